@@ -1,0 +1,152 @@
+"""What must hold across a whole book: unique codes, known references, no loops, dates that can be.
+
+Each rule gives the faults it finds with their paths. Reading runs them once the single values are sound.
+"""
+
+from collections.abc import Iterable, Iterator, Sequence
+
+from dryledger.calendar import to_text
+from dryledger.errors import Fault
+from dryledger.network import find_loop
+from dryledger.plan import Book, Statement
+
+__all__ = ["check_book", "check_statement"]
+
+
+def check_book(book: Book) -> list[Fault]:
+    """Every fault of the book as a whole, in the order of its lists."""
+    return [*_codes(book), *_references(book), *_loops(book), *_apportioned(book), *_periods(book)]
+
+
+def _unique(codes: Iterable[str], path: str) -> Iterator[Fault]:
+    seen: set[str] = set()
+    for i, code in enumerate(codes):
+        if code in seen:
+            yield Fault(f"{path}[{i}].code", f"“{code}” stands twice; codes must be unique in their list")
+        seen.add(code)
+
+
+def _codes(book: Book) -> Iterator[Fault]:
+    if not book.calendars:
+        yield Fault("calendars", "a book needs at least one calendar")
+    for name in ("calendars", "resources", "wbs", "activities", "baselines", "periods"):
+        yield from _unique((x.code for x in getattr(book, name)), name)
+    for i, b in enumerate(book.baselines):
+        yield from _unique((c.code for c in b.calendars), f"baselines[{i}].calendars")
+        yield from _unique((a.code for a in b.activities), f"baselines[{i}].activities")
+    pairs: set[tuple[str, str]] = set()
+    for i, a in enumerate(book.assignments):
+        if (a.activity, a.resource) in pairs:
+            yield Fault(f"assignments[{i}]", f"“{a.resource}” is assigned to “{a.activity}” twice")
+        pairs.add((a.activity, a.resource))
+
+
+def _references(book: Book) -> Iterator[Fault]:
+    activities, wbs = set(book.activity_by_code), {w.code for w in book.wbs}
+    calendars, resources = set(book.calendar_by_code), set(book.resource_by_code)
+    baselines = set(book.baseline_by_code)
+
+    def missing(code: str | None, known: set[str], path: str, what: str) -> Iterator[Fault]:
+        if code is not None and code not in known:
+            yield Fault(path, f"there is no {what} “{code}”")
+
+    p = book.project
+    yield from missing(p.calendar, calendars, "project.calendar", "calendar")
+    yield from missing(p.measured_against, baselines, "project.measured_against", "baseline")
+    for i, code in enumerate(p.compared_with):
+        yield from missing(code, baselines, f"project.compared_with[{i}]", "baseline")
+    for i, r in enumerate(book.resources):
+        yield from missing(r.calendar, calendars, f"resources[{i}].calendar", "calendar")
+    for i, w in enumerate(book.wbs):
+        yield from missing(w.parent, wbs, f"wbs[{i}].parent", "WBS element")
+    for i, a in enumerate(book.activities):
+        yield from missing(a.wbs, wbs, f"activities[{i}].wbs", "WBS element")
+        yield from missing(a.calendar, calendars, f"activities[{i}].calendar", "calendar")
+        yield from missing(a.value_method.base, activities, f"activities[{i}].value_method.base", "activity")
+    for i, link in enumerate(book.links):
+        yield from missing(link.source, activities, f"links[{i}].from", "activity")
+        yield from missing(link.target, activities, f"links[{i}].to", "activity")
+    for i, x in enumerate(book.assignments):
+        yield from missing(x.activity, activities, f"assignments[{i}].activity", "activity")
+        yield from missing(x.resource, resources, f"assignments[{i}].resource", "resource")
+    for i, c in enumerate(book.costs):
+        yield from missing(c.activity, activities, f"costs[{i}].activity", "activity")
+    for i, b in enumerate(book.baselines):
+        own = {c.code for c in b.calendars}
+        yield from missing(b.calendar, own, f"baselines[{i}].calendar", "calendar of this baseline")
+        there = {a.code for a in b.activities}
+        for j, ba in enumerate(b.activities):
+            path = f"baselines[{i}].activities[{j}]"
+            yield from missing(ba.calendar, own, f"{path}.calendar", "calendar of this baseline")
+            yield from missing(ba.wbs, wbs, f"{path}.wbs", "WBS element")
+            yield from missing(ba.value_method.base, there, f"{path}.value_method.base", "activity of this baseline")
+    for i, period in enumerate(book.periods):
+        for j, s in enumerate(period.statements):
+            yield from missing(s.activity, activities, f"periods[{i}].statements[{j}].activity", "activity")
+        for j, h in enumerate(period.hours):
+            path = f"periods[{i}].hours[{j}]"
+            yield from missing(h.activity, activities, f"{path}.activity", "activity")
+            yield from missing(h.resource, resources, f"{path}.resource", "resource")
+        for j, e in enumerate(period.costs):
+            path = f"periods[{i}].costs[{j}]"
+            yield from missing(e.activity, activities, f"{path}.activity", "activity")
+            yield from missing(e.wbs, wbs, f"{path}.wbs", "WBS element")
+
+
+def _loops(book: Book) -> Iterator[Fault]:
+    parents = {w.code: w.parent for w in book.wbs}
+    loop = find_loop([w.code for w in book.wbs], [(w.parent, w.code) for w in book.wbs if w.parent in parents])
+    if loop:
+        yield Fault("wbs", f"the WBS elements {_chain(loop)} are each other's parents")
+    known = book.activity_by_code
+    loop = find_loop(list(known), [(k.source, k.target) for k in book.links if k.source in known and k.target in known])
+    if loop:
+        yield Fault("links", f"the links form a loop: {_chain(loop)}. Take one of them out")
+
+
+def _chain(loop: Sequence[str]) -> str:
+    return " → ".join([*loop, loop[0]])
+
+
+def _apportioned(book: Book) -> Iterator[Fault]:
+    lists = [("activities", book.activities)]
+    groups: list[tuple[str, dict[str, tuple[str, str | None]]]] = [
+        (path, {a.code: (a.value_method.type, a.value_method.base) for a in rows}) for path, rows in lists]
+    groups += [(f"baselines[{i}].activities", {a.code: (a.value_method.type, a.value_method.base) for a in b.activities})
+               for i, b in enumerate(book.baselines)]
+    for path, methods in groups:
+        for j, (code, (kind, base)) in enumerate(methods.items()):
+            if kind == "apportioned" and base in methods and methods[base][0] == "apportioned":
+                yield Fault(f"{path}[{j}].value_method.base",
+                            f"“{base}” is itself apportioned; “{code}” needs a base that earns by its own progress")
+
+
+def check_statement(s: Statement, status: int, path: str = "", zero: bool = False) -> Iterator[Fault]:
+    """What an actual date must keep to; `zero` for an activity of no duration."""
+    at = f"{path}." if path else ""
+    if s.actual_finish is not None and s.actual_start is None and not zero:
+        yield Fault(f"{at}actual_start", "a finish needs a start: say when it started")
+    if s.actual_finish is not None and s.actual_start is not None and s.actual_finish < s.actual_start:
+        yield Fault(f"{at}actual_finish", f"lies before its start {to_text(s.actual_start)}")
+    for key, value in (("actual_start", s.actual_start), ("actual_finish", s.actual_finish)):
+        if value is not None and value > status:
+            yield Fault(f"{at}{key}", f"lies after the status of its period, {to_text(status)}")
+
+
+def _periods(book: Book) -> Iterator[Fault]:
+    before = None
+    for i, p in enumerate(book.periods):
+        path = f"periods[{i}]"
+        if before is not None and p.status <= before.status:
+            yield Fault(f"{path}.status", f"must lie after the status of the period before, {to_text(before.status)}")
+        if before is not None and before.state == "wet" and p.state == "dry":
+            yield Fault(f"{path}.state", "a dry period can't follow a wet one")
+        before = p
+        said: set[str] = set()
+        for j, s in enumerate(p.statements):
+            if s.activity in said:
+                yield Fault(f"{path}.statements[{j}].activity", f"“{s.activity}” has two statements in one period")
+            said.add(s.activity)
+            activity = book.activity_by_code.get(s.activity)
+            yield from check_statement(s, p.status, f"{path}.statements[{j}]", activity is not None and activity.duration == 0)
+

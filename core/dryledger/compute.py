@@ -1,0 +1,188 @@
+"""The one door of the core: `compute(book, period) -> Results`, and Results as JSON.
+
+Every figure that a screen, a report or the command line shows comes through here.
+"""
+
+from collections.abc import Collection
+from dataclasses import dataclass, field
+from decimal import Decimal, localcontext
+from functools import cached_property
+
+from dryledger.baseline import Difference
+from dryledger.calendar import END_OF_TIME, Instant, to_text
+from dryledger.curve import Point, curve
+from dryledger.differences import activity_differences, rolled_up
+from dryledger.errors import BookInvalid, Fault
+from dryledger.measures import Measures
+from dryledger.money import CONTEXT
+from dryledger.plan import Baseline, Book
+from dryledger.posting import AsOf, Progress, as_of, progress
+from dryledger.schedule import Schedule, Scheduled, schedule
+from dryledger.valuation import Valuation
+
+__all__ = ["PARTS", "Results", "compute", "results_document"]
+
+PARTS = ("schedule", "value", "curve", "differences")
+
+
+@dataclass
+class Results:
+    """All figures of one book at one page. Each part is computed when first asked for, and once.
+
+    `schedule` holds the dates, `project`, `wbs` and `activities` the measures, `points` the curve, `differences`
+    those from the measured baseline by ("activity" | "wbs" | "project", code).
+    """
+
+    book: Book
+    at: AsOf
+    treatment: str
+    baseline: Baseline | None
+    bucket: str
+    progress: dict[str, Progress]
+    schedule: Schedule
+    valuation: Valuation = field(repr=False)
+
+    @property
+    def status(self) -> Instant | None:
+        """The status instant, None without a period."""
+        return self.at.status
+
+    @cached_property
+    def project(self) -> Measures:
+        """The project's measures."""
+        with localcontext(CONTEXT):
+            return self.valuation.measure(self.book.project.code, self.valuation.scope())
+
+    @cached_property
+    def wbs(self) -> dict[str, Measures]:
+        """The measures of each WBS element."""
+        with localcontext(CONTEXT):
+            return {m.code: m for m in self.valuation.measure_wbs()}
+
+    @cached_property
+    def activities(self) -> dict[str, Measures]:
+        """The measures of each activity, those that only the baseline has included."""
+        with localcontext(CONTEXT):
+            return {c: self.valuation.measure_activity(c) for c in self.valuation.codes}
+
+    @cached_property
+    def points(self) -> list[Point]:
+        """The project's curve."""
+        return self.curve_of(None)
+
+    def curve_of(self, wbs: str | None, bucket: str | None = None) -> list[Point]:
+        """The curve of a WBS element or the whole project, with the compared baselines' PV."""
+        with localcontext(CONTEXT):
+            scope = self.valuation.scope(wbs)
+            return curve(self.valuation, bucket or self.bucket, scope,
+                         tuple(self.book.baseline_by_code[c] for c in self.book.project.compared_with))
+
+    @cached_property
+    def differences(self) -> dict[tuple[str, str], Difference]:
+        """Now − baseline by kind and code; empty without a baseline."""
+        with localcontext(CONTEXT):
+            v = self.valuation
+            if v.baseline is None:
+                return {}
+            rows = {d.code: d for d in activity_differences(v)}
+            out = {("activity", c): d for c, d in rows.items()}
+            for kind, code, scope in [*(("wbs", w.code, v.scope(w.code)) for w in self.book.wbs),
+                                      ("project", self.book.project.code, v.scope())]:
+                total = v.total(scope)
+                out[kind, code] = rolled_up(v, code, scope.activities, total.ac_total + total.remaining, rows)
+            return out
+
+
+def compute(book: Book, period: str | None = None, *, treatment: str | None = None, bucket: str = "week") -> Results:
+    """Compute a book at a page (by code; absent: the last one; a book without pages has no status date).
+
+    `treatment` tries another treatment of out-of-sequence work than the book's. Raises UnknownPeriod for a page that
+    is not there and BookInvalid where dates run past the year 9999.
+    """
+    with localcontext(CONTEXT):
+        at = as_of(book, period)
+        now = progress(at)
+        used = treatment or book.project.treatment
+        plan = schedule(at, now, used)
+        _within_time(book, plan)
+        baseline = book.measured
+        return Results(book, at, used, baseline, bucket, now, plan, Valuation(at, now, plan, baseline))
+
+
+def _within_time(book: Book, plan: Schedule) -> None:
+    faults = []
+    for i, (code, row) in enumerate(plan.activities.items()):
+        ends = [row.start, row.finish, row.early_start, row.early_finish, row.late_start or 0, row.late_finish or 0]
+        if max(ends) >= END_OF_TIME or min(ends) < 0:
+            faults.append(Fault(f"activities[{i}]", f"“{code}” can't be scheduled between the years 1 and 9999: its calendar "
+                                                    "runs out of working time, or its durations and lags are too long"))
+    if faults:
+        raise BookInvalid(faults)
+
+
+# Results as JSON
+
+
+def results_document(r: Results, only: Collection[str] = PARTS) -> dict[str, object]:
+    """Results as the plain JSON document of the open format; `only` names the parts wanted."""
+    out: dict[str, object] = {
+        "format": "dry-ledger-results", "version": 1, "status": _instant(r.status), "treatment": r.treatment,
+        "baseline": r.baseline.code if r.baseline else None}
+    if "schedule" in only:
+        out["schedule"] = {"finish": to_text(r.schedule.finish),
+                           "activities": [_scheduled(r, x) for x in r.schedule.activities.values()]}
+    if "value" in only:
+        out["value"] = {"project": measures_document(r.project, True),
+                        "wbs": [measures_document(m, True) for m in r.wbs.values()],
+                        "activities": [measures_document(m, False) for m in r.activities.values()]}
+    if "curve" in only:
+        out["curve"] = {"bucket": r.bucket, "points": [_point(p) for p in r.points]}
+    if "differences" in only:
+        rows: dict[str, list[dict[str, object]]] = {"activity": [], "wbs": [], "project": []}
+        for (kind, _), d in r.differences.items():
+            rows[kind].append(_difference(d))
+        out["differences"] = {"activities": rows["activity"], "wbs": rows["wbs"],
+                              "project": rows["project"][0] if rows["project"] else None}
+    return out
+
+
+def _instant(t: Instant | None) -> str | None:
+    return None if t is None else to_text(t)
+
+
+def _money(amount: Decimal | None) -> str | None:
+    return None if amount is None else f"{amount:f}"
+
+
+def _scheduled(r: Results, x: Scheduled) -> dict[str, object]:
+    percent = (r.progress[x.code].percent * 100).quantize(Decimal("1e-6"))
+    return {"code": x.code, "state": x.state, "start": to_text(x.start), "finish": to_text(x.finish),
+            "resume": _instant(x.resume), "remaining": x.remaining, "early_start": to_text(x.early_start),
+            "early_finish": to_text(x.early_finish), "late_start": _instant(x.late_start), "late_finish": _instant(x.late_finish),
+            "total_float": x.total_float, "free_float": x.free_float, "critical": x.critical, "driven_by": x.driven_by,
+            "percent": float(percent), "out_of_sequence": x.out_of_sequence}
+
+
+def measures_document(m: Measures, with_schedule: bool) -> dict[str, object]:
+    """The measures of one scope as JSON."""
+    out: dict[str, object] = {
+        "code": m.code, "bac": _money(m.bac), "pv": None if "pv" in m.reasons else _money(m.pv), "ev": _money(m.ev),
+        "ac": _money(m.ac), "ac_by_source": {k: _money(v) for k, v in m.ac_by_source.items()}, "sv": _money(m.sv),
+        "cv": _money(m.cv), "sv_percent": m.sv_percent, "cv_percent": m.cv_percent, "spi": m.spi, "cpi": m.cpi,
+        "eac": {k: _money(v) for k, v in m.eac.items()}, "etc": _money(m.etc), "vac": _money(m.vac), "tcpi_bac": m.tcpi_bac,
+        "tcpi_eac": m.tcpi_eac}
+    if with_schedule:
+        out |= {"earned_schedule": m.earned_schedule, "actual_time": m.actual_time, "sv_t": m.sv_t, "spi_t": m.spi_t,
+                "forecast_finish_t": m.forecast_finish_t}
+    return out | {"reasons": m.reasons}
+
+
+def _point(p: Point) -> dict[str, object]:
+    out: dict[str, object] = {"end": to_text(p.end), "pv": _money(p.pv), "ev": _money(p.ev), "ac": _money(p.ac),
+                              "forecast": _money(p.forecast)}
+    return out | {"others": {k: _money(v) for k, v in p.others.items()}} if p.others else out
+
+
+def _difference(d: Difference) -> dict[str, object]:
+    return {"code": d.code, "start": d.start, "finish": d.finish, "duration": d.duration, "work": d.work,
+            "cost": _money(d.cost), "change": d.change}

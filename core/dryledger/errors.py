@@ -1,0 +1,51 @@
+"""The error tree of the core.
+
+DryLedgerError
+├── BookInvalid      a book that cannot be computed, with every fault found and where
+├── UnknownPeriod    a page was asked for that the book does not have
+└── EntryRefused     something typed into a cell that cannot be taken
+"""
+
+from dataclasses import dataclass
+
+__all__ = ["BookInvalid", "DryLedgerError", "EntryRefused", "Fault", "UnknownPeriod"]
+
+
+class DryLedgerError(Exception):
+    """Base of every error that the core raises on purpose."""
+
+
+@dataclass(frozen=True, order=True)
+class Fault:
+    """One thing wrong with a book: the path of the value (``activities[3].calendar``) and a sentence."""
+
+    path: str
+    message: str
+
+
+class BookInvalid(DryLedgerError):
+    """The book cannot be computed. `faults` holds all that was found, in the order of the book."""
+
+    def __init__(self, faults: list[Fault]) -> None:
+        self.faults = faults
+        super().__init__("; ".join(f"{f.path}: {f.message}" if f.path else f.message for f in faults))
+
+
+class UnknownPeriod(DryLedgerError):
+    """The page `code` is not in the book; `known` lists those that are."""
+
+    def __init__(self, code: str, known: list[str]) -> None:
+        self.code = code
+        self.known = known
+        there = f"The pages are {', '.join(known)}." if known else "The book has no pages."
+        super().__init__(f"There is no page “{code}”. {there}")
+
+
+class EntryRefused(DryLedgerError):
+    """A typed entry cannot be taken. `field` names the cell, `nearest` what would be allowed, if anything."""
+
+    def __init__(self, field: str, message: str, nearest: str | None = None) -> None:
+        self.field = field
+        self.message = message
+        self.nearest = nearest
+        super().__init__(message)

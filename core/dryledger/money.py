@@ -1,0 +1,62 @@
+"""Money at the edge: exact decimals inside, rounded half-even to the currency's minor unit on the way out.
+
+Source: ISO 4217 for the minor units. Inside a computation 40 digits are kept; a sum is first brought to 15 places,
+so that thirds that add up to a half cent count as that half cent.
+"""
+
+from collections.abc import Sequence
+from decimal import ROUND_HALF_EVEN, Context, Decimal
+
+__all__ = ["CONTEXT", "minor_unit", "ratio", "rounded", "share_out"]
+
+CONTEXT = Context(prec=40, rounding=ROUND_HALF_EVEN)
+_FINE = Decimal("1e-15")
+_NONE = "BIF CLP DJF GNF ISK JPY KMF KRW PYG RWF UGX UYI VND VUV XAF XOF XPF".split()
+_THREE = "BHD IQD JOD KWD LYD OMR TND".split()
+
+
+def minor_unit(currency: str) -> Decimal:
+    """The smallest amount of a currency.
+
+    >>> minor_unit("EUR"), minor_unit("JPY"), minor_unit("KWD")
+    (Decimal('0.01'), Decimal('1'), Decimal('0.001'))
+    """
+    if currency in _NONE:
+        return Decimal(1)
+    return Decimal("0.001") if currency in _THREE else Decimal("0.01")
+
+
+def rounded(amount: Decimal, unit: Decimal) -> Decimal:
+    """An amount in whole minor units, half-even; never a negative zero.
+
+    >>> rounded(Decimal("2.675"), Decimal("0.01")), rounded(Decimal("-0.001"), Decimal("0.01"))
+    (Decimal('2.68'), Decimal('0.00'))
+    """
+    got = amount.quantize(_FINE, context=CONTEXT).quantize(unit, ROUND_HALF_EVEN, context=CONTEXT)
+    return got if got else abs(got)
+
+
+def ratio(value: Decimal) -> float:
+    """A ratio to six places, as results show it."""
+    return float(value.quantize(_FINE, context=CONTEXT).quantize(Decimal("1e-6"), ROUND_HALF_EVEN, context=CONTEXT)) + 0.0
+
+
+def share_out(total: Decimal, weights: Sequence[Decimal], unit: Decimal) -> list[Decimal]:
+    """Split a rounded total by weights into rounded parts that add up to it exactly (largest remainder).
+
+    Ties go to the earlier; weights that are all zero share equally.
+
+    >>> [str(x) for x in share_out(Decimal("10.00"), [Decimal(1)] * 3, Decimal("0.01"))]
+    ['3.34', '3.33', '3.33']
+    """
+    if not weights:
+        return []
+    whole = sum(weights)
+    shares = [w / whole if whole else Decimal(1) / len(weights) for w in weights]
+    cells = int((total / unit).to_integral_value())
+    exact = [CONTEXT.multiply(Decimal(cells), s) for s in shares]
+    parts = [int(x // 1) for x in exact]
+    by_rest = sorted(range(len(parts)), key=lambda i: (parts[i] - exact[i], i))
+    for i in by_rest[: cells - sum(parts)]:
+        parts[i] += 1
+    return [p * unit for p in parts]

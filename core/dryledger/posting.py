@@ -1,0 +1,146 @@
+"""What the statements say at a status date: state, percent complete and remaining duration of every activity.
+
+Source: calculation contract, section 4. A statement replaces the activity's earlier ones whole; hours to go are
+the latest stated per assignment; what a statement leaves silent is derived.
+"""
+
+from dataclasses import dataclass
+from decimal import ROUND_HALF_EVEN, Decimal
+
+from dryledger.calendar import Instant
+from dryledger.errors import UnknownPeriod
+from dryledger.plan import Activity, Assignment, Book, Period, Statement
+
+__all__ = ["AsOf", "Progress", "as_of", "planned_duration", "progress", "work_of"]
+
+ZERO, ONE = Decimal(0), Decimal(1)
+
+
+@dataclass(frozen=True)
+class Progress:
+    """One activity at the status date.
+
+    `planned` and `remaining` are working minutes of its own axis, `percent` a share of 1. `percent_from` and
+    `remaining_from` say where the two come from: stated, derived, or the state itself.
+    """
+
+    state: str
+    planned: int
+    remaining: int
+    percent: Decimal
+    actual_start: Instant | None = None
+    actual_finish: Instant | None = None
+    carry_to: Instant | None = None
+    elapsed: int = 0
+    percent_from: str = "state"
+    remaining_from: str = "state"
+    statement: Statement | None = None
+
+
+@dataclass(frozen=True)
+class AsOf:
+    """A book read at one of its pages: the periods up to it, and what they say together."""
+
+    book: Book
+    periods: tuple[Period, ...]
+    latest: dict[str, Statement]
+    to_go: dict[tuple[str, str], int]
+
+    @property
+    def status(self) -> Instant | None:
+        """The status instant T, None without a period."""
+        return self.periods[-1].status if self.periods else None
+
+    def earlier(self, back: int) -> "AsOf | None":
+        """The same book `back` pages before, None where there are not as many."""
+        if len(self.periods) <= back:
+            return None
+        return _read(self.book, self.periods[: len(self.periods) - back])
+
+
+def as_of(book: Book, period: str | None = None) -> AsOf:
+    """The book at a page, the last one where none is named. Raises UnknownPeriod."""
+    if period is None:
+        return _read(book, book.periods)
+    codes = [p.code for p in book.periods]
+    if period not in codes:
+        raise UnknownPeriod(period, codes)
+    return _read(book, book.periods[: codes.index(period) + 1])
+
+
+def _read(book: Book, periods: tuple[Period, ...]) -> AsOf:
+    latest: dict[str, Statement] = {}
+    to_go: dict[tuple[str, str], int] = {}
+    for p in periods:
+        for s in p.statements:
+            latest[s.activity] = s
+        for h in p.hours:
+            if h.to_go is not None:
+                to_go[h.activity, h.resource] = h.to_go
+    return AsOf(book, periods, latest, to_go)
+
+
+def _whole(minutes: Decimal) -> int:
+    return int(minutes.to_integral_value(ROUND_HALF_EVEN))
+
+
+def planned_duration(book: Book, activity: Activity) -> int:
+    """Working minutes of an activity as planned: given, or from its work where work drives it.
+
+    More units shorten work-driven activities: 80 h by two fitters take 40 h.
+    """
+    if activity.driver != "work":
+        return activity.duration
+    spans = [Decimal(a.work) / a.units for a in book.assignments_of.get(activity.code, ())
+             if a.work is not None and book.resource_by_code[a.resource].kind == "labour"]
+    return _whole(max(spans)) if spans else activity.duration
+
+
+def work_of(book: Book, activity: Activity, assignment: Assignment, duration: int) -> Decimal:
+    """Minutes of work of one assignment over a duration: units × duration, or the work given where work drives."""
+    labour = book.resource_by_code[assignment.resource].kind == "labour"
+    if activity.driver == "work" and assignment.work is not None and labour:
+        return Decimal(assignment.work)
+    return duration * assignment.units
+
+
+def progress(at: AsOf) -> dict[str, Progress]:
+    """The progress of every activity, by code."""
+    return {a.code: _progress_of(at, a) for a in at.book.activities}
+
+
+def _progress_of(at: AsOf, activity: Activity) -> Progress:
+    planned = planned_duration(at.book, activity)
+    s = at.latest.get(activity.code)
+    if s is None or at.status is None:
+        return Progress("not_started", planned, planned, ZERO)
+    start, finish = s.actual_start, s.actual_finish
+    if activity.duration == 0 and planned == 0 and (start is not None or finish is not None):
+        start = finish = finish if finish is not None else start
+    if start is None:
+        return Progress("not_started", planned, planned, ZERO, carry_to=s.carry_to, statement=s)
+    axis = at.book.axes[activity.code]
+    if finish is not None:
+        return Progress("complete", planned, 0, ONE, start, finish, s.carry_to, axis.between(start, finish), statement=s)
+    elapsed = max(axis.between(start, at.status), 0)
+    remaining, remaining_from = _remaining(at, activity, s, planned, elapsed)
+    if s.percent is not None:
+        percent, percent_from = s.percent, "stated"
+    else:
+        whole = elapsed + remaining
+        percent, percent_from = (Decimal(elapsed) / whole if whole else ONE), "elapsed"
+    return Progress("in_progress", planned, remaining, percent, start, None, s.carry_to, elapsed, percent_from,
+                    remaining_from, s)
+
+
+def _remaining(at: AsOf, activity: Activity, s: Statement, planned: int, elapsed: int) -> tuple[int, str]:
+    if s.remaining is not None:
+        return s.remaining, "stated"
+    if activity.driver == "work":
+        spans = [at.to_go[activity.code, a.resource] / a.units for a in at.book.assignments_of.get(activity.code, ())
+                 if (activity.code, a.resource) in at.to_go and at.book.resource_by_code[a.resource].kind == "labour"]
+        if spans:
+            return _whole(max(spans)), "hours"
+    if s.percent is not None:
+        return _whole((1 - s.percent) * planned), "percent"
+    return max(0, planned - elapsed), "elapsed"
