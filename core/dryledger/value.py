@@ -14,7 +14,7 @@ from dryledger.plan import Activity, Baseline, BaselineActivity, Book, CostLine
 from dryledger.posting import AsOf, Progress, work_of
 from dryledger.schedule import Scheduled
 
-__all__ = ["ActualItem", "actual_items", "actual_of", "earned_share", "planned_value", "remaining_cost", "remaining_work"]
+__all__ = ["ActualItem", "actual_items", "actual_of", "earned_share", "planned_share", "planned_value", "remaining_cost", "remaining_work"]
 
 ZERO, ONE = Decimal(0), Decimal(1)
 Target = tuple[str, str]
@@ -60,6 +60,15 @@ def planned_value(baseline: Baseline, code: str, t: Instant) -> Decimal:
     if all(line.accrual == "uniform" and line.profile == "uniform" for line in a.cost_lines):
         return a.budget * done / total if total else a.budget
     return sum((line.amount * _line_share(line, x, begun, over) for line in a.cost_lines), ZERO)
+
+
+def planned_share(baseline: Baseline, code: str, t: Instant) -> Decimal:
+    """The share of a baseline activity's working time that lies before t: what should be done by then."""
+    a = baseline.by_code[code]
+    done, total = _worked(baseline.axes[code], a, t)
+    if not total:
+        return ONE if t >= a.start else ZERO
+    return Decimal(done) / total
 
 
 def _worked(axis: Axis, a: BaselineActivity, t: Instant) -> tuple[int, int]:

@@ -1,0 +1,58 @@
+"""`./dry compute BOOK.json`: results on standard output; exit 2 with all errors as JSON where the book is not valid."""
+
+import argparse
+import json
+import sys
+from pathlib import Path
+from typing import NoReturn
+
+sys.path.insert(0, str(Path(__file__).parents[1]))
+
+from dryledger.compute import PARTS, compute, results_document  # noqa: E402
+from dryledger.curve import BUCKETS  # noqa: E402
+from dryledger.errors import BookInvalid, Fault, UnknownPeriod  # noqa: E402
+from dryledger.exchange import TREATMENTS, read_book  # noqa: E402
+
+MOST_BYTES = 256 * 1024 * 1024
+
+
+def refuse(faults: list[Fault]) -> NoReturn:
+    """Print the faults and stop."""
+    print(json.dumps({"errors": [{"path": f.path, "message": f.message} for f in faults]}, ensure_ascii=False, indent=1), file=sys.stderr)
+    sys.exit(2)
+
+
+def parts(text: str) -> list[str]:
+    """The parts wanted, as `--only` names them."""
+    wanted = text.split(",")
+    for name in wanted:
+        if name not in PARTS:
+            raise argparse.ArgumentTypeError(f"“{name}” is no part of the results; they are {', '.join(PARTS)}")
+    return wanted
+
+
+def main() -> None:
+    parser = argparse.ArgumentParser(prog="./dry compute", description="Compute a book and print its results as JSON.")
+    parser.add_argument("book", type=Path)
+    parser.add_argument("--period", help="the page to compute for (absent: the last)")
+    parser.add_argument("--treatment", choices=TREATMENTS)
+    parser.add_argument("--bucket", choices=BUCKETS, default="week")
+    parser.add_argument("--only", type=parts, default=list(PARTS), help="parts wanted, with commas: " + ",".join(PARTS))
+    args = parser.parse_args()
+    try:
+        if args.book.stat().st_size > MOST_BYTES:
+            refuse([Fault("", "the file is larger than 256 MB: no book is")])
+        text = args.book.read_bytes()
+    except OSError as error:
+        refuse([Fault("", f"{args.book} can't be read: {error.strerror}")])
+    try:
+        results = compute(read_book(text), args.period, treatment=args.treatment, bucket=args.bucket)
+        print(json.dumps(results_document(results, args.only), ensure_ascii=False, indent=1))
+    except BookInvalid as error:
+        refuse(error.faults)
+    except UnknownPeriod as error:
+        refuse([Fault("periods", str(error))])
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,65 @@
+"""What an entry moved: the difference between two Results of the same page, for showing at once."""
+
+from dataclasses import dataclass
+from decimal import Decimal
+
+from dryledger.calendar import Instant
+from dryledger.compute import Results
+from dryledger.marks import drift_days
+
+__all__ = ["Balance", "Moved", "balance", "moved"]
+
+
+@dataclass(frozen=True)
+class Moved:
+    """One activity whose finish moved, in working days of its calendar (positive: later)."""
+
+    code: str
+    name: str
+    before: Instant
+    after: Instant
+    days: Decimal
+
+
+@dataclass(frozen=True)
+class Balance:
+    """The totals of the balance line at a page; money rounded, `drift` in working days from the baseline finish."""
+
+    status: Instant | None
+    baseline: str | None
+    currency: str
+    bac: Decimal
+    pv: Decimal
+    ev: Decimal
+    ac: Decimal
+    spi: float | None
+    cpi: float | None
+    eac: Decimal | None
+    eac_method: str
+    finish: Instant
+    drift: Decimal | None
+    reasons: dict[str, str]
+
+
+def balance(r: Results) -> Balance:
+    """The balance line."""
+    m, method = r.project, r.book.project.eac
+    reasons = {k: v for k, v in m.reasons.items() if k in ("spi", "cpi", "pv")}
+    if f"eac.{method}" in m.reasons:
+        reasons["eac"] = m.reasons[f"eac.{method}"]
+    return Balance(r.status, r.baseline.code if r.baseline else None, r.book.project.currency, m.bac, m.pv, m.ev, m.ac, m.spi,
+                   m.cpi, m.eac.get(method), method, r.schedule.finish, drift_days(r), reasons)
+
+
+def moved(before: Results, after: Results) -> list[Moved]:
+    """The activities whose finish differs, the largest move first."""
+    out = []
+    for code, row in after.schedule.activities.items():
+        old = before.schedule.activities.get(code)
+        if old is None or old.finish == row.finish:
+            continue
+        a = after.book.activity_by_code[code]
+        minutes = after.book.axes[code].between(old.finish, row.finish)
+        per_day = round(after.book.calendar_by_code[a.calendar].hours_per_day * 60)
+        out.append(Moved(code, a.name, old.finish, row.finish, (Decimal(minutes) / per_day).quantize(Decimal("0.01"))))
+    return sorted(out, key=lambda m: (-abs(m.days), m.code))

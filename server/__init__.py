@@ -1,0 +1,1 @@
+"""Floor 2 of Dry Ledger: Django keeps, guards and serves. One app a room; formulas live in the core."""

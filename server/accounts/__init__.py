@@ -1,0 +1,1 @@
+"""People, roles, sign-in. Every other room asks accounts.roles what a person may do."""

@@ -1,0 +1,1 @@
+"""Frozen copies of the plan."""

@@ -1,0 +1,1 @@
+"""Working calendars and their exceptions, as rows of a book."""

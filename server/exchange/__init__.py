@@ -1,0 +1,1 @@
+"""Books in from the open format."""

@@ -1,0 +1,36 @@
+"""`./dry import BOOK.json`: a book into the database."""
+
+import sys
+from pathlib import Path
+
+from django.core.management.base import BaseCommand, CommandParser
+
+from dryledger.errors import BookInvalid
+from server.exchange.load import load_book
+from server.plan.models import Project
+
+
+class Command(BaseCommand):
+    """Load a book; say every fault where it can't be loaded."""
+
+    help = "Load a book in the open format (JSON)."
+
+    def add_arguments(self, parser: CommandParser) -> None:
+        parser.add_argument("book", type=Path)
+        parser.add_argument("--as", dest="code", help="give the project another code than the book's")
+        parser.add_argument("--if-missing", action="store_true", help="do nothing where the project is there already")
+
+    def handle(self, *args: object, book: Path, code: str | None = None, if_missing: bool = False, **options: object) -> None:
+        if if_missing and Project.objects.filter(code=code or book.stem.upper()).exists():
+            return
+        try:
+            project = load_book(book, code)
+        except OSError as error:
+            self.stderr.write(f"{book} can't be read: {error.strerror}.")
+            sys.exit(2)
+        except BookInvalid as error:
+            for f in error.faults:
+                self.stderr.write(f"{f.path or book.name}: {f.message}")
+            self.stderr.write(f"{book.name} was not loaded; nothing was changed.")
+            sys.exit(2)
+        self.stdout.write(f"Loaded {project.code}, {project.name}.")

@@ -1,0 +1,23 @@
+"""The journal: one step for every action, with the rows before and after."""
+
+from django.conf import settings
+from django.db import models
+
+
+class Step(models.Model):
+    """One action. `changes` lists [{model, pk, before, after}]; `revision` is the project's after it."""
+
+    project = models.ForeignKey("plan.Project", on_delete=models.CASCADE, related_name="steps")
+    revision = models.IntegerField()
+    at = models.DateTimeField(auto_now_add=True)
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT)
+    kind = models.CharField(max_length=30)
+    label = models.CharField(max_length=500)
+    subject = models.CharField(max_length=100, default="")
+    """The activity that the step is about, where it is about one."""
+    changes = models.JSONField(default=list)
+    undone = models.BooleanField(default=False)
+    undoable = models.BooleanField(default=True)
+
+    class Meta:
+        ordering = ["id"]

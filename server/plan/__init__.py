@@ -1,0 +1,1 @@
+"""Projects, WBS, activities, links, resources, assignments and costs, as rows of a book."""

@@ -1,0 +1,34 @@
+"""What all rows of a book share: the project, their place in the list, and their form in the open format."""
+
+from typing import Any, ClassVar
+
+from django.db import models
+
+
+class BookRow(models.Model):
+    """One object of one of the book's lists. `BOOK` maps the format's keys to columns; null is absence."""
+
+    BOOK: ClassVar[dict[str, str]] = {}
+    REFERS: ClassVar[dict[str, str]] = {}
+    """Keys that hold a code of another list: key → foreign-key column (its row's code is written)."""
+
+    project = models.ForeignKey("plan.Project", on_delete=models.CASCADE, related_name="+")
+    order = models.IntegerField()
+    extra = models.JSONField(default=dict)
+
+    class Meta:
+        abstract = True
+        ordering = ["order"]
+
+    def to_book(self, codes: dict[str, dict[int, str]]) -> dict[str, Any]:
+        """The row as the book writes it; `codes` gives, by model name, the code of each id."""
+        out: dict[str, Any] = {}
+        for key, column in self.BOOK.items():
+            if key in self.REFERS:
+                related = getattr(self, f"{column}_id")
+                value = codes[self.REFERS[key]][related] if related is not None else None
+            else:
+                value = getattr(self, column)
+            if value is not None:
+                out[key] = value
+        return out | self.extra

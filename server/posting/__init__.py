@@ -1,0 +1,1 @@
+"""Pages, statements, hours and costs: what is said on each status date."""

@@ -1,0 +1,100 @@
+"""Posting over HTTP: the sheet, an entry, to plan, closing."""
+
+from drf_spectacular.utils import extend_schema
+from rest_framework import serializers
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from server.accounts.roles import person_of
+from server.posting import actions
+from server.posting.pages import close_page, find_project
+from server.posting.sheet import Sheet, sheet
+from server.shared.plain import plain
+from server.shared.schema import serializer_for
+from server.value.results import view
+
+
+class Entry(serializers.Serializer[object]):
+    """Cells as typed. A cell that is not named stays; an empty text clears it."""
+
+    revision = serializers.IntegerField()
+    actual_start = serializers.CharField(required=False, allow_blank=True, max_length=100, trim_whitespace=False)
+    actual_finish = serializers.CharField(required=False, allow_blank=True, max_length=100, trim_whitespace=False)
+    percent = serializers.CharField(required=False, allow_blank=True, max_length=100, trim_whitespace=False)
+    remaining = serializers.CharField(required=False, allow_blank=True, max_length=100, trim_whitespace=False)
+    cost = serializers.CharField(required=False, allow_blank=True, max_length=100, trim_whitespace=False)
+    note = serializers.CharField(required=False, allow_blank=True, max_length=100_000, trim_whitespace=False)
+
+
+class Revision(serializers.Serializer[object]):
+    """The revision that the writer saw."""
+
+    revision = serializers.IntegerField()
+
+
+class ToPlan(Revision):
+    """The activities to post to plan; absent: all that want a word."""
+
+    activities = serializers.ListField(child=serializers.CharField(max_length=100), required=False, allow_null=True, max_length=20_000)
+
+
+class Closed(serializers.Serializer[object]):
+    """The page that is open now."""
+
+    page = serializers.CharField()
+
+
+EffectOut = serializer_for(actions.Effect)
+
+
+class SheetView(APIView):
+    """The posting sheet of a page."""
+
+    @extend_schema(responses=serializer_for(Sheet), operation_id="posting_sheet")
+    def get(self, request: Request, project: str, page: str) -> Response:
+        return Response(plain(sheet(view(project, page))))
+
+
+class EntryView(APIView):
+    """The cells of one activity on a page."""
+
+    @extend_schema(request=Entry, responses=EffectOut, operation_id="post_entry")
+    def patch(self, request: Request, project: str, page: str, activity: str) -> Response:
+        form = Entry(data=request.data)
+        form.is_valid(raise_exception=True)
+        typed = {k: v for k, v in form.validated_data.items() if k in actions.FIELDS}
+        if not typed:
+            raise serializers.ValidationError({"activity": "Name at least one cell to write."})
+        return Response(plain(actions.post_entry(person_of(request), project, page, activity, form.validated_data["revision"], typed)))
+
+    @extend_schema(request=Revision, responses=EffectOut, operation_id="clear_entry")
+    def delete(self, request: Request, project: str, page: str, activity: str) -> Response:
+        return Response(plain(actions.clear_entry(person_of(request), project, page, activity, _revision(request))))
+
+
+class ToPlanView(APIView):
+    """Post to plan."""
+
+    @extend_schema(request=ToPlan, responses=EffectOut, operation_id="post_to_plan")
+    def post(self, request: Request, project: str, page: str) -> Response:
+        form = ToPlan(data=request.data)
+        form.is_valid(raise_exception=True)
+        data = form.validated_data
+        return Response(plain(actions.post_to_plan(person_of(request), project, page, data["revision"], data.get("activities"))))
+
+
+class CloseView(APIView):
+    """Close the page."""
+
+    @extend_schema(request=Revision, responses=Closed, operation_id="close_page")
+    def post(self, request: Request, project: str, page: str) -> Response:
+        following = close_page(person_of(request), find_project(project), page, _revision(request))
+        return Response({"page": following.code})
+
+
+def _revision(request: Request) -> int:
+    form = Revision(data=request.data)
+    form.is_valid(raise_exception=True)
+    revision: int = form.validated_data["revision"]
+    return revision

@@ -1,0 +1,195 @@
+"""The posting sheet of a page, row by row, from its results and those of the page before."""
+
+from dataclasses import dataclass, field
+from decimal import Decimal
+
+from dryledger.calendar import to_text
+from dryledger.compute import Results, compute
+from dryledger.entries import wants_word
+from dryledger.marks import Mark, activity_marks, drift_days
+from dryledger.plan import Book, Statement
+from dryledger.value import planned_share
+from server.exchange.books import Recent
+from server.posting.models import CostEntry, Page
+from server.value.results import View
+
+_before = Recent(40)
+
+
+@dataclass
+class Cells:
+    """A statement as cells show it: instants, percent of 100, time to go as typed."""
+
+    actual_start: str | None = None
+    actual_finish: str | None = None
+    percent: float | None = None
+    remaining: str | None = None
+    note: str | None = None
+
+
+@dataclass
+class SheetRow:
+    """One activity on the posting sheet."""
+
+    code: str
+    name: str
+    wbs: str | None
+    kind: str
+    mark: str
+    mark_word: str
+    mark_reasons: list[str]
+    planned_percent: float | None
+    last: Cells
+    entry: Cells
+    posted: bool
+    wants: bool
+    asks: list[str]
+    """Cells that want an entry for the statement to make sense: actual_start, actual_finish."""
+    cost: str | None
+    """What this page's own cost cell holds."""
+    other_cost: str | None
+    """Cost posted on this page in other ways: hours, invoices with a reference."""
+    state: str
+    percent_now: float
+    remaining_days: float
+    start_now: str
+    finish_now: str
+    late_days: float | None
+    driver: str | None
+    out_of_sequence: bool
+
+
+@dataclass
+class WbsHead:
+    """A heading of the sheet."""
+
+    code: str
+    name: str
+    level: int
+
+
+@dataclass
+class Sheet:
+    """The whole posting sheet. `to_go` counts the rows that still want a word."""
+
+    page: str
+    status: str
+    state: str
+    revision: int
+    baseline: str | None
+    wbs: list[WbsHead]
+    rows: list[SheetRow] = field(default_factory=list)
+    to_go: int = 0
+    posted: int = 0
+
+
+def before_of(book: Book, page_code: str, key: object) -> Results:
+    """The results of the page before, or of the plan without any page."""
+    codes = [p.code for p in book.periods]
+    i = codes.index(page_code)
+    from dataclasses import replace
+
+    cut = replace(book, periods=book.periods[:i])
+    for name in ("calendar_by_code", "axis", "activity_by_code", "resource_by_code", "axes", "assignments_of", "costs_of",
+                 "wbs_above", "baseline_by_code"):
+        cut.__dict__[name] = getattr(book, name)
+    return _before.get(key, lambda: compute(cut))
+
+
+def before(v: View) -> Results:
+    """The results that a page's entries start from. They change only when an earlier page or the plan does."""
+    earlier = tuple(p.status for p in v.results.at.periods)
+    return before_of(v.book, v.page.code, (v.project.uid, v.project.plan_revision, v.page.uid, v.page.digest, earlier))
+
+
+def levels(book: Book) -> list[WbsHead]:
+    """The WBS in reading order with its depth: children after their parent."""
+    children: dict[str | None, list[str]] = {}
+    names = {w.code: w.name for w in book.wbs}
+    for w in book.wbs:
+        children.setdefault(w.parent, []).append(w.code)
+    out: list[WbsHead] = []
+
+    def walk(parent: str | None, level: int) -> None:
+        for code in children.get(parent, ()):
+            out.append(WbsHead(code, names[code], level))
+            walk(code, level + 1)
+
+    walk(None, 0)
+    return out
+
+
+def _cells(book: Book, s: Statement | None) -> Cells:
+    if s is None:
+        return Cells()
+    return Cells(_text(s.actual_start), _text(s.actual_finish), None if s.percent is None else float(s.percent * 100),
+                 None if s.remaining is None else _days(book, s.activity, s.remaining), s.note)
+
+
+def _text(t: int | None) -> str | None:
+    return None if t is None else to_text(t)
+
+
+def _per_day(book: Book, code: str) -> int:
+    return round(book.calendar_by_code[book.activity_by_code[code].calendar].hours_per_day * 60)
+
+
+def _days(book: Book, code: str, minutes: int) -> str:
+    per_day = _per_day(book, code)
+    if minutes * 4 % per_day == 0:
+        return f"{minutes / per_day:g}d"
+    return f"{minutes / 60:g}h" if minutes % 30 == 0 else f"{minutes}min"
+
+
+def sheet(v: View) -> Sheet:
+    """The posting sheet of a view."""
+    r, start = v.results, before(v)
+    period = r.at.periods[-1]
+    heads = levels(v.book)
+    out = Sheet(v.page.code, v.page.status, v.page.state, v.project.revision, r.baseline.code if r.baseline else None, heads)
+    said = {s.activity: s for s in period.statements}
+    typed = _typed_costs(v.page)
+    other = _other_costs(r, v.page, typed)
+    marks = activity_marks(r)
+    order = {h.code: i for i, h in enumerate(heads)}
+    for a in sorted(v.book.activities, key=lambda a: order.get(a.wbs or "", -1)):
+        out.rows.append(_row(r, start, a.code, said.get(a.code), marks[a.code], typed.get(a.code), other.get(a.code)))
+    out.to_go = sum(row.wants and not row.posted for row in out.rows)
+    out.posted = sum(row.posted for row in out.rows)
+    return out
+
+
+def _typed_costs(page: Page) -> dict[str, Decimal]:
+    rows = CostEntry.objects.filter(page=page, typed=True, activity__isnull=False).values_list("activity__code", "amount")
+    return {code: Decimal(amount) for code, amount in rows}
+
+
+def _other_costs(r: Results, page: Page, typed: dict[str, Decimal]) -> dict[str, Decimal]:
+    out: dict[str, Decimal] = {}
+    for item in r.valuation.actuals:
+        kind, code = item.target
+        if kind == "activity" and item.page == page.code:
+            out[code] = out.get(code, Decimal(0)) + item.amount
+    for code, amount in typed.items():
+        out[code] = out.get(code, Decimal(0)) - amount
+    return {k: v.quantize(r.valuation.unit) for k, v in out.items() if v.quantize(r.valuation.unit)}
+
+
+def _row(r: Results, start: Results, code: str, said: Statement | None, mark: Mark, typed: Decimal | None, other: Decimal | None) -> SheetRow:
+    book, a = r.book, r.book.activity_by_code[code]
+    row, p = r.schedule.activities[code], r.progress[code]
+    assert r.status is not None
+    planned = 100 * planned_share(r.baseline, code, r.status) if r.baseline and code in r.baseline.by_code else None
+    late = drift_days(r, code)
+    asks = []
+    if said is not None and p.state == "not_started" and ((said.percent or 0) > 0 or said.remaining is not None):
+        asks.append("actual_start")
+    if p.state == "in_progress" and (p.percent >= 1 or p.remaining == 0):
+        asks.append("actual_finish")
+    link = next((d[5:] for d in row.driven_by if d.startswith("link:")), None)
+    return SheetRow(
+        code, a.name, a.wbs, a.kind, mark.mark, mark.word, list(mark.reasons), None if planned is None else round(float(planned), 1),
+        _cells(book, start.at.latest.get(code)), _cells(book, said), said is not None, wants_word(r, start, code), asks,
+        None if typed is None else f"{typed:f}", None if other is None else f"{other:f}", p.state, round(float(p.percent * 100), 1),
+        round(p.remaining / _per_day(book, code), 2), to_text(row.start), to_text(row.finish), None if late is None else float(round(late, 2)),
+        book.activity_by_code[link].name if link else None, row.out_of_sequence)

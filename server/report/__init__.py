@@ -1,0 +1,1 @@
+"""Drafts and editions of the periodic report, as HTML and PDF."""

@@ -1,0 +1,1 @@
+"""What several rooms need: problem documents and plain data for answers."""

@@ -1,0 +1,26 @@
+"""Plain data for answers: dataclasses to JSON values, fast, with instants and money as the open format writes them."""
+
+from dataclasses import fields, is_dataclass
+from decimal import Decimal
+from functools import lru_cache
+from typing import Any
+
+
+@lru_cache(maxsize=256)
+def _names(kind: type) -> tuple[str, ...]:
+    return tuple(f.name for f in fields(kind))
+
+
+def plain(value: Any) -> Any:
+    """A dataclass, list or dict as JSON values; money becomes a decimal string."""
+    if isinstance(value, (str, int, float)) or value is None:
+        return value
+    if isinstance(value, Decimal):
+        return f"{value:f}"
+    if isinstance(value, dict):
+        return {k: plain(v) for k, v in value.items()}
+    if isinstance(value, (list, tuple)):
+        return [plain(v) for v in value]
+    if is_dataclass(value):
+        return {name: plain(getattr(value, name)) for name in _names(type(value))}
+    raise TypeError(f"{type(value)} is not plain data")

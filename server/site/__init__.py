@@ -1,0 +1,1 @@
+"""Settings, routes and the web page of the application."""

@@ -1,0 +1,15 @@
+"""The single page of the web floor; it sets the cookie that guards against forged requests."""
+
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import render
+from django.template import TemplateDoesNotExist
+from django.views.decorators.csrf import ensure_csrf_cookie
+
+
+@ensure_csrf_cookie
+def web_page(request: HttpRequest) -> HttpResponse:
+    """index.html as built, whatever the address: the page finds its own way."""
+    try:
+        return render(request, "index.html")
+    except TemplateDoesNotExist:
+        return HttpResponse("The web page is not built yet. Run ./dry demo, which builds it.", status=503, content_type="text/plain")

@@ -1,0 +1,97 @@
+"""Settings. What a machine may choose comes from the environment: DRY_DATA, DRY_DEMO, DRY_SECRET, DRY_HOSTS."""
+
+import os
+import secrets
+from pathlib import Path
+
+from csp.constants import NONE, SELF
+
+ROOT = Path(__file__).parents[2]
+DATA = Path(os.environ.get("DRY_DATA", ROOT / "var"))
+DATA.mkdir(parents=True, exist_ok=True)
+DIST = ROOT / "web" / "dist"
+DEMO = os.environ.get("DRY_DEMO") == "1"
+"""Demo mode offers the demo people on the sign-in page. Nothing else depends on it."""
+
+
+def _secret() -> str:
+    """The signing key: given, or made once and kept beside the data."""
+    kept = DATA / "secret-key"
+    if "DRY_SECRET" in os.environ:
+        return os.environ["DRY_SECRET"]
+    if not kept.exists():
+        kept.write_text(secrets.token_urlsafe(50))
+        kept.chmod(0o600)
+    return kept.read_text()
+
+
+SECRET_KEY = _secret()
+DEBUG = False
+ALLOWED_HOSTS = os.environ.get("DRY_HOSTS", "127.0.0.1,localhost,[::1]").split(",")
+INSTALLED_APPS = [
+    "django.contrib.auth", "django.contrib.contenttypes", "django.contrib.sessions", "django.contrib.staticfiles",
+    "rest_framework", "drf_spectacular", "axes",
+    *(f"server.{room}" for room in ("accounts", "calendar", "plan", "baseline", "posting", "value", "report", "exchange", "journal")),
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware", "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware", "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware", "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware", "csp.middleware.CSPMiddleware", "axes.middleware.AxesMiddleware",
+]
+ROOT_URLCONF = "server.site.urls"
+WSGI_APPLICATION = "server.site.wsgi.application"
+TEMPLATES = [{
+    "BACKEND": "django.template.backends.django.DjangoTemplates", "DIRS": [DIST, ROOT / "server" / "templates"],
+    "APP_DIRS": False, "OPTIONS": {"context_processors": ["django.template.context_processors.request"]}}]
+
+# FULL: an acknowledged entry survives a power cut, not only a killed process (docs/decisions/0003).
+_PRAGMAS = "PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON; PRAGMA cache_size=-32000;"
+_TESTING = os.environ.get("DRY_TESTING") == "1"
+DATABASES = {"default": {
+    "ENGINE": "django.db.backends.sqlite3", "NAME": DATA / "dry.sqlite3",
+    "OPTIONS": {"transaction_mode": "IMMEDIATE", "timeout": 5,
+                "init_command": _PRAGMAS if _TESTING else f"PRAGMA journal_mode=WAL; {_PRAGMAS}"},
+    "TEST": {"NAME": DATA / "test.sqlite3"}}}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+AUTH_USER_MODEL = "accounts.Person"
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
+AUTH_PASSWORD_VALIDATORS = [{"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
+                            {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"}]
+AXES_FAILURE_LIMIT = 10
+AXES_COOLOFF_TIME = 0.25
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_VERBOSE = False
+SILENCED_SYSTEM_CHECKS = ["axes.W006"]
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Lax"
+
+REST_FRAMEWORK = {
+    "DEFAULT_AUTHENTICATION_CLASSES": ["server.accounts.session.SignedIn"],
+    "DEFAULT_PERMISSION_CLASSES": ["rest_framework.permissions.IsAuthenticated"],
+    "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
+    "DEFAULT_PARSER_CLASSES": ["rest_framework.parsers.JSONParser"],
+    "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
+    "EXCEPTION_HANDLER": "server.shared.problems.handle",
+}
+SPECTACULAR_SETTINGS = {"TITLE": "Dry Ledger", "VERSION": "1", "SERVE_INCLUDE_SCHEMA": False,
+                        "COMPONENT_SPLIT_REQUEST": False,
+                        "DESCRIPTION": "Progress, earned value and reports of projects kept like a set of books."}
+
+STATIC_URL = "/static/"
+STATICFILES_DIRS = [d for d in (DIST, ROOT / "server" / "static") if d.exists()]
+STATIC_ROOT = DATA / "static"
+WHITENOISE_USE_FINDERS = True
+WHITENOISE_AUTOREFRESH = False
+WHITENOISE_IMMUTABLE_FILE_TEST = r"^.+[-.][0-9a-zA-Z_-]{8,12}\..+$"
+# The hash is that of the empty string: it lets the style library add its empty style element and fill it by script.
+CONTENT_SECURITY_POLICY = {"DIRECTIVES": {
+    "default-src": [SELF], "script-src": [SELF], "style-src": [SELF, "'sha256-47DEQpj8HBSa+/TImW+5JCeuQeRkm5NMpJWZG3hSuFU='"],
+    "style-src-attr": ["'unsafe-inline'"], "img-src": [SELF, "data:"], "font-src": [SELF, "data:"], "object-src": [NONE],
+    "frame-ancestors": [NONE], "base-uri": [SELF], "form-action": [SELF]}}
+USE_TZ = True
+LANGUAGE_CODE = "en"
+LOGGING = {"version": 1, "disable_existing_loggers": False, "handlers": {"console": {"class": "logging.StreamHandler"}},
+           "root": {"handlers": ["console"], "level": "WARNING"}, "loggers": {"axes": {"level": "ERROR"}}}

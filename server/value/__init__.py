@@ -1,0 +1,1 @@
+"""Serves the figures of a book at a page: balance, measures, curves, working, timeline."""

@@ -1,0 +1,71 @@
+"""Figures over HTTP, all below a page."""
+
+from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from dryledger.curve import BUCKETS
+from server.shared.plain import plain
+from server.shared.problems import Refused
+from server.shared.schema import serializer_for
+from server.value import selectors
+from server.value.results import view
+
+
+class BalanceView(APIView):
+    """The balance line."""
+
+    @extend_schema(responses=serializer_for(selectors.BalanceOut), operation_id="balance")
+    def get(self, request: Request, project: str, page: str) -> Response:
+        return Response(plain(selectors.balance_of(view(project, page))))
+
+
+class ValueView(APIView):
+    """The measures."""
+
+    @extend_schema(responses=serializer_for(selectors.ValueOut), operation_id="value")
+    def get(self, request: Request, project: str, page: str) -> Response:
+        return Response(plain(selectors.value(view(project, page))))
+
+
+class CurveView(APIView):
+    """A curve."""
+
+    @extend_schema(parameters=[OpenApiParameter("wbs", str), OpenApiParameter("bucket", str, enum=BUCKETS)],
+                   responses=serializer_for(selectors.CurveOut), operation_id="curve")
+    def get(self, request: Request, project: str, page: str) -> Response:
+        bucket = request.query_params.get("bucket") or "week"
+        if bucket not in BUCKETS:
+            raise Refused("bad-request", f"A curve can be drawn by {', '.join(BUCKETS)}.", 400, field="bucket")
+        return Response(plain(selectors.curve(view(project, page), request.query_params.get("wbs") or None, bucket)))
+
+
+class WorkingView(APIView):
+    """The working of a figure."""
+
+    @extend_schema(parameters=[OpenApiParameter("measure", str, required=True), OpenApiParameter("kind", str, enum=("project", "wbs", "activity")),
+                               OpenApiParameter("code", str)],
+                   responses=serializer_for(selectors.WorkingOut), operation_id="working")
+    def get(self, request: Request, project: str, page: str) -> Response:
+        q = request.query_params
+        kind = q.get("kind") or "project"
+        if kind not in ("project", "wbs", "activity"):
+            raise Refused("bad-request", "A figure belongs to a project, a wbs or an activity.", 400, field="kind")
+        return Response(plain(selectors.working_of(view(project, page), q.get("measure", ""), kind, q.get("code"))))
+
+
+class TimelineView(APIView):
+    """The timeline."""
+
+    @extend_schema(responses=serializer_for(selectors.TimelineOut), operation_id="timeline")
+    def get(self, request: Request, project: str, page: str) -> Response:
+        return Response(plain(selectors.timeline(view(project, page))))
+
+
+class ActivityView(APIView):
+    """One activity, for the margin."""
+
+    @extend_schema(responses=serializer_for(selectors.ActivityOut), operation_id="activity")
+    def get(self, request: Request, project: str, page: str, activity: str) -> Response:
+        return Response(plain(selectors.activity(view(project, page), activity)))

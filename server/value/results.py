@@ -1,0 +1,38 @@
+"""Results of a project at a page, computed by the core and kept by revision."""
+
+from dataclasses import dataclass
+
+from dryledger.compute import Results, compute
+from dryledger.plan import Book
+from server.exchange.books import Recent, live_book
+from server.plan.models import Project
+from server.posting.models import Page
+from server.posting.pages import find_page, find_project
+from server.posting.sealing import sealed_book
+
+_results = Recent(60)
+
+
+@dataclass
+class View:
+    """A project at a page: what every screen is made from. A dry page is seen as it was closed."""
+
+    project: Project
+    page: Page
+    book: Book
+    results: Results
+
+
+def results_of(project: Project, page: Page) -> Results:
+    """The results at a page: from its seal where it is dry, from the rows where it is wet."""
+    if page.state == "dry":
+        return _results.get((page.uid, page.digest), lambda: compute(sealed_book(page), page.code))
+    return _results.get((project.uid, project.revision, page.uid), lambda: compute(live_book(project), page.code))
+
+
+def view(project_code: str, page_code: str) -> View:
+    """The view of a project at a page by their codes. Raises Refused where one is not there."""
+    project = find_project(project_code)
+    page = find_page(project, page_code)
+    found = results_of(project, page)
+    return View(project, page, found.book, found)

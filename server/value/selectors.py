@@ -1,0 +1,447 @@
+"""Figures for screens, read from Results: the balance line, the measures, curves, working, timeline, one activity."""
+
+from dataclasses import dataclass, field
+from decimal import Decimal
+
+from dryledger.calendar import to_text
+from dryledger.compute import Results
+from dryledger.effects import Balance, balance
+from dryledger.marks import activity_marks, drift_days
+from dryledger.measures import Measures
+from dryledger.working import Operand, Row, Working, said_driver, working
+from server.posting.models import Page
+from server.posting.sheet import levels
+from server.shared.problems import Refused
+from server.value.results import View
+
+
+@dataclass
+class BalanceOut:
+    """The balance line of a page."""
+
+    status: str
+    baseline: str | None
+    currency: str
+    bac: str
+    pv: str
+    ev: str
+    ac: str
+    spi: float | None
+    cpi: float | None
+    eac: str | None
+    eac_method: str
+    finish: str
+    drift: float | None
+    reasons: dict[str, str]
+
+
+@dataclass
+class MeasureRow:
+    """The measures of one scope: the project, a WBS element or an activity."""
+
+    kind: str
+    code: str
+    name: str
+    level: int
+    parent: str | None
+    mark: str | None
+    bac: str
+    pv: str
+    ev: str
+    ac: str
+    sv: str | None
+    cv: str | None
+    spi: float | None
+    cpi: float | None
+    eac: str | None
+    vac: str | None
+    percent: float | None
+    reasons: dict[str, str]
+
+
+@dataclass
+class ValueOut:
+    """The measures of a page by WBS down to activities, the project last."""
+
+    status: str
+    baseline: str | None
+    eac_method: str
+    rows: list[MeasureRow]
+    project: MeasureRow
+    more: dict[str, str | float | None]
+    """Further measures of the project by name."""
+
+
+@dataclass
+class PointOut:
+    """One point of a curve."""
+
+    end: str
+    pv: str
+    ev: str | None
+    ac: str | None
+    forecast: str | None
+    others: dict[str, str]
+
+
+@dataclass
+class CurveOut:
+    """A curve with what its brackets need."""
+
+    scope: str
+    bucket: str
+    status: str
+    points: list[PointOut]
+    pv: str
+    ev: str
+    ac: str
+    bac: str
+    sv: str | None
+    cv: str | None
+    earned_schedule: float | None
+    sv_t: float | None
+    earned_on: str | None
+    """The date by which the plan had today's earned value."""
+    sentences: list[str]
+
+
+@dataclass
+class OperandOut:
+    """One number of a formula."""
+
+    label: str
+    value: str | float | None
+    measure: str | None
+
+
+@dataclass
+class WorkingRowOut:
+    """One row behind a figure."""
+
+    code: str
+    name: str
+    value: str | float | None
+    note: str
+
+
+@dataclass
+class WorkingOut:
+    """Where a figure comes from."""
+
+    measure: str
+    title: str
+    scope: str
+    formula: str
+    result: str | float | None
+    older: str
+    reason: str
+    sentence: str
+    status: str
+    baseline: str | None
+    operands: list[OperandOut]
+    rows: list[WorkingRowOut]
+
+
+@dataclass
+class Bar:
+    """One row of the timeline; instants as text."""
+
+    code: str
+    name: str
+    wbs: str | None
+    kind: str
+    state: str
+    mark: str
+    start: str
+    finish: str
+    worked_to: str | None
+    resume: str | None
+    base_start: str | None
+    base_finish: str | None
+    late_days: float | None
+    float_to: str | None
+    driving: bool
+    drivers: list[str]
+    pauses: list[list[str]]
+    percent: float
+    out_of_sequence: bool
+
+
+@dataclass
+class Bracket:
+    """A WBS element on the timeline with the share of its budget that is earned."""
+
+    code: str
+    name: str
+    level: int
+    start: str | None
+    finish: str | None
+    done: float
+
+
+@dataclass
+class TimelineOut:
+    """The timeline of a page."""
+
+    status: str
+    baseline: str | None
+    start: str
+    finish: str
+    deadline: str | None
+    wbs: list[Bracket]
+    bars: list[Bar]
+
+
+@dataclass
+class Said:
+    """What one page said of an activity."""
+
+    page: str
+    status: str
+    state: str
+    text: str
+    note: str | None
+
+
+@dataclass
+class ActivityOut:
+    """The margin of one activity."""
+
+    code: str
+    name: str
+    wbs: str
+    start: str
+    finish: str
+    drivers: list[str]
+    total_float_days: float | None
+    free_float_days: float | None
+    late_days: float | None
+    mark: str
+    reasons: list[str]
+    people: list[str]
+    history: list[Said] = field(default_factory=list)
+    measures: MeasureRow | None = None
+
+
+def _text(value: object) -> str | float | None:
+    return f"{value:f}" if isinstance(value, Decimal) else value  # type: ignore[return-value]
+
+
+def _money(value: Decimal | None) -> str | None:
+    return None if value is None else f"{value:f}"
+
+
+def balance_out(b: Balance) -> BalanceOut:
+    """The balance line as sent."""
+    return BalanceOut(to_text(b.status) if b.status is not None else "", b.baseline, b.currency, f"{b.bac:f}", f"{b.pv:f}", f"{b.ev:f}",
+                      f"{b.ac:f}", b.spi, b.cpi, _money(b.eac), b.eac_method, to_text(b.finish),
+                      None if b.drift is None else float(round(b.drift, 2)), b.reasons)
+
+
+def balance_of(v: View) -> BalanceOut:
+    """The balance line of a view."""
+    return balance_out(balance(v.results))
+
+
+def measure_row(r: Results, m: Measures, kind: str, name: str, level: int, parent: str | None, mark: str | None) -> MeasureRow:
+    """One row of the value screen."""
+    method = r.book.project.eac
+    reasons = dict(m.reasons)
+    if f"eac.{method}" in reasons:
+        reasons["eac"] = reasons[f"eac.{method}"]
+    percent = round(float(r.progress[m.code].percent * 100), 1) if kind == "activity" and m.code in r.progress else None
+    return MeasureRow(kind, m.code, name, level, parent, mark, f"{m.bac:f}", f"{m.pv:f}", f"{m.ev:f}", f"{m.ac:f}", _money(m.sv),
+                      _money(m.cv), m.spi, m.cpi, _money(m.eac.get(method)), _money(m.vac), percent, reasons)
+
+
+def value(v: View) -> ValueOut:
+    """The measures of a page."""
+    r, marks = v.results, activity_marks(v.results)
+    heads = levels(v.book)
+    by_wbs: dict[str | None, list[str]] = {}
+    for code in r.valuation.codes:
+        by_wbs.setdefault(r.valuation.wbs_of(code), []).append(code)
+    parents = {w.code: w.parent for w in v.book.wbs}
+    rows: list[MeasureRow] = []
+
+    def activities(of: str | None, level: int) -> None:
+        for code in by_wbs.get(of, ()):
+            a = v.book.activity_by_code.get(code)
+            name = a.name if a else f"{r.baseline.by_code[code].name} (removed)" if r.baseline else code
+            rows.append(measure_row(r, r.activities[code], "activity", name, level, of, marks[code].mark if code in marks else None))
+
+    for h in heads:
+        rows.append(measure_row(r, r.wbs[h.code], "wbs", h.name, h.level, parents[h.code], None))
+        activities(h.code, h.level + 1)
+    activities(None, 0)
+    m = r.project
+    more = {k: _text(getattr(m, k)) for k in ("sv_percent", "cv_percent", "etc", "tcpi_bac", "tcpi_eac", "earned_schedule", "actual_time",
+                                              "sv_t", "spi_t", "forecast_finish_t")}
+    more |= {f"eac.{k}": _money(x) for k, x in m.eac.items()}
+    return ValueOut(v.page.status, r.baseline.code if r.baseline else None, v.book.project.eac, rows,
+                    measure_row(r, m, "project", v.book.project.name, 0, None, None), more)
+
+
+def curve(v: View, wbs: str | None, bucket: str) -> CurveOut:
+    """The curve of the project or a WBS element."""
+    r = v.results
+    if wbs is not None and wbs not in r.wbs:
+        raise Refused("not-found", f"There is no WBS element “{wbs}” in {v.project.code}.", 404)
+    m = r.project if wbs is None else r.wbs[wbs]
+    points = [PointOut(to_text(p.end), f"{p.pv:f}", _money(p.ev), _money(p.ac), _money(p.forecast),
+                       {k: f"{x:f}" for k, x in p.others.items()}) for p in r.curve_of(wbs, bucket)]
+    return CurveOut(wbs or "", bucket, v.page.status, points, f"{m.pv:f}", f"{m.ev:f}", f"{m.ac:f}", f"{m.bac:f}", _money(m.sv),
+                    _money(m.cv), m.earned_schedule, m.sv_t, _earned_on(r, wbs, m), _sentences(r, m))
+
+
+def _earned_on(r: Results, wbs: str | None, m: Measures) -> str | None:
+    """The instant on the plan at which it had the value earned now."""
+    if m.earned_schedule is None or r.baseline is None:
+        return None
+    codes = r.valuation.scope(wbs).activities
+    start = min(r.baseline.by_code[c].start for c in codes if c in r.baseline.by_code)
+    axis = r.book.axis
+    per_day = round(r.book.calendar_by_code[r.book.project.calendar].hours_per_day * 60)
+    return to_text(axis.first(axis.pos(start // 1440 * 1440) + round(m.earned_schedule * per_day)))
+
+
+def _sentences(r: Results, m: Measures) -> list[str]:
+    from dryledger.marks import days_text
+
+    unit, name = r.book.project.currency, r.baseline.code if r.baseline else ""
+
+    def said(value: Decimal) -> str:
+        return f"{abs(value):,f}".replace(",", "\u2009") + f" {unit}"
+
+    out = []
+    if m.sv is not None:
+        out.append(f"SV: the work done by this date was budgeted at {said(m.sv)} {'less' if m.sv < 0 else 'more'} than {name} planned. "
+                   "It says how much work, not how much money was spent." if m.sv else f"SV: as much was done as {name} planned.")
+    if m.cv is not None:
+        out.append(f"CV: the work done cost {said(m.cv)} {'more' if m.cv < 0 else 'less'} than its budget." if m.cv
+                   else "CV: the work done cost what was budgeted for it.")
+    if m.sv_t is not None:
+        days = days_text(abs(Decimal(str(m.sv_t))))
+        out.append(f"Time: {name} had this much earned {days} working days {'before' if m.sv_t < 0 else 'after'} the status date."
+                   if m.sv_t else f"Time: {name} had this much earned on the status date.")
+    return out
+
+
+def working_of(v: View, measure: str, kind: str, code: str | None) -> WorkingOut:
+    """The working of one figure."""
+    r = v.results
+    try:
+        w: Working = working(r, measure, kind, code)
+    except (KeyError, ValueError):
+        raise Refused("not-found", f"There is no figure “{measure}” for {kind} {code or ''}.".replace(" .", "."), 404) from None
+    names = {"project": v.book.project.name}
+    scope = names.get(kind) or _scope_name(v, kind, code or "")
+
+    def operand(o: Operand) -> OperandOut:
+        return OperandOut(o.label, _text(o.value), o.measure)
+
+    def row(x: Row) -> WorkingRowOut:
+        return WorkingRowOut(x.code, x.name, _text(x.value), x.note)
+
+    return WorkingOut(w.measure, w.title, scope, w.formula, _text(w.result), w.older, w.reason, w.sentence, v.page.status,
+                      r.baseline.code if r.baseline else None, [operand(o) for o in w.operands], [row(x) for x in w.rows])
+
+
+def _scope_name(v: View, kind: str, code: str) -> str:
+    if kind == "wbs":
+        return next((w.name for w in v.book.wbs if w.code == code), code)
+    a = v.book.activity_by_code.get(code)
+    return a.name if a else code
+
+
+def timeline(v: View) -> TimelineOut:
+    """The timeline of a page."""
+    r, book = v.results, v.book
+    assert r.status is not None
+    driving = _driving(r)
+    marks = activity_marks(r)
+    heads = levels(book)
+    order = {h.code: i for i, h in enumerate(heads)}
+    bars = []
+    for a in sorted(book.activities, key=lambda a: order.get(a.wbs or "", -1)):
+        row = r.schedule.activities[a.code]
+        base = r.baseline.by_code.get(a.code) if r.baseline else None
+        late = drift_days(r, a.code)
+        worked_to = min(row.finish, r.status) if row.state == "in_progress" else row.finish if row.state == "complete" else None
+        slack = row.late_finish if row.late_finish is not None and row.late_finish > row.finish else None
+        bars.append(Bar(a.code, a.name, a.wbs, a.kind if row.duration or a.kind == "milestone" else "milestone", row.state,
+                        marks[a.code].mark, to_text(row.start), to_text(row.finish), to_text(worked_to) if worked_to is not None else None,
+                        to_text(row.resume) if row.resume is not None else None, to_text(base.start) if base else None,
+                        to_text(base.finish) if base else None, None if late is None else float(round(late, 2)),
+                        to_text(slack) if slack is not None else None, a.code in driving, [said_driver(r, d) for d in row.driven_by],
+                        [[to_text(p.start), to_text(p.end)] for p in a.pauses], round(float(r.progress[a.code].percent * 100), 1),
+                        row.out_of_sequence))
+    starts = [b.start for b in bars] + [b.base_start for b in bars if b.base_start]
+    ends = [b.finish for b in bars] + [b.base_finish for b in bars if b.base_finish]
+    deadline = book.project.deadline
+    return TimelineOut(v.page.status, r.baseline.code if r.baseline else None, min(starts, default=to_text(book.project.start)),
+                       max(ends, default=to_text(book.project.start)), to_text(deadline) if deadline is not None else None,
+                       [_bracket(v, h.code, h.name, h.level) for h in heads], bars)
+
+
+def _driving(r: Results) -> set[str]:
+    """The driving path: from the activities that set the finish back along the links that set each date."""
+    rows = r.schedule.activities
+    left = [c for c, x in rows.items() if x.finish == r.schedule.finish and x.state != "complete"]
+    seen: set[str] = set()
+    while left:
+        code = left.pop()
+        if code in seen:
+            continue
+        seen.add(code)
+        left += [d[5:] for d in rows[code].driven_by if d.startswith("link:") and rows[d[5:]].state != "complete"]
+    return seen
+
+
+def _bracket(v: View, code: str, name: str, level: int) -> Bracket:
+    r = v.results
+    rows = [r.schedule.activities[c] for c in r.valuation.scope(code).activities if c in r.schedule.activities]
+    m = r.wbs[code]
+    done = float(m.ev / m.bac) if m.bac else 0.0
+    return Bracket(code, name, level, to_text(min(x.start for x in rows)) if rows else None,
+                   to_text(max(x.finish for x in rows)) if rows else None, round(done, 4))
+
+
+def activity(v: View, code: str) -> ActivityOut:
+    """The margin of one activity."""
+    r, book = v.results, v.book
+    a = book.activity_by_code.get(code)
+    if a is None:
+        raise Refused("not-found", f"There is no activity “{code}” in {v.project.code}.", 404)
+    row, mark, late = r.schedule.activities[code], activity_marks(r)[code], drift_days(r, code)
+    per_day = round(book.calendar_by_code[a.calendar].hours_per_day * 60)
+
+    def days(minutes: int | None) -> float | None:
+        return None if minutes is None else round(minutes / per_day, 2)
+
+    states = dict(Page.objects.filter(project=v.project).values_list("code", "state"))
+    people = [book.resource_by_code[x.resource].name for x in book.assignments_of.get(code, ())]
+    out = ActivityOut(code, a.name, next((w.name for w in book.wbs if w.code == a.wbs), ""), to_text(row.start), to_text(row.finish),
+                      [said_driver(r, d) for d in row.driven_by], days(row.total_float), days(row.free_float),
+                      None if late is None else float(round(late, 2)), mark.mark, list(mark.reasons), people)
+    for period in r.at.periods:
+        for s in period.statements:
+            if s.activity == code:
+                out.history.append(Said(period.code, to_text(period.status), states.get(period.code, period.state), _said(s, per_day), s.note))
+    out.measures = measure_row(r, r.activities[code], "activity", a.name, 0, a.wbs, mark.mark)
+    return out
+
+
+def _said(s: object, per_day: int) -> str:
+    from dryledger.plan import Statement
+    from dryledger.typed import instant_text
+
+    assert isinstance(s, Statement)
+    if s.actual_finish is not None:
+        return f"finished {instant_text(s.actual_finish)}"
+    parts = [f"started {instant_text(s.actual_start)}"] if s.actual_start is not None and s.percent is None else []
+    if s.percent is not None:
+        parts.append(f"{s.percent * 100:g} %" if isinstance(s.percent, float) else f"{(s.percent * 100).normalize():f} %")
+    if s.remaining is not None:
+        parts.append(f"{s.remaining / per_day:g} d to go")
+    return ", ".join(parts) or "not started"

@@ -1,0 +1,14 @@
+"""Routes of the value room, below a page."""
+
+from django.urls import path
+
+from server.value import api
+
+urlpatterns = [
+    path("balance", api.BalanceView.as_view()),
+    path("value", api.ValueView.as_view()),
+    path("curve", api.CurveView.as_view()),
+    path("working", api.WorkingView.as_view()),
+    path("timeline", api.TimelineView.as_view()),
+    path("activities/<str:activity>", api.ActivityView.as_view()),
+]
