@@ -7,7 +7,7 @@ from dryledger.calendar import Instant
 from dryledger.compute import Results
 from dryledger.marks import drift_days
 
-__all__ = ["Balance", "Moved", "balance", "moved"]
+__all__ = ["Balance", "Moved", "balance", "change", "moved"]
 
 
 @dataclass(frozen=True)
@@ -63,3 +63,18 @@ def moved(before: Results, after: Results) -> list[Moved]:
         per_day = round(after.book.calendar_by_code[a.calendar].hours_per_day * 60)
         out.append(Moved(code, a.name, old.finish, row.finish, (Decimal(minutes) / per_day).quantize(Decimal("0.01"))))
     return sorted(out, key=lambda m: (-abs(m.days), m.code))
+
+
+def change(before: Balance, after: Balance) -> dict[str, Decimal | float]:
+    """How far each total of the balance line moved; what did not move, or is null on a side, is left out.
+
+    `finish` is in working days of drift.
+    """
+    out: dict[str, Decimal | float] = {}
+    for name in ("pv", "ev", "ac", "eac", "spi", "cpi"):
+        old, new = getattr(before, name), getattr(after, name)
+        if old is not None and new is not None and old != new:
+            out[name] = round(new - old, 6) if isinstance(new, float) else new - old
+    if before.drift is not None and after.drift is not None and before.drift != after.drift:
+        out["finish"] = float(round(after.drift - before.drift, 2))
+    return out

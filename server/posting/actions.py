@@ -5,7 +5,7 @@ from dataclasses import dataclass, field, replace
 from decimal import Decimal
 
 from dryledger.calendar import date_of, to_text
-from dryledger.effects import Moved, moved
+from dryledger.effects import Moved, balance, change, moved
 from dryledger.entries import Said as Entry
 from dryledger.entries import begin_statement, check_entry, describe, plan_statement, wants_word
 from dryledger.errors import EntryRefused
@@ -49,8 +49,9 @@ class Effect:
     label: str
     rows: list[SheetRow]
     moved: list[MovedOut]
-    before: BalanceOut
-    after: BalanceOut
+    balance: BalanceOut
+    change: dict[str, str]
+    """How far each total moved, as a decimal text."""
     to_go: int
     posted: int
     filled: list[str] = field(default_factory=list)
@@ -63,7 +64,7 @@ def _effect(old: View, label: str, filled: tuple[str, ...] = ()) -> Effect:
     known = {row.code: row for row in was.rows}
     changed = [row for row in now.rows if known.get(row.code) != row]
     return Effect(new.project.revision, label, changed, [_moved(m) for m in moved(old.results, new.results)],
-                  balance_of(old), balance_of(new),
+                  balance_of(new), {k: f"{v:f}" for k, v in change(balance(old.results), balance(new.results)).items()},
                   now.to_go, now.posted, list(filled))
 
 

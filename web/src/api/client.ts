@@ -1,0 +1,78 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema.gen";
+
+/** The one thin client of the API. Types come from the server's OpenAPI document. */
+export type Schemas = components["schemas"];
+
+export interface Change {
+  by: string;
+  label: string;
+  subject: string;
+  subjects: string[];
+}
+
+/** A refusal of the server: a code, a plain sentence, and where it has one the field. */
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    message: string,
+    readonly field?: string,
+    readonly nearest?: string,
+    readonly changes: Change[] = [],
+    readonly revision?: number,
+  ) {
+    super(message);
+  }
+}
+
+const cookie = (name: string) =>
+  document.cookie
+    .split("; ")
+    .find((c) => c.startsWith(`${name}=`))
+    ?.slice(name.length + 1) ?? "";
+
+const client = createClient<paths>({ baseUrl: "/", fetch: (request) => fetch(request) });
+
+client.use({
+  onRequest({ request }) {
+    if (request.method !== "GET") request.headers.set("X-CSRFToken", cookie("csrftoken"));
+    return request;
+  },
+});
+
+interface ProblemBody {
+  code?: string;
+  detail?: string;
+  field?: string;
+  nearest?: string;
+  changes?: Change[];
+  revision?: number;
+}
+
+/** Unwraps an answer; throws Problem for a refusal, also where the server can't be reached. */
+export async function take<T>(answer: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  let got: { data?: T; error?: unknown; response: Response };
+  try {
+    got = await answer;
+  } catch {
+    throw new Problem(
+      0,
+      "unreachable",
+      "The server does not answer. What you typed is still here; try again in a moment.",
+    );
+  }
+  if (got.response.ok) return got.data as T;
+  const body = (typeof got.error === "object" && got.error ? got.error : {}) as ProblemBody;
+  throw new Problem(
+    got.response.status,
+    body.code ?? "unexpected",
+    body.detail ?? `The server answered ${got.response.status} and said no more.`,
+    body.field,
+    body.nearest,
+    body.changes,
+    body.revision,
+  );
+}
+
+export { client };

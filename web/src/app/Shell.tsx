@@ -1,0 +1,174 @@
+import { Box, Flex } from "@chakra-ui/react";
+import { useState } from "react";
+import { useHotkeys } from "react-hotkeys-hook";
+import { Link, NavLink, Outlet, useLocation, useNavigate, useOutletContext, useParams } from "react-router";
+import type { Schemas } from "../api";
+import { PersonMenu } from "../features/accounts";
+import { BalanceLine } from "../features/value";
+import { format, Mark, Notice, PlaceProvider, useFrame, words } from "../shared";
+import { Margin } from "./Margin";
+
+interface Outer {
+  person: Schemas["PersonOut"];
+  mode: string;
+  turn: () => void;
+}
+
+const STATIONS = [
+  { to: "posting", word: words.stations.posting },
+  { to: "value", word: words.stations.value },
+  { to: "timeline", word: words.stations.timeline },
+  { to: "report", word: words.stations.report },
+];
+
+/** The frame: band with the period rail, stations, sheet, margin and the balance line. */
+export function Shell() {
+  const { project = "", page: pageCode = "" } = useParams();
+  const outer = useOutletContext<Outer>();
+  const frame = useFrame(project);
+  if (frame.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (frame.isError)
+    return (
+      <Notice bad>
+        {frame.error.message} <Link to="/">{words.frame.desk}</Link>
+      </Notice>
+    );
+  const pages = frame.data.pages;
+  const page = pages.find((p) => p.code === pageCode) ?? (pageCode === "now" ? pages.at(-1) : undefined);
+  if (!page)
+    return (
+      <Notice bad>
+        {project} has no page “{pageCode}”. <Link to={`/${project}/now/posting`}>Go to the open page</Link>
+      </Notice>
+    );
+  return (
+    <PlaceProvider
+      key={`${project}/${page.code}`}
+      project={project}
+      page={page}
+      frame={frame.data}
+      person={outer.person}
+    >
+      <Framed frame={frame.data} page={page} outer={outer} />
+    </PlaceProvider>
+  );
+}
+
+function Framed({ frame, page, outer }: { frame: Schemas["FrameOut"]; page: Schemas["PageOut"]; outer: Outer }) {
+  const [margin, setMargin] = useState(true);
+  const [wide, setWide] = useState(true);
+  return (
+    <Flex direction="column" height="100vh">
+      <a className="skip" href="#sheet">
+        {words.frame.skip}
+      </a>
+      <Flex
+        as="header"
+        height="48px"
+        flex="none"
+        borderBottomWidth="1px"
+        borderColor="ruleStrong"
+        align="stretch"
+        gap="14px"
+        px="16px"
+      >
+        <Flex direction="column" justify="center" width="224px" flex="none" minW="0">
+          <Link to="/" className="title" title={`${frame.name}. ${words.frame.desk}`}>
+            {frame.name}
+          </Link>
+          <Box color="soft" fontSize="11px">
+            {frame.code} · {words.frame.desk.toLowerCase()}
+          </Box>
+        </Flex>
+        <Rail frame={frame} page={page} />
+        <Flex align="center" gap="10px" flex="none">
+          <PersonMenu person={outer.person} mode={outer.mode} turn={outer.turn} />
+        </Flex>
+      </Flex>
+      <Flex flex="1" minH="0">
+        <Stations wide={wide} fold={() => setWide(!wide)} />
+        <Box
+          as="main"
+          id="sheet"
+          tabIndex={-1}
+          flex="1"
+          minW="0"
+          bg="sheet"
+          display="flex"
+          flexDirection="column"
+          overflow="hidden"
+        >
+          <Outlet />
+        </Box>
+        <Margin open={margin} fold={() => setMargin(!margin)} />
+      </Flex>
+      <BalanceLine />
+    </Flex>
+  );
+}
+
+function Rail({ frame, page }: { frame: Schemas["FrameOut"]; page: Schemas["PageOut"] }) {
+  const navigate = useNavigate();
+  const station = useLocation().pathname.split("/")[3] ?? "posting";
+  const to = (code: string) => `/${encodeURIComponent(frame.code)}/${encodeURIComponent(code)}/${station}`;
+  const turn = (by: number) => {
+    const next = frame.pages[frame.pages.findIndex((p) => p.code === page.code) + by];
+    if (next) navigate(to(next.code));
+  };
+  useHotkeys("BracketLeft", () => turn(-1), [page, station]);
+  useHotkeys("BracketRight", () => turn(1), [page, station]);
+  return (
+    <nav className="rail" aria-label={words.frame.rail}>
+      {frame.pages.map((p) => (
+        <Link
+          key={p.code}
+          to={to(p.code)}
+          ref={p.code === page.code ? intoView : undefined}
+          className={`leaf ${p.state} ${p.code === page.code ? "chosen" : ""}`}
+          aria-current={p.code === page.code ? "page" : undefined}
+          title={`Page ${p.number}, to ${format.fullDay(p.status)}, ${p.state}: ${p.mark_word}`}
+        >
+          <span>{format.day(p.status)}</span>
+          <span className="leaf-mark">
+            <Mark mark={p.mark} size={12} />
+            {p.state === "wet" && <em>wet</em>}
+          </span>
+        </Link>
+      ))}
+    </nav>
+  );
+}
+
+const intoView = (leaf: HTMLAnchorElement | null) => leaf?.scrollIntoView({ inline: "nearest", block: "nearest" });
+
+function Stations({ wide, fold }: { wide: boolean; fold: () => void }) {
+  return (
+    <Flex
+      as="nav"
+      aria-label={words.frame.stations}
+      direction="column"
+      width={wide ? "132px" : "44px"}
+      flex="none"
+      pt="10px"
+      borderRightWidth="1px"
+      borderColor="rule"
+    >
+      {STATIONS.map((s) => (
+        <NavLink key={s.to} to={s.to} className="station" title={s.word}>
+          {wide ? s.word : s.word.slice(0, 1)}
+        </NavLink>
+      ))}
+      <Box flex="1" />
+      <button
+        type="button"
+        className="quiet"
+        style={{ margin: "8px" }}
+        onClick={fold}
+        aria-expanded={wide}
+        aria-label={words.frame.foldStations}
+      >
+        {wide ? "«" : "»"}
+      </button>
+    </Flex>
+  );
+}

@@ -1,0 +1,32 @@
+import { chakra } from "@chakra-ui/react";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useNavigate } from "react-router";
+import { client, type Schemas, take } from "../../api";
+import { words } from "../../shared";
+
+/** Who is signed in, the theme, and the way out. */
+export function PersonMenu({ person, mode, turn }: { person: Schemas["PersonOut"]; mode: string; turn: () => void }) {
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const out = useMutation({
+    mutationFn: () => take(client.DELETE("/api/session")),
+    onSuccess: async () => {
+      queries.clear();
+      navigate("/");
+      await queries.refetchQueries({ queryKey: ["session"] });
+    },
+  });
+  return (
+    <>
+      <chakra.span color="ink" whiteSpace="nowrap" title={words.roles[person.role]}>
+        {person.full_name}
+      </chakra.span>
+      <button type="button" className="quiet" onClick={turn}>
+        {mode === "dark" ? words.frame.light : words.frame.dark}
+      </button>
+      <button type="button" className="quiet" onClick={() => out.mutate()}>
+        {words.frame.signOut}
+      </button>
+    </>
+  );
+}

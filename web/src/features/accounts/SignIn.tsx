@@ -1,0 +1,97 @@
+import { Box, Button, Field, Heading, Input, Stack, Text } from "@chakra-ui/react";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { client, type Schemas, take } from "../../api";
+import { words } from "../../shared";
+
+/** Sign in by name and password; in demo mode the demo people stand ready. */
+export function SignIn({ people }: { people: Schemas["PersonOut"][] }) {
+  const queries = useQueryClient();
+  const [username, setName] = useState("");
+  const [password, setPassword] = useState("");
+  const signIn = useMutation({
+    mutationFn: (body: Schemas["SignIn"]) => take(client.POST("/api/session", { body })),
+    onSuccess: (session) => {
+      queries.clear();
+      queries.setQueryData(["session"], session);
+    },
+  });
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    signIn.mutate({ username, password });
+  };
+  return (
+    <Box as="main" height="100vh" overflow="auto" display="grid" placeItems="center" p="24px">
+      <Box
+        width="380px"
+        bg="sheet"
+        borderWidth="1px"
+        borderColor="ruleStrong"
+        borderTopWidth="4px"
+        borderTopColor="ink"
+        p="28px"
+      >
+        <Heading as="h1" fontFamily="heading" fontSize="26px" mb="4px">
+          {words.product}
+        </Heading>
+        <Text color="soft" mb="18px">
+          {words.signIn.line}
+        </Text>
+        {people.length > 0 && (
+          <Stack gap="6px" mb="20px" role="group" aria-label={words.signIn.demo}>
+            <Text fontWeight="600" fontSize="12px" color="soft">
+              {words.signIn.demo}
+            </Text>
+            {people.map((p) => (
+              <Button
+                key={p.username}
+                variant="outline"
+                size="sm"
+                justifyContent="space-between"
+                borderColor="ruleStrong"
+                color="ink"
+                fontWeight="500"
+                onClick={() => signIn.mutate({ username: p.username })}
+              >
+                <span>{p.full_name}</span>
+                <Box as="span" color="soft" fontWeight="400">
+                  {words.roles[p.role]}
+                </Box>
+              </Button>
+            ))}
+          </Stack>
+        )}
+        <form onSubmit={submit}>
+          <Stack gap="12px">
+            <Field.Root>
+              <Field.Label>{words.signIn.name}</Field.Label>
+              <Input
+                size="sm"
+                value={username}
+                onChange={(e) => setName(e.target.value)}
+                autoComplete="username"
+                required
+                borderColor="ruleStrong"
+              />
+            </Field.Root>
+            <Field.Root invalid={signIn.isError}>
+              <Field.Label>{words.signIn.password}</Field.Label>
+              <Input
+                size="sm"
+                type="password"
+                value={password}
+                onChange={(e) => setPassword(e.target.value)}
+                autoComplete="current-password"
+                borderColor="ruleStrong"
+              />
+              <Field.ErrorText color="act">{signIn.error?.message}</Field.ErrorText>
+            </Field.Root>
+            <Button type="submit" size="sm" colorPalette="quill" loading={signIn.isPending}>
+              {words.signIn.go}
+            </Button>
+          </Stack>
+        </form>
+      </Box>
+    </Box>
+  );
+}

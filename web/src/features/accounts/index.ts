@@ -1,0 +1,3 @@
+// Signing in and out.
+export { PersonMenu } from "./PersonMenu";
+export { SignIn } from "./SignIn";

@@ -1,0 +1,48 @@
+import { Box, Flex, Heading } from "@chakra-ui/react";
+import { Link, useOutletContext } from "react-router";
+import type { Schemas } from "../../api";
+import { format, Mark, Notice, useDesk, words } from "../../shared";
+import { PersonMenu } from "../accounts";
+
+/** All projects with their open page. */
+export function DeskScreen() {
+  const { person, mode, turn } = useOutletContext<{ person: Schemas["PersonOut"]; mode: string; turn: () => void }>();
+  const desk = useDesk();
+  return (
+    <Box as="main" maxW="860px" mx="auto" p="28px" height="100vh" overflow="auto">
+      <Flex gap="14px" align="center" mb="18px">
+        <Heading as="h1" fontFamily="heading" fontSize="24px" flex="1">
+          {words.desk.title}
+        </Heading>
+        <PersonMenu person={person} mode={mode} turn={turn} />
+      </Flex>
+      {desk.isError && <Notice bad>{desk.error.message}</Notice>}
+      {desk.data?.projects.length === 0 && <Notice>{words.desk.empty}</Notice>}
+      {desk.data && desk.data.projects.length > 0 && (
+        <table className="plain">
+          <thead>
+            <tr>
+              <th>Project</th>
+              <th>Open page</th>
+              <th>Status</th>
+            </tr>
+          </thead>
+          <tbody>
+            {desk.data.projects.map((p) => (
+              <tr key={p.code}>
+                <td>
+                  <Link to={`/${encodeURIComponent(p.code)}/${encodeURIComponent(p.page)}/posting`}>{p.name}</Link>
+                  <Box color="soft">{p.code}</Box>
+                </td>
+                <td>to {format.fullDay(p.status)}</td>
+                <td>
+                  <Mark mark={p.mark} /> {p.mark_word}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </Box>
+  );
+}

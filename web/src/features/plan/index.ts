@@ -1,0 +1,2 @@
+// The list of projects.
+export { DeskScreen } from "./DeskScreen";

@@ -1,0 +1,55 @@
+import { format, words } from "../../shared";
+import type { Field, Row } from "./usePosting";
+
+/** The entry cells of the sheet, left to right, and what each shows. */
+export const FIELDS: Field[] = ["actual_start", "actual_finish", "percent", "remaining", "cost", "note"];
+
+export const COLUMNS = "28px minmax(150px, 1fr) 54px 44px 58px 60px 44px 52px 68px 58px 56px 80px";
+
+export interface Shown {
+  text: string;
+  old: boolean;
+  ask?: string;
+  title?: string;
+}
+
+/** What an entry cell shows: this page's word in wet ink, else what was said last, in soft ink. */
+export function shown(row: Row, field: Field): Shown {
+  if (field === "cost")
+    return {
+      text: [
+        row.cost == null ? "" : format.money(row.cost, false),
+        row.other_cost ? `${row.cost == null ? "" : " "}+${format.money(row.other_cost, false)}` : "",
+      ].join(""),
+      old: row.cost == null,
+      title: row.other_cost
+        ? `${format.money(row.other_cost)} of this page comes from hours and other entries`
+        : undefined,
+    };
+  const from = row.posted ? row.entry : row.last;
+  const old = !row.posted;
+  if (field === "note") return { text: row.entry.note ?? "", old: false, title: row.entry.note ?? undefined };
+  if (field === "actual_start" || field === "actual_finish") {
+    if (row.asks.includes(field))
+      return { text: "", old: false, ask: field === "actual_start" ? words.posting.askStart : words.posting.askFinish };
+    return {
+      text: format.day(from[field]),
+      old: old || (row.posted && from[field] === row.last[field] && field === "actual_start"),
+    };
+  }
+  if (row.posted && row.state === "complete") return { text: field === "percent" ? "100" : "0", old: false };
+  if (!row.posted) return { text: "", old: true };
+  if (field === "percent") return { text: from.percent == null ? "" : format.percent(from.percent), old: false };
+  return { text: format.span(from.remaining), old: false };
+}
+
+/** The text that editing a cell starts from. */
+export function typedOf(row: Row, field: Field): string {
+  if (field === "cost") return row.cost ?? "";
+  if (field === "note") return row.entry.note ?? "";
+  const from = row.posted ? row.entry : row.last;
+  if (field === "actual_start" || field === "actual_finish") return format.day(from[field]);
+  if (!row.posted) return "";
+  if (field === "percent") return from.percent == null ? "" : format.percent(from.percent);
+  return from.remaining ?? "";
+}

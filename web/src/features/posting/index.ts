@@ -1,0 +1,2 @@
+// The posting sheet: what is said of each activity on the open page.
+export { PostingScreen } from "./PostingScreen";

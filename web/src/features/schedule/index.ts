@@ -1,0 +1,2 @@
+// The schedule drawn over time.
+export { TimelineScreen } from "./TimelineScreen";

@@ -1,0 +1,78 @@
+import { Box, Flex } from "@chakra-ui/react";
+import { format, useBalance, useOpenFigure, usePlace, words } from "../../shared";
+
+/** The totals of the ledger, always there. Each opens its working; after an entry each shows what it changed. */
+export function BalanceLine() {
+  const { project, page, frame, effect } = usePlace();
+  const balance = useBalance(project, page.code);
+  const open = useOpenFigure();
+  const b = balance.data;
+  const change = effect?.change ?? {};
+  const items = b
+    ? [
+        { name: "PV", measure: "pv", shown: format.money(b.pv, false), why: b.reasons.pv },
+        { name: "EV", measure: "ev", shown: format.money(b.ev, false) },
+        { name: "AC", measure: "ac", shown: format.money(b.ac, false) },
+        { name: "SPI", measure: "spi", shown: format.ratio(b.spi), why: b.reasons.spi },
+        { name: "CPI", measure: "cpi", shown: format.ratio(b.cpi), why: b.reasons.cpi },
+        { name: "EAC", measure: "eac", shown: format.money(b.eac, false), why: b.reasons.eac },
+        {
+          name: "Finish",
+          measure: "finish",
+          shown: `${format.day(b.finish)}${b.drift == null ? "" : `, ${format.late(b.drift)}`}`,
+        },
+      ]
+    : [];
+  return (
+    <Flex
+      as="footer"
+      role="region"
+      aria-label={words.frame.balance}
+      height="36px"
+      flex="none"
+      align="center"
+      px="8px"
+      borderTopWidth="3px"
+      borderTopStyle="double"
+      borderColor="ink"
+      overflow="hidden"
+      whiteSpace="nowrap"
+    >
+      {items.map((i) => (
+        <button
+          key={i.name}
+          type="button"
+          className="total"
+          title={i.why}
+          data-measure={i.measure}
+          onClick={() => open(i.measure, "project", frame.code)}
+        >
+          <span className="total-name">{i.name}</span> <b>{i.shown}</b>
+          {change[i.measure] && <Delta measure={i.measure} value={change[i.measure] ?? ""} />}
+        </button>
+      ))}
+      <Box flex="1" />
+      {b && (
+        <Box
+          color="soft"
+          fontSize="11.5px"
+          overflow="hidden"
+          textOverflow="ellipsis"
+          title={`${b.currency}, to ${format.fullDay(b.status)}, ${b.baseline ? `against ${b.baseline} ${frame.baseline_name ?? ""}` : "no baseline"}`}
+        >
+          {b.currency}, to {format.fullDay(b.status)}, {b.baseline ? `against ${b.baseline}` : "no baseline"}
+        </Box>
+      )}
+    </Flex>
+  );
+}
+
+function Delta({ measure, value }: { measure: string; value: string }) {
+  const shown =
+    measure === "finish"
+      ? format.drift(Number(value))
+      : measure === "spi" || measure === "cpi"
+        ? `${value.startsWith("-") ? "\u2212" : "+"}${Math.abs(Number(value)).toFixed(3)}`
+        : format.signed(value);
+  return <span className="settle delta"> {shown}</span>;
+}

@@ -1,0 +1,86 @@
+import { Box, Heading } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { client, take } from "../../api";
+import { format, Notice, type Topic, useOpenFigure, usePlace, words } from "../../shared";
+
+type FigureTopic = Extract<NonNullable<Topic>, { about: "figure" }>;
+
+/** The working of one figure: formula, the numbers in it, the rows behind them. */
+export function FigureNote({ topic }: { topic: FigureTopic }) {
+  const { project, page, tell } = usePlace();
+  const open = useOpenFigure();
+  const { measure, kind, code } = topic;
+  const working = useQuery({
+    queryKey: [project, page.code, "working", measure, kind, code],
+    queryFn: () =>
+      take(
+        client.GET("/api/projects/{project}/pages/{page}/working", {
+          params: { path: { project, page: page.code }, query: { measure, kind, code } },
+        }),
+      ),
+  });
+  if (working.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (working.isError) return <Notice bad>{working.error.message}</Notice>;
+  const w = working.data;
+  return (
+    <Box>
+      <Heading as="h2" className="margin-title">
+        {w.title}
+      </Heading>
+      <Box color="soft">
+        {w.scope}. {words.margin.asOf(format.fullDay(w.status), w.baseline)}
+        {w.older && `. Once called ${w.older}`}
+      </Box>
+      <Box className="working" mt="12px">
+        <div>{w.formula}</div>
+        {w.operands.map((o) => (
+          <div key={o.label} className="pair">
+            {o.measure ? (
+              <button type="button" className="link" onClick={() => open(o.measure ?? "", kind, code)}>
+                {o.label}
+              </button>
+            ) : (
+              <span>{o.label}</span>
+            )}
+            <span>{format.figure(o.value, o.measure ?? "")}</span>
+          </div>
+        ))}
+        <div className="pair sum">
+          <b>=</b>
+          <b data-result={w.measure}>{format.figure(w.result, w.measure)}</b>
+        </div>
+      </Box>
+      {w.reason && <Box mt="8px">No figure: {w.reason}.</Box>}
+      {w.sentence && <Box mt="8px">{w.sentence}</Box>}
+      {w.rows.length > 0 && (
+        <>
+          <h3 className="margin-head">{words.margin.behind}</h3>
+          {w.rows.map((r, i) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: the rows of a working have no other identity
+            <div key={i} className="pair dotted">
+              <span>
+                {kind === "activity" || r.code === r.name ? (
+                  r.name
+                ) : (
+                  <button
+                    type="button"
+                    className="link"
+                    onClick={() =>
+                      measure === "finish"
+                        ? tell({ about: "activity", code: r.code })
+                        : open(w.measure, "activity", r.code)
+                    }
+                  >
+                    {r.name}
+                  </button>
+                )}
+                {r.note && <small> {r.note}</small>}
+              </span>
+              <span>{format.figure(r.value, w.measure === "ev" && kind === "activity" ? "percent" : w.measure)}</span>
+            </div>
+          ))}
+        </>
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,219 @@
+import { useQuery } from "@tanstack/react-query";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { useMemo, useRef, useState } from "react";
+import { client, type Schemas, take } from "../../api";
+import { Curve, format, Mark, Notice, useCurve, useOpenFigure, usePlace, words } from "../../shared";
+
+type Row = Schemas["MeasureRow"];
+type Kind = "project" | "wbs" | "activity";
+type Bucket = "day" | "week" | "month" | "period";
+
+const COLUMNS = "minmax(170px, 1fr) 84px 84px 84px 84px 80px 80px 48px 48px 84px";
+const MONEY = ["bac", "pv", "ev", "ac", "sv", "cv"] as const;
+const RATIOS = ["spi", "cpi"] as const;
+const NAMES = ["", "BAC", "PV", "EV", "AC", "SV", "CV", "SPI", "CPI", "EAC"];
+const BUCKETS: Bucket[] = ["day", "week", "month", "period"];
+
+/** Rows to show: a WBS element's children only where it and all above it stand open. */
+function visible(rows: Row[], open: Set<string>): Row[] {
+  const shownWbs = new Set<string>();
+  return rows.filter((r) => {
+    const shown = r.parent == null || (shownWbs.has(r.parent) && open.has(r.parent));
+    if (shown && r.kind === "wbs") shownWbs.add(r.code);
+    return shown;
+  });
+}
+
+/** The measures by WBS down to activities, and the curve. */
+export function ValueScreen() {
+  const { project, page } = usePlace();
+  const [wbs, setWbs] = useState("");
+  const [bucket, setBucket] = useState<Bucket>("week");
+  const [open, setOpen] = useState<Set<string>>(new Set());
+  const value = useQuery({
+    queryKey: [project, page.code, "value"],
+    queryFn: () =>
+      take(
+        client.GET("/api/projects/{project}/pages/{page}/value", { params: { path: { project, page: page.code } } }),
+      ),
+  });
+  const curve = useCurve(project, page.code, wbs, bucket);
+  const rows = useMemo(() => (value.data ? visible(value.data.rows, open) : []), [value.data, open]);
+  if (value.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (value.isError) return <Notice bad>{value.error.message}</Notice>;
+  const elements = value.data.rows.filter((r) => r.kind === "wbs");
+  const scope = elements.find((r) => r.code === wbs)?.name ?? value.data.project.name;
+  const turn = (code: string) =>
+    setOpen((now) => {
+      const next = new Set(now);
+      if (!next.delete(code)) next.add(code);
+      return next;
+    });
+  return (
+    <>
+      <div className="sheet-head">
+        <h1>{words.value.title}</h1>
+        <span className="told">{words.margin.asOf(format.fullDay(value.data.status), value.data.baseline)}</span>
+        <span className="space" />
+        <button
+          type="button"
+          className="act-on"
+          onClick={() => setOpen(new Set(open.size ? [] : elements.map((e) => e.code)))}
+        >
+          {open.size ? words.value.fold : words.value.expand}
+        </button>
+        <label>
+          <span className="told">{words.value.curve} </span>
+          <select className="pick" value={wbs} onChange={(e) => setWbs(e.target.value)}>
+            <option value="">{words.value.project}</option>
+            {elements.map((e) => (
+              <option key={e.code} value={e.code}>
+                {e.code} {e.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label>
+          <span className="told">{words.value.bucket} </span>
+          <select className="pick" value={bucket} onChange={(e) => setBucket(e.target.value as Bucket)}>
+            {BUCKETS.map((b) => (
+              <option key={b}>{b}</option>
+            ))}
+          </select>
+        </label>
+      </div>
+      <Measures rows={rows} total={value.data.project} open={open} turn={turn} />
+      <section className="curve-box" aria-label={words.value.of(scope)}>
+        {curve.isError && <Notice bad>{curve.error.message}</Notice>}
+        {curve.data && <Curve curve={curve.data} height={210} />}
+      </section>
+    </>
+  );
+}
+
+function Measures({
+  rows,
+  total,
+  open,
+  turn,
+}: {
+  rows: Row[];
+  total: Row;
+  open: Set<string>;
+  turn: (code: string) => void;
+}) {
+  const box = useRef<HTMLDivElement>(null);
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => 26,
+    overscan: 12,
+  });
+  return (
+    <div
+      ref={box}
+      className="grid"
+      role="table"
+      aria-label={words.value.measures}
+      style={{ minHeight: 150 }}
+      aria-rowcount={rows.length + 2}
+      // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so keys must reach it
+      tabIndex={0}
+    >
+      <div role="row" className="grid-head" style={{ gridTemplateColumns: COLUMNS }}>
+        {NAMES.map((n, i) => (
+          <span role="columnheader" key={n || "name"} className={i ? undefined : "left"}>
+            {n || words.columns.activity}
+          </span>
+        ))}
+      </div>
+      <div role="rowgroup" style={{ height: virtual.getTotalSize() + 36, position: "relative" }}>
+        {virtual.getVirtualItems().map((v) => {
+          const row = rows[v.index];
+          return row ? (
+            <Line
+              key={`${row.kind}${row.code}`}
+              row={row}
+              top={v.start}
+              index={v.index}
+              isOpen={open.has(row.code)}
+              turn={turn}
+            />
+          ) : null;
+        })}
+        <Line row={total} top={virtual.getTotalSize()} index={rows.length} isOpen={false} turn={turn} />
+      </div>
+    </div>
+  );
+}
+
+function Line({
+  row,
+  top,
+  index,
+  isOpen,
+  turn,
+}: {
+  row: Row;
+  top: number;
+  index: number;
+  isOpen: boolean;
+  turn: (code: string) => void;
+}) {
+  const show = useOpenFigure();
+  const { tell } = usePlace();
+  const kind = row.kind as Kind;
+  const classes = `grid-row ${kind === "project" ? "double" : ""}`;
+  const figure = (measure: string, text: string, why?: string, tone?: string) => (
+    <div role="cell" className="cell" key={measure}>
+      <button
+        type="button"
+        className={`figure ${tone ?? ""}`}
+        title={why}
+        data-figure={`${kind}:${row.code}:${measure}`}
+        aria-label={`${measure.toUpperCase()} of ${row.name}: ${why ?? text}`}
+        onClick={() => show(measure, kind, row.code)}
+      >
+        {text}
+      </button>
+    </div>
+  );
+  const tone = (text: string | null) => (text?.startsWith("-") ? "late" : undefined);
+  return (
+    <div
+      role="row"
+      aria-rowindex={index + 2}
+      className={classes}
+      style={{
+        gridTemplateColumns: COLUMNS,
+        height: 26,
+        transform: `translateY(${top}px)`,
+        fontWeight: kind === "activity" ? undefined : 600,
+      }}
+    >
+      <div
+        role="cell"
+        className="cell left"
+        style={{ paddingLeft: 10 + row.level * 14 }}
+        title={`${row.code} ${row.name}`}
+      >
+        {kind === "wbs" && (
+          <button type="button" className="figure" aria-expanded={isOpen} onClick={() => turn(row.code)}>
+            <span aria-hidden="true">{isOpen ? "▾" : "▸"}</span> {row.code} {row.name}
+          </button>
+        )}
+        {kind === "activity" && (
+          <button type="button" className="figure" onClick={() => tell({ about: "activity", code: row.code })}>
+            {row.mark && <Mark mark={row.mark} size={12} />} {row.name}
+          </button>
+        )}
+        {kind === "project" && words.value.project}
+      </div>
+      {MONEY.map((m) =>
+        figure(m, format.money(row[m], false), row.reasons[m], m === "sv" || m === "cv" ? tone(row[m]) : undefined),
+      )}
+      {RATIOS.map((m) => figure(m, format.ratio(row[m]), row.reasons[m]))}
+      {figure("eac", format.money(row.eac, false), row.reasons.eac)}
+    </div>
+  );
+}

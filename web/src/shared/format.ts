@@ -1,0 +1,68 @@
+/** Figures and dates as the ledger writes them. Nothing is computed here. */
+const THIN = "\u2009";
+const MINUS = "\u2212";
+const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
+const LONG = [
+  "January",
+  "February",
+  "March",
+  "April",
+  "May",
+  "June",
+  "July",
+  "August",
+  "September",
+  "October",
+  "November",
+  "December",
+];
+
+const parts = (iso: string) => ({ y: iso.slice(0, 4), m: Number(iso.slice(5, 7)) - 1, d: Number(iso.slice(8, 10)) });
+
+export const day = (iso: string | null | undefined) => (iso ? `${parts(iso).d} ${MONTHS[parts(iso).m]}` : "");
+
+export const fullDay = (iso: string | null | undefined) =>
+  iso ? `${parts(iso).d} ${LONG[parts(iso).m]} ${parts(iso).y}` : "";
+
+const grouped = (whole: string) => whole.replace(/\B(?=(\d{3})+(?!\d))/g, THIN);
+
+/** A decimal text as money: thin spaces, true minus; cents where asked. */
+export const money = (amount: string | null | undefined, cents = true) => {
+  if (amount == null) return "–";
+  const negative = amount.startsWith("-");
+  const [whole = "0", rest] = amount.replace("-", "").split(".");
+  return `${negative ? MINUS : ""}${grouped(whole)}${cents && rest ? `.${rest}` : ""}`;
+};
+
+export const signed = (amount: string, cents = false) =>
+  amount.startsWith("-") ? money(amount, cents) : `+${money(amount, cents)}`;
+
+export const ratio = (value: number | null | undefined) => (value == null ? "–" : value.toFixed(3));
+
+const bare = (value: number) => String(Math.round(value * 10) / 10);
+
+export const percent = (value: number | null | undefined) => (value == null ? "–" : bare(value));
+
+/** A drift in words. */
+export const late = (days: number | null | undefined) => {
+  if (days == null) return "new";
+  const shown = bare(Math.abs(days));
+  if (shown === "0") return "on the day";
+  return `${shown} d ${days > 0 ? "late" : "early"}`;
+};
+
+export const drift = (days: number) => `${days > 0 ? "+" : MINUS}${bare(Math.abs(days))} d`;
+
+/** "6d" as "6 d", the way cells show time to go. */
+export const span = (text: string | null | undefined) => (text ? text.replace(/(min|[a-z]+)$/, " $1") : "");
+
+/** Any figure of a working, by the name of its measure. */
+export const figure = (value: string | number | null | undefined, measure = "") => {
+  if (value == null || value === "") return "–";
+  const text = String(value);
+  if (/^\d{4}-\d{2}-\d{2}/.test(text)) return fullDay(text);
+  if (/spi|cpi|tcpi/.test(measure) && !measure.startsWith("eac")) return Number(text).toFixed(3);
+  if (/earned_schedule|actual_time|sv_t/.test(measure)) return `${money(Number(text).toFixed(2))} days`;
+  if (/^-?\d+(\.\d+)?$/.test(text)) return money(text);
+  return text;
+};

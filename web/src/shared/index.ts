@@ -1,0 +1,8 @@
+// What two or more rooms use: formats, words, marks, the place, shared reads and small parts.
+export { Curve } from "./CurveLazy";
+export * as format from "./format";
+export { Mark } from "./Mark";
+export { Notice } from "./Notice";
+export { type Place, PlaceProvider, type Topic, useOpenFigure, usePlace } from "./place";
+export { useBalance, useCurve, useDesk, useFrame, useSession } from "./queries";
+export { words } from "./words";

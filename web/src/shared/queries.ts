@@ -1,0 +1,32 @@
+import { useQuery } from "@tanstack/react-query";
+import { client, take } from "../api";
+
+/** What several rooms read of a page. Keys start with the project and page, so that a change can refresh them together. */
+const at = (project: string, page: string) => ({ params: { path: { project, page } } });
+
+export const useSession = () => useQuery({ queryKey: ["session"], queryFn: () => take(client.GET("/api/session")) });
+
+export const useDesk = () => useQuery({ queryKey: ["desk"], queryFn: () => take(client.GET("/api/projects")) });
+
+export const useFrame = (project: string) =>
+  useQuery({
+    queryKey: ["frame", project],
+    queryFn: () => take(client.GET("/api/projects/{project}", { params: { path: { project } } })),
+  });
+
+export const useBalance = (project: string, page: string) =>
+  useQuery({
+    queryKey: [project, page, "balance"],
+    queryFn: () => take(client.GET("/api/projects/{project}/pages/{page}/balance", at(project, page))),
+  });
+
+export const useCurve = (project: string, page: string, wbs: string, bucket: "day" | "week" | "month" | "period") =>
+  useQuery({
+    queryKey: [project, page, "curve", wbs, bucket],
+    queryFn: () =>
+      take(
+        client.GET("/api/projects/{project}/pages/{page}/curve", {
+          params: { path: { project, page }, query: { wbs, bucket } },
+        }),
+      ),
+  });
