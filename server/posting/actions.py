@@ -47,6 +47,8 @@ class Effect:
 
     revision: int
     label: str
+    subject: str
+    """The activity that was written, where it was one."""
     rows: list[SheetRow]
     moved: list[MovedOut]
     balance: BalanceOut
@@ -57,13 +59,13 @@ class Effect:
     filled: list[str] = field(default_factory=list)
 
 
-def _effect(old: View, label: str, filled: tuple[str, ...] = ()) -> Effect:
+def _effect(old: View, label: str, subject: str = "", filled: tuple[str, ...] = ()) -> Effect:
     was = sheet(old)
     new = view(old.project.code, old.page.code)
     now = sheet(new)
     known = {row.code: row for row in was.rows}
     changed = [row for row in now.rows if known.get(row.code) != row]
-    return Effect(new.project.revision, label, changed, [_moved(m) for m in moved(old.results, new.results)],
+    return Effect(new.project.revision, label, subject, changed, [_moved(m) for m in moved(old.results, new.results)],
                   balance_of(new), {k: f"{v:f}" for k, v in change(balance(old.results), balance(new.results)).items()},
                   now.to_go, now.posted, list(filled))
 
@@ -94,7 +96,7 @@ def post_entry(person: Person, project_code: str, page_code: str, code: str, rev
             _write_statement(s, old.page, activity, said.statement)
         if "cost" in typed:
             _write_cost(s, old, activity, amount)
-    return _effect(old, label, said.filled if said else ())
+    return _effect(old, label, code, said.filled if said else ())
 
 
 def _read(v: View, code: str, typed: Mapping[str, str]) -> tuple[Entry | None, Decimal | None]:
@@ -165,7 +167,7 @@ def clear_entry(person: Person, project_code: str, page_code: str, code: str, re
     with steps.step(project, person, revision, "clear", label, code) as s:
         for row in [*Statement.objects.filter(page=page, activity=activity), *CostEntry.objects.filter(page=page, activity=activity, typed=True)]:
             s.delete(row)
-    return _effect(old, label)
+    return _effect(old, label, code)
 
 
 def post_to_plan(person: Person, project_code: str, page_code: str, revision: int, codes: list[str] | None) -> Effect:

@@ -12,7 +12,7 @@ from server.report.drawing import curve_svg
 from server.report.facts import ReportOut, WorkOut
 from server.shared.problems import Refused
 
-THIN, MINUS = "\u2009", "\u2212"
+THIN, MINUS = "\u00a0", "\u2212"
 
 
 def said_money(amount: str | None) -> str:

@@ -55,7 +55,7 @@ def curve_svg(c: CurveOut) -> str:
     grid = []
     amount = 0.0
     while amount <= s.top:
-        grid.append((s.y(amount), f"{amount / 1000:,.0f} k".replace(",", "\u2009") if s.top >= 10_000 else f"{amount:,.0f}"))
+        grid.append((s.y(amount), f"{amount / 1000:,.0f} k".replace(",", "\u00a0") if s.top >= 10_000 else f"{amount:,.0f}"))
         amount += s.step
     months = []
     for p in c.points:

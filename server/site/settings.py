@@ -82,7 +82,7 @@ SPECTACULAR_SETTINGS = {"TITLE": "Dry Ledger", "VERSION": "1", "SERVE_INCLUDE_SC
 
 STATIC_URL = "/static/"
 STATICFILES_DIRS = [d for d in (DIST, ROOT / "server" / "static") if d.exists()]
-STATIC_ROOT = DATA / "static"
+STATIC_ROOT = None
 WHITENOISE_USE_FINDERS = True
 WHITENOISE_AUTOREFRESH = False
 WHITENOISE_IMMUTABLE_FILE_TEST = r"^.+[-.][0-9a-zA-Z_-]{8,12}\..+$"

@@ -311,7 +311,7 @@ def _sentences(r: Results, m: Measures) -> list[str]:
     unit, name = r.book.project.currency, r.baseline.code if r.baseline else ""
 
     def said(value: Decimal) -> str:
-        return f"{abs(value):,f}".replace(",", "\u2009") + f" {unit}"
+        return f"{abs(value):,f}".replace(",", "\u00a0") + f" {unit}"
 
     out = []
     if m.sv is not None:

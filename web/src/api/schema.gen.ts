@@ -463,6 +463,7 @@ export interface components {
         Effect: {
             revision: number;
             label: string;
+            subject: string;
             rows: components["schemas"]["SheetRow"][];
             moved: components["schemas"]["MovedOut"][];
             balance: components["schemas"]["BalanceOut"];

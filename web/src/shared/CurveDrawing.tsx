@@ -11,7 +11,7 @@ import {
   YAxis,
 } from "recharts";
 import type { Schemas } from "../api";
-import { day, fullDay, money } from "./format";
+import { day, drift, fullDay, money } from "./format";
 import { words } from "./words";
 
 type Curve = Schemas["CurveOut"];
@@ -160,6 +160,7 @@ export function CurveDrawing({ curve, height }: { curve: Curve; height: number }
             {brackets.map((b) => (
               <ReferenceLine key={JSON.stringify(b.segment)} segment={b.segment} stroke={b.colour} strokeWidth={1.5} />
             ))}
+            <Gaps curve={curve} t={t} />
             <EndLabels t={t} last={last} now={now} ends={ends} colours={{ pv, ev, ac }} />
           </LineChart>
         </ResponsiveContainer>
@@ -237,6 +238,34 @@ function EndLabels({ t, last, now, ends, colours }: LabelProps) {
           {l.key}
         </text>
       ))}
+    </g>
+  );
+}
+
+/** The figure of each gap beside its bracket. */
+function Gaps({ curve, t }: { curve: Curve; t: number }) {
+  const x = useXAxisScale();
+  const y = useYAxisScale();
+  if (!x || !y) return null;
+  const at = (scaled: number | undefined) => scaled ?? 0;
+  const middle = (a: string, b: string) => (at(y(Number(a))) + at(y(Number(b)))) / 2;
+  return (
+    <g fontSize={11}>
+      {curve.sv && (
+        <text x={at(x(t)) - 14} y={middle(curve.pv, curve.ev) - 8} textAnchor="end" fill={INKS.ink}>
+          SV {money(curve.sv, false)}
+        </text>
+      )}
+      {curve.cv && (
+        <text x={at(x(t)) + 14} y={middle(curve.ac, curve.ev) - 16} fill={INKS.ac}>
+          CV {money(curve.cv, false)}
+        </text>
+      )}
+      {curve.sv_t != null && curve.earned_on && (
+        <text x={at(x(t)) - 14} y={at(y(Number(curve.ev))) + 16} textAnchor="end" fill={INKS.wet}>
+          {drift(curve.sv_t)}
+        </text>
+      )}
     </g>
   );
 }

@@ -1,5 +1,5 @@
 /** Figures and dates as the ledger writes them. Nothing is computed here. */
-const THIN = "\u2009";
+const THIN = "\u00a0";
 const MINUS = "\u2212";
 const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
 const LONG = [

@@ -51,6 +51,7 @@ export const words = {
     ahead: "ahead of its order",
     askStart: "start?",
     askFinish: "finish?",
+    meanwhile: "Somebody wrote on this page meanwhile. It is shown now; do it again if you still want to.",
     theirs: "Keep theirs",
     mine: "Write mine",
     stale: (who: string, what: string) => `${who} wrote while you were typing: ${what}. Yours is not written.`,

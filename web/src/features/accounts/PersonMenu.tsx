@@ -11,9 +11,9 @@ export function PersonMenu({ person, mode, turn }: { person: Schemas["PersonOut"
   const out = useMutation({
     mutationFn: () => take(client.DELETE("/api/session")),
     onSuccess: async () => {
-      queries.clear();
       navigate("/");
       await queries.refetchQueries({ queryKey: ["session"] });
+      queries.removeQueries({ predicate: (q) => q.queryKey[0] !== "session" });
     },
   });
   return (

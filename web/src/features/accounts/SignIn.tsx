@@ -12,7 +12,6 @@ export function SignIn({ people }: { people: Schemas["PersonOut"][] }) {
   const signIn = useMutation({
     mutationFn: (body: Schemas["SignIn"]) => take(client.POST("/api/session", { body })),
     onSuccess: (session) => {
-      queries.clear();
       queries.setQueryData(["session"], session);
     },
   });

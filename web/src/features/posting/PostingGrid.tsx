@@ -86,7 +86,11 @@ export function PostingGrid({ items, sheet, cursor, posting, open }: Props) {
               aria-selected={picked.has(row.code)}
               data-row={row.code}
               className={`grid-row${here ? " here" : ""}${picked.has(row.code) ? " picked" : ""}`}
-              style={{ ...style, gridTemplateColumns: COLUMNS, zIndex: here ? 3 : undefined }}
+              style={{
+                ...style,
+                gridTemplateColumns: COLUMNS,
+                zIndex: FIELDS.some((f) => posting.trouble(row.code, f)) ? 4 : here ? 3 : undefined,
+              }}
             >
               <Facts
                 row={row}

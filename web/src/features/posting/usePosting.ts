@@ -1,7 +1,7 @@
 import { type QueryClient, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useRef, useState } from "react";
 import { type Change, client, Problem, type Schemas, take } from "../../api";
-import { usePlace } from "../../shared";
+import { usePlace, words } from "../../shared";
 
 export type Sheet = Schemas["Sheet"];
 export type Row = Schemas["SheetRow"];
@@ -106,20 +106,12 @@ export function usePosting() {
 
   const whole = (work: () => Promise<Schemas["Effect"]>) =>
     inTurn(async () => {
-      for (let turn = 0; turn < 2; turn++) {
-        try {
-          done(await work());
-          return;
-        } catch (error) {
-          if (!(error instanceof Problem)) throw error;
-          if (error.code === "stale") queries.setQueryData(sheetKey, await read());
-          setRefused(
-            error.code === "stale"
-              ? "Somebody wrote on this page meanwhile. It is shown now; do it again if you still want to."
-              : error.message,
-          );
-          return;
-        }
+      try {
+        done(await work());
+      } catch (error) {
+        if (!(error instanceof Problem)) throw error;
+        if (error.code === "stale") queries.setQueryData(sheetKey, await read());
+        setRefused(error.code === "stale" ? words.posting.meanwhile : error.message);
       }
     });
   const rev = () => ({ body: { revision: revision() }, params: { path: { project } } });

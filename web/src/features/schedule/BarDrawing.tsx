@@ -3,7 +3,7 @@ import { format } from "../../shared";
 import type { Axis } from "./scale";
 
 type Bar = Schemas["Bar"];
-const ink = (name: string) => `var(--chakra-colors-${name})`;
+const ink = (name: string) => `var(--chakra-colors-${name.replace(/[A-Z]/g, (c) => `-${c.toLowerCase()}`)})`;
 const TOP = 8;
 const DEPTH = 11;
 const BASE = 26;

@@ -101,7 +101,7 @@ function Rows({ timeline, scale }: { timeline: Schemas["TimelineOut"]; scale: Sc
         {axis.ticks
           .filter((t) => t.label)
           .map((t) => (
-            <span key={t.x} style={{ left: NAME + t.x }}>
+            <span key={t.x} className="tick" style={{ left: NAME + t.x }}>
               {t.label}
             </span>
           ))}

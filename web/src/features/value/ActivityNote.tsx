@@ -6,7 +6,7 @@ import { format, Mark, Notice, useOpenFigure, usePlace, words } from "../../shar
 
 /** The margin of an activity: what moved, its driver, its value, what each page said. */
 export function ActivityNote({ code }: { code: string }) {
-  const { project, page, frame, effect } = usePlace();
+  const { project, page, frame, effect: latest } = usePlace();
   const open = useOpenFigure();
   const note = useQuery({
     queryKey: [project, page.code, "activity", code],
@@ -20,6 +20,7 @@ export function ActivityNote({ code }: { code: string }) {
   if (note.isPending) return <Notice>{words.frame.loading}</Notice>;
   if (note.isError) return <Notice bad>{note.error.message}</Notice>;
   const a = note.data;
+  const effect = latest && (latest.subject === code || latest.subject === "") ? latest : null;
   const m = a.measures;
   return (
     <Box>
@@ -40,13 +41,13 @@ export function ActivityNote({ code }: { code: string }) {
         </Box>
       ))}
       <h3 className="margin-head">{words.margin.dates}</h3>
-      <div className="pair dotted">
+      <div className="pair dotted facts">
         <span>
           {format.day(a.start)} to {format.day(a.finish)}
         </span>
         <span>{format.late(a.late_days)}</span>
       </div>
-      <div className="pair dotted">
+      <div className="pair dotted facts">
         <span>{words.margin.drives}</span>
         <span>{a.drivers.join(", ")}</span>
       </div>
@@ -57,7 +58,7 @@ export function ActivityNote({ code }: { code: string }) {
         </div>
       )}
       {a.people.length > 0 && (
-        <div className="pair dotted">
+        <div className="pair dotted facts">
           <span>{words.margin.people}</span>
           <span>{a.people.join(", ")}</span>
         </div>

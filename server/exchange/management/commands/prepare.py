@@ -1,0 +1,22 @@
+"""What `./dry demo` and `./dry serve` do before serving: migrate, and for the demo its people and its book, in one go."""
+
+from pathlib import Path
+
+from django.core.management import call_command
+from django.core.management.base import BaseCommand, CommandParser
+
+
+class Command(BaseCommand):
+    """Bring the database up to date; with --demo also make the demo people and load the book where it is missing."""
+
+    help = "Migrate, and load the demo."
+    requires_system_checks: list[str] = []
+
+    def add_arguments(self, parser: CommandParser) -> None:
+        parser.add_argument("--demo", type=Path)
+
+    def handle(self, *args: object, demo: Path | None = None, **options: object) -> None:
+        call_command("migrate", verbosity=0, skip_checks=True)
+        if demo is not None:
+            call_command("demo_people")
+            call_command("load_book", demo, if_missing=True, stdout=self.stdout)
