@@ -147,7 +147,7 @@ def plan() -> Plan:
     return {
         "format": "dry-ledger-book", "version": 1,
         "project": {"code": "FERRY", "name": "MV Corran Light, hybrid-electric refit", "currency": "EUR", "start": "2027-01-04T07:30",
-                    "calendar": "five-day", "deadline": "2027-07-30T16:00"},
+                    "calendar": "five-day", "deadline": "2027-07-20T16:00"},
         "calendars": CALENDARS,
         "resources": [{"code": c, "name": n, "kind": k, "units": u, "calendar": cal, **({"role": True} if c == "NAV" else {}),
                        "rates": [{"from": "2026-01-01", "amount": amount, "per": per, **({"overtime": ot} if ot else {})}] if amount else []}
@@ -168,5 +168,5 @@ def _special(code: str) -> Plan:
         "A530": {"value_method": {"type": "start_share", "share": 0.3}},
         "A450": {"value_method": {"type": "zero_hundred"}},
         "A850": {"value_method": {"type": "level_of_effort"}},
-        "A860": {"deadline": "2027-07-30T16:00"},
+        "A860": {"deadline": "2027-07-20T16:00"},
     }.get(code, {})

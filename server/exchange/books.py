@@ -8,7 +8,7 @@ from collections import OrderedDict
 from collections.abc import Callable, Hashable
 from dataclasses import replace
 from threading import Lock
-from typing import Any, TypeVar
+from typing import Any, ClassVar, TypeVar
 
 from dryledger.calendar import Calendar as CoreCalendar
 from dryledger.exchange import book_from, read_period
@@ -30,8 +30,18 @@ PAGE_LISTS: dict[str, type[BookRow]] = {"statements": Statement, "hours": HoursE
 class Recent:
     """The last few values made, by key. Keys carry revisions, so an entry never goes stale."""
 
+    _all: ClassVar[list["Recent"]] = []
+
     def __init__(self, size: int) -> None:
         self._size, self._kept, self._lock = size, OrderedDict[Hashable, Any](), Lock()
+        Recent._all.append(self)
+
+    @classmethod
+    def forget_all(cls) -> None:
+        """Empty every cache: for when a database is put back to an earlier state under a running process."""
+        for cache in cls._all:
+            with cache._lock:
+                cache._kept.clear()
 
     def get(self, key: Hashable, make: Callable[[], T]) -> T:
         """The value of a key, made where it is not kept."""

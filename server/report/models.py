@@ -30,3 +30,8 @@ class Edition(models.Model):
     class Meta:
         ordering = ["number"]
         constraints = [models.UniqueConstraint("page", "number", name="edition_number")]
+
+    def save(self, *args: object, **kwargs: object) -> None:
+        if not self._state.adding:
+            raise TypeError("an edition never changes")
+        super().save(*args, **kwargs)  # type: ignore[arg-type]

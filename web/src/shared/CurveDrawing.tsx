@@ -253,16 +253,16 @@ function Gaps({ curve, t }: { curve: Curve; t: number }) {
     <g fontSize={11}>
       {curve.sv && (
         <text x={at(x(t)) - 14} y={middle(curve.pv, curve.ev) - 8} textAnchor="end" fill={INKS.ink}>
-          SV {money(curve.sv, false)}
+          SV {money(curve.sv)}
         </text>
       )}
       {curve.cv && (
-        <text x={at(x(t)) + 14} y={middle(curve.ac, curve.ev) - 16} fill={INKS.ac}>
-          CV {money(curve.cv, false)}
+        <text x={at(x(t)) + 46} y={middle(curve.ac, curve.ev) + 10} fill={INKS.ac}>
+          CV {money(curve.cv)}
         </text>
       )}
       {curve.sv_t != null && curve.earned_on && (
-        <text x={at(x(t)) - 14} y={at(y(Number(curve.ev))) + 16} textAnchor="end" fill={INKS.wet}>
+        <text x={at(x(when(curve.earned_on))) - 6} y={at(y(Number(curve.ev))) + 4} textAnchor="end" fill={INKS.wet}>
           {drift(curve.sv_t)}
         </text>
       )}

@@ -26,16 +26,16 @@ export const fullDay = (iso: string | null | undefined) =>
 
 const grouped = (whole: string) => whole.replace(/\B(?=(\d{3})+(?!\d))/g, THIN);
 
-/** A decimal text as money: thin spaces, true minus; cents where asked. */
-export const money = (amount: string | null | undefined, cents = true) => {
+/** A decimal text as money: thin spaces, true minus. A cell short of room may leave out cents that are all zero. */
+export const money = (amount: string | null | undefined, short = false) => {
   if (amount == null) return "–";
   const negative = amount.startsWith("-");
   const [whole = "0", rest] = amount.replace("-", "").split(".");
-  return `${negative ? MINUS : ""}${grouped(whole)}${cents && rest ? `.${rest}` : ""}`;
+  const cents = rest && !(short && /^0+$/.test(rest)) ? `.${rest}` : "";
+  return `${negative ? MINUS : ""}${grouped(whole)}${cents}`;
 };
 
-export const signed = (amount: string, cents = false) =>
-  amount.startsWith("-") ? money(amount, cents) : `+${money(amount, cents)}`;
+export const signed = (amount: string) => (amount.startsWith("-") ? money(amount) : `+${money(amount)}`);
 
 export const ratio = (value: number | null | undefined) => (value == null ? "–" : value.toFixed(3));
 

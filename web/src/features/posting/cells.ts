@@ -4,7 +4,7 @@ import type { Field, Row } from "./usePosting";
 /** The entry cells of the sheet, left to right, and what each shows. */
 export const FIELDS: Field[] = ["actual_start", "actual_finish", "percent", "remaining", "cost", "note"];
 
-export const COLUMNS = "28px minmax(150px, 1fr) 54px 44px 58px 60px 44px 52px 68px 58px 56px 80px";
+export const COLUMNS = "28px minmax(140px, 1fr) 54px 42px 58px 60px 44px 52px 80px 54px 56px 80px";
 
 export interface Shown {
   text: string;
@@ -18,8 +18,8 @@ export function shown(row: Row, field: Field): Shown {
   if (field === "cost")
     return {
       text: [
-        row.cost == null ? "" : format.money(row.cost, false),
-        row.other_cost ? `${row.cost == null ? "" : " "}+${format.money(row.other_cost, false)}` : "",
+        row.cost == null ? "" : format.money(row.cost, true),
+        row.other_cost ? `${row.cost == null ? "" : " "}+${format.money(row.other_cost, true)}` : "",
       ].join(""),
       old: row.cost == null,
       title: row.other_cost

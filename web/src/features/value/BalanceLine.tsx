@@ -10,12 +10,12 @@ export function BalanceLine() {
   const change = effect?.change ?? {};
   const items = b
     ? [
-        { name: "PV", measure: "pv", shown: format.money(b.pv, false), why: b.reasons.pv },
-        { name: "EV", measure: "ev", shown: format.money(b.ev, false) },
-        { name: "AC", measure: "ac", shown: format.money(b.ac, false) },
+        { name: "PV", measure: "pv", shown: format.money(b.pv), why: b.reasons.pv },
+        { name: "EV", measure: "ev", shown: format.money(b.ev) },
+        { name: "AC", measure: "ac", shown: format.money(b.ac) },
         { name: "SPI", measure: "spi", shown: format.ratio(b.spi), why: b.reasons.spi },
         { name: "CPI", measure: "cpi", shown: format.ratio(b.cpi), why: b.reasons.cpi },
-        { name: "EAC", measure: "eac", shown: format.money(b.eac, false), why: b.reasons.eac },
+        { name: "EAC", measure: "eac", shown: format.money(b.eac), why: b.reasons.eac },
         {
           name: "Finish",
           measure: "finish",

@@ -8,7 +8,7 @@ type Row = Schemas["MeasureRow"];
 type Kind = "project" | "wbs" | "activity";
 type Bucket = "day" | "week" | "month" | "period";
 
-const COLUMNS = "minmax(170px, 1fr) 84px 84px 84px 84px 80px 80px 48px 48px 84px";
+const COLUMNS = "minmax(140px, 1fr) repeat(6, 90px) 46px 46px 90px";
 const MONEY = ["bac", "pv", "ev", "ac", "sv", "cv"] as const;
 const RATIOS = ["spi", "cpi"] as const;
 const NAMES = ["", "BAC", "PV", "EV", "AC", "SV", "CV", "SPI", "CPI", "EAC"];
@@ -112,7 +112,7 @@ function Measures({
   return (
     <div
       ref={box}
-      className="grid"
+      className="grid figures"
       role="table"
       aria-label={words.value.measures}
       style={{ minHeight: 150 }}
@@ -210,10 +210,10 @@ function Line({
         {kind === "project" && words.value.project}
       </div>
       {MONEY.map((m) =>
-        figure(m, format.money(row[m], false), row.reasons[m], m === "sv" || m === "cv" ? tone(row[m]) : undefined),
+        figure(m, format.money(row[m]), row.reasons[m], m === "sv" || m === "cv" ? tone(row[m]) : undefined),
       )}
       {RATIOS.map((m) => figure(m, format.ratio(row[m]), row.reasons[m]))}
-      {figure("eac", format.money(row.eac, false), row.reasons.eac)}
+      {figure("eac", format.money(row.eac), row.reasons.eac)}
     </div>
   );
 }

@@ -1,0 +1,110 @@
+"""The two passes, by hand and by properties."""
+
+import unittest
+from typing import Any
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from core.tests.books import book, page
+from dryledger.calendar import to_text
+from dryledger.compute import Results, compute
+from dryledger.schedule import shift
+
+
+def dates(r: Results, code: str) -> tuple[str, str]:
+    row = r.schedule.activities[code]
+    return to_text(row.start)[5:], to_text(row.finish)[5:]
+
+
+CHAIN = [{"code": "A", "duration": "5d"}, {"code": "B", "duration": "3d"}, {"code": "C", "duration": "1d"}, {"code": "M", "kind": "milestone"}]
+LINKS = [{"from": "A", "to": "B", "lag": "1d"}, {"from": "B", "to": "M"}, {"from": "C", "to": "M"}]
+
+
+class ByHand(unittest.TestCase):
+    def test_finish_to_start_with_lag(self) -> None:
+        r = compute(book(CHAIN, LINKS))
+        self.assertEqual(dates(r, "A"), ("01-04T08:00", "01-08T17:00"))
+        self.assertEqual(dates(r, "B"), ("01-12T08:00", "01-14T17:00"))
+        self.assertEqual(dates(r, "M"), ("01-14T17:00", "01-14T17:00"))
+        self.assertEqual(r.schedule.activities["C"].total_float, 8 * 480)
+        self.assertEqual(r.schedule.activities["B"].driven_by, ["link:A"])
+        self.assertTrue(r.schedule.activities["A"].critical)
+
+    def test_remaining_work_is_never_before_the_status_date(self) -> None:
+        said = {"activity": "A", "actual_start": "2027-01-05T08:00", "percent": 40, "remaining": "6d"}
+        r = compute(book(CHAIN, LINKS, periods=[page("P1", "2027-01-08T17:00", said)]))
+        row = r.schedule.activities["A"]
+        self.assertEqual((to_text(row.resume or 0), to_text(row.finish)), ("2027-01-11T08:00", "2027-01-18T17:00"))
+        self.assertEqual(dates(r, "C")[0], "01-11T08:00")
+        self.assertEqual(row.driven_by, ["status"])
+
+    def test_each_link_type(self) -> None:
+        for kind, expected in (("FS", "01-06T08:00"), ("SS", "01-04T08:00"), ("FF", "01-04T08:00"), ("SF", "01-04T08:00")):
+            r = compute(book([{"code": "A", "duration": "2d"}, {"code": "B", "duration": "2d"}], [{"from": "A", "to": "B", "type": kind}]))
+            self.assertEqual(dates(r, "B")[0], expected, kind)
+        r = compute(book([{"code": "A", "duration": "5d"}, {"code": "B", "duration": "2d"}], [{"from": "A", "to": "B", "type": "FF"}]))
+        self.assertEqual(dates(r, "B"), ("01-07T08:00", "01-08T17:00"))
+
+    def test_elapsed_lag_counts_the_weekend(self) -> None:
+        r = compute(book([{"code": "A", "duration": "5d"}, {"code": "B"}], [{"from": "A", "to": "B", "lag": "3d", "lag_basis": "elapsed"}]))
+        self.assertEqual(dates(r, "B")[0], "01-12T08:00")
+
+    def test_a_date_that_logic_cannot_meet_gives_negative_float(self) -> None:
+        r = compute(book([{"code": "A", "duration": "5d", "constraint": {"type": "finish_on_or_before", "at": "2027-01-07T17:00"}}]))
+        self.assertEqual(r.schedule.activities["A"].total_float, -480)
+
+    def test_three_treatments_of_work_out_of_sequence(self) -> None:
+        acts, links = [{"code": "A", "duration": "5d"}, {"code": "B", "duration": "5d"}], [{"from": "A", "to": "B"}]
+        said = [{"activity": "A", "actual_start": "2027-01-04T08:00", "remaining": "3d"},
+                {"activity": "B", "actual_start": "2027-01-06T08:00", "remaining": "2d"}]
+        b = book(acts, links, periods=[page("P1", "2027-01-06T17:00", *said)])
+        retained, override, recorded = (compute(b, treatment=t) for t in ("retained", "override", "recorded"))
+        self.assertEqual(dates(retained, "B")[1], "01-13T17:00")
+        self.assertEqual(dates(override, "B")[1], "01-08T17:00")
+        self.assertEqual(dates(recorded, "B")[1], "01-13T17:00")
+        self.assertTrue(retained.schedule.activities["B"].out_of_sequence)
+        # A would have had to end by B's actual start, Tuesday's close; it ends on Monday, four working days later.
+        self.assertEqual(recorded.schedule.activities["A"].total_float, -4 * 480)
+
+    def test_statements_replace_earlier_ones_whole(self) -> None:
+        first = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": 50, "remaining": "1d"}
+        second = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": 60}
+        r = compute(book([{"code": "A", "duration": "10d"}], periods=[page("P1", "2027-01-08T17:00", first), page("P2", "2027-01-15T17:00", second)]))
+        self.assertEqual(r.progress["A"].remaining, 4 * 480)
+        self.assertEqual(r.progress["A"].remaining_from, "percent")
+
+
+@st.composite
+def networks(draw: Any) -> dict[str, Any]:
+    n = draw(st.integers(1, 9))
+    codes = [f"A{i}" for i in range(n)]
+    acts = [{"code": c, "duration": f"{draw(st.integers(0, 12))}h"} for c in codes]
+    pairs = draw(st.lists(st.tuples(st.integers(0, n - 1), st.integers(0, n - 1)), max_size=14, unique=True))
+    links = [{"from": codes[i], "to": codes[j], "type": draw(st.sampled_from(["FS", "SS", "FF", "SF"])),
+              "lag": f"{draw(st.integers(-6, 9))}h"} for i, j in pairs if i < j]
+    said = [{"activity": c, "actual_start": "2027-01-04T08:00", "remaining": f"{draw(st.integers(0, 20))}h"} for c in codes if draw(st.integers(0, 3)) == 0]
+    return {"activities": acts, "links": links, "said": said}
+
+
+class Properties(unittest.TestCase):
+    @settings(max_examples=120, deadline=None)
+    @given(networks())
+    def test_dates_break_no_link_and_float_is_what_can_be_used(self, made: dict[str, Any]) -> None:
+        r = compute(book(made["activities"], made["links"], periods=[page("P1", "2027-01-05T17:00", *made["said"])]))
+        rows = r.schedule.activities
+        for link in r.book.links:
+            pred, succ = rows[link.source], rows[link.target]
+            if succ.state != "not_started":
+                continue
+            asked = shift(r.book.axis, pred.finish if link.type[0] == "F" else pred.start, link)
+            self.assertGreaterEqual(succ.start if link.type[1] == "S" else succ.finish, asked, link)
+        for code, row in rows.items():
+            if row.state == "complete":
+                continue
+            axis = r.book.axes[code]
+            if row.remaining and row.state == "not_started":
+                self.assertEqual(axis.between(row.early_start, row.early_finish), row.remaining)
+            assert row.total_float is not None and row.free_float is not None
+            self.assertGreaterEqual(row.total_float, 0, code)
+            self.assertLessEqual(row.free_float, row.total_float, code)

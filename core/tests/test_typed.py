@@ -1,0 +1,45 @@
+"""Entries as people type them."""
+
+import unittest
+from decimal import Decimal as D
+
+from dryledger.calendar import Calendar, from_text, to_text
+from dryledger.errors import EntryRefused
+from dryledger.typed import type_amount, type_date, type_duration, type_percent
+
+DAY = ((480, 720), (780, 1020))
+FIVE = Calendar("c", "Five", (DAY,) * 5 + ((), ()))
+STATUS = from_text("2027-03-12T16:00")
+
+
+def typed(text: str, closing: bool = False) -> str | None:
+    t = type_date(text, "actual_start", STATUS, FIVE.axis, closing)
+    return None if t is None else to_text(t)
+
+
+class Typed(unittest.TestCase):
+    def test_dates(self) -> None:
+        for text in ("12 feb", "12 Feb 2027", "12/2", "12.2.", "2027-02-12", "12-feb", "12/02/27", "12 february"):
+            self.assertEqual(typed(text), "2027-02-12T08:00", text)
+        self.assertEqual(typed("12 feb", True), "2027-02-12T17:00")
+        self.assertEqual(typed("12 mar", True), "2027-03-12T16:00", "a finish on the status date is at the status instant")
+        self.assertEqual(typed("12 feb 14:30"), "2027-02-12T14:30")
+        self.assertEqual(typed("-3d"), "2027-03-09T08:00")
+        self.assertEqual(typed("28 dec"), "2026-12-28T08:00")
+        self.assertIsNone(typed("  "))
+
+    def test_refusals(self) -> None:
+        for read, text in ((type_percent, "140"), (type_percent, "-1"), (type_percent, "half"), (type_percent, "1e2"),
+                           (lambda t: type_duration(t, FIVE), "soon"), (lambda t: type_duration(t, FIVE), "-2d"),
+                           (lambda t: type_amount(t, D("0.01")), "12.345"), (lambda t: type_amount(t, D("0.01")), "=1+1"),
+                           (typed, "31 feb"), (typed, "tomorrow"), (typed, "12 feb 25:00"), (typed, "0/0"), (typed, "12 xyz")):
+            with self.assertRaises(EntryRefused, msg=text):
+                read(text)  # type: ignore[operator]
+
+    def test_numbers(self) -> None:
+        self.assertEqual(type_percent("37,5"), D("0.375"))
+        self.assertEqual(type_duration("1.5w", FIVE), (3600, "1.5w"))
+        self.assertEqual(type_duration("6", FIVE), (2880, "6d"))
+        self.assertEqual(type_amount("1 200.50", D("0.01")), D("1200.50"))
+        self.assertEqual(type_amount("1,200.50", D("0.01")), D("1200.50"))
+        self.assertEqual(type_amount("-80", D("0.01")), D("-80.00"))

@@ -1,0 +1,62 @@
+"""What server tests start from: the demo book in a real database, and people of each role."""
+
+import json
+from typing import Any
+
+from django.conf import settings
+from django.test import TestCase
+
+from dryledger.exchange import parse_json
+from server.accounts.models import Person, Role
+from server.exchange.books import Recent
+from server.exchange.load import load_document
+
+FERRY = settings.ROOT / "demo" / "ferry.json"
+
+
+def ferry(pages: int | None = None) -> Any:
+    """The demo book; `pages` keeps the last few dry, to load faster."""
+    document: Any = parse_json(FERRY.read_bytes())
+    if pages is not None:
+        document["periods"] = document["periods"][:pages - 1] + [document["periods"][pages - 1] | {"state": "wet"}]
+    return document
+
+
+def make_people() -> None:
+    """One person of each role, with the password “a long secret”."""
+    for name, role in (("ines", Role.ANALYST), ("lorcan", Role.APPROVER), ("maud", Role.READER), ("tobin", Role.ANALYST)):
+        Person.objects.create_user(name, password="a long secret", full_name=name.title() + " Test", role=role, demo=True)
+
+
+class LedgerTest(TestCase):
+    """The demo project, one page dry and the second wet, and a client for each person."""
+
+    pages: int = 2
+
+    @classmethod
+    def setUpTestData(cls) -> None:
+        make_people()
+        cls.project = load_document(ferry(cls.pages))
+
+    def setUp(self) -> None:
+        Recent.forget_all()  # the test before was rolled back, revisions and all
+        self.sign_in("ines")
+
+    def sign_in(self, name: str) -> None:
+        self.client.force_login(Person.objects.get(username=name), backend="django.contrib.auth.backends.ModelBackend")
+
+    def call(self, method: str, path: str, body: Any = None, status: int = 200) -> Any:
+        """Call the API; fails where the status is another."""
+        send = getattr(self.client, method)
+        answer = send(f"/api/{path}") if method == "get" else send(f"/api/{path}", json.dumps(body), content_type="application/json")
+        self.assertEqual(answer.status_code, status, answer.content[:400])
+        return json.loads(answer.content) if answer.content else None
+
+    def revision(self) -> int:
+        revision: int = self.call("get", "projects/FERRY")["revision"]
+        return revision
+
+    def post_entry(self, code: str, status: int = 200, page: str = "now", revision: int | None = None, **typed: str) -> Any:
+        """Type cells of an activity."""
+        return self.call("patch", f"projects/FERRY/pages/{page}/posting/activities/{code}",
+                         {"revision": self.revision() if revision is None else revision, **typed}, status)

@@ -1,0 +1,41 @@
+"""Run every test on Django's runner: core, server and browser. The closing line counts them."""
+
+import os
+import sys
+from pathlib import Path
+from typing import Any
+
+ROOT = Path(__file__).parents[2]
+sys.path[:0] = [str(ROOT), str(ROOT / "core")]
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "server.site.settings")
+
+import django  # noqa: E402
+
+django.setup()
+
+from django.test.runner import DiscoverRunner  # noqa: E402
+
+
+class CountingRunner(DiscoverRunner):
+    """Django's runner that keeps the result for the closing line."""
+
+    result: Any = None
+
+    def run_suite(self, suite: Any, **kwargs: Any) -> Any:
+        self.result = super().run_suite(suite, **kwargs)
+        return self.result
+
+
+def main() -> int:
+    runner = CountingRunner(verbosity=1, interactive=False, top_level=str(ROOT))
+    labels = sys.argv[1:] or ["core/tests", "server"]
+    failures: int = runner.run_tests(labels)
+    r = runner.result
+    failed = len(r.failures) + len(r.errors) + len(r.unexpectedSuccesses)
+    skipped = len(r.skipped)
+    print(f"{r.testsRun - failed - skipped} passed, {failed} failed, {skipped} skipped")
+    return 1 if failures else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
