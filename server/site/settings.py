@@ -94,4 +94,4 @@ CONTENT_SECURITY_POLICY = {"DIRECTIVES": {
 USE_TZ = True
 LANGUAGE_CODE = "en"
 LOGGING = {"version": 1, "disable_existing_loggers": False, "handlers": {"console": {"class": "logging.StreamHandler"}},
-           "root": {"handlers": ["console"], "level": "WARNING"}, "loggers": {"axes": {"level": "ERROR"}}}
+           "root": {"handlers": ["console"], "level": "WARNING"}, "loggers": {name: {"level": "ERROR"} for name in ("axes", "django.request", "weasyprint", "fontTools")}}

@@ -62,7 +62,7 @@ export function EntryCell({
       id={`cell-${row.code}-${field}`}
       data-cell={`${row.code}:${field}`}
       className={classes.filter(Boolean).join(" ")}
-      aria-label={`${NAMES[field]}, ${row.name}: ${trouble?.text ?? (value.text || value.ask || "empty")}`}
+      aria-label={wrong ? undefined : `${NAMES[field]}, ${row.name}: ${value.text || value.ask || "empty"}`}
       aria-invalid={wrong || undefined}
       title={value.title}
       onClick={() => onChoose(false)}

@@ -1,0 +1,60 @@
+"""A real browser on a real server with the demo book. Any error in the browser's console fails the test."""
+
+from typing import Any
+
+from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from django.test import override_settings
+from playwright.sync_api import Browser, Page, Playwright, sync_playwright
+
+from server.exchange.books import Recent
+from server.exchange.load import load_document
+from server.tests.base import ferry, make_people
+
+FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+         "--disable-component-update", "--disable-sync"]
+REFUSALS = ("status of 422", "status of 409", "status of 403", "status of 401")
+"""Refusals that a test provokes: the browser logs them, the page shows them in words."""
+
+
+@override_settings(DEMO=True)
+class BrowserTest(StaticLiveServerTestCase):
+    """One browser for a class; a fresh book for each test."""
+
+    playwright: Playwright
+    browser: Browser
+    pages: int | None = None
+    dark = False
+    size = (1280, 800)
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        cls.playwright = sync_playwright().start()
+        cls.browser = cls.playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        cls.addClassCleanup(cls.playwright.stop)
+        cls.addClassCleanup(cls.browser.close)
+
+    def setUp(self) -> None:
+        Recent.forget_all()
+        make_people()
+        load_document(ferry(self.pages))
+        self.trouble: list[str] = []
+
+    def tearDown(self) -> None:
+        self.assertEqual(self.trouble, [])
+
+    def open(self, path: str, who: str = "Ines", **more: Any) -> Page:
+        """A new browser window, signed in as a demo person, at a path."""
+        context = self.browser.new_context(viewport={"width": self.size[0], "height": self.size[1]},
+                                           color_scheme="dark" if self.dark else "light", reduced_motion="reduce", **more)
+        self.addCleanup(context.close)
+        page = context.new_page()
+        page.set_default_timeout(15_000)
+        page.on("pageerror", lambda e: self.trouble.append(str(e)))
+        page.on("console", lambda m: self.trouble.append(m.text) if m.type == "error" and not any(r in m.text for r in REFUSALS) else None)
+        page.goto(f"{self.live_server_url}{path}")
+        page.get_by_role("button", name=who).click()
+        page.get_by_role("button", name="Sign out").wait_for()
+        if path != "/":
+            page.goto(f"{self.live_server_url}{path}")
+        return page

@@ -1,0 +1,201 @@
+"""The whole slice as a person goes through it, in a real browser."""
+
+import json
+import re
+
+from django.conf import settings
+from playwright.sync_api import Locator, Page, expect
+
+from server.tests.browser import BrowserTest
+
+POSTING = "/FERRY/P10/posting"
+
+
+def cell(page: Page, code: str, field: str) -> Locator:
+    return page.locator(f'[data-cell="{code}:{field}"]')
+
+
+def type_into(page: Page, code: str, field: str, text: str, leave: str = "Enter") -> None:
+    cell(page, code, field).click()
+    page.keyboard.type(text)
+    page.keyboard.press(leave)
+
+
+def balance(page: Page) -> str:
+    """The totals without what the last entry changed."""
+    return " ".join(page.locator("footer button b").all_inner_texts())
+
+
+class Journey(BrowserTest):
+    def test_from_sign_in_to_the_next_page(self) -> None:
+        page = self.open("/")
+        page.get_by_role("link", name="MV Corran Light").click()
+        expect(page.get_by_role("heading", name="Page 10")).to_be_visible()
+        self.post_by_keyboard(page)
+        self.read_value(page)
+        self.read_timeline(page)
+        self.issue_report()
+        self.close_and_turn_back(page)
+
+    def post_by_keyboard(self, page: Page) -> None:
+        page.wait_for_selector("footer button")
+        before, finish = balance(page), page.locator('[data-now="A340"]').inner_text()
+        cell(page, "A340", "percent").click()
+        page.keyboard.type("40")
+        page.keyboard.press("Tab")
+        page.keyboard.type("6d")
+        page.keyboard.press("Enter")
+        expect(cell(page, "A340", "remaining")).to_have_text("6 d")
+        expect(cell(page, "A340", "percent")).to_have_text("40")
+        expect(page.locator('[data-now="A340"]')).not_to_have_text(finish)
+        expect(page.get_by_role("complementary")).to_contain_text("Water mist and fire detection")
+        self.assertNotEqual(balance(page), before)
+        self.assertIn("0.7", balance(page))
+        after = balance(page)
+        for _ in range(2):
+            page.keyboard.press("Control+z")
+            page.wait_for_timeout(500)
+        expect(cell(page, "A340", "percent")).to_have_text("")
+        expect(page.locator('[data-now="A340"]')).to_have_text(finish)
+        self.assertEqual(balance(page), before)
+        for _ in range(2):
+            page.keyboard.press("Control+Shift+z")
+            page.wait_for_timeout(500)
+        self.assertEqual(balance(page), after)
+        page.get_by_role("button", name="Post to plan").click()
+        expect(page.get_by_text(re.compile(r"^[1-5] to go, 1\d posted"))).to_be_visible()
+        page.keyboard.press("Control+z")
+        expect(page.get_by_text(re.compile(r"^11 to go"))).to_be_visible()
+
+    def read_value(self, page: Page) -> None:
+        page.get_by_role("link", name="Value").click()
+        page.locator('[data-figure="project:FERRY:cpi"]').click()
+        margin = page.get_by_role("complementary")
+        expect(margin).to_contain_text("CPI = EV ÷ AC")
+        margin.get_by_role("button", name="Earned value").click()
+        expect(margin).to_contain_text("Rows behind it")
+        page.get_by_role("button", name="Open all").click()
+        page.locator('[data-figure="activity:A130:ev"]').click()
+        expect(margin).to_contain_text("Single-line diagram")
+        expect(page.locator(".recharts-line")).to_have_count(4)
+        expect(page.get_by_text("CV: the work done cost")).to_be_visible()
+
+    def read_timeline(self, page: Page) -> None:
+        page.get_by_role("link", name="Timeline").click()
+        expect(page.locator('[data-bar="A110"]')).to_be_visible()
+        for scale in ("Day", "Month", "Week"):
+            page.get_by_role("button", name=scale).click()
+        page.get_by_role("region", name="Timeline").evaluate("e => { e.scrollTop = 1100 }")
+        expect(page.get_by_role("img", name=re.compile("Battery modules built.*drives the finish"))).to_be_attached()
+
+    def issue_report(self) -> None:
+        page = self.open("/FERRY/P10/report", "Lorcan")
+        page.get_by_role("button", name="Issue").click()
+        expect(page.get_by_role("alert")).to_contain_text("Choose the overall status")
+        page.get_by_role("button", name="Act", exact=True).click()
+        page.get_by_role("button", name="Issue").click()
+        expect(page.get_by_role("alert")).to_contain_text("needs a reason")
+        page.get_by_role("button", name="Take the proposed reason").click()
+        expect(page.get_by_label("Why")).to_have_value(re.compile("8 working days after B0"))
+        page.get_by_role("button", name="Issue").click()
+        expect(page.get_by_text("Edition 1, Act, issued by Lorcan Test")).to_be_visible()
+        pdf = page.request.get(f"{self.live_server_url}/api/projects/FERRY/pages/P10/report/editions/1.pdf")
+        self.assertTrue(pdf.body().startswith(b"%PDF"))
+        page.goto(f"{self.live_server_url}/api/projects/FERRY/pages/P10/report/editions/1.html")
+        expect(page.get_by_role("heading", name="MV Corran Light")).to_be_visible()
+        page.screenshot()
+
+    def close_and_turn_back(self, page: Page) -> None:
+        page.get_by_role("link", name="Posting").click()
+        page.reload()
+        page.get_by_role("button", name="Close the page").click()
+        page.get_by_role("alertdialog").get_by_role("button", name="Close the page").click()
+        expect(page.get_by_role("heading", name="Page 11, to 19 March")).to_be_visible()
+        page.get_by_role("link", name=re.compile("^22 Jan")).click()
+        expect(page.get_by_text("This page is dry")).to_be_visible()
+        cell(page, "A130", "percent").click()
+        page.keyboard.type("7")
+        expect(page.locator(".cell input")).to_have_count(0)
+        page.keyboard.press("[")
+        expect(page.get_by_role("heading", name="Page 2, to 15 January")).to_be_visible()
+
+
+class Refusals(BrowserTest):
+    def test_errors_stand_at_the_cell_and_keep_what_was_typed(self) -> None:
+        page = self.open(POSTING)
+        page.wait_for_selector("footer button")
+        before = balance(page)
+        for field, text, words in (("percent", "140", "Give 0 to 100"), ("remaining", "a few", "not a duration"), ("actual_start", "20 mar", "after this page's status date"),
+                                   ("actual_finish", "1 feb", "before the start"), ("cost", "12,3,4", "not an amount")):
+            type_into(page, "A350", field, text)
+            expect(cell(page, "A350", field)).to_contain_text(text)
+            expect(cell(page, "A350", field).get_by_role("alert")).to_contain_text(words)
+            cell(page, "A350", field).get_by_role("button", name="Leave it").click()
+            expect(cell(page, "A350", field)).not_to_contain_text(words)
+        self.assertEqual(balance(page), before)
+        type_into(page, "A350", "percent", "140")
+        page.get_by_role("button", name="Take 100").click()
+        expect(cell(page, "A350", "percent")).to_have_text("100")
+        expect(cell(page, "A350", "actual_finish")).to_have_text("finish?")
+
+    def test_two_browsers_on_one_page(self) -> None:
+        one, other = self.open(POSTING, "Ines"), self.open(POSTING, "Tobin")
+        for page in (one, other):
+            page.wait_for_selector('[data-row="A350"]')
+        type_into(one, "A350", "percent", "55")
+        expect(cell(one, "A350", "percent")).to_have_text("55")
+        type_into(other, "A350", "percent", "70")
+        note = cell(other, "A350", "percent").get_by_role("alert")
+        expect(note).to_contain_text("Ines Test wrote while you were typing")
+        expect(cell(other, "A350", "percent")).to_contain_text("70")
+        note.get_by_role("button", name="Write mine").click()
+        expect(cell(other, "A350", "percent")).to_have_text("70")
+        type_into(one, "A340", "percent", "20")
+        expect(cell(one, "A340", "percent")).to_have_text("20")
+
+    def test_a_reader_reads(self) -> None:
+        page = self.open(POSTING, "Maud")
+        cell(page, "A350", "percent").click()
+        page.keyboard.type("7")
+        expect(page.locator(".cell input")).to_have_count(0)
+        expect(page.get_by_role("button", name="Post to plan")).to_have_count(0)
+
+
+class Looks(BrowserTest):
+    """Every screen in both themes and on both sizes: nothing scrolls sideways, axe finds nothing."""
+
+    pages = 3
+    dark = True
+    AXE = (settings.ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text
+
+    def look(self, page: Page, name: str) -> None:
+        found = page.evaluate("async () => (await axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']})).violations")
+        self.assertEqual([(v["id"], [n["html"][:140] for n in v["nodes"][:3]]) for v in found], [], name)
+        wide = page.evaluate("() => document.documentElement.scrollWidth - innerWidth")
+        self.assertLessEqual(wide, 0, f"{name} scrolls sideways")
+
+    def through(self) -> None:
+        page = self.open("/", bypass_csp=True)
+        for path in ("/", "/FERRY/P03/posting", "/FERRY/P02/posting", "/FERRY/P03/value", "/FERRY/P03/timeline", "/FERRY/P03/report"):
+            page.goto(f"{self.live_server_url}{path}")
+            page.wait_for_selector("table.plain td, [data-row], [data-bar], [data-figure]")
+            if "value" in path or "report" in path:
+                page.wait_for_selector(".recharts-line")
+            if "P03/posting" in path:
+                type_into(page, "A150", "percent", "140")
+                page.wait_for_selector(".trouble")
+            page.add_script_tag(content=type(self).AXE())
+            self.look(page, f"{path} {'dark' if self.dark else 'light'} {self.size}")
+
+    def test_dark(self) -> None:
+        self.through()
+
+    def test_light_on_a_large_screen(self) -> None:
+        self.dark, self.size = False, (1920, 1080)
+        self.through()
+
+    def test_the_style_is_let_in_by_the_content_policy(self) -> None:
+        page = self.open("/FERRY/P03/posting")
+        page.wait_for_selector("[data-row]")
+        family = page.evaluate("() => getComputedStyle(document.body).fontFamily")
+        self.assertIn("Plex", json.dumps(family))
