@@ -8,10 +8,11 @@ from typing import NoReturn
 
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
-from dryledger.compute import PARTS, compute, results_document  # noqa: E402
-from dryledger.curve import BUCKETS  # noqa: E402
-from dryledger.errors import BookInvalid, Fault, UnknownPeriod  # noqa: E402
-from dryledger.exchange import TREATMENTS, read_book  # noqa: E402
+from dryledger.compute import PARTS, compute, results_document
+from dryledger.curve import BUCKETS
+from dryledger.errors import BookInvalid, Fault, UnknownPeriod
+from dryledger.exchange import read_book
+from dryledger.records import TREATMENTS
 
 MOST_BYTES = 256 * 1024 * 1024
 

@@ -37,12 +37,30 @@ def snapshot(book: Book, schedule: Schedule, code: str, name: str, taken: Instan
     for a in book.activities:
         row = schedule.activities[a.code]
         duration = planned_duration(book, a)
-        work = sum((work_of(book, a, x, duration) for x in book.assignments_of.get(a.code, ())
-                    if book.resource_by_code[x.resource].kind == "labour"), Decimal(0))
-        lines = tuple(CostLine(n, rounded(amount, unit), accrual, profile)
-                      for n, amount, accrual, profile in planned_lines(book, a, row))
-        activities.append(BaselineActivity(a.code, a.name, a.wbs, a.calendar, row.start, row.finish, duration,
-                                           int(rounded(work, Decimal(1))), a.pauses, a.value_method, lines))
+        work = sum(
+            (
+                work_of(book, a, x, duration)
+                for x in book.assignments_of.get(a.code, ())
+                if book.resource_by_code[x.resource].kind == "labour"
+            ),
+            Decimal(0),
+        )
+        lines = tuple(CostLine(n, rounded(amount, unit), accrual, profile) for n, amount, accrual, profile in planned_lines(book, a, row))
+        activities.append(
+            BaselineActivity(
+                a.code,
+                a.name,
+                a.wbs,
+                a.calendar,
+                row.start,
+                row.finish,
+                duration,
+                int(rounded(work, Decimal(1))),
+                a.pauses,
+                a.value_method,
+                lines,
+            )
+        )
     used = {a.calendar for a in activities} | {book.project.calendar}
     calendars = tuple(c for c in book.calendars if c.code in used)
     return Baseline(code, name, taken, book.project.calendar, calendars, tuple(activities), approved_by, reason)

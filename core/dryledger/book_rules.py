@@ -111,14 +111,19 @@ def _chain(loop: Sequence[str]) -> str:
 def _apportioned(book: Book) -> Iterator[Fault]:
     lists = [("activities", book.activities)]
     groups: list[tuple[str, dict[str, tuple[str, str | None]]]] = [
-        (path, {a.code: (a.value_method.type, a.value_method.base) for a in rows}) for path, rows in lists]
-    groups += [(f"baselines[{i}].activities", {a.code: (a.value_method.type, a.value_method.base) for a in b.activities})
-               for i, b in enumerate(book.baselines)]
+        (path, {a.code: (a.value_method.type, a.value_method.base) for a in rows}) for path, rows in lists
+    ]
+    groups += [
+        (f"baselines[{i}].activities", {a.code: (a.value_method.type, a.value_method.base) for a in b.activities})
+        for i, b in enumerate(book.baselines)
+    ]
     for path, methods in groups:
         for j, (code, (kind, base)) in enumerate(methods.items()):
             if kind == "apportioned" and base in methods and methods[base][0] == "apportioned":
-                yield Fault(f"{path}[{j}].value_method.base",
-                            f"“{base}” is itself apportioned; “{code}” needs a base that earns by its own progress")
+                yield Fault(
+                    f"{path}[{j}].value_method.base",
+                    f"“{base}” is itself apportioned; “{code}” needs a base that earns by its own progress",
+                )
 
 
 def check_statement(s: Statement, status: int, path: str = "", zero: bool = False) -> Iterator[Fault]:
@@ -149,4 +154,3 @@ def _periods(book: Book) -> Iterator[Fault]:
             said.add(s.activity)
             activity = book.activity_by_code.get(s.activity)
             yield from check_statement(s, p.status, f"{path}.statements[{j}]", activity is not None and activity.duration == 0)
-

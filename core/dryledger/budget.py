@@ -4,6 +4,7 @@ Source: calculation contract, section 6. Work is costed evenly over its working 
 monthly rates, a new month cuts the span into pieces. All amounts are exact decimals in the project's currency.
 """
 
+import itertools
 import math
 from bisect import bisect_right
 from dataclasses import dataclass
@@ -69,8 +70,16 @@ def _next_month(day: date) -> date:
     return date(day.year + day.month // 12, day.month % 12 + 1, 1)
 
 
-def work_cost(book: Book, activity: Activity, assignment: Assignment, minutes: Decimal, quantity: Decimal,
-              start: Instant, finish: Instant, first_use: bool) -> list[Spread]:
+def work_cost(
+    book: Book,
+    activity: Activity,
+    assignment: Assignment,
+    minutes: Decimal,
+    quantity: Decimal,
+    start: Instant,
+    finish: Instant,
+    first_use: bool,
+) -> list[Spread]:
     """The cost of `minutes` of work and `quantity` of material, evenly over [start, finish), as spreads.
 
     `first_use` says whether a rate per use is still due (at the start).
@@ -84,15 +93,26 @@ def work_cost(book: Book, activity: Activity, assignment: Assignment, minutes: D
         out.append(Spread(_amount(series["use"], date_of(start)), start, start))
     total = axis.between(start, finish)
     hours = minutes / SIXTY
-    per_hour = {"hour": hours, "started_hour": Decimal(math.ceil(hours)), "day": hours / Decimal(str(calendar.hours_per_day)),
-                "week": hours / Decimal(str(calendar.hours_per_week)), "unit": quantity}
+    per_hour = {
+        "hour": hours,
+        "started_hour": Decimal(math.ceil(hours)),
+        "day": hours / Decimal(str(calendar.hours_per_day)),
+        "week": hours / Decimal(str(calendar.hours_per_week)),
+        "unit": quantity,
+    }
     for a, b in _pieces(start, finish, series):
         inside = axis.between(a, b)
         if total and not inside:
             continue
         day = date_of(a)
-        amount = sum((_amount(series[per], day) * units * inside / total if total else _amount(series[per], day) * units
-                      for per, units in per_hour.items() if per in series), ZERO)
+        amount = sum(
+            (
+                _amount(series[per], day) * units * inside / total if total else _amount(series[per], day) * units
+                for per, units in per_hour.items()
+                if per in series
+            ),
+            ZERO,
+        )
         if "month" in series and total:
             first = _month_start(day)
             month = book.calendar_by_code[activity.calendar].axis.between(midnight(first), midnight(_next_month(first)))
@@ -112,7 +132,7 @@ def _pieces(start: Instant, finish: Instant, series: dict[str, list[Rate]]) -> l
             cuts.add(midnight(at))
             at = _next_month(at)
     edges = [start, *sorted(c for c in cuts if start < c < finish), finish]
-    return list(zip(edges, edges[1:], strict=False))
+    return list(itertools.pairwise(edges))
 
 
 def posted_cost(book: Book, resource: Resource, worked: int, overtime: int, day: date, first_use: bool) -> Decimal:

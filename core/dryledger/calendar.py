@@ -15,8 +15,22 @@ from dataclasses import dataclass, field
 from datetime import date, datetime, timedelta
 from functools import cached_property
 
-__all__ = ["DAY", "END_OF_TIME", "WEEK", "Axis", "Calendar", "CalendarException", "Instant", "Pause", "date_of",
-           "from_text", "instant", "midnight", "to_date_text", "to_text"]
+__all__ = [
+    "DAY",
+    "END_OF_TIME",
+    "WEEK",
+    "Axis",
+    "Calendar",
+    "CalendarException",
+    "Instant",
+    "Pause",
+    "date_of",
+    "from_text",
+    "instant",
+    "midnight",
+    "to_date_text",
+    "to_text",
+]
 
 Instant = int
 Shift = tuple[int, int]
@@ -141,8 +155,7 @@ def _stretch(start: Instant, end: Instant, anchor: Instant, period: int, shifts:
     for a, b in shifts:
         before.append(total)
         total += b - a
-    return _Stretch(start, end, anchor, period, tuple(a for a, _ in shifts), tuple(before),
-                    tuple(b - a for a, b in shifts), total)
+    return _Stretch(start, end, anchor, period, tuple(a for a, _ in shifts), tuple(before), tuple(b - a for a, b in shifts), total)
 
 
 def _stretches(week: Sequence[Sequence[Shift]], exceptions: Sequence[CalendarException]) -> list[_Stretch]:

@@ -68,10 +68,17 @@ def curve(v: Valuation, bucket: str, scope: Scope | None = None, others: tuple[B
         if at_status is not None and end >= at_status:
             forecast = ac + sum((s.due(axis, end) for axis, s in spreads), ZERO)
         pv = sum((v.planned(c, end) for c in scope.activities), ZERO)
-        more = {b.code: rounded(sum((planned_value(b, c, end) for c in scope.activities if c in b.by_code), ZERO), v.unit)
-                for b in others}
-        out.append(Point(end, rounded(pv, v.unit), None if ev is None else rounded(ev, v.unit),
-                         rounded(ac, v.unit) if known else None, None if forecast is None else rounded(forecast, v.unit), more))
+        more = {b.code: rounded(sum((planned_value(b, c, end) for c in scope.activities if c in b.by_code), ZERO), v.unit) for b in others}
+        out.append(
+            Point(
+                end,
+                rounded(pv, v.unit),
+                None if ev is None else rounded(ev, v.unit),
+                rounded(ac, v.unit) if known else None,
+                None if forecast is None else rounded(forecast, v.unit),
+                more,
+            )
+        )
     return out
 
 

@@ -55,8 +55,16 @@ def activity_differences(v: Valuation) -> list[Difference]:
             out.append(Difference(code, None, None, row.duration, work, rounded(cost, v.unit), "added"))
             continue
         axis = v.book.axes[code]
-        out.append(Difference(code, axis.between(base.start, row.start), axis.between(base.finish, row.finish),
-                              row.duration - base.duration, work - base.work, rounded(cost - base.budget, v.unit)))
+        out.append(
+            Difference(
+                code,
+                axis.between(base.start, row.start),
+                axis.between(base.finish, row.finish),
+                row.duration - base.duration,
+                work - base.work,
+                rounded(cost - base.budget, v.unit),
+            )
+        )
     return out
 
 
@@ -72,8 +80,9 @@ def rolled_up(v: Valuation, code: str, scope_codes: Iterable[str], cost_now: Dec
     then = [v.baseline.by_code[c] for c in codes if c in v.baseline.by_code]
     axis = v.book.axis
     budget = sum((b.budget for b in then), ZERO)
-    start, finish = (axis.between(_span(then)[0], _span(now)[0]), axis.between(_span(then)[1], _span(now)[1])) \
-        if now and then else (None, None)
+    start, finish = (
+        (axis.between(_span(then)[0], _span(now)[0]), axis.between(_span(then)[1], _span(now)[1])) if now and then else (None, None)
+    )
     change = "both" if now and then else "added" if now else "removed"
     duration = (axis.between(*_span(now)) if now else 0) - (axis.between(*_span(then)) if then else 0)
     return Difference(code, start, finish, duration, sum(rows[c].work for c in codes), rounded(cost_now - budget, v.unit), change)

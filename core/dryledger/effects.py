@@ -47,8 +47,22 @@ def balance(r: Results) -> Balance:
     reasons = {k: v for k, v in m.reasons.items() if k in ("spi", "cpi", "pv")}
     if f"eac.{method}" in m.reasons:
         reasons["eac"] = m.reasons[f"eac.{method}"]
-    return Balance(r.status, r.baseline.code if r.baseline else None, r.book.project.currency, m.bac, m.pv, m.ev, m.ac, m.spi,
-                   m.cpi, m.eac.get(method), method, r.schedule.finish, drift_days(r), reasons)
+    return Balance(
+        r.status,
+        r.baseline.code if r.baseline else None,
+        r.book.project.currency,
+        m.bac,
+        m.pv,
+        m.ev,
+        m.ac,
+        m.spi,
+        m.cpi,
+        m.eac.get(method),
+        method,
+        r.schedule.finish,
+        drift_days(r),
+        reasons,
+    )
 
 
 def moved(before: Results, after: Results) -> list[Moved]:

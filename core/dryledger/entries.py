@@ -43,8 +43,12 @@ def check_entry(r: Results, before: Results, s: Statement, changed: set[str]) ->
         t: Instant | None = getattr(s, field)
         if t is not None and t > status:
             latest = latest_allowed(status, r.book.axes[a.code])
-            raise EntryRefused(field, f"A {word} on {said_day(t, True)} lies after this page's status date, {said_day(status, True)}. "
-                                      f"The latest you can give is {latest}.", latest)
+            raise EntryRefused(
+                field,
+                f"A {word} on {said_day(t, True)} lies after this page's status date, {said_day(status, True)}. "
+                f"The latest you can give is {latest}.",
+                latest,
+            )
     if s.actual_finish is not None and "percent" in changed and s.percent is not None and s.percent < 1:
         raise EntryRefused("percent", "It has a finish, so it is 100 % done. Clear the finish first.", "100")
     begun = s.actual_finish is not None or (s.percent or 0) > 0 or s.remaining is not None
@@ -53,8 +57,11 @@ def check_entry(r: Results, before: Results, s: Statement, changed: set[str]) ->
         filled.append(sentence)
     if s.actual_finish is not None and s.actual_start is not None and s.actual_finish < s.actual_start:
         field = "actual_start" if "actual_start" in changed else "actual_finish"
-        raise EntryRefused(field, f"The finish, {said_day(s.actual_finish)}, lies before the start, {said_day(s.actual_start)}. "
-                                  "Change one of them.", instant_text(s.actual_start))
+        raise EntryRefused(
+            field,
+            f"The finish, {said_day(s.actual_finish)}, lies before the start, {said_day(s.actual_start)}. Change one of them.",
+            instant_text(s.actual_start),
+        )
     if s.actual_finish is not None:
         s = replace(s, percent=None, remaining=None, carry_to=None)
     return Said(s, tuple(filled))
@@ -71,8 +78,12 @@ def _start_from_plan(r: Results, before: Results, a: Activity, s: Statement, cha
     found = next(((t, name) for t, name in options if t < limit), None)
     if found is None:
         field = next((f for f in ("actual_finish", "percent", "remaining") if f in changed), "actual_start")
-        raise EntryRefused(field, "Say first when it started: its plan has it start "
-                                  + (f"on {said_day(options[0][0])}, " if options else "") + "after this page's status date.")
+        raise EntryRefused(
+            field,
+            "Say first when it started: its plan has it start "
+            + (f"on {said_day(options[0][0])}, " if options else "")
+            + "after this page's status date.",
+        )
     return replace(s, actual_start=found[0]), f"Started {instant_text(found[0])} was taken from {found[1]}. Change it if that is not so."
 
 
@@ -114,8 +125,13 @@ def describe(s: Statement) -> str:
     >>> describe(Statement("A", percent=Decimal("0.4")))
     'not started, 40 %'
     """
-    parts = ["finished " + to_text(s.actual_finish)[:10] if s.actual_finish is not None
-             else "started " + to_text(s.actual_start)[:10] if s.actual_start is not None else "not started"]
+    parts = [
+        "finished " + to_text(s.actual_finish)[:10]
+        if s.actual_finish is not None
+        else "started " + to_text(s.actual_start)[:10]
+        if s.actual_start is not None
+        else "not started"
+    ]
     if s.percent is not None:
         parts.append(f"{(s.percent * 100).normalize():f} %")
     return ", ".join(parts)

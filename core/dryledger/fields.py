@@ -42,8 +42,13 @@ def duration_minutes(number: Decimal, unit: str, calendar: Calendar) -> int:
     >>> duration_minutes(Decimal("2.5"), "d", five), duration_minutes(Decimal(1), "mo", five)
     (1200, 9600)
     """
-    hours = {"min": Decimal(1) / 60, "h": Decimal(1), "d": calendar.hours_per_day, "w": calendar.hours_per_week,
-             "mo": calendar.hours_per_month}[unit]
+    hours = {
+        "min": Decimal(1) / 60,
+        "h": Decimal(1),
+        "d": calendar.hours_per_day,
+        "w": calendar.hours_per_week,
+        "mo": calendar.hours_per_month,
+    }[unit]
     minutes = number if unit == "min" else number * Decimal(str(hours)) * 60
     return int(minutes.to_integral_value(ROUND_HALF_EVEN))
 
@@ -91,8 +96,16 @@ class Reader:
                 self.fault(f"“{key[:60]}” is not a key of the book format", key)
         return extra
 
-    def take(self, key: str, read: Callable[[object], T | None], expected: str, default: T | None = None, *,
-             required: bool = False, nullable: bool = True) -> T | None:
+    def take(
+        self,
+        key: str,
+        read: Callable[[object], T | None],
+        expected: str,
+        default: T | None = None,
+        *,
+        required: bool = False,
+        nullable: bool = True,
+    ) -> T | None:
         """One key through a reader that gives None for what it cannot take."""
         value = self.raw(key)
         if value is MISSING or (value is None and nullable):
@@ -107,8 +120,9 @@ class Reader:
 
     def text(self, key: str, default: str = "", *, required: bool = False) -> str:
         """A text; a required one must not be empty."""
-        got = self.take(key, lambda v: v if isinstance(v, str) and (v.strip() or not required) else None,
-                        "a text", default, required=required)
+        got = self.take(
+            key, lambda v: v if isinstance(v, str) and (v.strip() or not required) else None, "a text", default, required=required
+        )
         return got or default
 
     def maybe_text(self, key: str) -> str | None:
@@ -118,19 +132,31 @@ class Reader:
     def choice(self, key: str, options: tuple[str, ...], default: str, *, required: bool = False) -> str:
         """One of a few words."""
         expected = "one of " + ", ".join(options)
-        return self.take(key, lambda v: v if isinstance(v, str) and v in options else None, expected, default,
-                         required=required) or default
+        return self.take(key, lambda v: v if isinstance(v, str) and v in options else None, expected, default, required=required) or default
 
     def flag(self, key: str, default: bool) -> bool:
         """true or false."""
         got = self.take(key, lambda v: v if isinstance(v, bool) else None, "true or false", default)
         return default if got is None else got
 
-    def number(self, key: str, default: Decimal | None = None, *, least: Decimal | None = None,
-               above: Decimal | None = None, most: Decimal | None = None, required: bool = False) -> Decimal | None:
+    def number(
+        self,
+        key: str,
+        default: Decimal | None = None,
+        *,
+        least: Decimal | None = None,
+        above: Decimal | None = None,
+        most: Decimal | None = None,
+        required: bool = False,
+    ) -> Decimal | None:
         """A JSON number within bounds."""
-        bounds = "".join((f" from {least}" if least is not None else "", f" above {above}" if above is not None else "",
-                          f" up to {most}" if most is not None else ""))
+        bounds = "".join(
+            (
+                f" from {least}" if least is not None else "",
+                f" above {above}" if above is not None else "",
+                f" up to {most}" if most is not None else "",
+            )
+        )
 
         def read(v: object) -> Decimal | None:
             if isinstance(v, bool) or not isinstance(v, (int, float, Decimal)):
@@ -139,23 +165,30 @@ class Reader:
                 n = Decimal(str(v))
             except InvalidOperation:
                 return None
-            ok = n.is_finite() and abs(n) < Decimal(10) ** 15 and (least is None or n >= least) \
-                and (above is None or n > above) and (most is None or n <= most)
+            ok = (
+                n.is_finite()
+                and abs(n) < Decimal(10) ** 15
+                and (least is None or n >= least)
+                and (above is None or n > above)
+                and (most is None or n <= most)
+            )
             return n if ok else None
 
         return self.take(key, read, f"a number{bounds}", default, required=required)
 
     def amount(self, key: str, *, required: bool = False, negative: bool = False) -> Decimal | None:
         """Money as a decimal string."""
+
         def read(v: object) -> Decimal | None:
             got = read_amount(v)
             return None if got is None or (got < 0 and not negative) else got
 
-        sort = "an amount as a text such as \"1200.00\"" if negative else "an amount of 0 or more such as \"1200.00\""
+        sort = 'an amount as a text such as "1200.00"' if negative else 'an amount of 0 or more such as "1200.00"'
         return self.take(key, read, sort, required=required)
 
     def instant(self, key: str, *, required: bool = False) -> Instant | None:
         """An instant ``YYYY-MM-DDTHH:MM``."""
+
         def read(v: object) -> Instant | None:
             if not isinstance(v, str) or len(v) != 16:
                 return None
@@ -168,6 +201,7 @@ class Reader:
 
     def date(self, key: str, *, required: bool = False) -> date | None:
         """A date ``YYYY-MM-DD``."""
+
         def read(v: object) -> date | None:
             if not isinstance(v, str) or len(v) != 10:
                 return None
@@ -180,6 +214,7 @@ class Reader:
 
     def duration(self, key: str, calendar: Calendar | None, *, negative: bool = False, elapsed: bool = False) -> int | None:
         """A duration in minutes on a calendar, or of clock time."""
+
         def read(v: object) -> int | None:
             split = split_duration(v) if isinstance(v, str) else None
             if split is None or (split[0] < 0 and not negative):
@@ -189,7 +224,7 @@ class Reader:
                 return None if each is None else int((split[0] * each).to_integral_value(ROUND_HALF_EVEN))
             return 0 if calendar is None else duration_minutes(split[0], split[1], calendar)
 
-        return self.take(key, read, "clock time such as \"2d\" or \"6h\"" if elapsed else "a duration such as \"10d\" or \"4h\"")
+        return self.take(key, read, 'clock time such as "2d" or "6h"' if elapsed else 'a duration such as "10d" or "4h"')
 
     def items(self, key: str) -> Iterator["Reader"]:
         """Each object of a list; an absent list is empty."""
@@ -214,20 +249,22 @@ class Reader:
 
     def texts(self, key: str) -> tuple[str, ...]:
         """A list of texts."""
-        got = self.take(key, lambda v: tuple(v) if isinstance(v, list) and all(isinstance(x, str) for x in v) else None,
-                        "a list of texts", cast("tuple[str, ...]", ()))
+        got = self.take(
+            key,
+            lambda v: tuple(v) if isinstance(v, list) and all(isinstance(x, str) for x in v) else None,
+            "a list of texts",
+            cast("tuple[str, ...]", ()),
+        )
         return got or ()
 
     def shifts(self, key: str, *, required: bool = False) -> tuple[Shift, ...]:
         """A list of ``HH:MM-HH:MM`` that do not overlap."""
-        got = self.take(key, lambda v: tuple(v) if isinstance(v, list) else None, "a list of shifts", required=required,
-                        nullable=False)
+        got = self.take(key, lambda v: tuple(v) if isinstance(v, list) else None, "a list of shifts", required=required, nullable=False)
         out: list[Shift] = []
         for i, value in enumerate(got or ()):
             shift = _shift(value)
             if shift is None:
-                self.fault(f"expected a shift such as \"08:00-12:00\" whose end lies after its start, got {_shown(value)}",
-                           f"{key}[{i}]")
+                self.fault(f'expected a shift such as "08:00-12:00" whose end lies after its start, got {_shown(value)}', f"{key}[{i}]")
                 continue
             clash = next((s for s in out if shift[0] < s[1] and s[0] < shift[1]), None)
             if clash:

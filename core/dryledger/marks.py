@@ -52,8 +52,11 @@ def days_text(days: Decimal) -> str:
 
 def activity_marks(r: Results) -> dict[str, Mark]:
     """The mark of every activity."""
-    soon = r.book.axis.pos(r.status) + SOON * round(r.book.calendar_by_code[r.book.project.calendar].hours_per_day * 60) \
-        if r.status is not None else 0
+    soon = (
+        r.book.axis.pos(r.status) + SOON * round(r.book.calendar_by_code[r.book.project.calendar].hours_per_day * 60)
+        if r.status is not None
+        else 0
+    )
     return {code: _activity(r, code, soon) for code in r.schedule.activities}
 
 
@@ -90,8 +93,10 @@ def project_mark(r: Results) -> Mark:
     if deadline is not None and r.schedule.finish > deadline:
         short = Decimal(r.book.axis.between(deadline, r.schedule.finish)) / 480
         act.append(f"The finish misses the deadline by {days_text(short)} working days.")
-    for value, sentence in ((m.spi, "Earned value is {:.0f} % below what was planned by this date (SPI {:.3f})."),
-                            (m.cpi, "Work done cost more than it earned: {:.0f} % of each unit spent earned nothing (CPI {:.3f}).")):
+    for value, sentence in (
+        (m.spi, "Earned value is {:.0f} % below what was planned by this date (SPI {:.3f})."),
+        (m.cpi, "Work done cost more than it earned: {:.0f} % of each unit spent earned nothing (CPI {:.3f})."),
+    ):
         if value is not None and value < WATCH_INDEX:
             (act if value < ACT_INDEX else watch).append(sentence.format(100 * (1 - value), value))
     if act:

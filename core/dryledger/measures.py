@@ -100,8 +100,23 @@ def measures(code: str, s: Sums, unit: Decimal, eac_method: str, has_status: boo
     sources = {k: rounded(v, unit) for k, v in sorted(s.ac.items())}
     out = Measures(code, rounded(s.bac, unit), rounded(s.pv, unit), rounded(s.ev, unit), rounded(ac, unit), sources)
     if not has_status:
-        names = ("sv", "cv", "sv_percent", "cv_percent", "spi", "cpi", "etc", "vac", "tcpi_bac", "tcpi_eac", "eac.bottom_up",
-                 "eac.cpi", "eac.budget", "eac.cpi_spi", "eac.recent")
+        names = (
+            "sv",
+            "cv",
+            "sv_percent",
+            "cv_percent",
+            "spi",
+            "cpi",
+            "etc",
+            "vac",
+            "tcpi_bac",
+            "tcpi_eac",
+            "eac.bottom_up",
+            "eac.cpi",
+            "eac.budget",
+            "eac.cpi_spi",
+            "eac.recent",
+        )
         out.pv = rounded(ZERO, unit)
         out.reasons = dict.fromkeys(("pv", *names), NO_STATUS)
         out.eac = dict.fromkeys(("bottom_up", "cpi", "budget", "cpi_spi", "recent"))
@@ -112,8 +127,9 @@ def measures(code: str, s: Sums, unit: Decimal, eac_method: str, has_status: boo
     eac = _estimates(t, s, ac, left, spi, cpi)
     chosen = eac[eac_method]
     tcpi_bac = t.over("tcpi_bac", left, s.bac - ac, "the whole budget is spent")
-    tcpi_eac = t.over("tcpi_eac", left, None if chosen is None else chosen - ac,
-                      t.reasons.get(f"eac.{eac_method}", "nothing is left to spend"))
+    tcpi_eac = t.over(
+        "tcpi_eac", left, None if chosen is None else chosen - ac, t.reasons.get(f"eac.{eac_method}", "nothing is left to spend")
+    )
     sv_percent, cv_percent = t.over("sv_percent", 100 * sv, s.pv, NO_PLAN), t.over("cv_percent", 100 * cv, s.ev, NO_EARNED)
     if chosen is None:
         t.reasons["etc"] = t.reasons["vac"] = t.reasons[f"eac.{eac_method}"]
@@ -127,15 +143,19 @@ def measures(code: str, s: Sums, unit: Decimal, eac_method: str, has_status: boo
     return out
 
 
-def _estimates(t: _Table, s: Sums, ac: Decimal, left: Decimal, spi: Decimal | None,
-               cpi: Decimal | None) -> dict[str, Decimal | None]:
+def _estimates(t: _Table, s: Sums, ac: Decimal, left: Decimal, spi: Decimal | None, cpi: Decimal | None) -> dict[str, Decimal | None]:
     by_cpi = t.over("eac.cpi", left, cpi, t.reasons.get("cpi", NO_EARNED))
     both = None if cpi is None or spi is None else cpi * spi
     by_both = t.over("eac.cpi_spi", left, both, t.reasons.get("cpi", t.reasons.get("spi", NO_EARNED)))
     recent_cpi = t.over("eac.recent", s.ev - s.ev_then, ac - s.ac_then, "no actual cost on the last three pages")
     by_recent = None if recent_cpi is None else t.over("eac.recent", left, recent_cpi, "nothing earned on the last three pages")
-    return {"bottom_up": ac + s.remaining, "cpi": None if by_cpi is None else ac + by_cpi, "budget": ac + left,
-            "cpi_spi": None if by_both is None else ac + by_both, "recent": None if by_recent is None else ac + by_recent}
+    return {
+        "bottom_up": ac + s.remaining,
+        "cpi": None if by_cpi is None else ac + by_cpi,
+        "budget": ac + left,
+        "cpi_spi": None if by_both is None else ac + by_both,
+        "recent": None if by_recent is None else ac + by_recent,
+    }
 
 
 def _ratio(value: Decimal | None) -> float | None:

@@ -11,8 +11,8 @@ __all__ = ["CONTEXT", "minor_unit", "ratio", "rounded", "share_out"]
 
 CONTEXT = Context(prec=40, rounding=ROUND_HALF_EVEN)
 _FINE = Decimal("1e-15")
-_NONE = "BIF CLP DJF GNF ISK JPY KMF KRW PYG RWF UGX UYI VND VUV XAF XOF XPF".split()
-_THREE = "BHD IQD JOD KWD LYD OMR TND".split()
+_NONE = ["BIF", "CLP", "DJF", "GNF", "ISK", "JPY", "KMF", "KRW", "PYG", "RWF", "UGX", "UYI", "VND", "VUV", "XAF", "XOF", "XPF"]
+_THREE = ["BHD", "IQD", "JOD", "KWD", "LYD", "OMR", "TND"]
 
 
 def minor_unit(currency: str) -> Decimal:

@@ -47,6 +47,6 @@ def find_loop(codes: Sequence[str], edges: Sequence[tuple[str | None, str]]) -> 
     while at not in walked:
         walked.append(at)
         at = back[at]
-    loop = walked[walked.index(at):][::-1]
+    loop = walked[walked.index(at) :][::-1]
     first = loop.index(min(loop))
     return [codes[i] for i in loop[first:] + loop[:first]]

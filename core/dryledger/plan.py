@@ -11,9 +11,27 @@ from functools import cached_property
 
 from dryledger.calendar import Axis, Calendar, Instant, Pause
 
-__all__ = ["Activity", "Assignment", "Baseline", "BaselineActivity", "Book", "Constraint", "CostEntry", "CostLine",
-           "DirectCost", "HoursEntry", "Link", "MilestoneWeight", "Period", "Project", "Rate", "Resource", "Statement",
-           "ValueMethod", "WbsElement"]
+__all__ = [
+    "Activity",
+    "Assignment",
+    "Baseline",
+    "BaselineActivity",
+    "Book",
+    "Constraint",
+    "CostEntry",
+    "CostLine",
+    "DirectCost",
+    "HoursEntry",
+    "Link",
+    "MilestoneWeight",
+    "Period",
+    "Project",
+    "Rate",
+    "Resource",
+    "Statement",
+    "ValueMethod",
+    "WbsElement",
+]
 
 
 @dataclass(frozen=True)

@@ -91,8 +91,11 @@ def planned_duration(book: Book, activity: Activity) -> int:
     """
     if activity.driver != "work":
         return activity.duration
-    spans = [Decimal(a.work) / a.units for a in book.assignments_of.get(activity.code, ())
-             if a.work is not None and book.resource_by_code[a.resource].kind == "labour"]
+    spans = [
+        Decimal(a.work) / a.units
+        for a in book.assignments_of.get(activity.code, ())
+        if a.work is not None and book.resource_by_code[a.resource].kind == "labour"
+    ]
     return _whole(max(spans)) if spans else activity.duration
 
 
@@ -129,16 +132,18 @@ def _progress_of(at: AsOf, activity: Activity) -> Progress:
     else:
         whole = elapsed + remaining
         percent, percent_from = (Decimal(elapsed) / whole if whole else ONE), "elapsed"
-    return Progress("in_progress", planned, remaining, percent, start, None, s.carry_to, elapsed, percent_from,
-                    remaining_from, s)
+    return Progress("in_progress", planned, remaining, percent, start, None, s.carry_to, elapsed, percent_from, remaining_from, s)
 
 
 def _remaining(at: AsOf, activity: Activity, s: Statement, planned: int, elapsed: int) -> tuple[int, str]:
     if s.remaining is not None:
         return s.remaining, "stated"
     if activity.driver == "work":
-        spans = [at.to_go[activity.code, a.resource] / a.units for a in at.book.assignments_of.get(activity.code, ())
-                 if (activity.code, a.resource) in at.to_go and at.book.resource_by_code[a.resource].kind == "labour"]
+        spans = [
+            at.to_go[activity.code, a.resource] / a.units
+            for a in at.book.assignments_of.get(activity.code, ())
+            if (activity.code, a.resource) in at.to_go and at.book.resource_by_code[a.resource].kind == "labour"
+        ]
         if spans:
             return _whole(max(spans)), "hours"
     if s.percent is not None:

@@ -68,8 +68,7 @@ def report_facts(book: Book, r: Results) -> ReportFacts:
     zero = now.pv - now.pv
     period = MoneyFact("This period", *(getattr(now, k) - (getattr(before, k) if before else zero) for k in ("pv", "ev", "ac")))
     to_date = MoneyFact("To date", now.pv, now.ev, now.ac)
-    return ReportFacts(project_mark(r), _worked_on(r) if page else [], _coming_next(r), [period, to_date], _milestones(r),
-                       drift_days(r))
+    return ReportFacts(project_mark(r), _worked_on(r) if page else [], _coming_next(r), [period, to_date], _milestones(r), drift_days(r))
 
 
 def _worked_on(r: Results) -> list[WorkFact]:
@@ -96,8 +95,11 @@ def _coming_next(r: Results) -> list[WorkFact]:
         return []
     length = r.status - r.at.periods[-2].status if len(r.at.periods) > 1 else 7 * 1440
     until = r.status + length
-    return [_fact(r, row.code, "", None) for row in r.schedule.activities.values()
-            if row.state != "complete" and (row.resume if row.resume is not None else row.start) <= until]
+    return [
+        _fact(r, row.code, "", None)
+        for row in r.schedule.activities.values()
+        if row.state != "complete" and (row.resume if row.resume is not None else row.start) <= until
+    ]
 
 
 def _fact(r: Results, code: str, note: str, posted: list[str] | None) -> WorkFact:
@@ -115,6 +117,5 @@ def _milestones(r: Results) -> list[MilestoneFact]:
             continue
         row = r.schedule.activities[a.code]
         base = r.baseline.by_code.get(a.code) if r.baseline else None
-        out.append(MilestoneFact(a.code, a.name, base.finish if base else None, row.finish, row.state == "complete",
-                                 drift_days(r, a.code)))
+        out.append(MilestoneFact(a.code, a.name, base.finish if base else None, row.finish, row.state == "complete", drift_days(r, a.code)))
     return sorted(out, key=lambda m: m.now)

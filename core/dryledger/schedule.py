@@ -126,8 +126,9 @@ class _Passes:
         p = self.progress[a.code]
         if p.state == "complete":
             assert p.actual_start is not None and p.actual_finish is not None
-            return Scheduled(a.code, p.state, p.actual_start, p.actual_finish, p.actual_start, p.actual_finish, p.elapsed, 0,
-                             driven_by=["actual"])
+            return Scheduled(
+                a.code, p.state, p.actual_start, p.actual_finish, p.actual_start, p.actual_finish, p.elapsed, 0, driven_by=["actual"]
+            )
         axis = self.book.axes[a.code]
         if p.state == "in_progress":
             return self._forward_started(a, p, axis)
@@ -149,8 +150,7 @@ class _Passes:
         start, finish, drivers = self._place(axis, d, starts, finishes, bool(self.into[a.code]))
         return Scheduled(a.code, p.state, start, finish, start, finish, d, d, driven_by=drivers)
 
-    def _place(self, axis: Axis, d: int, starts: list[Need], finishes: list[Need],
-               linked: bool) -> tuple[Instant, Instant, list[str]]:
+    def _place(self, axis: Axis, d: int, starts: list[Need], finishes: list[Need], linked: bool) -> tuple[Instant, Instant, list[str]]:
         asked = [(axis.pos(t), name) for t, name in starts] + [(axis.pos(t) - d, name) for t, name in finishes]
         p = max(x for x, _ in asked)
         drivers = sorted({name for x, name in asked if x == p})
@@ -170,15 +170,16 @@ class _Passes:
         r = p.remaining
         duration = p.elapsed + r
         if not r:
-            return Scheduled(a.code, p.state, p.actual_start, self.status, self.status, self.status, duration, 0, self.status,
-                             driven_by=["status"])
+            return Scheduled(
+                a.code, p.state, p.actual_start, self.status, self.status, self.status, duration, 0, self.status, driven_by=["status"]
+            )
         starts, finishes = self._needs(a) if self.treatment != "override" else ([], [])
         starts.append((self.status, "status"))
         if p.carry_to is not None:
             starts.append((p.carry_to, "carry"))
-        if a.constraint is not None and a.constraint.at is not None:
-            if a.constraint.type in ("finish_on_or_after", "must_finish_on"):
-                finishes.append((a.constraint.at, "constraint"))
+        c = a.constraint
+        if c is not None and c.at is not None and c.type in ("finish_on_or_after", "must_finish_on"):
+            finishes.append((c.at, "constraint"))
         resume, finish, drivers = self._place(axis, r, starts, finishes, True)
         return Scheduled(a.code, p.state, p.actual_start, finish, resume, finish, duration, r, resume, driven_by=drivers)
 
@@ -189,7 +190,8 @@ class _Passes:
                 continue
             starts, finishes = self._needs(self.book.activity_by_code[code])
             row.out_of_sequence = any(t > p.actual_start for t, _ in starts) or (
-                p.actual_finish is not None and any(t > p.actual_finish for t, _ in finishes))
+                p.actual_finish is not None and any(t > p.actual_finish for t, _ in finishes)
+            )
 
     # Backward
 

@@ -17,8 +17,23 @@ __all__ = ["instant_text", "latest_allowed", "said_day", "type_amount", "type_da
 MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
 _TIME = re.compile(r"(?:\s+|T)(\d{1,2}):(\d{2})$")
 _NUMBER = re.compile(r"[+-]?(\d+([.,]\d+)?|[.,]\d+)")
-_UNITS = {"": "d", "d": "d", "day": "d", "days": "d", "h": "h", "hour": "h", "hours": "h", "w": "w", "week": "w", "weeks": "w",
-          "min": "min", "minutes": "min", "mo": "mo", "month": "mo", "months": "mo"}
+_UNITS = {
+    "": "d",
+    "d": "d",
+    "day": "d",
+    "days": "d",
+    "h": "h",
+    "hour": "h",
+    "hours": "h",
+    "w": "w",
+    "week": "w",
+    "weeks": "w",
+    "min": "min",
+    "minutes": "min",
+    "mo": "mo",
+    "month": "mo",
+    "months": "mo",
+}
 
 
 def said_day(t: Instant, with_time: bool = False) -> str:

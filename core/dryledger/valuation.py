@@ -9,14 +9,14 @@ from collections.abc import Callable, Iterable
 from decimal import Decimal
 from functools import cached_property
 
-from dryledger.calendar import DAY, Instant, to_date_text
 from dryledger.budget import Spread
+from dryledger.calendar import DAY, Instant, to_date_text
 from dryledger.measures import NO_PLAN, NO_STATUS, Measures, Sums, measures
 from dryledger.money import minor_unit, ratio, rounded
 from dryledger.plan import Baseline
 from dryledger.posting import AsOf, Progress, progress
 from dryledger.schedule import Schedule
-from dryledger.value import (ActualItem, actual_items, actual_of, earned_share, planned_value, remaining_cost)
+from dryledger.value import ActualItem, actual_items, actual_of, earned_share, planned_value, remaining_cost
 
 __all__ = ["Scope", "Valuation"]
 
@@ -58,8 +58,7 @@ class Valuation:
     @cached_property
     def spreads(self) -> dict[str, list[Spread]]:
         """The remaining cost of each activity as spreads."""
-        return {a.code: remaining_cost(self.at, a, self.progress[a.code], self.schedule.activities[a.code])
-                for a in self.book.activities}
+        return {a.code: remaining_cost(self.at, a, self.progress[a.code], self.schedule.activities[a.code]) for a in self.book.activities}
 
     def wbs_of(self, code: str) -> str | None:
         """The WBS element of an activity: the plan's, for removed work the baseline's."""
@@ -172,8 +171,9 @@ class Valuation:
             out.reasons.update(dict.fromkeys(names, NO_STATUS if status is None else "no baseline to measure against"))
             return
         days = _WorkingDays(self.book.axis.pos, min(a.start for a in rows))
-        es = days.earned(lambda t: rounded(sum((self.planned(a.code, t) for a in rows), ZERO), self.unit), out.ev,
-                         max(a.finish for a in rows))
+        es = days.earned(
+            lambda t: rounded(sum((self.planned(a.code, t) for a in rows), ZERO), self.unit), out.ev, max(a.finish for a in rows)
+        )
         at = days.time(status)
         out.earned_schedule, out.actual_time, out.sv_t = ratio(es), ratio(at), ratio(es - at)
         if not at:

@@ -122,8 +122,14 @@ def _in_progress_share(at: AsOf, baseline: Baseline, code: str, p: Progress) -> 
 
 def _hours_share(at: AsOf, code: str, p: Progress) -> Decimal:
     book = at.book
-    posted = Decimal(sum(h.worked + h.overtime for period in at.periods for h in period.hours
-                         if h.activity == code and book.resource_by_code[h.resource].kind == "labour"))
+    posted = Decimal(
+        sum(
+            h.worked + h.overtime
+            for period in at.periods
+            for h in period.hours
+            if h.activity == code and book.resource_by_code[h.resource].kind == "labour"
+        )
+    )
     to_go = remaining_work(at, book.activity_by_code[code], p)
     labour = sum((m for r, m in to_go.items() if book.resource_by_code[r].kind == "labour"), ZERO)
     return posted / (posted + labour) if posted + labour else ONE
@@ -224,8 +230,11 @@ def remaining_cost(at: AsOf, activity: Activity, p: Progress, row: Scheduled) ->
     whole = p.elapsed + p.remaining
     left = Decimal(p.remaining) / whole if p.state == "in_progress" and whole else (ZERO if p.state == "in_progress" else ONE)
     for a in book.assignments_of.get(activity.code, ()):
-        posted = any(h.activity == activity.code and h.resource == a.resource and h.worked + h.overtime
-                     for period in at.periods for h in period.hours)
+        posted = any(
+            h.activity == activity.code and h.resource == a.resource and h.worked + h.overtime
+            for period in at.periods
+            for h in period.hours
+        )
         out += work_cost(book, activity, a, work[a.resource], (a.quantity or ZERO) * left, start, row.finish, not posted)
     for c in book.costs_of.get(activity.code, ()):
         if not c.in_budget:

@@ -67,10 +67,18 @@ MEASURES: dict[str, tuple[str, str, tuple[str, ...], str]] = {
     "eac.bottom_up": ("Estimate at completion, bottom up", "EAC = AC + remaining work + unspent direct cost", ("ac",), ""),
     "eac.cpi": ("Estimate at completion, at the cost index", "EAC = AC + (BAC − EV) ÷ CPI", ("ac", "bac", "ev", "cpi"), ""),
     "eac.budget": ("Estimate at completion, rest as budgeted", "EAC = AC + (BAC − EV)", ("ac", "bac", "ev"), ""),
-    "eac.cpi_spi": ("Estimate at completion, at both indices", "EAC = AC + (BAC − EV) ÷ (CPI × SPI)",
-                    ("ac", "bac", "ev", "cpi", "spi"), ""),
-    "eac.recent": ("Estimate at completion, at the recent cost index",
-                   "EAC = AC + (BAC − EV) ÷ CPI of the last three pages", ("ac", "bac", "ev"), ""),
+    "eac.cpi_spi": (
+        "Estimate at completion, at both indices",
+        "EAC = AC + (BAC − EV) ÷ (CPI × SPI)",
+        ("ac", "bac", "ev", "cpi", "spi"),
+        "",
+    ),
+    "eac.recent": (
+        "Estimate at completion, at the recent cost index",
+        "EAC = AC + (BAC − EV) ÷ CPI of the last three pages",
+        ("ac", "bac", "ev"),
+        "",
+    ),
     "etc": ("Estimate to complete", "ETC = EAC − AC", ("eac", "ac"), ""),
     "vac": ("Variance at completion", "VAC = BAC − EAC", ("bac", "eac"), ""),
     "tcpi_bac": ("To-complete index, to the budget", "TCPI = (BAC − EV) ÷ (BAC − AC)", ("bac", "ev", "ac"), ""),
@@ -121,12 +129,14 @@ def figure(r: Results, m: Measures, measure: str) -> Figure:
 
 
 def _sentence(measure: str, value: Figure) -> str:
-    words = {"sv": ("less was done than planned by this date", "more was done than planned by this date"),
-             "cv": ("the work done cost more than its budget", "the work done cost less than its budget"),
-             "spi": ("less was done than planned by this date", "more was done than planned by this date"),
-             "cpi": ("the work done cost more than its budget", "the work done cost less than its budget"),
-             "vac": ("it will cost more than the budget", "it will cost less than the budget"),
-             "sv_t": ("behind the plan in time", "ahead of the plan in time")}
+    words = {
+        "sv": ("less was done than planned by this date", "more was done than planned by this date"),
+        "cv": ("the work done cost more than its budget", "the work done cost less than its budget"),
+        "spi": ("less was done than planned by this date", "more was done than planned by this date"),
+        "cpi": ("the work done cost more than its budget", "the work done cost less than its budget"),
+        "vac": ("it will cost more than the budget", "it will cost less than the budget"),
+        "sv_t": ("behind the plan in time", "ahead of the plan in time"),
+    }
     if measure not in words or value is None or isinstance(value, str):
         return ""
     even = 1 if measure in ("spi", "cpi") else 0
@@ -164,7 +174,10 @@ def _of_activity(r: Results, out: Working, m: Measures, code: str) -> None:
     base = r.baseline.by_code.get(code) if r.baseline else None
     explain: dict[str, Callable[[], None]] = {
         "bac": lambda: out.rows.extend(Row(code, line.name, line.amount, line.accrual) for line in (base.cost_lines if base else ())),
-        "pv": lambda: _planned(r, out, m, code), "ev": lambda: _earned(r, out, m, code), "ac": lambda: _actual(r, out, m, code)}
+        "pv": lambda: _planned(r, out, m, code),
+        "ev": lambda: _earned(r, out, m, code),
+        "ac": lambda: _actual(r, out, m, code),
+    }
     explain[out.measure]()
 
 
@@ -175,8 +188,12 @@ def _planned(r: Results, out: Working, m: Measures, code: str) -> None:
         return
     share = 100 * planned_value(r.baseline, code, r.status) / base.budget if base.budget else Decimal(0)
     out.formula = "PV = budget × share planned by the status date"
-    out.operands = [Operand("budget", m.bac, "bac"), Operand("planned, per cent", share.quantize(Decimal("0.01"))),
-                    Operand("baseline start", to_text(base.start)), Operand("baseline finish", to_text(base.finish))]
+    out.operands = [
+        Operand("budget", m.bac, "bac"),
+        Operand("planned, per cent", share.quantize(Decimal("0.01"))),
+        Operand("baseline start", to_text(base.start)),
+        Operand("baseline finish", to_text(base.finish)),
+    ]
 
 
 def _earned(r: Results, out: Working, m: Measures, code: str) -> None:
@@ -192,8 +209,9 @@ def _earned(r: Results, out: Working, m: Measures, code: str) -> None:
         for s in period.statements:
             if s.activity == code:
                 said = "finished" if s.actual_finish is not None else "started" if s.actual_start is not None else "not started"
-                out.rows.append(Row(period.code, to_text(period.status)[:10],
-                                    None if s.percent is None else (s.percent * 100).normalize(), said))
+                out.rows.append(
+                    Row(period.code, to_text(period.status)[:10], None if s.percent is None else (s.percent * 100).normalize(), said)
+                )
 
 
 def _actual(r: Results, out: Working, m: Measures, code: str) -> None:
@@ -201,8 +219,14 @@ def _actual(r: Results, out: Working, m: Measures, code: str) -> None:
     for item in r.valuation.actuals:
         if item.target == ("activity", code):
             counts = r.status is not None and item.counts(r.status)
-            out.rows.append(Row(item.page, item.label, rounded(item.amount, r.valuation.unit),
-                                item.source if counts else f"{item.source}, does not count at this date"))
+            out.rows.append(
+                Row(
+                    item.page,
+                    item.label,
+                    rounded(item.amount, r.valuation.unit),
+                    item.source if counts else f"{item.source}, does not count at this date",
+                )
+            )
 
 
 def _bottom_up(r: Results, out: Working, m: Measures, kind: str, code: str | None) -> None:
@@ -237,5 +261,11 @@ def said_driver(r: Results, driver: str) -> str:
     """A driver in words."""
     if driver.startswith("link:"):
         return f"after {_name(r, driver[5:])}"
-    return {"constraint": "held to a date", "status": "can't be before the status date", "carry": "carried forward",
-            "start": "from the project's start", "fixed": "pinned by hand", "actual": "happened"}[driver]
+    return {
+        "constraint": "held to a date",
+        "status": "can't be before the status date",
+        "carry": "carried forward",
+        "start": "from the project's start",
+        "fixed": "pinned by hand",
+        "actual": "happened",
+    }[driver]

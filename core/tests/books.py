@@ -15,8 +15,14 @@ def doc(activities: list[Doc], links: list[Doc] | None = None, **more: Any) -> D
     """A book from Monday 4 January 2027 on the five-day calendar. `project` merges into the project object."""
     project = {"code": "X", "name": "Test", "currency": "EUR", "start": "2027-01-04T08:00", "calendar": "five"} | more.pop("project", {})
     rows = [{"name": a["code"]} | a for a in activities]
-    return {"format": "dry-ledger-book", "version": 1, "project": project, "calendars": more.pop("calendars", [FIVE]),
-            "activities": rows, "links": links or []} | more
+    return {
+        "format": "dry-ledger-book",
+        "version": 1,
+        "project": project,
+        "calendars": more.pop("calendars", [FIVE]),
+        "activities": rows,
+        "links": links or [],
+    } | more
 
 
 def book(*args: Any, **more: Any) -> Book:

@@ -10,8 +10,12 @@ from dryledger.calendar import Axis, Calendar, CalendarException, Pause, from_te
 
 DAY = ((480, 720), (780, 1020))
 FIVE = Calendar("c", "Five", (DAY,) * 5 + ((), ()))
-HOLIDAY = Calendar("h", "Holiday", (DAY,) * 5 + ((), ()), (CalendarException(date(2027, 3, 26), date(2027, 3, 29), ()),
-                                                          CalendarException(date(2027, 4, 3), date(2027, 4, 3), ((600, 660),))))
+HOLIDAY = Calendar(
+    "h",
+    "Holiday",
+    (DAY,) * 5 + ((), ()),
+    (CalendarException(date(2027, 3, 26), date(2027, 3, 29), ()), CalendarException(date(2027, 4, 3), date(2027, 4, 3), ((600, 660),))),
+)
 BASE = from_text("2027-01-01T00:00")
 
 
@@ -37,7 +41,11 @@ class ByHand(unittest.TestCase):
 
 
 class Properties(unittest.TestCase):
-    @given(st.integers(0, 400_000), st.sampled_from([FIVE, HOLIDAY]), st.lists(st.tuples(st.integers(0, 90_000), st.integers(1, 9_000)), max_size=3))
+    @given(
+        st.integers(0, 400_000),
+        st.sampled_from([FIVE, HOLIDAY]),
+        st.lists(st.tuples(st.integers(0, 90_000), st.integers(1, 9_000)), max_size=3),
+    )
     def test_first_and_last_bound_each_position(self, offset: int, calendar: Calendar, pauses: list[tuple[int, int]]) -> None:
         axis: Axis = calendar.axis.without([Pause(BASE + a, BASE + a + b) for a, b in pauses])
         t = BASE + offset

@@ -41,11 +41,23 @@ class Faults(unittest.TestCase):
         self.assertIn("calendars[0].week", faults(doc([], calendars=[FIVE | {"week": {}}])))
         after = page("P1", "2027-01-08T17:00", {"activity": "A", "actual_start": "2027-01-11T08:00"})
         self.assertIn("periods[0].statements[0].actual_start", faults(doc([{"code": "A"}], periods=[after])))
-        backwards = page("P1", "2027-01-08T17:00", {"activity": "A", "actual_start": "2027-01-06T08:00", "actual_finish": "2027-01-05T08:00"})
+        backwards = page(
+            "P1", "2027-01-08T17:00", {"activity": "A", "actual_start": "2027-01-06T08:00", "actual_finish": "2027-01-05T08:00"}
+        )
         self.assertIn("periods[0].statements[0].actual_finish", faults(doc([{"code": "A"}], periods=[backwards])))
 
     def test_text_that_is_no_book(self) -> None:
-        for text in ("", "{", "[]", "{\"a\":1,\"a\":2}", "[" * 100_000, "{\"format\": NaN}", "1" * 400, "\ud800".encode("utf-8", "surrogatepass"), b"\xff"):
+        for text in (
+            "",
+            "{",
+            "[]",
+            '{"a":1,"a":2}',
+            "[" * 100_000,
+            '{"format": NaN}',
+            "1" * 400,
+            "\ud800".encode("utf-8", "surrogatepass"),
+            b"\xff",
+        ):
             with self.assertRaises(BookInvalid, msg=str(text)[:30]):
                 read_book(text)
 
@@ -60,15 +72,24 @@ class Faults(unittest.TestCase):
     @settings(max_examples=300, deadline=None)
     @given(st.data())
     def test_any_value_anywhere_is_a_fault_or_a_book(self, data: Any) -> None:
-        d: Any = json.loads(json.dumps(doc([{"code": "A", "pauses": []}, {"code": "B"}], [{"from": "A", "to": "B"}],
-                                           periods=[page("P1", "2027-01-08T17:00", {"activity": "A", "percent": 3})])))
+        d: Any = json.loads(
+            json.dumps(
+                doc(
+                    [{"code": "A", "pauses": []}, {"code": "B"}],
+                    [{"from": "A", "to": "B"}],
+                    periods=[page("P1", "2027-01-08T17:00", {"activity": "A", "percent": 3})],
+                )
+            )
+        )
         at = d
         while True:
             key = data.draw(st.sampled_from(sorted(at) if isinstance(at, dict) else range(len(at))))
             if not isinstance(at[key], (dict, list)) or not at[key] or data.draw(st.booleans()):
                 break
             at = at[key]
-        at[key] = data.draw(st.sampled_from([None, 0, -1, 1.5, 10**30, "", "x", "2027-13-01T08:00", "9999-12-31T23:59", [], {}, [None], True, "5d"]))
+        at[key] = data.draw(
+            st.sampled_from([None, 0, -1, 1.5, 10**30, "", "x", "2027-13-01T08:00", "9999-12-31T23:59", [], {}, [None], True, "5d"])
+        )
         try:
             compute(book_from(d))
         except BookInvalid as error:

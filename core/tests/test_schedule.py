@@ -17,7 +17,12 @@ def dates(r: Results, code: str) -> tuple[str, str]:
     return to_text(row.start)[5:], to_text(row.finish)[5:]
 
 
-CHAIN = [{"code": "A", "duration": "5d"}, {"code": "B", "duration": "3d"}, {"code": "C", "duration": "1d"}, {"code": "M", "kind": "milestone"}]
+CHAIN = [
+    {"code": "A", "duration": "5d"},
+    {"code": "B", "duration": "3d"},
+    {"code": "C", "duration": "1d"},
+    {"code": "M", "kind": "milestone"},
+]
 LINKS = [{"from": "A", "to": "B", "lag": "1d"}, {"from": "B", "to": "M"}, {"from": "C", "to": "M"}]
 
 
@@ -56,8 +61,10 @@ class ByHand(unittest.TestCase):
 
     def test_three_treatments_of_work_out_of_sequence(self) -> None:
         acts, links = [{"code": "A", "duration": "5d"}, {"code": "B", "duration": "5d"}], [{"from": "A", "to": "B"}]
-        said = [{"activity": "A", "actual_start": "2027-01-04T08:00", "remaining": "3d"},
-                {"activity": "B", "actual_start": "2027-01-06T08:00", "remaining": "2d"}]
+        said = [
+            {"activity": "A", "actual_start": "2027-01-04T08:00", "remaining": "3d"},
+            {"activity": "B", "actual_start": "2027-01-06T08:00", "remaining": "2d"},
+        ]
         b = book(acts, links, periods=[page("P1", "2027-01-06T17:00", *said)])
         retained, override, recorded = (compute(b, treatment=t) for t in ("retained", "override", "recorded"))
         self.assertEqual(dates(retained, "B")[1], "01-13T17:00")
@@ -70,7 +77,11 @@ class ByHand(unittest.TestCase):
     def test_statements_replace_earlier_ones_whole(self) -> None:
         first = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": 50, "remaining": "1d"}
         second = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": 60}
-        r = compute(book([{"code": "A", "duration": "10d"}], periods=[page("P1", "2027-01-08T17:00", first), page("P2", "2027-01-15T17:00", second)]))
+        r = compute(
+            book(
+                [{"code": "A", "duration": "10d"}], periods=[page("P1", "2027-01-08T17:00", first), page("P2", "2027-01-15T17:00", second)]
+            )
+        )
         self.assertEqual(r.progress["A"].remaining, 4 * 480)
         self.assertEqual(r.progress["A"].remaining_from, "percent")
 
@@ -81,9 +92,16 @@ def networks(draw: Any) -> dict[str, Any]:
     codes = [f"A{i}" for i in range(n)]
     acts = [{"code": c, "duration": f"{draw(st.integers(0, 12))}h"} for c in codes]
     pairs = draw(st.lists(st.tuples(st.integers(0, n - 1), st.integers(0, n - 1)), max_size=14, unique=True))
-    links = [{"from": codes[i], "to": codes[j], "type": draw(st.sampled_from(["FS", "SS", "FF", "SF"])),
-              "lag": f"{draw(st.integers(-6, 9))}h"} for i, j in pairs if i < j]
-    said = [{"activity": c, "actual_start": "2027-01-04T08:00", "remaining": f"{draw(st.integers(0, 20))}h"} for c in codes if draw(st.integers(0, 3)) == 0]
+    links = [
+        {"from": codes[i], "to": codes[j], "type": draw(st.sampled_from(["FS", "SS", "FF", "SF"])), "lag": f"{draw(st.integers(-6, 9))}h"}
+        for i, j in pairs
+        if i < j
+    ]
+    said = [
+        {"activity": c, "actual_start": "2027-01-04T08:00", "remaining": f"{draw(st.integers(0, 20))}h"}
+        for c in codes
+        if draw(st.integers(0, 3)) == 0
+    ]
     return {"activities": acts, "links": links, "said": said}
 
 

@@ -29,10 +29,21 @@ class Typed(unittest.TestCase):
         self.assertIsNone(typed("  "))
 
     def test_refusals(self) -> None:
-        for read, text in ((type_percent, "140"), (type_percent, "-1"), (type_percent, "half"), (type_percent, "1e2"),
-                           (lambda t: type_duration(t, FIVE), "soon"), (lambda t: type_duration(t, FIVE), "-2d"),
-                           (lambda t: type_amount(t, D("0.01")), "12.345"), (lambda t: type_amount(t, D("0.01")), "=1+1"),
-                           (typed, "31 feb"), (typed, "tomorrow"), (typed, "12 feb 25:00"), (typed, "0/0"), (typed, "12 xyz")):
+        for read, text in (
+            (type_percent, "140"),
+            (type_percent, "-1"),
+            (type_percent, "half"),
+            (type_percent, "1e2"),
+            (lambda t: type_duration(t, FIVE), "soon"),
+            (lambda t: type_duration(t, FIVE), "-2d"),
+            (lambda t: type_amount(t, D("0.01")), "12.345"),
+            (lambda t: type_amount(t, D("0.01")), "=1+1"),
+            (typed, "31 feb"),
+            (typed, "tomorrow"),
+            (typed, "12 feb 25:00"),
+            (typed, "0/0"),
+            (typed, "12 xyz"),
+        ):
             with self.assertRaises(EntryRefused, msg=text):
                 read(text)  # type: ignore[operator]
 

@@ -15,7 +15,14 @@ from dryledger.money import share_out
 from dryledger.working import MEASURES, working
 
 A = {"code": "A", "duration": "10d", "wbs": "1"}
-BASE_A = {"code": "A", "wbs": "1", "start": "2027-01-04T08:00", "finish": "2027-01-15T17:00", "duration": "10d", "cost_lines": [line("1000.00")]}
+BASE_A = {
+    "code": "A",
+    "wbs": "1",
+    "start": "2027-01-04T08:00",
+    "finish": "2027-01-15T17:00",
+    "duration": "10d",
+    "cost_lines": [line("1000.00")],
+}
 RATE = {"code": "F", "name": "Fitter", "rates": [{"from": "2027-01-01", "amount": "50.00", "per": "hour", "overtime": "75.00"}]}
 STATUS = "2027-01-08T17:00"
 
@@ -26,9 +33,17 @@ def half(percent: float = 40, method: dict[str, object] | None = None, **more: o
     act = A | ({"value_method": method} if method else {})
     base = BASE_A | ({"value_method": method} if method else {})
     hours = [{"activity": "A", "resource": "F", "worked": "10h", "overtime": "2h", "to_go": "8h"}]
-    return compute(book([act], wbs=[{"code": "1", "name": "All"}], resources=[RATE], assignments=[{"activity": "A", "resource": "F"}],
-                        baselines=[baseline(base)], project={"measured_against": "B0"},
-                        periods=[page("P1", STATUS, said, hours=hours, **more)]))
+    return compute(
+        book(
+            [act],
+            wbs=[{"code": "1", "name": "All"}],
+            resources=[RATE],
+            assignments=[{"activity": "A", "resource": "F"}],
+            baselines=[baseline(base)],
+            project={"measured_against": "B0"},
+            periods=[page("P1", STATUS, said, hours=hours, **more)],
+        )
+    )
 
 
 class ByHand(unittest.TestCase):
@@ -39,8 +54,10 @@ class ByHand(unittest.TestCase):
         self.assertEqual((m.spi, m.cpi), (0.8, 0.615385))
         self.assertEqual((m.sv_percent, m.cv_percent), (-20.0, -62.5))
         # bottom up: 650 + 8 h × 50; cpi: 650 + 600 ÷ (400 ÷ 650); budget: 650 + 600; both: 650 + 600 ÷ (0.615… × 0.8)
-        self.assertEqual({k: str(v) for k, v in m.eac.items()},
-                         {"bottom_up": "1050.00", "cpi": "1625.00", "budget": "1250.00", "cpi_spi": "1868.75", "recent": "1625.00"})
+        self.assertEqual(
+            {k: str(v) for k, v in m.eac.items()},
+            {"bottom_up": "1050.00", "cpi": "1625.00", "budget": "1250.00", "cpi_spi": "1868.75", "recent": "1625.00"},
+        )
         self.assertEqual((m.etc, m.vac), (D("400.00"), D("-50.00")))
         self.assertEqual((m.tcpi_bac, m.tcpi_eac), (1.714286, 1.5))
 
@@ -51,9 +68,14 @@ class ByHand(unittest.TestCase):
         self.assertEqual(m.forecast_finish_t, "2027-01-20")
 
     def test_value_methods(self) -> None:
-        for method, ev, pv in (({"type": "zero_hundred"}, "0.00", "0.00"), ({"type": "fifty_fifty"}, "500.00", "500.00"),
-                               ({"type": "start_share", "share": 0.3}, "300.00", "300.00"), ({"type": "level_of_effort"}, "500.00", "500.00"),
-                               ({"type": "duration"}, "454.55", "500.00"), ({"type": "hours"}, "600.00", "500.00")):
+        for method, ev, pv in (
+            ({"type": "zero_hundred"}, "0.00", "0.00"),
+            ({"type": "fifty_fifty"}, "500.00", "500.00"),
+            ({"type": "start_share", "share": 0.3}, "300.00", "300.00"),
+            ({"type": "level_of_effort"}, "500.00", "500.00"),
+            ({"type": "duration"}, "454.55", "500.00"),
+            ({"type": "hours"}, "600.00", "500.00"),
+        ):
             m = half(method=method).project
             self.assertEqual((str(m.ev), str(m.pv)), (ev, pv), method)
 
@@ -78,9 +100,16 @@ class ByHand(unittest.TestCase):
         self.assertEqual(points[-1][4], D("1050.00"))
 
     def test_rates_by_day_month_unit_and_use(self) -> None:
-        rates = [{"from": "2027-01-01", "amount": a, "per": p} for a, p in (("100.00", "day"), ("2100.00", "month"), ("7.00", "unit"), ("30.00", "use"))]
-        b = book([A], wbs=[{"code": "1", "name": "All"}], resources=[{"code": "F", "name": "F", "rates": rates}],
-                 assignments=[{"activity": "A", "resource": "F", "quantity": 3}])
+        rates = [
+            {"from": "2027-01-01", "amount": a, "per": p}
+            for a, p in (("100.00", "day"), ("2100.00", "month"), ("7.00", "unit"), ("30.00", "use"))
+        ]
+        b = book(
+            [A],
+            wbs=[{"code": "1", "name": "All"}],
+            resources=[{"code": "F", "name": "F", "rates": rates}],
+            assignments=[{"activity": "A", "resource": "F", "quantity": 3}],
+        )
         # 10 days × 100 + 2100 × 10 of January's 21 working days + 3 × 7 + 30
         self.assertEqual(snapshot(b, compute(b).schedule, "B", "B", 0, "", "").activities[0].budget, D("2051.00"))
 
@@ -99,8 +128,15 @@ class Sums(unittest.TestCase):
     def test_totals_equal_sums_and_pv_ends_at_bac(self, rows: list[tuple[int, int, D]]) -> None:
         acts = [{"code": f"A{i}", "duration": f"{d}h", "wbs": "1"} for i, (d, _, _) in enumerate(rows)]
         costs = [{"activity": f"A{i}", "name": "c", "kind": "fixed", "amount": f"{c}"} for i, (_, _, c) in enumerate(rows)]
-        d = doc(acts, wbs=[{"code": "1", "name": "All"}], costs=costs, resources=[RATE], assignments=[{"activity": a["code"], "resource": "F"} for a in acts])
+        d = doc(
+            acts,
+            wbs=[{"code": "1", "name": "All"}],
+            costs=costs,
+            resources=[RATE],
+            assignments=[{"activity": a["code"], "resource": "F"} for a in acts],
+        )
         from dataclasses import replace
+
         plain = book_from(d)
         base = snapshot(plain, compute(plain).schedule, "B0", "B0", 0, "", "")
         said = [{"activity": f"A{i}", "actual_start": "2027-01-04T08:00", "percent": p} for i, (_, p, _) in enumerate(rows)]

@@ -14,15 +14,15 @@ from typing import Any
 HERE = Path(__file__).parent
 sys.path[:0] = [str(HERE.parents[1] / "core"), str(HERE)]
 
-from ferry_plan import plan  # noqa: E402
+from ferry_plan import plan
 
-from dryledger.baseline import snapshot  # noqa: E402
-from dryledger.calendar import from_text, to_text  # noqa: E402
-from dryledger.compute import compute  # noqa: E402
-from dryledger.exchange import book_from  # noqa: E402
-from dryledger.network import topological_order  # noqa: E402
-from dryledger.plan import Activity, Baseline, Book  # noqa: E402
-from dryledger.schedule import shift  # noqa: E402
+from dryledger.baseline import snapshot
+from dryledger.calendar import from_text, to_text
+from dryledger.compute import compute
+from dryledger.exchange import book_from
+from dryledger.network import topological_order
+from dryledger.plan import Activity, Baseline, Book
+from dryledger.schedule import shift
 
 Doc = dict[str, Any]
 

@@ -48,8 +48,9 @@ def _out(person: Person) -> PersonOut:
 def _session(request: Request) -> Response:
     people = Person.objects.filter(demo=True).order_by("id") if settings.DEMO else []
     signed_in = isinstance(request.user, Person)
-    return Response(plain(SessionOut(_out(request.user) if isinstance(request.user, Person) else None,
-                                     [] if signed_in else [_out(p) for p in people])))
+    return Response(
+        plain(SessionOut(_out(request.user) if isinstance(request.user, Person) else None, [] if signed_in else [_out(p) for p in people]))
+    )
 
 
 class SessionView(APIView):
@@ -74,8 +75,12 @@ class SessionView(APIView):
             person = authenticate(request._request, username=name, password=password)  # type: ignore[assignment]
             backend = None
         if person is None:
-            raise Refused("sign-in-refused", "That name and password don't belong together. Try again, or ask who runs this place.", 400,
-                          field="password")
+            raise Refused(
+                "sign-in-refused",
+                "That name and password don't belong together. Try again, or ask who runs this place.",
+                400,
+                field="password",
+            )
         login(request._request, person, backend=backend)
         request.user = person
         return _session(request)

@@ -11,10 +11,11 @@ from threading import Lock
 from typing import Any, ClassVar, TypeVar
 
 from dryledger.calendar import Calendar as CoreCalendar
-from dryledger.exchange import book_from, read_period
-from dryledger.fields import Reader
 from dryledger.errors import Fault
+from dryledger.exchange import book_from
+from dryledger.fields import Reader
 from dryledger.plan import Book, Period
+from dryledger.records import read_period
 from server.baseline.models import Baseline
 from server.calendar.models import Calendar
 from server.plan.models import Activity, Assignment, DirectCost, Link, Project, Resource, WbsElement
@@ -22,8 +23,16 @@ from server.plan.rows import BookRow
 from server.posting.models import CostEntry, HoursEntry, Page, Statement
 
 T = TypeVar("T")
-LISTS: dict[str, type[BookRow]] = {"calendars": Calendar, "resources": Resource, "wbs": WbsElement, "activities": Activity,
-                                   "links": Link, "assignments": Assignment, "costs": DirectCost, "baselines": Baseline}
+LISTS: dict[str, type[BookRow]] = {
+    "calendars": Calendar,
+    "resources": Resource,
+    "wbs": WbsElement,
+    "activities": Activity,
+    "links": Link,
+    "assignments": Assignment,
+    "costs": DirectCost,
+    "baselines": Baseline,
+}
 PAGE_LISTS: dict[str, type[BookRow]] = {"statements": Statement, "hours": HoursEntry, "costs": CostEntry}
 
 
@@ -64,8 +73,10 @@ _pages = Recent(400)
 
 def codes_of(project: Project) -> dict[str, dict[int, str]]:
     """For each kind of row that others refer to, the code of each id."""
-    return {model.__name__: dict(model.objects.filter(project=project).values_list("pk", "code"))  # type: ignore[attr-defined]
-            for model in (Activity, Resource, WbsElement)}
+    return {
+        model.__name__: dict(model.objects.filter(project=project).values_list("pk", "code"))  # type: ignore[attr-defined]
+        for model in (Activity, Resource, WbsElement)
+    }
 
 
 def plan_document(project: Project, codes: dict[str, dict[int, str]]) -> dict[str, Any]:
@@ -120,7 +131,16 @@ def live_book(project: Project) -> Book:
 
 def _with_shared_views(plan: Book, book: Book) -> Book:
     """Hand the plan's derived views (axes, look-ups) on, so that a posted entry does not make them again."""
-    for name in ("calendar_by_code", "axis", "activity_by_code", "resource_by_code", "axes", "assignments_of", "costs_of",
-                 "wbs_above", "baseline_by_code"):
+    for name in (
+        "calendar_by_code",
+        "axis",
+        "activity_by_code",
+        "resource_by_code",
+        "axes",
+        "assignments_of",
+        "costs_of",
+        "wbs_above",
+        "baseline_by_code",
+    ):
         book.__dict__[name] = getattr(plan, name)
     return book

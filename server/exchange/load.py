@@ -108,5 +108,3 @@ def _one_wet_page(project: Project) -> None:
         first_page(project)
     elif pages[-1].state == "dry":
         open_next(project, pages[-1])
-
-

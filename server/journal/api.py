@@ -63,5 +63,10 @@ class JournalView(APIView):
     @extend_schema(responses=serializer_for(JournalOut), operation_id="journal")
     def get(self, request: Request, project: str) -> Response:
         rows = Step.objects.filter(project=find_project(project)).select_related("by").order_by("-id")[:100]
-        return Response(plain(JournalOut([StepOut(s.revision, s.at.isoformat(timespec="minutes"), s.by.full_name, s.label, s.subject, s.undone)
-                                          for s in rows])))
+        return Response(
+            plain(
+                JournalOut(
+                    [StepOut(s.revision, s.at.isoformat(timespec="minutes"), s.by.full_name, s.label, s.subject, s.undone) for s in rows]
+                )
+            )
+        )

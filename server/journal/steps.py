@@ -71,8 +71,16 @@ def step(project: Project, person: Person, revision: int, kind: str, label: str,
         project.revision = now.revision
         _touch_pages(changes.rows)
         Step.objects.filter(project=now, undone=True).delete()
-        Step.objects.create(project=now, revision=now.revision, by=person, kind=kind, label=label[:500], subject=subject,
-                            changes=changes.rows if changes.undoable else [], undoable=changes.undoable)
+        Step.objects.create(
+            project=now,
+            revision=now.revision,
+            by=person,
+            kind=kind,
+            label=label[:500],
+            subject=subject,
+            changes=changes.rows if changes.undoable else [],
+            undoable=changes.undoable,
+        )
 
 
 def _touch_pages(rows: list[Row]) -> None:
@@ -102,8 +110,12 @@ def undo(project: Project, person: Person, revision: int) -> Step:
         if last is None:
             raise Refused("nothing-to-undo", "There is nothing to undo.", 409)
         if not last.undoable:
-            raise Refused("not-undoable", f"The last thing done was “{last.label}”, and that is not undone. "
-                                          "Put a mistake on a closed page right with a correction on the open one.", 409)
+            raise Refused(
+                "not-undoable",
+                f"The last thing done was “{last.label}”, and that is not undone. "
+                "Put a mistake on a closed page right with a correction on the open one.",
+                409,
+            )
         _apply(last, "before", reversed(last.changes))
         _turned(now, last, True)
         return last

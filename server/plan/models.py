@@ -10,8 +10,23 @@ from server.plan.rows import BookRow
 class Project(models.Model):
     """One project. `revision` counts every change, `plan_revision` those of the plan alone."""
 
-    BOOK = {k: k for k in ("code", "name", "currency", "start", "calendar", "imposed_finish", "deadline", "treatment",
-                           "critical_float", "measured_against", "compared_with", "eac")}
+    BOOK = {
+        k: k
+        for k in (
+            "code",
+            "name",
+            "currency",
+            "start",
+            "calendar",
+            "imposed_finish",
+            "deadline",
+            "treatment",
+            "critical_float",
+            "measured_against",
+            "compared_with",
+            "eac",
+        )
+    }
 
     uid = models.UUIDField(default=uuid.uuid4, unique=True)
     revision = models.IntegerField(default=1)
@@ -67,8 +82,27 @@ class WbsElement(BookRow):
 class Activity(BookRow):
     """One piece of work."""
 
-    BOOK = {k: k for k in ("code", "name", "calendar", "duration", "kind", "mode", "start", "finish", "constraint", "deadline",
-                           "pauses", "driver", "value_method", "profile", "safe_duration", "weight")} | {"wbs": "wbs"}
+    BOOK = {
+        k: k
+        for k in (
+            "code",
+            "name",
+            "calendar",
+            "duration",
+            "kind",
+            "mode",
+            "start",
+            "finish",
+            "constraint",
+            "deadline",
+            "pauses",
+            "driver",
+            "value_method",
+            "profile",
+            "safe_duration",
+            "weight",
+        )
+    } | {"wbs": "wbs"}
     REFERS = {"wbs": "WbsElement"}
 
     code = models.CharField(max_length=100)

@@ -79,5 +79,13 @@ def frame(code: str) -> FrameOut:
         pages.append(PageOut(page.code, i, page.status, page.state, mark, MARK_WORDS[mark]))
     results = results_of(project, Page.objects.filter(project=project).defer("inputs", "results").last())  # type: ignore[arg-type]
     base = results.baseline
-    return FrameOut(project.code, project.name, project.currency, project.revision, base.code if base else None,
-                    base.name if base else None, results.treatment, pages)
+    return FrameOut(
+        project.code,
+        project.name,
+        project.currency,
+        project.revision,
+        base.code if base else None,
+        base.name if base else None,
+        results.treatment,
+        pages,
+    )

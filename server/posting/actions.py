@@ -20,7 +20,8 @@ from server.posting.pages import find_project, wet_page
 from server.posting.sheet import SheetRow, before, sheet
 from server.shared.problems import Refused
 from server.value.results import View, view
-from server.value.selectors import BalanceOut, balance_of
+from server.value.selectors import balance_of
+from server.value.shapes import BalanceOut
 
 FIELDS = ("actual_start", "actual_finish", "percent", "remaining", "cost", "note")
 LONGEST_NOTE = 4000
@@ -65,9 +66,18 @@ def _effect(old: View, label: str, subject: str = "", filled: tuple[str, ...] = 
     now = sheet(new)
     known = {row.code: row for row in was.rows}
     changed = [row for row in now.rows if known.get(row.code) != row]
-    return Effect(new.project.revision, label, subject, changed, [_moved(m) for m in moved(old.results, new.results)],
-                  balance_of(new), {k: f"{v:f}" for k, v in change(balance(old.results), balance(new.results)).items()},
-                  now.to_go, now.posted, list(filled))
+    return Effect(
+        new.project.revision,
+        label,
+        subject,
+        changed,
+        [_moved(m) for m in moved(old.results, new.results)],
+        balance_of(new),
+        {k: f"{v:f}" for k, v in change(balance(old.results), balance(new.results)).items()},
+        now.to_go,
+        now.posted,
+        list(filled),
+    )
 
 
 def _activity(project: Project, code: str) -> Activity:
@@ -90,7 +100,9 @@ def post_entry(person: Person, project_code: str, page_code: str, code: str, rev
     if old.project.revision != revision:
         raise steps.Stale(old.project.revision, steps.changes_since(old.project, revision))
     said, amount = _read(old, code, typed)
-    label = f"{activity.name}: {describe(said.statement)}" if said else f"{activity.name}: cost {amount if amount is not None else 'cleared'}"
+    label = (
+        f"{activity.name}: {describe(said.statement)}" if said else f"{activity.name}: cost {amount if amount is not None else 'cleared'}"
+    )
     with steps.step(project, person, revision, "post", label, code) as s:
         if said is not None:
             _write_statement(s, old.page, activity, said.statement)
@@ -150,8 +162,15 @@ def _write_cost(s: steps.Changes, v: View, activity: Activity, amount: Decimal |
         return
     assert v.results.status is not None
     if row is None:
-        row = CostEntry(project_id=v.page.project_id, page=v.page, activity=activity, typed=True, source="invoice",
-                        order=CostEntry.objects.filter(page=v.page).count(), date=date_of(v.results.status - 1).isoformat())
+        row = CostEntry(
+            project_id=v.page.project_id,
+            page=v.page,
+            activity=activity,
+            typed=True,
+            source="invoice",
+            order=CostEntry.objects.filter(page=v.page).count(),
+            date=date_of(v.results.status - 1).isoformat(),
+        )
     row.amount = f"{amount:f}"
     s.save(row)
 
@@ -165,7 +184,10 @@ def clear_entry(person: Person, project_code: str, page_code: str, code: str, re
     old = view(project_code, page_code)
     label = f"{activity.name}: statement taken off the page"
     with steps.step(project, person, revision, "clear", label, code) as s:
-        for row in [*Statement.objects.filter(page=page, activity=activity), *CostEntry.objects.filter(page=page, activity=activity, typed=True)]:
+        for row in [
+            *Statement.objects.filter(page=page, activity=activity),
+            *CostEntry.objects.filter(page=page, activity=activity, typed=True),
+        ]:
             s.delete(row)
     return _effect(old, label, code)
 
@@ -202,5 +224,3 @@ def turn(person: Person, project_code: str, revision: int, back: bool) -> Effect
     old.results.project  # noqa: B018  computed before the rows change under it
     done = steps.undo(project, person, revision) if back else steps.redo(project, person, revision)
     return _effect(old, ("Undid: " if back else "Did again: ") + done.label)
-
-

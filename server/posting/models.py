@@ -37,8 +37,20 @@ class Page(BookRow):
 class Statement(BookRow):
     """What is said of one activity on one page; null is silence."""
 
-    BOOK = {k: k for k in ("activity", "actual_start", "actual_finish", "percent", "remaining", "carry_to", "units_done",
-                           "milestones_reached", "note")}
+    BOOK = {
+        k: k
+        for k in (
+            "activity",
+            "actual_start",
+            "actual_finish",
+            "percent",
+            "remaining",
+            "carry_to",
+            "units_done",
+            "milestones_reached",
+            "note",
+        )
+    }
     REFERS = {"activity": "Activity"}
 
     page = models.ForeignKey(Page, on_delete=models.CASCADE, related_name="statements")

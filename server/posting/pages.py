@@ -33,8 +33,9 @@ def wet_page(project: Project, code: str) -> Page:
     """A page that may be written. Every action that writes on a page asks here."""
     page = find_page(project, code)
     if page.state == "dry":
-        raise Refused("page-dry", f"Page {page.code} is dry: it stays as it was closed. Put a mistake right with a correction on the open page.",
-                      409)
+        raise Refused(
+            "page-dry", f"Page {page.code} is dry: it stays as it was closed. Put a mistake right with a correction on the open page.", 409
+        )
     return page
 
 

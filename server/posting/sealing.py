@@ -59,6 +59,7 @@ def seal(project: Project, page: Page, person: Person | None) -> None:
 
 def sealed_book(page: Page) -> Book:
     """The book as it was when a dry page was closed."""
+
     def make() -> Book:
         stored = Page.objects.values_list("inputs", flat=True).get(pk=page.pk)
         assert stored is not None

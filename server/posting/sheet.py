@@ -90,8 +90,17 @@ def before_of(book: Book, page_code: str, key: object) -> Results:
     from dataclasses import replace
 
     cut = replace(book, periods=book.periods[:i])
-    for name in ("calendar_by_code", "axis", "activity_by_code", "resource_by_code", "axes", "assignments_of", "costs_of",
-                 "wbs_above", "baseline_by_code"):
+    for name in (
+        "calendar_by_code",
+        "axis",
+        "activity_by_code",
+        "resource_by_code",
+        "axes",
+        "assignments_of",
+        "costs_of",
+        "wbs_above",
+        "baseline_by_code",
+    ):
         cut.__dict__[name] = getattr(book, name)
     return _before.get(key, lambda: compute(cut))
 
@@ -122,8 +131,13 @@ def levels(book: Book) -> list[WbsHead]:
 def _cells(book: Book, s: Statement | None) -> Cells:
     if s is None:
         return Cells()
-    return Cells(_text(s.actual_start), _text(s.actual_finish), None if s.percent is None else float(s.percent * 100),
-                 None if s.remaining is None else _days(book, s.activity, s.remaining), s.note)
+    return Cells(
+        _text(s.actual_start),
+        _text(s.actual_finish),
+        None if s.percent is None else float(s.percent * 100),
+        None if s.remaining is None else _days(book, s.activity, s.remaining),
+        s.note,
+    )
 
 
 def _text(t: int | None) -> str | None:
@@ -175,7 +189,9 @@ def _other_costs(r: Results, page: Page, typed: dict[str, Decimal]) -> dict[str,
     return {k: v.quantize(r.valuation.unit) for k, v in out.items() if v.quantize(r.valuation.unit)}
 
 
-def _row(r: Results, start: Results, code: str, said: Statement | None, mark: Mark, typed: Decimal | None, other: Decimal | None) -> SheetRow:
+def _row(
+    r: Results, start: Results, code: str, said: Statement | None, mark: Mark, typed: Decimal | None, other: Decimal | None
+) -> SheetRow:
     book, a = r.book, r.book.activity_by_code[code]
     row, p = r.schedule.activities[code], r.progress[code]
     assert r.status is not None
@@ -188,8 +204,27 @@ def _row(r: Results, start: Results, code: str, said: Statement | None, mark: Ma
         asks.append("actual_finish")
     link = next((d[5:] for d in row.driven_by if d.startswith("link:")), None)
     return SheetRow(
-        code, a.name, a.wbs, a.kind, mark.mark, mark.word, list(mark.reasons), None if planned is None else round(float(planned), 1),
-        _cells(book, start.at.latest.get(code)), _cells(book, said), said is not None, wants_word(r, start, code), asks,
-        None if typed is None else f"{typed:f}", None if other is None else f"{other:f}", p.state, round(float(p.percent * 100), 1),
-        round(p.remaining / _per_day(book, code), 2), to_text(row.start), to_text(row.finish), None if late is None else float(round(late, 2)),
-        book.activity_by_code[link].name if link else None, row.out_of_sequence)
+        code,
+        a.name,
+        a.wbs,
+        a.kind,
+        mark.mark,
+        mark.word,
+        list(mark.reasons),
+        None if planned is None else round(float(planned), 1),
+        _cells(book, start.at.latest.get(code)),
+        _cells(book, said),
+        said is not None,
+        wants_word(r, start, code),
+        asks,
+        None if typed is None else f"{typed:f}",
+        None if other is None else f"{other:f}",
+        p.state,
+        round(float(p.percent * 100), 1),
+        round(p.remaining / _per_day(book, code), 2),
+        to_text(row.start),
+        to_text(row.finish),
+        None if late is None else float(round(late, 2)),
+        book.activity_by_code[link].name if link else None,
+        row.out_of_sequence,
+    )

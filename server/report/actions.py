@@ -43,13 +43,21 @@ def issue(person: Person, project_code: str, page_code: str, revision: int) -> E
         r = report(v)
         status, reason = r.draft.status, r.draft.reason.strip()
         if not status and r.state == "dry":
-            raise Refused("entry-refused", "The words of this page were sealed without an overall status, so it can't be issued any more.",
-                          409, field="status")
+            raise Refused(
+                "entry-refused",
+                "The words of this page were sealed without an overall status, so it can't be issued any more.",
+                409,
+                field="status",
+            )
         if not status:
             raise Refused("entry-refused", f"Choose the overall status first. The figures propose {r.proposed_word}.", field="status")
         if status != "on_plan" and not reason:
-            raise Refused("entry-refused", "Say why: a report that is not On plan needs a reason.", field="reason",
-                          nearest=" ".join(r.proposed_reasons) or None)
+            raise Refused(
+                "entry-refused",
+                "Say why: a report that is not On plan needs a reason.",
+                field="reason",
+                nearest=" ".join(r.proposed_reasons) or None,
+            )
         page = Page.objects.get(pk=v.page.pk)
         last = Edition.objects.filter(page=page).order_by("-number").values_list("number", flat=True).first()
         number = (last or 0) + 1

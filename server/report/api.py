@@ -73,7 +73,11 @@ class EditionView(APIView):
             text = html(r, r.draft.status, r.draft.reason)
             made = pdf(text) if form == "pdf" else b""
         else:
-            found = Edition.objects.filter(page=find_page(find_project(project), page), number=int(number)).first() if number.isdigit() else None
+            found = (
+                Edition.objects.filter(page=find_page(find_project(project), page), number=int(number)).first()
+                if number.isdigit()
+                else None
+            )
             if found is None:
                 raise Refused("not-found", f"Page {page} has no edition {number}.", 404)
             text, made = found.html, bytes(found.pdf)

@@ -17,8 +17,13 @@ THIN, MINUS = "\u00a0", "\u2212"
 
 def said_money(amount: str | None) -> str:
     """Money with thin spaces and a true minus."""
-    return "none" if amount is None else f"{float(amount):,.2f}".replace(",", THIN).replace("-", MINUS) if "." in amount else \
-        f"{int(amount):,}".replace(",", THIN).replace("-", MINUS)
+    return (
+        "none"
+        if amount is None
+        else f"{float(amount):,.2f}".replace(",", THIN).replace("-", MINUS)
+        if "." in amount
+        else f"{int(amount):,}".replace(",", THIN).replace("-", MINUS)
+    )
 
 
 def said_date(instant: str | None) -> str:
@@ -43,24 +48,54 @@ def _ratio(value: float | None, reason: str | None) -> str:
 
 
 def _work(w: WorkOut) -> dict[str, str]:
-    return {"name": w.name, "wbs": w.wbs, "note": w.note, "people": ", ".join(w.people) or "by contract", "percent": f"{w.percent:g}",
-            "start": said_date(w.start), "finish": said_date(w.finish), "late": said_late(w.late_days)}
+    return {
+        "name": w.name,
+        "wbs": w.wbs,
+        "note": w.note,
+        "people": ", ".join(w.people) or "by contract",
+        "percent": f"{w.percent:g}",
+        "start": said_date(w.start),
+        "finish": said_date(w.finish),
+        "late": said_late(w.late_days),
+    }
 
 
 def html(r: ReportOut, status: str, reason: str, edition: int | None = None, issued_by: str = "") -> str:
     """The report as one HTML page."""
     b = r.balance
     context: dict[str, Any] = {
-        "r": r, "status": status, "status_word": MARK_WORDS.get(status, "Status not chosen yet"), "reason": reason, "edition": edition,
-        "issued_by": issued_by, "status_date": said_date(r.status_date), "period_start": said_date(r.period_start),
-        "figures": {"pv": said_money(b.pv), "ev": said_money(b.ev), "ac": said_money(b.ac), "spi": _ratio(b.spi, b.reasons.get("spi")),
-                    "cpi": _ratio(b.cpi, b.reasons.get("cpi")), "eac": said_money(b.eac), "finish": said_date(b.finish),
-                    "drift": said_late(b.drift) if b.drift is not None else ""},
-        "worked": [_work(w) for w in r.worked_on], "coming": [_work(w) for w in r.coming_next],
+        "r": r,
+        "status": status,
+        "status_word": MARK_WORDS.get(status, "Status not chosen yet"),
+        "reason": reason,
+        "edition": edition,
+        "issued_by": issued_by,
+        "status_date": said_date(r.status_date),
+        "period_start": said_date(r.period_start),
+        "figures": {
+            "pv": said_money(b.pv),
+            "ev": said_money(b.ev),
+            "ac": said_money(b.ac),
+            "spi": _ratio(b.spi, b.reasons.get("spi")),
+            "cpi": _ratio(b.cpi, b.reasons.get("cpi")),
+            "eac": said_money(b.eac),
+            "finish": said_date(b.finish),
+            "drift": said_late(b.drift) if b.drift is not None else "",
+        },
+        "worked": [_work(w) for w in r.worked_on],
+        "coming": [_work(w) for w in r.coming_next],
         "money": [{"name": m.name, "pv": said_money(m.pv), "ev": said_money(m.ev), "ac": said_money(m.ac)} for m in r.money],
-        "milestones": [{"name": m.name, "baseline": said_date(m.baseline), "now": said_date(m.now),
-                        "said": ("reached, " if m.reached else "") + said_late(m.late_days)} for m in r.milestones],
-        "svg": curve_svg(r.curve)}
+        "milestones": [
+            {
+                "name": m.name,
+                "baseline": said_date(m.baseline),
+                "now": said_date(m.now),
+                "said": ("reached, " if m.reached else "") + said_late(m.late_days),
+            }
+            for m in r.milestones
+        ],
+        "svg": curve_svg(r.curve),
+    }
     return render_to_string("report/report.html", context)
 
 
@@ -70,8 +105,12 @@ def pdf(page: str) -> bytes:
         from weasyprint import HTML
         from weasyprint.urls import URLFetcher, URLFetcherResponse
     except (ImportError, OSError):
-        raise Refused("pdf-missing", "This machine lacks the text libraries that a PDF needs. Ask who runs it to install Pango "
-                                     "(on Debian: apt-get install libpangoft2-1.0-0 libharfbuzz-subset0).", 503) from None
+        raise Refused(
+            "pdf-missing",
+            "This machine lacks the text libraries that a PDF needs. Ask who runs it to install Pango "
+            "(on Debian: apt-get install libpangoft2-1.0-0 libharfbuzz-subset0).",
+            503,
+        ) from None
     static = Path(settings.ROOT) / "server" / "static"
 
     class Shipped(URLFetcher):

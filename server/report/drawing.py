@@ -5,11 +5,16 @@ from datetime import datetime
 
 from django.template.loader import render_to_string
 
-from server.value.selectors import CurveOut, PointOut
+from server.value.shapes import CurveOut, PointOut
 
 WIDTH, HEIGHT = 640, 240
 LEFT, RIGHT, TOP, BOTTOM = 52, 66, 12, 24
-LINES = (("pv", "PV", "#5B6472", "5 3"), ("forecast", "Forecast", "#4A5A78", "1 3"), ("ac", "AC", "#8A2F5B", ""), ("ev", "EV", "#0F7B6C", ""))
+LINES = (
+    ("pv", "PV", "#5B6472", "5 3"),
+    ("forecast", "Forecast", "#4A5A78", "1 3"),
+    ("ac", "AC", "#8A2F5B", ""),
+    ("ev", "EV", "#0F7B6C", ""),
+)
 
 
 @dataclass
@@ -64,10 +69,26 @@ def curve_svg(c: CurveOut) -> str:
             months.append((s.x(p.end), f"{month:%b}", month.month))
     x = s.x(c.status)
     pv, ev, ac = float(c.pv), float(c.ev), float(c.ac)
-    return render_to_string("report/curve.svg", {
-        "lines": lines, "grid": grid, "months": months, "width": WIDTH, "height": HEIGHT, "left": LEFT, "right": WIDTH - RIGHT,
-        "bottom": HEIGHT - BOTTOM, "top": TOP, "x": x, "pv": s.y(pv), "ev": s.y(ev), "ac": s.y(ac), "has_status": c.sv is not None,
-        "earned_x": s.x(c.earned_on) if c.earned_on else None})
+    return render_to_string(
+        "report/curve.svg",
+        {
+            "lines": lines,
+            "grid": grid,
+            "months": months,
+            "width": WIDTH,
+            "height": HEIGHT,
+            "left": LEFT,
+            "right": WIDTH - RIGHT,
+            "bottom": HEIGHT - BOTTOM,
+            "top": TOP,
+            "x": x,
+            "pv": s.y(pv),
+            "ev": s.y(ev),
+            "ac": s.y(ac),
+            "has_status": c.sv is not None,
+            "earned_x": s.x(c.earned_on) if c.earned_on else None,
+        },
+    )
 
 
 def _line(c: CurveOut, s: _Scale, key: str, label: str, colour: str, dash: str) -> Line | None:

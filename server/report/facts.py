@@ -8,7 +8,8 @@ from dryledger.marks import MARK_WORDS
 from dryledger.report import MilestoneFact, WorkFact, report_facts
 from server.report.models import Draft, Edition
 from server.value.results import View
-from server.value.selectors import BalanceOut, CurveOut, balance_of, curve
+from server.value.selectors import balance_of, curve
+from server.value.shapes import BalanceOut, CurveOut
 
 STATUSES = ("on_plan", "watch", "act")
 
@@ -102,7 +103,9 @@ def _days(late: Decimal | None) -> float | None:
 
 
 def _work(w: WorkFact) -> WorkOut:
-    return WorkOut(w.code, w.name, w.wbs, to_text(w.start), to_text(w.finish), round(float(w.percent * 100), 1), w.people, w.note, _days(w.late))
+    return WorkOut(
+        w.code, w.name, w.wbs, to_text(w.start), to_text(w.finish), round(float(w.percent * 100), 1), w.people, w.note, _days(w.late)
+    )
 
 
 def _milestone(m: MilestoneFact) -> MilestoneOut:
@@ -127,8 +130,24 @@ def report(v: View) -> ReportOut:
     since = periods[-2].status if len(periods) > 1 else v.book.project.start
     editions = Edition.objects.filter(page=v.page).defer("html", "pdf").select_related("issued_by")
     return ReportOut(
-        v.project.code, v.book.project.name, v.page.code, len(periods), v.page.state, v.page.status, to_text(since), v.project.revision,
-        facts.proposed.mark, facts.proposed.word, list(facts.proposed.reasons), draft_of(v), balance_of(v),
-        v.results.baseline.name if v.results.baseline else None, [_work(w) for w in facts.worked_on], [_work(w) for w in facts.coming_next],
-        [MoneyOut(m.name, f"{m.pv:f}", f"{m.ev:f}", f"{m.ac:f}") for m in facts.money], [_milestone(m) for m in facts.milestones],
-        curve(v, None, "week"), [edition_out(e) for e in editions])
+        v.project.code,
+        v.book.project.name,
+        v.page.code,
+        len(periods),
+        v.page.state,
+        v.page.status,
+        to_text(since),
+        v.project.revision,
+        facts.proposed.mark,
+        facts.proposed.word,
+        list(facts.proposed.reasons),
+        draft_of(v),
+        balance_of(v),
+        v.results.baseline.name if v.results.baseline else None,
+        [_work(w) for w in facts.worked_on],
+        [_work(w) for w in facts.coming_next],
+        [MoneyOut(m.name, f"{m.pv:f}", f"{m.ev:f}", f"{m.ac:f}") for m in facts.money],
+        [_milestone(m) for m in facts.milestones],
+        curve(v, None, "week"),
+        [edition_out(e) for e in editions],
+    )

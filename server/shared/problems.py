@@ -24,8 +24,13 @@ class Stale(Refused):
     """A write that carries an old revision; `changes` says what happened since."""
 
     def __init__(self, revision: int, changes: list[dict[str, Any]]) -> None:
-        super().__init__("stale", "Somebody changed this project while you were typing. Nothing of yours was written yet.", 409,
-                         revision=revision, changes=changes)
+        super().__init__(
+            "stale",
+            "Somebody changed this project while you were typing. Nothing of yours was written yet.",
+            409,
+            revision=revision,
+            changes=changes,
+        )
 
 
 class NotAllowed(Refused):
@@ -37,8 +42,14 @@ class NotAllowed(Refused):
 
 def problem(code: str, detail: str, status: int, **more: Any) -> dict[str, Any]:
     """The body of a problem document."""
-    return {"type": f"urn:dry-ledger:problem:{code}", "title": code.replace("-", " ").capitalize(), "status": status,
-            "code": code, "detail": detail, **{k: v for k, v in more.items() if v is not None}}
+    return {
+        "type": f"urn:dry-ledger:problem:{code}",
+        "title": code.replace("-", " ").capitalize(),
+        "status": status,
+        "code": code,
+        "detail": detail,
+        **{k: v for k, v in more.items() if v is not None},
+    }
 
 
 def _respond(body: dict[str, Any]) -> Response:

@@ -29,37 +29,61 @@ SECRET_KEY = _secret()
 DEBUG = False
 ALLOWED_HOSTS = os.environ.get("DRY_HOSTS", "127.0.0.1,localhost,[::1]").split(",")
 INSTALLED_APPS = [
-    "django.contrib.auth", "django.contrib.contenttypes", "django.contrib.sessions", "django.contrib.staticfiles",
-    "rest_framework", "drf_spectacular", "axes",
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.staticfiles",
+    "rest_framework",
+    "drf_spectacular",
+    "axes",
     *(f"server.{room}" for room in ("accounts", "calendar", "plan", "baseline", "posting", "value", "report", "exchange", "journal")),
 ]
 MIDDLEWARE = [
-    "django.middleware.security.SecurityMiddleware", "whitenoise.middleware.WhiteNoiseMiddleware",
-    "django.contrib.sessions.middleware.SessionMiddleware", "django.middleware.common.CommonMiddleware",
-    "django.middleware.csrf.CsrfViewMiddleware", "django.contrib.auth.middleware.AuthenticationMiddleware",
-    "django.middleware.clickjacking.XFrameOptionsMiddleware", "csp.middleware.CSPMiddleware", "axes.middleware.AxesMiddleware",
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "axes.middleware.AxesMiddleware",
 ]
 ROOT_URLCONF = "server.site.urls"
 WSGI_APPLICATION = "server.site.wsgi.application"
-TEMPLATES = [{
-    "BACKEND": "django.template.backends.django.DjangoTemplates", "DIRS": [DIST, ROOT / "server" / "templates"],
-    "APP_DIRS": False, "OPTIONS": {"context_processors": ["django.template.context_processors.request"]}}]
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "DIRS": [DIST, ROOT / "server" / "templates"],
+        "APP_DIRS": False,
+        "OPTIONS": {"context_processors": ["django.template.context_processors.request"]},
+    }
+]
 
 # FULL: an acknowledged entry survives a power cut, not only a killed process (docs/decisions/0003).
 _PRAGMAS = "PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON; PRAGMA cache_size=-32000;"
 _TESTING = os.environ.get("DRY_TESTING") == "1"
-DATABASES = {"default": {
-    "ENGINE": "django.db.backends.sqlite3", "NAME": DATA / "dry.sqlite3",
-    "OPTIONS": {"transaction_mode": "IMMEDIATE", "timeout": 5,
-                "init_command": _PRAGMAS if _TESTING else f"PRAGMA journal_mode=WAL; {_PRAGMAS}"},
-    "TEST": {"NAME": DATA / "test.sqlite3"}}}
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.sqlite3",
+        "NAME": DATA / "dry.sqlite3",
+        "OPTIONS": {
+            "transaction_mode": "IMMEDIATE",
+            "timeout": 5,
+            "init_command": _PRAGMAS if _TESTING else f"PRAGMA journal_mode=WAL; {_PRAGMAS}",
+        },
+        "TEST": {"NAME": DATA / "test.sqlite3"},
+    }
+}
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
 AUTH_USER_MODEL = "accounts.Person"
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
-AUTH_PASSWORD_VALIDATORS = [{"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
-                            {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"}]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]
 AXES_FAILURE_LIMIT = 10
 AXES_COOLOFF_TIME = 0.25
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
@@ -76,9 +100,13 @@ REST_FRAMEWORK = {
     "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
     "EXCEPTION_HANDLER": "server.shared.problems.handle",
 }
-SPECTACULAR_SETTINGS = {"TITLE": "Dry Ledger", "VERSION": "1", "SERVE_INCLUDE_SCHEMA": False,
-                        "COMPONENT_SPLIT_REQUEST": False,
-                        "DESCRIPTION": "Progress, earned value and reports of projects kept like a set of books."}
+SPECTACULAR_SETTINGS = {
+    "TITLE": "Dry Ledger",
+    "VERSION": "1",
+    "SERVE_INCLUDE_SCHEMA": False,
+    "COMPONENT_SPLIT_REQUEST": False,
+    "DESCRIPTION": "Progress, earned value and reports of projects kept like a set of books.",
+}
 
 STATIC_URL = "/static/"
 STATICFILES_DIRS = [d for d in (DIST, ROOT / "server" / "static") if d.exists()]
@@ -87,11 +115,26 @@ WHITENOISE_USE_FINDERS = True
 WHITENOISE_AUTOREFRESH = False
 WHITENOISE_IMMUTABLE_FILE_TEST = r"^.+[-.][0-9a-zA-Z_-]{8,12}\..+$"
 # The hash is that of the empty string: it lets the style library add its empty style element and fill it by script.
-CONTENT_SECURITY_POLICY = {"DIRECTIVES": {
-    "default-src": [SELF], "script-src": [SELF], "style-src": [SELF, "'sha256-47DEQpj8HBSa+/TImW+5JCeuQeRkm5NMpJWZG3hSuFU='"],
-    "style-src-attr": ["'unsafe-inline'"], "img-src": [SELF, "data:"], "font-src": [SELF, "data:"], "object-src": [NONE],
-    "frame-ancestors": [NONE], "base-uri": [SELF], "form-action": [SELF]}}
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [SELF],
+        "script-src": [SELF],
+        "style-src": [SELF, "'sha256-47DEQpj8HBSa+/TImW+5JCeuQeRkm5NMpJWZG3hSuFU='"],
+        "style-src-attr": ["'unsafe-inline'"],
+        "img-src": [SELF, "data:"],
+        "font-src": [SELF, "data:"],
+        "object-src": [NONE],
+        "frame-ancestors": [NONE],
+        "base-uri": [SELF],
+        "form-action": [SELF],
+    }
+}
 USE_TZ = True
 LANGUAGE_CODE = "en"
-LOGGING = {"version": 1, "disable_existing_loggers": False, "handlers": {"console": {"class": "logging.StreamHandler"}},
-           "root": {"handlers": ["console"], "level": "WARNING"}, "loggers": {name: {"level": "ERROR"} for name in ("axes", "django.request", "weasyprint", "fontTools")}}
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+    "loggers": {name: {"level": "ERROR"} for name in ("axes", "django.request", "weasyprint", "fontTools")},
+}

@@ -3,8 +3,8 @@
 from django.urls import include, path, re_path
 from drf_spectacular.views import SpectacularAPIView
 
-from server.site.page import web_page
 from server.shared.problems import not_found
+from server.site.page import web_page
 
 PROJECT = "projects/<str:project>/"
 PAGE = f"{PROJECT}pages/<str:page>/"

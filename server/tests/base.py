@@ -18,7 +18,7 @@ def ferry(pages: int | None = None) -> Any:
     """The demo book; `pages` keeps the last few dry, to load faster."""
     document: Any = parse_json(FERRY.read_bytes())
     if pages is not None:
-        document["periods"] = document["periods"][:pages - 1] + [document["periods"][pages - 1] | {"state": "wet"}]
+        document["periods"] = [*document["periods"][: pages - 1], document["periods"][pages - 1] | {"state": "wet"}]
     return document
 
 
@@ -58,5 +58,9 @@ class LedgerTest(TestCase):
 
     def post_entry(self, code: str, status: int = 200, page: str = "now", revision: int | None = None, **typed: str) -> Any:
         """Type cells of an activity."""
-        return self.call("patch", f"projects/FERRY/pages/{page}/posting/activities/{code}",
-                         {"revision": self.revision() if revision is None else revision, **typed}, status)
+        return self.call(
+            "patch",
+            f"projects/FERRY/pages/{page}/posting/activities/{code}",
+            {"revision": self.revision() if revision is None else revision, **typed},
+            status,
+        )

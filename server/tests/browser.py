@@ -10,8 +10,15 @@ from server.exchange.books import Recent
 from server.exchange.load import load_document
 from server.tests.base import ferry, make_people
 
-FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
-         "--disable-component-update", "--disable-sync"]
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
 REFUSALS = ("status of 422", "status of 409", "status of 403", "status of 401")
 """Refusals that a test provokes: the browser logs them, the page shows them in words."""
 
@@ -45,8 +52,12 @@ class BrowserTest(StaticLiveServerTestCase):
 
     def open(self, path: str, who: str = "Ines", **more: Any) -> Page:
         """A new browser window, signed in as a demo person, at a path."""
-        context = self.browser.new_context(viewport={"width": self.size[0], "height": self.size[1]},
-                                           color_scheme="dark" if self.dark else "light", reduced_motion="reduce", **more)
+        context = self.browser.new_context(
+            viewport={"width": self.size[0], "height": self.size[1]},
+            color_scheme="dark" if self.dark else "light",
+            reduced_motion="reduce",
+            **more,
+        )
         self.addCleanup(context.close)
         page = context.new_page()
         page.set_default_timeout(15_000)

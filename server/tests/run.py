@@ -9,11 +9,11 @@ ROOT = Path(__file__).parents[2]
 sys.path[:0] = [str(ROOT), str(ROOT / "core")]
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "server.site.settings")
 
-import django  # noqa: E402
+import django
 
 django.setup()
 
-from django.test.runner import DiscoverRunner  # noqa: E402
+from django.test.runner import DiscoverRunner
 
 
 class CountingRunner(DiscoverRunner):

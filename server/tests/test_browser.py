@@ -125,8 +125,13 @@ class Refusals(BrowserTest):
         page = self.open(POSTING)
         page.wait_for_selector("footer button")
         before = balance(page)
-        for field, text, words in (("percent", "140", "Give 0 to 100"), ("remaining", "a few", "not a duration"), ("actual_start", "20 mar", "after this page's status date"),
-                                   ("actual_finish", "1 feb", "before the start"), ("cost", "12,3,4", "not an amount")):
+        for field, text, words in (
+            ("percent", "140", "Give 0 to 100"),
+            ("remaining", "a few", "not a duration"),
+            ("actual_start", "20 mar", "after this page's status date"),
+            ("actual_finish", "1 feb", "before the start"),
+            ("cost", "12,3,4", "not an amount"),
+        ):
             type_into(page, "A350", field, text)
             expect(cell(page, "A350", field)).to_contain_text(text)
             expect(cell(page, "A350", field).get_by_role("alert")).to_contain_text(words)
@@ -169,7 +174,9 @@ class Looks(BrowserTest):
     AXE = (settings.ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text
 
     def look(self, page: Page, name: str) -> None:
-        found = page.evaluate("async () => (await axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']})).violations")
+        found = page.evaluate(
+            "async () => (await axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']})).violations"
+        )
         self.assertEqual([(v["id"], [n["html"][:140] for n in v["nodes"][:3]]) for v in found], [], name)
         wide = page.evaluate("() => document.documentElement.scrollWidth - innerWidth")
         self.assertLessEqual(wide, 0, f"{name} scrolls sideways")

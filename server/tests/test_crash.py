@@ -31,8 +31,13 @@ class Served:
         subprocess.run([sys.executable, ROOT / "server" / "manage.py", *args], env=self.env, check=True, stdout=subprocess.DEVNULL)
 
     def start(self) -> None:
-        self.process = subprocess.Popen([sys.executable, "-m", "waitress", f"--listen=127.0.0.1:{self.port}", "server.site.wsgi:application"],
-                                        env=self.env, cwd=ROOT, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+        self.process = subprocess.Popen(
+            [sys.executable, "-m", "waitress", f"--listen=127.0.0.1:{self.port}", "server.site.wsgi:application"],
+            env=self.env,
+            cwd=ROOT,
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.DEVNULL,
+        )
         for _ in range(300):
             try:
                 self.opener.open(f"{self.url}/", timeout=5).read()
@@ -47,8 +52,12 @@ class Served:
 
     def call(self, method: str, path: str, body: Any = None) -> Any:
         token = next((c.value or "" for c in self.jar if c.name == "csrftoken"), "")
-        request = urllib.request.Request(f"{self.url}/api/{path}", json.dumps(body).encode() if body is not None else None, method=method,
-                                         headers={"Content-Type": "application/json", "X-CSRFToken": token})
+        request = urllib.request.Request(
+            f"{self.url}/api/{path}",
+            json.dumps(body).encode() if body is not None else None,
+            method=method,
+            headers={"Content-Type": "application/json", "X-CSRFToken": token},
+        )
         return json.loads(self.opener.open(request, timeout=20).read())
 
 
@@ -69,7 +78,9 @@ class Crash(unittest.TestCase):
             try:
                 for percent in range(1, 2000):
                     text = str(percent % 100 or 1)
-                    effect = served.call("PATCH", "projects/FERRY/pages/P10/posting/activities/A340", {"revision": revision, "percent": text})
+                    effect = served.call(
+                        "PATCH", "projects/FERRY/pages/P10/posting/activities/A340", {"revision": revision, "percent": text}
+                    )
                     revision, acknowledged = effect["revision"], int(text)
             except OSError:
                 pass
@@ -78,5 +89,7 @@ class Crash(unittest.TestCase):
             sheet = served.call("GET", "projects/FERRY/pages/P10/posting")
             row = next(r for r in sheet["rows"] if r["code"] == "A340")
             # The entry on its way when the server died may or may not be written; none that was acknowledged is lost.
-            self.assertIn((sheet["revision"], row["entry"]["percent"]), ((revision, acknowledged), (revision + 1, (acknowledged + 1) % 100 or 1)))
+            self.assertIn(
+                (sheet["revision"], row["entry"]["percent"]), ((revision, acknowledged), (revision + 1, (acknowledged + 1) % 100 or 1))
+            )
             served.manage("verify_pages")

@@ -9,14 +9,14 @@ from dryledger.curve import BUCKETS
 from server.shared.plain import plain
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
-from server.value import selectors
+from server.value import selectors, shapes
 from server.value.results import view
 
 
 class BalanceView(APIView):
     """The balance line."""
 
-    @extend_schema(responses=serializer_for(selectors.BalanceOut), operation_id="balance")
+    @extend_schema(responses=serializer_for(shapes.BalanceOut), operation_id="balance")
     def get(self, request: Request, project: str, page: str) -> Response:
         return Response(plain(selectors.balance_of(view(project, page))))
 
@@ -24,7 +24,7 @@ class BalanceView(APIView):
 class ValueView(APIView):
     """The measures."""
 
-    @extend_schema(responses=serializer_for(selectors.ValueOut), operation_id="value")
+    @extend_schema(responses=serializer_for(shapes.ValueOut), operation_id="value")
     def get(self, request: Request, project: str, page: str) -> Response:
         return Response(plain(selectors.value(view(project, page))))
 
@@ -32,8 +32,11 @@ class ValueView(APIView):
 class CurveView(APIView):
     """A curve."""
 
-    @extend_schema(parameters=[OpenApiParameter("wbs", str), OpenApiParameter("bucket", str, enum=BUCKETS)],
-                   responses=serializer_for(selectors.CurveOut), operation_id="curve")
+    @extend_schema(
+        parameters=[OpenApiParameter("wbs", str), OpenApiParameter("bucket", str, enum=BUCKETS)],
+        responses=serializer_for(shapes.CurveOut),
+        operation_id="curve",
+    )
     def get(self, request: Request, project: str, page: str) -> Response:
         bucket = request.query_params.get("bucket") or "week"
         if bucket not in BUCKETS:
@@ -44,9 +47,15 @@ class CurveView(APIView):
 class WorkingView(APIView):
     """The working of a figure."""
 
-    @extend_schema(parameters=[OpenApiParameter("measure", str, required=True), OpenApiParameter("kind", str, enum=("project", "wbs", "activity")),
-                               OpenApiParameter("code", str)],
-                   responses=serializer_for(selectors.WorkingOut), operation_id="working")
+    @extend_schema(
+        parameters=[
+            OpenApiParameter("measure", str, required=True),
+            OpenApiParameter("kind", str, enum=("project", "wbs", "activity")),
+            OpenApiParameter("code", str),
+        ],
+        responses=serializer_for(shapes.WorkingOut),
+        operation_id="working",
+    )
     def get(self, request: Request, project: str, page: str) -> Response:
         q = request.query_params
         kind = q.get("kind") or "project"
@@ -58,7 +67,7 @@ class WorkingView(APIView):
 class TimelineView(APIView):
     """The timeline."""
 
-    @extend_schema(responses=serializer_for(selectors.TimelineOut), operation_id="timeline")
+    @extend_schema(responses=serializer_for(shapes.TimelineOut), operation_id="timeline")
     def get(self, request: Request, project: str, page: str) -> Response:
         return Response(plain(selectors.timeline(view(project, page))))
 
@@ -66,6 +75,6 @@ class TimelineView(APIView):
 class ActivityView(APIView):
     """One activity, for the margin."""
 
-    @extend_schema(responses=serializer_for(selectors.ActivityOut), operation_id="activity")
+    @extend_schema(responses=serializer_for(shapes.ActivityOut), operation_id="activity")
     def get(self, request: Request, project: str, page: str, activity: str) -> Response:
         return Response(plain(selectors.activity(view(project, page), activity)))

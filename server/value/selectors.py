@@ -1,6 +1,5 @@
 """Figures for screens, read from Results: the balance line, the measures, curves, working, timeline, one activity."""
 
-from dataclasses import dataclass, field
 from decimal import Decimal
 
 from dryledger.calendar import to_text
@@ -13,218 +12,25 @@ from server.posting.models import Page
 from server.posting.sheet import levels
 from server.shared.problems import Refused
 from server.value.results import View
+from server.value.shapes import (
+    ActivityOut,
+    BalanceOut,
+    Bar,
+    Bracket,
+    CurveOut,
+    MeasureRow,
+    OperandOut,
+    PointOut,
+    Said,
+    TimelineOut,
+    ValueOut,
+    WorkingOut,
+    WorkingRowOut,
+)
 
 
-@dataclass
-class BalanceOut:
-    """The balance line of a page."""
-
-    status: str
-    baseline: str | None
-    currency: str
-    bac: str
-    pv: str
-    ev: str
-    ac: str
-    spi: float | None
-    cpi: float | None
-    eac: str | None
-    eac_method: str
-    finish: str
-    drift: float | None
-    reasons: dict[str, str]
-
-
-@dataclass
-class MeasureRow:
-    """The measures of one scope: the project, a WBS element or an activity."""
-
-    kind: str
-    code: str
-    name: str
-    level: int
-    parent: str | None
-    mark: str | None
-    bac: str
-    pv: str
-    ev: str
-    ac: str
-    sv: str | None
-    cv: str | None
-    spi: float | None
-    cpi: float | None
-    eac: str | None
-    vac: str | None
-    percent: float | None
-    reasons: dict[str, str]
-
-
-@dataclass
-class ValueOut:
-    """The measures of a page by WBS down to activities, the project last."""
-
-    status: str
-    baseline: str | None
-    eac_method: str
-    rows: list[MeasureRow]
-    project: MeasureRow
-    more: dict[str, str | float | None]
-    """Further measures of the project by name."""
-
-
-@dataclass
-class PointOut:
-    """One point of a curve."""
-
-    end: str
-    pv: str
-    ev: str | None
-    ac: str | None
-    forecast: str | None
-    others: dict[str, str]
-
-
-@dataclass
-class CurveOut:
-    """A curve with what its brackets need."""
-
-    scope: str
-    bucket: str
-    status: str
-    points: list[PointOut]
-    pv: str
-    ev: str
-    ac: str
-    bac: str
-    sv: str | None
-    cv: str | None
-    earned_schedule: float | None
-    sv_t: float | None
-    earned_on: str | None
-    """The date by which the plan had today's earned value."""
-    sentences: list[str]
-
-
-@dataclass
-class OperandOut:
-    """One number of a formula."""
-
-    label: str
-    value: str | float | None
-    measure: str | None
-
-
-@dataclass
-class WorkingRowOut:
-    """One row behind a figure."""
-
-    code: str
-    name: str
-    value: str | float | None
-    note: str
-
-
-@dataclass
-class WorkingOut:
-    """Where a figure comes from."""
-
-    measure: str
-    title: str
-    scope: str
-    formula: str
-    result: str | float | None
-    older: str
-    reason: str
-    sentence: str
-    status: str
-    baseline: str | None
-    operands: list[OperandOut]
-    rows: list[WorkingRowOut]
-
-
-@dataclass
-class Bar:
-    """One row of the timeline; instants as text."""
-
-    code: str
-    name: str
-    wbs: str | None
-    kind: str
-    state: str
-    mark: str
-    start: str
-    finish: str
-    worked_to: str | None
-    resume: str | None
-    base_start: str | None
-    base_finish: str | None
-    late_days: float | None
-    float_to: str | None
-    driving: bool
-    drivers: list[str]
-    pauses: list[list[str]]
-    percent: float
-    out_of_sequence: bool
-
-
-@dataclass
-class Bracket:
-    """A WBS element on the timeline with the share of its budget that is earned."""
-
-    code: str
-    name: str
-    level: int
-    start: str | None
-    finish: str | None
-    done: float
-
-
-@dataclass
-class TimelineOut:
-    """The timeline of a page."""
-
-    status: str
-    baseline: str | None
-    start: str
-    finish: str
-    deadline: str | None
-    wbs: list[Bracket]
-    bars: list[Bar]
-
-
-@dataclass
-class Said:
-    """What one page said of an activity."""
-
-    page: str
-    status: str
-    state: str
-    text: str
-    note: str | None
-
-
-@dataclass
-class ActivityOut:
-    """The margin of one activity."""
-
-    code: str
-    name: str
-    wbs: str
-    start: str
-    finish: str
-    drivers: list[str]
-    total_float_days: float | None
-    free_float_days: float | None
-    late_days: float | None
-    mark: str
-    reasons: list[str]
-    people: list[str]
-    history: list[Said] = field(default_factory=list)
-    measures: MeasureRow | None = None
-
-
-def _text(value: object) -> str | float | None:
-    return f"{value:f}" if isinstance(value, Decimal) else value  # type: ignore[return-value]
+def _text(value: Decimal | float | str | None) -> str | None:
+    return f"{value:f}" if isinstance(value, Decimal) else None if value is None else str(value)
 
 
 def _money(value: Decimal | None) -> str | None:
@@ -233,9 +39,22 @@ def _money(value: Decimal | None) -> str | None:
 
 def balance_out(b: Balance) -> BalanceOut:
     """The balance line as sent."""
-    return BalanceOut(to_text(b.status) if b.status is not None else "", b.baseline, b.currency, f"{b.bac:f}", f"{b.pv:f}", f"{b.ev:f}",
-                      f"{b.ac:f}", b.spi, b.cpi, _money(b.eac), b.eac_method, to_text(b.finish),
-                      None if b.drift is None else float(round(b.drift, 2)), b.reasons)
+    return BalanceOut(
+        to_text(b.status) if b.status is not None else "",
+        b.baseline,
+        b.currency,
+        f"{b.bac:f}",
+        f"{b.pv:f}",
+        f"{b.ev:f}",
+        f"{b.ac:f}",
+        b.spi,
+        b.cpi,
+        _money(b.eac),
+        b.eac_method,
+        to_text(b.finish),
+        None if b.drift is None else float(round(b.drift, 2)),
+        b.reasons,
+    )
 
 
 def balance_of(v: View) -> BalanceOut:
@@ -250,8 +69,26 @@ def measure_row(r: Results, m: Measures, kind: str, name: str, level: int, paren
     if f"eac.{method}" in reasons:
         reasons["eac"] = reasons[f"eac.{method}"]
     percent = round(float(r.progress[m.code].percent * 100), 1) if kind == "activity" and m.code in r.progress else None
-    return MeasureRow(kind, m.code, name, level, parent, mark, f"{m.bac:f}", f"{m.pv:f}", f"{m.ev:f}", f"{m.ac:f}", _money(m.sv),
-                      _money(m.cv), m.spi, m.cpi, _money(m.eac.get(method)), _money(m.vac), percent, reasons)
+    return MeasureRow(
+        kind,
+        m.code,
+        name,
+        level,
+        parent,
+        mark,
+        f"{m.bac:f}",
+        f"{m.pv:f}",
+        f"{m.ev:f}",
+        f"{m.ac:f}",
+        _money(m.sv),
+        _money(m.cv),
+        m.spi,
+        m.cpi,
+        _money(m.eac.get(method)),
+        _money(m.vac),
+        percent,
+        reasons,
+    )
 
 
 def value(v: View) -> ValueOut:
@@ -275,11 +112,30 @@ def value(v: View) -> ValueOut:
         activities(h.code, h.level + 1)
     activities(None, 0)
     m = r.project
-    more = {k: _text(getattr(m, k)) for k in ("sv_percent", "cv_percent", "etc", "tcpi_bac", "tcpi_eac", "earned_schedule", "actual_time",
-                                              "sv_t", "spi_t", "forecast_finish_t")}
+    more = {
+        k: _text(getattr(m, k))
+        for k in (
+            "sv_percent",
+            "cv_percent",
+            "etc",
+            "tcpi_bac",
+            "tcpi_eac",
+            "earned_schedule",
+            "actual_time",
+            "sv_t",
+            "spi_t",
+            "forecast_finish_t",
+        )
+    }
     more |= {f"eac.{k}": _money(x) for k, x in m.eac.items()}
-    return ValueOut(v.page.status, r.baseline.code if r.baseline else None, v.book.project.eac, rows,
-                    measure_row(r, m, "project", v.book.project.name, 0, None, None), more)
+    return ValueOut(
+        v.page.status,
+        r.baseline.code if r.baseline else None,
+        v.book.project.eac,
+        rows,
+        measure_row(r, m, "project", v.book.project.name, 0, None, None),
+        more,
+    )
 
 
 def curve(v: View, wbs: str | None, bucket: str) -> CurveOut:
@@ -288,10 +144,26 @@ def curve(v: View, wbs: str | None, bucket: str) -> CurveOut:
     if wbs is not None and wbs not in r.wbs:
         raise Refused("not-found", f"There is no WBS element “{wbs}” in {v.project.code}.", 404)
     m = r.project if wbs is None else r.wbs[wbs]
-    points = [PointOut(to_text(p.end), f"{p.pv:f}", _money(p.ev), _money(p.ac), _money(p.forecast),
-                       {k: f"{x:f}" for k, x in p.others.items()}) for p in r.curve_of(wbs, bucket)]
-    return CurveOut(wbs or "", bucket, v.page.status, points, f"{m.pv:f}", f"{m.ev:f}", f"{m.ac:f}", f"{m.bac:f}", _money(m.sv),
-                    _money(m.cv), m.earned_schedule, m.sv_t, _earned_on(r, wbs, m), _sentences(r, m))
+    points = [
+        PointOut(to_text(p.end), f"{p.pv:f}", _money(p.ev), _money(p.ac), _money(p.forecast), {k: f"{x:f}" for k, x in p.others.items()})
+        for p in r.curve_of(wbs, bucket)
+    ]
+    return CurveOut(
+        wbs or "",
+        bucket,
+        v.page.status,
+        points,
+        f"{m.pv:f}",
+        f"{m.ev:f}",
+        f"{m.ac:f}",
+        f"{m.bac:f}",
+        _money(m.sv),
+        _money(m.cv),
+        m.earned_schedule,
+        m.sv_t,
+        _earned_on(r, wbs, m),
+        _sentences(r, m),
+    )
 
 
 def _earned_on(r: Results, wbs: str | None, m: Measures) -> str | None:
@@ -315,15 +187,25 @@ def _sentences(r: Results, m: Measures) -> list[str]:
 
     out = []
     if m.sv is not None:
-        out.append(f"SV: the work done by this date was budgeted at {said(m.sv)} {'less' if m.sv < 0 else 'more'} than {name} planned. "
-                   "It says how much work, not how much money was spent." if m.sv else f"SV: as much was done as {name} planned.")
+        out.append(
+            f"SV: the work done by this date was budgeted at {said(m.sv)} {'less' if m.sv < 0 else 'more'} than {name} planned. "
+            "It says how much work, not how much money was spent."
+            if m.sv
+            else f"SV: as much was done as {name} planned."
+        )
     if m.cv is not None:
-        out.append(f"CV: the work done cost {said(m.cv)} {'more' if m.cv < 0 else 'less'} than its budget." if m.cv
-                   else "CV: the work done cost what was budgeted for it.")
+        out.append(
+            f"CV: the work done cost {said(m.cv)} {'more' if m.cv < 0 else 'less'} than its budget."
+            if m.cv
+            else "CV: the work done cost what was budgeted for it."
+        )
     if m.sv_t is not None:
         days = days_text(abs(Decimal(str(m.sv_t))))
-        out.append(f"Time: {name} had this much earned {days} working days {'before' if m.sv_t < 0 else 'after'} the status date."
-                   if m.sv_t else f"Time: {name} had this much earned on the status date.")
+        out.append(
+            f"Time: {name} had this much earned {days} working days {'before' if m.sv_t < 0 else 'after'} the status date."
+            if m.sv_t
+            else f"Time: {name} had this much earned on the status date."
+        )
     return out
 
 
@@ -343,8 +225,20 @@ def working_of(v: View, measure: str, kind: str, code: str | None) -> WorkingOut
     def row(x: Row) -> WorkingRowOut:
         return WorkingRowOut(x.code, x.name, _text(x.value), x.note)
 
-    return WorkingOut(w.measure, w.title, scope, w.formula, _text(w.result), w.older, w.reason, w.sentence, v.page.status,
-                      r.baseline.code if r.baseline else None, [operand(o) for o in w.operands], [row(x) for x in w.rows])
+    return WorkingOut(
+        w.measure,
+        w.title,
+        scope,
+        w.formula,
+        _text(w.result),
+        w.older,
+        w.reason,
+        w.sentence,
+        v.page.status,
+        r.baseline.code if r.baseline else None,
+        [operand(o) for o in w.operands],
+        [row(x) for x in w.rows],
+    )
 
 
 def _scope_name(v: View, kind: str, code: str) -> str:
@@ -369,19 +263,41 @@ def timeline(v: View) -> TimelineOut:
         late = drift_days(r, a.code)
         worked_to = min(row.finish, r.status) if row.state == "in_progress" else row.finish if row.state == "complete" else None
         slack = row.late_finish if row.late_finish is not None and row.late_finish > row.finish else None
-        bars.append(Bar(a.code, a.name, a.wbs, a.kind if row.duration or a.kind == "milestone" else "milestone", row.state,
-                        marks[a.code].mark, to_text(row.start), to_text(row.finish), to_text(worked_to) if worked_to is not None else None,
-                        to_text(row.resume) if row.resume is not None else None, to_text(base.start) if base else None,
-                        to_text(base.finish) if base else None, None if late is None else float(round(late, 2)),
-                        to_text(slack) if slack is not None else None, a.code in driving, [said_driver(r, d) for d in row.driven_by],
-                        [[to_text(p.start), to_text(p.end)] for p in a.pauses], round(float(r.progress[a.code].percent * 100), 1),
-                        row.out_of_sequence))
+        bars.append(
+            Bar(
+                a.code,
+                a.name,
+                a.wbs,
+                a.kind if row.duration or a.kind == "milestone" else "milestone",
+                row.state,
+                marks[a.code].mark,
+                to_text(row.start),
+                to_text(row.finish),
+                to_text(worked_to) if worked_to is not None else None,
+                to_text(row.resume) if row.resume is not None else None,
+                to_text(base.start) if base else None,
+                to_text(base.finish) if base else None,
+                None if late is None else float(round(late, 2)),
+                to_text(slack) if slack is not None else None,
+                a.code in driving,
+                [said_driver(r, d) for d in row.driven_by],
+                [[to_text(p.start), to_text(p.end)] for p in a.pauses],
+                round(float(r.progress[a.code].percent * 100), 1),
+                row.out_of_sequence,
+            )
+        )
     starts = [b.start for b in bars] + [b.base_start for b in bars if b.base_start]
     ends = [b.finish for b in bars] + [b.base_finish for b in bars if b.base_finish]
     deadline = book.project.deadline
-    return TimelineOut(v.page.status, r.baseline.code if r.baseline else None, min(starts, default=to_text(book.project.start)),
-                       max(ends, default=to_text(book.project.start)), to_text(deadline) if deadline is not None else None,
-                       [_bracket(v, h.code, h.name, h.level) for h in heads], bars)
+    return TimelineOut(
+        v.page.status,
+        r.baseline.code if r.baseline else None,
+        min(starts, default=to_text(book.project.start)),
+        max(ends, default=to_text(book.project.start)),
+        to_text(deadline) if deadline is not None else None,
+        [_bracket(v, h.code, h.name, h.level) for h in heads],
+        bars,
+    )
 
 
 def _driving(r: Results) -> set[str]:
@@ -403,8 +319,14 @@ def _bracket(v: View, code: str, name: str, level: int) -> Bracket:
     rows = [r.schedule.activities[c] for c in r.valuation.scope(code).activities if c in r.schedule.activities]
     m = r.wbs[code]
     done = float(m.ev / m.bac) if m.bac else 0.0
-    return Bracket(code, name, level, to_text(min(x.start for x in rows)) if rows else None,
-                   to_text(max(x.finish for x in rows)) if rows else None, round(done, 4))
+    return Bracket(
+        code,
+        name,
+        level,
+        to_text(min(x.start for x in rows)) if rows else None,
+        to_text(max(x.finish for x in rows)) if rows else None,
+        round(done, 4),
+    )
 
 
 def activity(v: View, code: str) -> ActivityOut:
@@ -421,13 +343,26 @@ def activity(v: View, code: str) -> ActivityOut:
 
     states = dict(Page.objects.filter(project=v.project).values_list("code", "state"))
     people = [book.resource_by_code[x.resource].name for x in book.assignments_of.get(code, ())]
-    out = ActivityOut(code, a.name, next((w.name for w in book.wbs if w.code == a.wbs), ""), to_text(row.start), to_text(row.finish),
-                      [said_driver(r, d) for d in row.driven_by], days(row.total_float), days(row.free_float),
-                      None if late is None else float(round(late, 2)), mark.mark, list(mark.reasons), people)
+    out = ActivityOut(
+        code,
+        a.name,
+        next((w.name for w in book.wbs if w.code == a.wbs), ""),
+        to_text(row.start),
+        to_text(row.finish),
+        [said_driver(r, d) for d in row.driven_by],
+        days(row.total_float),
+        days(row.free_float),
+        None if late is None else float(round(late, 2)),
+        mark.mark,
+        list(mark.reasons),
+        people,
+    )
     for period in r.at.periods:
         for s in period.statements:
             if s.activity == code:
-                out.history.append(Said(period.code, to_text(period.status), states.get(period.code, period.state), _said(s, per_day), s.note))
+                out.history.append(
+                    Said(period.code, to_text(period.status), states.get(period.code, period.state), _said(s, per_day), s.note)
+                )
     out.measures = measure_row(r, r.activities[code], "activity", a.name, 0, a.wbs, mark.mark)
     return out
 

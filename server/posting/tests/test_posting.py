@@ -16,8 +16,12 @@ class Posting(LedgerTest):
 
     def figures(self) -> str:
         """Everything a page shows, as one text."""
-        return json.dumps([self.call("get", f"projects/FERRY/pages/now/{part}") | {"revision": 0}
-                           for part in ("posting", "value", "curve", "timeline", "balance", "report")])
+        return json.dumps(
+            [
+                self.call("get", f"projects/FERRY/pages/now/{part}") | {"revision": 0}
+                for part in ("posting", "value", "curve", "timeline", "balance", "report")
+            ]
+        )
 
     def test_an_entry_moves_its_row_its_successors_and_the_totals_and_undo_brings_all_back(self) -> None:
         before = self.figures()
@@ -42,15 +46,24 @@ class Posting(LedgerTest):
         outside = results_document(compute(book_from(json.loads(json.dumps(book_document(project))))))
         shown = self.call("get", "projects/FERRY/pages/now/value")
         for row, m in zip([r for r in shown["rows"] if r["kind"] == "wbs"], outside["value"]["wbs"], strict=True):  # type: ignore[index]
-            self.assertEqual({k: row[k] for k in ("bac", "pv", "ev", "ac", "sv", "cv", "spi", "cpi")}, {k: m[k] for k in ("bac", "pv", "ev", "ac", "sv", "cv", "spi", "cpi")})
+            self.assertEqual(
+                {k: row[k] for k in ("bac", "pv", "ev", "ac", "sv", "cv", "spi", "cpi")},
+                {k: m[k] for k in ("bac", "pv", "ev", "ac", "sv", "cv", "spi", "cpi")},
+            )
         self.assertEqual(results_document(compute(live_book(project))), outside)
 
     def test_refused_in_words_at_the_cell_and_nothing_is_written(self) -> None:
         before = self.figures()
-        for code, field, text, words in (("A150", "actual_start", "1 mar", "after this page's status date"), ("A150", "percent", "140", "Give 0 to 100"),
-                                         ("A150", "percent", "lots", "not a number"), ("A150", "remaining", "x", "not a duration"),
-                                         ("A150", "actual_finish", "4 jan", "before the start"), ("A150", "cost", "1.999", "smaller"),
-                                         ("A150", "actual_start", "32 jan", "not a date"), ("A770", "percent", "10", "Say first when it started")):
+        for code, field, text, words in (
+            ("A150", "actual_start", "1 mar", "after this page's status date"),
+            ("A150", "percent", "140", "Give 0 to 100"),
+            ("A150", "percent", "lots", "not a number"),
+            ("A150", "remaining", "x", "not a duration"),
+            ("A150", "actual_finish", "4 jan", "before the start"),
+            ("A150", "cost", "1.999", "smaller"),
+            ("A150", "actual_start", "32 jan", "not a date"),
+            ("A770", "percent", "10", "Say first when it started"),
+        ):
             problem = self.post_entry(code, 422, **{field: text})
             self.assertEqual(problem["field"], field)
             self.assertIn(words, problem["detail"])
@@ -90,7 +103,11 @@ class Posting(LedgerTest):
         before = self.figures()
         effect = self.call("post", "projects/FERRY/pages/now/posting/to-plan", {"revision": 50})
         self.assertGreater(effect["posted"], 3)
-        self.assertEqual(effect["to_go"], 0, [r["code"] for r in self.call("get", "projects/FERRY/pages/now/posting")["rows"] if r["wants"] and not r["posted"]])
+        self.assertEqual(
+            effect["to_go"],
+            0,
+            [r["code"] for r in self.call("get", "projects/FERRY/pages/now/posting")["rows"] if r["wants"] and not r["posted"]],
+        )
         self.call("post", "projects/FERRY/undo", {"revision": 51})
         self.assertEqual(self.figures(), before)
         only = self.call("post", "projects/FERRY/pages/now/posting/to-plan", {"revision": 52, "activities": ["A150"]})
@@ -102,7 +119,10 @@ class Pages(LedgerTest):
         wet = self.call("get", "projects/FERRY/pages/P02/value")
         self.assertEqual(self.call("post", "projects/FERRY/pages/P02/close", {"revision": self.revision()}), {"page": "P03"})
         pages = self.call("get", "projects/FERRY")["pages"]
-        self.assertEqual([(p["code"], p["status"], p["state"]) for p in pages][1:], [("P02", "2027-01-15T16:00", "dry"), ("P03", "2027-01-22T16:00", "wet")])
+        self.assertEqual(
+            [(p["code"], p["status"], p["state"]) for p in pages][1:],
+            [("P02", "2027-01-15T16:00", "dry"), ("P03", "2027-01-22T16:00", "wet")],
+        )
         self.assertEqual(self.call("get", "projects/FERRY/pages/P02/value"), wet)
         self.call("post", "projects/FERRY/undo", {"revision": self.revision()}, 409)
         self.post_entry("A150", percent="50")
@@ -133,15 +153,39 @@ class Guards(LedgerTest):
         self.sign_in("maud")
         rev = self.revision()
         self.post_entry("A150", 403, percent="50")
-        for path, body in (("pages/now/posting/to-plan", {}), ("undo", {}), ("redo", {}), ("pages/now/close", {}), ("pages/now/report/issue", {})):
+        for path, body in (
+            ("pages/now/posting/to-plan", {}),
+            ("undo", {}),
+            ("redo", {}),
+            ("pages/now/close", {}),
+            ("pages/now/report/issue", {}),
+        ):
             self.call("post", f"projects/FERRY/{path}", {"revision": rev, **body}, 403)
         self.call("put", "projects/FERRY/pages/now/report", {"revision": rev, "status": "", "reason": "", "words": ""}, 403)
         self.assertEqual(self.revision(), rev)
 
     def test_nobody_signed_out_sees_anything(self) -> None:
         self.client.logout()
-        for path in ("projects", "projects/FERRY", *(f"projects/FERRY/pages/P01/{p}" for p in ("posting", "value", "curve", "balance", "timeline", "report", "working?measure=ev",
-                                                                                                "activities/A110", "report/editions/draft.html", "report/editions/1.pdf")), "projects/FERRY/journal"):
+        for path in (
+            "projects",
+            "projects/FERRY",
+            *(
+                f"projects/FERRY/pages/P01/{p}"
+                for p in (
+                    "posting",
+                    "value",
+                    "curve",
+                    "balance",
+                    "timeline",
+                    "report",
+                    "working?measure=ev",
+                    "activities/A110",
+                    "report/editions/draft.html",
+                    "report/editions/1.pdf",
+                )
+            ),
+            "projects/FERRY/journal",
+        ):
             self.call("get", path, status=401)
         self.post_entry_signed_out()
 
@@ -159,8 +203,12 @@ class Guards(LedgerTest):
             self.call("post", "session", {"username": "maud"})
 
     def test_bad_requests_get_problems_not_tracebacks(self) -> None:
-        for path, body in (("projects/FERRY/undo", {}), ("projects/FERRY/undo", {"revision": "x"}), ("projects/FERRY/pages/now/posting/to-plan", []),
-                           ("projects/FERRY/pages/now/posting/to-plan", {"revision": 1, "activities": "A"})):
+        for path, body in (
+            ("projects/FERRY/undo", {}),
+            ("projects/FERRY/undo", {"revision": "x"}),
+            ("projects/FERRY/pages/now/posting/to-plan", []),
+            ("projects/FERRY/pages/now/posting/to-plan", {"revision": 1, "activities": "A"}),
+        ):
             self.assertIn("detail", self.call("post", path, body, 400))
         self.call("get", "projects/NONE", status=404)
         self.call("get", "projects/FERRY/pages/P99/value", status=404)

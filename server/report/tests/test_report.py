@@ -12,7 +12,9 @@ class Reports(LedgerTest):
     pages = 3
 
     def write(self, status: str, reason: str = "", words: str = "") -> None:
-        self.call("put", "projects/FERRY/pages/now/report", {"revision": self.revision(), "status": status, "reason": reason, "words": words})
+        self.call(
+            "put", "projects/FERRY/pages/now/report", {"revision": self.revision(), "status": status, "reason": reason, "words": words}
+        )
 
     def issue(self, status: int = 200) -> dict[str, str]:
         answer: dict[str, str] = self.call("post", "projects/FERRY/pages/now/report/issue", {"revision": self.revision()}, status)
@@ -54,12 +56,19 @@ class Reports(LedgerTest):
     def test_html_and_pdf_say_the_same_on_a4(self) -> None:
         self.write("watch", "Battery room drawings slipped.", "Next week the yard opens.")
         html = self.get("draft.html").decode()
-        text = subprocess.run(["pdftotext", "-layout", "-", "-"], input=self.get("draft.pdf"), capture_output=True, check=True).stdout.decode()
+        text = subprocess.run(
+            ["pdftotext", "-layout", "-", "-"], input=self.get("draft.pdf"), capture_output=True, check=True
+        ).stdout.decode()
         info = subprocess.run(["pdfinfo", "-"], input=self.get("draft.pdf"), capture_output=True, check=True).stdout.decode()
         self.assertIn("(A4)", info)
         report = self.call("get", "projects/FERRY/pages/now/report")
-        for said in ("Battery room drawings slipped.", "Next week the yard opens.", *(m["name"] for m in report["milestones"]),
-                     *(w["name"] for w in report["worked_on"]), *(w["name"] for w in report["coming_next"])):
+        for said in (
+            "Battery room drawings slipped.",
+            "Next week the yard opens.",
+            *(m["name"] for m in report["milestones"]),
+            *(w["name"] for w in report["worked_on"]),
+            *(w["name"] for w in report["coming_next"]),
+        ):
             self.assertIn(said, html)
             self.assertIn(said.split()[0], text)
         self.assertIn("Corrie and Vane design office", html)

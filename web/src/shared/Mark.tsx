@@ -11,14 +11,23 @@ const shapes: Record<string, { colour: string; draw: ReactNode; word: string }> 
   not_due: { colour: "soft", word: "Not due", draw: <path d="M4 8h8" /> },
 };
 
+interface Props {
+  mark: string;
+  reasons?: string[];
+  size?: number;
+  /** Where its word stands beside it. */
+  silent?: boolean;
+}
+
 /** A mark with its word for those who can't see it. */
-export function Mark({ mark, reasons = [], size = 15 }: { mark: string; reasons?: string[]; size?: number }) {
+export function Mark({ mark, reasons = [], size = 15, silent = false }: Props) {
   const shape = shapes[mark] ?? shapes.not_due;
   const title = [shape?.word, ...reasons].join(": ");
+  const said = silent ? { "aria-hidden": true } : { role: "img", "aria-label": title };
   return (
-    <Box as="span" color={shape?.colour} display="inline-flex" title={title}>
-      <svg width={size} height={size} viewBox="0 0 16 16" fill="none" stroke="currentColor" strokeWidth="2" role="img">
-        <title>{title}</title>
+    <Box as="span" color={shape?.colour} display="inline-flex" title={silent ? undefined : title}>
+      {/* biome-ignore lint/a11y/noSvgWithoutTitle: the label says it */}
+      <svg width={size} height={size} viewBox="0 0 16 16" fill="none" stroke="currentColor" strokeWidth="2" {...said}>
         {shape?.draw}
       </svg>
     </Box>

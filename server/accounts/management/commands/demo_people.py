@@ -4,8 +4,12 @@ from django.core.management.base import BaseCommand
 
 from server.accounts.models import Person, Role
 
-PEOPLE = [("ines", "Ines Halloran", Role.ANALYST), ("lorcan", "Lorcan Astley", Role.APPROVER), ("maud", "Maud Ferrier", Role.READER),
-          ("tobin", "Tobin Sallow", Role.ANALYST)]
+PEOPLE = [
+    ("ines", "Ines Halloran", Role.ANALYST),
+    ("lorcan", "Lorcan Astley", Role.APPROVER),
+    ("maud", "Maud Ferrier", Role.READER),
+    ("tobin", "Tobin Sallow", Role.ANALYST),
+]
 
 
 class Command(BaseCommand):

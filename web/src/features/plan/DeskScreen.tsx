@@ -36,7 +36,7 @@ export function DeskScreen() {
                 </td>
                 <td>to {format.fullDay(p.status)}</td>
                 <td>
-                  <Mark mark={p.mark} /> {p.mark_word}
+                  <Mark mark={p.mark} silent /> {p.mark_word}
                 </td>
               </tr>
             ))}

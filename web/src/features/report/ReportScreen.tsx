@@ -118,7 +118,7 @@ function Words({ report }: { report: Report }) {
             disabled={!mayPost}
             onClick={() => setStatus(s)}
           >
-            <Mark mark={s} size={13} /> {STATUS_WORDS[s]}
+            <Mark mark={s} size={13} silent /> {STATUS_WORDS[s]}
           </button>
         ))}
         <span className="field-note">{words.report.propose(report.proposed_word)}</span>
@@ -231,7 +231,7 @@ function Editions({ editions, base }: { editions: Schemas["EditionOut"][]; base:
       {editions.map((e) => (
         <div key={e.number} className="pair dotted">
           <span>
-            <Mark mark={e.status} size={13} /> Edition {e.number}, {e.status_word}, issued by {e.issued_by}
+            <Mark mark={e.status} size={13} silent /> Edition {e.number}, {e.status_word}, issued by {e.issued_by}
           </span>
           <span>
             <a className="link" href={`${base}/${e.number}.html`} target="_blank" rel="noreferrer">

@@ -1,0 +1,75 @@
+"""Take the pictures of docs/screenshots from a demo server that runs (`./dry demo`): `./dry shots [ADDRESS]`."""
+
+import subprocess
+import sys
+import tempfile
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+ROOT = Path(__file__).parents[2]
+OUT = ROOT / "docs" / "screenshots"
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+
+
+def take(page: Page, name: str) -> None:
+    page.wait_for_timeout(700)
+    page.screenshot(path=OUT / f"{name}.png", animations="disabled")
+
+
+def main() -> None:
+    address = sys.argv[1] if len(sys.argv) > 1 else "http://127.0.0.1:8750"
+    OUT.mkdir(exist_ok=True)
+    with sync_playwright() as p:
+        browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        for dark in (False, True):
+            page = browser.new_page(viewport={"width": 1280, "height": 800}, color_scheme="dark" if dark else "light")
+            page.goto(address)
+            page.get_by_role("button", name="Lorcan").wait_for()
+            if not dark:
+                take(page, "sign-in")
+            page.get_by_role("button", name="Lorcan").click()
+            page.get_by_role("link", name="MV Corran Light").wait_for()
+            posting(page, address, dark)
+            if not dark:
+                rest(page, address)
+        browser.close()
+
+
+def posting(page: Page, address: str, dark: bool) -> None:
+    page.goto(f"{address}/FERRY/P10/posting")
+    page.locator('[data-row="A460"] .name').click()
+    take(page, "posting-dark" if dark else "posting")
+
+
+def rest(page: Page, address: str) -> None:
+    page.goto(f"{address}/FERRY/P10/value")
+    page.locator('[data-figure="wbs:3:ev"]').click()
+    page.wait_for_selector(".recharts-line")
+    take(page, "value")
+    page.goto(f"{address}/FERRY/P10/timeline")
+    page.locator(".time").evaluate("e => { e.scrollTop = 900; e.scrollLeft += 260 }")
+    page.locator('[data-bar="A360"]').wait_for()
+    take(page, "timeline")
+    page.goto(f"{address}/FERRY/P10/report")
+    page.wait_for_selector(".recharts-line", state="attached")
+    take(page, "report")
+    page.goto(f"{address}/FERRY/P06/posting")
+    page.wait_for_selector("[data-row]")
+    take(page, "dry-page")
+    with tempfile.TemporaryDirectory() as folder:
+        paper = Path(folder) / "report.pdf"
+        paper.write_bytes(page.request.get(f"{address}/api/projects/FERRY/pages/P10/report/editions/draft.pdf").body())
+        subprocess.run(["pdftoppm", "-r", "70", "-f", "1", "-l", "1", "-singlefile", "-png", paper, OUT / "report-pdf"], check=True)
+
+
+if __name__ == "__main__":
+    main()

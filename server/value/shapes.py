@@ -1,0 +1,211 @@
+"""What the value room answers: plain dataclasses, from which the API document is made."""
+
+from dataclasses import dataclass, field
+
+
+@dataclass
+class BalanceOut:
+    """The balance line of a page."""
+
+    status: str
+    baseline: str | None
+    currency: str
+    bac: str
+    pv: str
+    ev: str
+    ac: str
+    spi: float | None
+    cpi: float | None
+    eac: str | None
+    eac_method: str
+    finish: str
+    drift: float | None
+    reasons: dict[str, str]
+
+
+@dataclass
+class MeasureRow:
+    """The measures of one scope: the project, a WBS element or an activity."""
+
+    kind: str
+    code: str
+    name: str
+    level: int
+    parent: str | None
+    mark: str | None
+    bac: str
+    pv: str
+    ev: str
+    ac: str
+    sv: str | None
+    cv: str | None
+    spi: float | None
+    cpi: float | None
+    eac: str | None
+    vac: str | None
+    percent: float | None
+    reasons: dict[str, str]
+
+
+@dataclass
+class ValueOut:
+    """The measures of a page by WBS down to activities, the project last."""
+
+    status: str
+    baseline: str | None
+    eac_method: str
+    rows: list[MeasureRow]
+    project: MeasureRow
+    more: dict[str, str | None]
+    """Further measures of the project by name."""
+
+
+@dataclass
+class PointOut:
+    """One point of a curve."""
+
+    end: str
+    pv: str
+    ev: str | None
+    ac: str | None
+    forecast: str | None
+    others: dict[str, str]
+
+
+@dataclass
+class CurveOut:
+    """A curve with what its brackets need."""
+
+    scope: str
+    bucket: str
+    status: str
+    points: list[PointOut]
+    pv: str
+    ev: str
+    ac: str
+    bac: str
+    sv: str | None
+    cv: str | None
+    earned_schedule: float | None
+    sv_t: float | None
+    earned_on: str | None
+    """The date by which the plan had today's earned value."""
+    sentences: list[str]
+
+
+@dataclass
+class OperandOut:
+    """One number of a formula."""
+
+    label: str
+    value: str | None
+    measure: str | None
+
+
+@dataclass
+class WorkingRowOut:
+    """One row behind a figure."""
+
+    code: str
+    name: str
+    value: str | None
+    note: str
+
+
+@dataclass
+class WorkingOut:
+    """Where a figure comes from."""
+
+    measure: str
+    title: str
+    scope: str
+    formula: str
+    result: str | None
+    older: str
+    reason: str
+    sentence: str
+    status: str
+    baseline: str | None
+    operands: list[OperandOut]
+    rows: list[WorkingRowOut]
+
+
+@dataclass
+class Bar:
+    """One row of the timeline; instants as text."""
+
+    code: str
+    name: str
+    wbs: str | None
+    kind: str
+    state: str
+    mark: str
+    start: str
+    finish: str
+    worked_to: str | None
+    resume: str | None
+    base_start: str | None
+    base_finish: str | None
+    late_days: float | None
+    float_to: str | None
+    driving: bool
+    drivers: list[str]
+    pauses: list[list[str]]
+    percent: float
+    out_of_sequence: bool
+
+
+@dataclass
+class Bracket:
+    """A WBS element on the timeline with the share of its budget that is earned."""
+
+    code: str
+    name: str
+    level: int
+    start: str | None
+    finish: str | None
+    done: float
+
+
+@dataclass
+class TimelineOut:
+    """The timeline of a page."""
+
+    status: str
+    baseline: str | None
+    start: str
+    finish: str
+    deadline: str | None
+    wbs: list[Bracket]
+    bars: list[Bar]
+
+
+@dataclass
+class Said:
+    """What one page said of an activity."""
+
+    page: str
+    status: str
+    state: str
+    text: str
+    note: str | None
+
+
+@dataclass
+class ActivityOut:
+    """The margin of one activity."""
+
+    code: str
+    name: str
+    wbs: str
+    start: str
+    finish: str
+    drivers: list[str]
+    total_float_days: float | None
+    free_float_days: float | None
+    late_days: float | None
+    mark: str
+    reasons: list[str]
+    people: list[str]
+    history: list[Said] = field(default_factory=list)
+    measures: MeasureRow | None = None
