@@ -11,7 +11,7 @@ from functools import cached_property
 from dryledger.baseline import Difference
 from dryledger.calendar import END_OF_TIME, Instant, to_text
 from dryledger.curve import Point, curve
-from dryledger.differences import activity_differences, rolled_up
+from dryledger.differences import activity_differences, finish_drift, finish_drifts, rolled_up
 from dryledger.errors import BookInvalid, Fault
 from dryledger.measures import Measures
 from dryledger.money import CONTEXT
@@ -46,6 +46,22 @@ class Results:
     def status(self) -> Instant | None:
         """The status instant, None without a period."""
         return self.at.status
+
+    @cached_property
+    def totals(self) -> Measures:
+        """The project's measures without the earned schedule: what an entry needs at once."""
+        with localcontext(CONTEXT):
+            return self.valuation.measure(self.book.project.code, self.valuation.scope(), with_schedule=False)
+
+    @cached_property
+    def drifts(self) -> dict[str, int]:
+        """Working minutes by which each activity of plan and baseline finishes after the baseline (its own axis)."""
+        return finish_drifts(self.valuation)
+
+    @cached_property
+    def project_drift(self) -> int | None:
+        """The same for the project, on its calendar; None without a baseline."""
+        return finish_drift(self.valuation)
 
     @cached_property
     def project(self) -> Measures:

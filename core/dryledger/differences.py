@@ -15,7 +15,7 @@ from dryledger.schedule import Scheduled
 from dryledger.valuation import Valuation
 from dryledger.value import remaining_work
 
-__all__ = ["activity_differences", "rolled_up"]
+__all__ = ["activity_differences", "finish_drift", "finish_drifts", "rolled_up"]
 
 ZERO = Decimal(0)
 
@@ -36,13 +36,29 @@ def _posted(v: Valuation, labour: set[str]) -> dict[str, int]:
     return out
 
 
+def finish_drifts(v: Valuation) -> dict[str, int]:
+    """Working minutes from baseline finish to present finish of each activity that both have."""
+    if v.baseline is None:
+        return {}
+    rows, base = v.schedule.activities, v.baseline.by_code
+    return {code: v.book.axes[code].between(base[code].finish, row.finish) for code, row in rows.items() if code in base}
+
+
+def finish_drift(v: Valuation) -> int | None:
+    """Working minutes of the project calendar from the baseline's latest finish to the present one."""
+    if v.baseline is None or not v.baseline.activities or not v.schedule.activities:
+        return None
+    then = max(a.finish for a in v.baseline.activities)
+    return v.book.axis.between(then, max(x.finish for x in v.schedule.activities.values()))
+
+
 def activity_differences(v: Valuation) -> list[Difference]:
     """One row for each activity of the plan or of the baseline; none without a baseline."""
     if v.baseline is None:
         return []
     out = []
     labour = {r.code for r in v.book.resources if r.kind == "labour"}
-    posted = _posted(v, labour)
+    posted, drifts = _posted(v, labour), finish_drifts(v)
     for code in v.codes:
         row, base = v.schedule.activities.get(code), v.baseline.by_code.get(code)
         cost = _cost(v.sums["activity", code])
@@ -59,7 +75,7 @@ def activity_differences(v: Valuation) -> list[Difference]:
             Difference(
                 code,
                 axis.between(base.start, row.start),
-                axis.between(base.finish, row.finish),
+                drifts[code],
                 row.duration - base.duration,
                 work - base.work,
                 rounded(cost - base.budget, v.unit),

@@ -43,7 +43,7 @@ class Balance:
 
 def balance(r: Results) -> Balance:
     """The balance line."""
-    m, method = r.project, r.book.project.eac
+    m, method = r.totals, r.book.project.eac
     reasons = {k: v for k, v in m.reasons.items() if k in ("spi", "cpi", "pv")}
     if f"eac.{method}" in m.reasons:
         reasons["eac"] = m.reasons[f"eac.{method}"]

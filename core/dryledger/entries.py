@@ -1,6 +1,6 @@
 """Entries on a page: what a statement becomes when a cell is typed, and what posting to plan would say.
 
-Facts of earlier statements (actual start and finish) are carried into a new one, since a statement replaces the
+Facts of earlier statements (actual start and finish, units and milestones reached) are carried into a new one, since a statement replaces the
 earlier ones whole; judgements (percent, time to go) are not.
 """
 
@@ -29,7 +29,9 @@ class Said:
 def begin_statement(before: Results, code: str) -> Statement:
     """The statement of a page that has none yet for an activity: the facts known from earlier pages."""
     s = before.at.latest.get(code)
-    return Statement(code) if s is None else Statement(code, s.actual_start, s.actual_finish, carry_to=s.carry_to)
+    if s is None:
+        return Statement(code)
+    return replace(s, percent=None, remaining=None, note=None)
 
 
 def check_entry(r: Results, before: Results, s: Statement, changed: set[str]) -> Said:
@@ -111,12 +113,13 @@ def plan_statement(r: Results, before: Results, code: str) -> Statement | None:
     if was.state == "not_started" and row.start == status and row.duration:
         return None
     start = was.actual_start if was.actual_start is not None else row.start
+    known = begin_statement(before, code)
     if row.finish <= status:
-        return Statement(code, start, row.finish)
+        return replace(known, actual_start=start, actual_finish=row.finish, carry_to=None)
     axis = r.book.axes[a.code]
     left = axis.between(status, row.finish)
     done = ONE - Decimal(left) / row.duration if row.duration else ONE
-    return Statement(code, start, None, max(done, was.percent).quantize(Decimal("0.01")), left)
+    return replace(known, actual_start=start, percent=max(done, was.percent).quantize(Decimal("0.01")), remaining=left)
 
 
 def describe(s: Statement) -> str:

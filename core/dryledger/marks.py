@@ -32,12 +32,11 @@ class Mark:
 
 def drift_days(r: Results, code: str | None = None) -> Decimal | None:
     """Working days that the finish of an activity (or the project) lies after its baseline; None without one."""
-    key = ("project", r.book.project.code) if code is None else ("activity", code)
-    d = r.differences.get(key)
-    if d is None or d.finish is None:
+    minutes = r.project_drift if code is None else r.drifts.get(code)
+    if minutes is None:
         return None
     calendar = r.book.project.calendar if code is None else r.book.activity_by_code[code].calendar
-    return Decimal(d.finish) / round(r.book.calendar_by_code[calendar].hours_per_day * 60)
+    return Decimal(minutes) / round(r.book.calendar_by_code[calendar].hours_per_day * 60)
 
 
 def days_text(days: Decimal) -> str:
@@ -85,7 +84,7 @@ def project_mark(r: Results) -> Mark:
     """The overall mark that the figures propose, with each reason as a sentence."""
     act: list[str] = []
     watch: list[str] = []
-    m, late = r.project, drift_days(r)
+    m, late = r.totals, drift_days(r)
     name = r.baseline.code if r.baseline else ""
     if late is not None and late >= WATCH_LATE:
         (act if late >= PROJECT_ACT_LATE else watch).append(f"The finish lies {days_text(late)} working days after {name}.")

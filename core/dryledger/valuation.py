@@ -133,10 +133,11 @@ class Valuation:
                 out.add(s)
         return out
 
-    def measure(self, code: str, scope: Scope) -> Measures:
-        """The measures of a scope, the earned schedule included."""
+    def measure(self, code: str, scope: Scope, with_schedule: bool = True) -> Measures:
+        """The measures of a scope, with or without the earned schedule."""
         out = self._measures(code, self.total(scope))
-        self._earned_schedule(out, scope)
+        if with_schedule:
+            self._earned_schedule(out, scope)
         return out
 
     def measure_activity(self, code: str) -> Measures:

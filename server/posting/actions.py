@@ -149,6 +149,8 @@ def _write_statement(s: steps.Changes, page: Page, activity: Activity, said: Sai
     row.percent = None if said.percent is None else float(said.percent * 100)
     row.remaining = None if said.remaining is None else f"{said.remaining}min"
     row.carry_to = None if said.carry_to is None else to_text(said.carry_to)
+    row.units_done = None if said.units_done is None else float(said.units_done)
+    row.milestones_reached = list(said.milestones_reached) or None
     row.note = said.note
     s.save(row)
 

@@ -1,6 +1,6 @@
 """The posting sheet of a page, row by row, from its results and those of the page before."""
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from decimal import Decimal
 
 from dryledger.calendar import to_text
@@ -14,6 +14,7 @@ from server.posting.models import CostEntry, Page
 from server.value.results import View
 
 _before = Recent(40)
+_sheets = Recent(20)
 
 
 @dataclass
@@ -87,8 +88,6 @@ def before_of(book: Book, page_code: str, key: object) -> Results:
     """The results of the page before, or of the plan without any page."""
     codes = [p.code for p in book.periods]
     i = codes.index(page_code)
-    from dataclasses import replace
-
     cut = replace(book, periods=book.periods[:i])
     for name in (
         "calendar_by_code",
@@ -156,7 +155,11 @@ def _days(book: Book, code: str, minutes: int) -> str:
 
 
 def sheet(v: View) -> Sheet:
-    """The posting sheet of a view."""
+    """The posting sheet of a view, kept by revision: an entry compares the sheet before it with the one after."""
+    return _sheets.get((v.project.uid, v.project.revision, v.page.uid, v.page.digest), lambda: _sheet(v))
+
+
+def _sheet(v: View) -> Sheet:
     r, start = v.results, before(v)
     period = r.at.periods[-1]
     heads = levels(v.book)

@@ -10,5 +10,5 @@ urlpatterns = [
     path("curve", api.CurveView.as_view()),
     path("working", api.WorkingView.as_view()),
     path("timeline", api.TimelineView.as_view()),
-    path("activities/<str:activity>", api.ActivityView.as_view()),
+    path("activities/<path:activity>", api.ActivityView.as_view()),
 ]
