@@ -1,7 +1,7 @@
 """Entries on a page: what a statement becomes when a cell is typed, and what posting to plan would say.
 
-Facts of earlier statements (actual start and finish, units and milestones reached) are carried into a new one, since a statement replaces the
-earlier ones whole; judgements (percent, time to go) are not.
+Facts of earlier statements (actual start and finish, units and milestones reached) are carried into a new one, since
+a statement replaces the earlier ones whole; judgements (percent, time to go) are not.
 """
 
 from dataclasses import dataclass, replace

@@ -69,7 +69,7 @@ class Faults(unittest.TestCase):
         with self.assertRaises(UnknownPeriod):
             compute(book_from(doc([{"code": "A"}])), "P9")
 
-    @settings(max_examples=300, deadline=None)
+    @settings(max_examples=300)
     @given(st.data())
     def test_any_value_anywhere_is_a_fault_or_a_book(self, data: Any) -> None:
         d: Any = json.loads(

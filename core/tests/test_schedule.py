@@ -106,7 +106,7 @@ def networks(draw: Any) -> dict[str, Any]:
 
 
 class Properties(unittest.TestCase):
-    @settings(max_examples=120, deadline=None)
+    @settings(max_examples=120)
     @given(networks())
     def test_dates_break_no_link_and_float_is_what_can_be_used(self, made: dict[str, Any]) -> None:
         r = compute(book(made["activities"], made["links"], periods=[page("P1", "2027-01-05T17:00", *made["said"])]))

@@ -123,7 +123,7 @@ class ByHand(unittest.TestCase):
 
 
 class Sums(unittest.TestCase):
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(st.lists(st.tuples(st.integers(1, 40), st.integers(0, 100), st.decimals(0, 9999, places=2)), min_size=1, max_size=6))
     def test_totals_equal_sums_and_pv_ends_at_bac(self, rows: list[tuple[int, int, D]]) -> None:
         acts = [{"code": f"A{i}", "duration": f"{d}h", "wbs": "1"} for i, (d, _, _) in enumerate(rows)]

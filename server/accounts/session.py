@@ -1,8 +1,11 @@
 """Session sign-in that answers 401 when signed out."""
 
+from django.http import HttpRequest, JsonResponse
 from drf_spectacular.extensions import OpenApiAuthenticationExtension
 from rest_framework.authentication import SessionAuthentication
 from rest_framework.request import Request
+
+from server.shared.problems import problem
 
 
 class SignedIn(SessionAuthentication):
@@ -20,3 +23,9 @@ class SignedInScheme(OpenApiAuthenticationExtension):
 
     def get_security_definition(self, auto_schema: object) -> dict[str, str]:
         return {"type": "apiKey", "in": "cookie", "name": "sessionid"}
+
+
+def locked_out(request: HttpRequest, original_response: object = None, credentials: object = None) -> JsonResponse:
+    """What somebody is told who guessed a password too often."""
+    sentence = "Too many tries with this name. Wait a quarter of an hour, then try again."
+    return JsonResponse(problem("too-many-tries", sentence, 429, field="password"), status=429, content_type="application/problem+json")

@@ -87,6 +87,7 @@ AUTH_PASSWORD_VALIDATORS = [
 AXES_FAILURE_LIMIT = 10
 AXES_COOLOFF_TIME = 0.25
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_LOCKOUT_CALLABLE = "server.accounts.session.locked_out"
 AXES_VERBOSE = False
 SILENCED_SYSTEM_CHECKS = ["axes.W006"]
 SESSION_COOKIE_HTTPONLY = True
@@ -104,6 +105,7 @@ SPECTACULAR_SETTINGS = {
     "TITLE": "Dry Ledger",
     "VERSION": "1",
     "SERVE_INCLUDE_SCHEMA": False,
+    "SERVE_PERMISSIONS": ["rest_framework.permissions.IsAuthenticated"],
     "COMPONENT_SPLIT_REQUEST": False,
     "DESCRIPTION": "Progress, earned value and reports of projects kept like a set of books.",
 }
@@ -120,7 +122,6 @@ CONTENT_SECURITY_POLICY = {
         "default-src": [SELF],
         "script-src": [SELF],
         "style-src": [SELF, "'sha256-47DEQpj8HBSa+/TImW+5JCeuQeRkm5NMpJWZG3hSuFU='"],
-        "style-src-attr": ["'unsafe-inline'"],
         "img-src": [SELF, "data:"],
         "font-src": [SELF, "data:"],
         "object-src": [NONE],

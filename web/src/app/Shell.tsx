@@ -6,6 +6,8 @@ import type { Schemas } from "../api";
 import { PersonMenu } from "../features/accounts";
 import { BalanceLine } from "../features/value";
 import { format, Mark, Notice, PlaceProvider, useFrame, words } from "../shared";
+import { FindBox } from "./FindBox";
+import { KeysHelp } from "./KeysHelp";
 import { Margin } from "./Margin";
 
 interface Outer {
@@ -69,10 +71,10 @@ function Framed({ frame, page, outer }: { frame: Schemas["FrameOut"]; page: Sche
         borderBottomWidth="1px"
         borderColor="ruleStrong"
         align="stretch"
-        gap="14px"
+        gap="8px"
         px="16px"
       >
-        <Flex direction="column" justify="center" width="224px" flex="none" minW="0">
+        <Flex direction="column" justify="center" width="184px" flex="none" minW="0">
           <Link to="/" className="title" title={`${frame.name}. ${words.frame.desk}`}>
             {frame.name}
           </Link>
@@ -81,7 +83,9 @@ function Framed({ frame, page, outer }: { frame: Schemas["FrameOut"]; page: Sche
           </Box>
         </Flex>
         <Rail frame={frame} page={page} />
-        <Flex align="center" gap="10px" flex="none">
+        <Flex align="center" gap="8px" flex="none">
+          <FindBox />
+          <KeysHelp />
           <PersonMenu person={outer.person} mode={outer.mode} turn={outer.turn} />
         </Flex>
       </Flex>

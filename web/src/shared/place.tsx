@@ -16,6 +16,9 @@ export interface Place {
   mayPost: boolean;
   topic: Topic;
   tell: (topic: Topic) => void;
+  /** The activity that was looked for last; the sheet goes to it. */
+  sought: { code: string } | null;
+  seek: (code: string) => void;
   effect: Schemas["Effect"] | null;
   setEffect: (effect: Schemas["Effect"] | null) => void;
 }
@@ -32,11 +35,16 @@ interface Given {
 
 export function PlaceProvider({ children, project, page, frame, person }: Given) {
   const [topic, tell] = useState<Topic>(null);
+  const [sought, setSought] = useState<{ code: string } | null>(null);
   const [effect, setEffect] = useState<Schemas["Effect"] | null>(null);
+  const seek = useCallback((code: string) => {
+    setSought({ code });
+    tell({ about: "activity", code });
+  }, []);
   const mayPost = page.state === "wet" && person.role !== "reader";
   const place = useMemo(
-    () => ({ project, page, frame, person, mayPost, topic, tell, effect, setEffect }),
-    [project, page, frame, person, mayPost, topic, effect],
+    () => ({ project, page, frame, person, mayPost, topic, tell, sought, seek, effect, setEffect }),
+    [project, page, frame, person, mayPost, topic, sought, seek, effect],
   );
   return <Context.Provider value={place}>{children}</Context.Provider>;
 }

@@ -129,7 +129,12 @@ export function PostingGrid({ items, sheet, cursor, posting, open }: Props) {
                   }}
                 />
               ))}
-              <div role="gridcell" className="cell" data-now={row.code}>
+              <div
+                role="gridcell"
+                className="cell"
+                data-now={row.code}
+                onClick={() => tell({ about: "figure", measure: "finish", kind: "activity", code: row.code })}
+              >
                 {format.day(row.finish_now)}
               </div>
               <div role="gridcell" className="cell">

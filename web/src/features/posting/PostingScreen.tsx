@@ -1,6 +1,6 @@
 import { Button, Dialog, Portal } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
-import { useMemo, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useNavigate } from "react-router";
 import { format, Notice, usePlace, words } from "../../shared";
@@ -47,6 +47,14 @@ export function PostingScreen() {
     trouble: posting.trouble,
     moved: () => undefined,
   });
+  const { sought } = usePlace();
+  const target = sought && sheet ? rows.findIndex((r) => r.code === sought.code) : -1;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: goes there once, when something is looked for
+  useEffect(() => {
+    if (!sought) return;
+    if (target >= 0) cursor.go(target, cursor.col);
+    else setAll(true);
+  }, [sought, target >= 0]);
   useHotkeys("mod+z", () => void (mayPost && posting.undo()), { preventDefault: true }, [mayPost]);
   useHotkeys("mod+shift+z, mod+y", () => void (mayPost && posting.redo()), { preventDefault: true }, [mayPost]);
   if (posting.sheet.isPending) return <Notice>{words.frame.loading}</Notice>;

@@ -1,0 +1,48 @@
+import { Dialog, Portal } from "@chakra-ui/react";
+import { useEffect, useState } from "react";
+import { words } from "../shared";
+
+/** `?` lists the keys. */
+export function KeysHelp() {
+  const [open, setOpen] = useState(false);
+  useEffect(() => {
+    const asked = (event: KeyboardEvent) => {
+      const typing = event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement;
+      if (event.key === "?" && !typing) setOpen(true);
+    };
+    window.addEventListener("keydown", asked);
+    return () => window.removeEventListener("keydown", asked);
+  }, []);
+  return (
+    <Dialog.Root open={open} onOpenChange={(e) => setOpen(e.open)}>
+      <Dialog.Trigger asChild>
+        <button type="button" className="quiet" title={words.frame.keys} aria-label={words.frame.keys}>
+          ?
+        </button>
+      </Dialog.Trigger>
+      <Portal>
+        <Dialog.Backdrop />
+        <Dialog.Positioner>
+          <Dialog.Content bg="sheet" color="ink" borderRadius="2px" maxW="440px">
+            <Dialog.Header>
+              <Dialog.Title fontFamily="heading">{words.frame.keys}</Dialog.Title>
+            </Dialog.Header>
+            <Dialog.Body pb="20px">
+              {words.frame.keyList.map(([key, what]) => (
+                <div key={key} className="pair dotted">
+                  <b>{key}</b>
+                  <span>{what}</span>
+                </div>
+              ))}
+              <Dialog.CloseTrigger asChild position="static">
+                <button type="button" className="act-on" style={{ marginTop: 14 }}>
+                  {words.frame.shut}
+                </button>
+              </Dialog.CloseTrigger>
+            </Dialog.Body>
+          </Dialog.Content>
+        </Dialog.Positioner>
+      </Portal>
+    </Dialog.Root>
+  );
+}
