@@ -53,14 +53,11 @@ export function BalanceLine() {
       ))}
       <Box flex="1" />
       {b && (
-        <Box
-          color="soft"
-          fontSize="11.5px"
-          overflow="hidden"
-          textOverflow="ellipsis"
-          title={`${b.currency}, to ${format.fullDay(b.status)}, ${b.baseline ? `against ${b.baseline} ${frame.baseline_name ?? ""}` : "no baseline"}`}
-        >
-          {b.currency}, to {format.fullDay(b.status)}, {b.baseline ? `against ${b.baseline}` : "no baseline"}
+        <Box color="soft" fontSize="11px" lineHeight="1.25" textAlign="right" flex="none" pl="8px">
+          <div>
+            {b.currency}, to {format.fullDay(b.status)}
+          </div>
+          <div title={frame.baseline_name ?? undefined}>{b.baseline ? `against ${b.baseline}` : "no baseline"}</div>
         </Box>
       )}
     </Flex>
