@@ -1,0 +1,205 @@
+"""Entries, marks, effects, reports and workings over one small book."""
+
+import unittest
+from dataclasses import replace
+from decimal import Decimal as D
+from typing import Any
+
+from core.tests.books import Doc, baseline, book, line, page
+from dryledger.calendar import from_text, to_text
+from dryledger.compute import Results, compute
+from dryledger.effects import balance, change, moved
+from dryledger.entries import begin_statement, check_entry, describe, plan_statement, wants_word
+from dryledger.errors import EntryRefused
+from dryledger.marks import activity_marks, drift_days, project_mark
+from dryledger.plan import Book, Statement
+from dryledger.report import report_facts
+from dryledger.working import working
+
+ACTS = [
+    {"code": "A", "name": "Dig", "duration": "5d"},
+    {"code": "B", "name": "Pour", "duration": "5d"},
+    {"code": "C", "name": "Cure", "duration": "5d"},
+    {"code": "M", "name": "Slab ready", "kind": "milestone"},
+]
+LINKS = [{"from": "A", "to": "B"}, {"from": "B", "to": "C"}, {"from": "C", "to": "M"}]
+WEEKS = (("2027-01-04", "2027-01-08"), ("2027-01-11", "2027-01-15"), ("2027-01-18", "2027-01-22"))
+BASES = [
+    {"code": c, "start": f"{a}T08:00", "finish": f"{b}T17:00", "duration": "5d", "cost_lines": [line("100.00")]}
+    for c, (a, b) in zip("ABC", WEEKS, strict=True)
+]
+BASES.append({"code": "M", "start": "2027-01-22T17:00", "finish": "2027-01-22T17:00", "cost_lines": []})
+DONE = {"activity": "A", "actual_start": "2027-01-04T08:00", "actual_finish": "2027-01-08T17:00"}
+CREW: dict[str, Any] = {
+    "resources": [{"code": "K", "name": "Kit Hollin", "rates": []}],
+    "assignments": [{"activity": c, "resource": "K"} for c in "AB"],
+}
+
+
+def made(*second: Doc, first: Doc = DONE, **more: Any) -> Book:
+    """Two weekly pages; the first says A is done, the second says what is given."""
+    return book(
+        ACTS,
+        LINKS,
+        baselines=[baseline(*BASES)],
+        project={"measured_against": "B0"} | more,
+        **CREW,
+        periods=[page("P1", "2027-01-08T17:00", first, state="dry"), page("P2", "2027-01-15T17:00", *second)],
+    )
+
+
+def both(b: Book) -> tuple[Results, Results]:
+    return compute(b), compute(b, "P1")
+
+
+class Entries(unittest.TestCase):
+    def refused(self, s: Statement, changed: str) -> EntryRefused:
+        with self.assertRaises(EntryRefused) as caught:
+            check_entry(*both(made()), s, {changed})
+        return caught.exception
+
+    def test_a_new_statement_keeps_facts(self) -> None:
+        begun = {
+            "activity": "A",
+            "actual_start": "2027-01-05T08:00",
+            "percent": 40,
+            "remaining": "3d",
+            "units_done": 7,
+            "note": "wet ground",
+        }
+        s = begin_statement(compute(made(first=begun), "P1"), "A")
+        self.assertEqual(
+            (s.actual_start, s.percent, s.remaining, s.units_done, s.note), (from_text("2027-01-05T08:00"), None, None, D(7), None)
+        )
+        self.assertEqual(begin_statement(compute(made(), "P1"), "B"), Statement("B"))
+
+    def test_a_start_is_taken_from_the_forecast(self) -> None:
+        said = check_entry(*both(made()), Statement("B", percent=D("0.4")), {"percent"})
+        self.assertEqual(to_text(said.statement.actual_start or 0), "2027-01-11T08:00")
+        self.assertIn("11 Jan was taken from the last forecast", said.filled[0])
+
+    def test_what_cannot_be(self) -> None:
+        after, before = from_text("2027-01-18T08:00"), from_text("2027-01-11T08:00")
+        self.assertEqual(self.refused(Statement("B", actual_start=after), "actual_start").nearest, "15 jan")
+        self.assertEqual(self.refused(Statement("C", percent=D("0.1")), "percent").field, "percent")
+        late = Statement("B", actual_start=from_text("2027-01-13T08:00"), actual_finish=from_text("2027-01-12T17:00"))
+        self.assertEqual(self.refused(late, "actual_finish").field, "actual_finish")
+        self.assertEqual(self.refused(late, "actual_start").field, "actual_start")
+        done = Statement("B", before, from_text("2027-01-14T17:00"), D("0.5"))
+        self.assertEqual(self.refused(done, "percent").nearest, "100")
+
+    def test_a_finish_ends_judgement(self) -> None:
+        s = Statement("B", from_text("2027-01-11T08:00"), from_text("2027-01-14T17:00"), None, 480)
+        said = check_entry(*both(made()), s, {"actual_finish"}).statement
+        self.assertEqual((said.percent, said.remaining), (None, None))
+
+    def test_what_wants_a_word(self) -> None:
+        r, start = both(made())
+        self.assertEqual([c for c in "ABCM" if wants_word(r, start, c)], ["B"])
+
+    def test_post_to_plan_says_what_was_forecast(self) -> None:
+        r, start = both(made())
+        self.assertIsNone(plan_statement(r, start, "A"))
+        self.assertIsNone(plan_statement(r, start, "C"))
+        said = plan_statement(r, start, "B")
+        assert said is not None
+        self.assertEqual((to_text(said.actual_start or 0), to_text(said.actual_finish or 0)), ("2027-01-11T08:00", "2027-01-15T17:00"))
+        cut = replace(r.book, periods=(r.book.periods[0], replace(r.book.periods[1], status=from_text("2027-01-13T17:00"))))
+        said = plan_statement(compute(cut), start, "B")
+        assert said is not None
+        self.assertEqual((said.percent, said.remaining), (D("0.60"), 960))
+
+    def test_described_for_the_journal(self) -> None:
+        self.assertEqual(describe(Statement("A", from_text("2027-01-04T08:00"), None, D("0.375"))), "started 2027-01-04, 37.5 %")
+        self.assertEqual(describe(Statement("A", 0, from_text("2027-01-04T08:00"))), "finished 2027-01-04")
+
+
+class Effects(unittest.TestCase):
+    def test_what_moved_and_by_how_much(self) -> None:
+        before = compute(made())
+        after = compute(made({"activity": "B", "actual_start": "2027-01-11T08:00", "percent": 40, "remaining": "6d"}))
+        self.assertEqual([(m.code, m.days) for m in moved(before, after)], [("B", D(1)), ("C", D(1)), ("M", D(1))])
+        delta = change(balance(before), balance(after))
+        self.assertEqual((delta["ev"], delta["spi"], delta["finish"]), (D("40.00"), 0.2, 1.0))
+        self.assertNotIn("pv", delta)
+        self.assertEqual(moved(after, after), [])
+
+    def test_the_balance_says_as_of_when_and_against_what(self) -> None:
+        b = balance(compute(made()))
+        self.assertEqual((to_text(b.status or 0), b.baseline, b.currency, b.drift), ("2027-01-15T17:00", "B0", "EUR", D(5)))
+        self.assertEqual(b.reasons["cpi"], "no actual cost by this date")
+
+
+class Marks(unittest.TestCase):
+    def marks(self, *said: Doc) -> dict[str, str]:
+        return {c: m.mark for c, m in activity_marks(compute(made(*said))).items()}
+
+    def test_in_order(self) -> None:
+        self.assertEqual(self.marks(), {"A": "done", "B": "act", "C": "act", "M": "act"})
+        begun = {"activity": "B", "actual_start": "2027-01-11T08:00", "remaining": "2d"}
+        self.assertEqual(self.marks(begun), {"A": "done", "B": "watch", "C": "watch", "M": "watch"})
+        finished = {"activity": "B", "actual_start": "2027-01-11T08:00", "actual_finish": "2027-01-15T17:00"}
+        self.assertEqual(self.marks(finished), {"A": "done", "B": "done", "C": "soon", "M": "soon"})
+
+    def test_the_project_gives_its_reasons(self) -> None:
+        mark = project_mark(compute(made()))
+        self.assertEqual(mark.mark, "act")
+        self.assertIn("Earned value is 50 % below what was planned by this date (SPI 0.500).", mark.reasons)
+        self.assertIn("The finish lies 5 working days after B0.", mark.reasons)
+        missed = project_mark(compute(made(deadline="2027-01-25T17:00")))
+        self.assertIn("The finish misses the deadline by 4 working days.", missed.reasons)
+        finished = {"activity": "B", "actual_start": "2027-01-11T08:00", "actual_finish": "2027-01-15T17:00"}
+        self.assertEqual(project_mark(compute(made(finished))).mark, "on_plan")
+        self.assertEqual(drift_days(compute(made(finished))), 0)
+
+
+class Reports(unittest.TestCase):
+    def test_the_facts(self) -> None:
+        hours = [{"activity": "B", "resource": "K", "worked": "8h"}]
+        b = made({"activity": "B", "actual_start": "2027-01-11T08:00", "percent": 40, "note": "Rain on Tuesday."})
+        b = replace(
+            b,
+            periods=(
+                b.periods[0],
+                replace(b.periods[1], hours=book(ACTS, **CREW, periods=[page("P", "2027-01-15T17:00", hours=hours)]).periods[0].hours),
+            ),
+        )
+        f = report_facts(b, compute(b))
+        self.assertEqual(
+            [(w.code, w.people, w.note, w.percent) for w in f.worked_on], [("B", ["Kit Hollin"], "Rain on Tuesday.", D("0.4"))]
+        )
+        self.assertEqual([w.code for w in f.coming_next], ["B", "C"])
+        self.assertEqual(
+            [(m.name, m.pv, m.ev) for m in f.money], [("This period", D("100.00"), D("40.00")), ("To date", D("200.00"), D("140.00"))]
+        )
+        self.assertEqual(
+            [(m.name, to_text(m.baseline or 0)[:10], to_text(m.now)[:10], m.reached) for m in f.milestones],
+            [("Slab ready", "2027-01-22", "2027-01-27", False)],
+        )
+
+
+class Workings(unittest.TestCase):
+    def test_each_step_leads_to_the_rows(self) -> None:
+        r = compute(made({"activity": "B", "actual_start": "2027-01-11T08:00", "percent": 40}))
+        spi = working(r, "spi")
+        self.assertEqual(
+            [(o.label, o.value, o.measure) for o in spi.operands],
+            [("Earned value", D("140.00"), "ev"), ("Planned value", D("200.00"), "pv")],
+        )
+        self.assertEqual((spi.result, spi.sentence), (0.7, "Unfavourable: less was done than planned by this date."))
+        self.assertEqual([(x.code, x.value) for x in working(r, "ev").rows], [("A", D("100.00")), ("B", D("40.00"))])
+        ev = working(r, "ev", "activity", "B")
+        self.assertEqual([(o.label, o.value) for o in ev.operands], [("budget", D("100.00")), ("done, per cent", D("40.00"))])
+        self.assertEqual([(x.code, x.value, x.note) for x in ev.rows], [("P2", D(40), "started")])
+
+    def test_the_finish_leads_back_along_its_drivers(self) -> None:
+        rows = working(compute(made()), "finish", "activity", "M").rows
+        self.assertEqual(
+            [(x.code, x.note) for x in rows], [("M", "after Cure"), ("C", "after Pour"), ("B", "can't be before the status date")]
+        )
+
+    def test_no_figure_says_why(self) -> None:
+        w = working(compute(made()), "cpi")
+        self.assertEqual((w.result, w.reason), (None, "no actual cost by this date"))
+        with self.assertRaises(KeyError):
+            working(compute(made()), "nonsense")
