@@ -1,0 +1,72 @@
+"""The journal: one step an action, nothing left behind by an error, undo and redo in order."""
+
+from server.accounts.models import Person
+from server.journal.models import Step
+from server.journal.steps import step
+from server.posting.models import Statement
+from server.tests.base import LedgerTest
+
+
+class Journal(LedgerTest):
+    def undo(self, status: int = 200) -> dict[str, object]:
+        return self.call("post", "projects/FERRY/undo", {"revision": self.revision()}, status)  # type: ignore[no-any-return]
+
+    def redo(self, status: int = 200) -> dict[str, object]:
+        return self.call("post", "projects/FERRY/redo", {"revision": self.revision()}, status)  # type: ignore[no-any-return]
+
+    def percent(self) -> float | None:
+        row = Statement.objects.filter(page__state="wet", activity__code="A150").first()
+        return row.percent if row else None
+
+    def test_an_error_leaves_nothing_behind(self) -> None:
+        before, person = self.percent(), Person.objects.get(username="ines")
+        with self.assertRaises(RuntimeError), step(self.project, person, self.revision(), "post", "half done") as s:
+            row = Statement.objects.get(page__state="wet", activity__code="A150")
+            row.percent = 99
+            s.save(row)
+            raise RuntimeError
+        self.assertEqual((self.percent(), Step.objects.count(), self.revision()), (before, 0, 1))
+
+    def test_undo_and_redo_go_back_and_forth_in_order(self) -> None:
+        first = self.percent()
+        for text in ("31", "32", "33"):
+            self.post_entry("A150", percent=text)
+        for expected in (32, 31, first):
+            self.undo()
+            self.assertEqual(self.percent(), expected)
+        self.assertEqual(self.undo(409)["code"], "nothing-to-undo")
+        for expected in (31, 32):
+            self.redo()
+            self.assertEqual(self.percent(), expected)
+        self.post_entry("A150", percent="50")
+        self.assertEqual(self.redo(409)["code"], "nothing-to-redo")
+        self.undo()
+        self.assertEqual(self.percent(), 32)
+
+    def test_a_cleared_statement_comes_back_whole(self) -> None:
+        self.post_entry("A150", percent="44", note="as it was", cost="12.50")
+        sheet = self.call("get", "projects/FERRY/pages/now/posting")["rows"]
+        effect = self.call("delete", "projects/FERRY/pages/now/posting/activities/A150", {"revision": self.revision()})
+        self.assertEqual(effect["subject"], "A150")
+        self.assertIsNone(self.percent())
+        self.undo()
+        self.assertEqual(self.call("get", "projects/FERRY/pages/now/posting")["rows"], sheet)
+
+    def test_who_did_what(self) -> None:
+        self.post_entry("A150", percent="44")
+        self.sign_in("tobin")
+        self.post_entry("A150", cost="100")
+        steps = self.call("get", "projects/FERRY/journal")["steps"]
+        self.assertEqual(
+            [(s["by"], s["subject"], s["undone"]) for s in steps], [("Tobin Test", "A150", False), ("Ines Test", "A150", False)]
+        )
+        self.assertIn("44 %", steps[1]["label"])
+        self.undo()
+        self.assertTrue(self.call("get", "projects/FERRY/journal")["steps"][0]["undone"])
+
+    def test_the_words_of_a_report_can_be_undone(self) -> None:
+        self.call(
+            "put", "projects/FERRY/pages/now/report", {"revision": self.revision(), "status": "watch", "reason": "Late.", "words": ""}
+        )
+        self.undo()
+        self.assertEqual(self.call("get", "projects/FERRY/pages/now/report")["draft"], {"status": "", "reason": "", "words": ""})

@@ -1,0 +1,84 @@
+"""What the value room serves: the same figures everywhere, workings that lead on, the timeline."""
+
+from decimal import Decimal
+
+from server.tests.base import LedgerTest
+
+
+class Figures(LedgerTest):
+    pages = 9
+
+    def get(self, part: str, page: str = "now", status: int = 200) -> dict[str, object]:
+        return self.call("get", f"projects/FERRY/pages/{page}/{part}", status=status)  # type: ignore[no-any-return]
+
+    def near(self, total: Decimal, shown: Decimal, count: int) -> None:
+        """Each row is rounded by itself, so a sum of rows may be half a cent a row away from the rounded sum."""
+        self.assertLessEqual(abs(total - shown), Decimal("0.005") * count)
+
+    def test_rows_add_up_and_agree_with_the_balance_line(self) -> None:
+        value, balance, report = self.get("value"), self.get("balance"), self.get("report")
+        rows = value["rows"]
+        for name in ("bac", "pv", "ev", "ac"):
+            top = sum(Decimal(r[name]) for r in rows if r["kind"] == "wbs" and r["parent"] is None)  # type: ignore[attr-defined]
+            self.near(top, Decimal(value["project"][name]), len(rows))  # type: ignore[index,arg-type]
+            self.assertEqual(value["project"][name], balance[name])  # type: ignore[index]
+        self.assertEqual(report["balance"], balance)
+        self.assertEqual(report["money"][1]["ev"], balance["ev"])  # type: ignore[index]
+
+    def test_every_figure_has_a_working_with_the_same_result(self) -> None:
+        value = self.get("value")
+        rows = [value["project"], *[r for r in value["rows"] if r["code"] in ("3", "A320", "A250", "A850")]]  # type: ignore[attr-defined,list-item]
+        for row in rows:
+            for measure in ("bac", "pv", "ev", "ac", "sv", "cv", "spi", "cpi", "eac"):
+                w = self.get(f"working?measure={measure}&kind={row['kind']}&code={row['code']}")  # type: ignore[index,call-overload]
+                shown = row[measure]  # type: ignore[index,call-overload]
+                self.assertEqual(
+                    None if w["result"] is None else Decimal(str(w["result"])),
+                    None if shown is None else Decimal(str(shown)),
+                    (row, measure),
+                )
+                self.assertTrue(w["formula"])
+                self.assertEqual((w["status"], w["baseline"]), (value["status"], "B0"))
+
+    def test_rows_behind_a_sum_add_up_to_it(self) -> None:
+        for measure in ("pv", "ev", "ac", "bac"):
+            for scope in ("kind=project&code=FERRY", "kind=wbs&code=3"):
+                w = self.get(f"working?measure={measure}&{scope}")
+                parts = [Decimal(r["value"]) for r in w["rows"]]  # type: ignore[attr-defined]
+                self.near(sum(parts, Decimal(0)), Decimal(str(w["result"])), len(parts))
+
+    def test_the_curve_of_a_branch_ends_at_its_budget(self) -> None:
+        curve, value = self.get("curve?wbs=3&bucket=month"), self.get("value")
+        branch = next(r for r in value["rows"] if r["kind"] == "wbs" and r["code"] == "3")  # type: ignore[attr-defined]
+        self.assertEqual(curve["points"][-1]["pv"], branch["bac"])  # type: ignore[index]
+        self.assertEqual(curve["points"][-1]["forecast"], branch["eac"])  # type: ignore[index]
+        self.assertEqual(set(curve["points"][0]["others"]), {"B1"})  # type: ignore[index]
+        self.get("curve?wbs=nowhere", status=404)
+
+    def test_the_timeline_draws_the_stories(self) -> None:
+        bars = {b["code"]: b for b in self.get("timeline")["bars"]}  # type: ignore[attr-defined]
+        self.assertTrue(bars["A360"]["driving"])
+        self.assertEqual(bars["A360"]["late_days"], 8.0)
+        self.assertEqual(bars["A230"]["pauses"], [["2027-02-09T00:00", "2027-02-12T00:00"]])
+        self.assertEqual((bars["A365"]["kind"], bars["A660"]["kind"]), ("milestone", "milestone"))
+        self.assertLess(bars["A660"]["start"], bars["A660"]["finish"], "a milestone somebody gave a duration")
+        self.assertEqual(bars["A320"]["worked_to"] <= self.get("balance")["status"], True)
+
+    def test_the_margin_of_an_activity(self) -> None:
+        a = self.get("activities/A360")
+        self.assertEqual(
+            [h["note"] for h in a["history"]][-2:], ["Maker's cell line stopped; delivery now eight working days later.", None]
+        )  # type: ignore[attr-defined]
+        self.assertEqual(a["history"][-1]["state"], "wet")  # type: ignore[index]
+        self.assertEqual(a["measures"]["code"], "A360")  # type: ignore[index]
+        self.get("activities/NONE", status=404)
+
+    def test_dry_pages_show_what_they_said(self) -> None:
+        for i, page in enumerate(("P02", "P05", "P08"), 1):
+            self.assertEqual(self.get("balance", page)["status"], self.get("value", page)["status"], i)
+        self.assertEqual(self.get("balance", "P07")["drift"], 0.0)
+        self.assertEqual(self.get("balance", "P08")["drift"], 8.0)
+        desk = self.call("get", "projects")["projects"]
+        self.assertEqual([(p["code"], p["page"], p["mark"]) for p in desk], [("FERRY", "P09", "act")])
+        marks = [p["mark"] for p in self.call("get", "projects/FERRY")["pages"]]
+        self.assertEqual(marks[6:8], ["watch", "act"])
