@@ -48,6 +48,7 @@ export const words = {
   desk: { title: "Projects", empty: "There is no project yet. Load one with ./dry import BOOK.json." },
   posting: {
     all: "Show all",
+    counts: (toGo: number, posted: number) => `${toGo} to go, ${posted} posted`,
     wanting: "Wants a word",
     plan: "Post to plan",
     planSelected: (n: number) => `Post ${n} to plan`,

@@ -57,7 +57,7 @@ export function PostingGrid({ items, sheet, cursor, posting, open }: Props) {
       onCopy={cursor.copy}
       onPaste={cursor.paste}
     >
-      <Head baseline={sheet.baseline} />
+      <Head baseline={sheet.baseline} open={open} />
       <div role="rowgroup" style={{ height: virtual.getTotalSize() + 130, position: "relative" }}>
         {virtual.getVirtualItems().map((v) => {
           const item = items[v.index];
@@ -189,7 +189,7 @@ function Facts({ row, onChoose }: { row: Row; onChoose: (extend: boolean) => voi
   );
 }
 
-function Head({ baseline }: { baseline: string | null }) {
+function Head({ baseline, open }: { baseline: string | null; open: boolean }) {
   const c = words.columns;
   const names = [
     "",
@@ -213,7 +213,7 @@ function Head({ baseline }: { baseline: string | null }) {
           role="columnheader"
           aria-label={name ? undefined : "Mark"}
           className={i === 1 || i === 9 ? "left" : undefined}
-          style={i > 3 && i < 10 ? { color: "var(--chakra-colors-wet)" } : undefined}
+          style={open && i > 3 && i < 10 ? { color: "var(--chakra-colors-wet)" } : undefined}
         >
           {name}
         </span>

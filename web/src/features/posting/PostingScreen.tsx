@@ -27,7 +27,7 @@ const itemsOf = (sheet: Sheet, all: boolean, kept: Set<string>): Item[] => {
 
 /** The posting sheet of a page. */
 export function PostingScreen() {
-  const { page, mayPost, person } = usePlace();
+  const { page, mayPost, person, effect } = usePlace();
   const posting = usePosting();
   const [all, setAll] = useState(false);
   const sheet = posting.sheet.data;
@@ -68,10 +68,11 @@ export function PostingScreen() {
         </h1>
         <span className="told" role="status">
           {mayPost
-            ? `${sheet.to_go} to go, ${sheet.posted} posted`
+            ? words.posting.counts(sheet.to_go ?? 0, sheet.posted ?? 0)
             : page.state === "dry"
               ? words.posting.dryNote
               : words.posting.readerNote}
+          {effect?.subject === "" && `. ${effect.label.charAt(0).toUpperCase()}${effect.label.slice(1)}`}
         </span>
         <span className="space" />
         <button type="button" className="act-on" aria-pressed={all} onClick={() => setAll(!all)}>
