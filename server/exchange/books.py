@@ -126,10 +126,10 @@ def live_book(project: Project) -> Book:
     """The book as it stands now."""
     book, codes = _plan(project)
     pages = Page.objects.filter(project=project).defer("inputs", "results")
-    return _with_shared_views(book, replace(book, periods=tuple(_period(p, project, book, codes) for p in pages)))
+    return with_shared_views(book, replace(book, periods=tuple(_period(p, project, book, codes) for p in pages)))
 
 
-def _with_shared_views(plan: Book, book: Book) -> Book:
+def with_shared_views(plan: Book, book: Book) -> Book:
     """Hand the plan's derived views (axes, look-ups) on, so that a posted entry does not make them again."""
     for name in (
         "calendar_by_code",

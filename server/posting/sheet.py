@@ -9,7 +9,7 @@ from dryledger.entries import wants_word
 from dryledger.marks import Mark, activity_marks, drift_days
 from dryledger.plan import Book, Statement
 from dryledger.value import planned_share
-from server.exchange.books import Recent
+from server.exchange.books import Recent, with_shared_views
 from server.posting.models import CostEntry, Page
 from server.value.results import View
 
@@ -88,19 +88,7 @@ def before_of(book: Book, page_code: str, key: object) -> Results:
     """The results of the page before, or of the plan without any page."""
     codes = [p.code for p in book.periods]
     i = codes.index(page_code)
-    cut = replace(book, periods=book.periods[:i])
-    for name in (
-        "calendar_by_code",
-        "axis",
-        "activity_by_code",
-        "resource_by_code",
-        "axes",
-        "assignments_of",
-        "costs_of",
-        "wbs_above",
-        "baseline_by_code",
-    ):
-        cut.__dict__[name] = getattr(book, name)
+    cut = with_shared_views(book, replace(book, periods=book.periods[:i]))
     return _before.get(key, lambda: compute(cut))
 
 
