@@ -7,7 +7,7 @@ a statement replaces the earlier ones whole; judgements (percent, time to go) ar
 from dataclasses import dataclass, replace
 from decimal import Decimal
 
-from dryledger.calendar import Instant, to_text
+from dryledger.calendar import DAY, Instant, to_text
 from dryledger.compute import Results
 from dryledger.errors import EntryRefused
 from dryledger.plan import Activity, Statement
@@ -16,6 +16,8 @@ from dryledger.typed import instant_text, latest_allowed, said_day
 __all__ = ["Said", "begin_statement", "check_entry", "plan_statement", "wants_word"]
 
 ONE = Decimal(1)
+FAR_BACK = 10 * 366 * DAY
+"""An actual date further back than this from the project's start is a slip of the keys."""
 
 
 @dataclass(frozen=True)
@@ -51,6 +53,8 @@ def check_entry(r: Results, before: Results, s: Statement, changed: set[str]) ->
                 f"The latest you can give is {latest}.",
                 latest,
             )
+        if t is not None and t < r.book.project.start - FAR_BACK:
+            raise EntryRefused(field, f"A {word} on {said_day(t)} lies more than ten years before the project's start. Check the year.")
     if s.actual_finish is not None and "percent" in changed and s.percent is not None and s.percent < 1:
         raise EntryRefused("percent", "It has a finish, so it is 100 % done. Clear the finish first.", "100")
     begun = s.actual_finish is not None or (s.percent or 0) > 0 or s.remaining is not None

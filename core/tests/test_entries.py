@@ -82,6 +82,7 @@ class Entries(unittest.TestCase):
         after, before = from_text("2027-01-18T08:00"), from_text("2027-01-11T08:00")
         self.assertEqual(self.refused(Statement("B", actual_start=after), "actual_start").nearest, "15 jan")
         self.assertEqual(self.refused(Statement("C", percent=D("0.1")), "percent").field, "percent")
+        self.assertIn("Check the year", self.refused(Statement("B", actual_start=from_text("1927-01-11T08:00")), "actual_start").message)
         late = Statement("B", actual_start=from_text("2027-01-13T08:00"), actual_finish=from_text("2027-01-12T17:00"))
         self.assertEqual(self.refused(late, "actual_finish").field, "actual_finish")
         self.assertEqual(self.refused(late, "actual_start").field, "actual_start")
