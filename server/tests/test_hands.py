@@ -1,0 +1,88 @@
+"""The sheet under people's hands: typing, leaving, copying, pasting, filling down, and a server that goes away."""
+
+from playwright.sync_api import Page, expect
+
+from server.tests.browser import REFUSALS, BrowserTest
+from server.tests.test_browser import POSTING, cell, type_into
+
+
+class Hands(BrowserTest):
+    def sheet(self) -> Page:
+        page = self.open(POSTING, permissions=["clipboard-read", "clipboard-write"])
+        page.wait_for_selector("[data-row]")
+        return page
+
+    def test_leaving_writes_and_escape_does_not(self) -> None:
+        page = self.sheet()
+        cell(page, "A350", "percent").dblclick()
+        page.keyboard.type("47")
+        cell(page, "A360", "note").click()
+        expect(cell(page, "A350", "percent")).to_have_text("47")
+        cell(page, "A340", "percent").click()
+        page.keyboard.type("48")
+        page.keyboard.press("Escape")
+        expect(cell(page, "A340", "percent")).to_have_text("")
+        page.keyboard.press("F2")
+        expect(page.locator(".cell input")).to_have_value("")
+        page.keyboard.press("Escape")
+        cell(page, "A350", "percent").click()
+        page.keyboard.press("F2")
+        expect(page.locator(".cell input")).to_have_value("47")
+        page.keyboard.press("Escape")
+        page.keyboard.press("Delete")
+        expect(cell(page, "A350", "percent")).to_have_text("")
+
+    def test_a_block_is_pasted_and_copied(self) -> None:
+        page = self.sheet()
+        page.evaluate("navigator.clipboard.writeText('50\\t4d\\n60\\t2d')")
+        cell(page, "A340", "percent").click()
+        page.keyboard.press("Control+v")
+        expect(cell(page, "A340", "remaining")).to_have_text("4 d")
+        expect(cell(page, "A350", "remaining")).to_have_text("2 d")
+        cell(page, "A350", "percent").click()
+        page.keyboard.press("Control+c")
+        self.assertEqual(page.evaluate("navigator.clipboard.readText()"), "60")
+        page.keyboard.press("ArrowUp")
+        page.keyboard.press("Shift+ArrowDown")
+        page.keyboard.press("Control+c")
+        self.assertEqual(len(page.evaluate("navigator.clipboard.readText()").split("\n")), 2)
+
+    def test_fill_down_and_a_selection_to_plan(self) -> None:
+        page = self.sheet()
+        type_into(page, "A340", "percent", "30")
+        expect(cell(page, "A340", "percent")).to_have_text("30")
+        cell(page, "A350", "percent").click()
+        page.keyboard.press("Control+d")
+        expect(cell(page, "A350", "percent")).to_have_text("30")
+        cell(page, "A650", "percent").click()
+        page.keyboard.press("Shift+ArrowUp")
+        page.get_by_role("button", name="Post 2 to plan").click()
+        expect(cell(page, "A650", "percent")).to_have_text("100")
+        expect(cell(page, "A640", "percent")).not_to_have_text("")
+        expect(cell(page, "A510", "percent")).to_have_text("")
+
+    def test_the_server_goes_away_and_comes_back(self) -> None:
+        page = self.sheet()
+        page.context.set_offline(True)
+        type_into(page, "A350", "percent", "52")
+        expect(cell(page, "A350", "percent").get_by_role("alert")).to_contain_text("does not answer")
+        expect(cell(page, "A350", "percent")).to_contain_text("52")
+        page.context.set_offline(False)
+        cell(page, "A350", "percent").click()
+        page.keyboard.press("F2")
+        expect(page.locator(".cell input")).to_have_value("52")
+        page.keyboard.press("Enter")
+        expect(cell(page, "A350", "percent")).to_have_text("52")
+        self.trouble = [t for t in self.trouble if "ERR_INTERNET_DISCONNECTED" not in t and not any(r in t for r in REFUSALS)]
+
+    def test_a_note_and_a_cost(self) -> None:
+        page = self.sheet()
+        type_into(page, "A350", "note", "Fans came late.")
+        expect(cell(page, "A350", "note")).to_have_text("Fans came late.")
+        expect(page.get_by_role("complementary")).to_contain_text("Fans came late.")
+        type_into(page, "A350", "cost", "1 234.50")
+        expect(cell(page, "A350", "cost")).to_contain_text("1 234.50")
+        page.locator('[data-row="A350"] .name').click()
+        page.get_by_role("complementary").get_by_role("button", name="AC", exact=True).click()
+        expect(page.get_by_role("complementary")).to_contain_text("from invoice")
+        expect(page.get_by_role("complementary")).to_contain_text("1 234.50")
