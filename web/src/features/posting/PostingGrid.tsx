@@ -171,7 +171,12 @@ function Facts({ row, onChoose }: { row: Row; onChoose: (extend: boolean) => voi
         onClick={(e) => onChoose(e.shiftKey)}
       >
         {row.name}
-        {row.out_of_sequence && row.state !== "complete" && <span className="ahead"> · {words.posting.ahead}</span>}
+        {row.out_of_sequence && row.state !== "complete" && (
+          <span className="ahead" title={words.posting.aheadWhy}>
+            {" "}
+            · {words.posting.ahead}
+          </span>
+        )}
       </div>
       <div role="gridcell" className="cell soft">
         {format.percent(row.planned_percent)}
