@@ -36,6 +36,21 @@ class ByHand(unittest.TestCase):
         self.assertEqual(r.schedule.activities["B"].driven_by, ["link:A"])
         self.assertTrue(r.schedule.activities["A"].critical)
 
+    def test_as_late_as_possible_moves_only_what_is_shown(self) -> None:
+        late = [a | ({"constraint": {"type": "as_late_as_possible"}} if a["code"] == "C" else {}) for a in CHAIN]
+        r = compute(book(late, LINKS))
+        row = r.schedule.activities["C"]
+        self.assertEqual(dates(r, "C"), ("01-14T08:00", "01-14T17:00"))
+        self.assertEqual((to_text(row.early_start)[5:], row.total_float), ("01-04T08:00", 8 * 480))
+
+    def test_a_pinned_activity_keeps_its_dates(self) -> None:
+        pinned = {"code": "B", "mode": "fixed", "start": "2027-01-06T08:00", "finish": "2027-01-07T17:00"}
+        r = compute(book([{"code": "A", "duration": "5d"}, pinned, {"code": "C"}], [{"from": "A", "to": "B"}, {"from": "B", "to": "C"}]))
+        self.assertEqual(dates(r, "B"), ("01-06T08:00", "01-07T17:00"))
+        self.assertEqual(dates(r, "C")[0], "01-08T08:00")
+        # A would have to end by B's start, the close of Tuesday: three days earlier
+        self.assertEqual(r.schedule.activities["A"].total_float, -3 * 480)
+
     def test_remaining_work_is_never_before_the_status_date(self) -> None:
         said = {"activity": "A", "actual_start": "2027-01-05T08:00", "percent": 40, "remaining": "6d"}
         r = compute(book(CHAIN, LINKS, periods=[page("P1", "2027-01-08T17:00", said)]))
