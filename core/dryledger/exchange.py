@@ -12,6 +12,7 @@ from dryledger.book_rules import check_book
 from dryledger.calendar import Calendar
 from dryledger.errors import BookInvalid, Fault
 from dryledger.fields import Reader
+from dryledger.page_records import read_period
 from dryledger.plan import Book
 from dryledger.records import (
     read_activity,
@@ -20,7 +21,6 @@ from dryledger.records import (
     read_calendar,
     read_direct_cost,
     read_link,
-    read_period,
     read_project,
     read_resource,
     read_wbs,

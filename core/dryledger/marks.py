@@ -90,7 +90,9 @@ def project_mark(r: Results) -> Mark:
         (act if late >= PROJECT_ACT_LATE else watch).append(f"The finish lies {days_text(late)} working days after {name}.")
     deadline = r.book.project.deadline
     if deadline is not None and r.schedule.finish > deadline:
-        short = Decimal(r.book.axis.between(deadline, r.schedule.finish)) / 480
+        short = Decimal(r.book.axis.between(deadline, r.schedule.finish)) / round(
+            r.book.calendar_by_code[r.book.project.calendar].hours_per_day * 60
+        )
         act.append(f"The finish misses the deadline by {days_text(short)} working days.")
     for value, sentence in (
         (m.spi, "Earned value is {:.0f} % below what was planned by this date (SPI {:.3f})."),

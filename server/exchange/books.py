@@ -14,8 +14,8 @@ from dryledger.calendar import Calendar as CoreCalendar
 from dryledger.errors import Fault
 from dryledger.exchange import book_from
 from dryledger.fields import Reader
+from dryledger.page_records import read_period
 from dryledger.plan import Book, Period
-from dryledger.records import read_period
 from server.baseline.models import Baseline
 from server.calendar.models import Calendar
 from server.plan.models import Activity, Assignment, DirectCost, Link, Project, Resource, WbsElement

@@ -5,6 +5,7 @@ from decimal import Decimal
 from dryledger.calendar import to_text
 from dryledger.compute import Results
 from dryledger.effects import Balance, balance
+from dryledger.gaps import driving_path, earned_on, gap_sentences, share_earned
 from dryledger.marks import activity_marks, drift_days
 from dryledger.measures import Measures
 from dryledger.working import Operand, Row, Working, said_driver, working
@@ -161,52 +162,9 @@ def curve(v: View, wbs: str | None, bucket: str) -> CurveOut:
         _money(m.cv),
         m.earned_schedule,
         m.sv_t,
-        _earned_on(r, wbs, m),
-        _sentences(r, m),
+        to_text(earned) if (earned := earned_on(r, wbs, m)) is not None else None,
+        gap_sentences(r, m),
     )
-
-
-def _earned_on(r: Results, wbs: str | None, m: Measures) -> str | None:
-    """The instant on the plan at which it had the value earned now."""
-    if m.earned_schedule is None or r.baseline is None:
-        return None
-    codes = r.valuation.scope(wbs).activities
-    start = min(r.baseline.by_code[c].start for c in codes if c in r.baseline.by_code)
-    axis = r.book.axis
-    per_day = round(r.book.calendar_by_code[r.book.project.calendar].hours_per_day * 60)
-    return to_text(axis.first(axis.pos(start // 1440 * 1440) + round(m.earned_schedule * per_day)))
-
-
-def _sentences(r: Results, m: Measures) -> list[str]:
-    from dryledger.marks import days_text
-
-    unit, name = r.book.project.currency, r.baseline.code if r.baseline else ""
-
-    def said(value: Decimal) -> str:
-        return f"{abs(value):,f}".replace(",", "\u00a0") + f" {unit}"
-
-    out = []
-    if m.sv is not None:
-        out.append(
-            f"SV: the work done by this date was budgeted at {said(m.sv)} {'less' if m.sv < 0 else 'more'} than {name} planned. "
-            "It says how much work, not how much money was spent."
-            if m.sv
-            else f"SV: as much was done as {name} planned."
-        )
-    if m.cv is not None:
-        out.append(
-            f"CV: the work done cost {said(m.cv)} {'more' if m.cv < 0 else 'less'} than its budget."
-            if m.cv
-            else "CV: the work done cost what was budgeted for it."
-        )
-    if m.sv_t is not None:
-        days = days_text(abs(Decimal(str(m.sv_t))))
-        out.append(
-            f"Time: {name} had this much earned {days} working days {'before' if m.sv_t < 0 else 'after'} the status date."
-            if m.sv_t
-            else f"Time: {name} had this much earned on the status date."
-        )
-    return out
 
 
 def working_of(v: View, measure: str, kind: str, code: str | None) -> WorkingOut:
@@ -252,7 +210,7 @@ def timeline(v: View) -> TimelineOut:
     """The timeline of a page."""
     r, book = v.results, v.book
     assert r.status is not None
-    driving = _driving(r)
+    driving = driving_path(r)
     marks = activity_marks(r)
     heads = levels(book)
     order = {h.code: i for i, h in enumerate(heads)}
@@ -300,32 +258,17 @@ def timeline(v: View) -> TimelineOut:
     )
 
 
-def _driving(r: Results) -> set[str]:
-    """The driving path: from the activities that set the finish back along the links that set each date."""
-    rows = r.schedule.activities
-    left = [c for c, x in rows.items() if x.finish == r.schedule.finish and x.state != "complete"]
-    seen: set[str] = set()
-    while left:
-        code = left.pop()
-        if code in seen:
-            continue
-        seen.add(code)
-        left += [d[5:] for d in rows[code].driven_by if d.startswith("link:") and rows[d[5:]].state != "complete"]
-    return seen
-
-
 def _bracket(v: View, code: str, name: str, level: int) -> Bracket:
     r = v.results
     rows = [r.schedule.activities[c] for c in r.valuation.scope(code).activities if c in r.schedule.activities]
     m = r.wbs[code]
-    done = float(m.ev / m.bac) if m.bac else 0.0
     return Bracket(
         code,
         name,
         level,
         to_text(min(x.start for x in rows)) if rows else None,
         to_text(max(x.finish for x in rows)) if rows else None,
-        round(done, 4),
+        share_earned(m),
     )
 
 
