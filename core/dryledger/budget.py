@@ -6,68 +6,61 @@ monthly rates, a new month cuts the span into pieces. All amounts are exact deci
 
 import itertools
 import math
-from bisect import bisect_right
+from bisect import bisect_left, bisect_right
 from dataclasses import dataclass
 from datetime import date
 from decimal import Decimal
 
-from dryledger.calendar import Axis, Instant, date_of, midnight
-from dryledger.plan import Activity, Assignment, Book, DirectCost, Rate, Resource
+from dryledger.calendar import Instant, midnight, month_end, month_start
+from dryledger.plan import Activity, Assignment, Book, DirectCost, Rate
 from dryledger.posting import planned_duration, work_of
 from dryledger.schedule import Scheduled
+from dryledger.spread import Spread
 
-__all__ = ["Spread", "direct_amount", "planned_lines", "posted_cost", "profile_share", "rate_on", "work_cost"]
+__all__ = ["direct_amount", "planned_lines", "posted_cost", "rate_on", "work_cost"]
 
 ZERO, ONE, SIXTY = Decimal(0), Decimal(1), Decimal(60)
 
 
 @dataclass(frozen=True)
-class Spread:
-    """An amount due over [start, finish): evenly over the working minutes there, all at start where there are none."""
+class _Tariff:
+    """The rates of one resource ready for use: rows by kind with the instants they begin at, and hours to divide by."""
 
-    amount: Decimal
-    start: Instant
-    finish: Instant
+    series: dict[str, tuple[list[Instant], list[Rate]]]
+    cuts: list[Instant]
+    divisors: dict[str, Decimal]
 
-    def due(self, axis: Axis, t: Instant) -> Decimal:
-        """The part of the amount due by the instant t."""
-        if t >= self.finish:
-            return self.amount
-        if t <= self.start:
-            return ZERO
-        return self.amount * axis.between(self.start, t) / axis.between(self.start, self.finish)
+    def row(self, per: str, t: Instant) -> Rate | None:
+        """The row of a kind in force at an instant; None before the first."""
+        starts, rows = self.series[per]
+        i = bisect_right(starts, t) - 1
+        return rows[i] if i >= 0 else None
 
-
-def profile_share(profile: str, x: Decimal) -> Decimal:
-    """F(x): the share of an amount spent when the share x of the working time is over.
-
-    >>> profile_share("front", Decimal("0.5")), profile_share("bell", Decimal("0.5"))
-    (Decimal('0.75'), Decimal('0.500'))
-    """
-    if profile == "front":
-        return 1 - (1 - x) * (1 - x)
-    if profile == "back":
-        return x * x
-    return 3 * x * x - 2 * x * x * x if profile == "bell" else x
+    def amount(self, per: str, t: Instant) -> Decimal:
+        """The amount of a kind in force at an instant; 0 before its first row."""
+        row = self.row(per, t)
+        return row.amount if row else ZERO
 
 
-def rate_on(series: list[Rate], day: date) -> Rate | None:
-    """The row in force on a date; None before the first."""
-    i = bisect_right([r.start for r in series], day) - 1
-    return series[i] if i >= 0 else None
+def _tariff(book: Book, code: str) -> _Tariff:
+    found = book.kept.get(("tariff", code))
+    if not isinstance(found, _Tariff):
+        resource = book.resource_by_code[code]
+        calendar = book.calendar_by_code[resource.calendar]
+        series = {}
+        for per in sorted({r.per for r in resource.rates}):
+            rows = resource.series(per)
+            series[per] = ([midnight(r.start) for r in rows], rows)
+        hours = {"day": calendar.hours_per_day, "week": calendar.hours_per_week, "month": calendar.hours_per_month}
+        cuts = sorted({t for starts, _ in series.values() for t in starts})
+        found = book.kept["tariff", code] = _Tariff(series, cuts, {k: Decimal(str(v)) for k, v in hours.items()})
+    return found
 
 
-def _amount(series: list[Rate], day: date) -> Decimal:
-    row = rate_on(series, day)
-    return row.amount if row else ZERO
-
-
-def _month_start(day: date) -> date:
-    return day.replace(day=1)
-
-
-def _next_month(day: date) -> date:
-    return date(day.year + day.month // 12, day.month % 12 + 1, 1)
+def rate_on(book: Book, resource: str, per: str, day: date) -> Rate | None:
+    """The row of a resource's rate of one kind in force on a date; None before the first."""
+    tariff = _tariff(book, resource)
+    return tariff.row(per, midnight(day)) if per in tariff.series else None
 
 
 def work_cost(
@@ -78,69 +71,77 @@ def work_cost(
     quantity: Decimal,
     start: Instant,
     finish: Instant,
+    total: int,
     first_use: bool,
 ) -> list[Spread]:
     """The cost of `minutes` of work and `quantity` of material, evenly over [start, finish), as spreads.
 
-    `first_use` says whether a rate per use is still due (at the start).
+    `total` is the working minutes from start to finish; `first_use` says whether a rate per use is still due (at the
+    start).
     """
-    resource = book.resource_by_code[assignment.resource]
-    axis = book.axes[activity.code]
-    calendar = book.calendar_by_code[resource.calendar]
-    series = {per: resource.series(per) for per in {r.per for r in resource.rates}}
+    tariff = _tariff(book, assignment.resource)
     out: list[Spread] = []
-    if first_use and "use" in series:
-        out.append(Spread(_amount(series["use"], date_of(start)), start, start))
-    total = axis.between(start, finish)
-    hours = minutes / SIXTY
-    per_hour = {
-        "hour": hours,
-        "started_hour": Decimal(math.ceil(hours)),
-        "day": hours / Decimal(str(calendar.hours_per_day)),
-        "week": hours / Decimal(str(calendar.hours_per_week)),
-        "unit": quantity,
-    }
-    for a, b in _pieces(start, finish, series):
-        inside = axis.between(a, b)
+    if not tariff.series:
+        return out
+    if first_use and "use" in tariff.series:
+        out.append(Spread(tariff.amount("use", start), start, start))
+    pieces = _pieces(start, finish, tariff)
+    for a, b in pieces:
+        inside = total if len(pieces) == 1 else book.axes[activity.code].between(a, b)
         if total and not inside:
             continue
-        day = date_of(a)
-        amount = sum(
-            (
-                _amount(series[per], day) * units * inside / total if total else _amount(series[per], day) * units
-                for per, units in per_hour.items()
-                if per in series
-            ),
-            ZERO,
-        )
-        if "month" in series and total:
-            first = _month_start(day)
-            month = book.calendar_by_code[activity.calendar].axis.between(midnight(first), midnight(_next_month(first)))
-            amount += _amount(series["month"], day) * assignment.units * inside / month
+        amount = ZERO
+        for per in tariff.series:
+            if per == "month":
+                amount += _monthly(book, activity, assignment, tariff.amount(per, a), a, inside)
+            elif per != "use":
+                whole = tariff.amount(per, a) * _units(tariff, per, minutes, quantity)
+                amount += whole if inside == total else whole * inside / total
         if amount:
-            out.append(Spread(amount, a, b))
+            out.append(Spread(amount, a, b, inside))
     return out
 
 
-def _pieces(start: Instant, finish: Instant, series: dict[str, list[Rate]]) -> list[tuple[Instant, Instant]]:
+def _units(tariff: _Tariff, per: str, minutes: Decimal, quantity: Decimal) -> Decimal:
+    """How many times a rate of one kind is due for so much work."""
+    if per == "unit":
+        return quantity
+    hours = minutes / SIXTY
+    if per == "started_hour":
+        return Decimal(math.ceil(hours))
+    return hours if per == "hour" else hours / tariff.divisors[per]
+
+
+def _monthly(book: Book, activity: Activity, assignment: Assignment, amount: Decimal, a: Instant, inside: int) -> Decimal:
+    """A monthly rate for `inside` working minutes in the month of the instant a, by the calendar's minutes in it."""
+    month = book.calendar_by_code[activity.calendar].axis.between(month_start(a), month_end(a))
+    return amount * assignment.units * inside / month if inside else ZERO
+
+
+def _pieces(start: Instant, finish: Instant, tariff: _Tariff) -> list[tuple[Instant, Instant]]:
+    """[start, finish) cut where a rate changes and, for monthly rates, where a month begins."""
     if finish <= start:
         return [(start, start)]
-    cuts = {midnight(r.start) for rows in series.values() for r in rows}
-    if "month" in series:
-        at = _next_month(date_of(start))
-        while midnight(at) < finish:
-            cuts.add(midnight(at))
-            at = _next_month(at)
-    edges = [start, *sorted(c for c in cuts if start < c < finish), finish]
-    return list(itertools.pairwise(edges))
+    i, j = bisect_right(tariff.cuts, start), bisect_left(tariff.cuts, finish)
+    if i == j and "month" not in tariff.series:
+        return [(start, finish)]
+    cuts = tariff.cuts[i:j]
+    if "month" in tariff.series:
+        months = set(cuts)
+        at = month_end(start)
+        while at < finish:
+            months.add(at)
+            at = month_end(at)
+        cuts = sorted(months)
+    return list(itertools.pairwise([start, *cuts, finish]))
 
 
-def posted_cost(book: Book, resource: Resource, worked: int, overtime: int, day: date, first_use: bool) -> Decimal:
-    """The cost of posted minutes at the rates of a date; overtime at its own amount where the row has one."""
-    calendar = book.calendar_by_code[resource.calendar]
+def posted_cost(book: Book, resource: str, worked: int, overtime: int, t: Instant, first_use: bool) -> Decimal:
+    """The cost of posted minutes at the rates of an instant's date; overtime at its own amount where the row has one."""
+    tariff = _tariff(book, resource)
     total = ZERO
-    for per in sorted({r.per for r in resource.rates}):
-        row = rate_on(resource.series(per), day)
+    for per in tariff.series:
+        row = tariff.row(per, t)
         if row is None or per == "unit":
             continue
         if per == "use":
@@ -148,11 +149,8 @@ def posted_cost(book: Book, resource: Resource, worked: int, overtime: int, day:
             continue
         extra = row.amount if row.overtime is None else row.overtime
         for minutes, amount in ((worked, row.amount), (overtime, extra)):
-            hours = Decimal(minutes) / SIXTY
-            if per == "started_hour":
-                hours = Decimal(math.ceil(hours))
-            each = {"day": calendar.hours_per_day, "week": calendar.hours_per_week, "month": calendar.hours_per_month}.get(per, 1)
-            total += amount * hours / Decimal(str(each))
+            if minutes:
+                total += amount * _units(tariff, per, Decimal(minutes), ZERO)
     return total
 
 
@@ -170,11 +168,13 @@ def planned_lines(book: Book, activity: Activity, row: Scheduled) -> list[tuple[
 
     Costs that are not in the budget are left out, and so is what costs nothing.
     """
-    duration = planned_duration(book, activity)
+    duration = row.remaining if row.state == "not_started" else planned_duration(book, activity)
     out: list[tuple[str, Decimal, str, str]] = []
     for a in book.assignments_of.get(activity.code, ()):
         minutes = work_of(book, activity, a, duration)
-        cost = sum((s.amount for s in work_cost(book, activity, a, minutes, a.quantity or ZERO, row.start, row.finish, True)), ZERO)
+        total = book.axes[activity.code].between(row.start, row.finish)
+        spreads = work_cost(book, activity, a, minutes, a.quantity or ZERO, row.start, row.finish, total, True)
+        cost = sum((s.amount for s in spreads), ZERO)
         if cost:
             out.append((book.resource_by_code[a.resource].name, cost, "uniform", activity.profile))
     for c in book.costs_of.get(activity.code, ()):

@@ -3,13 +3,13 @@
 Every figure that a screen, a report or the command line shows comes through here.
 """
 
-from collections.abc import Collection
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field
 from decimal import Decimal, localcontext
 from functools import cached_property
 
 from dryledger.baseline import Difference
-from dryledger.calendar import END_OF_TIME, Instant, to_text
+from dryledger.calendar import Instant, to_text
 from dryledger.curve import Point, curve
 from dryledger.differences import activity_differences, finish_drift, finish_drifts, rolled_up
 from dryledger.errors import BookInvalid, Fault
@@ -17,7 +17,7 @@ from dryledger.measures import Measures
 from dryledger.money import CONTEXT
 from dryledger.plan import Baseline, Book
 from dryledger.posting import AsOf, Progress, as_of, progress
-from dryledger.schedule import Schedule, Scheduled, schedule
+from dryledger.schedule import Schedule, Scheduled, out_of_time, schedule
 from dryledger.valuation import Valuation
 
 __all__ = ["PARTS", "Results", "compute", "results_document"]
@@ -51,7 +51,7 @@ class Results:
     def totals(self) -> Measures:
         """The project's measures without the earned schedule: what an entry needs at once."""
         with localcontext(CONTEXT):
-            return self.valuation.measure(self.book.project.code, self.valuation.scope(), with_schedule=False)
+            return self.valuation.measure(self.book.project.code, with_schedule=False)
 
     @cached_property
     def drifts(self) -> dict[str, int]:
@@ -67,19 +67,19 @@ class Results:
     def project(self) -> Measures:
         """The project's measures."""
         with localcontext(CONTEXT):
-            return self.valuation.measure(self.book.project.code, self.valuation.scope())
+            return self.valuation.measure(self.book.project.code)
 
     @cached_property
     def wbs(self) -> dict[str, Measures]:
         """The measures of each WBS element."""
         with localcontext(CONTEXT):
-            return {m.code: m for m in self.valuation.measure_wbs()}
+            return self.valuation.elements
 
     @cached_property
-    def activities(self) -> dict[str, Measures]:
+    def activities(self) -> Mapping[str, Measures]:
         """The measures of each activity, those that only the baseline has included."""
         with localcontext(CONTEXT):
-            return {c: self.valuation.measure_activity(c) for c in self.valuation.codes}
+            return self.valuation.activities
 
     @cached_property
     def points(self) -> list[Point]:
@@ -112,34 +112,37 @@ class Results:
             return out
 
 
-def compute(book: Book, period: str | None = None, *, treatment: str | None = None, bucket: str = "week") -> Results:
+def compute(
+    book: Book, period: str | None = None, *, treatment: str | None = None, bucket: str = "week", before: Results | None = None
+) -> Results:
     """Compute a book at a page (by code; absent: the last one; a book without pages has no status date).
 
-    `treatment` tries another treatment of out-of-sequence work than the book's. Raises UnknownPeriod for a page that
-    is not there and BookInvalid where dates run past the year 9999.
+    `treatment` tries another treatment of out-of-sequence work than the book's. `before` is an earlier result of the
+    same plan (see `Book.with_periods`): what rests on the same entries is taken over from it, nothing else differs.
+    Raises UnknownPeriod for a page that is not there and BookInvalid where dates run past the year 9999.
     """
     with localcontext(CONTEXT):
         at = as_of(book, period)
+        same = before if before is not None and before.book.kept is book.kept and before.status == at.status else None
         now = progress(at)
         used = treatment or book.project.treatment
         plan = schedule(at, now, used)
-        _within_time(book, plan)
-        baseline = book.measured
-        return Results(book, at, used, baseline, bucket, now, plan, Valuation(at, now, plan, baseline))
+        _within_time(plan)
+        valuation = Valuation(at, now, plan, book.measured, None if same is None else same.valuation)
+        return Results(book, at, used, book.measured, bucket, now, plan, valuation)
 
 
-def _within_time(book: Book, plan: Schedule) -> None:
-    faults = []
-    for i, (code, row) in enumerate(plan.activities.items()):
-        ends = [row.start, row.finish, row.early_start, row.early_finish, row.late_start or 0, row.late_finish or 0]
-        if max(ends) >= END_OF_TIME or min(ends) < 0:
-            faults.append(
-                Fault(
-                    f"activities[{i}]",
-                    f"“{code}” can't be scheduled between the years 1 and 9999: its calendar "
-                    "runs out of working time, or its durations and lags are too long",
-                )
-            )
+def _within_time(plan: Schedule) -> None:
+    lost = set(out_of_time(plan))
+    faults = [
+        Fault(
+            f"activities[{i}]",
+            f"“{code}” can't be scheduled between the years 1 and 9999: its calendar "
+            "runs out of working time, or its durations and lags are too long",
+        )
+        for i, code in enumerate(plan.activities)
+        if code in lost
+    ]
     if faults:
         raise BookInvalid(faults)
 

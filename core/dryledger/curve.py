@@ -5,18 +5,21 @@ status instants, with one last point at the latest finish.
 """
 
 from dataclasses import dataclass, field
-from datetime import date
 from decimal import Decimal
 
-from dryledger.calendar import DAY, WEEK, Instant, date_of, midnight
+from dryledger.actual import actual_pieces
+from dryledger.calendar import DAY, WEEK, Instant, month_end
+from dryledger.errors import BookInvalid, Fault
 from dryledger.money import rounded
 from dryledger.plan import Baseline
-from dryledger.valuation import Scope, Valuation
-from dryledger.value import planned_value
+from dryledger.spread import cumulative, spread_pieces
+from dryledger.valuation import Scope, Valuation, planned_of
 
-__all__ = ["BUCKETS", "Point", "curve"]
+__all__ = ["BUCKETS", "MOST_POINTS", "Point", "bucket_end", "curve"]
 
 BUCKETS = ("day", "week", "month", "period")
+MOST_POINTS = 20_000
+"""More points than this no one can read, and a book with dates centuries apart must not take for ever."""
 ZERO = Decimal(0)
 
 
@@ -34,52 +37,64 @@ class Point:
 
 def bucket_end(bucket: str, t: Instant) -> Instant:
     """The midnight that closes the day, ISO week or month in which the instant t lies."""
-    if bucket == "day":
-        return t // DAY * DAY + DAY
-    if bucket == "week":
-        return t // WEEK * WEEK + WEEK
-    day = date_of(t)
-    return midnight(date(day.year + day.month // 12, day.month % 12 + 1, 1))
+    if bucket == "month":
+        return month_end(t)
+    size = DAY if bucket == "day" else WEEK
+    return t // size * size + size
 
 
 def curve(v: Valuation, bucket: str, scope: Scope | None = None, others: tuple[Baseline, ...] = ()) -> list[Point]:
-    """The points of a scope (absent: the whole project), earliest first; `others` adds further baselines' PV."""
+    """The points of a scope (absent: the whole project), earliest first; `others` adds further baselines' PV.
+
+    Raises BookInvalid where the curve would have more than MOST_POINTS points.
+    """
     scope = scope or v.scope()
     rows = [v.schedule.activities[c] for c in scope.activities if c in v.schedule.activities]
     based = [v.baseline.by_code[c] for c in scope.activities if c in v.baseline.by_code] if v.baseline else []
-    starts = [r.start for r in rows] + [b.start for b in based]
     finishes = [r.finish for r in rows] + [b.finish for b in based]
-    if not starts:
+    if not finishes:
         return []
-    status = v.at.status
-    latest = max(finishes)
-    ends = _ends(v, bucket, min(starts), max(latest, status) if status is not None else latest, latest)
-    at_status = None if status is None else next((e for e in ends if e >= status), None)
-    spreads = [(v.book.axes[c], s) for c in scope.activities for s in v.spreads.get(c, ())]
-    actuals = [x for x in v.actuals if scope.holds(x.target)]
-    pages = [(t, sum((e.get(c, ZERO) for c in scope.activities), ZERO)) for t, e in v.ev_by_page] if status is not None else []
+    start = min([r.start for r in rows] + [b.start for b in based])
+    latest, status = max(finishes), v.at.status
+    ends = _ends(v, bucket, start, latest if status is None else max(latest, status), latest)
+    at_status = len(ends) if status is None else next((i for i, e in enumerate(ends) if e >= status), len(ends))
+    pv = v.planned.curve(scope.activities, ends) if v.planned else [ZERO] * len(ends)
+    more = {b.code: planned_of(v.book.kept, b).curve(scope.activities, ends) for b in others}
+    ev, ac = _known(v, scope, ends[: at_status + 1], status)
+    forecast = _forecast(v, scope, ends, at_status, ac[-1] if ac else ZERO)
     out = []
-    for end in ends:
-        known = status is not None and at_status is not None and end <= at_status
-        t = end if status is None else min(end, status)
-        ev = next((e for when, e in reversed(pages) if when <= t), ZERO) if known else None
-        ac = sum((x.amount for x in actuals if x.counts(t)), ZERO)
-        forecast = None
-        if at_status is not None and end >= at_status:
-            forecast = ac + sum((s.due(axis, end) for axis, s in spreads), ZERO)
-        pv = sum((v.planned(c, end) for c in scope.activities), ZERO)
-        more = {b.code: rounded(sum((planned_value(b, c, end) for c in scope.activities if c in b.by_code), ZERO), v.unit) for b in others}
+    for i, end in enumerate(ends):
+        known = i <= at_status and status is not None
         out.append(
             Point(
                 end,
-                rounded(pv, v.unit),
-                None if ev is None else rounded(ev, v.unit),
-                rounded(ac, v.unit) if known else None,
-                None if forecast is None else rounded(forecast, v.unit),
-                more,
+                rounded(pv[i], v.unit),
+                rounded(ev[i], v.unit) if known else None,
+                rounded(ac[i], v.unit) if known else None,
+                rounded(forecast[i], v.unit) if i >= at_status else None,
+                {code: rounded(line[i], v.unit) for code, line in more.items()},
             )
         )
     return out
+
+
+def _known(v: Valuation, scope: Scope, ends: list[Instant], status: Instant | None) -> tuple[list[Decimal], list[Decimal]]:
+    """EV and AC at each end up to the first one not before the status date, where they are those of the status date."""
+    if status is None:
+        return [], []
+    at = [min(e, status) for e in ends]
+    pages = [(t, sum((by[c] for c in scope.activities if c in by), ZERO)) for t, by in v.ev_by_page]
+    ev = [next((amount for when, amount in reversed(pages) if when <= t), ZERO) for t in at]
+    return ev, cumulative(at, actual_pieces([x for x in v.actuals if scope.holds(x.target)]))
+
+
+def _forecast(v: Valuation, scope: Scope, ends: list[Instant], first: int, spent: Decimal) -> list[Decimal]:
+    """AC at the status date and the remaining cost due by each end from the index `first` on."""
+    spreads = ((v.book.axes[code], x) for code in scope.activities for x in v.spreads.get(code, ()))
+    known = v.book.kept.setdefault("positions", {})
+    assert isinstance(known, dict)
+    pieces = spread_pieces(known, spreads)
+    return [ZERO] * first + [spent + x for x in cumulative(ends[first:], pieces)]
 
 
 def _ends(v: Valuation, bucket: str, start: Instant, end: Instant, latest: Instant) -> list[Instant]:
@@ -89,6 +104,8 @@ def _ends(v: Valuation, bucket: str, start: Instant, end: Instant, latest: Insta
     out, at = [], bucket_end(bucket, start)
     while True:
         out.append(at)
-        if at >= end or len(out) > 20_000:
+        if at >= end:
             return out
+        if len(out) >= MOST_POINTS:
+            raise BookInvalid([Fault("", f"the curve by {bucket} would have more than {MOST_POINTS} points: take a longer bucket")])
         at = bucket_end(bucket, at)

@@ -11,9 +11,9 @@ from dryledger.baseline import Difference
 from dryledger.measures import Sums
 from dryledger.money import rounded
 from dryledger.plan import BaselineActivity
+from dryledger.remaining import remaining_work
 from dryledger.schedule import Scheduled
 from dryledger.valuation import Valuation
-from dryledger.value import remaining_work
 
 __all__ = ["activity_differences", "finish_drift", "finish_drifts", "rolled_up"]
 
@@ -24,16 +24,6 @@ def _work_now(v: Valuation, code: str, posted: int, labour: set[str]) -> int:
     """Labour hours posted and to go, in minutes."""
     to_go = remaining_work(v.at, v.book.activity_by_code[code], v.progress[code])
     return posted + int(rounded(sum((m for r, m in to_go.items() if r in labour), ZERO), Decimal(1)))
-
-
-def _posted(v: Valuation, labour: set[str]) -> dict[str, int]:
-    """Labour minutes posted so far by activity."""
-    out: dict[str, int] = {}
-    for period in v.at.periods:
-        for h in period.hours:
-            if h.resource in labour:
-                out[h.activity] = out.get(h.activity, 0) + h.worked + h.overtime
-    return out
 
 
 def finish_drifts(v: Valuation) -> dict[str, int]:
@@ -58,7 +48,7 @@ def activity_differences(v: Valuation) -> list[Difference]:
         return []
     out = []
     labour = {r.code for r in v.book.resources if r.kind == "labour"}
-    posted, drifts = _posted(v, labour), finish_drifts(v)
+    drifts = finish_drifts(v)
     for code in v.codes:
         row, base = v.schedule.activities.get(code), v.baseline.by_code.get(code)
         cost = _cost(v.sums["activity", code])
@@ -66,7 +56,7 @@ def activity_differences(v: Valuation) -> list[Difference]:
             out.append(Difference(code, None, None, -base.duration, -base.work, rounded(cost - base.budget, v.unit), "removed"))
             continue
         assert row is not None
-        work = _work_now(v, code, posted.get(code, 0), labour)
+        work = _work_now(v, code, v.at.labour.get(code, 0), labour)
         if base is None:
             out.append(Difference(code, None, None, row.duration, work, rounded(cost, v.unit), "added"))
             continue

@@ -12,13 +12,18 @@ from dryledger.money import ratio, rounded
 __all__ = ["Measures", "Sums", "measures"]
 
 ZERO = Decimal(0)
+TINY = Decimal("1e-12")
+"""Less than this is what rounding inside a sum may leave of nothing."""
 NO_STATUS = "no status date"
 NO_PLAN = "nothing planned by this date"
 NO_COST = "no actual cost by this date"
 NO_EARNED = "nothing earned by this date"
+NO_RECENT_COST = "no actual cost on the last three pages"
+WHOLE_SPENT = "the whole budget is spent"
+NOTHING_LEFT = "nothing is left to spend"
 
 
-@dataclass
+@dataclass(slots=True)
 class Sums:
     """Exact sums of one scope at the status date; `ev_then` and `ac_then` are those of three pages ago."""
 
@@ -38,16 +43,18 @@ class Sums:
     def add(self, other: "Sums") -> None:
         """Take another scope into this one."""
         self.bac += other.bac
-        self.pv += other.pv
-        self.ev += other.ev
         self.remaining += other.remaining
-        self.ev_then += other.ev_then
-        self.ac_then += other.ac_then
+        if other.pv or other.ev:
+            self.pv += other.pv
+            self.ev += other.ev
+        if other.ev_then or other.ac_then:
+            self.ev_then += other.ev_then
+            self.ac_then += other.ac_then
         for source, amount in other.ac.items():
             self.ac[source] = self.ac.get(source, ZERO) + amount
 
 
-@dataclass
+@dataclass(slots=True)
 class Measures:
     """Rounded figures of one scope: money in minor units, ratios to six places, None with a reason under `reasons`."""
 
@@ -83,7 +90,7 @@ class _Table:
         self.reasons: dict[str, str] = {}
 
     def over(self, name: str, above: Decimal | None, below: Decimal | None, reason: str) -> Decimal | None:
-        if above is None or below is None or not rounded(below, Decimal("1e-12")):
+        if above is None or below is None or -TINY < below < TINY:
             self.reasons[name] = reason
             return None
         return above / below
@@ -121,15 +128,15 @@ def measures(code: str, s: Sums, unit: Decimal, eac_method: str, has_status: boo
         out.reasons = dict.fromkeys(("pv", *names), NO_STATUS)
         out.eac = dict.fromkeys(("bottom_up", "cpi", "budget", "cpi_spi", "recent"))
         return out
+    if not (s.pv or s.ev or ac or s.ev_then or s.ac_then):
+        return _untouched(out, s, unit, eac_method)
     t = _Table()
     sv, cv, left = s.ev - s.pv, s.ev - ac, s.bac - s.ev
     spi, cpi = t.over("spi", s.ev, s.pv, NO_PLAN), t.over("cpi", s.ev, ac, NO_COST)
     eac = _estimates(t, s, ac, left, spi, cpi)
     chosen = eac[eac_method]
-    tcpi_bac = t.over("tcpi_bac", left, s.bac - ac, "the whole budget is spent")
-    tcpi_eac = t.over(
-        "tcpi_eac", left, None if chosen is None else chosen - ac, t.reasons.get(f"eac.{eac_method}", "nothing is left to spend")
-    )
+    tcpi_bac = t.over("tcpi_bac", left, s.bac - ac, WHOLE_SPENT)
+    tcpi_eac = t.over("tcpi_eac", left, None if chosen is None else chosen - ac, t.reasons.get(f"eac.{eac_method}", NOTHING_LEFT))
     sv_percent, cv_percent = t.over("sv_percent", 100 * sv, s.pv, NO_PLAN), t.over("cv_percent", 100 * cv, s.ev, NO_EARNED)
     if chosen is None:
         t.reasons["etc"] = t.reasons["vac"] = t.reasons[f"eac.{eac_method}"]
@@ -143,11 +150,41 @@ def measures(code: str, s: Sums, unit: Decimal, eac_method: str, has_status: boo
     return out
 
 
+def _untouched(out: Measures, s: Sums, unit: Decimal, eac_method: str) -> Measures:
+    """What follows where nothing was planned, earned or spent by the date, as for most of a young project."""
+    zero, bac, left = out.pv, out.bac, rounded(s.remaining, unit)
+    out.reasons = {
+        "spi": NO_PLAN,
+        "sv_percent": NO_PLAN,
+        "cpi": NO_COST,
+        "cv_percent": NO_EARNED,
+        "eac.cpi": NO_COST,
+        "eac.cpi_spi": NO_COST,
+        "eac.recent": NO_RECENT_COST,
+    }
+    out.sv = out.cv = zero
+    out.eac = {"bottom_up": left, "cpi": None, "budget": bac, "cpi_spi": None, "recent": None}
+    chosen = {"bottom_up": s.remaining, "budget": s.bac}.get(eac_method)
+    if s.bac:
+        out.tcpi_bac = 1.0
+    else:
+        out.reasons["tcpi_bac"] = WHOLE_SPENT
+    if chosen:
+        out.tcpi_eac = ratio(s.bac / chosen)
+    else:
+        out.reasons["tcpi_eac"] = out.reasons.get(f"eac.{eac_method}", NOTHING_LEFT)
+    if chosen is None:
+        out.reasons["etc"] = out.reasons["vac"] = out.reasons[f"eac.{eac_method}"]
+    else:
+        out.etc, out.vac = rounded(chosen, unit), rounded(s.bac - chosen, unit)
+    return out
+
+
 def _estimates(t: _Table, s: Sums, ac: Decimal, left: Decimal, spi: Decimal | None, cpi: Decimal | None) -> dict[str, Decimal | None]:
     by_cpi = t.over("eac.cpi", left, cpi, t.reasons.get("cpi", NO_EARNED))
     both = None if cpi is None or spi is None else cpi * spi
     by_both = t.over("eac.cpi_spi", left, both, t.reasons.get("cpi", t.reasons.get("spi", NO_EARNED)))
-    recent_cpi = t.over("eac.recent", s.ev - s.ev_then, ac - s.ac_then, "no actual cost on the last three pages")
+    recent_cpi = t.over("eac.recent", s.ev - s.ev_then, ac - s.ac_then, NO_RECENT_COST)
     by_recent = None if recent_cpi is None else t.over("eac.recent", left, recent_cpi, "nothing earned on the last three pages")
     return {
         "bottom_up": ac + s.remaining,

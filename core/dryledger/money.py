@@ -11,6 +11,9 @@ __all__ = ["CONTEXT", "minor_unit", "ratio", "rounded", "share_out"]
 
 CONTEXT = Context(prec=40, rounding=ROUND_HALF_EVEN)
 _FINE = Decimal("1e-15")
+_MICRO = Decimal("1e-6")
+_NEAR = Decimal("1e-12")
+_quantize = CONTEXT.quantize
 _NONE = ["BIF", "CLP", "DJF", "GNF", "ISK", "JPY", "KMF", "KRW", "PYG", "RWF", "UGX", "UYI", "VND", "VUV", "XAF", "XOF", "XPF"]
 _THREE = ["BHD", "IQD", "JOD", "KWD", "LYD", "OMR", "TND"]
 
@@ -32,13 +35,22 @@ def rounded(amount: Decimal, unit: Decimal) -> Decimal:
     >>> rounded(Decimal("2.675"), Decimal("0.01")), rounded(Decimal("-0.001"), Decimal("0.01"))
     (Decimal('2.68'), Decimal('0.00'))
     """
-    got = amount.quantize(_FINE, context=CONTEXT).quantize(unit, ROUND_HALF_EVEN, context=CONTEXT)
+    got = _rounded(amount, unit)
     return got if got else abs(got)
+
+
+def _rounded(amount: Decimal, unit: Decimal) -> Decimal:
+    got = _quantize(amount, unit)
+    if got == amount:
+        return got
+    rest = amount - got
+    # Close to a tie only: bring the amount to fifteen places first, so that a tie counts as one.
+    return _quantize(_quantize(amount, _FINE), unit) if abs(rest + rest) > unit - _NEAR else got
 
 
 def ratio(value: Decimal) -> float:
     """A ratio to six places, as results show it."""
-    return float(value.quantize(_FINE, context=CONTEXT).quantize(Decimal("1e-6"), ROUND_HALF_EVEN, context=CONTEXT)) + 0.0
+    return float(_rounded(value, _MICRO)) + 0.0 if value else 0.0
 
 
 def share_out(total: Decimal, weights: Sequence[Decimal], unit: Decimal) -> list[Decimal]:

@@ -4,12 +4,15 @@ Instants are minutes since 0001-01-01T00:00, durations whole working minutes, mo
 currency, shares fractions of 1. `Book` is the one input type of the whole core.
 """
 
-from dataclasses import dataclass, field
+from collections.abc import Sequence
+from dataclasses import dataclass, field, replace
 from datetime import date
 from decimal import Decimal
 from functools import cached_property
 
-from dryledger.calendar import Axis, Calendar, Instant, Pause
+from dryledger.axis import Axis, Instant
+from dryledger.calendar import Calendar, Pause
+from dryledger.layout import Layout, lay_out
 
 __all__ = [
     "Activity",
@@ -34,7 +37,7 @@ __all__ = [
 ]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Project:
     """The project and the choices that hold for all of it."""
 
@@ -52,7 +55,7 @@ class Project:
     eac: str = "bottom_up"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Rate:
     """An amount `per` hour, day, … in force from a date until the next row of the same kind."""
 
@@ -62,7 +65,7 @@ class Rate:
     overtime: Decimal | None = None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Resource:
     """A person, role, machine or material. `units` is how many there are (1.0 = one, full time)."""
 
@@ -79,7 +82,7 @@ class Resource:
         return sorted((r for r in self.rates if r.per == per), key=lambda r: r.start)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class WbsElement:
     """One element of the breakdown; `parent` is None at the top."""
 
@@ -89,7 +92,7 @@ class WbsElement:
     weight: Decimal = Decimal(1)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Constraint:
     """A date an activity is held to; `at` is None only for as_late_as_possible."""
 
@@ -97,7 +100,7 @@ class Constraint:
     at: Instant | None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class MilestoneWeight:
     """A weighted milestone inside an activity; `at` is its place as a share of the duration."""
 
@@ -106,7 +109,7 @@ class MilestoneWeight:
     at: Decimal
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class ValueMethod:
     """How an activity earns value, with what its kind needs."""
 
@@ -117,7 +120,7 @@ class ValueMethod:
     base: str | None = None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Activity:
     """One piece of work. `duration` is in working minutes of its calendar."""
 
@@ -140,7 +143,7 @@ class Activity:
     weight: Decimal = Decimal(1)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Link:
     """A dependency; `lag` is minutes, working on the project calendar or elapsed."""
 
@@ -151,7 +154,7 @@ class Link:
     lag_basis: str = "working"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Assignment:
     """A resource on an activity; `work` in minutes where given, `quantity` of a material."""
 
@@ -162,7 +165,7 @@ class Assignment:
     quantity: Decimal | None = None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class DirectCost:
     """A cost that is not hours: `fixed`, or `per_day` of duration."""
 
@@ -174,7 +177,7 @@ class DirectCost:
     in_budget: bool = True
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class CostLine:
     """One budgeted amount of a baseline activity and how it is spread."""
 
@@ -184,7 +187,7 @@ class CostLine:
     profile: str = "uniform"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class BaselineActivity:
     """An activity as it stood when the baseline was taken."""
 
@@ -227,8 +230,7 @@ class Baseline:
     @cached_property
     def axes(self) -> dict[str, Axis]:
         """Each activity's own axis, by activity code."""
-        own = {c.code: c.axis for c in self.calendars}
-        return {a.code: own[a.calendar].without(a.pauses) for a in self.activities}
+        return _own_axes(self.calendars, self.activities)
 
     @cached_property
     def project_axis(self) -> Axis:
@@ -236,7 +238,7 @@ class Baseline:
         return next(c.axis for c in self.calendars if c.code == self.calendar)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Statement:
     """What is said of one activity on one page. It replaces earlier ones whole; None is silence."""
 
@@ -251,7 +253,7 @@ class Statement:
     note: str | None = None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class HoursEntry:
     """Minutes worked on an assignment in one period, overtime apart, and the minutes still to go."""
 
@@ -262,7 +264,7 @@ class HoursEntry:
     to_go: int | None = None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class CostEntry:
     """A dated actual cost of one activity or one WBS element."""
 
@@ -274,7 +276,7 @@ class CostEntry:
     ref: str | None = None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Period:
     """A page: its status instant, whether it is dry, and what was posted on it."""
 
@@ -303,6 +305,11 @@ class Book:
     extra: dict[str, object] = field(default_factory=dict, compare=False)
 
     @cached_property
+    def kept(self) -> dict[object, object]:
+        """What later steps have worked out of the plan, and of pages that no longer change, by names of their own."""
+        return {}
+
+    @cached_property
     def calendar_by_code(self) -> dict[str, Calendar]:
         """The calendars by code."""
         return {c.code: c for c in self.calendars}
@@ -325,7 +332,12 @@ class Book:
     @cached_property
     def axes(self) -> dict[str, Axis]:
         """Each activity's own axis (its calendar without its pauses), by activity code."""
-        return {a.code: self.calendar_by_code[a.calendar].axis.without(a.pauses) for a in self.activities}
+        return _own_axes(self.calendars, self.activities)
+
+    @cached_property
+    def layout(self) -> Layout:
+        """Activities and links as arrays, for the passes."""
+        return lay_out([(a.code, self.axes[a.code]) for a in self.activities], self.links, self.axis)
 
     @cached_property
     def assignments_of(self) -> dict[str, list[Assignment]]:
@@ -366,3 +378,15 @@ class Book:
         """The baseline that performance is measured against, if one is chosen."""
         code = self.project.measured_against
         return self.baseline_by_code[code] if code else None
+
+    def with_periods(self, periods: tuple[Period, ...]) -> "Book":
+        """The same plan with other pages; what was worked out of the plan is kept."""
+        assert self.kept is not None
+        out = replace(self, periods=periods)
+        out.__dict__.update((k, v) for k, v in self.__dict__.items() if k not in out.__dict__)
+        return out
+
+
+def _own_axes(calendars: Sequence[Calendar], activities: "Sequence[Activity | BaselineActivity]") -> dict[str, Axis]:
+    axes = {c.code: c.axis for c in calendars}
+    return {a.code: axes[a.calendar].without((p.start, p.end) for p in a.pauses) if a.pauses else axes[a.calendar] for a in activities}

@@ -6,18 +6,18 @@ the latest stated per assignment; what a statement leaves silent is derived.
 
 from dataclasses import dataclass
 from decimal import ROUND_HALF_EVEN, Decimal
+from typing import NamedTuple
 
 from dryledger.calendar import Instant
 from dryledger.errors import UnknownPeriod
 from dryledger.plan import Activity, Assignment, Book, Period, Statement
 
-__all__ = ["AsOf", "Progress", "as_of", "planned_duration", "progress", "work_of"]
+__all__ = ["AsOf", "Progress", "as_of", "planned_duration", "progress", "stated_progress", "work_of"]
 
 ZERO, ONE = Decimal(0), Decimal(1)
 
 
-@dataclass(frozen=True)
-class Progress:
+class Progress(NamedTuple):
     """One activity at the status date.
 
     `planned` and `remaining` are working minutes of its own axis, `percent` a share of 1. `percent_from` and
@@ -39,12 +39,18 @@ class Progress:
 
 @dataclass(frozen=True)
 class AsOf:
-    """A book read at one of its pages: the periods up to it, and what they say together."""
+    """A book read at one of its pages: the periods up to it, and what they say together.
+
+    `latest` is the statement in force by activity, `to_go` the latest minutes to go by (activity, resource), `labour`
+    the minutes of labour posted by activity, `used` the assignments with anything posted.
+    """
 
     book: Book
     periods: tuple[Period, ...]
     latest: dict[str, Statement]
     to_go: dict[tuple[str, str], int]
+    labour: dict[str, int]
+    used: set[tuple[str, str]]
 
     @property
     def status(self) -> Instant | None:
@@ -55,7 +61,7 @@ class AsOf:
         """The same book `back` pages before, None where there are not as many."""
         if len(self.periods) <= back:
             return None
-        return _read(self.book, self.periods[: len(self.periods) - back])
+        return _earlier(self.book, self.periods[: len(self.periods) - back])
 
 
 def as_of(book: Book, period: str | None = None) -> AsOf:
@@ -69,15 +75,29 @@ def as_of(book: Book, period: str | None = None) -> AsOf:
 
 
 def _read(book: Book, periods: tuple[Period, ...]) -> AsOf:
-    latest: dict[str, Statement] = {}
-    to_go: dict[tuple[str, str], int] = {}
-    for p in periods:
-        for s in p.statements:
-            latest[s.activity] = s
-        for h in p.hours:
-            if h.to_go is not None:
-                to_go[h.activity, h.resource] = h.to_go
-    return AsOf(book, periods, latest, to_go)
+    """What the pages say: what those before the last one say, worked out once a plan, and the last one on top."""
+    if not periods:
+        return AsOf(book, periods, {}, {}, {}, set())
+    before = _earlier(book, periods[:-1])
+    out = AsOf(book, periods, dict(before.latest), dict(before.to_go), dict(before.labour), set(before.used))
+    for s in periods[-1].statements:
+        out.latest[s.activity] = s
+    for h in periods[-1].hours:
+        if h.to_go is not None:
+            out.to_go[h.activity, h.resource] = h.to_go
+        if h.worked or h.overtime:
+            out.used.add((h.activity, h.resource))
+            if book.resource_by_code[h.resource].kind == "labour":
+                out.labour[h.activity] = out.labour.get(h.activity, 0) + h.worked + h.overtime
+    return out
+
+
+def _earlier(book: Book, periods: tuple[Period, ...]) -> AsOf:
+    key = ("as of", tuple(map(id, periods)))
+    found = book.kept.get(key)
+    if not isinstance(found, AsOf):
+        found = book.kept[key] = _read(book, periods)
+    return found
 
 
 def _whole(minutes: Decimal) -> int:
@@ -85,7 +105,7 @@ def _whole(minutes: Decimal) -> int:
 
 
 def planned_duration(book: Book, activity: Activity) -> int:
-    """Working minutes of an activity as planned: given, or from its work where work drives it.
+    """D, working minutes of an activity as planned: given, or from its work where work drives it.
 
     More units shorten work-driven activities: 80 h by two fitters take 40 h.
     """
@@ -109,19 +129,58 @@ def work_of(book: Book, activity: Activity, assignment: Assignment, duration: in
 
 def progress(at: AsOf) -> dict[str, Progress]:
     """The progress of every activity, by code."""
-    return {a.code: _progress_of(at, a) for a in at.book.activities}
+    return unstarted(at.book) | stated_progress(at)
 
 
-def _progress_of(at: AsOf, activity: Activity) -> Progress:
+def unstarted(book: Book) -> dict[str, Progress]:
+    """The progress of every activity before anything is said of it, worked out once a plan."""
+    found = book.kept.get("unstarted")
+    if not isinstance(found, dict):
+        found = book.kept["unstarted"] = {
+            a.code: Progress("not_started", a.duration, a.duration, ZERO)
+            if a.mode == "driven" and a.driver == "duration"
+            else _unstarted(book, a, None)
+            for a in book.activities
+        }
+    return found
+
+
+def _unstarted(book: Book, activity: Activity, s: Statement | None) -> Progress:
+    planned = planned_duration(book, activity)
+    if activity.mode == "fixed" and activity.start is not None and activity.finish is not None:
+        planned = book.axes[activity.code].between(activity.start, activity.finish)
+    return Progress("not_started", planned, planned, ZERO, carry_to=None if s is None else s.carry_to, statement=s)
+
+
+def stated_progress(at: AsOf) -> dict[str, Progress]:
+    """The progress of the activities that have a statement; all others have not started.
+
+    What a statement says at a status date is worked out once, unless hours to go have a say in it.
+    """
+    done, known = (at.book.kept.setdefault(("progress", when), {}) for when in ("ever", at.status))
+    assert isinstance(done, dict) and isinstance(known, dict)
+    out: dict[str, Progress] = {}
+    for code, s in at.latest.items():
+        found = done.get(id(s)) or known.get(id(s))
+        if found is None:
+            activity = at.book.activity_by_code[code]
+            found = _progress_of(at, activity, s)
+            if found.state == "complete":
+                done[id(s)] = found
+            elif activity.driver == "duration":
+                known[id(s)] = found
+        out[code] = found
+    return out
+
+
+def _progress_of(at: AsOf, activity: Activity, s: Statement) -> Progress:
+    assert at.status is not None
     planned = planned_duration(at.book, activity)
-    s = at.latest.get(activity.code)
-    if s is None or at.status is None:
-        return Progress("not_started", planned, planned, ZERO)
     start, finish = s.actual_start, s.actual_finish
-    if activity.duration == 0 and planned == 0 and (start is not None or finish is not None):
+    if planned == 0 and (start is not None or finish is not None):
         start = finish = finish if finish is not None else start
     if start is None:
-        return Progress("not_started", planned, planned, ZERO, carry_to=s.carry_to, statement=s)
+        return _unstarted(at.book, activity, s)
     axis = at.book.axes[activity.code]
     if finish is not None:
         return Progress("complete", planned, 0, ONE, start, finish, s.carry_to, axis.between(start, finish), statement=s)

@@ -1,22 +1,44 @@
 """The schedule: forward and backward pass, floats, drivers, under the three treatments of out-of-sequence work.
 
-Source: critical path method on working axes, calculation contract sections 1 to 5. Both passes run over integer
-positions of each activity's own axis in topological order; what must not be broken on the clock stays an instant.
+Source: critical path method on working axes, calculation contract sections 1 to 5. What is known goes into arrays,
+`passes` runs over them, and what it finds comes out as one row an activity.
 """
 
 from dataclasses import dataclass, field
 
-from dryledger.calendar import Axis, Instant
-from dryledger.network import topological_order
-from dryledger.plan import Activity, Book, Link
+from dryledger.arrays import Rows, Work
+from dryledger.axis import Axis, Instant
+from dryledger.calendar import END_OF_TIME
+from dryledger.layout import Layout
+from dryledger.passes import BY_ACTUAL, BY_CARRY, BY_CONSTRAINT, BY_FIXED, BY_START, BY_STATUS, NONE
+from dryledger.plan import Activity, Link
 from dryledger.posting import AsOf, Progress
 
-__all__ = ["Schedule", "Scheduled", "schedule", "shift", "shift_back"]
+__all__ = ["Schedule", "Scheduled", "out_of_time", "schedule", "shift", "shift_back"]
 
-Need = tuple[Instant, str]
+STATES = {"not_started": 0, "in_progress": 1, "complete": 2}
+TREATMENTS = {"retained": 0, "override": 1, "recorded": 2}
+CONSTRAINTS = {
+    "start_on_or_after": 1,
+    "start_on_or_before": 2,
+    "finish_on_or_after": 3,
+    "finish_on_or_before": 4,
+    "must_start_on": 5,
+    "must_finish_on": 6,
+    "as_late_as_possible": 7,
+}
+BITS = (
+    (BY_ACTUAL, "actual"),
+    (BY_CARRY, "carry"),
+    (BY_CONSTRAINT, "constraint"),
+    (BY_FIXED, "fixed"),
+    (BY_START, "start"),
+    (BY_STATUS, "status"),
+)
+DRIVERS = [tuple(name for bit, name in BITS if mask & bit) for mask in range(64)]
 
 
-@dataclass
+@dataclass(slots=True)
 class Scheduled:
     """One activity's dates (instants), floats (working minutes of its axis) and what drives it.
 
@@ -69,233 +91,82 @@ def schedule(at: AsOf, progress: dict[str, Progress], treatment: str) -> Schedul
 
     `progress` is that of `dryledger.posting.progress`; `treatment` is retained, override or recorded.
     """
-    return _Passes(at, progress, treatment).run()
+    book, plan = at.book, at.book.layout
+    project = book.project
+    if not plan.codes:
+        return Schedule(project.start, {})
+    known = [progress[c] for c in plan.codes]
+    rows = _rows(plan)
+    status = NONE if at.status is None else at.status
+    work = _work(plan, book.activities, known)
+    used = TREATMENTS[treatment]
+    latest = plan.engine.forward(plan.axes, plan.network, work, rows, project.start, status, used)
+    end = latest if project.imposed_finish is None else project.imposed_finish
+    plan.engine.late(plan.axes, plan.network, work, rows, end, latest, used)
+    return _read(plan, known, rows, project.critical_float)
 
 
-class _Passes:
-    """The working state of one computation."""
+def _work(plan: Layout, activities: tuple[Activity, ...], known: list[Progress]) -> Work:
+    array = plan.engine.array
+    dated = [a.constraint for a in activities]
+    pinned = [a.mode == "fixed" for a in activities]
+    return Work(
+        array(STATES[p.state] for p in known),
+        array(p.remaining for p in known),
+        array(NONE if p.actual_start is None else p.actual_start for p in known),
+        array(NONE if p.actual_finish is None else p.actual_finish for p in known),
+        array(NONE if p.carry_to is None else p.carry_to for p in known),
+        array(NONE if not fixed or a.start is None else a.start for a, fixed in zip(activities, pinned, strict=True)),
+        array(NONE if not fixed or a.finish is None else a.finish for a, fixed in zip(activities, pinned, strict=True)),
+        array(0 if c is None else CONSTRAINTS[c.type] for c in dated),
+        array(NONE if c is None or c.at is None else c.at for c in dated),
+    )
 
-    def __init__(self, at: AsOf, progress: dict[str, Progress], treatment: str) -> None:
-        self.book: Book = at.book
-        self.status = at.status
-        self.progress = progress
-        self.treatment = treatment
-        self.axis = at.book.axis
-        codes = list(at.book.activity_by_code)
-        index = {c: i for i, c in enumerate(codes)}
-        order = topological_order(len(codes), [(index[k.source], index[k.target]) for k in at.book.links])
-        self.order = [codes[i] for i in order]
-        self.into: dict[str, list[Link]] = {c: [] for c in codes}
-        self.out: dict[str, list[Link]] = {c: [] for c in codes}
-        for link in at.book.links:
-            self.into[link.target].append(link)
-            self.out[link.source].append(link)
-        self.rows: dict[str, Scheduled] = {}
-        self.least_finish: dict[str, Instant] = {}
-        self.late_pos: dict[str, int] = {}
 
-    def run(self) -> Schedule:
-        for code in self.order:
-            self.rows[code] = self._forward(self.book.activity_by_code[code])
-        self._out_of_sequence()
-        project = self.book.project
-        last = max((r.early_finish for r in self.rows.values()), default=project.start)
-        self.end = project.imposed_finish if project.imposed_finish is not None else last
-        for code in reversed(self.order):
-            self._backward(self.book.activity_by_code[code])
-        for code in self.order:
-            self._free_float(code)
-        for code in reversed(self.order):
-            self._as_late_as_possible(self.book.activity_by_code[code], last)
-        finish = max((r.finish for r in self.rows.values()), default=project.start)
-        return Schedule(finish, {c: self.rows[c] for c in self.book.activity_by_code})
+def _rows(plan: Layout) -> Rows:
+    n, links = len(plan.codes), len(plan.network.source)
+    sizes = [links if name in ("asks", "drives") else n for name in Rows._fields]
+    return Rows(*(plan.engine.zeros(size) for size in sizes))
 
-    # Forward
 
-    def _needs(self, a: Activity) -> tuple[list[Need], list[Need]]:
-        """What the links ask: instants before which the (remaining) work may not start, and not finish."""
-        starts: list[Need] = []
-        finishes: list[Need] = []
-        for link in self.into[a.code]:
-            pred = self.rows[link.source]
-            t = shift(self.axis, pred.finish if link.type[0] == "F" else pred.start, link)
-            (starts if link.type[1] == "S" else finishes).append((t, f"link:{link.source}"))
-        return starts, finishes
+def _read(plan: Layout, known: list[Progress], rows: Rows, critical_float: int) -> Schedule:
+    columns = [plan.engine.listed(x) for x in rows]
+    start, finish, early_start, early_finish, late_start, late_finish, _, total, free, drivers, ahead, _, drives = columns
+    driven_by = _driven_by(plan, drivers, drives)
+    out: dict[str, Scheduled] = {}
+    for i, (code, p) in enumerate(zip(plan.codes, known, strict=True)):
+        row = out[code] = Scheduled(
+            code, p.state, start[i], finish[i], early_start[i], early_finish[i], p.elapsed + p.remaining, p.remaining
+        )
+        if p.state != "complete":
+            if p.state == "in_progress":
+                row.resume = early_start[i]
+            row.late_start, row.late_finish, row.total_float, row.free_float = late_start[i], late_finish[i], total[i], free[i]
+            row.critical = total[i] <= critical_float
+        row.driven_by, row.out_of_sequence = driven_by[i], bool(ahead[i])
+    return Schedule(max(finish), out)
 
-    def _forward(self, a: Activity) -> Scheduled:
-        p = self.progress[a.code]
-        if p.state == "complete":
-            assert p.actual_start is not None and p.actual_finish is not None
-            return Scheduled(
-                a.code, p.state, p.actual_start, p.actual_finish, p.actual_start, p.actual_finish, p.elapsed, 0, driven_by=["actual"]
-            )
-        axis = self.book.axes[a.code]
-        if p.state == "in_progress":
-            return self._forward_started(a, p, axis)
-        if a.mode == "fixed" and a.start is not None and a.finish is not None:
-            d = axis.between(a.start, a.finish)
-            return Scheduled(a.code, p.state, a.start, a.finish, a.start, a.finish, d, d, driven_by=["fixed"])
-        starts, finishes = self._needs(a)
-        starts.append((self.book.project.start, "start"))
-        if self.status is not None:
-            starts.append((self.status, "status"))
-        if p.carry_to is not None:
-            starts.append((p.carry_to, "carry"))
-        if a.constraint is not None and a.constraint.at is not None:
-            if a.constraint.type in ("start_on_or_after", "must_start_on"):
-                starts.append((a.constraint.at, "constraint"))
-            elif a.constraint.type in ("finish_on_or_after", "must_finish_on"):
-                finishes.append((a.constraint.at, "constraint"))
-        d = p.planned
-        start, finish, drivers = self._place(axis, d, starts, finishes, bool(self.into[a.code]))
-        return Scheduled(a.code, p.state, start, finish, start, finish, d, d, driven_by=drivers)
 
-    def _place(self, axis: Axis, d: int, starts: list[Need], finishes: list[Need], linked: bool) -> tuple[Instant, Instant, list[str]]:
-        asked = [(axis.pos(t), name) for t, name in starts] + [(axis.pos(t) - d, name) for t, name in finishes]
-        p = max(x for x, _ in asked)
-        drivers = sorted({name for x, name in asked if x == p})
-        if d:
-            latest = max((t for t, _ in finishes), default=0)
-            return axis.last(p), max(axis.first(p + d), latest), drivers
-        if linked:
-            t = max(axis.first(p), max(t for t, _ in starts + finishes))
-        elif any(axis.pos(s) == p for s, _ in starts):
-            t = axis.last(p)
-        else:
-            t = max(t for t, _ in finishes)
-        return t, t, drivers
+def _driven_by(plan: Layout, drivers: list[int], drives: list[int]) -> list[list[str]]:
+    """The names of what sets each activity's date, in alphabetical order, each once."""
+    names = [list(DRIVERS[mask]) for mask in drivers]
+    by_link: set[int] = set()
+    for k, yes in enumerate(drives):
+        if yes:
+            target = plan.targets[k]
+            by_link.add(target)
+            names[target].append(plan.link_names[k])
+    for i in by_link:
+        if len(names[i]) > 1:
+            names[i] = sorted(set(names[i]))
+    return names
 
-    def _forward_started(self, a: Activity, p: Progress, axis: Axis) -> Scheduled:
-        assert p.actual_start is not None and self.status is not None
-        r = p.remaining
-        duration = p.elapsed + r
-        if not r:
-            return Scheduled(
-                a.code, p.state, p.actual_start, self.status, self.status, self.status, duration, 0, self.status, driven_by=["status"]
-            )
-        starts, finishes = self._needs(a) if self.treatment != "override" else ([], [])
-        starts.append((self.status, "status"))
-        if p.carry_to is not None:
-            starts.append((p.carry_to, "carry"))
-        c = a.constraint
-        if c is not None and c.at is not None and c.type in ("finish_on_or_after", "must_finish_on"):
-            finishes.append((c.at, "constraint"))
-        resume, finish, drivers = self._place(axis, r, starts, finishes, True)
-        return Scheduled(a.code, p.state, p.actual_start, finish, resume, finish, duration, r, resume, driven_by=drivers)
 
-    def _out_of_sequence(self) -> None:
-        for code, row in self.rows.items():
-            p = self.progress[code]
-            if p.actual_start is None:
-                continue
-            starts, finishes = self._needs(self.book.activity_by_code[code])
-            row.out_of_sequence = any(t > p.actual_start for t, _ in starts) or (
-                p.actual_finish is not None and any(t > p.actual_finish for t, _ in finishes)
-            )
-
-    # Backward
-
-    def _limits(self, a: Activity) -> tuple[list[Instant], list[Instant]]:
-        """Limits that the links out put on a's (remaining) start and on its finish."""
-        starts: list[Instant] = []
-        finishes: list[Instant] = []
-        started = self.progress[a.code].actual_start is not None
-        for link in self.out[a.code]:
-            bound = starts if link.type[0] == "S" else finishes
-            if started and bound is starts:
-                continue
-            for t in self._granted(link):
-                bound.append(shift_back(self.axis, t, link))
-        return starts, finishes
-
-    def _granted(self, link: Link) -> list[Instant]:
-        """The instants that a successor grants to this link."""
-        p = self.progress[link.target]
-        out: list[Instant] = []
-        if self.treatment == "recorded" and p.actual_start is not None:
-            if link.type[1] == "S":
-                out.append(p.actual_start)
-            elif p.actual_finish is not None:
-                out.append(p.actual_finish)
-        if p.state == "complete" or (p.state == "in_progress" and (self.treatment == "override" or not p.remaining)):
-            return out
-        row = self.rows[link.target]
-        if link.type[1] == "S":
-            assert row.late_start is not None
-            out.append(row.late_start)
-        else:
-            out.append(self.least_finish[link.target])
-        return out
-
-    def _backward(self, a: Activity) -> None:
-        row, p = self.rows[a.code], self.progress[a.code]
-        if p.state == "complete":
-            return
-        axis = self.book.axes[a.code]
-        d = row.remaining
-        starts, finishes = self._limits(a)
-        dated: list[int] = []
-        instants = [self.end]
-        c = a.constraint
-        if c is not None and c.at is not None:
-            if c.type in ("finish_on_or_before", "must_finish_on"):
-                instants.append(c.at)
-            elif c.type in ("start_on_or_before", "must_start_on") and p.actual_start is None:
-                dated.append(axis.pos(c.at) + d)
-                if not d:
-                    instants.append(c.at)
-        if row.driven_by == ["fixed"]:
-            instants.append(row.finish)
-            dated.append(axis.pos(row.start) + d)
-        finishes += instants
-        if d == 0:
-            late = min(finishes + starts)
-            row.late_start = row.late_finish = self.least_finish[a.code] = late
-        else:
-            least = min([axis.pos(t) for t in finishes] + dated + [axis.latest_opening(t) + d for t in starts])
-            row.late_finish, row.late_start = axis.first(least), axis.last(least - d)
-            self.least_finish[a.code] = min(axis.last(least), min(finishes))
-        row.total_float = axis.pos(row.late_finish) - axis.pos(row.early_finish)
-        row.critical = row.total_float <= self.book.project.critical_float
-
-    def _free_float(self, code: str) -> None:
-        row, p = self.rows[code], self.progress[code]
-        if p.state == "complete":
-            return
-        axis = self.book.axes[code]
-        slack = axis.pos(self.end) - axis.pos(row.early_finish)
-        for link in self.out[code]:
-            succ, q = self.rows[link.target], self.progress[link.target]
-            if q.state == "complete" or (q.state == "in_progress" and (self.treatment == "override" or not q.remaining)):
-                continue
-            t = shift_back(self.axis, succ.early_start if link.type[1] == "S" else succ.early_finish, link)
-            if link.type[0] == "F":
-                slack = min(slack, axis.pos(t) - axis.pos(row.early_finish))
-            elif p.actual_start is None:
-                slack = min(slack, (axis.latest_opening(t) if row.remaining else axis.pos(t)) - axis.pos(row.early_start))
-        row.free_float = slack
-
-    # As late as possible
-
-    def _as_late_as_possible(self, a: Activity, last: Instant) -> None:
-        c, row = a.constraint, self.rows[a.code]
-        if c is None or c.type != "as_late_as_possible" or row.state != "not_started" or a.mode == "fixed":
-            return
-        axis, d = self.book.axes[a.code], row.remaining
-        limits = [axis.pos(last)]
-        instants = [last]
-        for link in self.out[a.code]:
-            q = self.progress[link.target]
-            if q.state == "complete" or (q.state == "in_progress" and (self.treatment == "override" or not q.remaining)):
-                continue
-            succ = self.rows[link.target]
-            shown = (succ.resume if succ.resume is not None else succ.start) if link.type[1] == "S" else succ.finish
-            t = shift_back(self.axis, shown, link)
-            limits.append(axis.pos(t) if link.type[0] == "F" or not d else axis.latest_opening(t) + d)
-            instants.append(t)
-        if d:
-            p = min(limits)
-            if p > axis.pos(row.early_finish):
-                row.start, row.finish = axis.last(p - d), axis.first(p)
-        elif min(instants) > row.early_finish:
-            row.start = row.finish = min(instants)
+def out_of_time(plan: Schedule) -> list[str]:
+    """The codes of what can't be scheduled between the years 1 and 9999."""
+    return [
+        row.code
+        for row in plan.activities.values()
+        if max(row.finish, row.early_finish, row.late_finish or 0) >= END_OF_TIME
+        or min(row.start, row.early_start, 0 if row.late_start is None else row.late_start) < 0
+    ]

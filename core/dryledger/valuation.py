@@ -1,28 +1,29 @@
 """Earned value summed at every scope of a book at one page: activities, WBS elements, the project, any selection.
 
-The sums come from `value`, the measures from `measures`; the earned schedule is added for WBS elements and the
-project. Source: calculation contract, section 10.
+Planned value comes from `planned`, earned from `value`, actual from `actual`, what is left from `remaining`, and the
+measures from `measures` and `earned_schedule`. Source: calculation contract, section 10.
 """
 
-import math
-from collections.abc import Callable, Iterable
-from decimal import Decimal
+from collections.abc import Iterable, Iterator, Mapping
+from decimal import Decimal, localcontext
 from functools import cached_property
 
-from dryledger.budget import Spread
-from dryledger.calendar import DAY, Instant, to_date_text
-from dryledger.measures import NO_PLAN, NO_STATUS, Measures, Sums, measures
-from dryledger.money import minor_unit, ratio, rounded
+from dryledger.actual import ActualItem, Target, actual_items, actual_of
+from dryledger.calendar import Instant
+from dryledger.earned_schedule import WorkingDays, earned_schedule
+from dryledger.measures import NO_STATUS, Measures, Sums, measures
+from dryledger.money import CONTEXT, minor_unit, rounded
 from dryledger.plan import Baseline
-from dryledger.posting import AsOf, Progress, progress
+from dryledger.planned import PlannedScope, PlannedValue
+from dryledger.posting import AsOf, Progress, stated_progress
+from dryledger.remaining import remaining_cost
 from dryledger.schedule import Schedule
-from dryledger.value import ActualItem, actual_items, actual_of, earned_share, planned_value, remaining_cost
+from dryledger.spread import Spread
+from dryledger.value import earned
 
-__all__ = ["Scope", "Valuation"]
+__all__ = ["Scope", "Valuation", "planned_of"]
 
 ZERO = Decimal(0)
-LAST_FORECAST: Instant = 2199 * 366 * DAY
-"""Bound of the search for a forecast date, past the year 2199."""
 
 
 class Scope:
@@ -33,22 +34,42 @@ class Scope:
         self.wbs = set(wbs)
         self._activities = set(self.activities)
 
-    def holds(self, target: tuple[str, str]) -> bool:
+    def holds(self, target: Target) -> bool:
         """Whether an actual cost on this target counts here."""
         kind, code = target
         return code in (self._activities if kind == "activity" else self.wbs)
 
 
-class Valuation:
-    """The value of a book at one page. Everything is computed once, when first asked for."""
+def planned_of(book_kept: dict[object, object], baseline: Baseline) -> PlannedValue:
+    """The planned value of a baseline, worked out once a plan."""
+    found = book_kept.get(("planned", baseline.code))
+    if not isinstance(found, PlannedValue):
+        found = book_kept["planned", baseline.code] = PlannedValue(baseline)
+    return found
 
-    def __init__(self, at: AsOf, now: dict[str, Progress], schedule: Schedule, baseline: Baseline | None) -> None:
+
+class Valuation:
+    """The value of a book at one page. Everything is computed once, when first asked for.
+
+    `before` is the valuation of the same plan with something else posted: what rests on the same is taken over.
+    """
+
+    def __init__(
+        self, at: AsOf, now: dict[str, Progress], schedule: Schedule, baseline: Baseline | None, before: "Valuation | None" = None
+    ) -> None:
         self.at, self.progress, self.schedule, self.baseline = at, now, schedule, baseline
         self.book = at.book
         self.unit = minor_unit(self.book.project.currency)
-        self.codes = list(self.book.activity_by_code)
-        if baseline is not None:
-            self.codes += [c for c in baseline.by_code if c not in self.book.activity_by_code]
+        self._before = before
+        if before is not None:
+            before._before = None  # keep one step back, not a chain
+        self.planned = None if baseline is None else planned_of(self.book.kept, baseline)
+
+    @cached_property
+    def codes(self) -> list[str]:
+        """The activities of the plan, then those that only the baseline has."""
+        plan = self.book.activity_by_code
+        return [*plan, *(c for c in (self.baseline.by_code if self.baseline else ()) if c not in plan)]
 
     @cached_property
     def actuals(self) -> list[ActualItem]:
@@ -57,8 +78,39 @@ class Valuation:
 
     @cached_property
     def spreads(self) -> dict[str, list[Spread]]:
-        """The remaining cost of each activity as spreads."""
-        return {a.code: remaining_cost(self.at, a, self.progress[a.code], self.schedule.activities[a.code]) for a in self.book.activities}
+        """The remaining cost of each activity that has any, as spreads."""
+        out: dict[str, list[Spread]] = {}
+        for a in self.book.activities:
+            if not self._same(a.code):
+                found = remaining_cost(self.at, a, self.progress[a.code], self.schedule.activities[a.code])
+            else:
+                assert self._before is not None
+                found = self._before.spreads.get(a.code, [])
+            if found:
+                out[a.code] = found
+        return out
+
+    @cached_property
+    def left(self) -> dict[str, Decimal]:
+        """The remaining cost of each activity that has any."""
+        old = self._before
+        out: dict[str, Decimal] = {}
+        for code, spreads in self.spreads.items():
+            known = None if old is None else old.spreads.get(code)
+            out[code] = old.left[code] if old is not None and known is spreads else sum((x.amount for x in spreads), ZERO)
+        return out
+
+    def _same(self, code: str) -> bool:
+        """Whether the remaining cost of an activity rests on the same as before."""
+        old = self._before
+        if old is None or not self._same_hours or old.progress[code] != self.progress[code]:
+            return False
+        row, was = self.schedule.activities[code], old.schedule.activities[code]
+        return was.start == row.start and was.resume == row.resume and was.finish == row.finish
+
+    @cached_property
+    def _same_hours(self) -> bool:
+        return self._before is not None and self._before.at.used == self.at.used and self._before.at.to_go == self.at.to_go
 
     def wbs_of(self, code: str) -> str | None:
         """The WBS element of an activity: the plan's, for removed work the baseline's."""
@@ -67,54 +119,57 @@ class Valuation:
             return a.wbs
         return self.baseline.by_code[code].wbs if self.baseline and code in self.baseline.by_code else None
 
-    def planned(self, code: str, t: Instant) -> Decimal:
+    def planned_at(self, code: str, t: Instant) -> Decimal:
         """PV of an activity at any instant; 0 for work that the baseline lacks."""
-        return planned_value(self.baseline, code, t) if self.baseline and code in self.baseline.by_code else ZERO
-
-    def earned(self, at: AsOf, now: dict[str, Progress]) -> dict[str, Decimal]:
-        """EV of every baseline activity at a page."""
-        if self.baseline is None:
-            return {}
-        return {c: a.budget * earned_share(at, self.baseline, c, now) for c, a in self.baseline.by_code.items() if a.budget}
+        return ZERO if self.planned is None else self.planned.at(code, t)
 
     @cached_property
     def ev(self) -> dict[str, Decimal]:
-        """EV of every baseline activity at this page."""
-        return self.earned(self.at, self.progress)
+        """EV of every baseline activity that has earned anything at this page."""
+        return {} if self.planned is None else earned(self.at, self.planned, self.progress)
+
+    def _page_before(self, back: int) -> "tuple[AsOf, dict[str, Decimal]] | None":
+        """An earlier page and the EV there, worked out once for the same pages."""
+        then = self.at.earlier(back)
+        if then is None or self.planned is None or self.baseline is None:
+            return None if then is None else (then, {})
+        key = ("earned", self.baseline.code, tuple(map(id, then.periods)))
+        found = self.book.kept.get(key)
+        if not isinstance(found, tuple):
+            found = self.book.kept[key] = (then, earned(then, self.planned, stated_progress(then)))
+        return found
 
     @cached_property
     def ev_by_page(self) -> list[tuple[Instant, dict[str, Decimal]]]:
-        """EV of every baseline activity at each page so far, oldest first."""
+        """EV by activity at each page so far, oldest first."""
         out: list[tuple[Instant, dict[str, Decimal]]] = []
         for back in range(len(self.at.periods) - 1, 0, -1):
-            then = self.at.earlier(back)
-            assert then is not None and then.status is not None
-            out.append((then.status, self.earned(then, progress(then))))
+            page = self._page_before(back)
+            assert page is not None and page[0].status is not None
+            out.append((page[0].status, page[1]))
         if self.at.status is not None:
             out.append((self.at.status, self.ev))
         return out
 
     @cached_property
-    def sums(self) -> dict[tuple[str, str], Sums]:
+    def sums(self) -> dict[Target, Sums]:
         """Exact sums of ("activity", code) and of what stands on ("wbs", code) itself."""
-        out: dict[tuple[str, str], Sums] = {("activity", c): Sums() for c in self.codes}
-        status = self.at.status
+        status, ev, budget = self.at.status, self.ev, self.planned.budget if self.planned else {}
+        pv = {} if self.planned is None or status is None else self.planned.all_at(status)
+        left = self.left
+        out: dict[Target, Sums] = {}
         for code in self.codes:
-            s = out["activity", code]
-            if self.baseline is not None and code in self.baseline.by_code:
-                s.bac = self.baseline.by_code[code].budget
-            if status is not None:
-                s.pv, s.ev = self.planned(code, status), self.ev.get(code, ZERO)
-            s.remaining = sum((x.amount for x in self.spreads.get(code, ())), ZERO)
+            out["activity", code] = Sums(budget.get(code, ZERO), pv.get(code, ZERO), ev.get(code, ZERO), {}, left.get(code, ZERO))
         if status is None:
             return out
         for target, by in actual_of(self.actuals, status).items():
             out.setdefault(target, Sums()).ac = by
-        then = self.at.earlier(3)
-        if then is not None and then.status is not None:
-            for code, ev in self.earned(then, progress(then)).items():
-                out["activity", code].ev_then = ev
-            for target, by in actual_of(actual_items(then), then.status).items():
+        page = self._page_before(3)
+        if page is not None and page[0].status is not None:
+            then, earned_then = page
+            for code, amount in earned_then.items():
+                out["activity", code].ev_then = amount
+            for target, by in actual_of(actual_items(then), page[0].status).items():
                 out.setdefault(target, Sums()).ac_then = sum(by.values(), ZERO)
         return out
 
@@ -122,137 +177,148 @@ class Valuation:
         """The scope of a WBS element, or of the whole project."""
         if wbs is None:
             return Scope(self.codes, (w.code for w in self.book.wbs))
-        below = {w.code for w in self.book.wbs if wbs in self.book.wbs_above[w.code]}
-        return Scope((c for c in self.codes if self.wbs_of(c) in below), below)
+        return Scope(self._below[wbs][0], self._below[wbs][1])
 
-    def total(self, scope: Scope) -> Sums:
-        """The sums of a scope."""
+    def selection(self, activities: Iterable[str], wbs: Iterable[str] = ()) -> Scope:
+        """The scope of any activities and of whole WBS elements, each counted once; unknown codes are left out."""
+        wanted, elements = dict.fromkeys(c for c in activities if c in set(self.codes)), set[str]()
+        for w in wbs:
+            if w in self._below:
+                wanted |= dict.fromkeys(self._below[w][0])
+                elements |= set(self._below[w][1])
+        return Scope(wanted, elements)
+
+    @cached_property
+    def _below(self) -> dict[str, tuple[list[str], list[str]]]:
+        """For each WBS element the activities in it and below, and the elements themselves; worked out once a plan."""
+        if self._before is not None:
+            return self._before._below
+        out: dict[str, tuple[list[str], list[str]]] = {w.code: ([], []) for w in self.book.wbs}
+        for w in self.book.wbs:
+            for above in self.book.wbs_above[w.code]:
+                out[above][1].append(w.code)
+        for code in self.codes:
+            for above in self.book.wbs_above.get(self.wbs_of(code) or "", ()):
+                out[above][0].append(code)
+        return out
+
+    def total(self, scope: Scope | None = None) -> Sums:
+        """The sums of a scope; absent: of the whole project."""
         out = Sums()
+        if scope is None:
+            for w in self.book.wbs:
+                if w.parent is None:
+                    out.add(self.wbs_sums[w.code])
+            for code in self._outside:
+                out.add(self.sums["activity", code])
+            return out
         for target, s in self.sums.items():
             if scope.holds(target):
                 out.add(s)
         return out
 
-    def measure(self, code: str, scope: Scope, with_schedule: bool = True) -> Measures:
-        """The measures of a scope, with or without the earned schedule."""
+    def measure(self, code: str, scope: Scope | None = None, with_schedule: bool = True) -> Measures:
+        """The measures of a scope (absent: the project), with or without the earned schedule."""
         out = self._measures(code, self.total(scope))
         if with_schedule:
-            self._earned_schedule(out, scope)
+            self._earned_schedule(out, self.codes if scope is None else scope.activities)
         return out
 
+    @cached_property
+    def _outside(self) -> list[str]:
+        """The activities that stand in no WBS element."""
+        return [c for c in self.codes if self.wbs_of(c) is None] if self._before is None else self._before._outside
+
+    @cached_property
+    def activities(self) -> "ActivityMeasures":
+        """The measures of each activity."""
+        return ActivityMeasures(self)
+
     def measure_activity(self, code: str) -> Measures:
-        """The measures of one activity."""
-        return self._measures(code, self.sums["activity", code])
+        """The measures of one activity, taken over where nothing in them has changed."""
+        old, sums = self._before, self.sums["activity", code]
+        same = old is not None and code in old.activities.known and old.sums["activity", code] == sums
+        return old.activities.known[code] if old is not None and same else self._measures(code, sums)
 
     def _measures(self, code: str, sums: Sums) -> Measures:
         return measures(code, sums, self.unit, self.book.project.eac, self.at.status is not None)
 
-    def measure_wbs(self, with_schedule: bool = True) -> list[Measures]:
-        """The measures of every WBS element, in the book's order."""
+    @cached_property
+    def wbs_sums(self) -> dict[str, Sums]:
+        """The sums of every WBS element, what lies below it included."""
         totals = {w.code: Sums() for w in self.book.wbs}
         for (kind, code), s in self.sums.items():
             at = self.wbs_of(code) if kind == "activity" else code
-            for above in self.book.wbs_above.get(at or "", ()):
-                totals[above].add(s)
-        out = []
+            if at in totals:
+                totals[at].add(s)
+        # From the deepest elements upwards, each once into its parent.
+        for code, chain in sorted(self.book.wbs_above.items(), key=lambda x: -len(x[1])):
+            if len(chain) > 1:
+                totals[chain[1]].add(totals[code])
+        return totals
+
+    @cached_property
+    def elements(self) -> dict[str, Measures]:
+        """The measures of every WBS element, in the book's order."""
+        old = self._before
+        out: dict[str, Measures] = {}
         for w in self.book.wbs:
-            m = self._measures(w.code, totals[w.code])
-            if with_schedule:
-                self._earned_schedule(m, self.scope(w.code))
-            out.append(m)
+            sums = self.wbs_sums[w.code]
+            if old is not None and old.wbs_sums[w.code] == sums:
+                out[w.code] = old.elements[w.code]
+            else:
+                out[w.code] = self._measures(w.code, sums)
+                self._earned_schedule(out[w.code], self._below[w.code][0])
         return out
 
     # Earned schedule
 
-    def _earned_schedule(self, out: Measures, scope: Scope) -> None:
-        status = self.at.status
-        names = ("earned_schedule", "actual_time", "sv_t", "spi_t", "forecast_finish_t")
-        rows = [self.baseline.by_code[c] for c in scope.activities if c in self.baseline.by_code] if self.baseline else []
-        if status is None or not rows:
+    def _planned_scope(self, activities: list[str]) -> PlannedScope | None:
+        """The planned value of a set of activities, worked out once a plan; None without any in the baseline."""
+        if self.planned is None or self.baseline is None:
+            return None
+        key = ("scope", self.baseline.code, tuple(activities))
+        found = self.book.kept.get(key)
+        if not isinstance(found, PlannedScope):
+            found = self.book.kept[key] = PlannedScope(self.planned, activities)
+        return None if found.empty else found
+
+    @cached_property
+    def _days(self) -> WorkingDays:
+        found = self.book.kept.get("days")
+        if not isinstance(found, WorkingDays):
+            start = min((a.start for a in self.baseline.activities), default=0) if self.baseline else 0
+            found = self.book.kept["days"] = WorkingDays(self.book.axis, start)
+        return found
+
+    def _earned_schedule(self, out: Measures, activities: list[str]) -> None:
+        status, plan = self.at.status, self._planned_scope(activities)
+        if status is None or plan is None:
+            names = ("earned_schedule", "actual_time", "sv_t", "spi_t", "forecast_finish_t")
             out.reasons.update(dict.fromkeys(names, NO_STATUS if status is None else "no baseline to measure against"))
             return
-        days = _WorkingDays(self.book.axis.pos, min(a.start for a in rows))
-        es = days.earned(
-            lambda t: rounded(sum((self.planned(a.code, t) for a in rows), ZERO), self.unit), out.ev, max(a.finish for a in rows)
-        )
-        at = days.time(status)
-        out.earned_schedule, out.actual_time, out.sv_t = ratio(es), ratio(at), ratio(es - at)
-        if not at:
-            out.reasons.update({"spi_t": NO_PLAN, "forecast_finish_t": NO_PLAN})
-            return
-        out.spi_t = ratio(es / at)
-        planned = days.count(max(a.finish for a in rows))
-        if not es:
-            out.reasons["forecast_finish_t"] = "nothing earned by this date"
-            return
-        found = days.nth(math.ceil(planned * at / es))
+        found = earned_schedule(self._days, plan.start, plan.finish, lambda t: rounded(plan.at(t), self.unit), out.ev, status)
+        out.earned_schedule, out.actual_time, out.sv_t = found.earned, found.actual, found.variance
+        out.spi_t, out.forecast_finish_t = found.spi, found.forecast
+        out.reasons.update(found.missing)
+
+
+class ActivityMeasures(Mapping[str, Measures]):
+    """The measures of every activity, each worked out when it is asked for."""
+
+    def __init__(self, valuation: Valuation) -> None:
+        self._valuation = valuation
+        self.known: dict[str, Measures] = {}
+
+    def __getitem__(self, code: str) -> Measures:
+        found = self.known.get(code)
         if found is None:
-            out.reasons["forecast_finish_t"] = "the forecast lies after 2199"
-        else:
-            out.forecast_finish_t = to_date_text(found)
+            with localcontext(CONTEXT):
+                found = self.known[code] = self._valuation.measure_activity(code)
+        return found
 
+    def __iter__(self) -> Iterator[str]:
+        return iter(self._valuation.codes)
 
-class _WorkingDays:
-    """The dates with working time in the project calendar from a first date on, counted from 1."""
-
-    def __init__(self, pos: Callable[[Instant], int], start: Instant) -> None:
-        self.pos = pos
-        self.found: list[Instant] = []
-        self.next = start // DAY * DAY
-
-    def works(self, day: Instant) -> bool:
-        return self.pos(day + DAY) > self.pos(day)
-
-    def _more(self) -> bool:
-        while self.next < LAST_FORECAST:
-            day, self.next = self.next, self.next + DAY
-            if self.works(day):
-                self.found.append(day)
-                return True
-        return False
-
-    def nth(self, k: int) -> Instant | None:
-        """The midnight that opens the k-th date; None after 2199."""
-        if k > 800_000:
-            return None
-        while len(self.found) < k:
-            if not self._more():
-                return None
-        day = self.found[k - 1]
-        return day if int(to_date_text(day)[:4]) <= 2199 else None
-
-    def count(self, t: Instant) -> int:
-        """How many such dates begin before the instant t (the date of t included)."""
-        while self.next < t and self._more():
-            pass
-        return sum(1 for d in self.found if d < t)
-
-    def time(self, t: Instant) -> Decimal:
-        """AT: whole dates before t's date, and the share of t's date's working minutes before t."""
-        day = t // DAY * DAY
-        before = Decimal(self.count(day))
-        if t > day and self.works(day) and day >= (self.found[0] if self.found else day):
-            return before + Decimal(self.pos(t) - self.pos(day)) / (self.pos(day + DAY) - self.pos(day))
-        return before
-
-    def earned(self, planned: Callable[[Instant], Decimal], ev: Decimal, finish: Instant) -> Decimal:
-        """ES = k − 1 + (EV − PV_{k−1}) ÷ (PV_k − PV_{k−1}) for the least k ≥ 1 with PV_k ≥ EV; 0 for EV = 0."""
-        if not ev:
-            return ZERO
-        last = max(self.count(finish), 1)
-
-        def value(k: int) -> Decimal:
-            opening = self.nth(k + 1) if k else None
-            return planned(opening if opening is not None else finish) if k else ZERO
-
-        low, high = 1, last
-        while low < high:
-            middle = (low + high) // 2
-            if value(middle) >= ev:
-                high = middle
-            else:
-                low = middle + 1
-        before, after = value(low - 1), value(low)
-        if after < ev or after == before:
-            return Decimal(low)
-        return low - 1 + (ev - before) / (after - before)
+    def __len__(self) -> int:
+        return len(self._valuation.codes)

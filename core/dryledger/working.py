@@ -12,7 +12,6 @@ from dryledger.calendar import to_text
 from dryledger.compute import Results
 from dryledger.measures import Measures
 from dryledger.money import rounded
-from dryledger.value import planned_value
 
 __all__ = ["MEASURES", "Operand", "Row", "Working", "working"]
 
@@ -186,7 +185,7 @@ def _planned(r: Results, out: Working, m: Measures, code: str) -> None:
     if base is None or r.baseline is None or r.status is None:
         out.reason = "not in the baseline, so nothing was planned for it"
         return
-    share = 100 * planned_value(r.baseline, code, r.status) / base.budget if base.budget else Decimal(0)
+    share = 100 * r.valuation.planned_at(code, r.status) / base.budget if base.budget else Decimal(0)
     out.formula = "PV = budget × share planned by the status date"
     out.operands = [
         Operand("budget", m.bac, "bac"),

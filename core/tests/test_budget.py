@@ -6,9 +6,11 @@ from typing import Any
 
 from core.tests.books import Doc, book, page
 from dryledger.baseline import snapshot
-from dryledger.budget import posted_cost, profile_share
+from dryledger.budget import posted_cost
+from dryledger.calendar import midnight
 from dryledger.compute import Results, compute
 from dryledger.plan import BaselineActivity
+from dryledger.spread import profile_share
 
 WEEK_OF_WORK = {"code": "A", "duration": "5d"}
 
@@ -90,7 +92,7 @@ class Posted(unittest.TestCase):
         b = book([WEEK_OF_WORK], resources=[resource])
         from datetime import date
 
-        return posted_cost(b, b.resources[0], worked, overtime, date(2027, 1, 8), first)
+        return posted_cost(b, "R", worked, overtime, midnight(date(2027, 1, 8)), first)
 
     def test_overtime_comes_on_top_at_its_own_amount(self) -> None:
         row = {"code": "R", "name": "R", "rates": [{"from": "2026-01-01", "amount": "50.00", "per": "hour", "overtime": "80.00"}]}

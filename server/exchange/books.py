@@ -6,7 +6,6 @@ one page, not the whole book.
 
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
-from dataclasses import replace
 from threading import Lock
 from typing import Any, ClassVar, TypeVar
 
@@ -126,21 +125,4 @@ def live_book(project: Project) -> Book:
     """The book as it stands now."""
     book, codes = _plan(project)
     pages = Page.objects.filter(project=project).defer("inputs", "results")
-    return with_shared_views(book, replace(book, periods=tuple(_period(p, project, book, codes) for p in pages)))
-
-
-def with_shared_views(plan: Book, book: Book) -> Book:
-    """Hand the plan's derived views (axes, look-ups) on, so that a posted entry does not make them again."""
-    for name in (
-        "calendar_by_code",
-        "axis",
-        "activity_by_code",
-        "resource_by_code",
-        "axes",
-        "assignments_of",
-        "costs_of",
-        "wbs_above",
-        "baseline_by_code",
-    ):
-        book.__dict__[name] = getattr(plan, name)
-    return book
+    return book.with_periods(tuple(_period(p, project, book, codes) for p in pages))

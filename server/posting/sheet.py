@@ -1,6 +1,6 @@
 """The posting sheet of a page, row by row, from its results and those of the page before."""
 
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from decimal import Decimal
 
 from dryledger.calendar import to_text
@@ -8,8 +8,7 @@ from dryledger.compute import Results, compute
 from dryledger.entries import wants_word
 from dryledger.marks import Mark, activity_marks, drift_days
 from dryledger.plan import Book, Statement
-from dryledger.value import planned_share
-from server.exchange.books import Recent, with_shared_views
+from server.exchange.books import Recent
 from server.posting.models import CostEntry, Page
 from server.value.results import View
 
@@ -88,7 +87,7 @@ def before_of(book: Book, page_code: str, key: object) -> Results:
     """The results of the page before, or of the plan without any page."""
     codes = [p.code for p in book.periods]
     i = codes.index(page_code)
-    cut = with_shared_views(book, replace(book, periods=book.periods[:i]))
+    cut = book.with_periods(book.periods[:i])
     return _before.get(key, lambda: compute(cut))
 
 
@@ -186,7 +185,7 @@ def _row(
     book, a = r.book, r.book.activity_by_code[code]
     row, p = r.schedule.activities[code], r.progress[code]
     assert r.status is not None
-    planned = 100 * planned_share(r.baseline, code, r.status) if r.baseline and code in r.baseline.by_code else None
+    planned = 100 * r.valuation.planned.share(code, r.status) if r.valuation.planned and code in r.valuation.planned.budget else None
     late = drift_days(r, code)
     asks = []
     if said is not None and p.state == "not_started" and ((said.percent or 0) > 0 or said.remaining is not None):

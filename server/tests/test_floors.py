@@ -19,7 +19,7 @@ PLANTS = (
     ("core/dryledger/money.py", "import django"),
     ("core/dryledger/curve.py", "import server.plan.models"),
     ("core/dryledger/marks.py", "import time"),
-    ("core/dryledger/calendar.py", "from dryledger.value import planned_value"),
+    ("core/dryledger/calendar.py", "from dryledger.value import earned_share"),
 )
 
 

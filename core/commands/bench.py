@@ -1,0 +1,157 @@
+"""`./dry bench`: how long the core takes, in one run on one machine, beside a well-known reference.
+
+For books of each size: seconds and peak memory for reading, schedule (both passes), value, weekly curve, all of these
+three, and the measures of every single activity; the ratios to networkx.dag_longest_path_length on the same network;
+the growth from each size to the next; and how long a changed statement takes at 2,000 activities. Each size runs in a
+process of its own without garbage collection, as `./dry compute` does, and each figure is the best of several rounds
+that take turns with the reference, so that a busy machine disturbs them least.
+"""
+
+import argparse
+import gc
+import itertools
+import json
+import resource
+import subprocess
+import sys
+import time
+from collections.abc import Callable
+from dataclasses import replace
+from decimal import Decimal
+from pathlib import Path
+from typing import TypeVar
+
+sys.path.insert(0, str(Path(__file__).parents[1]))
+
+import networkx  # type: ignore[import-untyped]
+from commands.make_book import make_book
+
+from dryledger.compute import Results, compute
+from dryledger.exchange import read_book
+from dryledger.plan import Book
+
+T = TypeVar("T")
+SIZES = (1_000, 10_000, 100_000)
+PARTS = ("read", "schedule", "value", "curve", "all", "rows")
+CHANGED = 2_000
+
+
+def best(rounds: int, work: Callable[[], T]) -> tuple[float, T]:
+    """The least seconds of some rounds, and what the last one gave."""
+    least = float("inf")
+    for _ in range(rounds):
+        gc.collect()
+        start = time.perf_counter()
+        out = work()
+        least = min(least, time.perf_counter() - start)
+    return least, out
+
+
+def fresh(book: Book) -> Book:
+    """The same book with nothing worked out yet."""
+    return replace(book)
+
+
+def value(r: Results) -> None:
+    """PV, EV, AC and what is left of every activity, every measure of every WBS element and of the project.
+
+    An activity's own ratios and estimates are worked out when it is asked for; `rows` asks for them all.
+    """
+    assert r.project.code and r.wbs and r.valuation.sums
+
+
+def rows(r: Results) -> None:
+    """Every measure of every activity."""
+    assert list(r.activities.values())
+
+
+def network(book: Book) -> "networkx.DiGraph[str]":
+    """The same network for the reference, links weighted by the predecessor's duration."""
+    graph: networkx.DiGraph[str] = networkx.DiGraph()
+    graph.add_nodes_from(a.code for a in book.activities)
+    graph.add_edges_from((k.source, k.target, {"weight": book.activity_by_code[k.source].duration}) for k in book.links)
+    return graph
+
+
+def measure(size: int) -> dict[str, float]:
+    """All figures of one size."""
+    gc.disable()
+    text = json.dumps(make_book(size, 1)).encode()
+    gc.collect()
+    rounds = 5 if size <= 10_000 else 2
+    out = dict.fromkeys(("schedule", "value", "curve", "all", "rows", "networkx"), float("inf"))
+    out["read"], book = best(1, lambda: read_book(text))
+    compute(fresh(book))  # compiles or loads the passes
+    graph = network(book)
+    for _ in range(rounds):
+        gc.collect()
+        out["networkx"] = min(out["networkx"], best(1, lambda: networkx.dag_longest_path_length(graph))[0])
+        plan = fresh(book)
+        times = [time.perf_counter()]
+        r = compute(plan)
+        times.append(time.perf_counter())
+        value(r)
+        times.append(time.perf_counter())
+        assert r.points
+        times.append(time.perf_counter())
+        rows(r)
+        times.append(time.perf_counter())
+        for name, a, b in (("schedule", 0, 1), ("value", 1, 2), ("curve", 2, 3), ("all", 0, 3), ("rows", 3, 4)):
+            out[name] = min(out[name], times[b] - times[a])
+    out["peak_mb"] = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+    return out
+
+
+def changed() -> dict[str, float]:
+    """Seconds to compute a book again after one changed statement, everything as in `measure`."""
+    gc.disable()
+    book = read_book(json.dumps(make_book(CHANGED, 1)).encode())
+    before = compute(book)
+    value(before)
+    assert before.points
+    open_work = [s for s in book.periods[-1].statements if s.actual_finish is None]
+    out = {"again": float("inf")}
+    for i in range(10):
+        said = open_work[i % len(open_work)]
+        new = replace(said, percent=(said.percent or Decimal(0)) / 2 + Decimal("0.1"), remaining=(said.remaining or 960) + 480)
+        last = book.periods[-1]
+        page = replace(last, statements=tuple(new if s is said else s for s in last.statements))
+        gc.collect()
+        start = time.perf_counter()
+        r = compute(book.with_periods((*book.periods[:-1], page)), before=before)
+        value(r)
+        assert r.points
+        out["again"] = min(out["again"], time.perf_counter() - start)
+        before, book = r, r.book
+    return out
+
+
+def apart(what: str) -> dict[str, float]:
+    """One measurement in a process of its own."""
+    done = subprocess.run([sys.executable, __file__, "--one", what], check=True, stdout=subprocess.PIPE, text=True)
+    found: dict[str, float] = json.loads(done.stdout)
+    return found
+
+
+def main() -> None:
+    parser = argparse.ArgumentParser(prog="./dry bench", description="Measure the core.")
+    parser.add_argument("--sizes", default=",".join(map(str, SIZES)), help="sizes with commas")
+    parser.add_argument("--one", help=argparse.SUPPRESS)
+    args = parser.parse_args()
+    if args.one:
+        print(json.dumps(changed() if args.one == "changed" else measure(int(args.one))))
+        return
+    sizes = [int(s) for s in args.sizes.split(",")]
+    found = {size: apart(str(size)) for size in sizes}
+    print("seconds      " + "".join(f"{part:>10}" for part in (*PARTS, "networkx")) + "   peak MB   schedule ÷ networkx   all ÷ networkx")
+    for size, f in found.items():
+        times = "".join(f"{f[part]:10.3f}" for part in (*PARTS, "networkx"))
+        print(f"{size:10,}   {times}{f['peak_mb']:10.0f}{f['schedule'] / f['networkx']:22.2f}{f['all'] / f['networkx']:17.2f}")
+    for small, large in itertools.pairwise(sizes):
+        growth = "".join(f"{found[large][part] / found[small][part]:10.1f}" for part in (*PARTS, "networkx"))
+        print(f"{large:,} ÷ {small:,}".ljust(13) + growth)
+    print(f"Computed again after one changed statement at {CHANGED:,} activities: {apart('changed')['again'] * 1000:.0f} ms")
+
+
+if __name__ == "__main__":
+    main()

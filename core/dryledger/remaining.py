@@ -1,0 +1,85 @@
+"""What is left: work to go by resource, and the remaining cost of an activity spread over time.
+
+Source: calculation contract, sections 6 and 10. Work is in minutes, amounts are exact decimals.
+"""
+
+from decimal import Decimal
+
+from dryledger.budget import direct_amount, work_cost
+from dryledger.calendar import Instant
+from dryledger.plan import Activity, DirectCost
+from dryledger.posting import AsOf, Progress, work_of
+from dryledger.schedule import Scheduled
+from dryledger.spread import Spread, profile_share
+
+__all__ = ["remaining_cost", "remaining_work"]
+
+ZERO, ONE = Decimal(0), Decimal(1)
+
+
+def remaining_work(at: AsOf, activity: Activity, p: Progress) -> dict[str, Decimal]:
+    """Minutes of work to go by resource: the latest to-go, else R × units, the planned work if not started, 0 if complete."""
+    out: dict[str, Decimal] = {}
+    for a in at.book.assignments_of.get(activity.code, ()):
+        key = (activity.code, a.resource)
+        if p.state == "complete":
+            out[a.resource] = ZERO
+        elif key in at.to_go:
+            out[a.resource] = Decimal(at.to_go[key])
+        elif p.state == "not_started":
+            out[a.resource] = work_of(at.book, activity, a, p.planned)
+        else:
+            out[a.resource] = p.remaining * a.units
+    return out
+
+
+def remaining_cost(at: AsOf, activity: Activity, p: Progress, row: Scheduled) -> list[Spread]:
+    """Remaining work at its rates and unspent direct cost of one activity, spread over resume (or start) to finish.
+
+    Of a material there is left what it was times the share of the time left.
+    """
+    if p.state == "complete":
+        return []
+    book = at.book
+    start = row.resume if row.resume is not None else row.start
+    out: list[Spread] = []
+    done = ZERO
+    if p.state == "in_progress":
+        whole = p.elapsed + p.remaining
+        done = Decimal(p.elapsed) / whole if whole else ONE
+    assignments = book.assignments_of.get(activity.code)
+    if assignments:
+        work = remaining_work(at, activity, p)
+        for a in assignments:
+            quantity = ZERO if a.quantity is None else a.quantity * (1 - done)
+            first_use = (activity.code, a.resource) not in at.used
+            out += work_cost(book, activity, a, work[a.resource], quantity, start, row.finish, p.remaining, first_use)
+    for c in book.costs_of.get(activity.code, ()):
+        if c.in_budget:
+            amount = direct_amount(book, c, p.elapsed + p.remaining)
+            out += _unspent(c, amount, activity.profile, p.state, done, start, row.finish, p.remaining)
+    return _joined(out) if len(out) > 1 else out
+
+
+def _joined(spreads: list[Spread]) -> list[Spread]:
+    """The same with even spreads over the same time taken together."""
+    out: dict[tuple[Instant, Instant], Spread] = {}
+    shaped: list[Spread] = []
+    for x in spreads:
+        if x.profile != "uniform":
+            shaped.append(x)
+            continue
+        known = out.get((x.start, x.finish))
+        out[x.start, x.finish] = x if known is None else known._replace(amount=known.amount + x.amount)
+    return [*out.values(), *shaped]
+
+
+def _unspent(
+    c: DirectCost, amount: Decimal, profile: str, state: str, done: Decimal, start: Instant, finish: Instant, minutes: int
+) -> list[Spread]:
+    """A direct cost still to come: at the start until started, at the finish, or by what the profile leaves."""
+    if c.accrual == "start":
+        return [Spread(amount, start, start)] if state == "not_started" else []
+    if c.accrual == "finish":
+        return [Spread(amount, finish, finish)]
+    return [Spread(amount * (1 - profile_share(profile, done)), start, finish, minutes, profile, done)]
