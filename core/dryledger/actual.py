@@ -73,13 +73,13 @@ def _page_items(at: AsOf, used: set[tuple[str, str]], keep: bool) -> list[Actual
     here: set[tuple[str, str]] = set()
     for h in period.hours:
         pair = (h.activity, h.resource)
-        first = h.worked + h.overtime > 0 and pair not in used and pair not in here
-        if first:
-            here.add(pair)
+        if not h.worked and not h.overtime:
+            continue
+        first = pair not in used and pair not in here
+        here.add(pair)
         amount = posted_cost(book, h.resource, h.worked, h.overtime, period.status, first)
-        if amount:
-            name = book.resource_by_code[h.resource].name
-            out.append(ActualItem(("activity", h.activity), period.status, amount, "hours", name, period.code))
+        name = book.resource_by_code[h.resource].name
+        out.append(ActualItem(("activity", h.activity), period.status, amount, "hours", name, period.code))
     for c in period.costs:
         target = _target(c.activity, c.wbs)
         out.append(ActualItem(target, midnight(c.date) + 1, c.amount, c.source, c.ref or c.source, period.code, c.ref))

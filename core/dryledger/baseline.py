@@ -9,9 +9,9 @@ from decimal import Decimal
 
 from dryledger.budget import planned_lines
 from dryledger.calendar import Instant
+from dryledger.durations import planned_duration, work_of
 from dryledger.money import minor_unit, rounded
 from dryledger.plan import Baseline, BaselineActivity, Book, CostLine
-from dryledger.posting import planned_duration, work_of
 from dryledger.schedule import Schedule
 
 __all__ = ["Difference", "snapshot"]

@@ -6,9 +6,10 @@ Each rule gives the faults it finds with their paths. Reading runs them once the
 from collections.abc import Iterable, Iterator, Sequence
 
 from dryledger.calendar import to_text
+from dryledger.durations import planned_duration
 from dryledger.errors import Fault
 from dryledger.network import find_loop
-from dryledger.plan import Book, Statement
+from dryledger.plan import Activity, Book, Statement
 
 __all__ = ["check_book", "check_statement"]
 
@@ -21,7 +22,7 @@ def check_book(book: Book) -> list[Fault]:
 def _unique(codes: Iterable[str], path: str) -> Iterator[Fault]:
     seen: set[str] = set()
     for i, code in enumerate(codes):
-        if code in seen:
+        if code and code in seen:
             yield Fault(f"{path}[{i}].code", f"“{code}” stands twice; codes must be unique in their list")
         seen.add(code)
 
@@ -36,7 +37,7 @@ def _codes(book: Book) -> Iterator[Fault]:
         yield from _unique((a.code for a in b.activities), f"baselines[{i}].activities")
     pairs: set[tuple[str, str]] = set()
     for i, a in enumerate(book.assignments):
-        if (a.activity, a.resource) in pairs:
+        if a.activity and a.resource and (a.activity, a.resource) in pairs:
             yield Fault(f"assignments[{i}]", f"“{a.resource}” is assigned to “{a.activity}” twice")
         pairs.add((a.activity, a.resource))
 
@@ -47,7 +48,7 @@ def _references(book: Book) -> Iterator[Fault]:
     baselines = set(book.baseline_by_code)
 
     def missing(code: str | None, known: set[str], path: str, what: str) -> Iterator[Fault]:
-        if code is not None and code not in known:
+        if code and code not in known:
             yield Fault(path, f"there is no {what} “{code}”")
 
     p = book.project
@@ -149,8 +150,17 @@ def _periods(book: Book) -> Iterator[Fault]:
         before = p
         said: set[str] = set()
         for j, s in enumerate(p.statements):
-            if s.activity in said:
+            if s.activity and s.activity in said:
                 yield Fault(f"{path}.statements[{j}].activity", f"“{s.activity}” has two statements in one period")
             said.add(s.activity)
             activity = book.activity_by_code.get(s.activity)
-            yield from check_statement(s, p.status, f"{path}.statements[{j}]", activity is not None and activity.duration == 0)
+            zero = activity is not None and _planned(book, activity) == 0
+            yield from check_statement(s, p.status, f"{path}.statements[{j}]", zero)
+
+
+def _planned(book: Book, activity: Activity) -> int:
+    """Its planned duration, as far as a book that may still have faults lets it be told."""
+    try:
+        return planned_duration(book, activity)
+    except KeyError:
+        return activity.duration

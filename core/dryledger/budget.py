@@ -12,8 +12,8 @@ from datetime import date
 from decimal import Decimal
 
 from dryledger.calendar import Instant, midnight, month_end, month_start
+from dryledger.durations import planned_duration, work_of
 from dryledger.plan import Activity, Assignment, Book, DirectCost, Rate
-from dryledger.posting import planned_duration, work_of
 from dryledger.schedule import Scheduled
 from dryledger.spread import Spread
 

@@ -59,18 +59,19 @@ def curve(v: Valuation, bucket: str, scope: Scope | None = None, others: tuple[B
     ends = _ends(v, bucket, start, latest if status is None else max(latest, status), latest)
     at_status = len(ends) if status is None else next((i for i, e in enumerate(ends) if e >= status), len(ends))
     pv = v.planned.curve(scope.activities, ends) if v.planned else [ZERO] * len(ends)
-    more = {b.code: planned_of(v.book.kept, b).curve(scope.activities, ends) for b in others}
+    known = set(v.codes) if others else set()
+    more = {b.code: planned_of(v.book.kept, b).curve(scope.within(b, known), ends) for b in others}
     ev, ac = _known(v, scope, ends[: at_status + 1], status)
     forecast = _forecast(v, scope, ends, at_status, ac[-1] if ac else ZERO)
     out = []
     for i, end in enumerate(ends):
-        known = i <= at_status and status is not None
+        reached = i <= at_status and status is not None
         out.append(
             Point(
                 end,
                 rounded(pv[i], v.unit),
-                rounded(ev[i], v.unit) if known else None,
-                rounded(ac[i], v.unit) if known else None,
+                rounded(ev[i], v.unit) if reached else None,
+                rounded(ac[i], v.unit) if reached else None,
                 rounded(forecast[i], v.unit) if i >= at_status else None,
                 {code: rounded(line[i], v.unit) for code, line in more.items()},
             )

@@ -5,6 +5,7 @@ date with working time in the project calendar from the date of the scope's base
 in such days.
 """
 
+import math
 from bisect import bisect_left
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -13,6 +14,7 @@ from fractions import Fraction
 
 from dryledger.calendar import DAY, Axis, Instant, date_of, midnight, to_date_text
 from dryledger.money import ratio
+from dryledger.planned import PlannedScope
 
 __all__ = ["EarnedSchedule", "WorkingDays", "earned_schedule"]
 
@@ -84,22 +86,22 @@ class EarnedSchedule:
 
 
 def earned_schedule(
-    days: WorkingDays, start: Instant, finish: Instant, planned: Callable[[Instant], Decimal], ev: Decimal, status: Instant
+    days: WorkingDays, scope: PlannedScope, planned: Callable[[Instant], Decimal], ev: Decimal, status: Instant
 ) -> EarnedSchedule:
-    """The earned schedule of one scope whose baseline runs from start to finish.
+    """The earned schedule of one scope.
 
     `days` may begin before the scope does; `planned` gives PV in minor units at an instant, `ev` is in minor units.
     """
-    skipped = days.begun(start // DAY * DAY)
+    skipped = days.begun(scope.start // DAY * DAY)
     at = max(days.until(status) - skipped, Fraction(0))
-    es = _earned(days, skipped, planned, ev, finish, int(at))
+    es = _earned(days, skipped, planned, ev, scope.complete, int(at)) if ev else Fraction(0)
     figures = (_float(es), _float(at), _float(es - at))
     if not at:
         return EarnedSchedule(*figures, None, None, dict.fromkeys(("spi_t", "forecast_finish_t"), "nothing planned by this date"))
     if not es:
         return EarnedSchedule(*figures, 0.0, None, {"forecast_finish_t": "nothing earned by this date"})
-    whole = (days.until(finish) - skipped) * at / es
-    found = days.nth(skipped + -(-whole.numerator // whole.denominator)) if whole <= 100_000 else None
+    whole = (days.until(scope.finish) - skipped) * at / es
+    found = days.nth(skipped + max(math.ceil(whole), 1)) if whole <= 100_000 else None
     missing = {} if found is not None else {"forecast_finish_t": "the forecast lies after 2199"}
     return EarnedSchedule(*figures, _float(es / at), None if found is None else to_date_text(found), missing)
 
@@ -109,13 +111,10 @@ def _float(value: Fraction) -> float:
 
 
 def _earned(days: WorkingDays, skipped: int, planned: Callable[[Instant], Decimal], ev: Decimal, finish: Instant, guess: int) -> Fraction:
-    """ES = k − 1 + (EV − PV_{k−1}) ÷ (PV_k − PV_{k−1}) for the least k ≥ 1 with PV_k ≥ EV; 0 for EV = 0.
+    """ES = k − 1 + (EV − PV_{k−1}) ÷ (PV_k − PV_{k−1}) for the least k ≥ 1 with PV_k ≥ EV.
 
     PV_0 = 0 and PV_k is PV when the date after the k-th begins. The search sets out from a guess, in growing steps.
     """
-    if not ev:
-        return Fraction(0)
-
     known = {0: Decimal(0)}
 
     def value(k: int) -> Decimal:

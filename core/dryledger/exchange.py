@@ -6,6 +6,7 @@ What an absent key means is settled here, so that the rest of the core never mee
 
 import json
 import math
+from collections.abc import Iterator
 from decimal import Decimal
 
 from dryledger.book_rules import check_book
@@ -29,50 +30,64 @@ from dryledger.records import (
 __all__ = ["book_from", "parse_json", "read_book"]
 
 
-class _Duplicate(Exception):
-    def __init__(self, key: str) -> None:
-        self.key = key
+MOST_LISTS, MOST_VALUES = 4_000_000, 10_000_000
+"""Far more than a book of 100,000 activities has: what goes beyond is no book, and must not fill the memory."""
+MOST_DIGITS = 40
+
+
+class Doubled(dict[str, object]):
+    """An object of the file in which keys stand twice; the last one counts until that is told as a fault."""
+
+    def __init__(self, pairs: list[tuple[str, object]]) -> None:
+        super().__init__(pairs)
+        keys = [key for key, _ in pairs]
+        self.twice = [key for key in dict.fromkeys(keys) if keys.count(key) > 1]
 
 
 def parse_json(text: str | bytes) -> object:
-    """JSON text to plain values. Raises BookInvalid for bad JSON, a key given twice, or NaN."""
+    """JSON text to plain values. Raises BookInvalid where it is not JSON at all.
+
+    A number that can't be read as one (too long, or NaN) comes out as its text, for the reader of its key to refuse.
+    """
 
     def pairs(found: list[tuple[str, object]]) -> dict[str, object]:
-        out: dict[str, object] = {}
-        for key, value in found:
-            if key in out:
-                raise _Duplicate(key)
-            out[key] = value
-        return out
+        out = dict(found)
+        return out if len(out) == len(found) else Doubled(found)
 
-    def number(written: str) -> Decimal:
-        if len(written) > 40:
-            raise ValueError(f"the number {written[:20]}… is too long")
-        value = Decimal(written)
-        if not math.isfinite(float(value)):
-            raise ValueError(f"the number {written[:20]} is too large")
-        return value
+    def number(written: str) -> object:
+        value = Decimal(written) if len(written) <= MOST_DIGITS else Decimal("Infinity")
+        return value if math.isfinite(float(value)) else written
 
-    def whole(written: str) -> int:
-        if len(written) > 40:
-            raise ValueError(f"the number {written[:20]}… is too long")
-        return int(written)
-
-    def constant(word: str) -> object:
-        raise ValueError(f"{word} is not a number of JSON")
+    def whole(written: str) -> object:
+        return int(written) if len(written) <= MOST_DIGITS else written
 
     try:
         if isinstance(text, bytes):
             text = text.decode("utf-8-sig")
-        return json.loads(text, object_pairs_hook=pairs, parse_float=number, parse_int=whole, parse_constant=constant)
-    except _Duplicate as twice:
-        raise BookInvalid([Fault("", f"the key “{twice.key[:60]}” stands twice in the same object")]) from None
+        if text.count("[") + text.count("{") > MOST_LISTS or text.count(",") > MOST_VALUES:
+            raise BookInvalid([Fault("", "the file holds more lists and values than any book")])
+        return json.loads(text, object_pairs_hook=pairs, parse_float=number, parse_int=whole, parse_constant=str)
     except UnicodeDecodeError:
         raise BookInvalid([Fault("", "the file is not UTF-8 text")]) from None
     except RecursionError:
         raise BookInvalid([Fault("", "the file is nested too deeply to be a book")]) from None
     except ValueError as wrong:
         raise BookInvalid([Fault("", f"the file is not JSON: {wrong}")]) from None
+
+
+def _doubled(value: object, path: str) -> Iterator[Fault]:
+    """A fault for every key that stands twice, wherever it is."""
+    if isinstance(value, dict):
+        if isinstance(value, Doubled):
+            for key in value.twice:
+                yield Fault(f"{path}.{key}" if path else key, f"the key “{key[:60]}” stands twice in the same object")
+        for key, inner in value.items():
+            if isinstance(inner, (dict, list)):
+                yield from _doubled(inner, f"{path}.{key}" if path else key)
+    elif isinstance(value, list):
+        for i, inner in enumerate(value):
+            if isinstance(inner, (dict, list)):
+                yield from _doubled(inner, f"{path}[{i}]")
 
 
 def read_book(text: str | bytes) -> Book:
@@ -82,7 +97,7 @@ def read_book(text: str | bytes) -> Book:
 
 def book_from(document: object) -> Book:
     """Read a book from parsed JSON. Raises BookInvalid with all faults found."""
-    faults: list[Fault] = []
+    faults = list(_doubled(document, ""))
     top = Reader(document, "", faults)
     if not top.is_object():
         raise BookInvalid(faults)
@@ -111,8 +126,8 @@ def book_from(document: object) -> Book:
         periods=tuple(read_period(r, on, fallback) for r in top.items("periods")),
         extra=top.done(),
     )
-    if not faults:
-        faults.extend(check_book(book))
+    told = {f.path for f in faults}
+    faults += [f for f in check_book(book) if f.path not in told]
     if faults:
         raise BookInvalid(faults)
     return book

@@ -236,8 +236,8 @@ class Reader:
             return
         for i, item in enumerate(value):
             child = Reader(item, f"{self._at(key)}[{i}]", self.faults)
-            if child.is_object():
-                yield child
+            # What is no object is told once and then read as an empty one, so that the others keep their places.
+            yield child if child.is_object() else Reader({}, child.path, [])
 
     def child(self, key: str) -> "Reader | None":
         """An object under a key, or None where it is absent or null."""

@@ -1,5 +1,6 @@
 """The records of one page of a book: its statements, hours and costs, each read with its faults."""
 
+from datetime import date
 from decimal import Decimal
 
 from dryledger.calendar import Calendar
@@ -39,8 +40,7 @@ def read_period(r: Reader, on: dict[str, Calendar], fallback: Calendar) -> Perio
         c.done()
         if (activity_code is None) == (wbs is None):
             c.fault("must name exactly one of activity and wbs")
-        if day is not None and amount is not None:
-            costs.append(CostEntry(day, amount, source, activity_code, wbs, ref))
+        costs.append(CostEntry(day or date.min, amount or ZERO, source, activity_code, wbs, ref))
     out = Period(
         r.text("code", required=True),
         r.instant("status", required=True) or 0,

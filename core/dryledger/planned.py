@@ -167,6 +167,12 @@ class PlannedScope:
         pieces = sorted(self._begun[1], key=itemgetter(1))
         return [p[1] for p in pieces], [ZERO, *accumulate(p[2] for p in pieces)]
 
+    @property
+    def complete(self) -> Instant:
+        """The instant by which all of the set is planned; apportioned work may follow a base that ends later."""
+        finishes = self._ended[0]
+        return max(self.finish, finishes[-1]) if finishes else self.finish
+
     def at(self, t: Instant) -> Decimal:
         """PV of the set at the instant t."""
         starts, pieces = self._begun

@@ -5,14 +5,15 @@ the latest stated per assignment; what a statement leaves silent is derived.
 """
 
 from dataclasses import dataclass
-from decimal import ROUND_HALF_EVEN, Decimal
+from decimal import Decimal
 from typing import NamedTuple
 
 from dryledger.calendar import Instant
+from dryledger.durations import planned_duration, whole_minutes
 from dryledger.errors import UnknownPeriod
-from dryledger.plan import Activity, Assignment, Book, Period, Statement
+from dryledger.plan import Activity, Book, Period, Statement
 
-__all__ = ["AsOf", "Progress", "as_of", "planned_duration", "progress", "stated_progress", "work_of"]
+__all__ = ["AsOf", "Progress", "as_of", "progress", "stated_progress"]
 
 ZERO, ONE = Decimal(0), Decimal(1)
 
@@ -100,33 +101,6 @@ def _earlier(book: Book, periods: tuple[Period, ...]) -> AsOf:
     return found
 
 
-def _whole(minutes: Decimal) -> int:
-    return int(minutes.to_integral_value(ROUND_HALF_EVEN))
-
-
-def planned_duration(book: Book, activity: Activity) -> int:
-    """D, working minutes of an activity as planned: given, or from its work where work drives it.
-
-    More units shorten work-driven activities: 80 h by two fitters take 40 h.
-    """
-    if activity.driver != "work":
-        return activity.duration
-    spans = [
-        Decimal(a.work) / a.units
-        for a in book.assignments_of.get(activity.code, ())
-        if a.work is not None and book.resource_by_code[a.resource].kind == "labour"
-    ]
-    return _whole(max(spans)) if spans else activity.duration
-
-
-def work_of(book: Book, activity: Activity, assignment: Assignment, duration: int) -> Decimal:
-    """Minutes of work of one assignment over a duration: units × duration, or the work given where work drives."""
-    labour = book.resource_by_code[assignment.resource].kind == "labour"
-    if activity.driver == "work" and assignment.work is not None and labour:
-        return Decimal(assignment.work)
-    return duration * assignment.units
-
-
 def progress(at: AsOf) -> dict[str, Progress]:
     """The progress of every activity, by code."""
     return unstarted(at.book) | stated_progress(at)
@@ -204,7 +178,7 @@ def _remaining(at: AsOf, activity: Activity, s: Statement, planned: int, elapsed
             if (activity.code, a.resource) in at.to_go and at.book.resource_by_code[a.resource].kind == "labour"
         ]
         if spans:
-            return _whole(max(spans)), "hours"
+            return whole_minutes(max(spans)), "hours"
     if s.percent is not None:
-        return _whole((1 - s.percent) * planned), "percent"
+        return whole_minutes((1 - s.percent) * planned), "percent"
     return max(0, planned - elapsed), "elapsed"

@@ -7,8 +7,9 @@ from decimal import Decimal
 
 from dryledger.budget import direct_amount, work_cost
 from dryledger.calendar import Instant
+from dryledger.durations import work_of
 from dryledger.plan import Activity, DirectCost
-from dryledger.posting import AsOf, Progress, work_of
+from dryledger.posting import AsOf, Progress
 from dryledger.schedule import Scheduled
 from dryledger.spread import Spread, profile_share
 

@@ -4,7 +4,7 @@ Planned value comes from `planned`, earned from `value`, actual from `actual`, w
 measures from `measures` and `earned_schedule`. Source: calculation contract, section 10.
 """
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Collection, Iterable, Iterator, Mapping
 from decimal import Decimal, localcontext
 from functools import cached_property
 
@@ -29,8 +29,8 @@ ZERO = Decimal(0)
 class Scope:
     """What a set of activities and WBS elements covers: activity codes, and WBS codes whose own costs count."""
 
-    def __init__(self, activities: Iterable[str], wbs: Iterable[str]) -> None:
-        self.activities = list(activities)
+    def __init__(self, activities: Iterable[str], wbs: Iterable[str], whole: bool = False) -> None:
+        self.activities, self.whole = list(activities), whole
         self.wbs = set(wbs)
         self._activities = set(self.activities)
 
@@ -38,6 +38,12 @@ class Scope:
         """Whether an actual cost on this target counts here."""
         kind, code = target
         return code in (self._activities if kind == "activity" else self.wbs)
+
+    def within(self, baseline: Baseline, others: Collection[str]) -> list[str]:
+        """The activities of a baseline that belong here; `others` are those that the scope's own book knows."""
+        return [
+            a.code for a in baseline.activities if self.whole or a.code in self._activities or (a.code not in others and a.wbs in self.wbs)
+        ]
 
 
 def planned_of(book_kept: dict[object, object], baseline: Baseline) -> PlannedValue:
@@ -176,7 +182,7 @@ class Valuation:
     def scope(self, wbs: str | None = None) -> Scope:
         """The scope of a WBS element, or of the whole project."""
         if wbs is None:
-            return Scope(self.codes, (w.code for w in self.book.wbs))
+            return Scope(self.codes, (w.code for w in self.book.wbs), whole=True)
         return Scope(self._below[wbs][0], self._below[wbs][1])
 
     def selection(self, activities: Iterable[str], wbs: Iterable[str] = ()) -> Scope:
@@ -297,7 +303,7 @@ class Valuation:
             names = ("earned_schedule", "actual_time", "sv_t", "spi_t", "forecast_finish_t")
             out.reasons.update(dict.fromkeys(names, NO_STATUS if status is None else "no baseline to measure against"))
             return
-        found = earned_schedule(self._days, plan.start, plan.finish, lambda t: rounded(plan.at(t), self.unit), out.ev, status)
+        found = earned_schedule(self._days, plan, lambda t: rounded(plan.at(t), self.unit), out.ev, status)
         out.earned_schedule, out.actual_time, out.sv_t = found.earned, found.actual, found.variance
         out.spi_t, out.forecast_finish_t = found.spi, found.forecast
         out.reasons.update(found.missing)

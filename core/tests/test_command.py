@@ -42,7 +42,7 @@ class Command(unittest.TestCase):
             (b"\xff\xfe", [], ""),
             ("[" * 200_000, [], ""),
             (BOOK.replace('"code": "A"', '"code": "A", "duration": 5'), [], "activities[0].duration"),
-            ('{"format": ' + "9" * 5000 + "}", [], ""),
+            ('{"format": ' + "9" * 5000 + "}", [], "format"),
         ):
             code, out, err = run(text, *options)
             self.assertEqual((code, out), (2, ""), text[:40])

@@ -1,0 +1,287 @@
+"""Random books of a few activities with everything the format knows, valid by construction; the same seed, the same book."""
+
+import random
+from datetime import datetime, timedelta
+from typing import Any
+
+Doc = dict[str, Any]
+DAYS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun")
+START = datetime(2027, 1, 4, 8)
+METHODS = [
+    "percent",
+    "zero_hundred",
+    "fifty_fifty",
+    "start_share",
+    "milestones",
+    "units",
+    "duration",
+    "hours",
+    "level_of_effort",
+    "apportioned",
+]
+
+
+def text(t: datetime) -> str:
+    return t.isoformat(timespec="minutes")
+
+
+class Maker:
+    """One book."""
+
+    def __init__(self, seed: int, most: int = 12) -> None:
+        self.r = random.Random(seed)
+        self.n = self.r.randint(2, most)
+        self.codes = [f"A{i}" for i in range(self.n)]
+
+    def chance(self, share: float) -> bool:
+        return self.r.random() < share
+
+    def day(self, low: int, high: int) -> datetime:
+        """An instant some days after the start, mostly at an hour at which people work."""
+        hour = self.r.choice([8, 8, 10, 12, 13, 17, 17, 0, 23, 3])
+        return START.replace(hour=hour, minute=self.r.choice([0, 0, 0, 30])) + timedelta(days=self.r.randint(low, high))
+
+    def calendars(self) -> list[Doc]:
+        r = self.r
+        office = ["08:00-12:00", "13:00-17:00"]
+        early: Doc = {key: ["06:00-14:00"] for key in DAYS[:6]}
+        night: Doc = {key: ["00:00-06:00", "22:00-24:00"] for key in DAYS[:5]}
+        out: list[Doc] = [
+            {"code": "five", "name": "Five", "week": dict.fromkeys(DAYS[:5], office)},
+            {"code": "six", "name": "Six", "week": early, "hours_per_week": 48},
+            {"code": "night", "name": "Night", "week": night},
+            {"code": "clock", "name": "Clock", "week": dict.fromkeys(DAYS, ["00:00-24:00"]), "hours_per_day": 24, "hours_per_week": 168},
+        ]
+        for c in out:
+            if self.chance(0.4):
+                a = self.day(0, 15).date()
+                shifts = r.choice([[], ["09:00-12:00"], ["00:00-24:00"]])
+                c["exceptions"] = [{"from": f"{a}", "to": f"{a + timedelta(days=r.randint(0, 3))}", "shifts": shifts}]
+        return out
+
+    def resources(self) -> list[Doc]:
+        r = self.r
+        out: list[Doc] = []
+        for code, kind, pers in (
+            ("L1", "labour", ["hour"]),
+            ("L2", "labour", ["hour", "day", "week", "month", "started_hour", "use"]),
+            ("E1", "equipment", ["hour", "day", "use", "month"]),
+            ("M1", "material", ["unit"]),
+        ):
+            rates = []
+            for per in r.sample(pers, r.randint(1, min(2, len(pers)))):
+                for first in ["2026-01-01", *(f"{self.day(0, 20).date()}" for _ in range(r.randint(0, 1)))]:
+                    row = {"from": first, "amount": f"{r.randint(1, 90)}.{r.randint(0, 99):02}", "per": per}
+                    rates.append(row | ({"overtime": f"{r.randint(1, 90)}.50"} if self.chance(0.3) else {}))
+            out.append({"code": code, "name": code, "kind": kind, "rates": rates, "calendar": r.choice(["five", "clock"])})
+        return out
+
+    def method(self, code: str, others: list[str]) -> Doc:
+        r = self.r
+        kind = r.choice(METHODS)
+        if kind == "apportioned" and not others:
+            kind = "percent"
+        if kind == "start_share":
+            return {"type": kind, "share": r.choice([0.25, 0.3, 0.75])}
+        if kind == "milestones":
+            return {
+                "type": kind,
+                "weights": [{"name": f"m{i}", "weight": r.randint(1, 3), "at": r.choice([0, 0.25, 0.5, 1])} for i in range(3)],
+            }
+        if kind == "units":
+            return {"type": kind, "planned": r.choice([7, 40])}
+        return {"type": kind, "base": r.choice(others)} if kind == "apportioned" else {"type": kind}
+
+    def activities(self) -> list[Doc]:
+        r = self.r
+        out = []
+        plain: list[str] = []
+        for code in self.codes:
+            a: Doc = {"code": code, "name": code, "calendar": r.choice(["five", "five", "five", "six", "night", "clock"])}
+            if self.chance(0.8):
+                a["wbs"] = r.choice(["1", "1.1", "1.2", "2"])
+            if self.chance(0.15):
+                a["kind"] = "milestone"
+            else:
+                a["duration"] = r.choice(["1d", "2d", "3d", "5d", "7h", "90min", "1.5d", "2w"])
+            if self.chance(0.1):
+                start = self.day(0, 20)
+                a |= {"mode": "fixed", "start": text(start), "finish": text(start + timedelta(hours=r.choice([0, 5, 24, 60, 100])))}
+            if self.chance(0.25):
+                kind = r.choice(
+                    [
+                        "start_on_or_after",
+                        "start_on_or_before",
+                        "finish_on_or_after",
+                        "finish_on_or_before",
+                        "must_start_on",
+                        "must_finish_on",
+                        "as_late_as_possible",
+                        "as_late_as_possible",
+                    ]
+                )
+                a["constraint"] = {"type": kind} | ({} if kind.startswith("as_late") else {"at": text(self.day(0, 25))})
+            if self.chance(0.15):
+                start = self.day(0, 12)
+                a["pauses"] = [{"from": text(start), "to": text(start + timedelta(hours=r.choice([6, 30, 80])))}]
+            if self.chance(0.3):
+                a["driver"] = "work"
+            a["profile"] = r.choice(["uniform", "front", "back", "bell"])
+            a["value_method"] = self.method(code, plain)
+            if a["value_method"]["type"] != "apportioned":
+                plain.append(code)
+            out.append(a)
+        return out
+
+    def links(self) -> list[Doc]:
+        r = self.r
+        out = []
+        for _ in range(r.randint(0, self.n + 4)):
+            i, j = sorted(r.sample(range(self.n), 2))
+            k: Doc = {"from": self.codes[i], "to": self.codes[j], "type": r.choice(["FS", "FS", "SS", "FF", "SF"])}
+            if self.chance(0.4):
+                k["lag"] = r.choice(["1d", "-1d", "3h", "-5h", "2d", "30min"])
+                k["lag_basis"] = r.choice(["working", "working", "elapsed"])
+            out.append(k)
+        return out
+
+    def assignments(self) -> list[Doc]:
+        r = self.r
+        out = []
+        for code in self.codes:
+            for resource in r.sample(["L1", "L2", "E1", "M1"], r.randint(0, 2)):
+                x: Doc = {"activity": code, "resource": resource, "units": r.choice([0.5, 1, 1, 2])}
+                if resource == "M1":
+                    x["quantity"] = r.choice([3, 12.5])
+                elif self.chance(0.6):
+                    x["work"] = r.choice(["8h", "20h", "45min", "3d"])
+                out.append(x)
+        return out
+
+    def costs(self) -> list[Doc]:
+        r = self.r
+        out = []
+        for code in self.codes:
+            if self.chance(0.4):
+                c = {
+                    "activity": code,
+                    "name": "Cost",
+                    "kind": r.choice(["fixed", "per_day"]),
+                    "amount": f"{r.randint(1, 999)}.{r.randint(0, 99):02}",
+                }
+                out.append(c | {"accrual": r.choice(["start", "uniform", "finish"]), "in_budget": self.chance(0.9)})
+        return out
+
+    def baseline(self, code: str, calendars: list[Doc]) -> Doc:
+        r = self.r
+        rows: list[Doc] = []
+        plain: list[str] = []
+        for name in [c for c in self.codes if self.chance(0.9)] + (["GONE"] if self.chance(0.3) else []):
+            start = self.day(0, 15)
+            finish = start + timedelta(hours=r.choice([0, 4, 20, 50, 120, 200]))
+            lines = [
+                {
+                    "name": "Line",
+                    "amount": f"{r.randint(0, 2000)}.{r.randint(0, 99):02}",
+                    "accrual": r.choice(["uniform", "uniform", "start", "finish"]),
+                    "profile": r.choice(["uniform", "front", "back", "bell"]),
+                }
+                for _ in range(r.randint(0, 3))
+            ]
+            row = {"code": name, "name": name, "calendar": r.choice(["five", "clock"]), "start": text(start), "finish": text(finish)}
+            row |= {"duration": r.choice(["1d", "3d"]), "work": "8h", "cost_lines": lines, "value_method": self.method(name, plain)}
+            if row["value_method"]["type"] != "apportioned":
+                plain.append(name)
+            if self.chance(0.8):
+                row["wbs"] = r.choice(["1", "1.1", "1.2", "2"])
+            rows.append(row)
+        kept = [c for c in calendars if c["code"] in ("five", "clock")]
+        return {"code": code, "name": code, "taken": "2027-01-01T08:00", "calendar": "five", "calendars": kept, "activities": rows}
+
+    def periods(self, activities: list[Doc], assignments: list[Doc]) -> list[Doc]:
+        r = self.r
+        out: list[Doc] = []
+        day = 1
+        started: dict[str, datetime] = {}
+        for n in range(r.randint(0, 5)):
+            day += r.randint(1, 5)
+            status = START.replace(hour=r.choice([17, 12, 17, 0])) + timedelta(days=day)
+            page: Doc = {"code": f"P{n}", "status": text(status), "statements": [], "hours": [], "costs": []}
+            for a in activities:
+                if self.chance(0.5):
+                    page["statements"].append(self.statement(a, status, started))
+            for x in assignments:
+                if x["resource"] != "M1" and self.chance(0.4):
+                    h = {"activity": x["activity"], "resource": x["resource"], "worked": r.choice(["0h", "3h", "8h", "90min"])}
+                    h |= {"overtime": "2h"} if self.chance(0.2) else {}
+                    page["hours"].append(h | ({"to_go": r.choice(["0h", "4h", "15h"])} if self.chance(0.4) else {}))
+            for _ in range(r.randint(0, 3)):
+                where = {"activity": r.choice(self.codes)} if self.chance(0.7) else {"wbs": r.choice(["1", "1.1", "2"])}
+                when = (status - timedelta(days=r.randint(-2, 6))).date()
+                cost = where | {"date": f"{when}", "amount": f"{r.choice(['', '-'])}{r.randint(1, 500)}.{r.randint(0, 99):02}"}
+                source = r.choice(["invoice", "accrual", "accrual", "feed", "correction"])
+                page["costs"].append(cost | {"source": source} | ({"ref": r.choice(["R1", "R2"])} if self.chance(0.6) else {}))
+            out.append(page)
+        return out
+
+    def statement(self, a: Doc, status: datetime, started: dict[str, datetime]) -> Doc:
+        r, code = self.r, a["code"]
+        s: Doc = {"activity": code}
+        if self.chance(0.75):
+            start = started.setdefault(code, min(status, self.day(0, max((status - START).days, 0))))
+            s["actual_start"] = text(start)
+            if self.chance(0.35):
+                s["actual_finish"] = text(min(status, start + timedelta(hours=r.choice([0, 9, 30, 100]))))
+        if self.chance(0.5):
+            s["percent"] = r.choice([0, 12.5, 33, 50, 90, 100])
+        if self.chance(0.4):
+            s["remaining"] = r.choice(["0d", "1d", "5h", "3d"])
+        if self.chance(0.2):
+            s["carry_to"] = text(status + timedelta(days=r.randint(-2, 6)))
+        if self.chance(0.3):
+            s["units_done"] = r.choice([1, 3.5, 50])
+        if self.chance(0.3):
+            s["milestones_reached"] = r.sample(["m0", "m1", "m2"], r.randint(0, 3))
+        return s
+
+    def book(self) -> Doc:
+        r = self.r
+        calendars, activities, assignments = self.calendars(), self.activities(), self.assignments()
+        baselines = [self.baseline("B0", calendars), self.baseline("B1", calendars)]
+        project: Doc = {
+            "code": "X",
+            "name": "Random",
+            "currency": r.choice(["EUR", "EUR", "JPY", "KWD"]),
+            "start": text(START),
+            "calendar": "five",
+        }
+        if self.chance(0.85):
+            project |= {"measured_against": "B0", "compared_with": ["B1"]}
+        if self.chance(0.2):
+            project["imposed_finish"] = text(self.day(5, 40))
+        project["eac"] = r.choice(["bottom_up", "cpi", "budget", "cpi_spi", "recent"])
+        project["critical_float"] = r.choice(["0d", "1d"])
+        return {
+            "format": "dry-ledger-book",
+            "version": 1,
+            "project": project,
+            "calendars": calendars,
+            "resources": self.resources(),
+            "wbs": [
+                {"code": "1", "name": "One"},
+                {"code": "1.1", "name": "One one", "parent": "1"},
+                {"code": "1.2", "name": "One two", "parent": "1"},
+                {"code": "2", "name": "Two"},
+            ],
+            "activities": activities,
+            "links": self.links(),
+            "assignments": assignments,
+            "costs": self.costs(),
+            "baselines": baselines,
+            "periods": self.periods(activities, assignments),
+        }
+
+
+def random_book(seed: int, most: int = 12) -> Doc:
+    """The book of a seed."""
+    return Maker(seed, most).book()

@@ -1,0 +1,81 @@
+"""The core against the slow second implementation, on random books: no date, float or amount may differ."""
+
+import json
+import unittest
+from typing import Any
+
+from core.tests.oracle_schedule import Book as SlowBook
+from core.tests.oracle_schedule import said, schedule
+from core.tests.oracle_value import Value
+from core.tests.random_books import random_book
+from dryledger.compute import compute, results_document
+from dryledger.documents import book_document
+from dryledger.exchange import book_from, parse_json
+
+Doc = dict[str, Any]
+DATES = ("start", "finish", "resume", "early_start", "early_finish", "late_start", "late_finish")
+PLAIN = ("state", "remaining", "total_float", "free_float", "out_of_sequence")
+SOME, MOST = 120, 12
+
+
+def schedule_faults(doc: Doc, treatment: str, got: Doc) -> list[str]:
+    """What differs in the schedule."""
+    b = SlowBook(doc)
+    rows = schedule(b, treatment)
+    out = []
+    for g in got["schedule"]["activities"]:
+        want = rows[g["code"]]
+        pairs = [(k, said(want[k]), g[k]) for k in DATES] + [(k, want[k], g[k]) for k in PLAIN]
+        pairs += [("driven_by", sorted(want["driven_by"]), g["driven_by"])]
+        pairs += [("percent", float(round(b.state[g["code"]].percent * 100, 6)), g["percent"])]
+        out += [f"{g['code']} {k}: {w} expected, {have}" for k, w, have in pairs if w != have]
+    return out
+
+
+def value_faults(doc: Doc, treatment: str, bucket: str, got: Doc) -> list[str]:
+    """What differs in value, curve and differences."""
+    v = Value(doc, treatment)
+    count = len(v.b.pages)
+    earlier = Value(doc, treatment, count - 3) if count > 3 else None
+    out = []
+    project = v.measures(doc["project"]["code"], v.codes, None, True, earlier) | v.earned_schedule(v.codes)
+    want = [("project", project, got["value"]["project"])]
+    for g in got["value"]["wbs"]:
+        members = v.members(g["code"])
+        want.append((g["code"], v.measures(g["code"], members, g["code"], True, earlier) | v.earned_schedule(members), g))
+    for g in got["value"]["activities"]:
+        want.append((g["code"], v.measures(g["code"], [g["code"]], None, False, earlier), g))
+    for name, w, g in want:
+        out += [f"{name} {k}: {w[k]} expected, {g[k]}" for k in w if w[k] != g[k] and w[k] != "far"]
+    pages = [Value(doc, treatment, i + 1) for i in range(count)]
+    earned = [(p.t or 0, sum((p.ev(c) for c in p.codes), (p.base and 0) or 0)) for p in pages]
+    for w, g in zip(v.curve(bucket, earned), got["curve"]["points"], strict=True):  # type: ignore[arg-type]
+        w["end"] = said(w["end"])
+        out += [f"{w['end']} {k}: {w[k]} expected, {g.get(k)}" for k in w if w[k] != g.get(k)]
+    for w, g in zip(v.differences(), got["differences"]["activities"], strict=True):
+        out += [f"{w['code']} difference in {k}: {w[k]} expected, {g[k]}" for k in w if w[k] != g[k]]
+    return out
+
+
+def faults(seed: int, most: int = MOST) -> list[str]:
+    """Everything that differs for one random book in all three treatments."""
+    doc = random_book(seed, most)
+    book = book_from(parse_json(json.dumps(doc)))
+    out = []
+    for treatment in ("retained", "override", "recorded"):
+        bucket = ("day", "week", "month", "period")[seed % 4]
+        got = json.loads(json.dumps(results_document(compute(book, treatment=treatment, bucket=bucket))))
+        out += [f"seed {seed} {treatment} {x}" for x in schedule_faults(doc, treatment, got) + value_faults(doc, treatment, bucket, got)]
+    return out
+
+
+class Oracle(unittest.TestCase):
+    def test_no_figure_differs(self) -> None:
+        for seed in range(SOME):
+            self.assertEqual(faults(seed), [])
+
+    def test_export_then_import_changes_nothing(self) -> None:
+        for seed in range(SOME):
+            book = book_from(parse_json(json.dumps(random_book(seed))))
+            again = book_from(parse_json(json.dumps(book_document(book), default=float)))
+            self.assertEqual(again, book)
