@@ -8,11 +8,12 @@ from typing import NoReturn
 
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
-from dryledger.compute import PARTS, compute, results_document
+from dryledger.compute import compute
 from dryledger.curve import BUCKETS
 from dryledger.errors import BookInvalid, Fault, UnknownPeriod
 from dryledger.exchange import read_book
 from dryledger.records import TREATMENTS
+from dryledger.results import PARTS, results_document
 
 MOST_BYTES = 256 * 1024 * 1024
 

@@ -15,7 +15,7 @@ from dryledger.plan import Baseline
 from dryledger.spread import cumulative, spread_pieces
 from dryledger.valuation import Scope, Valuation, planned_of
 
-__all__ = ["BUCKETS", "MOST_POINTS", "Point", "bucket_end", "curve"]
+__all__ = ["BUCKETS", "MOST_POINTS", "Point", "bucket_end", "bucket_ends", "curve"]
 
 BUCKETS = ("day", "week", "month", "period")
 MOST_POINTS = 20_000
@@ -102,6 +102,14 @@ def _ends(v: Valuation, bucket: str, start: Instant, end: Instant, latest: Insta
     if bucket == "period":
         ends = [p.status for p in v.at.periods]
         return ends + ([latest] if not ends or latest > ends[-1] else [])
+    return bucket_ends(bucket, start, end)
+
+
+def bucket_ends(bucket: str, start: Instant, end: Instant) -> list[Instant]:
+    """The ends of the buckets from the one in which `start` lies to the one that closes at `end` or later.
+
+    Raises BookInvalid where there would be more than MOST_POINTS.
+    """
     out, at = [], bucket_end(bucket, start)
     while True:
         out.append(at)

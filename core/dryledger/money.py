@@ -4,10 +4,11 @@ Source: ISO 4217 for the minor units. Inside a computation 40 digits are kept; a
 so that thirds that add up to a half cent count as that half cent.
 """
 
+import math
 from collections.abc import Sequence
 from decimal import ROUND_HALF_EVEN, Context, Decimal
 
-__all__ = ["CONTEXT", "minor_unit", "ratio", "rounded", "share_out"]
+__all__ = ["CONTEXT", "cells_of", "minor_unit", "ratio", "rounded", "share_out"]
 
 CONTEXT = Context(prec=40, rounding=ROUND_HALF_EVEN)
 _FINE = Decimal("1e-15")
@@ -66,8 +67,22 @@ def share_out(total: Decimal, weights: Sequence[Decimal], unit: Decimal) -> list
     whole = sum(weights)
     shares = [w / whole if whole else Decimal(1) / len(weights) for w in weights]
     cells = int((total / unit).to_integral_value())
-    exact = [CONTEXT.multiply(Decimal(cells), s) for s in shares]
-    parts = [int(x // 1) for x in exact]
+    return _largest_remainder(cells, [CONTEXT.multiply(Decimal(cells), s) for s in shares], unit)
+
+
+def cells_of(parts: Sequence[Decimal], unit: Decimal) -> list[Decimal]:
+    """Exact parts as rounded cells that add up to their rounded total exactly (largest remainder).
+
+    >>> [str(x) for x in cells_of([Decimal("0.004"), Decimal("0.004"), Decimal("0.004")], Decimal("0.01"))]
+    ['0.01', '0.00', '0.00']
+    """
+    total = rounded(sum(parts, Decimal(0)), unit)
+    return _largest_remainder(int((total / unit).to_integral_value()), [_quantize(p / unit, _FINE) for p in parts], unit)
+
+
+def _largest_remainder(cells: int, exact: Sequence[Decimal], unit: Decimal) -> list[Decimal]:
+    """Whole cells near the exact ones that add up to `cells`; what is over goes to the largest rest, ties to the earlier."""
+    parts = [math.floor(x) for x in exact]
     by_rest = sorted(range(len(parts)), key=lambda i: (parts[i] - exact[i], i))
     for i in by_rest[: cells - sum(parts)]:
         parts[i] += 1

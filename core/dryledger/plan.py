@@ -13,6 +13,7 @@ from functools import cached_property
 from dryledger.axis import Axis, Instant
 from dryledger.calendar import Calendar, Pause
 from dryledger.layout import Layout, lay_out
+from dryledger.pages import CostEntry, HoursEntry, Period, Statement
 
 __all__ = [
     "Activity",
@@ -238,56 +239,6 @@ class Baseline:
         return next(c.axis for c in self.calendars if c.code == self.calendar)
 
 
-@dataclass(frozen=True, slots=True)
-class Statement:
-    """What is said of one activity on one page. It replaces earlier ones whole; None is silence."""
-
-    activity: str
-    actual_start: Instant | None = None
-    actual_finish: Instant | None = None
-    percent: Decimal | None = None
-    remaining: int | None = None
-    carry_to: Instant | None = None
-    units_done: Decimal | None = None
-    milestones_reached: tuple[str, ...] = ()
-    note: str | None = None
-
-
-@dataclass(frozen=True, slots=True)
-class HoursEntry:
-    """Minutes worked on an assignment in one period, overtime apart, and the minutes still to go."""
-
-    activity: str
-    resource: str
-    worked: int = 0
-    overtime: int = 0
-    to_go: int | None = None
-
-
-@dataclass(frozen=True, slots=True)
-class CostEntry:
-    """A dated actual cost of one activity or one WBS element."""
-
-    date: date
-    amount: Decimal
-    source: str
-    activity: str | None = None
-    wbs: str | None = None
-    ref: str | None = None
-
-
-@dataclass(frozen=True, slots=True)
-class Period:
-    """A page: its status instant, whether it is dry, and what was posted on it."""
-
-    code: str
-    status: Instant
-    state: str = "wet"
-    statements: tuple[Statement, ...] = ()
-    hours: tuple[HoursEntry, ...] = ()
-    costs: tuple[CostEntry, ...] = ()
-
-
 @dataclass(frozen=True)
 class Book:
     """Everything of one project."""
@@ -345,6 +296,22 @@ class Book:
         out: dict[str, list[Assignment]] = {}
         for a in self.assignments:
             out.setdefault(a.activity, []).append(a)
+        return out
+
+    @cached_property
+    def activities_on(self) -> dict[str, list[str]]:
+        """The activities that each resource is assigned to."""
+        out: dict[str, list[str]] = {}
+        for a in self.assignments:
+            out.setdefault(a.resource, []).append(a.activity)
+        return out
+
+    @cached_property
+    def links_into(self) -> dict[str, list[Link]]:
+        """The links into each activity that has any."""
+        out: dict[str, list[Link]] = {}
+        for k in self.links:
+            out.setdefault(k.target, []).append(k)
         return out
 
     @cached_property

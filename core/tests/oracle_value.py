@@ -3,6 +3,7 @@
 Amounts are fractions throughout and rounded only where the results round.
 """
 
+import itertools
 import math
 from datetime import date, datetime, timedelta
 from fractions import Fraction
@@ -257,7 +258,7 @@ class Value:
             t += 1440
         edges.append(max(finish, start))
         total = line.between(start, finish)
-        for a, z in zip(edges, edges[1:], strict=False):
+        for a, z in itertools.pairwise(edges):
             inside, amount = line.between(a, z), ZERO
             if total and not inside:
                 continue

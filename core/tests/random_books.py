@@ -50,7 +50,7 @@ class Maker:
             {"code": "five", "name": "Five", "week": dict.fromkeys(DAYS[:5], office)},
             {"code": "six", "name": "Six", "week": early, "hours_per_week": 48},
             {"code": "night", "name": "Night", "week": night},
-            {"code": "clock", "name": "Clock", "week": dict.fromkeys(DAYS, ["00:00-24:00"]), "hours_per_day": 24, "hours_per_week": 168},
+            {"code": "clock", "name": "Clock", "week": {key: ["00:00-24:00"] for key in DAYS}, "hours_per_day": 24, "hours_per_week": 168},
         ]
         for c in out:
             if self.chance(0.4):

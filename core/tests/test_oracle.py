@@ -8,9 +8,10 @@ from core.tests.oracle_schedule import Book as SlowBook
 from core.tests.oracle_schedule import said, schedule
 from core.tests.oracle_value import Value
 from core.tests.random_books import random_book
-from dryledger.compute import compute, results_document
+from dryledger.compute import compute
 from dryledger.documents import book_document
 from dryledger.exchange import book_from, parse_json
+from dryledger.results import results_document
 
 Doc = dict[str, Any]
 DATES = ("start", "finish", "resume", "early_start", "early_finish", "late_start", "late_finish")

@@ -9,9 +9,10 @@ from hypothesis import strategies as st
 from core.tests.books import baseline, book, doc, line, page
 from dryledger.baseline import snapshot
 from dryledger.calendar import to_text
-from dryledger.compute import Results, compute, results_document
+from dryledger.compute import Results, compute
 from dryledger.exchange import book_from
 from dryledger.money import share_out
+from dryledger.results import results_document
 from dryledger.working import MEASURES, working
 
 A = {"code": "A", "duration": "10d", "wbs": "1"}

@@ -8,16 +8,19 @@ from typing import Any
 import rfc8785
 from django.utils import timezone
 
-from dryledger.compute import compute, results_document
+from dryledger.compute import compute
 from dryledger.exchange import book_from
 from dryledger.marks import project_mark
 from dryledger.plan import Book
+from dryledger.results import results_document
 from server.accounts.models import Person
 from server.exchange.books import Recent, book_document
 from server.plan.models import Project
 from server.posting.models import Page
 
 _books = Recent(40)
+SEALED = ("schedule", "value", "curve", "differences")
+"""The parts of the results that a seal holds. Checks are advice and may be worded anew."""
 
 
 def canonical(document: object) -> bytes:
@@ -47,7 +50,7 @@ def seal(project: Project, page: Page, person: Person | None) -> None:
     document["periods"][-1]["state"] = "dry"
     inputs = canonical(document)
     found = compute(book_from(json.loads(inputs)), page.code)
-    results = canonical(results_document(found))
+    results = canonical(results_document(found, SEALED))
     before = Page.objects.filter(project=project, order__lt=page.order).order_by("-order").first()
     page.previous = before.digest if before else ""
     page.digest = digest_of(inputs, results, text_of(page), page.previous)
@@ -76,7 +79,7 @@ def verify(project: Project) -> list[str]:
         inputs, results = zlib.decompress(page.inputs), zlib.decompress(page.results)
         if page.previous != previous or page.digest != digest_of(inputs, results, text_of(page), page.previous):
             wrong.append(f"Page {page.code} of {project.code}: what is stored does not match its seal.")
-        elif canonical(results_document(compute(book_from(json.loads(inputs)), page.code))) != results:
+        elif canonical(results_document(compute(book_from(json.loads(inputs)), page.code), SEALED)) != results:
             wrong.append(f"Page {page.code} of {project.code}: its figures come out differently now.")
         document = json.loads(inputs)["periods"][-1]
         now = book_document(project, page)["periods"][-1]

@@ -10,9 +10,10 @@ from django.core.management import call_command
 from django.test import TestCase
 
 from core.tests.books import doc, page
-from dryledger.compute import compute, results_document
+from dryledger.compute import compute
 from dryledger.errors import BookInvalid
 from dryledger.exchange import book_from
+from dryledger.results import results_document
 from server.exchange.books import Recent, book_document, live_book
 from server.exchange.load import load_document
 from server.plan.models import Activity, Project

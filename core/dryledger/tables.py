@@ -1,0 +1,91 @@
+"""Time-phased tables: work packages by days, weeks or months, in rounded cells that add up exactly.
+
+Source: calculation contract, sections 6, 7 and 16. A row's cells add up to the row's rounded total by largest
+remainder; column totals are the sums of their cells, and the cumulative row their running sum.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from decimal import Decimal, localcontext
+from itertools import accumulate
+
+from dryledger.actual import actual_pieces
+from dryledger.calendar import Instant
+from dryledger.compute import Results
+from dryledger.curve import bucket_ends
+from dryledger.money import CONTEXT, cells_of
+from dryledger.spread import Piece, cumulative, spread_pieces
+from dryledger.valuation import Valuation
+
+__all__ = ["KINDS", "Table", "table"]
+
+KINDS = ("budget", "actual", "remaining")
+
+
+@dataclass(frozen=True)
+class Table:
+    """Rows of cells under bucket ends. Activities outside the breakdown share the row None.
+
+    `totals` are the row totals, `columns` the column totals, `running` their running sum; all in minor units.
+    """
+
+    kind: str
+    ends: list[Instant]
+    rows: dict[str | None, list[Decimal]]
+    totals: dict[str | None, Decimal]
+    columns: list[Decimal]
+    running: list[Decimal]
+
+
+def table(r: Results, kind: str, bucket: str = "month") -> Table:
+    """The budget of the measured baseline, the actual cost by the status date, or the remaining forecast, by time.
+
+    A row is a work package: a WBS element with activities or costs of its own. `bucket` is day, week or month. Raises
+    KeyError for another kind.
+    """
+    pieces: dict[str, Callable[[Valuation], dict[str | None, list[Piece]]]] = {
+        "budget": _budget,
+        "actual": _actual,
+        "remaining": _remaining,
+    }
+    with localcontext(CONTEXT):
+        v = r.valuation
+        found = {w: p for w, p in pieces[kind](v).items() if p}
+        order = [None, *(w.code for w in r.book.wbs)]
+        known = {w: found[w] for w in order if w in found}
+        if not known:
+            return Table(kind, [], {}, {}, [], [])
+        ends = bucket_ends(bucket, min(p[0] for x in known.values() for p in x), max(p[1] for x in known.values() for p in x))
+        rows: dict[str | None, list[Decimal]] = {}
+        for w, parts in known.items():
+            line = cumulative(ends, parts)
+            rows[w] = cells_of([b - a for a, b in zip([Decimal(0), *line], line, strict=False)], v.unit)
+        columns = [sum(column, v.unit - v.unit) for column in zip(*rows.values(), strict=True)]
+        totals = {w: sum(cells, v.unit - v.unit) for w, cells in rows.items()}
+        return Table(kind, ends, rows, totals, columns, list(accumulate(columns)))
+
+
+def _budget(v: Valuation) -> dict[str | None, list[Piece]]:
+    out: dict[str | None, list[Piece]] = {}
+    for code in v.codes if v.planned else ():
+        assert v.planned is not None
+        out.setdefault(v.wbs_of(code), []).extend(v.planned.pieces([code]))
+    return out
+
+
+def _actual(v: Valuation) -> dict[str | None, list[Piece]]:
+    out: dict[str | None, list[Piece]] = {}
+    if v.at.status is None:
+        return out
+    for x in v.actuals:
+        if x.counts(v.at.status):
+            at = v.wbs_of(x.target[1]) if x.target[0] == "activity" else x.target[1]
+            out.setdefault(at, []).extend(actual_pieces([x._replace(until=None)]))
+    return out
+
+
+def _remaining(v: Valuation) -> dict[str | None, list[Piece]]:
+    out: dict[str | None, list[Piece]] = {}
+    for code, spreads in v.spreads.items():
+        out.setdefault(v.wbs_of(code), []).extend(spread_pieces({}, ((v.book.axes[code], x) for x in spreads)))
+    return out

@@ -1,0 +1,170 @@
+"""Apportioning, time-phased tables, the progress line and checks: cases by hand and what must add up."""
+
+import unittest
+from decimal import Decimal as D
+from typing import Any
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from core.tests.books import baseline, book, line, page
+from core.tests.random_books import random_book
+from dryledger.apportioning import adjusted, apportion, compared
+from dryledger.calendar import to_text
+from dryledger.checks import CHECKS, checks
+from dryledger.compute import Results, compute
+from dryledger.exchange import book_from
+from dryledger.money import cells_of
+from dryledger.progress_line import progress_line
+from dryledger.results import results_document
+from dryledger.tables import table
+
+WBS = [{"code": "1", "name": "One", "weight": 2}, {"code": "2", "name": "Two"}, {"code": "1.1", "name": "Inner", "parent": "1"}]
+TREE = [{"code": "A", "wbs": "1", "weight": 3}, {"code": "B", "wbs": "1.1"}, {"code": "C", "wbs": "2"}, {"code": "D", "wbs": "2"}]
+
+
+class Apportion(unittest.TestCase):
+    def test_by_weights_level_by_level(self) -> None:
+        # 100.01: 1 gets two thirds, 66.67, and 2 the rest; in 1, 1.1 weighs 1 and A 3; in 2 an odd cent goes to the earlier.
+        e = apportion(book(TREE, wbs=WBS), "First", D("100.01"), D("0.01"))
+        self.assertEqual({code: str(x) for (_, code), x in e.shares.items()}, {
+            "1": "66.67", "2": "33.34", "1.1": "16.67", "A": "50.00", "B": "16.67", "C": "16.67", "D": "16.67",
+        })  # fmt: skip
+
+    def test_raised_by_a_percentage_and_compared(self) -> None:
+        b = book(TREE, wbs=WBS)
+        first = apportion(b, "First", D(600), D(1), top="2")
+        second = adjusted(b, first, D(10), "More", top="2")
+        self.assertEqual((second.total, compared(first, second)["activity", "D"]), (D(660), (D(300), D(330))))
+
+    @given(st.decimals(0, 10**6, places=2), st.lists(st.integers(0, 9), min_size=4, max_size=4))
+    def test_shares_of_every_node_add_up_to_it(self, total: D, weights: list[int]) -> None:
+        b = book([a | {"weight": w} for a, w in zip(TREE, weights, strict=True)], wbs=WBS)
+        e = apportion(b, "Any", total, D("0.01"))
+        for node, below in (("1", [("wbs", "1.1"), ("activity", "A")]), ("2", [("activity", "C"), ("activity", "D")])):
+            self.assertEqual(sum(e.shares[k] for k in below), e.shares["wbs", node])
+        self.assertEqual(e.shares["wbs", "1"] + e.shares["wbs", "2"], e.total)
+
+
+def measured(*said: dict[str, Any], **more: Any) -> Results:
+    """A and B of five days each, one after the other, 500 each, at the end of the first week."""
+    rows = [
+        {"code": "A", "wbs": "1", "start": "2027-01-04T08:00", "finish": "2027-01-08T17:00", "cost_lines": [line("500.00")]},
+        {"code": "B", "wbs": "2", "start": "2027-01-11T08:00", "finish": "2027-01-15T17:00", "cost_lines": [line("500.00")]},
+    ]
+    acts = [{"code": "A", "duration": "5d", "wbs": "1"}, {"code": "B", "duration": "5d", "wbs": "2"}]
+    periods = [page("P1", "2027-01-06T17:00", *said, **more)]
+    links = [{"from": "A", "to": "B"}]
+    costs = [{"activity": "A", "name": "Paint", "amount": "500.00"}, {"activity": "B", "name": "Paint", "amount": "500.00"}]
+    return compute(
+        book(acts, links, wbs=WBS, costs=costs, baselines=[baseline(*rows)], project={"measured_against": "B0"}, periods=periods)
+    )
+
+
+class Tables(unittest.TestCase):
+    def test_a_budget_by_week(self) -> None:
+        t = table(measured(), "budget", "week")
+        self.assertEqual({w: [str(x) for x in cells] for w, cells in t.rows.items()}, {"1": ["500.00", "0.00"], "2": ["0.00", "500.00"]})
+        self.assertEqual(([str(x) for x in t.columns], [str(x) for x in t.running]), (["500.00", "500.00"], ["500.00", "1000.00"]))
+        days = table(measured(), "budget", "day")
+        self.assertEqual([str(x) for x in days.rows["1"][:6]], ["100.00"] * 5 + ["0.00"])
+
+    def test_actual_and_remaining(self) -> None:
+        said = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": 60, "remaining": "2d"}
+        r = measured(said, costs=[{"activity": "A", "date": "2027-01-05", "amount": "310.00", "source": "invoice"}])
+        self.assertEqual(table(r, "actual", "week").totals, {"1": D("310.00")})
+        left = {w: [str(x) for x in c] for w, c in table(r, "remaining", "week").rows.items()}
+        self.assertEqual(left, {"1": ["200.00", "0.00"], "2": ["0.00", "500.00"]})
+
+    @settings(max_examples=30)
+    @given(st.integers(0, 10**6), st.sampled_from(["budget", "actual", "remaining"]), st.sampled_from(["day", "week", "month"]))
+    def test_cells_add_up_both_ways(self, seed: int, kind: str, bucket: str) -> None:
+        r = compute(book_from(random_book(seed)))
+        t = table(r, kind, bucket)
+        self.assertEqual([sum(row) for row in t.rows.values()], list(t.totals.values()))
+        self.assertEqual(sum(t.columns), sum(t.totals.values()))
+        if t.running:
+            self.assertEqual(t.running[-1], sum(t.totals.values()))
+
+    @given(st.lists(st.decimals(-1000, 1000, places=6), min_size=1, max_size=9))
+    def test_cells_differ_by_less_than_a_cent(self, parts: list[D]) -> None:
+        cells = cells_of(parts, D("0.01"))
+        self.assertEqual(sum(cells), sum(parts).quantize(D("0.01")))
+        self.assertTrue(all(abs(c - p) < D("0.02") for c, p in zip(cells, parts, strict=True)))
+
+
+class Line(unittest.TestCase):
+    def test_points_on_the_baseline(self) -> None:
+        said = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": 40}
+        points = {p.code: to_text(p.at) for p in progress_line(measured(said))}
+        # 40 % of Monday to Friday is Tuesday's close; B is not due yet, so its point is the date itself.
+        self.assertEqual(points, {"A": "2027-01-05T17:00", "B": "2027-01-06T17:00"})
+
+    def test_finished_on_time_is_on_the_line_and_late_work_is_left_of_it(self) -> None:
+        done = {"activity": "A", "actual_start": "2027-01-04T08:00", "actual_finish": "2027-01-06T15:00"}
+        r = measured(done)
+        points = {p.code: to_text(p.at) for p in progress_line(r)}
+        # Its baseline finish lies after the date: the whole bar is done, ahead of the line.
+        self.assertEqual(points["A"], "2027-01-08T17:00")
+        later = {p.code: to_text(p.at) for p in progress_line(r, r.schedule.finish)}
+        self.assertEqual((later["A"], later["B"]), (to_text(r.schedule.finish), "2027-01-08T17:00"))
+
+    def test_without_a_bar_no_point(self) -> None:
+        r = compute(book([{"code": "A"}], periods=[page("P1", "2027-01-06T17:00")]))
+        self.assertEqual((progress_line(r), len(progress_line(r, reference="current"))), ([], 1))
+
+
+class Checks(unittest.TestCase):
+    def caught(self, r: Results) -> dict[str, tuple[str, ...]]:
+        return {f.check: f.rows for f in checks(r)}
+
+    def test_each_word_wanted(self) -> None:
+        said = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": 100, "remaining": "0d"}
+        found = self.caught(measured(said))
+        for code in ("full_not_finished", "nothing_remaining", "earned_without_cost"):
+            self.assertEqual(found[code], ("A",), code)
+        self.assertNotIn("silent_start", found)
+        self.assertEqual(self.caught(measured())["silent_start"], ("A",))
+
+    def test_costs(self) -> None:
+        said = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": 60}
+        accrued = {"activity": "A", "date": "2027-01-05", "amount": "600.00", "source": "accrual"}
+        found = self.caught(
+            measured(said, costs=[accrued, {"activity": "B", "date": "2027-01-05", "amount": "-1.00", "source": "invoice"}])
+        )
+        self.assertEqual((found["cost_above_budget"], found["only_accruals"], found["cost_fell"]), (("A",), ("A",), ("B",)))
+
+    def test_the_plan(self) -> None:
+        acts = [
+            {"code": "A", "duration": "90d", "constraint": {"type": "must_finish_on", "at": "2027-01-08T17:00"}},
+            {"code": "M", "kind": "milestone", "duration": "1d"},
+            {"code": "Z", "duration": "0d"},
+            {"code": "P", "mode": "fixed", "start": "2027-01-04T08:00", "finish": "2027-01-05T17:00", "deadline": "2027-01-04T17:00"},
+        ]
+        links = [{"from": "A", "to": "M", "lag": "-1d"}, {"from": "M", "to": "P", "lag": "20d"}]
+        crew = {"code": "R", "name": "Crew", "units": 1}
+        on = [{"activity": "A", "resource": "R"}, {"activity": "P", "resource": "R"}]
+        found = self.caught(compute(book(acts, links, resources=[crew], assignments=on)))
+        self.assertEqual({k: v for k, v in found.items() if k not in ("no_predecessor", "no_successor", "long_float")}, {
+            "pinned_breaks_link": ("P",), "deadline_missed": ("P",), "lead": ("M",), "long_lag": ("P",), "hard_date": ("A",),
+            "long_duration": ("A",), "negative_float": ("A", "M"), "milestone_with_duration": ("M",), "task_without_duration": ("Z",),
+            "unassigned": ("Z",), "overbooked": ("R",),
+        })  # fmt: skip
+
+    def test_two_in_a_row_are_not_over_booked(self) -> None:
+        acts = [{"code": "A"}, {"code": "B"}]
+        on = [{"activity": "A", "resource": "R"}, {"activity": "B", "resource": "R"}]
+        b = book(acts, [{"from": "A", "to": "B"}], resources=[{"code": "R", "name": "Crew"}], assignments=on)
+        self.assertNotIn("overbooked", self.caught(compute(b)))
+
+    def test_every_check_can_be_written(self) -> None:
+        codes = {c.code for c in CHECKS}
+        seen = set()
+        for seed in range(60):
+            document = results_document(compute(book_from(random_book(seed))), ["checks"])
+            for f in document["checks"]:  # type: ignore[attr-defined]
+                self.assertIn(f["severity"], ("error", "ask", "plan"))
+                self.assertTrue(f["rows"] and f["message"])
+                seen.add(f["check"])
+        self.assertLessEqual(seen, codes)
+        self.assertGreater(len(seen), 20)
