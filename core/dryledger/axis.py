@@ -63,10 +63,13 @@ class Axis:
         >>> day.without([(500, 600)]).between(0, DAY)
         140
         """
-        out = self.stretches
-        for a, b in pauses:
-            out = [piece for s in out for piece in _cut(s, a, b)]
-        return self if out is self.stretches else Axis(out)
+        merged: list[Window] = []
+        for a, b in sorted(pauses):
+            if merged and a <= merged[-1][1]:
+                merged[-1] = (merged[-1][0], max(merged[-1][1], b))
+            else:
+                merged.append((a, b))
+        return Axis(_cut(self.stretches, merged)) if merged else self
 
     def pos(self, t: Instant) -> int:
         """Working minutes before the instant t."""
@@ -89,17 +92,25 @@ class Axis:
         return self.pos(b) - self.pos(a)
 
 
-def _cut(s: Stretch, a: Instant, b: Instant) -> list[Stretch]:
-    """A stretch with the window [a, b) emptied."""
-    a, b = max(a, s.start), min(b, s.end)
-    if a >= b:
-        return [s]
-    parts = [
-        Stretch(s.start, a, s.anchor, s.period, s.shifts),
-        Stretch(a, b, a, DAY, ()),
-        Stretch(b, s.end, s.anchor, s.period, s.shifts),
-    ]
-    return [p for p in parts if p.end > p.start]
+def _cut(stretches: Sequence[Stretch], windows: Sequence[Window]) -> list[Stretch]:
+    """The stretches with the windows, in order and apart, emptied; one walk along both."""
+    out: list[Stretch] = []
+    i = 0
+    for s in stretches:
+        at = s.start
+        while i < len(windows) and windows[i][0] < s.end:
+            a, b = max(windows[i][0], at), min(windows[i][1], s.end)
+            if a > at:
+                out.append(Stretch(at, a, s.anchor, s.period, s.shifts))
+            if b > a:
+                out.append(Stretch(a, b, a, DAY, ()))
+                at = b
+            if windows[i][1] > s.end:
+                break
+            i += 1
+        if at < s.end:
+            out.append(Stretch(at, s.end, s.anchor, s.period, s.shifts))
+    return out
 
 
 def _table(stretches: Sequence[Stretch]) -> Axes:

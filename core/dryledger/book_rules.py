@@ -14,6 +14,9 @@ from dryledger.plan import Activity, Book, Statement
 __all__ = ["check_book", "check_statement"]
 
 
+MOST_LEVELS = 100
+
+
 def check_book(book: Book) -> list[Fault]:
     """Every fault of the book as a whole, in the order of its lists."""
     return [*_codes(book), *_references(book), *_loops(book), *_apportioned(book), *_periods(book)]
@@ -99,10 +102,30 @@ def _loops(book: Book) -> Iterator[Fault]:
     loop = find_loop([w.code for w in book.wbs], [(w.parent, w.code) for w in book.wbs if w.parent in parents])
     if loop:
         yield Fault("wbs", f"the WBS elements {_chain(loop)} are each other's parents")
+    else:
+        yield from _depth(parents)
     known = book.activity_by_code
     loop = find_loop(list(known), [(k.source, k.target) for k in book.links if k.source in known and k.target in known])
     if loop:
         yield Fault("links", f"the links form a loop: {_chain(loop)}. Take one of them out")
+
+
+def _depth(parents: dict[str, str | None]) -> Iterator[Fault]:
+    """Elements deeper than anyone can read; `parents` has no loop."""
+    depths: dict[str | None, int] = {None: 0}
+    for i, code in enumerate(parents):
+        chain, at = list[str](), code
+        while at not in depths and at in parents:
+            chain.append(at)
+            at = parents[at] or ""
+            if not at:
+                break
+        depth = depths.get(at, 0)
+        for above in reversed(chain):
+            depth += 1
+            depths[above] = depth
+        if depths[code] > MOST_LEVELS:
+            yield Fault(f"wbs[{i}].parent", f"“{code}” lies more than {MOST_LEVELS} levels deep")
 
 
 def _chain(loop: Sequence[str]) -> str:

@@ -11,8 +11,9 @@ from dataclasses import dataclass
 from datetime import date
 from decimal import Decimal
 
-from dryledger.calendar import Instant, midnight, month_end, month_start
+from dryledger.calendar import DAY, Instant, midnight, month_end, month_start
 from dryledger.durations import planned_duration, work_of
+from dryledger.errors import BookInvalid, Fault
 from dryledger.plan import Activity, Assignment, Book, DirectCost, Rate
 from dryledger.schedule import Scheduled
 from dryledger.spread import Spread
@@ -20,6 +21,7 @@ from dryledger.spread import Spread
 __all__ = ["direct_amount", "planned_lines", "posted_cost", "rate_on", "work_cost"]
 
 ZERO, ONE, SIXTY = Decimal(0), Decimal(1), Decimal(60)
+LONGEST = 100 * 366 * DAY
 
 
 @dataclass(frozen=True)
@@ -127,6 +129,8 @@ def _pieces(start: Instant, finish: Instant, tariff: _Tariff) -> list[tuple[Inst
         return [(start, finish)]
     cuts = tariff.cuts[i:j]
     if "month" in tariff.series:
+        if finish - start > LONGEST:
+            raise BookInvalid([Fault("", "an activity with a monthly rate takes more than 100 years: shorten it or change the rate")])
         months = set(cuts)
         at = month_end(start)
         while at < finish:

@@ -9,7 +9,7 @@ from decimal import Decimal
 
 from dryledger.actual import actual_pieces
 from dryledger.calendar import DAY, WEEK, Instant, month_end
-from dryledger.errors import BookInvalid, Fault
+from dryledger.errors import TooManyPoints
 from dryledger.money import rounded
 from dryledger.plan import Baseline
 from dryledger.spread import cumulative, spread_pieces
@@ -18,7 +18,7 @@ from dryledger.valuation import Scope, Valuation, planned_of
 __all__ = ["BUCKETS", "MOST_POINTS", "Point", "bucket_end", "bucket_ends", "curve"]
 
 BUCKETS = ("day", "week", "month", "period")
-MOST_POINTS = 20_000
+MOST_POINTS = 10_000
 """More points than this no one can read, and a book with dates centuries apart must not take for ever."""
 ZERO = Decimal(0)
 
@@ -46,7 +46,7 @@ def bucket_end(bucket: str, t: Instant) -> Instant:
 def curve(v: Valuation, bucket: str, scope: Scope | None = None, others: tuple[Baseline, ...] = ()) -> list[Point]:
     """The points of a scope (absent: the whole project), earliest first; `others` adds further baselines' PV.
 
-    Raises BookInvalid where the curve would have more than MOST_POINTS points.
+    Raises TooManyPoints where the curve would have more than MOST_POINTS points.
     """
     scope = scope or v.scope()
     rows = [v.schedule.activities[c] for c in scope.activities if c in v.schedule.activities]
@@ -108,7 +108,7 @@ def _ends(v: Valuation, bucket: str, start: Instant, end: Instant, latest: Insta
 def bucket_ends(bucket: str, start: Instant, end: Instant) -> list[Instant]:
     """The ends of the buckets from the one in which `start` lies to the one that closes at `end` or later.
 
-    Raises BookInvalid where there would be more than MOST_POINTS.
+    Raises TooManyPoints where there would be more than MOST_POINTS.
     """
     out, at = [], bucket_end(bucket, start)
     while True:
@@ -116,5 +116,5 @@ def bucket_ends(bucket: str, start: Instant, end: Instant) -> list[Instant]:
         if at >= end:
             return out
         if len(out) >= MOST_POINTS:
-            raise BookInvalid([Fault("", f"the curve by {bucket} would have more than {MOST_POINTS} points: take a longer bucket")])
+            raise TooManyPoints(bucket, MOST_POINTS)
         at = bucket_end(bucket, at)

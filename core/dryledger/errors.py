@@ -3,12 +3,13 @@
 DryLedgerError
 ├── BookInvalid      a book that cannot be computed, with every fault found and where
 ├── UnknownPeriod    a page was asked for that the book does not have
+├── TooManyPoints    a curve was asked for in more buckets than anyone can read
 └── EntryRefused     something typed into a cell that cannot be taken
 """
 
 from dataclasses import dataclass
 
-__all__ = ["BookInvalid", "DryLedgerError", "EntryRefused", "Fault", "UnknownPeriod"]
+__all__ = ["BookInvalid", "DryLedgerError", "EntryRefused", "Fault", "TooManyPoints", "UnknownPeriod"]
 
 
 class DryLedgerError(Exception):
@@ -39,6 +40,14 @@ class UnknownPeriod(DryLedgerError):
         self.known = known
         there = f"The pages are {', '.join(known)}." if known else "The book has no pages."
         super().__init__(f"There is no page “{code}”. {there}")
+
+
+class TooManyPoints(DryLedgerError):
+    """A curve by `bucket` would have more than `most` points."""
+
+    def __init__(self, bucket: str, most: int) -> None:
+        self.bucket, self.most = bucket, most
+        super().__init__(f"The curve by {bucket} would have more than {most:,} points. Take a longer bucket")
 
 
 class EntryRefused(DryLedgerError):

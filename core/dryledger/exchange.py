@@ -4,6 +4,7 @@
 What an absent key means is settled here, so that the rest of the core never meets a missing value.
 """
 
+import itertools
 import json
 import math
 from collections.abc import Iterator
@@ -32,7 +33,7 @@ __all__ = ["book_from", "parse_json", "read_book"]
 
 MOST_LISTS, MOST_VALUES = 4_000_000, 10_000_000
 """Far more than a book of 100,000 activities has: what goes beyond is no book, and must not fill the memory."""
-MOST_DIGITS = 40
+MOST_DIGITS, MOST_FAULTS = 40, 10_000
 
 
 class Doubled(dict[str, object]):
@@ -75,6 +76,16 @@ def parse_json(text: str | bytes) -> object:
         raise BookInvalid([Fault("", f"the file is not JSON: {wrong}")]) from None
 
 
+class _Faults(list[Fault]):
+    """The faults of a book, as many as anyone can read; what comes after is only known to be there."""
+
+    def append(self, fault: Fault) -> None:
+        if len(self) < MOST_FAULTS:
+            super().append(fault)
+        elif len(self) == MOST_FAULTS:
+            super().append(Fault("", f"and more: only the first {MOST_FAULTS:,} faults are told"))
+
+
 def _doubled(value: object, path: str) -> Iterator[Fault]:
     """A fault for every key that stands twice, wherever it is."""
     if isinstance(value, dict):
@@ -97,7 +108,7 @@ def read_book(text: str | bytes) -> Book:
 
 def book_from(document: object) -> Book:
     """Read a book from parsed JSON. Raises BookInvalid with all faults found."""
-    faults = list(_doubled(document, ""))
+    faults = _Faults(itertools.islice(_doubled(document, ""), MOST_FAULTS))
     top = Reader(document, "", faults)
     if not top.is_object():
         raise BookInvalid(faults)
@@ -127,7 +138,9 @@ def book_from(document: object) -> Book:
         extra=top.done(),
     )
     told = {f.path for f in faults}
-    faults += [f for f in check_book(book) if f.path not in told]
+    for fault in check_book(book):
+        if fault.path not in told:
+            faults.append(fault)
     if faults:
         raise BookInvalid(faults)
     return book

@@ -3,6 +3,7 @@
 A `Reader` walks one JSON value with its path and gathers every fault, so that a bad book is told all at once.
 """
 
+import itertools
 import re
 from collections.abc import Callable, Iterator, Mapping
 from datetime import date
@@ -260,17 +261,18 @@ class Reader:
     def shifts(self, key: str, *, required: bool = False) -> tuple[Shift, ...]:
         """A list of ``HH:MM-HH:MM`` that do not overlap."""
         got = self.take(key, lambda v: tuple(v) if isinstance(v, list) else None, "a list of shifts", required=required, nullable=False)
-        out: list[Shift] = []
+        out: list[tuple[int, int, int]] = []
         for i, value in enumerate(got or ()):
             shift = _shift(value)
             if shift is None:
                 self.fault(f'expected a shift such as "08:00-12:00" whose end lies after its start, got {_shown(value)}', f"{key}[{i}]")
                 continue
-            clash = next((s for s in out if shift[0] < s[1] and s[0] < shift[1]), None)
-            if clash:
+            out.append((*shift, i))
+        out.sort()
+        for before, (start, _, i) in itertools.pairwise(out):
+            if start < before[1]:
                 self.fault("overlaps another shift of the same day", f"{key}[{i}]")
-            out.append(shift)
-        return tuple(sorted(out))
+        return tuple((start, end) for start, end, _ in out)
 
 
 def _shift(value: object) -> Shift | None:

@@ -45,11 +45,12 @@ def find_loop(codes: Sequence[str], edges: Sequence[tuple[str | None, str]]) -> 
     for a, b in pairs:
         if a in left and b in left:
             back.setdefault(b, a)
-    at, walked = min(left), list[int]()
+    at, walked = min(left), dict[int, None]()
     while at not in walked:
-        walked.append(at)
+        walked[at] = None
         at = back[at]
-    loop = walked[walked.index(at) :][::-1]
+    path = list(walked)
+    loop = path[path.index(at) :][::-1]
     first = loop.index(min(loop))
     return [codes[i] for i in loop[first:] + loop[:first]]
 

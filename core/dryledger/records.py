@@ -109,6 +109,7 @@ def read_calendar(r: Reader) -> Calendar:
         week = tuple(week_reader.shifts(day) for day in WEEKDAYS)
         week_reader.done()
     exceptions: list[CalendarException] = []
+    readers: list[Reader] = []
     for e in r.items("exceptions"):
         start, end = e.date("from", required=True), e.date("to", required=True)
         shifts, name = e.shifts("shifts"), e.text("name")
@@ -116,11 +117,15 @@ def read_calendar(r: Reader) -> Calendar:
         if start and end and end < start:
             e.fault("lies before its “from”", "to")
         elif start and end:
-            clash = any(start <= x.end and x.start <= end for x in exceptions)
-            if clash:
-                e.fault("overlaps another exception of this calendar")
-            else:
-                exceptions.append(CalendarException(start, end, shifts, name))
+            exceptions.append(CalendarException(start, end, shifts, name))
+            readers.append(e)
+    kept: list[CalendarException] = []
+    for x, e in sorted(zip(exceptions, readers, strict=True), key=lambda pair: pair[0].start):
+        if kept and x.start <= kept[-1].end:
+            e.fault("overlaps another exception of this calendar")
+        else:
+            kept.append(x)
+    exceptions = kept if len(kept) < len(exceptions) else exceptions
     hours = [
         float(r.number(key, Decimal(default), above=ZERO, most=Decimal(most)) or default)
         for key, default, most in (("hours_per_day", 8, 24), ("hours_per_week", 40, 168), ("hours_per_month", 160, 744))

@@ -12,6 +12,7 @@ from dryledger.calendar import Instant, to_text
 from dryledger.checks import checks
 from dryledger.compute import Results
 from dryledger.curve import Point
+from dryledger.errors import TooManyPoints
 from dryledger.measures import Measures
 from dryledger.schedule import Scheduled
 
@@ -38,7 +39,7 @@ def results_document(r: Results, only: Collection[str] = PARTS) -> dict[str, obj
             "activities": [measures_document(m, False) for m in r.activities.values()],
         }
     if "curve" in only:
-        out["curve"] = {"bucket": r.bucket, "points": [_point(p) for p in r.points]}
+        out["curve"] = _curve(r)
     if "differences" in only:
         rows: dict[str, list[dict[str, object]]] = {"activity": [], "wbs": [], "project": []}
         for (kind, _), d in r.differences.items():
@@ -113,6 +114,13 @@ def measures_document(m: Measures, with_schedule: bool) -> dict[str, object]:
             "forecast_finish_t": m.forecast_finish_t,
         }
     return out | {"reasons": m.reasons}
+
+
+def _curve(r: Results) -> dict[str, object]:
+    try:
+        return {"bucket": r.bucket, "points": [_point(p) for p in r.points]}
+    except TooManyPoints as error:
+        return {"bucket": r.bucket, "points": [], "reason": str(error)}
 
 
 def _point(p: Point) -> dict[str, object]:

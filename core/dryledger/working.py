@@ -5,52 +5,16 @@ figures of `Results` themselves.
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass, field
 from decimal import Decimal
 
 from dryledger.calendar import to_text
 from dryledger.compute import Results
+from dryledger.derivation import Figure, Operand, Row, Working
 from dryledger.measures import Measures
 from dryledger.money import rounded
+from dryledger.working_dates import DATES, dates_working, said_driver
 
-__all__ = ["MEASURES", "Operand", "Row", "Working", "working"]
-
-Figure = Decimal | float | str | None
-
-
-@dataclass
-class Operand:
-    """One number in a formula; `measure` is set where it can itself be asked for its working."""
-
-    label: str
-    value: Figure
-    measure: str | None = None
-
-
-@dataclass
-class Row:
-    """One row behind a figure."""
-
-    code: str
-    name: str
-    value: Figure
-    note: str = ""
-
-
-@dataclass
-class Working:
-    """Where one figure comes from. `older` is the older name of the measure in the trade."""
-
-    measure: str
-    title: str
-    formula: str
-    result: Figure
-    operands: list[Operand] = field(default_factory=list)
-    rows: list[Row] = field(default_factory=list)
-    older: str = ""
-    reason: str = ""
-    sentence: str = ""
-
+__all__ = ["DATES", "MEASURES", "Operand", "Row", "Working", "said_driver", "working"]
 
 MEASURES: dict[str, tuple[str, str, tuple[str, ...], str]] = {
     "bac": ("Budget at completion", "BAC = Σ budgeted cost in the baseline", (), ""),
@@ -94,8 +58,11 @@ MEASURES: dict[str, tuple[str, str, tuple[str, ...], str]] = {
 def working(r: Results, measure: str, kind: str = "project", code: str | None = None) -> Working:
     """The working of one measure at a scope: kind "project", "wbs" or "activity", with its code.
 
-    "eac" stands for the estimate that the project chose. Raises KeyError for a measure or code that is not there.
+    "eac" stands for the estimate that the project chose. An activity also has the figures of `DATES`: its dates, floats,
+    remaining duration, percent and differences. Raises KeyError for a measure or code that is not there.
     """
+    if kind == "activity" and measure in DATES:
+        return dates_working(r, measure, code or "")
     if measure == "eac":
         measure = f"eac.{r.book.project.eac}"
     title, formula, operands, older = MEASURES[measure]
@@ -254,17 +221,3 @@ def _finish(r: Results, kind: str, code: str | None, title: str, formula: str) -
         back = next((d[5:] for d in at.driven_by if d.startswith("link:")), None)
         at = rows[back] if back else None
     return out
-
-
-def said_driver(r: Results, driver: str) -> str:
-    """A driver in words."""
-    if driver.startswith("link:"):
-        return f"after {_name(r, driver[5:])}"
-    return {
-        "constraint": "held to a date",
-        "status": "can't be before the status date",
-        "carry": "carried forward",
-        "start": "from the project's start",
-        "fixed": "pinned by hand",
-        "actual": "happened",
-    }[driver]

@@ -7,7 +7,7 @@ from django.http import Http404, HttpRequest, JsonResponse
 from rest_framework import exceptions
 from rest_framework.response import Response
 
-from dryledger.errors import BookInvalid, EntryRefused, UnknownPeriod
+from dryledger.errors import BookInvalid, EntryRefused, TooManyPoints, UnknownPeriod
 
 log = logging.getLogger(__name__)
 
@@ -64,6 +64,8 @@ def handle(error: Exception, context: dict[str, Any]) -> Response | None:
         return _respond(problem("entry-refused", error.message, 422, field=error.field, nearest=error.nearest))
     if isinstance(error, UnknownPeriod):
         return _respond(problem("not-found", str(error), 404))
+    if isinstance(error, TooManyPoints):
+        return _respond(problem("too-many-points", f"{error}.", 422))
     if isinstance(error, BookInvalid):
         faults = [{"path": f.path, "message": f.message} for f in error.faults]
         return _respond(problem("book-invalid", f"The book can't be computed: {error}", 422, errors=faults))

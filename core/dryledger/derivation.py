@@ -1,0 +1,42 @@
+"""What a derivation is made of: a formula, the numbers in it, and the rows and statements behind them."""
+
+from dataclasses import dataclass, field
+from decimal import Decimal
+
+__all__ = ["Figure", "Operand", "Row", "Working"]
+
+Figure = Decimal | float | str | None
+
+
+@dataclass
+class Operand:
+    """One number in a formula; `measure` is set where it can itself be asked for its working."""
+
+    label: str
+    value: Figure
+    measure: str | None = None
+
+
+@dataclass
+class Row:
+    """One row behind a figure."""
+
+    code: str
+    name: str
+    value: Figure
+    note: str = ""
+
+
+@dataclass
+class Working:
+    """Where one figure comes from. `older` is the older name of the measure in the trade."""
+
+    measure: str
+    title: str
+    formula: str
+    result: Figure
+    operands: list[Operand] = field(default_factory=list)
+    rows: list[Row] = field(default_factory=list)
+    older: str = ""
+    reason: str = ""
+    sentence: str = ""
