@@ -13,7 +13,7 @@ from decimal import Decimal
 from dryledger.book_rules import check_book
 from dryledger.calendar import Calendar
 from dryledger.errors import BookInvalid, Fault
-from dryledger.fields import Reader
+from dryledger.fields import MOST_FAULTS, Reader
 from dryledger.page_records import read_period
 from dryledger.plan import Book
 from dryledger.records import (
@@ -33,7 +33,7 @@ __all__ = ["book_from", "parse_json", "read_book"]
 
 MOST_LISTS, MOST_VALUES = 4_000_000, 10_000_000
 """Far more than a book of 100,000 activities has: what goes beyond is no book, and must not fill the memory."""
-MOST_DIGITS, MOST_FAULTS = 40, 10_000
+MOST_DIGITS = 40
 
 
 class Doubled(dict[str, object]):

@@ -13,10 +13,12 @@ from typing import TypeVar, cast
 from dryledger.calendar import DAY, Calendar, Instant, Shift, from_text
 from dryledger.errors import Fault
 
-__all__ = ["ELAPSED_MINUTES", "Reader", "duration_minutes", "read_amount", "split_duration"]
+__all__ = ["ELAPSED_MINUTES", "MOST_FAULTS", "Reader", "duration_minutes", "read_amount", "split_duration"]
 
 T = TypeVar("T")
 MISSING = object()
+MOST_FAULTS = 10_000
+"""More than this no one can read, and a hostile file must not take for ever."""
 ELAPSED_MINUTES = {"min": 1, "h": 60, "d": DAY, "w": 7 * DAY}
 _DURATION = re.compile(r"(-?)(\d{1,9}(?:\.\d{1,9})?)\s*(min|h|d|w|mo)")
 _TIME = re.compile(r"([01]\d|2[0-4]):([0-5]\d)")
@@ -236,6 +238,8 @@ class Reader:
             self.fault("expected a list", key)
             return
         for i, item in enumerate(value):
+            if len(self.faults) > MOST_FAULTS:
+                return
             child = Reader(item, f"{self._at(key)}[{i}]", self.faults)
             # What is no object is told once and then read as an empty one, so that the others keep their places.
             yield child if child.is_object() else Reader({}, child.path, [])

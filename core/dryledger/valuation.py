@@ -85,13 +85,14 @@ class Valuation:
     @cached_property
     def spreads(self) -> dict[str, list[Spread]]:
         """The remaining cost of each activity that has any, as spreads."""
+        old = self._before
+        same_hours = old is not None and old.at.used == self.at.used and old.at.to_go == self.at.to_go
         out: dict[str, list[Spread]] = {}
         for a in self.book.activities:
-            if not self._same(a.code):
-                found = remaining_cost(self.at, a, self.progress[a.code], self.schedule.activities[a.code])
+            if old is not None and same_hours and self._same(old, a.code):
+                found = old.spreads.get(a.code, [])
             else:
-                assert self._before is not None
-                found = self._before.spreads.get(a.code, [])
+                found = remaining_cost(self.at, a, self.progress[a.code], self.schedule.activities[a.code])
             if found:
                 out[a.code] = found
         return out
@@ -106,17 +107,12 @@ class Valuation:
             out[code] = old.left[code] if old is not None and known is spreads else sum((x.amount for x in spreads), ZERO)
         return out
 
-    def _same(self, code: str) -> bool:
-        """Whether the remaining cost of an activity rests on the same as before."""
-        old = self._before
-        if old is None or not self._same_hours or old.progress[code] != self.progress[code]:
+    def _same(self, old: "Valuation", code: str) -> bool:
+        """Whether the remaining cost of an activity rests on the same progress and dates as before."""
+        if old.progress[code] != self.progress[code]:
             return False
         row, was = self.schedule.activities[code], old.schedule.activities[code]
         return was.start == row.start and was.resume == row.resume and was.finish == row.finish
-
-    @cached_property
-    def _same_hours(self) -> bool:
-        return self._before is not None and self._before.at.used == self.at.used and self._before.at.to_go == self.at.to_go
 
     def wbs_of(self, code: str) -> str | None:
         """The WBS element of an activity: the plan's, for removed work the baseline's."""
@@ -197,8 +193,8 @@ class Valuation:
     @cached_property
     def _below(self) -> dict[str, tuple[list[str], list[str]]]:
         """For each WBS element the activities in it and below, and the elements themselves; worked out once a plan."""
-        if self._before is not None:
-            return self._before._below
+        if old := self._before:
+            return old._below
         out: dict[str, tuple[list[str], list[str]]] = {w.code: ([], []) for w in self.book.wbs}
         for w in self.book.wbs:
             for above in self.book.wbs_above[w.code]:
@@ -233,7 +229,8 @@ class Valuation:
     @cached_property
     def _outside(self) -> list[str]:
         """The activities that stand in no WBS element."""
-        return [c for c in self.codes if self.wbs_of(c) is None] if self._before is None else self._before._outside
+        old = self._before
+        return [c for c in self.codes if self.wbs_of(c) is None] if old is None else old._outside
 
     @cached_property
     def activities(self) -> "ActivityMeasures":

@@ -13,7 +13,7 @@ from dryledger.compute import Results, compute
 from dryledger.exchange import book_from
 from dryledger.money import share_out
 from dryledger.results import results_document
-from dryledger.working import MEASURES, working
+from dryledger.working import DATES, MEASURES, working
 
 A = {"code": "A", "duration": "10d", "wbs": "1"}
 BASE_A = {
@@ -121,6 +121,19 @@ class ByHand(unittest.TestCase):
                 w = working(r, measure, kind, code)
                 self.assertTrue(w.formula and w.title, measure)
         self.assertEqual(sum(row.value for row in working(r, "ev").rows if isinstance(row.value, D)), r.project.ev)
+
+    def test_dates_floats_and_differences_show_theirs(self) -> None:
+        r = half()
+        for figure in DATES:
+            w = working(r, figure, "activity", "A")
+            self.assertTrue(w.formula and w.title and (w.result is not None or w.reason), figure)
+        self.assertEqual([o.value for o in working(r, "remaining", "activity", "A").operands], [4800, 2400, 2880])
+        self.assertEqual(working(r, "remaining", "activity", "A").formula, "as stated")
+        late = working(r, "finish_difference", "activity", "A")
+        self.assertEqual((late.result, [o.value for o in late.operands]), (480, ["2027-01-18T17:00", "2027-01-15T17:00"]))
+        self.assertEqual(working(r, "start", "activity", "A").rows[0].note, "can't be before the status date")
+        with self.assertRaises(KeyError):
+            working(r, "start", "activity", "Z")
 
 
 class Sums(unittest.TestCase):
