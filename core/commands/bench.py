@@ -14,10 +14,12 @@ import json
 import resource
 import subprocess
 import sys
+import tempfile
 import time
 from collections.abc import Callable
 from dataclasses import replace
 from decimal import Decimal
+from functools import partial
 from pathlib import Path
 from typing import TypeVar
 
@@ -60,6 +62,11 @@ def value(r: Results) -> None:
     assert r.project.code and r.wbs and r.valuation.sums
 
 
+def curve(r: Results) -> None:
+    """The weekly curve of the project."""
+    assert r.points
+
+
 def rows(r: Results) -> None:
     """Every measure of every activity."""
     assert list(r.activities.values())
@@ -73,33 +80,40 @@ def network(book: Book) -> "networkx.DiGraph[str]":
     return graph
 
 
-def measure(size: int) -> dict[str, float]:
-    """All figures of one size."""
+def measure(size: int, file: Path) -> dict[str, float]:
+    """All figures of one size; the first round also gives the peak of memory after each part."""
     gc.disable()
-    text = json.dumps(make_book(size, 1)).encode()
-    gc.collect()
-    rounds = 5 if size <= 10_000 else 2
+    text = file.read_bytes()
     out = dict.fromkeys(("schedule", "value", "curve", "all", "rows", "networkx"), float("inf"))
-    out["read"], book = best(1, lambda: read_book(text))
+    out["read"], book = best(1, partial(read_book, text))
+    del text
+    out["read_mb"] = peak()
     compute(fresh(book))  # compiles or loads the passes
-    graph = network(book)
-    for _ in range(rounds):
+    graph = None
+    for turn in range(5 if size <= 10_000 else 2):
         gc.collect()
-        out["networkx"] = min(out["networkx"], best(1, lambda: networkx.dag_longest_path_length(graph))[0])
         plan = fresh(book)
-        times = [time.perf_counter()]
+        times, peaks = [time.perf_counter()], []
         r = compute(plan)
-        times.append(time.perf_counter())
-        value(r)
-        times.append(time.perf_counter())
-        assert r.points
-        times.append(time.perf_counter())
-        rows(r)
-        times.append(time.perf_counter())
+        for part in (None, value, curve, rows):
+            if part is not None:
+                part(r)
+            times.append(time.perf_counter())
+            peaks.append(peak())
         for name, a, b in (("schedule", 0, 1), ("value", 1, 2), ("curve", 2, 3), ("all", 0, 3), ("rows", 3, 4)):
             out[name] = min(out[name], times[b] - times[a])
-    out["peak_mb"] = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+            if not turn:
+                out[f"{name}_mb"] = peaks[b - 1]
+        del r, plan
+        graph = graph or network(book)
+        gc.collect()
+        out["networkx"] = min(out["networkx"], best(1, partial(networkx.dag_longest_path_length, graph))[0])
     return out
+
+
+def peak() -> float:
+    """The most memory that the process has held so far, in MB."""
+    return resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
 
 
 def changed() -> dict[str, float]:
@@ -126,31 +140,44 @@ def changed() -> dict[str, float]:
     return out
 
 
-def apart(what: str) -> dict[str, float]:
+def apart(what: str, file: str = "") -> dict[str, float]:
     """One measurement in a process of its own."""
-    done = subprocess.run([sys.executable, __file__, "--one", what], check=True, stdout=subprocess.PIPE, text=True)
+    done = subprocess.run([sys.executable, __file__, "--one", what, "--file", file], check=True, stdout=subprocess.PIPE, text=True)
     found: dict[str, float] = json.loads(done.stdout)
     return found
+
+
+def of_size(size: int) -> dict[str, float]:
+    """The figures of one size, from a book written to a file first."""
+    with tempfile.NamedTemporaryFile("w", suffix=".json") as file:
+        make = Path(__file__).with_name("make_book.py")
+        subprocess.run([sys.executable, make, "--activities", str(size)], check=True, stdout=file)
+        return apart(str(size), file.name)
 
 
 def main() -> None:
     parser = argparse.ArgumentParser(prog="./dry bench", description="Measure the core.")
     parser.add_argument("--sizes", default=",".join(map(str, SIZES)), help="sizes with commas")
     parser.add_argument("--one", help=argparse.SUPPRESS)
+    parser.add_argument("--file", type=Path, help=argparse.SUPPRESS)
     args = parser.parse_args()
     if args.one:
-        print(json.dumps(changed() if args.one == "changed" else measure(int(args.one))))
+        print(json.dumps(changed() if args.one == "changed" else measure(int(args.one), args.file)))
         return
     sizes = [int(s) for s in args.sizes.split(",")]
-    found = {size: apart(str(size)) for size in sizes}
-    print("seconds      " + "".join(f"{part:>10}" for part in (*PARTS, "networkx")) + "   peak MB   schedule ÷ networkx   all ÷ networkx")
+    found = {size: of_size(size) for size in sizes}
+    head = "".join(f"{part:>10}" for part in PARTS)
+    print(f"{'seconds':13}{head}{'networkx':>10}{'schedule ÷ networkx':>22}{'all ÷ networkx':>17}")
     for size, f in found.items():
         times = "".join(f"{f[part]:10.3f}" for part in (*PARTS, "networkx"))
-        print(f"{size:10,}   {times}{f['peak_mb']:10.0f}{f['schedule'] / f['networkx']:22.2f}{f['all'] / f['networkx']:17.2f}")
+        print(f"{size:<13,}{times}{f['schedule'] / f['networkx']:22.2f}{f['all'] / f['networkx']:17.2f}")
+    print(f"\n{'growth':13}{head}{'networkx':>10}")
     for small, large in itertools.pairwise(sizes):
-        growth = "".join(f"{found[large][part] / found[small][part]:10.1f}" for part in (*PARTS, "networkx"))
-        print(f"{large:,} ÷ {small:,}".ljust(13) + growth)
-    print(f"Computed again after one changed statement at {CHANGED:,} activities: {apart('changed')['again'] * 1000:.0f} ms")
+        print(f"{f'to {large:,}':13}" + "".join(f"{found[large][part] / found[small][part]:10.1f}" for part in (*PARTS, "networkx")))
+    print(f"\n{'peak MB':13}{head}")
+    for size, f in found.items():
+        print(f"{size:<13,}" + "".join(f"{f[f'{part}_mb']:10.0f}" for part in PARTS))
+    print(f"\nComputed again after one changed statement at {CHANGED:,} activities: {apart('changed')['again'] * 1000:.0f} ms")
 
 
 if __name__ == "__main__":

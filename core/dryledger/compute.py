@@ -3,7 +3,7 @@
 Every figure that a screen, a report or the command line shows comes through here.
 """
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from decimal import localcontext
 from functools import cached_property
@@ -98,6 +98,16 @@ class Results:
             return curve(
                 self.valuation, bucket or self.bucket, scope, tuple(self.book.baseline_by_code[c] for c in self.book.project.compared_with)
             )
+
+    def selection(self, activities: Iterable[str], wbs: Iterable[str] = ()) -> Measures:
+        """The measures of any set of activities and of whole WBS elements, each counted once."""
+        with localcontext(CONTEXT):
+            return self.valuation.measure("selection", self.valuation.selection(activities, wbs))
+
+    def curve_of_selection(self, activities: Iterable[str], wbs: Iterable[str] = (), bucket: str | None = None) -> list[Point]:
+        """The curve of any set of activities and of whole WBS elements."""
+        with localcontext(CONTEXT):
+            return curve(self.valuation, bucket or self.bucket, self.valuation.selection(activities, wbs))
 
     @cached_property
     def differences(self) -> dict[tuple[str, str], Difference]:

@@ -13,7 +13,7 @@ from typing import TypeVar, cast
 from dryledger.calendar import DAY, Calendar, Instant, Shift, from_text
 from dryledger.errors import Fault
 
-__all__ = ["ELAPSED_MINUTES", "MOST_FAULTS", "Reader", "duration_minutes", "read_amount", "split_duration"]
+__all__ = ["ELAPSED_MINUTES", "MOST_FAULTS", "Reader", "duration_minutes", "duration_text", "read_amount", "split_duration"]
 
 T = TypeVar("T")
 MISSING = object()
@@ -54,6 +54,21 @@ def duration_minutes(number: Decimal, unit: str, calendar: Calendar) -> int:
     }[unit]
     minutes = number if unit == "min" else number * Decimal(str(hours)) * 60
     return int(minutes.to_integral_value(ROUND_HALF_EVEN))
+
+
+def duration_text(minutes: int, calendar: Calendar, units: tuple[str, ...] = ("mo", "w", "d", "h", "min")) -> str:
+    """A duration in the largest of some units that holds it in at most two decimals; `duration_minutes` takes it back.
+
+    >>> five = Calendar("c", "c", ())
+    >>> duration_text(1200, five, ("d", "h", "min")), duration_text(2400, five), duration_text(50, five)
+    ('2.5d', '1w', '50min')
+    """
+    for unit in units:
+        whole = duration_minutes(Decimal(1), unit, calendar)
+        number = Decimal(minutes) / whole
+        if unit == "min" or (abs(number) >= 1 and number == round(number, 2) and duration_minutes(number, unit, calendar) == minutes):
+            return f"{number.normalize():f}{unit}"
+    return f"{minutes}min"
 
 
 def read_amount(value: object) -> Decimal | None:

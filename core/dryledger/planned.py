@@ -43,10 +43,11 @@ class PlannedValue:
 
     def all_at(self, t: Instant) -> dict[str, Decimal]:
         """PV at the instant t of every activity that has any, remembered for the last instant asked."""
-        if self._last is None or self._last[0] != t:
+        last = self._last
+        if last is None or last[0] != t:
             begun = {code: p[2] if t >= p[1] else p[3](t) for code, p in self._pieces.items() if t >= p[0]}
-            self._last = (t, begun)
-        return self._last[1]
+            last = self._last = (t, begun)
+        return last[1]
 
     def share(self, code: str, t: Instant) -> Decimal:
         """The share of an activity's working time before t: what should be done by then; 1 from its start without any."""

@@ -42,8 +42,8 @@ DRIVERS = [tuple(name for bit, name in BITS if mask & bit) for mask in range(64)
 class Scheduled:
     """One activity's dates (instants), floats (working minutes of its axis) and what drives it.
 
-    `start` and `finish` are those to show; `resume` is the start of the remaining part of work in progress. Late
-    dates and floats are None once complete.
+    `start` and `finish` are those to show; of work in progress `worked_to` ends the worked part and `resume` starts
+    the remaining one, with a gap where the two differ. Late dates and floats are None once complete.
     """
 
     code: str
@@ -54,6 +54,7 @@ class Scheduled:
     early_finish: Instant
     duration: int
     remaining: int
+    worked_to: Instant | None = None
     resume: Instant | None = None
     late_start: Instant | None = None
     late_finish: Instant | None = None
@@ -103,7 +104,7 @@ def schedule(at: AsOf, progress: dict[str, Progress], treatment: str) -> Schedul
     latest = plan.engine.forward(plan.axes, plan.network, work, rows, project.start, status, used)
     end = latest if project.imposed_finish is None else project.imposed_finish
     plan.engine.late(plan.axes, plan.network, work, rows, end, latest, used)
-    return _read(plan, known, rows, project.critical_float)
+    return _read(plan, known, rows, project.critical_float, at.status)
 
 
 def _work(plan: Layout, activities: tuple[Activity, ...], known: list[Progress]) -> Work:
@@ -129,7 +130,7 @@ def _rows(plan: Layout) -> Rows:
     return Rows(*(plan.engine.zeros(size) for size in sizes))
 
 
-def _read(plan: Layout, known: list[Progress], rows: Rows, critical_float: int) -> Schedule:
+def _read(plan: Layout, known: list[Progress], rows: Rows, critical_float: int, status: Instant | None) -> Schedule:
     columns = [plan.engine.listed(x) for x in rows]
     start, finish, early_start, early_finish, late_start, late_finish, _, total, free, drivers, ahead, _, drives = columns
     driven_by = _driven_by(plan, drivers, drives)
@@ -140,7 +141,7 @@ def _read(plan: Layout, known: list[Progress], rows: Rows, critical_float: int) 
         )
         if p.state != "complete":
             if p.state == "in_progress":
-                row.resume = early_start[i]
+                row.worked_to, row.resume = status, early_start[i]
             row.late_start, row.late_finish, row.total_float, row.free_float = late_start[i], late_finish[i], total[i], free[i]
             row.critical = total[i] <= critical_float
         row.driven_by, row.out_of_sequence = driven_by[i], bool(ahead[i])

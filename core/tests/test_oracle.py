@@ -11,7 +11,9 @@ from core.tests.random_books import random_book
 from dryledger.compute import compute
 from dryledger.documents import book_document
 from dryledger.exchange import book_from, parse_json
+from dryledger.money import rounded
 from dryledger.results import results_document
+from dryledger.working_curve import LINES, curve_working
 
 Doc = dict[str, Any]
 DATES = ("start", "finish", "resume", "early_start", "early_finish", "late_start", "late_finish")
@@ -80,3 +82,52 @@ class Oracle(unittest.TestCase):
             book = book_from(parse_json(json.dumps(random_book(seed))))
             again = book_from(parse_json(json.dumps(book_document(book), default=float)))
             self.assertEqual(again, book)
+
+
+def finished(seed: int) -> Doc:
+    """A random book with one page more, years later, on which everything has finished."""
+    doc = random_book(seed, 8)
+    for b in doc["baselines"]:
+        b["activities"] = [a for a in b["activities"] if a["code"] != "GONE"]
+        known = {a["code"] for a in b["activities"]}
+        for a in b["activities"]:
+            if a["value_method"].get("base", a["code"]) not in known:
+                a["value_method"] = {"type": "percent"}
+    last: dict[str, Doc] = {s["activity"]: s for p in doc["periods"] for s in p["statements"]}
+    said = []
+    for a in doc["activities"]:
+        start = last.get(a["code"], {}).get("actual_start", "2028-06-01T08:00")
+        said.append({"activity": a["code"], "actual_start": start, "actual_finish": "2028-06-02T17:00"})
+    doc["periods"].append({"code": "END", "status": "2028-07-01T17:00", "statements": said})
+    return doc
+
+
+class Whole(unittest.TestCase):
+    def test_a_finished_project_has_earned_its_budget_and_pv_ends_at_it(self) -> None:
+        for seed in range(60):
+            r = compute(book_from(finished(seed)), bucket="month")
+            if r.baseline is not None:
+                self.assertEqual((r.project.ev, r.project.pv, r.points[-1].pv), (r.project.bac,) * 3, seed)
+                self.assertEqual(r.project.eac["bottom_up"], r.project.ac)
+
+    def test_any_parts_add_up_to_the_whole_in_every_bucket(self) -> None:
+        for seed in range(60):
+            r = compute(book_from(random_book(seed)), bucket="week")
+            v, ends = r.valuation, [p.end for p in r.points]
+            split = seed % len(v.codes)
+            parts = [v.codes[:split], v.codes[split:]]
+            if v.planned is not None:
+                lines = [v.planned.curve(part, ends) for part in parts]
+                self.assertEqual([rounded(a + b, v.unit) for a, b in zip(*lines, strict=True)], [p.pv for p in r.points])
+            whole = r.selection(v.codes, ["1", "2"])
+            self.assertEqual((whole.bac, whole.ac, whole.eac), (r.project.bac, r.project.ac, r.project.eac))
+            self.assertEqual(sum((r.selection(part).bac for part in parts), r.project.bac - r.project.bac), r.project.bac)
+
+    def test_the_working_of_a_curve_point_is_the_point(self) -> None:
+        for seed in range(40):
+            r = compute(book_from(random_book(seed)), bucket="week")
+            for p in r.points:
+                for line in LINES:
+                    want = getattr(p, line)
+                    if want is not None:
+                        self.assertEqual(curve_working(r, line, p.end).result, want, (seed, line))

@@ -65,6 +65,17 @@ class Recent:
                 self._kept.popitem(last=False)
         return made
 
+    def put(self, key: Hashable, value: object) -> None:
+        """Keep a value, in place of the one that may be there."""
+        with self._lock:
+            self._kept.pop(key, None)
+        self.get(key, lambda: value)
+
+    def peek(self, key: Hashable) -> Any:
+        """The value of a key, None where it is not kept."""
+        with self._lock:
+            return self._kept.get(key)
+
 
 _plans = Recent(24)
 _pages = Recent(400)

@@ -219,7 +219,7 @@ def timeline(v: View) -> TimelineOut:
         row = r.schedule.activities[a.code]
         base = r.baseline.by_code.get(a.code) if r.baseline else None
         late = drift_days(r, a.code)
-        worked_to = min(row.finish, r.status) if row.state == "in_progress" else row.finish if row.state == "complete" else None
+        worked_to = row.worked_to if row.state == "in_progress" else row.finish if row.state == "complete" else None
         slack = row.late_finish if row.late_finish is not None and row.late_finish > row.finish else None
         bars.append(
             Bar(

@@ -1,0 +1,15 @@
+"""Compile the passes for large books once; the machine code is kept beside the source."""
+
+import sys
+from pathlib import Path
+
+sys.path.insert(0, str(Path(__file__).parents[1]))
+
+from commands.make_book import make_book
+
+from dryledger.compiled import LARGE
+from dryledger.compute import compute
+from dryledger.exchange import book_from
+
+if __name__ == "__main__":
+    compute(book_from(make_book(LARGE, 1)))
