@@ -47,7 +47,7 @@ def _compiled() -> Engine:
     import numpy as np
 
     def array(values: Iterable[int]) -> Ints:
-        return cast(Ints, np.array(list(values), dtype=np.int64))
+        return cast(Ints, np.array(values if isinstance(values, list) else list(values), dtype=np.int64))
 
     def zeros(n: int) -> Ints:
         return cast(Ints, np.zeros(n, dtype=np.int64))

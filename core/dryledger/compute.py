@@ -18,7 +18,7 @@ from dryledger.money import CONTEXT
 from dryledger.plan import Baseline, Book
 from dryledger.posting import AsOf, Progress, as_of, progress
 from dryledger.schedule import Schedule, out_of_time, schedule
-from dryledger.valuation import Valuation
+from dryledger.valuation import Scope, Valuation
 
 __all__ = ["Results", "compute"]
 
@@ -93,21 +93,21 @@ class Results:
 
     def curve_of(self, wbs: str | None, bucket: str | None = None) -> list[Point]:
         """The curve of a WBS element or the whole project, with the compared baselines' PV."""
+        return self._curve(self.valuation.scope(wbs), bucket)
+
+    def curve_of_selection(self, activities: Iterable[str], wbs: Iterable[str] = (), bucket: str | None = None) -> list[Point]:
+        """The curve of any set of activities and of whole WBS elements, with the compared baselines' PV."""
+        return self._curve(self.valuation.selection(activities, wbs), bucket)
+
+    def _curve(self, scope: Scope, bucket: str | None) -> list[Point]:
+        others = tuple(self.book.baseline_by_code[c] for c in self.book.project.compared_with)
         with localcontext(CONTEXT):
-            scope = self.valuation.scope(wbs)
-            return curve(
-                self.valuation, bucket or self.bucket, scope, tuple(self.book.baseline_by_code[c] for c in self.book.project.compared_with)
-            )
+            return curve(self.valuation, bucket or self.bucket, scope, others)
 
     def selection(self, activities: Iterable[str], wbs: Iterable[str] = ()) -> Measures:
         """The measures of any set of activities and of whole WBS elements, each counted once."""
         with localcontext(CONTEXT):
             return self.valuation.measure("selection", self.valuation.selection(activities, wbs))
-
-    def curve_of_selection(self, activities: Iterable[str], wbs: Iterable[str] = (), bucket: str | None = None) -> list[Point]:
-        """The curve of any set of activities and of whole WBS elements."""
-        with localcontext(CONTEXT):
-            return curve(self.valuation, bucket or self.bucket, self.valuation.selection(activities, wbs))
 
     @cached_property
     def differences(self) -> dict[tuple[str, str], Difference]:

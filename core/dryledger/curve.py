@@ -12,7 +12,7 @@ from dryledger.calendar import DAY, WEEK, Instant, month_end
 from dryledger.errors import TooManyPoints
 from dryledger.money import rounded
 from dryledger.plan import Baseline
-from dryledger.spread import cumulative, spread_pieces
+from dryledger.spread import cumulative
 from dryledger.valuation import Scope, Valuation, planned_of
 
 __all__ = ["BUCKETS", "MOST_POINTS", "Point", "bucket_end", "bucket_ends", "curve"]
@@ -84,18 +84,15 @@ def _known(v: Valuation, scope: Scope, ends: list[Instant], status: Instant | No
     if status is None:
         return [], []
     at = [min(e, status) for e in ends]
-    pages = [(t, sum((by[c] for c in scope.activities if c in by), ZERO)) for t, by in v.ev_by_page]
+    own = scope.activities
+    pages = [(t, sum(by.values() if scope.whole else (by[c] for c in own if c in by), ZERO)) for t, by in v.ev_by_page]
     ev = [next((amount for when, amount in reversed(pages) if when <= t), ZERO) for t in at]
-    return ev, cumulative(at, actual_pieces([x for x in v.actuals if scope.holds(x.target)]))
+    return ev, cumulative(at, actual_pieces([x for x in v.actuals if scope.whole or scope.holds(x.target)]))
 
 
 def _forecast(v: Valuation, scope: Scope, ends: list[Instant], first: int, spent: Decimal) -> list[Decimal]:
     """AC at the status date and the remaining cost due by each end from the index `first` on."""
-    spreads = ((v.book.axes[code], x) for code in scope.activities for x in v.spreads.get(code, ()))
-    known = v.book.kept.setdefault("positions", {})
-    assert isinstance(known, dict)
-    pieces = spread_pieces(known, spreads)
-    return [ZERO] * first + [spent + x for x in cumulative(ends[first:], pieces)]
+    return [ZERO] * first + [spent + x for x in v.due(scope, ends[first:])]
 
 
 def _ends(v: Valuation, bucket: str, start: Instant, end: Instant, latest: Instant) -> list[Instant]:

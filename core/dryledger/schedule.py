@@ -5,13 +5,14 @@ Source: critical path method on working axes, calculation contract sections 1 to
 """
 
 from dataclasses import dataclass, field
+from typing import NamedTuple
 
-from dryledger.arrays import Rows, Work
+from dryledger.arrays import Ints, Rows, Work
 from dryledger.axis import Axis, Instant
 from dryledger.calendar import END_OF_TIME
 from dryledger.layout import Layout
 from dryledger.passes import BY_ACTUAL, BY_CARRY, BY_CONSTRAINT, BY_FIXED, BY_START, BY_STATUS, NONE
-from dryledger.plan import Activity, Link
+from dryledger.plan import Book, Link
 from dryledger.posting import AsOf, Progress
 
 __all__ = ["Schedule", "Scheduled", "out_of_time", "schedule", "shift", "shift_back"]
@@ -67,10 +68,14 @@ class Scheduled:
 
 @dataclass
 class Schedule:
-    """All activities by code in the book's order, and the project's finish (the latest shown finish)."""
+    """All activities by code in the book's order, and the project's finish (the latest shown finish).
+
+    `span` holds every instant of the schedule, late dates included.
+    """
 
     finish: Instant
     activities: dict[str, Scheduled]
+    span: tuple[Instant, Instant] = (0, 0)
 
 
 def shift(axis: Axis, t: Instant, link: Link) -> Instant:
@@ -99,7 +104,7 @@ def schedule(at: AsOf, progress: dict[str, Progress], treatment: str) -> Schedul
     known = [progress[c] for c in plan.codes]
     rows = _rows(plan)
     status = NONE if at.status is None else at.status
-    work = _work(plan, book.activities, known)
+    work = _work(plan, _held(book), known)
     used = TREATMENTS[treatment]
     latest = plan.engine.forward(plan.axes, plan.network, work, rows, project.start, status, used)
     end = latest if project.imposed_finish is None else project.imposed_finish
@@ -107,21 +112,41 @@ def schedule(at: AsOf, progress: dict[str, Progress], treatment: str) -> Schedul
     return _read(plan, known, rows, project.critical_float, at.status)
 
 
-def _work(plan: Layout, activities: tuple[Activity, ...], known: list[Progress]) -> Work:
+def _work(plan: Layout, held: "_Held", known: list[Progress]) -> Work:
     array = plan.engine.array
-    dated = [a.constraint for a in activities]
-    pinned = [a.mode == "fixed" for a in activities]
     return Work(
-        array(STATES[p.state] for p in known),
-        array(p.remaining for p in known),
-        array(NONE if p.actual_start is None else p.actual_start for p in known),
-        array(NONE if p.actual_finish is None else p.actual_finish for p in known),
-        array(NONE if p.carry_to is None else p.carry_to for p in known),
-        array(NONE if not fixed or a.start is None else a.start for a, fixed in zip(activities, pinned, strict=True)),
-        array(NONE if not fixed or a.finish is None else a.finish for a, fixed in zip(activities, pinned, strict=True)),
-        array(0 if c is None else CONSTRAINTS[c.type] for c in dated),
-        array(NONE if c is None or c.at is None else c.at for c in dated),
+        array([STATES[p.state] for p in known]),
+        array([p.remaining for p in known]),
+        array([NONE if p.actual_start is None else p.actual_start for p in known]),
+        array([NONE if p.actual_finish is None else p.actual_finish for p in known]),
+        array([NONE if p.carry_to is None else p.carry_to for p in known]),
+        *held,
     )
+
+
+class _Held(NamedTuple):
+    """What the plan itself holds activities to: pinned dates and constraints."""
+
+    pinned_start: Ints
+    pinned_finish: Ints
+    constraint: Ints
+    constraint_at: Ints
+
+
+def _held(book: Book) -> _Held:
+    """The same as arrays, worked out once a plan."""
+    found = book.kept.get("held")
+    if not isinstance(found, _Held):
+        array = book.layout.engine.array
+        pins = [(a.start, a.finish) if a.mode == "fixed" else (None, None) for a in book.activities]
+        dated = [a.constraint for a in book.activities]
+        found = book.kept["held"] = _Held(
+            array([NONE if start is None else start for start, _ in pins]),
+            array([NONE if finish is None else finish for _, finish in pins]),
+            array([0 if c is None else CONSTRAINTS[c.type] for c in dated]),
+            array([NONE if c is None or c.at is None else c.at for c in dated]),
+        )
+    return found
 
 
 def _rows(plan: Layout) -> Rows:
@@ -145,7 +170,8 @@ def _read(plan: Layout, known: list[Progress], rows: Rows, critical_float: int, 
             row.late_start, row.late_finish, row.total_float, row.free_float = late_start[i], late_finish[i], total[i], free[i]
             row.critical = total[i] <= critical_float
         row.driven_by, row.out_of_sequence = driven_by[i], bool(ahead[i])
-    return Schedule(max(finish), out)
+    every = (start, finish, early_start, early_finish, late_start, late_finish)
+    return Schedule(max(finish), out, (min(map(min, every)), max(map(max, every))))
 
 
 def _driven_by(plan: Layout, drivers: list[int], drives: list[int]) -> list[list[str]]:
@@ -165,6 +191,8 @@ def _driven_by(plan: Layout, drivers: list[int], drives: list[int]) -> list[list
 
 def out_of_time(plan: Schedule) -> list[str]:
     """The codes of what can't be scheduled between the years 1 and 9999."""
+    if plan.span[0] >= 0 and plan.span[1] < END_OF_TIME:
+        return []
     return [
         row.code
         for row in plan.activities.values()

@@ -18,7 +18,7 @@ from dryledger.planned import PlannedScope, PlannedValue
 from dryledger.posting import AsOf, Progress, stated_progress
 from dryledger.remaining import remaining_cost
 from dryledger.schedule import Schedule
-from dryledger.spread import Spread
+from dryledger.spread import Piece, Spread, cumulative, spread_pieces
 from dryledger.value import earned
 
 __all__ = ["Scope", "Valuation", "planned_of"]
@@ -66,6 +66,7 @@ class Valuation:
         self.at, self.progress, self.schedule, self.baseline = at, now, schedule, baseline
         self.book = at.book
         self.unit = minor_unit(self.book.project.currency)
+        self._due: dict[tuple[str, ...], tuple[list[Instant], list[Decimal]]] = {}
         self._before = before
         if before is not None:
             before._before = None  # keep one step back, not a chain
@@ -171,9 +172,43 @@ class Valuation:
             then, earned_then = page
             for code, amount in earned_then.items():
                 out["activity", code].ev_then = amount
-            for target, by in actual_of(actual_items(then), page[0].status).items():
-                out.setdefault(target, Sums()).ac_then = sum(by.values(), ZERO)
+            for target, ac in self._actual_then(then).items():
+                out.setdefault(target, Sums()).ac_then = ac
         return out
+
+    def _actual_then(self, then: AsOf) -> dict[Target, Decimal]:
+        """AC by target at an earlier page, as it knew it, worked out once for the same pages."""
+        assert then.status is not None
+        key = ("actual then", tuple(map(id, then.periods)))
+        found = self.book.kept.get(key)
+        if not isinstance(found, tuple):
+            by = actual_of(actual_items(then), then.status)
+            found = self.book.kept[key] = (then.periods, {target: sum(x.values(), ZERO) for target, x in by.items()})
+        known: dict[Target, Decimal] = found[1]
+        return known
+
+    def due(self, scope: Scope, ends: list[Instant]) -> list[Decimal]:
+        """The remaining cost of a scope due by each of the ascending instants.
+
+        Where most of it is as it was before, only what has changed is spread again.
+        """
+        old = self._before
+        known = None if old is None else old._due.get(tuple(scope.activities))
+        changed, line = scope.activities, None
+        if old is not None and known is not None and known[0] == ends:
+            moved = [c for c in scope.activities if self.spreads.get(c) is not old.spreads.get(c)]
+            if 2 * len(moved) < len(scope.activities):
+                changed = moved
+                line = [was - gone for was, gone in zip(known[1], cumulative(ends, old._pieces(moved)), strict=True)]
+        new = cumulative(ends, self._pieces(changed))
+        out = new if line is None else [a + b for a, b in zip(line, new, strict=True)]
+        self._due[tuple(scope.activities)] = (ends, out)
+        return out
+
+    def _pieces(self, codes: Iterable[str]) -> Iterable[Piece]:
+        known = self.book.kept.setdefault("positions", {})
+        assert isinstance(known, dict)
+        return spread_pieces(known, ((self.book.axes[code], x) for code in codes for x in self.spreads.get(code, ())))
 
     def scope(self, wbs: str | None = None) -> Scope:
         """The scope of a WBS element, or of the whole project."""
