@@ -4,9 +4,9 @@ import json
 import unittest
 from typing import Any
 
+from core.tests.oracle_curve import Curves
 from core.tests.oracle_schedule import Book as SlowBook
 from core.tests.oracle_schedule import said, schedule
-from core.tests.oracle_value import Value
 from core.tests.random_books import random_book
 from dryledger.compute import compute
 from dryledger.documents import book_document
@@ -37,9 +37,9 @@ def schedule_faults(doc: Doc, treatment: str, got: Doc) -> list[str]:
 
 def value_faults(doc: Doc, treatment: str, bucket: str, got: Doc) -> list[str]:
     """What differs in value, curve and differences."""
-    v = Value(doc, treatment)
+    v = Curves(doc, treatment)
     count = len(v.b.pages)
-    earlier = Value(doc, treatment, count - 3) if count > 3 else None
+    earlier = Curves(doc, treatment, count - 3) if count > 3 else None
     out = []
     project = v.measures(doc["project"]["code"], v.codes, None, True, earlier) | v.earned_schedule(v.codes)
     want = [("project", project, got["value"]["project"])]
@@ -50,7 +50,7 @@ def value_faults(doc: Doc, treatment: str, bucket: str, got: Doc) -> list[str]:
         want.append((g["code"], v.measures(g["code"], [g["code"]], None, False, earlier), g))
     for name, w, g in want:
         out += [f"{name} {k}: {w[k]} expected, {g[k]}" for k in w if w[k] != g[k] and w[k] != "far"]
-    pages = [Value(doc, treatment, i + 1) for i in range(count)]
+    pages = [Curves(doc, treatment, i + 1) for i in range(count)]
     earned = [(p.t or 0, sum((p.ev(c) for c in p.codes), (p.base and 0) or 0)) for p in pages]
     for w, g in zip(v.curve(bucket, earned), got["curve"]["points"], strict=True):  # type: ignore[arg-type]
         w["end"] = said(w["end"])
