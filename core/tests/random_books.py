@@ -48,7 +48,7 @@ class Maker:
         night: Doc = {key: ["00:00-06:00", "22:00-24:00"] for key in DAYS[:5]}
         out: list[Doc] = [
             {"code": "five", "name": "Five", "week": dict.fromkeys(DAYS[:5], office)},
-            {"code": "six", "name": "Six", "week": early, "hours_per_week": 48},
+            {"code": "six", "name": "Six", "week": early, "hours_per_day": 7.5, "hours_per_week": 48},
             {"code": "night", "name": "Night", "week": night},
             {"code": "clock", "name": "Clock", "week": {key: ["00:00-24:00"] for key in DAYS}, "hours_per_day": 24, "hours_per_week": 168},
         ]
@@ -103,7 +103,7 @@ class Maker:
             if self.chance(0.15):
                 a["kind"] = "milestone"
             else:
-                a["duration"] = r.choice(["1d", "2d", "3d", "5d", "7h", "90min", "1.5d", "2w"])
+                a["duration"] = r.choice(["1d", "2d", "3d", "5d", "7h", "90min", "1.5d", "2w", "1min", "0.1mo"])
             if self.chance(0.1):
                 start = self.day(0, 20)
                 a |= {"mode": "fixed", "start": text(start), "finish": text(start + timedelta(hours=r.choice([0, 5, 24, 60, 100])))}
@@ -140,7 +140,7 @@ class Maker:
             i, j = sorted(r.sample(range(self.n), 2))
             k: Doc = {"from": self.codes[i], "to": self.codes[j], "type": r.choice(["FS", "FS", "SS", "FF", "SF"])}
             if self.chance(0.4):
-                k["lag"] = r.choice(["1d", "-1d", "3h", "-5h", "2d", "30min"])
+                k["lag"] = r.choice(["1d", "-1d", "3h", "-5h", "2d", "30min", "1w", "0.5d"])
                 k["lag_basis"] = r.choice(["working", "working", "elapsed"])
             out.append(k)
         return out
@@ -150,7 +150,7 @@ class Maker:
         out = []
         for code in self.codes:
             for resource in r.sample(["L1", "L2", "E1", "M1"], r.randint(0, 2)):
-                x: Doc = {"activity": code, "resource": resource, "units": r.choice([0.5, 1, 1, 2])}
+                x: Doc = {"activity": code, "resource": resource, "units": r.choice([0.5, 0.3, 1, 1, 2])}
                 if resource == "M1":
                     x["quantity"] = r.choice([3, 12.5])
                 elif self.chance(0.6):
@@ -192,6 +192,9 @@ class Maker:
             row |= {"duration": r.choice(["1d", "3d"]), "work": "8h", "cost_lines": lines, "value_method": self.method(name, plain)}
             if row["value_method"]["type"] != "apportioned":
                 plain.append(name)
+            if self.chance(0.2):
+                pause = self.day(0, 12)
+                row["pauses"] = [{"from": text(pause), "to": text(pause + timedelta(hours=r.choice([5, 20, 60])))}]
             if self.chance(0.8):
                 row["wbs"] = r.choice(["1", "1.1", "1.2", "2"])
             rows.append(row)
