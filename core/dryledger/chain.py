@@ -65,7 +65,8 @@ def chain_of(book: Book, rule: str = "root") -> Chain:
     """The chain and buffers of the plan; `rule` sizes buffers: "root" √Σ(P90 − P50)², "half" half of Σ(P90 − P50).
 
     The chain runs from the last finish back along tight links, of logic or of a resource handed on: the latest finish
-    first, ties to the larger safety, then to the code. A path that joins it by a link is followed back the same way.
+    first, ties to the larger safety, then to the code. A path that joins it by a link is followed back in the same order,
+    along its links whether tight or not.
     Levelling starts all work as early as it can, so nothing can be pulled earlier to make room for a feeding buffer:
     what it lacks before the join is its shortage.
     """
@@ -74,7 +75,7 @@ def chain_of(book: Book, rule: str = "root") -> Chain:
     if not rows:
         return Chain(levelled, (), book.project.start, 0, book.project.start, ())
     taken: set[str] = set()
-    codes = _path(book, levelled, _first(book, levelled, rows), taken)
+    codes = _path(book, levelled, _first(book, levelled, rows), taken, True)
     end = rows[codes[-1]].finish
     size = _size(book, codes, rule)
     promise = book.axis.first(book.axis.pos(end) + size) if size else end
@@ -82,7 +83,7 @@ def chain_of(book: Book, rule: str = "root") -> Chain:
     for joins in reversed(codes):
         links = [k for k in book.links_into.get(joins, ()) if k.source not in taken]
         while links:
-            path = _path(book, levelled, _first(book, levelled, (k.source for k in links)), taken)
+            path = _path(book, levelled, _first(book, levelled, (k.source for k in links)), taken, False)
             feeding.append(_feeding(book, levelled, path, joins, rule))
             links = [k for k in links if k.source not in taken]
     return Chain(levelled, codes, end, size, promise, tuple(feeding))
@@ -121,12 +122,15 @@ def _first(book: Book, levelled: Levelled, codes: Iterable[str]) -> str:
     return min(codes, key=lambda c: (-levelled.rows[c].finish, -_safety(book, c), c))
 
 
-def _path(book: Book, levelled: Levelled, last: str, taken: set[str]) -> tuple[str, ...]:
-    """The path that ends in `last`, followed back along tight links through what is not taken yet, and now is."""
+def _path(book: Book, levelled: Levelled, last: str, taken: set[str], tight: bool) -> tuple[str, ...]:
+    """The path that ends in `last`, followed back through what is not taken yet, and now is; by tight links only, or by all."""
     out = [last]
     taken.add(last)
     while True:
-        before = [c for c in _tight(book, levelled, out[-1]) if c not in taken]
+        behind = _tight(book, levelled, out[-1])
+        if not tight:
+            behind |= {k.source for k in book.links_into.get(out[-1], ())}
+        before = [c for c in behind if c not in taken]
         if not before:
             return tuple(reversed(out))
         out.append(_first(book, levelled, before))

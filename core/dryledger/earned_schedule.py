@@ -11,6 +11,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from decimal import Decimal
 from fractions import Fraction
+from threading import Lock
 
 from dryledger.calendar import DAY, Axis, Instant, date_of, midnight, to_date_text
 from dryledger.money import ratio
@@ -28,6 +29,7 @@ class WorkingDays:
         self.axis, self.found, self._next = axis, list[Instant](), start // DAY * DAY
         self._count = axis.pos(self._next)
         self._until: dict[Instant, Fraction] = {}
+        self._lock = Lock()  # one plan is looked at by many threads of a server
         self._end = midnight(date_of(0).replace(year=LAST_YEAR + 1))
 
     def _more(self) -> bool:
@@ -45,15 +47,17 @@ class WorkingDays:
 
     def nth(self, k: int) -> Instant | None:
         """The midnight that opens the k-th date, from 1; None after 2199."""
-        while len(self.found) < k:
-            if not self._more():
-                return None
+        with self._lock:
+            while len(self.found) < k:
+                if not self._more():
+                    return None
         return self.found[k - 1]
 
     def begun(self, t: Instant) -> int:
         """How many such dates begin before the instant t."""
-        while self._next < t and self._more():
-            pass
+        with self._lock:
+            while self._next < t and self._more():
+                pass
         return bisect_left(self.found, t)
 
     def until(self, t: Instant) -> Fraction:

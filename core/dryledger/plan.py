@@ -350,7 +350,8 @@ class Book:
         """The same plan with other pages; what was worked out of the plan is kept."""
         assert self.kept is not None
         out = replace(self, periods=periods)
-        out.__dict__.update((k, v) for k, v in self.__dict__.items() if k not in out.__dict__)
+        known = dict(self.__dict__)  # a copy at once: another thread may be working something out
+        out.__dict__.update((k, v) for k, v in known.items() if k not in out.__dict__)
         return out
 
 

@@ -129,7 +129,7 @@ class PlannedValue:
 
         def within(t: Instant) -> Decimal:
             if not span:
-                span.extend((positions.of(a.start), axis.between(a.start, a.finish)))
+                span[:] = positions.of(a.start), axis.between(a.start, a.finish)  # at once, whatever other threads do
             begun, minutes = span
             if not minutes:
                 return amount

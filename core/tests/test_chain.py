@@ -55,6 +55,12 @@ class ByHand(unittest.TestCase):
         [f] = c.feeding
         self.assertEqual((f.size, f.shortage, to_text(f.start)), (4 * 480, 3 * 480, "2027-01-08T08:00"))
 
+    def test_a_feeding_chain_goes_back_all_its_way(self) -> None:
+        acts = [work("A", 9, 9), work("G", 1, 2), work("F", 2, 4), work("C", 1, 1)]
+        links = [{"from": "A", "to": "C"}, {"from": "G", "to": "F", "lag": "1d"}, {"from": "F", "to": "C"}]
+        f = chain_of(book(acts, links)).feeding[0]
+        self.assertEqual((f.codes, f.size), (("G", "F"), 18 * 60))  # √(8² + 16²) hours
+
     def test_buffer_use_and_zones(self) -> None:
         acts, links = [work("A", 5, 9), work("C", 5, 9)], [{"from": "A", "to": "C"}]
         chain = chain_of(book(acts, links))

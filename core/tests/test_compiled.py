@@ -1,6 +1,8 @@
 """Compiled and plain passes give the same, and computing again gives what computing anew gives."""
 
+import sys
 import unittest
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 from decimal import Decimal
 from unittest.mock import patch
@@ -8,8 +10,9 @@ from unittest.mock import patch
 from core.commands.make_book import make_book
 from core.tests.random_books import random_book
 from dryledger import compiled
-from dryledger.compute import compute
+from dryledger.compute import Results, compute
 from dryledger.exchange import book_from
+from dryledger.plan import Book
 from dryledger.results import results_document
 
 
@@ -47,3 +50,17 @@ class Again(unittest.TestCase):
                 self.assertEqual(results_document(again), results_document(compute(replace(after))), (seed, said.activity))
                 before, changed = again, changed + 1
         self.assertGreater(changed, 60)
+
+    def test_many_threads_may_look_at_one_plan(self) -> None:
+        interval = sys.getswitchinterval()
+        sys.setswitchinterval(1e-5)
+        self.addCleanup(sys.setswitchinterval, interval)
+        with ThreadPoolExecutor(8) as threads:
+            for seed in range(25):
+                book = book_from(random_book(seed))
+                want, first = results_document(compute(replace(book))), compute(book)
+
+                def once(_: int, book: Book = book, first: Results = first) -> object:
+                    return results_document(compute(book.with_periods(book.periods), before=first))
+
+                self.assertEqual([x for x in threads.map(once, range(8)) if x != want], [], seed)
