@@ -87,7 +87,7 @@ def work_cost(
         return out
     if first_use and "use" in tariff.series:
         out.append(Spread(tariff.amount("use", start), start, start))
-    pieces = _pieces(start, finish, tariff)
+    pieces = _pieces(start, finish, tariff) if total else [(start, start)]
     for a, b in pieces:
         inside = total if len(pieces) == 1 else book.axes[activity.code].between(a, b)
         if total and not inside:

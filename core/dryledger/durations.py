@@ -36,7 +36,6 @@ def planned_duration(book: Book, activity: Activity) -> int:
 
 def work_of(book: Book, activity: Activity, assignment: Assignment, duration: int) -> Decimal:
     """Minutes of work of one assignment over a duration: units × duration, or the work given where work drives."""
-    labour = book.resource_by_code[assignment.resource].kind == "labour"
-    if activity.driver == "work" and assignment.work is not None and labour:
+    if activity.driver == "work" and assignment.work is not None and book.resource_by_code[assignment.resource].kind == "labour":
         return Decimal(assignment.work)
     return duration * assignment.units

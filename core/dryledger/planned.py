@@ -13,7 +13,7 @@ from operator import itemgetter
 
 from dryledger.calendar import Instant
 from dryledger.plan import Baseline, BaselineActivity
-from dryledger.spread import Piece, Positions, cumulative, profile_share
+from dryledger.spread import Even, Piece, Positions, Spread, cumulative
 
 __all__ = ["PlannedScope", "PlannedValue"]
 
@@ -97,6 +97,9 @@ class PlannedValue:
             return _constant(budget * (HALF if method.type == "fifty_fifty" else method.share))
         if method.type == "milestones":
             return self._steps(a, budget)
+        profile = a.cost_lines[0].profile
+        if all(line.accrual == "uniform" and line.profile == profile for line in a.cost_lines):
+            return self._even(a, budget, profile)
         shapes: dict[str, Decimal] = {}
         begun = ZERO
         for line in a.cost_lines:
@@ -105,7 +108,7 @@ class PlannedValue:
             elif line.accrual == "start":
                 begun += line.amount
         parts = [self._even(a, amount, profile) for profile, amount in shapes.items()]
-        return parts[0] if len(parts) == 1 and not begun else lambda t: sum((part(t) for part in parts), begun)
+        return lambda t: sum((part(t) for part in parts), begun)
 
     def _steps(self, a: BaselineActivity, budget: Decimal) -> Part:
         """Milestones, each reached at its share of the working time."""
@@ -125,20 +128,7 @@ class PlannedValue:
         positions = self._positions.get(id(axis))
         if positions is None:
             positions = self._positions[id(axis)] = Positions(axis)
-        span: list[int] = []
-
-        def within(t: Instant) -> Decimal:
-            if not span:
-                span[:] = positions.of(a.start), axis.between(a.start, a.finish)  # at once, whatever other threads do
-            begun, minutes = span
-            if not minutes:
-                return amount
-            passed = positions.at(t) - begun
-            if profile == "uniform":
-                return amount * passed / minutes
-            return amount * profile_share(profile, Decimal(passed) / minutes)
-
-        return within
+        return Even(positions, Spread(amount, a.start, a.finish, 0, profile), counted=False)
 
 
 def _constant(amount: Decimal) -> Part:

@@ -8,7 +8,7 @@ from decimal import Decimal
 from dryledger.budget import direct_amount, work_cost
 from dryledger.calendar import Instant
 from dryledger.durations import work_of
-from dryledger.plan import Activity, DirectCost
+from dryledger.plan import Activity, Assignment, DirectCost
 from dryledger.posting import AsOf, Progress
 from dryledger.schedule import Scheduled
 from dryledger.spread import Spread, profile_share
@@ -20,18 +20,17 @@ ZERO, ONE = Decimal(0), Decimal(1)
 
 def remaining_work(at: AsOf, activity: Activity, p: Progress) -> dict[str, Decimal]:
     """Minutes of work to go by resource: the latest to-go, else R × units, the planned work if not started, 0 if complete."""
-    out: dict[str, Decimal] = {}
-    for a in at.book.assignments_of.get(activity.code, ()):
-        key = (activity.code, a.resource)
-        if p.state == "complete":
-            out[a.resource] = ZERO
-        elif key in at.to_go:
-            out[a.resource] = Decimal(at.to_go[key])
-        elif p.state == "not_started":
-            out[a.resource] = work_of(at.book, activity, a, p.planned)
-        else:
-            out[a.resource] = p.remaining * a.units
-    return out
+    return {a.resource: _left(at, activity, a, p) for a in at.book.assignments_of.get(activity.code, ())}
+
+
+def _left(at: AsOf, activity: Activity, a: Assignment, p: Progress) -> Decimal:
+    """Minutes to go of one assignment."""
+    if p.state == "complete":
+        return ZERO
+    to_go = at.to_go.get((activity.code, a.resource))
+    if to_go is not None:
+        return Decimal(to_go)
+    return work_of(at.book, activity, a, p.planned) if p.state == "not_started" else p.remaining * a.units
 
 
 def remaining_cost(at: AsOf, activity: Activity, p: Progress, row: Scheduled) -> list[Spread]:
@@ -48,13 +47,10 @@ def remaining_cost(at: AsOf, activity: Activity, p: Progress, row: Scheduled) ->
     if p.state == "in_progress":
         whole = p.elapsed + p.remaining
         done = Decimal(p.elapsed) / whole if whole else ONE
-    assignments = book.assignments_of.get(activity.code)
-    if assignments:
-        work = remaining_work(at, activity, p)
-        for a in assignments:
-            quantity = ZERO if a.quantity is None else a.quantity * (1 - done)
-            first_use = (activity.code, a.resource) not in at.used
-            out += work_cost(book, activity, a, work[a.resource], quantity, start, row.finish, p.remaining, first_use)
+    for a in book.assignments_of.get(activity.code, ()):
+        quantity = ZERO if a.quantity is None else a.quantity * (1 - done)
+        first_use = (activity.code, a.resource) not in at.used
+        out += work_cost(book, activity, a, _left(at, activity, a, p), quantity, start, row.finish, p.remaining, first_use)
     for c in book.costs_of.get(activity.code, ()):
         if c.in_budget:
             amount = direct_amount(book, c, p.elapsed + p.remaining)
@@ -64,6 +60,8 @@ def remaining_cost(at: AsOf, activity: Activity, p: Progress, row: Scheduled) ->
 
 def _joined(spreads: list[Spread]) -> list[Spread]:
     """The same with even spreads over the same time taken together."""
+    if len(spreads) == 2 and spreads[0][1:] != spreads[1][1:]:
+        return spreads
     out: dict[tuple[Instant, Instant], Spread] = {}
     shaped: list[Spread] = []
     for x in spreads:

@@ -6,13 +6,12 @@ Source: calculation contract, sections 7, 10 and 11. Amounts are exact decimals 
 from bisect import bisect_left
 from collections.abc import Callable, Iterable, Sequence
 from decimal import Decimal
-from functools import partial
 from itertools import accumulate
 from typing import NamedTuple
 
 from dryledger.calendar import Axis, Instant
 
-__all__ = ["Piece", "Positions", "Spread", "cumulative", "profile_share", "spread_pieces"]
+__all__ = ["Even", "Piece", "Positions", "Spread", "cumulative", "profile_share", "spread_pieces"]
 
 ZERO, ONE = Decimal(0), Decimal(1)
 Piece = tuple[Instant, Instant, Decimal, Callable[[Instant], Decimal]]
@@ -40,6 +39,7 @@ class Positions:
     def __init__(self, axis: Axis) -> None:
         self.of = axis.pos
         self._known: dict[Instant, int] = {}
+        self._row: tuple[Sequence[Instant], list[int]] = ((), [])
 
     def at(self, t: Instant) -> int:
         """pos(t), remembered."""
@@ -47,6 +47,13 @@ class Positions:
         if found is None:
             found = self._known[t] = self.of(t)
         return found
+
+    def row(self, ends: Sequence[Instant]) -> list[int]:
+        """The positions of many instants, remembered for the last ones asked."""
+        row = self._row
+        if row[0] is not ends:
+            row = self._row = (ends, [self.at(t) for t in ends])
+        return row[1]
 
 
 class Spread(NamedTuple):
@@ -79,17 +86,43 @@ class Spread(NamedTuple):
         return self.amount * (profile_share(self.profile, x) - begun) / (1 - begun) if begun < 1 else self.amount
 
 
+class Even:
+    """An amount spent by a profile over the working time from start to finish, as a function of the instant in between.
+
+    `minutes` is that working time, None where it is still to be counted.
+    """
+
+    __slots__ = ("_begun", "finish", "minutes", "positions", "spread")
+
+    def __init__(self, positions: Positions, spread: Spread, counted: bool = True) -> None:
+        self.positions, self.spread, self.finish = positions, spread, spread.finish
+        self.minutes: int | None = spread.minutes if counted else None
+        self._begun: int | None = None
+
+    def span(self) -> tuple[int, Spread]:
+        """The position of the start, and the spread with its working time."""
+        begun = self._begun
+        if begun is None:
+            begun = self.positions.at(self.spread.start)
+            if self.minutes is None:
+                self.spread = self.spread._replace(minutes=self.positions.of(self.finish) - begun)
+                self.minutes = self.spread.minutes
+            self._begun = begun
+        return begun, self.spread
+
+    def __call__(self, t: Instant) -> Decimal:
+        """The part due by an instant from start to finish."""
+        begun, spread = self.span()
+        return spread.part(self.positions.at(t) - begun)
+
+
 def spread_pieces(known: dict[int, Positions], spreads: Iterable[tuple[Axis, Spread]]) -> Iterable[Piece]:
     """Spreads as pieces over time, each on its axis; `known` keeps the positions by the identity of the axis."""
     for axis, x in spreads:
         positions = known.get(id(axis))
         if positions is None:
             positions = known[id(axis)] = Positions(axis)
-        yield x.start, x.finish, x.amount, partial(_due, positions, x)
-
-
-def _due(positions: Positions, x: Spread, t: Instant) -> Decimal:
-    return x.part(positions.at(t) - positions.at(x.start))
+        yield x.start, x.finish, x.amount, Even(positions, x)
 
 
 def cumulative(ends: Sequence[Instant], pieces: Iterable[Piece]) -> list[Decimal]:
@@ -101,14 +134,26 @@ def cumulative(ends: Sequence[Instant], pieces: Iterable[Piece]) -> list[Decimal
     >>> [str(x) for x in cumulative([5, 10, 15, 20], [half])]
     ['0', '3', '3', '8']
     """
-    rise = [ZERO] * (len(ends) + 1)
+    count = len(ends)
+    rise = [ZERO] * (count + 1)
     for start, finish, whole, within in pieces:
-        k = i = bisect_left(ends, start)
-        last = ZERO
-        while k < len(ends) and ends[k] < finish:
-            part = within(ends[k])
-            rise[k] += part - last
-            last = part
-            k += 1
-        rise[k] += whole - last if k > i else whole
+        k = bisect_left(ends, start)
+        if k < count and ends[k] < finish:
+            last = ZERO
+            if type(within) is Even:
+                begun, spread = within.span()
+                at, part = within.positions.row(ends), spread.part
+                while k < count and ends[k] < finish:
+                    now = part(at[k] - begun)
+                    rise[k] += now - last
+                    last = now
+                    k += 1
+            else:
+                while k < count and ends[k] < finish:
+                    now = within(ends[k])
+                    rise[k] += now - last
+                    last = now
+                    k += 1
+            whole -= last
+        rise[k] += whole
     return list(accumulate(rise[:-1]))

@@ -105,7 +105,10 @@ class Valuation:
         out: dict[str, Decimal] = {}
         for code, spreads in self.spreads.items():
             known = None if old is None else old.spreads.get(code)
-            out[code] = old.left[code] if old is not None and known is spreads else sum((x.amount for x in spreads), ZERO)
+            if old is not None and known is spreads:
+                out[code] = old.left[code]
+            else:
+                out[code] = spreads[0].amount if len(spreads) == 1 else sum((x.amount for x in spreads), ZERO)
         return out
 
     def _same(self, old: "Valuation", code: str) -> bool:
@@ -234,9 +237,16 @@ class Valuation:
         for w in self.book.wbs:
             for above in self.book.wbs_above[w.code]:
                 out[above][1].append(w.code)
+        own: dict[str, list[str]] = {}
         for code in self.codes:
-            for above in self.book.wbs_above.get(self.wbs_of(code) or "", ()):
-                out[above][0].append(code)
+            own.setdefault(self.wbs_of(code) or "", []).append(code)
+        place = {code: i for i, code in enumerate(self.codes)}
+        for w in self.book.wbs:
+            for above in self.book.wbs_above[w.code]:
+                out[above][0].extend(own.get(w.code, ()))
+        for activities, elements in out.values():
+            if len(elements) > 1:
+                activities.sort(key=place.__getitem__)
         return out
 
     def total(self, scope: Scope | None = None) -> Sums:
