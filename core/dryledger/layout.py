@@ -7,13 +7,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Protocol
 
+from dryledger import passes
 from dryledger.arrays import Axes, Network
 from dryledger.axis import Axis, pooled
 from dryledger.compiled import Engine, engine
 
 __all__ = ["Layout", "lay_out"]
 
-KINDS = {"FS": 0, "SS": 1, "FF": 2, "SF": 3}
+KINDS = {"FS": passes.FS, "SS": passes.SS, "FF": passes.FF, "SF": passes.SF}
 
 
 class _Link(Protocol):

@@ -10,7 +10,7 @@ from collections.abc import Sequence
 
 from dryledger.arrays import Axes, Network, Rows, Work
 
-__all__ = ["KERNELS", "NONE", "first", "forward", "last", "late", "minute", "opening", "position"]
+__all__ = ["KERNELS", "NONE", "first", "forward", "last", "late", "minute", "moved", "moved_back", "opening", "position"]
 
 NONE = -(1 << 62)
 BEYOND = 3_652_059 * 1440 + 1
@@ -91,31 +91,30 @@ def opening(x: Axes, i: int, limit: int) -> int:
 # Links
 
 
-def shifted(x: Axes, net: Network, t: int, k: int) -> int:
-    """The instant t moved by the lag of link k."""
-    lag = net.lag[k]
+def moved(x: Axes, axis: int, t: int, lag: int, clock: int) -> int:
+    """The instant t moved by a lag, on an axis or by the clock; by no lag it stays where it is."""
     if lag == 0:
         return t
-    if net.clock[k]:
-        return t + lag
-    return first(x, net.project, position(x, net.project, t) + lag)
+    return t + lag if clock else first(x, axis, position(x, axis, t) + lag)
+
+
+def moved_back(x: Axes, axis: int, t: int, lag: int, clock: int) -> int:
+    """The latest instant that a lag moves to t or before."""
+    if lag == 0:
+        return t
+    return t - lag if clock else last(x, axis, position(x, axis, t) - lag)
 
 
 def taken_back(x: Axes, net: Network, t: int, k: int) -> int:
     """The latest instant that link k's lag moves to t or before."""
-    lag = net.lag[k]
-    if lag == 0:
-        return t
-    if net.clock[k]:
-        return t - lag
-    return last(x, net.project, position(x, net.project, t) - lag)
+    return moved_back(x, net.project, t, net.lag[k], net.clock[k])
 
 
 def asked(x: Axes, net: Network, rows: Rows, k: int) -> int:
     """The instant before which link k's successor may not start (or finish)."""
     j = net.source[k]
     kind = net.kind[k]
-    return shifted(x, net, rows.start[j] if kind in (SS, SF) else rows.finish[j], k)
+    return moved(x, net.project, rows.start[j] if kind in (SS, SF) else rows.finish[j], net.lag[k], net.clock[k])
 
 
 # Forward
@@ -351,5 +350,5 @@ def ahead(x: Axes, net: Network, work: Work, rows: Rows, i: int) -> bool:
     return False
 
 
-KERNELS = "position minute last first opening shifted taken_back asked dated place forward binds limit slack move_late ahead late"
+KERNELS = "position minute last first opening moved moved_back taken_back asked dated place forward binds limit slack move_late ahead late"
 """Every function by name, callees first."""

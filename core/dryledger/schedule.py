@@ -7,6 +7,7 @@ Source: critical path method on working axes, calculation contract sections 1 to
 from dataclasses import dataclass, field
 from typing import NamedTuple
 
+from dryledger import passes
 from dryledger.arrays import Ints, Rows, Work
 from dryledger.axis import Axis, Instant
 from dryledger.calendar import END_OF_TIME
@@ -17,16 +18,16 @@ from dryledger.posting import AsOf, Progress
 
 __all__ = ["Schedule", "Scheduled", "out_of_time", "schedule", "shift", "shift_back"]
 
-STATES = {"not_started": 0, "in_progress": 1, "complete": 2}
-TREATMENTS = {"retained": 0, "override": 1, "recorded": 2}
+STATES = {"not_started": passes.NEW, "in_progress": passes.STARTED, "complete": passes.COMPLETE}
+TREATMENTS = {"retained": passes.RETAINED, "override": passes.OVERRIDE, "recorded": passes.RECORDED}
 CONSTRAINTS = {
-    "start_on_or_after": 1,
-    "start_on_or_before": 2,
-    "finish_on_or_after": 3,
-    "finish_on_or_before": 4,
-    "must_start_on": 5,
-    "must_finish_on": 6,
-    "as_late_as_possible": 7,
+    "start_on_or_after": passes.START_AFTER,
+    "start_on_or_before": passes.START_BEFORE,
+    "finish_on_or_after": passes.FINISH_AFTER,
+    "finish_on_or_before": passes.FINISH_BEFORE,
+    "must_start_on": passes.MUST_START,
+    "must_finish_on": passes.MUST_FINISH,
+    "as_late_as_possible": passes.AS_LATE,
 }
 BITS = (
     (BY_ACTUAL, "actual"),
@@ -79,17 +80,13 @@ class Schedule:
 
 
 def shift(axis: Axis, t: Instant, link: Link) -> Instant:
-    """An instant moved by a link's lag: itself at lag 0, on the project calendar, or by the clock."""
-    if not link.lag:
-        return t
-    return axis.first(axis.pos(t) + link.lag) if link.lag_basis == "working" else t + link.lag
+    """An instant moved by a link's lag: itself at lag 0, on the project calendar's axis, or by the clock."""
+    return passes.moved(axis.table, 0, t, link.lag, link.lag_basis == "elapsed")
 
 
 def shift_back(axis: Axis, t: Instant, link: Link) -> Instant:
     """The latest instant that `shift` brings to t or before."""
-    if not link.lag:
-        return t
-    return axis.last(axis.pos(t) - link.lag) if link.lag_basis == "working" else t - link.lag
+    return passes.moved_back(axis.table, 0, t, link.lag, link.lag_basis == "elapsed")
 
 
 def schedule(at: AsOf, progress: dict[str, Progress], treatment: str) -> Schedule:

@@ -4,21 +4,11 @@ import random
 from datetime import datetime, timedelta
 from typing import Any
 
+from dryledger.records import VALUE_METHODS
+
 Doc = dict[str, Any]
 DAYS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun")
 START = datetime(2027, 1, 4, 8)
-METHODS = [
-    "percent",
-    "zero_hundred",
-    "fifty_fifty",
-    "start_share",
-    "milestones",
-    "units",
-    "duration",
-    "hours",
-    "level_of_effort",
-    "apportioned",
-]
 
 
 def text(t: datetime) -> str:
@@ -78,7 +68,7 @@ class Maker:
 
     def method(self, code: str, others: list[str]) -> Doc:
         r = self.r
-        kind = r.choice(METHODS)
+        kind = r.choice(VALUE_METHODS)
         if kind == "apportioned" and not others:
             kind = "percent"
         if kind == "start_share":
