@@ -9,7 +9,8 @@ from dryledger.calendar import to_text
 from dryledger.durations import planned_duration
 from dryledger.errors import Fault
 from dryledger.network import find_loop
-from dryledger.plan import Activity, Book, Statement
+from dryledger.plan import Activity, Book, KeptEstimate, Statement
+from dryledger.registers import REGISTERS, field_faults
 
 __all__ = ["check_book", "check_statement"]
 
@@ -19,7 +20,8 @@ MOST_LEVELS = 100
 
 def check_book(book: Book) -> list[Fault]:
     """Every fault of the book as a whole, in the order of its lists."""
-    return [*_codes(book), *_references(book), *_loops(book), *_apportioned(book), *_periods(book)]
+    own = field_faults(book.fields, ((f"activities[{i}]", a.fields) for i, a in enumerate(book.activities) if a.fields))
+    return [*_codes(book), *_references(book), *_loops(book), *_apportioned(book), *_periods(book), *own]
 
 
 def _unique(codes: Iterable[str], path: str) -> Iterator[Fault]:
@@ -35,6 +37,8 @@ def _codes(book: Book) -> Iterator[Fault]:
         yield Fault("calendars", "a book needs at least one calendar")
     for name in ("calendars", "resources", "wbs", "activities", "baselines", "periods"):
         yield from _unique((x.code for x in getattr(book, name)), name)
+    for name in (*REGISTERS, "estimates"):
+        yield from _unique((x.code if isinstance(x, KeptEstimate) else str(x["code"]) for x in getattr(book, name)), name)
     for i, b in enumerate(book.baselines):
         yield from _unique((c.code for c in b.calendars), f"baselines[{i}].calendars")
         yield from _unique((a.code for a in b.activities), f"baselines[{i}].activities")

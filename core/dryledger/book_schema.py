@@ -5,6 +5,7 @@ What a schema can't say (references, loops, overlaps, the order of periods) read
 """
 
 from dryledger.records import ACCRUALS, CONSTRAINTS, EAC_METHODS, PERS, PROFILES, SOURCES, TREATMENTS, VALUE_METHODS, WEEKDAYS
+from dryledger.registers import REGISTERS, Column
 
 __all__ = ["book_schema"]
 
@@ -108,6 +109,7 @@ def _definitions() -> dict[str, Schema]:
             profile=_one_of(PROFILES),
             safe_duration=DURATION,
             weight=_number(minimum=0),
+            fields={"type": "object", "additionalProperties": {"type": ["string", "number", "boolean", "null"]}},
         ),
         "link": _object(
             "from to",
@@ -170,6 +172,16 @@ def _definitions() -> dict[str, Schema]:
                 _object("date amount source", activity=TEXT, wbs=TEXT, date=DATE, amount=SIGNED, source=_one_of(SOURCES), ref=TEXT),
             ),
         ),
+        "estimate": _object(
+            "code name total",
+            "shares",
+            code=CODE,
+            name=CODE,
+            measure=_one_of(("hours", "money")),
+            total=AMOUNT,
+            top=TEXT,
+            shares=_list(_object("kind code amount", kind=_one_of(("wbs", "activity")), code=CODE, amount=AMOUNT)),
+        ),
         "statement": _object(
             "activity",
             activity=CODE,
@@ -183,6 +195,19 @@ def _definitions() -> dict[str, Schema]:
             note=TEXT,
         ),
     }
+
+
+def _register(columns: tuple[Column, ...]) -> Schema:
+    """An entry of a register, as its columns are declared."""
+    return _object("code name", "", code=CODE, name=CODE, **{c.key: _column(c) for c in columns})
+
+
+def _column(c: Column) -> Schema:
+    if c.kind == "choice":
+        return _one_of(c.options)
+    if c.kind == "amount":
+        return SIGNED if c.signed else AMOUNT
+    return {"date": DATE, "percent": _number(minimum=0, maximum=100), "texts": _list(TEXT)}.get(c.kind, TEXT)
 
 
 def book_schema() -> Schema:
@@ -201,6 +226,10 @@ def book_schema() -> Schema:
         measured_against=TEXT,
         compared_with=_list(TEXT),
         eac=_one_of(EAC_METHODS),
+        client=TEXT,
+        manager=TEXT,
+        description=TEXT,
+        state=TEXT,
     )
     lists = {
         "calendars": "calendar",
@@ -212,6 +241,8 @@ def book_schema() -> Schema:
         "costs": "direct_cost",
         "baselines": "baseline",
         "periods": "period",
+        **{key: key.removesuffix("s") for key in REGISTERS},
+        "estimates": "estimate",
     }
     top = _object(
         "format version project calendars",
@@ -226,4 +257,5 @@ def book_schema() -> Schema:
         "title": "Dry Ledger book, version 1",
         "description": "Everything of one project. Money is a decimal string, durations a number with min, h, d, w or mo.",
     }
-    return head | top | {"$defs": _definitions()}
+    registers = {key.removesuffix("s"): _register(columns) for key, columns in REGISTERS.items()}
+    return head | top | {"$defs": _definitions() | registers}

@@ -7,9 +7,10 @@ written all the same. Keys beginning with ``x-`` at the top come out as they cam
 from decimal import Decimal
 
 from dryledger.calendar import Calendar, Pause, Shift, to_text
-from dryledger.plan import Activity, Baseline, BaselineActivity, Book, Link, Period, Project, Resource, ValueMethod
+from dryledger.plan import Activity, Baseline, BaselineActivity, Book, KeptEstimate, Link, Period, Project, Resource, ValueMethod
+from dryledger.registers import REGISTERS, entry_document, value_document
 
-__all__ = ["baseline_document", "book_document", "minutes_text"]
+__all__ = ["baseline_document", "book_document", "estimate_document", "minutes_text"]
 
 Doc = dict[str, object]
 WEEKDAYS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun")
@@ -84,6 +85,10 @@ def _project(p: Project) -> Doc:
         "measured_against": p.measured_against,
         "compared_with": list(p.compared_with),
         "eac": p.eac,
+        "client": p.client,
+        "manager": p.manager,
+        "description": p.description,
+        "state": p.state,
     }
 
 
@@ -126,6 +131,7 @@ def _activity(a: Activity) -> Doc:
         "profile": a.profile,
         "safe_duration": minutes_text(a.safe_duration),
         "weight": _number(a.weight),
+        "fields": {code: value_document(value) for code, value in a.fields.items()},
     }
     return out if a.start is None and a.finish is None else out | {"start": _instant(a.start), "finish": _instant(a.finish)}
 
@@ -161,6 +167,18 @@ def _baseline_activity(a: BaselineActivity) -> Doc:
         "pauses": _pauses(a.pauses),
         "value_method": _method(a.value_method),
         "cost_lines": [{"name": x.name, "amount": f"{x.amount:f}", "accrual": x.accrual, "profile": x.profile} for x in a.cost_lines],
+    }
+
+
+def estimate_document(e: KeptEstimate) -> Doc:
+    """A kept estimate."""
+    return {
+        "code": e.code,
+        "name": e.name,
+        "measure": e.measure,
+        "total": f"{e.total:f}",
+        "top": e.top,
+        "shares": [{"kind": kind, "code": code, "amount": f"{amount:f}"} for kind, code, amount in e.shares],
     }
 
 
@@ -239,5 +257,7 @@ def book_document(book: Book) -> Doc:
         "costs": costs,
         "baselines": [baseline_document(b) for b in book.baselines],
         "periods": [_period(p) for p in book.periods],
+        **{key: [entry_document(x, columns) for x in getattr(book, key)] for key, columns in REGISTERS.items()},
+        "estimates": [estimate_document(e) for e in book.estimates],
         **book.extra,
     }

@@ -22,11 +22,13 @@ from dryledger.records import (
     read_baseline,
     read_calendar,
     read_direct_cost,
+    read_estimate,
     read_link,
     read_project,
     read_resource,
     read_wbs,
 )
+from dryledger.registers import REGISTERS, read_entry
 
 __all__ = ["book_from", "parse_json", "read_book"]
 
@@ -135,6 +137,8 @@ def book_from(document: object) -> Book:
         costs=tuple(read_direct_cost(r) for r in top.items("costs")),
         baselines=tuple(read_baseline(r) for r in top.items("baselines")),
         periods=tuple(read_period(r, on, fallback) for r in top.items("periods")),
+        **{key: tuple(read_entry(r, columns) for r in top.items(key)) for key, columns in REGISTERS.items()},
+        estimates=tuple(read_estimate(r) for r in top.items("estimates")),
         extra=top.done(),
     )
     told = {f.path for f in faults}

@@ -4,7 +4,7 @@ Instants are minutes since 0001-01-01T00:00, durations whole working minutes, mo
 currency, shares fractions of 1. `Book` is the one input type of the whole core.
 """
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date
 from decimal import Decimal
@@ -14,6 +14,9 @@ from dryledger.axis import Axis, Instant
 from dryledger.calendar import Calendar, Pause
 from dryledger.layout import Layout, lay_out
 from dryledger.pages import CostEntry, HoursEntry, Period, Statement
+
+Entry = Mapping[str, object]
+"""One row of a register (`dryledger.registers`)."""
 
 __all__ = [
     "Activity",
@@ -25,7 +28,9 @@ __all__ = [
     "CostEntry",
     "CostLine",
     "DirectCost",
+    "Entry",
     "HoursEntry",
+    "KeptEstimate",
     "Link",
     "MilestoneWeight",
     "Period",
@@ -54,6 +59,10 @@ class Project:
     measured_against: str | None = None
     compared_with: tuple[str, ...] = ()
     eac: str = "bottom_up"
+    client: str = ""
+    manager: str = ""
+    description: str = ""
+    state: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -142,6 +151,19 @@ class Activity:
     profile: str = "uniform"
     safe_duration: int | None = None
     weight: Decimal = Decimal(1)
+    fields: Mapping[str, object] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
+class KeptEstimate:
+    """A top-down estimate kept by name: a total of hours or money and what each ("wbs" | "activity", code) got of it."""
+
+    code: str
+    name: str
+    measure: str
+    total: Decimal
+    top: str | None = None
+    shares: tuple[tuple[str, str, Decimal], ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -253,6 +275,15 @@ class Book:
     costs: tuple[DirectCost, ...] = ()
     baselines: tuple[Baseline, ...] = ()
     periods: tuple[Period, ...] = ()
+    notes: tuple[Entry, ...] = ()
+    documents: tuple[Entry, ...] = ()
+    assumptions: tuple[Entry, ...] = ()
+    constraints: tuple[Entry, ...] = ()
+    risks: tuple[Entry, ...] = ()
+    issues: tuple[Entry, ...] = ()
+    changes: tuple[Entry, ...] = ()
+    fields: tuple[Entry, ...] = ()
+    estimates: tuple[KeptEstimate, ...] = ()
     extra: dict[str, object] = field(default_factory=dict, compare=False)
 
     @cached_property

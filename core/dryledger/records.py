@@ -12,6 +12,7 @@ from dryledger.plan import (
     Constraint,
     CostLine,
     DirectCost,
+    KeptEstimate,
     Link,
     MilestoneWeight,
     Project,
@@ -20,6 +21,7 @@ from dryledger.plan import (
     ValueMethod,
     WbsElement,
 )
+from dryledger.registers import read_values
 
 __all__ = [
     "ACCRUALS",
@@ -34,6 +36,7 @@ __all__ = [
     "read_baseline",
     "read_calendar",
     "read_direct_cost",
+    "read_estimate",
     "read_link",
     "read_project",
     "read_resource",
@@ -93,6 +96,10 @@ def read_project(top: Reader, calendars: dict[str, Calendar]) -> Project:
         measured_against=r.maybe_text("measured_against"),
         compared_with=r.texts("compared_with"),
         eac=r.choice("eac", EAC_METHODS, "bottom_up"),
+        client=r.text("client"),
+        manager=r.text("manager"),
+        description=r.text("description"),
+        state=r.text("state"),
     )
     r.done()
     return out
@@ -255,6 +262,30 @@ def read_activity(r: Reader, calendars: dict[str, Calendar], fallback: Calendar)
         profile=r.choice("profile", PROFILES, "uniform"),
         safe_duration=r.duration("safe_duration", calendar),
         weight=_or(r.number("weight", ONE, least=ZERO), ONE),
+        fields=read_values(r),
+    )
+    r.done()
+    return out
+
+
+def read_estimate(r: Reader) -> KeptEstimate:
+    """A kept estimate. What its shares name may be gone from the plan since."""
+    shares = []
+    for x in r.items("shares"):
+        kind, code, amount = (
+            x.choice("kind", ("wbs", "activity"), "wbs", required=True),
+            x.text("code", required=True),
+            x.amount("amount", required=True),
+        )
+        x.done()
+        shares.append((kind, code, _or(amount, ZERO)))
+    out = KeptEstimate(
+        r.text("code", required=True),
+        r.text("name", required=True),
+        r.choice("measure", ("hours", "money"), "hours"),
+        _or(r.amount("total", required=True), ZERO),
+        r.maybe_text("top"),
+        tuple(shares),
     )
     r.done()
     return out
