@@ -1,23 +1,16 @@
-"""A project's rows as a book: the document for sealing and export, and the core's Book for computing.
-
-The plan is read once for each plan revision and each page once for each of its own, so that posting an entry costs
-one page, not the whole book.
-"""
+"""A project's rows as a document in the open format, for sealing and export; and the memory of what was made lately."""
 
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
 from threading import Lock
 from typing import Any, ClassVar, TypeVar
 
-from dryledger.calendar import Calendar as CoreCalendar
-from dryledger.errors import Fault
-from dryledger.exchange import book_from
-from dryledger.fields import Reader
-from dryledger.page_records import read_period
-from dryledger.plan import Book, Period
+from django.db.models import QuerySet
+
+from dryledger.registers import REGISTERS
 from server.baseline.models import Baseline
 from server.calendar.models import Calendar
-from server.plan.models import Activity, Assignment, DirectCost, Link, Project, Resource, WbsElement
+from server.plan.models import Activity, Assignment, DirectCost, Estimate, Link, Project, RegisterEntry, Resource, WbsElement
 from server.plan.rows import BookRow
 from server.posting.models import CostEntry, HoursEntry, Page, Statement
 
@@ -31,6 +24,8 @@ LISTS: dict[str, type[BookRow]] = {
     "assignments": Assignment,
     "costs": DirectCost,
     "baselines": Baseline,
+    **dict.fromkeys(REGISTERS, RegisterEntry),
+    "estimates": Estimate,
 }
 PAGE_LISTS: dict[str, type[BookRow]] = {"statements": Statement, "hours": HoursEntry, "costs": CostEntry}
 
@@ -71,14 +66,15 @@ class Recent:
             self._kept.pop(key, None)
         self.get(key, lambda: value)
 
+    def drop(self, key: Hashable) -> None:
+        """Forget a value."""
+        with self._lock:
+            self._kept.pop(key, None)
+
     def peek(self, key: Hashable) -> Any:
         """The value of a key, None where it is not kept."""
         with self._lock:
             return self._kept.get(key)
-
-
-_plans = Recent(24)
-_pages = Recent(400)
 
 
 def codes_of(project: Project) -> dict[str, dict[int, str]]:
@@ -89,11 +85,17 @@ def codes_of(project: Project) -> dict[str, dict[int, str]]:
     }
 
 
+def rows_of(project: Project, key: str) -> "QuerySet[BookRow]":
+    """The rows of one of the book's lists, in its order."""
+    found = LISTS[key].objects.filter(project=project)  # type: ignore[attr-defined]
+    return found.filter(register=key) if key in REGISTERS else found  # type: ignore[no-any-return]
+
+
 def plan_document(project: Project, codes: dict[str, dict[int, str]]) -> dict[str, Any]:
     """The book without its periods."""
     out: dict[str, Any] = {"format": "dry-ledger-book", "version": 1, "project": project.to_book()}
-    for key, model in LISTS.items():
-        out[key] = [row.to_book(codes) for row in model.objects.filter(project=project)]  # type: ignore[attr-defined]
+    for key in LISTS:
+        out[key] = [row.to_book(codes) for row in rows_of(project, key)]
     return out | project.book_extra
 
 
@@ -112,28 +114,3 @@ def book_document(project: Project, until: Page | None = None) -> dict[str, Any]
     if until is not None:
         pages = pages.filter(order__lte=until.order)
     return plan_document(project, codes) | {"periods": [page_document(p, codes) for p in pages]}
-
-
-def _plan(project: Project) -> tuple[Book, dict[str, dict[int, str]]]:
-    def make() -> tuple[Book, dict[str, dict[int, str]]]:
-        codes = codes_of(project)
-        return book_from(plan_document(project, codes)), codes
-
-    return _plans.get((project.uid, project.plan_revision), make)
-
-
-def _period(page: Page, project: Project, book: Book, codes: dict[str, dict[int, str]]) -> Period:
-    def make() -> Period:
-        faults: list[Fault] = []
-        fallback: CoreCalendar = book.calendar_by_code[book.project.calendar]
-        on = {a.code: book.calendar_by_code[a.calendar] for a in book.activities}
-        return read_period(Reader(page_document(page, codes), page.code, faults), on, fallback)
-
-    return _pages.get((page.uid, page.revision, project.plan_revision), make)
-
-
-def live_book(project: Project) -> Book:
-    """The book as it stands now."""
-    book, codes = _plan(project)
-    pages = Page.objects.filter(project=project).defer("inputs", "results")
-    return book.with_periods(tuple(_period(p, project, book, codes) for p in pages))

@@ -8,6 +8,7 @@ from django.db import transaction
 from dryledger.compute import compute
 from dryledger.errors import BookInvalid, Fault
 from dryledger.exchange import book_from, parse_json
+from dryledger.registers import REGISTERS
 from server.exchange.books import LISTS, PAGE_LISTS
 from server.plan.models import Project
 from server.plan.rows import BookRow
@@ -15,6 +16,7 @@ from server.posting.models import Page
 from server.posting.sealing import seal
 
 MOST_BYTES = 256 * 1024 * 1024
+CODED = ("activities", "resources", "wbs")
 Document = dict[str, Any]
 
 
@@ -43,9 +45,12 @@ def load_document(document: object, code: str | None = None) -> Project:
         project.save()
         ids: dict[str, dict[str, int]] = {}
         for key, model in LISTS.items():
-            rows = [_row(model, project, i, x, ids) for i, x in enumerate(doc.get(key, []))]
+            first = len(doc.get("activities", [])) if key == "wbs" else 0  # an element stands after its parent's own activities
+            rows = [_row(model, project, first + i, x, ids) for i, x in enumerate(doc.get(key, []))]
+            for row in rows if key in REGISTERS else ():
+                row.register, row.values = key, _values(doc[key][int(row.order)])  # type: ignore[attr-defined]
             model.objects.bulk_create(rows)  # type: ignore[attr-defined]
-            if any(f.name == "code" for f in model._meta.fields):
+            if key in CODED:
                 ids[model.__name__] = {r.code: r.pk for r in rows}  # type: ignore[attr-defined]
         for i, x in enumerate(doc.get("periods", [])):
             _page(project, i, x, ids)
@@ -62,6 +67,10 @@ def _floats(value: object) -> object:
     if isinstance(value, dict):
         return {k: _floats(v) for k, v in value.items()}
     return [_floats(v) for v in value] if isinstance(value, list) else value
+
+
+def _values(doc: Document) -> Document:
+    return {k: v for k, v in doc.items() if k not in ("code", "name") and not k.startswith("x-") and v is not None}
 
 
 def _extra(doc: Document) -> Document:

@@ -6,14 +6,16 @@
 The whole step is one transaction: an error inside leaves nothing behind.
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from typing import Any
 
 from django.apps import apps
 from django.db import models, transaction
 
+from dryledger.errors import BookInvalid
 from server.accounts.models import Person
+from server.exchange.live import forget_plan, live_book, note_touched, touched_by
 from server.journal.models import Step
 from server.plan.models import Project
 from server.posting.models import Page
@@ -23,7 +25,9 @@ Row = dict[str, Any]
 
 
 def _values(row: models.Model) -> Row:
-    return {f.attname: getattr(row, f.attname) for f in row._meta.concrete_fields}
+    """The columns of a row that a step keeps: all, but of a project only those that people write."""
+    names = [*Project.BOOK.values(), "views"] if isinstance(row, Project) else [f.attname for f in row._meta.concrete_fields]
+    return {name: getattr(row, name) for name in names}
 
 
 def _name(row: models.Model) -> str:
@@ -42,6 +46,12 @@ class Changes:
         before = None if row._state.adding else type(row)._default_manager.filter(pk=row.pk).first()
         row.save()
         self.rows.append({"model": _name(row), "pk": row.pk, "before": _values(before) if before else None, "after": _values(row)})
+
+    def add(self, rows: Sequence[models.Model]) -> None:
+        """Write many new rows at once."""
+        for model in {type(row) for row in rows}:
+            model._default_manager.bulk_create([row for row in rows if type(row) is model])
+        self.rows += [{"model": _name(row), "pk": row.pk, "before": None, "after": _values(row)} for row in rows]
 
     def delete(self, row: models.Model) -> None:
         """Take a row away."""
@@ -66,9 +76,8 @@ def step(project: Project, person: Person, revision: int, kind: str, label: str,
         yield changes
         if not changes.rows:
             return
-        now.revision += 1
-        now.save(update_fields=["revision"])
-        project.revision = now.revision
+        _turn_revisions(now, changes.rows)
+        project.revision, project.plan_revision = now.revision, now.plan_revision
         _touch_pages(changes.rows)
         Step.objects.filter(project=now, undone=True).delete()
         Step.objects.create(
@@ -81,6 +90,22 @@ def step(project: Project, person: Person, revision: int, kind: str, label: str,
             changes=changes.rows if changes.undoable else [],
             undoable=changes.undoable,
         )
+
+
+def _turn_revisions(project: Project, rows: list[Row]) -> None:
+    """Count the project up, and its plan where that changed; a plan that can't be is refused in words."""
+    project.revision += 1
+    touched = touched_by(rows)
+    if touched:
+        project.plan_revision += 1
+    project.save(update_fields=["revision", "plan_revision"])
+    if touched:
+        note_touched(project, touched)
+        try:
+            live_book(project)
+        except BookInvalid:
+            forget_plan(project)
+            raise
 
 
 def _touch_pages(rows: list[Row]) -> None:
@@ -98,6 +123,7 @@ def changes_since(project: Project, revision: int) -> list[Row]:
 def _subjects(s: Step) -> list[str]:
     """The codes of all activities that a step wrote."""
     ids = {v["activity_id"] for c in s.changes for v in (c["before"], c["after"]) if v and v.get("activity_id")}
+    ids |= {c["pk"] for c in s.changes if c["model"] == "plan.Activity"}
     model = apps.get_model("plan.Activity")
     return list(model.objects.filter(pk__in=ids).values_list("code", flat=True)) if ids else []
 
@@ -142,14 +168,14 @@ def _apply(s: Step, side: str, changes: Iterator[Row]) -> None:
         values = change[side]
         if values is None:
             model._default_manager.filter(pk=change["pk"]).delete()
-        else:
-            model(**values).save()
+        elif not model._default_manager.filter(pk=change["pk"]).update(**values):
+            model(**values).save(force_insert=True)
     _touch_pages(s.changes)
 
 
 def _turned(project: Project, s: Step, undone: bool) -> None:
-    project.revision += 1
-    project.save(update_fields=["revision"])
+    project.refresh_from_db()
+    _turn_revisions(project, s.changes)
     s.undone = undone
     s.revision = project.revision
     s.save(update_fields=["undone", "revision"])

@@ -4,7 +4,7 @@ import uuid
 
 from django.db import models
 
-from server.plan.rows import BookRow
+from server.plan.rows import BookRow, empty
 
 
 class Project(models.Model):
@@ -25,6 +25,10 @@ class Project(models.Model):
             "measured_against",
             "compared_with",
             "eac",
+            "client",
+            "manager",
+            "description",
+            "state",
         )
     }
 
@@ -43,6 +47,12 @@ class Project(models.Model):
     measured_against = models.CharField(max_length=100, null=True)
     compared_with = models.JSONField(null=True)
     eac = models.CharField(max_length=20, null=True)
+    client = models.CharField(max_length=300, null=True)
+    manager = models.CharField(max_length=300, null=True)
+    description = models.TextField(null=True)
+    state = models.CharField(max_length=100, null=True)
+    views = models.JSONField(default=list)
+    """Named views of the plan sheet: its columns, filter, grouping and order."""
     extra = models.JSONField(default=dict)
     book_extra = models.JSONField(default=dict)
 
@@ -51,7 +61,7 @@ class Project(models.Model):
 
     def to_book(self) -> dict[str, object]:
         """The project object of the book."""
-        return {k: v for k, c in self.BOOK.items() if (v := getattr(self, c)) is not None} | self.extra
+        return {k: v for k, c in self.BOOK.items() if not empty(v := getattr(self, c))} | self.extra
 
 
 class Resource(BookRow):
@@ -101,6 +111,7 @@ class Activity(BookRow):
             "profile",
             "safe_duration",
             "weight",
+            "fields",
         )
     } | {"wbs": "wbs"}
     REFERS = {"wbs": "WbsElement"}
@@ -122,6 +133,7 @@ class Activity(BookRow):
     profile = models.CharField(max_length=20, null=True)
     safe_duration = models.CharField(max_length=30, null=True)
     weight = models.FloatField(null=True)
+    fields = models.JSONField(null=True)
 
     class Meta(BookRow.Meta):
         constraints = [models.UniqueConstraint("project", "code", name="activity_code")]
@@ -165,3 +177,42 @@ class DirectCost(BookRow):
     amount = models.CharField(max_length=40)
     accrual = models.CharField(max_length=10, null=True)
     in_budget = models.BooleanField(null=True)
+
+
+class RegisterEntry(BookRow):
+    """One row of a register of the project; `values` holds its columns as the book writes them."""
+
+    BOOK = {"code": "code", "name": "name"}
+
+    register = models.CharField(max_length=20)
+    code = models.CharField(max_length=100)
+    name = models.CharField(max_length=300)
+    values = models.JSONField(default=dict)
+
+    def to_book(self, codes: dict[str, dict[int, str]]) -> dict[str, object]:
+        return super().to_book(codes) | {k: v for k, v in self.values.items() if not empty(v)}
+
+
+class Estimate(BookRow):
+    """A top-down estimate kept by name, with what each element and activity got of its total."""
+
+    BOOK = {k: k for k in ("code", "name", "measure", "total", "top", "shares")}
+
+    code = models.CharField(max_length=100)
+    name = models.CharField(max_length=300)
+    measure = models.CharField(max_length=10, null=True)
+    total = models.CharField(max_length=40)
+    top = models.CharField(max_length=100, null=True)
+    shares = models.JSONField(default=list)
+
+
+class Choice(models.Model):
+    """A word of a list that the organisation keeps, such as the life-cycle states of a project."""
+
+    list = models.CharField(max_length=30)
+    word = models.CharField(max_length=100)
+    order = models.IntegerField(default=0)
+
+    class Meta:
+        ordering = ["order", "id"]
+        constraints = [models.UniqueConstraint("list", "word", name="choice_word")]

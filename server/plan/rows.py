@@ -13,12 +13,13 @@ class BookRow(models.Model):
     """Keys that hold a code of another list: key → foreign-key column (its row's code is written)."""
 
     project = models.ForeignKey("plan.Project", on_delete=models.CASCADE, related_name="+")
-    order = models.IntegerField()
+    order = models.FloatField()
+    """Its place in the list. A row that comes between two others gets a place between theirs."""
     extra = models.JSONField(default=dict)
 
     class Meta:
         abstract = True
-        ordering = ["order"]
+        ordering = ["order", "id"]
 
     def to_book(self, codes: dict[str, dict[int, str]]) -> dict[str, Any]:
         """The row as the book writes it; `codes` gives, by model name, the code of each id."""
@@ -29,6 +30,11 @@ class BookRow(models.Model):
                 value = codes[self.REFERS[key]][related] if related is not None else None
             else:
                 value = getattr(self, column)
-            if value is not None:
+            if not empty(value):
                 out[key] = value
         return out | self.extra
+
+
+def empty(value: object) -> bool:
+    """Whether a value is written as absence: null, an empty text, an empty list or object."""
+    return value is None or value == "" or value == [] or value == {}

@@ -52,7 +52,8 @@ def open_next(project: Project, after: Page) -> Page:
     """The next page: as long again as the last one was (a week for the first), with the next code."""
     before = Page.objects.filter(project=project, order__lt=after.order).order_by("-order").first()
     length = from_text(after.status) - from_text(before.status) if before else 7 * 1440
-    code, number = f"P{after.order + 2:02d}", after.order + 2
+    number = int(after.order) + 2
+    code = f"P{number:02d}"
     while Page.objects.filter(project=project, code=code).exists():
         number += 1
         code = f"P{number:02d}"

@@ -4,7 +4,8 @@ from dataclasses import dataclass
 
 from dryledger.compute import Results, compute
 from dryledger.plan import Book
-from server.exchange.books import Recent, live_book
+from server.exchange.books import Recent
+from server.exchange.live import live_book
 from server.plan.models import Project
 from server.posting.models import Page
 from server.posting.pages import find_page, find_project

@@ -14,7 +14,8 @@ from dryledger.compute import compute
 from dryledger.errors import BookInvalid
 from dryledger.exchange import book_from
 from dryledger.results import results_document
-from server.exchange.books import Recent, book_document, live_book
+from server.exchange.books import Recent, book_document
+from server.exchange.live import live_book
 from server.exchange.load import load_document
 from server.plan.models import Activity, Project
 from server.posting.models import Page

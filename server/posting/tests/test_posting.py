@@ -5,7 +5,8 @@ import json
 from dryledger.compute import compute
 from dryledger.exchange import book_from
 from dryledger.results import results_document
-from server.exchange.books import book_document, live_book
+from server.exchange.books import book_document
+from server.exchange.live import live_book
 from server.plan.models import Project
 from server.posting.models import Page, Statement
 from server.posting.sealing import verify

@@ -1,0 +1,206 @@
+"""The book of a project as it stands now, read from its rows.
+
+The plan is read whole once. After that each revision reads only the rows that its step wrote, and each page is read
+once for each of its own revisions, so that an entry or a changed duration costs what it touches, not the whole book.
+"""
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, replace
+from typing import Any
+
+from dryledger.book_rules import check_book
+from dryledger.calendar import Calendar as CoreCalendar
+from dryledger.errors import BookInvalid, Fault
+from dryledger.exchange import book_from
+from dryledger.fields import Reader
+from dryledger.page_records import read_period
+from dryledger.plan import Book, Period
+from dryledger.records import (
+    read_activity,
+    read_assignment,
+    read_baseline,
+    read_direct_cost,
+    read_estimate,
+    read_link,
+    read_resource,
+    read_wbs,
+)
+from dryledger.registers import REGISTERS, read_entry
+from server.exchange.books import LISTS, Recent, codes_of, page_document, plan_document, rows_of
+from server.plan.models import Activity, Assignment, DirectCost, Link, Project
+from server.posting.models import Page
+
+Touched = dict[str, set[int]]
+"""The keys of the rows that a step wrote, by the list of the book they stand in; "project" for the project itself."""
+
+
+@dataclass(frozen=True)
+class LivePlan:
+    """The plan as read: the book without its pages, the codes of rows by key, and each record with its place."""
+
+    book: Book
+    codes: dict[str, dict[int, str]]
+    rows: dict[str, dict[int, tuple[float, int, Any]]]
+
+    def keys(self, name: str) -> list[int]:
+        """The keys of the rows of a list, in the order of the book's records."""
+        return [pk for _, pk, _ in sorted(self.rows[name].values(), key=lambda x: x[:2])]
+
+
+_plans = Recent(24)
+_pages = Recent(400)
+_touched = Recent(400)
+
+
+def note_touched(project: Project, touched: Touched) -> None:
+    """Remember what the step that led to the project's plan revision wrote."""
+    _touched.put((project.uid, project.plan_revision), touched)
+
+
+def live_plan(project: Project) -> LivePlan:
+    """The plan at the project's plan revision. Raises BookInvalid where the rows make no valid book."""
+
+    def make() -> LivePlan:
+        touched = _touched.peek((project.uid, project.plan_revision))
+        before = _plans.peek((project.uid, project.plan_revision - 1))
+        if touched is None or before is None or touched.keys() & {"project", "calendars", "fields"}:
+            return _whole(project)
+        return _onwards(project, before, touched)
+
+    return _plans.get((project.uid, project.plan_revision), make)
+
+
+def forget_plan(project: Project) -> None:
+    """Drop the plan at the project's revision: its step was taken back before it ended."""
+    _plans.drop((project.uid, project.plan_revision))
+    _touched.drop((project.uid, project.plan_revision))
+
+
+def _whole(project: Project) -> LivePlan:
+    codes = codes_of(project)
+    book = book_from(plan_document(project, codes))
+    rows = {
+        key: {
+            pk: (order, pk, record)
+            for (order, pk), record in zip(rows_of(project, key).values_list("order", "pk"), getattr(book, key), strict=True)
+        }
+        for key in LISTS
+    }
+    return LivePlan(book, codes, rows)
+
+
+def _readers(book: Book) -> dict[str, Callable[[Reader], Any]]:
+    calendars, fallback = book.calendar_by_code, book.calendar_by_code[book.project.calendar]
+    registers = {key: _entry_reader(key) for key in REGISTERS}
+    return registers | {
+        "resources": lambda r: read_resource(r, fallback.code),
+        "wbs": read_wbs,
+        "activities": lambda r: read_activity(r, calendars, fallback),
+        "links": lambda r: read_link(r, fallback),
+        "costs": read_direct_cost,
+        "baselines": read_baseline,
+        "estimates": read_estimate,
+    }
+
+
+def _entry_reader(key: str) -> Callable[[Reader], Any]:
+    return lambda r: read_entry(r, REGISTERS[key])
+
+
+def _onwards(project: Project, before: LivePlan, touched: Touched) -> LivePlan:
+    """The plan after a step: what it wrote is read again, with whatever names or rests on it."""
+    faults: list[Fault] = []
+    touched = {key: set(pks) for key, pks in touched.items()}
+    codes = {name: dict(known) for name, known in before.codes.items()}
+    for key, name in (("activities", "Activity"), ("resources", "Resource"), ("wbs", "WbsElement")):
+        for pk in touched.get(key, ()):
+            codes[name].pop(pk, None)
+        codes[name].update(rows_of(project, key).filter(pk__in=touched.get(key, ())).values_list("pk", "code"))
+    _with_dependants(before, codes, touched)
+    rows = dict(before.rows)
+    book = before.book
+    for key in ("resources", "wbs", "activities", "links", "costs", "baselines", *REGISTERS, "estimates", "assignments"):
+        if not touched.get(key):
+            continue
+        kept = {pk: row for pk, row in rows[key].items() if pk not in touched[key]}
+        if key == "assignments":
+            on = {a.code: book.calendar_by_code.get(a.calendar, book.calendars[0]) for a in book.activities}
+            read: Callable[[Reader], Any] = lambda r: read_assignment(r, on, book.calendars[0])  # noqa: B023, E731
+        else:
+            read = _readers(book)[key]
+        for row in rows_of(project, key).filter(pk__in=touched[key]):
+            kept[row.pk] = (row.order, row.pk, read(Reader(row.to_book(codes), f"{key}:{row.pk}", faults)))
+        rows[key] = kept
+        book = replace(book, **{key: tuple(x[2] for x in sorted(kept.values(), key=lambda x: x[:2]))})
+    plan = LivePlan(book, codes, rows)
+    told = {f.path for f in faults}
+    faults += [f for f in check_book(book) if f.path not in told]
+    if faults:
+        raise BookInvalid([_keyed(plan, f) for f in faults])
+    return plan
+
+
+def _with_dependants(before: LivePlan, codes: dict[str, dict[int, str]], touched: Touched) -> None:
+    """Add to `touched` what names a row whose code changed, and what is read on a calendar that changed."""
+    renamed = {
+        name: {pk for pk in before.codes[name] if codes[name].get(pk, before.codes[name][pk]) != before.codes[name][pk]} for name in codes
+    }
+    activities = touched.get("activities", set())
+    if renamed["Activity"] or activities:
+        touched.setdefault("assignments", set()).update(Assignment.objects.filter(activity_id__in=activities).values_list("pk", flat=True))
+    if renamed["Activity"]:
+        moved = renamed["Activity"]
+        touched.setdefault("costs", set()).update(DirectCost.objects.filter(activity_id__in=moved).values_list("pk", flat=True))
+        links = touched.setdefault("links", set())
+        links.update(Link.objects.filter(source_id__in=moved).values_list("pk", flat=True))
+        links.update(Link.objects.filter(target_id__in=moved).values_list("pk", flat=True))
+    if renamed["Resource"]:
+        touched.setdefault("assignments", set()).update(
+            Assignment.objects.filter(resource_id__in=renamed["Resource"]).values_list("pk", flat=True)
+        )
+    if renamed["WbsElement"]:
+        touched.setdefault("activities", set()).update(
+            Activity.objects.filter(wbs_id__in=renamed["WbsElement"]).values_list("pk", flat=True)
+        )
+
+
+def _keyed(plan: LivePlan, fault: Fault) -> Fault:
+    """A fault whose path names a place in a list, with the key of the row in its stead."""
+    head, sep, rest = fault.path.partition("[")
+    if not sep or head not in plan.rows:
+        return fault
+    place, _, tail = rest.partition("]")
+    return Fault(f"{head}:{plan.keys(head)[int(place)]}{tail}", fault.message)
+
+
+def _period(page: Page, project: Project, plan: LivePlan) -> Period:
+    def make() -> Period:
+        faults: list[Fault] = []
+        book = plan.book
+        fallback: CoreCalendar = book.calendar_by_code[book.project.calendar]
+        on = {a.code: book.calendar_by_code[a.calendar] for a in book.activities}
+        return read_period(Reader(page_document(page, plan.codes), page.code, faults), on, fallback)
+
+    return _pages.get((page.uid, page.revision, project.plan_revision), make)
+
+
+def live_book(project: Project) -> Book:
+    """The book as it stands now, with its pages."""
+    plan = live_plan(project)
+    pages = Page.objects.filter(project=project).defer("inputs", "results")
+    return plan.book.with_periods(tuple(_period(p, project, plan) for p in pages))
+
+
+def touched_by(changes: Iterable[dict[str, Any]]) -> Touched:
+    """What the changes of a step touch of the plan; nothing where they touch only pages."""
+    names = {f"{m._meta.app_label}.{m._meta.object_name}": key for key, m in LISTS.items() if key not in REGISTERS}
+    out: Touched = {}
+    for c in changes:
+        if c["model"] == "plan.Project":
+            out.setdefault("project", set()).add(c["pk"])
+        elif c["model"] == "plan.RegisterEntry":
+            values = c["after"] or c["before"]
+            out.setdefault(values["register"], set()).add(c["pk"])
+        elif c["model"] in names:
+            out.setdefault(names[c["model"]], set()).add(c["pk"])
+    return out
