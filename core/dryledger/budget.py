@@ -9,16 +9,27 @@ import math
 from bisect import bisect_left, bisect_right
 from dataclasses import dataclass
 from datetime import date
-from decimal import Decimal
+from decimal import Decimal, localcontext
 
 from dryledger.calendar import DAY, Instant, midnight, month_end, month_start
 from dryledger.durations import planned_duration, work_of
 from dryledger.errors import BookInvalid, Fault
+from dryledger.money import CONTEXT, minor_unit, rounded
 from dryledger.plan import Activity, Assignment, Book, DirectCost, Rate
 from dryledger.schedule import Scheduled
 from dryledger.spread import Spread
 
-__all__ = ["direct_amount", "planned_lines", "posted_cost", "rate_on", "work_cost"]
+__all__ = [
+    "PricedLine",
+    "direct_amount",
+    "planned_cost",
+    "planned_lines",
+    "planned_work",
+    "posted_cost",
+    "priced_lines",
+    "rate_on",
+    "work_cost",
+]
 
 ZERO, ONE, SIXTY = Decimal(0), Decimal(1), Decimal(60)
 LONGEST = 100 * 366 * DAY
@@ -172,16 +183,47 @@ def planned_lines(book: Book, activity: Activity, row: Scheduled) -> list[tuple[
 
     Costs that are not in the budget are left out, and so is what costs nothing.
     """
+    return [(x.name, x.amount, x.accrual, x.profile) for x in priced_lines(book, activity, row) if x.in_budget]
+
+
+@dataclass(frozen=True)
+class PricedLine:
+    """What one assignment or direct cost of an activity costs as planned, unrounded, and of which kind it is."""
+
+    name: str
+    kind: str
+    amount: Decimal
+    accrual: str
+    profile: str
+    in_budget: bool = True
+
+
+def priced_lines(book: Book, activity: Activity, row: Scheduled) -> list[PricedLine]:
+    """Each assignment and direct cost of an activity; `kind` is labour, equipment, material or direct."""
     duration = row.remaining if row.state == "not_started" else planned_duration(book, activity)
-    out: list[tuple[str, Decimal, str, str]] = []
+    out: list[PricedLine] = []
     for a in book.assignments_of.get(activity.code, ()):
         minutes = work_of(book, activity, a, duration)
         total = book.axes[activity.code].between(row.start, row.finish)
         spreads = work_cost(book, activity, a, minutes, a.quantity or ZERO, row.start, row.finish, total, True)
         cost = sum((s.amount for s in spreads), ZERO)
         if cost:
-            out.append((book.resource_by_code[a.resource].name, cost, "uniform", activity.profile))
+            resource = book.resource_by_code[a.resource]
+            out.append(PricedLine(resource.name, resource.kind, cost, "uniform", activity.profile))
     for c in book.costs_of.get(activity.code, ()):
-        if c.in_budget:
-            out.append((c.name, direct_amount(book, c, duration), c.accrual, activity.profile))
+        out.append(PricedLine(c.name, "direct", direct_amount(book, c, duration), c.accrual, activity.profile, c.in_budget))
     return out
+
+
+def planned_cost(book: Book, activity: Activity, row: Scheduled) -> Decimal:
+    """The budget of one activity as planned, in the currency's minor unit: the sum of its rounded lines."""
+    unit = minor_unit(book.project.currency)
+    with localcontext(CONTEXT):
+        return sum((rounded(x.amount, unit) for x in priced_lines(book, activity, row) if x.in_budget), ZERO)
+
+
+def planned_work(book: Book, activity: Activity, row: Scheduled) -> Decimal:
+    """The planned labour of one activity in minutes."""
+    duration = row.remaining if row.state == "not_started" else planned_duration(book, activity)
+    labour = (a for a in book.assignments_of.get(activity.code, ()) if book.resource_by_code[a.resource].kind == "labour")
+    return sum((work_of(book, activity, a, duration) for a in labour), ZERO)

@@ -40,6 +40,8 @@ class Changes:
     def __init__(self) -> None:
         self.rows: list[Row] = []
         self.undoable = True
+        self.label = ""
+        """What was done, where that is only known in the end."""
 
     def save(self, row: models.Model) -> None:
         """Write a row, new or changed."""
@@ -85,7 +87,7 @@ def step(project: Project, person: Person, revision: int, kind: str, label: str,
             revision=now.revision,
             by=person,
             kind=kind,
-            label=label[:500],
+            label=(changes.label or label)[:500],
             subject=subject,
             changes=changes.rows if changes.undoable else [],
             undoable=changes.undoable,

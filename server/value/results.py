@@ -45,3 +45,9 @@ def view(project_code: str, page_code: str) -> View:
     page = find_page(project, page_code)
     found = results_of(project, page)
     return View(project, page, found.book, found)
+
+
+def forget_results(project: Project, page: Page) -> None:
+    """Drop the results at the project's revision: its step was taken back before it ended."""
+    _results.drop((project.uid, project.revision, page.uid))
+    _newest.drop(project.uid)

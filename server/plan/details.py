@@ -1,0 +1,307 @@
+"""What the plan room reads beside the sheet: the project's own page, its lists, and all of one activity."""
+
+from dataclasses import dataclass, field
+from typing import Any
+
+from dryledger.calendar import to_text
+from dryledger.fields import duration_text
+from dryledger.plan import Book, Link
+from dryledger.registers import REGISTERS
+from dryledger.typed_plan import link_words
+from dryledger.working_dates import said_driver
+from server.exchange.books import codes_of, rows_of
+from server.exchange.live import live_plan
+from server.plan.models import Assignment, Choice, DirectCost, Project
+from server.plan.models import Link as LinkRow
+from server.plan.sheet import PlanRow, live_results, sheet_of
+from server.posting.models import Page
+from server.posting.pages import find_project
+from server.shared.problems import Refused
+
+
+@dataclass
+class Named:
+    """A row that others choose from."""
+
+    id: str
+    code: str
+    name: str
+    kind: str = ""
+    role: bool = False
+
+
+@dataclass
+class OwnField:
+    """One of the project's own columns."""
+
+    code: str
+    name: str
+    kind: str
+    options: list[str]
+
+
+@dataclass
+class PlanOut:
+    """The plan sheet with what its cells choose from."""
+
+    revision: int
+    currency: str
+    start: str
+    finish: str
+    status: str
+    deadline: str | None
+    baseline: str | None
+    calendar: str
+    hours_per_day: float
+    rows: list[PlanRow]
+    fields: list[OwnField]
+    calendars: list[Named]
+    resources: list[Named]
+    views: list[dict[str, Any]]
+
+
+def plan_out(code: str) -> PlanOut:
+    """The plan sheet of a project."""
+    project = find_project(code)
+    sheet = sheet_of(project)
+    book, results = sheet.results.book, sheet.results
+    return PlanOut(
+        project.revision,
+        project.currency,
+        to_text(book.project.start),
+        to_text(results.schedule.finish),
+        to_text(results.status) if results.status is not None else "",
+        to_text(book.project.deadline) if book.project.deadline is not None else None,
+        results.baseline.code if results.baseline else None,
+        project.calendar,
+        float(book.calendar_by_code[project.calendar].hours_per_day),
+        list(sheet.rows.values()),
+        own_fields(book),
+        [Named(f"k{pk}", c.code, c.name) for pk, (_, _, c) in sheet.plan.rows["calendars"].items()],
+        [Named(f"r{pk}", r.code, r.name, r.kind, r.role) for pk, (_, _, r) in sheet.plan.rows["resources"].items()],
+        project.views,
+    )
+
+
+def own_fields(book: Book) -> list[OwnField]:
+    """The project's own columns in order."""
+    return [
+        OwnField(str(d["code"]), str(d["name"]), str(d.get("kind", "text")), list(d.get("options", ())))  # type: ignore[call-overload]
+        for d in book.fields
+    ]
+
+
+@dataclass
+class RegisterColumn:
+    """A column of a register."""
+
+    key: str
+    kind: str
+    options: list[str]
+
+
+@dataclass
+class RegisterOut:
+    """A register with its columns and rows; each row holds its values by column."""
+
+    key: str
+    columns: list[RegisterColumn]
+    rows: list[dict[str, Any]]
+
+
+@dataclass
+class ProjectPage:
+    """The project's own page."""
+
+    revision: int
+    project: dict[str, Any]
+    states: list[str]
+    calendars: list[Named]
+    registers: list[RegisterOut]
+
+
+def project_page(code: str) -> ProjectPage:
+    """The project's fields and registers."""
+    project = find_project(code)
+    registers = []
+    for key, columns in REGISTERS.items():
+        rows = [{"id": f"g{r.pk}", "code": r.code, "name": r.name, **r.values} for r in rows_of(project, key)]  # type: ignore[attr-defined]
+        registers.append(RegisterOut(key, [RegisterColumn(c.key, c.kind, list(c.options)) for c in columns], rows))
+    return ProjectPage(
+        project.revision,
+        {"id": f"p{project.pk}", **project.to_book()},
+        [c.word for c in Choice.objects.filter(list="state")],
+        [Named(f"k{c.pk}", c.code, c.name) for c in rows_of(project, "calendars")],  # type: ignore[attr-defined]
+        registers,
+    )
+
+
+@dataclass
+class ListsOut:
+    """Calendars and resources, as their editors show them; `users` says who uses each calendar."""
+
+    revision: int
+    currency: str
+    start: str
+    finish: str
+    project_calendar: str
+    calendars: list[dict[str, Any]]
+    resources: list[dict[str, Any]]
+    activities: list[Named]
+
+
+def lists_out(code: str) -> ListsOut:
+    """The calendars and resources of a project."""
+    project = find_project(code)
+    plan, results = live_plan(project), live_results(project)
+    book = plan.book
+    users: dict[str, list[str]] = {c.code: [] for c in book.calendars}
+    if project.calendar in users:
+        users[project.calendar].append("the project")
+    for r in book.resources:
+        users[r.calendar].append(r.name)
+    for a in book.activities:
+        users[a.calendar].append(a.name)
+    codes = codes_of(project)
+    calendars: list[dict[str, Any]] = []
+    for row in rows_of(project, "calendars"):
+        doc = row.to_book(codes)
+        calendars.append({"id": f"k{row.pk}", **doc, "users": users[str(doc["code"])][:200], "used": len(users[str(doc["code"])])})
+    on = {code: len(found) for code, found in book.activities_on.items()}
+    resources: list[dict[str, Any]] = []
+    for row in rows_of(project, "resources"):
+        doc = row.to_book(codes)
+        resources.append({"id": f"r{row.pk}", **doc, "activities": on.get(str(doc["code"]), 0)})
+    return ListsOut(
+        project.revision,
+        project.currency,
+        to_text(book.project.start),
+        to_text(results.schedule.finish),
+        project.calendar,
+        calendars,
+        resources,
+        [Named(f"a{pk}", c, book.activity_by_code[c].name) for pk, c in plan.codes["Activity"].items()],
+    )
+
+
+@dataclass
+class LinkOut:
+    """A link of an activity, with the row at its other end."""
+
+    id: str
+    other: str
+    code: str
+    name: str
+    type: str
+    lag: str
+    lag_basis: str
+    words: str
+    driving: bool
+
+
+@dataclass
+class AssignmentOut:
+    """A resource on an activity."""
+
+    id: str
+    resource: str
+    code: str
+    name: str
+    kind: str
+    units: float
+    work: str | None
+    quantity: float | None
+
+
+@dataclass
+class CostOut:
+    """A direct cost of an activity."""
+
+    id: str
+    name: str
+    kind: str
+    amount: str
+    accrual: str
+    in_budget: bool
+
+
+@dataclass
+class RowOut:
+    """All of one activity, for editing it in the margin."""
+
+    row: PlanRow
+    drivers: list[str]
+    before: list[LinkOut]
+    after: list[LinkOut]
+    assignments: list[AssignmentOut]
+    costs: list[CostOut]
+    constraint: dict[str, Any] | None
+    value_method: dict[str, Any] | None
+    safe_duration: str | None
+    posted: list[str] = field(default_factory=list)
+
+
+def row_out(code: str, name: str) -> RowOut:
+    """One activity by its row's name."""
+    project = find_project(code)
+    sheet = sheet_of(project)
+    row = sheet.rows.get(name)
+    if row is None or row.kind == "wbs":
+        raise Refused("not-found", "There is no such activity in this plan.", 404)
+    pk, book = int(name[1:]), sheet.results.book
+    activity = sheet.plan.rows["activities"][pk][2]
+    driven = sheet.results.schedule.activities[row.code].driven_by
+    from server.plan.models import Activity
+
+    kept = Activity.objects.get(pk=pk)
+    return RowOut(
+        row,
+        [said_driver(sheet.results, d) for d in driven],
+        [
+            _link(project, k, sheet.plan.rows["links"][k.pk][2], k.source_id, True, book, driven)
+            for k in LinkRow.objects.filter(target_id=pk).select_related("source", "target")
+        ],
+        [
+            _link(project, k, sheet.plan.rows["links"][k.pk][2], k.target_id, False, book, [])
+            for k in LinkRow.objects.filter(source_id=pk).select_related("source", "target")
+        ],
+        [
+            AssignmentOut(
+                f"s{a.pk}",
+                f"r{a.resource_id}",
+                a.resource.code,
+                a.resource.name,
+                a.resource.kind or "labour",
+                1.0 if a.units is None else a.units,
+                a.work,
+                a.quantity,
+            )
+            for a in Assignment.objects.filter(activity_id=pk).select_related("resource")
+        ],
+        [
+            CostOut(f"c{c.pk}", c.name, c.kind or "fixed", c.amount, c.accrual or "uniform", c.in_budget is not False)
+            for c in DirectCost.objects.filter(activity_id=pk)
+        ],
+        kept.constraint,
+        kept.value_method,
+        duration_text(activity.safe_duration, book.calendar_by_code[activity.calendar], ("d", "h", "min"))
+        if activity.safe_duration is not None
+        else None,
+        list(Page.objects.filter(statements__activity_id=pk).values_list("code", flat=True)),
+    )
+
+
+def _link(project: Project, k: LinkRow, link: Link, other: int, into: bool, book: Book, driven: list[str]) -> LinkOut:
+    end = k.source if into else k.target
+    on = book.calendar_by_code[project.calendar]
+    return LinkOut(
+        f"l{k.pk}",
+        f"a{other}",
+        end.code,
+        end.name,
+        link.type,
+        k.lag or "0d",
+        link.lag_basis,
+        link_words(link, end.name, on) if into else "",
+        f"link:{link.source}" in driven,
+    )
