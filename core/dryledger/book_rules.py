@@ -54,51 +54,46 @@ def _references(book: Book) -> Iterator[Fault]:
     calendars, resources = set(book.calendar_by_code), set(book.resource_by_code)
     baselines = set(book.baseline_by_code)
 
-    def missing(code: str | None, known: set[str], path: str, what: str) -> Iterator[Fault]:
-        if code and code not in known:
-            yield Fault(path, f"there is no {what} “{code}”")
+    def missing(codes: Sequence[str | None], known: set[str], path: str, key: str, what: str) -> Iterator[Fault]:
+        if set(codes) - known:
+            for i, code in enumerate(codes):
+                if code and code not in known:
+                    yield Fault(f"{path}[{i}]{key}", f"there is no {what} “{code}”")
 
     p = book.project
-    yield from missing(p.calendar, calendars, "project.calendar", "calendar")
-    yield from missing(p.measured_against, baselines, "project.measured_against", "baseline")
-    for i, code in enumerate(p.compared_with):
-        yield from missing(code, baselines, f"project.compared_with[{i}]", "baseline")
-    for i, r in enumerate(book.resources):
-        yield from missing(r.calendar, calendars, f"resources[{i}].calendar", "calendar")
-    for i, w in enumerate(book.wbs):
-        yield from missing(w.parent, wbs, f"wbs[{i}].parent", "WBS element")
-    for i, a in enumerate(book.activities):
-        yield from missing(a.wbs, wbs, f"activities[{i}].wbs", "WBS element")
-        yield from missing(a.calendar, calendars, f"activities[{i}].calendar", "calendar")
-        yield from missing(a.value_method.base, activities, f"activities[{i}].value_method.base", "activity")
-    for i, link in enumerate(book.links):
-        yield from missing(link.source, activities, f"links[{i}].from", "activity")
-        yield from missing(link.target, activities, f"links[{i}].to", "activity")
-    for i, x in enumerate(book.assignments):
-        yield from missing(x.activity, activities, f"assignments[{i}].activity", "activity")
-        yield from missing(x.resource, resources, f"assignments[{i}].resource", "resource")
-    for i, c in enumerate(book.costs):
-        yield from missing(c.activity, activities, f"costs[{i}].activity", "activity")
+    for key, value, known, what in (
+        ("calendar", p.calendar, calendars, "calendar"),
+        ("measured_against", p.measured_against, baselines, "baseline"),
+    ):
+        if value and value not in known:
+            yield Fault(f"project.{key}", f"there is no {what} “{value}”")
+    yield from missing(p.compared_with, baselines, "project.compared_with", "", "baseline")
+    yield from missing([r.calendar for r in book.resources], calendars, "resources", ".calendar", "calendar")
+    yield from missing([w.parent for w in book.wbs], wbs, "wbs", ".parent", "WBS element")
+    yield from missing([a.wbs for a in book.activities], wbs, "activities", ".wbs", "WBS element")
+    yield from missing([a.calendar for a in book.activities], calendars, "activities", ".calendar", "calendar")
+    yield from missing([a.value_method.base for a in book.activities], activities, "activities", ".value_method.base", "activity")
+    yield from missing([k.source for k in book.links], activities, "links", ".from", "activity")
+    yield from missing([k.target for k in book.links], activities, "links", ".to", "activity")
+    yield from missing([x.activity for x in book.assignments], activities, "assignments", ".activity", "activity")
+    yield from missing([x.resource for x in book.assignments], resources, "assignments", ".resource", "resource")
+    yield from missing([c.activity for c in book.costs], activities, "costs", ".activity", "activity")
     for i, b in enumerate(book.baselines):
         own = {c.code for c in b.calendars}
-        yield from missing(b.calendar, own, f"baselines[{i}].calendar", "calendar of this baseline")
-        there = {a.code for a in b.activities}
-        for j, ba in enumerate(b.activities):
-            path = f"baselines[{i}].activities[{j}]"
-            yield from missing(ba.calendar, own, f"{path}.calendar", "calendar of this baseline")
-            yield from missing(ba.wbs, wbs, f"{path}.wbs", "WBS element")
-            yield from missing(ba.value_method.base, there, f"{path}.value_method.base", "activity of this baseline")
+        if b.calendar and b.calendar not in own:
+            yield Fault(f"baselines[{i}].calendar", f"there is no calendar of this baseline “{b.calendar}”")
+        path = f"baselines[{i}].activities"
+        yield from missing([a.calendar for a in b.activities], own, path, ".calendar", "calendar of this baseline")
+        yield from missing([a.wbs for a in b.activities], wbs, path, ".wbs", "WBS element")
+        bases = [a.value_method.base for a in b.activities]
+        yield from missing(bases, set(b.by_code), path, ".value_method.base", "activity of this baseline")
     for i, period in enumerate(book.periods):
-        for j, s in enumerate(period.statements):
-            yield from missing(s.activity, activities, f"periods[{i}].statements[{j}].activity", "activity")
-        for j, h in enumerate(period.hours):
-            path = f"periods[{i}].hours[{j}]"
-            yield from missing(h.activity, activities, f"{path}.activity", "activity")
-            yield from missing(h.resource, resources, f"{path}.resource", "resource")
-        for j, e in enumerate(period.costs):
-            path = f"periods[{i}].costs[{j}]"
-            yield from missing(e.activity, activities, f"{path}.activity", "activity")
-            yield from missing(e.wbs, wbs, f"{path}.wbs", "WBS element")
+        at = f"periods[{i}]"
+        yield from missing([s.activity for s in period.statements], activities, f"{at}.statements", ".activity", "activity")
+        yield from missing([h.activity for h in period.hours], activities, f"{at}.hours", ".activity", "activity")
+        yield from missing([h.resource for h in period.hours], resources, f"{at}.hours", ".resource", "resource")
+        yield from missing([e.activity for e in period.costs], activities, f"{at}.costs", ".activity", "activity")
+        yield from missing([e.wbs for e in period.costs], wbs, f"{at}.costs", ".wbs", "WBS element")
 
 
 def _loops(book: Book) -> Iterator[Fault]:

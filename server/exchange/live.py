@@ -41,6 +41,8 @@ class LivePlan:
     book: Book
     codes: dict[str, dict[int, str]]
     rows: dict[str, dict[int, tuple[float, int, Any]]]
+    reading: int
+    """The plan revision of the last change to codes or calendars: pages read since then still read the same."""
 
     def keys(self, name: str) -> list[int]:
         """The keys of the rows of a list, in the order of the book's records."""
@@ -86,7 +88,7 @@ def _whole(project: Project) -> LivePlan:
         }
         for key in LISTS
     }
-    return LivePlan(book, codes, rows)
+    return LivePlan(book, codes, rows, project.plan_revision)
 
 
 def _readers(book: Book) -> dict[str, Callable[[Reader], Any]]:
@@ -132,12 +134,22 @@ def _onwards(project: Project, before: LivePlan, touched: Touched) -> LivePlan:
             kept[row.pk] = (row.order, row.pk, read(Reader(row.to_book(codes), f"{key}:{row.pk}", faults)))
         rows[key] = kept
         book = replace(book, **{key: tuple(x[2] for x in sorted(kept.values(), key=lambda x: x[:2]))})
-    plan = LivePlan(book, codes, rows)
+    kept = _reads_the_same(before, book, touched)
+    plan = LivePlan(book, codes, rows, before.reading if kept else project.plan_revision)
     told = {f.path for f in faults}
     faults += [f for f in check_book(book) if f.path not in told]
     if faults:
         raise BookInvalid([_keyed(plan, f) for f in faults])
     return plan
+
+
+def _reads_the_same(before: LivePlan, book: Book, touched: Touched) -> bool:
+    """Whether pages mean the same in the new book: no code changed, and no activity is on another calendar."""
+    if touched.get("resources") or touched.get("wbs"):
+        return False
+    now = book.activity_by_code
+    old = [before.rows["activities"][pk][2] for pk in touched.get("activities", ()) if pk in before.rows["activities"]]
+    return all(a.code in now and now[a.code].calendar == a.calendar for a in old)
 
 
 def _with_dependants(before: LivePlan, codes: dict[str, dict[int, str]], touched: Touched) -> None:
@@ -181,7 +193,7 @@ def _period(page: Page, project: Project, plan: LivePlan) -> Period:
         on = {a.code: book.calendar_by_code[a.calendar] for a in book.activities}
         return read_period(Reader(page_document(page, plan.codes), page.code, faults), on, fallback)
 
-    return _pages.get((page.uid, page.revision, project.plan_revision), make)
+    return _pages.get((page.uid, page.revision, project.uid, plan.reading), make)
 
 
 def live_book(project: Project) -> Book:

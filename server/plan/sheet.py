@@ -1,6 +1,7 @@
 """The plan sheet: every element and activity with its dates, and after a change only the rows that look different."""
 
-from dataclasses import dataclass, field
+import logging
+from dataclasses import MISSING, dataclass, field, fields
 from decimal import Decimal
 from typing import Any
 
@@ -65,6 +66,13 @@ class PlanRow:
     pauses: list[list[str]] = field(default_factory=list)
     fields: dict[str, Any] = field(default_factory=dict)
 
+    def __plain__(self) -> dict[str, Any]:
+        """As sent: what is as it mostly is, is left out."""
+        return {n: v for n, usual in _USUAL if (v := getattr(self, n)) != usual and v != [] and v != {}}
+
+
+_USUAL = [(f.name, None if f.default is MISSING else f.default) for f in fields(PlanRow)]
+
 
 @dataclass
 class PlanSheet:
@@ -76,6 +84,7 @@ class PlanSheet:
     driving: set[str]
 
 
+log = logging.getLogger(__name__)
 _sheets = Recent(12)
 
 
@@ -103,6 +112,8 @@ def make_sheet(project: Project, before: PlanSheet | None) -> PlanSheet:
     key_of = {code: pk for pk, code in plan.codes["Activity"].items()}
     above = {code: f"w{pk}" for pk, code in plan.codes["WbsElement"].items()}
     rows: dict[str, PlanRow] = {}
+    if before is not None and not _comparable(before.results, results):
+        before = None
     for pk, (order, _, a) in plan.rows["activities"].items():
         name = f"a{pk}"
         old = before.rows.get(name) if before else None
@@ -113,6 +124,12 @@ def make_sheet(project: Project, before: PlanSheet | None) -> PlanSheet:
             rows[name] = old if old == made and old is not None else made
     _elements(rows, plan, results, above, before)
     return PlanSheet(rows, results, plan, driving)
+
+
+def _comparable(old: Results, new: Results) -> bool:
+    """Whether rows of one can stand in the other: same resources, own fields, elements and baseline."""
+    a, b = old.book, new.book
+    return a.resources is b.resources and a.fields == b.fields and a.wbs is b.wbs and old.baseline is new.baseline
 
 
 def _same(before: PlanSheet, plan: LivePlan, results: Results, driving: set[str], pk: int, a: Activity) -> bool:
@@ -126,10 +143,6 @@ def _same(before: PlanSheet, plan: LivePlan, results: Results, driving: set[str]
         and old.book.links_into.get(code) == new.book.links_into.get(code)
         and old.book.assignments_of.get(code) == new.book.assignments_of.get(code)
         and old.book.costs_of.get(code) == new.book.costs_of.get(code)
-        and old.book.resources is new.book.resources
-        and old.book.fields == new.book.fields
-        and old.baseline is new.baseline
-        and old.book.wbs is new.book.wbs
         and old.progress[code] == new.progress[code]
     )
 
@@ -239,3 +252,12 @@ def _elements(rows: dict[str, PlanRow], plan: LivePlan, r: Results, above: dict[
 def changed(before: PlanSheet, now: PlanSheet) -> tuple[list[PlanRow], list[str]]:
     """The rows that look different now, and the names of those that are gone."""
     return [row for name, row in now.rows.items() if before.rows.get(name) is not row], [n for n in before.rows if n not in now.rows]
+
+
+def read_ahead() -> None:
+    """Make the sheet of every project; one that can't be made is left for whoever opens it."""
+    for project in Project.objects.all():
+        try:
+            sheet_of(project)
+        except Exception:
+            log.exception("could not read %s ahead", project.code)

@@ -21,6 +21,8 @@ def plain(value: Any) -> Any:
         return {k: plain(v) for k, v in value.items()}
     if isinstance(value, (list, tuple)):
         return [plain(v) for v in value]
+    if hasattr(value, "__plain__"):
+        return value.__plain__()
     if is_dataclass(value):
         return {name: plain(getattr(value, name)) for name in _names(type(value))}
     raise TypeError(f"{type(value)} is not plain data")

@@ -1,8 +1,28 @@
 """The application as a WSGI server takes it."""
 
+import gc
 import os
+import threading
 
 from django.core.wsgi import get_wsgi_application
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "server.site.settings")
 application = get_wsgi_application()
+
+# Plans live long in memory: looking through them for garbage at every few hundred objects costs more than the work itself.
+gc.set_threshold(100_000, 50, 100)
+
+
+def _read_ahead() -> None:
+    """Read every plan once, so that nobody waits for the first look at it."""
+    from django.db import connection
+
+    from server.plan.sheet import read_ahead
+
+    try:
+        read_ahead()
+    finally:
+        connection.close()
+
+
+threading.Thread(target=_read_ahead, daemon=True).start()
