@@ -26,11 +26,11 @@ class PlanRow:
     """A row of the plan. Of an element only the sums and the dates over its activities are there."""
 
     id: str
-    parent: str | None
     order: float
     code: str
     name: str
     kind: str
+    parent: str | None = None
     start: str | None = None
     finish: str | None = None
     cost: str = "0"
@@ -199,7 +199,7 @@ def _activity_row(
         cost=f"{cost:f}",
         weight=float(a.weight),
         duration=duration_text(a.duration, calendar, ("d", "h", "min")) if a.duration or a.kind != "milestone" else "0d",
-        span=duration_text(x.duration, calendar, ("d", "h", "min")) if x.duration != a.duration else "",
+        span=f"{round(x.duration / 60 / calendar.hours_per_day, 2):g}d" if x.duration != a.duration else "",
         calendar=a.calendar if a.calendar != book.project.calendar else "",
         after=links_text(book.links_into.get(a.code, ()), book.calendar_by_code[book.project.calendar]),
         people=_people(book, a.code),
@@ -244,7 +244,7 @@ def _elements(rows: dict[str, PlanRow], plan: LivePlan, r: Results, above: dict[
             span[2] += Decimal(row.cost)
     for pk, (order, _, w) in plan.rows["wbs"].items():
         start, finish, cost = spans.get(f"w{pk}", (None, None, Decimal(0)))
-        made = PlanRow(f"w{pk}", above.get(w.parent or ""), order, w.code, w.name, "wbs", start, finish, f"{cost:f}", float(w.weight))
+        made = PlanRow(f"w{pk}", order, w.code, w.name, "wbs", above.get(w.parent or ""), start, finish, f"{cost:f}", float(w.weight))
         old = before.rows.get(made.id) if before else None
         rows[made.id] = old if old == made and old is not None else made
 

@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/holidays": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The public holidays of a country and year, from a holiday library, as exceptions of a calendar. */
+        get: operations["holidays"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects": {
         parameters: {
             query?: never;
@@ -11,10 +28,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description All projects. */
+        /** @description All projects; a new one. */
         get: operations["desk"];
         put?: never;
-        post?: never;
+        /** @description All projects; a new one. */
+        post: operations["new_project"];
         delete?: never;
         options?: never;
         head?: never;
@@ -30,6 +48,23 @@ export interface paths {
         };
         /** @description One project: its pages, revision and baseline. */
         get: operations["frame"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/about": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The project's fields and registers. */
+        get: operations["project_page"];
         put?: never;
         post?: never;
         delete?: never;
@@ -278,6 +313,108 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The plan sheet. */
+        get: operations["plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/plan/{way}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Undo or redo, answered as a change of the plan is. */
+        post: operations["turn_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/plan/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Change the plan. */
+        post: operations["change_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/plan/lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Calendars and resources. */
+        get: operations["plan_lists"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/plan/rows/{row}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All of one activity of the plan. */
+        get: operations["plan_row"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/plan/views": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Keep the named views of the plan sheet. */
+        put: operations["keep_views"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/redo": {
         parameters: {
             query?: never;
@@ -331,6 +468,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/states": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Keep the organisation's list of life-cycle states. */
+        put: operations["keep_states"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The templates that ship, and what a new project can be told at once. */
+        get: operations["templates"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -353,6 +524,18 @@ export interface components {
             people: string[];
             history?: components["schemas"]["Said"][];
             measures?: components["schemas"]["MeasureRow"] | null;
+        };
+        AssignmentOut: {
+            id: string;
+            resource: string;
+            code: string;
+            name: string;
+            kind: string;
+            /** Format: double */
+            units: number;
+            work: string | null;
+            /** Format: double */
+            quantity: number | null;
         };
         BalanceOut: {
             status: string;
@@ -419,6 +602,21 @@ export interface components {
         Closed: {
             page: string;
         };
+        CostOut: {
+            id: string;
+            name: string;
+            kind: string;
+            amount: string;
+            accrual: string;
+            in_budget: boolean;
+        };
+        Country: {
+            code: string;
+            name: string;
+        };
+        Created: {
+            code: string;
+        };
         CurveOut: {
             scope: string;
             bucket: string;
@@ -484,8 +682,42 @@ export interface components {
             treatment: string;
             pages: components["schemas"]["PageOut"][];
         };
+        Holiday: {
+            date: string;
+            name: string;
+        };
+        HolidaysOut: {
+            country: string;
+            year: number;
+            days?: components["schemas"]["Holiday"][];
+        };
         JournalOut: {
             steps: components["schemas"]["StepOut"][];
+        };
+        LinkOut: {
+            id: string;
+            other: string;
+            code: string;
+            name: string;
+            type: string;
+            lag: string;
+            lag_basis: string;
+            words: string;
+            driving: boolean;
+        };
+        ListsOut: {
+            revision: number;
+            currency: string;
+            start: string;
+            finish: string;
+            project_calendar: string;
+            calendars: {
+                [key: string]: unknown;
+            }[];
+            resources: {
+                [key: string]: unknown;
+            }[];
+            activities: components["schemas"]["Named"][];
         };
         MeasureRow: {
             kind: string;
@@ -535,10 +767,41 @@ export interface components {
             /** Format: double */
             days: number;
         };
+        MovedRow: {
+            row: string;
+            code: string;
+            name: string;
+            before: string;
+            after: string;
+            /** Format: double */
+            days: number;
+        };
+        Named: {
+            id: string;
+            code: string;
+            name: string;
+            kind?: string;
+            role?: boolean;
+        };
+        NewProject: {
+            name: string;
+            code?: string;
+            source?: string;
+            of?: string;
+            progress?: boolean;
+            start?: string;
+            currency?: string;
+        };
         OperandOut: {
             label: string;
             value: string | null;
             measure: string | null;
+        };
+        OwnField: {
+            code: string;
+            name: string;
+            kind: string;
+            options: string[];
         };
         PageOut: {
             code: string;
@@ -563,6 +826,88 @@ export interface components {
             full_name: string;
             role: string;
         };
+        PlanEffect: {
+            revision: number;
+            label: string;
+            rows: components["schemas"]["PlanRow"][];
+            removed: string[];
+            moved: components["schemas"]["MovedRow"][];
+            moved_count: number;
+            finish: string;
+            finish_before: string;
+            cost: string;
+            cost_before: string;
+            made?: {
+                [key: string]: string;
+            };
+        };
+        PlanOut: {
+            revision: number;
+            currency: string;
+            start: string;
+            finish: string;
+            status: string;
+            deadline: string | null;
+            baseline: string | null;
+            calendar: string;
+            /** Format: double */
+            hours_per_day: number;
+            rows: components["schemas"]["PlanRow"][];
+            fields: components["schemas"]["OwnField"][];
+            calendars: components["schemas"]["Named"][];
+            resources: components["schemas"]["Named"][];
+            views: {
+                [key: string]: unknown;
+            }[];
+        };
+        PlanRow: {
+            id: string;
+            /** Format: double */
+            order: number;
+            code: string;
+            name: string;
+            kind: string;
+            parent?: string | null;
+            start?: string | null;
+            finish?: string | null;
+            cost?: string;
+            /** Format: double */
+            weight?: number;
+            duration?: string;
+            span?: string;
+            calendar?: string;
+            after?: string;
+            people?: string;
+            direct_cost?: string | null;
+            constraint?: string;
+            deadline?: string | null;
+            /** Format: double */
+            total_float?: number | null;
+            /** Format: double */
+            free_float?: number | null;
+            /** Format: double */
+            late?: number | null;
+            state?: string;
+            /** Format: double */
+            percent?: number;
+            critical?: boolean;
+            driving?: boolean;
+            driver?: string;
+            mode?: string;
+            method?: string;
+            profile?: string;
+            odd?: string | null;
+            worked_to?: string | null;
+            resume?: string | null;
+            base_start?: string | null;
+            base_finish?: string | null;
+            float_to?: string | null;
+            links?: string[];
+            pauses?: string[][];
+            fields?: {
+                [key: string]: unknown;
+            };
+        };
         PointOut: {
             end: string;
             pv: string;
@@ -581,6 +926,27 @@ export interface components {
             page: string;
             mark: string;
             mark_word: string;
+        };
+        ProjectPage: {
+            revision: number;
+            project: {
+                [key: string]: unknown;
+            };
+            states: string[];
+            calendars: components["schemas"]["Named"][];
+            registers: components["schemas"]["RegisterOut"][];
+        };
+        RegisterColumn: {
+            key: string;
+            kind: string;
+            options: string[];
+        };
+        RegisterOut: {
+            key: string;
+            columns: components["schemas"]["RegisterColumn"][];
+            rows: {
+                [key: string]: unknown;
+            }[];
         };
         ReportOut: {
             project: string;
@@ -607,6 +973,22 @@ export interface components {
         /** @description The revision that the writer saw. */
         Revision: {
             revision: number;
+        };
+        RowOut: {
+            row: components["schemas"]["PlanRow"];
+            drivers: string[];
+            before: components["schemas"]["LinkOut"][];
+            after: components["schemas"]["LinkOut"][];
+            assignments: components["schemas"]["AssignmentOut"][];
+            costs: components["schemas"]["CostOut"][];
+            constraint: {
+                [key: string]: unknown;
+            } | null;
+            value_method: {
+                [key: string]: unknown;
+            } | null;
+            safe_duration: string | null;
+            posted?: string[];
         };
         Said: {
             page: string;
@@ -664,6 +1046,10 @@ export interface components {
             username: string;
             password?: string;
         };
+        /** @description The life-cycle states that the organisation uses. */
+        StatesForm: {
+            states: string[];
+        };
         StepOut: {
             revision: number;
             at: string;
@@ -671,6 +1057,17 @@ export interface components {
             label: string;
             subject: string;
             undone: boolean;
+        };
+        Template: {
+            code: string;
+            name: string;
+            description: string;
+            activities: number;
+        };
+        TemplatesOut: {
+            templates: components["schemas"]["Template"][];
+            states: string[];
+            countries: components["schemas"]["Country"][];
         };
         TimelineOut: {
             status: string;
@@ -686,6 +1083,10 @@ export interface components {
             revision: number;
             activities?: string[] | null;
         };
+        /** @description The revision that the writer saw. */
+        Turn: {
+            revision: number;
+        };
         ValueOut: {
             status: string;
             baseline: string | null;
@@ -695,6 +1096,21 @@ export interface components {
             more: {
                 [key: string]: string | null;
             };
+        };
+        /** @description What to do, in order, as one step. Each verb names what it does in `do`; see docs/formats/changes.md. */
+        Verbs: {
+            revision: number;
+            /** @default false */
+            preview: boolean;
+            verbs: {
+                [key: string]: unknown;
+            }[];
+        };
+        /** @description The named views of the plan sheet. */
+        ViewsForm: {
+            views: {
+                [key: string]: unknown;
+            }[];
         };
         WbsHead: {
             code: string;
@@ -743,6 +1159,28 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    holidays: {
+        parameters: {
+            query: {
+                country: string;
+                year: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HolidaysOut"];
+                };
+            };
+        };
+    };
     desk: {
         parameters: {
             query?: never;
@@ -758,6 +1196,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DeskOut"];
+                };
+            };
+        };
+    };
+    new_project: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewProject"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Created"];
                 };
             };
         };
@@ -779,6 +1240,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FrameOut"];
+                };
+            };
+        };
+    };
+    project_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectPage"];
                 };
             };
         };
@@ -1166,6 +1648,146 @@ export interface operations {
             };
         };
     };
+    plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+        };
+    };
+    turn_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+                way: "redo" | "undo";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Turn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanEffect"];
+                };
+            };
+        };
+    };
+    change_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Verbs"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanEffect"];
+                };
+            };
+        };
+    };
+    plan_lists: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListsOut"];
+                };
+            };
+        };
+    };
+    plan_row: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+                row: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowOut"];
+                };
+            };
+        };
+    };
+    keep_views: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ViewsForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ViewsForm"];
+                };
+            };
+        };
+    };
     redo: {
         parameters: {
             query?: never;
@@ -1273,6 +1895,48 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    keep_states: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StatesForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StatesForm"];
+                };
+            };
+        };
+    };
+    templates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TemplatesOut"];
+                };
             };
         };
     };

@@ -1,4 +1,5 @@
 import { Box, Flex } from "@chakra-ui/react";
+import { PlanNote } from "../features/plan";
 import { ActivityNote, FigureNote } from "../features/value";
 import { usePlace, words } from "../shared";
 
@@ -39,6 +40,7 @@ export function Margin({ open, fold }: { open: boolean; fold: () => void }) {
         >
           {topic?.about === "figure" && <FigureNote topic={topic} />}
           {topic?.about === "activity" && <ActivityNote code={topic.code} />}
+          {topic?.about === "row" && <PlanNote key={topic.id} id={topic.id} />}
           {!topic && (
             <Box color="soft" pt="18px">
               {words.frame.nothing}

@@ -17,6 +17,7 @@ interface Outer {
 }
 
 const STATIONS = [
+  { to: "plan", word: words.stations.plan },
   { to: "posting", word: words.stations.posting },
   { to: "value", word: words.stations.value },
   { to: "timeline", word: words.stations.timeline },

@@ -1,5 +1,5 @@
 import { createBrowserRouter, Navigate } from "react-router";
-import { DeskScreen } from "../features/plan";
+import { DeskScreen, PlanScreen } from "../features/plan";
 import { PostingScreen } from "../features/posting";
 import { ReportScreen } from "../features/report";
 import { TimelineScreen } from "../features/schedule";
@@ -17,6 +17,7 @@ export const router = createBrowserRouter([
         path: "/:project/:page",
         element: <Shell />,
         children: [
+          { path: "plan", element: <PlanScreen /> },
           { path: "posting", element: <PostingScreen /> },
           { path: "value", element: <ValueScreen /> },
           { path: "timeline", element: <TimelineScreen /> },

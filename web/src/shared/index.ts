@@ -1,5 +1,6 @@
 // What two or more rooms use: formats, words, marks, the place, shared reads and small parts.
 export { Curve } from "./CurveLazy";
+export { Entry, Pick } from "./Entry";
 export * as format from "./format";
 export { Mark } from "./Mark";
 export { Notice } from "./Notice";

@@ -4,6 +4,7 @@ import type { Schemas } from "../api";
 /** What the margin speaks of. */
 export type Topic =
   | { about: "activity"; code: string }
+  | { about: "row"; id: string; code: string }
   | { about: "figure"; measure: string; kind: "project" | "wbs" | "activity"; code: string }
   | null;
 

@@ -1,2 +1,4 @@
-// The list of projects.
+// The plan: the desk, a project's own page, the plan sheet with its timeline, calendars and resources.
 export { DeskScreen } from "./DeskScreen";
+export { PlanNote } from "./PlanNote";
+export { PlanScreen } from "./PlanScreen";

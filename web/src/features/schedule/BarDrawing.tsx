@@ -153,3 +153,14 @@ export function BracketDrawing({ bracket, axis }: { bracket: Schemas["Bracket"];
     </>
   );
 }
+
+/** The hatching of drift, once a page. */
+export function DriftPattern() {
+  return (
+    <svg width="0" height="0" style={{ position: "absolute" }} aria-hidden="true">
+      <pattern id="drift" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+        <path d="M0 0V5" stroke="var(--chakra-colors-act)" strokeWidth="1.6" />
+      </pattern>
+    </svg>
+  );
+}

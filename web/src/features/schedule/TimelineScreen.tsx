@@ -3,7 +3,7 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { useCallback, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { client, type Schemas, take } from "../../api";
 import { format, Mark, Notice, usePlace, words } from "../../shared";
-import { BarDrawing, BracketDrawing } from "./BarDrawing";
+import { BarDrawing, BracketDrawing, DriftPattern } from "./BarDrawing";
 import { axisOf, type Scale } from "./scale";
 
 type Item = { bracket: Schemas["Bracket"] } | { bar: Schemas["Bar"] };
@@ -89,11 +89,7 @@ function Rows({ timeline, scale }: { timeline: Schemas["TimelineOut"]; scale: Sc
   return (
     // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so keys must reach it
     <div ref={box} className="time" tabIndex={0} role="region" aria-label={words.timeline.title}>
-      <svg width="0" height="0" style={{ position: "absolute" }} aria-hidden="true">
-        <pattern id="drift" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-          <path d="M0 0V5" stroke="var(--chakra-colors-act)" strokeWidth="1.6" />
-        </pattern>
-      </svg>
+      <DriftPattern />
       <div className="time-head" style={{ width }}>
         <div className="corner" style={{ width: NAME }}>
           {words.columns.activity}

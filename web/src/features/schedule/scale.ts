@@ -9,6 +9,8 @@ export const ms = (iso: string) => Date.parse(`${iso.length === 10 ? `${iso}T00:
 export interface Axis {
   width: number;
   x: (iso: string) => number;
+  /** The date at a place, as YYYY-MM-DD. */
+  day: (x: number) => string;
   ticks: { x: number; label: string; strong: boolean }[];
 }
 
@@ -40,5 +42,6 @@ export function axisOf(start: string, finish: string, scale: Scale): Axis {
         strong: scale === "day" ? monday : month,
       });
   }
-  return { width: Math.ceil(days * per), x, ticks };
+  const day = (at: number) => new Date(first.getTime() + Math.floor(at / per) * DAY).toISOString().slice(0, 10);
+  return { width: Math.ceil(days * per), x, day, ticks };
 }

@@ -1,0 +1,78 @@
+import { useState } from "react";
+import { words } from "../../shared";
+import type { Column } from "./columns";
+import type { Hands } from "./useHands";
+import type { PlanHandle, PlanInfo, Verb } from "./usePlan";
+
+interface Props {
+  hands: Hands;
+  info: PlanInfo;
+  columns: Column[];
+  plan: PlanHandle;
+}
+
+/** What can be done to the chosen rows at once. Each is one undo step. */
+export function Bulk({ hands, info, columns, plan }: Props) {
+  const [field, setField] = useState("duration");
+  const [text, setText] = useState("");
+  const [resource, setResource] = useState("");
+  const on = hands.picked.filter((r) => r.kind !== "wbs");
+  const writable = columns.filter((c) => c.writes && c.writes !== "code");
+  const b = words.plan.bulk;
+  const assign = () => {
+    const verb: Verb = { do: "assign", resource, rows: on.map((r) => r.id) };
+    plan.change([verb]);
+  };
+  return (
+    <div className="plan-bulk" role="toolbar" aria-label={b.title(hands.picked.length)}>
+      <b>{b.title(hands.picked.length)}</b>
+      <select aria-label={b.column} value={field} onChange={(e) => setField(e.target.value)}>
+        {writable.map((c) => (
+          <option key={c.key} value={c.writes}>
+            {c.title}
+          </option>
+        ))}
+      </select>
+      <input
+        aria-label={b.value}
+        value={text}
+        placeholder={b.value}
+        onChange={(e) => setText(e.target.value)}
+        onKeyDown={(e) => e.key === "Enter" && hands.write(on, field, text)}
+      />
+      <button type="button" className="act-on" onClick={() => hands.write(hands.picked, field, text)}>
+        {b.set}
+      </button>
+      <button type="button" className="act-on" onClick={hands.chain} title="Ctrl+L">
+        {b.chain}
+      </button>
+      {info.resources.length > 0 && (
+        <>
+          <select aria-label={b.resource} value={resource} onChange={(e) => setResource(e.target.value)}>
+            <option value="">{b.resource}</option>
+            {info.resources.map((r) => (
+              <option key={r.id} value={r.id}>
+                {r.name}
+              </option>
+            ))}
+          </select>
+          <button type="button" className="act-on" disabled={!resource || !on.length} onClick={assign}>
+            {b.assign}
+          </button>
+        </>
+      )}
+      <button type="button" className="act-on" onClick={() => hands.structure("indent")} title="Alt+→">
+        {b.indent}
+      </button>
+      <button type="button" className="act-on" onClick={() => hands.structure("outdent")} title="Alt+←">
+        {b.outdent}
+      </button>
+      <button type="button" className="act-on" onClick={hands.gather} title="Ctrl+Shift+Enter">
+        {b.gather}
+      </button>
+      <button type="button" className="act-on" onClick={hands.remove} title="Ctrl+Delete">
+        {b.remove}
+      </button>
+    </div>
+  );
+}

@@ -1,0 +1,180 @@
+import { useEffect, useMemo, useRef, useState } from "react";
+import { useHotkeys } from "react-hotkeys-hook";
+import { format, Notice, usePlace, words } from "../../shared";
+import { axisOf, DriftPattern, type Scale } from "../schedule";
+import { Bulk } from "./Bulk";
+import { allColumns, FIRST_COLUMNS } from "./columns";
+import { PlanGrid } from "./PlanGrid";
+import { Consequence, sayEffect, Ties, TimeCell, TimeHead, TimeRules } from "./PlanTime";
+import { type Draft, isPlain, type Lens, linesOf, PLAIN, withDraft } from "./tree";
+import { useDrag } from "./useDrag";
+import { useHands } from "./useHands";
+import { type Plan, type Row, usePlan } from "./usePlan";
+import { ViewMenu } from "./ViewMenu";
+
+const SPLIT = 560;
+
+/** The plan: one sheet of elements and activities, with the timeline beside it. */
+export function PlanScreen() {
+  const { project } = usePlace();
+  const plan = usePlan(project);
+  if (plan.sheet.isPending) return <Notice>{words.plan.loading}</Notice>;
+  if (!plan.sheet.data) return <Notice bad>{plan.sheet.error?.message}</Notice>;
+  return <Sheet key={project} plan={plan} data={plan.sheet.data} />;
+}
+
+function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan }) {
+  const { page, person, tell, sought, topic } = usePlace();
+  const open = person.role !== "reader" && page.state === "wet";
+  const { info } = data;
+  const [folded, setFolded] = useState<Set<string>>(() => new Set());
+  const [lens, setLens] = useState<Lens>(PLAIN);
+  const [draft, setDraft] = useState<Draft | null>(null);
+  const [chosen, setChosen] = useState<{ key: string; width?: number }[]>(FIRST_COLUMNS.map((key) => ({ key })));
+  const [beside, setBeside] = useState(true);
+  const [split, setSplit] = useState(SPLIT);
+  const [scale, setScale] = useState<Scale>("week");
+  const offered = useMemo(() => allColumns(info), [info]);
+  const columns = useMemo(
+    () =>
+      chosen.flatMap(({ key, width }) => {
+        const found = offered.find((c) => c.key === key);
+        return found ? [{ ...found, width: width ?? found.width }] : [];
+      }),
+    [chosen, offered],
+  );
+  const rows = useMemo(() => {
+    if (!plan.pending.length) return data.rows;
+    return new Map([...data.rows, ...plan.pending.map((p): [string, Row] => [p.id, p])]);
+  }, [data.rows, plan.pending]);
+  const base = useMemo(() => linesOf(rows.values(), folded, lens), [rows, folded, lens]);
+  const tree = isPlain(lens);
+  const lines = useMemo(() => withDraft(base, draft), [base, draft]);
+  const fold = (id: string, shut: boolean) =>
+    setFolded((now) => {
+      const next = new Set(now);
+      if (shut && !now.has(id)) next.add(id);
+      else next.delete(id);
+      return next;
+    });
+  const hands = useHands({ lines, columns, plan, rows, open, tree, draft, setDraft, fold });
+  const span = useMemo(() => spanOf(data), [data]);
+  const axis = useMemo(() => axisOf(span[0], span[1], scale), [span, scale]);
+  const hold = useDrag(plan, axis, open);
+
+  // The margin follows the cursor.
+  const id = hands.here?.id ?? "";
+  const code = hands.here && hands.here.kind !== "wbs" && !hands.here.pending ? hands.here.code : "";
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only when the cursor comes to another row
+  useEffect(() => {
+    if (code) tell({ about: "row", id, code });
+    else if (topic?.about === "row") tell(null);
+  }, [id, code]);
+  const wanted = useRef<string | null>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: goes there once, when something is looked for
+  useEffect(() => {
+    if (!sought) return;
+    wanted.current = sought.code;
+    const found = [...rows.values()].find((r) => r.code === sought.code && r.kind !== "wbs");
+    if (!found) return;
+    setFolded(new Set());
+    setLens(PLAIN);
+    hands.goTo(found.id);
+  }, [sought]);
+  useHotkeys("mod+z", () => void (open && plan.undo()), { preventDefault: true }, [open, plan]);
+  useHotkeys("mod+shift+z, mod+y", () => void (open && plan.redo()), { preventDefault: true }, [open, plan]);
+
+  const activities = data.rows.size;
+  const dragging = hold.drag;
+  return (
+    <>
+      <div className="sheet-head">
+        <h1>{words.plan.title}</h1>
+        <span className="told" role="status">
+          {plan.refused ? (
+            <span className="act-text" role="alert">
+              {plan.refused}
+            </span>
+          ) : plan.effect ? (
+            sayEffect(plan.effect)
+          ) : (
+            words.plan.counts(activities, format.fullDay(info.finish))
+          )}
+        </span>
+        <span className="space" />
+        {open && (
+          <>
+            <button type="button" className="act-on" onClick={plan.undo} title="Ctrl+Z">
+              {words.posting.undo}
+            </button>
+            <button type="button" className="act-on" onClick={plan.redo} title="Ctrl+Shift+Z">
+              {words.posting.redo}
+            </button>
+          </>
+        )}
+      </div>
+      <ViewMenu
+        info={info}
+        offered={offered}
+        chosen={chosen}
+        setChosen={setChosen}
+        lens={lens}
+        setLens={setLens}
+        beside={beside}
+        setBeside={setBeside}
+        scale={scale}
+        setScale={setScale}
+        open={open}
+        foldAll={(shut) =>
+          setFolded(shut ? new Set([...rows.values()].filter((r) => r.kind === "wbs").map((r) => r.id)) : new Set())
+        }
+      />
+      {open && hands.many && <Bulk hands={hands} info={info} columns={columns} plan={plan} />}
+      {dragging && <Consequence effect={hold.seen.effect} problem={hold.seen.problem} drag={dragging} />}
+      <DriftPattern />
+      <PlanGrid
+        lines={lines}
+        columns={columns}
+        hands={hands}
+        plan={plan}
+        open={open}
+        folded={folded}
+        fold={fold}
+        resize={(key, width) => setChosen((now) => now.map((c) => (c.key === key ? { ...c, width } : c)))}
+        sort={lens.sort}
+        onSort={(key) => setLens((l) => ({ ...l, sort: l.sort === key ? `-${key}` : l.sort === `-${key}` ? "" : key }))}
+        split={split}
+        setSplit={setSplit}
+        timeHead={<TimeHead axis={axis} />}
+        timeWidth={axis.width}
+        time={beside ? (line) => <TimeCell line={line} axis={axis} hold={hold} open={open} /> : null}
+        under={
+          <>
+            <TimeRules axis={axis} status={info.status} deadline={info.deadline} day={scale === "day"} />
+            <Ties lines={lines} chosen={hands.here} axis={axis} drag={dragging} />
+          </>
+        }
+        onRow={() => undefined}
+        scrollTo={Math.max(axis.x(info.status || info.start) - 160, 0)}
+      />
+      {open && (
+        <div className="plan-foot">
+          <button type="button" className="act-on" onClick={() => hands.startDraft(hands.here)}>
+            {words.plan.add}
+          </button>
+          <span className="soft-text">{words.plan.hint}</span>
+        </div>
+      )}
+    </>
+  );
+}
+
+function spanOf(data: Plan): [string, string] {
+  let [from, to] = [data.info.start, data.info.finish];
+  for (const r of data.rows.values()) {
+    if (r.start && r.start < from) from = r.start;
+    if (r.base_start && r.base_start < from) from = r.base_start;
+    if (r.base_finish && r.base_finish > to) to = r.base_finish;
+  }
+  return [from, to];
+}

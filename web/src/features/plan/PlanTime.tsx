@@ -1,0 +1,251 @@
+import type { Schemas } from "../../api";
+import { format, words } from "../../shared";
+import { type Axis, BarDrawing } from "../schedule";
+import type { Line } from "./tree";
+import type { Drag, DragHandle } from "./useDrag";
+import type { Effect, Row } from "./usePlan";
+
+const HEIGHT = 28;
+const TOP = 5;
+const DEPTH = 11;
+const ink = (name: string) => `var(--chakra-colors-${name})`;
+
+const barOf = (r: Row): Schemas["Bar"] => ({
+  code: r.code,
+  name: r.name,
+  wbs: null,
+  kind: r.kind,
+  state: r.state,
+  mark: "",
+  start: r.start ?? "",
+  finish: r.finish ?? "",
+  worked_to: r.worked_to,
+  resume: r.resume,
+  base_start: r.base_start,
+  base_finish: r.base_finish,
+  late_days: r.late,
+  float_to: r.float_to,
+  driving: r.driving,
+  drivers: [],
+  pauses: r.pauses.map(([a = "", b = ""]) => [a, b]),
+  percent: r.percent,
+  out_of_sequence: false,
+});
+
+/** The timeline's part of one row, with the handles that dragging takes hold of. */
+export function TimeCell({ line, axis, hold, open }: { line: Line; axis: Axis; hold: DragHandle; open: boolean }) {
+  if (line.kind !== "row" || !line.row.start || !line.row.finish) return null;
+  const { row } = line;
+  const a = axis.x(row.start ?? "");
+  const b = Math.max(axis.x(row.finish ?? ""), a + 3);
+  if (row.kind === "wbs")
+    return (
+      <svg width={axis.width} height={HEIGHT} role="img" aria-label={said(row)}>
+        <path d={`M${a} 20V10H${b}V20`} fill="none" stroke={ink("ink")} strokeWidth={1.3} />
+      </svg>
+    );
+  const moving = hold.drag?.row.id === row.id ? hold.drag : null;
+  const ghost = hold.seen.effect?.rows.find((r) => r.id === row.id);
+  return (
+    <svg
+      width={axis.width}
+      height={HEIGHT}
+      role="img"
+      aria-label={said(row)}
+      data-time={row.id}
+      data-mid={(a + b) / 2}
+      data-bar={row.code}
+    >
+      <g transform="translate(0,-3)">
+        <BarDrawing bar={barOf(row)} axis={axis} />
+      </g>
+      {ghost?.start && ghost.finish && <Ghost from={axis.x(ghost.start)} to={axis.x(ghost.finish)} />}
+      {moving?.pause && (
+        <rect
+          x={Math.min(moving.from, moving.to)}
+          y={TOP - 2}
+          width={Math.abs(moving.to - moving.from)}
+          height={DEPTH + 4}
+          fill={ink("sheet")}
+          stroke={ink("wet")}
+          strokeDasharray="2 2"
+        />
+      )}
+      {open && !row.pending && <Handles row={row} a={a} b={b} hold={hold} />}
+    </svg>
+  );
+}
+
+function Ghost({ from, to }: { from: number; to: number }) {
+  return (
+    <rect
+      x={from}
+      y={TOP - 1}
+      width={Math.max(to - from, 2)}
+      height={DEPTH + 2}
+      fill="none"
+      stroke={ink("wet")}
+      strokeWidth={1.5}
+      strokeDasharray="3 2"
+    />
+  );
+}
+
+function Handles({ row, a, b, hold }: { row: Row; a: number; b: number; hold: DragHandle }) {
+  const free = row.state === "not_started";
+  return (
+    <g className="plan-handles">
+      {free && (
+        <rect
+          x={a - 2}
+          y={0}
+          width={b - a + 4}
+          height={HEIGHT}
+          fill="transparent"
+          className="plan-grab"
+          data-handle="body"
+          onPointerDown={(e) => hold.down(e, row, "body")}
+        />
+      )}
+      {free && row.kind !== "milestone" && (
+        <rect
+          x={b - 4}
+          y={TOP - 3}
+          width={9}
+          height={DEPTH + 6}
+          fill="transparent"
+          className="plan-stretch"
+          data-handle="finish"
+          onPointerDown={(e) => hold.down(e, row, "finish")}
+        />
+      )}
+      {(["start", "finish"] as const).map((end) => (
+        <circle
+          key={end}
+          cx={end === "start" ? a - 8 : b + 9}
+          cy={TOP + DEPTH / 2}
+          r={4}
+          className="plan-tie"
+          data-handle={`tie-${end}`}
+          onPointerDown={(e) => hold.down(e, row, `tie-${end}`)}
+        />
+      ))}
+    </g>
+  );
+}
+
+/** The lines of the chosen row's links to the rows around it, and the link being drawn. */
+export function Ties({
+  lines,
+  chosen,
+  axis,
+  drag,
+}: {
+  lines: Line[];
+  chosen: Row | null;
+  axis: Axis;
+  drag: Drag | null;
+}) {
+  const place = new Map(lines.map((l, i) => [l.id, i]));
+  const paths: string[] = [];
+  const centre = (i: number) => i * HEIGHT + TOP + DEPTH / 2;
+  const add = (source: Row, target: Row, type: string) => {
+    const [i, j] = [place.get(source.id), place.get(target.id)];
+    if (i === undefined || j === undefined || !source.finish || !target.finish || !source.start || !target.start)
+      return;
+    const x1 = axis.x(type.startsWith("F") ? source.finish : source.start);
+    const x2 = axis.x(type.endsWith("S") ? target.start : target.finish);
+    const bend = Math.max(10, Math.abs(x2 - x1) / 3);
+    paths.push(`M${x1} ${centre(i)}C${x1 + bend} ${centre(i)} ${x2 - bend} ${centre(j)} ${x2} ${centre(j)}`);
+  };
+  if (chosen) {
+    const rows = new Map(lines.flatMap((l) => (l.kind === "row" ? [[l.id, l.row] as const] : [])));
+    for (const link of chosen.links) {
+      const [id = "", type = "FS"] = link.split(":");
+      const source = rows.get(id);
+      if (source) add(source, chosen, type);
+    }
+    for (const row of rows.values())
+      for (const link of row.links) if (link.startsWith(`${chosen.id}:`)) add(chosen, row, link.split(":")[1] ?? "FS");
+  }
+  return (
+    <svg className="plan-ties" width={axis.width} height={lines.length * HEIGHT} aria-hidden="true">
+      {paths.map((d) => (
+        <path key={d} d={d} fill="none" stroke={ink("soft")} strokeWidth={1.2} />
+      ))}
+      {drag?.part.startsWith("tie") && (
+        <path
+          d={`M${drag.from} ${centre(place.get(drag.row.id) ?? 0)}L${drag.to} ${drag.y}`}
+          stroke={ink("wet")}
+          strokeWidth={1.6}
+          strokeDasharray="4 3"
+        />
+      )}
+    </svg>
+  );
+}
+
+/** What letting go would do, said while dragging. */
+export function Consequence({ effect, problem, drag }: { effect: Effect | null; problem: string | null; drag: Drag }) {
+  return (
+    <div className={problem ? "plan-say bad" : "plan-say"} role="status">
+      {problem ?? (effect ? sayEffect(effect) : words.plan.dragHint(drag.part, drag.row.name))}
+    </div>
+  );
+}
+
+export const sayEffect = (e: Effect) => {
+  const finish =
+    e.finish === e.finish_before
+      ? words.plan.finishStays(format.fullDay(e.finish))
+      : words.plan.finishMoves(format.fullDay(e.finish_before), format.fullDay(e.finish));
+  return `${e.label}. ${words.plan.moves(e.moved_count)} ${finish}`;
+};
+
+const said = (r: Row) => `${r.name}: ${format.fullDay(r.start)} to ${format.fullDay(r.finish)}`;
+
+/** The dates over the timeline. */
+export function TimeHead({ axis }: { axis: Axis }) {
+  return (
+    <div className="plan-time-head">
+      {axis.ticks
+        .filter((t) => t.label)
+        .map((t) => (
+          <span key={t.x} className="tick" style={{ left: t.x }}>
+            {t.label}
+          </span>
+        ))}
+    </div>
+  );
+}
+
+/** The rules under the timeline: ticks, deadline, status date. */
+export function TimeRules({
+  axis,
+  status,
+  deadline,
+  day,
+}: {
+  axis: Axis;
+  status: string;
+  deadline: string | null;
+  day: boolean;
+}) {
+  return (
+    <>
+      {axis.ticks
+        .filter((t) => t.strong || !day)
+        .map((t) => (
+          <div key={t.x} className="time-tick" style={{ left: t.x }} />
+        ))}
+      {deadline && (
+        <div
+          className="time-deadline"
+          style={{ left: axis.x(deadline) }}
+          title={words.plan.deadline(format.fullDay(deadline))}
+        />
+      )}
+      {status && <div className="time-status" style={{ left: axis.x(status) }} />}
+    </>
+  );
+}

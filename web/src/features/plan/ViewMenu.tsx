@@ -1,0 +1,259 @@
+import { Popover, Portal } from "@chakra-ui/react";
+import { useQueryClient } from "@tanstack/react-query";
+import { type Dispatch, type SetStateAction, useState } from "react";
+import { client, take } from "../../api";
+import { usePlace, words } from "../../shared";
+import type { Scale } from "../schedule";
+import type { Column } from "./columns";
+import { type Lens, PLAIN, SHOWS } from "./tree";
+import { type PlanInfo, planKey } from "./usePlan";
+
+type Chosen = { key: string; width?: number }[];
+
+interface Props {
+  info: PlanInfo;
+  offered: Column[];
+  chosen: Chosen;
+  setChosen: Dispatch<SetStateAction<Chosen>>;
+  lens: Lens;
+  setLens: Dispatch<SetStateAction<Lens>>;
+  beside: boolean;
+  setBeside: (on: boolean) => void;
+  scale: Scale;
+  setScale: (scale: Scale) => void;
+  open: boolean;
+  foldAll: (shut: boolean) => void;
+}
+
+interface View {
+  name: string;
+  columns: Chosen;
+  lens: Lens;
+}
+
+const GROUPS = ["calendar", "people", "state", "method"];
+const SCALES: Scale[] = ["day", "week", "month"];
+
+/** How the sheet is looked at: find, cut, group, columns, named views, and the timeline's own settings. */
+export function ViewMenu(p: Props) {
+  const { lens, setLens, info } = p;
+  const w = words.plan.view;
+  const set = (change: Partial<Lens>) => setLens((now) => ({ ...now, ...change }));
+  return (
+    <div className="plan-view">
+      <input
+        type="search"
+        aria-label={w.find}
+        placeholder={w.find}
+        value={lens.find}
+        onChange={(e) => set({ find: e.target.value })}
+      />
+      <label>
+        {w.show}
+        <select value={lens.show} onChange={(e) => set({ show: e.target.value })}>
+          {Object.keys(SHOWS).map((s) => (
+            <option key={s} value={s}>
+              {s}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label>
+        {w.group}
+        <select value={lens.group} onChange={(e) => set({ group: e.target.value })}>
+          <option value="">{w.tree}</option>
+          {[...GROUPS, ...info.fields.map((f) => `fields.${f.code}`)].map((g) => (
+            <option key={g} value={g}>
+              {p.offered.find((c) => c.key === g)?.title.toLowerCase() ?? g}
+            </option>
+          ))}
+        </select>
+      </label>
+      {JSON.stringify(lens) !== JSON.stringify(PLAIN) && (
+        <button type="button" className="quiet" onClick={() => setLens(PLAIN)}>
+          {w.clear}
+        </button>
+      )}
+      <Columns {...p} />
+      <Views {...p} />
+      <button type="button" className="quiet" onClick={() => p.foldAll(true)}>
+        {w.foldAll}
+      </button>
+      <button type="button" className="quiet" onClick={() => p.foldAll(false)}>
+        {w.openAll}
+      </button>
+      <span className="space" />
+      <button type="button" className="act-on" aria-pressed={p.beside} onClick={() => p.setBeside(!p.beside)}>
+        {w.timeline}
+      </button>
+      {p.beside && (
+        <>
+          <select
+            aria-label={words.timeline.scale}
+            value={p.scale}
+            onChange={(e) => p.setScale(e.target.value as Scale)}
+          >
+            {SCALES.map((s) => (
+              <option key={s} value={s}>
+                {words.timeline[s]}
+              </option>
+            ))}
+          </select>
+        </>
+      )}
+    </div>
+  );
+}
+
+function Columns({ offered, chosen, setChosen }: Props) {
+  const w = words.plan.view;
+  const on = new Set(chosen.map((c) => c.key));
+  const shift = (i: number, by: number) =>
+    setChosen((now) => {
+      const next = [...now];
+      const [one] = next.splice(i, 1);
+      if (one) next.splice(Math.max(0, i + by), 0, one);
+      return next;
+    });
+  return (
+    <Popover.Root positioning={{ placement: "bottom-start" }}>
+      <Popover.Trigger asChild>
+        <button type="button" className="act-on">
+          {w.columns}
+        </button>
+      </Popover.Trigger>
+      <Portal>
+        <Popover.Positioner>
+          <Popover.Content className="plan-pop" aria-label={w.columns}>
+            {chosen.map((c, i) => (
+              <div key={c.key} className="plan-pick">
+                <label>
+                  <input
+                    type="checkbox"
+                    checked
+                    disabled={c.key === "name"}
+                    onChange={() => setChosen((now) => now.filter((x) => x.key !== c.key))}
+                  />
+                  {offered.find((x) => x.key === c.key)?.title ?? c.key}
+                </label>
+                <button
+                  type="button"
+                  className="quiet"
+                  aria-label={w.earlier}
+                  disabled={i === 0}
+                  onClick={() => shift(i, -1)}
+                >
+                  ↑
+                </button>
+                <button
+                  type="button"
+                  className="quiet"
+                  aria-label={w.later}
+                  disabled={i === chosen.length - 1}
+                  onClick={() => shift(i, 1)}
+                >
+                  ↓
+                </button>
+              </div>
+            ))}
+            <hr />
+            {offered
+              .filter((c) => !on.has(c.key))
+              .map((c) => (
+                <div key={c.key} className="plan-pick">
+                  <label>
+                    <input
+                      type="checkbox"
+                      checked={false}
+                      onChange={() => setChosen((now) => [...now, { key: c.key }])}
+                    />
+                    {c.title}
+                  </label>
+                </div>
+              ))}
+          </Popover.Content>
+        </Popover.Positioner>
+      </Portal>
+    </Popover.Root>
+  );
+}
+
+function Views({ info, chosen, setChosen, lens, setLens, open }: Props) {
+  const { project } = usePlace();
+  const queries = useQueryClient();
+  const w = words.plan.view;
+  const [name, setName] = useState("");
+  const views = info.views as unknown as View[];
+  const keep = async (next: View[]) => {
+    await take(
+      client.PUT("/api/projects/{project}/plan/views", {
+        params: { path: { project } },
+        body: { views: next as unknown as Record<string, unknown>[] },
+      }),
+    );
+    queries.setQueryData(planKey(project), (now: { info: PlanInfo } | undefined) =>
+      now ? { ...now, info: { ...now.info, views: next } } : now,
+    );
+  };
+  return (
+    <Popover.Root positioning={{ placement: "bottom-start" }}>
+      <Popover.Trigger asChild>
+        <button type="button" className="act-on">
+          {w.views}
+        </button>
+      </Popover.Trigger>
+      <Portal>
+        <Popover.Positioner>
+          <Popover.Content className="plan-pop" aria-label={w.views}>
+            {views.length === 0 && <p className="soft-text">{w.noViews}</p>}
+            {views.map((v) => (
+              <div key={v.name} className="plan-pick">
+                <button
+                  type="button"
+                  className="link"
+                  onClick={() => {
+                    setChosen(v.columns);
+                    setLens(v.lens);
+                  }}
+                >
+                  {v.name}
+                </button>
+                {open && (
+                  <button
+                    type="button"
+                    className="quiet"
+                    aria-label={w.forget(v.name)}
+                    onClick={() => keep(views.filter((x) => x.name !== v.name))}
+                  >
+                    ×
+                  </button>
+                )}
+              </div>
+            ))}
+            {open && (
+              <form
+                className="plan-pick"
+                onSubmit={(event) => {
+                  event.preventDefault();
+                  if (!name.trim()) return;
+                  keep([...views.filter((v) => v.name !== name.trim()), { name: name.trim(), columns: chosen, lens }]);
+                  setName("");
+                }}
+              >
+                <input
+                  aria-label={w.name}
+                  placeholder={w.name}
+                  value={name}
+                  onChange={(e) => setName(e.target.value)}
+                />
+                <button type="submit" className="act-on">
+                  {w.keep}
+                </button>
+              </form>
+            )}
+          </Popover.Content>
+        </Popover.Positioner>
+      </Portal>
+    </Popover.Root>
+  );
+}

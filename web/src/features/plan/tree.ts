@@ -1,0 +1,137 @@
+import type { Row } from "./usePlan";
+
+/** One line of the sheet: a row of the plan at its depth, a heading of a grouped sheet, or the row being begun. */
+export type Line =
+  | { kind: "row"; id: string; row: Row; depth: number; parts: number }
+  | { kind: "group"; id: string; name: string; count: number }
+  | { kind: "draft"; id: string; depth: number };
+
+/** Where a row that is being begun will go. */
+export interface Draft {
+  parent: string | null;
+  after: string | null;
+  /** Whether it goes one step deeper than the row it stands after. */
+  indent: boolean;
+}
+
+export interface Lens {
+  find: string;
+  show: string;
+  group: string;
+  sort: string;
+}
+
+export const PLAIN: Lens = { find: "", show: "all", group: "", sort: "" };
+
+export const isPlain = (lens: Lens) => !lens.find && lens.show === "all" && !lens.group && !lens.sort;
+
+const byPlace = (a: Row, b: Row) => a.order - b.order || (a.id < b.id ? -1 : 1);
+
+export function childrenOf(rows: Iterable<Row>): Map<string | null, Row[]> {
+  const out = new Map<string | null, Row[]>();
+  for (const row of rows) {
+    const list = out.get(row.parent);
+    if (list) list.push(row);
+    else out.set(row.parent, [row]);
+  }
+  for (const list of out.values()) list.sort(byPlace);
+  return out;
+}
+
+/** The rows that a sheet can be cut down to, by the name of the cut. */
+export const SHOWS: Record<string, (r: Row) => boolean> = {
+  all: () => true,
+  critical: (r) => r.critical,
+  driving: (r) => r.driving,
+  milestones: (r) => r.kind === "milestone",
+  "not started": (r) => r.state === "not_started",
+  unlinked: (r) => !r.after,
+  unstaffed: (r) => !r.people && r.kind === "task",
+  "no cost": (r) => Number(r.cost) === 0 && r.kind === "task",
+  constrained: (r) => r.constraint !== "",
+  late: (r) => (r.late ?? 0) > 0 || r.odd === "deadline",
+  odd: (r) => r.odd !== null,
+};
+
+const matches = (row: Row, find: string) =>
+  `${row.code} ${row.name} ${row.people} ${row.calendar}`.toLowerCase().includes(find);
+
+const value = (row: Row, key: string): string | number => {
+  if (key.startsWith("fields.")) return String(row.fields[key.slice(7)] ?? "");
+  if (key === "cost" || key === "direct_cost") return Number(row[key] ?? 0);
+  if (key === "total_float" || key === "percent" || key === "weight")
+    return (row[key] as number | null) ?? Number.POSITIVE_INFINITY;
+  if (key === "duration") return row.start && row.finish ? Date.parse(row.finish) - Date.parse(row.start) : 0;
+  return String((row as unknown as Record<string, unknown>)[key] ?? "");
+};
+
+/** The lines of the sheet: the tree with folded elements shut, or a flat list where it is filtered, grouped or sorted. */
+export function linesOf(rows: Iterable<Row>, folded: Set<string>, lens: Lens): Line[] {
+  const all = [...rows];
+  if (lens.group || lens.sort) return flat(all, lens);
+  const children = childrenOf(all);
+  const find = lens.find.trim().toLowerCase();
+  const cut = SHOWS[lens.show] ?? (() => true);
+  const wanted = (r: Row): boolean =>
+    r.kind === "wbs"
+      ? (children.get(r.id) ?? []).some(wanted) || (lens.show === "all" && !!find && matches(r, find))
+      : cut(r) && (!find || matches(r, find));
+  const plain = isPlain(lens);
+  const out: Line[] = [];
+  const lay = (parent: string | null, depth: number) => {
+    for (const row of children.get(parent) ?? []) {
+      if (!plain && !wanted(row)) continue;
+      const parts = children.get(row.id)?.length ?? 0;
+      out.push({ kind: "row", id: row.id, row, depth, parts });
+      if (row.kind === "wbs" && (!plain || !folded.has(row.id))) lay(row.id, depth + 1);
+    }
+  };
+  lay(null, 0);
+  return out;
+}
+
+function flat(all: Row[], lens: Lens): Line[] {
+  const find = lens.find.trim().toLowerCase();
+  const cut = SHOWS[lens.show] ?? (() => true);
+  const rows = all.filter((r) => r.kind !== "wbs" && cut(r) && (!find || matches(r, find))).sort(byPlace);
+  const [key, down] = lens.sort.startsWith("-") ? [lens.sort.slice(1), -1] : [lens.sort, 1];
+  if (key)
+    rows.sort((a, b) => {
+      const x = value(a, key);
+      const y = value(b, key);
+      return (x < y ? -1 : x > y ? 1 : 0) * down;
+    });
+  const line = (row: Row): Line => ({ kind: "row", id: row.id, row, depth: 0, parts: 0 });
+  if (!lens.group) return rows.map(line);
+  const heads = Map.groupBy(rows, (r) => String(value(r, lens.group) || "–").replaceAll("_", " "));
+  return [...heads.keys()].sort().flatMap((name): Line[] => {
+    const found = heads.get(name) ?? [];
+    return [{ kind: "group", id: `group:${name}`, name, count: found.length }, ...found.map(line)];
+  });
+}
+
+/** The lines with the row being begun put in where it will stand. */
+export function withDraft(lines: Line[], draft: Draft | null): Line[] {
+  if (!draft) return lines;
+  let at = lines.length;
+  let depth = 0;
+  if (draft.after) {
+    const i = lines.findIndex((l) => l.id === draft.after);
+    const from = lines[i];
+    if (from?.kind === "row") {
+      at = i + 1;
+      depth = from.depth;
+      for (let next = lines[at]; next?.kind === "row" && next.depth > depth; next = lines[at]) at++;
+    }
+  } else if (draft.parent) {
+    const i = lines.findIndex((l) => l.id === draft.parent);
+    const from = lines[i];
+    if (from?.kind === "row") {
+      at = i + 1;
+      depth = from.depth + 1;
+      for (let next = lines[at]; next?.kind === "row" && next.depth >= depth; next = lines[at]) at++;
+    }
+  }
+  const line: Line = { kind: "draft", id: "draft", depth: depth + (draft.indent ? 1 : 0) };
+  return [...lines.slice(0, at), line, ...lines.slice(at)];
+}

@@ -1,0 +1,228 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useMemo, useRef, useState } from "react";
+import { client, Problem, type Schemas, take } from "../../api";
+import { words } from "../../shared";
+
+export type Row = Required<Schemas["PlanRow"]> & { pending?: boolean };
+export type Verb = { do: string; [key: string]: unknown };
+export type Effect = Schemas["PlanEffect"];
+export type PlanInfo = Omit<Schemas["PlanOut"], "rows">;
+
+export interface Plan {
+  info: PlanInfo;
+  rows: Map<string, Row>;
+}
+
+/** A cell that was not written: what was typed stays, with the sentence beside it. */
+export interface Trouble {
+  text: string;
+  message: string;
+  nearest?: string;
+}
+
+const USUAL: Omit<Row, "id" | "order" | "code" | "name" | "kind"> = {
+  parent: null,
+  start: null,
+  finish: null,
+  cost: "0",
+  weight: 1,
+  duration: "",
+  span: "",
+  calendar: "",
+  after: "",
+  people: "",
+  direct_cost: null,
+  constraint: "",
+  deadline: null,
+  total_float: null,
+  free_float: null,
+  late: null,
+  state: "not_started",
+  percent: 0,
+  critical: false,
+  driving: false,
+  driver: "duration",
+  mode: "driven",
+  method: "percent",
+  profile: "uniform",
+  odd: null,
+  worked_to: null,
+  resume: null,
+  base_start: null,
+  base_finish: null,
+  float_to: null,
+  links: [],
+  pauses: [],
+  fields: {},
+};
+
+/** A row as sent leaves out what is as it mostly is. */
+export const whole = (row: Schemas["PlanRow"]): Row => ({ ...USUAL, ...row });
+
+export const planKey = (project: string) => [project, "plan"];
+
+const read = (project: string) =>
+  take(client.GET("/api/projects/{project}/plan", { params: { path: { project } } })).then(
+    ({ rows, ...info }): Plan => ({ info, rows: new Map(rows.map((r) => [r.id, whole(r)])) }),
+  );
+
+export const usePlanSheet = (project: string) => useQuery({ queryKey: planKey(project), queryFn: () => read(project) });
+
+const TRIES = 4;
+const SETTLE = 400;
+
+/** The plan and every way to change it. Changes go one after the other, each with the revision it saw. */
+export function usePlan(project: string) {
+  const queries = useQueryClient();
+  const sheet = usePlanSheet(project);
+  const key = useMemo(() => planKey(project), [project]);
+  const [troubles, setTroubles] = useState<Record<string, Trouble>>({});
+  const [refused, setRefused] = useState<string | null>(null);
+  const [effect, setEffect] = useState<Effect | null>(null);
+  const [busy, setBusy] = useState(0);
+  const [pending, setPending] = useState<Row[]>([]);
+  const queue = useRef<Promise<unknown>>(Promise.resolve());
+  const made = useRef(new Map<string, string>());
+  const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
+
+  const revision = useCallback(() => queries.getQueryData<Plan>(key)?.info.revision ?? 0, [queries, key]);
+  /** What rests on the plan is read again once the hands are still. */
+  const settle = useCallback(() => {
+    clearTimeout(timer.current);
+    timer.current = setTimeout(() => {
+      queries.invalidateQueries({
+        predicate: (q) => q.queryKey[0] === project && q.queryKey[1] !== "plan" && q.queryKey[1] !== "row",
+      });
+      queries.invalidateQueries({ queryKey: ["frame", project] });
+      queries.invalidateQueries({ queryKey: ["desk"] });
+    }, SETTLE);
+  }, [queries, project]);
+
+  const done = useCallback(
+    (e: Effect) => {
+      queries.setQueryData<Plan>(key, (plan) => {
+        if (!plan) return plan;
+        const rows = new Map(plan.rows);
+        for (const id of e.removed) rows.delete(id);
+        for (const r of e.rows) rows.set(r.id, whole(r));
+        return { info: { ...plan.info, revision: e.revision, finish: e.finish }, rows };
+      });
+      for (const [name, id] of Object.entries(e.made ?? {})) made.current.set(name, id);
+      setEffect(e);
+      setRefused(null);
+      queries.invalidateQueries({ queryKey: [project, "row"] });
+      settle();
+    },
+    [queries, key, project, settle],
+  );
+
+  const inTurn = useCallback(<T>(work: () => Promise<T>) => {
+    setBusy((n) => n + 1);
+    const next = queue.current.then(work, work).finally(() => setBusy((n) => n - 1));
+    queue.current = next.catch(() => undefined);
+    return next;
+  }, []);
+
+  /** A row that was still being made when it was named, by the name it has now. */
+  const named = useCallback((value: unknown): unknown => {
+    if (typeof value === "string") return made.current.get(value) ?? value;
+    if (Array.isArray(value)) return value.map(named);
+    return value;
+  }, []);
+
+  const send = useCallback(
+    async (verbs: Verb[], preview: boolean): Promise<Effect> => {
+      const known = verbs.map(
+        (v) =>
+          Object.fromEntries(
+            Object.entries(v).map(([k, x]) => [k, k === "cells" || k === "as" ? x : named(x)]),
+          ) as Verb,
+      );
+      for (let turn = 1; ; turn++) {
+        try {
+          return await take(
+            client.POST("/api/projects/{project}/plan/changes", {
+              params: { path: { project } },
+              body: { revision: revision(), preview, verbs: known },
+            }),
+          );
+        } catch (error) {
+          if (!(error instanceof Problem) || error.code !== "stale" || turn >= TRIES) throw error;
+          queries.setQueryData(key, await read(project));
+        }
+      }
+    },
+    [project, key, queries, revision, named],
+  );
+
+  const mark = useCallback(
+    (row: string, field: string, trouble: Trouble | null) =>
+      setTroubles((now) => {
+        const next = { ...now };
+        if (trouble) next[`${row}:${field}`] = trouble;
+        else delete next[`${row}:${field}`];
+        return next;
+      }),
+    [],
+  );
+
+  /** Does verbs as one step. `at` says which cell they came from, so that a refusal stands beside it. */
+  const change = useCallback(
+    (verbs: Verb[], at?: { row: string; field: string; text: string }) =>
+      inTurn(async () => {
+        try {
+          const e = await send(verbs, false);
+          done(e);
+          if (at) mark(at.row, at.field, null);
+          return e;
+        } catch (error) {
+          if (!(error instanceof Problem)) throw error;
+          if (at) mark(at.row, at.field, { text: at.text, message: error.message, nearest: error.nearest });
+          else setRefused(error.code === "stale" ? words.posting.meanwhile : error.message);
+          return null;
+        }
+      }),
+    [inTurn, send, done, mark],
+  );
+
+  const turn = useCallback(
+    (way: "undo" | "redo") =>
+      inTurn(async () => {
+        try {
+          done(
+            await take(
+              client.POST("/api/projects/{project}/plan/{way}", {
+                params: { path: { project, way } },
+                body: { revision: revision() },
+              }),
+            ),
+          );
+          setTroubles({});
+        } catch (error) {
+          if (!(error instanceof Problem)) throw error;
+          if (error.code === "stale") queries.setQueryData(key, await read(project));
+          setRefused(error.code === "stale" ? words.posting.meanwhile : error.message);
+        }
+      }),
+    [inTurn, done, project, key, queries, revision],
+  );
+
+  return {
+    sheet,
+    effect,
+    refused,
+    busy: busy > 0,
+    troubles,
+    pending,
+    setPending,
+    change,
+    preview: (verbs: Verb[]) => send(verbs, true),
+    undo: () => turn("undo"),
+    redo: () => turn("redo"),
+    drop: (row: string, field: string) => mark(row, field, null),
+    complain: mark,
+    say: setRefused,
+  };
+}
+
+export type PlanHandle = ReturnType<typeof usePlan>;

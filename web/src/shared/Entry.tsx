@@ -1,0 +1,101 @@
+import { type KeyboardEvent, useEffect, useId, useState } from "react";
+
+interface Props {
+  label: string;
+  value: string;
+  /** Writes what was typed; a refusal comes back as `trouble`. */
+  write: (text: string) => void;
+  trouble?: string;
+  disabled?: boolean;
+  long?: boolean;
+  choices?: string[];
+  placeholder?: string;
+  bare?: boolean;
+  right?: boolean;
+}
+
+/** A labelled entry that writes when it is left or Enter is pressed; Escape puts back what was there. */
+export function Entry({ label, value, write, trouble, disabled, long, choices, placeholder, bare, right }: Props) {
+  const [text, setText] = useState(value);
+  const id = useId();
+  useEffect(() => setText(value), [value]);
+  const commit = () => text !== value && write(text);
+  const keys = (event: KeyboardEvent) => {
+    if (event.key === "Enter" && !(long && event.shiftKey)) {
+      commit();
+      event.preventDefault();
+    } else if (event.key === "Escape") setText(value);
+    else return;
+    event.stopPropagation();
+  };
+  const common = {
+    id,
+    value: text,
+    disabled,
+    placeholder,
+    "aria-label": bare ? label : undefined,
+    "aria-invalid": trouble ? true : undefined,
+    "aria-describedby": trouble ? `${id}-why` : undefined,
+    onBlur: commit,
+    onKeyDown: keys,
+  } as const;
+  return (
+    <div className={bare ? "entry-box bare" : "entry-box"}>
+      {!bare && <label htmlFor={id}>{label}</label>}
+      {long ? (
+        <textarea {...common} rows={3} onChange={(e) => setText(e.target.value)} />
+      ) : (
+        <input
+          {...common}
+          className={right ? "right" : undefined}
+          list={choices ? `${id}-list` : undefined}
+          onChange={(e) => setText(e.target.value)}
+        />
+      )}
+      {choices && (
+        <datalist id={`${id}-list`}>
+          {choices.map((c) => (
+            <option key={c} value={c} />
+          ))}
+        </datalist>
+      )}
+      {trouble && (
+        <div id={`${id}-why`} role="alert" className="why">
+          {trouble}
+        </div>
+      )}
+    </div>
+  );
+}
+
+interface PickProps {
+  label: string;
+  value: string;
+  options: [value: string, word: string][];
+  write: (value: string) => void;
+  disabled?: boolean;
+  bare?: boolean;
+}
+
+/** A labelled choice of a few. */
+export function Pick({ label, value, options, write, disabled, bare }: PickProps) {
+  const id = useId();
+  return (
+    <div className={bare ? "entry-box bare" : "entry-box"}>
+      {!bare && <label htmlFor={id}>{label}</label>}
+      <select
+        id={id}
+        aria-label={bare ? label : undefined}
+        value={value}
+        disabled={disabled}
+        onChange={(e) => write(e.target.value)}
+      >
+        {options.map(([v, word]) => (
+          <option key={v} value={v}>
+            {word}
+          </option>
+        ))}
+      </select>
+    </div>
+  );
+}
