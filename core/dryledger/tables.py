@@ -4,22 +4,24 @@ Source: calculation contract, sections 6, 7 and 16. A row's cells add up to the 
 remainder; column totals are the sums of their cells, and the cumulative row their running sum.
 """
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from decimal import Decimal, localcontext
+from functools import partial
 from itertools import accumulate
 
 from dryledger.actual import actual_pieces
+from dryledger.budget import priced_lines
 from dryledger.calendar import Instant
 from dryledger.compute import Results
 from dryledger.curve import bucket_ends
-from dryledger.money import CONTEXT, cells_of
-from dryledger.spread import Piece, cumulative, spread_pieces
+from dryledger.money import CONTEXT, cells_of, rounded
+from dryledger.spread import Piece, Spread, cumulative, spread_pieces
 from dryledger.valuation import Valuation
 
-__all__ = ["KINDS", "Table", "table"]
+__all__ = ["KINDS", "Table", "kinds_of_cost", "table"]
 
-KINDS = ("budget", "actual", "remaining")
+KINDS = ("budget", "actual", "remaining", "plan", "outside")
 
 
 @dataclass(frozen=True)
@@ -40,13 +42,15 @@ class Table:
 def table(r: Results, kind: str, bucket: str = "month") -> Table:
     """The budget of the measured baseline, the actual cost by the status date, or the remaining forecast, by time.
 
-    A row is a work package: a WBS element with activities or costs of its own. `bucket` is day, week or month. Raises
-    KeyError for another kind.
+    "plan" is the budget of the plan as it stands, "outside" its costs that are out of budget. A row is a work package:
+    a WBS element with activities or costs of its own. `bucket` is day, week or month. Raises KeyError for another kind.
     """
     pieces: dict[str, Callable[[Valuation], dict[str | None, list[Piece]]]] = {
         "budget": _budget,
         "actual": _actual,
         "remaining": _remaining,
+        "plan": partial(_planned_now, in_budget=True),
+        "outside": partial(_planned_now, in_budget=False),
     }
     with localcontext(CONTEXT):
         v = r.valuation
@@ -70,6 +74,29 @@ def _budget(v: Valuation) -> dict[str | None, list[Piece]]:
     for code in v.codes if v.planned else ():
         assert v.planned is not None
         out.setdefault(v.wbs_of(code), []).extend(v.planned.pieces([code]))
+    return out
+
+
+def _planned_now(v: Valuation, in_budget: bool) -> dict[str | None, list[Piece]]:
+    """What each activity is to cost as planned now, each line by its accrual and profile over the shown dates."""
+    out: dict[str | None, list[Piece]] = {}
+    for a in v.book.activities:
+        row, axis = v.schedule.activities[a.code], v.book.axes[a.code]
+        for x in priced_lines(v.book, a, row):
+            if x.in_budget is in_budget and x.amount:
+                at = {"start": (row.start, row.start), "finish": (row.finish, row.finish)}.get(x.accrual, (row.start, row.finish))
+                spread = Spread(rounded(x.amount, v.unit), *at, axis.between(*at), x.profile)
+                out.setdefault(v.wbs_of(a.code), []).extend(spread_pieces({}, [(axis, spread)]))
+    return out
+
+
+def kinds_of_cost(r: Results, codes: Iterable[str]) -> dict[str, Decimal]:
+    """The planned cost of activities by kind: labour, equipment, material, direct, and "outside" what is out of budget."""
+    out = dict.fromkeys(("labour", "equipment", "material", "direct", "outside"), Decimal(0))
+    with localcontext(CONTEXT):
+        for code in codes:
+            for x in priced_lines(r.book, r.book.activity_by_code[code], r.schedule.activities[code]):
+                out[x.kind if x.in_budget else "outside"] += rounded(x.amount, r.valuation.unit)
     return out
 
 

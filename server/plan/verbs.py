@@ -6,6 +6,7 @@ from typing import Any
 
 from dryledger.errors import EntryRefused
 from dryledger.typed_plan import type_lag
+from server.budget.verbs import do_apply, do_estimate
 from server.plan import cells
 from server.plan.changes import Draft, Verb, delete, new_row, place, set_cells
 from server.plan.lists import last_place
@@ -327,4 +328,6 @@ VERBS: dict[str, Callable[[Draft, Verb], None]] = {
     "assign": do_assign,
     "replace": do_replace,
     "element": do_element,
+    "estimate": do_estimate,
+    "apply": do_apply,
 }

@@ -36,7 +36,8 @@ INSTALLED_APPS = [
     "rest_framework",
     "drf_spectacular",
     "axes",
-    *(f"server.{room}" for room in ("accounts", "calendar", "plan", "baseline", "posting", "value", "report", "exchange", "journal")),
+    *(f"server.{room}" for room in ("accounts", "calendar", "plan", "budget", "baseline", "posting")),
+    *(f"server.{room}" for room in ("value", "report", "exchange", "journal")),
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",

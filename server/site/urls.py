@@ -14,6 +14,8 @@ api = [
     path("", include("server.accounts.urls")),
     path("", include("server.plan.urls")),
     path(PROJECT, include("server.journal.urls")),
+    path(PROJECT, include("server.budget.urls")),
+    path(PROJECT, include("server.baseline.urls")),
     path(PAGE, include("server.posting.urls")),
     path(PAGE, include("server.value.urls")),
     path(PAGE, include("server.report.urls")),

@@ -1,0 +1,154 @@
+"""Taking a baseline, choosing which counts, and bringing one back as a project of its own."""
+
+from typing import Any
+
+from dryledger.baseline import snapshot
+from dryledger.documents import baseline_document
+from dryledger.errors import EntryRefused
+from server.accounts.models import Person, Role
+from server.accounts.roles import require
+from server.baseline.models import Baseline
+from server.exchange.books import book_document
+from server.exchange.load import load_document
+from server.journal.steps import step
+from server.plan.lists import last_place
+from server.plan.models import Project
+from server.plan.sheet import sheet_of
+from server.posting.pages import find_project
+from server.shared.problems import Refused
+
+Doc = dict[str, Any]
+
+
+def take(person: Person, code: str, revision: int, name: str, reason: str, rows: list[str] | None) -> str:
+    """Freeze the plan as it is scheduled now; gives the baseline's code. Approving takes an approver.
+
+    With chosen rows (names of activities or elements) the others stay as the measured baseline has them. The first
+    baseline is also chosen to measure against.
+    """
+    require(person, Role.APPROVER, "approve a baseline")
+    project = find_project(code)
+    name, reason = " ".join(name.split()), reason.strip()
+    if not name:
+        raise EntryRefused("name", "Give the baseline a name, such as Approved plan.")
+    if not reason:
+        raise EntryRefused("reason", "Say why this plan is approved: the first plan, or which change.")
+    sheet = sheet_of(project)
+    results = sheet.results
+    if not results.book.activities:
+        raise Refused("nothing-there", "There is nothing to take a baseline of. List some activities first.", 422)
+    number = len(results.book.baselines)
+    while any(b.code == f"B{number}" for b in results.book.baselines):
+        number += 1
+    at = results.status if results.status is not None and results.book.baselines else results.book.project.start
+    taken = snapshot(results.book, results.schedule, f"B{number}", name, at, person.full_name, reason)
+    doc: Doc = baseline_document(taken)
+    if rows is not None:
+        doc = _chosen(project, sheet, doc, set(rows))
+    content = {k: doc[k] for k in ("calendar", "calendars", "activities")}
+    row = Baseline(
+        project=project,
+        order=last_place(Baseline, project),
+        code=taken.code,
+        name=name,
+        taken=doc["taken"],
+        approved_by=person.full_name,
+        reason=reason,
+        content=_plain(content),
+    )
+    with step(project, person, revision, "baseline", f"took baseline {row.code} {name}") as s:
+        s.save(row)
+        if project.measured_against is None:
+            project.measured_against = row.code
+            s.save(project)
+    return row.code
+
+
+def _plain(value: Any) -> Any:
+    from decimal import Decimal
+
+    if isinstance(value, Decimal):
+        return float(value)
+    if isinstance(value, dict):
+        return {k: _plain(v) for k, v in value.items()}
+    return [_plain(v) for v in value] if isinstance(value, list) else value
+
+
+def _chosen(project: Project, sheet: Any, doc: Doc, names: set[str]) -> Doc:
+    """The measured baseline with the chosen activities as they are now."""
+    measured = Baseline.objects.filter(project=project, code=project.measured_against).first()
+    if measured is None:
+        raise Refused("no-baseline", "There is no measured baseline to change in part. Take one of the whole project first.", 422)
+    above = {row.id: row.parent for row in sheet.rows.values()}
+
+    def inside(name: str | None) -> bool:
+        while name is not None and name not in names:
+            name = above.get(name)
+        return name is not None
+
+    chosen = {row.code for row in sheet.rows.values() if row.kind != "wbs" and inside(row.id)}
+    if not chosen:
+        raise Refused("nothing-there", "Choose the activities that were changed.", 422)
+    old = measured.content
+    rows = [a for a in old["activities"] if a["code"] not in chosen] + [a for a in doc["activities"] if a["code"] in chosen]
+    order = {a["code"]: i for i, a in enumerate(doc["activities"])}
+    rows.sort(key=lambda a: order.get(a["code"], len(order)))
+    calendars = {c["code"]: c for c in old["calendars"]}
+    for c in doc["calendars"]:
+        calendars.setdefault(c["code"], c)
+    return doc | {"calendar": old["calendar"], "calendars": list(calendars.values()), "activities": rows}
+
+
+def choose(person: Person, code: str, revision: int, measured: str | None, drawn: list[str]) -> None:
+    """Say which baseline performance is measured against, and which others are drawn."""
+    require(person, Role.APPROVER, "choose the baseline that performance is measured against")
+    project = find_project(code)
+    known = set(Baseline.objects.filter(project=project).values_list("code", flat=True))
+    for name in (*([measured] if measured else []), *drawn):
+        if name not in known:
+            raise Refused("not-found", f"There is no baseline “{name}” in {code}.", 404)
+    with step(project, person, revision, "baseline", f"measured against {measured or 'nothing'}") as s:
+        project.measured_against, project.compared_with = measured, drawn or None
+        s.save(project)
+
+
+def bring_back(person: Person, code: str, baseline: str, new_code: str, name: str) -> str:
+    """A baseline as a project of its own: its activities pinned to its dates, its cost lines as direct costs."""
+    require(person, Role.ANALYST, "begin a project")
+    project = find_project(code)
+    row = Baseline.objects.filter(project=project, code=baseline).first()
+    if row is None:
+        raise Refused("not-found", f"There is no baseline “{baseline}” in {code}.", 404)
+    new_code = " ".join(new_code.split())
+    if not new_code:
+        raise EntryRefused("code", "Give the project a code of its own.")
+    if Project.objects.filter(code=new_code).exists():
+        raise EntryRefused("code", f"There is already a project “{new_code}”. Give another code.")
+    return load_document(_as_book(book_document(project), row, new_code, " ".join(name.split()))).code
+
+
+def _as_book(doc: Doc, row: Baseline, code: str, name: str) -> Doc:
+    frozen = row.content
+    there = {a["code"] for a in frozen["activities"]}
+    old = {c["code"] for c in frozen["calendars"]}
+    activities, costs = [], []
+    for a in frozen["activities"]:
+        kept = {k: a[k] for k in ("code", "name", "wbs", "calendar", "duration", "pauses", "value_method") if a.get(k)}
+        lines = a.get("cost_lines", [])
+        if lines and lines[0].get("profile"):
+            kept["profile"] = lines[0]["profile"]
+        activities.append(kept | {"mode": "fixed", "start": a["start"], "finish": a["finish"]})
+        costs += [{"activity": a["code"], "name": x["name"], "amount": x["amount"], "accrual": x.get("accrual", "uniform")} for x in lines]
+    own = {k: v for k, v in doc["project"].items() if k not in ("measured_against", "compared_with")}
+    own |= {"code": code, "name": name or f"{own['name']}, {row.name}", "calendar": frozen["calendar"]}
+    return {
+        "format": doc["format"],
+        "version": doc["version"],
+        "project": own,
+        "calendars": [*frozen["calendars"], *(c for c in doc.get("calendars", []) if c["code"] not in old)],
+        "resources": doc.get("resources", []),
+        "wbs": doc.get("wbs", []),
+        "activities": activities,
+        "links": [k for k in doc.get("links", []) if k["from"] in there and k["to"] in there],
+        "costs": costs,
+    }

@@ -1,0 +1,89 @@
+"""Baselines over HTTP."""
+
+from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework import serializers
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from server.accounts.roles import person_of
+from server.baseline import actions, selectors
+from server.shared.plain import plain
+from server.shared.schema import serializer_for
+
+
+class TakeForm(serializers.Serializer[object]):
+    """A baseline to be taken; `rows` narrows it to chosen activities and elements."""
+
+    revision = serializers.IntegerField()
+    name = serializers.CharField(max_length=300, allow_blank=True)
+    reason = serializers.CharField(max_length=4000, allow_blank=True)
+    rows = serializers.ListField(child=serializers.CharField(max_length=20), required=False, allow_null=True, max_length=20_000)
+
+
+class ChooseForm(serializers.Serializer[object]):
+    """Which baseline is measured against, and which are drawn."""
+
+    revision = serializers.IntegerField()
+    measured = serializers.CharField(max_length=100, allow_null=True)
+    drawn = serializers.ListField(child=serializers.CharField(max_length=100), max_length=100)
+
+
+class BackForm(serializers.Serializer[object]):
+    """The project that a baseline is brought back as."""
+
+    code = serializers.CharField(max_length=40, allow_blank=True)
+    name = serializers.CharField(max_length=300, allow_blank=True)
+
+
+class Coded(serializers.Serializer[object]):
+    """The code of what was made."""
+
+    code = serializers.CharField()
+
+
+class ShelfView(APIView):
+    """The shelf of baselines; taking one."""
+
+    @extend_schema(responses=serializer_for(selectors.ShelfOut), operation_id="shelf")
+    def get(self, request: Request, project: str) -> Response:
+        return Response(plain(selectors.shelf(person_of(request), project)))
+
+    @extend_schema(request=TakeForm, responses=Coded, operation_id="take_baseline")
+    def post(self, request: Request, project: str) -> Response:
+        form = TakeForm(data=request.data)
+        form.is_valid(raise_exception=True)
+        d = form.validated_data
+        return Response({"code": actions.take(person_of(request), project, d["revision"], d["name"], d["reason"], d.get("rows"))})
+
+    @extend_schema(request=ChooseForm, responses=serializer_for(selectors.ShelfOut), operation_id="choose_baseline")
+    def put(self, request: Request, project: str) -> Response:
+        form = ChooseForm(data=request.data)
+        form.is_valid(raise_exception=True)
+        d = form.validated_data
+        actions.choose(person_of(request), project, d["revision"], d["measured"], d["drawn"])
+        return Response(plain(selectors.shelf(person_of(request), project)))
+
+
+class BackView(APIView):
+    """Bring a baseline back as a separate project."""
+
+    @extend_schema(request=BackForm, responses=Coded, operation_id="bring_back")
+    def post(self, request: Request, project: str, baseline: str) -> Response:
+        form = BackForm(data=request.data)
+        form.is_valid(raise_exception=True)
+        d = form.validated_data
+        return Response({"code": actions.bring_back(person_of(request), project, baseline, d["code"], d["name"])})
+
+
+class DifferencesView(APIView):
+    """The differences between two baselines, or one and the present."""
+
+    @extend_schema(
+        parameters=[OpenApiParameter("earlier", str, required=True), OpenApiParameter("later", str, required=True)],
+        responses=serializer_for(selectors.DifferencesOut),
+        operation_id="differences",
+    )
+    def get(self, request: Request, project: str) -> Response:
+        q = request.query_params
+        return Response(plain(selectors.differences(project, q.get("earlier", ""), q.get("later", ""))))

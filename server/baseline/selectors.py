@@ -1,0 +1,162 @@
+"""The shelf of baselines, and the differences between any two or against the present."""
+
+from dataclasses import dataclass, replace
+
+from dryledger.baseline import Difference
+from dryledger.calendar import to_text
+from dryledger.comparing import compare
+from dryledger.compute import compute
+from dryledger.plan import Baseline as CoreBaseline
+from dryledger.plan import Book
+from server.accounts.models import Person, Role
+from server.accounts.roles import RANK
+from server.exchange.live import live_plan
+from server.plan.sheet import live_results
+from server.posting.pages import find_project
+from server.posting.sheet import levels
+from server.shared.problems import Refused
+
+NOW = "now"
+
+
+@dataclass
+class BaselineOut:
+    """A baseline on the shelf."""
+
+    code: str
+    name: str
+    taken: str
+    approved_by: str
+    reason: str
+    activities: int
+    start: str | None
+    finish: str | None
+    budget: str
+    measured: bool
+    drawn: bool
+
+
+@dataclass
+class ShelfOut:
+    """All baselines of a project, and what the plan would give if one were taken now."""
+
+    revision: int
+    currency: str
+    status: str
+    may_approve: bool
+    baselines: list[BaselineOut]
+    finish: str
+    budget: str
+
+
+def shelf(person: Person, code: str) -> ShelfOut:
+    """The shelf."""
+    from dryledger.tables import kinds_of_cost
+
+    project = find_project(code)
+    results = live_results(project)
+    book = results.book
+    kinds = kinds_of_cost(results, [a.code for a in book.activities])
+    kinds.pop("outside")
+    return ShelfOut(
+        project.revision,
+        project.currency,
+        to_text(results.status) if results.status is not None else "",
+        RANK[Role(person.role)] >= RANK[Role.APPROVER],
+        [_out(b, book) for b in book.baselines],
+        to_text(results.schedule.finish),
+        f"{sum(kinds.values()):f}",
+    )
+
+
+def _out(b: CoreBaseline, book: Book) -> BaselineOut:
+    return BaselineOut(
+        b.code,
+        b.name,
+        to_text(b.taken),
+        b.approved_by,
+        b.reason,
+        len(b.activities),
+        to_text(min(a.start for a in b.activities)) if b.activities else None,
+        to_text(max(a.finish for a in b.activities)) if b.activities else None,
+        f"{sum(a.budget for a in b.activities):f}",
+        book.project.measured_against == b.code,
+        b.code in book.project.compared_with,
+    )
+
+
+@dataclass
+class DifferenceRow:
+    """How far one row lies from another baseline; days on its calendar, positive is later or more."""
+
+    kind: str
+    code: str
+    name: str
+    level: int
+    change: str
+    start: float | None
+    finish: float | None
+    duration: float | None
+    work: float
+    cost: str
+
+
+@dataclass
+class DifferencesOut:
+    """The later − the earlier, by WBS down to activities, the project last."""
+
+    earlier: str
+    later: str
+    status: str
+    currency: str
+    rows: list[DifferenceRow]
+
+
+def differences(code: str, earlier: str, later: str) -> DifferencesOut:
+    """Differences between two baselines, or a baseline and the present (`later` is "now")."""
+    project = find_project(code)
+    book = live_plan(project).book
+    known = book.baseline_by_code
+    for name in (earlier, later):
+        if name not in known and not (name == NOW and name is later):
+            raise Refused("not-found", f"There is no baseline “{name}” in {code}.", 404)
+    results = live_results(project)
+    if later == NOW:
+        against = replace(results.book, project=replace(results.book.project, measured_against=earlier))
+        found = compute(against, results.at.periods[-1].code if results.at.periods else None).differences
+    else:
+        found = compare(book, known[earlier], known[later])
+    names = {a.code: a.name for b in book.baselines for a in b.activities} | {a.code: a.name for a in book.activities}
+    wbs_of = {a.code: a.wbs for b in book.baselines for a in b.activities} | {a.code: a.wbs for a in book.activities}
+    rows: list[DifferenceRow] = []
+
+    def add(kind: str, at: str, name: str, level: int) -> None:
+        d = found.get((kind, at))
+        if d is not None:
+            rows.append(_row(book, kind, d, name, level))
+
+    activities = [c for k, c in found if k == "activity"]
+    for head in levels(book):
+        add("wbs", head.code, head.name, head.level)
+        for c in activities:
+            if wbs_of.get(c) == head.code:
+                add("activity", c, names[c], head.level + 1)
+    for c in activities:
+        if wbs_of.get(c) is None:
+            add("activity", c, names[c], 0)
+    add("project", book.project.code, book.project.name, 0)
+    status = to_text(results.status) if results.status is not None else ""
+    return DifferencesOut(earlier, later, status, project.currency, rows)
+
+
+def _row(book: Book, kind: str, d: Difference, name: str, level: int) -> DifferenceRow:
+    a = book.activity_by_code.get(d.code) if kind == "activity" else None
+    calendar = book.calendar_by_code[a.calendar if a is not None else book.project.calendar]
+    per_day = float(calendar.hours_per_day) * 60
+
+    def days(minutes: int | None) -> float | None:
+        return None if minutes is None else round(minutes / per_day, 2)
+
+    return DifferenceRow(
+        kind, d.code, name, level, d.change, days(d.start), days(d.finish), days(d.duration), round(d.work / 60, 2), f"{d.cost:f}"
+    )

@@ -1,0 +1,1 @@
+"""The budget by time, loads, and top-down estimates."""
