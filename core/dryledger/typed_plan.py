@@ -118,14 +118,14 @@ def type_links(text: str, calendar: Calendar, known: Iterable[str], field: str =
         if code is None:
             named = found["code"].strip() if found else part
             raise EntryRefused(field, f"There is no activity “{named[:60]}”. Give the code of one that is in the plan.")
-        if any(k.code == code for k in out):
+        link = TypedLink(code)
+        if found is not None:
+            basis = "elapsed" if found["clock"] else "working"
+            lag = type_lag(f"{found['sign']} {found['lag']}", calendar, basis, field) if found["lag"] else "0d"
+            link = TypedLink(code, (found["type"] or "FS").upper(), lag, basis)
+        if any((k.code, k.type) == (code, link.type) for k in out):
             raise EntryRefused(field, f"“{code}” stands twice. Keep one of the two.")
-        if found is None:
-            out.append(TypedLink(code))
-            continue
-        basis = "elapsed" if found["clock"] else "working"
-        lag = type_lag(f"{found['sign']} {found['lag']}", calendar, basis, field) if found["lag"] else "0d"
-        out.append(TypedLink(code, (found["type"] or "FS").upper(), lag, basis))
+        out.append(link)
     return out
 
 

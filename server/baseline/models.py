@@ -2,7 +2,7 @@
 
 from django.db import models
 
-from server.plan.rows import BookRow
+from server.plan.rows import BookRow, clean
 
 
 class Baseline(BookRow):
@@ -18,4 +18,4 @@ class Baseline(BookRow):
     content = models.JSONField()
 
     def to_book(self, codes: dict[str, dict[int, str]]) -> dict[str, object]:
-        return super().to_book(codes) | self.content
+        return super().to_book(codes) | clean(self.content)

@@ -18,5 +18,8 @@ class Calendar(BookRow):
     hours_per_week = models.FloatField(null=True)
     hours_per_month = models.FloatField(null=True)
 
+    def to_book(self, codes: dict[str, dict[int, str]]) -> dict[str, object]:
+        return {"week": {}} | super().to_book(codes)
+
     class Meta(BookRow.Meta):
         constraints = [models.UniqueConstraint("project", "code", name="calendar_code")]

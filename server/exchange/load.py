@@ -46,9 +46,9 @@ def load_document(document: object, code: str | None = None) -> Project:
         ids: dict[str, dict[str, int]] = {}
         for key, model in LISTS.items():
             first = len(doc.get("activities", [])) if key == "wbs" else 0  # an element stands after its parent's own activities
-            rows = [_row(model, project, first + i, x, ids) for i, x in enumerate(doc.get(key, []))]
+            rows = [row_of(model, project, first + i, x, ids) for i, x in enumerate(doc.get(key, []))]
             for row in rows if key in REGISTERS else ():
-                row.register, row.values = key, _values(doc[key][int(row.order)])  # type: ignore[attr-defined]
+                row.register, row.values = key, values_of_entry(doc[key][int(row.order)])  # type: ignore[attr-defined]
             model.objects.bulk_create(rows)  # type: ignore[attr-defined]
             if key in CODED:
                 ids[model.__name__] = {r.code: r.pk for r in rows}  # type: ignore[attr-defined]
@@ -69,7 +69,8 @@ def _floats(value: object) -> object:
     return [_floats(v) for v in value] if isinstance(value, list) else value
 
 
-def _values(doc: Document) -> Document:
+def values_of_entry(doc: Document) -> Document:
+    """The columns of a register's row beside its code and name."""
     return {k: v for k, v in doc.items() if k not in ("code", "name") and not k.startswith("x-") and v is not None}
 
 
@@ -81,7 +82,8 @@ def _columns(book: dict[str, str], doc: Document) -> Document:
     return {column: doc[key] for key, column in book.items() if doc.get(key) is not None}
 
 
-def _row(model: type[BookRow], project: Project, order: int, doc: Document, ids: dict[str, dict[str, int]]) -> BookRow:
+def row_of(model: type[BookRow], project: Project, order: float, doc: Document, ids: dict[str, dict[str, int]]) -> BookRow:
+    """An unsaved row from its form in the book; `ids` gives the keys of rows by model and code."""
     columns = _columns(model.BOOK, doc)
     for key, name in model.REFERS.items():
         if key in doc:
@@ -93,11 +95,11 @@ def _row(model: type[BookRow], project: Project, order: int, doc: Document, ids:
 
 
 def _page(project: Project, order: int, doc: Document, ids: dict[str, dict[str, int]]) -> None:
-    page = cast(Page, _row(Page, project, order, doc, {}))
+    page = cast(Page, row_of(Page, project, order, doc, {}))
     page.state = "wet"
     page.save()
     for key, model in PAGE_LISTS.items():
-        rows = [_row(model, project, i, x, ids) for i, x in enumerate(doc.get(key, []))]
+        rows = [row_of(model, project, i, x, ids) for i, x in enumerate(doc.get(key, []))]
         for row in rows:
             row.page = page  # type: ignore[attr-defined]
         model.objects.bulk_create(rows)  # type: ignore[attr-defined]

@@ -24,9 +24,9 @@ def write_links(draft: Any, name: str, row: Activity, value: Any) -> None:
     typed = type_links(str(value or ""), on, by_code)
     if any(t.code == row.code for t in typed):
         raise EntryRefused("after", "An activity can't come after itself.")
-    there = {k.source_id: k for k in Link.objects.filter(target=row)}
+    there = {(k.source_id, k.type or "FS"): k for k in Link.objects.filter(target=row)}
     for t in typed:
-        link = there.pop(by_code[t.code], None) or Link(
+        link = there.pop((by_code[t.code], t.type), None) or Link(
             project=project, source_id=by_code[t.code], target=row, order=last_place(Link, project)
         )
         link.type = None if t.type == "FS" else t.type

@@ -4,7 +4,7 @@ import uuid
 
 from django.db import models
 
-from server.plan.rows import BookRow, empty
+from server.plan.rows import BookRow, clean, empty
 
 
 class Project(models.Model):
@@ -190,7 +190,9 @@ class RegisterEntry(BookRow):
     values = models.JSONField(default=dict)
 
     def to_book(self, codes: dict[str, dict[int, str]]) -> dict[str, object]:
-        return super().to_book(codes) | {k: v for k, v in self.values.items() if not empty(v)}
+        return super().to_book(codes) | {
+            k: clean(v, "amount" if k in ("impact", "cost") else k) for k, v in self.values.items() if not empty(v)
+        }
 
 
 class Estimate(BookRow):

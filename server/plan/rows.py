@@ -31,8 +31,24 @@ class BookRow(models.Model):
             else:
                 value = getattr(self, column)
             if not empty(value):
-                out[key] = value
+                out[key] = clean(value, key)
         return out | self.extra
+
+
+AMOUNTS = ("amount", "overtime", "total")
+"""Keys of money: written with two decimals at least, the same however they were typed."""
+
+
+def clean(value: Any, key: str = "") -> Any:
+    """A value as the book writes it, without what says nothing inside; keys beginning with x- stay untouched."""
+    if isinstance(value, dict):
+        return {k: v if k.startswith("x-") else clean(v, k) for k, v in value.items() if k.startswith("x-") or not empty(v) or k == "week"}
+    if isinstance(value, list):
+        return [clean(v) for v in value]
+    if key in AMOUNTS and isinstance(value, str) and value.lstrip("-").replace(".", "", 1).isdigit():
+        whole, _, part = value.partition(".")
+        return f"{whole}.{part.rstrip('0').ljust(2, '0')}"
+    return value
 
 
 def empty(value: object) -> bool:

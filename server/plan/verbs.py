@@ -72,10 +72,10 @@ def _new_part(draft: Draft, kind: str, verb: Verb) -> Any:
         source, target = draft.row(verb["from"]), draft.row(verb["to"])
         if source == target:
             raise EntryRefused("after", "An activity can't come after itself.")
-        if Link.objects.filter(source=source, target=target).exists():
-            raise EntryRefused("after", f"“{target.name}” comes after “{source.name}” already.")
         link = Link(project=draft.project, source=source, target=target, order=last_place(Link, draft.project))
         _put_link(draft, link, dict(verb.get("cells") or {}))
+        if Link.objects.filter(source=source, target=target, type=link.type).exists():
+            raise EntryRefused("after", f"“{target.name}” comes after “{source.name}” already.")
         return link
     activity = draft.row(verb["activity"])
     if kind == "costs":

@@ -12,6 +12,7 @@ PAGE = f"{PROJECT}pages/<str:page>/"
 api = [
     path("schema", SpectacularAPIView.as_view(), name="schema"),
     path("", include("server.accounts.urls")),
+    path("", include("server.exchange.urls")),
     path("", include("server.plan.urls")),
     path(PROJECT, include("server.journal.urls")),
     path(PROJECT, include("server.budget.urls")),

@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A file as a new project. */
+        post: operations["bring_new"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects": {
         parameters: {
             query?: never;
@@ -73,6 +90,144 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/baselines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The shelf of baselines; taking one. */
+        get: operations["shelf"];
+        /** @description The shelf of baselines; taking one. */
+        put: operations["choose_baseline"];
+        /** @description The shelf of baselines; taking one. */
+        post: operations["take_baseline"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/baselines/{baseline}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Bring a baseline back as a separate project. */
+        post: operations["bring_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/baselines/differences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The differences between two baselines, or one and the present. */
+        get: operations["differences"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/budget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The budget by time. */
+        get: operations["budget"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/estimates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The kept estimates. */
+        get: operations["estimates"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/estimates/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description An estimate as it would be. */
+        get: operations["try_estimate"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/export/{file}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A project as a file. */
+        get: operations["export"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A file into a project that is there. */
+        post: operations["bring"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/journal": {
         parameters: {
             query?: never;
@@ -82,6 +237,23 @@ export interface paths {
         };
         /** @description What happened in a project. */
         get: operations["journal"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/loads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The loads of the resources. */
+        get: operations["loads"];
         put?: never;
         post?: never;
         delete?: never;
@@ -537,6 +709,11 @@ export interface components {
             /** Format: double */
             quantity: number | null;
         };
+        /** @description The project that a baseline is brought back as. */
+        BackForm: {
+            code: string;
+            name: string;
+        };
         BalanceOut: {
             status: string;
             baseline: string | null;
@@ -581,6 +758,19 @@ export interface components {
             percent: number;
             out_of_sequence: boolean;
         };
+        BaselineOut: {
+            code: string;
+            name: string;
+            taken: string;
+            approved_by: string;
+            reason: string;
+            activities: number;
+            start: string | null;
+            finish: string | null;
+            budget: string;
+            measured: boolean;
+            drawn: boolean;
+        };
         Bracket: {
             code: string;
             name: string;
@@ -590,6 +780,24 @@ export interface components {
             /** Format: double */
             done: number;
         };
+        BudgetOut: {
+            revision: number;
+            currency: string;
+            status: string;
+            baseline: string | null;
+            bucket: string;
+            budget: components["schemas"]["PhasedOut"];
+            outside: components["schemas"]["PhasedOut"];
+            kinds: components["schemas"]["KindOut"][];
+            scope: string;
+        };
+        Cause: {
+            row: string;
+            code: string;
+            name: string;
+            /** Format: double */
+            hours: number;
+        };
         Cells: {
             actual_start?: string | null;
             actual_finish?: string | null;
@@ -598,9 +806,24 @@ export interface components {
             remaining?: string | null;
             note?: string | null;
         };
+        Changed: {
+            column: string;
+            was: string;
+            now: string;
+        };
+        /** @description Which baseline is measured against, and which are drawn. */
+        ChooseForm: {
+            revision: number;
+            measured: string | null;
+            drawn: string[];
+        };
         /** @description The page that is open now. */
         Closed: {
             page: string;
+        };
+        /** @description The code of what was made. */
+        Coded: {
+            code: string;
         };
         CostOut: {
             id: string;
@@ -638,6 +861,29 @@ export interface components {
         DeskOut: {
             projects: components["schemas"]["ProjectOut"][];
         };
+        DifferenceRow: {
+            kind: string;
+            code: string;
+            name: string;
+            level: number;
+            change: string;
+            /** Format: double */
+            start: number | null;
+            /** Format: double */
+            finish: number | null;
+            /** Format: double */
+            duration: number | null;
+            /** Format: double */
+            work: number;
+            cost: string;
+        };
+        DifferencesOut: {
+            earlier: string;
+            later: string;
+            status: string;
+            currency: string;
+            rows: components["schemas"]["DifferenceRow"][];
+        };
         /** @description The words of a report. */
         DraftIn: {
             revision: number;
@@ -672,6 +918,53 @@ export interface components {
             posted: number;
             filled?: string[];
         };
+        EstimateOut: {
+            id: string | null;
+            code: string;
+            name: string;
+            measure: string;
+            total: string;
+            top: string | null;
+            rows: components["schemas"]["EstimateRow"][];
+        };
+        EstimateRow: {
+            row: string;
+            kind: string;
+            code: string;
+            name: string;
+            level: number;
+            /** Format: double */
+            weight: number;
+            now: string;
+            share: string | null;
+            after: string;
+        };
+        EstimatesOut: {
+            revision: number;
+            currency: string;
+            kept: components["schemas"]["EstimateOut"][];
+        };
+        /** @description A file to bring in; without `apply` only what it would do is said. */
+        FileForm: {
+            /** Format: uri */
+            file: string;
+            /** @default  */
+            code: string;
+            /** @default false */
+            apply: boolean;
+            revision?: number | null;
+        };
+        FileRow: {
+            row: number | null;
+            what: string;
+            name: string;
+            changes?: components["schemas"]["Changed"][];
+            reasons?: components["schemas"]["Reason"][];
+        };
+        FileTable: {
+            title: string;
+            rows: components["schemas"]["FileRow"][];
+        };
         FrameOut: {
             code: string;
             name: string;
@@ -693,6 +986,10 @@ export interface components {
         };
         JournalOut: {
             steps: components["schemas"]["StepOut"][];
+        };
+        KindOut: {
+            kind: string;
+            amount: string;
         };
         LinkOut: {
             id: string;
@@ -718,6 +1015,27 @@ export interface components {
                 [key: string]: unknown;
             }[];
             activities: components["schemas"]["Named"][];
+        };
+        LoadOut: {
+            id: string;
+            code: string;
+            name: string;
+            kind: string;
+            /** Format: double */
+            units: number;
+            asked: number[];
+            there: number[];
+            over: number[];
+            causes?: {
+                [key: string]: components["schemas"]["Cause"][];
+            };
+        };
+        LoadsOut: {
+            revision: number;
+            status: string;
+            bucket: string;
+            ends: string[];
+            loads: components["schemas"]["LoadOut"][];
         };
         MeasureRow: {
             kind: string;
@@ -826,6 +1144,20 @@ export interface components {
             full_name: string;
             role: string;
         };
+        PhasedOut: {
+            ends: string[];
+            rows: components["schemas"]["PhasedRow"][];
+            columns: string[];
+            running: string[];
+            total: string;
+        };
+        PhasedRow: {
+            code: string;
+            name: string;
+            level: number;
+            cells: string[];
+            total: string;
+        };
         PlanEffect: {
             revision: number;
             label: string;
@@ -918,6 +1250,19 @@ export interface components {
                 [key: string]: string;
             };
         };
+        PreviewOut: {
+            project: string;
+            name: string;
+            new: boolean;
+            ready: boolean;
+            counts: {
+                [key: string]: number;
+            };
+            tables: components["schemas"]["FileTable"][];
+            faults: components["schemas"]["Reason"][];
+            unknown: string[];
+            done?: string | null;
+        };
         ProjectOut: {
             code: string;
             name: string;
@@ -935,6 +1280,10 @@ export interface components {
             states: string[];
             calendars: components["schemas"]["Named"][];
             registers: components["schemas"]["RegisterOut"][];
+        };
+        Reason: {
+            column: string | null;
+            message: string;
         };
         RegisterColumn: {
             key: string;
@@ -1041,6 +1390,15 @@ export interface components {
             driver: string | null;
             out_of_sequence: boolean;
         };
+        ShelfOut: {
+            revision: number;
+            currency: string;
+            status: string;
+            may_approve: boolean;
+            baselines: components["schemas"]["BaselineOut"][];
+            finish: string;
+            budget: string;
+        };
         /** @description A name with a password; a demo person needs none in demo mode. */
         SignIn: {
             username: string;
@@ -1057,6 +1415,13 @@ export interface components {
             label: string;
             subject: string;
             undone: boolean;
+        };
+        /** @description A baseline to be taken; `rows` narrows it to chosen activities and elements. */
+        TakeForm: {
+            revision: number;
+            name: string;
+            reason: string;
+            rows?: string[] | null;
         };
         Template: {
             code: string;
@@ -1181,6 +1546,29 @@ export interface operations {
             };
         };
     };
+    bring_new: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["FileForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+        };
+    };
     desk: {
         parameters: {
             query?: never;
@@ -1265,6 +1653,247 @@ export interface operations {
             };
         };
     };
+    shelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfOut"];
+                };
+            };
+        };
+    };
+    choose_baseline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChooseForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfOut"];
+                };
+            };
+        };
+    };
+    take_baseline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Coded"];
+                };
+            };
+        };
+    };
+    bring_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                baseline: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BackForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Coded"];
+                };
+            };
+        };
+    };
+    differences: {
+        parameters: {
+            query: {
+                earlier: string;
+                later: string;
+            };
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DifferencesOut"];
+                };
+            };
+        };
+    };
+    budget: {
+        parameters: {
+            query?: {
+                bucket?: "day" | "month" | "week";
+                rows?: string;
+            };
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BudgetOut"];
+                };
+            };
+        };
+    };
+    estimates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EstimatesOut"];
+                };
+            };
+        };
+    };
+    try_estimate: {
+        parameters: {
+            query?: {
+                measure?: string;
+                percent?: string;
+                top?: string;
+                total?: string;
+            };
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EstimateOut"];
+                };
+            };
+        };
+    };
+    export: {
+        parameters: {
+            query?: {
+                page?: string;
+            };
+            header?: never;
+            path: {
+                file: "book.csv" | "book.json" | "book.xlsx" | "curve.png" | "curve.svg" | "milestones.ics" | "timeline.png" | "timeline.svg";
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
+                };
+            };
+        };
+    };
+    bring: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["FileForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+        };
+    };
     journal: {
         parameters: {
             query?: never;
@@ -1282,6 +1911,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JournalOut"];
+                };
+            };
+        };
+    };
+    loads: {
+        parameters: {
+            query?: {
+                bucket?: "day" | "month" | "week";
+            };
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoadsOut"];
                 };
             };
         };

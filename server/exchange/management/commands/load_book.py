@@ -1,12 +1,14 @@
-"""`./dry import BOOK.json`: a book into the database."""
+"""`./dry import BOOK.json | FOLDER-OF-CSV | FILE.xlsx`: a book into the database."""
 
 import sys
 from pathlib import Path
 
 from django.core.management.base import BaseCommand, CommandParser
 
-from dryledger.errors import BookInvalid
-from server.exchange.load import load_book
+from dryledger.errors import BookInvalid, Fault
+from server.exchange.bringing import document_of
+from server.exchange.load import load_book, load_document
+from server.exchange.sheets import MOST_BYTES, read_folder, read_tables
 from server.plan.models import Project
 
 
@@ -24,7 +26,11 @@ class Command(BaseCommand):
         if if_missing and Project.objects.filter(code=code or book.stem.upper()).exists():
             return
         try:
-            project = load_book(book, code)
+            project = (
+                load_book(book, code)
+                if book.suffix.lower() not in (".xlsx", ".csv", ".zip") and not book.is_dir()
+                else self.tables(book, code)
+            )
         except OSError as error:
             self.stderr.write(f"{book} can't be read: {error.strerror}.")
             sys.exit(2)
@@ -34,3 +40,10 @@ class Command(BaseCommand):
             self.stderr.write(f"{book.name} was not loaded; nothing was changed.")
             sys.exit(2)
         self.stdout.write(f"Loaded {project.code}, {project.name}.")
+
+    def tables(self, path: Path, code: str | None) -> Project:
+        """Load a workbook or a folder of CSV files."""
+        if not path.is_dir() and path.stat().st_size > MOST_BYTES:
+            raise BookInvalid([Fault("", "the file is larger than 64 MB")])
+        grids = read_folder(path) if path.is_dir() else read_tables(path.name, path.read_bytes())
+        return load_document(document_of(grids), code)

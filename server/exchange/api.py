@@ -1,0 +1,108 @@
+"""Files in and out over HTTP."""
+
+from typing import Any
+from urllib.parse import quote
+
+from django.http import HttpResponse
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework import serializers
+from rest_framework.parsers import MultiPartParser
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from dryledger.calendar import to_text
+from server.accounts.roles import person_of
+from server.exchange import bringing, writing
+from server.plan.models import Project
+from server.plan.sheet import live_results
+from server.posting.pages import find_page, find_project
+from server.shared.plain import plain
+from server.shared.problems import Refused
+from server.shared.schema import serializer_for
+from server.value import selectors
+from server.value.results import view
+
+TYPES = {
+    "json": "application/json",
+    "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+    "csv": "application/zip",
+    "ics": "text/calendar",
+    "svg": "image/svg+xml",
+    "png": "image/png",
+}
+FILES = ("book.json", "book.xlsx", "book.csv", "milestones.ics", "timeline.svg", "timeline.png", "curve.svg", "curve.png")
+
+
+class ExportView(APIView):
+    """A project as a file."""
+
+    @extend_schema(
+        parameters=[OpenApiParameter("file", str, OpenApiParameter.PATH, enum=FILES), OpenApiParameter("page", str)],
+        responses={(200, "*/*"): OpenApiTypes.BINARY},
+        operation_id="export",
+    )
+    def get(self, request: Request, project: str, file: str) -> HttpResponse:
+        if file not in FILES:
+            raise Refused("not-found", f"A project can be had as {', '.join(FILES)}.", 404)
+        row = find_project(project)
+        what, _, kind = file.partition(".")
+        content = _content(row, what, kind, request.query_params.get("page") or "now")
+        name = f"{row.code}.{'zip' if kind == 'csv' else kind}" if what == "book" else f"{row.code} {what}.{kind}"
+        out = HttpResponse(content, content_type=TYPES[kind])
+        out["Content-Disposition"] = f"attachment; filename*=UTF-8''{quote(name)}"
+        return out
+
+
+def _content(project: Project, what: str, kind: str, page: str) -> bytes:
+    if what == "book":
+        return {"json": writing.as_json, "xlsx": writing.as_xlsx, "csv": writing.as_zip}[kind](project)
+    if what == "milestones":
+        return writing.as_icalendar(project, live_results(project))
+    from server.exchange import pictures
+
+    v = view(project.code, find_page(project, page).code)
+    if what == "timeline":
+        return pictures.timeline_picture(selectors.timeline(v), project.name, kind)
+    c = selectors.curve(v, None, "week")
+    base = v.results.baseline
+    assert v.results.status is not None and to_text(v.results.status)
+    return pictures.curve_picture(c, project.name, project.currency, base.code if base else None, kind)
+
+
+class FileForm(serializers.Serializer[object]):
+    """A file to bring in; without `apply` only what it would do is said."""
+
+    file = serializers.FileField()
+    code = serializers.CharField(required=False, allow_blank=True, default="", max_length=40)
+    apply = serializers.BooleanField(required=False, default=False)
+    revision = serializers.IntegerField(required=False, allow_null=True, default=None)
+
+
+def _bring(request: Request, project: str | None) -> Response:
+    form = FileForm(data=request.data)
+    form.is_valid(raise_exception=True)
+    d: dict[str, Any] = form.validated_data
+    found = bringing.bring(person_of(request), d["file"].name, d["file"].read(), project, d["code"], d["apply"], d["revision"])
+    return Response(plain(found))
+
+
+class BringNewView(APIView):
+    """A file as a new project."""
+
+    parser_classes = (MultiPartParser,)
+
+    @extend_schema(request={"multipart/form-data": FileForm}, responses=serializer_for(bringing.PreviewOut), operation_id="bring_new")
+    def post(self, request: Request) -> Response:
+        return _bring(request, None)
+
+
+class BringView(APIView):
+    """A file into a project that is there."""
+
+    parser_classes = (MultiPartParser,)
+
+    @extend_schema(request={"multipart/form-data": FileForm}, responses=serializer_for(bringing.PreviewOut), operation_id="bring")
+    def post(self, request: Request, project: str) -> Response:
+        return _bring(request, project)

@@ -1,0 +1,408 @@
+"""Bringing a file in: what it would do is shown row by row first, then done whole as one step, or not at all."""
+
+import copy
+import itertools
+from dataclasses import dataclass, field
+from typing import Any
+
+from dryledger.compute import compute
+from dryledger.errors import BookInvalid, EntryRefused, Fault
+from dryledger.exchange import book_from, parse_json
+from dryledger.registers import REGISTERS
+from dryledger.typed_plan import type_links
+from server.accounts.models import Person, Role
+from server.accounts.roles import require
+from server.exchange.books import LISTS, book_document, rows_of
+from server.exchange.load import load_document, row_of, values_of_entry
+from server.exchange.sheets import read_tables
+from server.exchange.tables import BY_KEY, TABLES, Doc, Grid, get
+from server.exchange.untabling import Read, Trouble, bare, read_grids
+from server.journal.steps import Changes, step
+from server.plan.models import Project
+from server.posting.pages import find_project
+from server.shared.problems import Refused
+
+KEYS = {"links": ("from", "to"), "assignments": ("activity", "resource"), "costs": ("activity", "name")}
+MERGED = ("calendars", "resources", "wbs", "activities", "links", "assignments", "costs", *REGISTERS)
+"""The lists that a file can add to or change in a project that is there. Baselines and pages come only with a new one."""
+MOST_ROWS = 20_000
+
+
+@dataclass
+class Changed:
+    """One cell that would change."""
+
+    column: str
+    was: str
+    now: str
+
+
+@dataclass
+class Reason:
+    """Why a row is refused, and in which column."""
+
+    column: str | None
+    message: str
+
+
+@dataclass
+class FileRow:
+    """One row of the file: add, change, leave or refuse."""
+
+    row: int | None
+    what: str
+    name: str
+    changes: list[Changed] = field(default_factory=list)
+    reasons: list[Reason] = field(default_factory=list)
+
+
+@dataclass
+class FileTable:
+    """One table of the file with its rows."""
+
+    title: str
+    rows: list[FileRow]
+
+
+@dataclass
+class PreviewOut:
+    """What a file would do. `ready` says whether it can be done; `done` names the project once it is."""
+
+    project: str
+    name: str
+    new: bool
+    ready: bool
+    counts: dict[str, int]
+    tables: list[FileTable]
+    faults: list[Reason]
+    """What is wrong with the file as a whole."""
+    unknown: list[str]
+    done: str | None = None
+
+
+@dataclass
+class _Plan:
+    """A file read against what is there: the document it would make, and what becomes of each row."""
+
+    document: Doc
+    read: Read
+    origin: dict[str, tuple[str, int]]
+    outcome: dict[tuple[str, int], FileRow] = field(default_factory=dict)
+    faults: list[Reason] = field(default_factory=list)
+
+
+def bring(
+    person: Person, name: str, content: bytes, project_code: str | None, as_code: str, apply: bool, revision: int | None
+) -> PreviewOut:
+    """Read a file for a new project (or one that is there) and say what it would do; with `apply`, do it.
+
+    Raises Refused for a person who may not, Stale for an old revision.
+    """
+    require(person, Role.ANALYST, "bring a file in")
+    project = find_project(project_code) if project_code else None
+    try:
+        if content.lstrip()[:1] in (b"{", b"[") or name.lower().endswith(".json"):
+            if project is not None:
+                raise BookInvalid([Fault("", "a book in JSON is a whole project. Bring it in as a new one, from the list of projects")])
+            plan = _json(content)
+        else:
+            plan = _tables(read_tables(name, content), project)
+    except BookInvalid as wrong:
+        plan = _Plan({}, Read({}), {}, faults=[_said(f) for f in wrong.faults[:200]])
+    if project is None and plan.document.get("project") is not None and as_code.strip():
+        plan.document["project"]["code"] = as_code.strip()
+    if project is None:
+        _check_new(plan)
+    out = _preview(plan, project)
+    if apply:
+        if not out.ready:
+            raise Refused(
+                "not-ready", "Nothing was brought in: some rows are refused. Put them right in the file, and choose it again.", 422
+            )
+        out.done = _do(person, plan, project, revision)
+    return out
+
+
+def document_of(grids: list[Grid]) -> Doc:
+    """Tables as a document for a new project. Raises BookInvalid with everything wrong, by table, row and column."""
+    plan = _tables(grids, None)
+    faults = [Fault("", r.message) for r in plan.faults]
+    for (table, number), row in plan.outcome.items():
+        faults += [Fault(f"{table}, row {number}{f', {r.column}' if r.column else ''}", r.message) for r in row.reasons]
+    if faults:
+        raise BookInvalid(faults)
+    return {"format": "dry-ledger-book", "version": 1} | plan.document
+
+
+def _said(fault: Fault) -> Reason:
+    at = f"{fault.path}: " if fault.path else ""
+    return Reason(None, f"{at}{fault.message}")
+
+
+def _json(content: bytes) -> _Plan:
+    document = parse_json(content)
+    plan = _Plan(document if isinstance(document, dict) else {}, Read({}), {})
+    try:
+        book_from(document)
+    except BookInvalid as wrong:
+        plan.faults = [_said(f) for f in wrong.faults[:200]]
+    return plan
+
+
+def _tables(grids: list[Grid], project: Project | None) -> _Plan:
+    read = read_grids(grids)
+    current: Doc = book_document(project) if project is not None else {}
+    plan = _Plan(_merged(current, read) if project is not None else copy.deepcopy(read.document), read, {})
+    plan.origin = _origins(plan.document, read)
+    _links_of(plan)
+    plan.document = bare(plan.document)
+    for key, rows in ((t.key, read.document.get(t.key, [])) for t in TABLES if t.under is None):
+        before = {_key(key, x): x for x in current.get(key, [])}
+        for x in rows:
+            table, number = read.origin[x["-path"]]
+            plan.outcome[table, number] = _outcome(key, x, before.get(_key(key, x)), number)
+    for t in read.troubles:
+        _refuse(plan, t)
+    _judge(plan)
+    return plan
+
+
+def _key(key: str, x: Doc) -> tuple[Any, ...]:
+    return tuple(x.get(k) for k in KEYS.get(key, ("code",)))
+
+
+def _merged(current: Doc, read: Read) -> Doc:
+    """What is there with what the file says put over it. An empty cell leaves what is there."""
+    out: Doc = copy.deepcopy(current)
+    own = bare(read.document.get("project", {}))
+    own.pop("code", None)
+    out["project"] |= own
+    for key in MERGED:
+        at = {_key(key, x): x for x in out.get(key, [])}
+        for x in read.document.get(key, []):
+            known = at.get(_key(key, x))
+            if known is None:
+                out.setdefault(key, []).append(copy.deepcopy(x))
+                at[_key(key, x)] = out[key][-1]
+            else:
+                _over(known, x)
+    return out
+
+
+def _over(known: Doc, new: Doc) -> None:
+    for k, v in new.items():
+        if isinstance(v, dict) and isinstance(known.get(k), dict) and k != "week":
+            known[k] = v if k == "value_method" and v.get("type") not in (None, known[k].get("type")) else known[k] | v
+        elif k != "week" or v:
+            known[k] = copy.deepcopy(v)
+
+
+def _origins(document: Doc, read: Read) -> dict[str, tuple[str, int]]:
+    """The table and row of each path of the merged document that the file says something about."""
+    out = {path: at for path, at in read.origin.items() if path.startswith("project.")}
+
+    def walk(value: Any, path: str) -> None:
+        if isinstance(value, list):
+            for i, x in enumerate(value):
+                walk(x, f"{path}[{i}]")
+        elif isinstance(value, dict):
+            if "-path" in value and value["-path"] in read.origin:
+                out[path] = read.origin[value["-path"]]
+            for k, v in value.items():
+                if isinstance(v, list | dict):
+                    walk(v, f"{path}.{k}" if path else k)
+
+    walk(document, "")
+    return out
+
+
+def _links_of(plan: _Plan) -> None:
+    """The column Predecessors, where the table Links does not say the same."""
+    document, read = plan.document, plan.read
+    codes = [str(a.get("code", "")) for a in document.get("activities", [])]
+    said = {(k.get("from"), k.get("to")) for k in document.get("links", [])}
+    calendar = _calendar(document)
+    for row, code, text in read.after:
+        table = BY_KEY["activities"].title
+        title = next((t for t, n in read.origin.values() if n == row and t.lower().startswith("act")), table)
+        new = [part for part in (p.strip() for p in text.split(";")) if part and (part, code) not in said]
+        try:
+            links = type_links("; ".join(new), calendar, codes)
+        except EntryRefused as wrong:
+            read.troubles.append(Trouble(title, row, "Predecessors", wrong.message))
+            continue
+        for k in links:
+            if (k.code, code) in said:
+                continue
+            made: Doc = {"from": k.code, "to": code, "type": k.type, "lag": k.lag, "lag_basis": k.basis}
+            if k.lag == "0d":
+                del made["lag"], made["lag_basis"]
+            if k.type == "FS":
+                del made["type"]
+            at = document.setdefault("links", [])
+            plan.origin[f"links[{len(at)}]"] = (title, row)
+            at.append(made)
+
+
+def _calendar(document: Doc) -> Any:
+    from dryledger.calendar import Calendar
+
+    found = next((c for c in document.get("calendars", []) if c.get("code") == document.get("project", {}).get("calendar")), {})
+    return Calendar("x", "x", (), (), found.get("hours_per_day", 8), found.get("hours_per_week", 40), found.get("hours_per_month", 160))
+
+
+def _outcome(key: str, x: Doc, before: Doc | None, number: int) -> FileRow:
+    name = " ".join(
+        str(v) for v in (x.get("code") or x.get("from") or x.get("activity"), x.get("name") or x.get("to") or x.get("resource")) if v
+    )
+    if before is None:
+        return FileRow(number, "add", name)
+    changes = []
+    for c in BY_KEY[key].columns:
+        now = get(x, c.key)
+        was = get(before, c.key)
+        if now is not None and not c.key.startswith("-") and not _same(now, was):
+            changes.append(Changed(c.title, _shown(was), _shown(now)))
+    nested = [k for k in ("rates", "exceptions", "pauses") if x.get(k) is not None and bare(x[k]) != before.get(k)]
+    changes += [Changed(k.capitalize(), str(len(before.get(k) or [])), str(len(x[k]))) for k in nested]
+    return FileRow(number, "change" if changes else "leave", name, changes)
+
+
+def _same(a: Any, b: Any) -> bool:
+    if isinstance(a, str) and isinstance(b, str) and a != b:
+        return a.removesuffix("T00:00") == b.removesuffix("T00:00")
+    return bool(a == b)
+
+
+def _shown(value: Any) -> str:
+    if value is None:
+        return ""
+    return ", ".join(map(str, value)) if isinstance(value, list) else str(value)
+
+
+def _refuse(plan: _Plan, t: Trouble) -> None:
+    if t.row is None:
+        plan.faults.append(Reason(t.column, f"{t.table}: {t.message}"))
+        return
+    row = plan.outcome.setdefault((t.table, t.row), FileRow(t.row, "refuse", ""))
+    row.what = "refuse"
+    row.changes = []
+    reason = Reason(t.column, t.message)
+    if reason not in row.reasons:
+        row.reasons.append(reason)
+
+
+def _judge(plan: _Plan) -> None:
+    """Every fault of the book that the file would make, at the row and column it came from."""
+    document = {"format": "dry-ledger-book", "version": 1} | plan.document
+    if not document.get("project"):
+        plan.faults.append(Reason(None, "there is no table Project. Bring this file into a project that is there, or add that table"))
+        return
+    told = {(t.table, t.row, t.column) for t in plan.read.troubles}
+    try:
+        book = book_from(document)
+        compute(book)
+    except BookInvalid as wrong:
+        for f in wrong.faults[:2000]:
+            trouble = _at(plan, f)
+            missing = f.message.startswith("is required") and (trouble.table, trouble.row, trouble.column) in told
+            if not missing:
+                _refuse(plan, trouble)
+
+
+def _at(plan: _Plan, fault: Fault) -> Trouble:
+    """Where in the file a fault of the book came from."""
+    if fault.path == "links" and "→" in fault.message:
+        chain = fault.message.split(": ", 1)[1].split(". ")[0].split(" → ")
+        for i, k in enumerate(plan.document.get("links", [])):
+            if (k.get("from"), k.get("to")) in itertools.pairwise(chain) and f"links[{i}]" in plan.origin:
+                table, row = plan.origin[f"links[{i}]"]
+                return Trouble(table, row, "Predecessors" if table != "Links" else "To", fault.message)
+    path, rest = fault.path, ""
+    while path:
+        if path in plan.origin:
+            table, row = plan.origin[path]
+            return Trouble(table, row, _column(table, rest), fault.message)
+        head = path.rsplit(".", 1)[0] if "." in path.rsplit("]", 1)[-1] else path.rsplit("[", 1)[0] if path.endswith("]") else ""
+        rest = path[len(head) :].lstrip(".") + (f".{rest}" if rest else "")
+        path = head
+    return Trouble("The file", None, None, f"{fault.path}: {fault.message}" if fault.path else fault.message)
+
+
+def _column(title: str, key: str) -> str | None:
+    table = next((t for t in TABLES if t.title.lower() == title.lower()), None)
+    bare_key = key.split("[")[0]
+    found = [c.title for c in table.columns if c.key in (key, bare_key)] if table else []
+    return found[0] if found else key or None
+
+
+def _check_new(plan: _Plan) -> None:
+    code = str((plan.document.get("project") or {}).get("code") or "")
+    if code and Project.objects.filter(code=code).exists():
+        plan.faults.append(Reason("code", f"There is already a project “{code}”. Give this one another code."))
+
+
+def _preview(plan: _Plan, project: Project | None) -> PreviewOut:
+    tables: dict[str, list[FileRow]] = {}
+    for (table, _), row in sorted(plan.outcome.items(), key=lambda kv: kv[0][1]):
+        tables.setdefault(table, []).append(row)
+    counts = dict.fromkeys(("add", "change", "leave", "refuse"), 0)
+    for rows in tables.values():
+        for row in rows:
+            counts[row.what] += 1
+    own = plan.document.get("project") or {}
+    if project is None and not plan.outcome:
+        counts["add"] = sum(len(plan.document.get(k, [])) for k in LISTS if isinstance(plan.document.get(k), list))
+    shown = [FileTable(t, _first(rows)) for t, rows in tables.items()]
+    ready = not plan.faults and not counts["refuse"] and bool(counts["add"] + counts["change"] or (project is None and own))
+    return PreviewOut(
+        str(own.get("code") or ""), str(own.get("name") or ""), project is None, ready, counts, shown, plan.faults, plan.read.unknown
+    )
+
+
+def _first(rows: list[FileRow]) -> list[FileRow]:
+    """The rows to show: what is refused first, and no more than can be looked at."""
+    if len(rows) <= MOST_ROWS:
+        return rows
+    return sorted(rows, key=lambda r: r.what != "refuse")[:MOST_ROWS]
+
+
+def _do(person: Person, plan: _Plan, project: Project | None, revision: int | None) -> str:
+    if project is None:
+        return load_document({"format": "dry-ledger-book", "version": 1} | plan.document).code
+    with step(project, person, revision if revision is not None else project.revision, "import", "brought a file in") as s:
+        write_over(s, project, plan.document)
+    return project.code
+
+
+def write_over(s: Changes, project: Project, document: Doc) -> None:
+    """Write a merged document into a project's rows: what is new is added, what differs is changed."""
+    own = {k: v for k, v in document["project"].items() if k in Project.BOOK}
+    if {k: v for k, v in project.to_book().items() if k in Project.BOOK} != own:
+        for key, column in Project.BOOK.items():
+            setattr(project, column, own.get(key))
+        s.save(project)
+    ids: dict[str, dict[str, int]] = {}
+    for key in ("calendars", "resources", "wbs", "activities", "links", "assignments", "costs", *REGISTERS):
+        model = LISTS[key]
+        there = list(rows_of(project, key))
+        first = (max((r.order for r in there), default=-1.0)) + 1
+        for i, doc in enumerate(document.get(key, [])):
+            row = row_of(model, project, first + i, doc, ids)
+            if key in REGISTERS:
+                row.register, row.values = key, values_of_entry(doc)  # type: ignore[attr-defined]
+            if i < len(there):
+                old = there[i]
+                row.pk, row.order = old.pk, old.order
+                row._state.adding = False
+                if _columns_of(row) == _columns_of(old):
+                    continue
+            s.save(row)
+            if i >= len(there):
+                there.append(row)
+        if key in ("activities", "resources", "wbs"):
+            ids[model.__name__] = {r.code: r.pk for r in rows_of(project, key)}  # type: ignore[attr-defined]
+
+
+def _columns_of(row: Any) -> Doc:
+    return {f.attname: getattr(row, f.attname) for f in row._meta.concrete_fields}

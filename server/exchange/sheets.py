@@ -1,0 +1,216 @@
+"""Tables to and from files: XLSX workbooks and CSV. Nothing in a file is ever run, and a file can't fill the memory."""
+
+import csv
+import io
+import re
+import zipfile
+from collections.abc import Iterator
+from datetime import date, datetime, timedelta
+from pathlib import Path
+from typing import Any
+
+import openpyxl
+from openpyxl.styles import Font
+from openpyxl.utils.exceptions import InvalidFileException
+
+from dryledger.errors import BookInvalid, Fault
+from server.exchange.tables import BY_KEY, Grid
+
+MOST_BYTES = 64 * 1024 * 1024
+MOST_UNPACKED = 600 * 1024 * 1024
+MOST_EMPTY = 5_000
+"""Empty rows after which a table counts as ended."""
+MOST_ROWS, MOST_COLUMNS = 300_000, 200
+FORMULA = "this cell holds a formula. Nothing is run here: put its value in its place"
+_RISKY = ("=", "+", "-", "@", "\t", "\r", "'")
+_DAY = re.compile(r"\d{4}-\d{2}-\d{2}")
+_INSTANT = re.compile(r"\d{4}-\d{2}-\d{2}T\d{2}:\d{2}")
+
+
+class Formula:
+    """A cell that held a formula."""
+
+
+def escaped(text: str) -> str:
+    """A text that no spreadsheet takes for a formula."""
+    return f"'{text}" if text.startswith(_RISKY) else text
+
+
+def unescaped(text: str) -> str:
+    """The text as it was before `escaped`."""
+    return text[1:] if text.startswith("'") else text
+
+
+# Writing
+
+
+def to_xlsx(grids: list[Grid]) -> bytes:
+    """A workbook with a sheet a table."""
+    book = openpyxl.Workbook(write_only=True)
+    for grid in grids:
+        sheet = book.create_sheet(grid.title[:31])
+        sheet.freeze_panes = "B2"
+        heads = []
+        for title in grid.titles:
+            cell = openpyxl.cell.WriteOnlyCell(sheet, title)
+            cell.font = Font(bold=True)
+            heads.append(cell)
+        sheet.append(heads)
+        kinds = _kinds(grid)
+        for _, row in grid.rows:
+            sheet.append([_written(sheet, value, kind) for value, kind in zip(row, kinds, strict=True)])
+    out = io.BytesIO()
+    book.save(out)
+    return out.getvalue()
+
+
+def _kinds(grid: Grid) -> list[str]:
+    table = next((t for t in BY_KEY.values() if t.title == grid.title), None)
+    kinds = {c.title: c.kind for c in table.columns} if table else {}
+    return [kinds.get(t, "text") for t in grid.titles]
+
+
+def _written(sheet: Any, value: Any, kind: str) -> Any:
+    """Dates as dates and money as numbers where a spreadsheet keeps them exactly; all other text as text."""
+    if isinstance(value, str):
+        if kind == "instant" and _INSTANT.fullmatch(value) and value > "1901":
+            return _styled(sheet, datetime.fromisoformat(value), "yyyy-mm-dd hh:mm")
+        if kind == "day" and _DAY.fullmatch(value) and value > "1901":
+            return _styled(sheet, date.fromisoformat(value), "yyyy-mm-dd")
+        if kind == "amount" and len(value) <= 14 and re.fullmatch(r"-?\d+\.\d\d", value):
+            return _styled(sheet, float(value), "#,##0.00")
+        cell = openpyxl.cell.WriteOnlyCell(sheet, escaped(_printable(value)))
+        cell.data_type = "s"
+        return cell
+    if isinstance(value, float) and float(f"{value:.15g}") != value:
+        return repr(value)  # a workbook keeps 15 digits of a number; as a text it comes back whole
+    return value
+
+
+_HIDDEN = re.compile(r"\\x(0[0-8bcdef]|1[0-9a-f]|5c)")
+
+
+def _printable(text: str) -> str:
+    """A text with what a workbook can't hold written as \\xNN; `_seen` brings it back."""
+    text = text.replace("\\x", "\\x5cx")
+    return re.sub(r"[\x00-\x08\x0b-\x1f]", lambda m: f"\\x{ord(m[0]):02x}", text)
+
+
+def _seen(text: str) -> str:
+    return _HIDDEN.sub(lambda m: chr(int(m[1], 16)), text)
+
+
+def _styled(sheet: Any, value: Any, style: str) -> Any:
+    cell = openpyxl.cell.WriteOnlyCell(sheet, value)
+    cell.number_format = style
+    return cell
+
+
+def to_csvs(grids: list[Grid]) -> dict[str, str]:
+    """A CSV text a table, by file name."""
+    out = {}
+    for grid in grids:
+        text = io.StringIO()
+        writer = csv.writer(text)
+        writer.writerow(grid.titles)
+        for _, row in grid.rows:
+            writer.writerow(["" if v is None else escaped(v) if isinstance(v, str) else _bare(v) for v in row])
+        out[f"{grid.title}.csv"] = text.getvalue()
+    return out
+
+
+def _bare(value: Any) -> str:
+    return {True: "yes", False: "no"}[value] if isinstance(value, bool) else str(value)
+
+
+# Reading
+
+
+def read_tables(name: str, content: bytes) -> list[Grid]:
+    """The tables of a file: a workbook, one CSV, or CSVs in a zip. Raises BookInvalid where it is none of these."""
+    if len(content) > MOST_BYTES:
+        raise BookInvalid([Fault("", "the file is larger than 64 MB")])
+    if content[:2] == b"PK":
+        return _from_zip(content)
+    if content[:4] == b"\xd0\xcf\x11\xe0":
+        raise BookInvalid([Fault("", "this is an old or locked workbook. Save it as XLSX, without a password")])
+    return [csv_grid(Path(name).stem, content)]
+
+
+def read_folder(folder: Path) -> list[Grid]:
+    """The tables of a folder of CSV files."""
+    files = sorted(folder.glob("*.csv"))
+    if not files:
+        raise BookInvalid([Fault("", f"there is no CSV file in {folder.name}")])
+    return [csv_grid(f.stem, f.read_bytes()) for f in files]
+
+
+def _from_zip(content: bytes) -> list[Grid]:
+    try:
+        with zipfile.ZipFile(io.BytesIO(content)) as z:
+            infos = z.infolist()
+            if sum(i.file_size for i in infos) > MOST_UNPACKED or len(infos) > 5_000:
+                raise BookInvalid([Fault("", "the file unpacks to more than any book")])
+            if any(i.filename == "[Content_Types].xml" for i in infos):
+                return list(_from_xlsx(content))
+            return [csv_grid(Path(i.filename).stem, z.read(i)) for i in infos if i.filename.lower().endswith(".csv")]
+    except (zipfile.BadZipFile, NotImplementedError, RuntimeError):
+        raise BookInvalid([Fault("", "the file is damaged, or locked with a password")]) from None
+
+
+def _from_xlsx(content: bytes) -> Iterator[Grid]:
+    try:
+        book = openpyxl.load_workbook(io.BytesIO(content), read_only=True, data_only=False, keep_links=False)
+    except (InvalidFileException, KeyError, ValueError, TypeError, zipfile.BadZipFile, SyntaxError, AttributeError, IndexError):
+        raise BookInvalid([Fault("", "the file is not a workbook that can be read. Save it as XLSX")]) from None
+    for sheet in book.worksheets:
+        try:
+            yield _filled(sheet.title, (([_cell(c) for c in row]) for row in sheet.iter_rows(max_col=MOST_COLUMNS)))
+        except (KeyError, ValueError, TypeError, SyntaxError, AttributeError, IndexError, zipfile.BadZipFile):
+            raise BookInvalid([Fault("", f"the sheet “{sheet.title}” can't be read: the file is damaged")]) from None
+
+
+def _cell(cell: Any) -> Any:
+    if cell.data_type == "f":
+        return Formula()
+    value = cell.value
+    if isinstance(value, str):
+        return unescaped(_seen(value)) or None
+    if isinstance(value, datetime):
+        value = (value + timedelta(seconds=30)).replace(second=0, microsecond=0)
+    return value
+
+
+def csv_grid(title: str, content: bytes) -> Grid:
+    """One table from CSV text. Raises BookInvalid where it is none."""
+    try:
+        text = content.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        raise BookInvalid([Fault("", f"“{title}” is not UTF-8 text. Save it as CSV UTF-8, or as XLSX")]) from None
+    if "\0" in text:
+        raise BookInvalid([Fault("", f"“{title}” is not a CSV file")])
+    head = text.split("\n", 1)[0]
+    mark = max(",;\t", key=head.count)
+    try:
+        return _filled(title, ([unescaped(c) or None for c in row] for row in csv.reader(io.StringIO(text), delimiter=mark)))
+    except csv.Error as wrong:
+        raise BookInvalid([Fault("", f"“{title}” is not a CSV file: {wrong}")]) from None
+
+
+def _filled(title: str, rows: Iterator[list[Any]]) -> Grid:
+    """The rows that hold anything, under the first one, which holds the titles."""
+    out, empty = Grid(title, []), 0
+    for number, row in enumerate(rows, 1):
+        if all(v is None or v == "" for v in row):
+            empty += 1
+            if empty > MOST_EMPTY:
+                break
+            continue
+        empty = 0
+        if not out.titles:
+            out.titles = ["" if v is None or isinstance(v, Formula) else str(v).strip() for v in row]
+        elif len(out.rows) >= MOST_ROWS:
+            raise BookInvalid([Fault("", f"“{title}” has more than {MOST_ROWS:,} rows")])
+        else:
+            out.rows.append((number, row))
+    return out

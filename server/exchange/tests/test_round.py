@@ -1,0 +1,88 @@
+"""Out and in again: the same book, byte for byte in canonical JSON, by JSON, XLSX and CSV."""
+
+import json
+from typing import Any
+
+from django.test import TestCase
+
+from core.tests.random_books import random_book
+from server.exchange.books import Recent, book_document
+from server.exchange.bringing import document_of
+from server.exchange.load import load_document
+from server.exchange.sheets import csv_grid, read_tables
+from server.exchange.writing import as_csvs, as_json, as_xlsx
+from server.posting.sealing import canonical
+from server.tests.base import FERRY
+
+RANDOM = 10
+SPECIAL = (
+    "=1+1",
+    "+x",
+    "-3 d",
+    "@me",
+    "'quoted",
+    "tab\there",
+    "two\nlines",
+    "cr\rhere",
+    "a\x0bb",
+    "\\x0b",
+    "007",
+    "1e5",
+    "TRUE",
+    "2027-01-01",
+    'ü; „x“, "y"',
+)
+
+
+class Rounds(TestCase):
+    def setUp(self) -> None:
+        Recent.forget_all()
+
+    def rounds(self, document: Any, name: str) -> None:
+        """Load a document; then each way out and in again must give what the first way out gave."""
+        project = load_document(document, name)
+        first = book_document(project)
+        again = {
+            "JSON": json.loads(as_json(project)),
+            "XLSX": document_of(read_tables("book.xlsx", as_xlsx(project))),
+            "CSV": document_of([csv_grid(n.removesuffix(".csv"), text.encode("utf-8-sig")) for n, text in as_csvs(project).items()]),
+        }
+        for way, doc in again.items():
+            back = book_document(load_document(doc, f"{name} {way}"))
+            back["project"]["code"] = name
+            self.assertEqual(canonical(back), canonical(first), way)
+
+    def test_demo_projects(self) -> None:
+        for file in sorted(FERRY.parent.glob("*.json")):
+            with self.subTest(file.name):
+                document = json.loads(file.read_text())
+                document["periods"] = document.get("periods", [])[:2]
+                self.rounds(document, file.stem)
+
+    def test_random_books(self) -> None:
+        for seed in range(RANDOM):
+            with self.subTest(seed):
+                self.rounds(decorated(random_book(seed, 8), seed), f"R{seed}")
+
+
+def decorated(doc: Any, seed: int) -> Any:
+    """A random book with registers, own fields, texts that a spreadsheet would spoil, and x- keys."""
+    text = SPECIAL[seed % len(SPECIAL)]
+    doc["project"] |= {"client": text, "description": "two\nlines", "x-own": {"a": [1, {"b": None}]}}
+    doc["x-book"] = [text]
+    doc["risks"] = [{"code": "R1", "name": text, "probability": 12.5, "impact": "1200", "response": "=cmd()", "x-r": ""}]
+    doc["notes"] = [{"code": "N1", "name": "Note", "date": "2027-01-05", "text": text}]
+    doc["changes"] = [{"code": "C1", "name": "Change", "cost": "-80.5", "state": "approved"}]
+    doc["fields"] = [
+        {"code": "zone", "name": "Zone", "kind": "choice", "options": ["yes", "b; c", text]},
+        {"code": "crew", "name": "Crew", "kind": "number"},
+        {"code": "day", "name": "Day", "kind": "date"},
+        {"code": "wet", "name": "Wet", "kind": "yes_no"},
+        {"code": "load", "name": "Load", "kind": "formula", "formula": "crew * days"},
+    ]
+    doc["activities"][0] |= {"name": text, "fields": {"zone": text, "crew": 0.1 + 0.2, "day": "2027-02-03", "wet": False}, "x-a": True}
+    doc["activities"][-1]["fields"] = {"zone": "yes", "wet": True}
+    doc["estimates"] = [
+        {"code": "E1", "name": "E", "measure": "money", "total": "10", "shares": [{"kind": "wbs", "code": "1", "amount": "10"}]}
+    ]
+    return doc

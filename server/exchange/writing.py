@@ -1,0 +1,98 @@
+"""A project out as files: the book in JSON, CSV or XLSX, milestones as iCalendar."""
+
+import io
+import json
+import zipfile
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+from typing import Any
+
+from icalendar import Calendar, Event
+
+from dryledger.compute import Results
+from server.exchange.books import book_document
+from server.exchange.sheets import to_csvs, to_xlsx
+from server.exchange.tabling import tables_of
+from server.plan.models import Project
+from server.posting.models import Page
+
+
+def as_json(project: Project) -> bytes:
+    """The book as readable JSON."""
+    return (json.dumps(_whole(book_document(project)), indent=1, ensure_ascii=False) + "\n").encode()
+
+
+def _whole(value: Any) -> Any:
+    """Numbers that are whole are written as such."""
+    if isinstance(value, float) and value.is_integer():
+        return int(value)
+    if isinstance(value, dict):
+        return {k: _whole(v) for k, v in value.items()}
+    return [_whole(v) for v in value] if isinstance(value, list) else value
+
+
+def as_xlsx(project: Project) -> bytes:
+    """The book as a workbook."""
+    return to_xlsx(tables_of(_whole(book_document(project))))
+
+
+def as_csvs(project: Project) -> dict[str, str]:
+    """The book as CSV texts by file name."""
+    return to_csvs(tables_of(_whole(book_document(project))))
+
+
+def as_zip(project: Project) -> bytes:
+    """The CSV texts in a zip."""
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as z:
+        for name, text in as_csvs(project).items():
+            z.writestr(zipfile.ZipInfo(name, (2000, 1, 1, 0, 0, 0)), text.encode("utf-8-sig"), zipfile.ZIP_DEFLATED)
+    return out.getvalue()
+
+
+def write(project: Project, to: Path) -> None:
+    """Write a project to a file by its ending, or as a folder of CSV files where it has none."""
+    if to.suffix == ".json":
+        to.write_bytes(as_json(project))
+    elif to.suffix == ".xlsx":
+        to.write_bytes(as_xlsx(project))
+    else:
+        to.mkdir(parents=True, exist_ok=True)
+        for name, text in as_csvs(project).items():
+            (to / name).write_bytes(text.encode("utf-8-sig"))
+
+
+def as_icalendar(project: Project, results: Results) -> bytes:
+    """Milestones and page dates as all-day and timed events."""
+    out = Calendar()
+    out.add("prodid", "-//Dry Ledger//EN")
+    out.add("version", "2.0")
+    out.add("x-wr-calname", project.name)
+    book = results.book
+    for a in book.activities:
+        row = results.schedule.activities[a.code]
+        if a.kind == "milestone" or (a.duration == 0 and row.duration == 0):
+            _event(out, project, f"milestone-{a.code}", a.name, row.finish, f"{a.code}, as of {_date(results.status)}")
+    for page in Page.objects.filter(project=project).only("code", "status", "state"):
+        from dryledger.calendar import from_text
+
+        _event(out, project, f"page-{page.code}", f"Page {page.code} closes", from_text(page.status), f"{project.code}, {page.state}")
+    return bytes(out.to_ical())
+
+
+def _date(t: int | None) -> str:
+    from dryledger.calendar import to_date_text
+
+    return "the plan" if t is None else to_date_text(t)
+
+
+def _event(out: Calendar, project: Project, uid: str, name: str, at: int, note: str) -> None:
+    start = datetime(1, 1, 1) + timedelta(minutes=at)
+    event = Event()
+    event.add("uid", f"{uid}@{project.uid}")
+    event.add("dtstamp", datetime(2000, 1, 1, tzinfo=UTC))
+    event.add("summary", name)
+    event.add("dtstart", start)
+    event.add("dtend", start)
+    event.add("description", note)
+    out.add_component(event)
