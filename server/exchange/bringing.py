@@ -8,6 +8,7 @@ from typing import Any
 from dryledger.compute import compute
 from dryledger.errors import BookInvalid, EntryRefused, Fault
 from dryledger.exchange import book_from, parse_json
+from dryledger.numbering import next_code, next_element
 from dryledger.registers import REGISTERS
 from dryledger.typed_plan import type_links
 from server.accounts.models import Person, Role
@@ -151,6 +152,8 @@ def _json(content: bytes) -> _Plan:
 
 def _tables(grids: list[Grid], project: Project | None) -> _Plan:
     read = read_grids(grids)
+    _number_rows(read, project)
+    _told_twice(read)
     current: Doc = book_document(project) if project is not None else {}
     plan = _Plan(_merged(current, read) if project is not None else copy.deepcopy(read.document), read, {})
     plan.origin = _origins(plan.document, read)
@@ -163,8 +166,39 @@ def _tables(grids: list[Grid], project: Project | None) -> _Plan:
             plan.outcome[table, number] = _outcome(key, x, before.get(_key(key, x)), number)
     for t in read.troubles:
         _refuse(plan, t)
+    if not plan.outcome and not read.document.get("project"):
+        plan.faults.append(
+            Reason(None, "No table of this file is known. Name the sheets as in an export: Activities, Links, Costs and so on.")
+        )
     _judge(plan)
     return plan
+
+
+def _number_rows(read: Read, project: Project | None) -> None:
+    """Codes for rows that have none: those are given by the program."""
+    for key in ("activities", "wbs"):
+        rows = read.document.get(key, [])
+        taken = {str(x["code"]) for x in rows if x.get("code")}
+        if project is not None:
+            taken |= set(rows_of(project, key).values_list("code", flat=True))
+        for x in rows:
+            if not x.get("code") and x.get("name"):
+                x["code"] = next_code(taken, None) if key == "activities" else next_element(taken, x.get("parent"))
+                taken.add(x["code"])
+
+
+def _told_twice(read: Read) -> None:
+    """Rows of one table that name the same thing."""
+    for key in MERGED:
+        seen: dict[tuple[Any, ...], int] = {}
+        for x in read.document.get(key, []):
+            name, (table, number) = _key(key, x), read.origin[x["-path"]]
+            if key == "links":
+                name = (*name, x.get("type") or "FS")
+            if key != "costs" and name in seen and all(name):
+                said = " and ".join(f"“{n}”" for n in name[:2])
+                read.troubles.append(Trouble(table, number, BY_KEY[key].columns[0].title, f"{said} stands in row {seen[name]} already"))
+            seen.setdefault(name, number)
 
 
 def _key(key: str, x: Doc) -> tuple[Any, ...]:

@@ -75,4 +75,18 @@ export async function take<T>(answer: Promise<{ data?: T; error?: unknown; respo
   );
 }
 
+/** Sends a file with a few fields, as a form; answers and refusals are like those of every other call. */
+export async function sendFile<T>(path: string, file: File, fields: Record<string, string>): Promise<T> {
+  const body = new FormData();
+  body.append("file", file);
+  for (const [key, value] of Object.entries(fields)) body.append(key, value);
+  const answer = fetch(`/api/${path}`, { method: "POST", body, headers: { "X-CSRFToken": cookie("csrftoken") } }).then(
+    async (response) => {
+      const found: unknown = await response.json().catch(() => undefined);
+      return response.ok ? { data: found as T, response } : { error: found, response };
+    },
+  );
+  return take(answer);
+}
+
 export { client };

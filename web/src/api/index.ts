@@ -1,2 +1,2 @@
-// The thin client and the generated types. Every feature may use it; nothing else talks to the server.
-export { type Change, client, Problem, type Schemas, take } from "./client";
+// The API: generated types and one thin client.
+export { type Change, client, Problem, type Schemas, sendFile, take } from "./client";

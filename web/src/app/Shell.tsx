@@ -18,10 +18,13 @@ interface Outer {
 
 const STATIONS = [
   { to: "plan", word: words.stations.plan },
+  { to: "budget", word: words.stations.budget },
+  { to: "baselines", word: words.stations.baselines },
   { to: "posting", word: words.stations.posting },
   { to: "value", word: words.stations.value },
   { to: "timeline", word: words.stations.timeline },
   { to: "report", word: words.stations.report },
+  { to: "exchange", word: words.stations.exchange },
 ];
 
 /** The frame: band with the period rail, stations, sheet, margin and the balance line. */
@@ -41,7 +44,7 @@ export function Shell() {
   if (!page)
     return (
       <Notice bad>
-        {project} has no page “{pageCode}”. <Link to={`/${project}/now/posting`}>Go to the open page</Link>
+        {project} has no page “{pageCode}”. <Link to={`/${project}/now/plan`}>Go to the open page</Link>
       </Notice>
     );
   return (
@@ -114,7 +117,7 @@ function Framed({ frame, page, outer }: { frame: Schemas["FrameOut"]; page: Sche
 
 function Rail({ frame, page }: { frame: Schemas["FrameOut"]; page: Schemas["PageOut"] }) {
   const navigate = useNavigate();
-  const station = useLocation().pathname.split("/")[3] ?? "posting";
+  const station = useLocation().pathname.split("/").slice(3).join("/") || "posting";
   const to = (code: string) => `/${encodeURIComponent(frame.code)}/${encodeURIComponent(code)}/${station}`;
   const turn = (by: number) => {
     const next = frame.pages[frame.pages.findIndex((p) => p.code === page.code) + by];

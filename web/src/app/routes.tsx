@@ -1,5 +1,8 @@
 import { createBrowserRouter, Navigate } from "react-router";
-import { DeskScreen, PlanScreen } from "../features/plan";
+import { BaselinesScreen } from "../features/baseline";
+import { BudgetScreen } from "../features/budget";
+import { ExchangeScreen } from "../features/exchange";
+import { CalendarsScreen, DeskScreen, PlanScreen, ProjectScreen, ResourcesScreen } from "../features/plan";
 import { PostingScreen } from "../features/posting";
 import { ReportScreen } from "../features/report";
 import { TimelineScreen } from "../features/schedule";
@@ -18,6 +21,12 @@ export const router = createBrowserRouter([
         element: <Shell />,
         children: [
           { path: "plan", element: <PlanScreen /> },
+          { path: "plan/resources", element: <ResourcesScreen /> },
+          { path: "plan/calendars", element: <CalendarsScreen /> },
+          { path: "plan/project", element: <ProjectScreen /> },
+          { path: "budget", element: <BudgetScreen /> },
+          { path: "baselines", element: <BaselinesScreen /> },
+          { path: "exchange", element: <ExchangeScreen /> },
           { path: "posting", element: <PostingScreen /> },
           { path: "value", element: <ValueScreen /> },
           { path: "timeline", element: <TimelineScreen /> },

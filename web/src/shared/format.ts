@@ -24,6 +24,8 @@ export const day = (iso: string | null | undefined) => (iso ? `${parts(iso).d} $
 export const fullDay = (iso: string | null | undefined) =>
   iso ? `${parts(iso).d} ${LONG[parts(iso).m]} ${parts(iso).y}` : "";
 
+export const monthName = (month: number) => LONG[month] ?? "";
+
 const grouped = (whole: string) => whole.replace(/\B(?=(\d{3})+(?!\d))/g, THIN);
 
 /** A decimal text as money: thin spaces, true minus. A cell short of room may leave out cents that are all zero. */

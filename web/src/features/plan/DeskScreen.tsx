@@ -3,6 +3,8 @@ import { Link, useOutletContext } from "react-router";
 import type { Schemas } from "../../api";
 import { format, Mark, Notice, useDesk, words } from "../../shared";
 import { PersonMenu } from "../accounts";
+import { BringFile } from "../exchange";
+import { NewProject } from "./NewProject";
 
 /** All projects with their open page. */
 export function DeskScreen() {
@@ -14,6 +16,7 @@ export function DeskScreen() {
         <Heading as="h1" fontFamily="heading" fontSize="24px" flex="1">
           {words.desk.title}
         </Heading>
+        {person.role !== "reader" && <NewProject />}
         <PersonMenu person={person} mode={mode} turn={turn} />
       </Flex>
       {desk.isError && <Notice bad>{desk.error.message}</Notice>}
@@ -42,6 +45,12 @@ export function DeskScreen() {
             ))}
           </tbody>
         </table>
+      )}
+      {person.role !== "reader" && (
+        <Box mt="26px">
+          <h2 className="part-title">{words.desk.bring}</h2>
+          <BringFile />
+        </Box>
       )}
     </Box>
   );

@@ -5,6 +5,7 @@ import { axisOf, DriftPattern, type Scale } from "../schedule";
 import { Bulk } from "./Bulk";
 import { allColumns, FIRST_COLUMNS } from "./columns";
 import { PlanGrid } from "./PlanGrid";
+import { PlanTabs } from "./PlanTabs";
 import { Consequence, sayEffect, Ties, TimeCell, TimeHead, TimeRules } from "./PlanTime";
 import { type Draft, isPlain, type Lens, linesOf, PLAIN, withDraft } from "./tree";
 import { useDrag } from "./useDrag";
@@ -113,6 +114,7 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
           </>
         )}
       </div>
+      <PlanTabs />
       <ViewMenu
         info={info}
         offered={offered}

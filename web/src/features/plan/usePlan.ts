@@ -110,7 +110,8 @@ export function usePlan(project: string) {
       for (const [name, id] of Object.entries(e.made ?? {})) made.current.set(name, id);
       setEffect(e);
       setRefused(null);
-      queries.invalidateQueries({ queryKey: [project, "row"] });
+      for (const part of ["row", "lists", "about", "budget", "loads", "estimates", "shelf"])
+        queries.invalidateQueries({ queryKey: [project, part] });
       settle();
     },
     [queries, key, project, settle],

@@ -1,0 +1,97 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { client, type Schemas, take } from "../../api";
+import { format, Notice, usePlace, words } from "../../shared";
+
+const w = words.baselines;
+const MOST = 1500;
+
+/** The later − the earlier of any two baselines, or of one and the present. */
+export function Differences({ baselines }: { baselines: Schemas["BaselineOut"][] }) {
+  const { project } = usePlace();
+  const [earlier, setEarlier] = useState(baselines.find((b) => b.measured)?.code ?? baselines[0]?.code ?? "");
+  const [later, setLater] = useState("now");
+  const [moved, setMoved] = useState(true);
+  const found = useQuery({
+    queryKey: [project, "shelf", "differences", earlier, later],
+    queryFn: () =>
+      take(
+        client.GET("/api/projects/{project}/baselines/differences", {
+          params: { path: { project }, query: { earlier, later } },
+        }),
+      ),
+    placeholderData: (before) => before,
+  });
+  const rows = (found.data?.rows ?? []).filter(
+    (r) =>
+      !moved ||
+      r.kind === "project" ||
+      r.change !== "both" ||
+      r.start ||
+      r.finish ||
+      r.duration ||
+      r.work ||
+      Number(r.cost),
+  );
+  return (
+    <>
+      <h2 className="part-title">{w.differences}</h2>
+      <div className="row-of">
+        <select className="field" aria-label={w.from} value={earlier} onChange={(e) => setEarlier(e.target.value)}>
+          {baselines.map((b) => (
+            <option key={b.code} value={b.code}>
+              {b.code} {b.name}
+            </option>
+          ))}
+        </select>
+        {w.against}
+        <select className="field" aria-label={w.to} value={later} onChange={(e) => setLater(e.target.value)}>
+          <option value="now">{w.present}</option>
+          {baselines.map((b) => (
+            <option key={b.code} value={b.code}>
+              {b.code} {b.name}
+            </option>
+          ))}
+        </select>
+        <label className="choice-line">
+          <input type="checkbox" checked={moved} onChange={(e) => setMoved(e.target.checked)} />
+          {w.onlyMoved}
+        </label>
+      </div>
+      {found.isError && <Notice bad>{found.error.message}</Notice>}
+      {found.data && (
+        <table className="plain phased">
+          <caption className="soft-text">{w.caption(format.fullDay(found.data.status))}</caption>
+          <thead>
+            <tr>
+              <th>{words.columns.activity}</th>
+              <th className="num">{w.start}</th>
+              <th className="num">{w.finish}</th>
+              <th className="num">{w.duration}</th>
+              <th className="num">{w.work}</th>
+              <th className="num">{w.cost(found.data.currency)}</th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.slice(0, MOST).map((r) => (
+              <tr key={`${r.kind}${r.code}`} className={r.kind === "activity" ? undefined : "wbs-row"}>
+                <th scope="row" style={{ paddingLeft: 8 + r.level * 14 }}>
+                  {r.kind === "project" ? w.project : `${r.code} ${r.name}`}
+                  {r.change !== "both" && <span className="soft-text"> {r.change}</span>}
+                </th>
+                <td className="num">{days(r.start)}</td>
+                <td className="num">{days(r.finish)}</td>
+                <td className="num">{days(r.duration)}</td>
+                <td className="num">{r.work ? `${format.signed(String(r.work))} h` : ""}</td>
+                <td className="num">{Number(r.cost) ? format.signed(r.cost) : ""}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {rows.length > MOST && <p className="soft-text">{w.more(rows.length - MOST)}</p>}
+    </>
+  );
+}
+
+const days = (value: number | null) => (value === null ? "–" : value ? format.drift(value) : "");

@@ -1,0 +1,155 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { useNavigate } from "react-router";
+import { Problem, type Schemas, sendFile } from "../../api";
+import { words } from "../../shared";
+
+type Preview = Schemas["PreviewOut"];
+const w = words.exchange;
+const MOST = 300;
+
+/** Choose a file, see row by row what it would do, then bring it in. Without a project it makes a new one. */
+export function BringFile({ project }: { project?: string }) {
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const input = useRef<HTMLInputElement>(null);
+  const [file, setFile] = useState<File | null>(null);
+  const [code, setCode] = useState("");
+  const [preview, setPreview] = useState<Preview | null>(null);
+  const [wrong, setWrong] = useState("");
+  const [busy, setBusy] = useState(false);
+  const send = async (chosen: File, apply: boolean, as = code) => {
+    setBusy(true);
+    setWrong("");
+    try {
+      const got = await sendFile<Preview>(
+        project ? `projects/${encodeURIComponent(project)}/import` : "import",
+        chosen,
+        {
+          apply: String(apply),
+          code: as,
+        },
+      );
+      setPreview(got);
+      if (got.done) {
+        queries.invalidateQueries();
+        if (!project) navigate(`/${encodeURIComponent(got.done)}/now/plan`);
+      }
+    } catch (error) {
+      if (!(error instanceof Problem)) throw error;
+      setWrong(error.message);
+    }
+    setBusy(false);
+  };
+  return (
+    <div>
+      <div className="row-of">
+        <input
+          ref={input}
+          type="file"
+          accept=".json,.xlsx,.csv,.zip"
+          aria-label={w.choose}
+          onChange={(e) => {
+            const chosen = e.target.files?.[0] ?? null;
+            setFile(chosen);
+            setPreview(null);
+            if (chosen) send(chosen, false);
+          }}
+        />
+        {!project && file && (
+          <input
+            className="field"
+            aria-label={w.as}
+            placeholder={w.as}
+            value={code}
+            onChange={(e) => setCode(e.target.value)}
+            onBlur={() => file && send(file, false)}
+          />
+        )}
+        {preview && !preview.done && (
+          <button
+            type="button"
+            className="act-on seal"
+            disabled={!preview.ready || busy}
+            onClick={() => file && send(file, true)}
+          >
+            {w.apply}
+          </button>
+        )}
+        {file && (
+          <button
+            type="button"
+            className="act-on"
+            onClick={() => {
+              setFile(null);
+              setPreview(null);
+              if (input.current) input.current.value = "";
+            }}
+          >
+            {w.leave}
+          </button>
+        )}
+      </div>
+      {busy && <p role="status">{w.reading}</p>}
+      {wrong && (
+        <p role="alert" className="why">
+          {wrong}
+        </p>
+      )}
+      {preview && <Shown preview={preview} />}
+    </div>
+  );
+}
+
+function Shown({ preview }: { preview: Preview }) {
+  const { counts } = preview;
+  return (
+    <>
+      <p role="status">
+        <b>{preview.done ? w.done(preview.name) : preview.ready ? w.ready : w.notReady}</b>{" "}
+        {w.counts(counts.add ?? 0, counts.change ?? 0, counts.leave ?? 0, counts.refuse ?? 0)}
+      </p>
+      {preview.faults.slice(0, MOST).map((f) => (
+        <p key={f.message} role="alert" className="why">
+          {f.column ? `${f.column}: ` : ""}
+          {f.message}
+        </p>
+      ))}
+      {preview.unknown.length > 0 && <p className="soft-text">{w.unknown(preview.unknown.join(", "))}</p>}
+      {preview.tables.map((t) => (
+        <table key={t.title} className="plain register">
+          <caption>{t.title}</caption>
+          <thead>
+            <tr>
+              <th className="num">{w.row}</th>
+              <th>{w.what}</th>
+              <th>{w.name}</th>
+              <th>{w.detail}</th>
+            </tr>
+          </thead>
+          <tbody>
+            {[...t.rows]
+              .sort((a, b) => Number(b.what === "refuse") - Number(a.what === "refuse"))
+              .slice(0, MOST)
+              .map((r) => (
+                <tr key={r.row} className={r.what === "refuse" ? "refused" : undefined}>
+                  <td className="num">{r.row}</td>
+                  <td>{w.whats[r.what] ?? r.what}</td>
+                  <td>{r.name}</td>
+                  <td>
+                    {(r.reasons ?? []).map((x) => (
+                      <div key={`${x.column}${x.message}`} className="act-text">
+                        {x.column ? `${x.column}: ` : ""}
+                        {x.message}
+                      </div>
+                    ))}
+                    {(r.changes ?? []).map((x) => `${x.column}: ${x.was || "–"} → ${x.now}`).join("; ")}
+                  </td>
+                </tr>
+              ))}
+          </tbody>
+        </table>
+      ))}
+    </>
+  );
+}

@@ -1,0 +1,153 @@
+import { Dialog, Portal } from "@chakra-ui/react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { useNavigate } from "react-router";
+import { client, Problem, type Schemas, take } from "../../api";
+import { useDesk, words } from "../../shared";
+
+const w = words.desk;
+const EMPTY = { name: "", code: "", source: "nothing", of: "", progress: false, start: "", currency: "EUR" };
+
+/** Begin a project: from nothing, from a template, or as a copy of another. */
+export function NewProject() {
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const desk = useDesk();
+  const [open, setOpen] = useState(false);
+  const [form, setForm] = useState(EMPTY);
+  const [wrong, setWrong] = useState<{ field?: string; message: string } | null>(null);
+  const templates = useQuery({
+    queryKey: ["templates"],
+    queryFn: () => take(client.GET("/api/templates")),
+    enabled: open,
+  });
+  const set = (change: Partial<typeof EMPTY>) => setForm((now) => ({ ...now, ...change }));
+  const create = async (event: FormEvent) => {
+    event.preventDefault();
+    try {
+      const made = await take(client.POST("/api/projects", { body: form as Schemas["NewProject"] }));
+      queries.invalidateQueries({ queryKey: ["desk"] });
+      navigate(`/${encodeURIComponent(made.code)}/now/plan`);
+    } catch (error) {
+      if (error instanceof Problem) setWrong({ field: error.field, message: error.message });
+      else throw error;
+    }
+  };
+  const field = (key: "name" | "code" | "start" | "currency", label: string, hint = "") => (
+    <label className="form-line">
+      <span>{label}</span>
+      <span>
+        <input
+          className="field"
+          value={form[key]}
+          placeholder={hint}
+          aria-invalid={wrong?.field === key || undefined}
+          onChange={(e) => set({ [key]: e.target.value })}
+        />
+        {wrong?.field === key && (
+          <span role="alert" className="why">
+            {wrong.message}
+          </span>
+        )}
+      </span>
+    </label>
+  );
+  return (
+    <Dialog.Root open={open} onOpenChange={(e) => setOpen(e.open)}>
+      <Dialog.Trigger asChild>
+        <button type="button" className="act-on seal">
+          {w.begin}
+        </button>
+      </Dialog.Trigger>
+      <Portal>
+        <Dialog.Backdrop />
+        <Dialog.Positioner>
+          <Dialog.Content className="paper-sheet" maxW="520px">
+            <Dialog.Header>
+              <Dialog.Title fontFamily="heading">{w.begin}</Dialog.Title>
+            </Dialog.Header>
+            <Dialog.Body>
+              <form onSubmit={create}>
+                {field("name", w.name)}
+                {field("code", w.code, w.codeHint)}
+                <label className="form-line">
+                  <span>{w.from}</span>
+                  <select
+                    className="field"
+                    value={form.source}
+                    onChange={(e) => set({ source: e.target.value, of: "" })}
+                  >
+                    <option value="nothing">{w.nothing}</option>
+                    <option value="template">{w.template}</option>
+                    <option value="copy">{w.copy}</option>
+                  </select>
+                </label>
+                {form.source === "template" && (
+                  <div className="form-line">
+                    <span>{w.template}</span>
+                    <span>
+                      {(templates.data?.templates ?? []).map((t) => (
+                        <label key={t.code} className="choice-line">
+                          <input
+                            type="radio"
+                            name="of"
+                            checked={form.of === t.code}
+                            onChange={() => set({ of: t.code })}
+                          />
+                          <span>
+                            {t.name}, {t.activities} activities
+                            <span className="soft-text"> {t.description}</span>
+                          </span>
+                        </label>
+                      ))}
+                    </span>
+                  </div>
+                )}
+                {form.source === "copy" && (
+                  <>
+                    <label className="form-line">
+                      <span>{w.copyOf}</span>
+                      <select className="field" value={form.of} onChange={(e) => set({ of: e.target.value })}>
+                        <option value="">–</option>
+                        {(desk.data?.projects ?? []).map((p) => (
+                          <option key={p.code} value={p.code}>
+                            {p.name}
+                          </option>
+                        ))}
+                      </select>
+                    </label>
+                    <label className="choice-line">
+                      <input
+                        type="checkbox"
+                        checked={form.progress}
+                        onChange={(e) => set({ progress: e.target.checked })}
+                      />
+                      {w.progress}
+                    </label>
+                  </>
+                )}
+                {field("start", w.start, form.source === "nothing" ? w.startHint : w.startKeeps)}
+                {form.source === "nothing" && field("currency", w.currency)}
+                {wrong && !["name", "code", "start", "currency"].includes(wrong.field ?? "") && (
+                  <p role="alert" className="why">
+                    {wrong.message}
+                  </p>
+                )}
+                <div className="row-of">
+                  <button type="submit" className="act-on seal">
+                    {w.create}
+                  </button>
+                  <Dialog.CloseTrigger asChild position="static">
+                    <button type="button" className="act-on">
+                      {words.frame.shut}
+                    </button>
+                  </Dialog.CloseTrigger>
+                </div>
+              </form>
+            </Dialog.Body>
+          </Dialog.Content>
+        </Dialog.Positioner>
+      </Portal>
+    </Dialog.Root>
+  );
+}

@@ -1,0 +1,24 @@
+import { NavLink } from "react-router";
+import { usePlace, words } from "../../shared";
+
+const TABS = [
+  ["plan", words.plan.tabs.sheet],
+  ["plan/resources", words.plan.tabs.resources],
+  ["plan/calendars", words.plan.tabs.calendars],
+  ["plan/project", words.plan.tabs.project],
+] as const;
+
+/** The parts of the plan room. */
+export function PlanTabs() {
+  const { project, page } = usePlace();
+  const at = `/${encodeURIComponent(project)}/${encodeURIComponent(page.code)}/`;
+  return (
+    <nav className="parts" aria-label={words.plan.tabs.label}>
+      {TABS.map(([to, word]) => (
+        <NavLink key={to} to={`${at}${to}`} end>
+          {word}
+        </NavLink>
+      ))}
+    </nav>
+  );
+}

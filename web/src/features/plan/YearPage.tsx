@@ -1,0 +1,72 @@
+import { format, words } from "../../shared";
+import { type Calendar, DAYS, type Exception } from "./CalendarsScreen";
+
+const w = words.calendars;
+const MONTHS = Array.from({ length: 12 }, (_, m) => m);
+
+const daysOf = (year: number, month: number) => {
+  const out: string[] = [];
+  for (let d = new Date(Date.UTC(year, month, 1)); d.getUTCMonth() === month; d = new Date(d.getTime() + 86_400_000))
+    out.push(d.toISOString().slice(0, 10));
+  return out;
+};
+
+/** Monday is 0. */
+const weekday = (day: string) => (new Date(`${day}T00:00Z`).getUTCDay() + 6) % 7;
+
+/** A year of a calendar on one page: working days plain, days off dotted, days with other hours ruled. */
+export function YearPage({
+  calendar,
+  year,
+  turn,
+}: {
+  calendar: Calendar;
+  year: number;
+  turn?: (day: string, known: Exception | undefined) => void;
+}) {
+  const exceptions = calendar.exceptions ?? [];
+  return (
+    <div className="year-page">
+      {MONTHS.map((m) => (
+        <table key={m} className="month-page">
+          <caption>{format.monthName(m)}</caption>
+          <tbody>
+            {weeks(daysOf(year, m)).map((week) => (
+              <tr key={week.find(Boolean) ?? ""}>
+                {week.map((day, i) => {
+                  if (!day) return <td key={`gap${DAYS[i]}`} />;
+                  const known = exceptions.find((e) => e.from <= day && day <= (e.to || e.from));
+                  const hours = known ? (known.shifts ?? []) : (calendar.week[DAYS[weekday(day)] ?? "mon"] ?? []);
+                  const kind = known ? (hours.length ? "special" : "holiday") : hours.length ? "work" : "off";
+                  const said = `${format.fullDay(day)}: ${hours.length ? hours.join(", ") : w.off}${known?.name ? `, ${known.name}` : ""}`;
+                  return (
+                    <td key={day} className={kind} title={said}>
+                      {turn ? (
+                        <button
+                          type="button"
+                          aria-label={said}
+                          tabIndex={known ? 0 : -1}
+                          onClick={() => turn(day, known)}
+                        >
+                          {Number(day.slice(8))}
+                        </button>
+                      ) : (
+                        Number(day.slice(8))
+                      )}
+                    </td>
+                  );
+                })}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      ))}
+    </div>
+  );
+}
+
+function weeks(days: string[]): (string | null)[][] {
+  const cells: (string | null)[] = [...Array.from({ length: weekday(days[0] ?? "") }, () => null), ...days];
+  while (cells.length % 7) cells.push(null);
+  return Array.from({ length: cells.length / 7 }, (_, i) => cells.slice(i * 7, i * 7 + 7));
+}
