@@ -2,6 +2,8 @@
 
 from typing import Any
 
+from ferry_registers import ABOUT, REGISTERS, own_fields
+
 Plan = dict[str, Any]
 
 DAY = ["07:30-12:00", "12:30-16:00"]
@@ -135,6 +137,8 @@ def plan() -> Plan:
         row |= {"kind": "milestone"} if milestone else {}
         row |= {"duration": f"{days:g}d"} if days else {}
         row |= _special(code)
+        own = own_fields(code, code[1])
+        row |= {"fields": own} if own else {}
         activities.append(row)
         for pred in filter(None, preds.split(", ")):
             source, _, lag = pred.partition("+")
@@ -147,13 +151,13 @@ def plan() -> Plan:
     return {
         "format": "dry-ledger-book", "version": 1,
         "project": {"code": "FERRY", "name": "MV Corran Light, hybrid-electric refit", "currency": "EUR", "start": "2027-01-04T07:30",
-                    "calendar": "five-day", "deadline": "2027-07-20T16:00"},
+                    "calendar": "five-day", "deadline": "2027-07-20T16:00", **ABOUT},
         "calendars": CALENDARS,
         "resources": [{"code": c, "name": n, "kind": k, "units": u, "calendar": cal, **({"role": True} if c == "NAV" else {}),
                        "rates": [{"from": "2026-01-01", "amount": amount, "per": per, **({"overtime": ot} if ot else {})}] if amount else []}
                       for c, n, k, u, cal, amount, per, ot in RESOURCES],
         "wbs": [{"code": c, "name": n} for c, n in WBS],
-        "activities": activities, "links": links, "assignments": assignments, "costs": costs,
+        "activities": activities, "links": links, "assignments": assignments, "costs": costs, **REGISTERS,
     }
 
 

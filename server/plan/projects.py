@@ -155,6 +155,7 @@ def _begun(new: NewProject) -> Doc:
         found = _template_files().get(new.of)
         if found is None:
             raise EntryRefused("of", "Choose one of the templates.")
+        found["project"].pop("description", None)
         return found
     if new.source == "copy":
         return copied(book_document(find_project(new.of)), new.progress)

@@ -7,7 +7,7 @@ from django.core.management.base import BaseCommand, CommandParser
 
 
 class Command(BaseCommand):
-    """Bring the database up to date; with --demo also make the demo people and load the book where it is missing."""
+    """Bring the database up to date; with --demo also make the demo people and load its books where they are missing."""
 
     help = "Migrate, and load the demo."
     requires_system_checks: list[str] = []
@@ -19,4 +19,5 @@ class Command(BaseCommand):
         call_command("migrate", verbosity=0, skip_checks=True)
         if demo is not None:
             call_command("demo_people")
-            call_command("load_book", demo, if_missing=True, stdout=self.stdout)
+            for book in sorted(demo.glob("*.json"), key=lambda f: f.stem != "ferry"):
+                call_command("load_book", book, if_missing=True, stdout=self.stdout)

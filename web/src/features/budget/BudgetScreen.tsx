@@ -122,6 +122,7 @@ function Kinds({
 
 function Phased({ phased, empty }: { phased: Schemas["PhasedOut"]; empty: string }) {
   if (phased.rows.length === 0) return <p className="soft-text">{empty}</p>;
+  const short = [...phased.rows.flatMap((r) => r.cells), ...phased.columns].every((c) => !/\.\d*[1-9]/.test(c));
   return (
     // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls sideways, so keys must reach it
     <div className="wide-table" tabIndex={0} role="region" aria-label={w.table}>
@@ -145,10 +146,10 @@ function Phased({ phased, empty }: { phased: Schemas["PhasedOut"]; empty: string
               </th>
               {r.cells.map((c, i) => (
                 <td key={phased.ends[i]} className="num">
-                  {Number(c) ? format.money(c, true) : ""}
+                  {Number(c) ? format.money(c, short) : ""}
                 </td>
               ))}
-              <td className="num sum">{format.money(r.total, true)}</td>
+              <td className="num sum">{format.money(r.total, short)}</td>
             </tr>
           ))}
         </tbody>
@@ -157,16 +158,16 @@ function Phased({ phased, empty }: { phased: Schemas["PhasedOut"]; empty: string
             <th scope="row">{w.total}</th>
             {phased.columns.map((c, i) => (
               <td key={phased.ends[i]} className="num">
-                {format.money(c, true)}
+                {format.money(c, short)}
               </td>
             ))}
-            <td className="num sum">{format.money(phased.total, true)}</td>
+            <td className="num sum">{format.money(phased.total, short)}</td>
           </tr>
           <tr>
             <th scope="row">{w.running}</th>
             {phased.running.map((c, i) => (
               <td key={phased.ends[i]} className="num">
-                {format.money(c, true)}
+                {format.money(c, short)}
               </td>
             ))}
             <td />

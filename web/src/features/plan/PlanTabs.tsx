@@ -1,5 +1,5 @@
-import { NavLink } from "react-router";
-import { usePlace, words } from "../../shared";
+import { NavLink, useParams } from "react-router";
+import { words } from "../../shared";
 
 const TABS = [
   ["plan", words.plan.tabs.sheet],
@@ -10,8 +10,8 @@ const TABS = [
 
 /** The parts of the plan room. */
 export function PlanTabs() {
-  const { project, page } = usePlace();
-  const at = `/${encodeURIComponent(project)}/${encodeURIComponent(page.code)}/`;
+  const { project = "", page = "" } = useParams();
+  const at = `/${encodeURIComponent(project)}/${encodeURIComponent(page)}/`;
   return (
     <nav className="parts" aria-label={words.plan.tabs.label}>
       {TABS.map(([to, word]) => (

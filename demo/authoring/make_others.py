@@ -1,0 +1,199 @@
+"""Write demo/buoys.json, demo/radar.json and the two templates from the short lists below (all invented).
+
+Run from the repository: `.venv/bin/python demo/authoring/make_others.py`.
+"""
+
+import json
+import sys
+from decimal import Decimal
+from pathlib import Path
+from typing import Any
+
+HERE = Path(__file__).parent
+ROOT = HERE.parents[1]
+sys.path[:0] = [str(ROOT / "core"), str(HERE)]
+
+from ferry_plan import CALENDARS
+from make_ferry import _baseline
+
+from dryledger.calendar import from_text, to_text
+from dryledger.compute import compute
+from dryledger.exchange import book_from
+
+Doc = dict[str, Any]
+FIVE, _, TIDE = CALENDARS
+PLAIN = {"code": "five-day", "name": "Five-day week",
+         "week": dict.fromkeys(("mon", "tue", "wed", "thu", "fri"), ["08:00-12:00", "13:00-17:00"])}
+
+# code, name, element, days, safe days, calendar, after, resources, direct cost
+Row = tuple[str, str, str, float, float, str, str, str, str]
+BUOYS: list[Row] = [
+    ("B100", "Season opened", "1", 0, 0, "", "", "", ""),
+    ("B110", "Inspect moorings by diver", "1", 6, 10, "tide", "B100", "DIV 2", ""),
+    ("B120", "Agree positions with the pilots", "1", 3, 5, "", "B100", "NVO 1", ""),
+    ("B130", "Order chain and sinkers", "1", 2, 3, "", "B110, B120", "NVO 0.5", "Chain and sinkers 38400.00"),
+    ("B140", "Chain and sinkers delivered", "1", 15, 22, "", "B130", "", ""),
+    ("B200", "Strip and blast bodies, first five", "2", 8, 12, "", "B100", "WKS 2", "Grit 2600.00"),
+    ("B210", "Weld repairs, first five", "2", 5, 9, "", "B200", "WKS 2", ""),
+    ("B220", "Coat bodies, first five", "2", 6, 9, "", "B210", "WKS 2", "Coating 7900.00"),
+    ("B230", "Strip and blast bodies, second five", "2", 8, 12, "", "B200", "WKS 2", "Grit 2600.00"),
+    ("B240", "Weld repairs, second five", "2", 5, 9, "", "B230, B210", "WKS 2", ""),
+    ("B250", "Coat bodies, second five", "2", 6, 9, "", "B240, B220", "WKS 2", "Coating 7900.00"),
+    ("B260", "Bodies ready", "2", 0, 0, "", "B220, B250", "", ""),
+    ("B300", "Lanterns and batteries ordered", "3", 2, 3, "", "B120", "NVO 0.5", "Lanterns and batteries 54200.00"),
+    ("B310", "Lanterns delivered", "3", 20, 30, "", "B300", "", ""),
+    ("B320", "Program characters and sync", "3", 4, 7, "", "B310", "ELX 1", ""),
+    ("B330", "Burn-in on the quay", "3", 5, 6, "", "B320", "ELX 0.5", ""),
+    ("B400", "Load out first five", "4", 1, 2, "tide", "B220, B330, B140", "BRG 1", ""),
+    ("B410", "Lay outer channel buoys", "4", 4, 7, "tide", "B400", "BRG 1, DIV 2", ""),
+    ("B420", "Load out second five", "4", 1, 2, "tide", "B250, B410", "BRG 1", ""),
+    ("B430", "Lay inner channel buoys", "4", 4, 7, "tide", "B420", "BRG 1, DIV 2", ""),
+    ("B440", "Check positions and lights", "4", 3, 5, "", "B430", "NVO 1", ""),
+    ("B450", "Notice to mariners", "4", 2, 3, "", "B440", "NVO 1", ""),
+    ("B460", "Old buoys ashore", "4", 3, 5, "tide", "B430", "BRG 1", "Scrap handling 3100.00"),
+    ("B470", "Channel lit", "4", 0, 0, "", "B450, B460", "", ""),
+]
+RADAR: list[Row] = [
+    ("R100", "Ferry mast free (from the ferry project)", "1", 0, 0, "", "", "", ""),
+    ("R110", "Site survey of the signal hill", "1", 3, 0, "", "", "RAD 1", ""),
+    ("R120", "Coverage study", "1", 8, 0, "", "R110", "RAD 1", "Study software 4800.00"),
+    ("R130", "Spectrum licence", "1", 20, 0, "", "R120", "", "Licence 2900.00"),
+    ("R140", "Scanner and processor ordered", "2", 2, 0, "", "R120", "RAD 0.5", "First payment 61000.00"),
+    ("R150", "Scanner and processor delivered", "2", 55, 0, "", "R140", "", "On delivery 92000.00"),
+    ("R200", "Tower foundation", "3", 10, 0, "", "R120", "CIV 3", "Concrete 8700.00"),
+    ("R210", "Tower erected", "3", 5, 0, "", "R200", "CIV 3, BRG 1", "Tower 46500.00"),
+    ("R220", "Power and fibre to the hill", "3", 12, 0, "", "R120", "ELX 2", "Cable 15400.00"),
+    ("R300", "Mount scanner", "4", 3, 0, "", "R150, R210, R100", "CIV 2, RAD 1", ""),
+    ("R310", "Set to work", "4", 6, 0, "", "R300, R220, R130", "RAD 1, ELX 1", ""),
+    ("R320", "Feed to the port control desk", "4", 5, 0, "", "R310", "ELX 1", ""),
+    ("R330", "Parallel running", "4", 20, 0, "", "R320", "RAD 0.25", ""),
+    ("R340", "Old radar switched off", "4", 0, 0, "", "R330", "", ""),
+    ("R350", "Watch officers trained", "4", 4, 0, "", "R320", "RAD 1", ""),
+]
+QUAY: list[Row] = [
+    ("A100", "Start", "1", 0, 0, "", "", "", ""),
+    ("A110", "Ground and water survey", "1", 10, 0, "", "A100", "SUR 1", ""),
+    ("A120", "Design", "1", 20, 0, "", "A110", "DES 2", ""),
+    ("A130", "Consents", "1", 30, 0, "", "A120", "", ""),
+    ("A200", "Order piles and steel", "2", 2, 0, "", "A120", "DES 0.5", ""),
+    ("A210", "Piles and steel delivered", "2", 35, 0, "", "A200", "", ""),
+    ("A300", "Site set up", "3", 5, 0, "", "A130", "CRW 1", ""),
+    ("A310", "Dredge", "3", 12, 0, "", "A300", "CRW 1", ""),
+    ("A320", "Drive piles", "3", 20, 0, "", "A210, A310", "CRW 1", ""),
+    ("A330", "Deck and fendering", "3", 18, 0, "", "A320", "CRW 1", ""),
+    ("A340", "Services and lighting", "3", 10, 0, "", "A330", "CRW 0.5", ""),
+    ("A400", "Inspection", "4", 2, 0, "", "A340", "DES 1", ""),
+    ("A410", "Berth open", "4", 0, 0, "", "A400", "", ""),
+]
+RENEWAL: list[Row] = [
+    ("A100", "Start", "1", 0, 0, "", "", "", ""),
+    ("A110", "Condition and need", "1", 5, 0, "", "A100", "ENG 1", ""),
+    ("A120", "Specification", "1", 8, 0, "", "A110", "ENG 1", ""),
+    ("A130", "Quotations and choice", "1", 15, 0, "", "A120", "ENG 0.5", ""),
+    ("A200", "Order placed", "2", 0, 0, "", "A130", "", ""),
+    ("A210", "Built and delivered", "2", 45, 0, "", "A200", "", ""),
+    ("A220", "Foundations and supplies made ready", "2", 10, 0, "", "A200", "TEC 2", ""),
+    ("A300", "Old equipment out", "3", 3, 0, "", "A210, A220", "TEC 2", ""),
+    ("A310", "New equipment in", "3", 5, 0, "", "A300", "TEC 3", ""),
+    ("A320", "Commissioning", "3", 5, 0, "", "A310", "ENG 1, TEC 1", ""),
+    ("A330", "Training and papers", "3", 4, 0, "", "A320", "ENG 1", ""),
+    ("A340", "In service", "3", 0, 0, "", "A330", "", ""),
+]
+PEOPLE = {
+    "DIV": ("Osk Farrow, divers", "labour", 2, "68.00", "hour", False), "NVO": ("Hester Quill, navigation officer", "labour", 1, "61.00", "hour", False),
+    "WKS": ("Buoy workshop", "labour", 4, "47.00", "hour", False), "ELX": ("Mirela Oakden's electricians", "labour", 2, "58.00", "hour", False),
+    "BRG": ("Crane barge Stout Hand", "equipment", 1, "4800.00", "day", False), "RAD": ("Radar engineer", "labour", 1, "74.00", "hour", True),
+    "CIV": ("Civil works crew", "labour", 3, "49.00", "hour", False), "SUR": ("Surveyor", "labour", 1, "", "hour", True),
+    "DES": ("Design office", "labour", 2, "", "hour", True), "CRW": ("Works crew", "labour", 1, "", "hour", True),
+    "ENG": ("Engineer", "labour", 1, "", "hour", True), "TEC": ("Technicians", "labour", 3, "", "hour", True),
+}
+
+
+def book(project: Doc, calendars: list[Doc], elements: list[str], rows: list[Row]) -> Doc:
+    """A plan without pages from its short list."""
+    activities, links, assignments, costs, used = [], [], [], [], dict[str, None]()
+    for code, name, wbs, days, safe, calendar, after, people, cost in rows:
+        row: Doc = {"code": code, "name": name, "wbs": wbs}
+        row |= {"kind": "milestone"} if not days else {"duration": f"{days:g}d"}
+        row |= {"safe_duration": f"{safe:g}d"} if safe else {}
+        row |= {"calendar": calendar} if calendar else {}
+        activities.append(row)
+        links += [{"from": p, "to": code} for p in filter(None, after.split(", "))]
+        for who in filter(None, people.split(", ")):
+            key, units = who.split()
+            used[key] = None
+            assignments.append({"activity": code, "resource": key, **({"units": float(units)} if float(units) != 1 else {})})
+        if cost:
+            label, _, amount = cost.rpartition(" ")
+            costs.append({"activity": code, "name": label, "kind": "fixed", "amount": amount, "accrual": "finish"})
+    resources = []
+    for key in used:
+        name, kind, units, amount, per, role = PEOPLE[key]
+        rates = [{"from": "2026-01-01", "amount": amount, "per": per}] if amount else []
+        on = {"calendar": "tide"} if key == "BRG" and any(c["code"] == "tide" for c in calendars) else {}
+        resources.append({"code": key, "name": name, "kind": kind, "units": units, **on, **({"role": True} if role else {}), "rates": rates})
+    return {"format": "dry-ledger-book", "version": 1, "project": project, "calendars": calendars, "resources": resources,
+            "wbs": [{"code": str(i), "name": n} for i, n in enumerate(elements, 1)],
+            "activities": activities, "links": links, "assignments": assignments, "costs": costs}
+
+
+def play(doc: Doc, days: list[str], pace: dict[str, float]) -> None:
+    """Weekly pages: each activity goes as the page before forecast it, at its own pace."""
+    doc["periods"] = []
+    for i, day in enumerate(days, 1):
+        before = compute(book_from(doc))
+        status, since = from_text(f"{day}T16:00"), before.status if before.status is not None else before.book.project.start
+        page: Doc = {"code": f"P{i:02d}", "status": f"{day}T16:00", "state": "dry", "statements": []}
+        for a in before.book.activities:
+            p, row, axis = before.progress[a.code], before.schedule.activities[a.code], before.book.axes[a.code]
+            if p.state == "complete" or row.start > status or (row.start == status and a.duration):
+                continue
+            s: Doc = {"activity": a.code, "actual_start": to_text(p.actual_start if p.actual_start is not None else row.start)}
+            worked = axis.between(max(row.start if p.actual_start is None else since, since), status)
+            left = max(Decimal(p.remaining) - worked * Decimal(str(pace.get(a.code, 1))), Decimal(0))
+            if not a.duration or left < 60:
+                s["actual_finish"] = to_text(min(row.finish, status))
+            else:
+                whole = round(left / 240) * 240 or 240
+                s |= {"percent": max(min(round(100 * (1 - whole / (a.duration * 1.1))), 95), 1), "remaining": f"{whole / 480:g}d"}
+            page["statements"].append(s)
+        doc["periods"].append(page)
+    doc["periods"][-1]["state"] = "dry"
+
+
+def write(path: Path, doc: Doc) -> None:
+    book_from({"project": {}} | doc | {"project": {"code": "X", "name": "X"} | doc["project"]})
+    path.parent.mkdir(exist_ok=True)
+    path.write_text(json.dumps(doc, indent=1, ensure_ascii=False) + "\n")
+
+
+def main() -> None:
+    common = {"currency": "EUR", "calendar": "five-day", "client": "Tarn Quay Harbour Trust"}
+    buoys = book(common | {"code": "BUOYS", "name": "Navigation buoy renewal", "start": "2027-01-25T07:30", "manager": "Hester Quill",
+                           "state": "Under way", "description": "Ten channel buoys renewed and relaid; planned with even-odds and safe durations."},
+                 [FIVE, TIDE], ["Preparation", "Buoy bodies", "Lights", "Laying"], BUOYS)
+    _baseline(buoys, "B0", "Approved plan", "2027-01-20T16:00", "Lorcan Astley", "First approved plan", None)
+    buoys["project"]["measured_against"] = "B0"
+    play(buoys, ["2027-01-29", "2027-02-05", "2027-02-12", "2027-02-19", "2027-02-26", "2027-03-05"],
+         {"B110": 0.8, "B200": 0.8, "B210": 0.7, "B230": 0.75, "B140": 0.9, "B310": 0.95, "B220": 0.85})
+    write(ROOT / "demo" / "buoys.json", buoys)
+    radar = book(common | {"code": "RADAR", "name": "Harbour radar replacement", "start": "2027-04-05T07:30", "manager": "Edda Marchbank",
+                           "state": "Approved", "description": "A new scanner on the signal hill. It waits for the ferry's mast to come off."},
+                 [FIVE], ["Design and licence", "Equipment", "Tower and supplies", "Set to work"], RADAR)
+    next(a for a in radar["activities"] if a["code"] == "R100")["constraint"] = {"type": "start_on_or_after", "at": "2027-06-14T07:30"}
+    _baseline(radar, "B0", "Approved plan", "2027-03-01T16:00", "Lorcan Astley", "First approved plan", None)
+    radar["project"]["measured_against"] = "B0"
+    radar["periods"] = [{"code": "P01", "status": "2027-04-09T16:00", "state": "wet"}]
+    write(ROOT / "demo" / "radar.json", radar)
+    templates = ROOT / "server" / "plan" / "templates"
+    plain = {"currency": "EUR", "calendar": "five-day", "start": "2027-01-04T08:00"}
+    write(templates / "quay-works.json",
+          book(plain | {"name": "Quay or berth works", "description": "Survey, design, consents, piling, deck and services, with roles to be filled."},
+               [PLAIN], ["Design and consents", "Materials", "Works", "Handover"], QUAY))
+    write(templates / "equipment-renewal.json",
+          book(plain | {"name": "Equipment renewal", "description": "From need and specification to the new equipment in service, with roles to be filled."},
+               [PLAIN], ["Need and choice", "Order and preparation", "Change-over"], RENEWAL))
+
+
+if __name__ == "__main__":
+    main()
