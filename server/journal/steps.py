@@ -25,8 +25,10 @@ Row = dict[str, Any]
 
 
 def _values(row: models.Model) -> Row:
-    """The columns of a row that a step keeps: all, but of a project only those that people write."""
-    names = [*Project.BOOK.values(), "views"] if isinstance(row, Project) else [f.attname for f in row._meta.concrete_fields]
+    """The columns of a row that a step keeps: all, but of a project or page only those that people write."""
+    names = [f.attname for f in row._meta.concrete_fields]
+    if isinstance(row, Project | Page):
+        names = list(row.BOOK.values())
     return {name: getattr(row, name) for name in names}
 
 
@@ -113,6 +115,7 @@ def _turn_revisions(project: Project, rows: list[Row]) -> None:
 def _touch_pages(rows: list[Row]) -> None:
     """Count up the pages that the rows stand on, so that what was read of them is read again."""
     pages = {values["page_id"] for r in rows for values in (r["before"], r["after"]) if values and "page_id" in values}
+    pages |= {r["pk"] for r in rows if r["model"] == "posting.Page"}
     Page.objects.filter(pk__in=pages).update(revision=models.F("revision") + 1)
 
 

@@ -16,6 +16,18 @@ from server.shared.schema import serializer_for
 EffectOut = serializer_for(actions.PlanEffect)
 
 
+class NewForm(serializers.Serializer[object]):
+    """A new project: from nothing, a template, or as a copy of another."""
+
+    name = serializers.CharField(allow_blank=True, max_length=300)
+    code = serializers.CharField(allow_blank=True, max_length=100, default="")
+    source = serializers.ChoiceField(("nothing", "template", "copy"), default="nothing")
+    of = serializers.CharField(allow_blank=True, max_length=100, default="")
+    progress = serializers.BooleanField(default=False)
+    start = serializers.CharField(allow_blank=True, max_length=100, default="")
+    currency = serializers.CharField(allow_blank=True, max_length=20, default="")
+
+
 class DeskView(APIView):
     """All projects; a new one."""
 
@@ -23,11 +35,11 @@ class DeskView(APIView):
     def get(self, request: Request) -> Response:
         return Response(plain(desk()))
 
-    @extend_schema(request=serializer_for(projects.NewProject), responses=serializer_for(projects.Created), operation_id="new_project")
+    @extend_schema(request=NewForm, responses=serializer_for(projects.Created), operation_id="new_project")
     def post(self, request: Request) -> Response:
-        form = serializer_for(projects.NewProject)(data=request.data)
+        form = NewForm(data=request.data)
         form.is_valid(raise_exception=True)
-        return Response(plain(projects.create(person_of(request), form.validated_data)))
+        return Response(plain(projects.create(person_of(request), projects.NewProject(**form.validated_data))))
 
 
 class TemplatesView(APIView):

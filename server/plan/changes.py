@@ -22,7 +22,8 @@ from server.journal.steps import Changes
 from server.plan import cells
 from server.plan.models import Activity, Assignment, DirectCost, Estimate, Link, Project, RegisterEntry, Resource, WbsElement
 from server.plan.outline import Outline, Parent
-from server.posting.models import CostEntry, HoursEntry, Statement
+from server.posting.models import CostEntry, HoursEntry, Page, Statement
+from server.posting.pages import opening_page
 from server.shared.problems import Refused
 
 Verb = dict[str, Any]
@@ -172,7 +173,20 @@ def _put(draft: Draft, row: Any, field: str, value: Any) -> None:
     elif isinstance(row, RegisterEntry) and field not in ("code", "name"):
         row.values = {k: v for k, v in (row.values | {field: value}).items() if v is not None}
     else:
+        if isinstance(row, Project) and field == "start":
+            if value is None:
+                raise EntryRefused("start", "A project needs a start. Give a date such as 4 jan 2027.")
+            move_opening_page(draft, value)
         setattr(row, field, value)
+
+
+def move_opening_page(draft: Draft, start: str) -> None:
+    """The opening page stands as of the project's start as long as nothing is posted."""
+    page = opening_page(draft.project)
+    if page is not None and page.status != start:
+        page = Page.objects.get(pk=page.pk)
+        page.status = start
+        draft.step.save(page)
 
 
 def rename(draft: Draft, row: Any, code: str) -> None:

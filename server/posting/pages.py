@@ -40,17 +40,33 @@ def wet_page(project: Project, code: str) -> Page:
 
 
 def first_page(project: Project) -> Page:
-    """The first page of a project without any: the Friday of its first week, 17:00 (at the latest a week on)."""
+    """The opening page of a project without any: as of its start, so that the plan stands as planned. It moves with the start."""
+    return Page.objects.create(project=project, order=0, code="P01", status=project.start)
+
+
+def opening_page(project: Project) -> Page | None:
+    """The opening page while nothing is posted on it and no other follows."""
+    pages = list(Page.objects.filter(project=project).defer("inputs", "results")[:2])
+    if len(pages) != 1 or pages[0].state != "wet":
+        return None
+    page = pages[0]
+    return None if page.statements.exists() or page.hours.exists() or page.costs.exists() else page  # type: ignore[attr-defined]
+
+
+def _first_friday(project: Project) -> str:
+    """The Friday of the project's first week, 17:00 (at the latest a week on)."""
     start = datetime.fromisoformat(project.start)
     friday = (start + timedelta(days=(4 - start.weekday()) % 7)).replace(hour=17, minute=0)
     if friday <= start:
         friday += timedelta(days=7)
-    return Page.objects.create(project=project, order=0, code="P01", status=friday.isoformat(timespec="minutes"))
+    return friday.isoformat(timespec="minutes")
 
 
 def open_next(project: Project, after: Page) -> Page:
-    """The next page: as long again as the last one was (a week for the first), with the next code."""
+    """The next page: as long again as the last one was (after the opening page, to the first Friday), with the next code."""
     before = Page.objects.filter(project=project, order__lt=after.order).order_by("-order").first()
+    if before is None and after.status <= project.start:
+        return Page.objects.create(project=project, order=after.order + 1, code="P02", status=_first_friday(project))
     length = from_text(after.status) - from_text(before.status) if before else 7 * 1440
     number = int(after.order) + 2
     code = f"P{number:02d}"

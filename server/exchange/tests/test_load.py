@@ -94,7 +94,7 @@ class Loading(TestCase):
 
     def test_a_project_always_has_one_wet_page(self) -> None:
         none = load_document(doc([{"code": "A"}]), "NONE")
-        self.assertEqual([(p.code, p.status, p.state) for p in Page.objects.filter(project=none)], [("P01", "2027-01-08T17:00", "wet")])
+        self.assertEqual([(p.code, p.status, p.state) for p in Page.objects.filter(project=none)], [("P01", "2027-01-04T08:00", "wet")])
         pages = [page(f"W{i}", f"2027-01-{d:02d}T17:00", state=s) for i, (d, s) in enumerate(((8, "dry"), (18, "dry")))]
         dry = load_document(doc([{"code": "A"}], periods=pages), "DRY")
         self.assertEqual([(p.code, p.status) for p in Page.objects.filter(project=dry, state="wet")], [("P03", "2027-01-28T17:00")])

@@ -1101,14 +1101,21 @@ export interface components {
             kind?: string;
             role?: boolean;
         };
-        NewProject: {
+        /** @description A new project: from nothing, a template, or as a copy of another. */
+        NewForm: {
             name: string;
-            code?: string;
-            source?: string;
-            of?: string;
-            progress?: boolean;
-            start?: string;
-            currency?: string;
+            /** @default  */
+            code: string;
+            /** @default nothing */
+            source: components["schemas"]["SourceEnum"];
+            /** @default  */
+            of: string;
+            /** @default false */
+            progress: boolean;
+            /** @default  */
+            start: string;
+            /** @default  */
+            currency: string;
         };
         OperandOut: {
             label: string;
@@ -1404,6 +1411,13 @@ export interface components {
             username: string;
             password?: string;
         };
+        /**
+         * @description * `nothing` - nothing
+         *     * `template` - template
+         *     * `copy` - copy
+         * @enum {string}
+         */
+        SourceEnum: "nothing" | "template" | "copy";
         /** @description The life-cycle states that the organisation uses. */
         StatesForm: {
             states: string[];
@@ -1597,7 +1611,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["NewProject"];
+                "application/json": components["schemas"]["NewForm"];
             };
         };
         responses: {

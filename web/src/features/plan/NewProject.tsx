@@ -25,7 +25,7 @@ export function NewProject() {
   const create = async (event: FormEvent) => {
     event.preventDefault();
     try {
-      const made = await take(client.POST("/api/projects", { body: form as Schemas["NewProject"] }));
+      const made = await take(client.POST("/api/projects", { body: form as Schemas["NewForm"] }));
       queries.invalidateQueries({ queryKey: ["desk"] });
       navigate(`/${encodeURIComponent(made.code)}/now/plan`);
     } catch (error) {
