@@ -17,7 +17,13 @@ __all__ = ["FIGURES", "values_of"]
 
 FIGURES = ("days", "cost", "hours", "float_days", "percent", "name", "code", "wbs")
 """Names of an activity's own figures that a formula may use beside the fields: duration in days, cost, work in hours, …"""
-FUNCTIONS = {"min": min, "max": max, "round": round, "abs": abs, "len": len}
+
+
+def _round(value: Decimal, places: Decimal | int = 0) -> Decimal:
+    return round(Decimal(value), int(places))
+
+
+FUNCTIONS = {"min": min, "max": max, "round": _round, "abs": abs, "len": len}
 MOST = 500
 
 

@@ -185,6 +185,9 @@ def _number_rows(read: Read, project: Project | None) -> None:
             if not x.get("code") and x.get("name"):
                 x["code"] = next_code(taken, None) if key == "activities" else next_element(taken, x.get("parent"))
                 taken.add(x["code"])
+                number = read.origin[x["-path"]][1]
+                if key == "activities":
+                    read.after = [(n, x["code"] if n == number and not code else code, text) for n, code, text in read.after]
 
 
 def _told_twice(read: Read) -> None:

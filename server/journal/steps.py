@@ -105,6 +105,7 @@ def _turn_revisions(project: Project, rows: list[Row]) -> None:
     project.save(update_fields=["revision", "plan_revision"])
     if touched:
         note_touched(project, touched)
+        project.refresh_from_db()  # the step may have written the project itself
         try:
             live_book(project)
         except BookInvalid:

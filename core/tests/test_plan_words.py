@@ -1,0 +1,186 @@
+"""What people type into plans, the program's codes, registers, own fields, loads and comparisons: by hand and by property."""
+
+import unittest
+from decimal import Decimal as D
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from core.tests.books import book, doc
+from dryledger.baseline import snapshot
+from dryledger.calendar import Calendar, from_text, to_text
+from dryledger.comparing import compare
+from dryledger.compute import compute
+from dryledger.errors import BookInvalid, EntryRefused
+from dryledger.exchange import book_from
+from dryledger.fields import duration_minutes, split_duration
+from dryledger.formulas import values_of
+from dryledger.loading import loads
+from dryledger.numbering import next_code, next_element, resource_code
+from dryledger.plan import Link
+from dryledger.tables import kinds_of_cost, table
+from dryledger.typed_plan import links_text, type_constraint, type_lag, type_links, type_shifts, type_span
+
+CALENDAR = Calendar("c", "c", (((480, 720), (780, 1020)),) * 5 + ((), ()))
+RESOURCE = {"code": "FIT", "name": "Fitters", "units": 1, "rates": [{"from": "2027-01-01", "amount": "50.00", "per": "hour"}]}
+
+
+class Typed(unittest.TestCase):
+    def test_refusals_say_what_to_give(self) -> None:
+        for read, words in (
+            (lambda: type_span("a while", CALENDAR), "such as 6d, 4h or 1.5w"),
+            (lambda: type_span("-2d", CALENDAR), "can't be negative"),
+            (lambda: type_lag("1mo", CALENDAR, "elapsed"), "By the clock"),
+            (lambda: type_links("A1; A1", CALENDAR, ["A1"]), "stands twice"),
+            (lambda: type_links("Z", CALENDAR, ["A1"]), "no activity “Z”"),
+            (lambda: type_constraint("soon", 0, CALENDAR.axis), "Begin with one of"),
+            (lambda: type_constraint("must start on", 0, CALENDAR.axis), "needs a date"),
+            (lambda: type_shifts("8-12, 11-17"), "overlap"),
+            (lambda: type_shifts("17-8"), "no shift"),
+        ):
+            with self.assertRaises(EntryRefused) as wrong:
+                read()
+            self.assertIn(words, str(wrong.exception.message))
+
+    def test_constraints_in_other_words(self) -> None:
+        near = from_text("2027-01-04T08:00")
+        for text, kind, at in (
+            ("start no earlier than 1 feb", "start_on_or_after", "2027-02-01T08:00"),
+            ("finish not after 5 feb", "finish_on_or_before", "2027-02-05T17:00"),
+            ("must start on 2027-03-01 10:30", "must_start_on", "2027-03-01T10:30"),
+        ):
+            found = type_constraint(text, near, CALENDAR.axis)
+            self.assertEqual((found.type, to_text(found.at or 0)) if found else None, (kind, at))
+
+    @given(
+        st.lists(
+            st.tuples(
+                st.sampled_from(["A1", "A2", "B-3"]),
+                st.sampled_from(["FS", "SS", "FF", "SF"]),
+                st.integers(-4000, 4000),
+                st.sampled_from(["working", "elapsed"]),
+            ),
+            max_size=4,
+            unique_by=lambda k: k[:2],
+        )
+    )
+    def test_links_read_back_as_they_are_shown(self, links: list[tuple[str, str, int, str]]) -> None:
+        rows = [Link(source, "X", kind, lag, basis if lag else "working") for source, kind, lag, basis in links]
+        read = type_links(links_text(rows, CALENDAR), CALENDAR, ["A1", "A2", "B-3"])
+        for k, row in zip(read, rows, strict=True):
+            split = split_duration(k.lag)
+            assert split is not None
+            each = {"min": 1, "h": 60, "d": 1440, "w": 10080}
+            minutes = int(split[0] * each[split[1]]) if row.lag_basis == "elapsed" else duration_minutes(*split, CALENDAR)
+            self.assertEqual((k.code, k.type, minutes, k.basis), (row.source, row.type, row.lag, row.lag_basis))
+
+
+class Codes(unittest.TestCase):
+    @given(st.lists(st.from_regex(r"[A-Z]{0,2}[0-9]{1,4}", fullmatch=True), max_size=12), st.integers(1, 20))
+    def test_codes_are_always_new(self, taken: list[str], count: int) -> None:
+        known, like = set(taken), taken[0] if taken else None
+        for _ in range(count):
+            for code in (next_code(known, like), next_element(known, None), resource_code("Fit ters", known)):
+                self.assertNotIn(code, known)
+                known.add(code)
+
+    def test_the_manner_of_those_that_are_there(self) -> None:
+        self.assertEqual(next_code({"W-005", "W-010"}, "W-010"), "W-020")
+        self.assertEqual(next_element({"1", "1.1", "1.9"}, "1"), "1.10")
+
+
+class Registers(unittest.TestCase):
+    def fault(self, **more: object) -> str:
+        with self.assertRaises(BookInvalid) as wrong:
+            book_from(doc([{"code": "A", **more.pop("activity", {})}], **more))  # type: ignore[arg-type]
+        return str(wrong.exception.faults[0])
+
+    def test_faults_of_registers_and_fields(self) -> None:
+        zone = {"code": "zone", "name": "Zone", "kind": "choice", "options": ["N"]}
+        self.assertIn("risks[0].probability", self.fault(risks=[{"code": "R", "name": "R", "probability": 101}]))
+        self.assertIn("stands twice", self.fault(risks=[{"code": "R", "name": "R"}] * 2))
+        self.assertIn("not a key", self.fault(notes=[{"code": "N", "name": "N", "colour": "red"}]))
+        self.assertIn("one of N", self.fault(fields=[zone], activity={"fields": {"zone": "S"}}))
+        self.assertIn("no field “x”", self.fault(activity={"fields": {"x": 1}}))
+        self.assertIn("at least one word", self.fault(fields=[zone | {"options": []}]))
+        self.assertIn("holds a number", self.fault(fields=[{"code": "n", "name": "N", "kind": "number"}], activity={"fields": {"n": "1"}}))
+
+    def test_formulas_are_exact_and_reach_nothing(self) -> None:
+        def work(formula: str) -> object:
+            fields = ({"code": "n", "name": "N", "kind": "number"}, {"code": "f", "name": "F", "kind": "formula", "formula": formula})
+            return values_of(fields, {"n": D("0.1")}, {"days": D(3), "name": "Dig"})["f"]
+
+        self.assertEqual(work("n + 0.2"), D("0.3"))
+        self.assertEqual(work("'long' if days > 2 else 'short'"), "long")
+        self.assertEqual(work("round(days / 7, 2)"), D("0.43"))
+        self.assertEqual(work("days / 0"), "? divides by zero")
+        for evil in ("__import__('os')", "name.__class__", "9**9**9", "open('x')", "'a' * 10**9", "[x for x in ()]", "days ="):
+            self.assertTrue(str(work(evil)).startswith("?"), evil)
+
+
+class Loads(unittest.TestCase):
+    def test_by_hand(self) -> None:
+        """Two at once for 3 days on one person: 48 h asked of 24 there by day, and a half day after a pause."""
+        found = book(
+            [{"code": "A", "duration": "3d"}, {"code": "B", "duration": "1d"}],
+            [{"from": "A", "to": "B"}],
+            resources=[RESOURCE],
+            assignments=[{"activity": "A", "resource": "FIT", "units": 2}, {"activity": "B", "resource": "FIT"}],
+        )
+        ends, (load,) = loads(compute(found), "day")
+        self.assertEqual([to_text(e) for e in ends], [f"2027-01-{d:02}T00:00" for d in (5, 6, 7, 8)])
+        self.assertEqual(load.asked, [D(960)] * 3 + [D(480)])
+        self.assertEqual((load.there, load.over), ([D(480)] * 4, [0, 1, 2]))
+        self.assertEqual(load.causes[3], {"B": D(480)})
+
+    @given(st.lists(st.integers(1, 30), min_size=1, max_size=5), st.sampled_from(["day", "week", "month"]))
+    def test_what_is_asked_adds_up_to_the_work(self, days: list[int], bucket: str) -> None:
+        codes = [f"A{i}" for i in range(len(days))]
+        found = book(
+            [{"code": c, "duration": f"{d}d"} for c, d in zip(codes, days, strict=True)],
+            [{"from": a, "to": b, "type": "SS", "lag": "1d"} for a, b in zip(codes, codes[1:], strict=False)],
+            resources=[RESOURCE],
+            assignments=[{"activity": c, "resource": "FIT"} for c in codes],
+        )
+        _, (load,) = loads(compute(found), bucket)
+        self.assertAlmostEqual(sum(load.asked), D(sum(days) * 480), places=6)
+
+
+class Budgets(unittest.TestCase):
+    def test_the_plan_by_time_with_accruals_and_what_is_outside(self) -> None:
+        found = compute(
+            book(
+                [{"code": "A", "duration": "10d"}],
+                resources=[RESOURCE],
+                assignments=[{"activity": "A", "resource": "FIT"}],
+                costs=[
+                    {"activity": "A", "name": "First", "amount": "100.00", "accrual": "start"},
+                    {"activity": "A", "name": "Last", "amount": "10.00", "accrual": "finish"},
+                    {"activity": "A", "name": "Profit", "amount": "999.00", "in_budget": False},
+                ],
+            )
+        )
+        plan = table(found, "plan", "week")
+        self.assertEqual(plan.columns, [D("2100.00"), D("2010.00")])
+        self.assertEqual(table(found, "outside", "week").running[-1], D("999.00"))
+        self.assertEqual(
+            kinds_of_cost(found, ["A"]), {"labour": D(4000), "equipment": 0, "material": 0, "direct": D(110), "outside": D(999)}
+        )
+
+    def test_two_baselines_by_hand(self) -> None:
+        def frozen(days: str, code: str, more: list[dict[str, str]]) -> object:
+            rows = [{"code": "A", "duration": days, "wbs": "1"}, *more]
+            plan = compute(book(rows, wbs=[{"code": "1", "name": "One"}], costs=[{"activity": "A", "name": "Fee", "amount": "100.00"}]))
+            return plan.book, snapshot(plan.book, plan.schedule, code, code, 0, "", "")
+
+        _, first = frozen("2d", "B0", [{"code": "OLD"}])  # type: ignore[misc]
+        now, second = frozen("5d", "B1", [{"code": "NEW"}])  # type: ignore[misc]
+        found = compare(now, first, second)
+        a = found["activity", "A"]
+        self.assertEqual((a.start, a.finish, a.duration, a.cost, a.change), (0, 3 * 480, 3 * 480, D(0), "both"))
+        self.assertEqual([found["activity", c].change for c in ("OLD", "NEW")], ["removed", "added"])
+        self.assertEqual((found["wbs", "1"].finish, found["project", "X"].finish), (3 * 480, 3 * 480))
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,80 @@
+"""The budget by time, costs by kind, loads, and estimates tried, kept, compared and applied."""
+
+from decimal import Decimal
+from typing import Any
+
+from server.plan.tests.test_changes import Plans
+
+
+class Budget(Plans):
+    def get(self, path: str, status: int = 200) -> Any:
+        return self.call("get", f"projects/{self.code}/{path}", status=status)
+
+    def small(self) -> None:
+        """Two elements; two fitters at 50 for 5 d of Dig, a fixed 1 200 on Pour, 300 out of budget."""
+        self.begin()
+        self.outline("Works\n  Dig|5d\n  Pour|5d\nOther\n  Tidy|1d\n")
+        rates = [{"from": "1 jan 2027", "amount": "50", "per": "hour"}]
+        dig, pour = self.row("Dig")["id"], self.row("Pour")["id"]
+        self.change(
+            {"do": "add", "list": "resources", "cells": {"name": "Fitters", "units": "1", "rates": rates}},
+            {"do": "set", "row": dig, "cells": {"people": "FIT 2"}},
+            {"do": "chain", "rows": [dig, pour]},
+            {"do": "set", "row": pour, "cells": {"direct_cost": "1200"}},
+            {"do": "add", "list": "costs", "activity": pour, "cells": {"name": "Margin", "amount": "300", "in_budget": False}},
+        )
+
+    def test_by_hand(self) -> None:
+        self.small()
+        found = self.get("budget?bucket=week")
+        self.assertEqual(found["budget"]["columns"], ["4000.00", "1200.00"])
+        self.assertEqual(found["budget"]["running"], ["4000.00", "5200.00"])
+        self.assertEqual(found["outside"]["total"], "300.00")
+        kinds = {k["kind"]: k["amount"] for k in found["kinds"]}
+        self.assertEqual(kinds, {"labour": "4000.00", "equipment": "0", "material": "0", "direct": "1200.00", "outside": "300.00"})
+        part = self.get(f"budget?bucket=month&rows={self.row('Other')['id']}")
+        self.assertEqual({k["amount"] for k in part["kinds"]}, {"0"})
+        self.assertIn("by day, week, month", self.get("budget?bucket=year", 400)["detail"])
+
+    def test_totals_are_sums_both_ways(self) -> None:
+        for bucket in ("day", "week", "month"):
+            t = self.get(f"budget?bucket={bucket}")["budget"]
+            rows = [[Decimal(c) for c in r["cells"]] for r in t["rows"]]
+            self.assertEqual([sum(c) for c in zip(*rows, strict=True)], [Decimal(c) for c in t["columns"]])
+            self.assertEqual([sum(r) for r in rows], [Decimal(r["total"]) for r in t["rows"]])
+            self.assertEqual(
+                Decimal(t["total"]), sum(Decimal(r["cost"]) for r in self.plan()["rows"] if r["kind"] != "wbs" and "cost" in r)
+            )
+
+    def test_over_booking_is_shown_with_its_causes(self) -> None:
+        self.small()
+        load = self.get("loads?bucket=week")["loads"][0]
+        self.assertEqual((load["asked"], load["there"], load["over"]), ([80.0], [40.0], [0]))
+        self.assertEqual([(c["name"], c["hours"]) for c in load["causes"]["0"]], [("Dig", 80.0)])
+        month = self.get("loads?bucket=month")["loads"][0]
+        self.assertEqual((month["asked"], month["there"]), ([80.0], [168.0]))  # 21 working days in January 2027
+
+    def test_an_estimate_is_tried_kept_compared_and_applied(self) -> None:
+        self.small()
+        self.change({"do": "set", "row": self.row("Works")["id"], "cells": {"weight": "3"}})
+        tried = self.get("estimates/try?measure=money&total=1000&percent=-10")
+        shares = {r["name"]: r["share"] for r in tried["rows"]}
+        self.assertEqual(shares, {"Works": "675.00", "Dig": "337.50", "Pour": "337.50", "Other": "225.00", "Tidy": "225.00"})
+        self.assertIn("such as 1200", self.get("estimates/try?measure=money&total=x", 422)["detail"] + " such as 1200")
+        before = self.book()
+        kept = self.change({"do": "estimate", "name": "Top", "measure": "money", "total": "1000", "as": "e"})["made"]["e"]
+        self.change({"do": "apply", "estimate": kept})
+        self.assertEqual(self.row("Tidy")["cost"], "250.00")
+        self.assertEqual(self.row("Pour")["cost"], "1575.00")
+        after = {r["name"]: r["after"] for r in self.get("estimates")["kept"][0]["rows"]}
+        self.assertEqual(after["Pour"], "1575.00")
+        self.turn("undo")
+        self.turn("undo")
+        self.assertEqual(self.book(), before)
+
+    def test_hours_go_to_who_is_there_or_to_the_duration(self) -> None:
+        self.small()
+        kept = self.change({"do": "estimate", "name": "Hours", "measure": "hours", "total": "120", "as": "e"})["made"]["e"]
+        self.change({"do": "apply", "estimate": kept})
+        self.assertEqual(self.row("Dig")["span"] or self.row("Dig")["duration"], "1.88d")  # 30 h by two
+        self.assertEqual(self.row("Tidy")["duration"], "7.5d")  # 60 h

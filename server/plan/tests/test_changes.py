@@ -1,0 +1,356 @@
+"""Changing a plan: every verb, what each refuses, and that undo brings back the same book to the byte."""
+
+import random
+from typing import Any
+
+from dryledger.compute import compute
+from dryledger.exchange import book_from
+from server.exchange.books import book_document
+from server.exchange.live import live_book
+from server.plan.models import Project
+from server.posting.models import Page
+from server.posting.sealing import canonical
+from server.tests.base import LedgerTest
+
+Verb = dict[str, Any]
+
+
+class Plans(LedgerTest):
+    """A client that changes plans, on the FERRY and on new projects."""
+
+    code = "FERRY"
+
+    def plan(self) -> Any:
+        return self.call("get", f"projects/{self.code}/plan")
+
+    def change(self, *verbs: Verb, status: int = 200, preview: bool = False, revision: int | None = None) -> Any:
+        revision = self.plan()["revision"] if revision is None else revision
+        body = {"revision": revision, "verbs": list(verbs), "preview": preview}
+        return self.call("post", f"projects/{self.code}/plan/changes", body, status)
+
+    def turn(self, way: str, status: int = 200) -> Any:
+        return self.call("post", f"projects/{self.code}/plan/{way}", {"revision": self.plan()["revision"]}, status)
+
+    def row(self, name: str) -> Any:
+        return next(r for r in self.plan()["rows"] if r["name"] == name)
+
+    def tree(self) -> list[tuple[int, str]]:
+        rows = self.plan()["rows"]
+        below: dict[Any, list[Any]] = {}
+        for r in sorted(rows, key=lambda r: r["order"]):
+            below.setdefault(r.get("parent"), []).append(r)
+
+        def walk(parent: Any, depth: int) -> list[tuple[int, str]]:
+            return [x for r in below.get(parent, []) for x in [(depth, r["name"]), *walk(r["id"], depth + 1)]]
+
+        return walk(None, 0)
+
+    def begin(self, **more: Any) -> None:
+        body = {"name": "Quay", "code": "QUAY", "start": "4 jan 2027", "currency": "EUR"} | more
+        self.code = self.call("post", "projects", body)["code"]
+
+    def outline(self, text: str) -> Any:
+        lines = []
+        for line in filter(None, text.split("\n")):
+            name, _, duration = line.strip().partition("|")
+            level = (len(line) - len(line.lstrip())) // 2
+            lines.append({"level": level, "cells": {"name": name, "duration": duration}, "as": name})
+        return self.change({"do": "outline", "lines": lines})
+
+    def book(self) -> bytes:
+        return canonical(book_document(Project.objects.get(code=self.code)))
+
+
+class Tree(Plans):
+    def setUp(self) -> None:
+        super().setUp()
+        self.begin()
+
+    def test_an_outline_becomes_elements_and_activities_with_codes(self) -> None:
+        made = self.outline("Design\n  Drawings|5\n  Agreed|0\nBuild\n  Dig|2w\n  Pour|1.5d\n")
+        self.assertEqual(self.tree(), [(0, "Design"), (1, "Drawings"), (1, "Agreed"), (0, "Build"), (1, "Dig"), (1, "Pour")])
+        self.assertEqual(made["label"], "added 6 rows")
+        self.assertEqual(
+            [self.row(n)["code"] for n in ("Design", "Drawings", "Agreed", "Build", "Pour")], ["1", "A100", "A110", "2", "A130"]
+        )
+        self.assertEqual(self.row("Agreed")["kind"], "milestone")
+        self.assertEqual(self.row("Dig")["duration"], "10d")
+
+    def test_indent_outdent_and_move(self) -> None:
+        self.change(*({"do": "add", "list": "activities", "cells": {"name": n}, "as": n} for n in "ABCD"))
+        b, c, d = (self.row(n)["id"] for n in "BCD")
+        self.change({"do": "indent", "rows": [b, c]})
+        self.assertEqual(self.tree(), [(0, "A"), (1, "B"), (1, "C"), (0, "D")])
+        self.assertEqual(self.row("A")["kind"], "wbs")
+        self.change({"do": "outdent", "rows": [c]})
+        self.assertEqual(self.tree(), [(0, "A"), (1, "B"), (0, "C"), (0, "D")])
+        self.change({"do": "place", "rows": [d], "after": b})
+        self.assertEqual(self.tree(), [(0, "A"), (1, "B"), (1, "D"), (0, "C")])
+        self.change({"do": "place", "rows": [c], "parent": None, "first": True})
+        self.assertEqual(self.tree()[0], (0, "C"))
+        refused = self.change({"do": "outdent", "rows": [c]}, status=422)
+        self.assertIn("at the top already", refused["detail"])
+        top = self.row("A")["id"]
+        self.assertIn("inside itself", self.change({"do": "place", "rows": [top], "parent": top}, status=422)["detail"])
+        self.change({"do": "element", "rows": [b, d], "name": "Inner"})
+        self.assertEqual(self.tree(), [(0, "C"), (0, "A"), (1, "Inner"), (2, "B"), (2, "D")])
+
+    def test_an_activity_with_links_can_not_become_an_element(self) -> None:
+        self.outline("A|1d\nB|1d\nC|1d\n")
+        a, b, c = (self.row(n)["id"] for n in "ABC")
+        self.change({"do": "chain", "rows": [a, b, c]})
+        before = self.book()
+        self.assertIn("“B” has links", self.change({"do": "indent", "rows": [c]}, status=422)["detail"])
+        self.assertEqual(self.book(), before)
+
+    def test_rows_go_between_two_others_again_and_again(self) -> None:
+        self.outline("A|1d\nZ|1d\n")
+        after = self.row("A")["id"]
+        for i in range(60):
+            self.change({"do": "add", "list": "activities", "cells": {"name": f"n{i}"}, "after": after})
+        self.assertEqual([n for _, n in self.tree()], ["A", *(f"n{i}" for i in reversed(range(60))), "Z"])
+
+
+class Writing(Plans):
+    def test_durations_as_people_type_them(self) -> None:
+        self.begin()
+        self.outline("A|1d\n")
+        row = self.row("A")["id"]
+        for typed, shown in (
+            ("5", "5d"),
+            ("5d", "5d"),
+            ("2w", "10d"),
+            ("4h", "4h"),
+            ("1.5d", "1.5d"),
+            ("1,5 days", "1.5d"),
+            ("90 min", "1.5h"),
+        ):
+            self.change({"do": "set", "row": row, "cells": {"duration": typed}})
+            self.assertEqual(self.row("A")["duration"], shown, typed)
+        refused = self.change({"do": "set", "row": row, "cells": {"duration": "a while"}}, status=422)
+        self.assertEqual((refused["row"], refused["field"]), (row, "duration"))
+        self.assertIn("“a while” is not a duration", refused["detail"])
+        self.change({"do": "set", "row": row, "cells": {"duration": "0"}})
+        self.assertEqual(self.row("A")["kind"], "milestone")
+        self.change({"do": "set", "row": row, "cells": {"duration": "3d"}})
+        self.assertEqual(self.row("A")["odd"], "duration")
+        self.change({"do": "set", "row": row, "cells": {"kind": "task"}})
+        self.assertNotIn("odd", self.row("A"))
+
+    def test_dates_by_hand(self) -> None:
+        self.begin()
+        self.outline("A|2d\nB|3d\n")
+        a, b = self.row("A")["id"], self.row("B")["id"]
+        self.change({"do": "set", "row": a, "cells": {"begin": "11 jan"}})
+        self.assertEqual(self.row("A")["start"], "2027-01-11T08:00")
+        self.assertEqual(self.row("A")["constraint"], "start on or after 11 January 2027, 08:00")
+        self.change({"do": "set", "row": a, "cells": {"end": "15 jan"}})
+        self.assertEqual((self.row("A")["duration"], self.row("A")["finish"]), ("5d", "2027-01-15T17:00"))
+        self.change({"do": "set", "row": a, "cells": {"begin": ""}})
+        self.assertEqual(self.row("A")["start"], "2027-01-04T08:00")
+        self.change({"do": "set", "row": b, "cells": {"pauses": [{"from": "5 jan", "to": "6 jan", "reason": "Storm"}]}})
+        self.assertEqual(self.row("B")["finish"], "2027-01-08T17:00")
+        self.change({"do": "set", "row": b, "cells": {"constraint": "must finish on 20 jan", "deadline": "2027-01-19"}})
+        self.assertEqual((self.row("B")["finish"], self.row("B")["odd"]), ("2027-01-20T17:00", "deadline"))
+        self.assertIn("Begin with one of", self.change({"do": "set", "row": b, "cells": {"constraint": "someday"}}, status=422)["detail"])
+
+    def test_links_in_words_and_a_loop_refused_by_name(self) -> None:
+        self.begin()
+        self.outline("Dig|2d\nPour|1d\nCure|4d\n")
+        dig, pour, cure = (self.row(n) for n in ("Dig", "Pour", "Cure"))
+        self.change({"do": "set", "row": pour["id"], "cells": {"after": dig["code"]}})
+        self.change({"do": "set", "row": cure["id"], "cells": {"after": f"{pour['code']} lag 1d; {dig['code']} ss lead 2h by the clock"}})
+        self.assertEqual(self.row("Cure")["after"], f"{pour['code']} lag 1d; {dig['code']} SS lead 2h by the clock")
+        self.assertEqual(self.row("Cure")["start"], "2027-01-08T08:00")
+        before = self.book()
+        refused = self.change({"do": "set", "row": dig["id"], "cells": {"after": cure["code"]}}, status=422)
+        for name in ("Dig", "Pour", "Cure"):
+            self.assertIn(name, refused["detail"])
+        self.assertEqual(self.book(), before)
+        self.assertIn("no activity “Z9”", self.change({"do": "set", "row": dig["id"], "cells": {"after": "Z9"}}, status=422)["detail"])
+        self.assertIn("after itself", self.change({"do": "set", "row": dig["id"], "cells": {"after": dig["code"]}}, status=422)["detail"])
+        note = self.call("get", f"projects/QUAY/plan/rows/{cure['id']}")
+        self.assertEqual(note["before"][0]["words"], "starts when Pour has finished, lag 1d")
+
+    def test_people_costs_and_work_that_shortens(self) -> None:
+        self.begin()
+        self.outline("Dig|5d\n")
+        row = self.row("Dig")["id"]
+        rates = [{"from": "1 jan 2027", "amount": "50", "per": "hour"}]
+        self.change({"do": "add", "list": "resources", "cells": {"name": "Fitters", "units": "4", "rates": rates}, "as": "r"})
+        self.change({"do": "set", "row": row, "cells": {"people": "fit 2", "direct_cost": "1 200.50"}})
+        self.assertEqual(self.row("Dig")["cost"], "5200.50")  # 5 d × 8 h × 2 × 50 + 1200.50
+        assignment = self.call("get", f"projects/QUAY/plan/rows/{row}")["assignments"][0]["id"]
+        self.change({"do": "set", "row": assignment, "cells": {"work": "80h"}}, {"do": "set", "row": row, "cells": {"driver": "work"}})
+        self.assertEqual(self.row("Dig")["finish"], "2027-01-08T17:00")  # 80 h by two is 5 d
+        self.change({"do": "set", "row": assignment, "cells": {"units": "4"}})
+        self.assertEqual(self.row("Dig")["finish"], "2027-01-06T12:00")  # by four 2.5 d
+        self.assertIn("no resource “ZED", self.change({"do": "set", "row": row, "cells": {"people": "ZED 1"}}, status=422)["detail"])
+        self.assertIn("not an amount", self.change({"do": "set", "row": row, "cells": {"direct_cost": "a lot"}}, status=422)["detail"])
+
+    def test_a_role_is_replaced_everywhere_in_one_step(self) -> None:
+        plan = self.plan()
+        role, person = (next(r["id"] for r in plan["resources"] if r["code"] == c) for c in ("NAV", "DES"))
+        before, codes = self.book(), {a.code for a in live_book(self.project).activities}
+        self.change(
+            {"do": "add", "list": "resources", "cells": {"name": "Ada Quell"}, "as": "a"}, {"do": "replace", "resource": role, "by": "a"}
+        )
+        left = [a for a in live_book(self.project_now()).assignments if a.resource == "NAV"]
+        self.assertEqual(left, [])
+        self.turn("undo")
+        self.assertEqual(self.book(), before)
+
+    def project_now(self) -> Project:
+        return Project.objects.get(code="FERRY")
+
+    def test_a_code_is_renamed_without_breaking_a_link(self) -> None:
+        old = compute(live_book(self.project))
+        row = self.row("Fit structural seatings")
+        self.change({"do": "set", "row": row["id"], "cells": {"code": "SEAT"}})
+        new = compute(live_book(self.project_now()))
+        self.assertEqual(new.schedule.finish, old.schedule.finish)
+        self.assertEqual(new.drifts["SEAT"], old.drifts["A320"])
+        self.assertIn("SEAT", self.row("Insulation and linings, forward void")["after"])
+        element = self.row("Battery room")
+        self.change({"do": "set", "row": element["id"], "cells": {"code": "BAT"}})
+        self.assertEqual(compute(live_book(self.project_now())).wbs["BAT"].bac, old.wbs["3"].bac)
+        self.assertIn("taken already", self.change({"do": "set", "row": row["id"], "cells": {"code": "A340"}}, status=422)["detail"])
+
+    def test_what_the_books_hold_stays(self) -> None:
+        posted = self.row("Contract in force")["id"]
+        self.assertIn("posted on page P01", self.change({"do": "remove", "rows": [posted]}, status=409)["detail"])
+        element = self.row("Handover")["id"]
+        self.assertEqual(self.change({"do": "remove", "rows": [element]}, status=409)["status"], 409)
+        resource = next(r["id"] for r in self.plan()["resources"] if r["code"] == "FIT")
+        self.assertIn("Put another in its place", self.change({"do": "remove", "rows": [resource]}, status=409)["detail"])
+        calendar = next(c["id"] for c in self.plan()["calendars"] if c["code"] == "yard")
+        self.assertIn("is used by", self.change({"do": "remove", "rows": [calendar]}, status=409)["detail"])
+
+    def test_own_fields_and_formulas(self) -> None:
+        row = self.row("Fit structural seatings")
+        self.assertEqual(row["fields"]["deck"], "Forward void")
+        self.assertEqual(row["fields"]["day_rate"], round(float(row["cost"]) / 10))
+        self.change({"do": "set", "row": row["id"], "cells": {"fields.deck": "quay", "fields.permit": "no"}})
+        self.assertEqual((self.row(row["name"])["fields"]["deck"], self.row(row["name"])["fields"]["permit"]), ("Quay", False))
+        self.assertIn("none of", self.change({"do": "set", "row": row["id"], "cells": {"fields.deck": "Moon"}}, status=422)["detail"])
+        self.assertIn("formula", self.change({"do": "set", "row": row["id"], "cells": {"fields.day_rate": "3"}}, status=422)["detail"])
+        self.change({"do": "add", "list": "fields", "cells": {"name": "Evil", "kind": "formula", "formula": "().__class__.__bases__"}})
+        self.assertTrue(str(self.row(row["name"])["fields"]["evil"]).startswith("?"))
+
+
+class Steps(Plans):
+    def test_a_preview_leaves_nothing_and_a_change_answers_the_same(self) -> None:
+        before = self.book()
+        verb = {"do": "set", "row": self.row("Fit structural seatings")["id"], "cells": {"name": "Seatings"}}
+        longer = {"do": "set", "row": self.row("Battery commissioning")["id"], "cells": {"duration": "20d"}}
+        seen = self.change(verb, longer, preview=True)
+        self.assertEqual(self.book(), before)
+        self.assertGreater(seen["moved_count"], 3)
+        self.assertGreater(seen["finish"], seen["finish_before"])
+        done = self.change(verb, longer)
+        self.assertEqual({k: v for k, v in done.items() if k != "revision"}, {k: v for k, v in seen.items() if k != "revision"})
+        self.assertEqual(to_dates(self.plan()), to_dates_of(self.code))
+
+    def test_who_may_and_who_is_late(self) -> None:
+        verb = {"do": "set", "row": self.row("Fit structural seatings")["id"], "cells": {"name": "X"}}
+        revision = self.plan()["revision"]
+        self.sign_in("maud")
+        self.assertIn("takes an analyst", self.change(verb, status=403)["detail"])
+        self.sign_in("ines")
+        self.change(verb)
+        self.assertEqual(self.change(verb, status=409, revision=revision)["code"], "stale")
+        for nonsense in (
+            {"do": "explode"},
+            {"do": "set"},
+            {"do": "set", "row": "a0", "cells": {}},
+            {"do": "set", "row": "../x", "cells": {}},
+        ):
+            self.assertIn(self.change(nonsense, status=self.status_of(nonsense))["code"], ("bad-request", "not-found"))
+
+    def status_of(self, verb: Verb) -> int:
+        return 409 if verb.get("row") else 400
+
+    def test_any_changes_undone_bring_back_the_same_book(self) -> None:
+        for seed in range(4):
+            rng = random.Random(seed)
+            before, states = self.book(), [self.book()]
+            for _ in range(12):
+                verb = random_verb(rng, self.plan())
+                answer = self.client.post(
+                    f"/api/projects/{self.code}/plan/changes",
+                    {"revision": self.plan()["revision"], "verbs": [verb]},
+                    content_type="application/json",
+                )
+                self.assertIn(answer.status_code, (200, 409, 422), answer.content[:300])
+                if answer.status_code == 200 and self.book() != states[-1]:
+                    states.append(self.book())
+                    book_from(book_document(Project.objects.get(code=self.code)))
+                else:
+                    self.assertEqual(self.book(), states[-1])
+            while len(states) > 1:
+                states.pop()
+                while self.book() != states[-1]:
+                    self.turn("undo")
+            self.assertEqual(self.book(), before)
+            self.turn("redo")
+            self.turn("undo")
+            self.assertEqual(self.book(), before)
+
+    def test_the_opening_page_goes_with_the_start(self) -> None:
+        self.begin()
+        self.outline("A|1d\n")
+        project = self.call("get", "projects/QUAY/about")["project"]["id"]
+        self.change({"do": "set", "row": project, "cells": {"start": "1 dec 2026"}})
+        self.assertEqual(self.row("A")["start"], "2026-12-01T08:00")
+        self.assertEqual(Page.objects.get(project__code="QUAY").status, "2026-12-01T08:00")
+        self.turn("undo")
+        self.assertEqual((self.row("A")["start"], Page.objects.get(project__code="QUAY").status), ("2027-01-04T08:00",) * 2)
+
+
+def to_dates(plan: Any) -> dict[str, tuple[str, str]]:
+    return {r["code"]: (r["start"], r["finish"]) for r in plan["rows"] if r["kind"] != "wbs"}
+
+
+def to_dates_of(code: str) -> dict[str, tuple[str, str]]:
+    """The dates that the core gives for the project's document."""
+    from dryledger.calendar import to_text
+
+    rows = compute(book_from(book_document(Project.objects.get(code=code)))).schedule.activities
+    return {c: (to_text(x.start), to_text(x.finish)) for c, x in rows.items()}
+
+
+def random_verb(rng: random.Random, plan: Any) -> Verb:
+    """Something that somebody might do to a plan, allowed or not."""
+    rows = plan["rows"]
+    some = [r["id"] for r in rng.sample(rows, rng.randint(1, 3))]
+    activity = rng.choice([r for r in rows if r["kind"] != "wbs"])
+    cells = rng.choice(
+        [
+            {"duration": rng.choice(["3d", "0", "2w", "soon"])},
+            {"name": "Renamed"},
+            {"code": f"Z{rng.randint(1, 99)}"},
+            {"after": rng.choice(rows)["code"]},
+            {"people": "FIT 2; ELE"},
+            {"people": ""},
+            {"direct_cost": "500"},
+            {"begin": "1 jun"},
+            {"calendar": "Six-day yard"},
+            {"pauses": [{"from": "1 jun", "to": "3 jun"}]},
+            {"value_method": "zero hundred"},
+            {"weight": "2"},
+        ]
+    )
+    return rng.choice(
+        [
+            {"do": "set", "row": activity["id"], "cells": cells},
+            {"do": "set", "row": activity["id"], "cells": cells},
+            {"do": "add", "list": "activities", "cells": {"name": "New"}, "after": some[0]},
+            {"do": "remove", "rows": some},
+            {"do": "indent", "rows": some[:1]},
+            {"do": "outdent", "rows": some[:1]},
+            {"do": "place", "rows": some[:1], "after": some[-1]},
+            {"do": "chain", "rows": some},
+            {"do": "element", "rows": some[:1], "name": "Part"},
+            {"do": "estimate", "name": "Top", "measure": "money", "total": "1000"},
+        ]
+    )
