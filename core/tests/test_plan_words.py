@@ -2,6 +2,7 @@
 
 import unittest
 from decimal import Decimal as D
+from itertools import pairwise
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -138,7 +139,7 @@ class Loads(unittest.TestCase):
         codes = [f"A{i}" for i in range(len(days))]
         found = book(
             [{"code": c, "duration": f"{d}d"} for c, d in zip(codes, days, strict=True)],
-            [{"from": a, "to": b, "type": "SS", "lag": "1d"} for a, b in zip(codes, codes[1:], strict=False)],
+            [{"from": a, "to": b, "type": "SS", "lag": "1d"} for a, b in pairwise(codes)],
             resources=[RESOURCE],
             assignments=[{"activity": c, "resource": "FIT"} for c in codes],
         )

@@ -11,7 +11,7 @@ from dryledger.typed_plan import link_words
 from dryledger.working_dates import said_driver
 from server.exchange.books import codes_of, rows_of
 from server.exchange.live import live_plan
-from server.plan.models import Assignment, Choice, DirectCost, Project
+from server.plan.models import Activity, Assignment, Choice, DirectCost, Project
 from server.plan.models import Link as LinkRow
 from server.plan.sheet import PlanRow, live_results, sheet_of
 from server.posting.models import Page
@@ -251,9 +251,9 @@ def row_out(code: str, name: str) -> RowOut:
     pk, book = int(name[1:]), sheet.results.book
     activity = sheet.plan.rows["activities"][pk][2]
     driven = sheet.results.schedule.activities[row.code].driven_by
-    from server.plan.models import Activity
-
-    kept = Activity.objects.get(pk=pk)
+    kept = Activity.objects.filter(pk=pk).first()
+    if kept is None:
+        raise Refused("not-found", "There is no such activity in this plan any more.", 404)
     return RowOut(
         row,
         [said_driver(sheet.results, d) for d in driven],

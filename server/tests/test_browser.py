@@ -9,6 +9,14 @@ from playwright.sync_api import Locator, Page, expect
 from server.tests.browser import BrowserTest
 
 POSTING = "/FERRY/P10/posting"
+SCREENS = [
+    "/",
+    "/FERRY/P03/posting",
+    "/FERRY/P02/posting",
+    "/FERRY/P02/plan",
+    *(f"/FERRY/P03/{s}" for s in ("plan", "plan/resources", "plan/calendars", "plan/project", "budget", "baselines", "exchange")),
+    *(f"/FERRY/P03/{s}" for s in ("value", "timeline", "report")),
+]
 
 
 def cell(page: Page, code: str, field: str) -> Locator:
@@ -203,12 +211,19 @@ class Looks(BrowserTest):
 
     def through(self) -> None:
         page = self.open("/", bypass_csp=True)
-        for path in ("/", "/FERRY/P03/posting", "/FERRY/P02/posting", "/FERRY/P03/value", "/FERRY/P03/timeline", "/FERRY/P03/report"):
+        for path in SCREENS:
             page.goto(f"{self.live_server_url}{path}")
-            page.wait_for_selector("table.plain td, [data-row], [data-bar], [data-figure]")
+            page.wait_for_selector("table.plain td, [data-row], [data-bar], [data-figure], .side-item, .part-title")
+            if path == "/FERRY/P03/plan":
+                cell(page, "A150", "duration").click()
+                page.keyboard.type("ages")
+                page.keyboard.press("Enter")
+                page.wait_for_selector(".trouble")
+                page.keyboard.press("Shift+ArrowDown")
+                page.wait_for_selector(".plan-bulk")
             if "value" in path or "report" in path:
                 page.wait_for_selector(".recharts-line")
-            if "P03/posting" in path:
+            if path == "/FERRY/P03/posting":
                 type_into(page, "A150", "percent", "140")
                 page.wait_for_selector(".trouble")
             page.add_script_tag(content=type(self).AXE())

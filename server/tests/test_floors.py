@@ -76,6 +76,18 @@ class Answers(LedgerTest):
         ):
             answer = self.call("get", f"projects/FERRY/pages/now/{path}")
             jsonschema.validate(answer, {"$ref": f"#/components/schemas/{name}", "components": document["components"]})
+        for path, name in (
+            ("plan", "PlanOut"),
+            ("plan/lists", "ListsOut"),
+            ("about", "ProjectPage"),
+            ("budget", "BudgetOut"),
+            ("loads", "LoadsOut"),
+            ("estimates/try?total=100", "EstimateOut"),
+            ("baselines", "ShelfOut"),
+            ("baselines/differences?earlier=B0&later=now", "DifferencesOut"),
+        ):
+            answer = self.call("get", f"projects/FERRY/{path}")
+            jsonschema.validate(answer, {"$ref": f"#/components/schemas/{name}", "components": document["components"]})
         effect = self.post_entry("A150", percent="40")
         jsonschema.validate(effect, {"$ref": "#/components/schemas/Effect", "components": document["components"]})
 

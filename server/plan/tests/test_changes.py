@@ -189,12 +189,10 @@ class Writing(Plans):
         self.assertIn("not an amount", self.change({"do": "set", "row": row, "cells": {"direct_cost": "a lot"}}, status=422)["detail"])
 
     def test_a_role_is_replaced_everywhere_in_one_step(self) -> None:
-        plan = self.plan()
-        role, person = (next(r["id"] for r in plan["resources"] if r["code"] == c) for c in ("NAV", "DES"))
-        before, codes = self.book(), {a.code for a in live_book(self.project).activities}
-        self.change(
-            {"do": "add", "list": "resources", "cells": {"name": "Ada Quell"}, "as": "a"}, {"do": "replace", "resource": role, "by": "a"}
-        )
+        role = next(r["id"] for r in self.plan()["resources"] if r["code"] == "NAV")
+        before = self.book()
+        ada = {"do": "add", "list": "resources", "cells": {"name": "Ada Quell"}, "as": "a"}
+        self.change(ada, {"do": "replace", "resource": role, "by": "a"})
         left = [a for a in live_book(self.project_now()).assignments if a.resource == "NAV"]
         self.assertEqual(left, [])
         self.turn("undo")

@@ -53,7 +53,7 @@ export function PlanCell(props: Props) {
       data-cell={`${row?.code ?? "draft"}:${column.key}`}
       className={classes.filter(Boolean).join(" ")}
       title={(row && column.hint?.(row)) || (text.length > 12 ? text : undefined)}
-      aria-label={`${column.title}, ${row?.name || "new row"}: ${wrong ? trouble.text : text || "empty"}`}
+      aria-label={wrong ? undefined : `${column.title}, ${row?.name || "new row"}: ${text || "empty"}`}
       aria-invalid={wrong || undefined}
       style={name ? { paddingLeft: 6 + depth * STEP } : undefined}
       onMouseDown={(event) => {

@@ -66,7 +66,7 @@ export function PlanGrid(props: Props) {
       <div
         ref={box}
         className="grid plan-grid"
-        role="grid"
+        role="treegrid"
         tabIndex={0}
         aria-label={words.plan.sheet}
         aria-rowcount={lines.length + 1}
@@ -85,7 +85,7 @@ export function PlanGrid(props: Props) {
             </div>
           </div>
           {time && (
-            <div className="plan-right">
+            <div className="plan-right" aria-hidden="true">
               <div className="plan-slide-time" style={{ width: timeWidth }}>
                 {timeHead}
               </div>
@@ -104,8 +104,7 @@ export function PlanGrid(props: Props) {
             </div>
           </div>
           {time && (
-            <div className="plan-right" style={{ height: total }}>
-              <Divider split={split} setSplit={props.setSplit} />
+            <div className="plan-right" style={{ height: total }} aria-hidden="true">
               <div className="plan-slide-time" style={{ width: timeWidth, height: total }}>
                 {under}
                 {items.map((v) => {
@@ -121,6 +120,7 @@ export function PlanGrid(props: Props) {
           )}
         </div>
       </div>
+      {time && <Divider split={split} setSplit={props.setSplit} />}
       <div className="plan-bars">
         <div style={{ width: time ? split : "100%" }} onScroll={follow("--left")} aria-hidden="true">
           <div style={{ width }} />
@@ -151,6 +151,7 @@ function Divider({ split, setSplit }: { split: number; setSplit: (width: number)
       aria-valuemax={1600}
       tabIndex={0}
       className="plan-divider"
+      style={{ left: split - 4 }}
       onKeyDown={(event) => {
         const by = event.key === "ArrowLeft" ? -STEP : event.key === "ArrowRight" ? STEP : 0;
         if (!by) return;

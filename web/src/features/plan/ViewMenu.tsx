@@ -50,7 +50,7 @@ export function ViewMenu(p: Props) {
       />
       <label>
         {w.show}
-        <select value={lens.show} onChange={(e) => set({ show: e.target.value })}>
+        <select aria-label={w.show} value={lens.show} onChange={(e) => set({ show: e.target.value })}>
           {Object.keys(SHOWS).map((s) => (
             <option key={s} value={s}>
               {s}
@@ -60,7 +60,7 @@ export function ViewMenu(p: Props) {
       </label>
       <label>
         {w.group}
-        <select value={lens.group} onChange={(e) => set({ group: e.target.value })}>
+        <select aria-label={w.group} value={lens.group} onChange={(e) => set({ group: e.target.value })}>
           <option value="">{w.tree}</option>
           {[...GROUPS, ...info.fields.map((f) => `fields.${f.code}`)].map((g) => (
             <option key={g} value={g}>

@@ -1,0 +1,65 @@
+"""The server's share of `./dry bench`: opening the plan sheet, and a changed duration with all its consequences.
+
+For books of each size, in a database of its own: milliseconds to make and write out the sheet the first time and
+again, and for a changed duration (the one that moves most of those tried), with its growth from size to size.
+"""
+
+import gc
+import json
+import sys
+import time
+from collections.abc import Callable
+from statistics import median
+from typing import Any
+
+from django.conf import settings
+from django.core.management.base import BaseCommand
+
+from server.accounts.models import Person, Role
+from server.exchange.load import load_document
+from server.plan.actions import change_plan
+from server.plan.details import plan_out
+from server.shared.plain import plain
+
+sys.path.insert(0, str(settings.ROOT / "core"))
+from commands.make_book import make_book
+
+SIZES = (1_000, 10_000)
+ROUNDS = 9
+
+
+def took(work: Callable[[], Any]) -> tuple[float, Any]:
+    """Milliseconds, and what came out."""
+    start = time.perf_counter()
+    out = work()
+    return (time.perf_counter() - start) * 1000, out
+
+
+class Command(BaseCommand):
+    """Measure the server's share."""
+
+    help = "Measure opening and changing large plans."
+
+    def handle(self, *args: object, **options: object) -> None:
+        gc.set_threshold(100_000, 50, 100)
+        person = Person.objects.create_user("bench", full_name="Bench", role=Role.ANALYST)
+        self.stdout.write("\nserver, ms        first sheet   sheet again   changed duration   rows changed")
+        before: list[float] = []
+        for size in SIZES:
+            document = json.loads(json.dumps(make_book(size, 1), default=float))
+            document.pop("periods", None)
+            code = load_document(document, f"BENCH{size}").code
+            first, sheet = took(lambda code=code: json.dumps(plain(plan_out(code))))
+            again, _ = took(lambda code=code: json.dumps(plain(plan_out(code))))
+            rows = [r["id"] for r in json.loads(sheet)["rows"] if r["kind"] == "task"]
+            revision, tries, moved = json.loads(sheet)["revision"], [], 0
+            for i in range(ROUNDS):
+                verb = {"do": "set", "row": rows[i * len(rows) // ROUNDS], "cells": {"duration": f"{11 + i}d"}}
+                ms, effect = took(lambda v=verb, r=revision, c=code: change_plan(person, c, r, [v]))
+                revision, moved = effect.revision, max(moved, len(effect.rows))
+                tries.append(ms)
+            figures = [first, again, median(tries)]
+            self.stdout.write(f"{size:>6,}         {first:>13.0f} {again:>13.0f} {figures[2]:>18.0f} {moved:>14}")
+            if before:
+                self.stdout.write("growth         " + " ".join(f"{b / a:>13.1f}" for a, b in zip(before, figures, strict=True)))
+            before = figures
