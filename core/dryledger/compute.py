@@ -11,7 +11,7 @@ from functools import cached_property
 from dryledger.baseline import Difference
 from dryledger.calendar import Instant
 from dryledger.curve import Point, curve
-from dryledger.differences import activity_differences, finish_drift, finish_drifts, rolled_up
+from dryledger.differences import activity_differences, finish_drift, finish_drift_of, finish_drifts, rolled_up
 from dryledger.errors import BookInvalid, Fault
 from dryledger.measures import Measures
 from dryledger.money import CONTEXT
@@ -62,6 +62,10 @@ class Results:
     def drifts(self) -> dict[str, int]:
         """Working minutes by which each activity of plan and baseline finishes after the baseline (its own axis)."""
         return finish_drifts(self.valuation)
+
+    def drift_of(self, code: str) -> int | None:
+        """The same for one activity, None where the baseline lacks it."""
+        return finish_drift_of(self.valuation, code)
 
     @cached_property
     def project_drift(self) -> int | None:

@@ -15,7 +15,7 @@ from dryledger.remaining import remaining_work
 from dryledger.schedule import Scheduled
 from dryledger.valuation import Valuation
 
-__all__ = ["activity_differences", "finish_drift", "finish_drifts", "rolled_up"]
+__all__ = ["activity_differences", "finish_drift", "finish_drift_of", "finish_drifts", "rolled_up"]
 
 ZERO = Decimal(0)
 
@@ -32,6 +32,12 @@ def finish_drifts(v: Valuation) -> dict[str, int]:
         return {}
     rows, base = v.schedule.activities, v.baseline.by_code
     return {code: v.book.axes[code].between(base[code].finish, row.finish) for code, row in rows.items() if code in base}
+
+
+def finish_drift_of(v: Valuation, code: str) -> int | None:
+    """Working minutes from baseline finish to present finish of one activity; None where a side lacks it."""
+    base, row = v.baseline.by_code.get(code) if v.baseline else None, v.schedule.activities.get(code)
+    return None if base is None or row is None else v.book.axes[code].between(base.finish, row.finish)
 
 
 def finish_drift(v: Valuation) -> int | None:

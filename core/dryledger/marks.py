@@ -32,7 +32,7 @@ class Mark:
 
 def drift_days(r: Results, code: str | None = None) -> Decimal | None:
     """Working days that the finish of an activity (or the project) lies after its baseline; None without one."""
-    minutes = r.project_drift if code is None else r.drifts.get(code)
+    minutes = r.project_drift if code is None else r.drift_of(code)
     if minutes is None:
         return None
     calendar = r.book.project.calendar if code is None else r.book.activity_by_code[code].calendar

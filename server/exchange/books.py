@@ -2,7 +2,7 @@
 
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
-from threading import Lock
+from threading import Lock, RLock
 from typing import Any, ClassVar, TypeVar
 
 from django.db.models import QuerySet
@@ -37,6 +37,7 @@ class Recent:
 
     def __init__(self, size: int) -> None:
         self._size, self._kept, self._lock = size, OrderedDict[Hashable, Any](), Lock()
+        self._making: dict[Hashable, Any] = {}
         Recent._all.append(self)
 
     @classmethod
@@ -47,24 +48,33 @@ class Recent:
                 cache._kept.clear()
 
     def get(self, key: Hashable, make: Callable[[], T]) -> T:
-        """The value of a key, made where it is not kept."""
+        """The value of a key, made where it is not kept. Whoever asks while it is being made waits for that."""
         with self._lock:
             if key in self._kept:
                 self._kept.move_to_end(key)
                 found: T = self._kept[key]
                 return found
-        made = make()
-        with self._lock:
-            self._kept[key] = made
-            while len(self._kept) > self._size:
-                self._kept.popitem(last=False)
-        return made
+            making = self._making.setdefault(key, RLock())
+        with making:
+            with self._lock:
+                if key in self._kept:
+                    found = self._kept[key]
+                    return found
+            try:
+                made = make()
+                self.put(key, made)
+            finally:
+                with self._lock:
+                    self._making.pop(key, None)
+            return made
 
     def put(self, key: Hashable, value: object) -> None:
         """Keep a value, in place of the one that may be there."""
         with self._lock:
             self._kept.pop(key, None)
-        self.get(key, lambda: value)
+            self._kept[key] = value
+            while len(self._kept) > self._size:
+                self._kept.popitem(last=False)
 
     def drop(self, key: Hashable) -> None:
         """Forget a value."""

@@ -2,7 +2,6 @@
 
 import json
 from dataclasses import dataclass, field
-from decimal import Decimal
 from typing import Any
 
 from django.db import transaction
@@ -152,14 +151,10 @@ def _effect(before: PlanSheet, now: PlanSheet, project: Project, label: str, mad
         len(shifted),
         to_text(now.results.schedule.finish),
         to_text(before.results.schedule.finish),
-        _total(now),
-        _total(before),
+        f"{now.total:f}",
+        f"{before.total:f}",
         made,
     )
-
-
-def _total(sheet: PlanSheet) -> str:
-    return f"{sum((Decimal(r.cost) for r in sheet.rows.values() if r.kind != 'wbs'), Decimal(0)):f}"
 
 
 def keep_views(person: Person, code: str, views: list[dict[str, Any]]) -> list[dict[str, Any]]:

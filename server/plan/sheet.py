@@ -1,6 +1,7 @@
 """The plan sheet: every element and activity with its dates, and after a change only the rows that look different."""
 
 import logging
+from collections.abc import Callable
 from dataclasses import MISSING, dataclass, field, fields
 from decimal import Decimal
 from typing import Any
@@ -65,13 +66,15 @@ class PlanRow:
     """The rows it comes after, with the type of each link: "a12:FS"."""
     pauses: list[list[str]] = field(default_factory=list)
     fields: dict[str, Any] = field(default_factory=dict)
+    money: Decimal = Decimal(0)
+    """The cost as a number, for adding up; it is not sent."""
 
     def __plain__(self) -> dict[str, Any]:
         """As sent: what is as it mostly is, is left out."""
         return {n: v for n, usual in _USUAL if (v := getattr(self, n)) != usual and v != [] and v != {}}
 
 
-_USUAL = [(f.name, None if f.default is MISSING else f.default) for f in fields(PlanRow)]
+_USUAL = [(f.name, None if f.default is MISSING else f.default) for f in fields(PlanRow) if f.name != "money"]
 
 
 @dataclass
@@ -82,6 +85,12 @@ class PlanSheet:
     results: Results
     plan: LivePlan
     driving: set[str]
+    direct: "dict[str | None, Span]"
+
+    @property
+    def total(self) -> Decimal:
+        """The cost of all activities."""
+        return sum((row.money for row in self.rows.values() if row.money), Decimal(0))
 
 
 log = logging.getLogger(__name__)
@@ -114,16 +123,24 @@ def make_sheet(project: Project, before: PlanSheet | None) -> PlanSheet:
     rows: dict[str, PlanRow] = {}
     if before is not None and not _comparable(before.results, results):
         before = None
+    same = _same(before, results, driving) if before is not None else None
+    old_rows = before.rows if before is not None else {}
+    old_records = before.plan.rows["activities"] if before is not None else {}
+    touched: set[str | None] = set()
+    """The elements under which a row looks different."""
     for pk, (order, _, a) in plan.rows["activities"].items():
         name = f"a{pk}"
-        old = before.rows.get(name) if before else None
-        if old is not None and old.order == order and before is not None and _same(before, plan, results, driving, pk, a):
+        old = old_rows.get(name)
+        if old is not None and same is not None and old.order == order and old_records[pk][2] is a and same(a.code):
             rows[name] = old
-        else:
-            made = _activity_row(name, order, a, results, key_of, above, a.code in driving)
-            rows[name] = old if old == made and old is not None else made
-    _elements(rows, plan, results, above, before)
-    return PlanSheet(rows, results, plan, driving)
+            continue
+        made = _activity_row(name, order, a, results, key_of, above, a.code in driving)
+        rows[name] = made if old is None or old != made else old
+        touched |= {made.parent, old.parent if old is not None else made.parent}
+    touched |= {row.parent for name, row in old_rows.items() if name not in rows}
+    direct = _direct(rows, before.direct if before is not None else None, touched)
+    _elements(rows, plan, results, above, direct, old_rows)
+    return PlanSheet(rows, results, plan, driving, direct)
 
 
 def _comparable(old: Results, new: Results) -> bool:
@@ -132,19 +149,21 @@ def _comparable(old: Results, new: Results) -> bool:
     return a.resources is b.resources and a.fields == b.fields and a.wbs is b.wbs and old.baseline is new.baseline
 
 
-def _same(before: PlanSheet, plan: LivePlan, results: Results, driving: set[str], pk: int, a: Activity) -> bool:
-    was = before.plan.rows["activities"].get(pk)
-    if was is None or was[2] is not a:
-        return False
-    old, new, code = before.results, results, a.code
-    return (
-        old.schedule.activities[code] == new.schedule.activities[code]
-        and (code in before.driving) == (code in driving)
-        and old.book.links_into.get(code) == new.book.links_into.get(code)
-        and old.book.assignments_of.get(code) == new.book.assignments_of.get(code)
-        and old.book.costs_of.get(code) == new.book.costs_of.get(code)
-        and old.progress[code] == new.progress[code]
-    )
+def _same(before: PlanSheet, results: Results, driving: set[str]) -> Callable[[str], bool]:
+    """Whether an activity whose own record is the same also looks the same: its dates, links, people, costs, progress."""
+    old, new = before.results, results
+    was, now = old.schedule.activities, new.schedule.activities
+    pairs = [
+        (old.book.links_into, new.book.links_into),
+        (old.book.assignments_of, new.book.assignments_of),
+        (old.book.costs_of, new.book.costs_of),
+    ]
+    turned = before.driving ^ driving
+    moved = {code for code, row in now.items() if was.get(code) != row} | turned
+    for a, b in pairs:
+        moved |= {code for code, rows in b.items() if a.get(code) != rows} | (a.keys() - b.keys())
+    moved |= {code for code, p in new.progress.items() if old.progress.get(code) != p}
+    return lambda code: code not in moved
 
 
 def _days(book: Book, a: Activity, minutes: int | None) -> float | None:
@@ -226,6 +245,7 @@ def _activity_row(
         links=[f"a{key_of[k.source]}:{k.type}" for k in book.links_into.get(a.code, ())],
         pauses=[[to_text(p.start), to_text(p.end), p.reason] for p in a.pauses],
         fields={k: _plain(v) for k, v in own.items()},
+        money=cost,
     )
 
 
@@ -233,20 +253,43 @@ def _plain(value: object) -> object:
     return float(value) if isinstance(value, Decimal) else value
 
 
-def _elements(rows: dict[str, PlanRow], plan: LivePlan, r: Results, above: dict[str, str], before: PlanSheet | None) -> None:
+Span = tuple[str, str, Decimal]
+"""The earliest start, the latest finish and the cost of some rows."""
+
+
+def _direct(rows: dict[str, PlanRow], known: dict[str | None, Span] | None, touched: set[str | None]) -> dict[str | None, Span]:
+    """The span of the activities right under each element; only those under `touched` are gone through again."""
+    out = {} if known is None else {parent: span for parent, span in known.items() if parent not in touched}
+    for row in rows.values():
+        if row.kind != "wbs" and row.start and row.finish and (known is None or row.parent in touched):
+            span = out.get(row.parent)
+            out[row.parent] = _joined(span, (row.start, row.finish, row.money))
+    return out
+
+
+def _joined(a: Span | None, b: Span) -> Span:
+    return b if a is None else (min(a[0], b[0]), max(a[1], b[1]), a[2] + b[2] if b[2] else a[2])
+
+
+def _elements(
+    rows: dict[str, PlanRow],
+    plan: LivePlan,
+    r: Results,
+    above: dict[str, str],
+    direct: dict[str | None, Span],
+    old_rows: dict[str, PlanRow],
+) -> None:
     """The elements with the span and cost of all under them."""
-    spans: dict[str, list[Any]] = {}
-    chains = {above[code]: [above[c] for c in chain] for code, chain in r.book.wbs_above.items()}
-    for row in list(rows.values()):
-        for up in chains.get(row.parent or "", ()):
-            span = spans.setdefault(up, [row.start, row.finish, Decimal(0)])
-            span[0], span[1] = min(span[0], row.start), max(span[1], row.finish)
-            span[2] += Decimal(row.cost)
+    spans: dict[str, Span] = {}
+    for code, chain in r.book.wbs_above.items():
+        mine = direct.get(above[code])
+        for up in chain if mine is not None else ():
+            spans[above[up]] = _joined(spans.get(above[up]), mine)  # type: ignore[arg-type]
     for pk, (order, _, w) in plan.rows["wbs"].items():
         start, finish, cost = spans.get(f"w{pk}", (None, None, Decimal(0)))
         made = PlanRow(f"w{pk}", order, w.code, w.name, "wbs", above.get(w.parent or ""), start, finish, f"{cost:f}", float(w.weight))
-        old = before.rows.get(made.id) if before else None
-        rows[made.id] = old if old == made and old is not None else made
+        old = old_rows.get(made.id)
+        rows[made.id] = made if old is None or old != made else old
 
 
 def changed(before: PlanSheet, now: PlanSheet) -> tuple[list[PlanRow], list[str]]:

@@ -1,5 +1,5 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { type ReactNode, type UIEvent, useEffect, useRef } from "react";
+import { memo, type ReactNode, type UIEvent, useEffect, useRef } from "react";
 import { words } from "../../shared";
 import type { Column } from "./columns";
 import { PlanCell } from "./PlanCell";
@@ -109,11 +109,7 @@ export function PlanGrid(props: Props) {
                 {under}
                 {items.map((v) => {
                   const line = lines[v.index];
-                  return line ? (
-                    <div key={line.id} className="plan-time-row" style={{ transform: `translateY(${v.start}px)` }}>
-                      {time(line)}
-                    </div>
-                  ) : null;
+                  return line ? <TimeRow key={line.id} line={line} top={v.start} time={time} /> : null;
                 })}
               </div>
             </div>
@@ -214,7 +210,37 @@ interface LeftProps extends Props {
   template: string;
 }
 
-function LeftRow({ line, index, top, template, columns, hands, plan, open, folded, fold, onRow, lines }: LeftProps) {
+/** The timeline's part of a row. Scrolling draws only the rows that come into sight. */
+const TimeRow = memo(function TimeRow({
+  line,
+  top,
+  time,
+}: {
+  line: Line;
+  top: number;
+  time: (line: Line) => ReactNode;
+}) {
+  return (
+    <div className="plan-time-row" style={{ transform: `translateY(${top}px)` }}>
+      {time(line)}
+    </div>
+  );
+});
+
+const LeftRow = memo(function LeftRow({
+  line,
+  index,
+  top,
+  template,
+  columns,
+  hands,
+  plan,
+  open,
+  folded,
+  fold,
+  onRow,
+  lines,
+}: LeftProps) {
   const here = index === hands.row;
   const style = { transform: `translateY(${top}px)`, gridTemplateColumns: template };
   if (line.kind === "group")
@@ -276,4 +302,4 @@ function LeftRow({ line, index, top, template, columns, hands, plan, open, folde
       ))}
     </div>
   );
-}
+});

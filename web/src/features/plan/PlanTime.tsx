@@ -1,3 +1,4 @@
+import { useMemo } from "react";
 import type { Schemas } from "../../api";
 import { format, words } from "../../shared";
 import { type Axis, BarDrawing } from "../schedule";
@@ -134,6 +135,36 @@ function Handles({ row, a, b, hold }: { row: Row; a: number; b: number; hold: Dr
   );
 }
 
+const centre = (i: number) => i * HEIGHT + TOP + DEPTH / 2;
+
+function pathsOf(lines: Line[], place: Map<string, number>, chosen: Row | null, axis: Axis): string[] {
+  if (!chosen) return [];
+  const paths: string[] = [];
+  const row = (id: string) => {
+    const l = lines[place.get(id) ?? -1];
+    return l?.kind === "row" ? l.row : null;
+  };
+  const add = (source: Row, target: Row, type: string) => {
+    const [i, j] = [place.get(source.id), place.get(target.id)];
+    if (i === undefined || j === undefined || !source.finish || !target.finish || !source.start || !target.start)
+      return;
+    const x1 = axis.x(type.startsWith("F") ? source.finish : source.start);
+    const x2 = axis.x(type.endsWith("S") ? target.start : target.finish);
+    const bend = Math.max(10, Math.abs(x2 - x1) / 3);
+    paths.push(`M${x1} ${centre(i)}C${x1 + bend} ${centre(i)} ${x2 - bend} ${centre(j)} ${x2} ${centre(j)}`);
+  };
+  for (const link of chosen.links) {
+    const [id = "", type = "FS"] = link.split(":");
+    const source = row(id);
+    if (source) add(source, chosen, type);
+  }
+  for (const l of lines)
+    if (l.kind === "row")
+      for (const link of l.row.links)
+        if (link.startsWith(`${chosen.id}:`)) add(chosen, l.row, link.split(":")[1] ?? "FS");
+  return paths;
+}
+
 /** The lines of the chosen row's links to the rows around it, and the link being drawn. */
 export function Ties({
   lines,
@@ -146,28 +177,8 @@ export function Ties({
   axis: Axis;
   drag: Drag | null;
 }) {
-  const place = new Map(lines.map((l, i) => [l.id, i]));
-  const paths: string[] = [];
-  const centre = (i: number) => i * HEIGHT + TOP + DEPTH / 2;
-  const add = (source: Row, target: Row, type: string) => {
-    const [i, j] = [place.get(source.id), place.get(target.id)];
-    if (i === undefined || j === undefined || !source.finish || !target.finish || !source.start || !target.start)
-      return;
-    const x1 = axis.x(type.startsWith("F") ? source.finish : source.start);
-    const x2 = axis.x(type.endsWith("S") ? target.start : target.finish);
-    const bend = Math.max(10, Math.abs(x2 - x1) / 3);
-    paths.push(`M${x1} ${centre(i)}C${x1 + bend} ${centre(i)} ${x2 - bend} ${centre(j)} ${x2} ${centre(j)}`);
-  };
-  if (chosen) {
-    const rows = new Map(lines.flatMap((l) => (l.kind === "row" ? [[l.id, l.row] as const] : [])));
-    for (const link of chosen.links) {
-      const [id = "", type = "FS"] = link.split(":");
-      const source = rows.get(id);
-      if (source) add(source, chosen, type);
-    }
-    for (const row of rows.values())
-      for (const link of row.links) if (link.startsWith(`${chosen.id}:`)) add(chosen, row, link.split(":")[1] ?? "FS");
-  }
+  const place = useMemo(() => new Map(lines.map((l, i) => [l.id, i])), [lines]);
+  const paths = useMemo(() => pathsOf(lines, place, chosen, axis), [lines, place, chosen, axis]);
   return (
     <svg className="plan-ties" width={axis.width} height={lines.length * HEIGHT} aria-hidden="true">
       {paths.map((d) => (
