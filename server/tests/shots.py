@@ -39,6 +39,7 @@ def main() -> None:
             page.get_by_role("button", name="Lorcan").click()
             page.get_by_role("link", name="MV Corran Light").wait_for()
             posting(page, address, dark)
+            plan(page, address, dark)
             if not dark:
                 rest(page, address)
         browser.close()
@@ -50,7 +51,26 @@ def posting(page: Page, address: str, dark: bool) -> None:
     take(page, "posting-dark" if dark else "posting")
 
 
+def plan(page: Page, address: str, dark: bool) -> None:
+    page.goto(f"{address}/FERRY/P10/plan")
+    page.wait_for_selector("[data-cell]")
+    page.locator(".plan-grid").evaluate("e => { e.scrollTop = 1060 }")
+    page.locator('[data-cell="A375:name"]').click()
+    take(page, "plan-dark" if dark else "plan")
+
+
 def rest(page: Page, address: str) -> None:
+    for name, path, ready in (
+        ("resources", "plan/resources", ".load-box svg"),
+        ("calendars", "plan/calendars", ".year-page"),
+        ("project", "plan/project", ".register"),
+        ("budget", "budget", ".running"),
+        ("baselines", "baselines", ".phased"),
+        ("exchange", "exchange", ".part-title"),
+    ):
+        page.goto(f"{address}/FERRY/P10/{path}")
+        page.wait_for_selector(ready)
+        take(page, name)
     page.goto(f"{address}/FERRY/P10/value")
     page.locator('[data-figure="wbs:3:ev"]').click()
     page.wait_for_selector(".recharts-line")

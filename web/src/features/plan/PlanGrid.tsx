@@ -28,11 +28,13 @@ interface Props {
   under: ReactNode;
   onRow: (line: Line) => void;
   scrollTo: number | null;
+  /** Where the chosen row's bar begins; it is brought into sight. */
+  focus: number | null;
 }
 
 /** The sheet and the timeline beside it: two panes on one set of rows, only those in sight drawn. */
 export function PlanGrid(props: Props) {
-  const { lines, columns, hands, plan, open, split, time, timeHead, timeWidth, under, scrollTo } = props;
+  const { lines, columns, hands, plan, open, split, time, timeHead, timeWidth, under, scrollTo, focus } = props;
   const box = useRef<HTMLDivElement>(null);
   const bars = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
@@ -55,6 +57,11 @@ export function PlanGrid(props: Props) {
   useEffect(() => {
     if (scrollTo !== null && bars.current) bars.current.scrollLeft = scrollTo;
   }, [scrollTo]);
+  useEffect(() => {
+    const pane = bars.current;
+    if (!pane || focus === null || (focus > pane.scrollLeft && focus < pane.scrollLeft + pane.clientWidth - 40)) return;
+    pane.scrollLeft = Math.max(focus - 80, 0);
+  }, [focus]);
   const follow = (name: string) => (event: UIEvent<HTMLElement>) =>
     box.current?.style.setProperty(name, `${-event.currentTarget.scrollLeft}px`);
   const total = Math.max(virtual.getTotalSize(), 0) + 120;

@@ -157,6 +157,7 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
           </>
         }
         onRow={() => undefined}
+        focus={hands.here?.start && !dragging ? axis.x(hands.here.start) : null}
         scrollTo={Math.max(axis.x(info.status || info.start) - 160, 0)}
       />
       {open && (

@@ -181,7 +181,7 @@ function Register({ register, plan, open }: Part & { register: Schemas["Register
   const [name, setName] = useState("");
   const title = w.register[register.key] ?? register.key;
   return (
-    <table className="plain register">
+    <table className="plain register entries">
       <thead>
         <tr>
           <th>{w.code}</th>
