@@ -183,7 +183,6 @@ def main() -> None:
     next(a for a in radar["activities"] if a["code"] == "R100")["constraint"] = {"type": "start_on_or_after", "at": "2027-06-14T07:30"}
     _baseline(radar, "B0", "Approved plan", "2027-03-01T16:00", "Lorcan Astley", "First approved plan", None)
     radar["project"]["measured_against"] = "B0"
-    radar["periods"] = [{"code": "P01", "status": "2027-04-09T16:00", "state": "wet"}]
     write(ROOT / "demo" / "radar.json", radar)
     templates = ROOT / "server" / "plan" / "templates"
     plain = {"currency": "EUR", "calendar": "five-day", "start": "2027-01-04T08:00"}

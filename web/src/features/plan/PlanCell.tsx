@@ -48,7 +48,6 @@ export function PlanCell(props: Props) {
   return (
     <div
       role="gridcell"
-      tabIndex={-1}
       id={`plan-${line.id}-${column.key}`}
       data-cell={`${row?.code ?? "draft"}:${column.key}`}
       className={classes.filter(Boolean).join(" ")}

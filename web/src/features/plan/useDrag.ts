@@ -83,7 +83,9 @@ export function useDrag(plan: PlanHandle, axis: Axis, open: boolean) {
     [plan],
   );
 
+  const live = useRef(false);
   const stop = useCallback(() => {
+    live.current = false;
     setDrag(null);
     asked.current.key = "";
     asked.current.wanted = null;
@@ -110,8 +112,10 @@ export function useDrag(plan: PlanHandle, axis: Axis, open: boolean) {
     };
     let now: Drag = { row, part, pause: event.altKey && part === "body", from: at, to: at, y: 0, over: null };
     setDrag(now);
+    live.current = true;
     target.setPointerCapture(event.pointerId);
     target.onpointermove = (e) => {
+      if (!live.current) return;
       const under = document.elementsFromPoint(e.clientX, e.clientY).find((x) => x.closest("[data-time]"));
       const hit = under?.closest("[data-time]");
       const box = pane.getBoundingClientRect();
@@ -129,7 +133,7 @@ export function useDrag(plan: PlanHandle, axis: Axis, open: boolean) {
     target.onpointerup = () => {
       target.onpointermove = null;
       target.onpointerup = null;
-      const verbs = verbsOf(now, axis);
+      const verbs = live.current ? verbsOf(now, axis) : null;
       stop();
       if (verbs) plan.change(verbs);
     };
