@@ -1246,6 +1246,8 @@ export interface components {
             fields?: {
                 [key: string]: unknown;
             };
+            /** Format: decimal */
+            money?: string;
         };
         PointOut: {
             end: string;
