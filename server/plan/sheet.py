@@ -66,15 +66,18 @@ class PlanRow:
     """The rows it comes after, with the type of each link: "a12:FS"."""
     pauses: list[list[str]] = field(default_factory=list)
     fields: dict[str, Any] = field(default_factory=dict)
-    money: Decimal = Decimal(0)
-    """The cost as a number, for adding up; it is not sent."""
+
+    @property
+    def money(self) -> Decimal:
+        """The cost as a number, for adding up."""
+        return Decimal(self.cost)
 
     def __plain__(self) -> dict[str, Any]:
         """As sent: what is as it mostly is, is left out."""
         return {n: v for n, usual in _USUAL if (v := getattr(self, n)) != usual and v != [] and v != {}}
 
 
-_USUAL = [(f.name, None if f.default is MISSING else f.default) for f in fields(PlanRow) if f.name != "money"]
+_USUAL = [(f.name, None if f.default is MISSING else f.default) for f in fields(PlanRow)]
 
 
 @dataclass
@@ -245,7 +248,6 @@ def _activity_row(
         links=[f"a{key_of[k.source]}:{k.type}" for k in book.links_into.get(a.code, ())],
         pauses=[[to_text(p.start), to_text(p.end), p.reason] for p in a.pauses],
         fields={k: _plain(v) for k, v in own.items()},
-        money=cost,
     )
 
 

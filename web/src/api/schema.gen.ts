@@ -1246,8 +1246,6 @@ export interface components {
             fields?: {
                 [key: string]: unknown;
             };
-            /** Format: decimal */
-            money?: string;
         };
         PointOut: {
             end: string;
