@@ -87,6 +87,7 @@ def _definitions() -> dict[str, Schema]:
             calendar=TEXT,
             role=FLAG,
             rates=_list(_object("from amount", from_=DATE, amount=AMOUNT, per=_one_of(PERS), overtime=AMOUNT)),
+            skills=_list(TEXT),
         ),
         "wbs_element": _object("code name", code=CODE, name=CODE, parent=TEXT, weight=_number(minimum=0)),
         "activity": _object(

@@ -110,6 +110,7 @@ def _resource(r: Resource) -> Doc:
         "calendar": r.calendar,
         "role": r.role,
         "rates": rates,
+        "skills": list(r.skills),
     }
 
 

@@ -86,6 +86,7 @@ class Resource:
     calendar: str = ""
     role: bool = False
     rates: tuple[Rate, ...] = ()
+    skills: tuple[str, ...] = ()
 
     def series(self, per: str) -> list[Rate]:
         """The rows of one kind of rate, earliest first."""

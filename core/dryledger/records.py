@@ -161,6 +161,7 @@ def read_resource(r: Reader, calendar: str) -> Resource:
         r.text("calendar", calendar) or calendar,
         r.flag("role", False),
         tuple(rates),
+        r.texts("skills"),
     )
     r.done()
     return out

@@ -66,6 +66,8 @@ class BudgetOut:
     budget: PhasedOut
     outside: PhasedOut
     kinds: list[KindOut]
+    total: str
+    """Of the kinds in budget."""
     scope: str
 
 
@@ -101,6 +103,7 @@ def budget_out(code: str, bucket: str, rows: str) -> BudgetOut:
         _phased(r, "plan", bucket),
         _phased(r, "outside", bucket),
         [KindOut(k, f"{v:f}") for k, v in kinds.items()],
+        f"{sum(v for k, v in kinds.items() if k != 'outside'):f}",
         "the project" if not rows else f"{len(chosen)} activities",
     )
 

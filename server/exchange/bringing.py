@@ -23,7 +23,7 @@ from server.plan.models import Project
 from server.posting.pages import find_project
 from server.shared.problems import Refused
 
-KEYS = {"links": ("from", "to"), "assignments": ("activity", "resource"), "costs": ("activity", "name")}
+KEYS = {"assignments": ("activity", "resource"), "costs": ("activity", "name")}
 MERGED = ("calendars", "resources", "wbs", "activities", "links", "assignments", "costs", *REGISTERS)
 """The lists that a file can add to or change in a project that is there. Baselines and pages come only with a new one."""
 MOST_ROWS = 20_000
@@ -153,7 +153,7 @@ def _json(content: bytes) -> _Plan:
 def _tables(grids: list[Grid], project: Project | None) -> _Plan:
     read = read_grids(grids)
     _number_rows(read, project)
-    _told_twice(read)
+    _told_twice(read, project is not None)
     current: Doc = book_document(project) if project is not None else {}
     plan = _Plan(_merged(current, read) if project is not None else copy.deepcopy(read.document), read, {})
     plan.origin = _origins(plan.document, read)
@@ -190,14 +190,12 @@ def _number_rows(read: Read, project: Project | None) -> None:
                     read.after = [(n, x["code"] if n == number and not code else code, text) for n, code, text in read.after]
 
 
-def _told_twice(read: Read) -> None:
-    """Rows of one table that name the same thing."""
-    for key in MERGED:
+def _told_twice(read: Read, merging: bool) -> None:
+    """Rows of one table that name the same thing. A book may hold two links of one kind; put over others they must differ."""
+    for key in MERGED if merging else [k for k in MERGED if k != "links"]:
         seen: dict[tuple[Any, ...], int] = {}
         for x in read.document.get(key, []):
             name, (table, number) = _key(key, x), read.origin[x["-path"]]
-            if key == "links":
-                name = (*name, x.get("type") or "FS")
             if key != "costs" and name in seen and all(name):
                 said = " and ".join(f"“{n}”" for n in name[:2])
                 read.troubles.append(Trouble(table, number, BY_KEY[key].columns[0].title, f"{said} stands in row {seen[name]} already"))
@@ -205,6 +203,8 @@ def _told_twice(read: Read) -> None:
 
 
 def _key(key: str, x: Doc) -> tuple[Any, ...]:
+    if key == "links":
+        return x.get("from"), x.get("to"), x.get("type") or "FS"
     return tuple(x.get(k) for k in KEYS.get(key, ("code",)))
 
 

@@ -88,6 +88,7 @@ TABLES: tuple[Table, ...] = (
             Col("Units", "units", "number"),
             Col("Calendar", "calendar", "code"),
             Col("Role to be filled", "role", "flag"),
+            Col("Skills", "skills", "json"),
         ),
     ),
     Table(

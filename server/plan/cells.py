@@ -281,7 +281,14 @@ CELLS: dict[str, Cells] = {
     "assignments": {"units": number(above=True), "work": span, "quantity": number()},
     "costs": {"name": needed, "kind": choice("cost_kind"), "amount": amount(), "accrual": choice("accrual"), "in_budget": flag},
     "resources": _CODED
-    | {"kind": choice("resource_kind"), "units": number(above=True), "calendar": calendar_code, "role": flag, "rates": rates},
+    | {
+        "kind": choice("resource_kind"),
+        "units": number(above=True),
+        "calendar": calendar_code,
+        "role": flag,
+        "rates": rates,
+        "skills": texts,
+    },
     "calendars": _CODED
     | {
         "week": week,

@@ -67,7 +67,7 @@ class Project(models.Model):
 class Resource(BookRow):
     """A person, role, machine or material with its rates."""
 
-    BOOK = {k: k for k in ("code", "name", "kind", "units", "calendar", "role", "rates")}
+    BOOK = {k: k for k in ("code", "name", "kind", "units", "calendar", "role", "rates", "skills")}
 
     code = models.CharField(max_length=100)
     name = models.CharField(max_length=300)
@@ -76,6 +76,7 @@ class Resource(BookRow):
     calendar = models.CharField(max_length=100, null=True)
     role = models.BooleanField(null=True)
     rates = models.JSONField(null=True)
+    skills = models.JSONField(null=True)
 
 
 class WbsElement(BookRow):

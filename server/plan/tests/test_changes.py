@@ -352,3 +352,36 @@ def random_verb(rng: random.Random, plan: Any) -> Verb:
             {"do": "estimate", "name": "Top", "measure": "money", "total": "1000"},
         ]
     )
+
+
+class Beginning(Plans):
+    def test_from_a_template_and_a_copy(self) -> None:
+        self.begin(source="template", of="quay-works", start="1 mar 2027", currency="")
+        plan = self.plan()
+        self.assertEqual((len(plan["rows"]), plan["start"][:10]), (17, "2027-03-01"))
+        self.assertTrue(all(r["role"] for r in plan["resources"]))
+        self.code = "FERRY"
+        self.begin(code="AGAIN", source="copy", of="FERRY", start="", currency="")
+        rows = {r["code"]: r for r in self.plan()["rows"]}
+        self.assertEqual((rows["A110"].get("percent", 0), self.plan()["baseline"]), (0, None))
+        self.code = "FERRY"
+        self.begin(code="TWIN", source="copy", of="FERRY", progress=True, start="", currency="")
+        self.assertEqual((self.plan()["baseline"], self.plan()["finish"]), ("B0", self.finish()))
+
+    def finish(self) -> str:
+        self.code = "FERRY"
+        finish: str = self.plan()["finish"]
+        return finish
+
+    def test_what_can_not_begin(self) -> None:
+        for body, field in (
+            ({"name": " "}, "name"),
+            ({"code": "FERRY"}, "code"),
+            ({"code": "a/b"}, "code"),
+            ({"start": ""}, "start"),
+            ({"start": "someday"}, "start"),
+            ({"currency": "euro"}, "currency"),
+            ({"source": "template", "of": "none"}, "of"),
+        ):
+            whole = {"name": "Quay", "start": "4 jan 2027", "currency": "EUR"} | body
+            self.assertEqual(self.call("post", "projects", whole, 422)["field"], field, body)

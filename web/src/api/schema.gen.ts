@@ -789,6 +789,7 @@ export interface components {
             budget: components["schemas"]["PhasedOut"];
             outside: components["schemas"]["PhasedOut"];
             kinds: components["schemas"]["KindOut"][];
+            total: string;
             scope: string;
         };
         Cause: {

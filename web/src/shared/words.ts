@@ -173,6 +173,8 @@ export const words = {
     calendar: "Calendar",
     projectCalendar: "the project's",
     role: "a role still to be filled",
+    skills: "Skills",
+    skillsHint: "welding; rigging",
     rates: "Rates",
     since: "From",
     sinceHint: "1 jan 2027",
@@ -434,6 +436,8 @@ export const words = {
       outdent: "Outdent",
       gather: "Into a new element",
       remove: "Take out",
+      cost: "Cost:",
+      inAll: "in all",
     },
     view: {
       find: "Find in the plan",

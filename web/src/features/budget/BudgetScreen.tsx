@@ -88,7 +88,6 @@ function Kinds({
     queryFn: () => take(client.GET("/api/projects/{project}/plan", { params: { path: { project } } })),
     select: (p) => p.rows.filter((r) => r.kind === "wbs").map((r) => ({ id: r.id, name: `${r.code} ${r.name}` })),
   });
-  const total = budget.kinds.filter((k) => k.kind !== "outside").reduce((sum, k) => sum + Number(k.amount), 0);
   return (
     <div className="kinds">
       <label>
@@ -110,7 +109,7 @@ function Kinds({
           </span>
         ))}
       <span className="kind sum">
-        <span className="total-name">{w.total}</span> <b>{format.money(total.toFixed(2))}</b>
+        <span className="total-name">{w.total}</span> <b>{format.money(budget.total)}</b>
       </span>
       <span className="kind">
         <span className="total-name">{w.kinds.outside}</span>{" "}

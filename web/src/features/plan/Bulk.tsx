@@ -1,5 +1,7 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { words } from "../../shared";
+import { client, take } from "../../api";
+import { format, usePlace, words } from "../../shared";
 import type { Column } from "./columns";
 import type { Hands } from "./useHands";
 import type { PlanHandle, PlanInfo, Verb } from "./usePlan";
@@ -73,6 +75,38 @@ export function Bulk({ hands, info, columns, plan }: Props) {
       <button type="button" className="act-on" onClick={hands.remove} title="Ctrl+Delete">
         {b.remove}
       </button>
+      <CostOf rows={hands.picked.map((r) => r.id)} />
     </div>
+  );
+}
+
+const MOST = 400;
+
+/** What the chosen rows cost as planned, by kind and in all. */
+function CostOf({ rows }: { rows: string[] }) {
+  const { project } = usePlace();
+  const chosen = rows.slice(0, MOST).join(",");
+  const budget = useQuery({
+    queryKey: [project, "budget", "month", chosen],
+    queryFn: () =>
+      take(
+        client.GET("/api/projects/{project}/budget", {
+          params: { path: { project }, query: { bucket: "month", rows: chosen } },
+        }),
+      ),
+    enabled: rows.length <= MOST,
+    placeholderData: (before) => before,
+  });
+  if (!budget.data) return null;
+  const inside = budget.data.kinds.filter((k) => k.kind !== "outside" && Number(k.amount));
+  return (
+    <span className="kind" role="status">
+      {words.plan.bulk.cost}{" "}
+      {inside
+        .map((k) => `${(words.budget.kinds[k.kind] ?? k.kind).toLowerCase()} ${format.money(k.amount, true)}`)
+        .join(", ")}
+      {inside.length > 1 && `, ${words.plan.bulk.inAll} ${format.money(budget.data.total, true)}`}
+      {inside.length === 0 && "0"}
+    </span>
   );
 }

@@ -23,6 +23,7 @@ interface Resource {
   calendar?: string;
   role?: boolean;
   rates?: Rate[];
+  skills?: string[];
   activities: number;
 }
 
@@ -197,6 +198,14 @@ function Editor({ resource, all, lists, plan, open }: Part) {
           disabled={!open}
           options={[["", w.projectCalendar], ...calendars.map((c): [string, string] => [c.code, c.name])]}
           write={(calendar) => set({ calendar }, "calendar", calendar)}
+        />
+        <Entry
+          label={w.skills}
+          value={(resource.skills ?? []).join("; ")}
+          placeholder={w.skillsHint}
+          disabled={!open}
+          write={(skills) => set({ skills }, "skills", skills)}
+          trouble={trouble("skills")}
         />
         <label className="tick-box">
           <input

@@ -54,7 +54,9 @@ export const SHOWS: Record<string, (r: Row) => boolean> = {
 };
 
 const matches = (row: Row, find: string) =>
-  `${row.code} ${row.name} ${row.people} ${row.calendar}`.toLowerCase().includes(find);
+  `${row.code} ${row.name} ${row.people} ${row.calendar} ${Object.values(row.fields).join(" ")}`
+    .toLowerCase()
+    .includes(find);
 
 const value = (row: Row, key: string): string | number => {
   if (key.startsWith("fields.")) return String(row.fields[key.slice(7)] ?? "");
