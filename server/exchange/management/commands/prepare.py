@@ -19,5 +19,5 @@ class Command(BaseCommand):
         call_command("migrate", verbosity=0, skip_checks=True)
         if demo is not None:
             call_command("demo_people")
-            for book in sorted(demo.glob("*.json"), key=lambda f: f.stem != "ferry"):
+            for book in [demo] if demo.is_file() else sorted(demo.glob("*.json"), key=lambda f: f.stem != "ferry"):
                 call_command("load_book", book, if_missing=True, stdout=self.stdout)
