@@ -15,6 +15,8 @@ from server.value.shapes import CurveOut, TimelineOut
 
 INK, SOFT, BAND, TINT, PLUM, ACT, WET = "#1B2333", "#5B6472", "#2E4A62", "#C9D5DE", "#6B2A5B", "#A8321F", "#4B3FC7"
 LINES = (("pv", "PV", SOFT, "--"), ("ev", "EV", "#0B6B5F", "-"), ("ac", "AC", "#8A2F5B", "-"), ("forecast", "Forecast", "#4A5A78", ":"))
+RAISED = {"pv": 7, "forecast": -7, "ac": 5, "ev": -5}
+"""How far a label stands above its line's end, so that lines that end together keep theirs apart."""
 MOST_ROWS = 400
 
 
@@ -37,7 +39,7 @@ def curve_picture(c: CurveOut, title: str, currency: str, baseline: str | None, 
         if points:
             x, y = zip(*points, strict=True)
             axes.plot(x, y, style, color=colour, linewidth=1.8)
-            axes.annotate(label, (x[-1], y[-1]), xytext=(5, 0), textcoords="offset points", color=colour, va="center")
+            axes.annotate(label, (x[-1], y[-1]), xytext=(5, RAISED[key]), textcoords="offset points", color=colour, va="center")
     if c.status:
         axes.axvline(_at(c.status), color=WET, linewidth=1.2)
     axes.set_title(title, loc="left", fontsize=12, color=INK)
