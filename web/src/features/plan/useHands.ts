@@ -2,7 +2,7 @@ import { type ClipboardEvent, type Dispatch, type KeyboardEvent, type SetStateAc
 import { type Column, typedOf } from "./columns";
 import { blockOf, outlineOf } from "./paste";
 import { childrenOf, type Draft, type Line } from "./tree";
-import type { PlanHandle, Row, Verb } from "./usePlan";
+import { type PlanHandle, type Row, USUAL, type Verb } from "./usePlan";
 
 export interface Editing {
   text: string;
@@ -86,7 +86,11 @@ export function useHands({ lines, columns, plan, rows, open, tree, draft, setDra
     if (draft.indent) verbs.push({ do: "indent", rows: [name] });
     const { after, parent } = draft;
     const waiting: Row = {
-      ...(blank as Row),
+      ...USUAL,
+      code: "",
+      kind: "task",
+      duration: "1d",
+      pending: true,
       id: name,
       name: text.trim(),
       parent: after ? (rows.get(after)?.parent ?? plan.pending.find((p) => p.id === after)?.parent ?? null) : parent,
@@ -399,43 +403,5 @@ export function useHands({ lines, columns, plan, rows, open, tree, draft, setDra
     writable,
   };
 }
-
-const blank: Partial<Row> = {
-  code: "",
-  kind: "task",
-  start: null,
-  finish: null,
-  cost: "0",
-  weight: 1,
-  duration: "1d",
-  span: "",
-  calendar: "",
-  after: "",
-  people: "",
-  direct_cost: null,
-  constraint: "",
-  deadline: null,
-  total_float: null,
-  free_float: null,
-  late: null,
-  state: "not_started",
-  percent: 0,
-  critical: false,
-  driving: false,
-  driver: "duration",
-  mode: "driven",
-  method: "percent",
-  profile: "uniform",
-  odd: null,
-  worked_to: null,
-  resume: null,
-  base_start: null,
-  base_finish: null,
-  float_to: null,
-  links: [],
-  pauses: [],
-  fields: {},
-  pending: true,
-};
 
 export type Hands = ReturnType<typeof useHands>;

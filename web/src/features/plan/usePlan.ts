@@ -20,7 +20,7 @@ export interface Trouble {
   nearest?: string;
 }
 
-const USUAL: Omit<Row, "id" | "order" | "code" | "name" | "kind"> = {
+export const USUAL: Omit<Row, "id" | "order" | "code" | "name" | "kind"> = {
   parent: null,
   start: null,
   finish: null,
