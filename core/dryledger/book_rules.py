@@ -4,12 +4,13 @@ Each rule gives the faults it finds with their paths. Reading runs them once the
 """
 
 from collections.abc import Iterable, Iterator, Sequence
+from functools import cache
 
 from dryledger.calendar import to_text
 from dryledger.durations import planned_duration
 from dryledger.errors import Fault
 from dryledger.network import find_loop
-from dryledger.plan import Activity, Book, KeptEstimate, Statement
+from dryledger.plan import Activity, BaselineActivity, Book, KeptEstimate, Statement
 from dryledger.registers import REGISTERS, field_faults
 
 __all__ = ["check_book", "check_statement"]
@@ -18,13 +19,39 @@ __all__ = ["check_book", "check_statement"]
 MOST_LEVELS = 100
 
 
-def check_book(book: Book) -> list[Fault]:
-    """Every fault of the book as a whole, in the order of its lists."""
-    own = field_faults(book.fields, ((f"activities[{i}]", a.fields) for i, a in enumerate(book.activities) if a.fields))
-    return [*_codes(book), *_references(book), *_loops(book), *_apportioned(book), *_periods(book), *own]
+class _New:
+    """Which lists of a book are new since one that held, and whether the codes of a list are."""
+
+    def __init__(self, book: Book, since: Book | None) -> None:
+        self._book, self._since = book, since
+
+    def lists(self, *names: str) -> bool:
+        """Whether any of the lists is not the very same."""
+        return self._since is None or any(getattr(self._book, n) is not getattr(self._since, n) for n in names)
+
+    @cache  # noqa: B019 - it lives as long as one check
+    def codes(self, name: str) -> bool:
+        """Whether a list holds other codes, or holds them in another order."""
+        if self._since is None:
+            return True
+        return self.lists(name) and [x.code for x in getattr(self._book, name)] != [x.code for x in getattr(self._since, name)]
 
 
-def _unique(codes: Iterable[str], path: str) -> Iterator[Fault]:
+def check_book(book: Book, since: Book | None = None) -> list[Fault]:
+    """Every fault of the book as a whole, in the order of its lists.
+
+    `since` is a book without faults that this one came from: rules on what is the same in both are not gone through.
+    """
+    new = _New(book, since)
+    own: Iterable[Fault] = ()
+    if new.lists("fields", "activities"):
+        own = field_faults(book.fields, ((f"activities[{i}]", a.fields) for i, a in enumerate(book.activities) if a.fields))
+    return [*_codes(book, new), *_references(book, new), *_loops(book, new), *_apportioned(book, new), *_periods(book), *own]
+
+
+def _unique(codes: Sequence[str], path: str) -> Iterator[Fault]:
+    if len(set(codes)) == len(codes):
+        return
     seen: set[str] = set()
     for i, code in enumerate(codes):
         if code and code in seen:
@@ -32,33 +59,41 @@ def _unique(codes: Iterable[str], path: str) -> Iterator[Fault]:
         seen.add(code)
 
 
-def _codes(book: Book) -> Iterator[Fault]:
+def _codes(book: Book, new: _New) -> Iterator[Fault]:
     if not book.calendars:
         yield Fault("calendars", "a book needs at least one calendar")
     for name in ("calendars", "resources", "wbs", "activities", "baselines", "periods"):
-        yield from _unique((x.code for x in getattr(book, name)), name)
+        if new.lists(name):
+            yield from _unique([x.code for x in getattr(book, name)], name)
     for name in (*REGISTERS, "estimates"):
-        yield from _unique((x.code if isinstance(x, KeptEstimate) else str(x["code"]) for x in getattr(book, name)), name)
-    for i, b in enumerate(book.baselines):
-        yield from _unique((c.code for c in b.calendars), f"baselines[{i}].calendars")
-        yield from _unique((a.code for a in b.activities), f"baselines[{i}].activities")
+        yield from _unique([x.code if isinstance(x, KeptEstimate) else str(x["code"]) for x in getattr(book, name)], name)
+    for i, b in enumerate(book.baselines if new.lists("baselines") else ()):
+        yield from _unique([c.code for c in b.calendars], f"baselines[{i}].calendars")
+        yield from _unique([a.code for a in b.activities], f"baselines[{i}].activities")
     pairs: set[tuple[str, str]] = set()
-    for i, a in enumerate(book.assignments):
+    for i, a in enumerate(book.assignments if new.lists("assignments") else ()):
         if a.activity and a.resource and (a.activity, a.resource) in pairs:
             yield Fault(f"assignments[{i}]", f"“{a.resource}” is assigned to “{a.activity}” twice")
         pairs.add((a.activity, a.resource))
 
 
-def _references(book: Book) -> Iterator[Fault]:
+def _references(book: Book, new: _New) -> Iterator[Fault]:
     activities, wbs = set(book.activity_by_code), {w.code for w in book.wbs}
     calendars, resources = set(book.calendar_by_code), set(book.resource_by_code)
     baselines = set(book.baseline_by_code)
 
-    def missing(codes: Sequence[str | None], known: set[str], path: str, key: str, what: str) -> Iterator[Fault]:
-        if set(codes) - known:
-            for i, code in enumerate(codes):
-                if code and code not in known:
-                    yield Fault(f"{path}[{i}]{key}", f"there is no {what} “{code}”")
+    def missing(codes: Iterable[str | None], known: set[str], path: str, key: str, what: str) -> Iterator[Fault]:
+        for i, code in enumerate(codes):
+            if code and code not in known:
+                yield Fault(f"{path}[{i}]{key}", f"there is no {what} “{code}”")
+
+    def named(rows: str, key: str, known: set[str], of: str, what: str) -> Iterator[Fault]:
+        """What a column of a list names in another list."""
+        if new.lists(rows) or new.codes(of):
+            attribute = {"from": "source", "to": "target"}.get(key, key)
+            codes = [getattr(x, attribute) for x in getattr(book, rows)]
+            if set(codes) - known:
+                yield from missing(codes, known, rows, f".{key}", what)
 
     p = book.project
     for key, value, known, what in (
@@ -68,17 +103,19 @@ def _references(book: Book) -> Iterator[Fault]:
         if value and value not in known:
             yield Fault(f"project.{key}", f"there is no {what} “{value}”")
     yield from missing(p.compared_with, baselines, "project.compared_with", "", "baseline")
-    yield from missing([r.calendar for r in book.resources], calendars, "resources", ".calendar", "calendar")
-    yield from missing([w.parent for w in book.wbs], wbs, "wbs", ".parent", "WBS element")
-    yield from missing([a.wbs for a in book.activities], wbs, "activities", ".wbs", "WBS element")
-    yield from missing([a.calendar for a in book.activities], calendars, "activities", ".calendar", "calendar")
-    yield from missing([a.value_method.base for a in book.activities], activities, "activities", ".value_method.base", "activity")
-    yield from missing([k.source for k in book.links], activities, "links", ".from", "activity")
-    yield from missing([k.target for k in book.links], activities, "links", ".to", "activity")
-    yield from missing([x.activity for x in book.assignments], activities, "assignments", ".activity", "activity")
-    yield from missing([x.resource for x in book.assignments], resources, "assignments", ".resource", "resource")
-    yield from missing([c.activity for c in book.costs], activities, "costs", ".activity", "activity")
-    for i, b in enumerate(book.baselines):
+    yield from named("resources", "calendar", calendars, "calendars", "calendar")
+    yield from named("wbs", "parent", wbs, "wbs", "WBS element")
+    yield from named("activities", "wbs", wbs, "wbs", "WBS element")
+    yield from named("activities", "calendar", calendars, "calendars", "calendar")
+    if new.lists("activities"):
+        bases = [a.value_method.base for a in book.activities]
+        yield from missing(bases, activities, "activities", ".value_method.base", "activity")
+    yield from named("links", "from", activities, "activities", "activity")
+    yield from named("links", "to", activities, "activities", "activity")
+    yield from named("assignments", "activity", activities, "activities", "activity")
+    yield from named("assignments", "resource", resources, "resources", "resource")
+    yield from named("costs", "activity", activities, "activities", "activity")
+    for i, b in enumerate(book.baselines if new.lists("baselines") or new.codes("wbs") else ()):
         own = {c.code for c in b.calendars}
         if b.calendar and b.calendar not in own:
             yield Fault(f"baselines[{i}].calendar", f"there is no calendar of this baseline “{b.calendar}”")
@@ -96,17 +133,23 @@ def _references(book: Book) -> Iterator[Fault]:
         yield from missing([e.wbs for e in period.costs], wbs, f"{at}.costs", ".wbs", "WBS element")
 
 
-def _loops(book: Book) -> Iterator[Fault]:
-    parents = {w.code: w.parent for w in book.wbs}
-    loop = find_loop([w.code for w in book.wbs], [(w.parent, w.code) for w in book.wbs if w.parent in parents])
-    if loop:
-        yield Fault("wbs", f"the WBS elements {_chain(loop)} are each other's parents")
-    else:
-        yield from _depth(parents)
+def _loops(book: Book, new: _New) -> Iterator[Fault]:
+    if new.lists("wbs"):
+        yield from _wbs_loops({w.code: w.parent for w in book.wbs})
+    if not new.lists("links") and not new.codes("activities"):
+        return
     known = book.activity_by_code
     loop = find_loop(list(known), [(k.source, k.target) for k in book.links if k.source in known and k.target in known])
     if loop:
         yield Fault("links", f"the links form a loop: {_chain(loop)}. Take one of them out")
+
+
+def _wbs_loops(parents: dict[str, str | None]) -> Iterator[Fault]:
+    loop = find_loop(list(parents), [(parent, code) for code, parent in parents.items() if parent in parents])
+    if loop:
+        yield Fault("wbs", f"the WBS elements {_chain(loop)} are each other's parents")
+    else:
+        yield from _depth(parents)
 
 
 def _depth(parents: dict[str, str | None]) -> Iterator[Fault]:
@@ -131,21 +174,20 @@ def _chain(loop: Sequence[str]) -> str:
     return " → ".join([*loop, loop[0]])
 
 
-def _apportioned(book: Book) -> Iterator[Fault]:
-    lists = [("activities", book.activities)]
-    groups: list[tuple[str, dict[str, tuple[str, str | None]]]] = [
-        (path, {a.code: (a.value_method.type, a.value_method.base) for a in rows}) for path, rows in lists
-    ]
-    groups += [
-        (f"baselines[{i}].activities", {a.code: (a.value_method.type, a.value_method.base) for a in b.activities})
-        for i, b in enumerate(book.baselines)
-    ]
-    for path, methods in groups:
-        for j, (code, (kind, base)) in enumerate(methods.items()):
-            if kind == "apportioned" and base in methods and methods[base][0] == "apportioned":
+def _apportioned(book: Book, new: _New) -> Iterator[Fault]:
+    groups: list[tuple[str, Sequence[Activity | BaselineActivity]]] = []
+    if new.lists("activities"):
+        groups.append(("activities", book.activities))
+    if new.lists("baselines"):
+        groups += [(f"baselines[{i}].activities", b.activities) for i, b in enumerate(book.baselines)]
+    for path, rows in groups:
+        following = {a.code: a.value_method.base for a in rows if a.value_method.type == "apportioned"}
+        for j, a in enumerate(rows) if following else ():
+            if following.get(a.code) in following:
+                base = a.value_method.base
                 yield Fault(
                     f"{path}[{j}].value_method.base",
-                    f"“{base}” is itself apportioned; “{code}” needs a base that earns by its own progress",
+                    f"“{base}” is itself apportioned; “{a.code}” needs a base that earns by its own progress",
                 )
 
 

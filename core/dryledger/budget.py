@@ -21,6 +21,7 @@ from dryledger.spread import Spread
 
 __all__ = [
     "PricedLine",
+    "costs_alike",
     "direct_amount",
     "planned_cost",
     "planned_lines",
@@ -220,6 +221,20 @@ def planned_cost(book: Book, activity: Activity, row: Scheduled) -> Decimal:
     unit = minor_unit(book.project.currency)
     with localcontext(CONTEXT):
         return sum((rounded(x.amount, unit) for x in priced_lines(book, activity, row) if x.in_budget), ZERO)
+
+
+def costs_alike(book: Book, activity: Activity, a: Scheduled, b: Scheduled) -> bool:
+    """Whether the activity surely costs the same on two schedules: of one length, and no rate changes between them."""
+    if a.duration != b.duration or a.remaining != b.remaining or a.state != b.state:
+        return False
+    if a.start == b.start and a.finish == b.finish:
+        return True
+    first, last = min(a.start, b.start), max(a.finish, b.finish)
+    for x in book.assignments_of.get(activity.code, ()):
+        tariff = _tariff(book, x.resource)
+        if "month" in tariff.series or bisect_right(tariff.cuts, first) != bisect_left(tariff.cuts, last + 1):
+            return False
+    return True
 
 
 def planned_work(book: Book, activity: Activity, row: Scheduled) -> Decimal:

@@ -8,6 +8,7 @@ Source: calculation contract, section 1.
 
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
+from decimal import Decimal
 from functools import cached_property
 
 from dryledger.axis import DAY, WEEK, Axis, Instant, Stretch
@@ -128,6 +129,19 @@ class Calendar:
     hours_per_day: float = 8
     hours_per_week: float = 40
     hours_per_month: float = 160
+
+    @cached_property
+    def minutes_per_day(self) -> int:
+        """The working minutes that a day counts as."""
+        return round(self.hours_per_day * 60)
+
+    def days(self, minutes: int | Decimal) -> Decimal:
+        """Working minutes as days, unrounded.
+
+        >>> Calendar("five", "Five", ()).days(720)
+        Decimal('1.5')
+        """
+        return Decimal(minutes) / self.minutes_per_day
 
     @cached_property
     def axis(self) -> "Axis":

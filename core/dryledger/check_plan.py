@@ -29,7 +29,7 @@ def plan_rules(r: Results, limits: Limits) -> dict[str, set[str]]:
 
 
 def _day(r: Results) -> int:
-    return round(r.book.calendar_by_code[r.book.project.calendar].hours_per_day * 60)
+    return r.book.calendar_by_code[r.book.project.calendar].minutes_per_day
 
 
 def _open(r: Results) -> list[str]:

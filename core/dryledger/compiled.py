@@ -27,6 +27,12 @@ class Engine:
         self.arrange: Callable[..., int] = functions.arrange
         self.array, self.zeros = array, zeros
 
+    def different(self, a: Ints, b: Ints) -> list[int]:
+        """The places at which two arrays of one length differ."""
+        if isinstance(a, list):
+            return [i for i, (x, y) in enumerate(zip(a, b, strict=True)) if x != y]
+        return (a != b).nonzero()[0].tolist()
+
     def listed(self, values: Ints) -> list[int]:
         """An array as a plain list."""
         return values if isinstance(values, list) else values.tolist()

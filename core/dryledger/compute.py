@@ -137,7 +137,8 @@ def compute(
     """Compute a book at a page (by code; absent: the last one; a book without pages has no status date).
 
     `treatment` tries another treatment of out-of-sequence work than the book's. `before` is an earlier result of the
-    same plan (see `Book.with_periods`): what rests on the same entries is taken over from it, nothing else differs.
+    same book or one changed since (`Book.with_periods`, `dryledger.onwards`): what rests on the same is taken over
+    from it, nothing else differs.
     Raises UnknownPeriod for a page that is not there and BookInvalid where dates run past the year 9999.
     """
     with localcontext(CONTEXT):
@@ -145,7 +146,7 @@ def compute(
         same = before if before is not None and before.book.kept is book.kept and before.status == at.status else None
         now = progress(at)
         used = treatment or book.project.treatment
-        plan = schedule(at, now, used)
+        plan = schedule(at, now, used, None if before is None else before.schedule)
         _within_time(plan)
         valuation = Valuation(at, now, plan, book.measured, None if same is None else same.valuation)
         return Results(book, at, used, book.measured, bucket, now, plan, valuation)

@@ -70,12 +70,12 @@ def moved(before: Results, after: Results) -> list[Moved]:
     out = []
     for code, row in after.schedule.activities.items():
         old = before.schedule.activities.get(code)
-        if old is None or old.finish == row.finish:
+        if old is row or old is None or old.finish == row.finish:
             continue
         a = after.book.activity_by_code[code]
         minutes = after.book.axes[code].between(old.finish, row.finish)
-        per_day = round(after.book.calendar_by_code[a.calendar].hours_per_day * 60)
-        out.append(Moved(code, a.name, old.finish, row.finish, (Decimal(minutes) / per_day).quantize(Decimal("0.01"))))
+        days = after.book.calendar_by_code[a.calendar].days(minutes)
+        out.append(Moved(code, a.name, old.finish, row.finish, days.quantize(Decimal("0.01"))))
     return sorted(out, key=lambda m: (-abs(m.days), m.code))
 
 

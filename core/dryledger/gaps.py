@@ -25,7 +25,7 @@ def earned_on(r: Results, wbs: str | None, m: Measures) -> Instant | None:
     codes = r.valuation.scope(wbs).activities
     start = min(r.baseline.by_code[c].start for c in codes if c in r.baseline.by_code)
     axis = r.book.axis
-    per_day = round(r.book.calendar_by_code[r.book.project.calendar].hours_per_day * 60)
+    per_day = r.book.calendar_by_code[r.book.project.calendar].minutes_per_day
     return axis.first(axis.pos(start // DAY * DAY) + round(m.earned_schedule * per_day))
 
 

@@ -39,6 +39,8 @@ class Layout:
     axes: Axes
     network: Network
     targets: list[int]
+    links_into: list[list[int]]
+    """The links into each activity."""
     link_names: list[str]
 
 
@@ -68,4 +70,8 @@ def lay_out(activities: Sequence[tuple[str, Axis]], links: Sequence[_Link], proj
         place,
         int(place[n]),
     )
-    return Layout(codes, e, axes, network, e.listed(target), [f"link:{k.source}" for k in links])
+    targets = e.listed(target)
+    into: list[list[int]] = [[] for _ in range(n)]
+    for k, j in enumerate(targets):
+        into[j].append(k)
+    return Layout(codes, e, axes, network, targets, into, [f"link:{k.source}" for k in links])

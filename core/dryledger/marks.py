@@ -36,7 +36,7 @@ def drift_days(r: Results, code: str | None = None) -> Decimal | None:
     if minutes is None:
         return None
     calendar = r.book.project.calendar if code is None else r.book.activity_by_code[code].calendar
-    return Decimal(minutes) / round(r.book.calendar_by_code[calendar].hours_per_day * 60)
+    return r.book.calendar_by_code[calendar].days(minutes)
 
 
 def days_text(days: Decimal) -> str:
@@ -52,9 +52,7 @@ def days_text(days: Decimal) -> str:
 def activity_marks(r: Results) -> dict[str, Mark]:
     """The mark of every activity."""
     soon = (
-        r.book.axis.pos(r.status) + SOON * round(r.book.calendar_by_code[r.book.project.calendar].hours_per_day * 60)
-        if r.status is not None
-        else 0
+        r.book.axis.pos(r.status) + SOON * r.book.calendar_by_code[r.book.project.calendar].minutes_per_day if r.status is not None else 0
     )
     return {code: _activity(r, code, soon) for code in r.schedule.activities}
 
@@ -90,9 +88,7 @@ def project_mark(r: Results) -> Mark:
         (act if late >= PROJECT_ACT_LATE else watch).append(f"The finish lies {days_text(late)} working days after {name}.")
     deadline = r.book.project.deadline
     if deadline is not None and r.schedule.finish > deadline:
-        short = Decimal(r.book.axis.between(deadline, r.schedule.finish)) / round(
-            r.book.calendar_by_code[r.book.project.calendar].hours_per_day * 60
-        )
+        short = r.book.calendar_by_code[r.book.project.calendar].days(r.book.axis.between(deadline, r.schedule.finish))
         act.append(f"The finish misses the deadline by {days_text(short)} working days.")
     for value, sentence in (
         (m.spi, "Earned value is {:.0f} % below what was planned by this date (SPI {:.3f})."),

@@ -380,7 +380,8 @@ class Book:
 
     def with_periods(self, periods: tuple[Period, ...]) -> "Book":
         """The same plan with other pages; what was worked out of the plan is kept."""
-        assert self.kept is not None
+        for name in ("kept", "layout", "assignments_of", "links_into", "costs_of", "wbs_above", "resource_by_code"):
+            getattr(self, name)  # worked out here once, not in every copy
         out = replace(self, periods=periods)
         known = dict(self.__dict__)  # a copy at once: another thread may be working something out
         out.__dict__.update((k, v) for k, v in known.items() if k not in out.__dict__)

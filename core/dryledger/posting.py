@@ -110,12 +110,14 @@ def unstarted(book: Book) -> dict[str, Progress]:
     """The progress of every activity before anything is said of it, worked out once a plan."""
     found = book.kept.get("unstarted")
     if not isinstance(found, dict):
-        found = book.kept["unstarted"] = {
-            a.code: Progress("not_started", a.duration, a.duration, ZERO)
-            if a.mode == "driven" and a.driver == "duration"
-            else _unstarted(book, a, None)
-            for a in book.activities
-        }
+        before = book.kept.pop("unstarted before", None)
+        fresh, known = before if isinstance(before, tuple) else (None, {})
+        found = dict(known)
+        for a in book.activities:
+            if fresh is None or a.code in fresh:
+                simple = a.mode == "driven" and a.driver == "duration"
+                found[a.code] = Progress("not_started", a.duration, a.duration, ZERO) if simple else _unstarted(book, a, None)
+        book.kept["unstarted"] = found
     return found
 
 

@@ -230,7 +230,7 @@ def read_activity(r: Reader, calendars: dict[str, Calendar], fallback: Calendar)
     kind = r.choice("kind", ("task", "milestone"), "task")
     duration = r.duration("duration", calendar)
     if duration is None:
-        duration = 0 if kind == "milestone" else round(calendar.hours_per_day * 60)
+        duration = 0 if kind == "milestone" else calendar.minutes_per_day
     constraint = None
     c = r.child("constraint")
     if c is not None:

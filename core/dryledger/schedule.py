@@ -4,6 +4,7 @@ Source: critical path method on working axes, calculation contract sections 1 to
 `passes` runs over them, and what it finds comes out as one row an activity.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import NamedTuple
 
@@ -77,6 +78,18 @@ class Schedule:
     finish: Instant
     activities: dict[str, Scheduled]
     span: tuple[Instant, Instant] = (0, 0)
+    made: "_Made | None" = field(default=None, repr=False, compare=False)
+
+
+class _Made(NamedTuple):
+    """What a schedule was made of, so that the next one makes anew only the rows that differ."""
+
+    plan: Layout
+    known: list[Progress]
+    work: Work
+    rows: Rows
+    read_with: tuple[int, Instant | None]
+    """What rows are read with: the critical float and the status."""
 
 
 def shift(axis: Axis, t: Instant, link: Link) -> Instant:
@@ -89,36 +102,59 @@ def shift_back(axis: Axis, t: Instant, link: Link) -> Instant:
     return passes.moved_back(axis.table, 0, t, link.lag, link.lag_basis == "elapsed")
 
 
-def schedule(at: AsOf, progress: dict[str, Progress], treatment: str) -> Schedule:
+def schedule(at: AsOf, progress: dict[str, Progress], treatment: str, before: Schedule | None = None) -> Schedule:
     """Both passes over the whole network.
 
-    `progress` is that of `dryledger.posting.progress`; `treatment` is retained, override or recorded.
+    `progress` is that of `dryledger.posting.progress`; `treatment` is retained, override or recorded. Rows that come
+    out as in `before`, an earlier schedule of the same network, are taken over from it.
     """
     book, plan = at.book, at.book.layout
     project = book.project
     if not plan.codes:
         return Schedule(project.start, {})
+    last = before.made if before is not None and before.made is not None and before.made.plan is plan else None
     known = [progress[c] for c in plan.codes]
     rows = _rows(plan)
     status = NONE if at.status is None else at.status
-    work = _work(plan, _held(book), known)
+    work = _work(plan, _held(book), known, last)
     used = TREATMENTS[treatment]
     latest = plan.engine.forward(plan.axes, plan.network, work, rows, project.start, status, used)
     end = latest if project.imposed_finish is None else project.imposed_finish
     plan.engine.late(plan.axes, plan.network, work, rows, end, latest, used)
-    return _read(plan, known, rows, project.critical_float, at.status)
+    made = _Made(plan, known, work, rows, (project.critical_float, at.status))
+    if before is None or last is None or last.read_with != made.read_with:
+        return _read(made, range(len(known)), {})
+    return _read(made, _differing(last, made), before.activities)
 
 
-def _work(plan: Layout, held: "_Held", known: list[Progress]) -> Work:
+def _work(plan: Layout, held: "_Held", known: list[Progress], last: _Made | None) -> Work:
+    """What is known as arrays; only what differs from the last ones is written anew."""
+    if last is not None:
+        columns = [x.copy() for x in last.work[:5]]
+        for i, (p, was) in enumerate(zip(known, last.known, strict=True)):
+            if p is not was:
+                for column, value in zip(columns, _worked(p), strict=True):
+                    column[i] = value
+        return Work._make([*columns, *held])
     array = plan.engine.array
-    return Work(
-        array([STATES[p.state] for p in known]),
-        array([p.remaining for p in known]),
-        array([NONE if p.actual_start is None else p.actual_start for p in known]),
-        array([NONE if p.actual_finish is None else p.actual_finish for p in known]),
-        array([NONE if p.carry_to is None else p.carry_to for p in known]),
-        *held,
-    )
+    return Work._make([*(array(column) for column in zip(*map(_worked, known), strict=True)), *held])
+
+
+def _worked(p: Progress) -> tuple[int, int, int, int, int]:
+    dates = (NONE if t is None else t for t in (p.actual_start, p.actual_finish, p.carry_to))
+    return STATES[p.state], p.remaining, *dates  # type: ignore[return-value]
+
+
+def _differing(last: _Made, now: _Made) -> list[int]:
+    """The activities of which anything came out other than last time, or that are known otherwise."""
+    out = {i for i, (p, was) in enumerate(zip(now.known, last.known, strict=True)) if p is not was}
+    different = now.plan.engine.different
+    for name, new, old in zip(Rows._fields, now.rows, last.rows, strict=True):
+        if name == "drives":
+            out.update(now.plan.targets[k] for k in different(new, old))
+        elif name not in ("asks", "grant"):
+            out.update(different(new, old))
+    return sorted(out)
 
 
 class _Held(NamedTuple):
@@ -152,38 +188,38 @@ def _rows(plan: Layout) -> Rows:
     return Rows(*(plan.engine.zeros(size) for size in sizes))
 
 
-def _read(plan: Layout, known: list[Progress], rows: Rows, critical_float: int, status: Instant | None) -> Schedule:
+def _read(made: _Made, indices: Sequence[int], known: dict[str, Scheduled]) -> Schedule:
+    """The rows of the activities by index, the others as they are known."""
+    plan, rows, (critical_float, status) = made.plan, made.rows, made.read_with
     columns = [plan.engine.listed(x) for x in rows]
     start, finish, early_start, early_finish, late_start, late_finish, _, total, free, drivers, ahead, _, drives = columns
-    driven_by = _driven_by(plan, drivers, drives)
-    out: dict[str, Scheduled] = {}
-    for i, (code, p) in enumerate(zip(plan.codes, known, strict=True)):
-        row = out[code] = Scheduled(
-            code, p.state, start[i], finish[i], early_start[i], early_finish[i], p.elapsed + p.remaining, p.remaining
+    out = dict(known)
+    for i in indices:
+        code, p = plan.codes[i], made.known[i]
+        going, done = p.state == "in_progress", p.state == "complete"
+        by = DRIVERS[drivers[i]]
+        linked = [plan.link_names[k] for k in plan.links_into[i] if drives[k]]
+        out[code] = Scheduled(
+            code,
+            p.state,
+            start[i],
+            finish[i],
+            early_start[i],
+            early_finish[i],
+            p.elapsed + p.remaining,
+            p.remaining,
+            status if going else None,
+            early_start[i] if going else None,
+            None if done else late_start[i],
+            None if done else late_finish[i],
+            None if done else total[i],
+            None if done else free[i],
+            not done and total[i] <= critical_float,
+            sorted({*by, *linked}) if linked else list(by),
+            bool(ahead[i]),
         )
-        if p.state != "complete":
-            if p.state == "in_progress":
-                row.worked_to, row.resume = status, early_start[i]
-            row.late_start, row.late_finish, row.total_float, row.free_float = late_start[i], late_finish[i], total[i], free[i]
-            row.critical = total[i] <= critical_float
-        row.driven_by, row.out_of_sequence = driven_by[i], bool(ahead[i])
     every = (start, finish, early_start, early_finish, late_start, late_finish)
-    return Schedule(max(finish), out, (min(map(min, every)), max(map(max, every))))
-
-
-def _driven_by(plan: Layout, drivers: list[int], drives: list[int]) -> list[list[str]]:
-    """The names of what sets each activity's date, in alphabetical order, each once."""
-    names = [list(DRIVERS[mask]) for mask in drivers]
-    by_link: set[int] = set()
-    for k, yes in enumerate(drives):
-        if yes:
-            target = plan.targets[k]
-            by_link.add(target)
-            names[target].append(plan.link_names[k])
-    for i in by_link:
-        if len(names[i]) > 1:
-            names[i] = sorted(set(names[i]))
-    return names
+    return Schedule(max(finish), out, (min(map(min, every)), max(map(max, every))), made)
 
 
 def out_of_time(plan: Schedule) -> list[str]:

@@ -152,10 +152,9 @@ def differences(code: str, earlier: str, later: str) -> DifferencesOut:
 def _row(book: Book, kind: str, d: Difference, name: str, level: int) -> DifferenceRow:
     a = book.activity_by_code.get(d.code) if kind == "activity" else None
     calendar = book.calendar_by_code[a.calendar if a is not None else book.project.calendar]
-    per_day = float(calendar.hours_per_day) * 60
 
     def days(minutes: int | None) -> float | None:
-        return None if minutes is None else round(minutes / per_day, 2)
+        return None if minutes is None else float(round(calendar.days(minutes), 2))
 
     return DifferenceRow(
         kind, d.code, name, level, d.change, days(d.start), days(d.finish), days(d.duration), round(d.work / 60, 2), f"{d.cost:f}"

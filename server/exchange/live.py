@@ -5,7 +5,8 @@ once for each of its own revisions, so that an entry or a changed duration costs
 """
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 
 from dryledger.book_rules import check_book
@@ -13,6 +14,7 @@ from dryledger.calendar import Calendar as CoreCalendar
 from dryledger.errors import BookInvalid, Fault
 from dryledger.exchange import book_from
 from dryledger.fields import Reader
+from dryledger.onwards import changed
 from dryledger.page_records import read_period
 from dryledger.plan import Book, Period
 from dryledger.records import (
@@ -34,15 +36,24 @@ Touched = dict[str, set[int]]
 """The keys of the rows that a step wrote, by the list of the book they stand in; "project" for the project itself."""
 
 
+Rows = dict[int, tuple[float, int, Any]]
+"""The rows of a list by key: place, key and record."""
+
+
 @dataclass(frozen=True)
 class LivePlan:
     """The plan as read: the book without its pages, the codes of rows by key, and each record with its place."""
 
     book: Book
     codes: dict[str, dict[int, str]]
-    rows: dict[str, dict[int, tuple[float, int, Any]]]
+    rows: dict[str, Rows]
     reading: int
     """The plan revision of the last change to codes or calendars: pages read since then still read the same."""
+
+    @cached_property
+    def key_of(self) -> dict[str, int]:
+        """The key of each activity by its code."""
+        return {code: pk for pk, code in self.codes["Activity"].items()}
 
     def keys(self, name: str) -> list[int]:
         """The keys of the rows of a list, in the order of the book's records."""
@@ -120,27 +131,47 @@ def _onwards(project: Project, before: LivePlan, touched: Touched) -> LivePlan:
         codes[name].update(rows_of(project, key).filter(pk__in=touched.get(key, ())).values_list("pk", "code"))
     _with_dependants(before, codes, touched)
     rows = dict(before.rows)
-    book = before.book
+    lists: dict[str, tuple[Any, ...]] = {}
+    calendars, readers = before.book.calendar_by_code, _readers(before.book)
     for key in ("resources", "wbs", "activities", "links", "costs", "baselines", *REGISTERS, "estimates", "assignments"):
         if not touched.get(key):
             continue
-        kept = {pk: row for pk, row in rows[key].items() if pk not in touched[key]}
+        kept = {**rows[key]}
+        for pk in touched[key]:
+            kept.pop(pk, None)
         if key == "assignments":
-            on = {a.code: book.calendar_by_code.get(a.calendar, book.calendars[0]) for a in book.activities}
-            read: Callable[[Reader], Any] = lambda r: read_assignment(r, on, book.calendars[0])  # noqa: B023, E731
+            now = lists.get("activities", before.book.activities)
+            on = {a.code: calendars.get(a.calendar, before.book.calendars[0]) for a in now}
+            read: Callable[[Reader], Any] = lambda r: read_assignment(r, on, before.book.calendars[0])  # noqa: B023, E731
         else:
-            read = _readers(book)[key]
+            read = readers[key]
         for row in rows_of(project, key).filter(pk__in=touched[key]):
             kept[row.pk] = (row.order, row.pk, read(Reader(row.to_book(codes), f"{key}:{row.pk}", faults)))
+        lists[key] = _in_order(getattr(before.book, key), rows[key], kept, touched[key])
         rows[key] = kept
-        book = replace(book, **{key: tuple(x[2] for x in sorted(kept.values(), key=lambda x: x[:2]))})
+        if key == "activities" and (other := _on_another_calendar(before.rows[key], kept, touched[key])):
+            touched.setdefault("assignments", set()).update(Assignment.objects.filter(activity_id__in=other).values_list("pk", flat=True))
+    book = changed(before.book, **lists)
     kept = _reads_the_same(before, book, touched)
     plan = LivePlan(book, codes, rows, before.reading if kept else project.plan_revision)
     told = {f.path for f in faults}
-    faults += [f for f in check_book(book) if f.path not in told]
+    faults += [f for f in check_book(book, before.book) if f.path not in told]
     if faults:
         raise BookInvalid([_keyed(plan, f) for f in faults])
     return plan
+
+
+def _in_order(records: tuple[Any, ...], was: Rows, now: Rows, touched: set[int]) -> tuple[Any, ...]:
+    """The records of a list in the book's order, `records` being those before the touched rows were read again."""
+    if all(pk in was and pk in now and was[pk][0] == now[pk][0] for pk in touched):
+        new = {id(was[pk][2]): now[pk][2] for pk in touched}
+        return tuple([new.get(id(record), record) for record in records])
+    return tuple(x[2] for x in sorted(now.values(), key=lambda x: x[:2]))
+
+
+def _on_another_calendar(was: Rows, now: Rows, touched: set[int]) -> set[int]:
+    """The activities whose assignments are to be read again, since hours and days count otherwise."""
+    return {pk for pk in touched if pk in was and pk in now and was[pk][2].calendar != now[pk][2].calendar}
 
 
 def _reads_the_same(before: LivePlan, book: Book, touched: Touched) -> bool:
@@ -153,15 +184,13 @@ def _reads_the_same(before: LivePlan, book: Book, touched: Touched) -> bool:
 
 
 def _with_dependants(before: LivePlan, codes: dict[str, dict[int, str]], touched: Touched) -> None:
-    """Add to `touched` what names a row whose code changed, and what is read on a calendar that changed."""
+    """Add to `touched` what names a row whose code changed."""
     renamed = {
         name: {pk for pk in before.codes[name] if codes[name].get(pk, before.codes[name][pk]) != before.codes[name][pk]} for name in codes
     }
-    activities = touched.get("activities", set())
-    if renamed["Activity"] or activities:
-        touched.setdefault("assignments", set()).update(Assignment.objects.filter(activity_id__in=activities).values_list("pk", flat=True))
     if renamed["Activity"]:
         moved = renamed["Activity"]
+        touched.setdefault("assignments", set()).update(Assignment.objects.filter(activity_id__in=moved).values_list("pk", flat=True))
         touched.setdefault("costs", set()).update(DirectCost.objects.filter(activity_id__in=moved).values_list("pk", flat=True))
         links = touched.setdefault("links", set())
         links.update(Link.objects.filter(source_id__in=moved).values_list("pk", flat=True))

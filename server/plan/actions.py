@@ -16,7 +16,8 @@ from server.exchange.live import forget_plan
 from server.journal import steps
 from server.plan.changes import Draft, Verb, run
 from server.plan.models import Choice, Project
-from server.plan.sheet import PlanRow, PlanSheet, changed, forget_sheet, make_sheet, sheet_of
+from server.plan.sheet import PlanSheet, changed, forget_sheet, make_sheet, sheet_of
+from server.plan.sheet_rows import PlanRow
 from server.posting.models import Page
 from server.posting.pages import find_project
 from server.shared.problems import Refused
@@ -40,11 +41,14 @@ class MovedRow:
 
 @dataclass
 class PlanEffect:
-    """What a change did: the new revision, the rows that look different, those gone, and what moved."""
+    """What a change did: the new revision, the rows it made, what looks different of the others, and what moved."""
 
     revision: int
     label: str
     rows: list[PlanRow]
+    """The rows that are new, whole."""
+    changes: dict[str, dict[str, Any]]
+    """Of each row that looks different, the columns that do, as they are now."""
     removed: list[str]
     moved: list[MovedRow]
     moved_count: int
@@ -139,15 +143,16 @@ def refused(wrong: BookInvalid, book: Book) -> Refused:
 
 
 def _effect(before: PlanSheet, now: PlanSheet, project: Project, label: str, made: dict[str, str]) -> PlanEffect:
-    rows, removed = changed(before, now)
-    key_of = {code: f"a{pk}" for pk, code in now.plan.codes["Activity"].items()}
+    rows, changes, removed = changed(before, now)
     shifted = moved(before.results, now.results)
+    key_of = now.plan.key_of
     return PlanEffect(
         project.revision,
         label,
         rows,
+        changes,
         removed,
-        [MovedRow(key_of[m.code], m.code, m.name, to_text(m.before), to_text(m.after), float(m.days)) for m in shifted[:MOST_MOVED]],
+        [MovedRow(f"a{key_of[m.code]}", m.code, m.name, to_text(m.before), to_text(m.after), float(m.days)) for m in shifted[:MOST_MOVED]],
         len(shifted),
         to_text(now.results.schedule.finish),
         to_text(before.results.schedule.finish),

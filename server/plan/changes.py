@@ -5,6 +5,7 @@ Rows are named by a letter and their key (`a12`, `w3`, `l7`); a row that a verb 
 
 from collections.abc import Callable
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Any
 
 from django.db.models import Model
@@ -63,11 +64,15 @@ class Draft:
 
     def __post_init__(self) -> None:
         self.book: Book = self.plan.book
-        self.outline = Outline(self.plan)
         self.named: dict[str, str] = {}
         self.rows: dict[str, Any] = {}
         self.codes = {name: set(known.values()) for name, known in self.plan.codes.items()}
         self.labels: list[str] = []
+
+    @cached_property
+    def outline(self) -> Outline:
+        """The tree, read when a verb first asks for it."""
+        return Outline(self.plan)
 
     def name(self, ref: Any) -> str:
         """The name of a row, where a verb made it under a name of its own."""

@@ -13,7 +13,8 @@ from server.exchange.books import codes_of, rows_of
 from server.exchange.live import live_plan
 from server.plan.models import Activity, Assignment, Choice, DirectCost, Project
 from server.plan.models import Link as LinkRow
-from server.plan.sheet import PlanRow, live_results, sheet_of
+from server.plan.sheet import live_results, sheet_of
+from server.plan.sheet_rows import PlanRow
 from server.posting.models import Page
 from server.posting.pages import find_project
 from server.shared.problems import Refused

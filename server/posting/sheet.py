@@ -131,7 +131,7 @@ def _text(t: int | None) -> str | None:
 
 
 def _per_day(book: Book, code: str) -> int:
-    return round(book.calendar_by_code[book.activity_by_code[code].calendar].hours_per_day * 60)
+    return book.calendar_by_code[book.activity_by_code[code].calendar].minutes_per_day
 
 
 def _days(book: Book, code: str, minutes: int) -> str:

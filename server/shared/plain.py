@@ -11,12 +11,18 @@ def _names(kind: type) -> tuple[str, ...]:
     return tuple(f.name for f in fields(kind))
 
 
+class Plain(dict[str, Any]):
+    """A dict that holds JSON values already."""
+
+
 def plain(value: Any) -> Any:
     """A dataclass, list or dict as JSON values; money becomes a decimal string."""
     if isinstance(value, (str, int, float)) or value is None:
         return value
     if isinstance(value, Decimal):
         return f"{value:f}"
+    if isinstance(value, Plain):
+        return value
     if isinstance(value, dict):
         return {k: plain(v) for k, v in value.items()}
     if isinstance(value, (list, tuple)):

@@ -279,7 +279,7 @@ def activity(v: View, code: str) -> ActivityOut:
     if a is None:
         raise Refused("not-found", f"There is no activity “{code}” in {v.project.code}.", 404)
     row, mark, late = r.schedule.activities[code], activity_marks(r)[code], drift_days(r, code)
-    per_day = round(book.calendar_by_code[a.calendar].hours_per_day * 60)
+    per_day = book.calendar_by_code[a.calendar].minutes_per_day
 
     def days(minutes: int | None) -> float | None:
         return None if minutes is None else round(minutes / per_day, 2)

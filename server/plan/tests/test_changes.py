@@ -5,9 +5,10 @@ from typing import Any
 
 from dryledger.compute import compute
 from dryledger.exchange import book_from
-from server.exchange.books import book_document
+from server.exchange.books import Recent, book_document
 from server.exchange.live import live_book
 from server.plan.models import Project
+from server.plan.sheet_rows import USUAL
 from server.posting.models import Page
 from server.posting.sealing import canonical
 from server.tests.base import LedgerTest
@@ -271,7 +272,7 @@ class Steps(Plans):
     def test_any_changes_undone_bring_back_the_same_book(self) -> None:
         for seed in range(4):
             rng = random.Random(seed)
-            before, states = self.book(), [self.book()]
+            before, states, sheet = self.book(), [self.book()], self.whole()
             for _ in range(12):
                 verb = random_verb(rng, self.plan())
                 answer = self.client.post(
@@ -280,6 +281,10 @@ class Steps(Plans):
                     content_type="application/json",
                 )
                 self.assertIn(answer.status_code, (200, 409, 422), answer.content[:300])
+                if answer.status_code == 200:
+                    sheet = self.told(sheet, answer.json())
+                    Recent.forget_all()  # what is made afresh is what the answers, put together, say
+                    self.assertEqual(sheet, self.whole(), verb)
                 if answer.status_code == 200 and self.book() != states[-1]:
                     states.append(self.book())
                     book_from(book_document(Project.objects.get(code=self.code)))
@@ -294,6 +299,15 @@ class Steps(Plans):
             self.turn("undo")
             self.assertEqual(self.book(), before)
 
+    def whole(self) -> dict[str, Verb]:
+        """The sheet by row, with what is left out as usual filled in."""
+        return {r["id"]: USUAL_ROW | r for r in self.plan()["rows"]}
+
+    def told(self, sheet: dict[str, Verb], effect: Verb) -> dict[str, Verb]:
+        """The sheet after an answer, as the page puts it together."""
+        kept = {name: row | effect["changes"].get(name, {}) for name, row in sheet.items() if name not in effect["removed"]}
+        return kept | {r["id"]: USUAL_ROW | r for r in effect["rows"]}
+
     def test_the_opening_page_goes_with_the_start(self) -> None:
         self.begin()
         self.outline("A|1d\n")
@@ -303,6 +317,9 @@ class Steps(Plans):
         self.assertEqual(Page.objects.get(project__code="QUAY").status, "2026-12-01T08:00")
         self.turn("undo")
         self.assertEqual((self.row("A")["start"], Page.objects.get(project__code="QUAY").status), ("2027-01-04T08:00",) * 2)
+
+
+USUAL_ROW: Verb = {name: [] if name in ("links", "pauses") else {} if name == "fields" else usual for name, usual in USUAL}
 
 
 def to_dates(plan: Any) -> dict[str, tuple[str, str]]:

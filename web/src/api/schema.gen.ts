@@ -1170,6 +1170,11 @@ export interface components {
             revision: number;
             label: string;
             rows: components["schemas"]["PlanRow"][];
+            changes: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
             removed: string[];
             moved: components["schemas"]["MovedRow"][];
             moved_count: number;

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { client, type Schemas, take } from "../../api";
 import { Entry, format, Notice, Pick, usePlace, words } from "../../shared";
 import { VALUE_METHODS } from "./columns";
-import { type PlanHandle, type PlanInfo, usePlan, type Verb } from "./usePlan";
+import { type PlanHandle, type PlanInfo, settled, usePlan, type Verb } from "./usePlan";
 
 type RowOut = Schemas["RowOut"];
 const w = words.plan.note;
@@ -15,8 +15,13 @@ export function PlanNote({ id }: { id: string }) {
   const plan = usePlan(project);
   const note = useQuery({
     queryKey: [project, "row", id],
-    queryFn: () =>
-      take(client.GET("/api/projects/{project}/plan/rows/{row}", { params: { path: { project, row: id } } })),
+    queryFn: async ({ signal }) => {
+      await settled(project);
+      signal.throwIfAborted();
+      return take(
+        client.GET("/api/projects/{project}/plan/rows/{row}", { params: { path: { project, row: id } }, signal }),
+      );
+    },
     placeholderData: (before) => (before?.row.id === id ? before : undefined),
   });
   if (note.isPending) return <Notice>{words.frame.loading}</Notice>;

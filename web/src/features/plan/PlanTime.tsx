@@ -46,7 +46,8 @@ export function TimeCell({ line, axis, hold, open }: { line: Line; axis: Axis; h
       </svg>
     );
   const moving = hold.drag?.row.id === row.id ? hold.drag : null;
-  const ghost = hold.seen.effect?.rows.find((r) => r.id === row.id);
+  const change = hold.seen.effect?.changes[row.id];
+  const ghost = change && (change.start || change.finish) ? { ...row, ...change } : null;
   return (
     <svg
       width={axis.width}

@@ -68,6 +68,12 @@ const read = (project: string) =>
 
 export const usePlanSheet = (project: string) => useQuery({ queryKey: planKey(project), queryFn: () => read(project) });
 
+/** The changes of each project that are on their way, one after the other, whichever part of the screen sent them. */
+const sent = new Map<string, Promise<unknown>>();
+
+/** When every change sent so far has been answered. What is read of the plan waits for it, so as not to slow it. */
+export const settled = (project: string) => sent.get(project) ?? Promise.resolve();
+
 const TRIES = 4;
 const SETTLE = 400;
 
@@ -81,7 +87,6 @@ export function usePlan(project: string) {
   const [effect, setEffect] = useState<Effect | null>(null);
   const [busy, setBusy] = useState(0);
   const [pending, setPending] = useState<Row[]>([]);
-  const queue = useRef<Promise<unknown>>(Promise.resolve());
   const made = useRef(new Map<string, string>());
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
 
@@ -104,6 +109,10 @@ export function usePlan(project: string) {
         if (!plan) return plan;
         const rows = new Map(plan.rows);
         for (const id of e.removed) rows.delete(id);
+        for (const [id, change] of Object.entries(e.changes)) {
+          const row = rows.get(id);
+          if (row) rows.set(id, { ...row, ...change });
+        }
         for (const r of e.rows) rows.set(r.id, whole(r));
         return { info: { ...plan.info, revision: e.revision, finish: e.finish }, rows };
       });
@@ -117,12 +126,21 @@ export function usePlan(project: string) {
     [queries, key, project, settle],
   );
 
-  const inTurn = useCallback(<T>(work: () => Promise<T>) => {
-    setBusy((n) => n + 1);
-    const next = queue.current.then(work, work).finally(() => setBusy((n) => n - 1));
-    queue.current = next.catch(() => undefined);
-    return next;
-  }, []);
+  const inTurn = useCallback(
+    <T>(work: () => Promise<T>) => {
+      setBusy((n) => n + 1);
+      const next = settled(project)
+        .then(work)
+        .finally(() => setBusy((n) => n - 1));
+      const told = next.then(
+        () => undefined,
+        () => undefined,
+      );
+      sent.set(project, told);
+      return next;
+    },
+    [project],
+  );
 
   /** A row that was still being made when it was named, by the name it has now. */
   const named = useCallback((value: unknown): unknown => {

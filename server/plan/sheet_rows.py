@@ -1,0 +1,206 @@
+"""A row of the plan sheet: how it is made of an activity and its dates, and made over where only dates moved."""
+
+from dataclasses import MISSING, dataclass, field, fields
+from decimal import Decimal
+from functools import lru_cache
+from operator import attrgetter
+from typing import Any
+
+from dryledger import calendar
+from dryledger.budget import costs_alike, planned_cost, planned_work
+from dryledger.calendar import Calendar, Instant
+from dryledger.compute import Results
+from dryledger.fields import duration_text
+from dryledger.formulas import values_of
+from dryledger.marks import drift_days
+from dryledger.plan import Activity, Book
+from dryledger.schedule import Scheduled
+from dryledger.typed_plan import constraint_sentence, links_text
+from server.exchange.live import LivePlan
+from server.shared.plain import Plain
+
+
+@dataclass(slots=True)
+class PlanRow:
+    """A row of the plan. Of an element only the sums and the dates over its activities are there."""
+
+    id: str
+    order: float
+    code: str
+    name: str
+    kind: str
+    parent: str | None = None
+    start: str | None = None
+    finish: str | None = None
+    cost: str = "0"
+    weight: float = 1
+    duration: str = ""
+    span: str = ""
+    calendar: str = ""
+    after: str = ""
+    people: str = ""
+    direct_cost: str | None = None
+    constraint: str = ""
+    deadline: str | None = None
+    total_float: float | None = None
+    free_float: float | None = None
+    late: float | None = None
+    state: str = "not_started"
+    percent: float = 0
+    critical: bool = False
+    driving: bool = False
+    driver: str = "duration"
+    mode: str = "driven"
+    method: str = "percent"
+    profile: str = "uniform"
+    odd: str | None = None
+    """What is odd about the row: a milestone that has a duration, a deadline that is missed."""
+    worked_to: str | None = None
+    resume: str | None = None
+    base_start: str | None = None
+    base_finish: str | None = None
+    float_to: str | None = None
+    links: list[str] = field(default_factory=list)
+    """The rows it comes after, with the type of each link: "a12:FS"."""
+    pauses: list[list[str]] = field(default_factory=list)
+    fields: dict[str, Any] = field(default_factory=dict)
+
+    @property
+    def money(self) -> Decimal:
+        """The cost as a number, for adding up."""
+        return Decimal(self.cost)
+
+    def __plain__(self) -> dict[str, Any]:
+        """As sent: what is as it mostly is, is left out."""
+        return {n: v for n, usual in USUAL if (v := getattr(self, n)) != usual and v != [] and v != {}}
+
+
+USUAL = [(f.name, None if f.default is MISSING else f.default) for f in fields(PlanRow)]
+NAMES = tuple(f.name for f in fields(PlanRow))
+DATED = (
+    *("late", "kind", "start", "finish", "span", "total_float", "free_float", "state", "critical", "driving", "odd"),
+    *("worked_to", "resume", "float_to", "fields", "cost"),
+)
+"""What `RowMaker.again` fills in."""
+_values, _dated_values = attrgetter(*NAMES), attrgetter(*DATED)
+to_text = lru_cache(100_000)(calendar.to_text)
+
+
+def differences(old: PlanRow, new: PlanRow) -> Plain:
+    """What of a row looks different, by column."""
+    again = old.links is new.links  # made over from the old one
+    names, values = (DATED, _dated_values) if again else (NAMES, _values)
+    return Plain([(name, b) for name, a, b in zip(names, values(old), values(new), strict=True) if a is not b and a != b])
+
+
+class RowMaker:
+    """Makes the rows of activities for one state of a plan."""
+
+    def __init__(self, plan: LivePlan, results: Results, driving: set[str]) -> None:
+        self.results, self.book, self.driving = results, results.book, driving
+        self._key_of = plan.key_of
+        self.above = {code: f"w{pk}" for pk, code in plan.codes["WbsElement"].items()}
+        self._known_days: dict[tuple[str, int], float] = {}
+        self._formulas = any(d.get("kind") == "formula" for d in self.book.fields)
+
+    def row(self, name: str, order: float, a: Activity) -> PlanRow:
+        """The row of an activity."""
+        r, book = self.results, self.book
+        x, own = r.schedule.activities[a.code], book.calendar_by_code[a.calendar]
+        base = r.baseline.by_code.get(a.code) if r.baseline else None
+        direct = book.costs_of.get(a.code, [])
+        row = PlanRow(
+            id=name,
+            parent=self.above.get(a.wbs or ""),
+            order=order,
+            code=a.code,
+            name=a.name,
+            kind=a.kind,
+            cost=f"{planned_cost(book, a, x):f}",
+            weight=float(a.weight),
+            duration=duration_text(a.duration, own, ("d", "h", "min")) if a.duration or a.kind != "milestone" else "0d",
+            calendar=a.calendar if a.calendar != book.project.calendar else "",
+            after=links_text(book.links_into.get(a.code, ()), book.calendar_by_code[book.project.calendar]),
+            people=_people(book, a.code),
+            direct_cost=f"{sum((c.amount for c in direct), Decimal(0)):f}" if direct else None,
+            constraint=constraint_sentence(a.constraint),
+            deadline=to_text(a.deadline) if a.deadline is not None else None,
+            percent=round(float(r.progress[a.code].percent * 100), 1),
+            driver=a.driver,
+            mode=a.mode,
+            method=a.value_method.type,
+            profile=a.profile,
+            base_start=to_text(base.start) if base else None,
+            base_finish=to_text(base.finish) if base else None,
+            links=[f"a{self._key_of[k.source]}:{k.type}" for k in book.links_into.get(a.code, ())],
+            pauses=[[to_text(p.start), to_text(p.end), p.reason] for p in a.pauses],
+        )
+        return self._dated(row, a, x, own, None)
+
+    def again(self, old: PlanRow, a: Activity, was: Scheduled) -> PlanRow:
+        """The row of an activity of which only the dates, or what follows from them, may be others than before."""
+        x = self.results.schedule.activities[a.code]
+        row = PlanRow(*_values(old))
+        if not costs_alike(self.book, a, was, x):
+            row.cost = f"{planned_cost(self.book, a, x):f}"
+        return self._dated(row, a, x, self.book.calendar_by_code[a.calendar], was)
+
+    def _dated(self, row: PlanRow, a: Activity, x: Scheduled, own: Calendar, was: Scheduled | None) -> PlanRow:
+        """Fill in what follows from the dates."""
+        row.total_float, row.free_float = self._days(own, x.total_float), self._days(own, x.free_float)
+        row.critical, row.driving = x.critical, a.code in self.driving
+        row.float_to = to_text(x.late_finish) if x.late_finish is not None and x.late_finish > x.finish else None
+        if was is None or was.finish != x.finish or was.start != x.start or was.duration != x.duration or was.state != x.state:
+            late = drift_days(self.results, a.code)
+            row.late = None if late is None else float(round(late, 2))
+            row.kind = "milestone" if a.kind == "milestone" or (a.duration == 0 and x.duration == 0) else "task"
+            row.start, row.finish = to_text(x.start), to_text(x.finish)
+            row.span = f"{self._days(own, x.duration):g}d" if x.duration != a.duration else ""
+            row.state, row.odd = x.state, _odd(a, x.finish)
+            row.worked_to = to_text(x.worked_to) if x.worked_to is not None else row.finish if x.state == "complete" else None
+        row.resume = to_text(x.resume) if x.resume is not None else None
+        if self.book.fields and (was is None or self._formulas):
+            row.fields = {k: _plain(v) for k, v in values_of(self.book.fields, a.fields, self._figures(row, a, x, own)).items()}
+        return row
+
+    def _days(self, own: Calendar, minutes: int | None) -> float | None:
+        """Working minutes as days to two places, each worked out once."""
+        if minutes is None:
+            return None
+        key = (own.code, minutes)
+        found = self._known_days.get(key)
+        if found is None:
+            found = self._known_days[key] = round(float(own.days(minutes)), 2)
+        return found
+
+    def _figures(self, row: PlanRow, a: Activity, x: Scheduled, own: Calendar) -> dict[str, object]:
+        """What formulas may use."""
+        return {
+            "days": own.days(a.duration),
+            "cost": row.money,
+            "hours": planned_work(self.book, a, x) / 60,
+            "float_days": Decimal(str(row.total_float or 0)),
+            "percent": self.results.progress[a.code].percent * 100,
+            "name": a.name,
+            "code": a.code,
+            "wbs": a.wbs or "",
+        }
+
+
+def _people(book: Book, code: str) -> str:
+    parts = []
+    for x in book.assignments_of.get(code, ()):
+        material = book.resource_by_code[x.resource].kind == "material"
+        number = x.quantity if material else x.units
+        parts.append(x.resource if number is None or (number == 1 and not material) else f"{x.resource} {number.normalize():f}")
+    return "; ".join(parts)
+
+
+def _odd(a: Activity, finish: Instant) -> str | None:
+    if a.kind == "milestone" and a.duration:
+        return "duration"
+    return "deadline" if a.deadline is not None and finish > a.deadline else None
+
+
+def _plain(value: object) -> object:
+    return float(value) if isinstance(value, Decimal) else value
