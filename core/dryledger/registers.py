@@ -55,7 +55,12 @@ REGISTERS: dict[str, tuple[Column, ...]] = {
         Column("cost", "amount", signed=True),
         _NOTE,
     ),
-    "fields": (Column("kind", "choice", FIELD_KINDS), Column("options", "texts"), Column("formula", "long")),
+    "fields": (
+        Column("kind", "choice", FIELD_KINDS),
+        Column("options", "texts"),
+        Column("formula", "long"),
+        Column("in_reports", "choice", ("yes", "no")),
+    ),
 }
 
 

@@ -6,6 +6,7 @@ from decimal import Decimal
 from dryledger.calendar import Instant
 from dryledger.compute import Results, compute
 from dryledger.marks import Mark, drift_days, project_mark
+from dryledger.own_fields import own_values, report_fields, said_value
 from dryledger.plan import Book
 
 __all__ = ["MilestoneFact", "MoneyFact", "ReportFacts", "WorkFact", "report_facts"]
@@ -13,7 +14,7 @@ __all__ = ["MilestoneFact", "MoneyFact", "ReportFacts", "WorkFact", "report_fact
 
 @dataclass
 class WorkFact:
-    """One activity worked on, or coming next; `people` are full names."""
+    """One activity worked on, or coming next; `people` are full names, `fields` the own fields that reports show."""
 
     code: str
     name: str
@@ -24,6 +25,7 @@ class WorkFact:
     people: list[str]
     note: str
     late: Decimal | None
+    fields: list[str]
 
 
 @dataclass
@@ -58,6 +60,7 @@ class ReportFacts:
     money: list[MoneyFact]
     milestones: list[MilestoneFact]
     late: Decimal | None
+    field_names: list[str]
 
 
 def report_facts(book: Book, r: Results) -> ReportFacts:
@@ -68,7 +71,9 @@ def report_facts(book: Book, r: Results) -> ReportFacts:
     zero = now.pv - now.pv
     period = MoneyFact("This period", *(getattr(now, k) - (getattr(before, k) if before else zero) for k in ("pv", "ev", "ac")))
     to_date = MoneyFact("To date", now.pv, now.ev, now.ac)
-    return ReportFacts(project_mark(r), _worked_on(r) if page else [], _coming_next(r), [period, to_date], _milestones(r), drift_days(r))
+    names = [str(d["name"]) for d in report_fields(book)]
+    worked_on = _worked_on(r) if page else []
+    return ReportFacts(project_mark(r), worked_on, _coming_next(r), [period, to_date], _milestones(r), drift_days(r), names)
 
 
 def _worked_on(r: Results) -> list[WorkFact]:
@@ -107,7 +112,10 @@ def _fact(r: Results, code: str, note: str, posted: list[str] | None) -> WorkFac
     codes = posted or [x.resource for x in r.book.assignments_of.get(code, ())]
     people = [r.book.resource_by_code[c].name for c in dict.fromkeys(codes) if r.book.resource_by_code[c].kind == "labour"]
     wbs = next((w.name for w in r.book.wbs if w.code == a.wbs), "")
-    return WorkFact(code, a.name, wbs, row.start, row.finish, r.progress[code].percent, people, note, drift_days(r, code))
+    shown = report_fields(r.book)
+    values = own_values(r, code) if shown else {}
+    own = [said_value(values.get(str(d["code"])), str(d.get("kind"))) for d in shown]
+    return WorkFact(code, a.name, wbs, row.start, row.finish, r.progress[code].percent, people, note, drift_days(r, code), own)
 
 
 def _milestones(r: Results) -> list[MilestoneFact]:

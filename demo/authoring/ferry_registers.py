@@ -34,7 +34,7 @@ REGISTERS: dict[str, list[dict[str, Any]]] = {
                  "raised": "2027-02-08", "state": "approved", "approved_by": "Lorcan Astley", "decided": "2027-02-12", "cost": "0.00"}],
     "fields": [
         {"code": "deck", "name": "Deck", "kind": "choice", "options": ["Hull", "Engine room", "Forward void", "Wheelhouse", "Quay"]},
-        {"code": "permit", "name": "Hot work", "kind": "yes_no"},
+        {"code": "permit", "name": "Hot work", "kind": "yes_no", "in_reports": "yes"},
         {"code": "day_rate", "name": "Cost a day", "kind": "formula", "formula": "round(cost / days, 0) if days else 0"},
     ],
 }

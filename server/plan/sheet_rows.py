@@ -7,12 +7,12 @@ from operator import attrgetter
 from typing import Any
 
 from dryledger import calendar
-from dryledger.budget import costs_alike, planned_cost, planned_work
+from dryledger.budget import costs_alike, planned_cost
 from dryledger.calendar import Calendar, Instant
 from dryledger.compute import Results
 from dryledger.fields import duration_text
-from dryledger.formulas import values_of
 from dryledger.marks import drift_days
+from dryledger.own_fields import own_values
 from dryledger.plan import Activity, Book
 from dryledger.schedule import Scheduled
 from dryledger.typed_plan import constraint_sentence, links_text
@@ -160,7 +160,7 @@ class RowMaker:
             row.worked_to = to_text(x.worked_to) if x.worked_to is not None else row.finish if x.state == "complete" else None
         row.resume = to_text(x.resume) if x.resume is not None else None
         if self.book.fields and (was is None or self._formulas):
-            row.fields = {k: _plain(v) for k, v in values_of(self.book.fields, a.fields, self._figures(row, a, x, own)).items()}
+            row.fields = {k: _plain(v) for k, v in own_values(self.results, a.code, row.money).items()}
         return row
 
     def _days(self, own: Calendar, minutes: int | None) -> float | None:
@@ -172,19 +172,6 @@ class RowMaker:
         if found is None:
             found = self._known_days[key] = round(float(own.days(minutes)), 2)
         return found
-
-    def _figures(self, row: PlanRow, a: Activity, x: Scheduled, own: Calendar) -> dict[str, object]:
-        """What formulas may use."""
-        return {
-            "days": own.days(a.duration),
-            "cost": row.money,
-            "hours": planned_work(self.book, a, x) / 60,
-            "float_days": Decimal(str(row.total_float or 0)),
-            "percent": self.results.progress[a.code].percent * 100,
-            "name": a.name,
-            "code": a.code,
-            "wbs": a.wbs or "",
-        }
 
 
 def _people(book: Book, code: str) -> str:

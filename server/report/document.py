@@ -47,7 +47,7 @@ def _ratio(value: float | None, reason: str | None) -> str:
     return f"{value:.3f}" if value is not None else reason or "none"
 
 
-def _work(w: WorkOut) -> dict[str, str]:
+def _work(w: WorkOut) -> dict[str, object]:
     return {
         "name": w.name,
         "wbs": w.wbs,
@@ -57,6 +57,7 @@ def _work(w: WorkOut) -> dict[str, str]:
         "start": said_date(w.start),
         "finish": said_date(w.finish),
         "late": said_late(w.late_days),
+        "fields": w.fields,
     }
 
 

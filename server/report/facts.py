@@ -27,6 +27,8 @@ class WorkOut:
     people: list[str]
     note: str
     late_days: float | None
+    fields: list[str]
+    """The own fields that reports show, in the order of the report's `field_names`."""
 
 
 @dataclass
@@ -90,6 +92,7 @@ class ReportOut:
     draft: DraftOut
     balance: BalanceOut
     baseline_name: str | None
+    field_names: list[str]
     worked_on: list[WorkOut]
     coming_next: list[WorkOut]
     money: list[MoneyOut]
@@ -103,9 +106,8 @@ def _days(late: Decimal | None) -> float | None:
 
 
 def _work(w: WorkFact) -> WorkOut:
-    return WorkOut(
-        w.code, w.name, w.wbs, to_text(w.start), to_text(w.finish), round(float(w.percent * 100), 1), w.people, w.note, _days(w.late)
-    )
+    done = round(float(w.percent * 100), 1)
+    return WorkOut(w.code, w.name, w.wbs, to_text(w.start), to_text(w.finish), done, w.people, w.note, _days(w.late), w.fields)
 
 
 def _milestone(m: MilestoneFact) -> MilestoneOut:
@@ -144,6 +146,7 @@ def report(v: View) -> ReportOut:
         draft_of(v),
         balance_of(v),
         v.results.baseline.name if v.results.baseline else None,
+        facts.field_names,
         [_work(w) for w in facts.worked_on],
         [_work(w) for w in facts.coming_next],
         [MoneyOut(m.name, f"{m.pv:f}", f"{m.ev:f}", f"{m.ac:f}") for m in facts.money],

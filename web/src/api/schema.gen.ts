@@ -1325,6 +1325,7 @@ export interface components {
             draft: components["schemas"]["DraftOut"];
             balance: components["schemas"]["BalanceOut"];
             baseline_name: string | null;
+            field_names: string[];
             worked_on: components["schemas"]["WorkOut"][];
             coming_next: components["schemas"]["WorkOut"][];
             money: components["schemas"]["MoneyOut"][];
@@ -1514,6 +1515,7 @@ export interface components {
             note: string;
             /** Format: double */
             late_days: number | null;
+            fields: string[];
         };
         WorkingOut: {
             measure: string;

@@ -63,6 +63,12 @@ export function Bulk({ hands, info, columns, plan }: Props) {
           </button>
         </>
       )}
+      <button type="button" className="act-on" onClick={() => hands.move(true)} title="Alt+↑">
+        {b.up}
+      </button>
+      <button type="button" className="act-on" onClick={() => hands.move(false)} title="Alt+↓">
+        {b.down}
+      </button>
       <button type="button" className="act-on" onClick={() => hands.structure("indent")} title="Alt+→">
         {b.indent}
       </button>

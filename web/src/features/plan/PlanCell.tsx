@@ -23,7 +23,8 @@ interface Props {
   onTake: (text: string) => void;
 }
 
-const STEP = 16;
+/** How far each level stands in. */
+export const INDENT = 16;
 
 /** One cell of the plan sheet: its text, the editor over it, or what was typed with the reason it was not written. */
 export function PlanCell(props: Props) {
@@ -54,7 +55,7 @@ export function PlanCell(props: Props) {
       title={(row && column.hint?.(row)) || (text.length > 12 ? text : undefined)}
       aria-label={wrong ? undefined : `${column.title}, ${row?.name || "new row"}: ${text || "empty"}`}
       aria-invalid={wrong || undefined}
-      style={name ? { paddingLeft: 6 + depth * STEP } : undefined}
+      style={name ? { paddingLeft: 6 + depth * INDENT } : undefined}
       onMouseDown={(event) => {
         if (event.target instanceof HTMLInputElement || event.target instanceof HTMLButtonElement) return;
         onChoose(event.shiftKey, false);
@@ -66,7 +67,7 @@ export function PlanCell(props: Props) {
         <>
           <input
             className={column.left ? "text" : undefined}
-            style={name ? { left: 6 + depth * STEP + 14, width: "auto", right: 0 } : undefined}
+            style={name ? { left: 6 + depth * INDENT + 14, width: "auto", right: 0 } : undefined}
             aria-label={`${column.title}, ${row?.name || "new row"}`}
             value={editing.text}
             list={column.choices ? list : undefined}

@@ -2,12 +2,25 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { memo, type ReactNode, type UIEvent, useEffect, useRef } from "react";
 import { words } from "../../shared";
 import type { Column } from "./columns";
-import { PlanCell } from "./PlanCell";
-import type { Line } from "./tree";
+import { INDENT, PlanCell } from "./PlanCell";
+import { type Line, ROW } from "./tree";
 import type { Hands } from "./useHands";
-import type { PlanHandle } from "./usePlan";
+import { useMoving } from "./useMoving";
+import type { PlanHandle, Row } from "./usePlan";
 
-export const ROW = 28;
+const NONE = new Map<string, Row>();
+
+/** Where the names begin. */
+const nameAt = (columns: Column[]) =>
+  columns
+    .slice(
+      0,
+      Math.max(
+        0,
+        columns.findIndex((c) => c.key === "name"),
+      ),
+    )
+    .reduce((sum, c) => sum + c.width, 0);
 
 interface Props {
   lines: Line[];
@@ -15,6 +28,8 @@ interface Props {
   hands: Hands;
   plan: PlanHandle;
   open: boolean;
+  /** All rows, where the sheet shows the tree as it is and rows can be moved in it; else null. */
+  tree: Map<string, Row> | null;
   folded: Set<string>;
   fold: (id: string, shut: boolean) => void;
   resize: (key: string, width: number) => void;
@@ -37,6 +52,8 @@ export function PlanGrid(props: Props) {
   const { lines, columns, hands, plan, open, split, time, timeHead, timeWidth, under, scrollTo, focus } = props;
   const box = useRef<HTMLDivElement>(null);
   const bars = useRef<HTMLDivElement>(null);
+  const moving = useMoving({ lines, all: props.tree ?? NONE, picked: hands.picked, plan, box });
+  const landing = moving.held?.landing;
   const virtual = useVirtualizer({
     count: lines.length,
     getScrollElement: () => box.current,
@@ -105,9 +122,23 @@ export function PlanGrid(props: Props) {
               {items.map((v) => {
                 const line = lines[v.index];
                 return line ? (
-                  <LeftRow key={line.id} {...props} line={line} index={v.index} top={v.start} template={template} />
+                  <LeftRow
+                    key={line.id}
+                    {...props}
+                    line={line}
+                    index={v.index}
+                    top={v.start}
+                    template={template}
+                    take={open && props.tree ? moving.take : null}
+                  />
                 ) : null;
               })}
+              {landing && (
+                <div
+                  className="plan-landing"
+                  style={{ top: landing.index * ROW - 1, left: nameAt(columns) + 6 + landing.depth * INDENT }}
+                />
+              )}
             </div>
           </div>
           {time && (
@@ -215,6 +246,7 @@ interface LeftProps extends Props {
   index: number;
   top: number;
   template: string;
+  take: ReturnType<typeof useMoving>["take"] | null;
 }
 
 /** The timeline's part of a row. Scrolling draws only the rows that come into sight. */
@@ -247,6 +279,7 @@ const LeftRow = memo(function LeftRow({
   fold,
   onRow,
   lines,
+  take,
 }: LeftProps) {
   const here = index === hands.row;
   const style = { transform: `translateY(${top}px)`, gridTemplateColumns: template };
@@ -281,6 +314,14 @@ const LeftRow = memo(function LeftRow({
         .join(" ")}
       style={{ ...style, zIndex: troubled ? 6 : here ? 3 : undefined }}
     >
+      {take && row && !row.pending && (
+        <span
+          className="plan-grip"
+          aria-hidden="true"
+          title={words.plan.grip}
+          onPointerDown={(event) => take(event, row)}
+        />
+      )}
       {columns.map((column, c) => (
         <PlanCell
           key={column.key}

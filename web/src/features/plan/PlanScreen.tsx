@@ -127,6 +127,7 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
         scale={scale}
         setScale={setScale}
         open={open}
+        folded={folded.size > 0}
         foldAll={(shut) =>
           setFolded(shut ? new Set([...rows.values()].filter((r) => r.kind === "wbs").map((r) => r.id)) : new Set())
         }
@@ -140,6 +141,7 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
         hands={hands}
         plan={plan}
         open={open}
+        tree={tree ? rows : null}
         folded={folded}
         fold={fold}
         resize={(key, width) => setChosen((now) => now.map((c) => (c.key === key ? { ...c, width } : c)))}

@@ -211,7 +211,7 @@ export const sayEffect = (e: Effect) => {
     e.finish === e.finish_before
       ? words.plan.finishStays(format.fullDay(e.finish))
       : words.plan.finishMoves(format.fullDay(e.finish_before), format.fullDay(e.finish));
-  return `${e.label}. ${words.plan.moves(e.moved_count)} ${finish}`;
+  return `${e.label.charAt(0).toUpperCase()}${e.label.slice(1)}. ${words.plan.moves(e.moved_count)} ${finish}`;
 };
 
 const said = (r: Row) => `${r.name}: ${format.fullDay(r.start)} to ${format.fullDay(r.finish)}`;

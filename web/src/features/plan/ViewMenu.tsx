@@ -5,6 +5,7 @@ import { client, take } from "../../api";
 import { usePlace, words } from "../../shared";
 import type { Scale } from "../schedule";
 import type { Column } from "./columns";
+import { type Condition, conditionsOf } from "./conditions";
 import { type Lens, PLAIN, SHOWS } from "./tree";
 import { type PlanInfo, planKey } from "./usePlan";
 
@@ -22,6 +23,8 @@ interface Props {
   scale: Scale;
   setScale: (scale: Scale) => void;
   open: boolean;
+  /** Whether anything is folded. */
+  folded: boolean;
   foldAll: (shut: boolean) => void;
 }
 
@@ -69,6 +72,7 @@ export function ViewMenu(p: Props) {
           ))}
         </select>
       </label>
+      <Conditions {...p} />
       {JSON.stringify(lens) !== JSON.stringify(PLAIN) && (
         <button type="button" className="quiet" onClick={() => setLens(PLAIN)}>
           {w.clear}
@@ -76,32 +80,80 @@ export function ViewMenu(p: Props) {
       )}
       <Columns {...p} />
       <Views {...p} />
-      <button type="button" className="quiet" onClick={() => p.foldAll(true)}>
-        {w.foldAll}
-      </button>
-      <button type="button" className="quiet" onClick={() => p.foldAll(false)}>
-        {w.openAll}
+      <button type="button" className="quiet" onClick={() => p.foldAll(!p.folded)}>
+        {p.folded ? w.openAll : w.foldAll}
       </button>
       <span className="space" />
-      <button type="button" className="act-on" aria-pressed={p.beside} onClick={() => p.setBeside(!p.beside)}>
-        {w.timeline}
-      </button>
-      {p.beside && (
-        <>
-          <select
-            aria-label={words.timeline.scale}
-            value={p.scale}
-            onChange={(e) => p.setScale(e.target.value as Scale)}
-          >
-            {SCALES.map((s) => (
-              <option key={s} value={s}>
-                {words.timeline[s]}
-              </option>
-            ))}
-          </select>
-        </>
-      )}
+      <select
+        aria-label={w.timeline}
+        value={p.beside ? p.scale : ""}
+        onChange={(e) => {
+          p.setBeside(e.target.value !== "");
+          if (e.target.value) p.setScale(e.target.value as Scale);
+        }}
+      >
+        {SCALES.map((s) => (
+          <option key={s} value={s}>
+            {w.by(words.timeline[s])}
+          </option>
+        ))}
+        <option value="">{w.noTimeline}</option>
+      </select>
     </div>
+  );
+}
+
+/** Conditions on any columns, own fields among them; a row is shown where all of them hold. */
+function Conditions({ lens, setLens, offered }: Props) {
+  const w = words.plan.view;
+  const { where } = lens;
+  const put = (next: Condition[]) => setLens((now) => ({ ...now, where: next }));
+  const change = (i: number, part: Partial<Condition>) => put(where.map((c, j) => (j === i ? { ...c, ...part } : c)));
+  const more = () =>
+    put([...where, { key: offered.find((c) => c.key.startsWith("fields."))?.key ?? "people", text: "" }]);
+  return (
+    <Popover.Root positioning={{ placement: "bottom-start" }} onOpenChange={(e) => e.open && !where.length && more()}>
+      <Popover.Trigger asChild>
+        <button type="button" className="act-on">
+          {w.where(conditionsOf(lens).length)}
+        </button>
+      </Popover.Trigger>
+      <Portal>
+        <Popover.Positioner>
+          <Popover.Content className="plan-pop" aria-label={w.where(0)}>
+            {where.map((c, i) => (
+              // biome-ignore lint/suspicious/noArrayIndexKey: conditions have no name but their place
+              <div key={i} className="plan-pick">
+                <select aria-label={w.column} value={c.key} onChange={(e) => change(i, { key: e.target.value })}>
+                  {offered.map((o) => (
+                    <option key={o.key} value={o.key}>
+                      {o.title}
+                    </option>
+                  ))}
+                </select>
+                <input
+                  aria-label={w.condition}
+                  placeholder={w.conditionHint}
+                  value={c.text}
+                  onChange={(e) => change(i, { text: e.target.value })}
+                />
+                <button
+                  type="button"
+                  className="quiet"
+                  aria-label={w.dropCondition}
+                  onClick={() => put(where.filter((_, j) => j !== i))}
+                >
+                  ×
+                </button>
+              </div>
+            ))}
+            <button type="button" className="link" onClick={more}>
+              {w.addCondition}
+            </button>
+          </Popover.Content>
+        </Popover.Positioner>
+      </Portal>
+    </Popover.Root>
   );
 }
 
@@ -213,7 +265,7 @@ function Views({ info, chosen, setChosen, lens, setLens, open }: Props) {
                   className="link"
                   onClick={() => {
                     setChosen(v.columns);
-                    setLens(v.lens);
+                    setLens({ ...PLAIN, ...v.lens });
                   }}
                 >
                   {v.name}

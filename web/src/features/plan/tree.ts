@@ -1,4 +1,8 @@
+import { type Condition, conditionsOf, holds } from "./conditions";
 import type { Row } from "./usePlan";
+
+/** The height of a line. */
+export const ROW = 28;
 
 /** One line of the sheet: a row of the plan at its depth, a heading of a grouped sheet, or the row being begun. */
 export type Line =
@@ -19,11 +23,13 @@ export interface Lens {
   show: string;
   group: string;
   sort: string;
+  where: Condition[];
 }
 
-export const PLAIN: Lens = { find: "", show: "all", group: "", sort: "" };
+export const PLAIN: Lens = { find: "", show: "all", group: "", sort: "", where: [] };
 
-export const isPlain = (lens: Lens) => !lens.find && lens.show === "all" && !lens.group && !lens.sort;
+export const isPlain = (lens: Lens) =>
+  !lens.find && lens.show === "all" && !lens.group && !lens.sort && !conditionsOf(lens).length;
 
 const byPlace = (a: Row, b: Row) => a.order - b.order || (a.id < b.id ? -1 : 1);
 
@@ -58,6 +64,14 @@ const matches = (row: Row, find: string) =>
     .toLowerCase()
     .includes(find);
 
+/** Whether an activity is to be seen: found, of the wanted kind, and all conditions hold. */
+function cutOf(lens: Lens): (r: Row) => boolean {
+  const find = lens.find.trim().toLowerCase();
+  const show = SHOWS[lens.show] ?? (() => true);
+  const conditions = conditionsOf(lens);
+  return (r) => show(r) && (!find || matches(r, find)) && conditions.every((c) => holds(c, r));
+}
+
 const value = (row: Row, key: string): string | number => {
   if (key.startsWith("fields.")) return String(row.fields[key.slice(7)] ?? "");
   if (key === "cost" || key === "direct_cost") return Number(row[key] ?? 0);
@@ -73,11 +87,10 @@ export function linesOf(rows: Iterable<Row>, folded: Set<string>, lens: Lens): L
   if (lens.group || lens.sort) return flat(all, lens);
   const children = childrenOf(all);
   const find = lens.find.trim().toLowerCase();
-  const cut = SHOWS[lens.show] ?? (() => true);
+  const cut = cutOf(lens);
+  const onlyFind = lens.show === "all" && !conditionsOf(lens).length && !!find;
   const wanted = (r: Row): boolean =>
-    r.kind === "wbs"
-      ? (children.get(r.id) ?? []).some(wanted) || (lens.show === "all" && !!find && matches(r, find))
-      : cut(r) && (!find || matches(r, find));
+    r.kind === "wbs" ? (children.get(r.id) ?? []).some(wanted) || (onlyFind && matches(r, find)) : cut(r);
   const plain = isPlain(lens);
   const out: Line[] = [];
   const lay = (parent: string | null, depth: number) => {
@@ -93,9 +106,8 @@ export function linesOf(rows: Iterable<Row>, folded: Set<string>, lens: Lens): L
 }
 
 function flat(all: Row[], lens: Lens): Line[] {
-  const find = lens.find.trim().toLowerCase();
-  const cut = SHOWS[lens.show] ?? (() => true);
-  const rows = all.filter((r) => r.kind !== "wbs" && cut(r) && (!find || matches(r, find))).sort(byPlace);
+  const cut = cutOf(lens);
+  const rows = all.filter((r) => r.kind !== "wbs" && cut(r)).sort(byPlace);
   const [key, down] = lens.sort.startsWith("-") ? [lens.sort.slice(1), -1] : [lens.sort, 1];
   if (key)
     rows.sort((a, b) => {

@@ -397,6 +397,7 @@ export function useHands({ lines, columns, plan, rows, open, tree, draft, setDra
     chain,
     milestone,
     structure,
+    move,
     gather,
     many: low !== high,
     write,

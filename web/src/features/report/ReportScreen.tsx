@@ -253,11 +253,11 @@ function Facts({ report: r }: { report: Report }) {
     <>
       <section>
         <h2>{w.worked}</h2>
-        <Work rows={r.worked_on} done />
+        <Work rows={r.worked_on} fields={r.field_names} done />
       </section>
       <section>
         <h2>{w.next}</h2>
-        <Work rows={r.coming_next} />
+        <Work rows={r.coming_next} fields={r.field_names} />
       </section>
       <section>
         <h2>{w.money}</h2>
@@ -316,7 +316,7 @@ function Facts({ report: r }: { report: Report }) {
   );
 }
 
-function Work({ rows, done = false }: { rows: Schemas["WorkOut"][]; done?: boolean }) {
+function Work({ rows, fields, done = false }: { rows: Schemas["WorkOut"][]; fields: string[]; done?: boolean }) {
   if (!rows.length)
     return (
       <div className="field-note">
@@ -329,6 +329,9 @@ function Work({ rows, done = false }: { rows: Schemas["WorkOut"][]; done?: boole
         <tr>
           <th>Activity</th>
           <th>By</th>
+          {fields.map((f) => (
+            <th key={f}>{f}</th>
+          ))}
           {done ? <th className="n">Done %</th> : <th>Start</th>}
           <th>Finish</th>
         </tr>
@@ -344,6 +347,9 @@ function Work({ rows, done = false }: { rows: Schemas["WorkOut"][]; done?: boole
               </div>
             </td>
             <td>{w.people.join(", ") || words.report.byContract}</td>
+            {fields.map((f, i) => (
+              <td key={f}>{w.fields[i]}</td>
+            ))}
             {done ? <td className="n">{format.percent(w.percent)}</td> : <td>{format.day(w.start)}</td>}
             <td>{format.day(w.finish)}</td>
           </tr>

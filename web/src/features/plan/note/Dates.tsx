@@ -1,0 +1,144 @@
+import { useState } from "react";
+import { Entry, format, Pick, words } from "../../../shared";
+import type { PlanInfo } from "../usePlan";
+import { Cross, type Part, useWrite } from "./part";
+
+const w = words.plan.note;
+
+const HELD: [string, string][] = [
+  ["", words.plan.note.free],
+  ["start_on_or_after", "start on or after"],
+  ["start_on_or_before", "start on or before"],
+  ["finish_on_or_after", "finish on or after"],
+  ["finish_on_or_before", "finish on or before"],
+  ["must_start_on", "must start on"],
+  ["must_finish_on", "must finish on"],
+  ["as_late_as_possible", "as late as possible"],
+];
+
+/** What holds its dates: a constraint, a deadline, pinned dates, its calendar, pauses. */
+export function Dates({ info, ...part }: Part & { info?: PlanInfo }) {
+  const { note, open } = part;
+  const { set, trouble } = useWrite(part);
+  const { row } = note;
+  const kind = String(note.constraint?.type ?? "");
+  const at = String(note.constraint?.at ?? "");
+  const dated = kind !== "" && kind !== "as_late_as_possible";
+  const pauses = (row.pauses ?? []).map(([from = "", to = "", reason = ""]) => ({ from, to, reason }));
+  return (
+    <>
+      <h3 className="margin-head">{w.dates}</h3>
+      <Pick
+        label={w.held}
+        value={kind}
+        options={HELD}
+        disabled={!open}
+        write={(type) =>
+          set(
+            {
+              constraint: type ? { type, at: at || (type.includes("finish") ? row.finish : row.start) } : "",
+            },
+            "constraint",
+            type,
+          )
+        }
+      />
+      {dated && (
+        <Entry
+          label={w.on}
+          value={spoken(at)}
+          disabled={!open}
+          write={(text) => set({ constraint: { type: kind, at: text } }, "constraint", text)}
+          trouble={trouble("constraint")}
+        />
+      )}
+      <Entry
+        label={w.deadline}
+        value={spoken(row.deadline ?? "")}
+        disabled={!open}
+        write={(text) => set({ deadline: text }, "deadline", text)}
+        trouble={trouble("deadline")}
+      />
+      <Pick
+        label={w.mode}
+        value={row.mode ?? "driven"}
+        options={[
+          ["driven", w.driven],
+          ["fixed", w.pinned],
+        ]}
+        disabled={!open}
+        write={(mode) =>
+          set(
+            mode === "fixed" ? { mode, start: row.start, finish: row.finish } : { mode, start: "", finish: "" },
+            "mode",
+            mode,
+          )
+        }
+      />
+      {info && (
+        <Pick
+          label={w.calendar}
+          value={row.calendar ?? ""}
+          options={[
+            ["", w.projectCalendar],
+            ...info.calendars.filter((c) => c.code !== info.calendar).map((c): [string, string] => [c.code, c.name]),
+          ]}
+          disabled={!open}
+          write={(calendar) => set({ calendar }, "calendar", calendar)}
+        />
+      )}
+      <h3 className="margin-head">{w.pauses}</h3>
+      {pauses.map((p) => (
+        <div key={p.from} className="note-line">
+          <span className="note-name" title={p.reason}>
+            {format.day(p.from)} to {format.day(p.to)} {p.reason}
+          </span>
+          {open && (
+            <Cross
+              label={w.dropPause}
+              act={() => set({ pauses: pauses.filter((x) => x.from !== p.from) }, "pauses", "")}
+            />
+          )}
+        </div>
+      ))}
+      {open && <NewPause add={(p) => set({ pauses: [...pauses, p] }, "pauses", p.from)} />}
+      {trouble("pauses") && (
+        <div role="alert" className="why">
+          {trouble("pauses")}
+        </div>
+      )}
+    </>
+  );
+}
+
+const spoken = (iso: string) => (iso ? format.fullDay(iso) : "");
+
+function NewPause({ add }: { add: (pause: { from: string; to: string; reason: string }) => void }) {
+  const [pause, setPause] = useState({ from: "", to: "", reason: "" });
+  const field = (key: keyof typeof pause, label: string) => (
+    <input
+      aria-label={label}
+      placeholder={label}
+      value={pause[key]}
+      onChange={(e) => setPause({ ...pause, [key]: e.target.value })}
+    />
+  );
+  return (
+    <form
+      className="note-line note-pause"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (!pause.from) return;
+        add(pause);
+        setPause({ from: "", to: "", reason: "" });
+      }}
+    >
+      {field("from", w.pauseFrom)}
+      {field("to", w.pauseTo)}
+      {field("reason", w.pauseWhy)}
+      <button type="submit" className="act-on">
+        {w.pause}
+      </button>
+    </form>
+  );
+}

@@ -1,0 +1,134 @@
+import { Entry, Pick, words } from "../../../shared";
+import { VALUE_METHODS } from "../columns";
+import { Cross, type Part, useWrite } from "./part";
+
+const w = words.plan.note;
+
+interface Weight {
+  name: string;
+  weight: number | string;
+  at: number | string;
+}
+
+/** A number where it is one; else the text, for the server to say what is wrong with it. */
+const numberOf = (text: string, by = 1) => {
+  const n = Number(text.replace(",", ".").replace("%", "")) / by;
+  return text.trim() === "" || Number.isNaN(n) ? text : n;
+};
+const percentOf = (share: unknown) => (typeof share === "number" ? String(Math.round(share * 10_000) / 100) : "");
+
+/** How an activity earns its value. */
+export function Earns(part: Part) {
+  const { note, open, plan } = part;
+  const { set, trouble } = useWrite(part);
+  const method = note.value_method ?? { type: "percent" };
+  const type = String(method.type);
+  const change = (more: Record<string, unknown>) => set({ value_method: { ...method, ...more } }, "value_method", "");
+  const others = () =>
+    [...(plan.sheet.data?.rows.values() ?? [])].filter(
+      (r) => r.kind === "task" && r.id !== note.row.id && r.method !== "apportioned",
+    );
+  const begin = (kind: string) => {
+    const extra: Record<string, Record<string, unknown>> = {
+      start_share: { share: 0.5 },
+      units: { planned: 1 },
+      milestones: { weights: [{ name: w.firstWeight, weight: 1, at: 1 }] },
+    };
+    const base = kind === "apportioned" ? { base: others()[0]?.code } : {};
+    set({ value_method: { type: kind, ...extra[kind], ...base } }, "value_method", kind);
+  };
+  return (
+    <>
+      <h3 className="margin-head">{w.earns}</h3>
+      <Pick
+        label={w.method}
+        value={type}
+        disabled={!open}
+        options={VALUE_METHODS.map((m) => [m.replaceAll(" ", "_"), m])}
+        write={begin}
+      />
+      {type === "start_share" && (
+        <Entry
+          label={w.share}
+          value={percentOf(method.share)}
+          disabled={!open}
+          write={(t) => change({ share: numberOf(t, 100) })}
+        />
+      )}
+      {type === "units" && (
+        <Entry
+          label={w.planned}
+          value={String(method.planned ?? "")}
+          disabled={!open}
+          write={(t) => change({ planned: numberOf(t) })}
+        />
+      )}
+      {type === "apportioned" && (
+        <Entry
+          label={w.base}
+          value={String(method.base ?? "")}
+          choices={others().map((r) => r.code)}
+          disabled={!open}
+          write={(base) => change({ base: base.trim() })}
+        />
+      )}
+      {type === "milestones" && (
+        <Weights rows={(method.weights as Weight[]) ?? []} open={open} put={(weights) => change({ weights })} />
+      )}
+      {trouble("value_method") && (
+        <div role="alert" className="why">
+          {trouble("value_method")}
+        </div>
+      )}
+    </>
+  );
+}
+
+/** Weighted milestones: a name, a weight, and the share of the work at which each is due. */
+function Weights({ rows, open, put }: { rows: Weight[]; open: boolean; put: (rows: Weight[]) => void }) {
+  const change = (i: number, part: Partial<Weight>) => put(rows.map((x, j) => (j === i ? { ...x, ...part } : x)));
+  return (
+    <>
+      {rows.map((x, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: two may have one name until one of them is renamed
+        <div key={`${i}:${x.name}`} className="note-line note-weight">
+          <Entry
+            bare
+            label={w.weightName}
+            value={x.name}
+            disabled={!open}
+            write={(name) => change(i, { name: name.trim() })}
+          />
+          <Entry
+            bare
+            right
+            label={w.weightOf(x.name)}
+            value={String(x.weight)}
+            disabled={!open}
+            write={(t) => change(i, { weight: numberOf(t) })}
+          />
+          <Entry
+            bare
+            right
+            label={w.weightAt(x.name)}
+            value={percentOf(x.at)}
+            disabled={!open}
+            write={(t) => change(i, { at: numberOf(t, 100) })}
+          />
+          {open && rows.length > 1 && (
+            <Cross label={w.dropWeight(x.name)} act={() => put(rows.filter((_, j) => j !== i))} />
+          )}
+        </div>
+      ))}
+      {open && (
+        <button
+          type="button"
+          className="act-on"
+          onClick={() => put([...rows, { name: w.newWeight(rows.length + 1), weight: 1, at: 1 }])}
+        >
+          {w.addWeight}
+        </button>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,115 @@
+import { useState } from "react";
+import { Entry, Pick, words } from "../../../shared";
+import { Cross, type Part, useWrite } from "./part";
+
+const w = words.plan.note;
+
+const TYPES: [string, string][] = [
+  ["FS", "FS"],
+  ["SS", "SS"],
+  ["FF", "FF"],
+  ["SF", "SF"],
+];
+
+/** What an activity comes after and goes before. */
+export function Links(part: Part) {
+  const { note, open, plan } = part;
+  const { on, remove, run, trouble } = useWrite(part);
+  const [text, setText] = useState("");
+  const rows = plan.sheet.data?.rows;
+  const options = text
+    ? [...(rows?.values() ?? [])]
+        .filter(
+          (r) =>
+            r.kind !== "wbs" &&
+            r.id !== note.row.id &&
+            `${r.code} ${r.name}`.toLowerCase().includes(text.toLowerCase()),
+        )
+        .slice(0, 12)
+    : [];
+  const add = () => {
+    const code = text.split(" ")[0]?.toLowerCase();
+    const found = options.find((r) => r.code.toLowerCase() === code) ?? options[0];
+    if (!found) return;
+    run({ do: "add", list: "links", from: found.id, to: note.row.id }, "after", text);
+    setText("");
+  };
+  return (
+    <>
+      <h3 className="margin-head">{w.after}</h3>
+      {note.before.map((k) => (
+        <div key={k.id} className="note-line" title={k.words}>
+          <span className="note-name">
+            {k.code} {k.name}
+          </span>
+          <Pick
+            bare
+            label={w.type(k.name)}
+            value={k.type}
+            options={TYPES}
+            disabled={!open}
+            write={(type) => on(k.id, { type }, "type", type, "link")}
+          />
+          <Entry
+            bare
+            right
+            label={w.lag(k.name)}
+            value={k.lag === "0d" ? "" : k.lag}
+            placeholder={w.lagHint}
+            disabled={!open}
+            write={(lag) => on(k.id, { lag }, "lag", lag, "link")}
+            trouble={trouble("lag", k.id)}
+          />
+          {open && <Cross label={w.cut(k.name)} act={() => remove(k.id)} />}
+        </div>
+      ))}
+      {note.before.length === 0 && <div className="soft-text">{w.noLinks}</div>}
+      {open && (
+        <form
+          className="note-line"
+          onSubmit={(e) => {
+            e.preventDefault();
+            add();
+          }}
+        >
+          <input
+            aria-label={w.addLink}
+            placeholder={w.addLink}
+            value={text}
+            list="link-options"
+            onChange={(e) => setText(e.target.value)}
+          />
+          <datalist id="link-options">
+            {options.map((r) => (
+              <option key={r.id} value={`${r.code} ${r.name}`} />
+            ))}
+          </datalist>
+          <button type="submit" className="act-on">
+            {w.link}
+          </button>
+        </form>
+      )}
+      {trouble("after") && (
+        <div role="alert" className="why">
+          {trouble("after")}
+        </div>
+      )}
+      {note.after.length > 0 && (
+        <>
+          <h3 className="margin-head">{w.before}</h3>
+          {note.after.map((k) => (
+            <div key={k.id} className="note-line">
+              <span className="note-name">
+                {k.code} {k.name}
+              </span>
+              <span className="soft-text">
+                {[k.type === "FS" ? "" : k.type, k.lag === "0d" ? "" : k.lag].join(" ")}
+              </span>
+              {open && <Cross label={w.cut(k.name)} act={() => remove(k.id)} />}
+            </div>
+          ))}
+        </>
+      )}
+    </>
+  );
+}
