@@ -1,5 +1,7 @@
 """A real browser on a real server with the demo book. Any error in the browser's console fails the test."""
 
+import time
+from collections.abc import Callable
 from typing import Any
 
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
@@ -69,3 +71,11 @@ class BrowserTest(StaticLiveServerTestCase):
         if path != "/":
             page.goto(f"{self.live_server_url}{path}")
         return page
+
+    def until(self, holds: Callable[[], object]) -> None:
+        """Waits for what the server is still about to do."""
+        for _ in range(100):
+            if holds():
+                return
+            time.sleep(0.1)
+        raise AssertionError("it did not come about")

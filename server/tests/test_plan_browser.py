@@ -219,13 +219,6 @@ class FromNothing(BrowserTest):
         self.until(lambda: len(self.rows()) == count)
         page.wait_for_timeout(300)
 
-    def until(self, holds: Any) -> None:
-        for _ in range(100):
-            if holds():
-                return
-            time.sleep(0.1)
-        raise AssertionError("it did not come about")
-
     def go(self, page: Page, code: str, column: str) -> None:
         """To a cell by keys: find the activity, then along its row."""
         keys = page.keyboard

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
+import { type FormEvent, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, Problem, type Schemas, take } from "../../api";
 import { format, Notice, usePlace, words } from "../../shared";
@@ -17,31 +17,41 @@ export function BaselinesScreen() {
     queryKey: [project, "shelf"],
     queryFn: () => take(client.GET("/api/projects/{project}/baselines", { params: { path: { project } } })),
   });
+  /** What was just chosen, shown at once while it is being kept. */
+  const [chosen, setChosen] = useState<{ measured: string | null; drawn: string[] } | null>(null);
+  const waiting = useRef<Promise<unknown>>(Promise.resolve());
   if (shelf.isPending) return <Notice>{words.frame.loading}</Notice>;
   if (shelf.isError) return <Notice bad>{shelf.error.message}</Notice>;
   const data = shelf.data;
   const open = data.may_approve && page.state === "wet";
   const refresh = () => {
-    queries.invalidateQueries({ queryKey: [project] });
     queries.invalidateQueries({ queryKey: ["frame", project] });
+    return queries.invalidateQueries({ queryKey: [project] });
   };
-  const choose = async (measured: string | null, drawn: string[]) => {
-    try {
-      await take(
-        client.PUT("/api/projects/{project}/baselines", {
-          params: { path: { project } },
-          body: { revision: data.revision, measured, drawn },
-        }),
-      );
-      setWrong("");
-    } catch (error) {
-      if (!(error instanceof Problem)) throw error;
-      setWrong(error.message);
-    }
-    refresh();
+  const choose = (measured: string | null, drawn: string[]) => {
+    const mine = { measured, drawn };
+    setChosen(mine);
+    const keep = async () => {
+      const { revision } = queries.getQueryData<Shelf>([project, "shelf"]) ?? data;
+      try {
+        await take(
+          client.PUT("/api/projects/{project}/baselines", {
+            params: { path: { project } },
+            body: { revision, measured, drawn },
+          }),
+        );
+        setWrong("");
+      } catch (error) {
+        if (!(error instanceof Problem)) throw error;
+        setWrong(error.message);
+      }
+      await refresh();
+      setChosen((now) => (now === mine ? null : now));
+    };
+    waiting.current = waiting.current.then(keep, keep);
   };
-  const measured = data.baselines.find((b) => b.measured)?.code ?? null;
-  const drawn = data.baselines.filter((b) => b.drawn).map((b) => b.code);
+  const measured = chosen ? chosen.measured : (data.baselines.find((b) => b.measured)?.code ?? null);
+  const drawn = chosen ? chosen.drawn : data.baselines.filter((b) => b.drawn).map((b) => b.code);
   return (
     <>
       <div className="sheet-head">
@@ -84,7 +94,7 @@ export function BaselinesScreen() {
                       type="radio"
                       name="measured"
                       aria-label={w.measureBy(b.code)}
-                      checked={b.measured}
+                      checked={b.code === measured}
                       disabled={!open}
                       onChange={() =>
                         choose(
@@ -98,8 +108,8 @@ export function BaselinesScreen() {
                     <input
                       type="checkbox"
                       aria-label={w.draw(b.code)}
-                      checked={b.drawn}
-                      disabled={!open || b.measured}
+                      checked={drawn.includes(b.code)}
+                      disabled={!open || b.code === measured}
                       onChange={(e) =>
                         choose(measured, e.target.checked ? [...drawn, b.code] : drawn.filter((d) => d !== b.code))
                       }

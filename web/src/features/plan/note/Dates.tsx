@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Entry, format, Pick, words } from "../../../shared";
 import type { PlanInfo } from "../usePlan";
-import { Cross, type Part, useWrite } from "./part";
+import { Cross, type Part, useDraft, useWrite } from "./part";
 
 const w = words.plan.note;
 
@@ -24,7 +24,10 @@ export function Dates({ info, ...part }: Part & { info?: PlanInfo }) {
   const kind = String(note.constraint?.type ?? "");
   const at = String(note.constraint?.at ?? "");
   const dated = kind !== "" && kind !== "as_late_as_possible";
-  const pauses = (row.pauses ?? []).map(([from = "", to = "", reason = ""]) => ({ from, to, reason }));
+  const [pauses, putPauses] = useDraft(
+    (row.pauses ?? []).map(([from = "", to = "", reason = ""]) => ({ from, to, reason })),
+    (next) => set({ pauses: next }, "pauses", next.at(-1)?.from ?? ""),
+  );
   return (
     <>
       <h3 className="margin-head">{w.dates}</h3>
@@ -93,15 +96,10 @@ export function Dates({ info, ...part }: Part & { info?: PlanInfo }) {
           <span className="note-name" title={p.reason}>
             {format.day(p.from)} to {format.day(p.to)} {p.reason}
           </span>
-          {open && (
-            <Cross
-              label={w.dropPause}
-              act={() => set({ pauses: pauses.filter((x) => x.from !== p.from) }, "pauses", "")}
-            />
-          )}
+          {open && <Cross label={w.dropPause} act={() => putPauses(pauses.filter((x) => x.from !== p.from))} />}
         </div>
       ))}
-      {open && <NewPause add={(p) => set({ pauses: [...pauses, p] }, "pauses", p.from)} />}
+      {open && <NewPause add={(p) => putPauses([...pauses, p])} />}
       {trouble("pauses") && (
         <div role="alert" className="why">
           {trouble("pauses")}

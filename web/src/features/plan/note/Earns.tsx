@@ -1,6 +1,6 @@
 import { Entry, Pick, words } from "../../../shared";
 import { VALUE_METHODS } from "../columns";
-import { Cross, type Part, useWrite } from "./part";
+import { Cross, type Part, useDraft, useWrite } from "./part";
 
 const w = words.plan.note;
 
@@ -21,9 +21,11 @@ const percentOf = (share: unknown) => (typeof share === "number" ? String(Math.r
 export function Earns(part: Part) {
   const { note, open, plan } = part;
   const { set, trouble } = useWrite(part);
-  const method = note.value_method ?? { type: "percent" };
+  const [method, put] = useDraft<Record<string, unknown>>(note.value_method ?? { type: "percent" }, (value_method) =>
+    set({ value_method }, "value_method", ""),
+  );
   const type = String(method.type);
-  const change = (more: Record<string, unknown>) => set({ value_method: { ...method, ...more } }, "value_method", "");
+  const change = (more: Record<string, unknown>) => put({ ...method, ...more });
   const others = () =>
     [...(plan.sheet.data?.rows.values() ?? [])].filter(
       (r) => r.kind === "task" && r.id !== note.row.id && r.method !== "apportioned",
@@ -35,7 +37,7 @@ export function Earns(part: Part) {
       milestones: { weights: [{ name: w.firstWeight, weight: 1, at: 1 }] },
     };
     const base = kind === "apportioned" ? { base: others()[0]?.code } : {};
-    set({ value_method: { type: kind, ...extra[kind], ...base } }, "value_method", kind);
+    put({ type: kind, ...extra[kind], ...base });
   };
   return (
     <>

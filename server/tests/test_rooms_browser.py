@@ -1,0 +1,297 @@
+"""The rooms of plan and budget under people's hands: what is dragged, chosen, applied, taken and brought back."""
+
+from decimal import Decimal
+from typing import Any
+
+from playwright.sync_api import FloatRect, Locator, Page, expect
+
+from server.baseline.models import Baseline
+from server.plan.details import plan_out
+from server.plan.models import Activity, Assignment, Estimate, Link, Project
+from server.posting.models import Statement
+from server.shared.plain import plain
+from server.tests.browser import BrowserTest
+from server.tests.test_plan_browser import cell
+
+
+def box_of(part: Locator) -> FloatRect:
+    box = part.bounding_box()
+    assert box is not None
+    return box
+
+
+class Gestures(BrowserTest):
+    """The plan sheet and its timeline by pointer."""
+
+    pages = 3
+
+    def sheet(self, find: str = "") -> Page:
+        page = self.open("/FERRY/P03/plan")
+        page.wait_for_selector("[data-cell]")
+        if find:
+            page.get_by_placeholder("Find in the plan").fill(find)
+            page.wait_for_timeout(400)
+        return page
+
+    def told(self, page: Page, text: str) -> None:
+        expect(page.locator(".told").first).to_contain_text(text)
+
+    def drag(self, page: Page, start: tuple[float, float], *to: tuple[float, float]) -> None:
+        """Presses and moves; whoever asks lets go."""
+        page.mouse.move(*start)
+        page.mouse.down()
+        for x, y in to:
+            page.mouse.move(x, y, steps=4)
+
+    def ends(self, page: Page, source: str, target: str) -> tuple[FloatRect, FloatRect]:
+        """The handle at the end of one bar, and the other bar."""
+        tie = page.locator(f'[data-bar="{source}"] [data-handle="tie-finish"]')
+        return box_of(tie), box_of(page.locator(f'[data-bar="{target}"] .plan-grab'))
+
+    def codes(self, page: Page) -> list[str]:
+        found: list[str] = page.eval_on_selector_all(".plan-row", "rows => rows.map(r => r.dataset.row)")
+        return found
+
+    def test_rows_are_dragged_to_another_place(self) -> None:
+        page = self.sheet()
+        before = self.codes(page)
+        row, target = page.locator('[data-row="A120"]'), box_of(page.locator('[data-row="A100"]'))
+        row.hover()
+        box = box_of(row)
+        start = (box["x"] + 3, box["y"] + 14)
+        self.drag(page, start, (box["x"] + 80, box["y"] - 20), (target["x"] + 120, target["y"] + 2))
+        expect(page.locator(".plan-landing")).to_be_visible()
+        page.keyboard.press("Escape")
+        expect(page.locator(".plan-landing")).to_have_count(0)
+        page.mouse.up()
+        self.assertEqual(self.codes(page), before)
+        self.drag(page, start, (box["x"] + 80, box["y"] - 20), (target["x"] + 120, target["y"] + 2))
+        page.mouse.up()
+        self.told(page, "Moved")
+        expect(page.locator(".plan-row").nth(1)).to_have_attribute("data-row", "A120")
+        page.keyboard.press("Control+z")
+        expect(page.locator(".plan-row").nth(1)).to_have_attribute("data-row", "A100")
+        # An element goes with all in it, and not into itself.
+        element, inside = page.locator('[data-row="1"]'), box_of(page.locator('[data-row="A110"]'))
+        element.hover()
+        self.drag(page, (box_of(element)["x"] + 3, box_of(element)["y"] + 14), (inside["x"] + 100, inside["y"] + 2))
+        expect(page.locator(".plan-landing")).to_have_count(0)
+        page.mouse.up()
+        self.assertEqual(self.codes(page), before)
+
+    def test_conditions_on_own_fields_and_others(self) -> None:
+        page = self.sheet()
+        page.get_by_role("button", name="Where").click()
+        page.get_by_label("Column", exact=True).select_option(label="Deck")
+        page.get_by_label("What must hold").fill("quay")
+        page.get_by_role("button", name="One more").click()
+        page.get_by_label("Column", exact=True).nth(1).select_option(label="Duration")
+        page.get_by_label("What must hold").nth(1).fill("> 5")
+        page.keyboard.press("Escape")
+        expect(page.locator('[data-row="A500"]')).to_have_count(0)
+        shown = [c for c in self.codes(page) if c.startswith("A")]
+        rows = {r["code"]: r for r in plain(plan_out("FERRY").rows)}
+        of_deck = [c for c, r in rows.items() if r.get("fields", {}).get("deck") == "Quay"]
+        self.assertEqual(sorted(shown), sorted(c for c in of_deck if float(rows[c]["duration"].split("d")[0] or 0) > 5))
+        page.get_by_role("button", name="Views").click()
+        page.get_by_label("Name of this view").fill("Long on the quay")
+        page.get_by_role("button", name="Keep", exact=True).click()
+        page.keyboard.press("Escape")
+        page.get_by_role("button", name="Show all").click()
+        expect(page.locator('[data-row="A100"]')).to_be_visible()
+        page.get_by_role("button", name="Views").click()
+        page.get_by_role("button", name="Long on the quay", exact=True).click()
+        expect(page.locator('[data-row="A100"]')).to_have_count(0)
+        self.assertEqual([c for c in self.codes(page) if c.startswith("A")], shown)
+
+    def test_a_bar_a_pause_a_link_and_a_loop_are_drawn(self) -> None:
+        page = self.sheet("A5")
+        cell(page, "A550", "name").click()
+        page.wait_for_timeout(700)
+        bar = page.locator('[data-bar="A550"] .plan-grab')
+        begin = cell(page, "A550", "begin").inner_text()
+        box = box_of(bar)
+        middle = (box["x"] + box["width"] / 2, box["y"] + 13)
+        self.drag(page, middle, (middle[0] + 40, middle[1]), (middle[0] + 80, middle[1]))
+        expect(page.locator(".plan-say")).to_contain_text("moved")
+        expect(cell(page, "A550", "begin")).to_have_text(begin)
+        page.mouse.up()
+        expect(cell(page, "A550", "begin")).not_to_have_text(begin)
+        page.keyboard.press("Control+z")
+        expect(cell(page, "A550", "begin")).to_have_text(begin)
+        # A pause, with Alt held down.
+        page.keyboard.down("Alt")
+        self.drag(page, (middle[0] - 8, middle[1]), (middle[0] + 10, middle[1]))
+        expect(page.locator(".plan-say")).to_contain_text("pauses")
+        page.mouse.up()
+        page.keyboard.up("Alt")
+        self.told(page, "pauses")
+        expect(page.get_by_role("complementary").get_by_role("button", name="Take out this pause")).to_have_count(1)
+        page.keyboard.press("Control+z")
+        self.told(page, "Undid")
+        # A link, from the end of one to the start of another.
+        bar.hover()
+        tie, other = (
+            box_of(page.locator('[data-bar="A550"] [data-handle="tie-finish"]')),
+            box_of(page.locator('[data-bar="A560"] .plan-grab')),
+        )
+        at = (tie["x"] + 4, tie["y"] + 4)
+        self.drag(page, at, (other["x"] + 30, other["y"] - 6), (other["x"] + 4, other["y"] + 13))
+        expect(page.locator(".plan-say")).to_contain_text("Added a link")
+        page.mouse.up()
+        expect(cell(page, "A560", "after")).to_have_text("A540; A550")
+        self.assertTrue(Link.objects.filter(source__code="A550", target__code="A560").exists())
+        # And one that would make a loop is refused by the names on it.
+        cell(page, "A560", "name").click()
+        page.wait_for_timeout(500)
+        tie, other = (
+            box_of(page.locator('[data-bar="A560"] [data-handle="tie-finish"]')),
+            box_of(page.locator('[data-bar="A550"] .plan-grab')),
+        )
+        self.drag(page, (tie["x"] + 4, tie["y"] + 4), (other["x"] + 30, other["y"] + 20), (other["x"] + 4, other["y"] + 13))
+        expect(page.locator(".plan-say.bad")).to_contain_text("That would make a loop: A550 Erect charging tower → A560")
+        page.mouse.up()
+        expect(page.get_by_role("alert").first).to_contain_text("Nothing was changed")
+        self.assertFalse(Link.objects.filter(source__code="A560", target__code="A550").exists())
+
+    def test_a_milestone_by_one_key_and_weights_by_lines(self) -> None:
+        page = self.sheet("A5")
+        cell(page, "A560", "name").click()
+        page.keyboard.press("Control+m")
+        expect(cell(page, "A560", "duration")).to_have_text("–")
+        self.assertEqual(Activity.objects.get(code="A560").kind, "milestone")
+        page.keyboard.press("Control+z")
+        expect(cell(page, "A560", "duration")).to_have_text("8 d")
+        margin = page.get_by_role("complementary")
+        margin.get_by_label("By", exact=True).select_option("milestones")
+        margin.get_by_role("button", name="One more milestone").click()
+        margin.get_by_label("Weight of Milestone 2").fill("3")
+        margin.get_by_label("Weight of Milestone 2").press("Enter")
+        margin.get_by_label("Done is due at, % of the work").fill("40")
+        margin.get_by_label("Done is due at, % of the work").press("Enter")
+        expect(margin.get_by_label("Done is due at, % of the work")).to_have_value("40")
+        page.wait_for_timeout(500)
+        self.assertEqual(
+            Activity.objects.get(code="A560").value_method,
+            {"type": "milestones", "weights": [{"name": "Done", "weight": 1, "at": 0.4}, {"name": "Milestone 2", "weight": 3, "at": 1}]},
+        )
+        margin.get_by_label("Weight of Milestone 2").fill("many")
+        margin.get_by_label("Weight of Milestone 2").press("Enter")
+        expect(margin.get_by_role("alert").first).to_be_visible()
+        self.assertEqual(Activity.objects.get(code="A560").value_method["weights"][1]["weight"], 3)
+
+
+class Rooms(BrowserTest):
+    """Budget, baselines, resources, new projects and the report's own fields."""
+
+    pages = 3
+
+    def test_an_estimate_is_tried_kept_and_applied(self) -> None:
+        page = self.open("/FERRY/P03/budget")
+        page.get_by_role("button", name="Estimates").click()
+        page.get_by_label("Total", exact=True).fill("100 000")
+        page.get_by_label("Under WBS code (all)").fill("5")
+        page.get_by_role("button", name="Share out").click()
+        expect(page.get_by_text("As shared out")).to_be_visible()
+        self.assertFalse(Estimate.objects.filter(project__code="FERRY", name="Quay guess").exists())
+        page.get_by_label("Keep as").fill("Quay guess")
+        page.get_by_role("button", name="Keep", exact=True).click()
+        expect(page.get_by_role("button", name="Quay guess")).to_be_visible()
+        before = self.costs()
+        page.get_by_role("button", name="Apply to the plan").click()
+        expect(page.get_by_role("status").filter(has_text="applied")).to_be_visible()
+        after = self.costs()
+        grown = {c: after[c] - before[c] for c in after if after[c] != before[c]}
+        self.assertEqual((sum(grown.values()), {c[:2] for c in grown}), (Decimal(100_000), {"A5"}))
+        page.get_by_role("link", name="Plan", exact=True).click()
+        page.wait_for_selector("[data-cell]")
+        page.get_by_role("button", name="Undo").click()
+        expect(page.locator(".told").first).to_contain_text("Undid")
+        self.assertEqual(self.costs(), before)
+
+    def costs(self) -> dict[str, Decimal]:
+        rows: list[dict[str, Any]] = plain(plan_out("FERRY").rows)
+        return {r["code"]: Decimal(r.get("cost", "0")) for r in rows if r["kind"] != "wbs"}
+
+    def test_a_baseline_in_part_chosen_drawn_and_brought_back(self) -> None:
+        page = self.open("/FERRY/P03/baselines", "Lorcan")
+        page.get_by_label("Name", exact=True).fill("Shore works again")
+        page.get_by_label("Reason").fill("The quay was planned anew")
+        page.get_by_label("Only chosen elements and activities").check()
+        page.get_by_label("5 Shore charging").check()
+        page.get_by_role("button", name="Approve and take it").click()
+        expect(page.get_by_text("It can't be changed or taken away afterwards")).to_be_visible()
+        page.get_by_role("button", name="Yes, freeze it").click()
+        expect(page.get_by_role("cell").filter(has_text="Shore works again").first).to_be_visible()
+        made = Baseline.objects.get(project__code="FERRY", name="Shore works again")
+        page.get_by_label(f"Draw {made.code}").check()
+        expect(page.get_by_label(f"Draw {made.code}")).to_be_checked()
+        page.get_by_label(f"Measure against {made.code}").check()
+        expect(page.get_by_label(f"Measure against {made.code}")).to_be_checked()
+        self.until(lambda: Project.objects.get(code="FERRY").measured_against == made.code)
+        row = page.get_by_role("row").filter(has_text="Shore works again")
+        row.get_by_role("button", name="bring back").click()
+        page.get_by_label("Code of the project").fill("SHORE")
+        page.get_by_role("button", name="Bring back", exact=True).click()
+        page.wait_for_url("**/SHORE/**")
+        page.wait_for_selector("[data-cell]")
+        then = {a["code"]: a["start"] for a in made.content["activities"]}
+        now = {r["code"]: r["start"] for r in plain(plan_out("SHORE").rows) if r["kind"] != "wbs"}
+        self.assertEqual(now, then)
+
+    def test_a_role_is_replaced_everywhere_and_one_goes_on_many(self) -> None:
+        page = self.open("/FERRY/P03/plan/resources")
+        role = Assignment.objects.filter(project__code="FERRY").values_list("resource__code", "resource__name").order_by("id").first()
+        assert role is not None
+        held = set(Assignment.objects.filter(resource__code=role[0], project__code="FERRY").values_list("activity__code", flat=True))
+        page.get_by_role("button", name=role[1]).first.click()
+        picker = page.get_by_label("Put in its place…")
+        other = picker.locator("option").nth(1).inner_text()
+        picker.select_option(label=other)
+        page.get_by_role("button", name="Replace everywhere").click()
+        expect(page.locator(".told").first).to_contain_text("in the place of")
+        self.assertFalse(Assignment.objects.filter(resource__code=role[0], project__code="FERRY").exists())
+        now = set(Assignment.objects.filter(resource__name=other, project__code="FERRY").values_list("activity__code", flat=True))
+        self.assertLessEqual(held, now)
+
+    def test_a_project_from_a_copy_and_from_a_template(self) -> None:
+        page = self.open("/", "Lorcan")
+        page.get_by_role("button", name="Begin a project").click()
+        dialog = page.get_by_role("dialog")
+        dialog.get_by_label("Name", exact=True).fill("The ferry once more")
+        dialog.get_by_label("Code", exact=True).fill("AGAIN")
+        dialog.locator("select").first.select_option("copy")
+        dialog.locator("select").nth(1).select_option("FERRY")
+        dialog.get_by_role("checkbox").check()
+        dialog.locator("button[type=submit]").click()
+        page.wait_for_url("**/AGAIN/**")
+        page.wait_for_selector("[data-cell]")
+        said = Statement.objects.filter(page__project__code="FERRY").count()
+        self.assertEqual(Statement.objects.filter(page__project__code="AGAIN").count(), said)
+        dates = [{r["code"]: r.get("start") for r in plain(plan_out(code).rows)} for code in ("FERRY", "AGAIN")]
+        self.assertEqual(*dates)
+        page.goto(self.live_server_url)
+        page.get_by_role("button", name="Begin a project").click()
+        dialog.get_by_label("Name", exact=True).fill("A new quay")
+        dialog.get_by_label("Code", exact=True).fill("QUAY2")
+        dialog.locator("select").first.select_option("template")
+        dialog.get_by_role("radio").first.check()
+        dialog.locator("button[type=submit]").click()
+        page.wait_for_url("**/QUAY2/**")
+        page.wait_for_selector("[data-cell]")
+        self.assertGreater(Activity.objects.filter(project__code="QUAY2").count(), 10)
+
+    def test_own_fields_stand_in_the_report(self) -> None:
+        page = self.open("/FERRY/P03/report")
+        expect(page.get_by_role("columnheader", name="Hot work").first).to_be_visible()
+        expect(page.get_by_role("columnheader", name="Deck")).to_have_count(0)
+        page.goto(f"{self.live_server_url}/FERRY/P03/plan/project")
+        page.get_by_role("tab", name="Own fields").click()
+        choice = page.get_by_label("In reports").first
+        choice.select_option("yes")
+        page.wait_for_timeout(500)
+        page.goto(f"{self.live_server_url}/FERRY/P03/report")
+        expect(page.get_by_role("columnheader", name="Deck").first).to_be_visible()
+        decks = {"Hull", "Engine room", "Forward void", "Wheelhouse", "Quay"}
+        first = page.get_by_role("table").filter(has=page.get_by_role("columnheader", name="Deck")).first
+        self.assertTrue(decks & set(first.locator("td").all_inner_texts()))
