@@ -27,6 +27,7 @@ __all__ = [
     "planned_lines",
     "planned_work",
     "posted_cost",
+    "priced_by_calendar",
     "priced_lines",
     "rate_on",
     "work_cost",
@@ -235,6 +236,12 @@ def costs_alike(book: Book, activity: Activity, a: Scheduled, b: Scheduled) -> b
         if "month" in tariff.series or bisect_right(tariff.cuts, first) != bisect_left(tariff.cuts, last + 1):
             return False
     return True
+
+
+def priced_by_calendar(book: Book) -> set[str]:
+    """The activities whose cost rests on more than their length: on months, or on when a rate changes."""
+    uneven = {r.code for r in book.resources if len({x.start for x in r.rates}) > 1 or any(x.per == "month" for x in r.rates)}
+    return {a.activity for a in book.assignments if a.resource in uneven}
 
 
 def planned_work(book: Book, activity: Activity, row: Scheduled) -> Decimal:

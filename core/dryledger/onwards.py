@@ -14,11 +14,11 @@ __all__ = ["changed"]
 LISTS = ("project", "calendars", "resources", "wbs", "activities", "links", "assignments", "costs", "baselines")
 RESTS_ON = {
     "calendar_by_code": ("calendars",),
-    "axis": ("calendars", "project"),
+    "axis": ("calendars", "project calendar"),
     "activity_by_code": ("activities",),
     "resource_by_code": ("resources",),
     "axes": ("calendars", "places"),
-    "layout": ("calendars", "project", "places", "links"),
+    "layout": ("calendars", "project calendar", "places", "links"),
     "assignments_of": ("assignments",),
     "activities_on": ("assignments",),
     "links_into": ("links",),
@@ -43,6 +43,8 @@ def changed(book: Book, **lists: Any) -> Book:
     """
     out = replace(book, **lists)
     same = {name for name in LISTS if getattr(book, name) is getattr(out, name)}
+    if book.project.calendar == out.project.calendar:
+        same.add("project calendar")
     if _alike(book, out, lambda a: (a.code, a.calendar, a.pauses)):
         same.add("places")
     if _alike(book, out, lambda a: (a.mode == "fixed", a.mode == "fixed" and (a.start, a.finish), a.constraint)):

@@ -21,9 +21,11 @@ from dryledger.records import (
     read_activity,
     read_assignment,
     read_baseline,
+    read_calendar,
     read_direct_cost,
     read_estimate,
     read_link,
+    read_project,
     read_resource,
     read_wbs,
 )
@@ -76,9 +78,9 @@ def live_plan(project: Project) -> LivePlan:
     def make() -> LivePlan:
         touched = _touched.peek((project.uid, project.plan_revision))
         before = _plans.peek((project.uid, project.plan_revision - 1))
-        if touched is None or before is None or touched.keys() & {"project", "calendars", "fields"}:
+        if touched is None or before is None:
             return _whole(project)
-        return _onwards(project, before, touched)
+        return _onwards(project, before, touched) or _whole(project)
 
     return _plans.get((project.uid, project.plan_revision), make)
 
@@ -102,10 +104,10 @@ def _whole(project: Project) -> LivePlan:
     return LivePlan(book, codes, rows, project.plan_revision)
 
 
-def _readers(book: Book) -> dict[str, Callable[[Reader], Any]]:
-    calendars, fallback = book.calendar_by_code, book.calendar_by_code[book.project.calendar]
+def _readers(calendars: dict[str, CoreCalendar], fallback: CoreCalendar) -> dict[str, Callable[[Reader], Any]]:
     registers = {key: _entry_reader(key) for key in REGISTERS}
     return registers | {
+        "calendars": read_calendar,
         "resources": lambda r: read_resource(r, fallback.code),
         "wbs": read_wbs,
         "activities": lambda r: read_activity(r, calendars, fallback),
@@ -120,8 +122,11 @@ def _entry_reader(key: str) -> Callable[[Reader], Any]:
     return lambda r: read_entry(r, REGISTERS[key])
 
 
-def _onwards(project: Project, before: LivePlan, touched: Touched) -> LivePlan:
-    """The plan after a step: what it wrote is read again, with whatever names or rests on it."""
+def _onwards(project: Project, before: LivePlan, touched: Touched) -> LivePlan | None:
+    """The plan after a step: what it wrote is read again, with whatever names or rests on it.
+
+    None where durations may mean something else now, so that all is to be read again.
+    """
     faults: list[Fault] = []
     touched = {key: set(pks) for key, pks in touched.items()}
     codes = {name: dict(known) for name, known in before.codes.items()}
@@ -131,24 +136,32 @@ def _onwards(project: Project, before: LivePlan, touched: Touched) -> LivePlan:
         codes[name].update(rows_of(project, key).filter(pk__in=touched.get(key, ())).values_list("pk", "code"))
     _with_dependants(before, codes, touched)
     rows = dict(before.rows)
-    lists: dict[str, tuple[Any, ...]] = {}
-    calendars, readers = before.book.calendar_by_code, _readers(before.book)
-    for key in ("resources", "wbs", "activities", "links", "costs", "baselines", *REGISTERS, "estimates", "assignments"):
+    lists: dict[str, Any] = {}
+    calendars, usual = before.book.calendar_by_code, before.book.project.calendar
+    if "project" in touched:
+        lists["project"] = read_project(Reader({"project": project.to_book()}, "", faults), calendars)
+        if lists["project"].calendar != before.book.project.calendar:
+            return None
+    for key in ("calendars", "resources", "wbs", "activities", "links", "costs", "baselines", *REGISTERS, "estimates", "assignments"):
         if not touched.get(key):
             continue
         kept = {**rows[key]}
         for pk in touched[key]:
             kept.pop(pk, None)
         if key == "assignments":
-            now = lists.get("activities", before.book.activities)
-            on = {a.code: calendars.get(a.calendar, before.book.calendars[0]) for a in now}
-            read: Callable[[Reader], Any] = lambda r: read_assignment(r, on, before.book.calendars[0])  # noqa: B023, E731
+            on = {a.code: calendars.get(a.calendar, calendars[usual]) for a in lists.get("activities", before.book.activities)}
+            read: Callable[[Reader], Any] = lambda r: read_assignment(r, on, calendars[usual])  # noqa: B023, E731
         else:
-            read = readers[key]
+            read = _readers(calendars, calendars[usual])[key]
         for row in rows_of(project, key).filter(pk__in=touched[key]):
             kept[row.pk] = (row.order, row.pk, read(Reader(row.to_book(codes), f"{key}:{row.pk}", faults)))
         lists[key] = _in_order(getattr(before.book, key), rows[key], kept, touched[key])
         rows[key] = kept
+        if key == "calendars":
+            now = {c.code: c for c in lists[key]}
+            if usual not in now or any(_counts(calendars.get(code)) not in (None, _counts(c)) for code, c in now.items()):
+                return None
+            calendars = now
         if key == "activities" and (other := _on_another_calendar(before.rows[key], kept, touched[key])):
             touched.setdefault("assignments", set()).update(Assignment.objects.filter(activity_id__in=other).values_list("pk", flat=True))
     book = changed(before.book, **lists)
@@ -167,6 +180,11 @@ def _in_order(records: tuple[Any, ...], was: Rows, now: Rows, touched: set[int])
         new = {id(was[pk][2]): now[pk][2] for pk in touched}
         return tuple([new.get(id(record), record) for record in records])
     return tuple(x[2] for x in sorted(now.values(), key=lambda x: x[:2]))
+
+
+def _counts(c: CoreCalendar | None) -> tuple[float, float, float] | None:
+    """What durations on a calendar are counted by."""
+    return None if c is None else (c.hours_per_day, c.hours_per_week, c.hours_per_month)
 
 
 def _on_another_calendar(was: Rows, now: Rows, touched: set[int]) -> set[int]:

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import Any
 
+from dryledger.budget import priced_by_calendar
 from dryledger.compute import Results
 from dryledger.gaps import driving_path
 from dryledger.plan import Book
@@ -105,9 +106,10 @@ def make_sheet(project: Project, before: PlanSheet | None) -> PlanSheet:
 
 
 def _comparable(old: Results, new: Results) -> bool:
-    """Whether rows of one can stand in the other: same resources, own fields, elements and baseline."""
+    """Whether rows of one can stand in the other: same resources, own fields, elements, baseline, money and calendar."""
     a, b = old.book, new.book
-    return a.resources is b.resources and a.fields == b.fields and a.wbs is b.wbs and old.baseline is new.baseline
+    alike = (a.project.calendar, a.project.currency) == (b.project.calendar, b.project.currency)
+    return alike and a.resources is b.resources and a.fields == b.fields and a.wbs is b.wbs and old.baseline is new.baseline
 
 
 def _written(old: Results, new: Results) -> set[str]:
@@ -121,6 +123,8 @@ def _written(old: Results, new: Results) -> set[str]:
     for a, b in pairs:
         if a is not b:
             out |= {code for code, rows in b.items() if a.get(code) != rows} | (a.keys() - b.keys())
+    if old.book.calendars is not new.book.calendars:
+        out |= priced_by_calendar(new.book)
     was = old.progress
     return out | {code for code, p in new.progress.items() if p is not was.get(code) and p != was.get(code)}
 

@@ -308,6 +308,34 @@ class Steps(Plans):
         kept = {name: row | effect["changes"].get(name, {}) for name, row in sheet.items() if name not in effect["removed"]}
         return kept | {r["id"]: USUAL_ROW | r for r in effect["rows"]}
 
+    def test_calendars_project_and_fields_are_taken_over_row_by_row(self) -> None:
+        lists = self.call("get", f"projects/{self.code}/plan/lists")
+        office = next(c for c in lists["calendars"] if c["code"] == Project.objects.get(code=self.code).calendar)
+        about = self.call("get", f"projects/{self.code}/about")["project"]["id"]
+        a = next(r for r in self.plan()["rows"] if r["kind"] == "task" and r.get("state") != "complete" and r.get("people"))
+        closed = [{"from": "2027-04-19", "to": "2027-04-23", "shifts": [], "name": "Yard closed"}]
+        steps: list[list[Verb]] = [
+            [{"do": "set", "row": office["id"], "cells": {"exceptions": [*office["exceptions"], *closed]}}],
+            [{"do": "set", "row": about, "cells": {"name": "Another name", "deadline": "1 aug 2027"}}],
+            [{"do": "set", "row": office["id"], "cells": {"hours_per_day": "7"}}],
+            [
+                {"do": "add", "list": "calendars", "cells": {"name": "Nights"}, "as": "n"},
+                {"do": "set", "row": "n", "cells": {"hours_per_day": "4", "week": office["week"]}},
+            ],
+            [{"do": "set", "row": a["id"], "cells": {"calendar": "nights", "duration": "3d"}}],
+            [{"do": "add", "list": "fields", "cells": {"name": "Depth", "kind": "number"}}],
+            [{"do": "set", "row": a["id"], "cells": {"fields.depth": "4"}}],
+        ]
+        sheet = self.whole()
+        for verbs in steps:
+            sheet = self.told(sheet, self.change(*verbs))
+            Recent.forget_all()
+            self.assertEqual(sheet, self.whole(), verbs)
+        for _ in steps:
+            sheet = self.told(sheet, self.turn("undo"))
+            Recent.forget_all()
+            self.assertEqual(sheet, self.whole())
+
     def test_the_opening_page_goes_with_the_start(self) -> None:
         self.begin()
         self.outline("A|1d\n")
