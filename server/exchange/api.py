@@ -15,6 +15,7 @@ from rest_framework.views import APIView
 from dryledger.calendar import to_text
 from server.accounts.roles import person_of
 from server.exchange import bringing, writing
+from server.exchange.preview import PreviewOut
 from server.plan.models import Project
 from server.plan.sheet import live_results
 from server.posting.pages import find_page, find_project
@@ -93,7 +94,7 @@ class BringNewView(APIView):
 
     parser_classes = (MultiPartParser,)
 
-    @extend_schema(request={"multipart/form-data": FileForm}, responses=serializer_for(bringing.PreviewOut), operation_id="bring_new")
+    @extend_schema(request={"multipart/form-data": FileForm}, responses=serializer_for(PreviewOut), operation_id="bring_new")
     def post(self, request: Request) -> Response:
         return _bring(request, None)
 
@@ -103,6 +104,6 @@ class BringView(APIView):
 
     parser_classes = (MultiPartParser,)
 
-    @extend_schema(request={"multipart/form-data": FileForm}, responses=serializer_for(bringing.PreviewOut), operation_id="bring")
+    @extend_schema(request={"multipart/form-data": FileForm}, responses=serializer_for(PreviewOut), operation_id="bring")
     def post(self, request: Request, project: str) -> Response:
         return _bring(request, project)

@@ -14,11 +14,13 @@ from dryledger.typed_plan import type_links
 from server.accounts.models import Person, Role
 from server.accounts.roles import require
 from server.exchange.books import LISTS, book_document, rows_of
-from server.exchange.load import load_document, row_of, values_of_entry
+from server.exchange.load import load_document
+from server.exchange.merging import write_over
+from server.exchange.preview import Changed, FileRow, FileTable, PreviewOut, Reason
 from server.exchange.sheets import read_tables
 from server.exchange.tables import BY_KEY, TABLES, Doc, Grid, get
 from server.exchange.untabling import Read, Trouble, bare, read_grids
-from server.journal.steps import Changes, step
+from server.journal.steps import step
 from server.plan.models import Project
 from server.posting.pages import find_project
 from server.shared.problems import Refused
@@ -27,58 +29,6 @@ KEYS = {"assignments": ("activity", "resource"), "costs": ("activity", "name")}
 MERGED = ("calendars", "resources", "wbs", "activities", "links", "assignments", "costs", *REGISTERS)
 """The lists that a file can add to or change in a project that is there. Baselines and pages come only with a new one."""
 MOST_ROWS = 20_000
-
-
-@dataclass
-class Changed:
-    """One cell that would change."""
-
-    column: str
-    was: str
-    now: str
-
-
-@dataclass
-class Reason:
-    """Why a row is refused, and in which column."""
-
-    column: str | None
-    message: str
-
-
-@dataclass
-class FileRow:
-    """One row of the file: add, change, leave or refuse."""
-
-    row: int | None
-    what: str
-    name: str
-    changes: list[Changed] = field(default_factory=list)
-    reasons: list[Reason] = field(default_factory=list)
-
-
-@dataclass
-class FileTable:
-    """One table of the file with its rows."""
-
-    title: str
-    rows: list[FileRow]
-
-
-@dataclass
-class PreviewOut:
-    """What a file would do. `ready` says whether it can be done; `done` names the project once it is."""
-
-    project: str
-    name: str
-    new: bool
-    ready: bool
-    counts: dict[str, int]
-    tables: list[FileTable]
-    faults: list[Reason]
-    """What is wrong with the file as a whole."""
-    unknown: list[str]
-    done: str | None = None
 
 
 @dataclass
@@ -410,36 +360,3 @@ def _do(person: Person, plan: _Plan, project: Project | None, revision: int | No
     with step(project, person, revision if revision is not None else project.revision, "import", "brought a file in") as s:
         write_over(s, project, plan.document)
     return project.code
-
-
-def write_over(s: Changes, project: Project, document: Doc) -> None:
-    """Write a merged document into a project's rows: what is new is added, what differs is changed."""
-    own = {k: v for k, v in document["project"].items() if k in Project.BOOK}
-    if {k: v for k, v in project.to_book().items() if k in Project.BOOK} != own:
-        for key, column in Project.BOOK.items():
-            setattr(project, column, own.get(key))
-        s.save(project)
-    ids: dict[str, dict[str, int]] = {}
-    for key in ("calendars", "resources", "wbs", "activities", "links", "assignments", "costs", *REGISTERS):
-        model = LISTS[key]
-        there = list(rows_of(project, key))
-        first = (max((r.order for r in there), default=-1.0)) + 1
-        for i, doc in enumerate(document.get(key, [])):
-            row = row_of(model, project, first + i, doc, ids)
-            if key in REGISTERS:
-                row.register, row.values = key, values_of_entry(doc)  # type: ignore[attr-defined]
-            if i < len(there):
-                old = there[i]
-                row.pk, row.order = old.pk, old.order
-                row._state.adding = False
-                if _columns_of(row) == _columns_of(old):
-                    continue
-            s.save(row)
-            if i >= len(there):
-                there.append(row)
-        if key in ("activities", "resources", "wbs"):
-            ids[model.__name__] = {r.code: r.pk for r in rows_of(project, key)}  # type: ignore[attr-defined]
-
-
-def _columns_of(row: Any) -> Doc:
-    return {f.attname: getattr(row, f.attname) for f in row._meta.concrete_fields}

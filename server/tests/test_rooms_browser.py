@@ -6,8 +6,9 @@ from typing import Any
 from playwright.sync_api import FloatRect, Locator, Page, expect
 
 from server.baseline.models import Baseline
+from server.calendar.models import Calendar
 from server.plan.details import plan_out
-from server.plan.models import Activity, Assignment, Estimate, Link, Project
+from server.plan.models import Activity, Assignment, Estimate, Link, Project, Resource
 from server.posting.models import Statement
 from server.shared.plain import plain
 from server.tests.browser import BrowserTest
@@ -280,6 +281,34 @@ class Rooms(BrowserTest):
         page.wait_for_url("**/QUAY2/**")
         page.wait_for_selector("[data-cell]")
         self.assertGreater(Activity.objects.filter(project__code="QUAY2").count(), 10)
+
+    def test_hours_and_rates_typed_one_after_the_other_are_all_kept(self) -> None:
+        page = self.open("/FERRY/P03/plan/calendars")
+        code = Project.objects.get(code="FERRY").calendar
+        keys = page.keyboard
+        page.get_by_label("Mon", exact=True).focus()
+        for _ in range(3):
+            keys.press("Control+a")
+            keys.type("7-11, 12-16")
+            keys.press("Tab")
+        kept = ["07:00-11:00", "12:00-16:00"]
+        self.until(lambda: [Calendar.objects.get(project__code="FERRY", code=code).week[d] for d in ("mon", "tue", "wed")] == [kept] * 3)
+        page.get_by_label("Thu", exact=True).fill("late")
+        keys.press("Tab")
+        expect(page.get_by_role("alert").first).to_be_visible()
+        expect(page.get_by_label("Thu", exact=True)).to_have_value("late")
+        self.assertEqual(Calendar.objects.get(project__code="FERRY", code=code).week["mon"], kept)
+        page.goto(f"{self.live_server_url}/FERRY/P03/plan/resources")
+        resource = next(r for r in Resource.objects.filter(project__code="FERRY") if r.rates)
+        page.get_by_role("button", name=resource.name).first.click()
+        amount = page.get_by_label("Amount, EUR").first
+        amount.fill("91.5")
+        keys.press("Tab")
+        overtime = page.get_by_label("Overtime").first
+        overtime.fill("120")
+        overtime.press("Enter")
+        self.until(lambda: "120" in str(Resource.objects.get(pk=resource.pk).rates[0].get("overtime")))
+        self.assertEqual(Decimal(Resource.objects.get(pk=resource.pk).rates[0]["amount"]), Decimal("91.5"))
 
     def test_own_fields_stand_in_the_report(self) -> None:
         page = self.open("/FERRY/P03/report")

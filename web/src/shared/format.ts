@@ -24,6 +24,10 @@ export const day = (iso: string | null | undefined) => (iso ? `${parts(iso).d} $
 export const fullDay = (iso: string | null | undefined) =>
   iso ? `${parts(iso).d} ${LONG[parts(iso).m]} ${parts(iso).y}` : "";
 
+/** A date in full, or the text as it was typed where it is no date yet. */
+export const spokenDay = (text: string | null | undefined) =>
+  text && !/^\d{4}-\d{2}-\d{2}/.test(text) ? text : fullDay(text);
+
 export const monthName = (month: number) => LONG[month] ?? "";
 
 const grouped = (whole: string) => whole.replace(/\B(?=(\d{3})+(?!\d))/g, THIN);

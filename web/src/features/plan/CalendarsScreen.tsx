@@ -1,18 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { client, type Schemas, take } from "../../api";
 import { Entry, Notice, usePlace, words } from "../../shared";
-import { PlanTabs } from "./PlanTabs";
-import { Turns } from "./ProjectScreen";
+import { Sided } from "./Sided";
+import { type Exception, Holidays, hoursOf, Special } from "./SpecialDays";
+import { useDraft } from "./useDraft";
 import { type PlanHandle, usePlan } from "./usePlan";
 import { YearPage } from "./YearPage";
 
-export interface Exception {
-  from: string;
-  to: string;
-  shifts?: string[];
-  name?: string;
-}
 export interface Calendar {
   id: string;
   code: string;
@@ -40,72 +35,29 @@ export function CalendarsScreen() {
   const { project, page, person } = usePlace();
   const plan = usePlan(project);
   const lists = useLists(project);
-  const [at, setAt] = useState(0);
-  const [name, setName] = useState("");
+  const [at, setAt] = useState<string | null>(null);
   if (lists.isPending) return <Notice>{words.frame.loading}</Notice>;
   if (lists.isError) return <Notice bad>{lists.error.message}</Notice>;
   const open = person.role !== "reader" && page.state === "wet";
   const calendars = lists.data.calendars as unknown as Calendar[];
-  const chosen = calendars[Math.min(at, calendars.length - 1)];
+  const chosen = calendars.find((c) => c.id === at) ?? calendars[0];
   return (
-    <>
-      <div className="sheet-head">
-        <h1>{w.title}</h1>
-        <span className="told">
-          {plan.refused ? (
-            <span role="alert" className="act-text">
-              {plan.refused}
-            </span>
-          ) : (
-            plan.effect?.label
-          )}
-        </span>
-        <span className="space" />
-        {open && <Turns plan={plan} />}
-      </div>
-      <PlanTabs />
-      <div className="side-by">
-        <div className="side-list">
-          {calendars.map((c, i) => (
-            <button
-              key={c.id}
-              type="button"
-              className={c === chosen ? "side-item active" : "side-item"}
-              onClick={() => setAt(i)}
-            >
-              {c.name}
-              <span className="soft-text"> {w.used(c.used)}</span>
-            </button>
-          ))}
-          {open && (
-            <form
-              className="row-of"
-              onSubmit={(e) => {
-                e.preventDefault();
-                if (!name.trim()) return;
-                const week = chosen?.week ?? {};
-                plan
-                  .change([{ do: "add", list: "calendars", cells: { name, week } }])
-                  .then((done) => done && setAt(calendars.length));
-                setName("");
-              }}
-            >
-              <input
-                className="field"
-                aria-label={w.add}
-                placeholder={w.add}
-                value={name}
-                onChange={(e) => setName(e.target.value)}
-              />
-              <button type="submit" className="act-on">
-                {words.project.addIt}
-              </button>
-            </form>
-          )}
-        </div>
-        {chosen && <Editor key={chosen.id} calendar={chosen} lists={lists.data} plan={plan} open={open} />}
-      </div>
-    </>
+    <Sided
+      title={w.title}
+      plan={plan}
+      open={open}
+      items={calendars.map((c) => ({
+        id: c.id,
+        name: c.name,
+        beside: <span className="soft-text"> {w.used(c.used)}</span>,
+      }))}
+      at={chosen?.id}
+      choose={setAt}
+      addLabel={w.add}
+      add={(name) => ({ do: "add", list: "calendars", cells: { name, week: chosen?.week ?? {} } })}
+    >
+      {chosen && <Editor key={chosen.id} calendar={chosen} lists={lists.data} plan={plan} open={open} />}
+    </Sided>
   );
 }
 
@@ -121,8 +73,17 @@ function Editor({ calendar, lists, plan, open }: Part & { lists: Schemas["ListsO
   const set = (cells: Record<string, unknown>, field: string, text = "") =>
     plan.change([{ do: "set", row: id, cells }], { row: id, field, text });
   const trouble = (field: string) => plan.troubles[`${id}:${field}`]?.message;
-  const exceptions = calendar.exceptions ?? [];
-  const put = (next: Exception[]) => set({ exceptions: next }, "exceptions");
+  const [exceptions, put] = useDraft<Exception[]>(
+    calendar.exceptions ?? [],
+    (next) => set({ exceptions: next }, "exceptions"),
+    trouble("exceptions"),
+  );
+  const typed = useRef({ day: "", text: "" });
+  const [week, putWeek] = useDraft<Record<string, string[] | string>>(
+    calendar.week,
+    (next) => set({ week: next }, `week.${typed.current.day}`, typed.current.text),
+    trouble(`week.${typed.current.day}`),
+  );
   return (
     <div className="scroll-box calendar-edit">
       <div className="facts-grid">
@@ -149,10 +110,13 @@ function Editor({ calendar, lists, plan, open }: Part & { lists: Schemas["ListsO
             <Entry
               bare
               label={w.days[d] ?? d}
-              value={(calendar.week[d] ?? []).join(", ")}
+              value={hoursOf(week[d])}
               placeholder={w.off}
               disabled={!open}
-              write={(text) => set({ week: { ...calendar.week, [d]: text } }, `week.${d}`, text)}
+              write={(text) => {
+                typed.current = { day: d, text };
+                putWeek({ ...week, [d]: text });
+              }}
               trouble={trouble(`week.${d}`)}
             />
           </div>
@@ -193,7 +157,7 @@ function Editor({ calendar, lists, plan, open }: Part & { lists: Schemas["ListsO
             ? (day, known) =>
                 put(
                   known
-                    ? exceptions.filter((e) => e !== known)
+                    ? exceptions.filter((e) => e.from !== known.from || e.to !== known.to)
                     : [...exceptions, { from: day, to: day, shifts: [], name: w.dayOff }],
                 )
             : undefined
@@ -213,134 +177,6 @@ function Editor({ calendar, lists, plan, open }: Part & { lists: Schemas["ListsO
           {w.remove}
         </button>
       )}
-    </div>
-  );
-}
-
-function Special({
-  exceptions,
-  put,
-  open,
-}: {
-  exceptions: Exception[];
-  put: (next: Exception[]) => void;
-  open: boolean;
-}) {
-  const [form, setForm] = useState({ from: "", to: "", shifts: "", name: "" });
-  return (
-    <table className="plain register">
-      <thead>
-        <tr>
-          <th>{w.from}</th>
-          <th>{w.to}</th>
-          <th>{w.hours}</th>
-          <th>{w.called}</th>
-          {open && <th aria-label={w.remove} />}
-        </tr>
-      </thead>
-      <tbody>
-        {exceptions.map((e, i) => (
-          <tr key={`${e.from} ${e.to}`}>
-            {(["from", "to", "shifts", "name"] as const).map((key) => (
-              <td key={key}>
-                <Entry
-                  bare
-                  label={`${w[key === "shifts" ? "hours" : key === "name" ? "called" : key]}, ${e.name ?? e.from}`}
-                  value={key === "shifts" ? (e.shifts ?? []).join(", ") : (e[key] ?? "")}
-                  placeholder={key === "shifts" ? w.off : ""}
-                  disabled={!open}
-                  write={(text) => put(exceptions.map((x, j) => (j === i ? ({ ...x, [key]: text } as Exception) : x)))}
-                />
-              </td>
-            ))}
-            {open && (
-              <td>
-                <button
-                  type="button"
-                  className="quiet"
-                  aria-label={w.drop(e.name ?? e.from)}
-                  onClick={() => put(exceptions.filter((x) => x !== e))}
-                >
-                  ×
-                </button>
-              </td>
-            )}
-          </tr>
-        ))}
-      </tbody>
-      {open && (
-        <tfoot>
-          <tr>
-            {(["from", "to", "shifts", "name"] as const).map((key) => (
-              <td key={key}>
-                <input
-                  className="field"
-                  aria-label={w[key === "shifts" ? "hours" : key === "name" ? "called" : key]}
-                  placeholder={{ from: w.dateHint, to: w.toHint, shifts: w.off, name: w.called }[key]}
-                  value={form[key]}
-                  onChange={(e) => setForm({ ...form, [key]: e.target.value })}
-                />
-              </td>
-            ))}
-            <td>
-              <button
-                type="button"
-                className="act-on"
-                onClick={() => {
-                  if (!form.from.trim()) return;
-                  put([
-                    ...exceptions,
-                    { from: form.from, to: form.to, shifts: form.shifts ? [form.shifts] : [], name: form.name },
-                  ]);
-                  setForm({ from: "", to: "", shifts: "", name: "" });
-                }}
-              >
-                {w.special}
-              </button>
-            </td>
-          </tr>
-        </tfoot>
-      )}
-    </table>
-  );
-}
-
-function Holidays({
-  year,
-  exceptions,
-  put,
-}: {
-  year: number;
-  exceptions: Exception[];
-  put: (next: Exception[]) => void;
-}) {
-  const [country, setCountry] = useState("");
-  const [said, setSaid] = useState("");
-  const templates = useQuery({ queryKey: ["templates"], queryFn: () => take(client.GET("/api/templates")) });
-  const bring = async () => {
-    const found = await take(client.GET("/api/holidays", { params: { query: { country, year } } }));
-    const free = (found.days ?? []).filter(
-      (d) => !exceptions.some((e) => e.from <= d.date && d.date <= (e.to || e.from)),
-    );
-    setSaid(w.brought(free.length));
-    if (free.length) put([...exceptions, ...free.map((d) => ({ from: d.date, to: d.date, shifts: [], name: d.name }))]);
-  };
-  return (
-    <div className="row-of holidays">
-      <select className="field" aria-label={w.country} value={country} onChange={(e) => setCountry(e.target.value)}>
-        <option value="">{w.country}</option>
-        {(templates.data?.countries ?? []).map((c) => (
-          <option key={c.code} value={c.code}>
-            {c.name}
-          </option>
-        ))}
-      </select>
-      <button type="button" className="act-on" disabled={!country} onClick={bring}>
-        {w.bring(year)}
-      </button>
-      <span className="soft-text" role="status">
-        {said}
-      </span>
     </div>
   );
 }

@@ -1,19 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Schemas, take } from "../../api";
-import { Entry, format, Notice, Pick, usePlace, words } from "../../shared";
+import { Entry, Notice, Pick, usePlace, words } from "../../shared";
 import { useLists } from "./CalendarsScreen";
 import { LoadChart } from "./LoadChart";
-import { PlanTabs } from "./PlanTabs";
-import { Turns } from "./ProjectScreen";
+import { type Rate, Rates } from "./Rates";
+import { Sided } from "./Sided";
+import { useDraft } from "./useDraft";
 import { type PlanHandle, usePlan } from "./usePlan";
 
-interface Rate {
-  from: string;
-  amount: string;
-  per: string;
-  overtime?: string;
-}
 interface Resource {
   id: string;
   code: string;
@@ -28,7 +23,6 @@ interface Resource {
 }
 
 const w = words.resources;
-const PERS = ["hour", "started_hour", "day", "week", "month", "use", "unit"];
 
 /** People, roles, equipment and material: rates by date, where they are used, and their load over time. */
 export function ResourcesScreen() {
@@ -37,7 +31,6 @@ export function ResourcesScreen() {
   const lists = useLists(project);
   const [at, setAt] = useState<string | null>(null);
   const [bucket, setBucket] = useState<"day" | "week" | "month">("week");
-  const [name, setName] = useState("");
   const loads = useQuery({
     queryKey: [project, "loads", bucket],
     queryFn: () =>
@@ -49,91 +42,55 @@ export function ResourcesScreen() {
   const resources = lists.data.resources as unknown as Resource[];
   const chosen = resources.find((r) => r.id === at) ?? resources[0];
   const over = new Map((loads.data?.loads ?? []).map((l) => [l.id, l.over.length]));
+  const overOf = (id: string) => (over.get(id) ? w.over(over.get(id) ?? 0, bucket) : "");
   const load = loads.data?.loads.find((l) => l.id === chosen?.id);
   return (
-    <>
-      <div className="sheet-head">
-        <h1>{w.title}</h1>
-        <span className="told">
-          {plan.refused ? (
-            <span role="alert" className="act-text">
-              {plan.refused}
-            </span>
-          ) : (
-            plan.effect?.label
-          )}
-        </span>
-        <span className="space" />
-        {open && <Turns plan={plan} />}
-      </div>
-      <PlanTabs />
-      <div className="side-by">
-        <div className="side-list">
-          {resources.map((r) => (
-            <button
-              key={r.id}
-              type="button"
-              className={r === chosen ? "side-item active" : "side-item"}
-              onClick={() => setAt(r.id)}
-            >
-              {r.name}
-              <span className="soft-text">
-                {" "}
-                {r.code}
-                {r.role && `, ${w.roleShort}`}
-              </span>
-              {!!over.get(r.id) && <span className="act-text"> {w.over(over.get(r.id) ?? 0, bucket)}</span>}
-            </button>
-          ))}
-          {resources.length === 0 && <p className="soft-text">{w.none}</p>}
-          {open && (
-            <form
-              className="row-of"
-              onSubmit={(e) => {
-                e.preventDefault();
-                if (!name.trim()) return;
-                plan
-                  .change([{ do: "add", list: "resources", cells: { name }, as: "new" }])
-                  .then((done) => done?.made?.new && setAt(done.made.new));
-                setName("");
-              }}
-            >
-              <input
-                className="field"
-                aria-label={w.add}
-                placeholder={w.add}
-                value={name}
-                onChange={(e) => setName(e.target.value)}
-              />
-              <button type="submit" className="act-on">
-                {words.project.addIt}
-              </button>
-            </form>
-          )}
+    <Sided
+      title={w.title}
+      plan={plan}
+      open={open}
+      items={resources.map((r) => ({ id: r.id, name: r.name, beside: <Beside resource={r} said={overOf(r.id)} /> }))}
+      at={chosen?.id}
+      choose={setAt}
+      none={w.none}
+      addLabel={w.add}
+      add={(name) => ({ do: "add", list: "resources", cells: { name } })}
+    >
+      {chosen && (
+        <div className="scroll-box calendar-edit">
+          <Editor key={chosen.id} resource={chosen} all={resources} lists={lists.data} plan={plan} open={open} />
+          <h2 className="part-title">
+            {w.load}
+            <Pick
+              bare
+              label={w.by}
+              value={bucket}
+              options={[
+                ["day", w.day],
+                ["week", w.week],
+                ["month", w.month],
+              ]}
+              write={(b) => setBucket(b as "day" | "week" | "month")}
+            />
+          </h2>
+          {loads.isError && <Notice bad>{loads.error.message}</Notice>}
+          {load && loads.data && <LoadChart load={load} loads={loads.data} />}
+          {chosen.kind === "material" && <p className="soft-text">{w.noLoad}</p>}
         </div>
-        {chosen && (
-          <div className="scroll-box calendar-edit">
-            <Editor key={chosen.id} resource={chosen} all={resources} lists={lists.data} plan={plan} open={open} />
-            <h2 className="part-title">
-              {w.load}
-              <Pick
-                bare
-                label={w.by}
-                value={bucket}
-                options={[
-                  ["day", w.day],
-                  ["week", w.week],
-                  ["month", w.month],
-                ]}
-                write={(b) => setBucket(b as "day" | "week" | "month")}
-              />
-            </h2>
-            {loads.isError && <Notice bad>{loads.error.message}</Notice>}
-            {load && loads.data && <LoadChart load={load} loads={loads.data} />}
-            {chosen.kind === "material" && <p className="soft-text">{w.noLoad}</p>}
-          </div>
-        )}
-      </div>
+      )}
+    </Sided>
+  );
+}
+
+function Beside({ resource, said }: { resource: Resource; said: string }) {
+  return (
+    <>
+      <span className="soft-text">
+        {" "}
+        {resource.code}
+        {resource.role && `, ${w.roleShort}`}
+      </span>
+      {said && <span className="act-text"> {said}</span>}
     </>
   );
 }
@@ -153,6 +110,11 @@ function Editor({ resource, all, lists, plan, open }: Part) {
   const set = (cells: Record<string, unknown>, field: string, text = "") =>
     plan.change([{ do: "set", row: id, cells }], { row: id, field, text });
   const trouble = (field: string) => plan.troubles[`${id}:${field}`]?.message;
+  const [rates, putRates] = useDraft<Rate[]>(
+    resource.rates ?? [],
+    (next) => set({ rates: next }, "rates"),
+    trouble("rates"),
+  );
   const calendars = lists.calendars as unknown as { code: string; name: string }[];
   const found = where.trim()
     ? lists.activities.filter((a) => `${a.code} ${a.name}`.toLowerCase().includes(where.trim().toLowerCase()))
@@ -218,12 +180,7 @@ function Editor({ resource, all, lists, plan, open }: Part) {
         </label>
       </div>
       <h2 className="part-title">{w.rates}</h2>
-      <Rates
-        rates={resource.rates ?? []}
-        put={(next) => set({ rates: next }, "rates")}
-        open={open}
-        currency={lists.currency}
-      />
+      <Rates rates={rates} put={putRates} open={open} currency={lists.currency} />
       {trouble("rates") && (
         <p role="alert" className="why">
           {trouble("rates")}
@@ -280,140 +237,5 @@ function Editor({ resource, all, lists, plan, open }: Part) {
         </>
       )}
     </>
-  );
-}
-
-function Rates({
-  rates,
-  put,
-  open,
-  currency,
-}: {
-  rates: Rate[];
-  put: (next: Rate[]) => void;
-  open: boolean;
-  currency: string;
-}) {
-  const [form, setForm] = useState({ from: "", amount: "", per: "hour", overtime: "" });
-  const per = PERS.map((p): [string, string] => [p, p.replace("_", " ")]);
-  return (
-    <table className="plain register">
-      <thead>
-        <tr>
-          <th>{w.since}</th>
-          <th>{w.amount(currency)}</th>
-          <th>{w.per}</th>
-          <th>{w.overtime}</th>
-          {open && <th aria-label={w.remove} />}
-        </tr>
-      </thead>
-      <tbody>
-        {rates.map((r, i) => {
-          const change = (key: keyof Rate) => (text: string) =>
-            put(rates.map((x, j) => (j === i ? { ...x, [key]: text } : x)));
-          return (
-            <tr key={`${r.per}${r.from}`}>
-              <td>
-                <Entry bare label={w.since} value={format.fullDay(r.from)} disabled={!open} write={change("from")} />
-              </td>
-              <td>
-                <Entry
-                  bare
-                  right
-                  label={w.amount(currency)}
-                  value={r.amount}
-                  disabled={!open}
-                  write={change("amount")}
-                />
-              </td>
-              <td>
-                <Pick bare label={w.per} value={r.per} options={per} disabled={!open} write={change("per")} />
-              </td>
-              <td>
-                <Entry
-                  bare
-                  right
-                  label={w.overtime}
-                  value={r.overtime ?? ""}
-                  disabled={!open}
-                  write={change("overtime")}
-                />
-              </td>
-              {open && (
-                <td>
-                  <button
-                    type="button"
-                    className="quiet"
-                    aria-label={w.dropRate(r.from)}
-                    onClick={() => put(rates.filter((x) => x !== r))}
-                  >
-                    ×
-                  </button>
-                </td>
-              )}
-            </tr>
-          );
-        })}
-      </tbody>
-      {open && (
-        <tfoot>
-          <tr>
-            {(["from", "amount"] as const).map((key) => (
-              <td key={key}>
-                <input
-                  className="field"
-                  aria-label={key === "from" ? w.newSince : w.newAmount}
-                  placeholder={key === "from" ? w.sinceHint : "0.00"}
-                  value={form[key]}
-                  onChange={(e) => setForm({ ...form, [key]: e.target.value })}
-                />
-              </td>
-            ))}
-            <td>
-              <select
-                className="field"
-                aria-label={w.newPer}
-                value={form.per}
-                onChange={(e) => setForm({ ...form, per: e.target.value })}
-              >
-                {per.map(([v, word]) => (
-                  <option key={v} value={v}>
-                    {word}
-                  </option>
-                ))}
-              </select>
-            </td>
-            <td>
-              <input
-                className="field"
-                aria-label={w.newOvertime}
-                value={form.overtime}
-                onChange={(e) => setForm({ ...form, overtime: e.target.value })}
-              />
-            </td>
-            <td>
-              <button
-                type="button"
-                className="act-on"
-                onClick={() => {
-                  put([
-                    ...rates,
-                    {
-                      from: form.from,
-                      amount: form.amount,
-                      per: form.per,
-                      ...(form.overtime ? { overtime: form.overtime } : {}),
-                    },
-                  ]);
-                  setForm({ from: "", amount: "", per: form.per, overtime: "" });
-                }}
-              >
-                {w.addRate}
-              </button>
-            </td>
-          </tr>
-        </tfoot>
-      )}
-    </table>
   );
 }

@@ -73,16 +73,17 @@ export function ViewMenu(p: Props) {
         </select>
       </label>
       <Conditions {...p} />
-      {JSON.stringify(lens) !== JSON.stringify(PLAIN) && (
+      <Columns {...p} />
+      <Views {...p} />
+      {JSON.stringify(lens) !== JSON.stringify(PLAIN) ? (
         <button type="button" className="quiet" onClick={() => setLens(PLAIN)}>
           {w.clear}
         </button>
+      ) : (
+        <button type="button" className="quiet" onClick={() => p.foldAll(!p.folded)}>
+          {p.folded ? w.openAll : w.foldAll}
+        </button>
       )}
-      <Columns {...p} />
-      <Views {...p} />
-      <button type="button" className="quiet" onClick={() => p.foldAll(!p.folded)}>
-        {p.folded ? w.openAll : w.foldAll}
-      </button>
       <span className="space" />
       <select
         aria-label={w.timeline}

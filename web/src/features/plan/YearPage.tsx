@@ -1,5 +1,6 @@
 import { format, words } from "../../shared";
-import { type Calendar, DAYS, type Exception } from "./CalendarsScreen";
+import { type Calendar, DAYS } from "./CalendarsScreen";
+import { type Exception, hoursOf } from "./SpecialDays";
 
 const w = words.calendars;
 const MONTHS = Array.from({ length: 12 }, (_, m) => m);
@@ -38,7 +39,7 @@ export function YearPage({
                   const known = exceptions.find((e) => e.from <= day && day <= (e.to || e.from));
                   const hours = known ? (known.shifts ?? []) : (calendar.week[DAYS[weekday(day)] ?? "mon"] ?? []);
                   const kind = known ? (hours.length ? "special" : "holiday") : hours.length ? "work" : "off";
-                  const said = `${format.fullDay(day)}: ${hours.length ? hours.join(", ") : w.off}${known?.name ? `, ${known.name}` : ""}`;
+                  const said = `${format.fullDay(day)}: ${hours.length ? hoursOf(hours) : w.off}${known?.name ? `, ${known.name}` : ""}`;
                   return (
                     <td key={day} className={kind} title={said}>
                       {turn ? (

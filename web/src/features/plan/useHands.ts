@@ -1,6 +1,6 @@
 import { type ClipboardEvent, type Dispatch, type KeyboardEvent, type SetStateAction, useState } from "react";
 import { type Column, typedOf } from "./columns";
-import { blockOf, outlineOf } from "./paste";
+import { blockOf, cellsOf, outlineOf } from "./paste";
 import { childrenOf, type Draft, type Line } from "./tree";
 import { type PlanHandle, type Row, USUAL, type Verb } from "./usePlan";
 
@@ -349,27 +349,15 @@ export function useHands({ lines, columns, plan, rows, open, tree, draft, setDra
       return;
     }
     const block = blockOf(text);
-    const verbs: Verb[] = [];
-    block.forEach((cells, i) => {
-      const l = lines[row + i];
-      const target = l?.kind === "row" ? l.row : null;
-      const typed: Record<string, string> = {};
-      cells.forEach((cell, j) => {
-        const c = columns[col + j];
-        if (c && writable(target, c) && c.writes) typed[c.writes] = cell;
-      });
-      if (target && Object.keys(typed).length) verbs.push({ do: "set", row: target.id, cells: typed });
-    });
+    const verbs = cellsOf(block, lines.slice(row), columns.slice(col), writable);
     const beyond = block.length - (lines.length - row);
-    if (beyond > 0 && tree && column?.key === "name") {
-      const last = here?.parent ?? null;
+    if (beyond > 0 && tree && column?.key === "name")
       verbs.push({
         do: "outline",
         lines: outlineOf(text.split("\n").slice(-beyond).join("\n"), columns),
-        parent: last,
-        after: lastChild(last ?? "") ?? undefined,
+        parent: here?.parent ?? null,
+        after: lastChild(here?.parent ?? "") ?? undefined,
       });
-    }
     if (verbs.length && here)
       plan.change(verbs, { row: here.id, field: column?.writes ?? "", text: block[0]?.[0] ?? "" });
   };

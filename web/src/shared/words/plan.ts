@@ -139,6 +139,8 @@ export const planWords = {
       planned: "Units planned",
       base: "With activity",
       weightName: "Milestone",
+      weightHead: "Weight",
+      weightDue: "At, %",
       weightOf: (name: string) => `Weight of ${name}`,
       weightAt: (name: string) => `${name} is due at, % of the work`,
       dropWeight: (name: string) => `Leave out ${name}`,

@@ -1,7 +1,8 @@
 import { useState } from "react";
 import { Entry, format, Pick, words } from "../../../shared";
+import { useDraft } from "../useDraft";
 import type { PlanInfo } from "../usePlan";
-import { Cross, type Part, useDraft, useWrite } from "./part";
+import { Cross, type Part, useWrite } from "./part";
 
 const w = words.plan.note;
 
@@ -27,6 +28,7 @@ export function Dates({ info, ...part }: Part & { info?: PlanInfo }) {
   const [pauses, putPauses] = useDraft(
     (row.pauses ?? []).map(([from = "", to = "", reason = ""]) => ({ from, to, reason })),
     (next) => set({ pauses: next }, "pauses", next.at(-1)?.from ?? ""),
+    trouble("pauses"),
   );
   return (
     <>
@@ -94,7 +96,7 @@ export function Dates({ info, ...part }: Part & { info?: PlanInfo }) {
       {pauses.map((p) => (
         <div key={p.from} className="note-line">
           <span className="note-name" title={p.reason}>
-            {format.day(p.from)} to {format.day(p.to)} {p.reason}
+            {format.spokenDay(p.from)} to {format.spokenDay(p.to)} {p.reason}
           </span>
           {open && <Cross label={w.dropPause} act={() => putPauses(pauses.filter((x) => x.from !== p.from))} />}
         </div>

@@ -1,6 +1,7 @@
 import { Entry, Pick, words } from "../../../shared";
 import { VALUE_METHODS } from "../columns";
-import { Cross, type Part, useDraft, useWrite } from "./part";
+import { useDraft } from "../useDraft";
+import { Cross, type Part, useWrite } from "./part";
 
 const w = words.plan.note;
 
@@ -21,8 +22,10 @@ const percentOf = (share: unknown) => (typeof share === "number" ? String(Math.r
 export function Earns(part: Part) {
   const { note, open, plan } = part;
   const { set, trouble } = useWrite(part);
-  const [method, put] = useDraft<Record<string, unknown>>(note.value_method ?? { type: "percent" }, (value_method) =>
-    set({ value_method }, "value_method", ""),
+  const [method, put] = useDraft<Record<string, unknown>>(
+    note.value_method ?? { type: "percent" },
+    (value_method) => set({ value_method }, "value_method", ""),
+    trouble("value_method"),
   );
   const type = String(method.type);
   const change = (more: Record<string, unknown>) => put({ ...method, ...more });
@@ -91,6 +94,11 @@ function Weights({ rows, open, put }: { rows: Weight[]; open: boolean; put: (row
   const change = (i: number, part: Partial<Weight>) => put(rows.map((x, j) => (j === i ? { ...x, ...part } : x)));
   return (
     <>
+      <div className="note-line note-weight soft-text" aria-hidden="true">
+        <span>{w.weightName}</span>
+        <span className="right">{w.weightHead}</span>
+        <span className="right">{w.weightDue}</span>
+      </div>
       {rows.map((x, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: two may have one name until one of them is renamed
         <div key={`${i}:${x.name}`} className="note-line note-weight">

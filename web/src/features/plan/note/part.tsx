@@ -1,4 +1,3 @@
-import { useEffect, useRef, useState } from "react";
 import type { Schemas } from "../../../api";
 import type { PlanHandle, Verb } from "../usePlan";
 
@@ -29,21 +28,4 @@ export function Cross({ label, act }: { label: string; act: () => void }) {
       ×
     </button>
   );
-}
-
-/** A value that is written whole: what was put last counts at once, also while the answer to it is on its way. */
-export function useDraft<T>(given: T, write: (next: T) => Promise<unknown>): [T, (next: T) => void] {
-  const [draft, setDraft] = useState<{ value: T } | null>(null);
-  const waiting = useRef(0);
-  const known = JSON.stringify(given);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: what was put is let go when the answer has come in
-  useEffect(() => {
-    if (!waiting.current) setDraft(null);
-  }, [known]);
-  const put = (value: T) => {
-    waiting.current++;
-    setDraft({ value });
-    write(value).finally(() => waiting.current--);
-  };
-  return [draft ? draft.value : given, put];
 }
