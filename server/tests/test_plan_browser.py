@@ -250,7 +250,7 @@ class PlanHands(BrowserTest):
         page.keyboard.press("Control+End")
         page.keyboard.press("Insert")
         page.keyboard.press("Control+v")
-        expect(page.locator(".told").first).to_contain_text("added 200 rows")
+        expect(page.locator(".told").first).to_contain_text("Added 200 rows")
         page.keyboard.press("Control+z")
         expect(page.locator(".told").first).to_contain_text("Undid: added 200 rows")
 
@@ -315,6 +315,7 @@ class PlanHands(BrowserTest):
         page = self.sheet()
         page.keyboard.press("/")
         page.keyboard.type("A660")
+        expect(page.get_by_role("option").first).to_be_visible()
         page.keyboard.press("Enter")
         margin = page.get_by_role("complementary")
         expect(margin).to_contain_text("A milestone is a moment")

@@ -350,7 +350,11 @@ function Work({ rows, fields, done = false }: { rows: Schemas["WorkOut"][]; fiel
             {fields.map((f, i) => (
               <td key={f}>{w.fields[i]}</td>
             ))}
-            {done ? <td className="n">{format.percent(w.percent)}</td> : <td className="nowrap">{format.day(w.start)}</td>}
+            {done ? (
+              <td className="n">{format.percent(w.percent)}</td>
+            ) : (
+              <td className="nowrap">{format.day(w.start)}</td>
+            )}
             <td className="nowrap">{format.day(w.finish)}</td>
           </tr>
         ))}
