@@ -3,8 +3,9 @@ import { useState } from "react";
 import { client, take } from "../../api";
 import { format, usePlace, words } from "../../shared";
 import type { Column } from "./columns";
+import type { Verb } from "./row";
 import type { Hands } from "./useHands";
-import type { PlanHandle, PlanInfo, Verb } from "./usePlan";
+import type { PlanHandle, PlanInfo } from "./usePlan";
 
 interface Props {
   hands: Hands;

@@ -3,10 +3,11 @@ import { memo, type ReactNode, type UIEvent, useEffect, useRef } from "react";
 import { words } from "../../shared";
 import type { Column } from "./columns";
 import { INDENT, PlanCell } from "./PlanCell";
+import type { Row } from "./row";
 import { type Line, ROW } from "./tree";
 import type { Hands } from "./useHands";
 import { useMoving } from "./useMoving";
-import type { PlanHandle, Row } from "./usePlan";
+import type { PlanHandle } from "./usePlan";
 
 const NONE = new Map<string, Row>();
 

@@ -7,10 +7,11 @@ import { allColumns, FIRST_COLUMNS } from "./columns";
 import { PlanGrid } from "./PlanGrid";
 import { PlanTabs } from "./PlanTabs";
 import { Consequence, sayEffect, Ties, TimeCell, TimeHead, TimeRules } from "./PlanTime";
+import type { Row } from "./row";
 import { type Draft, isPlain, type Lens, linesOf, PLAIN, withDraft } from "./tree";
 import { useDrag } from "./useDrag";
 import { useHands } from "./useHands";
-import { type Plan, type Row, usePlan } from "./usePlan";
+import { type Plan, usePlan } from "./usePlan";
 import { ViewMenu } from "./ViewMenu";
 
 const SPLIT = 560;

@@ -2,9 +2,11 @@ import { useMemo } from "react";
 import type { Schemas } from "../../api";
 import { format, words } from "../../shared";
 import { type Axis, BarDrawing } from "../schedule";
+import type { Row } from "./row";
 import type { Line } from "./tree";
-import type { Drag, DragHandle } from "./useDrag";
-import type { Effect, Row } from "./usePlan";
+import type { DragHandle } from "./useDrag";
+import type { Effect } from "./usePlan";
+import type { Drag } from "./verbs";
 
 const HEIGHT = 28;
 const TOP = 5;

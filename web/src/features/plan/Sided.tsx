@@ -2,7 +2,8 @@ import { type ReactNode, useState } from "react";
 import { words } from "../../shared";
 import { PlanTabs } from "./PlanTabs";
 import { Turns } from "./ProjectScreen";
-import type { PlanHandle, Verb } from "./usePlan";
+import type { Verb } from "./row";
+import type { PlanHandle } from "./usePlan";
 
 interface Props {
   title: string;

@@ -1,5 +1,6 @@
 import { format } from "../../shared";
-import type { PlanInfo, Row } from "./usePlan";
+import type { Row } from "./row";
+import type { PlanInfo } from "./usePlan";
 
 /** A column of the plan sheet: what it shows, what editing it starts from, and the cell it writes. */
 export interface Column {

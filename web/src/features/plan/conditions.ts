@@ -1,4 +1,4 @@
-import type { Row } from "./usePlan";
+import type { Row } from "./row";
 
 /** A condition on a column: what is typed after its name, such as "north", "> 5", "not empty". */
 export interface Condition {

@@ -1,6 +1,6 @@
 import type { Column } from "./columns";
+import type { Row, Verb } from "./row";
 import type { Line } from "./tree";
-import type { Row, Verb } from "./usePlan";
 
 /** A block of cells as spreadsheets put it on the clipboard: lines of cells apart by tabs. */
 export const blockOf = (text: string) => text.split("\n").map((line) => line.split("\t"));

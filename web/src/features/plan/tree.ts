@@ -1,5 +1,5 @@
 import { type Condition, conditionsOf, holds } from "./conditions";
-import type { Row } from "./usePlan";
+import type { Row } from "./row";
 
 /** The height of a line. */
 export const ROW = 28;
@@ -117,7 +117,13 @@ function flat(all: Row[], lens: Lens): Line[] {
     });
   const line = (row: Row): Line => ({ kind: "row", id: row.id, row, depth: 0, parts: 0 });
   if (!lens.group) return rows.map(line);
-  const heads = Map.groupBy(rows, (r) => String(value(r, lens.group) || "–").replaceAll("_", " "));
+  const heads = new Map<string, Row[]>();
+  for (const r of rows) {
+    const name = String(value(r, lens.group) || "–").replaceAll("_", " ");
+    const found = heads.get(name);
+    if (found) found.push(r);
+    else heads.set(name, [r]);
+  }
   return [...heads.keys()].sort().flatMap((name): Line[] => {
     const found = heads.get(name) ?? [];
     return [{ kind: "group", id: `group:${name}`, name, count: found.length }, ...found.map(line)];

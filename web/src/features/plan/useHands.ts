@@ -1,8 +1,9 @@
 import { type ClipboardEvent, type Dispatch, type KeyboardEvent, type SetStateAction, useState } from "react";
 import { type Column, typedOf } from "./columns";
 import { blockOf, cellsOf, outlineOf } from "./paste";
+import { type Row, USUAL, type Verb } from "./row";
 import { childrenOf, type Draft, type Line } from "./tree";
-import { type PlanHandle, type Row, USUAL, type Verb } from "./usePlan";
+import type { PlanHandle } from "./usePlan";
 
 export interface Editing {
   text: string;

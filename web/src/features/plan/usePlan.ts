@@ -2,9 +2,8 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef, useState } from "react";
 import { client, Problem, type Schemas, take } from "../../api";
 import { words } from "../../shared";
+import { type Row, type Verb, whole } from "./row";
 
-export type Row = Required<Schemas["PlanRow"]> & { pending?: boolean };
-export type Verb = { do: string; [key: string]: unknown };
 export type Effect = Schemas["PlanEffect"];
 export type PlanInfo = Omit<Schemas["PlanOut"], "rows">;
 
@@ -19,45 +18,6 @@ export interface Trouble {
   message: string;
   nearest?: string;
 }
-
-export const USUAL: Omit<Row, "id" | "order" | "code" | "name" | "kind"> = {
-  parent: null,
-  start: null,
-  finish: null,
-  cost: "0",
-  weight: 1,
-  duration: "",
-  span: "",
-  calendar: "",
-  after: "",
-  people: "",
-  direct_cost: null,
-  constraint: "",
-  deadline: null,
-  total_float: null,
-  free_float: null,
-  late: null,
-  state: "not_started",
-  percent: 0,
-  critical: false,
-  driving: false,
-  driver: "duration",
-  mode: "driven",
-  method: "percent",
-  profile: "uniform",
-  odd: null,
-  worked_to: null,
-  resume: null,
-  base_start: null,
-  base_finish: null,
-  float_to: null,
-  links: [],
-  pauses: [],
-  fields: {},
-};
-
-/** A row as sent leaves out what is as it mostly is. */
-export const whole = (row: Schemas["PlanRow"]): Row => ({ ...USUAL, ...row });
 
 export const planKey = (project: string) => [project, "plan"];
 

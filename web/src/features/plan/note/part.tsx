@@ -1,5 +1,6 @@
 import type { Schemas } from "../../../api";
-import type { PlanHandle, Verb } from "../usePlan";
+import type { Verb } from "../row";
+import type { PlanHandle } from "../usePlan";
 
 export interface Part {
   note: Schemas["RowOut"];

@@ -1,0 +1,117 @@
+import assert from "node:assert/strict";
+import { test } from "node:test";
+import type { Column } from "../src/features/plan/columns";
+import { blockOf, cellsOf, outlineOf } from "../src/features/plan/paste";
+import type { Row } from "../src/features/plan/row";
+import { verbsOf } from "../src/features/plan/verbs";
+import { axisOf } from "../src/features/schedule/scale";
+import * as format from "../src/shared/format";
+import { row } from "./rows";
+
+const column = (key: string, writes: string | null = key): Column =>
+  ({ key, title: key, width: 60, writes: writes ?? undefined, text: (r: Row) => r.name }) as Column;
+const columns = [
+  column("code"),
+  column("name"),
+  column("duration"),
+  column("end"),
+  column("cost", null),
+  column("people"),
+];
+
+test("an indented block becomes rows at their levels", () => {
+  const lines = outlineOf("Design\n\tConcept\t5d\n\tDrawings\t2w\n\t\tPlans\nBuild", columns);
+  assert.deepEqual(
+    lines.map((l) => [l.level, l.cells.name, l.cells.duration]),
+    [
+      [0, "Design", undefined],
+      [1, "Concept", "5d"],
+      [1, "Drawings", "2w"],
+      [2, "Plans", undefined],
+      [0, "Build", undefined],
+    ],
+  );
+});
+
+test("spaces indent too, and a duration may follow the name by two spaces", () => {
+  const lines = outlineOf("Works\n  Dig  3 days\n  Pour concrete C30  1.5d\n  Level 2", columns);
+  assert.deepEqual(
+    lines.map((l) => [l.level, l.cells.name, l.cells.duration]),
+    [
+      [0, "Works", undefined],
+      [1, "Dig", "3 days"],
+      [1, "Pour concrete C30", "1.5d"],
+      [1, "Level 2", undefined],
+    ],
+  );
+});
+
+test("more cells go to the columns after the name that can be written", () => {
+  const [line] = outlineOf("Dig\t3d\t12 feb\tFIT 2", columns);
+  assert.deepEqual(line?.cells, { name: "Dig", duration: "3d", end: "12 feb", people: "FIT 2" });
+  assert.deepEqual(outlineOf("\n \n", columns), []);
+});
+
+test("a block onto cells writes only where it can, each row once", () => {
+  const lines = ["a1", "w2", "a3"].map((id) => ({ kind: "row" as const, id, row: row(id), depth: 0, parts: 0 }));
+  const can = (r: Row | null, c: Column | undefined) => !!r && r.kind !== "wbs" && !!c?.writes;
+  const verbs = cellsOf(blockOf("5d\t1 feb\n6d\t2 feb\n7d\t3 feb\tx\n8d"), lines, columns.slice(2), can);
+  assert.deepEqual(verbs, [
+    { do: "set", row: "a1", cells: { duration: "5d", end: "1 feb" } },
+    { do: "set", row: "a3", cells: { duration: "7d", end: "3 feb" } },
+  ]);
+});
+
+test("a day on the timeline is the day it was drawn for", () => {
+  for (const scale of ["day", "week", "month"] as const) {
+    const axis = axisOf("2027-01-04T08:00", "2027-12-31T17:00", scale);
+    for (const day of ["2027-01-04", "2027-02-28", "2027-03-28", "2027-10-31", "2027-12-31"])
+      assert.equal(axis.day(axis.x(day) + 0.5), day, scale);
+    assert.ok(axis.ticks.every((t, i, all) => i === 0 || t.x > (all[i - 1]?.x ?? 0)));
+    assert.ok(axis.width > axis.x("2027-12-31"));
+  }
+});
+
+test("a drag says what it would do", () => {
+  const axis = axisOf("2027-01-04T08:00", "2027-12-31T17:00", "day");
+  const a = row("a1", { start: "2027-02-01T08:00", finish: "2027-02-05T17:00" });
+  const drag = { row: a, part: "body" as const, pause: false, from: 100, to: 100, y: 0, over: null };
+  assert.equal(verbsOf(drag, axis), null);
+  assert.deepEqual(verbsOf({ ...drag, to: 148 }, axis), [{ do: "set", row: "a1", cells: { begin: "2027-02-03" } }]);
+  assert.deepEqual(verbsOf({ ...drag, part: "finish", to: 52 }, axis), [
+    { do: "set", row: "a1", cells: { end: "2027-02-03" } },
+  ]);
+  const [from, to] = [axis.x("2027-02-02T12:00"), axis.x("2027-02-03T12:00")];
+  assert.deepEqual(verbsOf({ ...drag, pause: true, from: to, to: from }, axis), [
+    { do: "set", row: "a1", cells: { pauses: [{ from: "2027-02-02T00:00", to: "2027-02-03T23:59" }] } },
+  ]);
+  const tie = { ...drag, part: "tie-finish" as const, over: { id: "a9", half: "start" as const } };
+  assert.deepEqual(verbsOf(tie, axis), [{ do: "add", list: "links", from: "a1", to: "a9", cells: { type: "FS" } }]);
+  assert.deepEqual(verbsOf({ ...tie, part: "tie-start", over: { id: "a9", half: "finish" } }, axis), [
+    { do: "add", list: "links", from: "a1", to: "a9", cells: { type: "SF" } },
+  ]);
+  assert.equal(verbsOf({ ...tie, over: { id: "a1", half: "start" } }, axis), null);
+  assert.equal(verbsOf({ ...tie, over: null }, axis), null);
+});
+
+test("money, spans, dates and drifts as the ledger writes them", () => {
+  assert.equal(format.money("1234567.80"), "1\u00a0234\u00a0567.80");
+  assert.equal(format.money("-1234.00", true), "\u22121\u00a0234");
+  assert.equal(format.money("1234.50", true), "1\u00a0234.50");
+  assert.equal(format.money(null), "–");
+  assert.equal(format.signed("12.00"), "+12.00");
+  assert.equal(format.span("1.5d"), "1.5 d");
+  assert.equal(format.span("30min"), "30 min");
+  assert.equal(format.day("2027-02-01T08:00"), "1 Feb");
+  assert.equal(format.fullDay("2027-12-31"), "31 December 2027");
+  assert.equal(format.spokenDay("next monday"), "next monday");
+  assert.equal(format.spokenDay("2027-12-31T23:59"), "31 December 2027");
+  assert.equal(format.spokenDay(""), "");
+  assert.equal(format.late(0.04), "on the day");
+  assert.equal(format.late(-2), "2 d early");
+  assert.equal(format.late(null), "new");
+  assert.equal(format.drift(-1.25), "\u22121.3 d");
+  assert.equal(format.figure("2027-01-05T17:00"), "5 January 2027");
+  assert.equal(format.figure(0.9, "spi"), "0.900");
+  assert.equal(format.figure("12345.6"), "12\u00a0345.6");
+});
