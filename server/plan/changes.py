@@ -23,6 +23,7 @@ from server.journal.steps import Changes
 from server.plan import cells
 from server.plan.models import Activity, Assignment, DirectCost, Estimate, Link, Project, RegisterEntry, Resource, WbsElement
 from server.plan.outline import Outline, Parent
+from server.plan.shapes import LONGEST, check_shape
 from server.posting.models import CostEntry, HoursEntry, Page, Statement
 from server.posting.pages import opening_page
 from server.shared.problems import Refused
@@ -87,7 +88,7 @@ class Draft:
             found = None
             if model is Project:
                 found = self.project
-            elif model is not None and key.isdigit():
+            elif model is not None and key.isdecimal() and len(key) <= LONGEST:
                 found = model._default_manager.filter(project=self.project, pk=int(key)).first()
             if found is None:
                 raise Refused("not-found", "That row is not there any more. Somebody else may have taken it out.", 409)
@@ -129,6 +130,7 @@ def run(draft: Draft, verbs: list[Verb]) -> str:
         if do is None:
             raise Refused("bad-request", f"“{verb.get('do')}” is nothing that can be done to a plan.", 400)
         try:
+            check_shape(draft, verb)
             do(draft, verb)
         except EntryRefused as wrong:
             raise CellRefused(str(verb.get("row") or verb.get("as") or ""), wrong) from None
@@ -143,28 +145,38 @@ def run(draft: Draft, verbs: list[Verb]) -> str:
 
 def set_cells(draft: Draft, name: str, row: Any, typed: dict[str, Any]) -> None:
     """Put typed cells into a row. Cells that are lists of other rows (links, people, costs) are written as those."""
-    from server.plan import lists
-
     kind = row.register if isinstance(row, RegisterEntry) else _list_of(row)
     readers = cells.CELLS[kind]
     around = draft.around(row)
     later: list[tuple[Callable[..., None], Any]] = []
     for key, value in typed.items():
-        if kind == "activities" and key in lists.LIST_CELLS:
-            later.append((lists.LIST_CELLS[key], value))
-        elif kind == "activities" and key.startswith("fields."):
-            code = key.removeprefix("fields.")
-            own = (row.fields or {}) | {code: cells.own_field(draft.book, code, value, around)}
-            row.fields = {k: v for k, v in own.items() if v is not None}
-        elif key not in readers:
-            raise EntryRefused(key, f"“{key}” can't be written here.")
-        else:
-            _put(draft, row, key, readers[key](value, key, around))
+        try:
+            _read_cell(draft, kind, row, key, value, readers, around, later)
+        except (TypeError, AttributeError, ValueError, ArithmeticError, RecursionError):
+            raise EntryRefused(key, "That can't be read here. Write it as it is written in other rows.") from None
     if isinstance(row, Activity) and typed.get("duration") and row.kind != "milestone" and _nothing(row.duration):
         row.kind, row.duration = "milestone", None
     draft.keep(name, row)
     for write, value in later:
         write(draft, name, row, value)
+
+
+def _read_cell(
+    draft: Draft, kind: str, row: Any, key: str, value: Any, readers: dict[str, Any], around: cells.Around, later: list[Any]
+) -> None:
+    """Put one typed cell into a row; what stands for rows of other lists is written `later`, when the row is there."""
+    from server.plan import lists
+
+    if kind == "activities" and key in lists.LIST_CELLS:
+        later.append((lists.LIST_CELLS[key], value))
+    elif kind == "activities" and key.startswith("fields."):
+        code = key.removeprefix("fields.")
+        own = (row.fields or {}) | {code: cells.own_field(draft.book, code, value, around)}
+        row.fields = {k: v for k, v in own.items() if v is not None}
+    elif key not in readers:
+        raise EntryRefused(key, f"“{key}” can't be written here.")
+    else:
+        _put(draft, row, key, readers[key](value, key, around))
 
 
 def _nothing(duration: str | None) -> bool:
@@ -182,6 +194,8 @@ def _put(draft: Draft, row: Any, field: str, value: Any) -> None:
             if value is None:
                 raise EntryRefused("start", "A project needs a start. Give a date such as 4 jan 2027.")
             move_opening_page(draft, value)
+        if value is None and not row._meta.get_field(field).null:
+            raise EntryRefused(field, "This can't be left empty. Take the whole row out if it is not wanted.")
         setattr(row, field, value)
 
 
