@@ -1,4 +1,4 @@
-import type { Axis } from "../schedule/scale";
+import type { Axis } from "../schedule";
 import type { Row, Verb } from "./row";
 
 export type Part = "body" | "finish" | "tie-start" | "tie-finish";
