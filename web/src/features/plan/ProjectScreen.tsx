@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { client, type Schemas, take } from "../../api";
 import { Entry, format, Notice, Pick, usePlace, words } from "../../shared";
+import { Cross } from "./Cross";
 import { PlanTabs } from "./PlanTabs";
 import { type PlanHandle, usePlan } from "./usePlan";
 
@@ -310,14 +311,7 @@ function RegisterRow({
       ))}
       {open && (
         <td>
-          <button
-            type="button"
-            className="quiet"
-            aria-label={`${w.out}: ${text(row.name)}`}
-            onClick={() => plan.change([{ do: "remove", rows: [id] }])}
-          >
-            ×
-          </button>
+          <Cross label={`${w.out}: ${text(row.name)}`} act={() => plan.change([{ do: "remove", rows: [id] }])} />
         </td>
       )}
     </tr>

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Entry, format, Pick, words } from "../../shared";
+import { Cross } from "./Cross";
 
 export interface Rate {
   from: string;
@@ -69,14 +70,7 @@ export function Rates({
               </td>
               {open && (
                 <td>
-                  <button
-                    type="button"
-                    className="quiet"
-                    aria-label={w.dropRate(r.from)}
-                    onClick={() => put(rates.filter((x) => x !== r))}
-                  >
-                    ×
-                  </button>
+                  <Cross label={w.dropRate(r.from)} act={() => put(rates.filter((x) => x !== r))} />
                 </td>
               )}
             </tr>

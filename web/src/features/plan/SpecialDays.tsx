@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, take } from "../../api";
 import { Entry, words } from "../../shared";
+import { Cross } from "./Cross";
 
 export interface Exception {
   from: string;
@@ -55,14 +56,7 @@ export function Special({
             ))}
             {open && (
               <td>
-                <button
-                  type="button"
-                  className="quiet"
-                  aria-label={w.drop(e.name ?? e.from)}
-                  onClick={() => put(exceptions.filter((x) => x !== e))}
-                >
-                  ×
-                </button>
+                <Cross label={w.drop(e.name ?? e.from)} act={() => put(exceptions.filter((x) => x !== e))} />
               </td>
             )}
           </tr>

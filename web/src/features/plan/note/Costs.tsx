@@ -1,5 +1,6 @@
 import { Entry, format, Pick, words } from "../../../shared";
-import { Cross, type Part, useWrite } from "./part";
+import { Cross } from "../Cross";
+import { type Part, useWrite } from "./part";
 
 const w = words.plan.note;
 

@@ -1,8 +1,9 @@
 import { useState } from "react";
 import { Entry, format, Pick, words } from "../../../shared";
+import { Cross } from "../Cross";
 import { useDraft } from "../useDraft";
 import type { PlanInfo } from "../usePlan";
-import { Cross, type Part, useWrite } from "./part";
+import { type Part, useWrite } from "./part";
 
 const w = words.plan.note;
 

@@ -1,7 +1,8 @@
 import { Entry, Pick, words } from "../../../shared";
+import { Cross } from "../Cross";
 import { VALUE_METHODS } from "../columns";
 import { useDraft } from "../useDraft";
-import { Cross, type Part, useWrite } from "./part";
+import { type Part, useWrite } from "./part";
 
 const w = words.plan.note;
 

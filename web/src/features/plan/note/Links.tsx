@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Entry, Pick, words } from "../../../shared";
-import { Cross, type Part, useWrite } from "./part";
+import { Cross } from "../Cross";
+import { type Part, useWrite } from "./part";
 
 const w = words.plan.note;
 

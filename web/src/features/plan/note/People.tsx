@@ -1,7 +1,8 @@
 import { useState } from "react";
 import { Entry, Pick, words } from "../../../shared";
+import { Cross } from "../Cross";
 import type { PlanInfo } from "../usePlan";
-import { Cross, type Part, useWrite } from "./part";
+import { type Part, useWrite } from "./part";
 
 const w = words.plan.note;
 

@@ -21,12 +21,3 @@ export const useWrite = ({ note, plan }: Part) => {
     run: (verb: Verb, field: string, text = "") => plan.change([verb], { row: id, field, text }),
   };
 };
-
-/** Takes one thing away. */
-export function Cross({ label, act }: { label: string; act: () => void }) {
-  return (
-    <button type="button" className="quiet" aria-label={label} title={label} onClick={act}>
-      ×
-    </button>
-  );
-}
