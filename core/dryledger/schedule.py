@@ -124,7 +124,7 @@ def schedule(at: AsOf, progress: dict[str, Progress], treatment: str, before: Sc
     made = _Made(plan, known, work, rows, (project.critical_float, at.status))
     if before is None or last is None or last.read_with != made.read_with:
         return _read(made, range(len(known)), {})
-    return _read(made, _differing(last, made), before.activities)
+    return _read(made, _differing(last, made), before.activities, _driven(last, made))
 
 
 def _work(plan: Layout, held: "_Held", known: list[Progress], last: _Made | None) -> Work:
@@ -155,6 +155,12 @@ def _differing(last: _Made, now: _Made) -> list[int]:
         elif name not in ("asks", "grant"):
             out.update(different(new, old))
     return sorted(out)
+
+
+def _driven(last: _Made, now: _Made) -> set[int]:
+    """The activities that something else drives than last time."""
+    different = now.plan.engine.different
+    return {now.plan.targets[k] for k in different(now.rows.drives, last.rows.drives)}.union(different(now.rows.drivers, last.rows.drivers))
 
 
 class _Held(NamedTuple):
@@ -188,8 +194,8 @@ def _rows(plan: Layout) -> Rows:
     return Rows(*(plan.engine.zeros(size) for size in sizes))
 
 
-def _read(made: _Made, indices: Sequence[int], known: dict[str, Scheduled]) -> Schedule:
-    """The rows of the activities by index, the others as they are known."""
+def _read(made: _Made, indices: Sequence[int], known: dict[str, Scheduled], driven: set[int] | None = None) -> Schedule:
+    """The rows of the activities by index, the others as they are known; all are driven as known but those in `driven`."""
     plan, rows, (critical_float, status) = made.plan, made.rows, made.read_with
     columns = [plan.engine.listed(x) for x in rows]
     start, finish, early_start, early_finish, late_start, late_finish, _, total, free, drivers, ahead, _, drives = columns
@@ -197,8 +203,11 @@ def _read(made: _Made, indices: Sequence[int], known: dict[str, Scheduled]) -> S
     for i in indices:
         code, p = plan.codes[i], made.known[i]
         going, done = p.state == "in_progress", p.state == "complete"
-        by = DRIVERS[drivers[i]]
-        linked = [plan.link_names[k] for k in plan.links_into[i] if drives[k]]
+        if driven is None or i in driven:
+            linked = [plan.link_names[k] for k in plan.links_into[i] if drives[k]]
+            by = sorted({*DRIVERS[drivers[i]], *linked})
+        else:
+            by = known[code].driven_by
         out[code] = Scheduled(
             code,
             p.state,
@@ -215,7 +224,7 @@ def _read(made: _Made, indices: Sequence[int], known: dict[str, Scheduled]) -> S
             None if done else total[i],
             None if done else free[i],
             not done and total[i] <= critical_float,
-            sorted({*by, *linked}) if linked else list(by),
+            by,
             bool(ahead[i]),
         )
     every = (start, finish, early_start, early_finish, late_start, late_finish)

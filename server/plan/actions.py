@@ -16,7 +16,7 @@ from server.exchange.live import forget_plan
 from server.journal import steps
 from server.plan.changes import Draft, Verb, run
 from server.plan.models import Choice, Project
-from server.plan.sheet import PlanSheet, changed, forget_sheet, make_sheet, sheet_of
+from server.plan.sheet import PlanSheet, changed, forget_sheet, sheet_of
 from server.plan.sheet_rows import PlanRow
 from server.posting.models import Page
 from server.posting.pages import find_project
@@ -58,9 +58,23 @@ class PlanEffect:
     cost_before: str
     made: dict[str, str] = field(default_factory=dict)
     """The rows that were made, by the names that the request gave them."""
+    rest: bool = False
+    """Whether more rows look different: so many that only those in sight are told here. A reading of the plan has all."""
 
 
-def change_plan(person: Person, code: str, revision: int, verbs: list[Verb], preview: bool = False) -> PlanEffect:
+@dataclass(frozen=True)
+class Sight:
+    """What whoever asks sees of the sheet: the rows in sight, if only those are wanted at once, and how much is known."""
+
+    seen: frozenset[str] | None = None
+    rest: bool = False
+    """Whether the rest of an earlier answer is still to be read."""
+
+
+ALL = Sight()
+
+
+def change_plan(person: Person, code: str, revision: int, verbs: list[Verb], preview: bool = False, sight: Sight = ALL) -> PlanEffect:
     """Do verbs on a plan as one step. A preview is answered the same and leaves nothing behind.
 
     Raises Refused (with row and field where a cell is wrong) and Stale; nothing is half done.
@@ -71,23 +85,22 @@ def change_plan(person: Person, code: str, revision: int, verbs: list[Verb], pre
     made: dict[str, str] = {}
 
     def do(s: steps.Changes) -> str:
-        starts = {c: x.start for c, x in before.results.schedule.activities.items()}
-        draft = Draft(project, before.plan, s, starts)
+        draft = Draft(project, before.plan, s, before.results.schedule.activities)
         label = run(draft, verbs)
         made.update(draft.named)
         return label
 
-    return _done(person, project, revision, before, do, made, preview)
+    return _done(person, project, revision, before, do, made, preview, sight)
 
 
-def turn_plan(person: Person, code: str, revision: int, back: bool) -> PlanEffect:
+def turn_plan(person: Person, code: str, revision: int, back: bool, sight: Sight = ALL) -> PlanEffect:
     """Undo or redo one step, answered as a change of the plan is."""
     require(person, Role.ANALYST, "undo")
     project = find_project(code)
     before = sheet_of(project)
     done = steps.undo(project, person, revision) if back else steps.redo(project, person, revision)
     project.refresh_from_db()
-    return _effect(before, make_sheet(project, before), project, ("Undid: " if back else "Did again: ") + done.label, {})
+    return _effect(before, sheet_of(project, sight.seen), project, ("Undid: " if back else "Did again: ") + done.label, {}, sight)
 
 
 class _Previewed(Exception):
@@ -95,37 +108,36 @@ class _Previewed(Exception):
 
 
 def _done(
-    person: Person, project: Project, revision: int, before: PlanSheet, do: Any, made: dict[str, str], preview: bool = False
+    person: Person, project: Project, revision: int, before: PlanSheet, do: Any, made: dict[str, str], preview: bool, sight: Sight
 ) -> PlanEffect:
     effect: PlanEffect | None = None
     try:
         with transaction.atomic():
             with steps.step(project, person, revision, "plan", "changed the plan") as s:
                 s.label = do(s)
-            now = sheet_of(project)
-            effect = _effect(before, now, project, s.label, made)
+            effect = _effect(before, sheet_of(project, sight.seen), project, s.label, made, sight)
             if preview:
                 raise _Previewed
     except _Previewed:
-        _forget(project)
+        _forget(project, before)
     except BookInvalid as wrong:
-        _forget(project)
+        _forget(project, before)
         raise refused(wrong, before.plan.book) from None
     except BaseException:
-        _forget(project)
+        _forget(project, before)
         raise
     assert effect is not None
     return effect
 
 
-def _forget(project: Project) -> None:
+def _forget(project: Project, before: PlanSheet) -> None:
     """Drop what was worked out in a step that was taken back."""
     written = Project.objects.get(pk=project.pk)
     if written.revision != project.revision:
         forget_sheet(project)
         forget_plan(project)
         for page in Page.objects.filter(project=project).only("uid"):
-            forget_results(project, page)
+            forget_results(project, page, before.results)
 
 
 def refused(wrong: BookInvalid, book: Book) -> Refused:
@@ -142,16 +154,16 @@ def refused(wrong: BookInvalid, book: Book) -> Refused:
     return Refused("plan-invalid", f"{said}. Nothing was changed.", 422, row=row, field=column or None)
 
 
-def _effect(before: PlanSheet, now: PlanSheet, project: Project, label: str, made: dict[str, str]) -> PlanEffect:
-    rows, changes, removed = changed(before, now)
+def _effect(before: PlanSheet, now: PlanSheet, project: Project, label: str, made: dict[str, str], sight: Sight) -> PlanEffect:
+    different = changed(before, now, sight.rest)
     shifted = moved(before.results, now.results)
     key_of = now.plan.key_of
     return PlanEffect(
         project.revision,
         label,
-        rows,
-        changes,
-        removed,
+        different.rows,
+        different.changes,
+        different.removed,
         [MovedRow(f"a{key_of[m.code]}", m.code, m.name, to_text(m.before), to_text(m.after), float(m.days)) for m in shifted[:MOST_MOVED]],
         len(shifted),
         to_text(now.results.schedule.finish),
@@ -159,6 +171,7 @@ def _effect(before: PlanSheet, now: PlanSheet, project: Project, label: str, mad
         f"{now.total:f}",
         f"{before.total:f}",
         made,
+        different.rest,
     )
 
 

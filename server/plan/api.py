@@ -1,5 +1,7 @@
 """The desk, the frame and the plan over HTTP."""
 
+from typing import Any
+
 from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
@@ -90,10 +92,21 @@ class RowView(APIView):
         return Response(plain(details.row_out(project, row)))
 
 
-class Verbs(serializers.Serializer[object]):
-    """What to do, in order, as one step. Each verb names what it does in `do`; see docs/formats/changes.md."""
+class Turn(serializers.Serializer[object]):
+    """The revision that the writer saw, and how much of the answer is wanted at once."""
 
     revision = serializers.IntegerField()
+    seen = serializers.ListField(child=serializers.CharField(max_length=20), required=False, max_length=1_000)
+    rest = serializers.BooleanField(required=False, default=False)
+
+
+def _sight(data: dict[str, Any]) -> actions.Sight:
+    return actions.Sight(frozenset(data["seen"]) if "seen" in data else None, data["rest"])
+
+
+class Verbs(Turn):
+    """What to do, in order, as one step. Each verb names what it does in `do`; see docs/formats/changes.md."""
+
     preview = serializers.BooleanField(required=False, default=False)
     verbs = serializers.ListField(child=serializers.DictField(), allow_empty=False)
 
@@ -106,13 +119,8 @@ class PlanChangesView(APIView):
         form = Verbs(data=request.data)
         form.is_valid(raise_exception=True)
         data = form.validated_data
-        return Response(plain(actions.change_plan(person_of(request), project, data["revision"], data["verbs"], data["preview"])))
-
-
-class Turn(serializers.Serializer[object]):
-    """The revision that the writer saw."""
-
-    revision = serializers.IntegerField()
+        done = actions.change_plan(person_of(request), project, data["revision"], data["verbs"], data["preview"], _sight(data))
+        return Response(plain(done))
 
 
 class PlanTurnView(APIView):
@@ -129,7 +137,8 @@ class PlanTurnView(APIView):
             raise Refused("not-found", "There is nothing at this address.", 404)
         form = Turn(data=request.data)
         form.is_valid(raise_exception=True)
-        return Response(plain(actions.turn_plan(person_of(request), project, form.validated_data["revision"], way == "undo")))
+        data = form.validated_data
+        return Response(plain(actions.turn_plan(person_of(request), project, data["revision"], way == "undo", _sight(data))))
 
 
 class ViewsForm(serializers.Serializer[object]):

@@ -4,7 +4,7 @@ Rows are named by a letter and their key (`a12`, `w3`, `l7`); a row that a verb 
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
@@ -16,6 +16,7 @@ from dryledger.fields import split_duration
 from dryledger.numbering import next_code, next_element, resource_code
 from dryledger.plan import Book
 from dryledger.registers import REGISTERS
+from dryledger.schedule import Scheduled
 from server.baseline.models import Baseline
 from server.calendar.models import Calendar
 from server.exchange.live import LivePlan
@@ -60,8 +61,8 @@ class Draft:
     project: Project
     plan: LivePlan
     step: Changes
-    starts: dict[str, int] = field(default_factory=dict)
-    """The present start of each activity by code."""
+    dates: dict[str, Scheduled]
+    """The present dates of each activity by code."""
 
     def __post_init__(self) -> None:
         self.book: Book = self.plan.book

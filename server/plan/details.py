@@ -76,7 +76,7 @@ def plan_out(code: str) -> PlanOut:
         results.baseline.code if results.baseline else None,
         project.calendar,
         float(book.calendar_by_code[project.calendar].hours_per_day),
-        list(sheet.rows.values()),
+        list(sheet.whole.values()),
         own_fields(book),
         [Named(f"k{pk}", c.code, c.name) for pk, (_, _, c) in sheet.plan.rows["calendars"].items()],
         [Named(f"r{pk}", r.code, r.name, r.kind, r.role) for pk, (_, _, r) in sheet.plan.rows["resources"].items()],
@@ -246,7 +246,7 @@ def row_out(code: str, name: str) -> RowOut:
     """One activity by its row's name."""
     project = find_project(code)
     sheet = sheet_of(project)
-    row = sheet.rows.get(name)
+    row = sheet.row(name) if name in sheet.rows else None
     if row is None or row.kind == "wbs":
         raise Refused("not-found", "There is no such activity in this plan.", 404)
     pk, book = int(name[1:]), sheet.results.book

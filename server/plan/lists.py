@@ -101,7 +101,8 @@ def write_begin(draft: Any, name: str, row: Activity, value: Any) -> None:
 def write_end(draft: Any, name: str, row: Activity, value: Any) -> None:
     """A finish typed into the plan: the duration that brings it there from the present start."""
     around = draft.around(row)
-    start = draft.starts.get(row.code)
+    now = draft.dates.get(row.code)
+    start = None if now is None else now.start
     at = type_instant(str(value or ""), "end", start or around.near, around.calendar.axis, True)
     if at is None or start is None:
         raise EntryRefused("end", "Give the date on which it should finish, such as 12 feb.")

@@ -1,51 +1,90 @@
 """The plan sheet: every element and activity with its dates, and after a change only what looks different."""
 
 import logging
+from collections.abc import Set as AbstractSet
 from dataclasses import dataclass
 from decimal import Decimal
+from functools import cached_property
 from typing import Any
 
-from dryledger.budget import priced_by_calendar
+from dryledger.budget import costs_alike, planned_cost, priced_by_calendar
+from dryledger.calendar import Instant
 from dryledger.compute import Results
 from dryledger.gaps import driving_path
 from dryledger.plan import Book
+from dryledger.schedule import Scheduled
 from server.exchange.books import Recent
 from server.exchange.live import LivePlan, live_plan
 from server.plan.models import Project
-from server.plan.sheet_rows import PlanRow, RowMaker, differences
+from server.plan.sheet_rows import PlanRow, RowMaker, differences, said_dates
 from server.posting.models import Page
 from server.value.results import results_of
 
-Span = tuple[str, str, Decimal]
-"""The earliest start, the latest finish and the cost of some rows."""
+Span = tuple[Instant, Instant, Decimal]
+"""The earliest start, the latest finish and the cost of some activities."""
+FEW = 1_000
+"""So many rows are made over at once. Of more, only those in sight are; the others when somebody asks for them."""
 
 
 @dataclass
 class PlanSheet:
-    """The rows by name, and what they were made from."""
+    """The rows by name, and what they were made from. A sheet is never written to: the next one takes its rows over."""
 
     rows: dict[str, PlanRow]
-    results: Results
-    plan: LivePlan
-    driving: set[str]
+    """The rows; those in `behind` still show older dates."""
+    behind: dict[str, Scheduled]
+    """The rows that are still to be made over, each with the dates it shows."""
+    maker: RowMaker
+    costs: dict[str, Decimal]
+    """The planned cost of each activity by code."""
     direct: dict[str | None, Span]
-    """The span of the activities right under each element."""
+    """The span of the activities right under each element, by its code."""
     spans: dict[str, Span]
-    """The span of all activities under each element, by code."""
+    """The span of all activities under each element, by its code."""
+
+    @property
+    def results(self) -> Results:
+        """What the dates come from."""
+        return self.maker.results
+
+    @property
+    def plan(self) -> LivePlan:
+        """The plan that the sheet shows."""
+        return self.maker.plan
 
     @property
     def total(self) -> Decimal:
         """The cost of all activities."""
-        return sum((cost for _, _, cost in self.direct.values()), Decimal(0))
+        return sum(self.costs.values(), Decimal(0))
+
+    @cached_property
+    def whole(self) -> dict[str, PlanRow]:
+        """All rows as they are now."""
+        return self.rows | {name: self.row(name) for name in self.behind} if self.behind else self.rows
+
+    def row(self, name: str) -> PlanRow:
+        """One row as it is now. Raises KeyError where there is none."""
+        found = self.rows[name]
+        was = self.behind.get(name)
+        if was is None:
+            return found
+        a = self.plan.rows["activities"][int(name[1:])][2]
+        return self.maker.again(found, a, was, self.costs[a.code])
+
+    @property
+    def made(self) -> tuple[dict[str, PlanRow], dict[str, Scheduled]]:
+        """The rows as far as they were made, and those that are behind."""
+        return (self.whole, {}) if "whole" in self.__dict__ else (self.rows, self.behind)
 
 
 log = logging.getLogger(__name__)
 _sheets = Recent(12)
 
 
-def sheet_of(project: Project) -> PlanSheet:
-    """The plan sheet of a project as it stands."""
-    return _sheets.get((project.uid, project.revision), lambda: make_sheet(project, _sheets.peek((project.uid, project.revision - 1))))
+def sheet_of(project: Project, seen: AbstractSet[str] | None = None) -> PlanSheet:
+    """The plan sheet of a project as it stands. `seen` are the rows in sight, if only those are wanted now."""
+    before = (project.uid, project.revision - 1)
+    return _sheets.get((project.uid, project.revision), lambda: make_sheet(project, _sheets.peek(before), seen))
 
 
 def forget_sheet(project: Project) -> None:
@@ -60,49 +99,80 @@ def live_results(project: Project) -> Results:
     return results_of(project, page)
 
 
-def make_sheet(project: Project, before: PlanSheet | None) -> PlanSheet:
-    """All rows; those that nothing touched are taken over from the sheet before."""
+def make_sheet(project: Project, before: PlanSheet | None, seen: AbstractSet[str] | None = None) -> PlanSheet:
+    """All rows; those that nothing touched are taken over from the sheet before.
+
+    Where the dates of many rows changed, only those in `seen` are made over and the others are left behind.
+    """
     plan, results = live_plan(project), live_results(project)
-    driving = driving_path(results)
-    maker = RowMaker(plan, results, driving)
+    maker = RowMaker(plan, results, driving_path(results))
     last = before if before is not None and _comparable(before.results, results) else None
     now = plan.rows["activities"]
     was = last.plan.rows["activities"] if last is not None else {}
     written = {pk for pk, row in now.items() if was.get(pk) is not row}
-    dated: set[int] = set()
+    rows, behind = ({**part} for part in last.made) if last is not None else ({}, {})
+    gone = {f"a{pk}" for pk in was.keys() - now.keys()}
+    touched: set[str | None] = {was[pk][2].wbs for pk in was if pk not in now or pk in written}
+    """The elements under which dates or costs are others than before."""
     if last is not None:
         written |= {plan.key_of[code] for code in _written(last.results, results) if code in plan.key_of}
-        dated = {plan.key_of[code] for code in _dated(last, results, driving) if code in plan.key_of} - written
-    rows = dict(last.rows) if last is not None else {}
-    gone = {f"a{pk}" for pk in was.keys() - now.keys()}
-    if last is not None:
         gone |= {f"w{pk}" for pk in last.plan.rows["wbs"].keys() - plan.rows["wbs"].keys()}
-    touched: set[str | None] = {rows.pop(name).parent for name in gone}
-    """The elements under which a row looks different."""
-    for pk in sorted(written | dated):
+    costs = dict(last.costs) if last is not None else {}
+    if last is not None:
+        _move(last, maker, behind, costs, touched)
+    for name in gone:
+        del rows[name]
+        behind.pop(name, None)
+    for code in [c for c in costs if c not in plan.key_of]:
+        del costs[code]
+    for pk in sorted(written):
         order, _, a = now[pk]
-        name = f"a{pk}"
-        old = rows.get(name)
-        if pk in dated and old is not None and last is not None:
-            made = maker.again(old, a, last.results.schedule.activities[a.code])
-        else:
-            made = maker.row(name, order, a)
-        rows[name] = made
-        touched |= {made.parent, old.parent if old is not None else made.parent}
-    direct = _direct(rows, last.direct if last is not None else None, touched)
-    code_of = {name: code for code, name in maker.above.items()}
-    above = results.book.wbs_above
-    turned = set(above) if last is None else {up for name in touched if name in code_of for up in above[code_of[name]]}
-    spans = _spans(results.book, maker.above, direct, last.spans if last is not None else None, turned)
+        behind.pop(f"a{pk}", None)
+        costs[a.code] = planned_cost(results.book, a, results.schedule.activities[a.code])
+        rows[f"a{pk}"] = maker.row(f"a{pk}", order, a, costs[a.code])
+        touched.add(a.wbs)
+    sheet = PlanSheet(rows, behind, maker, costs, {}, {})
+    for name in [n for n in behind if seen is None or len(behind) <= FEW or n in seen]:
+        rows[name] = sheet.row(name)
+        del behind[name]
+    sheet.direct = _direct(maker, costs, last.direct if last is not None else None, touched)
+    turned = _turned(results.book, touched, last)
+    sheet.spans = _spans(results.book, sheet.direct, last.spans if last is not None else None, turned)
     for pk, (order, _, w) in plan.rows["wbs"].items():
         name = f"w{pk}"
         old = rows.get(name)
         if old is None or old.order != order or w.code in turned:
-            start, finish, cost = spans.get(w.code, (None, None, Decimal(0)))
-            made = PlanRow(name, order, w.code, w.name, "wbs", maker.above.get(w.parent or ""), start, finish, f"{cost:f}", float(w.weight))
+            made = maker.element(name, order, w, sheet.spans.get(w.code))
             old = made if old is None or old != made else old
         rows[name] = old
-    return PlanSheet(rows, results, plan, driving, direct, spans)
+    return sheet
+
+
+def _move(last: PlanSheet, maker: RowMaker, behind: dict[str, Scheduled], costs: dict[str, Decimal], touched: set[str | None]) -> None:
+    """Leave behind the rows whose dates, floats or place on the driving path changed.
+
+    What moved to other dates is priced again, and the elements that it is under are noted.
+    """
+    book, now, key_of = maker.book, maker.results.schedule.activities, maker.plan.key_of
+    turned = last.maker.driving ^ maker.driving
+    for code, was in last.results.schedule.activities.items():
+        x = now.get(code)
+        if x is None or (x is was and code not in turned):
+            continue
+        name = f"a{key_of[code]}"
+        if name not in behind:
+            behind[name] = was
+        if was.start != x.start or was.finish != x.finish or was.duration != x.duration or was.remaining != x.remaining:
+            a = book.activity_by_code[code]
+            touched.add(a.wbs)
+            if not costs_alike(book, a, was, x):
+                costs[code] = planned_cost(book, a, x)
+
+
+def _turned(book: Book, touched: set[str | None], last: PlanSheet | None) -> set[str]:
+    """The elements of which the span is to be gone through again."""
+    above = book.wbs_above
+    return set(above) if last is None else {up for code in touched if code is not None for up in above[code]}
 
 
 def _comparable(old: Results, new: Results) -> bool:
@@ -129,18 +199,16 @@ def _written(old: Results, new: Results) -> set[str]:
     return out | {code for code, p in new.progress.items() if p is not was.get(code) and p != was.get(code)}
 
 
-def _dated(before: PlanSheet, new: Results, driving: set[str]) -> set[str]:
-    """The activities of which dates, floats or the driving path changed."""
-    was = before.results.schedule.activities
-    return {code for code, x in new.schedule.activities.items() if was.get(code) is not x} | (before.driving ^ driving)
-
-
-def _direct(rows: dict[str, PlanRow], known: dict[str | None, Span] | None, touched: set[str | None]) -> dict[str | None, Span]:
+def _direct(
+    maker: RowMaker, costs: dict[str, Decimal], known: dict[str | None, Span] | None, touched: set[str | None]
+) -> dict[str | None, Span]:
     """The span of the activities right under each element; only those under `touched` are gone through again."""
-    out = {} if known is None else {parent: span for parent, span in known.items() if parent not in touched}
-    for row in [r for r in rows.values() if known is None or r.parent in touched]:
-        if row.kind != "wbs" and row.start and row.finish:
-            out[row.parent] = _joined(out.get(row.parent), (row.start, row.finish, row.money))
+    out = {} if known is None else {code: span for code, span in known.items() if code not in touched}
+    dates = maker.results.schedule.activities
+    for a in maker.book.activities:
+        if known is None or a.wbs in touched:
+            x = dates[a.code]
+            out[a.wbs] = _joined(out.get(a.wbs), (x.start, x.finish, costs[a.code]))
     return out
 
 
@@ -148,16 +216,14 @@ def _joined(a: Span | None, b: Span) -> Span:
     return b if a is None else (min(a[0], b[0]), max(a[1], b[1]), a[2] + b[2] if b[2] else a[2])
 
 
-def _spans(
-    book: Book, above: dict[str, str], direct: dict[str | None, Span], known: dict[str, Span] | None, touched: set[str]
-) -> dict[str, Span]:
+def _spans(book: Book, direct: dict[str | None, Span], known: dict[str, Span] | None, touched: set[str]) -> dict[str, Span]:
     """The span of all that lies under each element; `touched` are the codes of those to be gone through again."""
     within: dict[str | None, list[str]] = {}
     for w in book.wbs:
         within.setdefault(w.parent, []).append(w.code)
     out = dict(known or {})
     for code in sorted(touched, key=lambda c: -len(book.wbs_above[c])):
-        span = direct.get(above[code])
+        span = direct.get(code)
         for part in within.get(code, ()):
             if (more := out.get(part)) is not None:
                 span = _joined(span, more)
@@ -168,16 +234,36 @@ def _spans(
     return out
 
 
-def changed(before: PlanSheet, now: PlanSheet) -> tuple[list[PlanRow], dict[str, dict[str, Any]], list[str]]:
-    """The rows that are new, what looks different of the others by row and column, and the names of those gone."""
-    new, different = [], {}
+@dataclass
+class Difference:
+    """What of a sheet looks other than on the sheet before it."""
+
+    rows: list[PlanRow]
+    """The rows that are new, whole."""
+    changes: dict[str, dict[str, Any]]
+    """Of each row that looks different, the columns that do, as they are now."""
+    removed: list[str]
+    rest: bool
+    """Whether there are more rows that look different."""
+
+
+def changed(before: PlanSheet, now: PlanSheet, rest: bool = False) -> Difference:
+    """What looks different to somebody who knows the sheet before; `rest`: as it came, without what it left behind."""
+    known = before.rows if rest else before.whole
+    out = Difference([], {}, [n for n in before.rows if n not in now.rows], rest or bool(now.behind))
     for name, row in now.rows.items():
-        old = before.rows.get(name)
+        old = known.get(name)
         if old is None:
-            new.append(row)
-        elif old is not row and (found := differences(old, row)):
-            different[name] = found
-    return new, different, [n for n in before.rows if n not in now.rows]
+            out.rows.append(row)
+        elif old is row or name in now.behind:
+            continue
+        else:
+            found = differences(old, row)
+            if rest and name in before.behind:
+                found.update(said_dates(row))
+            if found:
+                out.changes[name] = found
+    return out
 
 
 def read_ahead() -> None:

@@ -7,13 +7,12 @@ from operator import attrgetter
 from typing import Any
 
 from dryledger import calendar
-from dryledger.budget import costs_alike, planned_cost
 from dryledger.calendar import Calendar, Instant
 from dryledger.compute import Results
 from dryledger.fields import duration_text
 from dryledger.marks import drift_days
 from dryledger.own_fields import own_values
-from dryledger.plan import Activity, Book
+from dryledger.plan import Activity, Book, WbsElement
 from dryledger.schedule import Scheduled
 from dryledger.typed_plan import constraint_sentence, links_text
 from server.exchange.live import LivePlan
@@ -93,17 +92,29 @@ def differences(old: PlanRow, new: PlanRow) -> Plain:
     return Plain([(name, b) for name, a, b in zip(names, values(old), values(new), strict=True) if a is not b and a != b])
 
 
+def said_dates(row: PlanRow) -> Plain:
+    """All columns of a row that follow from its dates."""
+    return Plain(zip(DATED, _dated_values(row), strict=True))
+
+
 class RowMaker:
     """Makes the rows of activities for one state of a plan."""
 
     def __init__(self, plan: LivePlan, results: Results, driving: set[str]) -> None:
-        self.results, self.book, self.driving = results, results.book, driving
+        self.plan, self.results, self.book, self.driving = plan, results, results.book, driving
         self._key_of = plan.key_of
         self.above = {code: f"w{pk}" for pk, code in plan.codes["WbsElement"].items()}
         self._known_days: dict[tuple[str, int], float] = {}
         self._formulas = any(d.get("kind") == "formula" for d in self.book.fields)
 
-    def row(self, name: str, order: float, a: Activity) -> PlanRow:
+    def element(self, name: str, order: float, w: WbsElement, span: tuple[Instant, Instant, Decimal] | None) -> PlanRow:
+        """The row of an element: the dates and the cost of all that lies under it."""
+        start, finish, cost = span if span is not None else (None, None, Decimal(0))
+        parent = self.above.get(w.parent or "")
+        first, last = (None if t is None else to_text(t) for t in (start, finish))
+        return PlanRow(name, order, w.code, w.name, "wbs", parent, first, last, f"{cost:f}", float(w.weight))
+
+    def row(self, name: str, order: float, a: Activity, cost: Decimal) -> PlanRow:
         """The row of an activity."""
         r, book = self.results, self.book
         x, own = r.schedule.activities[a.code], book.calendar_by_code[a.calendar]
@@ -116,7 +127,7 @@ class RowMaker:
             code=a.code,
             name=a.name,
             kind=a.kind,
-            cost=f"{planned_cost(book, a, x):f}",
+            cost=f"{cost:f}",
             weight=float(a.weight),
             duration=duration_text(a.duration, own, ("d", "h", "min")) if a.duration or a.kind != "milestone" else "0d",
             calendar=a.calendar if a.calendar != book.project.calendar else "",
@@ -137,12 +148,11 @@ class RowMaker:
         )
         return self._dated(row, a, x, own, None)
 
-    def again(self, old: PlanRow, a: Activity, was: Scheduled) -> PlanRow:
+    def again(self, old: PlanRow, a: Activity, was: Scheduled, cost: Decimal) -> PlanRow:
         """The row of an activity of which only the dates, or what follows from them, may be others than before."""
         x = self.results.schedule.activities[a.code]
         row = PlanRow(*_values(old))
-        if not costs_alike(self.book, a, was, x):
-            row.cost = f"{planned_cost(self.book, a, x):f}"
+        row.cost = f"{cost:f}"
         return self._dated(row, a, x, self.book.calendar_by_code[a.calendar], was)
 
     def _dated(self, row: PlanRow, a: Activity, x: Scheduled, own: Calendar, was: Scheduled | None) -> PlanRow:

@@ -47,7 +47,7 @@ def view(project_code: str, page_code: str) -> View:
     return View(project, page, found.book, found)
 
 
-def forget_results(project: Project, page: Page) -> None:
-    """Drop the results at the project's revision: its step was taken back before it ended."""
+def forget_results(project: Project, page: Page, before: Results) -> None:
+    """Drop the results at the project's revision, for those `before` it: its step was taken back before it ended."""
     _results.drop((project.uid, project.revision, page.uid))
-    _newest.drop(project.uid)
+    _newest.put(project.uid, before)

@@ -1185,6 +1185,7 @@ export interface components {
             made?: {
                 [key: string]: string;
             };
+            rest?: boolean;
         };
         PlanOut: {
             revision: number;
@@ -1469,9 +1470,12 @@ export interface components {
             revision: number;
             activities?: string[] | null;
         };
-        /** @description The revision that the writer saw. */
+        /** @description The revision that the writer saw, and how much of the answer is wanted at once. */
         Turn: {
             revision: number;
+            seen?: string[];
+            /** @default false */
+            rest: boolean;
         };
         ValueOut: {
             status: string;
@@ -1486,6 +1490,9 @@ export interface components {
         /** @description What to do, in order, as one step. Each verb names what it does in `do`; see docs/formats/changes.md. */
         Verbs: {
             revision: number;
+            seen?: string[];
+            /** @default false */
+            rest: boolean;
             /** @default false */
             preview: boolean;
             verbs: {

@@ -1,13 +1,14 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { memo, type ReactNode, type UIEvent, useEffect, useRef } from "react";
-import { words } from "../../shared";
+import { type ReactNode, type UIEvent, useEffect, useRef } from "react";
+import { usePlace, words } from "../../shared";
 import type { Column } from "./columns";
-import { INDENT, PlanCell } from "./PlanCell";
+import { INDENT } from "./PlanCell";
+import { type Doing, PlanRow } from "./PlanRow";
 import type { Row } from "./row";
 import { type Line, ROW } from "./tree";
 import type { Hands } from "./useHands";
 import { useMoving } from "./useMoving";
-import type { PlanHandle } from "./usePlan";
+import { look, type PlanHandle } from "./usePlan";
 
 const NONE = new Map<string, Row>();
 
@@ -40,9 +41,8 @@ interface Props {
   setSplit: (width: number) => void;
   timeHead: ReactNode;
   timeWidth: number;
-  time: ((line: Line) => ReactNode) | null;
+  time: ((line: Line, top: number) => ReactNode) | null;
   under: ReactNode;
-  onRow: (line: Line) => void;
   scrollTo: number | null;
   /** Where the chosen row's bar begins; it is brought into sight. */
   focus: number | null;
@@ -80,12 +80,23 @@ export function PlanGrid(props: Props) {
     if (!pane || focus === null || (focus > pane.scrollLeft && focus < pane.scrollLeft + pane.clientWidth - 40)) return;
     pane.scrollLeft = Math.max(focus - 80, 0);
   }, [focus]);
-  const follow = (name: string) => (event: UIEvent<HTMLElement>) =>
-    box.current?.style.setProperty(name, `${-event.currentTarget.scrollLeft}px`);
+  /** Moves the panes themselves: a custom property on the grid would have every cell styled anew. */
+  const follow = (panes: string) => (event: UIEvent<HTMLElement>) => {
+    for (const pane of box.current?.querySelectorAll<HTMLElement>(panes) ?? [])
+      pane.style.transform = `translateX(${-event.currentTarget.scrollLeft}px)`;
+  };
   const total = Math.max(virtual.getTotalSize(), 0) + 120;
   const template = columns.map((c) => `${c.width}px`).join(" ");
   const width = columns.reduce((sum, c) => sum + c.width, 0);
   const items = virtual.getVirtualItems();
+  const doing = useRef<Doing>({ hands, plan, fold: props.fold, take: moving.take });
+  doing.current = { hands, plan, fold: props.fold, take: moving.take };
+  const isPicked = (index: number) => hands.many && index >= hands.low && index <= hands.high;
+  const { project } = usePlace();
+  useEffect(() => {
+    look(project, props.tree ? items.flatMap((v) => lines[v.index]?.id ?? []) : null);
+  });
+  useEffect(() => () => void look(project, null), [project]);
   return (
     <div className="plan-panes">
       <div
@@ -123,14 +134,23 @@ export function PlanGrid(props: Props) {
               {items.map((v) => {
                 const line = lines[v.index];
                 return line ? (
-                  <LeftRow
+                  <PlanRow
                     key={line.id}
-                    {...props}
                     line={line}
                     index={v.index}
                     top={v.start}
                     template={template}
-                    take={open && props.tree ? moving.take : null}
+                    columns={columns}
+                    col={v.index === hands.row ? hands.col : -1}
+                    editing={v.index === hands.row ? hands.editing : null}
+                    from={isPicked(v.index) ? hands.left : -1}
+                    to={isPicked(v.index) ? hands.right : -1}
+                    troubles={plan.troubles}
+                    up={v.index > 12 && v.index > lines.length - 4}
+                    open={open}
+                    folded={props.folded.has(line.id)}
+                    grip={open && props.tree !== null}
+                    doing={doing}
                   />
                 ) : null;
               })}
@@ -148,7 +168,7 @@ export function PlanGrid(props: Props) {
                 {under}
                 {items.map((v) => {
                   const line = lines[v.index];
-                  return line ? <TimeRow key={line.id} line={line} top={v.start} time={time} /> : null;
+                  return line ? time(line, v.start) : null;
                 })}
               </div>
             </div>
@@ -157,11 +177,17 @@ export function PlanGrid(props: Props) {
       </div>
       {time && <Divider split={split} setSplit={props.setSplit} />}
       <div className="plan-bars">
-        <div style={{ width: time ? split : "100%" }} onScroll={follow("--left")} aria-hidden="true">
+        <div style={{ width: time ? split : "100%" }} onScroll={follow(".plan-slide")} aria-hidden="true">
           <div style={{ width }} />
         </div>
         {time && (
-          <div ref={bars} style={{ flex: 1 }} onScroll={follow("--time")} aria-hidden="true" data-timescroll="">
+          <div
+            ref={bars}
+            style={{ flex: 1 }}
+            onScroll={follow(".plan-slide-time")}
+            aria-hidden="true"
+            data-timescroll=""
+          >
             <div style={{ width: timeWidth }} />
           </div>
         )}
@@ -241,114 +267,3 @@ function Heading({
     </span>
   );
 }
-
-interface LeftProps extends Props {
-  line: Line;
-  index: number;
-  top: number;
-  template: string;
-  take: ReturnType<typeof useMoving>["take"] | null;
-}
-
-/** The timeline's part of a row. Scrolling draws only the rows that come into sight. */
-const TimeRow = memo(function TimeRow({
-  line,
-  top,
-  time,
-}: {
-  line: Line;
-  top: number;
-  time: (line: Line) => ReactNode;
-}) {
-  return (
-    <div className="plan-time-row" style={{ transform: `translateY(${top}px)` }}>
-      {time(line)}
-    </div>
-  );
-});
-
-const LeftRow = memo(function LeftRow({
-  line,
-  index,
-  top,
-  template,
-  columns,
-  hands,
-  plan,
-  open,
-  folded,
-  fold,
-  onRow,
-  lines,
-  take,
-}: LeftProps) {
-  const here = index === hands.row;
-  const style = { transform: `translateY(${top}px)`, gridTemplateColumns: template };
-  if (line.kind === "group")
-    return (
-      <div role="row" className={here ? "grid-row head here" : "grid-row head"} style={{ ...style, display: "flex" }}>
-        <span role="gridcell">
-          {line.name} <span className="soft-text">{line.count}</span>
-        </span>
-      </div>
-    );
-  const picked = hands.many && index >= hands.low && index <= hands.high;
-  const row = line.kind === "row" ? line.row : null;
-  const troubled = row && columns.some((c) => c.writes && plan.troubles[`${row.id}:${c.writes}`]);
-  return (
-    <div
-      role="row"
-      aria-rowindex={index + 2}
-      aria-level={"depth" in line ? line.depth + 1 : undefined}
-      aria-selected={picked || here}
-      aria-expanded={row?.kind === "wbs" ? !folded.has(row.id) : undefined}
-      data-row={row?.code ?? "draft"}
-      data-id={line.id}
-      className={[
-        "grid-row plan-row",
-        here && "here",
-        picked && "picked",
-        row?.kind === "wbs" && "wbs",
-        row?.pending && "pending",
-      ]
-        .filter(Boolean)
-        .join(" ")}
-      style={{ ...style, zIndex: troubled ? 6 : here ? 3 : undefined }}
-    >
-      {take && row && !row.pending && (
-        <span
-          className="plan-grip"
-          aria-hidden="true"
-          title={words.plan.grip}
-          onPointerDown={(event) => take(event, row)}
-        />
-      )}
-      {columns.map((column, c) => (
-        <PlanCell
-          key={column.key}
-          line={line}
-          column={column}
-          at={here && c === hands.col}
-          inBlock={hands.many && picked && c >= hands.left && c <= hands.right}
-          editing={here && c === hands.col ? hands.editing : null}
-          trouble={row && column.writes ? plan.troubles[`${row.id}:${column.writes}`] : undefined}
-          up={index > 12 && index > lines.length - 4}
-          open={open}
-          folded={row ? folded.has(row.id) : false}
-          fold={fold}
-          onText={(text) => hands.setEditing((e) => (e ? { ...e, text } : e))}
-          onLeave={() => hands.commit()}
-          onChoose={(extend, edit) => {
-            if (hands.editing && here && c === hands.col) return;
-            hands.commit();
-            hands.go(index, c, extend);
-            onRow(line);
-            if (edit) hands.edit();
-          }}
-          onDrop={() => row && column.writes && plan.drop(row.id, column.writes)}
-          onTake={(text) => row && column.writes && hands.write([row], column.writes, text)}
-        />
-      ))}
-    </div>
-  );
-});

@@ -6,9 +6,9 @@ import { Bulk } from "./Bulk";
 import { allColumns, FIRST_COLUMNS } from "./columns";
 import { PlanGrid } from "./PlanGrid";
 import { PlanTabs } from "./PlanTabs";
-import { Consequence, sayEffect, Ties, TimeCell, TimeHead, TimeRules } from "./PlanTime";
+import { Consequence, sayEffect, Ties, TimeHead, TimeRow, TimeRules } from "./PlanTime";
 import type { Row } from "./row";
-import { type Draft, isPlain, type Lens, linesOf, PLAIN, withDraft } from "./tree";
+import { type Draft, isPlain, type Lens, type Line, linesOf, PLAIN, withDraft } from "./tree";
 import { useDrag } from "./useDrag";
 import { useHands } from "./useHands";
 import { type Plan, usePlan } from "./usePlan";
@@ -36,7 +36,8 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
   const [beside, setBeside] = useState(true);
   const [split, setSplit] = useState(SPLIT);
   const [scale, setScale] = useState<Scale>("week");
-  const offered = useMemo(() => allColumns(info), [info]);
+  const { fields, calendars, calendar } = info;
+  const offered = useMemo(() => allColumns({ fields, calendars, calendar }), [fields, calendars, calendar]);
   const columns = useMemo(
     () =>
       chosen.flatMap(({ key, width }) => {
@@ -60,8 +61,8 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
       return next;
     });
   const hands = useHands({ lines, columns, plan, rows, open, tree, draft, setDraft, fold });
-  const span = useMemo(() => spanOf(data), [data]);
-  const axis = useMemo(() => axisOf(span[0], span[1], scale), [span, scale]);
+  const [from, to] = useMemo(() => spanOf(data), [data]);
+  const axis = useMemo(() => axisOf(from, to, scale), [from, to, scale]);
   const hold = useDrag(plan, axis, open);
 
   // The margin follows the cursor.
@@ -88,6 +89,19 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
 
   const activities = data.rows.size;
   const dragging = hold.drag;
+  const bar = (line: Line, top: number) =>
+    line.kind === "row" ? (
+      <TimeRow
+        key={line.id}
+        row={line.row}
+        top={top}
+        axis={axis}
+        open={open}
+        drag={dragging?.row.id === line.id ? dragging : null}
+        change={hold.seen.effect?.changes[line.id]}
+        down={hold.down}
+      />
+    ) : null;
   return (
     <>
       <div className="sheet-head">
@@ -152,14 +166,13 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
         setSplit={setSplit}
         timeHead={<TimeHead axis={axis} />}
         timeWidth={axis.width}
-        time={beside ? (line) => <TimeCell line={line} axis={axis} hold={hold} open={open} /> : null}
+        time={beside ? bar : null}
         under={
           <>
             <TimeRules axis={axis} status={info.status} deadline={info.deadline} day={scale === "day"} />
             <Ties lines={lines} chosen={hands.here} axis={axis} drag={dragging} />
           </>
         }
-        onRow={() => undefined}
         focus={hands.here?.start && !dragging ? axis.x(hands.here.start) : null}
         scrollTo={Math.max(axis.x(info.status || info.start) - 160, 0)}
       />
@@ -175,6 +188,7 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
   );
 }
 
+/** The time to be shown: from the first start to the end of the quarter after the last finish, so that it seldom changes. */
 function spanOf(data: Plan): [string, string] {
   let [from, to] = [data.info.start, data.info.finish];
   for (const r of data.rows.values()) {
@@ -182,5 +196,8 @@ function spanOf(data: Plan): [string, string] {
     if (r.base_start && r.base_start < from) from = r.base_start;
     if (r.base_finish && r.base_finish > to) to = r.base_finish;
   }
-  return [from, to];
+  const [year, month] = [Number(to.slice(0, 4)), Number(to.slice(5, 7))];
+  const quarter = new Date(0);
+  quarter.setUTCFullYear(year, month + 2 - ((month - 1) % 3), 0);
+  return [from, quarter.toISOString().slice(0, 10)];
 }

@@ -1,4 +1,4 @@
-import { useMemo } from "react";
+import { memo, useMemo } from "react";
 import type { Schemas } from "../../api";
 import { format, words } from "../../shared";
 import { type Axis, BarDrawing } from "../schedule";
@@ -35,10 +35,28 @@ const barOf = (r: Row): Schemas["Bar"] => ({
   out_of_sequence: false,
 });
 
-/** The timeline's part of one row, with the handles that dragging takes hold of. */
-export function TimeCell({ line, axis, hold, open }: { line: Line; axis: Axis; hold: DragHandle; open: boolean }) {
-  if (line.kind !== "row" || !line.row.start || !line.row.finish) return null;
-  const { row } = line;
+interface TimeProps {
+  row: Row;
+  top: number;
+  axis: Axis;
+  open: boolean;
+  /** What is being done to this row. */
+  drag: Drag | null;
+  /** How the row would look when what is being done is let go. */
+  change: Record<string, unknown> | undefined;
+  down: DragHandle["down"];
+}
+
+/** The timeline's part of one row, with the handles that dragging takes hold of. Drawn again only where it changed. */
+export const TimeRow = memo(function TimeRow(props: TimeProps) {
+  return (
+    <div className="plan-time-row" style={{ transform: `translateY(${props.top}px)` }}>
+      {props.row.start && props.row.finish && <TimeBar {...props} />}
+    </div>
+  );
+});
+
+function TimeBar({ row, axis, open, drag: moving, change, down }: TimeProps) {
   const a = axis.x(row.start ?? "");
   const b = Math.max(axis.x(row.finish ?? ""), a + 3);
   if (row.kind === "wbs")
@@ -47,8 +65,6 @@ export function TimeCell({ line, axis, hold, open }: { line: Line; axis: Axis; h
         <path d={`M${a} 20V10H${b}V20`} fill="none" stroke={ink("ink")} strokeWidth={1.3} />
       </svg>
     );
-  const moving = hold.drag?.row.id === row.id ? hold.drag : null;
-  const change = hold.seen.effect?.changes[row.id];
   const ghost = change && (change.start || change.finish) ? { ...row, ...change } : null;
   return (
     <svg
@@ -75,7 +91,7 @@ export function TimeCell({ line, axis, hold, open }: { line: Line; axis: Axis; h
           strokeDasharray="2 2"
         />
       )}
-      {open && !row.pending && <Handles row={row} a={a} b={b} hold={hold} />}
+      {open && !row.pending && <Handles row={row} a={a} b={b} down={down} />}
     </svg>
   );
 }
@@ -95,7 +111,7 @@ function Ghost({ from, to }: { from: number; to: number }) {
   );
 }
 
-function Handles({ row, a, b, hold }: { row: Row; a: number; b: number; hold: DragHandle }) {
+function Handles({ row, a, b, down }: { row: Row; a: number; b: number; down: DragHandle["down"] }) {
   const free = row.state === "not_started";
   return (
     <g className="plan-handles">
@@ -108,7 +124,7 @@ function Handles({ row, a, b, hold }: { row: Row; a: number; b: number; hold: Dr
           fill="transparent"
           className="plan-grab"
           data-handle="body"
-          onPointerDown={(e) => hold.down(e, row, "body")}
+          onPointerDown={(e) => down(e, row, "body")}
         />
       )}
       {free && row.kind !== "milestone" && (
@@ -120,7 +136,7 @@ function Handles({ row, a, b, hold }: { row: Row; a: number; b: number; hold: Dr
           fill="transparent"
           className="plan-stretch"
           data-handle="finish"
-          onPointerDown={(e) => hold.down(e, row, "finish")}
+          onPointerDown={(e) => down(e, row, "finish")}
         />
       )}
       {(["start", "finish"] as const).map((end) => (
@@ -131,7 +147,7 @@ function Handles({ row, a, b, hold }: { row: Row; a: number; b: number; hold: Dr
           r={4}
           className="plan-tie"
           data-handle={`tie-${end}`}
-          onPointerDown={(e) => hold.down(e, row, `tie-${end}`)}
+          onPointerDown={(e) => down(e, row, `tie-${end}`)}
         />
       ))}
     </g>

@@ -33,7 +33,7 @@ export const VALUE_METHODS = [
 ];
 
 /** Every column there is, in the order in which they are offered. */
-export function allColumns(info: PlanInfo): Column[] {
+export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calendar">): Column[] {
   const own: Column[] = info.fields.map((f) => ({
     key: `fields.${f.code}`,
     title: f.name,

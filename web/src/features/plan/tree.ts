@@ -10,6 +10,18 @@ export type Line =
   | { kind: "group"; id: string; name: string; count: number }
   | { kind: "draft"; id: string; depth: number };
 
+type RowLine = Extract<Line, { kind: "row" }>;
+const laid = new WeakMap<Row, RowLine>();
+
+/** The line of a row; the same one as before where nothing of it changed, so that it is not drawn again. */
+function lineOf(row: Row, depth: number, parts: number): RowLine {
+  const known = laid.get(row);
+  if (known?.depth === depth && known.parts === parts) return known;
+  const line: RowLine = { kind: "row", id: row.id, row, depth, parts };
+  laid.set(row, line);
+  return line;
+}
+
 /** Where a row that is being begun will go. */
 export interface Draft {
   parent: string | null;
@@ -97,7 +109,7 @@ export function linesOf(rows: Iterable<Row>, folded: Set<string>, lens: Lens): L
     for (const row of children.get(parent) ?? []) {
       if (!plain && !wanted(row)) continue;
       const parts = children.get(row.id)?.length ?? 0;
-      out.push({ kind: "row", id: row.id, row, depth, parts });
+      out.push(lineOf(row, depth, parts));
       if (row.kind === "wbs" && (!plain || !folded.has(row.id))) lay(row.id, depth + 1);
     }
   };
@@ -115,7 +127,7 @@ function flat(all: Row[], lens: Lens): Line[] {
       const y = value(b, key);
       return (x < y ? -1 : x > y ? 1 : 0) * down;
     });
-  const line = (row: Row): Line => ({ kind: "row", id: row.id, row, depth: 0, parts: 0 });
+  const line = (row: Row): Line => lineOf(row, 0, 0);
   if (!lens.group) return rows.map(line);
   const heads = new Map<string, Row[]>();
   for (const r of rows) {

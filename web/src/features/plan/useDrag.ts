@@ -5,7 +5,7 @@ import type { Effect, PlanHandle } from "./usePlan";
 import { type Drag, type Part, verbsOf } from "./verbs";
 
 /** Dragging on the timeline. While it lasts the server says what it would move; letting go does it. */
-export function useDrag(plan: PlanHandle, axis: Axis, open: boolean) {
+export function useDrag({ preview, change }: PlanHandle, axis: Axis, open: boolean) {
   const [drag, setDrag] = useState<Drag | null>(null);
   const [seen, setSeen] = useState<{ effect: Effect | null; problem: string | null }>({ effect: null, problem: null });
   const asked = useRef<{ key: string; running: boolean; wanted: Verb[] | null }>({
@@ -34,7 +34,7 @@ export function useDrag(plan: PlanHandle, axis: Axis, open: boolean) {
         }
         state.running = true;
         try {
-          const effect = await plan.preview(now);
+          const effect = await preview(now);
           setSeen({ effect, problem: null });
         } catch (error) {
           setSeen({ effect: null, problem: error instanceof Error ? error.message : String(error) });
@@ -43,7 +43,7 @@ export function useDrag(plan: PlanHandle, axis: Axis, open: boolean) {
       };
       if (!state.running) run();
     },
-    [plan],
+    [preview],
   );
 
   const live = useRef(false);
@@ -62,45 +62,48 @@ export function useDrag(plan: PlanHandle, axis: Axis, open: boolean) {
     return () => window.removeEventListener("keydown", cancel);
   }, [drag, stop]);
 
-  const down = (event: PointerEvent<Element>, row: Row, part: Part) => {
-    if (!open || event.button !== 0 || row.pending) return;
-    const pane = (event.currentTarget as Element).closest(".plan-slide-time");
-    if (!pane) return;
-    event.preventDefault();
-    event.stopPropagation();
-    const at = event.clientX - pane.getBoundingClientRect().left;
-    const target = event.currentTarget as Element & {
-      onpointermove: ((e: globalThis.PointerEvent) => void) | null;
-      onpointerup: ((e: globalThis.PointerEvent) => void) | null;
-    };
-    let now: Drag = { row, part, pause: event.altKey && part === "body", from: at, to: at, y: 0, over: null };
-    setDrag(now);
-    live.current = true;
-    target.setPointerCapture(event.pointerId);
-    target.onpointermove = (e) => {
-      if (!live.current) return;
-      const under = document.elementsFromPoint(e.clientX, e.clientY).find((x) => x.closest("[data-time]"));
-      const hit = under?.closest("[data-time]");
-      const box = pane.getBoundingClientRect();
-      const x = e.clientX - box.left;
-      const mid = Number(hit?.getAttribute("data-mid") ?? 0);
-      now = {
-        ...now,
-        to: x,
-        y: e.clientY - box.top,
-        over: hit ? { id: hit.getAttribute("data-time") ?? "", half: x < mid ? "start" : "finish" } : null,
+  const down = useCallback(
+    (event: PointerEvent<Element>, row: Row, part: Part) => {
+      if (!open || event.button !== 0 || row.pending) return;
+      const pane = (event.currentTarget as Element).closest(".plan-slide-time");
+      if (!pane) return;
+      event.preventDefault();
+      event.stopPropagation();
+      const at = event.clientX - pane.getBoundingClientRect().left;
+      const target = event.currentTarget as Element & {
+        onpointermove: ((e: globalThis.PointerEvent) => void) | null;
+        onpointerup: ((e: globalThis.PointerEvent) => void) | null;
       };
+      let now: Drag = { row, part, pause: event.altKey && part === "body", from: at, to: at, y: 0, over: null };
       setDrag(now);
-      ask(verbsOf(now, axis));
-    };
-    target.onpointerup = () => {
-      target.onpointermove = null;
-      target.onpointerup = null;
-      const verbs = live.current ? verbsOf(now, axis) : null;
-      stop();
-      if (verbs) plan.change(verbs);
-    };
-  };
+      live.current = true;
+      target.setPointerCapture(event.pointerId);
+      target.onpointermove = (e) => {
+        if (!live.current) return;
+        const under = document.elementsFromPoint(e.clientX, e.clientY).find((x) => x.closest("[data-time]"));
+        const hit = under?.closest("[data-time]");
+        const box = pane.getBoundingClientRect();
+        const x = e.clientX - box.left;
+        const mid = Number(hit?.getAttribute("data-mid") ?? 0);
+        now = {
+          ...now,
+          to: x,
+          y: e.clientY - box.top,
+          over: hit ? { id: hit.getAttribute("data-time") ?? "", half: x < mid ? "start" : "finish" } : null,
+        };
+        setDrag(now);
+        ask(verbsOf(now, axis));
+      };
+      target.onpointerup = () => {
+        target.onpointermove = null;
+        target.onpointerup = null;
+        const verbs = live.current ? verbsOf(now, axis) : null;
+        stop();
+        if (verbs) change(verbs);
+      };
+    },
+    [open, axis, ask, stop, change],
+  );
   return { drag, seen, down };
 }
 

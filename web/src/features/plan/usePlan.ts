@@ -1,4 +1,4 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { type QueryClient, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef, useState } from "react";
 import { client, Problem, type Schemas, take } from "../../api";
 import { words } from "../../shared";
@@ -10,6 +10,8 @@ export type PlanInfo = Omit<Schemas["PlanOut"], "rows">;
 export interface Plan {
   info: PlanInfo;
   rows: Map<string, Row>;
+  /** Whether more rows look different than the last answer told. */
+  rest: boolean;
 }
 
 /** A cell that was not written: what was typed stays, with the sentence beside it. */
@@ -23,7 +25,7 @@ export const planKey = (project: string) => [project, "plan"];
 
 const read = (project: string) =>
   take(client.GET("/api/projects/{project}/plan", { params: { path: { project } } })).then(
-    ({ rows, ...info }): Plan => ({ info, rows: new Map(rows.map((r) => [r.id, whole(r)])) }),
+    ({ rows, ...info }): Plan => ({ info, rows: new Map(rows.map((r) => [r.id, whole(r)])), rest: false }),
   );
 
 export const usePlanSheet = (project: string) => useQuery({ queryKey: planKey(project), queryFn: () => read(project) });
@@ -34,8 +36,31 @@ const sent = new Map<string, Promise<unknown>>();
 /** When every change sent so far has been answered. What is read of the plan waits for it, so as not to slow it. */
 export const settled = (project: string) => sent.get(project) ?? Promise.resolve();
 
+/** The rows in sight of each project whose sheet is shown; of more than a few that changed, these are told first. */
+const inSight = new Map<string, string[]>();
+export const look = (project: string, rows: string[] | null) =>
+  rows ? inSight.set(project, rows) : inSight.delete(project);
+
 const TRIES = 4;
 const SETTLE = 400;
+const STILL = 150;
+const AGAIN = 2_000;
+
+const resting = new Map<string, ReturnType<typeof setTimeout>>();
+
+/** Reads what an answer left out, once the hands are still. */
+function readRest(queries: QueryClient, project: string, wait = STILL) {
+  clearTimeout(resting.get(project));
+  const later = async () => {
+    await settled(project);
+    const now = await read(project);
+    queries.setQueryData<Plan>(planKey(project), (known) =>
+      known && known.info.revision > now.info.revision ? known : now,
+    );
+  };
+  const timer = setTimeout(() => later().catch(() => readRest(queries, project, AGAIN)), wait);
+  resting.set(project, timer);
+}
 
 /** The plan and every way to change it. Changes go one after the other, each with the revision it saw. */
 export function usePlan(project: string) {
@@ -50,7 +75,11 @@ export function usePlan(project: string) {
   const made = useRef(new Map<string, string>());
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
 
-  const revision = useCallback(() => queries.getQueryData<Plan>(key)?.info.revision ?? 0, [queries, key]);
+  /** What is known of the plan, and what of an answer is wanted at once. */
+  const known = useCallback(() => {
+    const plan = queries.getQueryData<Plan>(key);
+    return { revision: plan?.info.revision ?? 0, rest: plan?.rest ?? false, seen: inSight.get(project) };
+  }, [queries, key, project]);
   /** What rests on the plan is read again once the hands are still. */
   const settle = useCallback(() => {
     clearTimeout(timer.current);
@@ -74,8 +103,9 @@ export function usePlan(project: string) {
           if (row) rows.set(id, { ...row, ...change });
         }
         for (const r of e.rows) rows.set(r.id, whole(r));
-        return { info: { ...plan.info, revision: e.revision, finish: e.finish }, rows };
+        return { info: { ...plan.info, revision: e.revision, finish: e.finish }, rows, rest: e.rest ?? false };
       });
+      if (e.rest) readRest(queries, project);
       for (const [name, id] of Object.entries(e.made ?? {})) made.current.set(name, id);
       setEffect(e);
       setRefused(null);
@@ -111,7 +141,7 @@ export function usePlan(project: string) {
 
   const send = useCallback(
     async (verbs: Verb[], preview: boolean): Promise<Effect> => {
-      const known = verbs.map(
+      const wanted = verbs.map(
         (v) =>
           Object.fromEntries(
             Object.entries(v).map(([k, x]) => [k, k === "cells" || k === "as" ? x : named(x)]),
@@ -122,7 +152,7 @@ export function usePlan(project: string) {
           return await take(
             client.POST("/api/projects/{project}/plan/changes", {
               params: { path: { project } },
-              body: { revision: revision(), preview, verbs: known },
+              body: { ...known(), preview, verbs: wanted },
             }),
           );
         } catch (error) {
@@ -131,7 +161,7 @@ export function usePlan(project: string) {
         }
       }
     },
-    [project, key, queries, revision, named],
+    [project, key, queries, known, named],
   );
 
   const mark = useCallback(
@@ -172,7 +202,7 @@ export function usePlan(project: string) {
             await take(
               client.POST("/api/projects/{project}/plan/{way}", {
                 params: { path: { project, way } },
-                body: { revision: revision() },
+                body: known(),
               }),
             ),
           );
@@ -183,8 +213,10 @@ export function usePlan(project: string) {
           setRefused(error.code === "stale" ? words.posting.meanwhile : error.message);
         }
       }),
-    [inTurn, done, project, key, queries, revision],
+    [inTurn, done, project, key, queries, known],
   );
+
+  const preview = useCallback((verbs: Verb[]) => send(verbs, true), [send]);
 
   return {
     sheet,
@@ -195,7 +227,7 @@ export function usePlan(project: string) {
     pending,
     setPending,
     change,
-    preview: (verbs: Verb[]) => send(verbs, true),
+    preview,
     undo: () => turn("undo"),
     redo: () => turn("redo"),
     drop: (row: string, field: string) => mark(row, field, null),
