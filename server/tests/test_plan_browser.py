@@ -3,6 +3,7 @@
 import json
 import re
 import time
+from datetime import date
 from typing import Any
 
 from playwright.sync_api import Locator, Page, expect
@@ -10,6 +11,9 @@ from playwright.sync_api import Locator, Page, expect
 from dryledger.compute import compute
 from dryledger.exchange import read_book
 from dryledger.results import results_document
+from server.exchange.load import load_document
+from server.plan.details import plan_out
+from server.plan.tests.test_many_rows import SIZE, document
 from server.tests.browser import BrowserTest
 
 TREE = {
@@ -321,3 +325,39 @@ class PlanHands(BrowserTest):
         expect(margin).to_contain_text("A milestone is a moment")
         margin.get_by_role("button", name="Make it a task").click()
         expect(margin).not_to_contain_text("A milestone is a moment")
+
+
+class ManyRows(BrowserTest):
+    """A plan in which one change moves more rows than are told at once."""
+
+    pages = 1
+
+    def test_rows_in_sight_move_at_once_and_the_others_before_they_are_looked_at(self) -> None:
+        load_document(document())
+        page = self.open("/MANY/now/plan")
+        first = cell(page, "A0000", "duration")
+        finish = cell(page, "A0000", "end").inner_text()
+
+        def typed(days: str) -> Any:
+            first.click()
+            page.keyboard.type(days)
+            with page.expect_response("**/plan/changes") as answer:
+                page.keyboard.press("Enter")
+            return answer.value.json()
+
+        for days in ("30d", "60d"):  # the second before what the first left out is read
+            told = typed(days)
+            self.assertTrue(told["rest"])
+            self.assertLess(len(told["changes"]), 100)
+            expect(cell(page, "A0000", "end")).not_to_have_text(finish)
+            finish = cell(page, "A0000", "end").inner_text()
+        expect(page.locator(".told").first).to_contain_text(f"{SIZE} finishes moved")
+        page.locator(".plan-grid").focus()
+        page.keyboard.press("Control+End")
+        lowest = page.locator(".plan-row").last
+        expect(lowest).to_have_attribute("data-row", re.compile("^A1"))
+        code = lowest.get_attribute("data-row") or ""
+        start = date.fromisoformat(next(r.start or "" for r in plan_out("MANY").rows if r.code == code)[:10])
+        expect(cell(page, code, "begin")).to_have_text(f"{start.day} {start:%b}")
+        page.keyboard.press("Control+z")
+        expect(page.locator(".told").first).to_contain_text("Undid")
