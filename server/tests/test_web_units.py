@@ -35,6 +35,9 @@ class WebUnits(SimpleTestCase):
     def test_the_lines_of_the_sheet(self) -> None:
         self.run_file("tree")
 
+    def test_conditions_on_rows(self) -> None:
+        self.run_file("conditions")
+
     def test_rows_put_down_somewhere_else(self) -> None:
         self.run_file("moving")
 
@@ -42,4 +45,4 @@ class WebUnits(SimpleTestCase):
         self.run_file("typed")
 
     def test_every_file_of_tests_is_run(self) -> None:
-        self.assertEqual({p.name for p in (WEB / "tests").glob("*.test.ts")}, {"tree.test.ts", "moving.test.ts", "typed.test.ts"})
+        self.assertEqual({p.name for p in (WEB / "tests").glob("*.test.ts")}, {f"{name}.test.ts" for name in ("tree", "conditions", "moving", "typed")})

@@ -2,8 +2,8 @@ import assert from "node:assert/strict";
 import { test } from "node:test";
 import { landingOf, topmost } from "../src/features/plan/landing";
 import type { Row } from "../src/features/plan/row";
-import { linesOf, PLAIN } from "../src/features/plan/tree";
-import { chance, forest, mapOf, row } from "./rows";
+import { PLAIN } from "../src/features/plan/tree";
+import { chance, forest, lay, mapOf, row } from "./rows";
 
 const rows = [
   row("w1"),
@@ -15,7 +15,7 @@ const rows = [
   row("a7"),
 ];
 const all = mapOf(rows);
-const lines = linesOf(rows, new Set(), PLAIN);
+const lines = lay(rows, new Set(), PLAIN);
 const one = (id: string) => rows.filter((r) => r.id === id);
 const verb = (id: string, index: number, depth: number) => landingOf(lines, all, one(id), index, depth)?.verb;
 
@@ -53,7 +53,7 @@ test("in any tree a landing is beside or in an element that stays", () => {
   for (let seed = 1; seed <= 60; seed++) {
     const tree = forest(seed, 25);
     const known = mapOf(tree);
-    const laid = linesOf(tree, new Set(), PLAIN);
+    const laid = lay(tree, new Set(), PLAIN);
     const pick = chance(seed + 1000);
     for (let turn = 0; turn < 20; turn++) {
       const held = topmost(

@@ -1,4 +1,6 @@
+import { type Ground, groundOf } from "../src/features/plan/conditions";
 import { type Row, USUAL } from "../src/features/plan/row";
+import { type Lens, linesOf } from "../src/features/plan/tree";
 
 /** A row as the sheet holds it, of what a test names. */
 export const row = (id: string, more: Partial<Row> = {}): Row => ({
@@ -33,3 +35,18 @@ export function forest(seed: number, count: number): Row[] {
   }
   return out;
 }
+
+/** What conditions are read against: days of seven and a half hours, near a date in the middle of a year. */
+export const ground: Ground = groundOf({
+  start: "2027-01-04T08:00",
+  status: "2027-06-18T17:00",
+  hours_per_day: 7.5,
+  fields: [
+    { code: "agreed", kind: "date" },
+    { code: "depth", kind: "number" },
+    { code: "twice", kind: "formula" },
+  ],
+});
+
+/** The lines of a sheet. */
+export const lay = (rows: Row[], folded: Set<string>, lens: Lens) => linesOf(rows, folded, lens, ground);

@@ -1,4 +1,4 @@
-import { type KeyboardEvent, useEffect, useId, useState } from "react";
+import { type KeyboardEvent, useEffect, useId, useRef, useState } from "react";
 
 interface Props {
   label: string;
@@ -18,13 +18,26 @@ interface Props {
 export function Entry({ label, value, write, trouble, disabled, long, choices, placeholder, bare, right }: Props) {
   const [text, setText] = useState(value);
   const id = useId();
-  useEffect(() => setText(value), [value]);
-  const commit = () => text !== value && write(text);
+  /** What was last sent, so that leaving the entry does not send it again before the answer is there. */
+  const sent = useRef<string | null>(null);
+  useEffect(() => {
+    sent.current = null;
+    setText(value);
+  }, [value]);
+  const commit = () => {
+    if (text === value || text === sent.current) return;
+    sent.current = text;
+    write(text);
+  };
+  const type = (next: string) => {
+    sent.current = null;
+    setText(next);
+  };
   const keys = (event: KeyboardEvent) => {
     if (event.key === "Enter" && !(long && event.shiftKey)) {
       commit();
       event.preventDefault();
-    } else if (event.key === "Escape") setText(value);
+    } else if (event.key === "Escape") type(value);
     else return;
     event.stopPropagation();
   };
@@ -43,13 +56,13 @@ export function Entry({ label, value, write, trouble, disabled, long, choices, p
     <div className={bare ? "entry-box bare" : "entry-box"}>
       {!bare && <label htmlFor={id}>{label}</label>}
       {long ? (
-        <textarea {...common} rows={3} onChange={(e) => setText(e.target.value)} />
+        <textarea {...common} rows={3} onChange={(e) => type(e.target.value)} />
       ) : (
         <input
           {...common}
           className={right ? "right" : undefined}
           list={choices ? `${id}-list` : undefined}
-          onChange={(e) => setText(e.target.value)}
+          onChange={(e) => type(e.target.value)}
         />
       )}
       {choices && (

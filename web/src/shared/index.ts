@@ -7,3 +7,4 @@ export { Notice } from "./Notice";
 export { type Place, PlaceProvider, type Topic, useOpenFigure, usePlace } from "./place";
 export { useBalance, useCurve, useDesk, useFrame, useSession } from "./queries";
 export { words } from "./words";
+export { inLine, settled } from "./writes";

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, Problem, type Schemas, take } from "../../api";
-import { format, Notice, usePlace, words } from "../../shared";
+import { format, Notice, settled, usePlace, words } from "../../shared";
 import { Differences } from "./Differences";
 
 type Shelf = Schemas["ShelfOut"];
@@ -15,7 +15,10 @@ export function BaselinesScreen() {
   const [wrong, setWrong] = useState("");
   const shelf = useQuery({
     queryKey: [project, "shelf"],
-    queryFn: () => take(client.GET("/api/projects/{project}/baselines", { params: { path: { project } } })),
+    queryFn: async () => {
+      await settled(project);
+      return take(client.GET("/api/projects/{project}/baselines", { params: { path: { project } } }));
+    },
   });
   /** What was just chosen, shown at once while it is being kept. */
   const [chosen, setChosen] = useState<{ measured: string | null; drawn: string[] } | null>(null);

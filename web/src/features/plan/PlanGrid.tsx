@@ -193,7 +193,9 @@ export function PlanGrid(props: Props) {
         )}
       </div>
       {!open && <div className="plan-shut">{words.plan.readOnly}</div>}
-      {plan.sheet.data?.rows.size === 0 && lines.length === 0 && <div className="plan-empty">{words.plan.empty}</div>}
+      {lines.length === 0 && (
+        <div className="plan-empty">{plan.sheet.data?.rows.size === 0 ? words.plan.empty : words.plan.noneSo}</div>
+      )}
     </div>
   );
 }

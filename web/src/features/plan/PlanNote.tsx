@@ -1,14 +1,14 @@
 import { Box, Heading } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { client, take } from "../../api";
-import { format, Notice, usePlace, words } from "../../shared";
+import { format, Notice, settled, usePlace, words } from "../../shared";
 import { Costs } from "./note/Costs";
 import { Dates } from "./note/Dates";
 import { Earns } from "./note/Earns";
 import { Links } from "./note/Links";
 import { People } from "./note/People";
 import { type Part, useWrite } from "./note/part";
-import { settled, usePlan } from "./usePlan";
+import { usePlan } from "./usePlan";
 
 const w = words.plan.note;
 

@@ -4,6 +4,7 @@ import { format, Notice, usePlace, words } from "../../shared";
 import { axisOf, DriftPattern, type Scale } from "../schedule";
 import { Bulk } from "./Bulk";
 import { allColumns, FIRST_COLUMNS } from "./columns";
+import { groundOf } from "./conditions";
 import { PlanGrid } from "./PlanGrid";
 import { PlanTabs } from "./PlanTabs";
 import { Consequence, sayEffect, Ties, TimeHead, TimeRow, TimeRules } from "./PlanTime";
@@ -38,19 +39,25 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
   const [scale, setScale] = useState<Scale>("week");
   const { fields, calendars, calendar } = info;
   const offered = useMemo(() => allColumns({ fields, calendars, calendar }), [fields, calendars, calendar]);
+  const codes = useMemo(() => codesWidth(data.rows.values()), [data.rows]);
   const columns = useMemo(
     () =>
       chosen.flatMap(({ key, width }) => {
         const found = offered.find((c) => c.key === key);
-        return found ? [{ ...found, width: width ?? found.width }] : [];
+        return found ? [{ ...found, width: width ?? (key === "code" ? codes : found.width) }] : [];
       }),
-    [chosen, offered],
+    [chosen, offered, codes],
   );
   const rows = useMemo(() => {
     if (!plan.pending.length) return data.rows;
     return new Map([...data.rows, ...plan.pending.map((p): [string, Row] => [p.id, p])]);
   }, [data.rows, plan.pending]);
-  const base = useMemo(() => linesOf(rows.values(), folded, lens), [rows, folded, lens]);
+  const { start, status, hours_per_day } = info;
+  const ground = useMemo(
+    () => groundOf({ start, status, hours_per_day, fields }),
+    [start, status, hours_per_day, fields],
+  );
+  const base = useMemo(() => linesOf(rows.values(), folded, lens, ground), [rows, folded, lens, ground]);
   const tree = isPlain(lens);
   const lines = useMemo(() => withDraft(base, draft), [base, draft]);
   const fold = (id: string, shut: boolean) =>
@@ -186,6 +193,13 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
       )}
     </>
   );
+}
+
+/** The width in which the longest code can be read, within reason. */
+function codesWidth(rows: Iterable<Row>): number {
+  let longest = 0;
+  for (const r of rows) longest = Math.max(longest, r.code.length);
+  return Math.min(Math.max(62, 14 + longest * 8), 118);
 }
 
 /** The time to be shown: from the first start to the end of the quarter after the last finish, so that it seldom changes. */

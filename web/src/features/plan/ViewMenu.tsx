@@ -5,7 +5,7 @@ import { client, take } from "../../api";
 import { usePlace, words } from "../../shared";
 import type { Scale } from "../schedule";
 import type { Column } from "./columns";
-import { type Condition, conditionsOf } from "./conditions";
+import { type Condition, conditionsOf, groundOf, unread } from "./conditions";
 import { type Lens, PLAIN, SHOWS } from "./tree";
 import { type PlanInfo, planKey } from "./usePlan";
 
@@ -105,9 +105,10 @@ export function ViewMenu(p: Props) {
 }
 
 /** Conditions on any columns, own fields among them; a row is shown where all of them hold. */
-function Conditions({ lens, setLens, offered }: Props) {
+function Conditions({ lens, setLens, offered, info }: Props) {
   const w = words.plan.view;
   const { where } = lens;
+  const ground = groundOf(info);
   const put = (next: Condition[]) => setLens((now) => ({ ...now, where: next }));
   const change = (i: number, part: Partial<Condition>) => put(where.map((c, j) => (j === i ? { ...c, ...part } : c)));
   const more = () =>
@@ -122,32 +123,43 @@ function Conditions({ lens, setLens, offered }: Props) {
       <Portal>
         <Popover.Positioner>
           <Popover.Content className="plan-pop" aria-label={w.where(0)}>
-            {where.map((c, i) => (
-              // biome-ignore lint/suspicious/noArrayIndexKey: conditions have no name but their place
-              <div key={i} className="plan-pick">
-                <select aria-label={w.column} value={c.key} onChange={(e) => change(i, { key: e.target.value })}>
-                  {offered.map((o) => (
-                    <option key={o.key} value={o.key}>
-                      {o.title}
-                    </option>
-                  ))}
-                </select>
-                <input
-                  aria-label={w.condition}
-                  placeholder={w.conditionHint}
-                  value={c.text}
-                  onChange={(e) => change(i, { text: e.target.value })}
-                />
-                <button
-                  type="button"
-                  className="quiet"
-                  aria-label={w.dropCondition}
-                  onClick={() => put(where.filter((_, j) => j !== i))}
-                >
-                  ×
-                </button>
-              </div>
-            ))}
+            {where.map((c, i) => {
+              const wrong = unread(c, ground);
+              return (
+                // biome-ignore lint/suspicious/noArrayIndexKey: conditions have no name but their place
+                <div key={i}>
+                  <div className="plan-pick">
+                    <select aria-label={w.column} value={c.key} onChange={(e) => change(i, { key: e.target.value })}>
+                      {offered.map((o) => (
+                        <option key={o.key} value={o.key}>
+                          {o.title}
+                        </option>
+                      ))}
+                    </select>
+                    <input
+                      aria-label={w.condition}
+                      aria-invalid={wrong !== null || undefined}
+                      placeholder={w.conditionHint}
+                      value={c.text}
+                      onChange={(e) => change(i, { text: e.target.value })}
+                    />
+                    <button
+                      type="button"
+                      className="quiet"
+                      aria-label={w.dropCondition}
+                      onClick={() => put(where.filter((_, j) => j !== i))}
+                    >
+                      ×
+                    </button>
+                  </div>
+                  {wrong && (
+                    <div className="act-text" role="alert">
+                      {w.unread[wrong] ?? w.unread.number}
+                    </div>
+                  )}
+                </div>
+              );
+            })}
             <button type="button" className="link" onClick={more}>
               {w.addCondition}
             </button>

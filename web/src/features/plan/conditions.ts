@@ -9,26 +9,83 @@ export interface Condition {
 /** The conditions of a lens that say something; views kept before there were any have none. */
 export const conditionsOf = (lens: { where?: Condition[] }) => (lens.where ?? []).filter((c) => c.text.trim());
 
-const MINUTES: Record<string, number> = { min: 1, h: 60, d: 480, w: 2400 };
+/** What conditions are read against: the date that a date without a year is near, a day's length, the own fields' kinds. */
+export interface Ground {
+  near: string;
+  /** The minutes of a working day. */
+  day: number;
+  kinds: Record<string, string>;
+}
 
-/** What a column holds of a row: a number where it counts, else a text. */
-function held(row: Row, key: string): string | number {
+export const groundOf = (info: {
+  start: string;
+  status: string;
+  hours_per_day: number;
+  fields: { code: string; kind: string }[];
+}): Ground => ({
+  near: (info.status || info.start).slice(0, 10),
+  day: info.hours_per_day * 60,
+  kinds: Object.fromEntries(info.fields.map((f) => [`fields.${f.code}`, f.kind])),
+});
+
+const KINDS: Record<string, string> = {
+  begin: "date",
+  end: "date",
+  deadline: "date",
+  duration: "duration",
+  cost: "number",
+  direct_cost: "number",
+  total_float: "number",
+  late: "number",
+  percent: "number",
+  weight: "number",
+};
+const FIELDS: Record<string, keyof Row> = { begin: "start", end: "finish" };
+
+/** What a column holds of a row: a number where it counts, an ISO date, else a text; "" where it is empty. */
+function held(row: Row, key: string, on: Ground): string | number {
   if (key.startsWith("fields.")) {
     const own = row.fields[key.slice(7)] ?? "";
     return typeof own === "boolean" ? (own ? "yes" : "no") : typeof own === "number" ? own : String(own);
   }
-  if (key === "begin") return (row.start ?? "").slice(0, 10);
-  if (key === "end") return (row.finish ?? "").slice(0, 10);
-  if (key === "cost" || key === "direct_cost") return row[key] === null ? "" : Number(row[key]);
-  if (key === "duration") return lengthOf(row.duration) ?? row.duration;
-  const value = (row as unknown as Record<string, unknown>)[key] ?? "";
-  return typeof value === "number" ? value : String(value).replaceAll("_", " ");
+  const value = (row as unknown as Record<string, unknown>)[FIELDS[key] ?? key] ?? "";
+  if (KINDS[key] === "date") return String(value).slice(0, 10);
+  if (value === "" || typeof value === "number") return value;
+  if (KINDS[key] === "number") return Number(value);
+  if (key === "duration") return lengthOf(String(value), on) ?? String(value);
+  return String(value).replaceAll("_", " ");
 }
 
-/** A length of time in minutes of eight-hour days, to compare by; null where it is none. */
-function lengthOf(text: string): number | null {
-  const found = text.trim().match(/^([\d.]+)\s*(min|h|d|w)?$/i);
-  return found ? Number(found[1]) * (MINUTES[(found[2] ?? "d").toLowerCase()] ?? 480) : null;
+/** A length of time in minutes; null where it is none. */
+function lengthOf(text: string, on: Ground): number | null {
+  const found = text.trim().match(/^(\d+(?:[.,]\d+)?|[.,]\d+)\s*(min|h|d|w)?[a-z]*$/i);
+  const minutes: Record<string, number> = { min: 1, h: 60, d: on.day, w: on.day * 5 };
+  return found ? numberOf(found[1] ?? "") * (minutes[(found[2] ?? "d").toLowerCase()] ?? on.day) : null;
+}
+
+const numberOf = (text: string) => (text ? Number(text.replace(/\s/g, "").replace(",", ".")) : Number.NaN);
+
+const MONTHS = ["jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec"];
+
+/** A date as typed ("12 feb", "12/2", "2027-02-12") in ISO, the nearest one where no year is said; null where it is none. */
+export function dateOf(text: string, near: string): string | null {
+  const typed = text.trim().toLowerCase();
+  const iso = typed.match(/^(\d{4})-(\d{2})-(\d{2})$/);
+  const said = typed.match(/^(\d{1,2})[. /-]*([a-z]{3,9}|\d{1,2})\.?(?:[ ,./-]+(\d{2}|\d{4}))?$/);
+  const at = (year: number, month: number, day: number) => {
+    const d = new Date(0);
+    d.setUTCFullYear(year, month - 1, day);
+    return d.getUTCMonth() === month - 1 && d.getUTCDate() === day ? d.toISOString().slice(0, 10) : null;
+  };
+  if (iso) return at(Number(iso[1]), Number(iso[2]), Number(iso[3]));
+  if (!said) return null;
+  const name = said[2] ?? "";
+  const month = /\d/.test(name) ? Number(name) : MONTHS.findIndex((m) => name.startsWith(m)) + 1;
+  if (said[3]) return at(Number(said[3]) + (said[3].length === 2 ? 2000 : 0), month, Number(said[1]));
+  const year = Number(near.slice(0, 4));
+  const away = (day: string) => Math.abs(Date.parse(day) - Date.parse(near));
+  const found = [year - 1, year, year + 1].flatMap((y) => at(y, month, Number(said[1])) ?? []);
+  return found.sort((a, b) => away(a) - away(b))[0] ?? null;
 }
 
 const compare: Record<string, (a: string | number, b: string | number) => boolean> = {
@@ -39,18 +96,43 @@ const compare: Record<string, (a: string | number, b: string | number) => boolea
   "=": (a, b) => a === b,
 };
 
+const parts = (text: string) => text.match(/^(>=|<=|>|<|=)\s*(.*)$/) ?? [];
+const bared = (text: string) =>
+  text
+    .trim()
+    .toLowerCase()
+    .replace(/^(not )+/, "");
+
+/** What is to be compared with, as the column's kind reads it; null where it can't be read. */
+function read(key: string, text: string, on: Ground): string | number | null {
+  const kind = KINDS[key] ?? on.kinds[key];
+  if (kind === "date") return dateOf(text, on.near);
+  if (kind === "duration") return lengthOf(text, on);
+  const number = numberOf(text);
+  if (kind === "number") return Number.isNaN(number) ? null : number;
+  return kind === "formula" && !Number.isNaN(number) ? number : text;
+}
+
+/** The kind of value that a condition compares with and that what was typed is not; null where it can be read. */
+export function unread({ key, text }: Condition, on: Ground): string | null {
+  const [, sign, rest = ""] = parts(bared(text));
+  return sign && read(key, rest, on) === null ? (KINDS[key] ?? on.kinds[key] ?? null) : null;
+}
+
 /** Whether a condition holds for a row. */
-export function holds({ key, text }: Condition, row: Row): boolean {
+export function holds({ key, text }: Condition, row: Row, on: Ground): boolean {
   const typed = text.trim().toLowerCase();
-  const value = held(row, key);
+  const value = held(row, key, on);
   if (typed === "empty") return value === "";
   if (typed === "not empty") return value !== "";
-  const not = typed.startsWith("not ");
-  if (not) return !holds({ key, text: typed.slice(4) }, row);
-  const [, sign, rest = ""] = typed.match(/^(>=|<=|>|<|=)\s*(.*)$/) ?? [];
-  if (!sign) return String(value).toLowerCase().includes(typed);
-  if (value === "") return false;
-  const bare = key === "duration" ? lengthOf(rest) : Number(rest.replace(/[\s,]/g, ""));
-  if (typeof value === "number") return bare !== null && !Number.isNaN(bare) && compare[sign]?.(value, bare) === true;
-  return compare[sign]?.(value.toLowerCase(), rest) === true;
+  if (typed.startsWith("not ")) return !holds({ key, text: typed.slice(4) }, row, on);
+  const [, sign, rest = ""] = parts(typed);
+  if (!sign) {
+    const day = KINDS[key] === "date" || on.kinds[key] === "date" ? dateOf(typed, on.near) : null;
+    return day ? value === day : String(value).toLowerCase().includes(typed);
+  }
+  const than = read(key, rest, on);
+  if (value === "" || than === null) return false;
+  const same = typeof value === "string" ? value.toLowerCase() : value;
+  return typeof same === typeof than && compare[sign]?.(same, than) === true;
 }

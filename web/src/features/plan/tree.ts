@@ -1,4 +1,4 @@
-import { type Condition, conditionsOf, holds } from "./conditions";
+import { type Condition, conditionsOf, type Ground, holds } from "./conditions";
 import type { Row } from "./row";
 
 /** The height of a line. */
@@ -77,11 +77,11 @@ const matches = (row: Row, find: string) =>
     .includes(find);
 
 /** Whether an activity is to be seen: found, of the wanted kind, and all conditions hold. */
-function cutOf(lens: Lens): (r: Row) => boolean {
+function cutOf(lens: Lens, on: Ground): (r: Row) => boolean {
   const find = lens.find.trim().toLowerCase();
   const show = SHOWS[lens.show] ?? (() => true);
   const conditions = conditionsOf(lens);
-  return (r) => show(r) && (!find || matches(r, find)) && conditions.every((c) => holds(c, r));
+  return (r) => show(r) && (!find || matches(r, find)) && conditions.every((c) => holds(c, r, on));
 }
 
 const value = (row: Row, key: string): string | number => {
@@ -94,12 +94,12 @@ const value = (row: Row, key: string): string | number => {
 };
 
 /** The lines of the sheet: the tree with folded elements shut, or a flat list where it is filtered, grouped or sorted. */
-export function linesOf(rows: Iterable<Row>, folded: Set<string>, lens: Lens): Line[] {
+export function linesOf(rows: Iterable<Row>, folded: Set<string>, lens: Lens, on: Ground): Line[] {
   const all = [...rows];
-  if (lens.group || lens.sort) return flat(all, lens);
+  if (lens.group || lens.sort) return flat(all, lens, on);
   const children = childrenOf(all);
   const find = lens.find.trim().toLowerCase();
-  const cut = cutOf(lens);
+  const cut = cutOf(lens, on);
   const onlyFind = lens.show === "all" && !conditionsOf(lens).length && !!find;
   const wanted = (r: Row): boolean =>
     r.kind === "wbs" ? (children.get(r.id) ?? []).some(wanted) || (onlyFind && matches(r, find)) : cut(r);
@@ -117,8 +117,8 @@ export function linesOf(rows: Iterable<Row>, folded: Set<string>, lens: Lens): L
   return out;
 }
 
-function flat(all: Row[], lens: Lens): Line[] {
-  const cut = cutOf(lens);
+function flat(all: Row[], lens: Lens, on: Ground): Line[] {
+  const cut = cutOf(lens, on);
   const rows = all.filter((r) => r.kind !== "wbs" && cut(r)).sort(byPlace);
   const [key, down] = lens.sort.startsWith("-") ? [lens.sort.slice(1), -1] : [lens.sort, 1];
   if (key)

@@ -1,7 +1,7 @@
 import { type QueryClient, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef, useState } from "react";
 import { client, Problem, type Schemas, take } from "../../api";
-import { words } from "../../shared";
+import { inLine, settled, words } from "../../shared";
 import { type Row, type Verb, whole } from "./row";
 
 export type Effect = Schemas["PlanEffect"];
@@ -29,12 +29,6 @@ const read = (project: string) =>
   );
 
 export const usePlanSheet = (project: string) => useQuery({ queryKey: planKey(project), queryFn: () => read(project) });
-
-/** The changes of each project that are on their way, one after the other, whichever part of the screen sent them. */
-const sent = new Map<string, Promise<unknown>>();
-
-/** When every change sent so far has been answered. What is read of the plan waits for it, so as not to slow it. */
-export const settled = (project: string) => sent.get(project) ?? Promise.resolve();
 
 /** The rows in sight of each project whose sheet is shown; of more than a few that changed, these are told first. */
 const inSight = new Map<string, string[]>();
@@ -119,15 +113,7 @@ export function usePlan(project: string) {
   const inTurn = useCallback(
     <T>(work: () => Promise<T>) => {
       setBusy((n) => n + 1);
-      const next = settled(project)
-        .then(work)
-        .finally(() => setBusy((n) => n - 1));
-      const told = next.then(
-        () => undefined,
-        () => undefined,
-      );
-      sent.set(project, told);
-      return next;
+      return inLine(project, work).finally(() => setBusy((n) => n - 1));
     },
     [project],
   );

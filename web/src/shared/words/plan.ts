@@ -11,6 +11,7 @@ export const planWords = {
     },
     sheet: "Plan sheet",
     loading: "Reading the plan…",
+    noneSo: "No row is as asked above. Change what is found, shown or must hold.",
     empty:
       "Nothing is planned yet. Press Insert, or the button below, and type the first name. A block from a spreadsheet can be pasted there too.",
     readOnly: "The plan as it stands now. To change it, turn to the open page as an analyst.",
@@ -59,6 +60,11 @@ export const planWords = {
       column: "Column",
       condition: "What must hold",
       conditionHint: "north, > 5, not empty",
+      unread: {
+        date: "That is no date. Compare with one such as > 12 feb or <= 2027-02-12.",
+        duration: "That is no duration. Compare with one such as > 5d or <= 4h.",
+        number: "That is no number. Compare with one such as > 5.",
+      } as Record<string, string>,
       addCondition: "One more",
       dropCondition: "Leave this out",
       columns: "Columns",
