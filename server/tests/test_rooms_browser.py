@@ -7,6 +7,7 @@ from playwright.sync_api import FloatRect, Locator, Page, expect
 
 from server.baseline.models import Baseline
 from server.calendar.models import Calendar
+from server.journal.models import Step
 from server.plan.details import plan_out
 from server.plan.models import Activity, Assignment, Estimate, Link, Project, Resource
 from server.posting.models import Statement
@@ -104,6 +105,21 @@ class Gestures(BrowserTest):
         page.get_by_role("button", name="Long on the quay", exact=True).click()
         expect(page.locator('[data-row="A100"]')).to_have_count(0)
         self.assertEqual([c for c in self.codes(page) if c.startswith("A")], shown)
+
+    def test_conditions_read_dates_as_typed_and_say_what_they_can_not_read(self) -> None:
+        page = self.sheet()
+        page.get_by_role("button", name="Where").click()
+        page.get_by_label("Column", exact=True).select_option(label="Start")
+        page.get_by_label("What must hold").fill("> 20 jun")
+        late = sorted(r.code for r in plan_out("FERRY").rows if r.kind != "wbs" and (r.start or "") >= "2027-06-21")
+        self.assertTrue(late)
+        expect(page.locator(".plan-row:not(.wbs)")).to_have_count(len(late))
+        self.assertEqual(sorted(c for c in self.codes(page) if c.startswith("A")), late)
+        page.get_by_label("What must hold").fill("> soon")
+        expect(page.get_by_role("alert")).to_contain_text("That is no date")
+        expect(page.locator(".plan-empty")).to_contain_text("No row is as asked above")
+        page.get_by_label("What must hold").fill("> 20 jun 1999")
+        expect(page.get_by_role("alert")).to_have_count(0)
 
     def test_a_bar_a_pause_a_link_and_a_loop_are_drawn(self) -> None:
         page = self.sheet("A5")
@@ -324,3 +340,17 @@ class Rooms(BrowserTest):
         decks = {"Hull", "Engine room", "Forward void", "Wheelhouse", "Quay"}
         first = page.get_by_role("table").filter(has=page.get_by_role("columnheader", name="Deck")).first
         self.assertTrue(decks & set(first.locator("td").all_inner_texts()))
+
+    def test_what_is_typed_in_an_entry_is_written_once(self) -> None:
+        page = self.open("/FERRY/now/plan/project")
+        client = page.get_by_label("Client", exact=True)
+        before = Step.objects.count()
+        for name in ("Corran Ferries Ltd", "Corran Ferries", "Corran Ferries"):
+            client.fill(name)
+            page.keyboard.press("Enter")
+            page.keyboard.press("Tab")
+        self.until(lambda: Project.objects.get(code="FERRY").client == "Corran Ferries")
+        client.focus()
+        page.keyboard.press("Tab")
+        page.wait_for_timeout(500)
+        self.assertEqual(Step.objects.count(), before + 2)

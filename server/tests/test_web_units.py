@@ -45,4 +45,6 @@ class WebUnits(SimpleTestCase):
         self.run_file("typed")
 
     def test_every_file_of_tests_is_run(self) -> None:
-        self.assertEqual({p.name for p in (WEB / "tests").glob("*.test.ts")}, {f"{name}.test.ts" for name in ("tree", "conditions", "moving", "typed")})
+        self.assertEqual(
+            {p.name for p in (WEB / "tests").glob("*.test.ts")}, {f"{name}.test.ts" for name in ("tree", "conditions", "moving", "typed")}
+        )
