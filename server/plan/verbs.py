@@ -123,6 +123,7 @@ def do_remove(draft: Draft, verb: Verb) -> None:
 def do_place(draft: Draft, verb: Verb) -> None:
     """Move rows of the tree after another row, or under an element (last, or `first`)."""
     rows = [draft.name(r) for r in verb["rows"]]
+    rows = [r for r in rows if not set(rows).intersection(draft.outline.above(r))]  # the others come along
     parent, after = _spot(draft, verb)
     for name in rows:
         if parent is not None and (parent == name or name in draft.outline.above(parent)):
