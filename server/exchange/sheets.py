@@ -27,6 +27,10 @@ _DAY = re.compile(r"\d{4}-\d{2}-\d{2}")
 _INSTANT = re.compile(r"\d{4}-\d{2}-\d{2}T\d{2}:\d{2}")
 
 
+class Share(float):
+    """A number that its cell shows as a percentage: 0.45 stands there as 45 %."""
+
+
 class Formula:
     """A cell that held a formula."""
 
@@ -174,6 +178,8 @@ def _cell(cell: Any) -> Any:
     if cell.data_type == "f":
         return Formula()
     value = cell.value
+    if isinstance(value, int | float) and not isinstance(value, bool) and "%" in (cell.number_format or ""):
+        return Share(value)
     if isinstance(value, str):
         return unescaped(_seen(value)) or None
     if isinstance(value, datetime):

@@ -68,7 +68,7 @@ PROJECT = (
     Col("Compared with", "compared_with", "texts"),
     Col("EAC", "eac"),
 )
-_KINDS = {"long": "text", "percent": "number", "choice": "text", "date": "day", "texts": "json"}
+_KINDS = {"long": "text", "choice": "text", "date": "day", "texts": "json"}
 
 
 def _register(columns: tuple[Column, ...]) -> tuple[Col, ...]:
@@ -213,7 +213,7 @@ TABLES: tuple[Table, ...] = (
             _ACTIVITY,
             Col("Actual start", "actual_start", "instant"),
             Col("Actual finish", "actual_finish", "instant"),
-            Col("Percent", "percent", "number"),
+            Col("Percent", "percent", "percent"),
             Col("Remaining", "remaining", "span"),
             Col("Carried to", "carry_to", "instant"),
             Col("Units done", "units_done", "number"),

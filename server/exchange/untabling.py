@@ -10,7 +10,7 @@ from typing import Any
 from dryledger.errors import EntryRefused
 from dryledger.typed import MONTHS
 from dryledger.typed_plan import type_shifts
-from server.exchange.sheets import FORMULA, Formula
+from server.exchange.sheets import FORMULA, Formula, Share
 from server.exchange.tables import BY_KEY, OTHER, OWN_FIELD, PROJECT, TABLES, Col, Doc, Grid, Table, inner, put
 
 _SPAN = re.compile(r"(-?)\s*(\d+(?:[.,]\d+)?)\s*(min|minutes?|h|hours?|d|days?|w|weeks?|mo|months?)?", re.I)
@@ -219,7 +219,7 @@ def _word(value: Any) -> Any:
 def _decimal(value: Any) -> Decimal:
     if isinstance(value, bool):
         raise Said("expected a number, got yes or no")
-    if isinstance(value, int | float):
+    if isinstance(value, int | float | Decimal):
         return Decimal(str(value))
     bare = re.sub(r"[\s\u00a0\u2009\u202f']", "", str(value)).replace("−", "-")
     if re.fullmatch(r"-?\d{1,3},\d{3}", bare):
@@ -238,6 +238,12 @@ def _decimal(value: Any) -> Decimal:
 def _number(value: Any) -> Any:
     n = _decimal(value)
     return int(n) if n == n.to_integral_value() else float(n)
+
+
+def _percent(value: Any) -> Any:
+    if isinstance(value, Share):
+        return _number(Decimal(str(float(value))) * 100)
+    return _number(value.strip().removesuffix("%") if isinstance(value, str) else value)
 
 
 def _amount(value: Any) -> Any:
@@ -330,6 +336,7 @@ def _free(value: Any) -> Any:
 _READERS: dict[str, Any] = {
     "code": _word,
     "number": _number,
+    "percent": _percent,
     "amount": _amount,
     "span": _span,
     "lag": _span,
