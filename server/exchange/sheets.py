@@ -15,11 +15,14 @@ from openpyxl.utils.exceptions import InvalidFileException
 
 from dryledger.errors import BookInvalid, Fault
 from server.exchange.tables import BY_KEY, Grid
+from server.shared.problems import Refused
 
 MOST_BYTES = 64 * 1024 * 1024
 MOST_UNPACKED = 600 * 1024 * 1024
 MOST_EMPTY = 5_000
 """Empty rows after which a table counts as ended."""
+LONGEST = 32_767
+"""The characters that a cell of a workbook holds."""
 MOST_ROWS, MOST_COLUMNS = 300_000, 200
 FORMULA = "this cell holds a formula. Nothing is run here: put its value in its place"
 _RISKY = ("=", "+", "-", "@", "\t", "\r", "'")
@@ -49,7 +52,11 @@ def unescaped(text: str) -> str:
 
 
 def to_xlsx(grids: list[Grid]) -> bytes:
-    """A workbook with a sheet a table."""
+    """A workbook with a sheet a table. Raises Refused where a text is longer than a cell can be."""
+    for value in (v for grid in grids for _, row in grid.rows for v in row if isinstance(v, str) and len(v) > LONGEST // 5):
+        if len(escaped(_printable(value))) > LONGEST:
+            told = f"“{value[:40]}…” has {len(value):,} characters, and a cell of a workbook holds {LONGEST:,}"
+            raise Refused("too-long", f"{told}. Take JSON or CSV instead.", 422)
     book = openpyxl.Workbook(write_only=True)
     for grid in grids:
         sheet = book.create_sheet(grid.title[:31])

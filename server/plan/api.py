@@ -160,7 +160,7 @@ class ViewsView(APIView):
 class StatesForm(serializers.Serializer[object]):
     """The life-cycle states that the organisation uses."""
 
-    states = serializers.ListField(child=serializers.CharField(max_length=100), max_length=50)
+    states = serializers.ListField(child=serializers.CharField(max_length=100, allow_blank=True), max_length=50)
 
 
 class StatesView(APIView):

@@ -26,7 +26,9 @@ def workbook(**sheets: list[list[Any]]) -> bytes:
     return out.getvalue()
 
 
-class Files(Plans):
+class Brought(Plans):
+    """Somebody who brings files in, and reads what is told of their rows."""
+
     def bring(self, content: bytes, name: str = "book.xlsx", project: str | None = "FERRY", status: int = 200, **more: str) -> Any:
         path = f"/api/projects/{project}/import" if project else "/api/import"
         answer = self.client.post(path, {"file": SimpleUploadedFile(name, content), **more})
@@ -39,6 +41,8 @@ class Files(Plans):
     def told(self, found: Any, row: int, column: str, words: str) -> None:
         self.assertTrue(any(r == row and c == column and words in m for r, c, m in self.reasons(found)), (words, self.reasons(found)))
 
+
+class Files(Brought):
     def test_everything_wrong_is_told_by_row_and_column(self) -> None:
         before = self.book()
         found = self.bring(

@@ -8,11 +8,11 @@ from typing import Any
 import openpyxl
 
 from server.exchange.books import book_document
-from server.exchange.tests.test_bringing import Files, workbook
+from server.exchange.tests.test_bringing import Brought, workbook
 from server.plan.models import Activity, Project
 
 
-class Cells(Files):
+class Cells(Brought):
     def read(self, column: str, *values: Any) -> list[Any]:
         """What each value in a column of new activities is kept as. The step is undone."""
         rows = [[f"N{i:02}", f"Row {i}", value] for i, value in enumerate(values)]

@@ -7,6 +7,7 @@ from django.core.management.base import BaseCommand, CommandParser
 
 from server.exchange.writing import write
 from server.plan.models import Project
+from server.shared.problems import Refused
 
 
 class Command(BaseCommand):
@@ -32,5 +33,8 @@ class Command(BaseCommand):
             write(project, to)
         except OSError as error:
             self.stderr.write(f"{to} can't be written: {error.strerror}.")
+            sys.exit(2)
+        except Refused as refused:
+            self.stderr.write(refused.detail)
             sys.exit(2)
         self.stdout.write(f"Wrote {code} to {to}.")
