@@ -1,7 +1,8 @@
 """The server's share of `./dry bench`: opening the plan sheet, and a changed duration with all its consequences.
 
 For books of each size, in a database of its own: milliseconds to make and write out the sheet the first time and
-again, and for a changed duration (the one that moves most of those tried), with its growth from size to size.
+again, and for a changed duration told as the page asks for it (the median and the slowest of those tried, and how
+many activities one of them moved), with the growth from size to size.
 """
 
 import gc
