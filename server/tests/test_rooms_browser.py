@@ -326,6 +326,38 @@ class Rooms(BrowserTest):
         self.until(lambda: "120" in str(Resource.objects.get(pk=resource.pk).rates[0].get("overtime")))
         self.assertEqual(Decimal(Resource.objects.get(pk=resource.pk).rates[0]["amount"]), Decimal("91.5"))
 
+    def test_special_days_and_rates_are_added_in_the_row_at_the_foot(self) -> None:
+        page = self.open("/FERRY/P03/plan/calendars")
+        code = Project.objects.get(code="FERRY").calendar
+        days = len(Calendar.objects.get(project__code="FERRY", code=code).exceptions or [])
+        foot = page.locator("tfoot")
+        add = page.get_by_role("button", name="Add a special day")
+        foot.get_by_label("Called").fill("Launch day")
+        add.click()  # the date is still to be typed; what was typed stays
+        expect(foot.get_by_label("Called")).to_have_value("Launch day")
+        foot.get_by_label("From").fill("3 jun 2027")
+        foot.get_by_label("Hours").fill("10-14")
+        add.click()
+        kept = {"from": "2027-06-03", "to": "2027-06-03", "shifts": ["10:00-14:00"], "name": "Launch day"}
+        self.until(lambda: kept in (Calendar.objects.get(project__code="FERRY", code=code).exceptions or []))
+        self.assertEqual(len(Calendar.objects.get(project__code="FERRY", code=code).exceptions), days + 1)
+        expect(foot.get_by_label("Called")).to_have_value("")
+        page.goto(f"{self.live_server_url}/FERRY/P03/plan/resources")
+        resource = next(r for r in Resource.objects.filter(project__code="FERRY") if r.rates)
+        page.get_by_role("button", name=resource.name).first.click()
+        for since, amount in (("1 jul 2027", "99.50"), ("1 aug 2027", "101")):
+            page.get_by_label("New rate from").fill(since)
+            page.get_by_label("New amount").fill(amount)
+            page.get_by_label("New rate per").select_option("day")
+            page.get_by_role("button", name="Add a rate").click()
+        rates = [("2027-07-01", Decimal("99.5"), "day"), ("2027-08-01", Decimal(101), "day")]
+
+        def kept_rates() -> list[Any]:
+            return [(r["from"], Decimal(r["amount"]), r["per"]) for r in Resource.objects.get(pk=resource.pk).rates]
+
+        self.until(lambda: set(rates) <= set(kept_rates()))
+        expect(page.get_by_label("New rate per")).to_have_value("day")
+
     def test_own_fields_stand_in_the_report(self) -> None:
         page = self.open("/FERRY/P03/report")
         expect(page.get_by_role("columnheader", name="Hot work").first).to_be_visible()
@@ -354,3 +386,11 @@ class Rooms(BrowserTest):
         page.keyboard.press("Tab")
         page.wait_for_timeout(500)
         self.assertEqual(Step.objects.count(), before + 2)
+        client.fill("Kestrel Lines")
+        page.keyboard.press("Enter")
+        client.fill("Kestrel Lines and")  # more is typed before the answer is there
+        self.until(lambda: Project.objects.get(code="FERRY").client == "Kestrel Lines")
+        page.wait_for_timeout(700)
+        expect(client).to_have_value("Kestrel Lines and")
+        page.keyboard.press("Escape")
+        expect(client).to_have_value("Kestrel Lines")

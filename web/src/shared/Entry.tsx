@@ -14,22 +14,40 @@ interface Props {
   right?: boolean;
 }
 
+const SETTLE = 600;
+
 /** A labelled entry that writes when it is left or Enter is pressed; Escape puts back what was there. */
 export function Entry({ label, value, write, trouble, disabled, long, choices, placeholder, bare, right }: Props) {
   const [text, setText] = useState(value);
   const id = useId();
   /** What was last sent, so that leaving the entry does not send it again before the answer is there. */
   const sent = useRef<string | null>(null);
+  /** What is typed is never overwritten; nor is what was sent last by what was sent before it. */
+  const now = useRef({ value, trouble, typing: false, sends: 0 });
+  Object.assign(now.current, { value, trouble });
+  // biome-ignore lint/correctness/useExhaustiveDependencies: follows the value only
   useEffect(() => {
-    sent.current = null;
-    setText(value);
+    const follow = () => {
+      if (now.current.typing || now.current.trouble) return;
+      now.current.sends = 0;
+      setText(now.current.value);
+    };
+    if (now.current.sends < 2) {
+      follow();
+      return;
+    }
+    const timer = setTimeout(follow, SETTLE);
+    return () => clearTimeout(timer);
   }, [value]);
   const commit = () => {
+    now.current.typing = false;
     if (text === value || text === sent.current) return;
     sent.current = text;
+    now.current.sends++;
     write(text);
   };
   const type = (next: string) => {
+    now.current.typing = true;
     sent.current = null;
     setText(next);
   };
@@ -37,8 +55,10 @@ export function Entry({ label, value, write, trouble, disabled, long, choices, p
     if (event.key === "Enter" && !(long && event.shiftKey)) {
       commit();
       event.preventDefault();
-    } else if (event.key === "Escape") type(value);
-    else return;
+    } else if (event.key === "Escape") {
+      type(value);
+      now.current.typing = false;
+    } else return;
     event.stopPropagation();
   };
   const common = {

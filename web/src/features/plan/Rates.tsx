@@ -1,6 +1,6 @@
-import { useState } from "react";
 import { Entry, format, Pick, words } from "../../shared";
 import { Cross } from "./Cross";
+import { NextRow } from "./NextRow";
 
 export interface Rate {
   from: string;
@@ -23,7 +23,6 @@ export function Rates({
   open: boolean;
   currency: string;
 }) {
-  const [form, setForm] = useState({ from: "", amount: "", per: "hour", overtime: "" });
   const per = PERS.map((p): [string, string] => [p, p.replace("_", " ")]);
   return (
     <table className="plain register">
@@ -78,63 +77,19 @@ export function Rates({
         })}
       </tbody>
       {open && (
-        <tfoot>
-          <tr>
-            {(["from", "amount"] as const).map((key) => (
-              <td key={key}>
-                <input
-                  className="field"
-                  aria-label={key === "from" ? w.newSince : w.newAmount}
-                  placeholder={key === "from" ? w.sinceHint : "0.00"}
-                  value={form[key]}
-                  onChange={(e) => setForm({ ...form, [key]: e.target.value })}
-                />
-              </td>
-            ))}
-            <td>
-              <select
-                className="field"
-                aria-label={w.newPer}
-                value={form.per}
-                onChange={(e) => setForm({ ...form, per: e.target.value })}
-              >
-                {per.map(([v, word]) => (
-                  <option key={v} value={v}>
-                    {word}
-                  </option>
-                ))}
-              </select>
-            </td>
-            <td>
-              <input
-                className="field"
-                aria-label={w.newOvertime}
-                value={form.overtime}
-                onChange={(e) => setForm({ ...form, overtime: e.target.value })}
-              />
-            </td>
-            <td>
-              <button
-                type="button"
-                className="act-on"
-                onClick={() => {
-                  put([
-                    ...rates,
-                    {
-                      from: form.from,
-                      amount: form.amount,
-                      per: form.per,
-                      ...(form.overtime ? { overtime: form.overtime } : {}),
-                    },
-                  ]);
-                  setForm({ from: "", amount: "", per: form.per, overtime: "" });
-                }}
-              >
-                {w.addRate}
-              </button>
-            </td>
-          </tr>
-        </tfoot>
+        <NextRow
+          cells={[
+            { key: "from", label: w.newSince, hint: w.sinceHint },
+            { key: "amount", label: w.newAmount, hint: "0.00" },
+            { key: "per", label: w.newPer, options: per },
+            { key: "overtime", label: w.newOvertime },
+          ]}
+          word={w.addRate}
+          add={({ overtime, ...rate }) => {
+            put([...rates, { ...rate, ...(overtime ? { overtime } : {}) } as Rate]);
+            return true;
+          }}
+        />
       )}
     </table>
   );

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { client, take } from "../../api";
 import { Entry, words } from "../../shared";
 import { Cross } from "./Cross";
+import { NextRow } from "./NextRow";
 
 export interface Exception {
   from: string;
@@ -27,7 +28,6 @@ export function Special({
   put: (next: Exception[]) => void;
   open: boolean;
 }) {
-  const [form, setForm] = useState({ from: "", to: "", shifts: "", name: "" });
   return (
     <table className="plain register">
       <thead>
@@ -63,37 +63,20 @@ export function Special({
         ))}
       </tbody>
       {open && (
-        <tfoot>
-          <tr>
-            {(["from", "to", "shifts", "name"] as const).map((key) => (
-              <td key={key}>
-                <input
-                  className="field"
-                  aria-label={w[key === "shifts" ? "hours" : key === "name" ? "called" : key]}
-                  placeholder={{ from: w.dateHint, to: w.toHint, shifts: w.off, name: w.called }[key]}
-                  value={form[key]}
-                  onChange={(e) => setForm({ ...form, [key]: e.target.value })}
-                />
-              </td>
-            ))}
-            <td>
-              <button
-                type="button"
-                className="act-on"
-                onClick={() => {
-                  if (!form.from.trim()) return;
-                  put([
-                    ...exceptions,
-                    { from: form.from, to: form.to, shifts: form.shifts ? [form.shifts] : [], name: form.name },
-                  ]);
-                  setForm({ from: "", to: "", shifts: "", name: "" });
-                }}
-              >
-                {w.special}
-              </button>
-            </td>
-          </tr>
-        </tfoot>
+        <NextRow
+          cells={[
+            { key: "from", label: w.from, hint: w.dateHint },
+            { key: "to", label: w.to, hint: w.toHint },
+            { key: "shifts", label: w.hours, hint: w.off },
+            { key: "name", label: w.called, hint: w.called },
+          ]}
+          word={w.special}
+          add={({ from = "", to = "", shifts, name }) => {
+            if (!from.trim()) return false;
+            put([...exceptions, { from, to, shifts: shifts ? [shifts] : [], name }]);
+            return true;
+          }}
+        />
       )}
     </table>
   );
