@@ -249,21 +249,7 @@ TABLES: tuple[Table, ...] = (
         ),
         "periods",
     ),
-    *(
-        Table(
-            key.capitalize() if key != "fields" else "Own fields",
-            key,
-            (
-                CODE,
-                NAME,
-                *(
-                    Col(c.key.replace("_", " ").capitalize(), c.key, "json" if c.kind == "texts" else _KINDS.get(c.kind, c.kind))
-                    for c in columns
-                ),
-            ),
-        )
-        for key, columns in REGISTERS.items()
-    ),
+    *(Table(key.capitalize() if key != "fields" else "Own fields", key, _register(columns)) for key, columns in REGISTERS.items()),
     Table(
         "Estimates",
         "estimates",

@@ -28,7 +28,7 @@ FEW = 1_000
 
 @dataclass
 class PlanSheet:
-    """The rows by name, and what they were made from. A sheet is never written to: the next one takes its rows over."""
+    """The rows by name, and what they were made from. Once made it is never written to: the next one takes its rows over."""
 
     rows: dict[str, PlanRow]
     """The rows; those in `behind` still show older dates."""
@@ -138,14 +138,19 @@ def make_sheet(project: Project, before: PlanSheet | None, seen: AbstractSet[str
     sheet.direct = _direct(maker, costs, last.direct if last is not None else None, touched)
     turned = _turned(results.book, touched, last)
     sheet.spans = _spans(results.book, sheet.direct, last.spans if last is not None else None, turned)
-    for pk, (order, _, w) in plan.rows["wbs"].items():
-        name = f"w{pk}"
-        old = rows.get(name)
-        if old is None or old.order != order or w.code in turned:
-            made = maker.element(name, order, w, sheet.spans.get(w.code))
-            old = made if old is None or old != made else old
-        rows[name] = old
+    _lay_elements(sheet, turned)
     return sheet
+
+
+def _lay_elements(sheet: PlanSheet, turned: set[str]) -> None:
+    """Put in the rows of the elements; `turned` are the codes of those whose span was gone through again."""
+    for pk, (order, _, w) in sheet.plan.rows["wbs"].items():
+        name = f"w{pk}"
+        old = sheet.rows.get(name)
+        if old is None or old.order != order or w.code in turned:
+            made = sheet.maker.element(name, order, w, sheet.spans.get(w.code))
+            old = made if old is None or old != made else old
+        sheet.rows[name] = old
 
 
 def _move(last: PlanSheet, maker: RowMaker, behind: dict[str, Scheduled], costs: dict[str, Decimal], touched: set[str | None]) -> None:

@@ -3,13 +3,15 @@
 import json
 from typing import Any
 
-from django.test import TestCase
+from django.conf import settings
+from django.test import SimpleTestCase, TestCase
 
 from core.tests.random_books import random_book
 from server.exchange.books import Recent, book_document
 from server.exchange.bringing import document_of
 from server.exchange.load import load_document
 from server.exchange.sheets import csv_grid, read_tables
+from server.exchange.tables import TABLES
 from server.exchange.writing import as_csvs, as_json, as_xlsx
 from server.posting.sealing import canonical
 from server.tests.base import FERRY
@@ -86,3 +88,13 @@ def decorated(doc: Any, seed: int) -> Any:
         {"code": "E1", "name": "E", "measure": "money", "total": "10", "shares": [{"kind": "wbs", "code": "1", "amount": "10"}]}
     ]
     return doc
+
+
+class Documented(SimpleTestCase):
+    def test_every_table_and_column_is_written_down(self) -> None:
+        told = (settings.ROOT / "docs" / "formats" / "tables.md").read_text()
+        lines = dict(line.strip("| ").split(" | ", 1) for line in told.splitlines() if line.startswith("| ") and "columns" not in line)
+        self.assertEqual(list(lines), [t.title for t in TABLES])
+        for table in TABLES:
+            titles = [c.title + (f" (or {', '.join(c.also)})" if c.also else "") for c in table.columns]
+            self.assertEqual(lines[table.title], ", ".join(titles))
