@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { format, Notice, usePlace, words } from "../../shared";
 import { axisOf, DriftPattern, type Scale } from "../schedule";
@@ -67,6 +67,11 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
       else next.delete(id);
       return next;
     });
+  const foldAll = useCallback(
+    (shut: boolean) =>
+      setFolded(shut ? new Set([...rows.values()].filter((r) => r.kind === "wbs").map((r) => r.id)) : new Set()),
+    [rows],
+  );
   const hands = useHands({ lines, columns, plan, rows, open, tree, draft, setDraft, fold });
   const [from, to] = useMemo(() => spanOf(data), [data]);
   const axis = useMemo(() => axisOf(from, to, scale), [from, to, scale]);
@@ -150,9 +155,7 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
         setScale={setScale}
         open={open}
         folded={folded.size > 0}
-        foldAll={(shut) =>
-          setFolded(shut ? new Set([...rows.values()].filter((r) => r.kind === "wbs").map((r) => r.id)) : new Set())
-        }
+        foldAll={foldAll}
       />
       {open && hands.many && <Bulk hands={hands} info={info} columns={columns} plan={plan} />}
       {dragging && <Consequence effect={hold.seen.effect} problem={hold.seen.problem} drag={dragging} />}

@@ -1,6 +1,6 @@
 import { Popover, Portal } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
-import { type Dispatch, type SetStateAction, useState } from "react";
+import { type Dispatch, memo, type SetStateAction, useState } from "react";
 import { client, take } from "../../api";
 import { usePlace, words } from "../../shared";
 import type { Scale } from "../schedule";
@@ -38,7 +38,7 @@ const GROUPS = ["calendar", "people", "state", "method"];
 const SCALES: Scale[] = ["day", "week", "month"];
 
 /** How the sheet is looked at: find, cut, group, columns, named views, and the timeline's own settings. */
-export function ViewMenu(p: Props) {
+export const ViewMenu = memo(function ViewMenu(p: Props) {
   const { lens, setLens, info } = p;
   const w = words.plan.view;
   const set = (change: Partial<Lens>) => setLens((now) => ({ ...now, ...change }));
@@ -102,7 +102,7 @@ export function ViewMenu(p: Props) {
       </select>
     </div>
   );
-}
+});
 
 /** Conditions on any columns, own fields among them; a row is shown where all of them hold. */
 function Conditions({ lens, setLens, offered, info }: Props) {
