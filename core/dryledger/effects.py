@@ -68,14 +68,18 @@ def balance(r: Results) -> Balance:
 def moved(before: Results, after: Results) -> list[Moved]:
     """The activities whose finish differs, the largest move first."""
     out = []
+    known: dict[tuple[int, str, Instant, Instant], Decimal] = {}  # many move together from one instant to another
     for code, row in after.schedule.activities.items():
         old = before.schedule.activities.get(code)
         if old is row or old is None or old.finish == row.finish:
             continue
-        a = after.book.activity_by_code[code]
-        minutes = after.book.axes[code].between(old.finish, row.finish)
-        days = after.book.calendar_by_code[a.calendar].days(minutes)
-        out.append(Moved(code, a.name, old.finish, row.finish, days.quantize(Decimal("0.01"))))
+        a, axis = after.book.activity_by_code[code], after.book.axes[code]
+        key = id(axis), a.calendar, old.finish, row.finish
+        days = known.get(key)
+        if days is None:
+            exact = after.book.calendar_by_code[a.calendar].days(axis.between(old.finish, row.finish))
+            days = known[key] = exact.quantize(Decimal("0.01"))
+        out.append(Moved(code, a.name, old.finish, row.finish, days))
     return sorted(out, key=lambda m: (-abs(m.days), m.code))
 
 
