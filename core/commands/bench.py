@@ -30,9 +30,9 @@ sys.path.insert(0, str(Path(__file__).parents[1]))
 import networkx  # type: ignore[import-untyped]
 from commands.make_book import make_book
 
+from dryledger.book.plan import Book
 from dryledger.compute import Results, compute
-from dryledger.exchange import read_book
-from dryledger.plan import Book
+from dryledger.exchange.book_json import read_book
 
 T = TypeVar("T")
 SIZES = (1_000, 10_000, 100_000)

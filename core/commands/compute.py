@@ -10,11 +10,11 @@ from typing import NoReturn
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
 from dryledger.compute import compute
-from dryledger.curve import BUCKETS
 from dryledger.errors import BookInvalid, Fault, UnknownPeriod
-from dryledger.exchange import read_book
-from dryledger.records import TREATMENTS
+from dryledger.exchange.book_json import read_book
+from dryledger.exchange.records import TREATMENTS
 from dryledger.results import PARTS, results_document
+from dryledger.value.curve import CURVE_BUCKETS
 
 MOST_BYTES = 256 * 1024 * 1024
 
@@ -39,7 +39,7 @@ def main() -> None:
     parser.add_argument("book", type=Path)
     parser.add_argument("--period", help="the page to compute for (absent: the last)")
     parser.add_argument("--treatment", choices=TREATMENTS)
-    parser.add_argument("--bucket", choices=BUCKETS, default="week")
+    parser.add_argument("--bucket", choices=CURVE_BUCKETS, default="week")
     parser.add_argument("--only", type=parts, default=list(PARTS), help="parts wanted, with commas: " + ",".join(PARTS))
     args = parser.parse_args()
     gc.disable()  # one book, then the end: collecting what is still in use only costs time

@@ -16,12 +16,12 @@ from typing import Any
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
 
-from dryledger.baseline import snapshot
-from dryledger.calendar import from_text, to_text
+from dryledger.baseline.snapshot import snapshot
+from dryledger.book.plan import Baseline
+from dryledger.calendar.calendar import from_text, to_text
 from dryledger.compute import compute
-from dryledger.documents import baseline_document
-from dryledger.exchange import book_from
-from dryledger.plan import Baseline
+from dryledger.exchange.book_json import book_from
+from dryledger.exchange.write import baseline_document
 
 Doc = dict[str, Any]
 START = date(2027, 1, 4)

@@ -7,9 +7,9 @@ sys.path.insert(0, str(Path(__file__).parents[1]))
 
 from commands.make_book import make_book
 
-from dryledger.compiled import LARGE
 from dryledger.compute import compute
-from dryledger.exchange import book_from
+from dryledger.exchange.book_json import book_from
+from dryledger.network.engine import LARGE
 
 if __name__ == "__main__":
     compute(book_from(make_book(LARGE, 1)))

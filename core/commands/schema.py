@@ -6,7 +6,7 @@ from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
-from dryledger.book_schema import book_schema
+from dryledger.exchange.schema import book_schema
 
 if __name__ == "__main__":
     print(json.dumps(book_schema(), indent=1))

@@ -8,17 +8,17 @@ from dataclasses import dataclass, field
 from decimal import localcontext
 from functools import cached_property
 
-from dryledger.baseline import Difference
-from dryledger.calendar import Instant
-from dryledger.curve import Point, curve
-from dryledger.differences import activity_differences, finish_drift, finish_drift_of, finish_drifts, rolled_up
+from dryledger.baseline.differences import activity_differences, finish_drift, finish_drift_of, finish_drifts, rolled_up
+from dryledger.baseline.snapshot import Difference
+from dryledger.book.plan import Baseline, Book
+from dryledger.budget.money import CONTEXT
+from dryledger.calendar.calendar import Instant
 from dryledger.errors import BookInvalid, Fault
-from dryledger.measures import Measures
-from dryledger.money import CONTEXT
-from dryledger.plan import Baseline, Book
-from dryledger.posting import AsOf, Progress, as_of, progress
-from dryledger.schedule import Schedule, out_of_time, schedule
-from dryledger.valuation import Scope, Valuation
+from dryledger.schedule.progress import AsOf, Progress, as_of, progress
+from dryledger.schedule.schedule import Schedule, out_of_time, schedule
+from dryledger.value.curve import Point, curve
+from dryledger.value.measures import Measures
+from dryledger.value.valuation import Scope, Valuation
 
 __all__ = ["Results", "compute"]
 
@@ -137,7 +137,7 @@ def compute(
     """Compute a book at a page (by code; absent: the last one; a book without pages has no status date).
 
     `treatment` tries another treatment of out-of-sequence work than the book's. `before` is an earlier result of the
-    same book or one changed since (`Book.with_periods`, `dryledger.onwards`): what rests on the same is taken over
+    same book or one changed since (`Book.with_periods`, `dryledger.book.memo`): what rests on the same is taken over
     from it, nothing else differs.
     Raises UnknownPeriod for a page that is not there and BookInvalid where dates run past the year 9999.
     """

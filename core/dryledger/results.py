@@ -7,14 +7,14 @@ ratios rounded to six places.
 from collections.abc import Collection
 from decimal import Decimal
 
-from dryledger.baseline import Difference
-from dryledger.calendar import Instant, to_text
-from dryledger.checks import checks
+from dryledger.baseline.snapshot import Difference
+from dryledger.calendar.calendar import Instant, to_text
+from dryledger.checks.checks import checks
 from dryledger.compute import Results
-from dryledger.curve import Point
 from dryledger.errors import TooManyPoints
-from dryledger.measures import Measures
-from dryledger.schedule import Scheduled
+from dryledger.schedule.schedule import Scheduled
+from dryledger.value.curve import Point
+from dryledger.value.measures import Measures
 
 __all__ = ["PARTS", "measures_document", "results_document"]
 

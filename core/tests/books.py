@@ -3,8 +3,8 @@
 import json
 from typing import Any
 
-from dryledger.exchange import book_from, parse_json
-from dryledger.plan import Book
+from dryledger.book.plan import Book
+from dryledger.exchange.book_json import book_from, parse_json
 
 Doc = dict[str, Any]
 SHIFTS = ["08:00-12:00", "13:00-17:00"]

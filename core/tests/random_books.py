@@ -4,7 +4,7 @@ import random
 from datetime import datetime, timedelta
 from typing import Any
 
-from dryledger.records import VALUE_METHODS
+from dryledger.exchange.records import VALUE_METHODS
 
 Doc = dict[str, Any]
 DAYS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun")

@@ -5,12 +5,12 @@ from decimal import Decimal as D
 from typing import Any
 
 from core.tests.books import Doc, book, page
-from dryledger.baseline import snapshot
-from dryledger.budget import posted_cost
-from dryledger.calendar import midnight
+from dryledger.baseline.snapshot import snapshot
+from dryledger.book.plan import BaselineActivity
+from dryledger.budget.lines import posted_cost
+from dryledger.budget.spread import profile_share
+from dryledger.calendar.calendar import midnight
 from dryledger.compute import Results, compute
-from dryledger.plan import BaselineActivity
-from dryledger.spread import profile_share
 
 WEEK_OF_WORK = {"code": "A", "duration": "5d"}
 

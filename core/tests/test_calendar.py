@@ -6,7 +6,7 @@ from datetime import date
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dryledger.calendar import Axis, Calendar, CalendarException, from_text, to_text
+from dryledger.calendar.calendar import Axis, Calendar, CalendarException, from_text, to_text
 
 DAY = ((480, 720), (780, 1020))
 FIVE = Calendar("c", "Five", (DAY,) * 5 + ((), ()))

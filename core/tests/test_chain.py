@@ -9,12 +9,12 @@ from hypothesis import strategies as st
 
 from core.tests.books import book, page
 from core.tests.random_books import random_book
-from dryledger.calendar import from_text, to_text
-from dryledger.chain import Chain, chain_of, chain_status
+from dryledger.book.plan import Book
+from dryledger.buffers.chain import Chain, chain_of, chain_status
+from dryledger.calendar.calendar import from_text, to_text
 from dryledger.compute import compute
-from dryledger.exchange import book_from
-from dryledger.levelling import level
-from dryledger.plan import Book
+from dryledger.exchange.book_json import book_from
+from dryledger.options.levelling import level
 
 CREW = {"code": "R", "name": "Crew", "units": 1}
 

@@ -9,10 +9,10 @@ from unittest.mock import patch
 
 from core.commands.make_book import make_book
 from core.tests.random_books import random_book
-from dryledger import compiled
+from dryledger.book.plan import Book
 from dryledger.compute import Results, compute
-from dryledger.exchange import book_from
-from dryledger.plan import Book
+from dryledger.exchange.book_json import book_from
+from dryledger.network import engine as compiled
 from dryledger.results import results_document
 
 

@@ -5,7 +5,7 @@ from decimal import Decimal as D
 from typing import Any
 
 from core.tests.books import Doc, baseline, book, line, page
-from dryledger.calendar import to_text
+from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results, compute
 
 WBS = [{"code": "1", "name": "One"}, {"code": "2", "name": "Two"}]

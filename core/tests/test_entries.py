@@ -6,15 +6,15 @@ from decimal import Decimal as D
 from typing import Any
 
 from core.tests.books import Doc, baseline, book, line, page
-from dryledger.calendar import from_text, to_text
+from dryledger.book.plan import Book, Statement
+from dryledger.calendar.calendar import from_text, to_text
 from dryledger.compute import Results, compute
-from dryledger.effects import balance, change, moved
-from dryledger.entries import begin_statement, check_entry, describe, plan_statement, wants_word
 from dryledger.errors import EntryRefused
-from dryledger.marks import activity_marks, drift_days, project_mark
-from dryledger.plan import Book, Statement
-from dryledger.report import report_facts
-from dryledger.working import working
+from dryledger.marks.marks import activity_marks, drift_days, project_mark
+from dryledger.posting.effects import balance, change, moved
+from dryledger.posting.entries import begin_statement, check_entry, describe, plan_statement, wants_word
+from dryledger.report.facts import report_facts
+from dryledger.working.working import working
 
 ACTS = [
     {"code": "A", "name": "Dig", "duration": "5d"},

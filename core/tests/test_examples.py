@@ -9,20 +9,20 @@ from pathlib import Path
 
 import dryledger
 
-MODULES = [m.name for m in pkgutil.iter_modules(dryledger.__path__)]
+MODULES = [m.name for m in pkgutil.walk_packages(dryledger.__path__, "dryledger.")]
 
 
 class Examples(unittest.TestCase):
     def test_every_example_runs(self) -> None:
         tried = 0
         for name in MODULES:
-            found = doctest.testmod(importlib.import_module(f"dryledger.{name}"))
+            found = doctest.testmod(importlib.import_module(name))
             self.assertEqual(found.failed, 0, name)
             tried += found.attempted
         self.assertGreater(tried, 25)
 
     def test_every_public_name_says_what_it_is(self) -> None:
-        for path in Path(dryledger.__path__[0]).glob("*.py"):
+        for path in Path(dryledger.__path__[0]).rglob("*.py"):
             tree = ast.parse(path.read_text())
             self.assertTrue(ast.get_docstring(tree), path.name)
             for node in tree.body:

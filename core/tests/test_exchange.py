@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from core.tests.books import FIVE, doc, page
 from dryledger.compute import compute
 from dryledger.errors import BookInvalid, UnknownPeriod
-from dryledger.exchange import book_from, read_book
+from dryledger.exchange.book_json import book_from, read_book
 
 FERRY = Path(__file__).parents[2] / "demo" / "ferry.json"
 
@@ -98,7 +98,7 @@ class Faults(unittest.TestCase):
 
 class Demo(unittest.TestCase):
     def test_the_ferry_reads_and_tells_its_stories(self) -> None:
-        from dryledger.marks import drift_days, project_mark
+        from dryledger.marks.marks import drift_days, project_mark
 
         b = read_book(FERRY.read_bytes())
         marks = [project_mark(compute(b, p.code)).mark for p in b.periods]

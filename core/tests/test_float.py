@@ -8,8 +8,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from core.tests.books import FIVE, book, page
+from dryledger.book.plan import Book, Statement
 from dryledger.compute import compute
-from dryledger.plan import Book, Statement
 
 SIX = {"code": "six", "name": "Six days, early", "week": {key: ["06:00-14:00"] for key in ("mon", "tue", "wed", "thu", "fri", "sat")}}
 STATUS = "2027-01-05T12:00"

@@ -4,10 +4,10 @@ import unittest
 
 from core.tests.books import FIVE, book, page
 from core.tests.test_curve import at_work
-from dryledger.calendar import to_text
+from dryledger.calendar.calendar import to_text
 from dryledger.compute import compute
-from dryledger.gaps import driving_path, earned_on, gap_sentences, share_earned
-from dryledger.marks import project_mark
+from dryledger.marks.marks import project_mark
+from dryledger.working.gaps import driving_path, earned_on, gap_sentences, share_earned
 
 
 class Gaps(unittest.TestCase):

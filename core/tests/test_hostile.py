@@ -10,7 +10,7 @@ from typing import Any
 
 from core.tests.books import FIVE, doc
 from dryledger.errors import BookInvalid
-from dryledger.exchange import MOST_LISTS, book_from, parse_json
+from dryledger.exchange.book_json import MOST_LISTS, book_from, parse_json
 
 COMPUTE = Path(__file__).parents[1] / "commands" / "compute.py"
 A = {"code": "A"}

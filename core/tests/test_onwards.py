@@ -8,13 +8,13 @@ from typing import Any
 from unittest.mock import patch
 
 from core.tests.random_books import random_book
-from dryledger import compiled
-from dryledger.book_rules import check_book
-from dryledger.budget import costs_alike, planned_cost
+from dryledger.book.memo import changed
+from dryledger.book.plan import Book, Constraint
+from dryledger.book.rules import check_book
+from dryledger.budget.lines import costs_alike, planned_cost
 from dryledger.compute import compute
-from dryledger.exchange import book_from
-from dryledger.onwards import changed
-from dryledger.plan import Book, Constraint
+from dryledger.exchange.book_json import book_from
+from dryledger.network import engine as compiled
 from dryledger.results import results_document
 
 

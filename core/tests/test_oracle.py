@@ -8,12 +8,12 @@ from core.tests.oracle_curve import Curves
 from core.tests.oracle_schedule import Book as SlowBook
 from core.tests.oracle_schedule import said, schedule
 from core.tests.random_books import random_book
+from dryledger.budget.money import rounded
 from dryledger.compute import compute
-from dryledger.documents import book_document
-from dryledger.exchange import book_from, parse_json
-from dryledger.money import rounded
+from dryledger.exchange.book_json import book_from, parse_json
+from dryledger.exchange.write import book_document
 from dryledger.results import results_document
-from dryledger.working_curve import LINES, curve_working
+from dryledger.working.curve import LINES, curve_working
 
 Doc = dict[str, Any]
 DATES = ("start", "finish", "resume", "early_start", "early_finish", "late_start", "late_finish")

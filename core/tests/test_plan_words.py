@@ -8,22 +8,27 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from core.tests.books import book, doc
-from dryledger.baseline import snapshot
-from dryledger.calendar import Calendar, from_text, to_text
-from dryledger.comparing import compare
-from dryledger.compute import compute
+from dryledger.baseline.comparison import compare
+from dryledger.baseline.snapshot import snapshot
+from dryledger.book.formulas import values_of
+from dryledger.book.numbering import next_code, next_element, resource_code
+from dryledger.book.plan import Link
+from dryledger.book.reader import duration_minutes, split_duration
+from dryledger.budget.load import Load, loads
+from dryledger.budget.time_phased import kinds_of_cost, table
+from dryledger.calendar.calendar import Calendar, from_text, to_text
+from dryledger.compute import Results, compute
+from dryledger.entry.plan_cells import links_text, type_constraint, type_lag, type_links, type_shifts, type_span
 from dryledger.errors import BookInvalid, EntryRefused
-from dryledger.exchange import book_from
-from dryledger.fields import duration_minutes, split_duration
-from dryledger.formulas import values_of
-from dryledger.loading import loads
-from dryledger.numbering import next_code, next_element, resource_code
-from dryledger.plan import Link
-from dryledger.tables import kinds_of_cost, table
-from dryledger.typed_plan import links_text, type_constraint, type_lag, type_links, type_shifts, type_span
+from dryledger.exchange.book_json import book_from
 
 CALENDAR = Calendar("c", "c", (((480, 720), (780, 1020)),) * 5 + ((), ()))
 RESOURCE = {"code": "FIT", "name": "Fitters", "units": 1, "rates": [{"from": "2027-01-01", "amount": "50.00", "per": "hour"}]}
+
+
+def loads_of(r: Results, bucket: str) -> tuple[list[int], list[Load]]:
+    """The loads of a computed book."""
+    return loads(r.at, r.progress, r.schedule, bucket)
 
 
 class Typed(unittest.TestCase):
@@ -128,7 +133,7 @@ class Loads(unittest.TestCase):
             resources=[RESOURCE],
             assignments=[{"activity": "A", "resource": "FIT", "units": 2}, {"activity": "B", "resource": "FIT"}],
         )
-        ends, (load,) = loads(compute(found), "day")
+        ends, (load,) = loads_of(compute(found), "day")
         self.assertEqual([to_text(e) for e in ends], [f"2027-01-{d:02}T00:00" for d in (5, 6, 7, 8)])
         self.assertEqual(load.asked, [D(960)] * 3 + [D(480)])
         self.assertEqual((load.there, load.over), ([D(480)] * 4, [0, 1, 2]))
@@ -143,7 +148,7 @@ class Loads(unittest.TestCase):
             resources=[RESOURCE],
             assignments=[{"activity": c, "resource": "FIT"} for c in codes],
         )
-        _, (load,) = loads(compute(found), bucket)
+        _, (load,) = loads_of(compute(found), bucket)
         self.assertAlmostEqual(sum(load.asked), D(sum(days) * 480), places=6)
 
 
@@ -161,11 +166,11 @@ class Budgets(unittest.TestCase):
                 ],
             )
         )
-        plan = table(found, "plan", "week")
+        plan = table(found.valuation, "plan", "week")
         self.assertEqual(plan.columns, [D("2100.00"), D("2010.00")])
-        self.assertEqual(table(found, "outside", "week").running[-1], D("999.00"))
+        self.assertEqual(table(found.valuation, "outside", "week").running[-1], D("999.00"))
         self.assertEqual(
-            kinds_of_cost(found, ["A"]), {"labour": D(4000), "equipment": 0, "material": 0, "direct": D(110), "outside": D(999)}
+            kinds_of_cost(found.valuation, ["A"]), {"labour": D(4000), "equipment": 0, "material": 0, "direct": D(110), "outside": D(999)}
         )
 
     def test_two_baselines_by_hand(self) -> None:

@@ -9,15 +9,15 @@ from hypothesis import strategies as st
 
 from core.tests.books import baseline, book, line, page
 from core.tests.random_books import random_book
-from dryledger.apportioning import adjusted, apportion, compared
-from dryledger.calendar import to_text
-from dryledger.checks import CHECKS, checks
+from dryledger.budget.apportioning import adjusted, apportion, compared
+from dryledger.budget.money import cells_of
+from dryledger.budget.time_phased import table
+from dryledger.calendar.calendar import to_text
+from dryledger.checks.checks import CHECKS, checks
 from dryledger.compute import Results, compute
-from dryledger.exchange import book_from
-from dryledger.money import cells_of
-from dryledger.progress_line import progress_line
+from dryledger.exchange.book_json import book_from
 from dryledger.results import results_document
-from dryledger.tables import table
+from dryledger.timeline.progress_line import progress_line
 
 WBS = [{"code": "1", "name": "One", "weight": 2}, {"code": "2", "name": "Two"}, {"code": "1.1", "name": "Inner", "parent": "1"}]
 TREE = [{"code": "A", "wbs": "1", "weight": 3}, {"code": "B", "wbs": "1.1"}, {"code": "C", "wbs": "2"}, {"code": "D", "wbs": "2"}]
@@ -63,24 +63,24 @@ def measured(*said: dict[str, Any], **more: Any) -> Results:
 
 class Tables(unittest.TestCase):
     def test_a_budget_by_week(self) -> None:
-        t = table(measured(), "budget", "week")
+        t = table(measured().valuation, "budget", "week")
         self.assertEqual({w: [str(x) for x in cells] for w, cells in t.rows.items()}, {"1": ["500.00", "0.00"], "2": ["0.00", "500.00"]})
         self.assertEqual(([str(x) for x in t.columns], [str(x) for x in t.running]), (["500.00", "500.00"], ["500.00", "1000.00"]))
-        days = table(measured(), "budget", "day")
+        days = table(measured().valuation, "budget", "day")
         self.assertEqual([str(x) for x in days.rows["1"][:6]], ["100.00"] * 5 + ["0.00"])
 
     def test_actual_and_remaining(self) -> None:
         said = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": 60, "remaining": "2d"}
         r = measured(said, costs=[{"activity": "A", "date": "2027-01-05", "amount": "310.00", "source": "invoice"}])
-        self.assertEqual(table(r, "actual", "week").totals, {"1": D("310.00")})
-        left = {w: [str(x) for x in c] for w, c in table(r, "remaining", "week").rows.items()}
+        self.assertEqual(table(r.valuation, "actual", "week").totals, {"1": D("310.00")})
+        left = {w: [str(x) for x in c] for w, c in table(r.valuation, "remaining", "week").rows.items()}
         self.assertEqual(left, {"1": ["200.00", "0.00"], "2": ["0.00", "500.00"]})
 
     @settings(max_examples=30)
     @given(st.integers(0, 10**6), st.sampled_from(["budget", "actual", "remaining"]), st.sampled_from(["day", "week", "month"]))
     def test_cells_add_up_both_ways(self, seed: int, kind: str, bucket: str) -> None:
         r = compute(book_from(random_book(seed)))
-        t = table(r, kind, bucket)
+        t = table(r.valuation, kind, bucket)
         self.assertEqual([sum(row) for row in t.rows.values()], list(t.totals.values()))
         self.assertEqual(sum(t.columns), sum(t.totals.values()))
         if t.running:

@@ -7,9 +7,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from core.tests.books import book, page
-from dryledger.calendar import to_text
+from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results, compute
-from dryledger.schedule import shift
+from dryledger.schedule.schedule import shift
 
 
 def dates(r: Results, code: str) -> tuple[str, str]:

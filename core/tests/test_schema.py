@@ -11,11 +11,12 @@ from typing import Any
 from jsonschema import Draft202012Validator
 
 from core.tests.random_books import random_book
-from dryledger import calendar, pages, plan
-from dryledger.book_schema import book_schema
-from dryledger.documents import book_document
+from dryledger.book import pages, plan
+from dryledger.calendar import calendar
 from dryledger.errors import BookInvalid
-from dryledger.exchange import book_from
+from dryledger.exchange.book_json import book_from
+from dryledger.exchange.schema import book_schema
+from dryledger.exchange.write import book_document
 
 Doc = dict[str, Any]
 ROOT = Path(__file__).parents[2]

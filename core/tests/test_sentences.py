@@ -5,7 +5,7 @@ from decimal import Decimal as D
 from typing import Any
 
 from core.tests.books import FIVE, baseline, book, line, page
-from dryledger.calendar import to_text
+from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results, compute
 
 Doc = dict[str, Any]

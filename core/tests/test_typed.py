@@ -3,9 +3,9 @@
 import unittest
 from decimal import Decimal as D
 
-from dryledger.calendar import Calendar, from_text, to_text
+from dryledger.calendar.calendar import Calendar, from_text, to_text
+from dryledger.entry.grammar import type_amount, type_date, type_duration, type_percent
 from dryledger.errors import EntryRefused
-from dryledger.typed import type_amount, type_date, type_duration, type_percent
 
 DAY = ((480, 720), (780, 1020))
 FIVE = Calendar("c", "Five", (DAY,) * 5 + ((), ()))

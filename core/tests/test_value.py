@@ -7,13 +7,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from core.tests.books import baseline, book, doc, line, page
-from dryledger.baseline import snapshot
-from dryledger.calendar import to_text
+from dryledger.baseline.snapshot import snapshot
+from dryledger.budget.money import share_out
+from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results, compute
-from dryledger.exchange import book_from
-from dryledger.money import share_out
+from dryledger.exchange.book_json import book_from
 from dryledger.results import results_document
-from dryledger.working import DATES, MEASURES, working
+from dryledger.working.working import DATES, MEASURES, working
 
 A = {"code": "A", "duration": "10d", "wbs": "1"}
 BASE_A = {

@@ -16,13 +16,13 @@ sys.path[:0] = [str(HERE.parents[1] / "core"), str(HERE)]
 
 from ferry_plan import plan
 
-from dryledger.baseline import snapshot
-from dryledger.calendar import from_text, to_text
+from dryledger.baseline.snapshot import snapshot
+from dryledger.calendar.calendar import from_text, to_text
 from dryledger.compute import compute
-from dryledger.exchange import book_from
-from dryledger.network import topological_order
-from dryledger.plan import Activity, Baseline, Book
-from dryledger.schedule import shift
+from dryledger.exchange.book_json import book_from
+from dryledger.network.graph import topological_order
+from dryledger.book.plan import Activity, Baseline, Book
+from dryledger.schedule.schedule import shift
 
 Doc = dict[str, Any]
 

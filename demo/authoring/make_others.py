@@ -16,9 +16,9 @@ sys.path[:0] = [str(ROOT / "core"), str(HERE)]
 from ferry_plan import CALENDARS
 from make_ferry import _baseline
 
-from dryledger.calendar import from_text, to_text
+from dryledger.calendar.calendar import from_text, to_text
 from dryledger.compute import compute
-from dryledger.exchange import book_from
+from dryledger.exchange.book_json import book_from
 
 Doc = dict[str, Any]
 FIVE, _, TIDE = CALENDARS

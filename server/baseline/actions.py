@@ -2,9 +2,9 @@
 
 from typing import Any
 
-from dryledger.baseline import snapshot
-from dryledger.documents import baseline_document
+from dryledger.baseline.snapshot import snapshot
 from dryledger.errors import EntryRefused
+from dryledger.exchange.write import baseline_document
 from server.accounts.models import Person, Role
 from server.accounts.roles import require
 from server.baseline.models import Baseline

@@ -2,12 +2,12 @@
 
 from dataclasses import dataclass, replace
 
-from dryledger.baseline import Difference
-from dryledger.calendar import to_text
-from dryledger.comparing import compare
+from dryledger.baseline.comparison import compare
+from dryledger.baseline.snapshot import Difference
+from dryledger.book.plan import Baseline as CoreBaseline
+from dryledger.book.plan import Book
+from dryledger.calendar.calendar import to_text
 from dryledger.compute import compute
-from dryledger.plan import Baseline as CoreBaseline
-from dryledger.plan import Book
 from server.accounts.models import Person, Role
 from server.accounts.roles import RANK
 from server.exchange.live import live_plan
@@ -51,12 +51,12 @@ class ShelfOut:
 
 def shelf(person: Person, code: str) -> ShelfOut:
     """The shelf."""
-    from dryledger.tables import kinds_of_cost
+    from dryledger.budget.time_phased import kinds_of_cost
 
     project = find_project(code)
     results = live_results(project)
     book = results.book
-    kinds = kinds_of_cost(results, [a.code for a in book.activities])
+    kinds = kinds_of_cost(results.valuation, [a.code for a in book.activities])
     kinds.pop("outside")
     return ShelfOut(
         project.revision,

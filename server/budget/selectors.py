@@ -3,16 +3,16 @@
 from dataclasses import dataclass, field
 from decimal import Decimal
 
-from dryledger.apportioning import apportion
-from dryledger.budget import planned_cost, planned_work
-from dryledger.calendar import to_text
+from dryledger.book.plan import Book
+from dryledger.budget.apportioning import apportion
+from dryledger.budget.lines import planned_cost, planned_work
+from dryledger.budget.load import loads
+from dryledger.budget.money import minor_unit
+from dryledger.budget.time_phased import kinds_of_cost, table
+from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results
+from dryledger.entry.grammar import type_amount, type_percent
 from dryledger.errors import EntryRefused
-from dryledger.loading import loads
-from dryledger.money import minor_unit
-from dryledger.plan import Book
-from dryledger.tables import kinds_of_cost, table
-from dryledger.typed import type_amount, type_percent
 from server.plan.models import Estimate
 from server.plan.sheet import PlanSheet, sheet_of
 from server.posting.pages import find_project
@@ -72,7 +72,7 @@ class BudgetOut:
 
 
 def _phased(r: Results, kind: str, bucket: str) -> PhasedOut:
-    t = table(r, kind, bucket)
+    t = table(r.valuation, kind, bucket)
     if len(t.ends) * max(len(t.rows), 1) > MOST_CELLS:
         raise Refused("too-many-points", "That is too long a time for so small a step. Choose weeks or months.", 422, field="bucket")
     names = {h.code: (h.name, h.level) for h in levels(r.book)}
@@ -93,7 +93,7 @@ def budget_out(code: str, bucket: str, rows: str) -> BudgetOut:
     sheet = sheet_of(project)
     r = sheet.results
     chosen = _activities(sheet, [x for x in rows.split(",") if x])
-    kinds = kinds_of_cost(r, chosen)
+    kinds = kinds_of_cost(r.valuation, chosen)
     return BudgetOut(
         project.revision,
         project.currency,
@@ -168,7 +168,7 @@ def loads_out(code: str, bucket: str) -> LoadsOut:
     project = find_project(code)
     sheet = sheet_of(project)
     r = sheet.results
-    ends, found = loads(r, bucket)
+    ends, found = loads(r.at, r.progress, r.schedule, bucket)
     keys = {c: f"r{pk}" for pk, c in sheet.plan.codes["Resource"].items()}
     rows = {c: f"a{pk}" for pk, c in sheet.plan.codes["Activity"].items()}
     out = []

@@ -3,9 +3,9 @@
 from decimal import Decimal
 from typing import Any
 
-from dryledger.apportioning import apportion
+from dryledger.book.reader import duration_text
+from dryledger.budget.apportioning import apportion
 from dryledger.errors import EntryRefused
-from dryledger.fields import duration_text
 from server.budget.selectors import ESTIMATED, read_total
 from server.plan import cells
 from server.plan.lists import last_place

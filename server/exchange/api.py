@@ -12,7 +12,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from dryledger.calendar import to_text
+from dryledger.calendar.calendar import to_text
 from server.accounts.roles import person_of
 from server.exchange import bringing, writing
 from server.exchange.preview import PreviewOut

@@ -7,7 +7,7 @@ from typing import Any, ClassVar, TypeVar
 
 from django.db.models import QuerySet
 
-from dryledger.registers import REGISTERS
+from dryledger.book.registers import REGISTERS
 from server.baseline.models import Baseline
 from server.calendar.models import Calendar
 from server.plan.models import Activity, Assignment, DirectCost, Estimate, Link, Project, RegisterEntry, Resource, WbsElement

@@ -5,12 +5,12 @@ import itertools
 from dataclasses import dataclass, field
 from typing import Any
 
+from dryledger.book.numbering import next_code, next_element
+from dryledger.book.registers import REGISTERS
 from dryledger.compute import compute
+from dryledger.entry.plan_cells import type_links
 from dryledger.errors import BookInvalid, EntryRefused, Fault
-from dryledger.exchange import book_from, parse_json
-from dryledger.numbering import next_code, next_element
-from dryledger.registers import REGISTERS
-from dryledger.typed_plan import type_links
+from dryledger.exchange.book_json import book_from, parse_json
 from server.accounts.models import Person, Role
 from server.accounts.roles import require
 from server.exchange.books import LISTS, book_document, rows_of
@@ -232,7 +232,7 @@ def _links_of(plan: _Plan) -> None:
 
 
 def _calendar(document: Doc) -> Any:
-    from dryledger.calendar import Calendar
+    from dryledger.calendar.calendar import Calendar
 
     found = next((c for c in document.get("calendars", []) if c.get("code") == document.get("project", {}).get("calendar")), {})
     return Calendar("x", "x", (), (), found.get("hours_per_day", 8), found.get("hours_per_week", 40), found.get("hours_per_month", 160))

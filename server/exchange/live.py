@@ -9,15 +9,16 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
-from dryledger.book_rules import check_book
-from dryledger.calendar import Calendar as CoreCalendar
+from dryledger.book.memo import changed
+from dryledger.book.plan import Book, Period
+from dryledger.book.reader import Reader
+from dryledger.book.registers import REGISTERS, read_entry
+from dryledger.book.rules import check_book
+from dryledger.calendar.calendar import Calendar as CoreCalendar
 from dryledger.errors import BookInvalid, Fault
-from dryledger.exchange import book_from
-from dryledger.fields import Reader
-from dryledger.onwards import changed
-from dryledger.page_records import read_period
-from dryledger.plan import Book, Period
-from dryledger.records import (
+from dryledger.exchange.book_json import book_from
+from dryledger.exchange.page_records import read_period
+from dryledger.exchange.records import (
     read_activity,
     read_assignment,
     read_baseline,
@@ -29,7 +30,6 @@ from dryledger.records import (
     read_resource,
     read_wbs,
 )
-from dryledger.registers import REGISTERS, read_entry
 from server.exchange.books import LISTS, Recent, codes_of, page_document, plan_document, rows_of
 from server.plan.models import Activity, Assignment, DirectCost, Link, Project
 from server.posting.models import Page

@@ -5,10 +5,10 @@ from typing import Any, cast
 
 from django.db import transaction
 
+from dryledger.book.registers import REGISTERS
 from dryledger.compute import compute
 from dryledger.errors import BookInvalid, Fault
-from dryledger.exchange import book_from, parse_json
-from dryledger.registers import REGISTERS
+from dryledger.exchange.book_json import book_from, parse_json
 from server.exchange.books import LISTS, PAGE_LISTS
 from server.plan.models import Project
 from server.plan.rows import BookRow

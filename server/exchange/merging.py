@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from dryledger.registers import REGISTERS
+from dryledger.book.registers import REGISTERS
 from server.exchange.books import LISTS, rows_of
 from server.exchange.load import row_of, values_of_entry
 from server.exchange.tables import Doc

@@ -7,7 +7,7 @@ are read: text, code, number, amount, span, instant, day, flag, shifts, texts, j
 from dataclasses import dataclass, field
 from typing import Any
 
-from dryledger.registers import REGISTERS, Column
+from dryledger.book.registers import REGISTERS, Column
 
 Doc = dict[str, Any]
 DAYS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun")

@@ -7,9 +7,9 @@ from datetime import date, datetime
 from decimal import Decimal, InvalidOperation
 from typing import Any
 
+from dryledger.entry.grammar import MONTHS
+from dryledger.entry.plan_cells import type_shifts
 from dryledger.errors import EntryRefused
-from dryledger.typed import MONTHS
-from dryledger.typed_plan import type_shifts
 from server.exchange.sheets import FORMULA, Formula, Share
 from server.exchange.tables import BY_KEY, OTHER, OWN_FIELD, PROJECT, TABLES, Col, Doc, Grid, Table, inner, put
 

@@ -74,14 +74,14 @@ def as_icalendar(project: Project, results: Results) -> bytes:
         if a.kind == "milestone" or (a.duration == 0 and row.duration == 0):
             _event(out, project, f"milestone-{a.code}", a.name, row.finish, f"{a.code}, as of {_date(results.status)}")
     for page in Page.objects.filter(project=project).only("code", "status", "state"):
-        from dryledger.calendar import from_text
+        from dryledger.calendar.calendar import from_text
 
         _event(out, project, f"page-{page.code}", f"Page {page.code} closes", from_text(page.status), f"{project.code}, {page.state}")
     return bytes(out.to_ical())
 
 
 def _date(t: int | None) -> str:
-    from dryledger.calendar import to_date_text
+    from dryledger.calendar.calendar import to_date_text
 
     return "the plan" if t is None else to_date_text(t)
 

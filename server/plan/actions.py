@@ -6,10 +6,10 @@ from typing import Any
 
 from django.db import transaction
 
-from dryledger.calendar import to_text
-from dryledger.effects import moved
+from dryledger.book.plan import Book
+from dryledger.calendar.calendar import to_text
 from dryledger.errors import BookInvalid
-from dryledger.plan import Book
+from dryledger.posting.effects import moved
 from server.accounts.models import Person, Role
 from server.accounts.roles import require
 from server.exchange.live import forget_plan

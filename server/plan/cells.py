@@ -5,15 +5,15 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import Any
 
-from dryledger.calendar import Calendar as CoreCalendar
-from dryledger.calendar import Instant, to_date_text, to_text
+from dryledger.book.plan import Book
+from dryledger.book.registers import REGISTERS, Column
+from dryledger.budget.money import minor_unit
+from dryledger.calendar.calendar import Calendar as CoreCalendar
+from dryledger.calendar.calendar import Instant, to_date_text, to_text
+from dryledger.entry.grammar import type_amount, type_percent
+from dryledger.entry.plan_cells import type_constraint, type_instant, type_shifts, type_span
 from dryledger.errors import EntryRefused
-from dryledger.money import minor_unit
-from dryledger.plan import Book
-from dryledger.records import ACCRUALS, CONSTRAINTS, EAC_METHODS, PERS, PROFILES, TREATMENTS, VALUE_METHODS
-from dryledger.registers import REGISTERS, Column
-from dryledger.typed import type_amount, type_percent
-from dryledger.typed_plan import type_constraint, type_instant, type_shifts, type_span
+from dryledger.exchange.records import ACCRUALS, CONSTRAINTS, EAC_METHODS, PERS, PROFILES, TREATMENTS, VALUE_METHODS
 
 Value = Any
 LONGEST = {"name": 300, "code": 100, "description": 20_000}

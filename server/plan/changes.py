@@ -10,13 +10,13 @@ from typing import Any
 
 from django.db.models import Model
 
-from dryledger.calendar import from_text
+from dryledger.book.numbering import next_code, next_element, resource_code
+from dryledger.book.plan import Book
+from dryledger.book.reader import split_duration
+from dryledger.book.registers import REGISTERS
+from dryledger.calendar.calendar import from_text
 from dryledger.errors import EntryRefused
-from dryledger.fields import split_duration
-from dryledger.numbering import next_code, next_element, resource_code
-from dryledger.plan import Book
-from dryledger.registers import REGISTERS
-from dryledger.schedule import Scheduled
+from dryledger.schedule.schedule import Scheduled
 from server.baseline.models import Baseline
 from server.calendar.models import Calendar
 from server.exchange.live import LivePlan

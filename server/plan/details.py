@@ -3,12 +3,12 @@
 from dataclasses import dataclass, field
 from typing import Any
 
-from dryledger.calendar import to_text
-from dryledger.fields import duration_text
-from dryledger.plan import Book, Link
-from dryledger.registers import REGISTERS
-from dryledger.typed_plan import link_words
-from dryledger.working_dates import said_driver
+from dryledger.book.plan import Book, Link
+from dryledger.book.reader import duration_text
+from dryledger.book.registers import REGISTERS
+from dryledger.calendar.calendar import to_text
+from dryledger.entry.plan_cells import link_words
+from dryledger.working.dates import said_driver
 from server.exchange.books import codes_of, rows_of
 from server.exchange.live import live_plan
 from server.plan.models import Activity, Assignment, Choice, DirectCost, Project

@@ -4,11 +4,11 @@ import re
 from collections.abc import Callable
 from typing import Any
 
-from dryledger.calendar import to_text
+from dryledger.book.reader import duration_text
+from dryledger.calendar.calendar import to_text
+from dryledger.entry.grammar import said_day
+from dryledger.entry.plan_cells import type_instant, type_links
 from dryledger.errors import EntryRefused
-from dryledger.fields import duration_text
-from dryledger.typed import said_day
-from dryledger.typed_plan import type_instant, type_links
 from server.plan import cells
 from server.plan.models import Activity, Assignment, DirectCost, Link, Resource
 

@@ -9,11 +9,11 @@ from typing import Any
 import holidays as holiday_library
 from django.conf import settings
 
-from dryledger.calendar import from_text, to_text
+from dryledger.book.numbering import resource_code
+from dryledger.budget.money import minor_unit
+from dryledger.calendar.calendar import from_text, to_text
+from dryledger.entry.grammar import type_date
 from dryledger.errors import EntryRefused
-from dryledger.money import minor_unit
-from dryledger.numbering import resource_code
-from dryledger.typed import type_date
 from server.accounts.models import Person, Role
 from server.accounts.roles import require
 from server.exchange.books import book_document
@@ -185,7 +185,7 @@ def copied(doc: Doc, progress: bool) -> Doc:
 
 def _start_on(doc: Doc, text: str) -> None:
     """Begin a book on another date: all dates of the plan move with it by whole days."""
-    from dryledger.exchange import book_from
+    from dryledger.exchange.book_json import book_from
 
     project = {"code": "x", "name": "x"} | doc["project"]
     book = book_from(doc | {"project": project})

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from dryledger.marks import MARK_WORDS, project_mark
+from dryledger.marks.marks import MARK_WORDS, project_mark
 from server.plan.models import Project
 from server.posting.models import Page
 from server.posting.pages import find_project

@@ -7,12 +7,12 @@ from decimal import Decimal
 from functools import cached_property
 from typing import Any
 
-from dryledger.budget import costs_alike, planned_cost, priced_by_calendar
-from dryledger.calendar import Instant
+from dryledger.book.plan import Book
+from dryledger.budget.lines import costs_alike, planned_cost, priced_by_calendar
+from dryledger.calendar.calendar import Instant
 from dryledger.compute import Results
-from dryledger.gaps import driving_path
-from dryledger.plan import Book
-from dryledger.schedule import Scheduled
+from dryledger.schedule.schedule import Scheduled
+from dryledger.working.gaps import driving_path
 from server.exchange.books import Recent
 from server.exchange.live import LivePlan, live_plan
 from server.plan.models import Project

@@ -6,15 +6,15 @@ from functools import lru_cache
 from operator import attrgetter
 from typing import Any
 
-from dryledger import calendar
-from dryledger.calendar import Calendar, Instant
+from dryledger.book.plan import Activity, Book, WbsElement
+from dryledger.book.reader import duration_text
+from dryledger.calendar import calendar
+from dryledger.calendar.calendar import Calendar, Instant
 from dryledger.compute import Results
-from dryledger.fields import duration_text
-from dryledger.marks import drift_days
-from dryledger.own_fields import own_values
-from dryledger.plan import Activity, Book, WbsElement
-from dryledger.schedule import Scheduled
-from dryledger.typed_plan import constraint_sentence, links_text
+from dryledger.entry.plan_cells import constraint_sentence, links_text
+from dryledger.marks.marks import drift_days
+from dryledger.report.own_fields import own_values
+from dryledger.schedule.schedule import Scheduled
 from server.exchange.live import LivePlan
 from server.shared.plain import Plain
 

@@ -4,8 +4,8 @@ import itertools
 from collections.abc import Callable
 from typing import Any
 
+from dryledger.entry.plan_cells import type_lag
 from dryledger.errors import EntryRefused
-from dryledger.typed_plan import type_lag
 from server.budget.verbs import do_apply, do_estimate
 from server.plan import cells
 from server.plan.changes import Draft, Verb, delete, new_row, place, set_cells

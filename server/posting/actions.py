@@ -4,13 +4,13 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from decimal import Decimal
 
-from dryledger.calendar import date_of, to_text
-from dryledger.effects import Moved, balance, change, moved
-from dryledger.entries import Said as Entry
-from dryledger.entries import begin_statement, check_entry, describe, plan_statement, wants_word
+from dryledger.book.plan import Statement as Said
+from dryledger.calendar.calendar import date_of, to_text
+from dryledger.entry.grammar import type_amount, type_date, type_duration, type_percent
 from dryledger.errors import EntryRefused
-from dryledger.plan import Statement as Said
-from dryledger.typed import type_amount, type_date, type_duration, type_percent
+from dryledger.posting.effects import Moved, balance, change, moved
+from dryledger.posting.entries import Said as Entry
+from dryledger.posting.entries import begin_statement, check_entry, describe, plan_statement, wants_word
 from server.accounts.models import Person, Role
 from server.accounts.roles import require
 from server.journal import steps

@@ -2,7 +2,7 @@
 
 from datetime import datetime, timedelta
 
-from dryledger.calendar import from_text, to_text
+from dryledger.calendar.calendar import from_text, to_text
 from server.accounts.models import Person, Role
 from server.accounts.roles import require
 from server.journal.steps import step

@@ -8,10 +8,10 @@ from typing import Any
 import rfc8785
 from django.utils import timezone
 
+from dryledger.book.plan import Book
 from dryledger.compute import compute
-from dryledger.exchange import book_from
-from dryledger.marks import project_mark
-from dryledger.plan import Book
+from dryledger.exchange.book_json import book_from
+from dryledger.marks.marks import project_mark
 from dryledger.results import results_document
 from server.accounts.models import Person
 from server.exchange.books import Recent, book_document

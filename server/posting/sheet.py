@@ -3,11 +3,11 @@
 from dataclasses import dataclass, field
 from decimal import Decimal
 
-from dryledger.calendar import to_text
+from dryledger.book.plan import Book, Statement
+from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results, compute
-from dryledger.entries import wants_word
-from dryledger.marks import Mark, activity_marks, drift_days
-from dryledger.plan import Book, Statement
+from dryledger.marks.marks import Mark, activity_marks, drift_days
+from dryledger.posting.entries import wants_word
 from server.exchange.books import Recent
 from server.posting.models import CostEntry, Page
 from server.value.results import View

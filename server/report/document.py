@@ -7,7 +7,7 @@ from typing import Any
 from django.conf import settings
 from django.template.loader import render_to_string
 
-from dryledger.marks import MARK_WORDS
+from dryledger.marks.marks import MARK_WORDS
 from server.report.drawing import curve_svg
 from server.report.facts import ReportOut, WorkOut
 from server.shared.problems import Refused

@@ -3,9 +3,9 @@
 from dataclasses import dataclass
 from decimal import Decimal
 
-from dryledger.calendar import to_text
-from dryledger.marks import MARK_WORDS
-from dryledger.report import MilestoneFact, WorkFact, report_facts
+from dryledger.calendar.calendar import to_text
+from dryledger.marks.marks import MARK_WORDS
+from dryledger.report.facts import MilestoneFact, WorkFact, report_facts
 from server.report.models import Draft, Edition
 from server.value.results import View
 from server.value.selectors import balance_of, curve

@@ -6,7 +6,7 @@ from typing import Any
 from django.conf import settings
 from django.test import TestCase
 
-from dryledger.exchange import parse_json
+from dryledger.exchange.book_json import parse_json
 from server.accounts.models import Person, Role
 from server.exchange.books import Recent
 from server.exchange.load import load_document

@@ -16,10 +16,10 @@ from server.tests.base import LedgerTest
 
 ROOT: Path = settings.ROOT
 PLANTS = (
-    ("core/dryledger/money.py", "import django"),
-    ("core/dryledger/curve.py", "import server.plan.models"),
-    ("core/dryledger/marks.py", "import time"),
-    ("core/dryledger/calendar.py", "from dryledger.value import earned_share"),
+    ("core/dryledger/budget/money.py", "import django"),
+    ("core/dryledger/value/curve.py", "import server.plan.models"),
+    ("core/dryledger/marks/marks.py", "import time"),
+    ("core/dryledger/calendar/calendar.py", "from dryledger.value.earned import earned_share"),
 )
 
 

@@ -9,7 +9,7 @@ from typing import Any
 from playwright.sync_api import Locator, Page, expect
 
 from dryledger.compute import compute
-from dryledger.exchange import read_book
+from dryledger.exchange.book_json import read_book
 from dryledger.results import results_document
 from server.exchange.load import load_document
 from server.plan.details import plan_out

@@ -5,7 +5,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from dryledger.curve import BUCKETS
+from dryledger.value.curve import CURVE_BUCKETS
 from server.shared.plain import plain
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
@@ -33,14 +33,14 @@ class CurveView(APIView):
     """A curve."""
 
     @extend_schema(
-        parameters=[OpenApiParameter("wbs", str), OpenApiParameter("bucket", str, enum=BUCKETS)],
+        parameters=[OpenApiParameter("wbs", str), OpenApiParameter("bucket", str, enum=CURVE_BUCKETS)],
         responses=serializer_for(shapes.CurveOut),
         operation_id="curve",
     )
     def get(self, request: Request, project: str, page: str) -> Response:
         bucket = request.query_params.get("bucket") or "week"
-        if bucket not in BUCKETS:
-            raise Refused("bad-request", f"A curve can be drawn by {', '.join(BUCKETS)}.", 400, field="bucket")
+        if bucket not in CURVE_BUCKETS:
+            raise Refused("bad-request", f"A curve can be drawn by {', '.join(CURVE_BUCKETS)}.", 400, field="bucket")
         return Response(plain(selectors.curve(view(project, page), request.query_params.get("wbs") or None, bucket)))
 
 

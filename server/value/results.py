@@ -2,8 +2,8 @@
 
 from dataclasses import dataclass
 
+from dryledger.book.plan import Book
 from dryledger.compute import Results, compute
-from dryledger.plan import Book
 from server.exchange.books import Recent
 from server.exchange.live import live_book
 from server.plan.models import Project

@@ -2,13 +2,13 @@
 
 from decimal import Decimal
 
-from dryledger.calendar import to_text
+from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results
-from dryledger.effects import Balance, balance
-from dryledger.gaps import driving_path, earned_on, gap_sentences, share_earned
-from dryledger.marks import activity_marks, drift_days
-from dryledger.measures import Measures
-from dryledger.working import Operand, Row, Working, said_driver, working
+from dryledger.marks.marks import activity_marks, drift_days
+from dryledger.posting.effects import Balance, balance
+from dryledger.value.measures import Measures
+from dryledger.working.gaps import driving_path, earned_on, gap_sentences, share_earned
+from dryledger.working.working import Operand, Row, Working, said_driver, working
 from server.posting.models import Page
 from server.posting.sheet import levels
 from server.shared.problems import Refused
@@ -311,8 +311,8 @@ def activity(v: View, code: str) -> ActivityOut:
 
 
 def _said(s: object, per_day: int) -> str:
-    from dryledger.plan import Statement
-    from dryledger.typed import instant_text
+    from dryledger.book.plan import Statement
+    from dryledger.entry.grammar import instant_text
 
     assert isinstance(s, Statement)
     if s.actual_finish is not None:

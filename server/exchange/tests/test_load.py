@@ -12,7 +12,7 @@ from django.test import TestCase
 from core.tests.books import doc, page
 from dryledger.compute import compute
 from dryledger.errors import BookInvalid
-from dryledger.exchange import book_from
+from dryledger.exchange.book_json import book_from
 from dryledger.results import results_document
 from server.exchange.books import Recent, book_document
 from server.exchange.live import live_book

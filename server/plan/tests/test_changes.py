@@ -4,7 +4,7 @@ import random
 from typing import Any
 
 from dryledger.compute import compute
-from dryledger.exchange import book_from
+from dryledger.exchange.book_json import book_from
 from server.exchange.books import Recent, book_document
 from server.exchange.live import live_book
 from server.plan.models import Project
@@ -356,7 +356,7 @@ def to_dates(plan: Any) -> dict[str, tuple[str, str]]:
 
 def to_dates_of(code: str) -> dict[str, tuple[str, str]]:
     """The dates that the core gives for the project's document."""
-    from dryledger.calendar import to_text
+    from dryledger.calendar.calendar import to_text
 
     rows = compute(book_from(book_document(Project.objects.get(code=code)))).schedule.activities
     return {c: (to_text(x.start), to_text(x.finish)) for c, x in rows.items()}

@@ -8,7 +8,7 @@ from typing import Any
 
 from django.core.management import call_command
 
-from dryledger.calendar import from_text
+from dryledger.calendar.calendar import from_text
 from server.exchange.books import book_document
 from server.exchange.load import load_document
 from server.plan.models import Activity, Project

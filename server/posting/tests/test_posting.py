@@ -3,7 +3,7 @@
 import json
 
 from dryledger.compute import compute
-from dryledger.exchange import book_from
+from dryledger.exchange.book_json import book_from
 from dryledger.results import results_document
 from server.exchange.books import book_document
 from server.exchange.live import live_book

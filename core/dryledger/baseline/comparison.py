@@ -1,0 +1,67 @@
+"""Two baselines side by side: the later − the earlier, for activities, WBS elements and the project.
+
+Source: calculation contract, section 12, with a second baseline in the place of the present. Dates and durations are
+working minutes on the later one's calendars (rolled up: on its project calendar); positive is later or more.
+"""
+
+from decimal import Decimal
+
+from dryledger.baseline.snapshot import Difference
+from dryledger.book.plan import Baseline, BaselineActivity, Book
+
+__all__ = ["compare"]
+
+ZERO = Decimal(0)
+
+
+def compare(book: Book, earlier: Baseline, later: Baseline) -> dict[tuple[str, str], Difference]:
+    """The differences by ("activity" | "wbs" | "project", code), as `Results.differences` gives them for the present."""
+    codes = [*later.by_code, *(c for c in earlier.by_code if c not in later.by_code)]
+    out = {("activity", c): _activity(c, earlier.by_code.get(c), later.by_code.get(c), later) for c in codes}
+    for w in book.wbs:
+        inside = [c for c in codes if w.code in book.wbs_above.get(_row(earlier, later, c).wbs or "", ())]
+        out["wbs", w.code] = _rolled(w.code, inside, earlier, later)
+    out["project", book.project.code] = _rolled(book.project.code, codes, earlier, later)
+    return out
+
+
+def _row(earlier: Baseline, later: Baseline, code: str) -> BaselineActivity:
+    return later.by_code.get(code) or earlier.by_code[code]
+
+
+def _activity(code: str, was: BaselineActivity | None, now: BaselineActivity | None, later: Baseline) -> Difference:
+    if now is None:
+        assert was is not None
+        return Difference(code, None, None, -was.duration, -was.work, -was.budget, "removed")
+    if was is None:
+        return Difference(code, None, None, now.duration, now.work, now.budget, "added")
+    axis = later.axes[code]
+    return Difference(
+        code,
+        axis.between(was.start, now.start),
+        axis.between(was.finish, now.finish),
+        now.duration - was.duration,
+        now.work - was.work,
+        now.budget - was.budget,
+    )
+
+
+def _rolled(code: str, codes: list[str], earlier: Baseline, later: Baseline) -> Difference:
+    was = [earlier.by_code[c] for c in codes if c in earlier.by_code]
+    now = [later.by_code[c] for c in codes if c in later.by_code]
+    axis = later.project_axis
+    work = sum(a.work for a in now) - sum(a.work for a in was)
+    cost = sum((a.budget for a in now), ZERO) - sum((a.budget for a in was), ZERO)
+    lengths = [axis.between(min(a.start for a in x), max(a.finish for a in x)) if x else 0 for x in (now, was)]
+    change = "both" if was and now else "added" if now else "removed"
+    if not was or not now:
+        return Difference(code, None, None, lengths[0] - lengths[1], work, cost, change)
+    return Difference(
+        code,
+        axis.between(min(a.start for a in was), min(a.start for a in now)),
+        axis.between(max(a.finish for a in was), max(a.finish for a in now)),
+        lengths[0] - lengths[1],
+        work,
+        cost,
+        change,
+    )

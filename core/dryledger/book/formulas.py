@@ -1,0 +1,68 @@
+"""Formula fields: a project's own columns worked out from others, such as ``crew * days`` or ``cost / bac * 100``.
+
+A formula is one expression in the syntax of the expression library: numbers, texts in quotes, + - * / %, comparisons,
+and, or, not, `x if y else z`, and the functions below. Names are the codes of other fields and the figures of the
+activity. Nothing else can be reached.
+"""
+
+import ast
+from collections.abc import Mapping
+from decimal import Decimal
+
+from simpleeval import InvalidExpression, SimpleEval
+
+from dryledger.book.plan import Entry
+
+__all__ = ["FIGURES", "values_of"]
+
+FIGURES = ("days", "cost", "hours", "float_days", "percent", "name", "code", "wbs")
+"""Names of an activity's own figures that a formula may use beside the fields: duration in days, cost, work in hours, …"""
+
+
+def _round(value: Decimal, places: Decimal | int = 0) -> Decimal:
+    return round(Decimal(value), int(places))
+
+
+FUNCTIONS = {"min": min, "max": max, "round": _round, "abs": abs, "len": len}
+MOST = 500
+
+
+def values_of(definitions: tuple[Entry, ...], given: Mapping[str, object], figures: Mapping[str, object]) -> dict[str, object]:
+    """The values of all fields of one activity, formulas worked out in the order of the definitions.
+
+    A formula that can't be worked out gives its reason as a text beginning with "?".
+
+    >>> fields = ({"code": "crew", "name": "Crew", "kind": "number"},
+    ...           {"code": "load", "name": "Load", "kind": "formula", "formula": "crew * days"})
+    >>> values_of(fields, {"crew": Decimal(3)}, {"days": Decimal(5)})
+    {'crew': Decimal('3'), 'load': Decimal('15')}
+    """
+    out: dict[str, object] = {str(d["code"]): given[str(d["code"])] for d in definitions if str(d["code"]) in given}
+    for d in definitions:
+        if d.get("kind") == "formula":
+            out[str(d["code"])] = _worked_out(str(d.get("formula", "")), {**figures, **out}, [str(x["code"]) for x in definitions])
+    return out
+
+
+def _worked_out(formula: str, names: Mapping[str, object], fields: list[str]) -> object:
+    if len(formula) > MOST:
+        return f"? a formula has at most {MOST} characters"
+    known = dict.fromkeys([c for c in fields if c.isidentifier()], Decimal(0)) | dict(names)
+    machine = SimpleEval(names=known, functions=FUNCTIONS)
+    machine.nodes[ast.Constant] = lambda node: _constant(node.value)
+    try:
+        value = machine.eval(formula)
+    except ZeroDivisionError:
+        return "? divides by zero"
+    except InvalidExpression as wrong:
+        return f"? {str(wrong)[:120]}"
+    except (ArithmeticError, TypeError, ValueError, SyntaxError, KeyError, AttributeError, RecursionError, MemoryError) as wrong:
+        return f"? can't be worked out: {str(wrong)[:80] or type(wrong).__name__}"
+    if isinstance(value, bool | str | Decimal):
+        return value
+    return Decimal(str(value)) if isinstance(value, int | float) else "? gives no single value"
+
+
+def _constant(value: object) -> object:
+    """Numbers of a formula are exact decimals, as all others are."""
+    return Decimal(str(value)) if type(value) in (int, float) else value

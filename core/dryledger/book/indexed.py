@@ -1,0 +1,77 @@
+"""A plan as arrays: each activity an index in the book's order, links by index, every axis in one table.
+
+Worked out once a plan, since a posting changes nothing in it.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Protocol
+
+from dryledger.calendar.axis import Axis, pooled
+from dryledger.network import passes
+from dryledger.network.arrays import Axes, Network
+from dryledger.network.engine import Engine, engine
+
+__all__ = ["Layout", "lay_out"]
+
+KINDS = {"FS": passes.FS, "SS": passes.SS, "FF": passes.FF, "SF": passes.SF}
+
+
+class _Link(Protocol):
+    @property
+    def source(self) -> str: ...
+    @property
+    def target(self) -> str: ...
+    @property
+    def type(self) -> str: ...
+    @property
+    def lag(self) -> int: ...
+    @property
+    def lag_basis(self) -> str: ...
+
+
+@dataclass(frozen=True)
+class Layout:
+    """The codes by index, the engine that suits their number, the arrays, and for each link its target and name."""
+
+    codes: list[str]
+    engine: Engine
+    axes: Axes
+    network: Network
+    targets: list[int]
+    links_into: list[list[int]]
+    """The links into each activity."""
+    link_names: list[str]
+
+
+def lay_out(activities: Sequence[tuple[str, Axis]], links: Sequence[_Link], project: Axis) -> Layout:
+    """The arrays of activities (code and own axis) and links; lags count on the project's axis."""
+    n = len(activities)
+    codes = [code for code, _ in activities]
+    index = {code: i for i, code in enumerate(codes)}
+    e = engine(n)
+    axes, place = pooled([*(axis for _, axis in activities), project], e.array)
+    source, target = e.array(index[k.source] for k in links), e.array(index[k.target] for k in links)
+    order, in_first, out_first = e.zeros(n), e.zeros(n + 2), e.zeros(n + 2)
+    in_links, out_links = e.zeros(len(links)), e.zeros(len(links))
+    held = e.arrange(n, source, target, order, in_first, in_links, out_first, out_links)
+    assert held == n, "a book is read without loops"
+    network = Network(
+        order,
+        in_first,
+        in_links,
+        out_first,
+        out_links,
+        source,
+        target,
+        e.array(KINDS[k.type] for k in links),
+        e.array(k.lag for k in links),
+        e.array(k.lag_basis == "elapsed" for k in links),
+        place,
+        int(place[n]),
+    )
+    targets = e.listed(target)
+    into: list[list[int]] = [[] for _ in range(n)]
+    for k, j in enumerate(targets):
+        into[j].append(k)
+    return Layout(codes, e, axes, network, targets, into, [f"link:{k.source}" for k in links])

@@ -1,0 +1,62 @@
+"""The pages of a book: what was posted at each status date, as frozen dataclasses.
+
+Instants are minutes since 0001-01-01T00:00, durations and hours whole minutes, percents shares of 1.
+"""
+
+from dataclasses import dataclass
+from datetime import date
+from decimal import Decimal
+
+from dryledger.calendar.axis import Instant
+
+__all__ = ["CostEntry", "HoursEntry", "Period", "Statement"]
+
+
+@dataclass(frozen=True, slots=True)
+class Statement:
+    """What is said of one activity on one page. It replaces earlier ones whole; None is silence."""
+
+    activity: str
+    actual_start: Instant | None = None
+    actual_finish: Instant | None = None
+    percent: Decimal | None = None
+    remaining: int | None = None
+    carry_to: Instant | None = None
+    units_done: Decimal | None = None
+    milestones_reached: tuple[str, ...] = ()
+    note: str | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class HoursEntry:
+    """Minutes worked on an assignment in one period, overtime apart, and the minutes still to go."""
+
+    activity: str
+    resource: str
+    worked: int = 0
+    overtime: int = 0
+    to_go: int | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class CostEntry:
+    """A dated actual cost of one activity or one WBS element."""
+
+    date: date
+    amount: Decimal
+    source: str
+    activity: str | None = None
+    wbs: str | None = None
+    ref: str | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Period:
+    """A page: its status instant, whether it is dry, and what was posted on it."""
+
+    code: str
+    status: Instant
+    state: str = "wet"
+    statements: tuple[Statement, ...] = ()
+    hours: tuple[HoursEntry, ...] = ()
+    costs: tuple[CostEntry, ...] = ()

@@ -1,0 +1,393 @@
+"""The book: everything of one project, as frozen dataclasses. What each absent value means is settled on reading.
+
+Instants are minutes since 0001-01-01T00:00, durations whole working minutes, money `Decimal` in the project's
+currency, shares fractions of 1. `Book` is the one input type of the whole core.
+"""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from datetime import date
+from decimal import Decimal
+from functools import cached_property
+
+from dryledger.book.indexed import Layout, lay_out
+from dryledger.book.pages import CostEntry, HoursEntry, Period, Statement
+from dryledger.calendar.axis import Axis, Instant
+from dryledger.calendar.calendar import Calendar, Pause
+
+Entry = Mapping[str, object]
+"""One row of a register (`dryledger.book.registers`)."""
+
+__all__ = [
+    "Activity",
+    "Assignment",
+    "Baseline",
+    "BaselineActivity",
+    "Book",
+    "Constraint",
+    "CostEntry",
+    "CostLine",
+    "DirectCost",
+    "Entry",
+    "HoursEntry",
+    "KeptEstimate",
+    "Link",
+    "MilestoneWeight",
+    "Period",
+    "Project",
+    "Rate",
+    "Resource",
+    "Statement",
+    "ValueMethod",
+    "WbsElement",
+]
+
+
+@dataclass(frozen=True, slots=True)
+class Project:
+    """The project and the choices that hold for all of it."""
+
+    code: str
+    name: str
+    currency: str
+    start: Instant
+    calendar: str
+    imposed_finish: Instant | None = None
+    deadline: Instant | None = None
+    treatment: str = "retained"
+    critical_float: int = 0
+    measured_against: str | None = None
+    compared_with: tuple[str, ...] = ()
+    eac: str = "bottom_up"
+    client: str = ""
+    manager: str = ""
+    description: str = ""
+    state: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Rate:
+    """An amount `per` hour, day, … in force from a date until the next row of the same kind."""
+
+    start: date
+    amount: Decimal
+    per: str
+    overtime: Decimal | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Resource:
+    """A person, role, machine or material. `units` is how many there are (1.0 = one, full time)."""
+
+    code: str
+    name: str
+    kind: str = "labour"
+    units: Decimal = Decimal(1)
+    calendar: str = ""
+    role: bool = False
+    rates: tuple[Rate, ...] = ()
+    skills: tuple[str, ...] = ()
+
+    def series(self, per: str) -> list[Rate]:
+        """The rows of one kind of rate, earliest first."""
+        return sorted((r for r in self.rates if r.per == per), key=lambda r: r.start)
+
+
+@dataclass(frozen=True, slots=True)
+class WbsElement:
+    """One element of the breakdown; `parent` is None at the top."""
+
+    code: str
+    name: str
+    parent: str | None = None
+    weight: Decimal = Decimal(1)
+
+
+@dataclass(frozen=True, slots=True)
+class Constraint:
+    """A date an activity is held to; `at` is None only for as_late_as_possible."""
+
+    type: str
+    at: Instant | None
+
+
+@dataclass(frozen=True, slots=True)
+class MilestoneWeight:
+    """A weighted milestone inside an activity; `at` is its place as a share of the duration."""
+
+    name: str
+    weight: Decimal
+    at: Decimal
+
+
+@dataclass(frozen=True, slots=True)
+class ValueMethod:
+    """How an activity earns value, with what its kind needs."""
+
+    type: str = "percent"
+    share: Decimal = Decimal("0.5")
+    weights: tuple[MilestoneWeight, ...] = ()
+    planned: Decimal = Decimal(0)
+    base: str | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Activity:
+    """One piece of work. `duration` is in working minutes of its calendar."""
+
+    code: str
+    name: str
+    wbs: str | None = None
+    calendar: str = ""
+    duration: int = 0
+    kind: str = "task"
+    mode: str = "driven"
+    start: Instant | None = None
+    finish: Instant | None = None
+    constraint: Constraint | None = None
+    deadline: Instant | None = None
+    pauses: tuple[Pause, ...] = ()
+    driver: str = "duration"
+    value_method: ValueMethod = ValueMethod()
+    profile: str = "uniform"
+    safe_duration: int | None = None
+    weight: Decimal = Decimal(1)
+    fields: Mapping[str, object] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
+class KeptEstimate:
+    """A top-down estimate kept by name: a total of hours or money and what each ("wbs" | "activity", code) got of it."""
+
+    code: str
+    name: str
+    measure: str
+    total: Decimal
+    top: str | None = None
+    shares: tuple[tuple[str, str, Decimal], ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Link:
+    """A dependency; `lag` is minutes, working on the project calendar or elapsed."""
+
+    source: str
+    target: str
+    type: str = "FS"
+    lag: int = 0
+    lag_basis: str = "working"
+
+
+@dataclass(frozen=True, slots=True)
+class Assignment:
+    """A resource on an activity; `work` in minutes where given, `quantity` of a material."""
+
+    activity: str
+    resource: str
+    units: Decimal = Decimal(1)
+    work: int | None = None
+    quantity: Decimal | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class DirectCost:
+    """A cost that is not hours: `fixed`, or `per_day` of duration."""
+
+    activity: str
+    name: str
+    kind: str
+    amount: Decimal
+    accrual: str = "uniform"
+    in_budget: bool = True
+
+
+@dataclass(frozen=True, slots=True)
+class CostLine:
+    """One budgeted amount of a baseline activity and how it is spread."""
+
+    name: str
+    amount: Decimal
+    accrual: str = "uniform"
+    profile: str = "uniform"
+
+
+@dataclass(frozen=True, slots=True)
+class BaselineActivity:
+    """An activity as it stood when the baseline was taken."""
+
+    code: str
+    name: str
+    wbs: str | None
+    calendar: str
+    start: Instant
+    finish: Instant
+    duration: int
+    work: int
+    pauses: tuple[Pause, ...] = ()
+    value_method: ValueMethod = ValueMethod()
+    cost_lines: tuple[CostLine, ...] = ()
+
+    @property
+    def budget(self) -> Decimal:
+        """Budget at completion, the sum of the cost lines."""
+        return sum((line.amount for line in self.cost_lines), Decimal(0))
+
+
+@dataclass(frozen=True)
+class Baseline:
+    """A frozen copy of the plan with its own calendars."""
+
+    code: str
+    name: str
+    taken: Instant
+    calendar: str
+    calendars: tuple[Calendar, ...]
+    activities: tuple[BaselineActivity, ...]
+    approved_by: str = ""
+    reason: str = ""
+
+    @cached_property
+    def by_code(self) -> dict[str, BaselineActivity]:
+        """The baseline's activities by code."""
+        return {a.code: a for a in self.activities}
+
+    @cached_property
+    def axes(self) -> dict[str, Axis]:
+        """Each activity's own axis, by activity code."""
+        return _own_axes(self.calendars, self.activities)
+
+    @cached_property
+    def project_axis(self) -> Axis:
+        """The axis of the project calendar as it was."""
+        return next(c.axis for c in self.calendars if c.code == self.calendar)
+
+
+@dataclass(frozen=True)
+class Book:
+    """Everything of one project."""
+
+    project: Project
+    calendars: tuple[Calendar, ...]
+    resources: tuple[Resource, ...] = ()
+    wbs: tuple[WbsElement, ...] = ()
+    activities: tuple[Activity, ...] = ()
+    links: tuple[Link, ...] = ()
+    assignments: tuple[Assignment, ...] = ()
+    costs: tuple[DirectCost, ...] = ()
+    baselines: tuple[Baseline, ...] = ()
+    periods: tuple[Period, ...] = ()
+    notes: tuple[Entry, ...] = ()
+    documents: tuple[Entry, ...] = ()
+    assumptions: tuple[Entry, ...] = ()
+    constraints: tuple[Entry, ...] = ()
+    risks: tuple[Entry, ...] = ()
+    issues: tuple[Entry, ...] = ()
+    changes: tuple[Entry, ...] = ()
+    fields: tuple[Entry, ...] = ()
+    estimates: tuple[KeptEstimate, ...] = ()
+    extra: dict[str, object] = field(default_factory=dict, compare=False)
+
+    @cached_property
+    def kept(self) -> dict[object, object]:
+        """What later steps have worked out of the plan, and of pages that no longer change, by names of their own."""
+        return {}
+
+    @cached_property
+    def calendar_by_code(self) -> dict[str, Calendar]:
+        """The calendars by code."""
+        return {c.code: c for c in self.calendars}
+
+    @cached_property
+    def axis(self) -> Axis:
+        """The axis of the project calendar."""
+        return self.calendar_by_code[self.project.calendar].axis
+
+    @cached_property
+    def activity_by_code(self) -> dict[str, Activity]:
+        """The activities by code."""
+        return {a.code: a for a in self.activities}
+
+    @cached_property
+    def resource_by_code(self) -> dict[str, Resource]:
+        """The resources by code."""
+        return {r.code: r for r in self.resources}
+
+    @cached_property
+    def axes(self) -> dict[str, Axis]:
+        """Each activity's own axis (its calendar without its pauses), by activity code."""
+        return _own_axes(self.calendars, self.activities)
+
+    @cached_property
+    def layout(self) -> Layout:
+        """Activities and links as arrays, for the passes."""
+        return lay_out([(a.code, self.axes[a.code]) for a in self.activities], self.links, self.axis)
+
+    @cached_property
+    def assignments_of(self) -> dict[str, list[Assignment]]:
+        """The assignments of each activity that has any."""
+        out: dict[str, list[Assignment]] = {}
+        for a in self.assignments:
+            out.setdefault(a.activity, []).append(a)
+        return out
+
+    @cached_property
+    def activities_on(self) -> dict[str, list[str]]:
+        """The activities that each resource is assigned to."""
+        out: dict[str, list[str]] = {}
+        for a in self.assignments:
+            out.setdefault(a.resource, []).append(a.activity)
+        return out
+
+    @cached_property
+    def links_into(self) -> dict[str, list[Link]]:
+        """The links into each activity that has any."""
+        out: dict[str, list[Link]] = {}
+        for k in self.links:
+            out.setdefault(k.target, []).append(k)
+        return out
+
+    @cached_property
+    def costs_of(self) -> dict[str, list[DirectCost]]:
+        """The direct costs of each activity that has any."""
+        out: dict[str, list[DirectCost]] = {}
+        for c in self.costs:
+            out.setdefault(c.activity, []).append(c)
+        return out
+
+    @cached_property
+    def wbs_above(self) -> dict[str, tuple[str, ...]]:
+        """For each WBS element, itself and every element above it."""
+        parents = {w.code: w.parent for w in self.wbs}
+        out: dict[str, tuple[str, ...]] = {}
+        for w in self.wbs:
+            chain, at = [], w.code
+            while at is not None:
+                chain.append(at)
+                at = parents[at]  # type: ignore[assignment]
+            out[w.code] = tuple(chain)
+        return out
+
+    @cached_property
+    def baseline_by_code(self) -> dict[str, Baseline]:
+        """The baselines by code."""
+        return {b.code: b for b in self.baselines}
+
+    @property
+    def measured(self) -> Baseline | None:
+        """The baseline that performance is measured against, if one is chosen."""
+        code = self.project.measured_against
+        return self.baseline_by_code[code] if code else None
+
+    def with_periods(self, periods: tuple[Period, ...]) -> "Book":
+        """The same plan with other pages; what was worked out of the plan is kept."""
+        for name in ("kept", "layout", "assignments_of", "links_into", "costs_of", "wbs_above", "resource_by_code"):
+            getattr(self, name)  # worked out here once, not in every copy
+        out = replace(self, periods=periods)
+        known = dict(self.__dict__)  # a copy at once: another thread may be working something out
+        out.__dict__.update((k, v) for k, v in known.items() if k not in out.__dict__)
+        return out
+
+
+def _own_axes(calendars: Sequence[Calendar], activities: "Sequence[Activity | BaselineActivity]") -> dict[str, Axis]:
+    axes = {c.code: c.axis for c in calendars}
+    return {a.code: axes[a.calendar].without((p.start, p.end) for p in a.pauses) if a.pauses else axes[a.calendar] for a in activities}

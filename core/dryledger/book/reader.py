@@ -1,0 +1,312 @@
+"""Reading single values of a book: each reader says in a sentence what it expected.
+
+A `Reader` walks one JSON value with its path and gathers every fault, so that a bad book is told all at once.
+"""
+
+import itertools
+import re
+from collections.abc import Callable, Iterator, Mapping
+from datetime import date
+from decimal import ROUND_HALF_EVEN, Decimal, InvalidOperation
+from typing import TypeVar, cast
+
+from dryledger.calendar.calendar import DAY, Calendar, Instant, Shift, from_text
+from dryledger.errors import Fault
+
+__all__ = ["ELAPSED_MINUTES", "MOST_FAULTS", "Reader", "duration_minutes", "duration_text", "read_amount", "split_duration"]
+
+T = TypeVar("T")
+MISSING = object()
+MOST_FAULTS = 10_000
+"""More than this no one can read, and a hostile file must not take for ever."""
+ELAPSED_MINUTES = {"min": 1, "h": 60, "d": DAY, "w": 7 * DAY}
+_DURATION = re.compile(r"(-?)(\d{1,9}(?:\.\d{1,9})?)\s*(min|h|d|w|mo)")
+_TIME = re.compile(r"([01]\d|2[0-4]):([0-5]\d)")
+_NUMBER = re.compile(r"-?\d{1,15}(?:\.\d{1,12})?")
+
+
+def split_duration(text: str) -> tuple[Decimal, str] | None:
+    """Split ``"2.5d"`` into its number and unit, or None where it is no duration.
+
+    >>> split_duration("2.5d")
+    (Decimal('2.5'), 'd')
+    """
+    found = _DURATION.fullmatch(text)
+    if not found:
+        return None
+    number = Decimal(found[2])
+    return (-number if found[1] else number), found[3]
+
+
+def duration_minutes(number: Decimal, unit: str, calendar: Calendar) -> int:
+    """Whole working minutes of a duration on a calendar, rounded half-even.
+
+    >>> five = Calendar("c", "c", ())
+    >>> duration_minutes(Decimal("2.5"), "d", five), duration_minutes(Decimal(1), "mo", five)
+    (1200, 9600)
+    """
+    hours = {
+        "min": Decimal(1) / 60,
+        "h": Decimal(1),
+        "d": calendar.hours_per_day,
+        "w": calendar.hours_per_week,
+        "mo": calendar.hours_per_month,
+    }[unit]
+    minutes = number if unit == "min" else number * Decimal(str(hours)) * 60
+    return int(minutes.to_integral_value(ROUND_HALF_EVEN))
+
+
+def duration_text(minutes: int, calendar: Calendar, units: tuple[str, ...] = ("mo", "w", "d", "h", "min")) -> str:
+    """A duration in the largest of some units that holds it in at most two decimals; `duration_minutes` takes it back.
+
+    >>> five = Calendar("c", "c", ())
+    >>> duration_text(1200, five, ("d", "h", "min")), duration_text(2400, five), duration_text(50, five)
+    ('2.5d', '1w', '50min')
+    """
+    for unit in units:
+        whole = duration_minutes(Decimal(1), unit, calendar)
+        number = Decimal(minutes) / whole
+        if unit == "min" or (abs(number) >= 1 and number == round(number, 2) and duration_minutes(number, unit, calendar) == minutes):
+            return f"{number.normalize():f}{unit}"
+    return f"{minutes}min"
+
+
+def read_amount(value: object) -> Decimal | None:
+    """A decimal string such as ``"1200.00"``, or None where it is not one."""
+    if not isinstance(value, str) or not _NUMBER.fullmatch(value):
+        return None
+    return Decimal(value)
+
+
+class Reader:
+    """One value of the book, its path, and the shared list of faults."""
+
+    def __init__(self, value: object, path: str, faults: list[Fault]) -> None:
+        self.value, self.path, self.faults = value, path, faults
+        self.seen: set[str] = set()
+
+    def fault(self, message: str, key: str | None = None) -> None:
+        """Note a fault at this value or at one of its keys."""
+        self.faults.append(Fault(self._at(key) if key else self.path, message))
+
+    def _at(self, key: str) -> str:
+        return f"{self.path}.{key}" if self.path else key
+
+    def is_object(self) -> bool:
+        """Whether the value is an object; a fault if not."""
+        if isinstance(self.value, dict):
+            return True
+        self.fault("expected an object in braces")
+        return False
+
+    def raw(self, key: str) -> object:
+        """The value of a key, MISSING where it is absent; marks the key as known."""
+        self.seen.add(key)
+        return cast(Mapping[str, object], self.value).get(key, MISSING)
+
+    def done(self) -> dict[str, object]:
+        """Call when all keys are read: names every unknown one, and gives the ``x-`` keys back untouched."""
+        extra: dict[str, object] = {}
+        for key, value in cast(Mapping[str, object], self.value).items():
+            if key.startswith("x-"):
+                extra[key] = value
+            elif key not in self.seen:
+                self.fault(f"“{key[:60]}” is not a key of the book format", key)
+        return extra
+
+    def take(
+        self,
+        key: str,
+        read: Callable[[object], T | None],
+        expected: str,
+        default: T | None = None,
+        *,
+        required: bool = False,
+        nullable: bool = True,
+    ) -> T | None:
+        """One key through a reader that gives None for what it cannot take."""
+        value = self.raw(key)
+        if value is MISSING or (value is None and nullable):
+            if required:
+                self.fault("is required" + ("" if value is MISSING else " and can't be null"), key)
+            return default
+        got = read(value)
+        if got is None:
+            self.fault(f"expected {expected}, got {_shown(value)}", key)
+            return default
+        return got
+
+    def text(self, key: str, default: str = "", *, required: bool = False) -> str:
+        """A text; a required one must not be empty."""
+        got = self.take(
+            key, lambda v: v if isinstance(v, str) and (v.strip() or not required) else None, "a text", default, required=required
+        )
+        return got or default
+
+    def maybe_text(self, key: str) -> str | None:
+        """A text or None."""
+        return self.take(key, lambda v: v if isinstance(v, str) else None, "a text")
+
+    def choice(self, key: str, options: tuple[str, ...], default: str, *, required: bool = False) -> str:
+        """One of a few words."""
+        expected = "one of " + ", ".join(options)
+        return self.take(key, lambda v: v if isinstance(v, str) and v in options else None, expected, default, required=required) or default
+
+    def flag(self, key: str, default: bool) -> bool:
+        """true or false."""
+        got = self.take(key, lambda v: v if isinstance(v, bool) else None, "true or false", default)
+        return default if got is None else got
+
+    def number(
+        self,
+        key: str,
+        default: Decimal | None = None,
+        *,
+        least: Decimal | None = None,
+        above: Decimal | None = None,
+        most: Decimal | None = None,
+        required: bool = False,
+    ) -> Decimal | None:
+        """A JSON number within bounds."""
+        bounds = "".join(
+            (
+                f" from {least}" if least is not None else "",
+                f" above {above}" if above is not None else "",
+                f" up to {most}" if most is not None else "",
+            )
+        )
+
+        def read(v: object) -> Decimal | None:
+            if isinstance(v, bool) or not isinstance(v, (int, float, Decimal)):
+                return None
+            try:
+                n = Decimal(str(v))
+            except InvalidOperation:
+                return None
+            ok = (
+                n.is_finite()
+                and abs(n) < Decimal(10) ** 15
+                and (least is None or n >= least)
+                and (above is None or n > above)
+                and (most is None or n <= most)
+            )
+            return n if ok else None
+
+        return self.take(key, read, f"a number{bounds}", default, required=required)
+
+    def amount(self, key: str, *, required: bool = False, negative: bool = False) -> Decimal | None:
+        """Money as a decimal string."""
+
+        def read(v: object) -> Decimal | None:
+            got = read_amount(v)
+            return None if got is None or (got < 0 and not negative) else got
+
+        sort = 'an amount as a text such as "1200.00"' if negative else 'an amount of 0 or more such as "1200.00"'
+        return self.take(key, read, sort, required=required)
+
+    def instant(self, key: str, *, required: bool = False) -> Instant | None:
+        """An instant ``YYYY-MM-DDTHH:MM``."""
+
+        def read(v: object) -> Instant | None:
+            if not isinstance(v, str) or len(v) != 16:
+                return None
+            try:
+                return from_text(v)
+            except ValueError:
+                return None
+
+        return self.take(key, read, "an instant such as 2027-01-04T08:00", required=required)
+
+    def date(self, key: str, *, required: bool = False) -> date | None:
+        """A date ``YYYY-MM-DD``."""
+
+        def read(v: object) -> date | None:
+            if not isinstance(v, str) or len(v) != 10:
+                return None
+            try:
+                return date.fromisoformat(v)
+            except ValueError:
+                return None
+
+        return self.take(key, read, "a date such as 2027-01-28", required=required)
+
+    def duration(self, key: str, calendar: Calendar | None, *, negative: bool = False, elapsed: bool = False) -> int | None:
+        """A duration in minutes on a calendar, or of clock time."""
+
+        def read(v: object) -> int | None:
+            split = split_duration(v) if isinstance(v, str) else None
+            if split is None or (split[0] < 0 and not negative):
+                return None
+            if elapsed:
+                each = ELAPSED_MINUTES.get(split[1])
+                return None if each is None else int((split[0] * each).to_integral_value(ROUND_HALF_EVEN))
+            return 0 if calendar is None else duration_minutes(split[0], split[1], calendar)
+
+        return self.take(key, read, 'clock time such as "2d" or "6h"' if elapsed else 'a duration such as "10d" or "4h"')
+
+    def items(self, key: str) -> Iterator["Reader"]:
+        """Each object of a list; an absent list is empty."""
+        value = self.raw(key)
+        if value is MISSING:
+            return
+        if not isinstance(value, list):
+            self.fault("expected a list", key)
+            return
+        for i, item in enumerate(value):
+            if len(self.faults) > MOST_FAULTS:
+                return
+            child = Reader(item, f"{self._at(key)}[{i}]", self.faults)
+            # What is no object is told once and then read as an empty one, so that the others keep their places.
+            yield child if child.is_object() else Reader({}, child.path, [])
+
+    def child(self, key: str) -> "Reader | None":
+        """An object under a key, or None where it is absent or null."""
+        value = self.raw(key)
+        if value is MISSING or value is None:
+            return None
+        child = Reader(value, self._at(key), self.faults)
+        return child if child.is_object() else None
+
+    def texts(self, key: str) -> tuple[str, ...]:
+        """A list of texts."""
+        got = self.take(
+            key,
+            lambda v: tuple(v) if isinstance(v, list) and all(isinstance(x, str) for x in v) else None,
+            "a list of texts",
+            cast("tuple[str, ...]", ()),
+        )
+        return got or ()
+
+    def shifts(self, key: str, *, required: bool = False) -> tuple[Shift, ...]:
+        """A list of ``HH:MM-HH:MM`` that do not overlap."""
+        got = self.take(key, lambda v: tuple(v) if isinstance(v, list) else None, "a list of shifts", required=required, nullable=False)
+        out: list[tuple[int, int, int]] = []
+        for i, value in enumerate(got or ()):
+            shift = _shift(value)
+            if shift is None:
+                self.fault(f'expected a shift such as "08:00-12:00" whose end lies after its start, got {_shown(value)}', f"{key}[{i}]")
+                continue
+            out.append((*shift, i))
+        out.sort()
+        for before, (start, _, i) in itertools.pairwise(out):
+            if start < before[1]:
+                self.fault("overlaps another shift of the same day", f"{key}[{i}]")
+        return tuple((start, end) for start, end, _ in out)
+
+
+def _shift(value: object) -> Shift | None:
+    if not isinstance(value, str) or value.count("-") != 1:
+        return None
+    ends = []
+    for part in value.split("-"):
+        found = _TIME.fullmatch(part)
+        minutes = int(found[1]) * 60 + int(found[2]) if found else -1
+        if not 0 <= minutes <= DAY:
+            return None
+        ends.append(minutes)
+    return (ends[0], ends[1]) if ends[0] < ends[1] else None
+
+
+def _shown(value: object) -> str:
+    text = repr(value) if not isinstance(value, str) else f"“{value}”"
+    return {"None": "null", "True": "true", "False": "false"}.get(text, text if len(text) <= 60 else text[:57] + "…")

@@ -1,0 +1,230 @@
+"""What must hold across a whole book: unique codes, known references, no loops, dates that can be.
+
+Each rule gives the faults it finds with their paths. Reading runs them once the single values are sound.
+"""
+
+from collections.abc import Iterable, Iterator, Sequence
+from functools import cache
+
+from dryledger.book.durations import planned_duration
+from dryledger.book.plan import Activity, BaselineActivity, Book, KeptEstimate, Statement
+from dryledger.book.registers import REGISTERS, field_faults
+from dryledger.calendar.calendar import to_text
+from dryledger.errors import Fault
+from dryledger.network.graph import find_loop
+
+__all__ = ["check_book", "check_statement"]
+
+
+MOST_LEVELS = 100
+
+
+class _New:
+    """Which lists of a book are new since one that held, and whether the codes of a list are."""
+
+    def __init__(self, book: Book, since: Book | None) -> None:
+        self._book, self._since = book, since
+
+    def lists(self, *names: str) -> bool:
+        """Whether any of the lists is not the very same."""
+        return self._since is None or any(getattr(self._book, n) is not getattr(self._since, n) for n in names)
+
+    @cache  # noqa: B019 - it lives as long as one check
+    def codes(self, name: str) -> bool:
+        """Whether a list holds other codes, or holds them in another order."""
+        if self._since is None:
+            return True
+        return self.lists(name) and [x.code for x in getattr(self._book, name)] != [x.code for x in getattr(self._since, name)]
+
+
+def check_book(book: Book, since: Book | None = None) -> list[Fault]:
+    """Every fault of the book as a whole, in the order of its lists.
+
+    `since` is a book without faults that this one came from: rules on what is the same in both are not gone through.
+    """
+    new = _New(book, since)
+    own: Iterable[Fault] = ()
+    if new.lists("fields", "activities"):
+        own = field_faults(book.fields, ((f"activities[{i}]", a.fields) for i, a in enumerate(book.activities) if a.fields))
+    return [*_codes(book, new), *_references(book, new), *_loops(book, new), *_apportioned(book, new), *_periods(book), *own]
+
+
+def _unique(codes: Sequence[str], path: str) -> Iterator[Fault]:
+    if len(set(codes)) == len(codes):
+        return
+    seen: set[str] = set()
+    for i, code in enumerate(codes):
+        if code and code in seen:
+            yield Fault(f"{path}[{i}].code", f"“{code}” stands twice; codes must be unique in their list")
+        seen.add(code)
+
+
+def _codes(book: Book, new: _New) -> Iterator[Fault]:
+    if not book.calendars:
+        yield Fault("calendars", "a book needs at least one calendar")
+    for name in ("calendars", "resources", "wbs", "activities", "baselines", "periods"):
+        if new.lists(name):
+            yield from _unique([x.code for x in getattr(book, name)], name)
+    for name in (*REGISTERS, "estimates"):
+        yield from _unique([x.code if isinstance(x, KeptEstimate) else str(x["code"]) for x in getattr(book, name)], name)
+    for i, b in enumerate(book.baselines if new.lists("baselines") else ()):
+        yield from _unique([c.code for c in b.calendars], f"baselines[{i}].calendars")
+        yield from _unique([a.code for a in b.activities], f"baselines[{i}].activities")
+    pairs: set[tuple[str, str]] = set()
+    for i, a in enumerate(book.assignments if new.lists("assignments") else ()):
+        if a.activity and a.resource and (a.activity, a.resource) in pairs:
+            yield Fault(f"assignments[{i}]", f"“{a.resource}” is assigned to “{a.activity}” twice")
+        pairs.add((a.activity, a.resource))
+
+
+def _references(book: Book, new: _New) -> Iterator[Fault]:
+    activities, wbs = set(book.activity_by_code), {w.code for w in book.wbs}
+    calendars, resources = set(book.calendar_by_code), set(book.resource_by_code)
+    baselines = set(book.baseline_by_code)
+
+    def missing(codes: Iterable[str | None], known: set[str], path: str, key: str, what: str) -> Iterator[Fault]:
+        for i, code in enumerate(codes):
+            if code and code not in known:
+                yield Fault(f"{path}[{i}]{key}", f"there is no {what} “{code}”")
+
+    def named(rows: str, key: str, known: set[str], of: str, what: str) -> Iterator[Fault]:
+        """What a column of a list names in another list."""
+        if new.lists(rows) or new.codes(of):
+            attribute = {"from": "source", "to": "target"}.get(key, key)
+            codes = [getattr(x, attribute) for x in getattr(book, rows)]
+            if set(codes) - known:
+                yield from missing(codes, known, rows, f".{key}", what)
+
+    p = book.project
+    for key, value, known, what in (
+        ("calendar", p.calendar, calendars, "calendar"),
+        ("measured_against", p.measured_against, baselines, "baseline"),
+    ):
+        if value and value not in known:
+            yield Fault(f"project.{key}", f"there is no {what} “{value}”")
+    yield from missing(p.compared_with, baselines, "project.compared_with", "", "baseline")
+    yield from named("resources", "calendar", calendars, "calendars", "calendar")
+    yield from named("wbs", "parent", wbs, "wbs", "WBS element")
+    yield from named("activities", "wbs", wbs, "wbs", "WBS element")
+    yield from named("activities", "calendar", calendars, "calendars", "calendar")
+    if new.lists("activities"):
+        bases = [a.value_method.base for a in book.activities]
+        yield from missing(bases, activities, "activities", ".value_method.base", "activity")
+    yield from named("links", "from", activities, "activities", "activity")
+    yield from named("links", "to", activities, "activities", "activity")
+    yield from named("assignments", "activity", activities, "activities", "activity")
+    yield from named("assignments", "resource", resources, "resources", "resource")
+    yield from named("costs", "activity", activities, "activities", "activity")
+    for i, b in enumerate(book.baselines if new.lists("baselines") or new.codes("wbs") else ()):
+        own = {c.code for c in b.calendars}
+        if b.calendar and b.calendar not in own:
+            yield Fault(f"baselines[{i}].calendar", f"there is no calendar of this baseline “{b.calendar}”")
+        path = f"baselines[{i}].activities"
+        yield from missing([a.calendar for a in b.activities], own, path, ".calendar", "calendar of this baseline")
+        yield from missing([a.wbs for a in b.activities], wbs, path, ".wbs", "WBS element")
+        bases = [a.value_method.base for a in b.activities]
+        yield from missing(bases, set(b.by_code), path, ".value_method.base", "activity of this baseline")
+    for i, period in enumerate(book.periods):
+        at = f"periods[{i}]"
+        yield from missing([s.activity for s in period.statements], activities, f"{at}.statements", ".activity", "activity")
+        yield from missing([h.activity for h in period.hours], activities, f"{at}.hours", ".activity", "activity")
+        yield from missing([h.resource for h in period.hours], resources, f"{at}.hours", ".resource", "resource")
+        yield from missing([e.activity for e in period.costs], activities, f"{at}.costs", ".activity", "activity")
+        yield from missing([e.wbs for e in period.costs], wbs, f"{at}.costs", ".wbs", "WBS element")
+
+
+def _loops(book: Book, new: _New) -> Iterator[Fault]:
+    if new.lists("wbs"):
+        yield from _wbs_loops({w.code: w.parent for w in book.wbs})
+    if not new.lists("links") and not new.codes("activities"):
+        return
+    known = book.activity_by_code
+    loop = find_loop(list(known), [(k.source, k.target) for k in book.links if k.source in known and k.target in known])
+    if loop:
+        yield Fault("links", f"the links form a loop: {_chain(loop)}. Take one of them out")
+
+
+def _wbs_loops(parents: dict[str, str | None]) -> Iterator[Fault]:
+    loop = find_loop(list(parents), [(parent, code) for code, parent in parents.items() if parent in parents])
+    if loop:
+        yield Fault("wbs", f"the WBS elements {_chain(loop)} are each other's parents")
+    else:
+        yield from _depth(parents)
+
+
+def _depth(parents: dict[str, str | None]) -> Iterator[Fault]:
+    """Elements deeper than anyone can read; `parents` has no loop."""
+    depths: dict[str | None, int] = {None: 0}
+    for i, code in enumerate(parents):
+        chain, at = list[str](), code
+        while at not in depths and at in parents:
+            chain.append(at)
+            at = parents[at] or ""
+            if not at:
+                break
+        depth = depths.get(at, 0)
+        for above in reversed(chain):
+            depth += 1
+            depths[above] = depth
+        if depths[code] > MOST_LEVELS:
+            yield Fault(f"wbs[{i}].parent", f"“{code}” lies more than {MOST_LEVELS} levels deep")
+
+
+def _chain(loop: Sequence[str]) -> str:
+    return " → ".join([*loop, loop[0]])
+
+
+def _apportioned(book: Book, new: _New) -> Iterator[Fault]:
+    groups: list[tuple[str, Sequence[Activity | BaselineActivity]]] = []
+    if new.lists("activities"):
+        groups.append(("activities", book.activities))
+    if new.lists("baselines"):
+        groups += [(f"baselines[{i}].activities", b.activities) for i, b in enumerate(book.baselines)]
+    for path, rows in groups:
+        following = {a.code: a.value_method.base for a in rows if a.value_method.type == "apportioned"}
+        for j, a in enumerate(rows) if following else ():
+            if following.get(a.code) in following:
+                base = a.value_method.base
+                yield Fault(
+                    f"{path}[{j}].value_method.base",
+                    f"“{base}” is itself apportioned; “{a.code}” needs a base that earns by its own progress",
+                )
+
+
+def check_statement(s: Statement, status: int, path: str = "", zero: bool = False) -> Iterator[Fault]:
+    """What an actual date must keep to; `zero` for an activity of no duration."""
+    at = f"{path}." if path else ""
+    if s.actual_finish is not None and s.actual_start is None and not zero:
+        yield Fault(f"{at}actual_start", "a finish needs a start: say when it started")
+    if s.actual_finish is not None and s.actual_start is not None and s.actual_finish < s.actual_start:
+        yield Fault(f"{at}actual_finish", f"lies before its start {to_text(s.actual_start)}")
+    for key, value in (("actual_start", s.actual_start), ("actual_finish", s.actual_finish)):
+        if value is not None and value > status:
+            yield Fault(f"{at}{key}", f"lies after the status of its period, {to_text(status)}")
+
+
+def _periods(book: Book) -> Iterator[Fault]:
+    before = None
+    for i, p in enumerate(book.periods):
+        path = f"periods[{i}]"
+        if before is not None and p.status <= before.status:
+            yield Fault(f"{path}.status", f"must lie after the status of the period before, {to_text(before.status)}")
+        if before is not None and before.state == "wet" and p.state == "dry":
+            yield Fault(f"{path}.state", "a dry period can't follow a wet one")
+        before = p
+        said: set[str] = set()
+        for j, s in enumerate(p.statements):
+            if s.activity and s.activity in said:
+                yield Fault(f"{path}.statements[{j}].activity", f"“{s.activity}” has two statements in one period")
+            said.add(s.activity)
+            activity = book.activity_by_code.get(s.activity)
+            zero = activity is not None and _planned(book, activity) == 0
+            yield from check_statement(s, p.status, f"{path}.statements[{j}]", zero)
+
+
+def _planned(book: Book, activity: Activity) -> int:
+    """Its planned duration, as far as a book that may still have faults lets it be told."""
+    try:
+        return planned_duration(book, activity)
+    except KeyError:
+        return activity.duration

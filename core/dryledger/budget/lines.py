@@ -1,0 +1,251 @@
+"""Costing: what planned, remaining and posted work costs at the rates in force, and direct costs.
+
+Source: calculation contract, section 6. Work is costed evenly over its working minutes; a change of rate or, for
+monthly rates, a new month cuts the span into pieces. All amounts are exact decimals in the project's currency.
+"""
+
+import itertools
+import math
+from bisect import bisect_left, bisect_right
+from dataclasses import dataclass
+from datetime import date
+from decimal import Decimal, localcontext
+
+from dryledger.book.durations import planned_duration, work_of
+from dryledger.book.plan import Activity, Assignment, Book, DirectCost, Rate
+from dryledger.budget.money import CONTEXT, minor_unit, rounded
+from dryledger.budget.spread import Spread
+from dryledger.calendar.calendar import DAY, Instant, midnight, month_end, month_start
+from dryledger.errors import BookInvalid, Fault
+from dryledger.schedule.schedule import Scheduled
+
+__all__ = [
+    "PricedLine",
+    "costs_alike",
+    "direct_amount",
+    "planned_cost",
+    "planned_lines",
+    "planned_work",
+    "posted_cost",
+    "priced_by_calendar",
+    "priced_lines",
+    "rate_on",
+    "work_cost",
+]
+
+ZERO, ONE, SIXTY = Decimal(0), Decimal(1), Decimal(60)
+LONGEST = 100 * 366 * DAY
+
+
+@dataclass(frozen=True)
+class _Tariff:
+    """The rates of one resource ready for use: rows by kind with the instants they begin at, and hours to divide by."""
+
+    series: dict[str, tuple[list[Instant], list[Rate]]]
+    cuts: list[Instant]
+    divisors: dict[str, Decimal]
+
+    def row(self, per: str, t: Instant) -> Rate | None:
+        """The row of a kind in force at an instant; None before the first."""
+        starts, rows = self.series[per]
+        i = bisect_right(starts, t) - 1
+        return rows[i] if i >= 0 else None
+
+    def amount(self, per: str, t: Instant) -> Decimal:
+        """The amount of a kind in force at an instant; 0 before its first row."""
+        row = self.row(per, t)
+        return row.amount if row else ZERO
+
+
+def _tariff(book: Book, code: str) -> _Tariff:
+    found = book.kept.get(("tariff", code))
+    if not isinstance(found, _Tariff):
+        resource = book.resource_by_code[code]
+        calendar = book.calendar_by_code[resource.calendar]
+        series = {}
+        for per in sorted({r.per for r in resource.rates}):
+            rows = resource.series(per)
+            series[per] = ([midnight(r.start) for r in rows], rows)
+        hours = {"day": calendar.hours_per_day, "week": calendar.hours_per_week, "month": calendar.hours_per_month}
+        cuts = sorted({t for starts, _ in series.values() for t in starts})
+        found = book.kept["tariff", code] = _Tariff(series, cuts, {k: Decimal(str(v)) for k, v in hours.items()})
+    return found
+
+
+def rate_on(book: Book, resource: str, per: str, day: date) -> Rate | None:
+    """The row of a resource's rate of one kind in force on a date; None before the first."""
+    tariff = _tariff(book, resource)
+    return tariff.row(per, midnight(day)) if per in tariff.series else None
+
+
+def work_cost(
+    book: Book,
+    activity: Activity,
+    assignment: Assignment,
+    minutes: Decimal,
+    quantity: Decimal,
+    start: Instant,
+    finish: Instant,
+    total: int,
+    first_use: bool,
+) -> list[Spread]:
+    """The cost of `minutes` of work and `quantity` of material, evenly over [start, finish), as spreads.
+
+    `total` is the working minutes from start to finish; `first_use` says whether a rate per use is still due (at the
+    start).
+    """
+    tariff = _tariff(book, assignment.resource)
+    out: list[Spread] = []
+    if not tariff.series:
+        return out
+    if first_use and "use" in tariff.series:
+        out.append(Spread(tariff.amount("use", start), start, start))
+    pieces = _pieces(start, finish, tariff) if total else [(start, start)]
+    for a, b in pieces:
+        inside = total if len(pieces) == 1 else book.axes[activity.code].between(a, b)
+        if total and not inside:
+            continue
+        amount = ZERO
+        for per in tariff.series:
+            if per == "month":
+                amount += _monthly(book, activity, assignment, tariff.amount(per, a), a, inside)
+            elif per != "use":
+                whole = tariff.amount(per, a) * _units(tariff, per, minutes, quantity)
+                amount += whole if inside == total else whole * inside / total
+        if amount:
+            out.append(Spread(amount, a, b, inside))
+    return out
+
+
+def _units(tariff: _Tariff, per: str, minutes: Decimal, quantity: Decimal) -> Decimal:
+    """How many times a rate of one kind is due for so much work."""
+    if per == "unit":
+        return quantity
+    hours = minutes / SIXTY
+    if per == "started_hour":
+        return Decimal(math.ceil(hours))
+    return hours if per == "hour" else hours / tariff.divisors[per]
+
+
+def _monthly(book: Book, activity: Activity, assignment: Assignment, amount: Decimal, a: Instant, inside: int) -> Decimal:
+    """A monthly rate for `inside` working minutes in the month of the instant a, by the calendar's minutes in it."""
+    month = book.calendar_by_code[activity.calendar].axis.between(month_start(a), month_end(a))
+    return amount * assignment.units * inside / month if inside else ZERO
+
+
+def _pieces(start: Instant, finish: Instant, tariff: _Tariff) -> list[tuple[Instant, Instant]]:
+    """[start, finish) cut where a rate changes and, for monthly rates, where a month begins."""
+    if finish <= start:
+        return [(start, start)]
+    i, j = bisect_right(tariff.cuts, start), bisect_left(tariff.cuts, finish)
+    if i == j and "month" not in tariff.series:
+        return [(start, finish)]
+    cuts = tariff.cuts[i:j]
+    if "month" in tariff.series:
+        if finish - start > LONGEST:
+            raise BookInvalid([Fault("", "an activity with a monthly rate takes more than 100 years: shorten it or change the rate")])
+        months = set(cuts)
+        at = month_end(start)
+        while at < finish:
+            months.add(at)
+            at = month_end(at)
+        cuts = sorted(months)
+    return list(itertools.pairwise([start, *cuts, finish]))
+
+
+def posted_cost(book: Book, resource: str, worked: int, overtime: int, t: Instant, first_use: bool) -> Decimal:
+    """The cost of posted minutes at the rates of an instant's date; overtime at its own amount where the row has one."""
+    tariff = _tariff(book, resource)
+    total = ZERO
+    for per in tariff.series:
+        row = tariff.row(per, t)
+        if row is None or per == "unit":
+            continue
+        if per == "use":
+            total += row.amount if first_use else ZERO
+            continue
+        extra = row.amount if row.overtime is None else row.overtime
+        for minutes, amount in ((worked, row.amount), (overtime, extra)):
+            if minutes:
+                total += amount * _units(tariff, per, Decimal(minutes), ZERO)
+    return total
+
+
+def direct_amount(book: Book, cost: DirectCost, duration: int) -> Decimal:
+    """A direct cost in money: fixed, or its amount for each working day of the duration (minutes)."""
+    if cost.kind == "fixed":
+        return cost.amount
+    activity = book.activity_by_code[cost.activity]
+    hours = Decimal(str(book.calendar_by_code[activity.calendar].hours_per_day))
+    return cost.amount * duration / SIXTY / hours
+
+
+def planned_lines(book: Book, activity: Activity, row: Scheduled) -> list[tuple[str, Decimal, str, str]]:
+    """The budget of one activity as planned: (name, amount, accrual, profile) for each assignment and direct cost.
+
+    Costs that are not in the budget are left out, and so is what costs nothing.
+    """
+    return [(x.name, x.amount, x.accrual, x.profile) for x in priced_lines(book, activity, row) if x.in_budget]
+
+
+@dataclass(frozen=True)
+class PricedLine:
+    """What one assignment or direct cost of an activity costs as planned, unrounded, and of which kind it is."""
+
+    name: str
+    kind: str
+    amount: Decimal
+    accrual: str
+    profile: str
+    in_budget: bool = True
+
+
+def priced_lines(book: Book, activity: Activity, row: Scheduled) -> list[PricedLine]:
+    """Each assignment and direct cost of an activity; `kind` is labour, equipment, material or direct."""
+    duration = row.remaining if row.state == "not_started" else planned_duration(book, activity)
+    out: list[PricedLine] = []
+    for a in book.assignments_of.get(activity.code, ()):
+        minutes = work_of(book, activity, a, duration)
+        total = book.axes[activity.code].between(row.start, row.finish)
+        spreads = work_cost(book, activity, a, minutes, a.quantity or ZERO, row.start, row.finish, total, True)
+        cost = sum((s.amount for s in spreads), ZERO)
+        if cost:
+            resource = book.resource_by_code[a.resource]
+            out.append(PricedLine(resource.name, resource.kind, cost, "uniform", activity.profile))
+    for c in book.costs_of.get(activity.code, ()):
+        out.append(PricedLine(c.name, "direct", direct_amount(book, c, duration), c.accrual, activity.profile, c.in_budget))
+    return out
+
+
+def planned_cost(book: Book, activity: Activity, row: Scheduled) -> Decimal:
+    """The budget of one activity as planned, in the currency's minor unit: the sum of its rounded lines."""
+    unit = minor_unit(book.project.currency)
+    with localcontext(CONTEXT):
+        return sum((rounded(x.amount, unit) for x in priced_lines(book, activity, row) if x.in_budget), ZERO)
+
+
+def costs_alike(book: Book, activity: Activity, a: Scheduled, b: Scheduled) -> bool:
+    """Whether the activity surely costs the same on two schedules: of one length, and no rate changes between them."""
+    if a.duration != b.duration or a.remaining != b.remaining or a.state != b.state:
+        return False
+    if a.start == b.start and a.finish == b.finish:
+        return True
+    first, last = min(a.start, b.start), max(a.finish, b.finish)
+    for x in book.assignments_of.get(activity.code, ()):
+        tariff = _tariff(book, x.resource)
+        if "month" in tariff.series or bisect_right(tariff.cuts, first) != bisect_left(tariff.cuts, last + 1):
+            return False
+    return True
+
+
+def priced_by_calendar(book: Book) -> set[str]:
+    """The activities whose cost rests on more than their length: on months, or on when a rate changes."""
+    uneven = {r.code for r in book.resources if len({x.start for x in r.rates}) > 1 or any(x.per == "month" for x in r.rates)}
+    return {a.activity for a in book.assignments if a.resource in uneven}
+
+
+def planned_work(book: Book, activity: Activity, row: Scheduled) -> Decimal:
+    """The planned labour of one activity in minutes."""
+    duration = row.remaining if row.state == "not_started" else planned_duration(book, activity)
+    labour = (a for a in book.assignments_of.get(activity.code, ()) if book.resource_by_code[a.resource].kind == "labour")
+    return sum((work_of(book, activity, a, duration) for a in labour), ZERO)

@@ -1,0 +1,172 @@
+"""Planned value: what a baseline has spent by an instant, for one activity, a set of them, and along a curve.
+
+Source: calculation contract, section 7. PV = Σ amount × F(x), x = share of the baseline's working time before t.
+Nothing here depends on progress, so it is worked out once for a baseline. Amounts are exact decimals.
+"""
+
+from bisect import bisect_right
+from collections.abc import Callable, Iterable, Sequence
+from decimal import Decimal
+from functools import cached_property, partial
+from itertools import accumulate
+from operator import itemgetter
+
+from dryledger.book.plan import Baseline, BaselineActivity
+from dryledger.budget.spread import Even, Piece, Positions, Spread, cumulative
+from dryledger.calendar.calendar import Instant
+
+__all__ = ["PlannedScope", "PlannedValue"]
+
+ZERO, ONE, HALF = Decimal(0), Decimal(1), Decimal("0.5")
+Part = Callable[[Instant], Decimal]
+
+
+class PlannedValue:
+    """The planned value of one baseline."""
+
+    def __init__(self, baseline: Baseline) -> None:
+        self.baseline = baseline
+        self.budget = {a.code: a.budget for a in baseline.activities}
+        self._positions: dict[int, Positions] = {}
+        self._last: tuple[Instant, dict[str, Decimal]] | None = None
+        self._curves: dict[tuple[str, ...], tuple[list[Instant], list[Decimal]]] = {}
+
+    def at(self, code: str, t: Instant) -> Decimal:
+        """PV of one activity at the instant t; 0 for work that the baseline lacks.
+
+        Under the fixed and milestone methods PV steps as EV would; apportioned work follows its base.
+        """
+        piece = self._pieces.get(code)
+        if piece is None or t < piece[0]:
+            return ZERO
+        return piece[2] if t >= piece[1] else piece[3](t)
+
+    def all_at(self, t: Instant) -> dict[str, Decimal]:
+        """PV at the instant t of every activity that has any, remembered for the last instant asked."""
+        last = self._last
+        if last is None or last[0] != t:
+            begun = {code: p[2] if t >= p[1] else p[3](t) for code, p in self._pieces.items() if t >= p[0]}
+            last = self._last = (t, begun)
+        return last[1]
+
+    def share(self, code: str, t: Instant) -> Decimal:
+        """The share of an activity's working time before t: what should be done by then; 1 from its start without any."""
+        a = self.baseline.by_code[code]
+        if t < a.start:
+            return ZERO
+        return ONE if t >= a.finish else self._even(a, ONE, "uniform")(t)
+
+    def pieces(self, codes: Iterable[str]) -> list[Piece]:
+        """The planned value of activities as pieces over time; apportioned ones over their base's time."""
+        known = self._pieces
+        return [known[code] for code in codes if code in known]
+
+    def curve(self, codes: Iterable[str], ends: Sequence[Instant]) -> list[Decimal]:
+        """PV of a set of activities at each of the ascending instants, remembered for the last ones asked."""
+        key = tuple(codes)
+        known = self._curves.get(key)
+        if known is None or known[0] != ends:
+            known = self._curves[key] = (list(ends), cumulative(ends, self.pieces(key)))
+        return known[1]
+
+    @cached_property
+    def _pieces(self) -> dict[str, Piece]:
+        """Every activity with a budget; an apportioned one takes the time of its base, if that has a budget."""
+        out: dict[str, Piece] = {}
+        for a in self.baseline.activities:
+            budget = self.budget[a.code]
+            if not budget:
+                continue
+            base = a.value_method.base if a.value_method.type == "apportioned" else None
+            if base is not None and self.budget.get(base):
+                span = self.baseline.by_code[base]
+                out[a.code] = (span.start, span.finish, budget, partial(self._following, budget, base))
+            else:
+                out[a.code] = (a.start, a.finish, budget, self._within(a, budget))
+        return out
+
+    def _following(self, budget: Decimal, base: str, t: Instant) -> Decimal:
+        return budget * self.at(base, t) / self.budget[base]
+
+    def _within(self, a: BaselineActivity, budget: Decimal) -> Part:
+        """PV of an activity that has begun and not ended, as a function of the instant."""
+        method = a.value_method
+        if method.type == "zero_hundred":
+            return _constant(ZERO)
+        if method.type in ("fifty_fifty", "start_share"):
+            return _constant(budget * (HALF if method.type == "fifty_fifty" else method.share))
+        if method.type == "milestones":
+            return self._steps(a, budget)
+        profile = a.cost_lines[0].profile
+        if all(line.accrual == "uniform" and line.profile == profile for line in a.cost_lines):
+            return self._even(a, budget, profile)
+        shapes: dict[str, Decimal] = {}
+        begun = ZERO
+        for line in a.cost_lines:
+            if line.accrual == "uniform":
+                shapes[line.profile] = shapes.get(line.profile, ZERO) + line.amount
+            elif line.accrual == "start":
+                begun += line.amount
+        parts = [self._even(a, amount, profile) for profile, amount in shapes.items()]
+        return lambda t: sum((part(t) for part in parts), begun)
+
+    def _steps(self, a: BaselineActivity, budget: Decimal) -> Part:
+        """Milestones, each reached at its share of the working time."""
+        done = self._even(a, ONE, "uniform")
+        weights = a.value_method.weights
+        whole = sum(w.weight for w in weights)
+
+        def within(t: Instant) -> Decimal:
+            x = done(t)
+            return budget * sum((w.weight for w in weights if x >= w.at), ZERO) / whole
+
+        return within
+
+    def _even(self, a: BaselineActivity, amount: Decimal, profile: str) -> Part:
+        """An amount spent by a profile over an activity's working time."""
+        axis = self.baseline.axes[a.code]
+        positions = self._positions.get(id(axis))
+        if positions is None:
+            positions = self._positions[id(axis)] = Positions(axis)
+        return Even(positions, Spread(amount, a.start, a.finish, 0, profile), counted=False)
+
+
+def _constant(amount: Decimal) -> Part:
+    return lambda t: amount
+
+
+class PlannedScope:
+    """The planned value of a fixed set of activities at any instant, found without going through all of them."""
+
+    def __init__(self, planned: PlannedValue, codes: Iterable[str]) -> None:
+        self._planned = planned
+        self._codes = [c for c in codes if c in planned.baseline.by_code]
+        self.empty = not self._codes
+        rows = [planned.baseline.by_code[c] for c in self._codes]
+        self.start = min((a.start for a in rows), default=0)
+        self.finish = max((a.finish for a in rows), default=0)
+
+    @cached_property
+    def _begun(self) -> tuple[list[Instant], list[Piece]]:
+        """The starts in order, and the pieces in that order."""
+        pieces = sorted(self._planned.pieces(self._codes), key=itemgetter(0))
+        return [p[0] for p in pieces], pieces
+
+    @cached_property
+    def _ended(self) -> tuple[list[Instant], list[Decimal]]:
+        """The finishes in order, and the whole of all that has ended before each."""
+        pieces = sorted(self._begun[1], key=itemgetter(1))
+        return [p[1] for p in pieces], [ZERO, *accumulate(p[2] for p in pieces)]
+
+    @property
+    def complete(self) -> Instant:
+        """The instant by which all of the set is planned; apportioned work may follow a base that ends later."""
+        finishes = self._ended[0]
+        return max(self.finish, finishes[-1]) if finishes else self.finish
+
+    def at(self, t: Instant) -> Decimal:
+        """PV of the set at the instant t."""
+        starts, pieces = self._begun
+        finishes, wholes = self._ended
+        begun = pieces[: bisect_right(starts, t)]
+        return wholes[bisect_right(finishes, t)] + sum((within(t) for _, finish, _, within in begun if finish > t), ZERO)

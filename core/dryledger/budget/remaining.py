@@ -1,0 +1,84 @@
+"""What is left: work to go by resource, and the remaining cost of an activity spread over time.
+
+Source: calculation contract, sections 6 and 10. Work is in minutes, amounts are exact decimals.
+"""
+
+from decimal import Decimal
+
+from dryledger.book.durations import work_of
+from dryledger.book.plan import Activity, Assignment, DirectCost
+from dryledger.budget.lines import direct_amount, work_cost
+from dryledger.budget.spread import Spread, profile_share
+from dryledger.calendar.calendar import Instant
+from dryledger.schedule.progress import AsOf, Progress
+from dryledger.schedule.schedule import Scheduled
+
+__all__ = ["remaining_cost", "remaining_work"]
+
+ZERO, ONE = Decimal(0), Decimal(1)
+
+
+def remaining_work(at: AsOf, activity: Activity, p: Progress) -> dict[str, Decimal]:
+    """Minutes of work to go by resource: the latest to-go, else R × units, the planned work if not started, 0 if complete."""
+    return {a.resource: _left(at, activity, a, p) for a in at.book.assignments_of.get(activity.code, ())}
+
+
+def _left(at: AsOf, activity: Activity, a: Assignment, p: Progress) -> Decimal:
+    """Minutes to go of one assignment."""
+    if p.state == "complete":
+        return ZERO
+    to_go = at.to_go.get((activity.code, a.resource))
+    if to_go is not None:
+        return Decimal(to_go)
+    return work_of(at.book, activity, a, p.planned) if p.state == "not_started" else p.remaining * a.units
+
+
+def remaining_cost(at: AsOf, activity: Activity, p: Progress, row: Scheduled) -> list[Spread]:
+    """Remaining work at its rates and unspent direct cost of one activity, spread over resume (or start) to finish.
+
+    Of a material there is left what it was times the share of the time left.
+    """
+    if p.state == "complete":
+        return []
+    book = at.book
+    start = row.resume if row.resume is not None else row.start
+    out: list[Spread] = []
+    done = ZERO
+    if p.state == "in_progress":
+        whole = p.elapsed + p.remaining
+        done = Decimal(p.elapsed) / whole if whole else ONE
+    for a in book.assignments_of.get(activity.code, ()):
+        quantity = ZERO if a.quantity is None else a.quantity * (1 - done)
+        first_use = (activity.code, a.resource) not in at.used
+        out += work_cost(book, activity, a, _left(at, activity, a, p), quantity, start, row.finish, p.remaining, first_use)
+    for c in book.costs_of.get(activity.code, ()):
+        if c.in_budget:
+            amount = direct_amount(book, c, p.elapsed + p.remaining)
+            out += _unspent(c, amount, activity.profile, p.state, done, start, row.finish, p.remaining)
+    return _joined(out) if len(out) > 1 else out
+
+
+def _joined(spreads: list[Spread]) -> list[Spread]:
+    """The same with even spreads over the same time taken together."""
+    if len(spreads) == 2 and spreads[0][1:] != spreads[1][1:]:
+        return spreads
+    out: dict[tuple[Instant, Instant], Spread] = {}
+    shaped: list[Spread] = []
+    for x in spreads:
+        if x.profile != "uniform":
+            shaped.append(x)
+            continue
+        known = out.get((x.start, x.finish))
+        out[x.start, x.finish] = x if known is None else known._replace(amount=known.amount + x.amount)
+    return [*out.values(), *shaped]
+
+
+def _unspent(
+    c: DirectCost, amount: Decimal, profile: str, state: str, done: Decimal, start: Instant, finish: Instant, minutes: int
+) -> list[Spread]:
+    """A direct cost still to come: at the start until started, at the finish, or by what the profile leaves."""
+    if c.accrual == "start":
+        return [Spread(amount, start, start)] if state == "not_started" else []
+    if c.accrual == "finish":
+        return [Spread(amount, finish, finish)]
+    return [Spread(amount * (1 - profile_share(profile, done)), start, finish, minutes, profile, done)]

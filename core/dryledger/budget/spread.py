@@ -1,0 +1,159 @@
+"""Amounts over time: what of an amount is due by an instant, and many such amounts summed at many instants.
+
+Source: calculation contract, sections 7, 10 and 11. Amounts are exact decimals in the project's currency.
+"""
+
+from bisect import bisect_left
+from collections.abc import Callable, Iterable, Sequence
+from decimal import Decimal
+from itertools import accumulate
+from typing import NamedTuple
+
+from dryledger.calendar.calendar import Axis, Instant
+
+__all__ = ["Even", "Piece", "Positions", "Spread", "cumulative", "profile_share", "spread_pieces"]
+
+ZERO, ONE = Decimal(0), Decimal(1)
+Piece = tuple[Instant, Instant, Decimal, Callable[[Instant], Decimal]]
+"""Something that is 0 before its start, its whole from its finish on, and what the function says in between."""
+
+
+def profile_share(profile: str, x: Decimal) -> Decimal:
+    """F(x): the share of an amount spent when the share x of the working time is over.
+
+    uniform x; front 1 − (1 − x)²; back x²; bell 3x² − 2x³.
+
+    >>> profile_share("front", Decimal("0.5")), profile_share("bell", Decimal("0.5"))
+    (Decimal('0.75'), Decimal('0.500'))
+    """
+    if profile == "front":
+        return 1 - (1 - x) * (1 - x)
+    if profile == "back":
+        return x * x
+    return 3 * x * x - 2 * x * x * x if profile == "bell" else x
+
+
+class Positions:
+    """Positions on one axis, remembered for the instants that come again and again."""
+
+    def __init__(self, axis: Axis) -> None:
+        self.of = axis.pos
+        self._known: dict[Instant, int] = {}
+        self._row: tuple[Sequence[Instant], list[int]] = ((), [])
+
+    def at(self, t: Instant) -> int:
+        """pos(t), remembered."""
+        found = self._known.get(t)
+        if found is None:
+            found = self._known[t] = self.of(t)
+        return found
+
+    def row(self, ends: Sequence[Instant]) -> list[int]:
+        """The positions of many instants, remembered for the last ones asked."""
+        row = self._row
+        if row[0] is not ends:
+            row = self._row = (ends, [self.at(t) for t in ends])
+        return row[1]
+
+
+class Spread(NamedTuple):
+    """An amount due over [start, finish) by working time, by a profile of which the share `done` is over already.
+
+    `minutes` is the working time from start to finish; without any, all is due from the start.
+    """
+
+    amount: Decimal
+    start: Instant
+    finish: Instant
+    minutes: int = 0
+    profile: str = "uniform"
+    done: Decimal = ZERO
+
+    def due(self, axis: Axis, t: Instant) -> Decimal:
+        """The part of the amount due by the instant t."""
+        if t < self.start:
+            return ZERO
+        return self.amount if t >= self.finish else self.part(axis.between(self.start, t))
+
+    def part(self, passed: int) -> Decimal:
+        """The part due once `passed` working minutes are over."""
+        if not self.minutes:
+            return self.amount
+        if self.profile == "uniform":
+            return self.amount * passed / self.minutes
+        begun = profile_share(self.profile, self.done)
+        x = self.done + (1 - self.done) * passed / self.minutes
+        return self.amount * (profile_share(self.profile, x) - begun) / (1 - begun) if begun < 1 else self.amount
+
+
+class Even:
+    """An amount spent by a profile over the working time from start to finish, as a function of the instant in between.
+
+    `minutes` is that working time, None where it is still to be counted.
+    """
+
+    __slots__ = ("_begun", "finish", "minutes", "positions", "spread")
+
+    def __init__(self, positions: Positions, spread: Spread, counted: bool = True) -> None:
+        self.positions, self.spread, self.finish = positions, spread, spread.finish
+        self.minutes: int | None = spread.minutes if counted else None
+        self._begun: int | None = None
+
+    def span(self) -> tuple[int, Spread]:
+        """The position of the start, and the spread with its working time."""
+        begun = self._begun
+        if begun is None:
+            begun = self.positions.at(self.spread.start)
+            if self.minutes is None:
+                self.spread = self.spread._replace(minutes=self.positions.of(self.finish) - begun)
+                self.minutes = self.spread.minutes
+            self._begun = begun
+        return begun, self.spread
+
+    def __call__(self, t: Instant) -> Decimal:
+        """The part due by an instant from start to finish."""
+        begun, spread = self.span()
+        return spread.part(self.positions.at(t) - begun)
+
+
+def spread_pieces(known: dict[int, Positions], spreads: Iterable[tuple[Axis, Spread]]) -> Iterable[Piece]:
+    """Spreads as pieces over time, each on its axis; `known` keeps the positions by the identity of the axis."""
+    for axis, x in spreads:
+        positions = known.get(id(axis))
+        if positions is None:
+            positions = known[id(axis)] = Positions(axis)
+        yield x.start, x.finish, x.amount, Even(positions, x)
+
+
+def cumulative(ends: Sequence[Instant], pieces: Iterable[Piece]) -> list[Decimal]:
+    """The sum of all pieces at each of the ascending instants `ends`.
+
+    A piece costs as many steps as ends fall into it, however many ends there are.
+
+    >>> half = (10, 20, Decimal(8), lambda t: Decimal(3))
+    >>> [str(x) for x in cumulative([5, 10, 15, 20], [half])]
+    ['0', '3', '3', '8']
+    """
+    count = len(ends)
+    rise = [ZERO] * (count + 1)
+    for start, finish, whole, within in pieces:
+        k = bisect_left(ends, start)
+        if k < count and ends[k] < finish:
+            last = ZERO
+            if type(within) is Even:
+                begun, spread = within.span()
+                at, part = within.positions.row(ends), spread.part
+                while k < count and ends[k] < finish:
+                    now = part(at[k] - begun)
+                    rise[k] += now - last
+                    last = now
+                    k += 1
+            else:
+                while k < count and ends[k] < finish:
+                    now = within(ends[k])
+                    rise[k] += now - last
+                    last = now
+                    k += 1
+            whole -= last
+        rise[k] += whole
+    return list(accumulate(rise[:-1]))

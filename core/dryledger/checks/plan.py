@@ -1,0 +1,101 @@
+"""The checks on the plan itself: its network, dates, durations, assignments and costs. `checks` says why they matter.
+
+Source: calculation contract, section 18. Each rule gives the codes of the rows that it catches; finished work is left
+in peace.
+"""
+
+from collections import Counter
+from dataclasses import dataclass
+from decimal import Decimal
+
+from dryledger.calendar.calendar import Instant
+from dryledger.compute import Results
+
+__all__ = ["Limits", "overbooked", "plan_rules"]
+
+
+@dataclass(frozen=True)
+class Limits:
+    """From how many working days of the project calendar on a lag, a float or a duration is long."""
+
+    lag: int = 10
+    float: int = 40
+    duration: int = 40
+
+
+def plan_rules(r: Results, limits: Limits) -> dict[str, set[str]]:
+    """The activities caught, by the code of the check."""
+    return _network(r, limits) | _times(r, limits) | _kinds(r)
+
+
+def _day(r: Results) -> int:
+    return r.book.calendar_by_code[r.book.project.calendar].minutes_per_day
+
+
+def _open(r: Results) -> list[str]:
+    return [code for code, row in r.schedule.activities.items() if row.state != "complete"]
+
+
+def _network(r: Results, limits: Limits) -> dict[str, set[str]]:
+    before, after = {k.target for k in r.book.links}, {k.source for k in r.book.links}
+    rows, long = r.schedule.activities, limits.lag * _day(r)
+    still = [k for k in r.book.links if rows[k.target].state != "complete"]
+    return {
+        "no_predecessor": {c for c in _open(r) if c not in before and rows[c].state == "not_started"},
+        "no_successor": {c for c in _open(r) if c not in after},
+        "lead": {k.target for k in still if k.lag < 0},
+        "long_lag": {k.target for k in still if k.lag > (long if k.lag_basis == "working" else limits.lag * 1440)},
+    }
+
+
+def _times(r: Results, limits: Limits) -> dict[str, set[str]]:
+    day, rows = _day(r), r.schedule.activities
+    held = {a.code for a in r.book.activities if a.constraint is not None and a.constraint.type.startswith("must_")}
+    return {
+        "hard_date": held & set(_open(r)),
+        "long_float": {c for c in _open(r) if (rows[c].total_float or 0) > limits.float * day},
+        "long_duration": {c for c in _open(r) if rows[c].duration > limits.duration * day},
+        "negative_float": {c for c in _open(r) if (rows[c].total_float or 0) < 0},
+    }
+
+
+def _kinds(r: Results) -> dict[str, set[str]]:
+    milestone, empty, alone = set(), set(), set()
+    for a in r.book.activities:
+        row = r.schedule.activities[a.code]
+        if row.state == "complete":
+            continue
+        if a.kind == "milestone":
+            if row.duration:
+                milestone.add(a.code)
+            continue
+        if row.state == "not_started" and not row.duration:
+            empty.add(a.code)
+        if a.code not in r.book.assignments_of and a.code not in r.book.costs_of:
+            alone.add(a.code)
+    costs = Counter((c.activity, c.name, c.kind, c.amount) for c in r.book.costs)
+    return {
+        "milestone_with_duration": milestone,
+        "task_without_duration": empty,
+        "unassigned": alone,
+        "cost_twice": {code for (code, *_), n in costs.items() if n > 1},
+    }
+
+
+def overbooked(r: Results) -> set[str]:
+    """The resources that open work, where it stands now, books above their units at some instant."""
+    changes: dict[str, list[tuple[Instant, Decimal]]] = {}
+    for a in r.book.assignments:
+        row = r.schedule.activities[a.activity]
+        start = row.resume if row.resume is not None else row.start
+        if row.state != "complete" and row.finish > start and r.book.resource_by_code[a.resource].kind != "material":
+            changes.setdefault(a.resource, []).extend(((start, a.units), (row.finish, -a.units)))
+    out = set()
+    for code, steps in changes.items():
+        booked, units = Decimal(0), r.book.resource_by_code[code].units
+        # What ends at an instant makes room before what begins at it.
+        for _, step in sorted(steps):
+            booked += step
+            if booked > units:
+                out.add(code)
+    return out

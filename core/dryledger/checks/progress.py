@@ -1,0 +1,135 @@
+"""The checks on what was posted: what cannot be true, and what wants a word. `checks` names them and says why.
+
+Source: calculation contract, section 18. Each rule gives the codes of the activities that it catches.
+"""
+
+from decimal import Decimal
+
+from dryledger.compute import Results
+from dryledger.schedule.schedule import shift
+
+__all__ = ["progress_rules"]
+
+FULL = Decimal(1)
+FAR = Decimal("0.25")
+"""Percent and share of time that lie further apart than this want a word."""
+
+
+def progress_rules(r: Results) -> dict[str, set[str]]:
+    """The activities caught, by the code of the check."""
+    if r.status is None:
+        return {"pinned_breaks_link": _pinned(r), "deadline_missed": _deadlines(r)}
+    return _impossible(r) | _silent(r) | _doubtful(r) | _costs(r) | {"deadline_missed": _deadlines(r)}
+
+
+def _impossible(r: Results) -> dict[str, set[str]]:
+    finished, full, fell, unstarted = set(), set(), set(), set()
+    for (code, _), minutes in r.at.to_go.items():
+        if minutes and r.progress[code].state == "complete":
+            finished.add(code)
+    highest: dict[str, Decimal] = {}
+    for period in r.at.periods:
+        for s in period.statements:
+            if s.percent is not None:
+                if s.percent < highest.get(s.activity, s.percent):
+                    fell.add(s.activity)
+                highest[s.activity] = s.percent
+    for code, s in r.at.latest.items():
+        p = r.progress[code]
+        if s.percent == FULL and p.state != "complete":
+            full.add(code)
+        if p.state == "not_started" and (s.percent or s.remaining is not None):
+            unstarted.add(code)
+    negative = {
+        c.activity
+        for period in r.at.periods
+        for c in period.costs
+        if c.activity is not None and c.amount < 0 and c.source not in ("correction", "accrual")
+    }
+    return {
+        "finished_with_work": finished,
+        "full_not_finished": full,
+        "progress_fell": fell,
+        "cost_fell": negative,
+        "pinned_breaks_link": _pinned(r),
+        "progress_without_start": unstarted,
+    }
+
+
+def _pinned(r: Results) -> set[str]:
+    """Pinned activities whose dates some link would not allow."""
+    out = set()
+    rows = r.schedule.activities
+    for link in r.book.links:
+        row, before = rows[link.target], rows[link.source]
+        if row.driven_by == ["fixed"]:
+            asked = shift(r.book.axis, before.finish if link.type[0] == "F" else before.start, link)
+            if (row.start if link.type[1] == "S" else row.finish) < asked:
+                out.add(link.target)
+    return out
+
+
+def _deadlines(r: Results) -> set[str]:
+    rows = r.schedule.activities
+    return {a.code for a in r.book.activities if a.deadline is not None and rows[a.code].finish > a.deadline}
+
+
+def _silent(r: Results) -> dict[str, set[str]]:
+    page, status = r.at.periods[-1], r.status
+    assert status is not None
+    spoken = {s.activity for s in page.statements}
+    posted = spoken | {h.activity for h in page.hours} | {c.activity for c in page.costs if c.activity is not None}
+    base = r.baseline.by_code if r.baseline else {}
+    start, finish, nothing = set(), set(), set()
+    for code, p in r.progress.items():
+        if p.state == "complete":
+            continue
+        due = base.get(code)
+        if code not in spoken and due is not None:
+            if due.finish <= status:
+                finish.add(code)
+            elif due.start <= status and p.state == "not_started":
+                start.add(code)
+        if p.state == "in_progress" and code not in posted:
+            nothing.add(code)
+    return {"silent_start": start, "silent_finish": finish, "nothing_posted": nothing}
+
+
+def _doubtful(r: Results) -> dict[str, set[str]]:
+    unchanged, nothing, ahead, far = set(), set(), set(), set()
+    earlier = r.progress_before
+    for code, p in r.progress.items():
+        if r.schedule.activities[code].out_of_sequence:
+            ahead.add(code)
+        if p.state != "in_progress":
+            continue
+        was = earlier.get(code)
+        if p.remaining and was is not None and was.state == "in_progress" and was.remaining == p.remaining:
+            unchanged.add(code)
+        if not p.remaining:
+            nothing.add(code)
+        whole = p.elapsed + p.remaining
+        if whole and abs(p.percent - Decimal(p.elapsed) / whole) > FAR:
+            far.add(code)
+    return {"remaining_unchanged": unchanged, "nothing_remaining": nothing, "out_of_sequence": ahead, "percent_far": far}
+
+
+def _costs(r: Results) -> dict[str, set[str]]:
+    out: dict[str, set[str]] = {
+        k: set() for k in ("earned_without_cost", "cost_without_earned", "cost_above_budget", "unbudgeted", "only_accruals")
+    }
+    based = set(r.baseline.by_code) if r.baseline else None
+    for code in r.schedule.activities:
+        s = r.valuation.sums["activity", code]
+        cost = s.ac_total
+        if s.ev > 0 and not cost:
+            out["earned_without_cost"].add(code)
+        if cost > 0 and not s.ev:
+            out["cost_without_earned"].add(code)
+        if s.bac and cost > s.bac:
+            out["cost_above_budget"].add(code)
+        if based is not None and code not in based:
+            out["unbudgeted"].add(code)
+        if cost and set(s.ac) == {"accrual"}:
+            out["only_accruals"].add(code)
+    return out

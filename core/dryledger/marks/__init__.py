@@ -1,0 +1,1 @@
+"""Status marks by plain rules."""

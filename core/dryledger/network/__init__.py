@@ -1,0 +1,1 @@
+"""The activity network as arrays of whole numbers, and the passes over it, plain or compiled. The schedule runs it."""

@@ -1,0 +1,1 @@
+"""Ways to win back time: levelling so far."""

@@ -1,0 +1,1 @@
+"""Entries on a page: what a typed statement becomes, and what it moved."""

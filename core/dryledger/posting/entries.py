@@ -1,0 +1,144 @@
+"""Entries on a page: what a statement becomes when a cell is typed, and what posting to plan would say.
+
+Facts of earlier statements (actual start and finish, units and milestones reached) are carried into a new one, since
+a statement replaces the earlier ones whole; judgements (percent, time to go) are not.
+"""
+
+from dataclasses import dataclass, replace
+from decimal import Decimal
+
+from dryledger.book.plan import Activity, Statement
+from dryledger.calendar.calendar import DAY, Instant, to_text
+from dryledger.compute import Results
+from dryledger.entry.grammar import instant_text, latest_allowed, said_day
+from dryledger.errors import EntryRefused
+
+__all__ = ["Said", "begin_statement", "check_entry", "plan_statement", "wants_word"]
+
+ONE = Decimal(1)
+FAR_BACK = 10 * 366 * DAY
+"""An actual date further back than this from the project's start is a slip of the keys."""
+
+
+@dataclass(frozen=True)
+class Said:
+    """A statement to write, and a sentence for each value that the program filled in."""
+
+    statement: Statement
+    filled: tuple[str, ...] = ()
+
+
+def begin_statement(before: Results, code: str) -> Statement:
+    """The statement of a page that has none yet for an activity: the facts known from earlier pages."""
+    s = before.at.latest.get(code)
+    if s is None:
+        return Statement(code)
+    return replace(s, percent=None, remaining=None, note=None)
+
+
+def check_entry(r: Results, before: Results, s: Statement, changed: set[str]) -> Said:
+    """Check a statement as typed against the page; fill a start from the plan where the work says it has begun.
+
+    `r` is the page's own results, `before` those of the page before (or the plan). Raises EntryRefused at the field.
+    """
+    a, status, filled = r.book.activity_by_code[s.activity], r.status, []
+    assert status is not None
+    for field, word in (("actual_start", "start"), ("actual_finish", "finish")):
+        t: Instant | None = getattr(s, field)
+        if t is not None and t > status:
+            latest = latest_allowed(status, r.book.axes[a.code])
+            raise EntryRefused(
+                field,
+                f"A {word} on {said_day(t, True)} lies after this page's status date, {said_day(status, True)}. "
+                f"The latest you can give is {latest}.",
+                latest,
+            )
+        if t is not None and t < r.book.project.start - FAR_BACK:
+            raise EntryRefused(field, f"A {word} on {said_day(t)} lies more than ten years before the project's start. Check the year.")
+    if s.actual_finish is not None and "percent" in changed and s.percent is not None and s.percent < 1:
+        raise EntryRefused("percent", "It has a finish, so it is 100 % done. Clear the finish first.", "100")
+    begun = s.actual_finish is not None or (s.percent or 0) > 0 or s.remaining is not None
+    if s.actual_start is None and begun and a.duration:
+        s, sentence = _start_from_plan(r, before, a, s, changed)
+        filled.append(sentence)
+    if s.actual_finish is not None and s.actual_start is not None and s.actual_finish < s.actual_start:
+        field = "actual_start" if "actual_start" in changed else "actual_finish"
+        raise EntryRefused(
+            field,
+            f"The finish, {said_day(s.actual_finish)}, lies before the start, {said_day(s.actual_start)}. Change one of them.",
+            instant_text(s.actual_start),
+        )
+    if s.actual_finish is not None:
+        s = replace(s, percent=None, remaining=None, carry_to=None)
+    return Said(s, tuple(filled))
+
+
+def _start_from_plan(r: Results, before: Results, a: Activity, s: Statement, changed: set[str]) -> tuple[Statement, str]:
+    """Give a statement that says work was done, but not since when, the start that was planned by this date."""
+    assert r.status is not None
+    limit = s.actual_finish if s.actual_finish is not None else r.status
+    base = r.baseline.by_code.get(a.code) if r.baseline else None
+    row = before.schedule.activities.get(a.code)
+    options = [(row.start, "the last forecast")] if row is not None else []
+    options += [(base.start, f"baseline {r.baseline.code}")] if base is not None and r.baseline is not None else []
+    found = next(((t, name) for t, name in options if t < limit), None)
+    if found is None:
+        field = next((f for f in ("actual_finish", "percent", "remaining") if f in changed), "actual_start")
+        raise EntryRefused(
+            field,
+            "Say first when it started: its plan has it start "
+            + (f"on {said_day(options[0][0])}, " if options else "")
+            + "after this page's status date.",
+        )
+    return replace(s, actual_start=found[0]), f"Started {instant_text(found[0])} was taken from {found[1]}. Change it if that is not so."
+
+
+def wants_word(r: Results, before: Results, code: str) -> bool:
+    """Whether an activity wants a word on this page: open work that is under way, or due to start by the status date."""
+    status = r.status
+    assert status is not None
+    was = before.progress.get(code)
+    if was is not None and was.state == "complete":
+        return False
+    if was is not None and was.state == "in_progress":
+        return True
+    base = r.baseline.by_code.get(code) if r.baseline else None
+    row = before.schedule.activities.get(code)
+    return (base is not None and base.start < status) or (row is not None and row.start < status)
+
+
+def plan_statement(r: Results, before: Results, code: str) -> Statement | None:
+    """What posting to plan says of an activity: that all went as the page before forecast. None where nothing was due."""
+    status, a = r.status, r.book.activity_by_code[code]
+    assert status is not None
+    row, was = before.schedule.activities[code], before.progress[code]
+    if was.state == "complete" or (was.state == "not_started" and row.start > status):
+        return None
+    if was.state == "not_started" and row.start == status and row.duration:
+        return None
+    start = was.actual_start if was.actual_start is not None else row.start
+    known = begin_statement(before, code)
+    if row.finish <= status:
+        return replace(known, actual_start=start, actual_finish=row.finish, carry_to=None)
+    axis = r.book.axes[a.code]
+    left = axis.between(status, row.finish)
+    done = ONE - Decimal(left) / row.duration if row.duration else ONE
+    return replace(known, actual_start=start, percent=max(done, was.percent).quantize(Decimal("0.01")), remaining=left)
+
+
+def describe(s: Statement) -> str:
+    """A statement in a few words, for the journal.
+
+    >>> describe(Statement("A", percent=Decimal("0.4")))
+    'not started, 40 %'
+    """
+    parts = [
+        "finished " + to_text(s.actual_finish)[:10]
+        if s.actual_finish is not None
+        else "started " + to_text(s.actual_start)[:10]
+        if s.actual_start is not None
+        else "not started"
+    ]
+    if s.percent is not None:
+        parts.append(f"{(s.percent * 100).normalize():f} %")
+    return ", ".join(parts)

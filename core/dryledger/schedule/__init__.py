@@ -1,0 +1,1 @@
+"""What the pages say at a status date, and the dates and floats that follow."""

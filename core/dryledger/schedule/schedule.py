@@ -1,0 +1,243 @@
+"""The schedule: forward and backward pass, floats, drivers, under the three treatments of out-of-sequence work.
+
+Source: critical path method on working axes, calculation contract sections 1 to 5. What is known goes into arrays,
+`passes` runs over them, and what it finds comes out as one row an activity.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from typing import NamedTuple
+
+from dryledger.book.indexed import Layout
+from dryledger.book.plan import Book, Link
+from dryledger.calendar.axis import Axis, Instant
+from dryledger.calendar.calendar import END_OF_TIME
+from dryledger.network import passes
+from dryledger.network.arrays import Ints, Rows, Work
+from dryledger.network.passes import BY_ACTUAL, BY_CARRY, BY_CONSTRAINT, BY_FIXED, BY_START, BY_STATUS, NONE
+from dryledger.schedule.progress import AsOf, Progress
+
+__all__ = ["Schedule", "Scheduled", "out_of_time", "schedule", "shift", "shift_back"]
+
+STATES = {"not_started": passes.NEW, "in_progress": passes.STARTED, "complete": passes.COMPLETE}
+TREATMENTS = {"retained": passes.RETAINED, "override": passes.OVERRIDE, "recorded": passes.RECORDED}
+CONSTRAINTS = {
+    "start_on_or_after": passes.START_AFTER,
+    "start_on_or_before": passes.START_BEFORE,
+    "finish_on_or_after": passes.FINISH_AFTER,
+    "finish_on_or_before": passes.FINISH_BEFORE,
+    "must_start_on": passes.MUST_START,
+    "must_finish_on": passes.MUST_FINISH,
+    "as_late_as_possible": passes.AS_LATE,
+}
+BITS = (
+    (BY_ACTUAL, "actual"),
+    (BY_CARRY, "carry"),
+    (BY_CONSTRAINT, "constraint"),
+    (BY_FIXED, "fixed"),
+    (BY_START, "start"),
+    (BY_STATUS, "status"),
+)
+DRIVERS = [tuple(name for bit, name in BITS if mask & bit) for mask in range(64)]
+
+
+@dataclass(slots=True)
+class Scheduled:
+    """One activity's dates (instants), floats (working minutes of its axis) and what drives it.
+
+    `start` and `finish` are those to show; of work in progress `worked_to` ends the worked part and `resume` starts
+    the remaining one, with a gap where the two differ. Late dates and floats are None once complete.
+    """
+
+    code: str
+    state: str
+    start: Instant
+    finish: Instant
+    early_start: Instant
+    early_finish: Instant
+    duration: int
+    remaining: int
+    worked_to: Instant | None = None
+    resume: Instant | None = None
+    late_start: Instant | None = None
+    late_finish: Instant | None = None
+    total_float: int | None = None
+    free_float: int | None = None
+    critical: bool = False
+    driven_by: list[str] = field(default_factory=list)
+    out_of_sequence: bool = False
+
+
+@dataclass
+class Schedule:
+    """All activities by code in the book's order, and the project's finish (the latest shown finish).
+
+    `span` holds every instant of the schedule, late dates included.
+    """
+
+    finish: Instant
+    activities: dict[str, Scheduled]
+    span: tuple[Instant, Instant] = (0, 0)
+    made: "_Made | None" = field(default=None, repr=False, compare=False)
+
+
+class _Made(NamedTuple):
+    """What a schedule was made of, so that the next one makes anew only the rows that differ."""
+
+    plan: Layout
+    known: list[Progress]
+    work: Work
+    rows: Rows
+    read_with: tuple[int, Instant | None]
+    """What rows are read with: the critical float and the status."""
+
+
+def shift(axis: Axis, t: Instant, link: Link) -> Instant:
+    """An instant moved by a link's lag: itself at lag 0, on the project calendar's axis, or by the clock."""
+    return passes.moved(axis.table, 0, t, link.lag, link.lag_basis == "elapsed")
+
+
+def shift_back(axis: Axis, t: Instant, link: Link) -> Instant:
+    """The latest instant that `shift` brings to t or before."""
+    return passes.moved_back(axis.table, 0, t, link.lag, link.lag_basis == "elapsed")
+
+
+def schedule(at: AsOf, progress: dict[str, Progress], treatment: str, before: Schedule | None = None) -> Schedule:
+    """Both passes over the whole network.
+
+    `progress` is that of `dryledger.schedule.progress.progress`; `treatment` is retained, override or recorded. Rows that come
+    out as in `before`, an earlier schedule of the same network, are taken over from it.
+    """
+    book, plan = at.book, at.book.layout
+    project = book.project
+    if not plan.codes:
+        return Schedule(project.start, {})
+    last = before.made if before is not None and before.made is not None and before.made.plan is plan else None
+    known = [progress[c] for c in plan.codes]
+    rows = _rows(plan)
+    status = NONE if at.status is None else at.status
+    work = _work(plan, _held(book), known, last)
+    used = TREATMENTS[treatment]
+    latest = plan.engine.forward(plan.axes, plan.network, work, rows, project.start, status, used)
+    end = latest if project.imposed_finish is None else project.imposed_finish
+    plan.engine.late(plan.axes, plan.network, work, rows, end, latest, used)
+    made = _Made(plan, known, work, rows, (project.critical_float, at.status))
+    if before is None or last is None or last.read_with != made.read_with:
+        return _read(made, range(len(known)), {})
+    return _read(made, _differing(last, made), before.activities, _driven(last, made))
+
+
+def _work(plan: Layout, held: "_Held", known: list[Progress], last: _Made | None) -> Work:
+    """What is known as arrays; only what differs from the last ones is written anew."""
+    if last is not None:
+        columns = [x.copy() for x in last.work[:5]]
+        for i, (p, was) in enumerate(zip(known, last.known, strict=True)):
+            if p is not was:
+                for column, value in zip(columns, _worked(p), strict=True):
+                    column[i] = value
+        return Work._make([*columns, *held])
+    array = plan.engine.array
+    return Work._make([*(array(column) for column in zip(*map(_worked, known), strict=True)), *held])
+
+
+def _worked(p: Progress) -> tuple[int, int, int, int, int]:
+    dates = (NONE if t is None else t for t in (p.actual_start, p.actual_finish, p.carry_to))
+    return STATES[p.state], p.remaining, *dates  # type: ignore[return-value]
+
+
+def _differing(last: _Made, now: _Made) -> list[int]:
+    """The activities of which anything came out other than last time, or that are known otherwise."""
+    out = {i for i, (p, was) in enumerate(zip(now.known, last.known, strict=True)) if p is not was}
+    different = now.plan.engine.different
+    for name, new, old in zip(Rows._fields, now.rows, last.rows, strict=True):
+        if name == "drives":
+            out.update(now.plan.targets[k] for k in different(new, old))
+        elif name not in ("asks", "grant"):
+            out.update(different(new, old))
+    return sorted(out)
+
+
+def _driven(last: _Made, now: _Made) -> set[int]:
+    """The activities that something else drives than last time."""
+    different = now.plan.engine.different
+    return {now.plan.targets[k] for k in different(now.rows.drives, last.rows.drives)}.union(different(now.rows.drivers, last.rows.drivers))
+
+
+class _Held(NamedTuple):
+    """What the plan itself holds activities to: pinned dates and constraints."""
+
+    pinned_start: Ints
+    pinned_finish: Ints
+    constraint: Ints
+    constraint_at: Ints
+
+
+def _held(book: Book) -> _Held:
+    """The same as arrays, worked out once a plan."""
+    found = book.kept.get("held")
+    if not isinstance(found, _Held):
+        array = book.layout.engine.array
+        pins = [(a.start, a.finish) if a.mode == "fixed" else (None, None) for a in book.activities]
+        dated = [a.constraint for a in book.activities]
+        found = book.kept["held"] = _Held(
+            array([NONE if start is None else start for start, _ in pins]),
+            array([NONE if finish is None else finish for _, finish in pins]),
+            array([0 if c is None else CONSTRAINTS[c.type] for c in dated]),
+            array([NONE if c is None or c.at is None else c.at for c in dated]),
+        )
+    return found
+
+
+def _rows(plan: Layout) -> Rows:
+    n, links = len(plan.codes), len(plan.network.source)
+    sizes = [links if name in ("asks", "drives") else n for name in Rows._fields]
+    return Rows(*(plan.engine.zeros(size) for size in sizes))
+
+
+def _read(made: _Made, indices: Sequence[int], known: dict[str, Scheduled], driven: set[int] | None = None) -> Schedule:
+    """The rows of the activities by index, the others as they are known; all are driven as known but those in `driven`."""
+    plan, rows, (critical_float, status) = made.plan, made.rows, made.read_with
+    columns = [plan.engine.listed(x) for x in rows]
+    start, finish, early_start, early_finish, late_start, late_finish, _, total, free, drivers, ahead, _, drives = columns
+    out = dict(known)
+    for i in indices:
+        code, p = plan.codes[i], made.known[i]
+        going, done = p.state == "in_progress", p.state == "complete"
+        if driven is None or i in driven:
+            linked = [plan.link_names[k] for k in plan.links_into[i] if drives[k]]
+            by = sorted({*DRIVERS[drivers[i]], *linked})
+        else:
+            by = known[code].driven_by
+        out[code] = Scheduled(
+            code,
+            p.state,
+            start[i],
+            finish[i],
+            early_start[i],
+            early_finish[i],
+            p.elapsed + p.remaining,
+            p.remaining,
+            status if going else None,
+            early_start[i] if going else None,
+            None if done else late_start[i],
+            None if done else late_finish[i],
+            None if done else total[i],
+            None if done else free[i],
+            not done and total[i] <= critical_float,
+            by,
+            bool(ahead[i]),
+        )
+    every = (start, finish, early_start, early_finish, late_start, late_finish)
+    return Schedule(max(finish), out, (min(map(min, every)), max(map(max, every))), made)
+
+
+def out_of_time(plan: Schedule) -> list[str]:
+    """The codes of what can't be scheduled between the years 1 and 9999."""
+    if plan.span[0] >= 0 and plan.span[1] < END_OF_TIME:
+        return []
+    return [
+        row.code
+        for row in plan.activities.values()
+        if max(row.finish, row.early_finish, row.late_finish or 0) >= END_OF_TIME
+        or min(row.start, row.early_start, 0 if row.late_start is None else row.late_start) < 0
+    ]

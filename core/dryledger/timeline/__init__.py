@@ -1,0 +1,1 @@
+"""Progress lines: one point for each activity at an instant."""

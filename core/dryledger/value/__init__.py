@@ -1,0 +1,1 @@
+"""Earned value at every scope: measures, earned schedule, curves."""

@@ -1,0 +1,92 @@
+"""Cumulative PV, EV, AC and forecast at the end of each bucket.
+
+Source: calculation contract, section 11. A bucket ends at the midnight that closes it; `period` buckets end at the
+status instants, with one last point at the latest finish.
+"""
+
+from dataclasses import dataclass, field
+from decimal import Decimal
+
+from dryledger.book.plan import Baseline
+from dryledger.budget.actual import actual_pieces
+from dryledger.budget.money import rounded
+from dryledger.budget.spread import cumulative
+from dryledger.calendar.buckets import BUCKETS, bucket_ends
+from dryledger.calendar.calendar import Instant
+from dryledger.value.valuation import Scope, Valuation, planned_of
+
+__all__ = ["CURVE_BUCKETS", "Point", "curve"]
+
+CURVE_BUCKETS = (*BUCKETS, "period")
+ZERO = Decimal(0)
+
+
+@dataclass
+class Point:
+    """The cumulative amounts at the end of one bucket; None where a line has not begun or has ended."""
+
+    end: Instant
+    pv: Decimal
+    ev: Decimal | None
+    ac: Decimal | None
+    forecast: Decimal | None
+    others: dict[str, Decimal] = field(default_factory=dict)
+
+
+def curve(v: Valuation, bucket: str, scope: Scope | None = None, others: tuple[Baseline, ...] = ()) -> list[Point]:
+    """The points of a scope (absent: the whole project), earliest first; `others` adds further baselines' PV.
+
+    Raises TooManyPoints where the curve would have more than MOST_POINTS points.
+    """
+    scope = scope or v.scope()
+    rows = [v.schedule.activities[c] for c in scope.activities if c in v.schedule.activities]
+    based = [v.baseline.by_code[c] for c in scope.activities if c in v.baseline.by_code] if v.baseline else []
+    finishes = [r.finish for r in rows] + [b.finish for b in based]
+    if not finishes:
+        return []
+    start = min([r.start for r in rows] + [b.start for b in based])
+    latest, status = max(finishes), v.at.status
+    ends = _ends(v, bucket, start, latest if status is None else max(latest, status), latest)
+    at_status = len(ends) if status is None else next((i for i, e in enumerate(ends) if e >= status), len(ends))
+    pv = v.planned.curve(scope.activities, ends) if v.planned else [ZERO] * len(ends)
+    known = set(v.codes) if others else set()
+    more = {b.code: planned_of(v.book.kept, b).curve(scope.within(b, known), ends) for b in others}
+    ev, ac = _known(v, scope, ends[: at_status + 1], status)
+    forecast = _forecast(v, scope, ends, at_status, ac[-1] if ac else ZERO)
+    out = []
+    for i, end in enumerate(ends):
+        reached = i <= at_status and status is not None
+        out.append(
+            Point(
+                end,
+                rounded(pv[i], v.unit),
+                rounded(ev[i], v.unit) if reached else None,
+                rounded(ac[i], v.unit) if reached else None,
+                rounded(forecast[i], v.unit) if i >= at_status else None,
+                {code: rounded(line[i], v.unit) for code, line in more.items()},
+            )
+        )
+    return out
+
+
+def _known(v: Valuation, scope: Scope, ends: list[Instant], status: Instant | None) -> tuple[list[Decimal], list[Decimal]]:
+    """EV and AC at each end up to the first one not before the status date, where they are those of the status date."""
+    if status is None:
+        return [], []
+    at = [min(e, status) for e in ends]
+    own = scope.activities
+    pages = [(t, sum(by.values() if scope.whole else (by[c] for c in own if c in by), ZERO)) for t, by in v.ev_by_page]
+    ev = [next((amount for when, amount in reversed(pages) if when <= t), ZERO) for t in at]
+    return ev, cumulative(at, actual_pieces([x for x in v.actuals if scope.whole or scope.holds(x.target)]))
+
+
+def _forecast(v: Valuation, scope: Scope, ends: list[Instant], first: int, spent: Decimal) -> list[Decimal]:
+    """AC at the status date and the remaining cost due by each end from the index `first` on."""
+    return [ZERO] * first + [spent + x for x in v.due(scope, ends[first:])]
+
+
+def _ends(v: Valuation, bucket: str, start: Instant, end: Instant, latest: Instant) -> list[Instant]:
+    if bucket == "period":
+        ends = [p.status for p in v.at.periods]
+        return ends + ([latest] if not ends or latest > ends[-1] else [])
+    return bucket_ends(bucket, start, end)

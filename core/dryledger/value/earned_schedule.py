@@ -1,0 +1,143 @@
+"""The earned schedule: how far the plan had come when it had today's earned value, in working days.
+
+Source: the published earned-schedule method as set down in the calculation contract, section 10. Day k is the k-th
+date with working time in the project calendar from the date of the scope's baseline start on; ES and AT are counted
+in such days.
+"""
+
+import math
+from bisect import bisect_left
+from collections.abc import Callable
+from dataclasses import dataclass
+from decimal import Decimal
+from fractions import Fraction
+from threading import Lock
+
+from dryledger.budget.money import ratio
+from dryledger.budget.planned import PlannedScope
+from dryledger.calendar.calendar import DAY, Axis, Instant, date_of, midnight, to_date_text
+
+__all__ = ["EarnedSchedule", "WorkingDays", "earned_schedule"]
+
+LAST_YEAR = 2199
+
+
+class WorkingDays:
+    """The dates with working time on an axis from a first date on, found as far as they are asked for."""
+
+    def __init__(self, axis: Axis, start: Instant) -> None:
+        self.axis, self.found, self._next = axis, list[Instant](), start // DAY * DAY
+        self._count = axis.pos(self._next)
+        self._until: dict[Instant, Fraction] = {}
+        self._lock = Lock()  # one plan is looked at by many threads of a server
+        self._end = midnight(date_of(0).replace(year=LAST_YEAR + 1))
+
+    def _more(self) -> bool:
+        """Find one more; False where there is none by the end of 2199."""
+        while self._next < self._end:
+            day, before = self._next, self._count
+            self._next += DAY
+            self._count = self.axis.pos(self._next)
+            if self._count > before:
+                self.found.append(day)
+                return True
+            # A long gap is jumped over: the next working minute tells the next such date.
+            self._next = max(self._next, self.axis.last(self._count) // DAY * DAY)
+        return False
+
+    def nth(self, k: int) -> Instant | None:
+        """The midnight that opens the k-th date, from 1; None after 2199."""
+        with self._lock:
+            while len(self.found) < k:
+                if not self._more():
+                    return None
+        return self.found[k - 1]
+
+    def begun(self, t: Instant) -> int:
+        """How many such dates begin before the instant t."""
+        with self._lock:
+            while self._next < t and self._more():
+                pass
+        return bisect_left(self.found, t)
+
+    def until(self, t: Instant) -> Fraction:
+        """Such dates before t's date, and the share of t's date's working minutes before t."""
+        if t not in self._until:
+            self._until[t] = self._count_until(t)
+        return self._until[t]
+
+    def _count_until(self, t: Instant) -> Fraction:
+        day = t // DAY * DAY
+        before = Fraction(self.begun(day))
+        whole = self.axis.between(day, day + DAY)
+        self.begun(day + 1)
+        at = bisect_left(self.found, day)
+        if whole and at < len(self.found) and self.found[at] == day:
+            return before + Fraction(self.axis.between(day, t), whole)
+        return before
+
+
+@dataclass(frozen=True)
+class EarnedSchedule:
+    """ES, AT and what follows from them; `spi` and `forecast` None with the reason in `missing`."""
+
+    earned: float
+    actual: float
+    variance: float
+    spi: float | None
+    forecast: str | None
+    missing: dict[str, str]
+
+
+def earned_schedule(
+    days: WorkingDays, scope: PlannedScope, planned: Callable[[Instant], Decimal], ev: Decimal, status: Instant
+) -> EarnedSchedule:
+    """The earned schedule of one scope.
+
+    `days` may begin before the scope does; `planned` gives PV in minor units at an instant, `ev` is in minor units.
+    """
+    skipped = days.begun(scope.start // DAY * DAY)
+    at = max(days.until(status) - skipped, Fraction(0))
+    es = _earned(days, skipped, planned, ev, scope.complete, int(at)) if ev else Fraction(0)
+    figures = (_float(es), _float(at), _float(es - at))
+    if not at:
+        return EarnedSchedule(*figures, None, None, dict.fromkeys(("spi_t", "forecast_finish_t"), "nothing planned by this date"))
+    if not es:
+        return EarnedSchedule(*figures, 0.0, None, {"forecast_finish_t": "nothing earned by this date"})
+    whole = (days.until(scope.finish) - skipped) * at / es
+    found = days.nth(skipped + max(math.ceil(whole), 1)) if whole <= 100_000 else None
+    missing = {} if found is not None else {"forecast_finish_t": "the forecast lies after 2199"}
+    return EarnedSchedule(*figures, _float(es / at), None if found is None else to_date_text(found), missing)
+
+
+def _float(value: Fraction) -> float:
+    return ratio(Decimal(value.numerator) / value.denominator)
+
+
+def _earned(days: WorkingDays, skipped: int, planned: Callable[[Instant], Decimal], ev: Decimal, finish: Instant, guess: int) -> Fraction:
+    """ES = k − 1 + (EV − PV_{k−1}) ÷ (PV_k − PV_{k−1}) for the least k ≥ 1 with PV_k ≥ EV.
+
+    PV_0 = 0 and PV_k is PV when the date after the k-th begins. The search sets out from a guess, in growing steps.
+    """
+    known = {0: Decimal(0)}
+
+    def value(k: int) -> Decimal:
+        if k not in known:
+            opening = days.nth(skipped + k + 1)
+            known[k] = planned(finish if opening is None else opening)
+        return known[k]
+
+    low, high = 1, max(days.begun(finish) - skipped, 1)
+    middle, step = min(max(guess, low), high), 1
+    while low < high:
+        if value(middle) >= ev:
+            high = middle
+            middle = max(high - step, (low + high) // 2)
+        else:
+            low = middle + 1
+            middle = min(low + step - 1, (low + high) // 2)
+        step *= 2
+    before, after = value(low - 1), value(low)
+    if after < ev or after == before:
+        return Fraction(low)
+    return low - 1 + Fraction(ev - before) / Fraction(after - before)

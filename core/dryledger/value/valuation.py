@@ -1,0 +1,372 @@
+"""Earned value summed at every scope of a book at one page: activities, WBS elements, the project, any selection.
+
+Planned value comes from `planned`, earned from `value`, actual from `actual`, what is left from `remaining`, and the
+measures from `measures` and `earned_schedule`. Source: calculation contract, section 10.
+"""
+
+from collections.abc import Collection, Iterable, Iterator, Mapping
+from decimal import Decimal, localcontext
+from functools import cached_property
+
+from dryledger.book.plan import Baseline
+from dryledger.budget.actual import ActualItem, Target, actual_items, actual_of
+from dryledger.budget.money import CONTEXT, minor_unit, rounded
+from dryledger.budget.planned import PlannedScope, PlannedValue
+from dryledger.budget.remaining import remaining_cost
+from dryledger.budget.spread import Piece, Spread, cumulative, spread_pieces
+from dryledger.calendar.calendar import Instant
+from dryledger.schedule.progress import AsOf, Progress, stated_progress
+from dryledger.schedule.schedule import Schedule
+from dryledger.value.earned import earned
+from dryledger.value.earned_schedule import WorkingDays, earned_schedule
+from dryledger.value.measures import NO_STATUS, Measures, Sums, measures
+
+__all__ = ["Scope", "Valuation", "planned_of"]
+
+ZERO = Decimal(0)
+
+
+class Scope:
+    """What a set of activities and WBS elements covers: activity codes, and WBS codes whose own costs count."""
+
+    def __init__(self, activities: Iterable[str], wbs: Iterable[str], whole: bool = False) -> None:
+        self.activities, self.whole = list(activities), whole
+        self.wbs = set(wbs)
+        self._activities = set(self.activities)
+
+    def holds(self, target: Target) -> bool:
+        """Whether an actual cost on this target counts here."""
+        kind, code = target
+        return code in (self._activities if kind == "activity" else self.wbs)
+
+    def within(self, baseline: Baseline, others: Collection[str]) -> list[str]:
+        """The activities of a baseline that belong here; `others` are those that the scope's own book knows."""
+        return [
+            a.code for a in baseline.activities if self.whole or a.code in self._activities or (a.code not in others and a.wbs in self.wbs)
+        ]
+
+
+def planned_of(book_kept: dict[object, object], baseline: Baseline) -> PlannedValue:
+    """The planned value of a baseline, worked out once a plan."""
+    found = book_kept.get(("planned", baseline.code))
+    if not isinstance(found, PlannedValue):
+        found = book_kept["planned", baseline.code] = PlannedValue(baseline)
+    return found
+
+
+class Valuation:
+    """The value of a book at one page. Everything is computed once, when first asked for.
+
+    `before` is the valuation of the same plan with something else posted: what rests on the same is taken over.
+    """
+
+    def __init__(
+        self, at: AsOf, now: dict[str, Progress], schedule: Schedule, baseline: Baseline | None, before: "Valuation | None" = None
+    ) -> None:
+        self.at, self.progress, self.schedule, self.baseline = at, now, schedule, baseline
+        self.book = at.book
+        self.unit = minor_unit(self.book.project.currency)
+        self._due: dict[tuple[str, ...], tuple[list[Instant], list[Decimal]]] = {}
+        self._before = before
+        if before is not None:
+            before._before = None  # keep one step back, not a chain
+        self.planned = None if baseline is None else planned_of(self.book.kept, baseline)
+
+    @cached_property
+    def codes(self) -> list[str]:
+        """The activities of the plan, then those that only the baseline has."""
+        plan = self.book.activity_by_code
+        return [*plan, *(c for c in (self.baseline.by_code if self.baseline else ()) if c not in plan)]
+
+    @cached_property
+    def actuals(self) -> list[ActualItem]:
+        """Every actual cost that the pages so far know."""
+        return actual_items(self.at)
+
+    @cached_property
+    def spreads(self) -> dict[str, list[Spread]]:
+        """The remaining cost of each activity that has any, as spreads."""
+        old = self._before
+        same_hours = old is not None and old.at.used == self.at.used and old.at.to_go == self.at.to_go
+        out: dict[str, list[Spread]] = {}
+        for a in self.book.activities:
+            if old is not None and same_hours and self._same(old, a.code):
+                found = old.spreads.get(a.code, [])
+            else:
+                found = remaining_cost(self.at, a, self.progress[a.code], self.schedule.activities[a.code])
+            if found:
+                out[a.code] = found
+        return out
+
+    @cached_property
+    def left(self) -> dict[str, Decimal]:
+        """The remaining cost of each activity that has any."""
+        old = self._before
+        out: dict[str, Decimal] = {}
+        for code, spreads in self.spreads.items():
+            known = None if old is None else old.spreads.get(code)
+            if old is not None and known is spreads:
+                out[code] = old.left[code]
+            else:
+                out[code] = spreads[0].amount if len(spreads) == 1 else sum((x.amount for x in spreads), ZERO)
+        return out
+
+    def _same(self, old: "Valuation", code: str) -> bool:
+        """Whether the remaining cost of an activity rests on the same progress and dates as before."""
+        if old.progress[code] != self.progress[code]:
+            return False
+        row, was = self.schedule.activities[code], old.schedule.activities[code]
+        return was.start == row.start and was.resume == row.resume and was.finish == row.finish
+
+    def wbs_of(self, code: str) -> str | None:
+        """The WBS element of an activity: the plan's, for removed work the baseline's."""
+        a = self.book.activity_by_code.get(code)
+        if a is not None:
+            return a.wbs
+        return self.baseline.by_code[code].wbs if self.baseline and code in self.baseline.by_code else None
+
+    def planned_at(self, code: str, t: Instant) -> Decimal:
+        """PV of an activity at any instant; 0 for work that the baseline lacks."""
+        return ZERO if self.planned is None else self.planned.at(code, t)
+
+    @cached_property
+    def ev(self) -> dict[str, Decimal]:
+        """EV of every baseline activity that has earned anything at this page."""
+        return {} if self.planned is None else earned(self.at, self.planned, self.progress)
+
+    def _page_before(self, back: int) -> "tuple[AsOf, dict[str, Decimal]] | None":
+        """An earlier page and the EV there, worked out once for the same pages."""
+        then = self.at.earlier(back)
+        if then is None or self.planned is None or self.baseline is None:
+            return None if then is None else (then, {})
+        key = ("earned", self.baseline.code, tuple(map(id, then.periods)))
+        found = self.book.kept.get(key)
+        if not isinstance(found, tuple):
+            found = self.book.kept[key] = (then, earned(then, self.planned, stated_progress(then)))
+        return found
+
+    @cached_property
+    def ev_by_page(self) -> list[tuple[Instant, dict[str, Decimal]]]:
+        """EV by activity at each page so far, oldest first."""
+        out: list[tuple[Instant, dict[str, Decimal]]] = []
+        for back in range(len(self.at.periods) - 1, 0, -1):
+            page = self._page_before(back)
+            assert page is not None and page[0].status is not None
+            out.append((page[0].status, page[1]))
+        if self.at.status is not None:
+            out.append((self.at.status, self.ev))
+        return out
+
+    @cached_property
+    def sums(self) -> dict[Target, Sums]:
+        """Exact sums of ("activity", code) and of what stands on ("wbs", code) itself."""
+        status, ev, budget = self.at.status, self.ev, self.planned.budget if self.planned else {}
+        pv = {} if self.planned is None or status is None else self.planned.all_at(status)
+        left = self.left
+        out: dict[Target, Sums] = {}
+        for code in self.codes:
+            out["activity", code] = Sums(budget.get(code, ZERO), pv.get(code, ZERO), ev.get(code, ZERO), {}, left.get(code, ZERO))
+        if status is None:
+            return out
+        for target, by in actual_of(self.actuals, status).items():
+            out.setdefault(target, Sums()).ac = by
+        page = self._page_before(3)
+        if page is not None and page[0].status is not None:
+            then, earned_then = page
+            for code, amount in earned_then.items():
+                out["activity", code].ev_then = amount
+            for target, ac in self._actual_then(then).items():
+                out.setdefault(target, Sums()).ac_then = ac
+        return out
+
+    def _actual_then(self, then: AsOf) -> dict[Target, Decimal]:
+        """AC by target at an earlier page, as it knew it, worked out once for the same pages."""
+        assert then.status is not None
+        key = ("actual then", tuple(map(id, then.periods)))
+        found = self.book.kept.get(key)
+        if not isinstance(found, tuple):
+            by = actual_of(actual_items(then), then.status)
+            found = self.book.kept[key] = (then.periods, {target: sum(x.values(), ZERO) for target, x in by.items()})
+        known: dict[Target, Decimal] = found[1]
+        return known
+
+    def due(self, scope: Scope, ends: list[Instant]) -> list[Decimal]:
+        """The remaining cost of a scope due by each of the ascending instants.
+
+        Where most of it is as it was before, only what has changed is spread again.
+        """
+        old = self._before
+        known = None if old is None else old._due.get(tuple(scope.activities))
+        changed, line = scope.activities, None
+        if old is not None and known is not None and known[0] == ends:
+            moved = [c for c in scope.activities if self.spreads.get(c) is not old.spreads.get(c)]
+            if 2 * len(moved) < len(scope.activities):
+                changed = moved
+                line = [was - gone for was, gone in zip(known[1], cumulative(ends, old._pieces(moved)), strict=True)]
+        new = cumulative(ends, self._pieces(changed))
+        out = new if line is None else [a + b for a, b in zip(line, new, strict=True)]
+        self._due[tuple(scope.activities)] = (ends, out)
+        return out
+
+    def _pieces(self, codes: Iterable[str]) -> Iterable[Piece]:
+        known = self.book.kept.setdefault("positions", {})
+        assert isinstance(known, dict)
+        return spread_pieces(known, ((self.book.axes[code], x) for code in codes for x in self.spreads.get(code, ())))
+
+    def scope(self, wbs: str | None = None) -> Scope:
+        """The scope of a WBS element, or of the whole project."""
+        if wbs is None:
+            return Scope(self.codes, (w.code for w in self.book.wbs), whole=True)
+        return Scope(self._below[wbs][0], self._below[wbs][1])
+
+    def selection(self, activities: Iterable[str], wbs: Iterable[str] = ()) -> Scope:
+        """The scope of any activities and of whole WBS elements, each counted once; unknown codes are left out."""
+        wanted, elements = dict.fromkeys(c for c in activities if c in set(self.codes)), set[str]()
+        for w in wbs:
+            if w in self._below:
+                wanted |= dict.fromkeys(self._below[w][0])
+                elements |= set(self._below[w][1])
+        return Scope(wanted, elements)
+
+    @cached_property
+    def _below(self) -> dict[str, tuple[list[str], list[str]]]:
+        """For each WBS element the activities in it and below, and the elements themselves; worked out once a plan."""
+        if old := self._before:
+            return old._below
+        out: dict[str, tuple[list[str], list[str]]] = {w.code: ([], []) for w in self.book.wbs}
+        for w in self.book.wbs:
+            for above in self.book.wbs_above[w.code]:
+                out[above][1].append(w.code)
+        own: dict[str, list[str]] = {}
+        for code in self.codes:
+            own.setdefault(self.wbs_of(code) or "", []).append(code)
+        place = {code: i for i, code in enumerate(self.codes)}
+        for w in self.book.wbs:
+            for above in self.book.wbs_above[w.code]:
+                out[above][0].extend(own.get(w.code, ()))
+        for activities, elements in out.values():
+            if len(elements) > 1:
+                activities.sort(key=place.__getitem__)
+        return out
+
+    def total(self, scope: Scope | None = None) -> Sums:
+        """The sums of a scope; absent: of the whole project."""
+        out = Sums()
+        if scope is None:
+            for w in self.book.wbs:
+                if w.parent is None:
+                    out.add(self.wbs_sums[w.code])
+            for code in self._outside:
+                out.add(self.sums["activity", code])
+            return out
+        for target, s in self.sums.items():
+            if scope.holds(target):
+                out.add(s)
+        return out
+
+    def measure(self, code: str, scope: Scope | None = None, with_schedule: bool = True) -> Measures:
+        """The measures of a scope (absent: the project), with or without the earned schedule."""
+        out = self._measures(code, self.total(scope))
+        if with_schedule:
+            self._earned_schedule(out, self.codes if scope is None else scope.activities)
+        return out
+
+    @cached_property
+    def _outside(self) -> list[str]:
+        """The activities that stand in no WBS element."""
+        old = self._before
+        return [c for c in self.codes if self.wbs_of(c) is None] if old is None else old._outside
+
+    @cached_property
+    def activities(self) -> "ActivityMeasures":
+        """The measures of each activity."""
+        return ActivityMeasures(self)
+
+    def measure_activity(self, code: str) -> Measures:
+        """The measures of one activity, taken over where nothing in them has changed."""
+        old, sums = self._before, self.sums["activity", code]
+        same = old is not None and code in old.activities.known and old.sums["activity", code] == sums
+        return old.activities.known[code] if old is not None and same else self._measures(code, sums)
+
+    def _measures(self, code: str, sums: Sums) -> Measures:
+        return measures(code, sums, self.unit, self.book.project.eac, self.at.status is not None)
+
+    @cached_property
+    def wbs_sums(self) -> dict[str, Sums]:
+        """The sums of every WBS element, what lies below it included."""
+        totals = {w.code: Sums() for w in self.book.wbs}
+        for (kind, code), s in self.sums.items():
+            at = self.wbs_of(code) if kind == "activity" else code
+            if at in totals:
+                totals[at].add(s)
+        # From the deepest elements upwards, each once into its parent.
+        for code, chain in sorted(self.book.wbs_above.items(), key=lambda x: -len(x[1])):
+            if len(chain) > 1:
+                totals[chain[1]].add(totals[code])
+        return totals
+
+    @cached_property
+    def elements(self) -> dict[str, Measures]:
+        """The measures of every WBS element, in the book's order."""
+        old = self._before
+        out: dict[str, Measures] = {}
+        for w in self.book.wbs:
+            sums = self.wbs_sums[w.code]
+            if old is not None and old.wbs_sums[w.code] == sums:
+                out[w.code] = old.elements[w.code]
+            else:
+                out[w.code] = self._measures(w.code, sums)
+                self._earned_schedule(out[w.code], self._below[w.code][0])
+        return out
+
+    # Earned schedule
+
+    def _planned_scope(self, activities: list[str]) -> PlannedScope | None:
+        """The planned value of a set of activities, worked out once a plan; None without any in the baseline."""
+        if self.planned is None or self.baseline is None:
+            return None
+        key = ("scope", self.baseline.code, tuple(activities))
+        found = self.book.kept.get(key)
+        if not isinstance(found, PlannedScope):
+            found = self.book.kept[key] = PlannedScope(self.planned, activities)
+        return None if found.empty else found
+
+    @cached_property
+    def _days(self) -> WorkingDays:
+        found = self.book.kept.get("days")
+        if not isinstance(found, WorkingDays):
+            start = min((a.start for a in self.baseline.activities), default=0) if self.baseline else 0
+            found = self.book.kept["days"] = WorkingDays(self.book.axis, start)
+        return found
+
+    def _earned_schedule(self, out: Measures, activities: list[str]) -> None:
+        status, plan = self.at.status, self._planned_scope(activities)
+        if status is None or plan is None:
+            names = ("earned_schedule", "actual_time", "sv_t", "spi_t", "forecast_finish_t")
+            out.reasons.update(dict.fromkeys(names, NO_STATUS if status is None else "no baseline to measure against"))
+            return
+        found = earned_schedule(self._days, plan, lambda t: rounded(plan.at(t), self.unit), out.ev, status)
+        out.earned_schedule, out.actual_time, out.sv_t = found.earned, found.actual, found.variance
+        out.spi_t, out.forecast_finish_t = found.spi, found.forecast
+        out.reasons.update(found.missing)
+
+
+class ActivityMeasures(Mapping[str, Measures]):
+    """The measures of every activity, each worked out when it is asked for."""
+
+    def __init__(self, valuation: Valuation) -> None:
+        self._valuation = valuation
+        self.known: dict[str, Measures] = {}
+
+    def __getitem__(self, code: str) -> Measures:
+        found = self.known.get(code)
+        if found is None:
+            with localcontext(CONTEXT):
+                found = self.known[code] = self._valuation.measure_activity(code)
+        return found
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self._valuation.codes)
+
+    def __len__(self) -> int:
+        return len(self._valuation.codes)

@@ -1,0 +1,175 @@
+"""The working of an activity's dates, floats, remaining duration, percent and differences from the baseline.
+
+Source: calculation contract, sections 1 to 5 and 12. Dates are instants as the book writes them; floats, durations and
+differences are working minutes.
+"""
+
+from decimal import Decimal
+
+from dryledger.book.plan import Link
+from dryledger.calendar.calendar import Instant, to_text
+from dryledger.compute import Results
+from dryledger.schedule.schedule import shift, shift_back
+from dryledger.working.derivation import Operand, Row, Working
+
+__all__ = ["DATES", "dates_working", "said_driver"]
+
+DATES: dict[str, tuple[str, str]] = {
+    "start": ("Start", "the least working minute that everything it waits for allows"),
+    "late_start": ("Late start", "late finish less the working time still needed"),
+    "late_finish": ("Late finish", "the latest finish that moves neither the project's finish nor a date that is held"),
+    "total_float": ("Total float", "working minutes from early finish to late finish"),
+    "free_float": ("Free float", "the least room before a successor, or before the project's finish"),
+    "remaining": ("Remaining duration", "as stated, else from hours to go, percent or time gone"),
+    "percent": ("Percent complete", "as stated, else time gone ÷ (time gone + remaining)"),
+    "start_difference": ("Start against baseline", "start now − baseline start, in working minutes"),
+    "finish_difference": ("Finish against baseline", "finish now − baseline finish, in working minutes"),
+    "duration_difference": ("Duration against baseline", "duration now − baseline duration"),
+    "work_difference": ("Work against baseline", "(labour posted + to go) − baseline work"),
+    "cost_difference": ("Cost against baseline", "estimate at completion, bottom up − baseline budget"),
+}
+
+
+def dates_working(r: Results, figure: str, code: str) -> Working:
+    """The working of one of `DATES` for an activity. Raises KeyError for a figure or code that is not there."""
+    title, formula = DATES[figure]
+    row = r.schedule.activities[code]
+    out = Working(figure, title, formula, None)
+    if figure.endswith("_difference"):
+        _difference(r, out, code, figure.removesuffix("_difference"))
+    elif figure == "start":
+        out.result = to_text(row.start)
+        out.rows = _asked(r, code)
+    elif figure in ("remaining", "percent"):
+        _progress(r, out, code)
+    elif row.late_finish is None or row.late_start is None:
+        out.reason = "it is complete: nothing limits it any more"
+    elif figure == "late_start":
+        out.result = to_text(row.late_start)
+        out.operands = [
+            Operand("late finish", to_text(row.late_finish), "late_finish"),
+            Operand("working minutes needed", _n(row.remaining)),
+        ]
+    elif figure == "late_finish":
+        out.result = to_text(row.late_finish)
+        out.rows = _limits(r, code)
+    elif figure == "total_float":
+        out.result = _n(row.total_float)
+        out.operands = [
+            Operand("early finish", to_text(row.early_finish), "finish"),
+            Operand("late finish", to_text(row.late_finish), "late_finish"),
+        ]
+    else:
+        out.result = _n(row.free_float)
+        out.rows = _slack(r, code)
+    return out
+
+
+def _n(minutes: int | None) -> Decimal | None:
+    return None if minutes is None else Decimal(minutes)
+
+
+def _link_said(link: Link) -> str:
+    if not link.lag:
+        return link.type
+    return f"{link.type} {link.lag:+d} min{' by the clock' if link.lag_basis == 'elapsed' else ''}"
+
+
+def _asked(r: Results, code: str) -> list[Row]:
+    """What the activity waits for, with the instant that each asks for, what sets its date first."""
+    row, a = r.schedule.activities[code], r.book.activity_by_code[code]
+    out: list[tuple[bool, Row]] = []
+    for link in r.book.links_into.get(code, ()):
+        before = r.schedule.activities[link.source]
+        t = shift(r.book.axis, before.finish if link.type[0] == "F" else before.start, link)
+        drives = f"link:{link.source}" in row.driven_by
+        out.append((drives, Row(link.source, r.book.activity_by_code[link.source].name, to_text(t), _link_said(link))))
+    dated: list[tuple[str, Instant | None]] = [
+        ("actual", r.progress[code].actual_start),
+        ("fixed", a.start if "fixed" in row.driven_by else None),
+        ("start", r.book.project.start if row.state == "not_started" else None),
+        ("status", r.status if row.state != "complete" else None),
+        ("carry", r.progress[code].carry_to if row.state != "complete" else None),
+        ("constraint", a.constraint.at if a.constraint is not None and "constraint" in row.driven_by else None),
+    ]
+    out += [(name in row.driven_by, Row(code, a.name, to_text(t), said_driver(r, name))) for name, t in dated if t is not None]
+    return [x for drives, x in sorted(out, key=lambda pair: not pair[0])]
+
+
+def _limits(r: Results, code: str) -> list[Row]:
+    """What limits the activity backward: each successor's late date taken back by the link, and the project's finish."""
+    out = []
+    for link in r.book.links:
+        after = r.schedule.activities[link.target]
+        late = after.late_start if link.type[1] == "S" else after.late_finish
+        if link.source == code and late is not None:
+            name = r.book.activity_by_code[link.target].name
+            out.append(Row(link.target, name, to_text(shift_back(r.book.axis, late, link)), _link_said(link)))
+    imposed = r.book.project.imposed_finish
+    last = imposed if imposed is not None else max(x.early_finish for x in r.schedule.activities.values())
+    out.append(
+        Row(r.book.project.code, r.book.project.name, to_text(last), "imposed finish" if imposed is not None else "project's finish")
+    )
+    return out
+
+
+def _slack(r: Results, code: str) -> list[Row]:
+    """The successors whose early dates leave the room."""
+    out = []
+    for link in r.book.links:
+        if link.source == code and r.schedule.activities[link.target].state != "complete":
+            after = r.schedule.activities[link.target]
+            t = shift_back(r.book.axis, after.early_start if link.type[1] == "S" else after.early_finish, link)
+            out.append(Row(link.target, r.book.activity_by_code[link.target].name, to_text(t), _link_said(link)))
+    return out
+
+
+def _progress(r: Results, out: Working, code: str) -> None:
+    p = r.progress[code]
+    if out.measure == "remaining":
+        out.result, said = _n(p.remaining), p.remaining_from
+    else:
+        out.result, said = (p.percent * 100).quantize(Decimal("0.01")), p.percent_from
+    words = {
+        "stated": "as stated",
+        "hours": "the longest of hours to go ÷ units over its labour",
+        "percent": "(1 − percent) × planned duration",
+        "elapsed": "planned − time gone" if out.measure == "remaining" else "time gone ÷ (time gone + remaining)",
+        "state": {"complete": "complete", "not_started": "not started"}.get(p.state, "as its state says"),
+    }
+    out.formula = words[said]
+    out.operands = [Operand("planned duration", _n(p.planned)), Operand("time gone", _n(p.elapsed)), Operand("remaining", _n(p.remaining))]
+    for period in r.at.periods:
+        if any(s is p.statement for s in period.statements):
+            out.rows.append(Row(period.code, to_text(period.status)[:10], None, "the statement in force"))
+
+
+def _difference(r: Results, out: Working, code: str, what: str) -> None:
+    d = r.differences.get(("activity", code))
+    if d is None or r.baseline is None or code not in r.baseline.by_code:
+        out.reason = "not in the baseline, so there is nothing to compare with"
+        return
+    base, row = r.baseline.by_code[code], r.schedule.activities[code]
+    value = getattr(d, what)
+    out.result = value if isinstance(value, Decimal) else _n(value)
+    if what in ("start", "finish"):
+        out.operands = [Operand("now", to_text(getattr(row, what))), Operand("baseline", to_text(getattr(base, what)))]
+    elif what == "cost":
+        out.operands = [Operand("now", r.activities[code].eac["bottom_up"], "eac.bottom_up"), Operand("baseline", base.budget, "bac")]
+    else:
+        then = base.duration if what == "duration" else base.work
+        out.operands = [Operand("now", _n(then + value)), Operand("baseline", _n(then))]
+
+
+def said_driver(r: Results, driver: str) -> str:
+    """A driver in words."""
+    if driver.startswith("link:"):
+        return f"after {r.book.activity_by_code[driver[5:]].name}"
+    return {
+        "constraint": "held to a date",
+        "status": "can't be before the status date",
+        "carry": "carried forward",
+        "start": "from the project's start",
+        "fixed": "pinned by hand",
+        "actual": "happened",
+    }[driver]

@@ -1,0 +1,74 @@
+"""What the screens read off a whole Results: the gaps of the curve in words and in time, the driving path, shares done.
+
+Source: calculation contract, sections 5, 10 and 11. Instants are minutes since 0001-01-01T00:00.
+"""
+
+from decimal import Decimal
+
+from dryledger.calendar.calendar import DAY, Instant
+from dryledger.compute import Results
+from dryledger.marks.marks import days_text
+from dryledger.value.measures import Measures
+
+__all__ = ["driving_path", "earned_on", "gap_sentences", "share_earned"]
+
+
+def share_earned(m: Measures) -> float:
+    """EV ÷ BAC of a scope to four places; 0 without a budget."""
+    return round(float(m.ev / m.bac), 4) if m.bac else 0.0
+
+
+def earned_on(r: Results, wbs: str | None, m: Measures) -> Instant | None:
+    """The instant on the plan at which it had the value earned now."""
+    if m.earned_schedule is None or r.baseline is None:
+        return None
+    codes = r.valuation.scope(wbs).activities
+    start = min(r.baseline.by_code[c].start for c in codes if c in r.baseline.by_code)
+    axis = r.book.axis
+    per_day = r.book.calendar_by_code[r.book.project.calendar].minutes_per_day
+    return axis.first(axis.pos(start // DAY * DAY) + round(m.earned_schedule * per_day))
+
+
+def gap_sentences(r: Results, m: Measures) -> list[str]:
+    """What SV, CV and the time gap mean, a plain sentence each; nothing for a measure that is null."""
+    unit, name = r.book.project.currency, r.baseline.code if r.baseline else ""
+
+    def said(value: Decimal) -> str:
+        return f"{abs(value):,f}".replace(",", "\u00a0") + f" {unit}"
+
+    out = []
+    if m.sv is not None:
+        out.append(
+            f"SV: the work done by this date was budgeted at {said(m.sv)} {'less' if m.sv < 0 else 'more'} than {name} planned. "
+            "It says how much work, not how much money was spent."
+            if m.sv
+            else f"SV: as much was done as {name} planned."
+        )
+    if m.cv is not None:
+        out.append(
+            f"CV: the work done cost {said(m.cv)} {'more' if m.cv < 0 else 'less'} than its budget."
+            if m.cv
+            else "CV: the work done cost what was budgeted for it."
+        )
+    if m.sv_t is not None:
+        days = days_text(abs(Decimal(str(m.sv_t))))
+        out.append(
+            f"Time: {name} had this much earned {days} working days {'before' if m.sv_t < 0 else 'after'} the status date."
+            if m.sv_t
+            else f"Time: {name} had this much earned on the status date."
+        )
+    return out
+
+
+def driving_path(r: Results) -> set[str]:
+    """The driving path: from the activities that set the finish back along the links that set each date."""
+    rows = r.schedule.activities
+    left = [c for c, x in rows.items() if x.finish == r.schedule.finish and x.state != "complete"]
+    seen: set[str] = set()
+    while left:
+        code = left.pop()
+        if code in seen:
+            continue
+        seen.add(code)
+        left += [d[5:] for d in rows[code].driven_by if d.startswith("link:") and rows[d[5:]].state != "complete"]
+    return seen
