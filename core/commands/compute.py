@@ -9,10 +9,10 @@ from typing import NoReturn
 
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
+from dryledger.book.lists import TREATMENTS
 from dryledger.compute import compute
 from dryledger.errors import BookInvalid, Fault, UnknownPeriod
 from dryledger.exchange.book_json import read_book
-from dryledger.exchange.records import TREATMENTS
 from dryledger.results import PARTS, results_document
 from dryledger.value.curve import CURVE_BUCKETS
 

@@ -17,11 +17,12 @@ sys.path.insert(0, str(Path(__file__).parents[1]))
 
 
 from dryledger.baseline.snapshot import snapshot
+from dryledger.book.lists import LISTS
 from dryledger.book.plan import Baseline
 from dryledger.calendar.calendar import from_text, to_text
 from dryledger.compute import compute
 from dryledger.exchange.book_json import book_from
-from dryledger.exchange.write import baseline_document
+from dryledger.exchange.write import row_document
 
 Doc = dict[str, Any]
 START = date(2027, 1, 4)
@@ -148,7 +149,7 @@ def make_book(count: int, seed: int) -> Doc:
     out = plan(count, rng)
     bare = book_from(out)
     base = snapshot(bare, compute(bare).schedule, "B0", "Approved plan", from_text("2026-12-18T17:00"), "A. Example", "First plan")
-    out["baselines"] = [baseline_document(base)]
+    out["baselines"] = [row_document(LISTS["baselines"], base)]
     out["project"]["measured_against"] = "B0"
     posts: dict[str, list[str]] = {}
     for x in out["assignments"]:

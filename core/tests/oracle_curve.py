@@ -4,7 +4,7 @@ import math
 from datetime import datetime, timedelta
 from fractions import Fraction
 
-from core.tests.oracle_schedule import ORIGIN, Doc, at, length
+from core.tests.oracle_schedule import ORIGIN, Doc, at, length, line_of
 from core.tests.oracle_value import ZERO, F, Value, money
 
 
@@ -29,6 +29,8 @@ class Curves(Value):
             share = F(axis.between(d * 1440, t), axis.between(d * 1440, d * 1440 + 1440)) if d in days else ZERO
             return sum(1 for x in days if x < d) + share
 
+        if not self.cells(sum((a["bac"] for a in rows), ZERO)):
+            return dict.fromkeys(names) | {"actual_time": float(round(until(self.t), 6))}
         es = ZERO
         if ev:
             before, k = ZERO, 1
@@ -95,7 +97,7 @@ class Curves(Value):
             if code not in self.rows:
                 out.append({"code": code, "start": None, "finish": None, "duration": -duration, "work": -work, "change": "removed"})
                 continue
-            row, s, axis = self.rows[code], self.b.state[code], self.b.lines[code]
+            row, s, axis = self.rows[code], self.b.state[code], line_of(self.b.calendar(code))
             posted = sum((self.minutes(h, k) for h in self.posts(code) if self.b.labour(h) for k in ("worked", "overtime")), ZERO)
             now = posted + sum((self.left(code, x) for x in self.b.assigned(code) if self.b.labour(x)), ZERO)
             d: Doc = {"code": code, "duration": s.elapsed + s.r - duration, "work": round(now) - work, "change": "both" if a else "added"}

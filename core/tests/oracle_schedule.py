@@ -140,6 +140,8 @@ class Book:
 
     def planned(self, code: str) -> int:
         a, calendar = self.activities[code], self.calendar(code)
+        if a.get("mode") == "fixed":
+            return self.lines[code].between(at(a["start"]), at(a["finish"]))
         if a.get("driver") == "work":
             spans = [
                 Fraction(length(x["work"], calendar)) / Fraction(str(x.get("units", 1)))
@@ -180,8 +182,6 @@ class State:
         self.pinned = a.get("mode") == "fixed" and self.state == "not_started"
         self.elapsed = 0
         if self.state == "not_started":
-            if self.pinned:
-                self.d = axis.between(at(a["start"]), at(a["finish"]))
             self.r, self.percent = self.d, Fraction(0)
         elif self.state == "complete":
             assert start is not None and finish is not None
@@ -330,6 +330,8 @@ def backward(b: Book, code: str, rows: dict[str, Doc], treatment: str, end: int,
         limits = []
         if still_binds(b, k["to"], treatment):
             limits.append(rows[k["to"]]["late_start"] if k["type"][1] == "S" else grants[k["to"]])
+            if q.pinned and k["type"][1] == "S":
+                limits.append(at(b.activities[k["to"]]["start"]))
         if treatment == "recorded" and q.state != "not_started":
             happened = q.start if k["type"][1] == "S" else q.finish
             limits += [] if happened is None else [happened]

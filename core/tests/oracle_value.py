@@ -56,6 +56,22 @@ class Spending:
         return self.amount * (now - before) / (1 - before) if before < 1 else self.amount
 
 
+class Piece(Spending):
+    """A part of work's cost: from a to z by the growth of the profile of all of its time."""
+
+    def __init__(self, amount: Fraction, a: int, z: int, line: Any, profile: str, start: int, gone: int, total: int) -> None:
+        super().__init__(amount, a, z, line, profile)
+        self.grown = lambda t: shape(profile, F(gone + line.between(start, t), gone + total)) if total else F(1)
+
+    def due(self, t: int) -> Fraction:
+        if t < self.start:
+            return ZERO
+        before, after = self.grown(self.start), self.grown(self.finish)
+        if t >= self.finish or before == after:
+            return self.amount
+        return self.amount * (self.grown(t) - before) / (after - before)
+
+
 class Value:
     """Everything of a book at one page under one treatment."""
 
@@ -127,7 +143,7 @@ class Value:
         if m["type"] == "hours":
             posted = sum((self.minutes(h, k) for h in self.posts(code) if self.b.labour(h) for k in ("worked", "overtime")), ZERO)
             left = sum((self.left(code, x) for x in self.b.assigned(code) if self.b.labour(x)), ZERO)
-            return posted / (posted + left) if posted + left else F(1)
+            return posted / (posted + left) if posted + left else ZERO
         whole = s.elapsed + s.r
         return {
             "zero_hundred": ZERO,
@@ -250,6 +266,8 @@ class Value:
         """Minute by minute in effect: every date has its own rate, and every month its own minutes."""
         out: list[Spending] = []
         line, series, per = self.b.lines[code], self.rates(x["resource"]), self.per(x["resource"])
+        s, profile = self.b.state[code], self.b.activities[code].get("profile", "uniform")
+        gone = s.elapsed if s.state == "in_progress" else 0
         if fresh and "use" in series and (row := self.rate(series["use"], on(start))):
             out.append(Spending(F(row["amount"]), start, start))
         edges, t = [start], opens(on(start)) + 1440
@@ -258,26 +276,30 @@ class Value:
             t += 1440
         edges.append(max(finish, start))
         total = line.between(start, finish)
-        for a, z in itertools.pairwise(edges):
-            inside, amount = line.between(a, z), ZERO
-            if total and not inside:
-                continue
-            share = F(inside, total) if total else F(1)
-            for kind, rows in series.items():
+        grown = lambda t: shape(profile, F(gone + line.between(start, t), gone + total)) if total else F(1)  # noqa: E731
+        for kind, rows in series.items():
+            parts: list[tuple[int, int, Fraction, Fraction]] = []
+            for a, z in itertools.pairwise(edges):
+                inside, amount = line.between(a, z), ZERO
                 row = self.rate(rows, on(a))
-                if row is None or kind == "use":
+                if kind == "use" or row is None or (total and not inside):
                     continue
+                share = F(inside, total) if total else F(1)
                 if kind == "month":
                     first = date.fromisoformat(on(a)).replace(day=1)
                     after = (first + timedelta(days=32)).replace(day=1)
                     whole = line_of(self.b.calendar(code)).between(opens(first.isoformat()), opens(after.isoformat()))
-                    amount += F(row["amount"]) * F(str(x.get("units", 1))) * F(inside, whole) if inside else 0
-                    continue
-                n = {"unit": quantity, "hour": hours, "started_hour": F(math.ceil(hours))}.get(kind)
-                amount += F(row["amount"]) * share * (hours / per[kind] if n is None else n)
-            out.append(Spending(amount, a, z, line))
-            if not total:
-                break
+                    amount = F(row["amount"]) * F(str(x.get("units", 1))) * F(inside, whole) if inside else ZERO
+                else:
+                    n = {"unit": quantity, "hour": hours, "started_hour": F(math.ceil(hours))}.get(kind)
+                    amount = F(row["amount"]) * share * (hours / per[kind] if n is None else n)
+                parts.append((a, z, amount, amount / inside * (grown(z) - grown(a)) if total else amount))
+                if not total:
+                    break
+            amounts, weights = sum((p[2] for p in parts), ZERO), sum((p[3] for p in parts), ZERO)
+            for a, z, _, weight in parts:
+                if weights:
+                    out.append(Piece(amounts * weight / weights, a, z, line, profile, start, gone, total))
         return out
 
     # scopes and measures

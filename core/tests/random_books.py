@@ -4,7 +4,7 @@ import random
 from datetime import datetime, timedelta
 from typing import Any
 
-from dryledger.exchange.records import VALUE_METHODS
+from dryledger.book.lists import VALUE_METHODS
 
 Doc = dict[str, Any]
 DAYS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun")
@@ -254,6 +254,8 @@ class Maker:
             project["imposed_finish"] = text(self.day(5, 40))
         project["eac"] = r.choice(["bottom_up", "cpi", "budget", "cpi_spi", "recent"])
         project["critical_float"] = r.choice(["0d", "1d"])
+        periods = self.periods(activities, assignments)
+        _only_known_milestones(periods, activities, baselines)
         return {
             "format": "dry-ledger-book",
             "version": 1,
@@ -271,8 +273,17 @@ class Maker:
             "assignments": assignments,
             "costs": self.costs(),
             "baselines": baselines,
-            "periods": self.periods(activities, assignments),
+            "periods": periods,
         }
+
+
+def _only_known_milestones(periods: list[Doc], activities: list[Doc], baselines: list[Doc]) -> None:
+    """A statement may name only weighted milestones that the activity has, in the plan or in a baseline."""
+    known: dict[str, set[str]] = {}
+    for a in [*activities, *(x for b in baselines for x in b["activities"])]:
+        known.setdefault(a["code"], set()).update(w["name"] for w in a.get("value_method", {}).get("weights", []))
+    for s in (s for p in periods for s in p["statements"] if "milestones_reached" in s):
+        s["milestones_reached"] = [m for m in s["milestones_reached"] if m in known[s["activity"]]]
 
 
 def random_book(seed: int, most: int = 12) -> Doc:

@@ -3,8 +3,9 @@
 from typing import Any
 
 from dryledger.baseline.snapshot import snapshot
+from dryledger.book.lists import LISTS
 from dryledger.errors import EntryRefused
-from dryledger.exchange.write import baseline_document
+from dryledger.exchange.write import row_document
 from server.accounts.models import Person, Role
 from server.accounts.roles import require
 from server.baseline.models import Baseline
@@ -42,7 +43,7 @@ def take(person: Person, code: str, revision: int, name: str, reason: str, rows:
         number += 1
     at = results.status if results.status is not None and results.book.baselines else results.book.project.start
     taken = snapshot(results.book, results.schedule, f"B{number}", name, at, person.full_name, reason)
-    doc: Doc = baseline_document(taken)
+    doc: Doc = row_document(LISTS["baselines"], taken)
     if rows is not None:
         doc = _chosen(project, sheet, doc, set(rows))
     content = {k: doc[k] for k in ("calendar", "calendars", "activities")}

@@ -4,32 +4,22 @@ The plan is read whole once. After that each revision reads only the rows that i
 once for each of its own revisions, so that an entry or a changed duration costs what it touches, not the whole book.
 """
 
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
+from dryledger.book.lists import LISTS as BOOK_LISTS
+from dryledger.book.lists import PROJECT
 from dryledger.book.memo import changed
 from dryledger.book.plan import Book, Period
 from dryledger.book.reader import Reader
-from dryledger.book.registers import REGISTERS, read_entry
+from dryledger.book.registers import REGISTERS
 from dryledger.book.rules import check_book
 from dryledger.calendar.calendar import Calendar as CoreCalendar
 from dryledger.errors import BookInvalid, Fault
 from dryledger.exchange.book_json import book_from
-from dryledger.exchange.page_records import read_period
-from dryledger.exchange.records import (
-    read_activity,
-    read_assignment,
-    read_baseline,
-    read_calendar,
-    read_direct_cost,
-    read_estimate,
-    read_link,
-    read_project,
-    read_resource,
-    read_wbs,
-)
+from dryledger.exchange.read import Scope, read_row
 from server.exchange.books import LISTS, Recent, codes_of, page_document, plan_document, rows_of
 from server.plan.models import Activity, Assignment, DirectCost, Link, Project
 from server.posting.models import Page
@@ -104,24 +94,6 @@ def _whole(project: Project) -> LivePlan:
     return LivePlan(book, codes, rows, project.plan_revision)
 
 
-def _readers(calendars: dict[str, CoreCalendar], fallback: CoreCalendar) -> dict[str, Callable[[Reader], Any]]:
-    registers = {key: _entry_reader(key) for key in REGISTERS}
-    return registers | {
-        "calendars": read_calendar,
-        "resources": lambda r: read_resource(r, fallback.code),
-        "wbs": read_wbs,
-        "activities": lambda r: read_activity(r, calendars, fallback),
-        "links": lambda r: read_link(r, fallback),
-        "costs": read_direct_cost,
-        "baselines": read_baseline,
-        "estimates": read_estimate,
-    }
-
-
-def _entry_reader(key: str) -> Callable[[Reader], Any]:
-    return lambda r: read_entry(r, REGISTERS[key])
-
-
 def _onwards(project: Project, before: LivePlan, touched: Touched) -> LivePlan | None:
     """The plan after a step: what it wrote is read again, with whatever names or rests on it.
 
@@ -139,7 +111,7 @@ def _onwards(project: Project, before: LivePlan, touched: Touched) -> LivePlan |
     lists: dict[str, Any] = {}
     calendars, usual = before.book.calendar_by_code, before.book.project.calendar
     if "project" in touched:
-        lists["project"] = read_project(Reader({"project": project.to_book()}, "", faults), calendars)
+        lists["project"] = read_row(Reader(project.to_book(), "project", faults), PROJECT, Scope(calendars, calendars[usual]))
         if lists["project"].calendar != before.book.project.calendar:
             return None
     for key in ("calendars", "resources", "wbs", "activities", "links", "costs", "baselines", *REGISTERS, "estimates", "assignments"):
@@ -148,13 +120,10 @@ def _onwards(project: Project, before: LivePlan, touched: Touched) -> LivePlan |
         kept = {**rows[key]}
         for pk in touched[key]:
             kept.pop(pk, None)
-        if key == "assignments":
-            on = {a.code: calendars.get(a.calendar, calendars[usual]) for a in lists.get("activities", before.book.activities)}
-            read: Callable[[Reader], Any] = lambda r: read_assignment(r, on, calendars[usual])  # noqa: B023, E731
-        else:
-            read = _readers(calendars, calendars[usual])[key]
+        on = {a.code: calendars.get(a.calendar, calendars[usual]) for a in lists.get("activities", before.book.activities)}
+        scope = Scope(calendars, calendars[usual], on)
         for row in rows_of(project, key).filter(pk__in=touched[key]):
-            kept[row.pk] = (row.order, row.pk, read(Reader(row.to_book(codes), f"{key}:{row.pk}", faults)))
+            kept[row.pk] = (row.order, row.pk, read_row(Reader(row.to_book(codes), f"{key}:{row.pk}", faults), BOOK_LISTS[key], scope))
         lists[key] = _in_order(getattr(before.book, key), rows[key], kept, touched[key])
         rows[key] = kept
         if key == "calendars":
@@ -238,7 +207,9 @@ def _period(page: Page, project: Project, plan: LivePlan) -> Period:
         book = plan.book
         fallback: CoreCalendar = book.calendar_by_code[book.project.calendar]
         on = {a.code: book.calendar_by_code[a.calendar] for a in book.activities}
-        return read_period(Reader(page_document(page, plan.codes), page.code, faults), on, fallback)
+        scope = Scope(book.calendar_by_code, fallback, on)
+        found: Period = read_row(Reader(page_document(page, plan.codes), page.code, faults), BOOK_LISTS["periods"], scope)
+        return found
 
     return _pages.get((page.uid, page.revision, project.uid, plan.reading), make)
 

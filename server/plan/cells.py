@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import Any
 
+from dryledger.book.lists import ACCRUALS, CONSTRAINTS, EAC_METHODS, PERS, PROFILES, TREATMENTS, VALUE_METHODS
 from dryledger.book.plan import Book
 from dryledger.book.registers import REGISTERS, Column
 from dryledger.budget.money import minor_unit
@@ -13,7 +14,6 @@ from dryledger.calendar.calendar import Instant, to_date_text, to_text
 from dryledger.entry.grammar import type_amount, type_percent
 from dryledger.entry.plan_cells import type_constraint, type_instant, type_shifts, type_span
 from dryledger.errors import EntryRefused
-from dryledger.exchange.records import ACCRUALS, CONSTRAINTS, EAC_METHODS, PERS, PROFILES, TREATMENTS, VALUE_METHODS
 
 Value = Any
 LONGEST = {"name": 300, "code": 100, "description": 20_000}

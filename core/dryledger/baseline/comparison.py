@@ -35,7 +35,7 @@ def _activity(code: str, was: BaselineActivity | None, now: BaselineActivity | N
         return Difference(code, None, None, -was.duration, -was.work, -was.budget, "removed")
     if was is None:
         return Difference(code, None, None, now.duration, now.work, now.budget, "added")
-    axis = later.axes[code]
+    axis = next(c.axis for c in later.calendars if c.code == now.calendar)
     return Difference(
         code,
         axis.between(was.start, now.start),

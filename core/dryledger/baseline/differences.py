@@ -1,7 +1,7 @@
 """How far the present lies from a baseline: now − baseline, for activities, WBS elements and the project.
 
-Source: calculation contract, section 12. Dates count in working minutes on the activity's calendar without its
-pauses (rolled up: on the project's); positive is later or more.
+Source: calculation contract, section 12. Dates count in working minutes on the activity's calendar, its pauses taken as
+working time, so that a pause that delays shows (rolled up: on the project's); positive is later or more.
 """
 
 from collections.abc import Iterable
@@ -11,6 +11,7 @@ from dryledger.baseline.snapshot import Difference
 from dryledger.book.plan import BaselineActivity
 from dryledger.budget.money import rounded
 from dryledger.budget.remaining import remaining_work
+from dryledger.calendar.axis import Axis
 from dryledger.schedule.schedule import Scheduled
 from dryledger.value.measures import Sums
 from dryledger.value.valuation import Valuation
@@ -26,18 +27,23 @@ def _work_now(v: Valuation, code: str, posted: int, labour: set[str]) -> int:
     return posted + int(rounded(sum((m for r, m in to_go.items() if r in labour), ZERO), Decimal(1)))
 
 
+def _calendar_axis(v: Valuation, code: str) -> Axis:
+    """The axis that date differences of an activity count on: its calendar's."""
+    return v.book.calendar_by_code[v.book.activity_by_code[code].calendar].axis
+
+
 def finish_drifts(v: Valuation) -> dict[str, int]:
     """Working minutes from baseline finish to present finish of each activity that both have."""
     if v.baseline is None:
         return {}
     rows, base = v.schedule.activities, v.baseline.by_code
-    return {code: v.book.axes[code].between(base[code].finish, row.finish) for code, row in rows.items() if code in base}
+    return {code: _calendar_axis(v, code).between(base[code].finish, row.finish) for code, row in rows.items() if code in base}
 
 
 def finish_drift_of(v: Valuation, code: str) -> int | None:
     """Working minutes from baseline finish to present finish of one activity; None where a side lacks it."""
     base, row = v.baseline.by_code.get(code) if v.baseline else None, v.schedule.activities.get(code)
-    return None if base is None or row is None else v.book.axes[code].between(base.finish, row.finish)
+    return None if base is None or row is None else _calendar_axis(v, code).between(base.finish, row.finish)
 
 
 def finish_drift(v: Valuation) -> int | None:
@@ -66,7 +72,7 @@ def activity_differences(v: Valuation) -> list[Difference]:
         if base is None:
             out.append(Difference(code, None, None, row.duration, work, rounded(cost, v.unit), "added"))
             continue
-        axis = v.book.axes[code]
+        axis = _calendar_axis(v, code)
         out.append(
             Difference(
                 code,

@@ -8,13 +8,15 @@ from dataclasses import dataclass
 from decimal import Decimal
 
 from dryledger.book.durations import planned_duration, work_of
-from dryledger.book.plan import Baseline, BaselineActivity, Book, CostLine
-from dryledger.budget.lines import planned_lines
+from dryledger.book.plan import Baseline, BaselineActivity, BaselineAssignment, Book, CostLine
+from dryledger.budget.lines import priced_lines
 from dryledger.budget.money import minor_unit, rounded
 from dryledger.calendar.calendar import Instant
 from dryledger.schedule.schedule import Schedule
 
 __all__ = ["Difference", "snapshot"]
+
+ZERO = Decimal(0)
 
 
 @dataclass(frozen=True)
@@ -37,15 +39,12 @@ def snapshot(book: Book, schedule: Schedule, code: str, name: str, taken: Instan
     for a in book.activities:
         row = schedule.activities[a.code]
         duration = planned_duration(book, a)
-        work = sum(
-            (
-                work_of(book, a, x, duration)
-                for x in book.assignments_of.get(a.code, ())
-                if book.resource_by_code[x.resource].kind == "labour"
-            ),
-            Decimal(0),
-        )
-        lines = tuple(CostLine(n, rounded(amount, unit), accrual, profile) for n, amount, accrual, profile in planned_lines(book, a, row))
+        on = [(x, work_of(book, a, x, duration)) for x in book.assignments_of.get(a.code, ())]
+        work = sum((minutes for x, minutes in on if book.resource_by_code[x.resource].kind == "labour"), Decimal(0))
+        priced = priced_lines(book, a, row)
+        lines = tuple(CostLine(x.name, rounded(x.amount, unit), x.accrual, x.profile) for x in priced if x.in_budget)
+        costs = {x.resource: rounded(x.amount, unit) for x in priced if x.resource is not None}
+        kept = tuple(BaselineAssignment(x.resource, _whole(minutes), costs.get(x.resource, ZERO)) for x, minutes in on)
         activities.append(
             BaselineActivity(
                 a.code,
@@ -55,12 +54,17 @@ def snapshot(book: Book, schedule: Schedule, code: str, name: str, taken: Instan
                 row.start,
                 row.finish,
                 duration,
-                int(rounded(work, Decimal(1))),
+                _whole(work),
                 a.pauses,
                 a.value_method,
                 lines,
+                kept,
             )
         )
     used = {a.calendar for a in activities} | {book.project.calendar}
     calendars = tuple(c for c in book.calendars if c.code in used)
     return Baseline(code, name, taken, book.project.calendar, calendars, tuple(activities), approved_by, reason)
+
+
+def _whole(minutes: Decimal) -> int:
+    return int(rounded(minutes, Decimal(1)))

@@ -20,10 +20,13 @@ def whole_minutes(minutes: Decimal) -> int:
 
 
 def planned_duration(book: Book, activity: Activity) -> int:
-    """D, working minutes of an activity as planned: given, or from its work where work drives it.
+    """D, working minutes of an activity as planned: given, from its work where work drives it, from its dates where pinned.
 
     More units shorten work-driven activities: 80 h by two fitters take 40 h.
     """
+    if activity.mode == "fixed" and activity.start is not None and activity.finish is not None:
+        axis = book.calendar_by_code[activity.calendar].axis
+        return axis.without((p.start, p.end) for p in activity.pauses).between(activity.start, activity.finish)
     if activity.driver != "work":
         return activity.duration
     spans = [

@@ -60,3 +60,4 @@ class Period:
     statements: tuple[Statement, ...] = ()
     hours: tuple[HoursEntry, ...] = ()
     costs: tuple[CostEntry, ...] = ()
+    note: str | None = None

@@ -23,6 +23,7 @@ __all__ = [
     "Assignment",
     "Baseline",
     "BaselineActivity",
+    "BaselineAssignment",
     "Book",
     "Constraint",
     "CostEntry",
@@ -37,6 +38,7 @@ __all__ = [
     "Project",
     "Rate",
     "Resource",
+    "Share",
     "Statement",
     "ValueMethod",
     "WbsElement",
@@ -63,6 +65,7 @@ class Project:
     manager: str = ""
     description: str = ""
     state: str = ""
+    benefit: Decimal | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -156,15 +159,24 @@ class Activity:
 
 
 @dataclass(frozen=True, slots=True)
+class Share:
+    """What one element (`kind` wbs) or activity got of an estimate."""
+
+    kind: str
+    code: str
+    amount: Decimal
+
+
+@dataclass(frozen=True, slots=True)
 class KeptEstimate:
-    """A top-down estimate kept by name: a total of hours or money and what each ("wbs" | "activity", code) got of it."""
+    """A top-down estimate kept by name: a total of hours or money and what each element and activity got of it."""
 
     code: str
     name: str
     measure: str
     total: Decimal
     top: str | None = None
-    shares: tuple[tuple[str, str, Decimal], ...] = ()
+    shares: tuple[Share, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -212,6 +224,15 @@ class CostLine:
 
 
 @dataclass(frozen=True, slots=True)
+class BaselineAssignment:
+    """A resource on a baseline activity: its planned work in minutes and, where it is kept, its cost."""
+
+    resource: str
+    work: int = 0
+    cost: Decimal | None = None
+
+
+@dataclass(frozen=True, slots=True)
 class BaselineActivity:
     """An activity as it stood when the baseline was taken."""
 
@@ -226,6 +247,7 @@ class BaselineActivity:
     pauses: tuple[Pause, ...] = ()
     value_method: ValueMethod = ValueMethod()
     cost_lines: tuple[CostLine, ...] = ()
+    assignments: tuple[BaselineAssignment, ...] = ()
 
     @property
     def budget(self) -> Decimal:

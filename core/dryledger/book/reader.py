@@ -10,10 +10,22 @@ from datetime import date
 from decimal import ROUND_HALF_EVEN, Decimal, InvalidOperation
 from typing import TypeVar, cast
 
+from dryledger.book.currencies import DIGITS
 from dryledger.calendar.calendar import DAY, Calendar, Instant, Shift, from_text
+from dryledger.calendar.written import Written
 from dryledger.errors import Fault
 
-__all__ = ["ELAPSED_MINUTES", "MOST_FAULTS", "Reader", "duration_minutes", "duration_text", "read_amount", "split_duration"]
+__all__ = [
+    "ELAPSED_MINUTES",
+    "MOST_FAULTS",
+    "Reader",
+    "duration_minutes",
+    "duration_text",
+    "minutes_of",
+    "read_amount",
+    "shift_of",
+    "split_duration",
+]
 
 T = TypeVar("T")
 MISSING = object()
@@ -52,8 +64,24 @@ def duration_minutes(number: Decimal, unit: str, calendar: Calendar) -> int:
         "w": calendar.hours_per_week,
         "mo": calendar.hours_per_month,
     }[unit]
-    minutes = number if unit == "min" else number * Decimal(str(hours)) * 60
+    minutes = number if unit == "min" else number * hours * 60
     return int(minutes.to_integral_value(ROUND_HALF_EVEN))
+
+
+def minutes_of(text: str, calendar: Calendar, *, signed: bool = False, elapsed: bool = False) -> Written | None:
+    """A written duration in minutes, on a calendar or by the clock; None where it is none.
+
+    >>> five = Calendar("c", "c", ())
+    >>> minutes_of("1.5d", five), minutes_of("2d", five, elapsed=True), minutes_of("soon", five)
+    (720, 2880, None)
+    """
+    split = split_duration(text)
+    if split is None or (split[0] < 0 and not signed):
+        return None
+    if not elapsed:
+        return Written(duration_minutes(*split, calendar), text)
+    each = ELAPSED_MINUTES.get(split[1])
+    return None if each is None else Written(int((split[0] * each).to_integral_value(ROUND_HALF_EVEN)), text)
 
 
 def duration_text(minutes: int, calendar: Calendar, units: tuple[str, ...] = ("mo", "w", "d", "h", "min")) -> str:
@@ -152,6 +180,11 @@ class Reader:
         expected = "one of " + ", ".join(options)
         return self.take(key, lambda v: v if isinstance(v, str) and v in options else None, expected, default, required=required) or default
 
+    def currency(self, key: str) -> str:
+        """A currency by its three letters."""
+        expected = "a currency of ISO 4217 by its three letters, such as EUR"
+        return self.take(key, lambda v: v if isinstance(v, str) and v in DIGITS else None, expected, required=True) or ""
+
     def flag(self, key: str, default: bool) -> bool:
         """true or false."""
         got = self.take(key, lambda v: v if isinstance(v, bool) else None, "true or false", default)
@@ -230,17 +263,11 @@ class Reader:
 
         return self.take(key, read, "a date such as 2027-01-28", required=required)
 
-    def duration(self, key: str, calendar: Calendar | None, *, negative: bool = False, elapsed: bool = False) -> int | None:
+    def duration(self, key: str, calendar: Calendar, *, negative: bool = False, elapsed: bool = False) -> int | None:
         """A duration in minutes on a calendar, or of clock time."""
 
         def read(v: object) -> int | None:
-            split = split_duration(v) if isinstance(v, str) else None
-            if split is None or (split[0] < 0 and not negative):
-                return None
-            if elapsed:
-                each = ELAPSED_MINUTES.get(split[1])
-                return None if each is None else int((split[0] * each).to_integral_value(ROUND_HALF_EVEN))
-            return 0 if calendar is None else duration_minutes(split[0], split[1], calendar)
+            return minutes_of(v, calendar, signed=negative, elapsed=elapsed) if isinstance(v, str) else None
 
         return self.take(key, read, 'clock time such as "2d" or "6h"' if elapsed else 'a duration such as "10d" or "4h"')
 
@@ -282,7 +309,7 @@ class Reader:
         got = self.take(key, lambda v: tuple(v) if isinstance(v, list) else None, "a list of shifts", required=required, nullable=False)
         out: list[tuple[int, int, int]] = []
         for i, value in enumerate(got or ()):
-            shift = _shift(value)
+            shift = shift_of(value)
             if shift is None:
                 self.fault(f'expected a shift such as "08:00-12:00" whose end lies after its start, got {_shown(value)}', f"{key}[{i}]")
                 continue
@@ -294,7 +321,8 @@ class Reader:
         return tuple((start, end) for start, end, _ in out)
 
 
-def _shift(value: object) -> Shift | None:
+def shift_of(value: object) -> Shift | None:
+    """A shift from ``"08:00-12:00"``; None where it is none."""
     if not isinstance(value, str) or value.count("-") != 1:
         return None
     ends = []

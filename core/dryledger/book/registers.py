@@ -5,14 +5,14 @@ A register is a list of plain rows, each with a code and a name. What its other 
 """
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
 from datetime import date
 from decimal import Decimal
 
+from dryledger.book.columns import Column
 from dryledger.book.reader import Reader
 from dryledger.errors import Fault
 
-__all__ = ["FIELD_KINDS", "REGISTERS", "Column", "Entry", "entry_document", "field_faults", "read_entry", "read_values", "value_document"]
+__all__ = ["FIELD_KINDS", "REGISTERS", "Column", "Entry", "field_faults", "read_values"]
 
 Entry = Mapping[str, object]
 """One row: texts as str, numbers and amounts as Decimal, dates as date, lists of texts as tuples. Absent keys are empty."""
@@ -21,96 +21,46 @@ FIELD_KINDS = ("text", "number", "date", "choice", "yes_no", "formula")
 MOST_TEXT = 20_000
 
 
-@dataclass(frozen=True)
-class Column:
-    """One column of a register: its key, what it holds, and for a choice the words."""
-
-    key: str
-    kind: str = "text"
-    options: tuple[str, ...] = ()
-    signed: bool = False
+MOST = Decimal(MOST_TEXT)
 
 
-_OWNER, _NOTE = Column("owner"), Column("note", "long")
+def _column(key: str, kind: str = "text", options: tuple[str, ...] = (), signed: bool = False) -> Column:
+    """A column of a register; an absent cell is empty."""
+    default = {"texts": (), "choice": ""}.get(kind)
+    return Column(key, kind, options=options, signed=signed, default=default, most=MOST if kind in ("text", "long") else None)
+
+
+_OWNER, _NOTE = _column("owner"), _column("note", "long")
 REGISTERS: dict[str, tuple[Column, ...]] = {
-    "notes": (Column("date", "date"), Column("text", "long")),
-    "documents": (Column("address"), _NOTE),
+    "notes": (_column("date", "date"), _column("text", "long")),
+    "documents": (_column("address"), _NOTE),
     "assumptions": (_OWNER, _NOTE),
     "constraints": (_OWNER, _NOTE),
     "risks": (
-        Column("probability", "percent"),
-        Column("impact", "amount"),
-        Column("delay"),
-        Column("response", "long"),
+        _column("probability", "of_hundred"),
+        _column("impact", "amount"),
+        _column("delay"),
+        _column("response", "long"),
         _OWNER,
-        Column("state", "choice", ("open", "happened", "closed")),
+        _column("state", "choice", ("open", "happened", "closed")),
     ),
-    "issues": (_OWNER, Column("raised", "date"), Column("due", "date"), Column("state", "choice", ("open", "closed")), _NOTE),
+    "issues": (_OWNER, _column("raised", "date"), _column("due", "date"), _column("state", "choice", ("open", "closed")), _NOTE),
     "changes": (
-        Column("reason", "long"),
-        Column("raised", "date"),
-        Column("state", "choice", ("proposed", "approved", "refused")),
-        Column("approved_by"),
-        Column("decided", "date"),
-        Column("cost", "amount", signed=True),
+        _column("reason", "long"),
+        _column("raised", "date"),
+        _column("state", "choice", ("proposed", "approved", "refused")),
+        _column("approved_by"),
+        _column("decided", "date"),
+        _column("cost", "amount", signed=True),
         _NOTE,
     ),
     "fields": (
-        Column("kind", "choice", FIELD_KINDS),
-        Column("options", "texts"),
-        Column("formula", "long"),
-        Column("in_reports", "choice", ("yes", "no")),
+        _column("kind", "choice", FIELD_KINDS),
+        _column("options", "texts"),
+        _column("formula", "long"),
+        _column("in_reports", "choice", ("yes", "no")),
     ),
 }
-
-
-def read_entry(r: Reader, columns: tuple[Column, ...]) -> Entry:
-    """One row of a register."""
-    out: dict[str, object] = {"code": r.text("code", required=True), "name": r.text("name", required=True)}
-    for c in columns:
-        value = _read(r, c)
-        if value is not None and value != () and value != "":
-            out[c.key] = value
-    r.done()
-    return out
-
-
-def _read(r: Reader, c: Column) -> object:
-    if c.kind == "date":
-        return r.date(c.key)
-    if c.kind == "percent":
-        return r.number(c.key, least=Decimal(0), most=Decimal(100))
-    if c.kind == "amount":
-        return r.amount(c.key, negative=c.signed)
-    if c.kind == "choice":
-        return r.choice(c.key, c.options, "")
-    if c.kind == "texts":
-        return r.texts(c.key)
-    text = r.maybe_text(c.key)
-    if text is not None and len(text) > MOST_TEXT:
-        r.fault(f"has {len(text):,} characters; at most {MOST_TEXT:,} are kept", c.key)
-    return text
-
-
-def value_document(value: object) -> object:
-    """A value as the format writes it."""
-    if isinstance(value, date):
-        return value.isoformat()
-    if isinstance(value, tuple):
-        return list(value)
-    if isinstance(value, Decimal):
-        return int(value) if value == value.to_integral_value() else value
-    return value
-
-
-def entry_document(entry: Entry, columns: tuple[Column, ...]) -> dict[str, object]:
-    """One row of a register as the format writes it; amounts as texts."""
-    out: dict[str, object] = {"code": entry["code"], "name": entry["name"]}
-    for c in columns:
-        if c.key in entry:
-            value = entry[c.key]
-            out[c.key] = f"{value:f}" if c.kind == "amount" and isinstance(value, Decimal) else value_document(value)
-    return out
 
 
 def read_values(r: Reader) -> dict[str, object]:

@@ -7,9 +7,9 @@ from collections.abc import Iterable, Iterator, Sequence
 from functools import cache
 
 from dryledger.book.durations import planned_duration
-from dryledger.book.plan import Activity, BaselineActivity, Book, KeptEstimate, Statement
+from dryledger.book.plan import Activity, Baseline, BaselineActivity, Book, KeptEstimate, Period, Statement
 from dryledger.book.registers import REGISTERS, field_faults
-from dryledger.calendar.calendar import to_text
+from dryledger.calendar.calendar import Calendar, to_text
 from dryledger.errors import Fault
 from dryledger.network.graph import find_loop
 
@@ -46,7 +46,71 @@ def check_book(book: Book, since: Book | None = None) -> list[Fault]:
     own: Iterable[Fault] = ()
     if new.lists("fields", "activities"):
         own = field_faults(book.fields, ((f"activities[{i}]", a.fields) for i, a in enumerate(book.activities) if a.fields))
-    return [*_codes(book, new), *_references(book, new), *_loops(book, new), *_apportioned(book, new), *_periods(book), *own]
+    rows = _rows(book, since)
+    return [*rows, *_codes(book, new), *_references(book, new), *_loops(book, new), *_apportioned(book, new), *_periods(book, since), *own]
+
+
+def _rows(book: Book, since: Book | None) -> Iterator[Fault]:
+    """What must hold within a row; rows that are the same in `since` are not gone through."""
+    for name, rule in (("calendars", _calendar), ("activities", _activity), ("baselines", _baseline)):
+        rows = getattr(book, name)
+        known = () if since is None else getattr(since, name)
+        if rows is known:
+            continue
+        same = set(map(id, known))
+        for i, x in enumerate(rows):
+            if id(x) not in same:
+                yield from rule(x, f"{name}[{i}]")
+
+
+def _calendar(c: Calendar, path: str) -> Iterator[Fault]:
+    before = None
+    for i, e in sorted(enumerate(c.exceptions), key=lambda pair: pair[1].start):
+        if e.end < e.start:
+            yield Fault(f"{path}.exceptions[{i}].to", "lies before its “from”")
+        elif before is not None and e.start <= before:
+            yield Fault(f"{path}.exceptions[{i}]", "overlaps another exception of this calendar")
+        else:
+            before = e.end
+    if not any(c.week) and not any(e.shifts for e in c.exceptions):
+        yield Fault(f"{path}.week", "has no working time: give at least one weekday a shift")
+
+
+def _activity(a: Activity, path: str) -> Iterator[Fault]:
+    if a.mode == "fixed":
+        for key in ("start", "finish"):
+            if getattr(a, key) is None:
+                yield Fault(f"{path}.{key}", "is required for a pinned activity")
+        if a.start is not None and a.finish is not None and a.finish < a.start:
+            yield Fault(f"{path}.finish", "lies before the start")
+    if a.constraint is not None and a.constraint.at is None and a.constraint.type != "as_late_as_possible":
+        yield Fault(f"{path}.constraint.at", "is required")
+    yield from _inside(a, path)
+
+
+def _inside(a: Activity | BaselineActivity, path: str) -> Iterator[Fault]:
+    """What must hold of pauses and value method, of the plan and of baselines alike."""
+    for i, p in enumerate(a.pauses):
+        if p.end <= p.start:
+            yield Fault(f"{path}.pauses[{i}].to", "must lie after its “from”")
+    m = a.value_method
+    needed = {"start_share": ("share", m.share is not None), "units": ("planned", bool(m.planned))}
+    needed |= {"apportioned": ("base", bool(m.base)), "milestones": ("weights", bool(m.weights))}
+    key, there = needed.get(m.type, ("", True))
+    if not there:
+        yield Fault(f"{path}.value_method.{key}", f"is required for the method {m.type}")
+    if m.type == "milestones" and m.weights and not sum(w.weight for w in m.weights):
+        yield Fault(f"{path}.value_method.weights", "must not all weigh 0")
+
+
+def _baseline(b: Baseline, path: str) -> Iterator[Fault]:
+    for i, c in enumerate(b.calendars):
+        yield from _calendar(c, f"{path}.calendars[{i}]")
+    for i, a in enumerate(b.activities):
+        at = f"{path}.activities[{i}]"
+        if a.finish < a.start:
+            yield Fault(f"{at}.finish", "lies before the start")
+        yield from _inside(a, at)
 
 
 def _unique(codes: Sequence[str], path: str) -> Iterator[Fault]:
@@ -203,8 +267,12 @@ def check_statement(s: Statement, status: int, path: str = "", zero: bool = Fals
             yield Fault(f"{at}{key}", f"lies after the status of its period, {to_text(status)}")
 
 
-def _periods(book: Book) -> Iterator[Fault]:
+def _periods(book: Book, since: Book | None) -> Iterator[Fault]:
+    """What must hold of the pages; what a page says is gone through where it, or what it is said of, is new."""
     before = None
+    reachable = _milestone_names(book)
+    same_plan = since is not None and since.activities is book.activities and since.baselines is book.baselines
+    same = set(map(id, since.periods)) if since is not None and same_plan and since.assignments is book.assignments else set()
     for i, p in enumerate(book.periods):
         path = f"periods[{i}]"
         if before is not None and p.status <= before.status:
@@ -212,14 +280,39 @@ def _periods(book: Book) -> Iterator[Fault]:
         if before is not None and before.state == "wet" and p.state == "dry":
             yield Fault(f"{path}.state", "a dry period can't follow a wet one")
         before = p
-        said: set[str] = set()
-        for j, s in enumerate(p.statements):
-            if s.activity and s.activity in said:
-                yield Fault(f"{path}.statements[{j}].activity", f"“{s.activity}” has two statements in one period")
-            said.add(s.activity)
+        if id(p) not in same:
+            yield from _said(book, p, path, reachable)
+
+
+def _said(book: Book, p: Period, path: str, reachable: dict[str, set[str]]) -> Iterator[Fault]:
+    """What must hold of the statements and cost entries of a page."""
+    told: set[str] = set()
+    for j, s in enumerate(p.statements):
+        at = f"{path}.statements[{j}]"
+        if s.activity and s.activity in told:
+            yield Fault(f"{at}.activity", f"“{s.activity}” has two statements in one period")
+        told.add(s.activity)
+        if s.actual_start is not None or s.actual_finish is not None:
             activity = book.activity_by_code.get(s.activity)
             zero = activity is not None and _planned(book, activity) == 0
-            yield from check_statement(s, p.status, f"{path}.statements[{j}]", zero)
+            yield from check_statement(s, p.status, at, zero)
+        for name in s.milestones_reached:
+            if name not in reachable.get(s.activity, ()):
+                yield Fault(f"{at}.milestones_reached", f"“{s.activity}” has no weighted milestone “{name[:60]}”")
+    for j, c in enumerate(p.costs):
+        if (c.activity is None) == (c.wbs is None):
+            yield Fault(f"{path}.costs[{j}]", "must name exactly one of activity and wbs")
+
+
+def _milestone_names(book: Book) -> dict[str, set[str]]:
+    """The weighted milestones that each activity has, by its method in the plan or in a baseline."""
+    out: dict[str, set[str]] = {}
+    groups: list[Sequence[Activity | BaselineActivity]] = [book.activities, *(b.activities for b in book.baselines)]
+    for rows in groups:
+        for a in rows:
+            if a.value_method.type == "milestones":
+                out.setdefault(a.code, set()).update(w.name for w in a.value_method.weights)
+    return out
 
 
 def _planned(book: Book, activity: Activity) -> int:

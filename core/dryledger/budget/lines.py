@@ -14,7 +14,7 @@ from decimal import Decimal, localcontext
 from dryledger.book.durations import planned_duration, work_of
 from dryledger.book.plan import Activity, Assignment, Book, DirectCost, Rate
 from dryledger.budget.money import CONTEXT, minor_unit, rounded
-from dryledger.budget.spread import Spread
+from dryledger.budget.spread import Spread, profile_share
 from dryledger.calendar.calendar import DAY, Instant, midnight, month_end, month_start
 from dryledger.errors import BookInvalid, Fault
 from dryledger.schedule.schedule import Scheduled
@@ -24,7 +24,6 @@ __all__ = [
     "costs_alike",
     "direct_amount",
     "planned_cost",
-    "planned_lines",
     "planned_work",
     "posted_cost",
     "priced_by_calendar",
@@ -68,7 +67,7 @@ def _tariff(book: Book, code: str) -> _Tariff:
             series[per] = ([midnight(r.start) for r in rows], rows)
         hours = {"day": calendar.hours_per_day, "week": calendar.hours_per_week, "month": calendar.hours_per_month}
         cuts = sorted({t for starts, _ in series.values() for t in starts})
-        found = book.kept["tariff", code] = _Tariff(series, cuts, {k: Decimal(str(v)) for k, v in hours.items()})
+        found = book.kept["tariff", code] = _Tariff(series, cuts, hours)
     return found
 
 
@@ -88,11 +87,13 @@ def work_cost(
     finish: Instant,
     total: int,
     first_use: bool,
+    elapsed: int = 0,
 ) -> list[Spread]:
-    """The cost of `minutes` of work and `quantity` of material, evenly over [start, finish), as spreads.
+    """The cost of `minutes` of work and `quantity` of material over [start, finish), as spreads.
 
     `total` is the working minutes from start to finish; `first_use` says whether a rate per use is still due (at the
-    start).
+    start). How much it costs is reckoned evenly over its working minutes; it falls due by the activity's profile, which
+    goes on from `elapsed` ÷ (elapsed + total), and where a rate changes in proportion to rate × growth of the profile.
     """
     tariff = _tariff(book, assignment.resource)
     out: list[Spread] = []
@@ -100,21 +101,54 @@ def work_cost(
         return out
     if first_use and "use" in tariff.series:
         out.append(Spread(tariff.amount("use", start), start, start))
+    kinds = [per for per in tariff.series if per != "use"]
     pieces = _pieces(start, finish, tariff) if total else [(start, start)]
-    for a, b in pieces:
-        inside = total if len(pieces) == 1 else book.axes[activity.code].between(a, b)
-        if total and not inside:
+    axis, shape = book.axes[activity.code], activity.profile
+    done = Decimal(elapsed) / (elapsed + total) if elapsed else ZERO
+    if len(pieces) == 1:
+        amount = sum((_piece(book, activity, assignment, tariff, per, minutes, quantity, start, total, total) for per in kinds), ZERO)
+        return [*out, Spread(amount, start, finish if total else start, total, shape, done)] if amount else out
+    inside = [axis.between(a, b) for a, b in pieces]
+    at = [ZERO] * len(pieces)
+    ends = [done]
+    for n in itertools.accumulate(inside):
+        ends.append((elapsed + Decimal(n)) / (elapsed + total))
+    growth = [profile_share(shape, y) - profile_share(shape, x) for x, y in itertools.pairwise(ends)]
+    for per in kinds:
+        even = [
+            _piece(book, activity, assignment, tariff, per, minutes, quantity, a, n, total)
+            for (a, _), n in zip(pieces, inside, strict=True)
+        ]
+        if shape == "uniform":
+            at = [x + y for x, y in zip(at, even, strict=True)]
             continue
-        amount = ZERO
-        for per in tariff.series:
-            if per == "month":
-                amount += _monthly(book, activity, assignment, tariff.amount(per, a), a, inside)
-            elif per != "use":
-                whole = tariff.amount(per, a) * _units(tariff, per, minutes, quantity)
-                amount += whole if inside == total else whole * inside / total
-        if amount:
-            out.append(Spread(amount, a, b, inside))
+        weights = [x / n * g if n else ZERO for x, n, g in zip(even, inside, growth, strict=True)]
+        whole, amount = sum(weights), sum(even, ZERO)
+        if whole:
+            at = [x + amount * w / whole for x, w in zip(at, weights, strict=True)]
+    for (a, b), n, amount, x, y in zip(pieces, inside, at, ends, ends[1:], strict=False):
+        if n and amount:
+            out.append(Spread(amount, a, b, n, shape, x, y))
     return out
+
+
+def _piece(
+    book: Book,
+    activity: Activity,
+    assignment: Assignment,
+    tariff: _Tariff,
+    per: str,
+    minutes: Decimal,
+    quantity: Decimal,
+    a: Instant,
+    inside: int,
+    total: int,
+) -> Decimal:
+    """What one kind of rate costs for `inside` of `total` working minutes from the instant a on."""
+    if per == "month":
+        return _monthly(book, activity, assignment, tariff.amount(per, a), a, inside)
+    whole = tariff.amount(per, a) * _units(tariff, per, minutes, quantity)
+    return whole if inside == total else whole * inside / total
 
 
 def _units(tariff: _Tariff, per: str, minutes: Decimal, quantity: Decimal) -> Decimal:
@@ -176,16 +210,8 @@ def direct_amount(book: Book, cost: DirectCost, duration: int) -> Decimal:
     if cost.kind == "fixed":
         return cost.amount
     activity = book.activity_by_code[cost.activity]
-    hours = Decimal(str(book.calendar_by_code[activity.calendar].hours_per_day))
+    hours = book.calendar_by_code[activity.calendar].hours_per_day
     return cost.amount * duration / SIXTY / hours
-
-
-def planned_lines(book: Book, activity: Activity, row: Scheduled) -> list[tuple[str, Decimal, str, str]]:
-    """The budget of one activity as planned: (name, amount, accrual, profile) for each assignment and direct cost.
-
-    Costs that are not in the budget are left out, and so is what costs nothing.
-    """
-    return [(x.name, x.amount, x.accrual, x.profile) for x in priced_lines(book, activity, row) if x.in_budget]
 
 
 @dataclass(frozen=True)
@@ -198,6 +224,7 @@ class PricedLine:
     accrual: str
     profile: str
     in_budget: bool = True
+    resource: str | None = None
 
 
 def priced_lines(book: Book, activity: Activity, row: Scheduled) -> list[PricedLine]:
@@ -211,7 +238,7 @@ def priced_lines(book: Book, activity: Activity, row: Scheduled) -> list[PricedL
         cost = sum((s.amount for s in spreads), ZERO)
         if cost:
             resource = book.resource_by_code[a.resource]
-            out.append(PricedLine(resource.name, resource.kind, cost, "uniform", activity.profile))
+            out.append(PricedLine(resource.name, resource.kind, cost, "uniform", activity.profile, resource=resource.code))
     for c in book.costs_of.get(activity.code, ()):
         out.append(PricedLine(c.name, "direct", direct_amount(book, c, duration), c.accrual, activity.profile, c.in_budget))
     return out

@@ -7,6 +7,9 @@ so that thirds that add up to a half cent count as that half cent.
 import math
 from collections.abc import Sequence
 from decimal import ROUND_HALF_EVEN, Context, Decimal
+from fractions import Fraction
+
+from dryledger.book.currencies import DIGITS
 
 __all__ = ["CONTEXT", "cells_of", "minor_unit", "ratio", "rounded", "share_out"]
 
@@ -15,19 +18,15 @@ _FINE = Decimal("1e-15")
 _MICRO = Decimal("1e-6")
 _NEAR = Decimal("1e-12")
 _quantize = CONTEXT.quantize
-_NONE = ["BIF", "CLP", "DJF", "GNF", "ISK", "JPY", "KMF", "KRW", "PYG", "RWF", "UGX", "UYI", "VND", "VUV", "XAF", "XOF", "XPF"]
-_THREE = ["BHD", "IQD", "JOD", "KWD", "LYD", "OMR", "TND"]
 
 
 def minor_unit(currency: str) -> Decimal:
     """The smallest amount of a currency.
 
-    >>> minor_unit("EUR"), minor_unit("JPY"), minor_unit("KWD")
-    (Decimal('0.01'), Decimal('1'), Decimal('0.001'))
+    >>> minor_unit("EUR"), minor_unit("JPY"), minor_unit("KWD"), minor_unit("CLF")
+    (Decimal('0.01'), Decimal('1'), Decimal('0.001'), Decimal('0.0001'))
     """
-    if currency in _NONE:
-        return Decimal(1)
-    return Decimal("0.001") if currency in _THREE else Decimal("0.01")
+    return Decimal(1).scaleb(-DIGITS.get(currency, 2))
 
 
 def rounded(amount: Decimal, unit: Decimal) -> Decimal:
@@ -61,13 +60,15 @@ def share_out(total: Decimal, weights: Sequence[Decimal], unit: Decimal) -> list
 
     >>> [str(x) for x in share_out(Decimal("10.00"), [Decimal(1)] * 3, Decimal("0.01"))]
     ['3.34', '3.33', '3.33']
+    >>> [str(x) for x in share_out(Decimal("0.03"), [Decimal(5), Decimal(1)], Decimal("0.01"))]
+    ['0.03', '0.00']
     """
     if not weights:
         return []
-    whole = sum(weights)
-    shares = [w / whole if whole else Decimal(1) / len(weights) for w in weights]
+    parts = [Fraction(w) for w in weights]
+    whole = sum(parts)
     cells = int((total / unit).to_integral_value())
-    return _largest_remainder(cells, [CONTEXT.multiply(Decimal(cells), s) for s in shares], unit)
+    return _largest_remainder(cells, [cells * (p / whole if whole else Fraction(1, len(parts))) for p in parts], unit)
 
 
 def cells_of(parts: Sequence[Decimal], unit: Decimal) -> list[Decimal]:
@@ -80,10 +81,11 @@ def cells_of(parts: Sequence[Decimal], unit: Decimal) -> list[Decimal]:
     return _largest_remainder(int((total / unit).to_integral_value()), [_quantize(p / unit, _FINE) for p in parts], unit)
 
 
-def _largest_remainder(cells: int, exact: Sequence[Decimal], unit: Decimal) -> list[Decimal]:
+def _largest_remainder(cells: int, exact: Sequence[Decimal | Fraction], unit: Decimal) -> list[Decimal]:
     """Whole cells near the exact ones that add up to `cells`; what is over goes to the largest rest, ties to the earlier."""
     parts = [math.floor(x) for x in exact]
-    by_rest = sorted(range(len(parts)), key=lambda i: (parts[i] - exact[i], i))
+    rests = [p - x for p, x in zip(parts, exact, strict=True)]
+    by_rest = sorted(range(len(parts)), key=lambda i: (rests[i], i))
     for i in by_rest[: cells - sum(parts)]:
         parts[i] += 1
     return [p * unit for p in parts]

@@ -50,7 +50,7 @@ def remaining_cost(at: AsOf, activity: Activity, p: Progress, row: Scheduled) ->
     for a in book.assignments_of.get(activity.code, ()):
         quantity = ZERO if a.quantity is None else a.quantity * (1 - done)
         first_use = (activity.code, a.resource) not in at.used
-        out += work_cost(book, activity, a, _left(at, activity, a, p), quantity, start, row.finish, p.remaining, first_use)
+        out += work_cost(book, activity, a, _left(at, activity, a, p), quantity, start, row.finish, p.remaining, first_use, p.elapsed)
     for c in book.costs_of.get(activity.code, ()):
         if c.in_budget:
             amount = direct_amount(book, c, p.elapsed + p.remaining)
@@ -59,18 +59,15 @@ def remaining_cost(at: AsOf, activity: Activity, p: Progress, row: Scheduled) ->
 
 
 def _joined(spreads: list[Spread]) -> list[Spread]:
-    """The same with even spreads over the same time taken together."""
+    """The same with spreads alike over the same time taken together."""
     if len(spreads) == 2 and spreads[0][1:] != spreads[1][1:]:
         return spreads
-    out: dict[tuple[Instant, Instant], Spread] = {}
-    shaped: list[Spread] = []
+    out: dict[tuple[object, ...], Spread] = {}
     for x in spreads:
-        if x.profile != "uniform":
-            shaped.append(x)
-            continue
-        known = out.get((x.start, x.finish))
-        out[x.start, x.finish] = x if known is None else known._replace(amount=known.amount + x.amount)
-    return [*out.values(), *shaped]
+        key = (x.start, x.finish) if x.profile == "uniform" else x[1:]
+        known = out.get(key)
+        out[key] = x if known is None else known._replace(amount=known.amount + x.amount)
+    return list(out.values())
 
 
 def _unspent(

@@ -57,7 +57,7 @@ class Positions:
 
 
 class Spread(NamedTuple):
-    """An amount due over [start, finish) by working time, by a profile of which the share `done` is over already.
+    """An amount due over [start, finish) by working time, by the part of a profile from the share `done` to `until`.
 
     `minutes` is the working time from start to finish; without any, all is due from the start.
     """
@@ -68,6 +68,7 @@ class Spread(NamedTuple):
     minutes: int = 0
     profile: str = "uniform"
     done: Decimal = ZERO
+    until: Decimal = ONE
 
     def due(self, axis: Axis, t: Instant) -> Decimal:
         """The part of the amount due by the instant t."""
@@ -81,9 +82,9 @@ class Spread(NamedTuple):
             return self.amount
         if self.profile == "uniform":
             return self.amount * passed / self.minutes
-        begun = profile_share(self.profile, self.done)
-        x = self.done + (1 - self.done) * passed / self.minutes
-        return self.amount * (profile_share(self.profile, x) - begun) / (1 - begun) if begun < 1 else self.amount
+        begun, whole = profile_share(self.profile, self.done), profile_share(self.profile, self.until)
+        x = self.done + (self.until - self.done) * passed / self.minutes
+        return self.amount * (profile_share(self.profile, x) - begun) / (whole - begun) if begun < whole else self.amount
 
 
 class Even:

@@ -126,9 +126,9 @@ class Calendar:
     name: str
     week: tuple[tuple[Shift, ...], ...]
     exceptions: tuple[CalendarException, ...] = ()
-    hours_per_day: float = 8
-    hours_per_week: float = 40
-    hours_per_month: float = 160
+    hours_per_day: Decimal = Decimal(8)
+    hours_per_week: Decimal = Decimal(40)
+    hours_per_month: Decimal = Decimal(160)
 
     @cached_property
     def minutes_per_day(self) -> int:

@@ -1,34 +1,24 @@
-"""Reading the open book format (JSON, version 1) into a `Book`, with every fault told at once.
+"""The door for books in JSON: the open format, version 1, into a `Book`, with every fault told at once.
 
-`read_book(text)` for text, `book_from(document)` for JSON already parsed. Both raise `BookInvalid`.
-What an absent key means is settled here, so that the rest of the core never meets a missing value.
+`read_book(text)` for text, `book_from(document)` for JSON already parsed. Both raise `BookInvalid`. A good text is read
+the quick way; only where that finds anything odd is it read again row by row, to say all that is wrong.
 """
 
 import itertools
 import json
 import math
+import re
 from collections.abc import Iterator
 from decimal import Decimal
+from typing import Any
 
-from dryledger.book.plan import Book
+from dryledger.book.lists import LISTS, PROJECT
+from dryledger.book.plan import Book, Project
 from dryledger.book.reader import MOST_FAULTS, Reader
-from dryledger.book.registers import REGISTERS, read_entry
 from dryledger.book.rules import check_book
-from dryledger.calendar.calendar import Calendar
 from dryledger.errors import BookInvalid, Fault
-from dryledger.exchange.page_records import read_period
-from dryledger.exchange.records import (
-    read_activity,
-    read_assignment,
-    read_baseline,
-    read_calendar,
-    read_direct_cost,
-    read_estimate,
-    read_link,
-    read_project,
-    read_resource,
-    read_wbs,
-)
+from dryledger.exchange.quick import NotQuick, quick_lists
+from dryledger.exchange.read import NO_CALENDAR, Scope, read_row
 
 __all__ = ["book_from", "parse_json", "read_book"]
 
@@ -36,6 +26,8 @@ __all__ = ["book_from", "parse_json", "read_book"]
 MOST_LISTS, MOST_VALUES = 4_000_000, 10_000_000
 """Far more than a book of 100,000 activities has: what goes beyond is no book, and must not fill the memory."""
 MOST_DIGITS = 40
+_HALF = re.compile(r"\\u[dD][89a-fA-F]")
+"""An escape that may be half of a character."""
 
 
 class Doubled(dict[str, object]):
@@ -67,15 +59,22 @@ def parse_json(text: str | bytes) -> object:
     try:
         if isinstance(text, bytes):
             text = text.decode("utf-8-sig")
-        if text.count("[") + text.count("{") > MOST_LISTS or text.count(",") > MOST_VALUES:
-            raise BookInvalid([Fault("", "the file holds more lists and values than any book")])
-        return json.loads(text, object_pairs_hook=pairs, parse_float=number, parse_int=whole, parse_constant=str)
+        _within_bounds(text)
+        out = json.loads(text, object_pairs_hook=pairs, parse_float=number, parse_int=whole, parse_constant=str)
     except UnicodeDecodeError:
         raise BookInvalid([Fault("", "the file is not UTF-8 text")]) from None
     except RecursionError:
         raise BookInvalid([Fault("", "the file is nested too deeply to be a book")]) from None
     except ValueError as wrong:
         raise BookInvalid([Fault("", f"the file is not JSON: {wrong}")]) from None
+    if _HALF.search(text) and (halves := list(itertools.islice(_halves(out, ""), MOST_FAULTS))):
+        raise BookInvalid(halves)
+    return out
+
+
+def _within_bounds(text: str) -> None:
+    if text.count("[") + text.count("{") > MOST_LISTS or text.count(",") > MOST_VALUES:
+        raise BookInvalid([Fault("", "the file holds more lists and values than any book")])
 
 
 class _Faults(list[Fault]):
@@ -88,24 +87,51 @@ class _Faults(list[Fault]):
             super().append(Fault("", f"and more: only the first {MOST_FAULTS:,} faults are told"))
 
 
-def _doubled(value: object, path: str) -> Iterator[Fault]:
-    """A fault for every key that stands twice, wherever it is."""
+def _inner(value: object, path: str) -> Iterator[tuple[str, object]]:
+    """What stands inside an object or list, with its path."""
     if isinstance(value, dict):
-        if isinstance(value, Doubled):
-            for key in value.twice:
-                yield Fault(f"{path}.{key}" if path else key, f"the key “{key[:60]}” stands twice in the same object")
         for key, inner in value.items():
-            if isinstance(inner, (dict, list)):
-                yield from _doubled(inner, f"{path}.{key}" if path else key)
+            yield f"{path}.{key}" if path else key, inner
     elif isinstance(value, list):
         for i, inner in enumerate(value):
-            if isinstance(inner, (dict, list)):
-                yield from _doubled(inner, f"{path}[{i}]")
+            yield f"{path}[{i}]", inner
+
+
+def _halves(value: object, path: str) -> Iterator[Fault]:
+    """A fault for every text or key that holds half of a character: no file, database or screen can keep it."""
+    for at, inner in _inner(value, path):
+        if any(isinstance(x, str) and not _whole(x) for x in (at.removeprefix(path), inner)):
+            yield Fault(at.encode("utf-8", "replace").decode(), "holds half of a character, which nothing can keep. Write the text again")
+        if isinstance(inner, (dict, list)):
+            yield from _halves(inner, at)
+
+
+def _whole(text: str) -> bool:
+    try:
+        text.encode()
+    except UnicodeEncodeError:
+        return False
+    return True
+
+
+def _doubled(value: object, path: str) -> Iterator[Fault]:
+    """A fault for every key that stands twice, wherever it is."""
+    if isinstance(value, Doubled):
+        for key in value.twice:
+            yield Fault(f"{path}.{key}" if path else key, f"the key “{key[:60]}” stands twice in the same object")
+    for at, inner in _inner(value, path):
+        if isinstance(inner, (dict, list)):
+            yield from _doubled(inner, at)
 
 
 def read_book(text: str | bytes) -> Book:
     """Read a book from JSON text. Raises BookInvalid with all faults found."""
-    return book_from(parse_json(text))
+    data = text.encode("utf-8", "surrogatepass") if isinstance(text, str) else text
+    try:
+        book = Book(**quick_lists(data))
+    except NotQuick:
+        return book_from(parse_json(text))
+    return book if not check_book(book) else book_from(parse_json(text))
 
 
 def book_from(document: object) -> Book:
@@ -118,29 +144,17 @@ def book_from(document: object) -> Book:
         top.fault("expected “dry-ledger-book”: this is not a book", "format")
     if top.raw("version") != 1:
         top.fault("expected 1, the only version there is", "version")
-    calendars = tuple(read_calendar(r) for r in top.items("calendars"))
-    by_code = {c.code: c for c in calendars}
-    project = read_project(top, by_code)
-    fallback = by_code.get(project.calendar) or next(iter(calendars), None) or Calendar("", "", ())
-    wbs = tuple(read_wbs(r) for r in top.items("wbs"))
-    resources = tuple(read_resource(r, fallback.code) for r in top.items("resources"))
-    activities = tuple(read_activity(r, by_code, fallback) for r in top.items("activities"))
-    on = {a.code: by_code.get(a.calendar, fallback) for a in activities}
-    book = Book(
-        project=project,
-        calendars=calendars,
-        resources=resources,
-        wbs=wbs,
-        activities=activities,
-        links=tuple(read_link(r, fallback) for r in top.items("links")),
-        assignments=tuple(read_assignment(r, on, fallback) for r in top.items("assignments")),
-        costs=tuple(read_direct_cost(r) for r in top.items("costs")),
-        baselines=tuple(read_baseline(r) for r in top.items("baselines")),
-        periods=tuple(read_period(r, on, fallback) for r in top.items("periods")),
-        **{key: tuple(read_entry(r, columns) for r in top.items(key)) for key, columns in REGISTERS.items()},
-        estimates=tuple(read_estimate(r) for r in top.items("estimates")),
-        extra=top.done(),
-    )
+    lists: dict[str, Any] = {"calendars": tuple([read_row(r, LISTS["calendars"], Scope({})) for r in top.items("calendars")])}
+    by_code = {c.code: c for c in lists["calendars"]}
+    project = _project(top, by_code)
+    usual = by_code.get(project.calendar) or next(iter(lists["calendars"]), None) or NO_CALENDAR
+    scope = Scope(by_code, usual)
+    for key, of in LISTS.items():
+        if key != "calendars":
+            lists[key] = tuple([read_row(r, of, scope) for r in top.items(key)])
+        if key == "activities":
+            scope = Scope(by_code, usual, {a.code: by_code.get(a.calendar, usual) for a in lists[key]})
+    book = Book(project=project, **lists, extra=top.done())
     told = {f.path for f in faults}
     for fault in check_book(book):
         if fault.path not in told:
@@ -148,3 +162,15 @@ def book_from(document: object) -> Book:
     if faults:
         raise BookInvalid(faults)
     return book
+
+
+def _project(top: Reader, calendars: dict[str, Any]) -> Project:
+    r = top.child("project")
+    if r is None:
+        if "project" not in {f.path for f in top.faults}:
+            top.fault("is required", "project")
+        return Project("", "", "", 0, "")
+    code = r.raw("calendar")
+    usual = calendars.get(code) if isinstance(code, str) else None
+    found: Project = read_row(r, PROJECT, Scope(calendars, usual or NO_CALENDAR))
+    return found

@@ -270,6 +270,8 @@ def limit(x: Axes, net: Network, work: Work, rows: Rows, i: int, end: int, treat
         t = -NONE
         if binds(work, j, treatment):
             t = rows.late_start[j] if to_start else rows.grant[j]
+            if to_start and work.state[j] == NEW and work.pinned_start[j] != NONE:
+                t = min(t, work.pinned_start[j])
         if treatment == RECORDED and work.state[j] != NEW:
             happened = work.actual_start[j] if to_start else work.actual_finish[j]
             if happened != NONE:

@@ -123,8 +123,6 @@ def unstarted(book: Book) -> dict[str, Progress]:
 
 def _unstarted(book: Book, activity: Activity, s: Statement | None) -> Progress:
     planned = planned_duration(book, activity)
-    if activity.mode == "fixed" and activity.start is not None and activity.finish is not None:
-        planned = book.axes[activity.code].between(activity.start, activity.finish)
     return Progress("not_started", planned, planned, ZERO, carry_to=None if s is None else s.carry_to, statement=s)
 
 

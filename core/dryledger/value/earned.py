@@ -71,8 +71,8 @@ def _in_progress_share(at: AsOf, planned: PlannedValue, code: str, p: Progress) 
 
 
 def _hours_share(at: AsOf, code: str, p: Progress) -> Decimal:
-    """Labour hours posted ÷ (posted + to go)."""
+    """Labour hours posted ÷ (posted + to go); 0 while there are neither."""
     posted = Decimal(at.labour.get(code, 0))
     to_go = remaining_work(at, at.book.activity_by_code[code], p)
     left = sum((m for r, m in to_go.items() if at.book.resource_by_code[r].kind == "labour"), ZERO)
-    return posted / (posted + left) if posted + left else ONE
+    return posted / (posted + left) if posted + left else ZERO

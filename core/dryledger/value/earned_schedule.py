@@ -20,6 +20,8 @@ from dryledger.calendar.calendar import DAY, Axis, Instant, date_of, midnight, t
 __all__ = ["EarnedSchedule", "WorkingDays", "earned_schedule"]
 
 LAST_YEAR = 2199
+NO_BUDGET = "nothing budgeted"
+UNEARNED = ("earned_schedule", "sv_t", "spi_t", "forecast_finish_t")
 
 
 class WorkingDays:
@@ -79,25 +81,28 @@ class WorkingDays:
 
 @dataclass(frozen=True)
 class EarnedSchedule:
-    """ES, AT and what follows from them; `spi` and `forecast` None with the reason in `missing`."""
+    """ES, AT and what follows from them; what is None has its reason in `missing`."""
 
-    earned: float
+    earned: float | None
     actual: float
-    variance: float
+    variance: float | None
     spi: float | None
     forecast: str | None
     missing: dict[str, str]
 
 
 def earned_schedule(
-    days: WorkingDays, scope: PlannedScope, planned: Callable[[Instant], Decimal], ev: Decimal, status: Instant
+    days: WorkingDays, scope: PlannedScope, planned: Callable[[Instant], Decimal], ev: Decimal, budget: Decimal, status: Instant
 ) -> EarnedSchedule:
     """The earned schedule of one scope.
 
-    `days` may begin before the scope does; `planned` gives PV in minor units at an instant, `ev` is in minor units.
+    `days` may begin before the scope does; `planned` gives PV in minor units at an instant, `ev` is in minor units. A
+    scope without a budget (`budget` 0) has an actual time only.
     """
     skipped = days.begun(scope.start // DAY * DAY)
     at = max(days.until(status) - skipped, Fraction(0))
+    if not budget:
+        return EarnedSchedule(None, _float(at), None, None, None, dict.fromkeys(UNEARNED, NO_BUDGET))
     es = _earned(days, skipped, planned, ev, scope.complete, int(at)) if ev else Fraction(0)
     figures = (_float(es), _float(at), _float(es - at))
     if not at:

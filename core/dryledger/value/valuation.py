@@ -345,7 +345,7 @@ class Valuation:
             names = ("earned_schedule", "actual_time", "sv_t", "spi_t", "forecast_finish_t")
             out.reasons.update(dict.fromkeys(names, NO_STATUS if status is None else "no baseline to measure against"))
             return
-        found = earned_schedule(self._days, plan, lambda t: rounded(plan.at(t), self.unit), out.ev, status)
+        found = earned_schedule(self._days, plan, lambda t: rounded(plan.at(t), self.unit), out.ev, out.bac, status)
         out.earned_schedule, out.actual_time, out.sv_t = found.earned, found.actual, found.variance
         out.spi_t, out.forecast_finish_t = found.spi, found.forecast
         out.reasons.update(found.missing)

@@ -1,0 +1,76 @@
+"""What a list of a book is declared with: its columns, and how a row of it is called."""
+
+from dataclasses import dataclass, field, fields
+from decimal import Decimal
+from typing import Any
+
+__all__ = ["Column", "ListOf"]
+
+
+@dataclass(frozen=True)
+class Column:
+    """One column of a list.
+
+    `kind` is what its cells hold: text, code, long, choice, flag, number, percent, amount, instant, date, span,
+    lag, texts, week, shifts, of_hundred (a number from 0 to 100), currency, values (own fields), object (one `rows`
+    inside) or rows (a list inside).
+    """
+
+    key: str
+    kind: str = "text"
+    word: str = ""
+    """Its title in spreadsheets; absent: from the key."""
+    attr: str = ""
+    """The attribute of the record; absent: the key."""
+    required: bool = False
+    default: Any = None
+    options: tuple[str, ...] = ()
+    least: Decimal | None = None
+    above: Decimal | None = None
+    most: Decimal | None = None
+    signed: bool = False
+    names: str = ""
+    """The list whose code stands here."""
+    on: str = ""
+    """Whose calendar a span is counted on: project, row, activity."""
+    rows: "ListOf | None" = None
+    also: tuple[str, ...] = ()
+    """Other titles by which spreadsheets name it."""
+
+    @property
+    def field(self) -> str:
+        """The attribute of the record."""
+        return self.attr or self.key
+
+    @property
+    def title(self) -> str:
+        """Its title in spreadsheets."""
+        return self.word or self.key.replace("_", " ").capitalize()
+
+
+@dataclass(frozen=True)
+class ListOf:
+    """A list of a book: its key, its title, the record of a row and its columns."""
+
+    key: str
+    title: str
+    record: type
+    columns: tuple[Column, ...]
+    sheet: tuple[str, ...] = ()
+    """Keys in the order of spreadsheets, where it is another; what is not named comes last."""
+    by_key: dict[str, Column] = field(init=False, compare=False, repr=False)
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "by_key", {c.key: c for c in self.columns})
+
+    @property
+    def in_sheets(self) -> tuple[Column, ...]:
+        """The columns in the order of spreadsheets."""
+        place = {key: i for i, key in enumerate(self.sheet)}
+        return tuple(sorted(self.columns, key=lambda c: place.get(c.key, len(place))))
+
+    @property
+    def in_record(self) -> tuple[Column, ...]:
+        """The columns in the order of the record's attributes."""
+        place = {f.name: i for i, f in enumerate(fields(self.record))}
+        return tuple(sorted(self.columns, key=lambda c: place[c.field]))

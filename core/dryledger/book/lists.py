@@ -1,0 +1,355 @@
+"""Every list of a book, declared once: its columns, what they hold, what they name, and their words.
+
+Reading, writing, the schema, spreadsheets and database rows follow what stands here, so a new field is one row (and a
+column of the database). Columns stand in the order of the open format; `sheet` gives the order in spreadsheets.
+"""
+
+from decimal import Decimal
+from typing import Any
+
+from dryledger.book import plan
+from dryledger.book.columns import Column, ListOf
+from dryledger.book.pages import CostEntry, HoursEntry, Period, Statement
+from dryledger.book.registers import REGISTERS
+from dryledger.calendar.calendar import Calendar, CalendarException, Pause
+
+__all__ = ["ACCRUALS", "CONSTRAINTS", "EAC_METHODS", "LISTS", "PERS", "PROFILES", "PROJECT", "SOURCES", "TREATMENTS"]
+__all__ += ["VALUE_METHODS", "WEEKDAYS"]
+
+WEEKDAYS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun")
+TREATMENTS = ("retained", "override", "recorded")
+EAC_METHODS = ("bottom_up", "cpi", "budget", "cpi_spi", "recent")
+CONSTRAINTS = (
+    *("start_on_or_after", "start_on_or_before", "finish_on_or_after", "finish_on_or_before"),
+    *("must_start_on", "must_finish_on", "as_late_as_possible"),
+)
+VALUE_METHODS = (
+    *("percent", "zero_hundred", "fifty_fifty", "start_share", "milestones", "units", "duration", "hours"),
+    *("level_of_effort", "apportioned"),
+)
+PROFILES = ("uniform", "front", "back", "bell")
+ACCRUALS = ("uniform", "start", "finish")
+SOURCES = ("hours", "invoice", "accrual", "feed", "correction")
+PERS = ("hour", "started_hour", "day", "week", "month", "use", "unit")
+ONE, ZERO, HUNDRED = Decimal(1), Decimal(0), Decimal(100)
+
+
+def _number(key: str, default: Decimal | None = None, **more: Any) -> Column:
+    return Column(key, "number", default=default, **more)
+
+
+def _choice(key: str, options: tuple[str, ...], default: str | None = None, **more: Any) -> Column:
+    return Column(key, "choice", options=options, default=options[0] if default is None else default, **more)
+
+
+CODE, NAME = Column("code", "code", required=True, also=("id",)), Column("name", "name", required=True)
+_WEIGHT = _number("weight", ONE, least=ZERO)
+_ACTIVITY = Column("activity", "code", "Activity code", required=True, names="activities", also=("activity",))
+_RESOURCE = Column("resource", "code", "Resource code", required=True, names="resources", also=("resource",))
+_HOURS = tuple(
+    _number(f"hours_per_{unit}", Decimal(usual), above=ZERO, most=Decimal(most))
+    for unit, usual, most in (("day", 8, 24), ("week", 40, 168), ("month", 160, 744))
+)
+EXCEPTIONS = ListOf(
+    "exceptions",
+    "Calendar exceptions",
+    CalendarException,
+    (
+        Column("from", "date", attr="start", required=True),
+        Column("to", "date", attr="end", required=True),
+        Column("shifts", "shifts", default=()),
+        Column("name", default=""),
+    ),
+)
+CALENDARS = ListOf(
+    "calendars",
+    "Calendars",
+    Calendar,
+    (CODE, NAME, Column("week", "week", required=True), Column("exceptions", "rows", default=(), rows=EXCEPTIONS), *_HOURS),
+)
+RATES = ListOf(
+    "rates",
+    "Rates",
+    plan.Rate,
+    (
+        Column("from", "date", attr="start", required=True),
+        Column("amount", "amount", required=True),
+        _choice("per", PERS),
+        Column("overtime", "amount"),
+    ),
+)
+RESOURCES = ListOf(
+    "resources",
+    "Resources",
+    plan.Resource,
+    (
+        CODE,
+        NAME,
+        _choice("kind", ("labour", "equipment", "material")),
+        _number("units", ONE, above=ZERO),
+        Column("calendar", "code", default="project", names="calendars"),
+        Column("role", "flag", "Role to be filled", default=False),
+        Column("rates", "rows", default=(), rows=RATES),
+        Column("skills", "texts", default=()),
+    ),
+)
+WBS = ListOf("wbs", "WBS", plan.WbsElement, (CODE, NAME, Column("parent", "code", names="wbs"), _WEIGHT))
+PAUSES = ListOf(
+    "pauses",
+    "Pauses",
+    Pause,
+    (
+        Column("from", "instant", attr="start", required=True),
+        Column("to", "instant", attr="end", required=True),
+        Column("reason", default=""),
+    ),
+)
+CONSTRAINT = ListOf(
+    "constraint",
+    "Held to",
+    plan.Constraint,
+    (_choice("type", CONSTRAINTS, word="Held to", required=True), Column("at", "instant", "Held to date")),
+)
+WEIGHTS = ListOf(
+    "value_method.weights",
+    "Weighted milestones",
+    plan.MilestoneWeight,
+    (NAME, _number("weight", ZERO, required=True, least=ZERO), _number("at", ZERO, required=True, least=ZERO, most=ONE)),
+)
+METHOD = ListOf(
+    "value_method",
+    "Value method",
+    plan.ValueMethod,
+    (
+        _choice("type", VALUE_METHODS, word="Value method", required=True),
+        _number("share", Decimal("0.5"), word="Start share", least=ZERO, most=ONE),
+        Column("weights", "rows", default=(), rows=WEIGHTS),
+        _number("planned", ZERO, word="Units planned", above=ZERO),
+        Column("base", "code", "Apportioned with", names="activities"),
+    ),
+    ("type", "share", "planned", "base"),
+)
+_METHOD = Column("value_method", "object", default=plan.ValueMethod(), rows=METHOD)
+_PAUSES = Column("pauses", "rows", default=(), rows=PAUSES)
+_IN_WBS = Column("wbs", "code", "WBS", names="wbs")
+ACTIVITIES = ListOf(
+    "activities",
+    "Activities",
+    plan.Activity,
+    (
+        Column("code", "code", "Activity code", required=True, also=("code", "id")),
+        NAME,
+        Column("calendar", "code", default="project", names="calendars"),
+        Column("duration", "span", on="row", default="usual"),
+        _choice("kind", ("task", "milestone")),
+        _choice("mode", ("driven", "fixed"), word="Dates"),
+        Column("start", "instant"),
+        Column("finish", "instant"),
+        Column("constraint", "object", rows=CONSTRAINT),
+        Column("deadline", "instant"),
+        _PAUSES,
+        _choice("driver", ("duration", "work"), word="Driven by"),
+        _METHOD,
+        _choice("profile", PROFILES),
+        Column("safe_duration", "span", on="row"),
+        _WEIGHT,
+        Column("fields", "values"),
+        _IN_WBS,
+    ),
+    ("code", "name", "wbs"),
+)
+LINKS = ListOf(
+    "links",
+    "Links",
+    plan.Link,
+    (
+        Column("from", "code", attr="source", required=True, names="activities"),
+        Column("to", "code", attr="target", required=True, names="activities"),
+        _choice("type", ("FS", "SS", "FF", "SF")),
+        Column("lag", "lag", default=0, signed=True, on="project"),
+        _choice("lag_basis", ("working", "elapsed")),
+    ),
+)
+ASSIGNMENTS = ListOf(
+    "assignments",
+    "Assignments",
+    plan.Assignment,
+    (_ACTIVITY, _RESOURCE, _number("units", ONE, above=ZERO), Column("work", "span", on="activity"), _number("quantity", least=ZERO)),
+)
+COSTS = ListOf(
+    "costs",
+    "Costs",
+    plan.DirectCost,
+    (
+        _ACTIVITY,
+        NAME,
+        _choice("kind", ("fixed", "per_day")),
+        Column("amount", "amount", required=True),
+        _choice("accrual", ACCRUALS),
+        Column("in_budget", "flag", default=True),
+    ),
+)
+COST_LINES = ListOf(
+    "cost_lines",
+    "Baseline costs",
+    plan.CostLine,
+    (NAME, Column("amount", "amount", required=True), _choice("accrual", ACCRUALS), _choice("profile", PROFILES)),
+)
+BASELINE_ASSIGNMENTS = ListOf(
+    "assignments",
+    "Baseline assignments",
+    plan.BaselineAssignment,
+    (
+        Column("resource", "code", "Resource code", required=True, names="resources", also=("resource",)),
+        Column("work", "span", on="row", default=0),
+        Column("cost", "amount"),
+    ),
+)
+BASELINE_ACTIVITIES = ListOf(
+    "activities",
+    "Baseline activities",
+    plan.BaselineActivity,
+    (
+        Column("code", "code", "Activity code", required=True, names="activities", also=("code",)),
+        NAME,
+        _IN_WBS,
+        Column("calendar", "code", default="project"),
+        Column("start", "instant", required=True),
+        Column("finish", "instant", required=True),
+        Column("duration", "span", on="row", default=0),
+        Column("work", "span", on="row", default=0),
+        _PAUSES,
+        _METHOD,
+        Column("cost_lines", "rows", default=(), rows=COST_LINES),
+        Column("assignments", "rows", default=(), rows=BASELINE_ASSIGNMENTS),
+    ),
+)
+BASELINES = ListOf(
+    "baselines",
+    "Baselines",
+    plan.Baseline,
+    (
+        CODE,
+        NAME,
+        Column("taken", "instant", required=True),
+        Column("approved_by", default=""),
+        Column("reason", "long", default=""),
+        Column("calendar", "code", required=True),
+        Column("calendars", "rows", default=(), rows=CALENDARS),
+        Column("activities", "rows", default=(), rows=BASELINE_ACTIVITIES),
+    ),
+)
+STATEMENTS = ListOf(
+    "statements",
+    "Statements",
+    Statement,
+    (
+        _ACTIVITY,
+        Column("actual_start", "instant"),
+        Column("actual_finish", "instant"),
+        Column("percent", "percent", least=ZERO, most=HUNDRED),
+        Column("remaining", "span", on="activity"),
+        Column("carry_to", "instant", "Carried to"),
+        _number("units_done", least=ZERO),
+        Column("milestones_reached", "texts", default=()),
+        Column("note", "long"),
+    ),
+)
+HOURS = ListOf(
+    "hours",
+    "Hours",
+    HoursEntry,
+    (
+        _ACTIVITY,
+        _RESOURCE,
+        Column("worked", "span", on="activity", default=0),
+        Column("overtime", "span", on="activity", default=0),
+        Column("to_go", "span", on="activity"),
+    ),
+)
+COST_ENTRIES = ListOf(
+    "costs",
+    "Cost entries",
+    CostEntry,
+    (
+        Column("activity", "code", "Activity code", names="activities", also=("activity",)),
+        _IN_WBS,
+        Column("date", "date", required=True),
+        Column("amount", "amount", required=True, signed=True),
+        _choice("source", SOURCES, "invoice", required=True),
+        Column("ref", "code", "Reference"),
+    ),
+)
+PERIODS = ListOf(
+    "periods",
+    "Pages",
+    Period,
+    (
+        CODE,
+        Column("status", "instant", "Status date", required=True),
+        _choice("state", ("dry", "wet"), "wet"),
+        Column("statements", "rows", default=(), rows=STATEMENTS),
+        Column("hours", "rows", default=(), rows=HOURS),
+        Column("costs", "rows", default=(), rows=COST_ENTRIES),
+        Column("note", "long"),
+    ),
+)
+SHARES = ListOf(
+    "shares",
+    "Estimate shares",
+    plan.Share,
+    (
+        _choice("kind", ("wbs", "activity"), required=True),
+        Column("code", "code", required=True, names="kind"),
+        Column("amount", "amount", required=True),
+    ),
+)
+ESTIMATES = ListOf(
+    "estimates",
+    "Estimates",
+    plan.KeptEstimate,
+    (
+        CODE,
+        NAME,
+        _choice("measure", ("hours", "money")),
+        Column("total", "amount", required=True),
+        Column("top", "code", names="wbs"),
+        Column("shares", "rows", default=(), rows=SHARES),
+    ),
+)
+PROJECT = ListOf(
+    "project",
+    "Project",
+    plan.Project,
+    (
+        Column("code", "code", required=True),
+        NAME,
+        Column("currency", "currency", required=True),
+        Column("start", "instant", required=True),
+        Column("calendar", "code", required=True, names="calendars"),
+        Column("imposed_finish", "instant"),
+        Column("deadline", "instant"),
+        _choice("treatment", TREATMENTS),
+        Column("critical_float", "span", on="project", default=0),
+        Column("measured_against", "code", names="baselines"),
+        Column("compared_with", "texts", default=(), names="baselines"),
+        _choice("eac", EAC_METHODS, word="EAC"),
+        Column("client", default=""),
+        Column("manager", default=""),
+        Column("description", "long", default=""),
+        Column("state", default=""),
+        Column("benefit", "amount"),
+    ),
+    ("code", "name", "client", "manager", "description", "state"),
+)
+
+
+_REGISTERS = {
+    key: ListOf(key, "Own fields" if key == "fields" else key.capitalize(), dict, (CODE, NAME, *columns))
+    for key, columns in REGISTERS.items()
+}
+LISTS: dict[str, ListOf] = {x.key: x for x in (CALENDARS, RESOURCES, WBS, ACTIVITIES, LINKS, ASSIGNMENTS, COSTS, BASELINES, PERIODS)} | {
+    **_REGISTERS,
+    "estimates": ESTIMATES,
+}
+"""The lists of a book by key, in the order in which it is written."""
