@@ -4,12 +4,13 @@ DryLedgerError
 ├── BookInvalid      a book that cannot be computed, with every fault found and where
 ├── UnknownPeriod    a page was asked for that the book does not have
 ├── TooManyPoints    a curve was asked for in more buckets than anyone can read
-└── EntryRefused     something typed into a cell that cannot be taken
+├── EntryRefused     something typed into a cell that cannot be taken
+└── ChangeRefused    a change of the plan that cannot be done
 """
 
 from dataclasses import dataclass
 
-__all__ = ["BookInvalid", "DryLedgerError", "EntryRefused", "Fault", "TooManyPoints", "UnknownPeriod"]
+__all__ = ["BookInvalid", "ChangeRefused", "DryLedgerError", "EntryRefused", "Fault", "TooManyPoints", "UnknownPeriod"]
 
 
 class DryLedgerError(Exception):
@@ -57,4 +58,12 @@ class EntryRefused(DryLedgerError):
         self.field = field
         self.message = message
         self.nearest = nearest
+        super().__init__(message)
+
+
+class ChangeRefused(DryLedgerError):
+    """A change cannot be done. `code` says of which kind the reason is, `row` and `field` name the cell, if it is one."""
+
+    def __init__(self, code: str, message: str, row: str | None = None, field: str | None = None, nearest: str | None = None) -> None:
+        self.code, self.message, self.row, self.field, self.nearest = code, message, row, field, nearest
         super().__init__(message)

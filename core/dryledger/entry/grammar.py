@@ -5,14 +5,16 @@ sentence and, where there is one, the nearest value that would be taken. Nothing
 """
 
 import re
+from collections.abc import Sequence
 from datetime import date
-from decimal import Decimal, InvalidOperation
+from decimal import Decimal
 
 from dryledger.book.reader import duration_minutes
-from dryledger.calendar.calendar import DAY, Axis, Calendar, Instant, date_of, midnight
+from dryledger.calendar.calendar import DAY, END_OF_TIME, Axis, Calendar, Instant, date_of, midnight
 from dryledger.errors import EntryRefused
 
-__all__ = ["instant_text", "latest_allowed", "said_day", "type_amount", "type_date", "type_duration", "type_percent"]
+__all__ = ["MONTHS", "TwoWays", "instant_text", "latest_allowed", "read_day", "read_number", "read_span", "said_day", "type_amount"]
+__all__ += ["type_date", "type_duration", "type_percent", "working_day"]
 
 MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
 _TIME = re.compile(r"(?:\s+|T)(\d{1,2}):(\d{2})$")
@@ -29,6 +31,7 @@ _UNITS = {
     "week": "w",
     "weeks": "w",
     "min": "min",
+    "minute": "min",
     "minutes": "min",
     "mo": "mo",
     "month": "mo",
@@ -47,16 +50,78 @@ def said_day(t: Instant, with_time: bool = False) -> str:
     return f"{text}, {t % DAY // 60:02d}:{t % 60:02d}" if with_time else text
 
 
-def _number(text: str) -> Decimal | None:
-    plain = re.sub(r"[\s\u00a0\u2009\u202f']", "", text).replace("−", "-")
-    if re.fullmatch(r"[+-]?\d{1,3}(,\d{3})+(\.\d+)?", plain):
-        plain = plain.replace(",", "")
-    if len(plain) > 18 or not _NUMBER.fullmatch(plain):
+class TwoWays(ValueError):
+    """A text that can be read two ways; `options` are the ways to write it."""
+
+    def __init__(self, *options: str) -> None:
+        self.options = options
+        super().__init__(" or ".join(options))
+
+
+def read_number(text: str, file: bool = False) -> Decimal | None:
+    """A number with a decimal point or comma and thousands apart by spaces, apostrophes or commas; None where it is none.
+
+    In a `file` nobody looks at what was understood, so that "1,234" raises TwoWays there; in a cell it is 1234.
+
+    >>> read_number("1 200,5"), read_number("1.200,50", file=True), read_number("12,34,5")
+    (Decimal('1200.5'), Decimal('1200.50'), None)
+    """
+    bare = re.sub(r"[\s\u00a0\u2009\u202f']", "", text).replace("−", "-")
+    if file and re.fullmatch(r"[+-]?\d{1,3},\d{3}", bare):
+        raise TwoWays(bare.replace(",", ""), bare.replace(",", "."))
+    if re.fullmatch(r"[+-]?\d{1,3}(,\d{3})+(\.\d+)?", bare):
+        bare = bare.replace(",", "")
+    elif re.fullmatch(r"[+-]?\d{1,3}(\.\d{3})+,\d+", bare):
+        bare = bare.replace(".", "").replace(",", ".")
+    if len(bare) > 38 or not _NUMBER.fullmatch(bare):
         return None
+    found = Decimal(bare.replace(",", "."))
+    return found if abs(found) < Decimal(10) ** 18 else None
+
+
+def read_span(text: str, file: bool = False) -> tuple[Decimal, str] | None:
+    """A duration as number and unit from "6", "6d", "6 days", "1.5w" or "4 hours"; None where it is none. Bare numbers are days.
+
+    >>> read_span("1,5 weeks"), read_span("90 min"), read_span("a while")
+    ((Decimal('1.5'), 'w'), (Decimal('90'), 'min'), None)
+    """
+    found = re.fullmatch(r"(.+?)\s*([a-z]*)", text.strip().lower())
+    number = read_number(found[1], file) if found else None
+    unit = _UNITS.get(found[2]) if found else None
+    return None if number is None or unit is None else (number, unit)
+
+
+def read_day(text: str, near: date | None = None) -> date | None:
+    """A date from "12 feb", "12/2", "12.02.2027" or "2027-02-12"; None where it is none.
+
+    Without a year the one nearest to `near` is meant. With no `near`, as in a file, a year is needed, and what may be day
+    or month first raises TwoWays.
+    """
     try:
-        return Decimal(plain.replace(",", "."))
-    except InvalidOperation:
+        if re.fullmatch(r"\d{4}-\d{2}-\d{2}", text):
+            return date.fromisoformat(text)
+        if found := re.fullmatch(r"(\d{4})[./](\d{1,2})[./](\d{1,2})", text):
+            return date(int(found[1]), int(found[2]), int(found[3]))
+        if found := re.fullmatch(r"(\d{1,2})[./ -]+(\d{1,2})\.?(?:[./ -]+(\d{2}|\d{4}))?\.?", text):
+            return _numbered(int(found[1]), int(found[2]), found[3], near, "." in text)
+        if found := re.fullmatch(r"(\d{1,2})\.?[ -]*([a-z]{3,9})\.?(?:[ -,]+(\d{2}|\d{4}))?", text):
+            month = next((i for i, m in enumerate(MONTHS, 1) if found[2].startswith(m)), 0)
+            return _dated(int(found[1]), month, found[3], near)
+    except TwoWays:
+        raise
+    except ValueError:
         return None
+    return None
+
+
+def _numbered(day: int, month: int, year: str | None, near: date | None, dotted: bool) -> date | None:
+    if near is not None:
+        return _dated(day, month, year, near)
+    if year is None or len(year) != 4:
+        return None
+    if day <= 12 and month <= 12 and day != month and not dotted:
+        raise TwoWays(f"{year}-{month:02}-{day:02}", f"{year}-{day:02}-{month:02}")
+    return date(int(year), day, month) if month > 12 else date(int(year), month, day)
 
 
 def type_percent(text: str, field: str = "percent") -> Decimal | None:
@@ -68,7 +133,7 @@ def type_percent(text: str, field: str = "percent") -> Decimal | None:
     bare = text.strip().removesuffix("%").strip()
     if not bare:
         return None
-    number = _number(bare)
+    number = read_number(bare)
     if number is None:
         raise EntryRefused(field, f"“{text.strip()[:40]}” is not a number. Give a percentage from 0 to 100, such as 40.")
     if number > 100:
@@ -89,11 +154,10 @@ def type_duration(text: str, calendar: Calendar, field: str = "remaining") -> tu
     bare = text.strip().lower()
     if not bare:
         return None
-    found = re.fullmatch(r"(.+?)\s*([a-z]*)", bare)
-    number = _number(found[1]) if found else None
-    unit = _UNITS.get(found[2]) if found else None
-    if number is None or unit is None:
+    found = read_span(bare)
+    if found is None:
         raise EntryRefused(field, f"“{text.strip()[:40]}” is not a duration. Give working time such as 6d, 4h or 1.5w.")
+    number, unit = found
     if number < 0:
         raise EntryRefused(field, "Time to go can't be negative. Give 0 when nothing is left.", "0d")
     if number > 100_000:
@@ -106,7 +170,7 @@ def type_amount(text: str, unit: Decimal, field: str = "cost") -> Decimal | None
     """Money from "1200", "1 200.50", "1,200.50" or "-80"; None for an empty cell."""
     if not text.strip():
         return None
-    number = _number(text)
+    number = read_number(text)
     if number is None:
         raise EntryRefused(field, f"“{text.strip()[:40]}” is not an amount. Give money such as 1200 or 1200.50.")
     if abs(number) >= Decimal(10) ** 13:
@@ -116,12 +180,15 @@ def type_amount(text: str, unit: Decimal, field: str = "cost") -> Decimal | None
     return number.quantize(unit)
 
 
-def type_date(text: str, field: str, status: Instant, axis: Axis, closing: bool) -> Instant | None:
+def type_date(
+    text: str, field: str, status: Instant, axis: Axis, closing: bool, milestone: Sequence[Instant] | None = None
+) -> Instant | None:
     """An instant from "12 feb", "12/2", "2027-02-12", "12 feb 14:00" or "-3d"; None for an empty cell.
 
     Without a year the one nearest the status date is meant. Without a time a start is the first working minute of
     the date and a finish (`closing`) the last, and never past the status instant on the status date itself. "-3d" is
-    three working days before the status date.
+    three dates with working time before the status date. Of a milestone the date stands for the instant that its
+    forecast, else its baseline, has on it (`milestone`: these, best first), else for the close of the day on `axis`.
     """
     bare = text.strip().lower()
     if not bare:
@@ -139,6 +206,8 @@ def type_date(text: str, field: str, status: Instant, axis: Axis, closing: bool)
     if clock is not None:
         return midnight(day) + clock
     opens, closes = midnight(day), midnight(day) + DAY
+    if milestone is not None:
+        return _reached(opens, closes, status, axis, milestone)
     if axis.between(opens, closes) == 0:
         return min(opens + (17 if closing else 8) * 60, max(status, opens))
     if not closing:
@@ -149,26 +218,45 @@ def type_date(text: str, field: str, status: Instant, axis: Axis, closing: bool)
 
 def _day(text: str, status: Instant, axis: Axis) -> date | None:
     near = date_of(status)
-    try:
-        if re.fullmatch(r"\d{4}-\d{2}-\d{2}", text):
-            return date.fromisoformat(text)
-        if found := re.fullmatch(r"([+-])(\d{1,4})\s*d?", text.replace("−", "-")):
-            moved = axis.pos(midnight(near))
-            step = round(axis.between(midnight(near), midnight(near) + 7 * DAY) / 5) or 480
-            return date_of(axis.last(moved + (step if found[1] == "+" else -step) * int(found[2])))
-        if found := re.fullmatch(r"(\d{1,2})[./ -]+(\d{1,2})\.?(?:[./ -]+(\d{2}|\d{4}))?", text):
-            return _dated(int(found[1]), int(found[2]), found[3], near)
-        if found := re.fullmatch(r"(\d{1,2})\.?[ -]*([a-z]{3,9})\.?(?:[ -,]+(\d{2}|\d{4}))?", text):
-            month = next((i for i, m in enumerate(MONTHS, 1) if found[2].startswith(m)), 0)
-            return _dated(int(found[1]), month, found[3], near)
-    except ValueError:
-        return None
-    return None
+    if found := re.fullmatch(r"([+-])(\d{1,4})\s*d?", text.replace("−", "-")):
+        return working_day(axis, near, int(found[2]) if found[1] == "+" else -int(found[2]))
+    return read_day(text, near)
 
 
-def _dated(day: int, month: int, year: str | None, near: date) -> date:
+def _reached(opens: Instant, closes: Instant, status: Instant, axis: Axis, known: Sequence[Instant]) -> Instant:
+    """When a milestone was reached on a date: as it was to be, else at the close, on the status date never past the status."""
+    found = next((t for t in known if opens <= t < closes and t <= status), None)
+    if found is not None:
+        return found
+    close = axis.first(axis.pos(closes)) if axis.between(opens, closes) else closes
+    return status if opens < status < close else close
+
+
+def working_day(axis: Axis, near: date, n: int) -> date | None:
+    """The n-th date with working time after a date (before it where n < 0; itself for 0); None where there is none.
+
+    >>> from dryledger.calendar.axis import Stretch
+    >>> six = Axis([Stretch(0, 10**9, 0, 7 * DAY, tuple((d * DAY + 480, d * DAY + 960) for d in range(6)))])
+    >>> working_day(six, date(2027, 3, 12), -1).isoformat(), working_day(six, date(2027, 3, 12), 2).isoformat()
+    ('2027-03-11', '2027-03-15')
+    """
+    at, step = midnight(near), DAY if n > 0 else -DAY
+    for _ in range(abs(n)):
+        at += step
+        for _ in range(4000):  # a gap of ten years is none that anybody counts over
+            if not 0 < at < END_OF_TIME - DAY:
+                return None
+            if axis.between(at, at + DAY):
+                break
+            at += step
+    return date_of(at)
+
+
+def _dated(day: int, month: int, year: str | None, near: date | None) -> date | None:
     if year is not None:
-        return date(int(year) + (2000 if len(year) == 2 else 0), month, day)
+        return date(int(year) + (2000 if len(year) == 2 and near is not None else 0), month, day)
+    if near is None:
+        return None
     options = []
     for y in (near.year - 1, near.year, near.year + 1):
         try:

@@ -23,7 +23,7 @@ from dryledger.calendar.calendar import Calendar, from_text
 from dryledger.calendar.written import Assumed
 from dryledger.exchange.read import Scope, usual_duration
 
-__all__ = ["NotQuick", "quick_lists", "quick_rows"]
+__all__ = ["NotQuick", "columns_of", "quick_document", "quick_lists", "quick_rows"]
 
 T = TypeVar("T")
 Cells = Sequence[Any]
@@ -99,6 +99,42 @@ def quick_lists(data: bytes) -> dict[str, Any]:
     if keys.count != data.count(b'":'):
         _stop()
     return _assembled(project, columns)
+
+
+def columns_of(of: ListOf, rows: Sequence[Mapping[str, Any]]) -> dict[str, Any]:
+    """Rows as plain values, as a JSON library gives them, as columns for `quick_rows`. Raises NotQuick for unknown keys."""
+    known = of.by_key.keys()
+    if any(not key.startswith("x-") for x in rows for key in x.keys() - known):
+        _stop()
+    out: dict[str, Any] = {}
+    for c in of.columns:
+        cells = [x.get(c.key) for x in rows]
+        out[c.key] = cells if c.rows is None else nested_columns(c, cells)
+    return out
+
+
+def nested_columns(c: Column, cells: Sequence[Any]) -> list[Any]:
+    """The cells of a column that hold rows themselves, as columns."""
+    assert c.rows is not None
+    nested = [None if x is None else x if c.kind == "rows" else [x] for x in cells]
+    if not all(x is None or (isinstance(x, list) and all(isinstance(y, dict) for y in x)) for x in nested):
+        _stop()
+    return [c.kind, [None if x is None else len(x) for x in nested], columns_of(c.rows, [y for x in nested if x for y in x])]
+
+
+def quick_document(document: Any) -> dict[str, Any]:
+    """The project and all lists of a book from parsed JSON that has no other keys. Raises NotQuick."""
+    if not isinstance(document, dict) or document.get("format") != "dry-ledger-book" or document.get("version") != 1:
+        _stop()
+    if document.keys() - LISTS.keys() - {"format", "version", "project"} or not isinstance(document.get("project"), dict):
+        _stop()
+    lists = {key: document.get(key, []) for key in LISTS}
+    if not all(isinstance(x, list) and all(type(y) is dict for y in x) for x in lists.values()):
+        _stop()
+    try:
+        return _assembled(columns_of(PROJECT, [document["project"]]), {key: columns_of(of, lists[key]) for key, of in LISTS.items()})
+    except (TypeError, AttributeError, ValueError, KeyError):
+        raise NotQuick from None
 
 
 class _Keys:

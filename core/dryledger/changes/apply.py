@@ -1,0 +1,96 @@
+"""`apply(book, verbs)`: a changed book, with what became of each row. Nothing is kept, and nothing is half done.
+
+>>> from dryledger.book.plan import Activity, Project
+>>> from dryledger.calendar.calendar import Calendar
+>>> five = Calendar("five", "Five", (((480, 720),),) * 7)
+>>> book = Book(Project("P", "Pier", "EUR", 0, "five"), (five,), activities=(Activity("A", "Dig", calendar="five", duration=240),))
+>>> changed = apply(book, [{"do": "set", "row": "A", "cells": {"duration": "3d"}}])
+>>> changed.book.activities[0].duration, book.activities[0].duration, changed.label
+(1440, 240, 'Dig: duration')
+"""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from dryledger.book.plan import Book
+from dryledger.changes.draft import Draft, Edit
+from dryledger.changes.keyed import KeyedBook
+from dryledger.changes.shapes import SHAPES, check_shape
+from dryledger.changes.verbs import VERBS
+from dryledger.errors import ChangeRefused, EntryRefused
+from dryledger.schedule.schedule import Scheduled
+
+__all__ = ["MOST_VERBS", "Changed", "apply", "apply_keyed", "finished"]
+
+MOST_VERBS = 20_000
+Verb = dict[str, Any]
+
+
+@dataclass(frozen=True)
+class Changed:
+    """What verbs made of a book: the rows with their keys, what became of each, cells of the project, and a label.
+
+    New rows have keys below 0 until somebody gives them others. `made` holds the names of rows by what verbs call them.
+    """
+
+    after: KeyedBook
+    edits: tuple[Edit, ...]
+    project: Mapping[str, Any]
+    label: str
+    made: Mapping[str, str]
+
+    @property
+    def book(self) -> Book:
+        """The changed book."""
+        return self.after.book
+
+
+def apply(book: Book, verbs: Sequence[Verb]) -> Changed:
+    """Do verbs on a book, in order; rows are named by their codes, cells are as the book writes them.
+
+    Raises ChangeRefused at the first that can't be done; its `row` is the number of the verb (verbs[2]).
+    """
+    return _run(Draft(KeyedBook.of(book), typed=False, by_name=False), verbs, numbered=True)
+
+
+def apply_keyed(keyed: KeyedBook, verbs: Sequence[Verb], dates: Mapping[str, Scheduled]) -> Changed:
+    """Do verbs as people type them: rows are named by letter and key, cells are typed texts. Raises ChangeRefused."""
+    return _run(Draft(keyed, dates=dates), verbs)
+
+
+def _run(draft: Draft, verbs: Sequence[Verb], numbered: bool = False) -> Changed:
+    if len(verbs) > MOST_VERBS:
+        raise ChangeRefused("too-many", f"At most {MOST_VERBS:,} changes can be made at once.")
+    for i, verb in enumerate(verbs):
+        named = f"verbs[{i}]" if numbered else None
+        try:
+            _do(draft, verb)
+        except EntryRefused as wrong:
+            row = named or str(verb.get("row") or verb.get("as") or "")
+            raise ChangeRefused("entry-refused", wrong.message, row, wrong.field, wrong.nearest) from None
+        except ChangeRefused as refused:
+            refused.row = named or refused.row
+            raise
+    return finished(draft)
+
+
+def _do(draft: Draft, verb: Any) -> None:
+    name = verb.get("do") if isinstance(verb, dict) else None
+    if not isinstance(name, str) or name not in VERBS:
+        raise ChangeRefused("bad-request", f"“{str(name)[:60]}” is nothing that can be done to a plan.")
+    assert name in SHAPES
+    check_shape(draft, verb)
+    try:
+        VERBS[name](draft, verb)
+    except KeyError as gone:
+        raise ChangeRefused("bad-request", f"The change “{name}” lacks {gone}.") from None
+
+
+def finished(draft: Draft) -> Changed:
+    """The changed book of a draft. Raises ChangeRefused where it can't be."""
+    labels = list(dict.fromkeys(draft.labels))
+    label = labels[0] if len(labels) == 1 else f"{labels[0]} and {len(draft.labels) - 1} more" if labels else "nothing"
+    after = draft.done()
+    edits = tuple(e for e in draft.edits.values() if e.new or e.gone or e.cells or e.order is not None)
+    return Changed(after, edits, draft.project_cells, label, dict(draft.named))

@@ -1,0 +1,356 @@
+"""A book in the making: rows are put, added and dropped one by one, then `done` makes a book of them or refuses all.
+
+A row is written as the book writes it and read as the book is read, so that what a change makes is what anybody would
+read who opened the changed book.
+"""
+
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, field, replace
+from typing import Any
+
+from dryledger.book.lists import LISTS, PROJECT
+from dryledger.book.memo import changed
+from dryledger.book.plan import Book
+from dryledger.book.reader import Reader
+from dryledger.book.registers import REGISTERS
+from dryledger.book.rules import check_book
+from dryledger.calendar.calendar import Calendar
+from dryledger.calendar.written import Assumed, Written
+from dryledger.changes.keyed import LETTERS, KeyedBook, Row, name_of
+from dryledger.changes.outline import Outline
+from dryledger.changes.references import renamed
+from dryledger.errors import ChangeRefused, EntryRefused, Fault
+from dryledger.exchange.read import Scope, read_row
+from dryledger.exchange.write import row_document
+from dryledger.schedule.schedule import Scheduled
+
+__all__ = ["Doc", "Draft", "Edit"]
+
+Doc = dict[str, Any]
+GONE = "That row is not there any more. Somebody else may have taken it out."
+LONGEST_KEY = 15
+
+
+@dataclass
+class Edit:
+    """What became of one row: the cells that were written (None: made empty), or that it is new, or gone."""
+
+    list: str
+    key: int
+    cells: Doc = field(default_factory=dict)
+    new: bool = False
+    gone: bool = False
+    order: float | None = None
+    """Its place, where that is new."""
+
+
+class Draft:
+    """A book being changed. `typed`: cells are what people type; else they are as the book writes them.
+
+    `dates` are the present dates of each activity, for cells that stand for them. `by_name`: rows are named by letter and
+    key; else by their codes.
+    """
+
+    def __init__(self, before: KeyedBook, typed: bool = True, dates: Mapping[str, Scheduled] | None = None, by_name: bool = True) -> None:
+        self.before, self.typed, self.by_name, self.dates = before, typed, by_name, dates or {}
+        self.rows: dict[str, dict[int, Row]] = {}
+        self.edits: dict[tuple[str, int], Edit] = {}
+        self.project = before.book.project
+        self.project_cells: Doc = {}
+        self.named: dict[str, str] = {}
+        self.labels: list[str] = []
+        self.outline = Outline(before)
+        self._next = -1
+        self._codes: dict[str, dict[str, int]] = {}
+
+    # What is there
+
+    @property
+    def book(self) -> Book:
+        """The book as it stood before."""
+        return self.before.book
+
+    def rows_of(self, list_name: str) -> Mapping[int, Row]:
+        """The rows of a list as they are now, by key."""
+        return self.rows[list_name] if list_name in self.rows else self.before.rows[list_name]
+
+    def records(self, list_name: str) -> Iterable[tuple[int, Any]]:
+        """Key and record of every row of a list."""
+        return ((key, x.record) for key, x in self.rows_of(list_name).items())
+
+    def record(self, list_name: str, key: int) -> Any:
+        """A record. Raises ChangeRefused where it is gone."""
+        found = self.rows_of(list_name).get(key)
+        if found is None:
+            raise ChangeRefused("not-found", GONE)
+        return found.record
+
+    def codes(self, list_name: str) -> dict[str, int]:
+        """The key of each row of a list by its code, as they are now."""
+        found = self._codes.get(list_name)
+        if found is None:
+            found = self._codes[list_name] = dict(self.before.key_of(list_name))
+        return found
+
+    def find(self, ref: object, letters: str) -> tuple[str, int]:
+        """List and key of a row by its name, the name that an earlier verb gave it, or its code."""
+        name = self.named.get(str(ref), str(ref))
+        if self.by_name or str(ref) in self.named:
+            key = name[1:].removeprefix("-")
+            if name[:1] in letters and key.isdecimal() and len(key) <= LONGEST_KEY:
+                for list_name in LETTERS[name[0]]:
+                    if int(name[1:]) in self.rows_of(list_name):
+                        return list_name, int(name[1:])
+                raise ChangeRefused("not-found", GONE)
+            raise ChangeRefused("not-found", GONE)
+        for letter in letters:
+            for list_name in LETTERS[letter]:
+                if letter not in "lsc" and name in self.codes(list_name):
+                    return list_name, self.codes(list_name)[name]
+        raise ChangeRefused("not-found", f"There is no row “{name[:60]}” in this book.")
+
+    def name(self, ref: object, letters: str) -> str:
+        """The name of a row of the tree or another list."""
+        return name_of(*self.find(ref, letters))
+
+    def calendar_of(self, record: Any) -> Calendar:
+        """The calendar that the cells of a row are read on: its own, else the project's."""
+        calendars: dict[str, Calendar] = {c.code: c for _, c in self.records("calendars")}
+        own = getattr(record, "calendar", None)
+        return calendars.get(own or "") or calendars[self.project.calendar]
+
+    def scope(self) -> Scope:
+        """What rows are read against, as it is now."""
+        calendars = {c.code: c for _, c in self.records("calendars")}
+        return Scope(calendars, calendars[self.project.calendar])
+
+    def scope_for(self, list_name: str, doc: Doc) -> Scope:
+        """The scope of one row: of an assignment it knows the calendar of its activity."""
+        scope = self.scope()
+        code = doc.get("activity")
+        if list_name == "assignments" and code in self.codes("activities"):
+            a = self.record("activities", self.codes("activities")[code])
+            return Scope(scope.calendars, scope.usual, {code: scope.calendars.get(a.calendar, scope.usual)})
+        return scope
+
+    # Writing
+
+    def _list(self, list_name: str) -> dict[int, Row]:
+        if list_name not in self.rows:
+            self.rows[list_name] = dict(self.before.rows[list_name])
+        return self.rows[list_name]
+
+    def read(self, list_name: str, doc: Doc, scope: Scope | None = None) -> Any:
+        """A row as the book reads it. Raises EntryRefused at the first cell that can't be."""
+        faults: list[Fault] = []
+        record = read_row(Reader(doc, "", faults), LISTS[list_name], scope or self.scope_for(list_name, doc))
+        if faults:
+            raise EntryRefused(faults[0].path or list_name, f"{faults[0].message[:1].upper()}{faults[0].message[1:]}.")
+        return record
+
+    def edit(self, list_name: str, key: int) -> Edit:
+        """What became of a row so far."""
+        return self.edits.setdefault((list_name, key), Edit(list_name, key))
+
+    def put(self, list_name: str, key: int, cells: Doc) -> None:
+        """Write cells of a row, as the book writes them; None makes a cell empty."""
+        row = self.rows_of(list_name)[key]
+        doc = {k: v for k, v in (row_document(LISTS[list_name], row.record) | cells).items() if v is not None}
+        record = self.read(list_name, doc)
+        self._list(list_name)[key] = row._replace(record=record)
+        self.edit(list_name, key).cells |= cells
+        if list_name == "activities" and record.calendar != row.record.calendar:
+            self._reread_work({record.code})
+        if list_name == "calendars" and _counts(record) != _counts(row.record):
+            self._reread_all(record.code)
+
+    def place(self, list_name: str, key: int, order: float) -> None:
+        """Give a row another place."""
+        self._list(list_name)[key] = self.rows_of(list_name)[key]._replace(order=order)
+        self.edit(list_name, key).order = order
+
+    def add(self, list_name: str, doc: Doc, order: float | None = None) -> int:
+        """A new row, last where no place is given; gives its key."""
+        rows = self._list(list_name)
+        key, self._next = self._next, self._next - 1
+        if order is None:
+            order = max((x.order for x in rows.values()), default=-1.0) + 1
+        doc = {k: v for k, v in doc.items() if v is not None}
+        rows[key] = Row(order, key, self.read(list_name, doc))
+        self.edits[list_name, key] = Edit(list_name, key, dict(doc), new=True, order=order)
+        if "code" in doc and list_name in _CODED:
+            self.codes(list_name)[doc["code"]] = key
+        return key
+
+    def drop(self, list_name: str, key: int) -> None:
+        """Take a row away."""
+        row = self._list(list_name).pop(key)
+        if list_name in _CODED:
+            self.codes(list_name).pop(str(row.record["code"] if list_name in REGISTERS else row.record.code), None)
+        edit = self.edit(list_name, key)
+        if edit.new:
+            del self.edits[list_name, key]
+        else:
+            edit.gone, edit.cells = True, {}
+
+    def put_project(self, cells: Doc) -> None:
+        """Write cells of the project."""
+        doc = {k: v for k, v in (row_document(PROJECT, self.project) | cells).items() if v is not None}
+        faults: list[Fault] = []
+        was, code = self.project, str(doc.get("calendar"))
+        calendars = {c.code: c for _, c in self.records("calendars")}
+        usual = calendars.get(code)
+        if usual is None:
+            raise EntryRefused("calendar", f"There is no calendar “{code[:60]}”.")
+        project = read_row(Reader(doc, "", faults), PROJECT, Scope(calendars, usual))
+        if faults:
+            raise EntryRefused(faults[0].path, f"{faults[0].message[:1].upper()}{faults[0].message[1:]}.")
+        self.project = project
+        self.project_cells |= cells
+        if project.calendar != was.calendar:
+            self._reread_all()
+        if project.start != was.start:
+            self._move_opening_page(was.start)
+
+    def _move_opening_page(self, was: int) -> None:
+        """The opening page stands as of the project's start as long as nothing is posted."""
+        pages = list(self.records("periods"))
+        if len(pages) == 1:
+            key, page = pages[0]
+            if page.state == "wet" and page.status == was and not (page.statements or page.hours or page.costs):
+                self._list("periods")[key] = self.rows_of("periods")[key]._replace(record=replace(page, status=self.project.start))
+                self.edit("periods", key).cells["status"] = row_document(LISTS["periods"], self.record("periods", key))["status"]
+
+    def rename(self, list_name: str, key: int, new: str) -> None:
+        """Give a row another code; everything that names it follows, whatever list it stands in."""
+        row = self.rows_of(list_name)[key]
+        old = row.record.code
+        if new in self.codes(list_name):
+            what = "calendar" if list_name == "calendars" else ""
+            said = f"There is already a calendar “{new}”. Give another code." if what else f"“{new}” is taken already. Give another code."
+            raise EntryRefused("code", said)
+        self._list(list_name)[key] = row._replace(record=replace(row.record, code=new))
+        self.edit(list_name, key).cells["code"] = new
+        self.codes(list_name)[new] = self.codes(list_name).pop(old)
+        for name, of in LISTS.items():
+            for k, x in list(self.rows_of(name).items()):
+                record = renamed(of, x.record, list_name, old, new)
+                if record is not x.record:
+                    self._list(name)[k] = x._replace(record=record)
+                    self._note(name, k, x.record, record)
+        project = renamed(PROJECT, self.project, list_name, old, new)
+        if project is not self.project:
+            before, after = row_document(PROJECT, self.project), row_document(PROJECT, project)
+            self.project_cells |= {k: v for k, v in after.items() if before.get(k) != v}
+            self.project = project
+
+    def _note(self, list_name: str, key: int, was: Any, now: Any) -> None:
+        """Note what of a row is written otherwise; pages name rows by who they are and need no note."""
+        if list_name != "periods":
+            before, after = row_document(LISTS[list_name], was), row_document(LISTS[list_name], now)
+            self.edit(list_name, key).cells |= {k: v for k, v in after.items() if before.get(k) != v}
+
+    # What counts otherwise on another calendar
+
+    def _reread_work(self, activities: set[str]) -> None:
+        """Read again what is written in days and the like of activities that are on another calendar now."""
+        scope = self.scope()
+        on = {c: scope.calendars.get(self.record("activities", self.codes("activities")[c]).calendar, scope.usual) for c in activities}
+        within = Scope(scope.calendars, scope.usual, on)
+        self._reread("assignments", within, lambda x: x.activity in activities)
+        for key, row in list(self.rows_of("periods").items()):
+            parts = {}
+            for part in ("statements", "hours"):
+                of = LISTS["periods"].by_key[part].rows
+                assert of is not None
+                rows = getattr(row.record, part)
+                if any(x.activity in activities for x in rows):
+                    parts[part] = tuple(
+                        read_row(Reader(row_document(of, x), "", []), of, within) if x.activity in activities else x for x in rows
+                    )
+            if parts:
+                self._list("periods")[key] = row._replace(record=replace(row.record, **parts))
+
+    def _reread(self, list_name: str, scope: Scope, wanted: Callable[[Any], bool]) -> None:
+        of = LISTS[list_name]
+        for key, row in list(self.rows_of(list_name).items()):
+            if wanted(row.record):
+                self._list(list_name)[key] = row._replace(record=read_row(Reader(row_document(of, row.record), "", []), of, scope))
+
+    def _reread_all(self, calendar: str | None = None) -> None:
+        """Read again what a calendar counts: what is on it, or all where the project is on another one."""
+        scope = self.scope()
+        usual = calendar is None or calendar == self.project.calendar
+        self._reread("resources", scope, lambda r: usual and isinstance(r.calendar, Assumed))
+        self._reread("activities", scope, lambda a: calendar is None or a.calendar in (calendar, self.before.book.project.calendar))
+        self._reread("links", scope, lambda k: usual and isinstance(k.lag, Written))
+        if usual:
+            doc = row_document(PROJECT, self.project)
+            self.project = read_row(Reader(doc, "", []), PROJECT, scope)
+        self._reread_work({a.code for _, a in self.records("activities") if calendar is None or a.calendar in (calendar, scope.usual.code)})
+
+    # Done
+
+    def done(self) -> KeyedBook:
+        """The changed book. Raises ChangeRefused at the first row and cell that can't be."""
+        lists: dict[str, Any] = {}
+        for name, rows in self.rows.items():
+            lists[name] = _in_order(getattr(self.book, name), self.before.rows[name], rows)
+        if self.project != self.book.project or self.project_cells:
+            lists["project"] = self.project
+        book = changed(self.book, **lists) if lists else self.book
+        after = KeyedBook(book, {**self.before.rows, **self.rows})
+        faults = check_book(book, self.book)
+        if faults:
+            raise refused(after, faults)
+        return after
+
+
+def refused(keyed: KeyedBook, faults: list[Fault]) -> ChangeRefused:
+    """The first fault of a changed book, in words, beside its row and field."""
+    fault, book = faults[0], keyed.book
+    if fault.path == "links" and "→" in fault.message:
+        chain = fault.message.split(": ", 1)[1].split(". ")[0].split(" → ")
+        names = [f"{c} {book.activity_by_code[c].name}" if c in book.activity_by_code else c for c in chain]
+        return ChangeRefused("loop", f"That would make a loop: {' → '.join(names)}. Nothing was changed.", field="after")
+    head, _, rest = fault.path.partition("[")
+    said = f"{fault.message[:1].upper()}{fault.message[1:]}"
+    if not rest:
+        return ChangeRefused("plan-invalid", f"{said}. Nothing was changed.", field=fault.path.removeprefix("project.") or None)
+    place, _, column = rest.partition("]")
+    row = list(keyed.in_order(head))[int(place)]
+    if head == "periods":
+        return _against_page(row.record, column, fault.message)
+    name = name_of(head, row.key) if head in _NAMED else None
+    return ChangeRefused("plan-invalid", f"{said}. Nothing was changed.", row=name, field=column.removeprefix(".") or None)
+
+
+def _against_page(page: Any, column: str, message: str) -> ChangeRefused:
+    """A change that what was posted on a page does not allow."""
+    part, _, rest = column.removeprefix(".").partition("[")
+    where = "what was posted on it"
+    if rest:
+        entry = getattr(page, part)[int(rest.partition("]")[0])]
+        where = f"what it says of “{getattr(entry, 'activity', None) or getattr(entry, 'wbs', '')}”"
+    return ChangeRefused(
+        "posted", f"Page {page.code} holds against it: of {where}, {message}. Nothing was changed.".replace("of what", "in what")
+    )
+
+
+_NAMED = {name for names in LETTERS.values() for name in names}
+_CODED = ("activities", "wbs", "resources", "calendars", "baselines", "estimates", *REGISTERS)
+
+
+def _counts(c: Calendar) -> tuple[Any, ...]:
+    """What durations on a calendar are counted by."""
+    return c.hours_per_day, c.hours_per_week, c.hours_per_month
+
+
+def _in_order(records: tuple[Any, ...], was: Mapping[int, Row], now: Mapping[int, Row]) -> tuple[Any, ...]:
+    """The records of a list in the book's order, `records` being those before."""
+    if len(was) == len(now) and was.keys() == now.keys():
+        different = [(was[k], x) for k, x in now.items() if x is not was[k]]
+        if all(a.order == b.order for a, b in different):
+            new = {id(a.record): b.record for a, b in different}
+            return tuple([new.get(id(record), record) for record in records])
+    return tuple(x.record for x in sorted(now.values(), key=lambda x: x[:2]))

@@ -1,0 +1,89 @@
+"""The verbs of estimates: keep one, apply one."""
+
+from decimal import Decimal
+from typing import Any
+
+from dryledger.book.reader import duration_text
+from dryledger.budget.apportioning import apportion
+from dryledger.budget.money import minor_unit, share_out
+from dryledger.changes.draft import Doc, Draft
+from dryledger.changes.keyed import name_of
+from dryledger.entry.cells import required
+from dryledger.entry.grammar import type_amount, type_percent
+from dryledger.errors import EntryRefused
+
+__all__ = ["ESTIMATED", "do_apply", "do_estimate", "read_total"]
+
+ESTIMATED = "Estimate"
+"""The direct cost that applying an estimate of money puts on an activity, in the place of the one put there before."""
+
+
+def read_total(currency: str, measure: str, total: str, percent: str) -> tuple[Decimal, Decimal]:
+    """A typed total of money or hours, raised or lowered by a typed percentage; in minor units or minutes, and the unit."""
+    if measure not in ("hours", "money"):
+        raise EntryRefused("measure", "An estimate is one of hours or of money.")
+    unit = minor_unit(currency) if measure == "money" else Decimal(1)
+    got = type_amount(total, unit if measure == "money" else Decimal("0.01"), "total")
+    if got is None or got < 0:
+        raise EntryRefused("total", f"Give the total of {measure}, such as 1200.")
+    sign = -1 if percent.strip().startswith(("-", "−")) else 1
+    share = type_percent(percent.strip().lstrip("+-−"), "percent") or Decimal(0)
+    return (got if measure == "money" else got * 60) * (1 + sign * share), unit
+
+
+def do_estimate(draft: Draft, verb: Doc) -> None:
+    """Keep an estimate by name: a total of hours or money shared down the tree by weights."""
+    measure = str(verb.get("measure") or "hours")
+    total, unit = read_total(draft.project.currency, measure, str(verb.get("total") or ""), str(verb.get("percent") or ""))
+    top = str(verb.get("top") or "") or None
+    if top is not None and top not in draft.codes("wbs"):
+        raise EntryRefused("top", f"There is no element “{top[:60]}”.")
+    name = required(verb.get("name"), "name")
+    found = apportion(draft.book, name, total, unit, top)
+    taken = draft.codes("estimates")
+    number = len(taken) + 1
+    while f"E{number}" in taken:
+        number += 1
+    shares = [{"kind": kind, "code": code, "amount": f"{amount:f}"} for (kind, code), amount in found.shares.items()]
+    doc: Doc = {"code": f"E{number}", "name": name, "measure": measure, "total": f"{found.total:f}", "top": top, "shares": shares}
+    key = draft.add("estimates", doc)
+    if verb.get("as"):
+        draft.named[str(verb["as"])] = name_of("estimates", key)
+    draft.labels.append(f"kept the estimate {name}")
+
+
+def do_apply(draft: Draft, verb: Doc) -> None:
+    """Put the shares of a kept estimate on the activities: money as a direct cost, hours on who does the work."""
+    _, key = draft.find(verb["estimate"], "e")
+    estimate = draft.record("estimates", key)
+    put = _put_money if estimate.measure == "money" else _put_hours
+    codes = draft.codes("activities")
+    for share in estimate.shares:
+        if share.kind == "activity" and share.code in codes:
+            put(draft, codes[share.code], share.amount)
+    draft.labels.append(f"applied the estimate {estimate.name}")
+
+
+def _put_money(draft: Draft, key: int, share: Decimal) -> None:
+    code = draft.record("activities", key).code
+    known = next((k for k, x in draft.records("costs") if x.activity == code and x.name == ESTIMATED), None)
+    if known is None:
+        draft.add("costs", {"activity": code, "name": ESTIMATED, "amount": f"{share:f}"})
+    else:
+        draft.put("costs", known, {"amount": f"{share:f}"})
+
+
+def _put_hours(draft: Draft, key: int, share: Decimal) -> None:
+    """Labour shares the hours by its units, and drives the duration; without any they become the duration."""
+    activity = draft.record("activities", key)
+    kinds = {x.code: x.kind for _, x in draft.records("resources")}
+    people: list[tuple[int, Any]] = [
+        (k, x) for k, x in draft.records("assignments") if x.activity == activity.code and kinds[x.resource] == "labour"
+    ]
+    if not people:
+        text = duration_text(int(share), draft.calendar_of(activity), ("d", "h", "min"))
+        draft.put("activities", key, {"duration": text, "driver": None})
+        return
+    for (k, _), mine in zip(people, share_out(Decimal(int(share)), [x.units for _, x in people], Decimal(1)), strict=True):
+        draft.put("assignments", k, {"work": f"{int(mine)}min"})
+    draft.put("activities", key, {"driver": "work"})

@@ -1,0 +1,90 @@
+"""A book whose rows have keys: who a row is stays the same while its code, name and place change."""
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any, NamedTuple
+
+from dryledger.book.lists import LISTS
+from dryledger.book.plan import Book
+from dryledger.book.registers import REGISTERS
+
+__all__ = ["LETTERS", "KeyedBook", "Row", "name_of"]
+
+LETTERS: dict[str, tuple[str, ...]] = {
+    "a": ("activities",),
+    "w": ("wbs",),
+    "l": ("links",),
+    "s": ("assignments",),
+    "c": ("costs",),
+    "r": ("resources",),
+    "k": ("calendars",),
+    "g": tuple(REGISTERS),
+    "e": ("estimates",),
+    "b": ("baselines",),
+}
+"""The letter that a row's name begins with, and the lists it may stand in."""
+_LETTER_OF = {name: letter for letter, names in LETTERS.items() for name in names}
+
+
+def name_of(list_name: str, key: int) -> str:
+    """How a row is named outside: a letter and its key.
+
+    >>> name_of("activities", 12)
+    'a12'
+    """
+    return f"{_LETTER_OF[list_name]}{key}"
+
+
+class Row(NamedTuple):
+    """A row: its place in the list, its key and its record."""
+
+    order: float
+    key: int
+    record: Any
+
+
+@dataclass(frozen=True)
+class KeyedBook:
+    """A book with the key and place of every row, by list. The lists of the book stand in the order of place, then key."""
+
+    book: Book
+    rows: Mapping[str, Mapping[int, Row]]
+
+    @classmethod
+    def of(cls, book: Book) -> "KeyedBook":
+        """A book whose rows have no keys yet: they are numbered. An element stands after its parent's own activities."""
+        first = {"wbs": len(book.activities)}
+        return cls(
+            book,
+            {name: {i: Row(float(first.get(name, 0) + i), i, x) for i, x in enumerate(getattr(book, name))} for name in LISTS},
+        )
+
+    @cached_property
+    def _key_of(self) -> dict[str, dict[str, int]]:
+        return {}
+
+    def key_of(self, list_name: str) -> dict[str, int]:
+        """The key of each row of a list by its code."""
+        found = self._key_of.get(list_name)
+        if found is None:
+            found = self._key_of[list_name] = {_code(x.record): key for key, x in self.rows[list_name].items()}
+        return found
+
+    def in_order(self, list_name: str) -> Iterator[Row]:
+        """The rows of a list in the order of the book."""
+        return iter(sorted(self.rows[list_name].values(), key=lambda x: x[:2]))
+
+    def rekeyed(self, keys: Mapping[str, Mapping[int, int]]) -> "KeyedBook":
+        """The same book with other keys for some rows, by list."""
+        if not any(keys.values()):
+            return self
+        rows = dict(self.rows)
+        for name, new in keys.items():
+            if new:
+                rows[name] = {k: x._replace(key=k) for old, x in rows[name].items() for k in [new.get(old, old)]}
+        return KeyedBook(self.book, rows)
+
+
+def _code(record: Any) -> str:
+    return str(record["code"]) if isinstance(record, Mapping) else str(record.code)

@@ -1,0 +1,122 @@
+"""Cells of an activity that stand for rows of other lists: its links, the people on it, its direct cost, its dates."""
+
+import re
+from collections.abc import Callable
+from typing import Any
+
+from dryledger.book.reader import duration_text
+from dryledger.calendar.calendar import to_text
+from dryledger.changes.draft import Doc, Draft
+from dryledger.entry.cells import CELLS, Around
+from dryledger.entry.grammar import said_day
+from dryledger.entry.plan_cells import type_instant, type_links
+from dryledger.errors import EntryRefused
+
+__all__ = ["LIST_CELLS"]
+
+_PERSON = re.compile(r"(?P<who>.+?)(?:\s+(?P<amount>\d+(?:[.,]\d+)?)\s*(?P<unit>h|hours|units|%)?)?")
+
+
+def _around(draft: Draft, record: Any) -> Around:
+    return Around(draft.book, draft.calendar_of(record), draft.project.start if record.start is None else record.start)
+
+
+def write_links(draft: Draft, key: int, value: Any) -> None:
+    """All links into an activity, as its cell says them."""
+    target = draft.record("activities", key).code
+    typed = type_links(str(value or ""), draft.calendar_of(None), draft.codes("activities"))
+    if any(t.code == target for t in typed):
+        raise EntryRefused("after", "An activity can't come after itself.")
+    there = {(x.source, x.type): k for k, x in draft.records("links") if x.target == target}
+    for t in typed:
+        cells: Doc = {
+            "type": None if t.type == "FS" else t.type,
+            "lag": None if t.lag == "0d" else t.lag,
+            "lag_basis": None if t.basis == "working" else t.basis,
+        }
+        known = there.pop((t.code, t.type), None)
+        if known is None:
+            draft.add("links", {"from": t.code, "to": target} | cells)
+        else:
+            draft.put("links", known, cells)
+    for gone in there.values():
+        draft.drop("links", gone)
+
+
+def write_people(draft: Draft, key: int, value: Any) -> None:
+    """All resources on an activity, such as "FIT 2; NAV 0.5" or, of a material, "CAB 300"."""
+    activity = draft.record("activities", key)
+    resources = [x for _, x in draft.records("resources")]
+    known = {r.code.lower(): r for r in resources} | {r.name.lower(): r for r in resources}
+    there = {x.resource: k for k, x in draft.records("assignments") if x.activity == activity.code}
+    seen: set[str] = set()
+    for part in (p.strip() for p in re.split(r"[;\n]|,(?!\d)", str(value or ""))):
+        if not part:
+            continue
+        resource, amount = known.get(part.lower()), None
+        if resource is None and (found := _PERSON.fullmatch(part)):
+            resource, amount = known.get(found["who"].strip().lower()), found["amount"]
+        if resource is None:
+            like = next(iter(known), "FIT").upper()
+            raise EntryRefused("people", f"There is no resource “{part[:60]}”. Give a code such as {like}, with how many: FIT 2.")
+        if resource.code in seen:
+            raise EntryRefused("people", f"“{resource.code}” stands twice. Keep one of the two.")
+        seen.add(resource.code)
+        number = CELLS["assignments"]["units"](amount.replace(",", "."), "people", _around(draft, activity)) if amount else None
+        cells: Doc = {}
+        if number is not None:
+            cells = {"quantity": number} if resource.kind == "material" else {"units": None if number == 1 else number}
+        row = there.pop(resource.code, None)
+        if row is None:
+            draft.add("assignments", {"activity": activity.code, "resource": resource.code} | cells)
+        elif cells:
+            draft.put("assignments", row, cells)
+    for gone in there.values():
+        draft.drop("assignments", gone)
+
+
+def write_cost(draft: Draft, key: int, value: Any) -> None:
+    """The direct cost of an activity that has one line or none."""
+    activity = draft.record("activities", key)
+    lines = [k for k, x in draft.records("costs") if x.activity == activity.code]
+    if len(lines) > 1:
+        raise EntryRefused("direct_cost", f"“{activity.name}” has {len(lines)} direct costs. Change them one by one in the margin.")
+    amount = CELLS["costs"]["amount"](value, "direct_cost", _around(draft, activity))
+    if amount is None:
+        for k in lines:
+            draft.drop("costs", k)
+    elif lines:
+        draft.put("costs", lines[0], {"amount": amount})
+    else:
+        draft.add("costs", {"activity": activity.code, "name": "Direct cost", "amount": amount})
+
+
+def write_begin(draft: Draft, key: int, value: Any) -> None:
+    """A start typed into the plan: not before that date. Empty lets the links and the project's start say it."""
+    at = _around(draft, draft.record("activities", key))
+    t = type_instant(str(value or ""), "begin", at.near, at.calendar.axis)
+    draft.put("activities", key, {"constraint": None if t is None else {"type": "start_on_or_after", "at": to_text(t)}})
+
+
+def write_end(draft: Draft, key: int, value: Any) -> None:
+    """A finish typed into the plan: the duration that brings it there from the present start."""
+    activity = draft.record("activities", key)
+    at, now = _around(draft, activity), draft.dates.get(activity.code)
+    start = None if now is None else now.start
+    t = type_instant(str(value or ""), "end", start or at.near, at.calendar.axis, True)
+    if t is None or start is None:
+        raise EntryRefused("end", "Give the date on which it should finish, such as 12 feb.")
+    if t <= start:
+        raise EntryRefused("end", f"It starts on {said_day(start)}. Give a later date.")
+    axis = draft.book.axes.get(activity.code, at.calendar.axis)
+    draft.put("activities", key, {"duration": duration_text(axis.between(start, t), at.calendar, ("d", "h", "min")), "kind": None})
+
+
+LIST_CELLS: dict[str, Callable[[Draft, int, Any], None]] = {
+    "after": write_links,
+    "people": write_people,
+    "direct_cost": write_cost,
+    "begin": write_begin,
+    "end": write_end,
+}
+"""By the name of the cell."""

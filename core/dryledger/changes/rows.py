@@ -1,0 +1,221 @@
+"""Rows of any list: cells written into one, a new one with its code, one taken out with what hangs on it."""
+
+from collections.abc import Callable
+from typing import Any
+
+from dryledger.book.lists import LISTS, PROJECT
+from dryledger.book.numbering import next_code, next_element, resource_code
+from dryledger.book.reader import split_duration
+from dryledger.book.registers import REGISTERS
+from dryledger.changes.draft import Doc, Draft
+from dryledger.changes.keyed import name_of
+from dryledger.changes.outline import Parent
+from dryledger.changes.parts import LIST_CELLS
+from dryledger.entry.cells import CELLS, Around, own_field, required
+from dryledger.errors import ChangeRefused, EntryRefused
+
+__all__ = ["around", "delete", "new_row", "place", "read_cells", "set_cells", "write_cells"]
+
+EMPTY = "This can't be left empty. Take the whole row out if it is not wanted."
+_RENAMED = ("activities", "wbs", "resources", "calendars")
+Later = tuple[Callable[[Draft, int, Any], None], Any]
+
+
+def around(draft: Draft, record: Any = None) -> Around:
+    """What the cells of a row are read against: the calendar it is on, and a date near it."""
+    near = getattr(record, "start", None) if hasattr(record, "pauses") else None
+    return Around(draft.book, draft.calendar_of(record), draft.project.start if near is None else near)
+
+
+def read_cells(draft: Draft, list_name: str, record: Any, given: Doc) -> tuple[Doc, list[Later]]:
+    """Given cells as the book writes them, and those that stand for rows of other lists, to be written later."""
+    of = PROJECT if list_name == "project" else LISTS[list_name]
+    if not draft.typed:
+        for key in given:
+            if key == "code" or key not in of.by_key:
+                raise EntryRefused(key, f"“{key[:60]}” can't be written here.")
+        return dict(given), []
+    readers, at = CELLS[list_name], around(draft, record)
+    cells: Doc = {}
+    later: list[Later] = []
+    for key, value in given.items():
+        try:
+            if list_name == "activities" and key in LIST_CELLS:
+                later.append((LIST_CELLS[key], value))
+            elif list_name == "activities" and key.startswith("fields."):
+                code = key.removeprefix("fields.")
+                own = cells.get("fields") or dict(getattr(record, "fields", {}))
+                cells["fields"] = {k: v for k, v in (own | {code: own_field(draft.book, code, value, at)}).items() if v is not None}
+            elif key not in readers:
+                raise EntryRefused(key, f"“{key}” can't be written here.")
+            else:
+                cells[key] = readers[key](value, key, at)
+        except (TypeError, AttributeError, ValueError, ArithmeticError, RecursionError):
+            raise EntryRefused(key, "That can't be read here. Write it as it is written in other rows.") from None
+        if cells.get(key) is None and key in of.by_key and of.by_key[key].required and key in cells:
+            if list_name == "project" and key == "start":
+                raise EntryRefused("start", "A project needs a start. Give a date such as 4 jan 2027.")
+            raise EntryRefused(key, EMPTY)
+    if (
+        list_name == "activities"
+        and given.get("duration")
+        and _nothing(cells.get("duration"))
+        and getattr(record, "kind", "") != "milestone"
+    ):
+        cells |= {"kind": "milestone", "duration": None}
+    return cells, later
+
+
+def _nothing(duration: str | None) -> bool:
+    found = split_duration(duration or "")
+    return found is not None and found[0] == 0
+
+
+def set_cells(draft: Draft, list_name: str, key: int, given: Doc) -> None:
+    """Write cells into a row. Cells that stand for rows of other lists (links, people, costs) are written as those."""
+    record = draft.record(list_name, key)
+    cells, later = read_cells(draft, list_name, record, given)
+    write_cells(draft, list_name, key, cells)
+    for write, value in later:
+        write(draft, key, value)
+
+
+def write_cells(draft: Draft, list_name: str, key: int, cells: Doc) -> None:
+    """Write cells as the book writes them; a new code is followed by everything that names the row."""
+    code = cells.get("code")
+    rest = {k: v for k, v in cells.items() if k != "code"} if list_name in _RENAMED else cells
+    if rest:
+        draft.put(list_name, key, rest)
+    if list_name in _RENAMED and code is not None and code != draft.record(list_name, key).code:
+        draft.rename(list_name, key, code)
+
+
+def new_row(draft: Draft, list_name: str, given: Doc, parent: Parent = None, order: float | None = None, name: str | None = None) -> int:
+    """A new row with its code given by the program; `name` where it is not among the given cells."""
+    typed = dict(given)
+    named = required(typed.pop("name", None), "name") if name is None else name
+    doc: Doc = {"code": _new_code(draft, list_name, named, parent), "name": named}
+    if list_name == "calendars":
+        doc["week"] = {}
+    if parent is not None:
+        doc["parent" if list_name == "wbs" else "wbs"] = draft.record("wbs", int(parent[1:])).code
+    wanted = typed.pop("code", None) if list_name in _RENAMED else None
+    cells, later = read_cells(draft, list_name, None, typed)
+    key = draft.add(list_name, doc | cells, order)
+    if wanted is not None:
+        set_cells(draft, list_name, key, {"code": wanted})
+    for write, value in later:
+        write(draft, key, value)
+    return key
+
+
+def _new_code(draft: Draft, list_name: str, name: str, parent: Parent) -> str:
+    taken = draft.codes(list_name)
+    if list_name == "activities":
+        return next_code(taken, _last_code(draft, parent))
+    if list_name == "wbs":
+        return next_element(taken, draft.record("wbs", int(parent[1:])).code if parent else None)
+    if list_name == "resources":
+        return resource_code(name, taken)
+    if list_name == "calendars":
+        return resource_code(name, taken).lower()
+    if list_name == "fields":
+        return _field_code(name, taken)
+    if list_name in REGISTERS:
+        return next_code(taken, None, 1, f"{list_name[0].upper()}1")
+    raise ChangeRefused("bad-request", f"“{list_name[:60]}” is no list of the plan.")
+
+
+def _field_code(name: str, taken: Any) -> str:
+    base = "".join(ch if ch.isalnum() else "_" for ch in name.lower()).strip("_") or "field"
+    base = base if base[0].isalpha() else f"f_{base}"
+    return next(c for c in (base, *(f"{base}_{n}" for n in range(2, 10_000))) if c not in taken)
+
+
+def _last_code(draft: Draft, parent: Parent) -> str | None:
+    siblings = [r for r in draft.outline.children(parent) if r[0] == "a"]
+    if siblings:
+        return str(draft.record("activities", int(siblings[-1][1:])).code)
+    return next(reversed(draft.codes("activities")), None)
+
+
+def place(draft: Draft, parent: Parent, after: str | None, count: int = 1, first: bool = False) -> list[float]:
+    """Places in the tree; where no room is left between two rows their siblings are spread out first."""
+    found = draft.outline.between(parent, after, count, first)
+    if found is None:
+        start = max(draft.outline.order.values(), default=0.0) + 1
+        for i, name in enumerate(list(draft.outline.children(parent))):
+            list_name = "wbs" if name[0] == "w" else "activities"
+            draft.place(list_name, int(name[1:]), start + i)
+            draft.outline.put(name, parent, start + i)
+        found = draft.outline.between(parent, after, count, first)
+        assert found is not None
+    return found
+
+
+# Taking out
+
+
+def delete(draft: Draft, list_name: str, key: int) -> None:
+    """Take a row out with what hangs on it. Raises ChangeRefused where the books hold it."""
+    record = draft.record(list_name, key)
+    if list_name == "activities":
+        _unposted(draft, record)
+        hanging = [("links", k) for k, x in draft.records("links") if record.code in (x.source, x.target)]
+        hanging += [(part, k) for part in ("assignments", "costs") for k, x in draft.records(part) if x.activity == record.code]
+        for part, k in hanging:
+            draft.drop(part, k)
+        draft.outline.drop(name_of(list_name, key))
+    elif list_name == "wbs":
+        name = name_of(list_name, key)
+        for child in list(draft.outline.children(name)):
+            delete(draft, "wbs" if child[0] == "w" else "activities", int(child[1:]))
+        _unheld(draft, record)
+        draft.outline.drop(name)
+    elif list_name == "resources":
+        _unused_resource(draft, record)
+    elif list_name == "calendars":
+        _unused_calendar(draft, record)
+    elif list_name == "baselines":
+        raise ChangeRefused("not-allowed", "A baseline is never taken away.")
+    draft.drop(list_name, key)
+    label = _label(record)
+    draft.labels.append(f"took out {label}" if label else "took out a row")
+
+
+def _label(record: Any) -> str:
+    if isinstance(record, dict):
+        return str(record.get("name") or record.get("code") or "")
+    return str(getattr(record, "name", "") or getattr(record, "code", ""))
+
+
+def _unposted(draft: Draft, record: Any) -> None:
+    for _, page in draft.records("periods"):
+        if any(x.activity == record.code for x in (*page.statements, *page.hours, *page.costs)):
+            raise ChangeRefused("posted", f"“{record.code} {record.name}” was posted on page {page.code}, so it stays: it is in the books.")
+
+
+def _unheld(draft: Draft, record: Any) -> None:
+    label = f"“{record.code} {record.name}”"
+    if any(x.wbs == record.code for _, page in draft.records("periods") for x in page.costs):
+        raise ChangeRefused("posted", f"Costs were posted on {label}, so it stays: it is in the books.")
+    for _, b in draft.records("baselines"):
+        if any(a.wbs == record.code for a in b.activities):
+            raise ChangeRefused("in-baseline", f"{label} holds work of baseline {b.code}, so it stays. It may be emptied or renamed.")
+
+
+def _unused_resource(draft: Draft, record: Any) -> None:
+    used = sum(x.resource == record.code for _, x in draft.records("assignments"))
+    if used:
+        on = f"{used} {'activity' if used == 1 else 'activities'}"
+        raise ChangeRefused("in-use", f"“{record.name}” is on {on}. Put another in its place, or take it off them first.")
+    if any(h.resource == record.code for _, page in draft.records("periods") for h in page.hours):
+        raise ChangeRefused("posted", f"Hours of “{record.name}” were posted, so it stays: it is in the books.")
+
+
+def _unused_calendar(draft: Draft, record: Any) -> None:
+    rows = [x for name in ("activities", "resources") for _, x in draft.records(name)]
+    users = ["the project"] * (draft.project.calendar == record.code) + [x.name for x in rows if x.calendar == record.code]
+    if users:
+        more = f" and {len(users) - 2} more" if len(users) > 2 else ""
+        raise ChangeRefused("in-use", f"“{record.name}” is used by {', '.join(users[:2])}{more}. Give them another calendar first.")

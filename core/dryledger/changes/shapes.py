@@ -1,0 +1,80 @@
+"""What a verb must hold before it is done: which of its words are texts, rows of which lists, cells or lines."""
+
+from typing import Any
+
+from dryledger.changes.draft import Draft
+from dryledger.errors import ChangeRefused
+
+__all__ = ["check_shape"]
+
+ANY = "awlscrkgeb"
+SHAPES: dict[str, dict[str, str]] = {
+    "set": {"row": ANY + "p", "cells": "cells"},
+    "add": {
+        "list": "text",
+        "cells": "cells",
+        "after": "aw",
+        "parent": "aw",
+        "from": "a",
+        "to": "a",
+        "activity": "a",
+        "resource": "r",
+        "as": "text",
+    },
+    "link": {"row": "l", "from": "a", "to": "a", "type": "text", "cells": "cells"},
+    "unlink": {"from": "a", "to": "a", "type": "text"},
+    "remove": {"rows": ANY},
+    "delete": {"row": "a"},
+    "place": {"rows": "aw", "after": "aw", "parent": "aw"},
+    "indent": {"rows": "aw"},
+    "outdent": {"rows": "aw"},
+    "element": {"rows": "aw"},
+    "outline": {"lines": "lines", "after": "aw", "parent": "aw"},
+    "chain": {"rows": "aw"},
+    "assign": {"resource": "r", "rows": "aw", "activity": "a", "cells": "cells"},
+    "unassign": {"resource": "r", "activity": "a"},
+    "cost": {"activity": "a", "name": "text", "cells": "cells"},
+    "uncost": {"activity": "a", "name": "text"},
+    "resource": {"row": "r", "cells": "cells"},
+    "project": {"cells": "cells"},
+    "replace": {"resource": "r", "by": "r"},
+    "estimate": {"as": "text"},
+    "apply": {"estimate": "e"},
+}
+"""For each verb and word: "text", "cells", "lines", or the letters of the rows it may name."""
+MAY_LACK = ("cells", "after", "parent", "as", "type")
+
+
+def check_shape(draft: Draft, verb: dict[str, Any]) -> None:
+    """Refuses a verb of which a word is not what it should be."""
+    for key, shape in SHAPES[str(verb["do"])].items():
+        value = verb.get(key)
+        if value is None and (key not in verb or key in MAY_LACK):
+            continue
+        if shape == "cells":
+            right = isinstance(value, dict) and all(isinstance(k, str) for k in value)
+        elif shape == "lines":
+            right = isinstance(value, list) and bool(value) and all(map(_line, value))
+        elif shape == "text":
+            right = isinstance(value, str)
+        elif key == "rows":
+            right = isinstance(value, list) and bool(value) and all(_names(draft, x, shape) for x in value)
+        else:
+            right = _names(draft, value, shape)
+        if not right:
+            raise ChangeRefused("bad-request", f"The change “{verb['do']}” can't be done with what stands in “{key}”.")
+
+
+def _line(value: Any) -> bool:
+    return isinstance(value, dict) and isinstance(value.get("level") or 0, int) and isinstance(value.get("cells") or {}, dict)
+
+
+def _names(draft: Draft, value: Any, shape: str) -> bool:
+    """Whether a value can be the name of a row of one of the lists."""
+    if not isinstance(value, str):
+        return False
+    if not draft.by_name and value not in draft.named:
+        return bool(value)
+    name = draft.named.get(value, value)
+    key = name[1:].removeprefix("-")
+    return name[:1] in shape and key.isdecimal() and key.isascii() and len(key) <= 15

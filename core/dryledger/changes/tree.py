@@ -1,0 +1,171 @@
+"""The verbs of the tree: place, indent, outdent, outline, element."""
+
+from typing import Any
+
+from dryledger.changes.draft import Draft
+from dryledger.changes.keyed import name_of
+from dryledger.changes.outline import Parent
+from dryledger.changes.rows import new_row, place
+from dryledger.entry.cells import required
+from dryledger.errors import ChangeRefused, EntryRefused
+
+__all__ = ["do_element", "do_indent", "do_outdent", "do_outline", "do_place", "said", "spot"]
+
+Verb = dict[str, Any]
+TREE = "aw"
+
+
+def _list(name: str) -> str:
+    return "wbs" if name[0] == "w" else "activities"
+
+
+def said(draft: Draft, name: str) -> str:
+    """How a row of the tree is called in a label."""
+    return str(draft.record(_list(name), int(name[1:])).name)
+
+
+def spot(draft: Draft, verb: Verb) -> tuple[Parent, str | None]:
+    """Under which element, and after which row of it, something is to stand."""
+    if verb.get("after"):
+        after = draft.name(verb["after"], TREE)
+        return draft.outline.parent[after], after
+    return (draft.name(verb["parent"], TREE) if verb.get("parent") else None), None
+
+
+def do_place(draft: Draft, verb: Verb) -> None:
+    """Move rows of the tree after another row, or under an element (last, or `first`)."""
+    rows = [draft.name(r, TREE) for r in verb["rows"]]
+    rows = [r for r in rows if not set(rows).intersection(draft.outline.above(r))]  # the others come along
+    parent, after = spot(draft, verb)
+    for name in rows:
+        if parent is not None and (parent == name or name in draft.outline.above(parent)):
+            raise ChangeRefused("loop", f"“{said(draft, name)}” can't stand inside itself.")
+        _move(draft, name, parent, after, bool(verb.get("first")) and after is None)
+        after = name
+    draft.labels.append(f"moved {said(draft, rows[0])}" if len(rows) == 1 else f"moved {len(rows)} rows")
+
+
+def _move(draft: Draft, name: str, parent: Parent, after: str | None, first: bool = False) -> None:
+    if parent is not None and parent[0] != "w":
+        parent = _into_element(draft, parent)
+    order = place(draft, parent, after, first=first)[0]
+    above = draft.record("wbs", int(parent[1:])).code if parent else None
+    key = int(name[1:])
+    draft.put(_list(name), key, {"wbs" if name[0] == "a" else "parent": above})
+    draft.place(_list(name), key, order)
+    draft.outline.put(name, parent, order)
+
+
+def _into_element(draft: Draft, name: str) -> str:
+    """Make an activity that only has a name into a WBS element in its place; what it can't lose refuses that."""
+    key = int(name[1:])
+    row = draft.record("activities", key)
+    pages = [p for _, p in draft.records("periods")]
+    has = [
+        word
+        for word, found in (
+            ("links", any(row.code in (x.source, x.target) for _, x in draft.records("links"))),
+            ("resources", any(x.activity == row.code for _, x in draft.records("assignments"))),
+            ("costs", any(x.activity == row.code for _, x in draft.records("costs"))),
+            ("statements", any(x.activity == row.code for p in pages for x in p.statements)),
+            ("posted hours", any(x.activity == row.code for p in pages for x in p.hours)),
+            ("posted costs", any(x.activity == row.code for p in pages for x in p.costs)),
+        )
+        if found
+    ]
+    if has:
+        raise ChangeRefused(
+            "not-empty",
+            f"“{row.name}” has {' and '.join(has)}, and a WBS element only sums. "
+            "Put both rows into a new element instead (Ctrl+Shift+Enter).",
+            row=name,
+        )
+    parent, order = draft.outline.parent[name], draft.outline.order[name]
+    draft.outline.drop(name)
+    draft.drop("activities", key)
+    made = name_of("wbs", new_row(draft, "wbs", {}, parent, order, name=row.name))
+    draft.outline.put(made, parent, order)
+    draft.named[name] = made
+    return made
+
+
+def do_indent(draft: Draft, verb: Verb) -> None:
+    """Put rows under the row above them; an activity above that has only a name becomes an element."""
+    rows = [draft.name(r, TREE) for r in verb["rows"]]
+    chosen = set(rows)
+    for row in rows:
+        name = draft.named.get(row, row)
+        if any(up in chosen for up in draft.outline.above(name)):
+            continue  # comes along with an element that moves
+        siblings = draft.outline.children(draft.outline.parent[name])
+        before = [r for r in siblings[: siblings.index(name)] if r not in chosen]
+        if not before:
+            raise ChangeRefused("no-parent", "There is no row above it to go under.", row=name)
+        target = before[-1]
+        _move(draft, name, target if target[0] == "w" else _into_element(draft, target), None)
+    first = draft.named.get(rows[0], rows[0])
+    draft.labels.append(f"indented {said(draft, first)}" if len(rows) == 1 else f"indented {len(rows)} rows")
+
+
+def do_outdent(draft: Draft, verb: Verb) -> None:
+    """Take rows out of their element, to stand after it."""
+    rows = [draft.name(r, TREE) for r in verb["rows"]]
+    chosen = set(rows)
+    after: dict[str, str] = {}
+    for name in rows:
+        if any(up in chosen for up in draft.outline.above(name)):
+            continue
+        parent = draft.outline.parent[name]
+        if parent is None:
+            raise ChangeRefused("at-top", "It stands at the top already.", row=name)
+        _move(draft, name, draft.outline.parent[parent], after.get(parent, parent))
+        after[parent] = name
+    draft.labels.append(f"outdented {said(draft, rows[0])}" if len(rows) == 1 else f"outdented {len(rows)} rows")
+
+
+def do_outline(draft: Draft, verb: Verb) -> None:
+    """Many rows at once from an indented block: a line with deeper lines under it is an element, the others activities."""
+    lines = list(verb["lines"])
+    at = spot(draft, verb)
+    levels: list[tuple[int, Parent, str | None]] = []
+    for i, line in enumerate(lines):
+        level, given = int(line.get("level") or 0), dict(line.get("cells") or {})
+        while levels and levels[-1][0] >= level:
+            _, *rest = levels.pop()
+            at = (rest[0], rest[1])
+        deeper = i + 1 < len(lines) and int(lines[i + 1].get("level") or 0) > level
+        list_name = "wbs" if deeper else "activities"
+        kept = {k: v for k, v in given.items() if v not in (None, "")}
+        try:
+            order = place(draft, *at)[0]
+            key = new_row(draft, list_name, {"name": kept.get("name")} if deeper else kept, at[0], order)
+        except EntryRefused as wrong:
+            raise EntryRefused(wrong.field, f"Line {i + 1}: {wrong.message}", wrong.nearest) from None
+        name = name_of(list_name, key)
+        draft.outline.put(name, at[0], order)
+        if line.get("as"):
+            draft.named[str(line["as"])] = name
+        if deeper:
+            levels.append((level, at[0], name))
+            at = (name, None)
+        else:
+            at = (at[0], name)
+    draft.labels.append(f"added {len(lines)} rows")
+
+
+def do_element(draft: Draft, verb: Verb) -> None:
+    """Make a new element in the place of rows that stand side by side, and put them into it."""
+    rows = [draft.name(r, TREE) for r in verb["rows"]]
+    parent = draft.outline.parent[rows[0]]
+    siblings = draft.outline.children(parent)
+    at = siblings.index(rows[0])
+    order = place(draft, parent, siblings[at - 1] if at else None, first=at == 0)[0]
+    label = required(verb.get("name"), "name")
+    name = name_of("wbs", new_row(draft, "wbs", {}, parent, order, name=label))
+    draft.outline.put(name, parent, order)
+    after: str | None = None
+    for r in rows:
+        if draft.outline.parent[r] == parent:
+            _move(draft, r, name, after)
+            after = r
+    draft.labels.append(f"put {len(rows)} rows into {label}")

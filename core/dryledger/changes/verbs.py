@@ -1,0 +1,339 @@
+"""The verbs of a plan, each one function: what can be done to it, by a person at a sheet or by an option."""
+
+import itertools
+from collections.abc import Callable
+from typing import Any
+
+from dryledger.book.lists import LISTS
+from dryledger.changes.draft import Doc, Draft
+from dryledger.changes.estimates import do_apply, do_estimate
+from dryledger.changes.keyed import name_of
+from dryledger.changes.rows import delete, new_row, place, read_cells, set_cells, write_cells
+from dryledger.changes.tree import do_element, do_indent, do_outdent, do_outline, do_place, spot
+from dryledger.entry.plan_cells import type_lag
+from dryledger.errors import ChangeRefused, EntryRefused
+from dryledger.exchange.write import row_document
+
+__all__ = ["VERBS"]
+
+WORDS = {"begin": "start", "end": "finish", "after": "links", "people": "resources", "direct_cost": "direct cost"}
+TYPES = ("FS", "SS", "FF", "SF")
+
+
+def _said(record: Any) -> str:
+    if isinstance(record, dict):
+        return str(record.get("name") or record.get("code") or "a row")
+    return str(getattr(record, "name", "") or getattr(record, "code", "") or "a row")
+
+
+def _fields(cells: Doc) -> str:
+    return ", ".join(WORDS.get(f, f.removeprefix("fields.").replace("_", " ")) for f in cells)
+
+
+def do_set(draft: Draft, verb: Doc) -> None:
+    """Write cells into a row."""
+    cells: Doc = verb["cells"]
+    name = draft.named.get(str(verb["row"]), str(verb["row"]))
+    if draft.by_name and name[:1] == "p":
+        do_project(draft, verb)
+        return
+    list_name, key = draft.find(verb["row"], "a" if not draft.by_name else "awlscrkgeb")
+    _remembered(draft, verb, list_name, key)
+    set_cells(draft, list_name, key, cells)
+    draft.labels.append(f"{_said(draft.record(list_name, key))}: {_fields(cells)}")
+
+
+def _remembered(draft: Draft, verb: Doc, list_name: str, key: int) -> None:
+    """Refuses a change that remembers (`was`) another value than there is now."""
+    was = verb.get("was")
+    if isinstance(was, dict) and was:
+        record = draft.record(list_name, key)
+        now = draft.read(list_name, row_document(LISTS[list_name], record) | {k: v for k, v in was.items() if v is not None})
+        different = [k for k in was if k in LISTS[list_name].by_key and _field(list_name, k, now) != _field(list_name, k, record)]
+        if different:
+            raise ChangeRefused("moved-on", f"“{_said(record)}” has another {_fields(dict.fromkeys(different))} by now.")
+
+
+def _field(list_name: str, key: str, record: Any) -> Any:
+    return getattr(record, LISTS[list_name].by_key[key].field)
+
+
+def do_project(draft: Draft, verb: Doc) -> None:
+    """Write cells of the project."""
+    cells: Doc = verb["cells"]
+    written, _ = read_cells(draft, "project", draft.project, cells)
+    draft.put_project(written)
+    draft.labels.append(f"{draft.project.name}: {_fields(cells)}")
+
+
+def do_add(draft: Draft, verb: Doc) -> None:
+    """A new row of a list, in the tree after a sibling or last, or with its own references (links, assignments, costs)."""
+    given = dict(verb.get("cells") or {})
+    if "list" not in verb and verb.get("row"):
+        _add_activity(draft, str(verb["row"]), given)
+        return
+    list_name = str(verb["list"])
+    if list_name in ("links", "assignments", "costs"):
+        key = _PARTS[list_name](draft, verb, given)
+        label = {"links": "a link", "assignments": "an assignment"}.get(list_name) or _said(draft.record(list_name, key))
+        draft.labels.append(f"added {label}")
+    else:
+        if list_name not in LISTS or list_name in ("baselines", "periods", "estimates"):
+            raise ChangeRefused("bad-request", f"“{list_name[:60]}” is no list of the plan.")
+        tree = list_name in ("activities", "wbs")
+        parent, after = spot(draft, verb) if tree else (None, None)
+        order = place(draft, parent, after, first=bool(verb.get("first")))[0] if tree else None
+        key = new_row(draft, list_name, given, parent, order)
+        if tree:
+            assert order is not None
+            draft.outline.put(name_of(list_name, key), parent, order)
+        draft.labels.append(f"added {_said(draft.record(list_name, key))}")
+    if verb.get("as"):
+        draft.named[str(verb["as"])] = name_of(list_name, key)
+
+
+def _add_activity(draft: Draft, code: str, cells: Doc) -> None:
+    """A new activity under a code of its own."""
+    if code in draft.codes("activities"):
+        raise EntryRefused("code", f"“{code[:60]}” is taken already. Give another code.")
+    if not cells.get("name"):
+        raise EntryRefused("name", "A name can't be empty. Give one.")
+    draft.add("activities", {"code": code} | cells)
+    draft.labels.append(f"added {cells['name']}")
+
+
+def _new_link(draft: Draft, verb: Doc, given: Doc) -> int:
+    source, target = (draft.record("activities", draft.find(verb[end], "a")[1]) for end in ("from", "to"))
+    if source.code == target.code:
+        raise EntryRefused("after", "An activity can't come after itself.")
+    cells = _link_cells(draft, given, None)
+    kind = cells.get("type") or "FS"
+    if any((x.source, x.target, x.type) == (source.code, target.code, kind) for _, x in draft.records("links")):
+        raise EntryRefused("after", f"“{target.name}” comes after “{source.name}” already.")
+    return draft.add("links", {"from": source.code, "to": target.code} | cells)
+
+
+def _new_assignment(draft: Draft, verb: Doc, given: Doc) -> int:
+    activity = draft.record("activities", draft.find(verb["activity"], "a")[1])
+    resource = draft.record("resources", draft.find(verb["resource"], "r")[1])
+    if any((x.activity, x.resource) == (activity.code, resource.code) for _, x in draft.records("assignments")):
+        raise EntryRefused("people", f"“{resource.name}” is on “{activity.name}” already.")
+    key = draft.add("assignments", {"activity": activity.code, "resource": resource.code})
+    set_cells(draft, "assignments", key, given)
+    return key
+
+
+def _new_cost(draft: Draft, verb: Doc, given: Doc) -> int:
+    activity = draft.record("activities", draft.find(verb["activity"], "a")[1])
+    key = draft.add("costs", {"activity": activity.code, "name": "Direct cost", "amount": "0"})
+    set_cells(draft, "costs", key, given)
+    return key
+
+
+_PARTS: dict[str, Callable[[Draft, Doc, Doc], int]] = {"links": _new_link, "assignments": _new_assignment, "costs": _new_cost}
+
+
+def _link_cells(draft: Draft, given: Doc, known: Any) -> Doc:
+    """Cells of a link as the book writes them; `known` is the link as it stands."""
+    if not draft.typed:
+        return dict(given)
+    out: Doc = {}
+    basis = "working" if known is None else known.lag_basis
+    if "type" in given:
+        kind = str(given["type"] or "FS").upper()
+        if kind not in TYPES:
+            raise EntryRefused("type", "A link is one of FS, SS, FF and SF.")
+        out["type"] = None if kind == "FS" else kind
+    if "lag_basis" in given:
+        basis = "elapsed" if given["lag_basis"] == "elapsed" else "working"
+        out["lag_basis"] = None if basis == "working" else basis
+    if "lag" in given or "lag_basis" in given:
+        now = "" if known is None else getattr(known.lag, "text", "") or f"{int(known.lag)}min"
+        lag = type_lag(str(given.get("lag", now) or ""), draft.calendar_of(None), basis)
+        out["lag"] = None if lag == "0d" else lag
+    return out
+
+
+def do_link(draft: Draft, verb: Doc) -> None:
+    """Change the type, lag or basis of a link; by its ends, make it where it is not there."""
+    if verb.get("row"):
+        _, key = draft.find(verb["row"], "l")
+    else:
+        found = _link_of(draft, verb)
+        if found is None:
+            given = dict(verb.get("cells") or {}) | ({"type": verb["type"]} if verb.get("type") else {})
+            _new_link(draft, verb, given)
+            draft.labels.append("added a link")
+            return
+        key = found
+    cells = _link_cells(draft, dict(verb.get("cells") or {}), draft.record("links", key))
+    if cells:
+        draft.put("links", key, cells)
+    draft.labels.append("changed a link")
+
+
+def _link_of(draft: Draft, verb: Doc) -> int | None:
+    """The first link between two activities of a type."""
+    ends = [draft.record("activities", draft.find(verb[end], "a")[1]).code for end in ("from", "to")]
+    kind = str(verb.get("type") or "FS")
+    if kind not in TYPES:
+        raise EntryRefused("type", "A link is one of FS, SS, FF and SF.")
+    rows = sorted(draft.rows_of("links").values(), key=lambda x: x[:2])
+    return next((x.key for x in rows if [x.record.source, x.record.target, x.record.type] == [*ends, kind]), None)
+
+
+def do_unlink(draft: Draft, verb: Doc) -> None:
+    """Take a link away."""
+    found = _link_of(draft, verb)
+    if found is None:
+        raise ChangeRefused("not-found", f"There is no link from “{verb['from']}” to “{verb['to']}” of that type.")
+    draft.drop("links", found)
+    draft.labels.append("took out a link")
+
+
+def do_remove(draft: Draft, verb: Doc) -> None:
+    """Take rows out, with what hangs on them."""
+    rows = [draft.named.get(str(r), str(r)) for r in verb["rows"]]
+    for name in rows:
+        if draft.by_name and name[:1] in "aw" and name not in draft.outline.parent and name in rows[: rows.index(name)] + _gone(draft):
+            continue  # went with an element above it
+        list_name, key = draft.find(name, "awlscrkgeb")
+        delete(draft, list_name, key)
+
+
+def _gone(draft: Draft) -> list[str]:
+    """The rows of the tree that were taken out so far."""
+    return [name_of(e.list, e.key) for e in draft.edits.values() if e.gone and e.list in ("activities", "wbs")]
+
+
+def do_delete(draft: Draft, verb: Doc) -> None:
+    """Take an activity out, with its links, assignments and costs."""
+    _, key = draft.find(verb["row"], "a")
+    delete(draft, "activities", key)
+
+
+def do_chain(draft: Draft, verb: Doc) -> None:
+    """Link activities one after the other, in the order given."""
+    found = [draft.find(x, "aw") for x in verb["rows"]]
+    rows = [draft.record(n, k).code for n, k in found if n == "activities"]
+    if len(rows) < 2:
+        raise ChangeRefused("too-few", "Choose two activities or more to chain them.")
+    there = {(x.source, x.target) for _, x in draft.records("links")}
+    for source, target in itertools.pairwise(rows):
+        if (source, target) not in there:
+            draft.add("links", {"from": source, "to": target})
+    draft.labels.append(f"chained {len(rows)} activities")
+
+
+def do_assign(draft: Draft, verb: Doc) -> None:
+    """Put a resource on one activity, or on many at once; cells change it where it is there already."""
+    resource, count = draft.record("resources", draft.find(verb["resource"], "r")[1]), 0
+    there = {(x.activity, x.resource): k for k, x in draft.records("assignments")}
+    for ref in verb["rows"] if "rows" in verb else [verb["activity"]]:
+        list_name, key = draft.find(ref, "aw")
+        if list_name != "activities":
+            continue
+        code = draft.record("activities", key).code
+        row = there.get((code, resource.code))
+        if row is None:
+            row = there[code, resource.code] = draft.add("assignments", {"activity": code, "resource": resource.code})
+        if verb.get("cells"):
+            set_cells(draft, "assignments", row, dict(verb["cells"]))
+        count += 1
+    draft.labels.append(f"put {resource.name} on {count} {'activity' if count == 1 else 'activities'}")
+
+
+def do_unassign(draft: Draft, verb: Doc) -> None:
+    """Take a resource off an activity."""
+    activity = draft.record("activities", draft.find(verb["activity"], "a")[1])
+    resource = draft.record("resources", draft.find(verb["resource"], "r")[1])
+    for key, x in list(draft.records("assignments")):
+        if (x.activity, x.resource) == (activity.code, resource.code):
+            draft.drop("assignments", key)
+            draft.labels.append(f"took {resource.name} off {activity.name}")
+            return
+    raise ChangeRefused("not-found", f"“{resource.name}” is not on “{activity.name}”.")
+
+
+def do_cost(draft: Draft, verb: Doc) -> None:
+    """Make or change a direct cost by its activity and name."""
+    activity = draft.record("activities", draft.find(verb["activity"], "a")[1])
+    name, given = str(verb["name"]), dict(verb.get("cells") or {})
+    key = _cost_of(draft, activity.code, name)
+    if key is None:
+        if given.get("amount") is None:
+            raise EntryRefused("amount", "A new cost needs an amount.")
+        key = draft.add("costs", {"activity": activity.code, "name": name, "amount": "0"})
+    set_cells(draft, "costs", key, given)
+    draft.labels.append(f"{activity.name}: {name}")
+
+
+def do_uncost(draft: Draft, verb: Doc) -> None:
+    """Take a direct cost away."""
+    activity = draft.record("activities", draft.find(verb["activity"], "a")[1])
+    key = _cost_of(draft, activity.code, str(verb["name"]))
+    if key is None:
+        raise ChangeRefused("not-found", f"“{activity.name}” has no cost “{str(verb['name'])[:60]}”.")
+    draft.drop("costs", key)
+    draft.labels.append(f"took out {verb['name']}")
+
+
+def _cost_of(draft: Draft, activity: str, name: str) -> int | None:
+    rows = sorted(draft.rows_of("costs").values(), key=lambda x: x[:2])
+    return next((x.key for x in rows if (x.record.activity, x.record.name) == (activity, name)), None)
+
+
+def do_resource(draft: Draft, verb: Doc) -> None:
+    """Write cells of a resource."""
+    _, key = draft.find(verb["row"], "r")
+    _remembered(draft, verb, "resources", key)
+    set_cells(draft, "resources", key, dict(verb["cells"]))
+    draft.labels.append(f"{draft.record('resources', key).name}: {_fields(verb['cells'])}")
+
+
+def do_replace(draft: Draft, verb: Doc) -> None:
+    """Put one resource in another's place everywhere, such as a person in a role's."""
+    old, new = (draft.record("resources", draft.find(verb[end], "r")[1]) for end in ("resource", "by"))
+    if old.code == new.code:
+        raise ChangeRefused("bad-request", "Choose two resources.")
+    there = {x.activity: (k, x) for k, x in draft.records("assignments") if x.resource == new.code}
+    names = {a.code: a.name for _, a in draft.records("activities")}
+    count = 0
+    for key, a in [(k, x) for k, x in draft.records("assignments") if x.resource == old.code]:
+        same = there.get(a.activity)
+        if same is None:
+            draft.put("assignments", key, {"resource": new.code})
+        elif a.work or same[1].work or a.quantity or same[1].quantity:
+            said = f"“{new.name}” is on “{names[a.activity]}” already, with hours of its own. Settle that activity first."
+            raise ChangeRefused("both-there", said)
+        else:
+            write_cells(draft, "assignments", same[0], {"units": float(same[1].units + a.units)})
+            draft.drop("assignments", key)
+        count += 1
+    draft.labels.append(f"put {new.name} in the place of {old.name} on {count} activities")
+
+
+VERBS: dict[str, Callable[[Draft, Doc], None]] = {
+    "set": do_set,
+    "add": do_add,
+    "remove": do_remove,
+    "delete": do_delete,
+    "place": do_place,
+    "indent": do_indent,
+    "outdent": do_outdent,
+    "outline": do_outline,
+    "chain": do_chain,
+    "link": do_link,
+    "unlink": do_unlink,
+    "assign": do_assign,
+    "unassign": do_unassign,
+    "cost": do_cost,
+    "uncost": do_uncost,
+    "resource": do_resource,
+    "project": do_project,
+    "replace": do_replace,
+    "element": do_element,
+    "estimate": do_estimate,
+    "apply": do_apply,
+}
+"""By the word in `do`."""

@@ -1,0 +1,312 @@
+"""What is typed into a cell of the plan, as the book writes it. Refused in words beside the cell.
+
+How a column is read follows from how it is declared; only what is more than one value has a reader of its own here.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from decimal import Decimal
+from typing import Any
+
+from dryledger.book.columns import Column
+from dryledger.book.currencies import DIGITS
+from dryledger.book.lists import CONSTRAINTS, LISTS, PERS, PROJECT, VALUE_METHODS, WEEKDAYS
+from dryledger.book.plan import Book
+from dryledger.calendar.calendar import Calendar, Instant, to_date_text, to_text
+from dryledger.entry.grammar import type_amount, type_percent
+from dryledger.entry.plan_cells import type_constraint, type_instant, type_shifts, type_span
+from dryledger.errors import EntryRefused
+
+__all__ = ["CELLS", "Around", "own_field", "required", "text"]
+
+Value = Any
+Read = Callable[[Value, str, "Around"], Value]
+LONGEST = {"name": 300, "code": 100, "long": 20_000}
+FINE = Decimal("0.000001")
+
+
+@dataclass(frozen=True)
+class Around:
+    """What a typed cell is read against: the book as it stands, the calendar of the row, and a date near it."""
+
+    book: Book
+    calendar: Calendar
+    near: Instant
+
+
+def text(value: Value, field: str, most: int = 300) -> str | None:
+    """A text; None when empty."""
+    if value is None:
+        return None
+    if not isinstance(value, str):
+        raise EntryRefused(field, "Give a text.")
+    if len(value) > most:
+        raise EntryRefused(field, f"That has {len(value):,} characters; there is room for {most:,}.")
+    return (" ".join(value.split()) if most <= 300 else value.strip()) or None
+
+
+def required(value: Value, field: str) -> str:
+    """A text that may not be empty."""
+    got = text(value, field, LONGEST.get(field, 300))
+    if not got:
+        raise EntryRefused(field, f"A {field} can't be empty. Give one.")
+    return got
+
+
+def _words(options: tuple[str, ...]) -> str:
+    return ", ".join(o.replace("_", " ") for o in options)
+
+
+def _choice(options: tuple[str, ...]) -> Read:
+    def read(value: Value, field: str, around: Around) -> Value:
+        bare = str(value or "").strip().lower().replace(" ", "_")
+        if not bare:
+            return None
+        found = [w for w in options if w.startswith(bare)]
+        if len(found) != 1 and bare not in options:
+            raise EntryRefused(field, f"“{value}” is none of: {_words(options)}.")
+        return bare if bare in options else found[0]
+
+    return read
+
+
+def _number(least: Decimal | None = Decimal(0), above: Decimal | None = None, most: Decimal | None = None) -> Read:
+    def read(value: Value, field: str, around: Around) -> Value:
+        if value is None or str(value).strip() == "":
+            return None
+        got = type_amount(str(value), FINE, field)
+        assert got is not None
+        if above is not None and got <= above:
+            raise EntryRefused(field, f"Give a number above {above:g}.")
+        if least is not None and got < least:
+            raise EntryRefused(field, f"Give a number of at least {least:g}.")
+        if most is not None and got > most:
+            raise EntryRefused(field, f"Give a number of at most {most:g}.")
+        return float(got)
+
+    return read
+
+
+def _of_hundred(value: Value, field: str, around: Around) -> Value:
+    share = None if value is None or str(value).strip() == "" else type_percent(str(value), field)
+    return None if share is None else float(share * 100)
+
+
+def _flag(value: Value, field: str, around: Around) -> Value:
+    if isinstance(value, bool) or value is None:
+        return value
+    bare = str(value).strip().lower()
+    if bare in ("yes", "y", "true", "x", "1"):
+        return True
+    if bare in ("", "no", "n", "false", "0"):
+        return False
+    raise EntryRefused(field, f"“{value}” is neither yes nor no.")
+
+
+def _amount(signed: bool = False, exact: bool = True) -> Read:
+    """Money in the project's currency; a rate (not `exact`) may have finer parts."""
+
+    def read(value: Value, field: str, around: Around) -> Value:
+        unit = Decimal(1).scaleb(-DIGITS.get(around.book.project.currency, 2)) if exact else FINE
+        got = None if value is None else type_amount(str(value), unit, field)
+        if got is not None and got < 0 and not signed:
+            raise EntryRefused(field, "This amount can't be negative.")
+        return None if got is None else f"{got:f}"
+
+    return read
+
+
+def _span(value: Value, field: str, around: Around) -> Value:
+    return None if value is None else type_span(str(value), around.calendar, field)
+
+
+def _instant(closing: bool = False) -> Read:
+    def read(value: Value, field: str, around: Around) -> Value:
+        got = type_instant(str(value or ""), field, around.near, around.calendar.axis, closing)
+        return None if got is None else to_text(got)
+
+    return read
+
+
+def _day(value: Value, field: str, around: Around) -> Value:
+    got = type_instant(str(value or ""), field, around.near, around.calendar.axis)
+    return None if got is None else to_date_text(got)
+
+
+def _calendar(value: Value, field: str, around: Around) -> Value:
+    """A calendar by its code or name."""
+    bare = str(value or "").strip()
+    if not bare:
+        return None
+    for c in around.book.calendars:
+        if bare.lower() in (c.code.lower(), c.name.lower()):
+            return c.code
+    raise EntryRefused(field, f"There is no calendar “{bare[:60]}”. There are: {', '.join(c.name for c in around.book.calendars)}.")
+
+
+def _currency(value: Value, field: str, around: Around) -> Value:
+    bare = str(value or "").strip().upper()
+    if bare not in DIGITS:
+        raise EntryRefused(field, "Give a currency by its three letters, such as EUR.")
+    return bare
+
+
+def _constraint(value: Value, field: str, around: Around) -> Value:
+    """A constraint as its sentence, or ready-made as {type, at}."""
+    if isinstance(value, dict):
+        kind = value.get("type")
+        if kind not in CONSTRAINTS:
+            raise EntryRefused(field, f"“{kind}” is not a constraint.")
+        if kind == "as_late_as_possible":
+            return {"type": kind}
+        at = type_instant(str(value.get("at") or ""), field, around.near, around.calendar.axis, "finish" in kind)
+        if at is None:
+            raise EntryRefused(field, "Give the date that it is held to.")
+        return {"type": kind, "at": to_text(at)}
+    got = type_constraint(str(value or ""), around.near, around.calendar.axis, field)
+    return None if got is None else {"type": got.type} | ({} if got.at is None else {"at": to_text(got.at)})
+
+
+def _pauses(value: Value, field: str, around: Around) -> Value:
+    """A list of {from, to, reason}."""
+    out = []
+    for p in value or []:
+        a = type_instant(str(p.get("from") or ""), field, around.near, around.calendar.axis)
+        b = type_instant(str(p.get("to") or ""), field, around.near, around.calendar.axis, closing=True)
+        if a is None or b is None:
+            raise EntryRefused(field, "A pause needs the date from which and the date to which it lasts.")
+        if b <= a:
+            raise EntryRefused(field, "A pause must end after it begins.")
+        out.append({"from": to_text(a), "to": to_text(b)} | ({"reason": str(p["reason"])[:300]} if p.get("reason") else {}))
+    return sorted(out, key=lambda p: p["from"]) or None
+
+
+def _value_method(value: Value, field: str, around: Around) -> Value:
+    """How value is earned: its type, with what the type needs. The book's own rules check the rest."""
+    if isinstance(value, dict):
+        return value
+    bare = str(value or "").strip().lower().replace(" ", "_").replace("-", "_")
+    if bare and bare not in VALUE_METHODS:
+        raise EntryRefused(field, f"“{value}” is none of: {_words(VALUE_METHODS)}.")
+    return {"type": bare} if bare else None
+
+
+def _rates(value: Value, field: str, around: Around) -> Value:
+    """A list of {from, amount, per, overtime}."""
+    out = []
+    for r in value or []:
+        start, money = _day(r.get("from"), field, around), _amount(exact=False)(r.get("amount"), field, around)
+        per = str(r.get("per") or "hour").replace(" ", "_")
+        if start is None or money is None:
+            raise EntryRefused(field, "A rate needs the date from which it holds and an amount.")
+        if per not in PERS:
+            raise EntryRefused(field, f"A rate is per one of: {_words(PERS)}.")
+        more = _amount(exact=False)(r.get("overtime"), field, around)
+        out.append({"from": start, "amount": money, "per": per} | ({"overtime": more} if more else {}))
+    return sorted(out, key=lambda r: (r["per"], r["from"])) or None
+
+
+def _week(value: Value, field: str, around: Around) -> Value:
+    """The shifts of each weekday, as texts such as "8-12, 13-17" or ready-made lists."""
+    given = {d: (value or {}).get(d, "") for d in WEEKDAYS}
+    out = {d: type_shifts(", ".join(v) if isinstance(v, list) else str(v), f"{field}.{d}") for d, v in given.items()}
+    return {d: v for d, v in out.items() if v}
+
+
+def _exceptions(value: Value, field: str, around: Around) -> Value:
+    """A list of {from, to, shifts, name}; without shifts a day off."""
+    out = []
+    for e in value or []:
+        a = _day(e.get("from"), field, around)
+        b = _day(e.get("to"), field, around) or a
+        if a is None or b is None:
+            raise EntryRefused(field, "Give the date, or the first and the last of several.")
+        if b < a:
+            raise EntryRefused(field, f"{b} lies before {a}. Give the first date first.")
+        s = e.get("shifts", "")
+        shifts = type_shifts(", ".join(s) if isinstance(s, list) else str(s or ""), field)
+        out.append({"from": a, "to": b, "shifts": shifts} | ({"name": str(e["name"])[:100]} if e.get("name") else {}))
+    return sorted(out, key=lambda e: e["from"]) or None
+
+
+def _texts(value: Value, field: str, around: Around) -> Value:
+    """Words apart by semicolons or commas, or a list of them."""
+    parts = value if isinstance(value, list) else str(value or "").replace(";", ",").split(",")
+    return [p.strip() for p in map(str, parts) if p.strip()] or None
+
+
+_OBJECTS: dict[str, Read] = {
+    "constraint": _constraint,
+    "pauses": _pauses,
+    "value_method": _value_method,
+    "rates": _rates,
+    "week": _week,
+    "exceptions": _exceptions,
+}
+_CLOSING = ("finish", "deadline", "imposed_finish")
+_ELSEWHERE = {
+    "activities": ("wbs", "fields"),
+    "wbs": ("parent",),
+    "links": ("from", "to", "type", "lag", "lag_basis"),
+    "assignments": ("activity", "resource"),
+    "costs": ("activity",),
+    "estimates": ("measure", "total", "top", "shares"),
+}
+"""Columns that no cell writes: they are changed by verbs of their own."""
+
+
+def _reader(c: Column) -> Read:
+    """How a cell of a column is read."""
+    if c.key in _OBJECTS:
+        return _OBJECTS[c.key]
+    if c.names == "calendars":
+        return _calendar
+    if c.required and c.kind in ("code", "name"):
+        return lambda value, field, around: required(value, field)
+    most = LONGEST.get(c.kind, 300)
+    if c.kind == "number":
+        return _number(c.least if c.above is None else None, c.above, c.most)
+    kinds: dict[str, Read] = {
+        "choice": _choice(c.options),
+        "flag": _flag,
+        "of_hundred": _of_hundred,
+        "amount": _amount(c.signed),
+        "instant": _instant(c.key in _CLOSING),
+        "date": _day,
+        "span": _span,
+        "texts": _texts,
+        "currency": _currency,
+    }
+    return kinds.get(c.kind) or (lambda value, field, around: text(value, field, most))
+
+
+CELLS: dict[str, dict[str, Read]] = {
+    name: {c.key: _reader(c) for c in of.columns if c.key not in _ELSEWHERE.get(name, ())}
+    for name, of in {**LISTS, "project": PROJECT}.items()
+    if name not in ("baselines", "periods")
+}
+"""The readers of typed cells, by list and column."""
+
+
+def own_field(book: Book, code: str, value: Value, around: Around) -> Value:
+    """The value of one of the project's own fields."""
+    field = f"fields.{code}"
+    definition = next((d for d in book.fields if d["code"] == code), None)
+    if definition is None:
+        raise EntryRefused(field, f"There is no field “{code}”.")
+    kind = definition.get("kind", "text")
+    if value is None or str(value).strip() == "":
+        return None
+    readers: dict[object, Read] = {"number": _number(Decimal(-(10**12))), "date": _day, "yes_no": _flag}
+    if kind in readers:
+        return readers[kind](value, field, around)
+    if kind == "formula":
+        raise EntryRefused(field, "This field is worked out by its formula. Change what it is made of.")
+    if kind == "choice":
+        options = definition.get("options") or ()
+        assert isinstance(options, tuple)
+        found = next((o for o in options if o.lower() == str(value).strip().lower()), None)
+        if found is None:
+            raise EntryRefused(field, f"“{value}” is none of: {', '.join(options)}.")
+        return found
+    return text(value, field)
