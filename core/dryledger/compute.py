@@ -20,7 +20,10 @@ from dryledger.value.curve import Point, curve
 from dryledger.value.measures import Measures
 from dryledger.value.valuation import Scope, Valuation
 
-__all__ = ["Results", "compute"]
+__all__ = ["CALCULATION", "Results", "compute"]
+
+CALCULATION = 2
+"""The number of the calculation. When a formula changes so that a figure may come out otherwise, it goes up."""
 
 
 @dataclass
@@ -65,7 +68,7 @@ class Results:
 
     def drift_of(self, code: str) -> int | None:
         """The same for one activity, None where the baseline lacks it."""
-        return finish_drift_of(self.valuation, code)
+        return self.drifts.get(code) if "drifts" in self.__dict__ else finish_drift_of(self.valuation, code)
 
     @cached_property
     def project_drift(self) -> int | None:

@@ -10,7 +10,7 @@ from decimal import Decimal
 from dryledger.baseline.snapshot import Difference
 from dryledger.calendar.calendar import Instant, to_text
 from dryledger.checks.checks import checks
-from dryledger.compute import Results
+from dryledger.compute import CALCULATION, Results
 from dryledger.errors import TooManyPoints
 from dryledger.schedule.schedule import Scheduled
 from dryledger.value.curve import Point
@@ -26,6 +26,7 @@ def results_document(r: Results, only: Collection[str] = PARTS) -> dict[str, obj
     out: dict[str, object] = {
         "format": "dry-ledger-results",
         "version": 1,
+        "calculation": CALCULATION,
         "status": _instant(r.status),
         "treatment": r.treatment,
         "baseline": r.baseline.code if r.baseline else None,

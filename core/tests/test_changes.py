@@ -18,7 +18,7 @@ from dryledger.exchange.quick import quick_lists
 from dryledger.exchange.write import book_document
 
 Doc = dict[str, Any]
-SIX = {"code": "six", "name": "Six", "week": dict.fromkeys(("mon", "tue", "wed", "thu", "fri", "sat"), ["07:00-13:00"]), "hours_per_day": 6}
+SIX = {"code": "six", "name": "Six", "week": {d: ["07:00-13:00"] for d in ("mon", "tue", "wed", "thu", "fri", "sat")}, "hours_per_day": 6}
 
 
 def read_again(b: Book) -> Book:

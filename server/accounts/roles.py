@@ -8,12 +8,17 @@ from server.accounts.models import Person, Role
 from server.shared.problems import NotAllowed
 
 RANK = {Role.READER: 0, Role.ANALYST: 1, Role.APPROVER: 2}
-SAID = {Role.ANALYST: "an analyst", Role.APPROVER: "an approver"}
+SAID = {Role.READER: "a reader", Role.ANALYST: "an analyst", Role.APPROVER: "an approver"}
+
+
+def may(person: Person, role: Role) -> bool:
+    """Whether a person has a role, or a higher one."""
+    return RANK.get(Role(person.role), 0) >= RANK[role]
 
 
 def require(person: Person, role: Role, to_do: str) -> None:
     """Raise NotAllowed unless the person has the role or a higher one."""
-    if RANK.get(Role(person.role), 0) < RANK[role]:
+    if not may(person, role):
         raise NotAllowed(f"You read here as {person.role}. To {to_do} takes {SAID[role]}.")
 
 

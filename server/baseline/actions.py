@@ -1,40 +1,39 @@
 """Taking a baseline, choosing which counts, and bringing one back as a project of its own."""
 
+from decimal import Decimal
 from typing import Any
 
 from dryledger.baseline.snapshot import snapshot
 from dryledger.book.lists import LISTS
-from dryledger.errors import EntryRefused
+from dryledger.errors import BookInvalid, EntryRefused
 from dryledger.exchange.write import row_document
-from server.accounts.models import Person, Role
-from server.accounts.roles import require
-from server.baseline.models import Baseline
-from server.exchange.books import book_document
-from server.exchange.load import load_document
-from server.journal.steps import step
-from server.plan.lists import last_place
-from server.plan.models import Project
-from server.plan.sheet import sheet_of
-from server.posting.pages import find_project
+from server.book.access import Access
+from server.book.documents import book_document
+from server.book.loading import check_code, load_document
+from server.book.models import Baseline, Project
+from server.book.workspace import workspace_of
+from server.journal.steps import ask, step
+from server.journal.writing import after_step
+from server.plan.sheet import PlanSheet, project_sheet
 from server.shared.problems import Refused
 
 Doc = dict[str, Any]
 
 
-def take(person: Person, code: str, revision: int, name: str, reason: str, rows: list[str] | None) -> str:
+def take(access: Access, revision: int, name: str, reason: str, rows: list[str] | None) -> str:
     """Freeze the plan as it is scheduled now; gives the baseline's code. Approving takes an approver.
 
     With chosen rows (names of activities or elements) the others stay as the measured baseline has them. The first
     baseline is also chosen to measure against.
     """
-    require(person, Role.APPROVER, "approve a baseline")
-    project = find_project(code)
+    ask(access, "baseline")
+    project = access.project
     name, reason = " ".join(name.split()), reason.strip()
     if not name:
         raise EntryRefused("name", "Give the baseline a name, such as Approved plan.")
     if not reason:
         raise EntryRefused("reason", "Say why this plan is approved: the first plan, or which change.")
-    sheet = sheet_of(project)
+    w, sheet = workspace_of(project), project_sheet(project)
     results = sheet.results
     if not results.book.activities:
         raise Refused("nothing-there", "There is nothing to take a baseline of. List some activities first.", 422)
@@ -42,40 +41,41 @@ def take(person: Person, code: str, revision: int, name: str, reason: str, rows:
     while any(b.code == f"B{number}" for b in results.book.baselines):
         number += 1
     at = results.status if results.status is not None and results.book.baselines else results.book.project.start
-    taken = snapshot(results.book, results.schedule, f"B{number}", name, at, person.full_name, reason)
+    taken = snapshot(results.book, results.schedule, f"B{number}", name, at, access.person.full_name, reason)
     doc: Doc = row_document(LISTS["baselines"], taken)
     if rows is not None:
         doc = _chosen(project, sheet, doc, set(rows))
     content = {k: doc[k] for k in ("calendar", "calendars", "activities")}
+    last = Baseline.objects.filter(project=project).order_by("-order").values_list("order", flat=True).first()
     row = Baseline(
         project=project,
-        order=last_place(Baseline, project),
+        order=0 if last is None else last + 1,
         code=taken.code,
         name=name,
         taken=doc["taken"],
-        approved_by=person.full_name,
+        approved_by=access.person.full_name,
         reason=reason,
-        content=_plain(content),
+        content=_floats(content),
     )
-    with step(project, person, revision, "baseline", f"took baseline {row.code} {name}") as s:
+    with step(access, revision, "baseline", f"took baseline {row.code} {name}") as s:
         s.save(row)
         if project.measured_against is None:
             project.measured_against = row.code
             s.save(project)
+    after_step(access, w, s.rows)
     return row.code
 
 
-def _plain(value: Any) -> Any:
-    from decimal import Decimal
-
+def _floats(value: Any) -> Any:
+    """Exact decimals as the plain numbers that rows keep."""
     if isinstance(value, Decimal):
         return float(value)
     if isinstance(value, dict):
-        return {k: _plain(v) for k, v in value.items()}
-    return [_plain(v) for v in value] if isinstance(value, list) else value
+        return {k: _floats(v) for k, v in value.items()}
+    return [_floats(v) for v in value] if isinstance(value, list) else value
 
 
-def _chosen(project: Project, sheet: Any, doc: Doc, names: set[str]) -> Doc:
+def _chosen(project: Project, sheet: PlanSheet, doc: Doc, names: set[str]) -> Doc:
     """The measured baseline with the chosen activities as they are now."""
     measured = Baseline.objects.filter(project=project, code=project.measured_against).first()
     if measured is None:
@@ -100,31 +100,34 @@ def _chosen(project: Project, sheet: Any, doc: Doc, names: set[str]) -> Doc:
     return doc | {"calendar": old["calendar"], "calendars": list(calendars.values()), "activities": rows}
 
 
-def choose(person: Person, code: str, revision: int, measured: str | None, drawn: list[str]) -> None:
+def choose(access: Access, revision: int, measured: str | None, drawn: list[str]) -> None:
     """Say which baseline performance is measured against, and which others are drawn."""
-    require(person, Role.APPROVER, "choose the baseline that performance is measured against")
-    project = find_project(code)
+    ask(access, "measure")
+    project, w = access.project, workspace_of(access.project)
     known = set(Baseline.objects.filter(project=project).values_list("code", flat=True))
     for name in (*([measured] if measured else []), *drawn):
         if name not in known:
-            raise Refused("not-found", f"There is no baseline “{name}” in {code}.", 404)
-    with step(project, person, revision, "baseline", f"measured against {measured or 'nothing'}") as s:
+            raise Refused("not-found", f"There is no baseline “{name}” in {project.code}.", 404)
+    with step(access, revision, "measure", f"measured against {measured or 'nothing'}") as s:
         project.measured_against, project.compared_with = measured, drawn or None
         s.save(project)
+    after_step(access, w, s.rows)
 
 
-def bring_back(person: Person, code: str, baseline: str, new_code: str, name: str) -> str:
+def bring_back(access: Access, baseline: str, new_code: str, name: str) -> str:
     """A baseline as a project of its own: its activities pinned to its dates, its cost lines as direct costs."""
-    require(person, Role.ANALYST, "begin a project")
-    project = find_project(code)
+    project = access.project
     row = Baseline.objects.filter(project=project, code=baseline).first()
     if row is None:
-        raise Refused("not-found", f"There is no baseline “{baseline}” in {code}.", 404)
+        raise Refused("not-found", f"There is no baseline “{baseline}” in {project.code}.", 404)
     new_code = " ".join(new_code.split())
     if not new_code:
         raise EntryRefused("code", "Give the project a code of its own.")
-    if Project.objects.filter(code=new_code).exists():
-        raise EntryRefused("code", f"There is already a project “{new_code}”. Give another code.")
+    try:
+        check_code(new_code)
+    except BookInvalid as wrong:
+        said = wrong.faults[0].message.replace(" (--as CODE)", "")
+        raise EntryRefused("code", f"{said[:1].upper()}{said[1:]}.") from None
     return load_document(_as_book(book_document(project), row, new_code, " ".join(name.split()))).code
 
 

@@ -4,10 +4,10 @@ from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
-from rest_framework.views import APIView
 
-from server.accounts.roles import person_of
+from server.accounts.models import Role
 from server.baseline import actions, selectors
+from server.book.access import ProjectView
 from server.shared.plain import plain
 from server.shared.schema import serializer_for
 
@@ -42,41 +42,48 @@ class Coded(serializers.Serializer[object]):
     code = serializers.CharField()
 
 
-class ShelfView(APIView):
+class ShelfView(ProjectView):
     """The shelf of baselines; taking one."""
+
+    needs = {
+        "post": (Role.APPROVER, "approve a baseline"),
+        "put": (Role.APPROVER, "choose the baseline that performance is measured against"),
+    }
 
     @extend_schema(responses=serializer_for(selectors.ShelfOut), operation_id="shelf")
     def get(self, request: Request, project: str) -> Response:
-        return Response(plain(selectors.shelf(person_of(request), project)))
+        return Response(plain(selectors.shelf(self.access)))
 
     @extend_schema(request=TakeForm, responses=Coded, operation_id="take_baseline")
     def post(self, request: Request, project: str) -> Response:
         form = TakeForm(data=request.data)
         form.is_valid(raise_exception=True)
         d = form.validated_data
-        return Response({"code": actions.take(person_of(request), project, d["revision"], d["name"], d["reason"], d.get("rows"))})
+        return Response({"code": actions.take(self.access, d["revision"], d["name"], d["reason"], d.get("rows"))})
 
     @extend_schema(request=ChooseForm, responses=serializer_for(selectors.ShelfOut), operation_id="choose_baseline")
     def put(self, request: Request, project: str) -> Response:
         form = ChooseForm(data=request.data)
         form.is_valid(raise_exception=True)
         d = form.validated_data
-        actions.choose(person_of(request), project, d["revision"], d["measured"], d["drawn"])
-        return Response(plain(selectors.shelf(person_of(request), project)))
+        actions.choose(self.access, d["revision"], d["measured"], d["drawn"])
+        return Response(plain(selectors.shelf(self.access)))
 
 
-class BackView(APIView):
+class BackView(ProjectView):
     """Bring a baseline back as a separate project."""
+
+    needs = {"post": (Role.ANALYST, "begin a project")}
 
     @extend_schema(request=BackForm, responses=Coded, operation_id="bring_back")
     def post(self, request: Request, project: str, baseline: str) -> Response:
         form = BackForm(data=request.data)
         form.is_valid(raise_exception=True)
         d = form.validated_data
-        return Response({"code": actions.bring_back(person_of(request), project, baseline, d["code"], d["name"])})
+        return Response({"code": actions.bring_back(self.access, baseline, d["code"], d["name"])})
 
 
-class DifferencesView(APIView):
+class DifferencesView(ProjectView):
     """The differences between two baselines, or one and the present."""
 
     @extend_schema(
@@ -86,4 +93,4 @@ class DifferencesView(APIView):
     )
     def get(self, request: Request, project: str) -> Response:
         q = request.query_params
-        return Response(plain(selectors.differences(project, q.get("earlier", ""), q.get("later", ""))))
+        return Response(plain(selectors.differences(self.access, q.get("earlier", ""), q.get("later", ""))))

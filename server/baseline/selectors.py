@@ -4,16 +4,17 @@ from dataclasses import dataclass, replace
 
 from dryledger.baseline.comparison import compare
 from dryledger.baseline.snapshot import Difference
+from dryledger.book.outline import levels
 from dryledger.book.plan import Baseline as CoreBaseline
 from dryledger.book.plan import Book
+from dryledger.budget.time_phased import kinds_of_cost
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import compute
-from server.accounts.models import Person, Role
-from server.accounts.roles import RANK
-from server.exchange.live import live_plan
-from server.plan.sheet import live_results
-from server.posting.pages import find_project
-from server.posting.sheet import levels
+from server.accounts.models import Role
+from server.book.access import Access
+from server.book.models import Baseline as BaselineRow
+from server.book.results import live_results
+from server.book.workspace import workspace_of
 from server.shared.problems import Refused
 
 NOW = "now"
@@ -34,6 +35,8 @@ class BaselineOut:
     budget: str
     measured: bool
     drawn: bool
+    came_from: str
+    """Who brought it in with a file, where it was not taken here."""
 
 
 @dataclass
@@ -49,27 +52,26 @@ class ShelfOut:
     budget: str
 
 
-def shelf(person: Person, code: str) -> ShelfOut:
+def shelf(access: Access) -> ShelfOut:
     """The shelf."""
-    from dryledger.budget.time_phased import kinds_of_cost
-
-    project = find_project(code)
+    project = access.project
     results = live_results(project)
     book = results.book
     kinds = kinds_of_cost(results.valuation, [a.code for a in book.activities])
     kinds.pop("outside")
+    came_from = dict(BaselineRow.objects.filter(project=project).values_list("code", "came_from"))
     return ShelfOut(
         project.revision,
         project.currency,
         to_text(results.status) if results.status is not None else "",
-        RANK[Role(person.role)] >= RANK[Role.APPROVER],
-        [_out(b, book) for b in book.baselines],
+        access.may(Role.APPROVER),
+        [_out(b, book, came_from.get(b.code, "")) for b in book.baselines],
         to_text(results.schedule.finish),
         f"{sum(kinds.values()):f}",
     )
 
 
-def _out(b: CoreBaseline, book: Book) -> BaselineOut:
+def _out(b: CoreBaseline, book: Book, came_from: str) -> BaselineOut:
     return BaselineOut(
         b.code,
         b.name,
@@ -82,6 +84,7 @@ def _out(b: CoreBaseline, book: Book) -> BaselineOut:
         f"{sum(a.budget for a in b.activities):f}",
         book.project.measured_against == b.code,
         b.code in book.project.compared_with,
+        came_from,
     )
 
 
@@ -112,14 +115,14 @@ class DifferencesOut:
     rows: list[DifferenceRow]
 
 
-def differences(code: str, earlier: str, later: str) -> DifferencesOut:
+def differences(access: Access, earlier: str, later: str) -> DifferencesOut:
     """Differences between two baselines, or a baseline and the present (`later` is "now")."""
-    project = find_project(code)
-    book = live_plan(project).book
+    project = access.project
+    book = workspace_of(project).book
     known = book.baseline_by_code
     for name in (earlier, later):
         if name not in known and not (name == NOW and name is later):
-            raise Refused("not-found", f"There is no baseline “{name}” in {code}.", 404)
+            raise Refused("not-found", f"There is no baseline “{name}” in {project.code}.", 404)
     results = live_results(project)
     if later == NOW:
         against = replace(results.book, project=replace(results.book.project, measured_against=earlier))

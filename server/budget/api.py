@@ -1,43 +1,36 @@
-"""The budget, loads and estimates over HTTP."""
+"""The budget and estimates over HTTP."""
 
 from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
-from rest_framework.views import APIView
 
+from dryledger.calendar.buckets import BUCKETS
+from server.book.access import ProjectView
 from server.budget import selectors
 from server.shared.plain import plain
 from server.shared.schema import serializer_for
 
-BUCKET = OpenApiParameter("bucket", str, enum=selectors.BUCKETS)
+BUCKET = OpenApiParameter("bucket", str, enum=BUCKETS)
 
 
-class BudgetView(APIView):
+class BudgetView(ProjectView):
     """The budget by time."""
 
     @extend_schema(parameters=[BUCKET, OpenApiParameter("rows", str)], responses=serializer_for(selectors.BudgetOut), operation_id="budget")
     def get(self, request: Request, project: str) -> Response:
         q = request.query_params
-        return Response(plain(selectors.budget_out(project, q.get("bucket") or "month", q.get("rows", ""))))
+        return Response(plain(selectors.budget_out(self.access, q.get("bucket") or "month", q.get("rows", ""))))
 
 
-class LoadsView(APIView):
-    """The loads of the resources."""
-
-    @extend_schema(parameters=[BUCKET], responses=serializer_for(selectors.LoadsOut), operation_id="loads")
-    def get(self, request: Request, project: str) -> Response:
-        return Response(plain(selectors.loads_out(project, request.query_params.get("bucket") or "week")))
-
-
-class EstimatesView(APIView):
+class EstimatesView(ProjectView):
     """The kept estimates."""
 
     @extend_schema(responses=serializer_for(selectors.EstimatesOut), operation_id="estimates")
     def get(self, request: Request, project: str) -> Response:
-        return Response(plain(selectors.estimates_out(project)))
+        return Response(plain(selectors.estimates_out(self.access)))
 
 
-class TriedView(APIView):
+class TriedView(ProjectView):
     """An estimate as it would be."""
 
     @extend_schema(
@@ -48,5 +41,5 @@ class TriedView(APIView):
     def get(self, request: Request, project: str) -> Response:
         q = request.query_params
         return Response(
-            plain(selectors.tried(project, q.get("measure", "hours"), q.get("total", ""), q.get("percent", ""), q.get("top", "")))
+            plain(selectors.tried(self.access, q.get("measure", "hours"), q.get("total", ""), q.get("percent", ""), q.get("top", "")))
         )

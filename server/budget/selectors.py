@@ -1,26 +1,24 @@
 """What the budget room reads: the time-phased table, costs by kind, loads, and estimates before they are applied."""
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from decimal import Decimal
 
+from dryledger.book.outline import levels
 from dryledger.book.plan import Book
 from dryledger.budget.apportioning import apportion
 from dryledger.budget.lines import planned_cost, planned_work
-from dryledger.budget.load import loads
-from dryledger.budget.money import minor_unit
 from dryledger.budget.time_phased import kinds_of_cost, table
+from dryledger.calendar.buckets import BUCKETS
 from dryledger.calendar.calendar import to_text
+from dryledger.changes.estimates import ESTIMATED, read_total
 from dryledger.compute import Results
-from dryledger.entry.grammar import type_amount, type_percent
 from dryledger.errors import EntryRefused
-from server.plan.models import Estimate
-from server.plan.sheet import PlanSheet, sheet_of
-from server.posting.pages import find_project
-from server.posting.sheet import levels
+from server.book.access import Access
+from server.book.models import Estimate
+from server.plan.sheet import PlanSheet, project_sheet
 from server.shared.problems import Refused
 
 Shares = dict[tuple[str, str], Decimal]
-BUCKETS = ("day", "week", "month")
 MOST_CELLS = 400_000
 
 
@@ -85,12 +83,12 @@ def _phased(r: Results, kind: str, bucket: str) -> PhasedOut:
     return PhasedOut([to_text(e) for e in t.ends], rows, [f"{c:f}" for c in t.columns], [f"{c:f}" for c in t.running], f"{total:f}")
 
 
-def budget_out(code: str, bucket: str, rows: str) -> BudgetOut:
+def budget_out(access: Access, bucket: str, rows: str) -> BudgetOut:
     """The budget of a project; `rows` (names apart by commas) narrows the costs by kind to a selection."""
     if bucket not in BUCKETS:
         raise Refused("bad-request", f"A budget can be shown by {', '.join(BUCKETS)}.", 400, field="bucket")
-    project = find_project(code)
-    sheet = sheet_of(project)
+    project = access.project
+    sheet = project_sheet(project)
     r = sheet.results
     chosen = _activities(sheet, [x for x in rows.split(",") if x])
     kinds = kinds_of_cost(r.valuation, chosen)
@@ -123,80 +121,6 @@ def _activities(sheet: PlanSheet, names: list[str]) -> list[str]:
         return False
 
     return [row.code for row in sheet.rows.values() if row.kind != "wbs" and inside(row.id)]
-
-
-@dataclass
-class Cause:
-    """What one activity asks of a resource in a bucket, in hours."""
-
-    row: str
-    code: str
-    name: str
-    hours: float
-
-
-@dataclass
-class LoadOut:
-    """The load of a resource in hours by bucket; `over` are the places of over-booked buckets with what causes each."""
-
-    id: str
-    code: str
-    name: str
-    kind: str
-    units: float
-    asked: list[float]
-    there: list[float]
-    over: list[int]
-    causes: dict[str, list[Cause]] = field(default_factory=dict)
-
-
-@dataclass
-class LoadsOut:
-    """The loads of all resources."""
-
-    revision: int
-    status: str
-    bucket: str
-    ends: list[str]
-    loads: list[LoadOut]
-
-
-def loads_out(code: str, bucket: str) -> LoadsOut:
-    """The loads of a project's resources."""
-    if bucket not in BUCKETS:
-        raise Refused("bad-request", f"A load can be shown by {', '.join(BUCKETS)}.", 400, field="bucket")
-    project = find_project(code)
-    sheet = sheet_of(project)
-    r = sheet.results
-    ends, found = loads(r.at, r.progress, r.schedule, bucket)
-    keys = {c: f"r{pk}" for pk, c in sheet.plan.codes["Resource"].items()}
-    rows = {c: f"a{pk}" for pk, c in sheet.plan.codes["Activity"].items()}
-    out = []
-    for x in found:
-        resource = r.book.resource_by_code[x.resource]
-        causes: dict[str, list[Cause]] = {}
-        for i, parts in enumerate(x.causes):
-            if parts:
-                named = [Cause(rows[c], c, r.book.activity_by_code[c].name, _hours(m)) for c, m in parts.items()]
-                causes[str(i)] = sorted(named, key=lambda c: -c.hours)
-        out.append(
-            LoadOut(
-                keys[x.resource],
-                x.resource,
-                resource.name,
-                resource.kind,
-                float(resource.units),
-                [_hours(m) for m in x.asked],
-                [_hours(m) for m in x.there],
-                x.over,
-                causes,
-            )
-        )
-    return LoadsOut(project.revision, to_text(r.status) if r.status is not None else "", bucket, [to_text(e) for e in ends], out)
-
-
-def _hours(minutes: Decimal) -> float:
-    return round(float(minutes) / 60, 2)
 
 
 @dataclass
@@ -236,27 +160,14 @@ class EstimatesOut:
     kept: list[EstimateOut]
 
 
-def tried(code: str, measure: str, total: str, percent: str, top: str) -> EstimateOut:
+def tried(access: Access, measure: str, total: str, percent: str, top: str) -> EstimateOut:
     """An estimate as it would be, without keeping it. Raises EntryRefused at the field."""
-    project = find_project(code)
-    sheet = sheet_of(project)
+    project = access.project
+    sheet = project_sheet(project)
     book = sheet.results.book
-    amount, unit = read_total(book, measure, total, percent)
+    amount, unit = read_total(book.project.currency, measure, total, percent)
     shares = apportion(book, "", amount, unit, _top(book, top)).shares
     return _estimate(sheet, None, "", "", measure, amount, top or None, dict(shares.items()))
-
-
-def read_total(book: Book, measure: str, total: str, percent: str) -> tuple[Decimal, Decimal]:
-    """A typed total of money or hours, raised or lowered by a typed percentage; in minor units or minutes."""
-    if measure not in ("hours", "money"):
-        raise EntryRefused("measure", "An estimate is one of hours or of money.")
-    unit = minor_unit(book.project.currency) if measure == "money" else Decimal(1)
-    got = type_amount(total, unit if measure == "money" else Decimal("0.01"), "total")
-    if got is None or got < 0:
-        raise EntryRefused("total", f"Give the total of {measure}, such as 1200.")
-    sign = -1 if percent.strip().startswith(("-", "−")) else 1
-    share = type_percent(percent.strip().lstrip("+-−"), "percent") or Decimal(0)
-    return (got if measure == "money" else got * 60) * (1 + sign * share), unit
 
 
 def _top(book: Book, top: str) -> str | None:
@@ -298,8 +209,8 @@ def _estimate(
         rows += [(head.level + 1, "activity", a.code, a.name, float(a.weight)) for a in book.activities if a.wbs == head.code]
     rows += [(0, "activity", a.code, a.name, float(a.weight)) for a in book.activities if a.wbs is None]
     weights = {w.code: float(w.weight) for w in book.wbs}
-    keys = {("activity", c): f"a{pk}" for pk, c in sheet.plan.codes["Activity"].items()}
-    keys |= {("wbs", c): f"w{pk}" for pk, c in sheet.plan.codes["WbsElement"].items()}
+    keys = {("activity", c): f"a{pk}" for c, pk in sheet.keyed.key_of("activities").items()}
+    keys |= {("wbs", c): f"w{pk}" for c, pk in sheet.keyed.key_of("wbs").items()}
     zero = Decimal(0)
     out = [
         EstimateRow(
@@ -318,19 +229,12 @@ def _estimate(
     return EstimateOut(key, code, name, measure, _shown(total, measure), top, out)
 
 
-ESTIMATED = "Estimate"
-"""The direct cost that applying an estimate of money puts on an activity, in the place of the one put there before."""
-
-
-def estimates_out(code: str) -> EstimatesOut:
+def estimates_out(access: Access) -> EstimatesOut:
     """The kept estimates of a project."""
-    project = find_project(code)
-    sheet = sheet_of(project)
+    project = access.project
+    sheet = project_sheet(project)
     kept = []
     for e in Estimate.objects.filter(project=project):
         shares = {(s["kind"], s["code"]): Decimal(s["amount"]) for s in e.shares}
         kept.append(_estimate(sheet, f"e{e.pk}", e.code, e.name, e.measure or "hours", Decimal(e.total), e.top, shares))
     return EstimatesOut(project.revision, project.currency, kept)
-
-
-__all__ = ["ESTIMATED", "budget_out", "estimates_out", "loads_out", "read_total", "tried"]

@@ -6,7 +6,6 @@ from server.budget import api
 
 urlpatterns = [
     path("budget", api.BudgetView.as_view()),
-    path("loads", api.LoadsView.as_view()),
     path("estimates", api.EstimatesView.as_view()),
     path("estimates/try", api.TriedView.as_view()),
 ]

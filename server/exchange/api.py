@@ -10,20 +10,18 @@ from rest_framework import serializers
 from rest_framework.parsers import MultiPartParser
 from rest_framework.request import Request
 from rest_framework.response import Response
-from rest_framework.views import APIView
 
-from dryledger.calendar.calendar import to_text
+from server.accounts.models import Role
 from server.accounts.roles import person_of
-from server.exchange import bringing, writing
+from server.book.access import Access, ProjectView, RoleView
+from server.book.results import live_results
+from server.exchange import bringing, pictures, writing
 from server.exchange.preview import PreviewOut
-from server.plan.models import Project
-from server.plan.sheet import live_results
-from server.posting.pages import find_page, find_project
+from server.exchange.sheets import MOST_BYTES
 from server.shared.plain import plain
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
 from server.value import selectors
-from server.value.results import view
 
 TYPES = {
     "json": "application/json",
@@ -36,7 +34,7 @@ TYPES = {
 FILES = ("book.json", "book.xlsx", "book.csv", "milestones.ics", "timeline.svg", "timeline.png", "curve.svg", "curve.png")
 
 
-class ExportView(APIView):
+class ExportView(ProjectView):
     """A project as a file."""
 
     @extend_schema(
@@ -47,28 +45,26 @@ class ExportView(APIView):
     def get(self, request: Request, project: str, file: str) -> HttpResponse:
         if file not in FILES:
             raise Refused("not-found", f"A project can be had as {', '.join(FILES)}.", 404)
-        row = find_project(project)
+        row = self.access.project
         what, _, kind = file.partition(".")
-        content = _content(row, what, kind, request.query_params.get("page") or "now")
+        content = _content(self.access, what, kind, request.query_params.get("page") or "now")
         name = f"{row.code}.{'zip' if kind == 'csv' else kind}" if what == "book" else f"{row.code} {what}.{kind}"
         out = HttpResponse(content, content_type=TYPES[kind])
         out["Content-Disposition"] = f"attachment; filename*=UTF-8''{quote(name)}"
         return out
 
 
-def _content(project: Project, what: str, kind: str, page: str) -> bytes:
+def _content(access: Access, what: str, kind: str, page: str) -> bytes:
+    project = access.project
     if what == "book":
         return {"json": writing.as_json, "xlsx": writing.as_xlsx, "csv": writing.as_zip}[kind](project)
     if what == "milestones":
         return writing.as_icalendar(project, live_results(project))
-    from server.exchange import pictures
-
-    v = view(project.code, find_page(project, page).code)
+    v = access.view(page)
     if what == "timeline":
         return pictures.timeline_picture(selectors.timeline(v), project.name, kind)
     c = selectors.curve(v, None, "week")
     base = v.results.baseline
-    assert v.results.status is not None and to_text(v.results.status)
     return pictures.curve_picture(c, project.name, project.currency, base.code if base else None, kind)
 
 
@@ -81,29 +77,35 @@ class FileForm(serializers.Serializer[object]):
     revision = serializers.IntegerField(required=False, allow_null=True, default=None)
 
 
-def _bring(request: Request, project: str | None) -> Response:
+def _file(request: Request) -> dict[str, Any]:
+    """The form of a file, read; one that is too large is refused before it is read."""
     form = FileForm(data=request.data)
     form.is_valid(raise_exception=True)
     d: dict[str, Any] = form.validated_data
-    found = bringing.bring(person_of(request), d["file"].name, d["file"].read(), project, d["code"], d["apply"], d["revision"])
-    return Response(plain(found))
+    if d["file"].size > MOST_BYTES:
+        raise Refused("too-large", "The file is larger than 64 MB. Nothing was read.", 413, field="file")
+    return d
 
 
-class BringNewView(APIView):
+class BringNewView(RoleView):
     """A file as a new project."""
 
     parser_classes = (MultiPartParser,)
+    needs = {"post": (Role.ANALYST, "bring a file in")}
 
     @extend_schema(request={"multipart/form-data": FileForm}, responses=serializer_for(PreviewOut), operation_id="bring_new")
     def post(self, request: Request) -> Response:
-        return _bring(request, None)
+        d = _file(request)
+        return Response(plain(bringing.bring_new(person_of(request), d["file"].name, d["file"].read(), d["code"], d["apply"])))
 
 
-class BringView(APIView):
+class BringView(ProjectView):
     """A file into a project that is there."""
 
     parser_classes = (MultiPartParser,)
+    needs = {"post": (Role.ANALYST, "bring a file in")}
 
     @extend_schema(request={"multipart/form-data": FileForm}, responses=serializer_for(PreviewOut), operation_id="bring")
     def post(self, request: Request, project: str) -> Response:
-        return _bring(request, project)
+        d = _file(request)
+        return Response(plain(bringing.bring_into(self.access, d["file"].name, d["file"].read(), d["apply"], d["revision"])))

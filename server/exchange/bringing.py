@@ -3,32 +3,34 @@
 import copy
 import itertools
 from dataclasses import dataclass, field
+from decimal import Decimal
 from typing import Any
 
 from dryledger.book.numbering import next_code, next_element
-from dryledger.book.registers import REGISTERS
+from dryledger.calendar.calendar import Calendar
+from dryledger.changes.merge import MERGED, merge
 from dryledger.compute import compute
 from dryledger.entry.plan_cells import type_links
 from dryledger.errors import BookInvalid, EntryRefused, Fault
-from dryledger.exchange.book_json import book_from, parse_json
-from server.accounts.models import Person, Role
-from server.accounts.roles import require
-from server.exchange.books import LISTS, book_document, rows_of
-from server.exchange.load import load_document
-from server.exchange.merging import write_over
+from dryledger.exchange.book_json import book_from
+from server.accounts.models import Person
+from server.book.access import Access
+from server.book.documents import book_document, rows_of
+from server.book.loading import check_code, load_document, load_parsed, read_text
+from server.book.models import LISTS, Project
+from server.book.workspace import workspace_of
 from server.exchange.preview import Changed, FileRow, FileTable, PreviewOut, Reason
 from server.exchange.sheets import read_tables
-from server.exchange.tables import BY_KEY, TABLES, Doc, Grid, get
+from server.exchange.tables import BY_KEY, PROJECT, TABLES, Doc, Grid, get
 from server.exchange.untabling import Read, Trouble, bare, read_grids
-from server.journal.steps import step
-from server.plan.models import Project
-from server.posting.pages import find_project
-from server.shared.problems import Refused
+from server.journal.steps import changes_since
+from server.journal.writing import write
+from server.shared.problems import Refused, Stale
 
 KEYS = {"assignments": ("activity", "resource"), "costs": ("activity", "name")}
-MERGED = ("calendars", "resources", "wbs", "activities", "links", "assignments", "costs", *REGISTERS)
-"""The lists that a file can add to or change in a project that is there. Baselines and pages come only with a new one."""
 MOST_ROWS = 20_000
+MOST_LISTS = 800_000
+"""So many lists and objects a book in JSON may hold that comes over the network."""
 
 
 @dataclass
@@ -39,39 +41,63 @@ class _Plan:
     read: Read
     origin: dict[str, tuple[str, int]]
     outcome: dict[tuple[str, int], FileRow] = field(default_factory=dict)
+    current: Doc = field(default_factory=dict)
+    """What is there, of a project that a file is put over."""
+    book: Any = None
+    """The book that a file in JSON was read as."""
     faults: list[Reason] = field(default_factory=list)
 
 
-def bring(
-    person: Person, name: str, content: bytes, project_code: str | None, as_code: str, apply: bool, revision: int | None
-) -> PreviewOut:
-    """Read a file for a new project (or one that is there) and say what it would do; with `apply`, do it.
+def bring_new(person: Person, name: str, content: bytes, as_code: str, apply: bool) -> PreviewOut:
+    """Read a file for a new project and say what it would do; with `apply`, do it."""
+    plan = _read(name, content, None)
+    if plan.document.get("project") is not None and as_code.strip():
+        plan.document["project"]["code"] = as_code.strip()
+    _check_new(plan)
+    out = _preview(plan, None)
+    if apply:
+        _ready(out)
+        came_from = f"{person.full_name}, from {name}"[:300]
+        document = {"format": "dry-ledger-book", "version": 1} | plan.document
+        code = str(document["project"]["code"])
+        made = load_document(document, code, came_from) if plan.book is None else load_parsed(document, plan.book, code, came_from)
+        out.done = made.code
+    return out
 
-    Raises Refused for a person who may not, Stale for an old revision.
+
+def bring_into(access: Access, name: str, content: bytes, apply: bool, revision: int | None) -> PreviewOut:
+    """Read a file for a project that is there and say what it would do; with `apply`, do it as one step.
+
+    Raises Stale for an old revision.
     """
-    require(person, Role.ANALYST, "bring a file in")
-    project = find_project(project_code) if project_code else None
+    plan = _read(name, content, access.project)
+    out = _preview(plan, access.project)
+    if apply:
+        _ready(out)
+        w = workspace_of(access.project)
+        seen = access.project.revision if revision is None else revision
+        if w.revision != seen:
+            raise Stale(w.revision, changes_since(access.project, seen))
+        changed = merge(w.keyed, plan.current, plan.document)
+        write(access, seen, "import", changed, w, "brought a file in")
+        out.done = access.project.code
+    return out
+
+
+def _ready(out: PreviewOut) -> None:
+    if not out.ready:
+        raise Refused("not-ready", "Nothing was brought in: some rows are refused. Put them right in the file, and choose it again.", 422)
+
+
+def _read(name: str, content: bytes, project: Project | None) -> _Plan:
     try:
         if content.lstrip()[:1] in (b"{", b"[") or name.lower().endswith(".json"):
             if project is not None:
                 raise BookInvalid([Fault("", "a book in JSON is a whole project. Bring it in as a new one, from the list of projects")])
-            plan = _json(content)
-        else:
-            plan = _tables(read_tables(name, content), project)
+            return _json(content)
+        return _tables(read_tables(name, content), project)
     except BookInvalid as wrong:
-        plan = _Plan({}, Read({}), {}, faults=[_said(f) for f in wrong.faults[:200]])
-    if project is None and plan.document.get("project") is not None and as_code.strip():
-        plan.document["project"]["code"] = as_code.strip()
-    if project is None:
-        _check_new(plan)
-    out = _preview(plan, project)
-    if apply:
-        if not out.ready:
-            raise Refused(
-                "not-ready", "Nothing was brought in: some rows are refused. Put them right in the file, and choose it again.", 422
-            )
-        out.done = _do(person, plan, project, revision)
-    return out
+        return _Plan({}, Read({}), {}, faults=[_said(f) for f in wrong.faults[:200]])
 
 
 def document_of(grids: list[Grid]) -> Doc:
@@ -91,10 +117,11 @@ def _said(fault: Fault) -> Reason:
 
 
 def _json(content: bytes) -> _Plan:
-    document = parse_json(content)
-    plan = _Plan(document if isinstance(document, dict) else {}, Read({}), {})
+    """A whole book in JSON. One that can't be is told with all its faults."""
+    document, book = read_text(content, most_lists=MOST_LISTS)
+    plan = _Plan(document, Read({}), {}, book=book)
     try:
-        book_from(document)
+        compute(book)
     except BookInvalid as wrong:
         plan.faults = [_said(f) for f in wrong.faults[:200]]
     return plan
@@ -105,7 +132,7 @@ def _tables(grids: list[Grid], project: Project | None) -> _Plan:
     _number_rows(read, project)
     _told_twice(read, project is not None)
     current: Doc = book_document(project) if project is not None else {}
-    plan = _Plan(_merged(current, read) if project is not None else copy.deepcopy(read.document), read, {})
+    plan = _Plan(_merged(current, read) if project is not None else copy.deepcopy(read.document), read, {}, current=current)
     plan.origin = _origins(plan.document, read)
     _links_of(plan)
     plan.document = bare(plan.document)
@@ -114,6 +141,7 @@ def _tables(grids: list[Grid], project: Project | None) -> _Plan:
         for x in rows:
             table, number = read.origin[x["-path"]]
             plan.outcome[table, number] = _outcome(key, x, before.get(_key(key, x)), number)
+    _outcome_of_project(plan, project)
     for t in read.troubles:
         _refuse(plan, t)
     if not plan.outcome and not read.document.get("project"):
@@ -231,11 +259,11 @@ def _links_of(plan: _Plan) -> None:
             at.append(made)
 
 
-def _calendar(document: Doc) -> Any:
-    from dryledger.calendar.calendar import Calendar
-
+def _calendar(document: Doc) -> Calendar:
+    """What durations on the project's calendar are counted by."""
     found = next((c for c in document.get("calendars", []) if c.get("code") == document.get("project", {}).get("calendar")), {})
-    return Calendar("x", "x", (), (), found.get("hours_per_day", 8), found.get("hours_per_week", 40), found.get("hours_per_month", 160))
+    hours = {f"hours_per_{x}": Decimal(str(found[f"hours_per_{x}"])) for x in ("day", "week", "month") if found.get(f"hours_per_{x}")}
+    return Calendar("x", "x", (), (), **hours)
 
 
 def _outcome(key: str, x: Doc, before: Doc | None, number: int) -> FileRow:
@@ -253,6 +281,23 @@ def _outcome(key: str, x: Doc, before: Doc | None, number: int) -> FileRow:
     nested = [k for k in ("rates", "exceptions", "pauses") if x.get(k) is not None and bare(x[k]) != before.get(k)]
     changes += [Changed(k.capitalize(), str(len(before.get(k) or [])), str(len(x[k]))) for k in nested]
     return FileRow(number, "change" if changes else "leave", name, changes)
+
+
+def _outcome_of_project(plan: _Plan, project: Project | None) -> None:
+    """What becomes of the project's own cells, row by row of its table."""
+    own: Doc = plan.read.document.get("project") or {}
+    was: Doc = plan.current.get("project") or {}
+    for c in PROJECT:
+        at = plan.read.origin.get(f"project.{c.key}")
+        if at is None or c.key not in own or (project is not None and c.key == "code"):
+            continue
+        now = own[c.key]
+        if project is None:
+            plan.outcome[at] = FileRow(at[1], "add", f"{c.title} {_shown(now)}")
+        elif _same(now, was.get(c.key)):
+            plan.outcome[at] = FileRow(at[1], "leave", c.title)
+        else:
+            plan.outcome[at] = FileRow(at[1], "change", c.title, [Changed(c.title, _shown(was.get(c.key)), _shown(now))])
 
 
 def _same(a: Any, b: Any) -> bool:
@@ -325,8 +370,12 @@ def _column(title: str, key: str) -> str | None:
 
 def _check_new(plan: _Plan) -> None:
     code = str((plan.document.get("project") or {}).get("code") or "")
-    if code and Project.objects.filter(code=code).exists():
-        plan.faults.append(Reason("code", f"There is already a project “{code}”. Give this one another code."))
+    if code:
+        try:
+            check_code(code)
+        except BookInvalid as wrong:
+            said = wrong.faults[0].message.replace(" (--as CODE)", "")
+            plan.faults.append(Reason("code", f"{said[:1].upper()}{said[1:]}."))
 
 
 def _preview(plan: _Plan, project: Project | None) -> PreviewOut:
@@ -352,11 +401,3 @@ def _first(rows: list[FileRow]) -> list[FileRow]:
     if len(rows) <= MOST_ROWS:
         return rows
     return sorted(rows, key=lambda r: r.what != "refuse")[:MOST_ROWS]
-
-
-def _do(person: Person, plan: _Plan, project: Project | None, revision: int | None) -> str:
-    if project is None:
-        return load_document({"format": "dry-ledger-book", "version": 1} | plan.document).code
-    with step(project, person, revision if revision is not None else project.revision, "import", "brought a file in") as s:
-        write_over(s, project, plan.document)
-    return project.code

@@ -4,6 +4,7 @@ import csv
 import io
 import re
 import zipfile
+import zlib
 from collections.abc import Iterator
 from datetime import date, datetime, timedelta
 from pathlib import Path
@@ -18,7 +19,11 @@ from server.exchange.tables import BY_KEY, Grid
 from server.shared.problems import Refused
 
 MOST_BYTES = 64 * 1024 * 1024
-MOST_UNPACKED = 600 * 1024 * 1024
+MOST_UNPACKED, MOST_TEXT = 160 * 1024 * 1024, 64 * 1024 * 1024
+"""What a workbook, and what CSV files together, may unpack to."""
+MOST_CELLS = 2_500_000
+"""The cells of a file, empty ones included: each costs memory and time."""
+CHUNK = 1 << 16
 MOST_EMPTY = 5_000
 """Empty rows after which a table counts as ended."""
 LONGEST = 32_767
@@ -39,8 +44,8 @@ class Formula:
 
 
 def escaped(text: str) -> str:
-    """A text that no spreadsheet takes for a formula."""
-    return f"'{text}" if text.startswith(_RISKY) else text
+    """A text that no spreadsheet takes for a formula: some drop spaces and line breaks before they look."""
+    return f"'{text}" if text.lstrip().startswith(_RISKY) or text.startswith(_RISKY) else text
 
 
 def unescaped(text: str) -> str:
@@ -137,6 +142,18 @@ def _bare(value: Any) -> str:
 # Reading
 
 
+class _Budget:
+    """How many cells may still be read."""
+
+    def __init__(self) -> None:
+        self.left = MOST_CELLS
+
+    def take(self, count: int) -> None:
+        self.left -= count
+        if self.left < 0:
+            raise BookInvalid([Fault("", f"the file has more than {MOST_CELLS:,} cells: bring it in as JSON, or in parts")])
+
+
 def read_tables(name: str, content: bytes) -> list[Grid]:
     """The tables of a file: a workbook, one CSV, or CSVs in a zip. Raises BookInvalid where it is none of these."""
     if len(content) > MOST_BYTES:
@@ -145,7 +162,7 @@ def read_tables(name: str, content: bytes) -> list[Grid]:
         return _from_zip(content)
     if content[:4] == b"\xd0\xcf\x11\xe0":
         raise BookInvalid([Fault("", "this is an old or locked workbook. Save it as XLSX, without a password")])
-    return [csv_grid(Path(name).stem, content)]
+    return [csv_grid(Path(name).stem, content, _Budget())]
 
 
 def read_folder(folder: Path) -> list[Grid]:
@@ -153,20 +170,37 @@ def read_folder(folder: Path) -> list[Grid]:
     files = sorted(folder.glob("*.csv"))
     if not files:
         raise BookInvalid([Fault("", f"there is no CSV file in {folder.name}")])
-    return [csv_grid(f.stem, f.read_bytes()) for f in files]
+    if sum(f.stat().st_size for f in files) > MOST_TEXT:
+        raise BookInvalid([Fault("", "the files are larger than 64 MB together")])
+    budget = _Budget()
+    return [csv_grid(f.stem, f.read_bytes(), budget) for f in files]
 
 
 def _from_zip(content: bytes) -> list[Grid]:
     try:
         with zipfile.ZipFile(io.BytesIO(content)) as z:
             infos = z.infolist()
-            if sum(i.file_size for i in infos) > MOST_UNPACKED or len(infos) > 5_000:
-                raise BookInvalid([Fault("", "the file unpacks to more than any book")])
-            if any(i.filename == "[Content_Types].xml" for i in infos):
+            book = any(i.filename == "[Content_Types].xml" for i in infos)
+            _check_unpacked(z, infos, MOST_UNPACKED if book else MOST_TEXT)
+            if book:
                 return list(_from_xlsx(content))
-            return [csv_grid(Path(i.filename).stem, z.read(i)) for i in infos if i.filename.lower().endswith(".csv")]
-    except (zipfile.BadZipFile, NotImplementedError, RuntimeError):
+            budget = _Budget()
+            return [csv_grid(Path(i.filename).stem, z.read(i), budget) for i in infos if i.filename.lower().endswith(".csv")]
+    except (zipfile.BadZipFile, NotImplementedError, RuntimeError, EOFError, zlib.error, OSError):
         raise BookInvalid([Fault("", "the file is damaged, or locked with a password")]) from None
+
+
+def _check_unpacked(z: zipfile.ZipFile, infos: list[zipfile.ZipInfo], most: int) -> None:
+    """Unpack everything once in small pieces, keeping nothing: what a file says of its size need not be true."""
+    left = most
+    if len(infos) > 5_000 or sum(i.file_size for i in infos) > most:
+        raise BookInvalid([Fault("", "the file unpacks to more than any book")])
+    for info in infos:
+        with z.open(info) as part:
+            while piece := part.read(CHUNK):
+                left -= len(piece)
+                if left < 0:
+                    raise BookInvalid([Fault("", "the file unpacks to more than any book")])
 
 
 def _from_xlsx(content: bytes) -> Iterator[Grid]:
@@ -174,9 +208,10 @@ def _from_xlsx(content: bytes) -> Iterator[Grid]:
         book = openpyxl.load_workbook(io.BytesIO(content), read_only=True, data_only=False, keep_links=False)
     except (InvalidFileException, KeyError, ValueError, TypeError, zipfile.BadZipFile, SyntaxError, AttributeError, IndexError):
         raise BookInvalid([Fault("", "the file is not a workbook that can be read. Save it as XLSX")]) from None
+    budget = _Budget()
     for sheet in book.worksheets:
         try:
-            yield _filled(sheet.title, (([_cell(c) for c in row]) for row in sheet.iter_rows(max_col=MOST_COLUMNS)))
+            yield _filled(sheet.title, (([_cell(c) for c in row]) for row in sheet.iter_rows(max_col=MOST_COLUMNS)), budget)
         except (KeyError, ValueError, TypeError, SyntaxError, AttributeError, IndexError, zipfile.BadZipFile):
             raise BookInvalid([Fault("", f"the sheet “{sheet.title}” can't be read: the file is damaged")]) from None
 
@@ -194,7 +229,7 @@ def _cell(cell: Any) -> Any:
     return value
 
 
-def csv_grid(title: str, content: bytes) -> Grid:
+def csv_grid(title: str, content: bytes, budget: "_Budget | None" = None) -> Grid:
     """One table from CSV text. Raises BookInvalid where it is none."""
     try:
         text = content.decode("utf-8-sig")
@@ -205,16 +240,28 @@ def csv_grid(title: str, content: bytes) -> Grid:
     head = text.split("\n", 1)[0]
     mark = max(",;\t", key=head.count)
     try:
-        return _filled(title, ([unescaped(c) or None for c in row] for row in csv.reader(io.StringIO(text), delimiter=mark)))
+        rows = csv.reader(_lines(title, text, mark), delimiter=mark)
+        return _filled(title, ([unescaped(c) or None for c in row] for row in rows), budget or _Budget())
     except csv.Error as wrong:
         raise BookInvalid([Fault("", f"“{title}” is not a CSV file: {wrong}")]) from None
 
 
-def _filled(title: str, rows: Iterator[list[Any]]) -> Grid:
+def _lines(title: str, text: str, mark: str) -> Iterator[str]:
+    """The lines of a text; one of more cells than any table has is refused before it is taken apart."""
+    for line in io.StringIO(text, newline=""):
+        if len(line) > MOST_COLUMNS and line.count(mark) > MOST_COLUMNS * 10:
+            raise BookInvalid([Fault("", f"“{title}” has a row of more than {MOST_COLUMNS} columns")])
+        yield line
+
+
+def _filled(title: str, rows: Iterator[list[Any]], budget: _Budget) -> Grid:
     """The rows that hold anything, under the first one, which holds the titles."""
     out, empty = Grid(title, []), 0
     for number, row in enumerate(rows, 1):
-        if all(v is None or v == "" for v in row):
+        budget.take(len(row) or 1)
+        while row and (row[-1] is None or row[-1] == ""):
+            row.pop()
+        if not row:
             empty += 1
             if empty > MOST_EMPTY:
                 break

@@ -7,14 +7,11 @@ from datetime import date, datetime
 from decimal import Decimal, InvalidOperation
 from typing import Any
 
-from dryledger.entry.grammar import MONTHS
+from dryledger.entry.grammar import TwoWays, read_day, read_number, read_span
 from dryledger.entry.plan_cells import type_shifts
 from dryledger.errors import EntryRefused
 from server.exchange.sheets import FORMULA, Formula, Share
 from server.exchange.tables import BY_KEY, OTHER, OWN_FIELD, PROJECT, TABLES, Col, Doc, Grid, Table, inner, put
-
-_SPAN = re.compile(r"(-?)\s*(\d+(?:[.,]\d+)?)\s*(min|minutes?|h|hours?|d|days?|w|weeks?|mo|months?)?", re.I)
-_UNITS = {"m": "min", "mi": "min", "h": "h", "d": "d", "w": "w", "mo": "mo"}
 
 
 @dataclass(frozen=True)
@@ -193,12 +190,12 @@ def _read(value: Any, c: Col, table: str, row: int, column: str, out: Read) -> A
     except (ValueError, InvalidOperation, EntryRefused) as wrong:
         shown = str(value)[:40]
         out.troubles.append(
-            Trouble(table, row, column, str(wrong) if isinstance(wrong, Said | EntryRefused) else f"“{shown}” can't be read")
+            Trouble(table, row, column, str(wrong) if isinstance(wrong, Unreadable | EntryRefused) else f"“{shown}” can't be read")
         )
         return None
 
 
-class Said(ValueError):
+class Unreadable(ValueError):
     """A cell that can't be read, in words."""
 
 
@@ -218,21 +215,16 @@ def _word(value: Any) -> Any:
 
 def _decimal(value: Any) -> Decimal:
     if isinstance(value, bool):
-        raise Said("expected a number, got yes or no")
+        raise Unreadable("expected a number, got yes or no")
     if isinstance(value, int | float | Decimal):
         return Decimal(str(value))
-    bare = re.sub(r"[\s\u00a0\u2009\u202f']", "", str(value)).replace("−", "-")
-    if re.fullmatch(r"-?\d{1,3},\d{3}", bare):
-        raise Said(f"“{value}” can be read two ways. Write it without the comma, or with a point")
-    if re.fullmatch(r"-?\d{1,3}(,\d{3})+(\.\d+)?", bare):
-        bare = bare.replace(",", "")
-    elif re.fullmatch(r"-?\d{1,3}(\.\d{3})+,\d+", bare):
-        bare = bare.replace(".", "").replace(",", ".")
-    elif re.fullmatch(r"-?\d+,\d+", bare):
-        bare = bare.replace(",", ".")
-    if not re.fullmatch(r"-?\d{1,18}(\.\d{1,18})?", bare):
-        raise Said(f"“{str(value)[:40]}” is not a number")
-    return Decimal(bare)
+    try:
+        found = read_number(str(value), file=True)
+    except TwoWays:
+        raise Unreadable(f"“{value}” can be read two ways. Write it without the comma, or with a point") from None
+    if found is None:
+        raise Unreadable(f"“{str(value)[:40]}” is not a number")
+    return found
 
 
 def _number(value: Any) -> Any:
@@ -256,19 +248,21 @@ def _amount(value: Any) -> Any:
 def _span(value: Any) -> Any:
     if isinstance(value, int | float) and not isinstance(value, bool):
         return f"{Decimal(str(value)).normalize():f}d"
-    found = _SPAN.fullmatch(str(value).strip())
-    if not found:
-        raise Said(f"“{str(value)[:40]}” is not a duration. Write working time such as 5d, 4h or 1.5w")
-    unit = (found[3] or "d").lower()
-    short = "mo" if unit.startswith("mo") else "min" if unit.startswith("mi") else unit[0]
-    return f"{found[1]}{found[2].replace(',', '.')}{short}"
+    text = str(value).strip()
+    try:
+        found = read_span(text, file=True)
+    except TwoWays:
+        found = None
+    if found is None:
+        raise Unreadable(f"“{text[:40]}” is not a duration. Write working time such as 5d, 4h or 1.5w")
+    return f"{found[0]:f}{found[1]}"
 
 
 def _when(value: Any) -> datetime | date:
     if isinstance(value, datetime | date):
         return value
     if isinstance(value, int | float):
-        raise Said(f"{value:g} is not a date. Format the cell as a date, or write 2027-02-12")
+        raise Unreadable(f"{value:g} is not a date. Format the cell as a date, or write 2027-02-12")
     text = str(value).strip().lower()
     found = re.fullmatch(r"(.*?)(?:[t\s]+(\d{1,2}):(\d{2})(?::00)?)?", text)
     assert found is not None
@@ -279,25 +273,13 @@ def _when(value: Any) -> datetime | date:
 
 
 def _date(text: str, shown: str) -> date:
-    wrong = Said(f"“{shown[:40]}” is not a date. Write it as 2027-02-12")
     try:
-        if re.fullmatch(r"\d{4}-\d{2}-\d{2}", text):
-            return date.fromisoformat(text)
-        if found := re.fullmatch(r"(\d{4})[./](\d{1,2})[./](\d{1,2})", text):
-            return date(int(found[1]), int(found[2]), int(found[3]))
-        if found := re.fullmatch(r"(\d{1,2})[./-](\d{1,2})[./-](\d{4})\.?", text):
-            a, b, year = int(found[1]), int(found[2]), int(found[3])
-            if a <= 12 and b <= 12 and a != b and "." not in text:
-                raise Said(f"“{shown[:40]}” can be read two ways. Write it as {year}-{b:02}-{a:02} or {year}-{a:02}-{b:02}")
-            return date(year, a, b) if b > 12 else date(year, b, a)
-        if found := re.fullmatch(r"(\d{1,2})\.?[ -]*([a-z]{3,9})\.?[ ,-]+(\d{4})", text):
-            month = next((i for i, m in enumerate(MONTHS, 1) if found[2].startswith(m)), 0)
-            return date(int(found[3]), month, int(found[1]))
-    except Said:
-        raise
-    except ValueError:
-        raise wrong from None
-    raise wrong
+        found = read_day(text)
+    except TwoWays as ways:
+        raise Unreadable(f"“{shown[:40]}” can be read two ways. Write it as {ways}") from None
+    if found is None:
+        raise Unreadable(f"“{shown[:40]}” is not a date. Write it as 2027-02-12")
+    return found
 
 
 def _instant(value: Any) -> Any:
@@ -318,7 +300,7 @@ def _flag(value: Any) -> Any:
         return True
     if text in ("no", "n", "false", "0"):
         return False
-    raise Said(f"“{str(value)[:40]}” is neither yes nor no")
+    raise Unreadable(f"“{str(value)[:40]}” is neither yes nor no")
 
 
 def _json(value: Any) -> Any:

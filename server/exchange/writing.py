@@ -9,12 +9,12 @@ from typing import Any
 
 from icalendar import Calendar, Event
 
+from dryledger.calendar.calendar import from_text, to_date_text
 from dryledger.compute import Results
-from server.exchange.books import book_document
+from server.book.documents import book_document
+from server.book.models import Page, Project
 from server.exchange.sheets import to_csvs, to_xlsx
 from server.exchange.tabling import tables_of
-from server.plan.models import Project
-from server.posting.models import Page
 
 
 def as_json(project: Project) -> bytes:
@@ -67,32 +67,33 @@ def as_icalendar(project: Project, results: Results) -> bytes:
     out = Calendar()
     out.add("prodid", "-//Dry Ledger//EN")
     out.add("version", "2.0")
-    out.add("x-wr-calname", project.name)
+    out.add("x-wr-calname", _line(project.name))
     book = results.book
     for a in book.activities:
         row = results.schedule.activities[a.code]
         if a.kind == "milestone" or (a.duration == 0 and row.duration == 0):
             _event(out, project, f"milestone-{a.code}", a.name, row.finish, f"{a.code}, as of {_date(results.status)}")
     for page in Page.objects.filter(project=project).only("code", "status", "state"):
-        from dryledger.calendar.calendar import from_text
-
         _event(out, project, f"page-{page.code}", f"Page {page.code} closes", from_text(page.status), f"{project.code}, {page.state}")
     return bytes(out.to_ical())
 
 
-def _date(t: int | None) -> str:
-    from dryledger.calendar.calendar import to_date_text
+def _line(text: str) -> str:
+    """A text on one line: a calendar program takes a line break for the end of an entry."""
+    return " ".join(text.split()) or "–"
 
+
+def _date(t: int | None) -> str:
     return "the plan" if t is None else to_date_text(t)
 
 
 def _event(out: Calendar, project: Project, uid: str, name: str, at: int, note: str) -> None:
     start = datetime(1, 1, 1) + timedelta(minutes=at)
     event = Event()
-    event.add("uid", f"{uid}@{project.uid}")
+    event.add("uid", f"{_line(uid)}@{project.uid}")
     event.add("dtstamp", datetime(2000, 1, 1, tzinfo=UTC))
-    event.add("summary", name)
+    event.add("summary", _line(name))
     event.add("dtstart", start)
     event.add("dtend", start)
-    event.add("description", note)
+    event.add("description", _line(note))
     out.add_component(event)

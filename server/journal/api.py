@@ -1,17 +1,13 @@
-"""Undo, redo, and what happened."""
+"""What happened."""
 
 from dataclasses import dataclass
 
 from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
-from rest_framework.views import APIView
 
-from server.accounts.roles import person_of
+from server.book.access import ProjectView
 from server.journal.models import Step
-from server.posting.actions import turn
-from server.posting.api import EffectOut, Revision
-from server.posting.pages import find_project
 from server.shared.plain import plain
 from server.shared.schema import serializer_for
 
@@ -35,34 +31,12 @@ class JournalOut:
     steps: list[StepOut]
 
 
-class UndoView(APIView):
-    """Take back the latest step."""
-
-    @extend_schema(request=Revision, responses=EffectOut, operation_id="undo")
-    def post(self, request: Request, project: str) -> Response:
-        return _turn(request, project, True)
-
-
-class RedoView(APIView):
-    """Do the step that was undone last again."""
-
-    @extend_schema(request=Revision, responses=EffectOut, operation_id="redo")
-    def post(self, request: Request, project: str) -> Response:
-        return _turn(request, project, False)
-
-
-def _turn(request: Request, project: str, back: bool) -> Response:
-    form = Revision(data=request.data)
-    form.is_valid(raise_exception=True)
-    return Response(plain(turn(person_of(request), project, form.validated_data["revision"], back)))
-
-
-class JournalView(APIView):
+class JournalView(ProjectView):
     """What happened in a project."""
 
     @extend_schema(responses=serializer_for(JournalOut), operation_id="journal")
     def get(self, request: Request, project: str) -> Response:
-        rows = Step.objects.filter(project=find_project(project)).select_related("by").order_by("-id")[:100]
+        rows = Step.objects.filter(project=self.access.project).select_related("by").order_by("-id")[:100]
         return Response(
             plain(
                 JournalOut(

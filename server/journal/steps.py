@@ -1,9 +1,10 @@
 """Steps: the only way in which rows change. A step holds the project's revision, the rows before and after, and undo.
 
-    with step(project, person, revision, "post", "A340 done 40 %", subject="A340") as s:
+    with step(access, revision, "post", "A340 done 40 %", subject="A340") as s:
         s.save(row)
 
-The whole step is one transaction: an error inside leaves nothing behind.
+The whole step is one transaction: an error inside leaves nothing behind. What is computed is computed before it, so that
+nobody waits for it; the workspace after it is published once it is committed.
 """
 
 from collections.abc import Iterator, Sequence
@@ -13,27 +14,45 @@ from typing import Any
 from django.apps import apps
 from django.db import models, transaction
 
-from dryledger.errors import BookInvalid
-from server.accounts.models import Person
-from server.exchange.live import forget_plan, live_book, note_touched, touched_by
+from server.accounts.models import Role
+from server.book.access import Access
+from server.book.models import Page, Project
+from server.book.sealing import add_seal
+from server.journal.kinds import KINDS, role_of
 from server.journal.models import Step
-from server.plan.models import Project
-from server.posting.models import Page
+from server.journal.sealed import step_content
 from server.shared.problems import Refused, Stale
 
 Row = dict[str, Any]
+OWN_COLUMNS = (
+    "id",
+    "uid",
+    "revision",
+    "inputs",
+    "results",
+    "digest",
+    "previous",
+    "calculation",
+    "keys",
+    "mark",
+    "closed_by_id",
+    "closed_at",
+)
+OWN_COLUMNS += ("plan_revision", "views", "views_revision", "extra", "book_extra", "sealed", "sealed_count", "order", "project_id")
+"""What of a project or page is kept by the program itself: no step writes it."""
 
 
-def _values(row: models.Model) -> Row:
+def values_of(row: models.Model) -> Row:
     """The columns of a row that a step keeps: all, but of a project or page only those that people write."""
     names = [f.attname for f in row._meta.concrete_fields]
     if isinstance(row, Project | Page):
-        names = list(row.BOOK.values())
+        names = [n for n in names if n not in OWN_COLUMNS]
     return {name: getattr(row, name) for name in names}
 
 
-def _name(row: models.Model) -> str:
-    return f"{row._meta.app_label}.{row._meta.object_name}"
+def model_name(model: type[models.Model] | models.Model) -> str:
+    """How the journal names a model."""
+    return f"{model._meta.app_label}.{model._meta.object_name}"
 
 
 class Changes:
@@ -42,24 +61,27 @@ class Changes:
     def __init__(self) -> None:
         self.rows: list[Row] = []
         self.undoable = True
-        self.label = ""
-        """What was done, where that is only known in the end."""
+
+    def note(self, row: models.Model, before: Row | None, after: Row | None) -> None:
+        """Note what became of a row."""
+        self.rows.append({"model": model_name(row), "pk": row.pk, "before": before, "after": after})
 
     def save(self, row: models.Model) -> None:
         """Write a row, new or changed."""
         before = None if row._state.adding else type(row)._default_manager.filter(pk=row.pk).first()
         row.save()
-        self.rows.append({"model": _name(row), "pk": row.pk, "before": _values(before) if before else None, "after": _values(row)})
+        self.note(row, values_of(before) if before else None, values_of(row))
 
     def add(self, rows: Sequence[models.Model]) -> None:
-        """Write many new rows at once."""
-        for model in {type(row) for row in rows}:
-            model._default_manager.bulk_create([row for row in rows if type(row) is model])
-        self.rows += [{"model": _name(row), "pk": row.pk, "before": None, "after": _values(row)} for row in rows]
+        """Write many new rows of one model at once."""
+        if rows:
+            type(rows[0])._default_manager.bulk_create(rows)
+            for row in rows:
+                self.note(row, None, values_of(row))
 
     def delete(self, row: models.Model) -> None:
         """Take a row away."""
-        self.rows.append({"model": _name(row), "pk": row.pk, "before": _values(row), "after": None})
+        self.note(row, values_of(row), None)
         row.delete()
 
 
@@ -71,117 +93,131 @@ def locked(project: Project, revision: int) -> Project:
     return now
 
 
+def ask(access: Access, kind: str) -> None:
+    """Raises NotAllowed where a kind of step is not for this person."""
+    access.require(*KINDS[kind])
+
+
 @contextmanager
-def step(project: Project, person: Person, revision: int, kind: str, label: str, subject: str = "") -> Iterator[Changes]:
-    """One action on a project. Raises Stale for an old revision."""
+def step(access: Access, revision: int, kind: str, label: str, subject: str = "") -> Iterator[Changes]:
+    """One action on a project. Raises NotAllowed for whom it is not, Stale for an old revision."""
+    ask(access, kind)
+    project = access.project
     with transaction.atomic():
         now = locked(project, revision)
         changes = Changes()
         yield changes
         if not changes.rows:
             return
-        _turn_revisions(now, changes.rows)
-        project.revision, project.plan_revision = now.revision, now.plan_revision
-        _touch_pages(changes.rows)
-        Step.objects.filter(project=now, undone=True).delete()
-        Step.objects.create(
+        role, to_do = role_of(kind, changes.rows)
+        access.require(role, to_do)
+        _count_up(now, changes.rows)
+        Step.objects.filter(project=now, undone=True, dropped=False).update(dropped=True)
+        made = Step.objects.create(
             project=now,
             revision=now.revision,
-            by=person,
+            by=access.person,
             kind=kind,
-            label=(changes.label or label)[:500],
+            role=role.value,
+            label=label[:500],
             subject=subject,
             changes=changes.rows if changes.undoable else [],
             undoable=changes.undoable,
         )
+        made.refresh_from_db()
+        add_seal(now, "step", str(made.pk), step_content(made))
+    project.refresh_from_db()
 
 
-def _turn_revisions(project: Project, rows: list[Row]) -> None:
-    """Count the project up, and its plan where that changed; a plan that can't be is refused in words."""
+def _count_up(project: Project, rows: list[Row]) -> None:
+    """Count the project up, its plan where that changed, and the pages that the rows stand on."""
+    fresh = Project.objects.only("sealed", "sealed_count").get(pk=project.pk)
+    project.sealed, project.sealed_count = fresh.sealed, fresh.sealed_count
     project.revision += 1
-    touched = touched_by(rows)
-    if touched:
+    if any(_of_plan(r) for r in rows):
         project.plan_revision += 1
-    project.save(update_fields=["revision", "plan_revision"])
-    if touched:
-        note_touched(project, touched)
-        project.refresh_from_db()  # the step may have written the project itself
-        try:
-            live_book(project)
-        except BookInvalid:
-            forget_plan(project)
-            raise
+    Project.objects.filter(pk=project.pk).update(revision=project.revision, plan_revision=project.plan_revision)
+    Page.objects.filter(pk__in=pages_of(rows)).update(revision=models.F("revision") + 1)
 
 
-def _touch_pages(rows: list[Row]) -> None:
-    """Count up the pages that the rows stand on, so that what was read of them is read again."""
-    pages = {values["page_id"] for r in rows for values in (r["before"], r["after"]) if values and "page_id" in values}
-    pages |= {r["pk"] for r in rows if r["model"] == "posting.Page"}
-    Page.objects.filter(pk__in=pages).update(revision=models.F("revision") + 1)
+def _of_plan(row: Row) -> bool:
+    return row["model"].startswith("book.") and row["model"].removeprefix("book.") not in ("Page", "Statement", "HoursEntry", "CostEntry")
+
+
+def pages_of(rows: list[Row]) -> set[int]:
+    """The keys of the pages that changed rows stand on."""
+    found = {values["page_id"] for r in rows for values in (r["before"], r["after"]) if values and "page_id" in values}
+    return found | {r["pk"] for r in rows if r["model"] == "book.Page"}
 
 
 def changes_since(project: Project, revision: int) -> list[Row]:
     """What happened after a revision, oldest first, for somebody whose write came too late."""
-    steps = Step.objects.filter(project=project, revision__gt=revision).select_related("by")
+    steps = Step.objects.filter(project=project, revision__gt=revision, dropped=False).select_related("by")
     return [{"by": s.by.full_name, "label": s.label, "subject": s.subject, "subjects": _subjects(s)} for s in steps]
 
 
 def _subjects(s: Step) -> list[str]:
     """The codes of all activities that a step wrote."""
     ids = {v["activity_id"] for c in s.changes for v in (c["before"], c["after"]) if v and v.get("activity_id")}
-    ids |= {c["pk"] for c in s.changes if c["model"] == "plan.Activity"}
-    model = apps.get_model("plan.Activity")
-    return list(model.objects.filter(pk__in=ids).values_list("code", flat=True)) if ids else []
+    ids |= {c["pk"] for c in s.changes if c["model"] == "book.Activity"}
+    model = apps.get_model("book.Activity")
+    return list(model._default_manager.filter(pk__in=ids).values_list("code", flat=True)) if ids else []
 
 
-def undo(project: Project, person: Person, revision: int) -> Step:
-    """Take back the latest step. Raises Refused where there is none or it can't be taken back."""
+def turned(access: Access, revision: int, back: bool) -> Step:
+    """Undo (back) or redo one step. Raises Refused where there is none or it can't be, NotAllowed above one's role."""
     with transaction.atomic():
-        now = locked(project, revision)
-        last = Step.objects.filter(project=now, undone=False).order_by("-id").first()
-        if last is None:
-            raise Refused("nothing-to-undo", "There is nothing to undo.", 409)
-        if not last.undoable:
-            raise Refused(
-                "not-undoable",
-                f"The last thing done was “{last.label}”, and that is not undone. "
-                "Put a mistake on a closed page right with a correction on the open one.",
-                409,
-            )
-        _apply(last, "before", reversed(last.changes))
-        _turned(now, last, True)
-        return last
+        now = locked(access.project, revision)
+        s = _last(now) if back else _first_undone(now)
+        access.require(Role(s.role), f"{'undo' if back else 'do again'} “{s.label}”")
+        _put_back(s, "before" if back else "after", list(reversed(s.changes)) if back else s.changes)
+        _count_up(now, s.changes)
+        Step.objects.filter(pk=s.pk).update(undone=back, revision=now.revision)
+        s.undone, s.revision = back, now.revision
+        add_seal(now, "undo" if back else "redo", str(s.pk), "")
+    access.project.refresh_from_db()
+    return s
 
 
-def redo(project: Project, person: Person, revision: int) -> Step:
-    """Do again the step that was undone last. Raises Refused where there is none."""
-    with transaction.atomic():
-        now = locked(project, revision)
-        first = Step.objects.filter(project=now, undone=True).order_by("id").first()
-        if first is None:
-            raise Refused("nothing-to-redo", "There is nothing to do again.", 409)
-        _apply(first, "after", iter(first.changes))
-        _turned(now, first, False)
-        return first
+def _last(project: Project) -> Step:
+    last = Step.objects.filter(project=project, undone=False).order_by("-id").first()
+    if last is None:
+        raise Refused("nothing-to-undo", "There is nothing to undo.", 409)
+    if not last.undoable:
+        raise Refused(
+            "not-undoable",
+            f"The last thing done was “{last.label}”, and that is not undone. "
+            "Put a mistake on a closed page right with a correction on the open one.",
+            409,
+        )
+    return last
 
 
-def _apply(s: Step, side: str, changes: Iterator[Row]) -> None:
+def _first_undone(project: Project) -> Step:
+    first = Step.objects.filter(project=project, undone=True, dropped=False).order_by("id").first()
+    if first is None:
+        raise Refused("nothing-to-redo", "There is nothing to do again.", 409)
+    return first
+
+
+def _put_back(s: Step, side: str, changes: list[Row]) -> None:
     pages = {v["page_id"] for c in s.changes for v in (c["before"], c["after"]) if v and "page_id" in v}
     if Page.objects.filter(pk__in=pages, state="dry").exists():
         raise Refused("page-dry", "That was on a page that is dry now. A dry page is not changed.", 409)
     for change in changes:
+        if (change[side] or {}).get("code") is not None and (change["before"] or {}).get("code") != (change["after"] or {}).get("code"):
+            _free_code(change)
+    for change in changes:
         model = apps.get_model(change["model"])
         values = change[side]
+        rows = model._default_manager.filter(pk=change["pk"])
         if values is None:
-            model._default_manager.filter(pk=change["pk"]).delete()
-        elif not model._default_manager.filter(pk=change["pk"]).update(**values):
+            rows._raw_delete(rows.db)  # type: ignore[attr-defined]  # what hangs on it is in the step itself
+        elif not rows.update(**values):
             model(**values).save(force_insert=True)
-    _touch_pages(s.changes)
 
 
-def _turned(project: Project, s: Step, undone: bool) -> None:
-    project.refresh_from_db()
-    _turn_revisions(project, s.changes)
-    s.undone = undone
-    s.revision = project.revision
-    s.save(update_fields=["undone", "revision"])
+def _free_code(change: Row) -> None:
+    """Let a row that gets another code step aside first, so that two may change places."""
+    model = apps.get_model(change["model"])
+    model._default_manager.filter(pk=change["pk"]).update(code=f"\x00{change['pk']}")

@@ -2,6 +2,6 @@
 
 from django.urls import path
 
-from server.journal.api import JournalView, RedoView, UndoView
+from server.journal.api import JournalView
 
-urlpatterns = [path("journal", JournalView.as_view()), path("undo", UndoView.as_view()), path("redo", RedoView.as_view())]
+urlpatterns = [path("journal", JournalView.as_view())]

@@ -1,30 +1,30 @@
-"""Changing a plan: one request is one step of the journal, refused whole or done whole, and answered with what moved."""
+"""Changing a plan: the core makes the changed book, and one step of the journal writes it; answered with what moved."""
 
 import json
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
 from django.db import transaction
 
-from dryledger.book.plan import Book
 from dryledger.calendar.calendar import to_text
+from dryledger.changes.apply import Changed, apply_keyed
+from dryledger.changes.draft import refused
+from dryledger.compute import Results, compute
 from dryledger.errors import BookInvalid
 from dryledger.posting.effects import moved
-from server.accounts.models import Person, Role
-from server.accounts.roles import require
-from server.exchange.live import forget_plan
-from server.journal import steps
-from server.plan.changes import Draft, Verb, run
-from server.plan.models import Choice, Project
-from server.plan.sheet import PlanSheet, changed, forget_sheet, sheet_of
+from server.book.access import Access
+from server.book.lookup import last_page
+from server.book.models import Project
+from server.book.workspace import Workspace, workspace_of
+from server.journal.steps import ask, changes_since, turned
+from server.journal.writing import after_step, check_project, write
+from server.plan.sheet import PlanSheet, changed, make_sheet, sheet_of
 from server.plan.sheet_rows import PlanRow
-from server.posting.models import Page
-from server.posting.pages import find_project
-from server.shared.problems import Refused
-from server.value.results import forget_results
+from server.shared.problems import Refused, Stale
 
 MOST_MOVED = 40
-LETTER = {"activities": "a", "wbs": "w", "links": "l", "assignments": "s", "costs": "c", "resources": "r", "calendars": "k"}
+Verb = dict[str, Any]
 
 
 @dataclass
@@ -74,92 +74,53 @@ class Sight:
 ALL = Sight()
 
 
-def change_plan(person: Person, code: str, revision: int, verbs: list[Verb], preview: bool = False, sight: Sight = ALL) -> PlanEffect:
-    """Do verbs on a plan as one step. A preview is answered the same and leaves nothing behind.
+def change_plan(access: Access, revision: int, verbs: list[Verb], preview: bool = False, sight: Sight = ALL) -> PlanEffect:
+    """Do verbs on a plan as one step. A preview is computed and answered the same, and nothing of it is kept anywhere.
 
-    Raises Refused (with row and field where a cell is wrong) and Stale; nothing is half done.
+    Raises ChangeRefused (with row and field where a cell is wrong) and Stale; nothing is half done.
     """
-    require(person, Role.ANALYST, "change the plan")
-    project = find_project(code)
-    before = sheet_of(project)
-    made: dict[str, str] = {}
-
-    def do(s: steps.Changes) -> str:
-        draft = Draft(project, before.plan, s, before.results.schedule.activities)
-        label = run(draft, verbs)
-        made.update(draft.named)
-        return label
-
-    return _done(person, project, revision, before, do, made, preview, sight)
-
-
-def turn_plan(person: Person, code: str, revision: int, back: bool, sight: Sight = ALL) -> PlanEffect:
-    """Undo or redo one step, answered as a change of the plan is."""
-    require(person, Role.ANALYST, "undo")
-    project = find_project(code)
-    before = sheet_of(project)
-    done = steps.undo(project, person, revision) if back else steps.redo(project, person, revision)
-    project.refresh_from_db()
-    return _effect(before, sheet_of(project, sight.seen), project, ("Undid: " if back else "Did again: ") + done.label, {}, sight)
+    ask(access, "plan")
+    w, page = workspace_of(access.project), last_page(access.project).code
+    if w.revision != revision:
+        raise Stale(w.revision, changes_since(access.project, revision))
+    before = sheet_of(w, page)
+    done = apply_keyed(w.keyed, verbs, before.results.schedule.activities)
+    check_project(access.project, done.project)
+    results = computed(w, done, page)
+    if preview:
+        now = make_sheet(done.after, results, before, sight.seen)
+        return _effect(before, now, revision, done.label, done.made, sight)
+    written = write(access, revision, "plan", done, w)
+    after = written.workspace
+    if after is not w:
+        after.made |= {("results", page): results, "newest": results}
+    return _effect(before, sheet_of(after, page, sight.seen), access.project.revision, done.label, written.made, sight)
 
 
-class _Previewed(Exception):
-    """Takes a preview back."""
-
-
-def _done(
-    person: Person, project: Project, revision: int, before: PlanSheet, do: Any, made: dict[str, str], preview: bool, sight: Sight
-) -> PlanEffect:
-    effect: PlanEffect | None = None
+def computed(w: Workspace, done: Changed, page: str) -> Results:
+    """The results of a changed book. Raises ChangeRefused where it can't be computed."""
     try:
-        with transaction.atomic():
-            with steps.step(project, person, revision, "plan", "changed the plan") as s:
-                s.label = do(s)
-            effect = _effect(before, sheet_of(project, sight.seen), project, s.label, made, sight)
-            if preview:
-                raise _Previewed
-    except _Previewed:
-        _forget(project, before)
+        return compute(done.book, page, before=w.newest)
     except BookInvalid as wrong:
-        _forget(project, before)
-        raise refused(wrong, before.plan.book) from None
-    except BaseException:
-        _forget(project, before)
-        raise
-    assert effect is not None
-    return effect
+        raise refused(done.after, wrong.faults, w.book) from None
 
 
-def _forget(project: Project, before: PlanSheet) -> None:
-    """Drop what was worked out in a step that was taken back."""
-    written = Project.objects.get(pk=project.pk)
-    if written.revision != project.revision:
-        forget_sheet(project)
-        forget_plan(project)
-        for page in Page.objects.filter(project=project).only("uid"):
-            forget_results(project, page, before.results)
+def turn_plan(access: Access, revision: int, back: bool, sight: Sight = ALL) -> PlanEffect:
+    """Undo or redo one step, answered as a change of the plan is."""
+    w, page = workspace_of(access.project), last_page(access.project).code
+    before = sheet_of(w, page)
+    done = turned(access, revision, back)
+    after = after_step(access, w, done.changes)
+    label = ("Undid: " if back else "Did again: ") + done.label
+    return _effect(before, sheet_of(after, page, sight.seen), access.project.revision, label, {}, sight)
 
 
-def refused(wrong: BookInvalid, book: Book) -> Refused:
-    """The first fault of a plan that can't be, in words, beside its row and field."""
-    fault = wrong.faults[0]
-    if "→" in fault.message and fault.path == "links":
-        chain = fault.message.split(": ", 1)[1].split(". ")[0].split(" → ")
-        names = [f"{c} {book.activity_by_code[c].name}" if c in book.activity_by_code else c for c in chain]
-        return Refused("loop", f"That would make a loop: {' → '.join(names)}. Nothing was changed.", 422, field="after")
-    head, _, rest = fault.path.partition(":")
-    key, _, column = rest.partition(".")
-    row = f"{LETTER.get(head, 'g')}{key}" if rest else None
-    said = fault.message[:1].upper() + fault.message[1:]
-    return Refused("plan-invalid", f"{said}. Nothing was changed.", 422, row=row, field=column or None)
-
-
-def _effect(before: PlanSheet, now: PlanSheet, project: Project, label: str, made: dict[str, str], sight: Sight) -> PlanEffect:
+def _effect(before: PlanSheet, now: PlanSheet, revision: int, label: str, made: Mapping[str, str], sight: Sight) -> PlanEffect:
     different = changed(before, now, sight.rest)
     shifted = moved(before.results, now.results)
-    key_of = now.plan.key_of
+    key_of = now.keyed.key_of("activities")
     return PlanEffect(
-        project.revision,
+        revision,
         label,
         different.rows,
         different.changes,
@@ -170,27 +131,25 @@ def _effect(before: PlanSheet, now: PlanSheet, project: Project, label: str, mad
         to_text(before.results.schedule.finish),
         f"{now.total:f}",
         f"{before.total:f}",
-        made,
+        dict(made),
         different.rest,
     )
 
 
-def keep_views(person: Person, code: str, views: list[dict[str, Any]]) -> list[dict[str, Any]]:
-    """Keep the named views of the plan sheet. They are how people look, not what they say: no step of the journal."""
-    require(person, Role.ANALYST, "keep a view")
-    if len(json.dumps(views)) > 100_000:
+MOST_VIEWS = 100_000
+
+
+def keep_views(access: Access, seen: int, views: list[dict[str, Any]]) -> tuple[int, list[dict[str, Any]]]:
+    """Keep the named views of the plan sheet. They are how people look, not what they say: no step of the journal.
+
+    Whoever saw other views than there are now is refused, so that nobody's are written over unseen.
+    """
+    if len(json.dumps(views)) > MOST_VIEWS:
         raise Refused("too-large", "That is more than all views together may hold.", 413)
-    project = find_project(code)
-    project.views = views
-    project.save(update_fields=["views"])
-    return views
-
-
-def keep_states(person: Person, states: list[str]) -> list[str]:
-    """Keep the organisation's list of life-cycle states."""
-    require(person, Role.APPROVER, "change the organisation's lists")
-    words = list(dict.fromkeys(w for s in states if (w := " ".join(s.split()))))
     with transaction.atomic():
-        Choice.objects.filter(list="state").delete()
-        Choice.objects.bulk_create([Choice(list="state", word=w, order=i) for i, w in enumerate(words)])
-    return words
+        row = Project.objects.only("views", "views_revision").get(pk=access.project.pk)
+        if seen != row.views_revision:
+            raise Refused("stale-views", "Somebody saved a view meanwhile. Nothing of yours was written over it: save yours again.", 409)
+        number = row.views_revision + 1
+        Project.objects.filter(pk=row.pk).update(views=views, views_revision=number)
+    return number, views

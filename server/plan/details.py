@@ -1,34 +1,20 @@
-"""What the plan room reads beside the sheet: the project's own page, its lists, and all of one activity."""
+"""What the plan room reads: the sheet with what its cells choose from, and all of one activity."""
 
 from dataclasses import dataclass, field
 from typing import Any
 
 from dryledger.book.plan import Book, Link
 from dryledger.book.reader import duration_text
-from dryledger.book.registers import REGISTERS
 from dryledger.calendar.calendar import to_text
 from dryledger.entry.plan_cells import link_words
 from dryledger.working.dates import said_driver
-from server.exchange.books import codes_of, rows_of
-from server.exchange.live import live_plan
-from server.plan.models import Activity, Assignment, Choice, DirectCost, Project
-from server.plan.models import Link as LinkRow
-from server.plan.sheet import live_results, sheet_of
+from server.book.access import Access
+from server.book.models import Activity, Assignment, DirectCost, Page
+from server.book.models import Link as LinkRow
+from server.plan.sheet import project_sheet
 from server.plan.sheet_rows import PlanRow
-from server.posting.models import Page
-from server.posting.pages import find_project
+from server.shared.named import Named
 from server.shared.problems import Refused
-
-
-@dataclass
-class Named:
-    """A row that others choose from."""
-
-    id: str
-    code: str
-    name: str
-    kind: str = ""
-    role: bool = False
 
 
 @dataclass
@@ -59,12 +45,13 @@ class PlanOut:
     calendars: list[Named]
     resources: list[Named]
     views: list[dict[str, Any]]
+    views_revision: int
 
 
-def plan_out(code: str) -> PlanOut:
+def plan_out(access: Access) -> PlanOut:
     """The plan sheet of a project."""
-    project = find_project(code)
-    sheet = sheet_of(project)
+    project = access.project
+    sheet = project_sheet(project)
     book, results = sheet.results.book, sheet.results
     return PlanOut(
         project.revision,
@@ -78,9 +65,10 @@ def plan_out(code: str) -> PlanOut:
         float(book.calendar_by_code[project.calendar].hours_per_day),
         list(sheet.whole.values()),
         own_fields(book),
-        [Named(f"k{pk}", c.code, c.name) for pk, (_, _, c) in sheet.plan.rows["calendars"].items()],
-        [Named(f"r{pk}", r.code, r.name, r.kind, r.role) for pk, (_, _, r) in sheet.plan.rows["resources"].items()],
+        [Named(f"k{pk}", c.code, c.name) for pk, (_, _, c) in sheet.keyed.rows["calendars"].items()],
+        [Named(f"r{pk}", r.code, r.name, r.kind, r.role) for pk, (_, _, r) in sheet.keyed.rows["resources"].items()],
         project.views,
+        project.views_revision,
     )
 
 
@@ -90,99 +78,6 @@ def own_fields(book: Book) -> list[OwnField]:
         OwnField(str(d["code"]), str(d["name"]), str(d.get("kind", "text")), list(d.get("options", ())))  # type: ignore[call-overload]
         for d in book.fields
     ]
-
-
-@dataclass
-class RegisterColumn:
-    """A column of a register."""
-
-    key: str
-    kind: str
-    options: list[str]
-
-
-@dataclass
-class RegisterOut:
-    """A register with its columns and rows; each row holds its values by column."""
-
-    key: str
-    columns: list[RegisterColumn]
-    rows: list[dict[str, Any]]
-
-
-@dataclass
-class ProjectPage:
-    """The project's own page."""
-
-    revision: int
-    project: dict[str, Any]
-    states: list[str]
-    calendars: list[Named]
-    registers: list[RegisterOut]
-
-
-def project_page(code: str) -> ProjectPage:
-    """The project's fields and registers."""
-    project = find_project(code)
-    registers = []
-    for key, columns in REGISTERS.items():
-        rows = [{"id": f"g{r.pk}", "code": r.code, "name": r.name, **r.values} for r in rows_of(project, key)]  # type: ignore[attr-defined]
-        registers.append(RegisterOut(key, [RegisterColumn(c.key, c.kind, list(c.options)) for c in columns], rows))
-    return ProjectPage(
-        project.revision,
-        {"id": f"p{project.pk}", **project.to_book()},
-        [c.word for c in Choice.objects.filter(list="state")],
-        [Named(f"k{c.pk}", c.code, c.name) for c in rows_of(project, "calendars")],  # type: ignore[attr-defined]
-        registers,
-    )
-
-
-@dataclass
-class ListsOut:
-    """Calendars and resources, as their editors show them; `users` says who uses each calendar."""
-
-    revision: int
-    currency: str
-    start: str
-    finish: str
-    project_calendar: str
-    calendars: list[dict[str, Any]]
-    resources: list[dict[str, Any]]
-    activities: list[Named]
-
-
-def lists_out(code: str) -> ListsOut:
-    """The calendars and resources of a project."""
-    project = find_project(code)
-    plan, results = live_plan(project), live_results(project)
-    book = plan.book
-    users: dict[str, list[str]] = {c.code: [] for c in book.calendars}
-    if project.calendar in users:
-        users[project.calendar].append("the project")
-    for r in book.resources:
-        users[r.calendar].append(r.name)
-    for a in book.activities:
-        users[a.calendar].append(a.name)
-    codes = codes_of(project)
-    calendars: list[dict[str, Any]] = []
-    for row in rows_of(project, "calendars"):
-        doc = row.to_book(codes)
-        calendars.append({"id": f"k{row.pk}", **doc, "users": users[str(doc["code"])][:200], "used": len(users[str(doc["code"])])})
-    on = {code: len(found) for code, found in book.activities_on.items()}
-    resources: list[dict[str, Any]] = []
-    for row in rows_of(project, "resources"):
-        doc = row.to_book(codes)
-        resources.append({"id": f"r{row.pk}", **doc, "activities": on.get(str(doc["code"]), 0)})
-    return ListsOut(
-        project.revision,
-        project.currency,
-        to_text(book.project.start),
-        to_text(results.schedule.finish),
-        project.calendar,
-        calendars,
-        resources,
-        [Named(f"a{pk}", c, book.activity_by_code[c].name) for pk, c in plan.codes["Activity"].items()],
-    )
 
 
 @dataclass
@@ -242,15 +137,15 @@ class RowOut:
     posted: list[str] = field(default_factory=list)
 
 
-def row_out(code: str, name: str) -> RowOut:
+def row_out(access: Access, name: str) -> RowOut:
     """One activity by its row's name."""
-    project = find_project(code)
-    sheet = sheet_of(project)
+    project = access.project
+    sheet = project_sheet(project)
     row = sheet.row(name) if name in sheet.rows else None
     if row is None or row.kind == "wbs":
         raise Refused("not-found", "There is no such activity in this plan.", 404)
     pk, book = int(name[1:]), sheet.results.book
-    activity = sheet.plan.rows["activities"][pk][2]
+    activity = sheet.keyed.rows["activities"][pk][2]
     driven = sheet.results.schedule.activities[row.code].driven_by
     kept = Activity.objects.filter(pk=pk).first()
     if kept is None:
@@ -259,11 +154,11 @@ def row_out(code: str, name: str) -> RowOut:
         row,
         [said_driver(sheet.results, d) for d in driven],
         [
-            _link(project, k, sheet.plan.rows["links"][k.pk][2], k.source_id, True, book, driven)
+            _link(project.calendar, k, sheet.keyed.rows["links"][k.pk][2], k.source_id, True, book, driven)
             for k in LinkRow.objects.filter(target_id=pk).select_related("source", "target")
         ],
         [
-            _link(project, k, sheet.plan.rows["links"][k.pk][2], k.target_id, False, book, [])
+            _link(project.calendar, k, sheet.keyed.rows["links"][k.pk][2], k.target_id, False, book, [])
             for k in LinkRow.objects.filter(source_id=pk).select_related("source", "target")
         ],
         [
@@ -292,9 +187,9 @@ def row_out(code: str, name: str) -> RowOut:
     )
 
 
-def _link(project: Project, k: LinkRow, link: Link, other: int, into: bool, book: Book, driven: list[str]) -> LinkOut:
+def _link(calendar: str, k: LinkRow, link: Link, other: int, into: bool, book: Book, driven: list[str]) -> LinkOut:
     end = k.source if into else k.target
-    on = book.calendar_by_code[project.calendar]
+    on = book.calendar_by_code[calendar]
     return LinkOut(
         f"l{k.pk}",
         f"a{other}",

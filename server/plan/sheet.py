@@ -10,15 +10,14 @@ from typing import Any
 from dryledger.book.plan import Book
 from dryledger.budget.lines import costs_alike, planned_cost, priced_by_calendar
 from dryledger.calendar.calendar import Instant
+from dryledger.changes.keyed import KeyedBook
 from dryledger.compute import Results
 from dryledger.schedule.schedule import Scheduled
 from dryledger.working.gaps import driving_path
-from server.exchange.books import Recent
-from server.exchange.live import LivePlan, live_plan
-from server.plan.models import Project
+from server.book.lookup import last_page
+from server.book.models import Project
+from server.book.workspace import Workspace, workspace_of
 from server.plan.sheet_rows import PlanRow, RowMaker, differences, said_dates
-from server.posting.models import Page
-from server.value.results import results_of
 
 Span = tuple[Instant, Instant, Decimal]
 """The earliest start, the latest finish and the cost of some activities."""
@@ -48,9 +47,9 @@ class PlanSheet:
         return self.maker.results
 
     @property
-    def plan(self) -> LivePlan:
-        """The plan that the sheet shows."""
-        return self.maker.plan
+    def keyed(self) -> KeyedBook:
+        """The book that the sheet shows."""
+        return self.maker.keyed
 
     @property
     def total(self) -> Decimal:
@@ -68,7 +67,7 @@ class PlanSheet:
         was = self.behind.get(name)
         if was is None:
             return found
-        a = self.plan.rows["activities"][int(name[1:])][2]
+        a = self.keyed.rows["activities"][int(name[1:])][2]
         return self.maker.again(found, a, was, self.costs[a.code])
 
     @property
@@ -78,52 +77,47 @@ class PlanSheet:
 
 
 log = logging.getLogger(__name__)
-_sheets = Recent(12)
 
 
-def sheet_of(project: Project, seen: AbstractSet[str] | None = None) -> PlanSheet:
-    """The plan sheet of a project as it stands. `seen` are the rows in sight, if only those are wanted now."""
-    before = (project.uid, project.revision - 1)
-    return _sheets.get((project.uid, project.revision), lambda: make_sheet(project, _sheets.peek(before), seen))
+def sheet_of(w: Workspace, page: str, seen: AbstractSet[str] | None = None) -> PlanSheet:
+    """The plan sheet of a workspace at its latest page. `seen` are the rows in sight, if only those are wanted now."""
+
+    def make() -> PlanSheet:
+        return make_sheet(w.keyed, w.results(page), w.made.pop(("known", "plan sheet"), None), seen)
+
+    return w.once("plan sheet", make)
 
 
-def forget_sheet(project: Project) -> None:
-    """Drop the sheet at the project's revision: its step was taken back before it ended."""
-    _sheets.drop((project.uid, project.revision))
+def project_sheet(project: Project) -> PlanSheet:
+    """The plan sheet of a project as it stands."""
+    return sheet_of(workspace_of(project), last_page(project).code)
 
 
-def live_results(project: Project) -> Results:
-    """The results at the open page."""
-    page = Page.objects.filter(project=project).defer("inputs", "results").last()
-    assert page is not None, "a project always has a page"
-    return results_of(project, page)
-
-
-def make_sheet(project: Project, before: PlanSheet | None, seen: AbstractSet[str] | None = None) -> PlanSheet:
+def make_sheet(keyed: KeyedBook, results: Results, before: PlanSheet | None, seen: AbstractSet[str] | None = None) -> PlanSheet:
     """All rows; those that nothing touched are taken over from the sheet before.
 
     Where the dates of many rows changed, only those in `seen` are made over and the others are left behind.
     """
-    plan, results = live_plan(project), live_results(project)
-    maker = RowMaker(plan, results, driving_path(results))
+    maker = RowMaker(keyed, results, driving_path(results))
+    key_of = keyed.key_of("activities")
     last = before if before is not None and _comparable(before.results, results) else None
-    now = plan.rows["activities"]
-    was = last.plan.rows["activities"] if last is not None else {}
+    now = keyed.rows["activities"]
+    was = last.keyed.rows["activities"] if last is not None else {}
     written = {pk for pk, row in now.items() if was.get(pk) is not row}
     rows, behind = ({**part} for part in last.made) if last is not None else ({}, {})
     gone = {f"a{pk}" for pk in was.keys() - now.keys()}
     touched: set[str | None] = {was[pk][2].wbs for pk in was if pk not in now or pk in written}
     """The elements under which dates or costs are others than before."""
     if last is not None:
-        written |= {plan.key_of[code] for code in _written(last.results, results) if code in plan.key_of}
-        gone |= {f"w{pk}" for pk in last.plan.rows["wbs"].keys() - plan.rows["wbs"].keys()}
+        written |= {key_of[code] for code in _written(last.results, results) if code in key_of}
+        gone |= {f"w{pk}" for pk in last.keyed.rows["wbs"].keys() - keyed.rows["wbs"].keys()}
     costs = dict(last.costs) if last is not None else {}
     if last is not None:
         _move(last, maker, behind, costs, touched)
     for name in gone:
         del rows[name]
         behind.pop(name, None)
-    for code in [c for c in costs if c not in plan.key_of]:
+    for code in [c for c in costs if c not in key_of]:
         del costs[code]
     for pk in sorted(written):
         order, _, a = now[pk]
@@ -144,7 +138,7 @@ def make_sheet(project: Project, before: PlanSheet | None, seen: AbstractSet[str
 
 def _lay_elements(sheet: PlanSheet, turned: set[str]) -> None:
     """Put in the rows of the elements; `turned` are the codes of those whose span was gone through again."""
-    for pk, (order, _, w) in sheet.plan.rows["wbs"].items():
+    for pk, (order, _, w) in sheet.keyed.rows["wbs"].items():
         name = f"w{pk}"
         old = sheet.rows.get(name)
         if old is None or old.order != order or w.code in turned:
@@ -158,7 +152,7 @@ def _move(last: PlanSheet, maker: RowMaker, behind: dict[str, Scheduled], costs:
 
     What moved to other dates is priced again, and the elements that it is under are noted.
     """
-    book, now, key_of = maker.book, maker.results.schedule.activities, maker.plan.key_of
+    book, now, key_of = maker.book, maker.results.schedule.activities, maker.keyed.key_of("activities")
     turned = last.maker.driving ^ maker.driving
     for code, was in last.results.schedule.activities.items():
         x = now.get(code)
@@ -275,6 +269,6 @@ def read_ahead() -> None:
     """Make the sheet of every project; one that can't be made is left for whoever opens it."""
     for project in Project.objects.all():
         try:
-            sheet_of(project)
+            project_sheet(project)
         except Exception:
             log.exception("could not read %s ahead", project.code)

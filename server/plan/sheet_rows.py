@@ -10,12 +10,12 @@ from dryledger.book.plan import Activity, Book, WbsElement
 from dryledger.book.reader import duration_text
 from dryledger.calendar import calendar
 from dryledger.calendar.calendar import Calendar, Instant
+from dryledger.changes.keyed import KeyedBook
 from dryledger.compute import Results
 from dryledger.entry.plan_cells import constraint_sentence, links_text
 from dryledger.marks.marks import drift_days
 from dryledger.report.own_fields import own_values
 from dryledger.schedule.schedule import Scheduled
-from server.exchange.live import LivePlan
 from server.shared.plain import Plain
 
 
@@ -100,10 +100,10 @@ def said_dates(row: PlanRow) -> Plain:
 class RowMaker:
     """Makes the rows of activities for one state of a plan."""
 
-    def __init__(self, plan: LivePlan, results: Results, driving: set[str]) -> None:
-        self.plan, self.results, self.book, self.driving = plan, results, results.book, driving
-        self._key_of = plan.key_of
-        self.above = {code: f"w{pk}" for pk, code in plan.codes["WbsElement"].items()}
+    def __init__(self, keyed: KeyedBook, results: Results, driving: set[str]) -> None:
+        self.keyed, self.results, self.book, self.driving = keyed, results, results.book, driving
+        self._key_of = keyed.key_of("activities")
+        self.above = {code: f"w{key}" for code, key in keyed.key_of("wbs").items()}
         self._known_days: dict[tuple[str, int], float] = {}
         self._formulas = any(d.get("kind") == "formula" for d in self.book.fields)
 

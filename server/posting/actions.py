@@ -4,22 +4,24 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from decimal import Decimal
 
-from dryledger.book.plan import Statement as Said
-from dryledger.calendar.calendar import date_of, to_text
+from dryledger.book.durations import planned_duration
+from dryledger.book.plan import Statement as CoreStatement
+from dryledger.calendar.calendar import Instant, date_of, to_text
+from dryledger.compute import Results
 from dryledger.entry.grammar import type_amount, type_date, type_duration, type_percent
 from dryledger.errors import EntryRefused
 from dryledger.posting.effects import Moved, balance, change, moved
-from dryledger.posting.entries import Said as Entry
-from dryledger.posting.entries import begin_statement, check_entry, describe, plan_statement, wants_word
-from server.accounts.models import Person, Role
-from server.accounts.roles import require
-from server.journal import steps
-from server.plan.models import Activity, Project
-from server.posting.models import CostEntry, Page, Statement
-from server.posting.pages import find_project, wet_page
-from server.posting.sheet import SheetRow, before, sheet
-from server.shared.problems import Refused
-from server.value.results import View, view
+from dryledger.posting.entries import Checked, begin_statement, check_entry, describe, plan_statement, wants_word
+from server.book.access import Access
+from server.book.models import Activity, CostEntry, Page, Project, Statement
+from server.book.pages import next_page
+from server.book.results import View
+from server.book.sealing import prepared, seal
+from server.book.workspace import workspace_of
+from server.journal.steps import Changes, ask, changes_since, step, turned
+from server.journal.writing import after_step
+from server.posting.sheet import Sheet, SheetRow, before, sheet
+from server.shared.problems import Refused, Stale
 from server.value.selectors import balance_of
 from server.value.shapes import BalanceOut
 
@@ -60,9 +62,8 @@ class Effect:
     filled: list[str] = field(default_factory=list)
 
 
-def _effect(old: View, label: str, subject: str = "", filled: tuple[str, ...] = ()) -> Effect:
-    was = sheet(old)
-    new = view(old.project.code, old.page.code)
+def _effect(access: Access, was: Sheet, old: View, label: str, subject: str = "", filled: tuple[str, ...] = ()) -> Effect:
+    new = access.view(old.page.code)
     now = sheet(new)
     known = {row.code: row for row in was.rows}
     changed = [row for row in now.rows if known.get(row.code) != row]
@@ -87,35 +88,40 @@ def _activity(project: Project, code: str) -> Activity:
     return found
 
 
-def post_entry(person: Person, project_code: str, page_code: str, code: str, revision: int, typed: Mapping[str, str]) -> Effect:
+def _seen(access: Access, page_code: str, revision: int) -> tuple[View, Sheet]:
+    """The wet page and its sheet as the writer saw them. Raises Stale where they are others by now."""
+    access.wet(page_code)
+    if access.project.revision != revision:
+        raise Stale(access.project.revision, changes_since(access.project, revision))
+    old = access.view(page_code)
+    return old, sheet(old)
+
+
+def post_entry(access: Access, page_code: str, code: str, revision: int, typed: Mapping[str, str]) -> Effect:
     """Write what was typed into cells of one activity on the wet page. An empty text clears a cell.
 
     Raises EntryRefused at the field, Stale for an old revision, Refused for a dry page.
     """
-    require(person, Role.ANALYST, "post on a page")
-    project = find_project(project_code)
-    wet_page(project, page_code)
-    activity = _activity(project, code)
-    old = view(project_code, page_code)
-    if old.project.revision != revision:
-        raise steps.Stale(old.project.revision, steps.changes_since(old.project, revision))
-    said, amount = _read(old, code, typed)
-    label = (
-        f"{activity.name}: {describe(said.statement)}" if said else f"{activity.name}: cost {amount if amount is not None else 'cleared'}"
-    )
-    with steps.step(project, person, revision, "post", label, code) as s:
-        if said is not None:
-            _write_statement(s, old.page, activity, said.statement)
+    ask(access, "post")
+    old, was = _seen(access, page_code, revision)
+    activity, w = _activity(access.project, code), old.workspace
+    checked, amount = _read(old, code, typed)
+    done = f"cost {amount if amount is not None else 'cleared'}" if checked is None else describe(checked.statement)
+    label = f"{activity.name}: {done}"
+    with step(access, revision, "post", label, code) as s:
+        if checked is not None:
+            _write_statement(s, old.page, activity, checked.statement)
         if "cost" in typed:
             _write_cost(s, old, activity, amount)
-    return _effect(old, label, code, said.filled if said else ())
+    after_step(access, w, s.rows)
+    return _effect(access, was, old, label, code, checked.filled if checked else ())
 
 
-def _read(v: View, code: str, typed: Mapping[str, str]) -> tuple[Entry | None, Decimal | None]:
+def _read(v: View, code: str, typed: Mapping[str, str]) -> tuple[Checked | None, Decimal | None]:
     """The statement and the cost that typed cells mean; None where the cells say nothing about it."""
     book, r = v.book, v.results
     activity = book.activity_by_code[code]
-    calendar, axis = book.calendar_by_code[activity.calendar], book.axes[code]
+    calendar = book.calendar_by_code[activity.calendar]
     amount = type_amount(typed["cost"], r.valuation.unit) if "cost" in typed else None
     changed = {k for k in typed if k != "cost"}
     if not changed:
@@ -123,7 +129,6 @@ def _read(v: View, code: str, typed: Mapping[str, str]) -> tuple[Entry | None, D
     start = before(v)
     mine = {s.activity: s for s in r.at.periods[-1].statements}
     s = mine.get(code) or begin_statement(start, code)
-    assert r.status is not None
     for name in changed:
         text = typed[name]
         if name == "note":
@@ -136,11 +141,22 @@ def _read(v: View, code: str, typed: Mapping[str, str]) -> tuple[Entry | None, D
             read = type_duration(text, calendar)
             s = replace(s, remaining=None if read is None else read[0])
         else:
-            s = replace(s, **{name: type_date(text, name, r.status, axis, name == "actual_finish")})
+            s = replace(s, **{name: _date(v, start, code, name, text)})
     return check_entry(r, start, s, changed), amount
 
 
-def _write_statement(s: steps.Changes, page: Page, activity: Activity, said: Said) -> None:
+def _date(v: View, start: Results, code: str, name: str, text: str) -> Instant | None:
+    """An actual date; of a milestone a date without a time is the instant that its forecast, else its baseline, has on it."""
+    r, book = v.results, v.book
+    assert r.status is not None
+    if planned_duration(book, book.activity_by_code[code]):
+        return type_date(text, name, r.status, book.axes[code], name == "actual_finish")
+    row, base = start.schedule.activities.get(code), r.baseline.by_code.get(code) if r.baseline else None
+    known = [x.finish for x in (row, base) if x is not None]
+    return type_date(text, name, r.status, book.axis, True, known)
+
+
+def _write_statement(s: Changes, page: Page, activity: Activity, said: CoreStatement) -> None:
     row = Statement.objects.filter(page=page, activity=activity).first()
     if row is None:
         row = Statement(project_id=page.project_id, page=page, activity=activity, order=Statement.objects.filter(page=page).count())
@@ -155,7 +171,7 @@ def _write_statement(s: steps.Changes, page: Page, activity: Activity, said: Sai
     s.save(row)
 
 
-def _write_cost(s: steps.Changes, v: View, activity: Activity, amount: Decimal | None) -> None:
+def _write_cost(s: Changes, v: View, activity: Activity, amount: Decimal | None) -> None:
     """The posting sheet's own cost of an activity: one entry a page, dated on the status date, said by a person."""
     row = CostEntry.objects.filter(page=v.page, activity=activity, typed=True).first()
     if amount is None:
@@ -177,52 +193,70 @@ def _write_cost(s: steps.Changes, v: View, activity: Activity, amount: Decimal |
     s.save(row)
 
 
-def clear_entry(person: Person, project_code: str, page_code: str, code: str, revision: int) -> Effect:
+def clear_entry(access: Access, page_code: str, code: str, revision: int) -> Effect:
     """Take the whole statement of an activity off the wet page: silence, as before it was posted."""
-    require(person, Role.ANALYST, "post on a page")
-    project = find_project(project_code)
-    page = wet_page(project, page_code)
-    activity = _activity(project, code)
-    old = view(project_code, page_code)
+    ask(access, "clear")
+    old, was = _seen(access, page_code, revision)
+    activity, w = _activity(access.project, code), old.workspace
     label = f"{activity.name}: statement taken off the page"
-    with steps.step(project, person, revision, "clear", label, code) as s:
+    with step(access, revision, "clear", label, code) as s:
         for row in [
-            *Statement.objects.filter(page=page, activity=activity),
-            *CostEntry.objects.filter(page=page, activity=activity, typed=True),
+            *Statement.objects.filter(page=old.page, activity=activity),
+            *CostEntry.objects.filter(page=old.page, activity=activity, typed=True),
         ]:
             s.delete(row)
-    return _effect(old, label, code)
+    after_step(access, w, s.rows)
+    return _effect(access, was, old, label, code)
 
 
-def post_to_plan(person: Person, project_code: str, page_code: str, revision: int, codes: list[str] | None) -> Effect:
+def post_to_plan(access: Access, page_code: str, revision: int, codes: list[str] | None) -> Effect:
     """Post the chosen activities (all that want a word, where none are named) as the page before forecast them.
 
     What already has a statement on this page stays as it is. One step, so one undo.
     """
-    require(person, Role.ANALYST, "post on a page")
-    project = find_project(project_code)
-    page = wet_page(project, page_code)
-    old = view(project_code, page_code)
-    start, known = before(old), old.book.activity_by_code
+    ask(access, "as planned")
+    old, was = _seen(access, page_code, revision)
+    start, known, w = before(old), old.book.activity_by_code, old.workspace
     missing = [c for c in codes or () if c not in known]
     if missing:
-        raise Refused("not-found", f"There is no activity “{missing[0]}” in {project.code}.", 404)
+        raise Refused("not-found", f"There is no activity “{missing[0]}” in {access.project.code}.", 404)
     done = {s.activity for s in old.results.at.periods[-1].statements}
     wanted = [c for c in known if (c in codes if codes is not None else wants_word(old.results, start, c)) and c not in done]
-    said = [s for s in (plan_statement(old.results, start, c) for c in wanted) if s is not None]
-    label = f"posted {len(said)} to plan"
-    rows = {a.code: a for a in Activity.objects.filter(project=project)}
-    with steps.step(project, person, revision, "plan", label) as s:
-        for statement in said:
-            _write_statement(s, page, rows[statement.activity], statement)
-    return _effect(old, label if said else "nothing of it was planned to happen by this date")
+    planned = [s for s in (plan_statement(old.results, start, c) for c in wanted) if s is not None]
+    label = f"posted {len(planned)} to plan"
+    rows = {a.code: a for a in Activity.objects.filter(project=access.project)}
+    with step(access, revision, "as planned", label) as s:
+        for statement in planned:
+            _write_statement(s, old.page, rows[statement.activity], statement)
+    after_step(access, w, s.rows)
+    return _effect(access, was, old, label if planned else "nothing of it was planned to happen by this date")
 
 
-def turn(person: Person, project_code: str, revision: int, back: bool) -> Effect:
+def turn(access: Access, revision: int, back: bool) -> Effect:
     """Undo (back) or redo one step."""
-    require(person, Role.ANALYST, "undo")
-    project = find_project(project_code)
-    old = view(project_code, "now")
-    old.results.project  # noqa: B018  computed before the rows change under it
-    done = steps.undo(project, person, revision) if back else steps.redo(project, person, revision)
-    return _effect(old, ("Undid: " if back else "Did again: ") + done.label)
+    old = access.view("now")
+    was, w = sheet(old), old.workspace
+    done = turned(access, revision, back)
+    after_step(access, w, done.changes)
+    return _effect(access, was, old, ("Undid: " if back else "Did again: ") + done.label)
+
+
+def close_page(access: Access, code: str, revision: int) -> Page:
+    """Seal the wet page and open the next. It is not undone."""
+    ask(access, "close")
+    project, w = access.project, workspace_of(access.project)
+    page = Page.objects.get(pk=access.wet(code).pk)
+    if project.revision != revision:
+        raise Stale(project.revision, changes_since(project, revision))
+    ready = prepared(project, page)
+    pages = list(Page.objects.filter(project=project).values_list("code", "status"))
+    with step(access, revision, "close", f"closed page {page.code}") as s:
+        s.undoable = False
+        current = Project.objects.get(pk=project.pk)
+        seal(current, page, access.person, ready)
+        following = next_page(current, pages, w.book.axis, page.order + 1)
+        following.save()
+        s.note(page, None, None)
+        s.note(following, None, None)
+    after_step(access, w, s.rows)
+    return following

@@ -4,15 +4,14 @@ from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
-from rest_framework.views import APIView
 
-from server.accounts.roles import person_of
+from server.accounts.models import Role
+from server.book.access import Access, ProjectView
 from server.posting import actions
-from server.posting.pages import close_page, find_project
 from server.posting.sheet import Sheet, sheet
+from server.shared.forms import Revision
 from server.shared.plain import plain
 from server.shared.schema import serializer_for
-from server.value.results import view
 
 
 class Entry(serializers.Serializer[object]):
@@ -25,12 +24,6 @@ class Entry(serializers.Serializer[object]):
     remaining = serializers.CharField(required=False, allow_blank=True, max_length=100, trim_whitespace=False)
     cost = serializers.CharField(required=False, allow_blank=True, max_length=100, trim_whitespace=False)
     note = serializers.CharField(required=False, allow_blank=True, max_length=100_000, trim_whitespace=False)
-
-
-class Revision(serializers.Serializer[object]):
-    """The revision that the writer saw."""
-
-    revision = serializers.IntegerField()
 
 
 class ToPlan(Revision):
@@ -48,16 +41,18 @@ class Closed(serializers.Serializer[object]):
 EffectOut = serializer_for(actions.Effect)
 
 
-class SheetView(APIView):
+class SheetView(ProjectView):
     """The posting sheet of a page."""
 
     @extend_schema(responses=serializer_for(Sheet), operation_id="posting_sheet")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(plain(sheet(view(project, page))))
+        return Response(plain(sheet(self.access.view(page))))
 
 
-class EntryView(APIView):
+class EntryView(ProjectView):
     """The cells of one activity on a page."""
+
+    needs = dict.fromkeys(("patch", "delete"), (Role.ANALYST, "post on a page"))
 
     @extend_schema(request=Entry, responses=EffectOut, operation_id="post_entry")
     def patch(self, request: Request, project: str, page: str, activity: str) -> Response:
@@ -66,30 +61,34 @@ class EntryView(APIView):
         typed = {k: v for k, v in form.validated_data.items() if k in actions.FIELDS}
         if not typed:
             raise serializers.ValidationError({"activity": "Name at least one cell to write."})
-        return Response(plain(actions.post_entry(person_of(request), project, page, activity, form.validated_data["revision"], typed)))
+        return Response(plain(actions.post_entry(self.access, page, activity, form.validated_data["revision"], typed)))
 
     @extend_schema(request=Revision, responses=EffectOut, operation_id="clear_entry")
     def delete(self, request: Request, project: str, page: str, activity: str) -> Response:
-        return Response(plain(actions.clear_entry(person_of(request), project, page, activity, _revision(request))))
+        return Response(plain(actions.clear_entry(self.access, page, activity, _revision(request))))
 
 
-class ToPlanView(APIView):
+class ToPlanView(ProjectView):
     """Post to plan."""
+
+    needs = {"post": (Role.ANALYST, "post on a page")}
 
     @extend_schema(request=ToPlan, responses=EffectOut, operation_id="post_to_plan")
     def post(self, request: Request, project: str, page: str) -> Response:
         form = ToPlan(data=request.data)
         form.is_valid(raise_exception=True)
         data = form.validated_data
-        return Response(plain(actions.post_to_plan(person_of(request), project, page, data["revision"], data.get("activities"))))
+        return Response(plain(actions.post_to_plan(self.access, page, data["revision"], data.get("activities"))))
 
 
-class CloseView(APIView):
+class CloseView(ProjectView):
     """Close the page."""
+
+    needs = {"post": (Role.ANALYST, "close a page")}
 
     @extend_schema(request=Revision, responses=Closed, operation_id="close_page")
     def post(self, request: Request, project: str, page: str) -> Response:
-        following = close_page(person_of(request), find_project(project), page, _revision(request))
+        following = actions.close_page(self.access, page, _revision(request))
         return Response({"page": following.code})
 
 
@@ -98,3 +97,29 @@ def _revision(request: Request) -> int:
     form.is_valid(raise_exception=True)
     revision: int = form.validated_data["revision"]
     return revision
+
+
+class UndoView(ProjectView):
+    """Take back the latest step."""
+
+    needs = {"post": (Role.ANALYST, "undo")}
+
+    @extend_schema(request=Revision, responses=EffectOut, operation_id="undo")
+    def post(self, request: Request, project: str) -> Response:
+        return _turn(self.access, request, True)
+
+
+class RedoView(ProjectView):
+    """Do the step that was undone last again."""
+
+    needs = {"post": (Role.ANALYST, "undo")}
+
+    @extend_schema(request=Revision, responses=EffectOut, operation_id="redo")
+    def post(self, request: Request, project: str) -> Response:
+        return _turn(self.access, request, False)
+
+
+def _turn(access: Access, request: Request, back: bool) -> Response:
+    form = Revision(data=request.data)
+    form.is_valid(raise_exception=True)
+    return Response(plain(actions.turn(access, form.validated_data["revision"], back)))

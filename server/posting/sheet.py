@@ -3,17 +3,14 @@
 from dataclasses import dataclass, field
 from decimal import Decimal
 
+from dryledger.book.outline import levels
 from dryledger.book.plan import Book, Statement
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results, compute
 from dryledger.marks.marks import Mark, activity_marks, drift_days
 from dryledger.posting.entries import wants_word
-from server.exchange.books import Recent
-from server.posting.models import CostEntry, Page
-from server.value.results import View
-
-_before = Recent(40)
-_sheets = Recent(20)
+from server.book.models import CostEntry, Page
+from server.book.results import View
 
 
 @dataclass
@@ -83,35 +80,21 @@ class Sheet:
     posted: int = 0
 
 
-def before_of(book: Book, page_code: str, key: object) -> Results:
-    """The results of the page before, or of the plan without any page."""
-    codes = [p.code for p in book.periods]
-    i = codes.index(page_code)
-    cut = book.with_periods(book.periods[:i])
-    return _before.get(key, lambda: compute(cut))
-
-
 def before(v: View) -> Results:
-    """The results that a page's entries start from. They change only when an earlier page or the plan does."""
-    earlier = tuple(p.status for p in v.results.at.periods)
-    return before_of(v.book, v.page.code, (v.project.uid, v.project.plan_revision, v.page.uid, v.page.digest, earlier))
-
-
-def levels(book: Book) -> list[WbsHead]:
-    """The WBS in reading order with its depth: children after their parent."""
-    children: dict[str | None, list[str]] = {}
-    names = {w.code: w.name for w in book.wbs}
-    for w in book.wbs:
-        children.setdefault(w.parent, []).append(w.code)
-    out: list[WbsHead] = []
-
-    def walk(parent: str | None, level: int) -> None:
-        for code in children.get(parent, ()):
-            out.append(WbsHead(code, names[code], level))
-            walk(code, level + 1)
-
-    walk(None, 0)
-    return out
+    """The results that a page's entries start from: of the page before, or of the plan without any page."""
+    codes = [p.code for p in v.book.periods]
+    cut = v.book.with_periods(v.book.periods[: codes.index(v.page.code)])
+    if v.page.state == "dry":
+        return compute(cut)
+    # They change only when an earlier page or the plan does; what is kept holds on to what it is known by.
+    made, key = v.workspace.made, (cut.kept, *cut.periods)
+    found = made.get("before page")
+    if found is not None and len(found[0]) == len(key) and all(a is b for a, b in zip(found[0], key, strict=True)):
+        kept: Results = found[1]
+        return kept
+    fresh = compute(cut)
+    made["before page"] = (key, fresh)
+    return fresh
 
 
 def _cells(book: Book, s: Statement | None) -> Cells:
@@ -143,13 +126,16 @@ def _days(book: Book, code: str, minutes: int) -> str:
 
 def sheet(v: View) -> Sheet:
     """The posting sheet of a view, kept by revision: an entry compares the sheet before it with the one after."""
-    return _sheets.get((v.project.uid, v.project.revision, v.page.uid, v.page.digest), lambda: _sheet(v))
+    if v.page.state == "dry":
+        return _sheet(v)
+    found: Sheet = v.workspace.once("posting sheet", lambda: _sheet(v))
+    return found
 
 
 def _sheet(v: View) -> Sheet:
     r, start = v.results, before(v)
     period = r.at.periods[-1]
-    heads = levels(v.book)
+    heads = [WbsHead(*h) for h in levels(v.book)]
     out = Sheet(v.page.code, v.page.status, v.page.state, v.project.revision, r.baseline.code if r.baseline else None, heads)
     said = {s.activity: s for s in period.statements}
     typed = _typed_costs(v.page)

@@ -1,8 +1,8 @@
-"""Routes of the posting room, below a page."""
+"""Routes of the posting room, below a page, and of undo, below a project."""
 
 from django.urls import path
 
-from server.posting.api import CloseView, EntryView, SheetView, ToPlanView
+from server.posting.api import CloseView, EntryView, RedoView, SheetView, ToPlanView, UndoView
 
 urlpatterns = [
     path("posting", SheetView.as_view()),
@@ -10,3 +10,5 @@ urlpatterns = [
     path("posting/activities/<path:activity>", EntryView.as_view()),
     path("close", CloseView.as_view()),
 ]
+
+of_project = [path("undo", UndoView.as_view()), path("redo", RedoView.as_view())]

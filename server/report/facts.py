@@ -6,8 +6,8 @@ from decimal import Decimal
 from dryledger.calendar.calendar import to_text
 from dryledger.marks.marks import MARK_WORDS
 from dryledger.report.facts import MilestoneFact, WorkFact, report_facts
+from server.book.results import View
 from server.report.models import Draft, Edition
-from server.value.results import View
 from server.value.selectors import balance_of, curve
 from server.value.shapes import BalanceOut, CurveOut
 

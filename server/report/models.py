@@ -3,7 +3,7 @@
 from django.conf import settings
 from django.db import models
 
-from server.posting.models import Page
+from server.book.models import Page
 
 
 class Draft(models.Model):

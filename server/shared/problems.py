@@ -7,7 +7,7 @@ from django.http import Http404, HttpRequest, JsonResponse
 from rest_framework import exceptions
 from rest_framework.response import Response
 
-from dryledger.errors import BookInvalid, EntryRefused, TooManyPoints, UnknownPeriod
+from dryledger.errors import BookInvalid, ChangeRefused, EntryRefused, TooManyPoints, UnknownPeriod
 
 log = logging.getLogger(__name__)
 
@@ -40,6 +40,12 @@ class NotAllowed(Refused):
         super().__init__("not-allowed", detail, 403)
 
 
+REFUSED = {"bad-request": 400, "too-many": 413} | dict.fromkeys(
+    ("not-found", "posted", "in-use", "in-baseline", "not-allowed", "both-there", "moved-on"), 409
+)
+"""The HTTP status of a change that is refused, by its code; absent: 422."""
+
+
 def problem(code: str, detail: str, status: int, **more: Any) -> dict[str, Any]:
     """The body of a problem document."""
     return {
@@ -62,6 +68,9 @@ def handle(error: Exception, context: dict[str, Any]) -> Response | None:
         return _respond(problem(error.code, error.detail, error.status, **error.more))
     if isinstance(error, EntryRefused):
         return _respond(problem("entry-refused", error.message, 422, field=error.field, nearest=error.nearest))
+    if isinstance(error, ChangeRefused):
+        status = REFUSED.get(error.code, 422)
+        return _respond(problem(error.code, error.message, status, row=error.row, field=error.field, nearest=error.nearest))
     if isinstance(error, UnknownPeriod):
         return _respond(problem("not-found", str(error), 404))
     if isinstance(error, TooManyPoints):

@@ -36,8 +36,9 @@ INSTALLED_APPS = [
     "rest_framework",
     "drf_spectacular",
     "axes",
-    *(f"server.{room}" for room in ("accounts", "calendar", "plan", "budget", "baseline", "posting")),
-    *(f"server.{room}" for room in ("value", "report", "exchange", "journal")),
+    *(f"server.{ground}" for ground in ("accounts", "book", "journal")),
+    *(f"server.{room}" for room in ("calendar", "resources", "plan", "budget", "baseline", "posting")),
+    *(f"server.{room}" for room in ("value", "report", "exchange", "projects", "desk")),
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",

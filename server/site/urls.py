@@ -3,6 +3,7 @@
 from django.urls import include, path, re_path
 from drf_spectacular.views import SpectacularAPIView
 
+from server.posting.urls import of_project
 from server.shared.problems import not_found
 from server.site.page import web_page
 
@@ -11,15 +12,10 @@ PAGE = f"{PROJECT}pages/<str:page>/"
 
 api = [
     path("schema", SpectacularAPIView.as_view(), name="schema"),
-    path("", include("server.accounts.urls")),
-    path("", include("server.exchange.urls")),
-    path("", include("server.plan.urls")),
-    path(PROJECT, include("server.journal.urls")),
-    path(PROJECT, include("server.budget.urls")),
-    path(PROJECT, include("server.baseline.urls")),
-    path(PAGE, include("server.posting.urls")),
-    path(PAGE, include("server.value.urls")),
-    path(PAGE, include("server.report.urls")),
+    *(path("", include(f"server.{room}.urls")) for room in ("accounts", "desk", "projects", "exchange", "calendar")),
+    *(path(PROJECT, include(f"server.{room}.urls")) for room in ("journal", "resources", "plan", "budget", "baseline")),
+    path(PROJECT, include(of_project)),
+    *(path(PAGE, include(f"server.{room}.urls")) for room in ("posting", "value", "report")),
 ]
 
 urlpatterns = [path("api/", include(api)), re_path(r"^api/", not_found), re_path(r"^(?!static/).*$", web_page)]

@@ -8,8 +8,8 @@ from django.test import TestCase
 
 from dryledger.exchange.book_json import parse_json
 from server.accounts.models import Person, Role
-from server.exchange.books import Recent
-from server.exchange.load import load_document
+from server.book.cache import Recent
+from server.book.loading import load_document
 
 FERRY = settings.ROOT / "demo" / "ferry.json"
 

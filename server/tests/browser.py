@@ -8,8 +8,8 @@ from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.test import override_settings
 from playwright.sync_api import Browser, Page, Playwright, sync_playwright
 
-from server.exchange.books import Recent
-from server.exchange.load import load_document
+from server.book.cache import Recent
+from server.book.loading import load_document
 from server.tests.base import ferry, make_people
 
 FLAGS = [

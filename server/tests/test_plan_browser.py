@@ -11,7 +11,7 @@ from playwright.sync_api import Locator, Page, expect
 from dryledger.compute import compute
 from dryledger.exchange.book_json import read_book
 from dryledger.results import results_document
-from server.exchange.load import load_document
+from server.book.loading import load_document
 from server.plan.details import plan_out
 from server.plan.tests.test_many_rows import SIZE, document
 from server.tests.browser import BrowserTest

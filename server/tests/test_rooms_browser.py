@@ -5,12 +5,9 @@ from typing import Any
 
 from playwright.sync_api import FloatRect, Locator, Page, expect
 
-from server.baseline.models import Baseline
-from server.calendar.models import Calendar
+from server.book.models import Activity, Assignment, Baseline, Calendar, Estimate, Link, Project, Resource, Statement
 from server.journal.models import Step
 from server.plan.details import plan_out
-from server.plan.models import Activity, Assignment, Estimate, Link, Project, Resource
-from server.posting.models import Statement
 from server.shared.plain import plain
 from server.tests.browser import BrowserTest
 from server.tests.test_plan_browser import cell

@@ -3,33 +3,32 @@
 from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
-from rest_framework.views import APIView
 
 from dryledger.value.curve import CURVE_BUCKETS
+from server.book.access import ProjectView
 from server.shared.plain import plain
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
 from server.value import selectors, shapes
-from server.value.results import view
 
 
-class BalanceView(APIView):
+class BalanceView(ProjectView):
     """The balance line."""
 
     @extend_schema(responses=serializer_for(shapes.BalanceOut), operation_id="balance")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(plain(selectors.balance_of(view(project, page))))
+        return Response(plain(selectors.balance_of(self.access.view(page))))
 
 
-class ValueView(APIView):
+class ValueView(ProjectView):
     """The measures."""
 
     @extend_schema(responses=serializer_for(shapes.ValueOut), operation_id="value")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(plain(selectors.value(view(project, page))))
+        return Response(plain(selectors.value(self.access.view(page))))
 
 
-class CurveView(APIView):
+class CurveView(ProjectView):
     """A curve."""
 
     @extend_schema(
@@ -41,10 +40,10 @@ class CurveView(APIView):
         bucket = request.query_params.get("bucket") or "week"
         if bucket not in CURVE_BUCKETS:
             raise Refused("bad-request", f"A curve can be drawn by {', '.join(CURVE_BUCKETS)}.", 400, field="bucket")
-        return Response(plain(selectors.curve(view(project, page), request.query_params.get("wbs") or None, bucket)))
+        return Response(plain(selectors.curve(self.access.view(page), request.query_params.get("wbs") or None, bucket)))
 
 
-class WorkingView(APIView):
+class WorkingView(ProjectView):
     """The working of a figure."""
 
     @extend_schema(
@@ -61,20 +60,20 @@ class WorkingView(APIView):
         kind = q.get("kind") or "project"
         if kind not in ("project", "wbs", "activity"):
             raise Refused("bad-request", "A figure belongs to a project, a wbs or an activity.", 400, field="kind")
-        return Response(plain(selectors.working_of(view(project, page), q.get("measure", ""), kind, q.get("code"))))
+        return Response(plain(selectors.working_of(self.access.view(page), q.get("measure", ""), kind, q.get("code"))))
 
 
-class TimelineView(APIView):
+class TimelineView(ProjectView):
     """The timeline."""
 
     @extend_schema(responses=serializer_for(shapes.TimelineOut), operation_id="timeline")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(plain(selectors.timeline(view(project, page))))
+        return Response(plain(selectors.timeline(self.access.view(page))))
 
 
-class ActivityView(APIView):
+class ActivityView(ProjectView):
     """One activity, for the margin."""
 
     @extend_schema(responses=serializer_for(shapes.ActivityOut), operation_id="activity")
     def get(self, request: Request, project: str, page: str, activity: str) -> Response:
-        return Response(plain(selectors.activity(view(project, page), activity)))
+        return Response(plain(selectors.activity(self.access.view(page), activity)))

@@ -2,17 +2,19 @@
 
 from decimal import Decimal
 
+from dryledger.book.outline import levels
+from dryledger.book.plan import Statement
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results
+from dryledger.entry.grammar import instant_text
 from dryledger.marks.marks import activity_marks, drift_days
 from dryledger.posting.effects import Balance, balance
 from dryledger.value.measures import Measures
 from dryledger.working.gaps import driving_path, earned_on, gap_sentences, share_earned
 from dryledger.working.working import Operand, Row, Working, said_driver, working
-from server.posting.models import Page
-from server.posting.sheet import levels
+from server.book.models import Page
+from server.book.results import View
 from server.shared.problems import Refused
-from server.value.results import View
 from server.value.shapes import (
     ActivityOut,
     BalanceOut,
@@ -22,7 +24,7 @@ from server.value.shapes import (
     MeasureRow,
     OperandOut,
     PointOut,
-    Said,
+    StatementOut,
     TimelineOut,
     ValueOut,
     WorkingOut,
@@ -304,17 +306,13 @@ def activity(v: View, code: str) -> ActivityOut:
         for s in period.statements:
             if s.activity == code:
                 out.history.append(
-                    Said(period.code, to_text(period.status), states.get(period.code, period.state), _said(s, per_day), s.note)
+                    StatementOut(period.code, to_text(period.status), states.get(period.code, period.state), _said(s, per_day), s.note)
                 )
     out.measures = measure_row(r, r.activities[code], "activity", a.name, 0, a.wbs, mark.mark)
     return out
 
 
-def _said(s: object, per_day: int) -> str:
-    from dryledger.book.plan import Statement
-    from dryledger.entry.grammar import instant_text
-
-    assert isinstance(s, Statement)
+def _said(s: Statement, per_day: int) -> str:
     if s.actual_finish is not None:
         return f"finished {instant_text(s.actual_finish)}"
     parts = [f"started {instant_text(s.actual_start)}"] if s.actual_start is not None and s.percent is None else []

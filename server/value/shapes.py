@@ -181,7 +181,7 @@ class TimelineOut:
 
 
 @dataclass
-class Said:
+class StatementOut:
     """What one page said of an activity."""
 
     page: str
@@ -207,5 +207,5 @@ class ActivityOut:
     mark: str
     reasons: list[str]
     people: list[str]
-    history: list[Said] = field(default_factory=list)
+    history: list[StatementOut] = field(default_factory=list)
     measures: MeasureRow | None = None

@@ -13,7 +13,7 @@ from dryledger.book.pages import CostEntry, HoursEntry, Period, Statement
 from dryledger.book.registers import REGISTERS
 from dryledger.calendar.calendar import Calendar, CalendarException, Pause
 
-__all__ = ["ACCRUALS", "CONSTRAINTS", "EAC_METHODS", "LISTS", "PERS", "PROFILES", "PROJECT", "SOURCES", "TREATMENTS"]
+__all__ = ["ACCRUALS", "CONSTRAINTS", "EAC_METHODS", "LISTS", "PERS", "PROFILES", "PROJECT", "REGISTERS", "SOURCES", "TREATMENTS"]
 __all__ += ["VALUE_METHODS", "WEEKDAYS"]
 
 WEEKDAYS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun")
@@ -277,7 +277,7 @@ COST_ENTRIES = ListOf(
         Column("date", "date", required=True),
         Column("amount", "amount", required=True, signed=True),
         _choice("source", SOURCES, "invoice", required=True),
-        Column("ref", "code", "Reference"),
+        Column("ref", word="Reference"),
     ),
 )
 PERIODS = ListOf(

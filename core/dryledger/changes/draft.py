@@ -24,7 +24,7 @@ from dryledger.exchange.read import Scope, read_row
 from dryledger.exchange.write import row_document
 from dryledger.schedule.schedule import Scheduled
 
-__all__ = ["Doc", "Draft", "Edit"]
+__all__ = ["Doc", "Draft", "Edit", "in_order", "refused"]
 
 Doc = dict[str, Any]
 GONE = "That row is not there any more. Somebody else may have taken it out."
@@ -295,28 +295,28 @@ class Draft:
         """The changed book. Raises ChangeRefused at the first row and cell that can't be."""
         lists: dict[str, Any] = {}
         for name, rows in self.rows.items():
-            lists[name] = _in_order(getattr(self.book, name), self.before.rows[name], rows)
+            lists[name] = in_order(getattr(self.book, name), self.before.rows[name], rows)
         if self.project != self.book.project or self.project_cells:
             lists["project"] = self.project
         book = changed(self.book, **lists) if lists else self.book
         after = KeyedBook(book, {**self.before.rows, **self.rows})
         faults = check_book(book, self.book)
         if faults:
-            raise refused(after, faults)
+            raise refused(after, faults, self.book)
         return after
 
 
-def refused(keyed: KeyedBook, faults: list[Fault]) -> ChangeRefused:
-    """The first fault of a changed book, in words, beside its row and field."""
-    fault, book = faults[0], keyed.book
+def refused(keyed: KeyedBook, faults: list[Fault], known: Book) -> ChangeRefused:
+    """The first fault of a changed book, in words, beside its row and field; activities by the names they are `known` by."""
+    fault, names_of = faults[0], keyed.book.activity_by_code | known.activity_by_code
     if fault.path == "links" and "→" in fault.message:
         chain = fault.message.split(": ", 1)[1].split(". ")[0].split(" → ")
-        names = [f"{c} {book.activity_by_code[c].name}" if c in book.activity_by_code else c for c in chain]
+        names = [f"{c} {names_of[c].name}" if c in names_of else c for c in chain]
         return ChangeRefused("loop", f"That would make a loop: {' → '.join(names)}. Nothing was changed.", field="after")
     head, _, rest = fault.path.partition("[")
     said = f"{fault.message[:1].upper()}{fault.message[1:]}"
-    if not rest:
-        return ChangeRefused("plan-invalid", f"{said}. Nothing was changed.", field=fault.path.removeprefix("project.") or None)
+    if head not in LISTS:
+        return ChangeRefused("plan-invalid", f"{said}. Nothing was changed.", field=head.removeprefix("project.") or None)
     place, _, column = rest.partition("]")
     row = list(keyed.in_order(head))[int(place)]
     if head == "periods":
@@ -346,7 +346,7 @@ def _counts(c: Calendar) -> tuple[Any, ...]:
     return c.hours_per_day, c.hours_per_week, c.hours_per_month
 
 
-def _in_order(records: tuple[Any, ...], was: Mapping[int, Row], now: Mapping[int, Row]) -> tuple[Any, ...]:
+def in_order(records: tuple[Any, ...], was: Mapping[int, Row], now: Mapping[int, Row]) -> tuple[Any, ...]:
     """The records of a list in the book's order, `records` being those before."""
     if len(was) == len(now) and was.keys() == now.keys():
         different = [(was[k], x) for k, x in now.items() if x is not was[k]]

@@ -23,7 +23,7 @@ SHAPES: dict[str, dict[str, str]] = {
     },
     "link": {"row": "l", "from": "a", "to": "a", "type": "text", "cells": "cells"},
     "unlink": {"from": "a", "to": "a", "type": "text"},
-    "remove": {"rows": ANY},
+    "remove": {"rows": ANY + "p"},
     "delete": {"row": "a"},
     "place": {"rows": "aw", "after": "aw", "parent": "aw"},
     "indent": {"rows": "aw"},
@@ -42,7 +42,7 @@ SHAPES: dict[str, dict[str, str]] = {
     "apply": {"estimate": "e"},
 }
 """For each verb and word: "text", "cells", "lines", or the letters of the rows it may name."""
-MAY_LACK = ("cells", "after", "parent", "as", "type")
+MAY_LACK = ("after", "parent", "as", "type")
 
 
 def check_shape(draft: Draft, verb: dict[str, Any]) -> None:

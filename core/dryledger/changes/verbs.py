@@ -197,6 +197,8 @@ def do_remove(draft: Draft, verb: Doc) -> None:
     for name in rows:
         if draft.by_name and name[:1] in "aw" and name not in draft.outline.parent and name in rows[: rows.index(name)] + _gone(draft):
             continue  # went with an element above it
+        if name[:1] == "p":
+            raise ChangeRefused("not-allowed", "A project is never taken away.")
         list_name, key = draft.find(name, "awlscrkgeb")
         delete(draft, list_name, key)
 
@@ -295,7 +297,7 @@ def do_replace(draft: Draft, verb: Doc) -> None:
     """Put one resource in another's place everywhere, such as a person in a role's."""
     old, new = (draft.record("resources", draft.find(verb[end], "r")[1]) for end in ("resource", "by"))
     if old.code == new.code:
-        raise ChangeRefused("bad-request", "Choose two resources.")
+        raise ChangeRefused("too-few", "Choose two resources.")
     there = {x.activity: (k, x) for k, x in draft.records("assignments") if x.resource == new.code}
     names = {a.code: a.name for _, a in draft.records("activities")}
     count = 0

@@ -20,7 +20,7 @@ from dryledger.errors import BookInvalid, Fault
 from dryledger.exchange.quick import NotQuick, quick_lists
 from dryledger.exchange.read import NO_CALENDAR, Scope, read_row
 
-__all__ = ["book_from", "parse_json", "read_book"]
+__all__ = ["MOST_LISTS", "book_from", "parse_json", "read_book"]
 
 
 MOST_LISTS, MOST_VALUES = 4_000_000, 10_000_000

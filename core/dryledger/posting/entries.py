@@ -13,7 +13,7 @@ from dryledger.compute import Results
 from dryledger.entry.grammar import instant_text, latest_allowed, said_day
 from dryledger.errors import EntryRefused
 
-__all__ = ["Said", "begin_statement", "check_entry", "plan_statement", "wants_word"]
+__all__ = ["Checked", "begin_statement", "check_entry", "plan_statement", "wants_word"]
 
 ONE = Decimal(1)
 FAR_BACK = 10 * 366 * DAY
@@ -21,7 +21,7 @@ FAR_BACK = 10 * 366 * DAY
 
 
 @dataclass(frozen=True)
-class Said:
+class Checked:
     """A statement to write, and a sentence for each value that the program filled in."""
 
     statement: Statement
@@ -36,7 +36,7 @@ def begin_statement(before: Results, code: str) -> Statement:
     return replace(s, percent=None, remaining=None, note=None)
 
 
-def check_entry(r: Results, before: Results, s: Statement, changed: set[str]) -> Said:
+def check_entry(r: Results, before: Results, s: Statement, changed: set[str]) -> Checked:
     """Check a statement as typed against the page; fill a start from the plan where the work says it has begun.
 
     `r` is the page's own results, `before` those of the page before (or the plan). Raises EntryRefused at the field.
@@ -70,7 +70,7 @@ def check_entry(r: Results, before: Results, s: Statement, changed: set[str]) ->
         )
     if s.actual_finish is not None:
         s = replace(s, percent=None, remaining=None, carry_to=None)
-    return Said(s, tuple(filled))
+    return Checked(s, tuple(filled))
 
 
 def _start_from_plan(r: Results, before: Results, a: Activity, s: Statement, changed: set[str]) -> tuple[Statement, str]:

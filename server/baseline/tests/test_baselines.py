@@ -3,9 +3,8 @@
 from typing import Any
 
 from dryledger.compute import compute
-from server.baseline.models import Baseline
-from server.exchange.live import live_book
-from server.plan.models import Project
+from server.book.models import Baseline, Project
+from server.book.workspace import workspace_of
 from server.plan.tests.test_changes import Plans
 
 
@@ -67,8 +66,8 @@ class Baselines(Plans):
     def test_one_comes_back_as_a_project_with_its_dates_and_money(self) -> None:
         made = self.call("post", "projects/FERRY/baselines/B0/back", {"code": "OLD", "name": "As approved"})
         self.assertEqual(made["code"], "OLD")
-        base = live_book(self.project).baseline_by_code["B0"]
-        back = compute(live_book(Project.objects.get(code="OLD")))
+        base = workspace_of(self.project).book.baseline_by_code["B0"]
+        back = compute(workspace_of(Project.objects.get(code="OLD")).book)
         rows = back.schedule.activities
         self.assertEqual({c: (a.start, a.finish) for c, a in base.by_code.items()}, {c: (x.start, x.finish) for c, x in rows.items()})
         self.code = "OLD"

@@ -8,8 +8,8 @@ from typing import Any
 import openpyxl
 from django.core.files.uploadedfile import SimpleUploadedFile
 
+from server.book.models import Project
 from server.exchange.tests.test_load import bare
-from server.plan.models import Project
 from server.plan.tests.test_changes import Plans
 
 

@@ -7,9 +7,9 @@ from typing import Any
 
 import openpyxl
 
-from server.exchange.books import book_document
+from server.book.documents import book_document
+from server.book.models import Activity, Project
 from server.exchange.tests.test_bringing import Brought, workbook
-from server.plan.models import Activity, Project
 
 
 class Cells(Brought):

@@ -14,12 +14,12 @@ from dryledger.compute import compute
 from dryledger.errors import BookInvalid
 from dryledger.exchange.book_json import book_from
 from dryledger.results import results_document
-from server.exchange.books import Recent, book_document
-from server.exchange.live import live_book
-from server.exchange.load import load_document
-from server.plan.models import Activity, Project
-from server.posting.models import Page
-from server.posting.sealing import canonical
+from server.book.cache import Recent
+from server.book.documents import book_document
+from server.book.loading import load_document
+from server.book.models import Activity, Page, Project
+from server.book.sealing import canonical
+from server.book.workspace import workspace_of
 from server.tests.base import FERRY
 
 
@@ -53,7 +53,7 @@ class Loading(TestCase):
         document["periods"][1]["state"] = "wet"
         project = load_document(document)
         self.assertEqual(canonical(bare(book_document(project))), canonical(bare(document)))
-        self.assertEqual(results_document(compute(live_book(project))), results_document(compute(book_from(document))))
+        self.assertEqual(results_document(compute(workspace_of(project).book)), results_document(compute(book_from(document))))
 
     def test_own_keys_and_every_list_survive(self) -> None:
         d = doc(
@@ -65,6 +65,7 @@ class Loading(TestCase):
                     "deadline": "2027-02-01T17:00",
                 },
                 {"code": "B"},
+                {"code": "C", "value_method": {"type": "milestones", "weights": [{"name": "m", "weight": 1, "at": 0.5}]}},
             ],
             [{"from": "A", "to": "B", "type": "SS", "lag": "1d", "lag_basis": "elapsed"}],
             **{"x-made-by": {"who": "us", "when": [1, 2.5]}},
@@ -74,7 +75,7 @@ class Loading(TestCase):
             wbs=[{"code": "1", "name": "One", "weight": 2}, {"code": "1.1", "name": "Below", "parent": "1"}],
             assignments=[{"activity": "A", "resource": "R", "units": 0.5}],
             costs=[{"activity": "B", "name": "c", "kind": "fixed", "amount": "10.00", "in_budget": False}],
-            periods=[page("P1", "2027-01-08T17:00", {"activity": "A", "units_done": 3, "milestones_reached": ["m"]}, state="wet")],
+            periods=[page("P1", "2027-01-08T17:00", {"activity": "A", "units_done": 3}, {"activity": "C", "milestones_reached": ["m"]}, state="wet")],
         )
         project = load_document(d)
         self.assertEqual(canonical(bare(book_document(project))), canonical(bare(d)))

@@ -7,13 +7,14 @@ from django.conf import settings
 from django.test import SimpleTestCase, TestCase
 
 from core.tests.random_books import random_book
-from server.exchange.books import Recent, book_document
+from server.book.cache import Recent
+from server.book.documents import book_document
+from server.book.loading import load_document
+from server.book.sealing import canonical
 from server.exchange.bringing import document_of
-from server.exchange.load import load_document
 from server.exchange.sheets import csv_grid, read_tables
 from server.exchange.tables import TABLES
 from server.exchange.writing import as_csvs, as_json, as_xlsx
-from server.posting.sealing import canonical
 from server.tests.base import FERRY
 
 RANDOM = 10

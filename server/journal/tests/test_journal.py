@@ -1,9 +1,10 @@
 """The journal: one step an action, nothing left behind by an error, undo and redo in order."""
 
 from server.accounts.models import Person
+from server.book.access import Access
+from server.book.models import Statement
 from server.journal.models import Step
 from server.journal.steps import step
-from server.posting.models import Statement
 from server.tests.base import LedgerTest
 
 
@@ -20,7 +21,7 @@ class Journal(LedgerTest):
 
     def test_an_error_leaves_nothing_behind(self) -> None:
         before, person = self.percent(), Person.objects.get(username="ines")
-        with self.assertRaises(RuntimeError), step(self.project, person, self.revision(), "post", "half done") as s:
+        with self.assertRaises(RuntimeError), step(Access(person, self.project), self.revision(), "post", "half done") as s:
             row = Statement.objects.get(page__state="wet", activity__code="A150")
             row.percent = 99
             s.save(row)

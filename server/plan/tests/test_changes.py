@@ -5,12 +5,12 @@ from typing import Any
 
 from dryledger.compute import compute
 from dryledger.exchange.book_json import book_from
-from server.exchange.books import Recent, book_document
-from server.exchange.live import live_book
-from server.plan.models import Project
+from server.book.cache import Recent
+from server.book.documents import book_document
+from server.book.models import Page, Project
+from server.book.sealing import canonical
+from server.book.workspace import workspace_of
 from server.plan.sheet_rows import USUAL
-from server.posting.models import Page
-from server.posting.sealing import canonical
 from server.tests.base import LedgerTest
 
 Verb = dict[str, Any]
@@ -194,7 +194,7 @@ class Writing(Plans):
         before = self.book()
         ada = {"do": "add", "list": "resources", "cells": {"name": "Ada Quell"}, "as": "a"}
         self.change(ada, {"do": "replace", "resource": role, "by": "a"})
-        left = [a for a in live_book(self.project_now()).assignments if a.resource == "NAV"]
+        left = [a for a in workspace_of(self.project_now()).book.assignments if a.resource == "NAV"]
         self.assertEqual(left, [])
         self.turn("undo")
         self.assertEqual(self.book(), before)
@@ -203,16 +203,16 @@ class Writing(Plans):
         return Project.objects.get(code="FERRY")
 
     def test_a_code_is_renamed_without_breaking_a_link(self) -> None:
-        old = compute(live_book(self.project))
+        old = compute(workspace_of(self.project).book)
         row = self.row("Fit structural seatings")
         self.change({"do": "set", "row": row["id"], "cells": {"code": "SEAT"}})
-        new = compute(live_book(self.project_now()))
+        new = compute(workspace_of(self.project_now()).book)
         self.assertEqual(new.schedule.finish, old.schedule.finish)
         self.assertEqual(new.drifts["SEAT"], old.drifts["A320"])
         self.assertIn("SEAT", self.row("Insulation and linings, forward void")["after"])
         element = self.row("Battery room")
         self.change({"do": "set", "row": element["id"], "cells": {"code": "BAT"}})
-        self.assertEqual(compute(live_book(self.project_now())).wbs["BAT"].bac, old.wbs["3"].bac)
+        self.assertEqual(compute(workspace_of(self.project_now()).book).wbs["BAT"].bac, old.wbs["3"].bac)
         self.assertIn("taken already", self.change({"do": "set", "row": row["id"], "cells": {"code": "A340"}}, status=422)["detail"])
 
     def test_what_the_books_hold_stays(self) -> None:

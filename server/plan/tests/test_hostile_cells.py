@@ -2,13 +2,12 @@
 
 from typing import Any
 
-from server.calendar.models import Calendar
-from server.plan.cells import CELLS
-from server.plan.changes import LETTERS
-from server.plan.lists import LIST_CELLS
-from server.plan.models import Activity, Assignment, DirectCost, Link, Project, RegisterEntry, Resource, WbsElement
+from dryledger.changes.keyed import LETTERS
+from dryledger.changes.parts import LIST_CELLS
+from dryledger.changes.verbs import VERBS
+from dryledger.entry.cells import CELLS
+from server.book.models import Activity, Assignment, Calendar, DirectCost, Link, Project, RegisterEntry, Resource, WbsElement
 from server.plan.tests.test_changes import Plans, Verb
-from server.plan.verbs import VERBS
 
 ODD: tuple[Any, ...] = (
     None,
@@ -48,6 +47,10 @@ ODD: tuple[Any, ...] = (
 
 
 class Hostile(Plans):
+    def setUp(self) -> None:
+        super().setUp()
+        self.sign_in("lorcan")
+
     def answer(self, *verbs: Any) -> int:
         """The status of an answer to verbs; what is refused says why."""
         body = {"revision": self.revision, "verbs": list(verbs), "preview": False}
@@ -75,7 +78,7 @@ class Hostile(Plans):
             "project": project,
             "calendars": Calendar.objects.filter(project=project).last(),
         }
-        letters = {name: letter for letter, (name, _) in LETTERS.items()} | {"risks": "g", "fields": "g"}
+        letters = {name: letter for letter, names in LETTERS.items() for name in names} | {"project": "p"}
         known = {name: set(CELLS[name]) | (set(LIST_CELLS) if name == "activities" else set()) for name in first}
         known["activities"] |= {"fields.deck", "fields.permit", "fields.day_rate", "fields.none"}
         return {f"{letters[name]}{row.pk}": (name, known[name]) for name, row in first.items() if row is not None}

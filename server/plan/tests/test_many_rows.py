@@ -4,8 +4,10 @@ import random
 from decimal import Decimal
 from typing import Any
 
-from server.exchange.load import load_document
-from server.plan.models import Project
+from dryledger.compute import compute
+from server.book.loading import load_document
+from server.book.models import Project
+from server.book.workspace import workspace_of
 from server.plan.sheet import FEW, make_sheet
 from server.plan.sheet_rows import USUAL
 from server.shared.plain import plain
@@ -50,7 +52,8 @@ class ManyRows(LedgerTest):
 
     def fresh(self) -> dict[str, Any]:
         """The sheet made from nothing."""
-        made = make_sheet(Project.objects.get(code="MANY"), None)
+        w = workspace_of(Project.objects.get(code="MANY"))
+        made = make_sheet(w.keyed, compute(w.book), None)
         self.assertFalse(made.behind)
         return {name: USUAL_ROW | plain(row) for name, row in made.whole.items()}
 

@@ -9,9 +9,9 @@ from typing import Any
 from django.core.management import call_command
 
 from dryledger.calendar.calendar import from_text
-from server.exchange.books import book_document
-from server.exchange.load import load_document
-from server.plan.models import Activity, Project
+from server.book.documents import book_document
+from server.book.loading import load_document
+from server.book.models import Activity, Project
 from server.plan.tests.test_changes import Plans
 
 
@@ -52,11 +52,11 @@ class Offers(Plans):
         self.assertEqual(self.call("get", "templates")["states"], kept)
         self.call("put", "states", {"states": "won"}, 400)
         view = {"name": "Late", "columns": [{"key": "name"}], "where": [{"key": "late", "text": "> 0"}]}
-        self.call("put", "projects/FERRY/plan/views", {"views": [view]})
+        self.call("put", "projects/FERRY/plan/views", {"revision": 1, "views": [view]})
         self.assertEqual(self.plan()["views"], [view])
-        self.assertIn("more than", self.call("put", "projects/FERRY/plan/views", {"views": [{"name": "x" * 100_001}]}, 413)["detail"])
+        self.assertIn("more than", self.call("put", "projects/FERRY/plan/views", {"revision": 2, "views": [{"name": "x" * 100_001}]}, 413)["detail"])
         self.sign_in("maud")
-        self.call("put", "projects/FERRY/plan/views", {"views": []}, 403)
+        self.call("put", "projects/FERRY/plan/views", {"revision": 1, "views": []}, 403)
         self.assertEqual(self.plan()["views"], [view])
 
 

@@ -2,8 +2,8 @@
 
 from typing import Any
 
+from server.book.models import Activity, Assignment, Link
 from server.journal.models import Step
-from server.plan.models import Activity, Assignment, Link
 from server.plan.tests.test_changes import Plans, Verb
 
 

@@ -5,11 +5,10 @@ import json
 from dryledger.compute import compute
 from dryledger.exchange.book_json import book_from
 from dryledger.results import results_document
-from server.exchange.books import book_document
-from server.exchange.live import live_book
-from server.plan.models import Project
-from server.posting.models import Page, Statement
-from server.posting.sealing import verify
+from server.book.documents import book_document
+from server.book.models import Page, Project, Statement
+from server.book.verify import verify
+from server.book.workspace import workspace_of
 from server.tests.base import LedgerTest
 
 
@@ -52,7 +51,7 @@ class Posting(LedgerTest):
                 {k: row[k] for k in ("bac", "pv", "ev", "ac", "sv", "cv", "spi", "cpi")},
                 {k: m[k] for k in ("bac", "pv", "ev", "ac", "sv", "cv", "spi", "cpi")},
             )
-        self.assertEqual(results_document(compute(live_book(project))), outside)
+        self.assertEqual(results_document(compute(workspace_of(project).book)), outside)
 
     def test_refused_in_words_at_the_cell_and_nothing_is_written(self) -> None:
         before = self.figures()
@@ -129,7 +128,7 @@ class Pages(LedgerTest):
         self.call("post", "projects/FERRY/undo", {"revision": self.revision()}, 409)
         self.post_entry("A150", percent="50")
         self.assertEqual(self.call("get", "projects/FERRY/pages/P02/value"), wet)
-        self.assertEqual(verify(self.project), [])
+        self.assertEqual(verify(self.project).wrong, [])
 
     def test_no_request_changes_a_dry_page(self) -> None:
         before = self.call("get", "projects/FERRY/pages/P01/posting")
@@ -143,11 +142,11 @@ class Pages(LedgerTest):
 
     def test_a_change_behind_the_seal_is_found(self) -> None:
         Statement.objects.filter(page__code="P01", activity__code="A110").update(percent=1)
-        self.assertEqual(len(verify(self.project)), 1)
+        self.assertEqual(len(verify(self.project).wrong), 1)
         page = Page.objects.get(code="P01")
         page.digest = "0" * 64
         page.save()
-        self.assertEqual(len(verify(self.project)), 2)
+        self.assertEqual(len(verify(self.project).wrong), 2)
 
 
 class Guards(LedgerTest):

@@ -3,7 +3,7 @@
 import io
 import subprocess
 
-from server.plan.models import Project
+from server.book.models import Project
 from server.report.models import Edition
 from server.tests.base import LedgerTest
 

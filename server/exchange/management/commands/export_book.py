@@ -5,8 +5,8 @@ from pathlib import Path
 
 from django.core.management.base import BaseCommand, CommandParser
 
+from server.book.models import Project
 from server.exchange.writing import write
-from server.plan.models import Project
 from server.shared.problems import Refused
 
 

@@ -17,7 +17,7 @@ from django.conf import settings
 from django.core.management.base import BaseCommand
 
 from server.accounts.models import Person, Role
-from server.exchange.load import load_document
+from server.book.loading import load_document
 from server.plan.actions import Sight, change_plan
 from server.plan.details import plan_out
 from server.shared.plain import plain

@@ -1,0 +1,49 @@
+"""A project's rows as a document in the open format, for sealing and export."""
+
+from typing import Any
+
+from django.db.models import QuerySet
+
+from dryledger.book.registers import REGISTERS
+from server.book.models import LISTS, PAGE_LISTS, Activity, Page, Project, Resource, WbsElement
+from server.book.rows import BookRow
+
+CODED: dict[str, type[BookRow]] = {"activities": Activity, "resources": Resource, "wbs": WbsElement}
+"""The lists that rows of others refer to by key."""
+
+
+def codes_of(project: Project) -> dict[str, dict[int, str]]:
+    """For each list that others refer to, the code of each key."""
+    return {key: dict(model._default_manager.filter(project=project).values_list("pk", "code")) for key, model in CODED.items()}
+
+
+def rows_of(project: Project, key: str) -> "QuerySet[BookRow]":
+    """The rows of one of the book's lists, in its order."""
+    found = LISTS[key]._default_manager.filter(project=project)
+    return found.filter(register=key) if key in REGISTERS else found
+
+
+def plan_document(project: Project, codes: dict[str, dict[int, str]]) -> dict[str, Any]:
+    """The book without its periods."""
+    out: dict[str, Any] = {"format": "dry-ledger-book", "version": 1, "project": project.to_book()}
+    for key in LISTS:
+        out[key] = [row.to_book(codes) for row in rows_of(project, key)]
+    return out | project.book_extra
+
+
+def page_document(page: Page, codes: dict[str, dict[int, str]]) -> dict[str, Any]:
+    """One page as the book writes it."""
+    out = page.to_book(codes)
+    note = out.pop("note", None)
+    for key, model in PAGE_LISTS.items():
+        out[key] = [row.to_book(codes) for row in model._default_manager.filter(page=page)]
+    return out if note is None else out | {"note": note}
+
+
+def book_document(project: Project, until: Page | None = None) -> dict[str, Any]:
+    """The whole book as a document; `until` leaves out the pages after that one."""
+    codes = codes_of(project)
+    pages = Page.objects.filter(project=project).defer("inputs", "results")
+    if until is not None:
+        pages = pages.filter(order__lte=until.order)
+    return plan_document(project, codes) | {"periods": [page_document(p, codes) for p in pages]}

@@ -1,0 +1,253 @@
+"""A book into rows: read, checked and computed whole first, holding no lock; then written in one transaction or not at all."""
+
+from collections.abc import Mapping, Sequence
+from decimal import Decimal
+from pathlib import Path
+from typing import Any, cast
+
+import msgspec
+from django.db import transaction
+
+from dryledger.book.plan import Book
+from dryledger.book.rules import check_book
+from dryledger.compute import compute
+from dryledger.errors import BookInvalid, Fault
+from dryledger.exchange.book_json import MOST_LISTS, book_from, parse_json
+from dryledger.exchange.quick import NotQuick, quick_document, quick_lists
+from dryledger.marks.marks import project_mark
+from dryledger.results import results_document
+from server.book import models
+from server.book.documents import CODED
+from server.book.models import LISTS, PAGE_LISTS, Page, Project
+from server.book.pages import next_page, opening_page
+from server.book.rows import BookRow, columns_of
+from server.book.sealing import SEALED, Sealed, canonical, seal
+
+MOST_BYTES = 256 * 1024 * 1024
+UNSUITED = "/\\?#%\n\r\t"
+"""What a project's code can't hold: it is part of addresses and of names of files."""
+Document = dict[str, Any]
+Keys = dict[str, dict[str, int]]
+
+
+def load_book(path: Path, code: str | None = None) -> Project:
+    """Load a book from a file. Raises BookInvalid with all faults; nothing is half loaded.
+
+    `code` gives the project another code than the book's. A code that is there already is a fault.
+    """
+    if path.stat().st_size > MOST_BYTES:
+        raise BookInvalid([Fault("", "the file is larger than 256 MB: no book is")])
+    return load_text(path.read_bytes(), code)
+
+
+def read_text(data: bytes, most_lists: int = MOST_LISTS) -> tuple[Document, Book]:
+    """A book in JSON as plain values and as read. Raises BookInvalid with all faults."""
+    if data.count(b"{") + data.count(b"[") > most_lists:
+        raise BookInvalid([Fault("", "the file holds more lists and objects than any book that comes this way")])
+    try:
+        book = Book(**quick_lists(data))
+        document: Document = msgspec.json.decode(data)
+        if not check_book(book):
+            return document, book
+    except (NotQuick, msgspec.MsgspecError):
+        pass
+    found = parse_json(data)
+    book = book_from(found)
+    return cast(Document, _floats(found)), book
+
+
+def load_text(data: bytes, code: str | None = None, came_from: str = "") -> Project:
+    """Load a book from JSON text; see `load_book`."""
+    return _load(*read_text(data), code, came_from)
+
+
+def load_document(document: object, code: str | None = None, came_from: str = "") -> Project:
+    """Load a parsed book; see `load_book`."""
+    try:
+        book = Book(**quick_document(document))
+        if check_book(book):
+            book = book_from(document)
+    except NotQuick:
+        book = book_from(document)
+    return _load(cast(Document, _floats(document)), book, code, came_from)
+
+
+def load_parsed(document: Document, book: Book, code: str, came_from: str) -> Project:
+    """Load a document whose book is known."""
+    return _load(document, book, code, came_from)
+
+
+def check_code(code: str) -> None:
+    """Raises BookInvalid where a project's code can't be one here."""
+    if any(x in code for x in UNSUITED) or code != code.strip() or len(code) > 100 or code in (".", ".."):
+        said = f"“{code[:40]}” can't be a project's code here: at most 100 characters, none of / \\ ? # %. Give another (--as CODE)"
+        raise BookInvalid([Fault("project.code", said)])
+    if Project.objects.filter(code=code).exists():
+        raise BookInvalid([Fault("project.code", f"there is already a project “{code}”. Give this one another code (--as CODE)")])
+
+
+def _load(doc: Document, book: Book, code: str | None, came_from: str) -> Project:
+    compute(book)
+    code = code or book.project.code
+    check_code(code)
+    own = doc["project"] | {"code": code}
+    project = Project(**_columns(Project, own, {}), extra=_extra(own), book_extra=_extra(doc))
+    rows = {key: _rows(key, project, doc.get(key, [])) for key in LISTS}
+    for row in rows["baselines"]:
+        row.came_from = came_from  # type: ignore[attr-defined]
+    pages = [_page(project, i, x) for i, x in enumerate(doc.get("periods", []))]
+    known = {name: {x.code: i for i, x in enumerate(rows[name])} for name in CODED}  # type: ignore[attr-defined]
+    ready = _seals(project, doc, book, rows, pages, known)
+    with transaction.atomic():
+        check_code(code)
+        _write(project, rows, pages)
+        for page, sealed in zip((p for p, _ in pages), ready, strict=False):
+            sealed.keys = _named(page)
+            seal(project, page, None, sealed)
+        if not pages:
+            opening_page(project).save()
+        elif len(ready) == len(pages):
+            axis = book.axis
+            next_page(project, [(p.code, p.status) for p, _ in pages], axis, pages[-1][0].order + 1).save()
+    return project
+
+
+def _floats(value: object) -> object:
+    """Parsed JSON with its exact decimals as the plain numbers that rows keep."""
+    if isinstance(value, Decimal):
+        return float(value)
+    if isinstance(value, dict):
+        return {k: _floats(v) for k, v in value.items()}
+    return [_floats(v) for v in value] if isinstance(value, list) else value
+
+
+def values_of_entry(doc: Document) -> Document:
+    """The columns of a register's row beside its code and name."""
+    return {k: v for k, v in doc.items() if k not in ("code", "name") and not k.startswith("x-") and v is not None}
+
+
+def _extra(doc: Document) -> Document:
+    return {k: v for k, v in doc.items() if k.startswith("x-")}
+
+
+def _columns(model: type[Any], doc: Document, keys: Mapping[str, Mapping[str, int]]) -> Document:
+    """The columns of a model from its form in the book; `keys` gives the key of each code by list."""
+    out: Document = {}
+    for key, column, refers in columns_of(model):
+        value = doc.get(key)
+        if value is not None:
+            out[column] = keys[refers].get(value) if refers and keys else None if refers else value
+    return out
+
+
+def row_of(key: str, project: Project, order: float, doc: Document, keys: Keys) -> BookRow:
+    """An unsaved row of a list of the plan from its form in the book."""
+    model = LISTS[key]
+    row = model(project=project, order=order, extra=_extra(doc), **_columns(model, doc, keys))
+    if isinstance(row, models.RegisterEntry):
+        row.register, row.values = key, values_of_entry(doc)
+    if isinstance(row, models.Baseline):
+        row.content = {k: doc[k] for k in models.Baseline.KEPT_WHOLE if k in doc}
+    return row
+
+
+def _rows(key: str, project: Project, docs: Sequence[Document]) -> list[Any]:
+    """The rows of a list with the documents they come from."""
+    out = []
+    for i, doc in enumerate(docs):
+        row = row_of(key, project, i, doc, {})
+        row.document = doc  # type: ignore[attr-defined]
+        out.append(row)
+    return out
+
+
+def _page(project: Project, order: int, doc: Document) -> tuple[Page, dict[str, list[Any]]]:
+    page = Page(project=project, order=order, extra=_extra(doc), **(_columns(Page, doc, {}) | {"state": "wet"}))
+    page.closing = doc.get("state") == "dry"  # type: ignore[attr-defined]
+    lists: dict[str, list[Any]] = {}
+    for key, model in PAGE_LISTS.items():
+        lists[key] = []
+        for i, x in enumerate(doc.get(key, [])):
+            row = model(project=project, order=i, extra=_extra(x), page=page, **_columns(model, x, {}))
+            row.document = x  # type: ignore[attr-defined]
+            lists[key].append(row)
+    return page, lists
+
+
+def _refer(row: Any, keys: Mapping[str, Mapping[str, int]]) -> Any:
+    """Let a row refer to the rows that its document names."""
+    for key, column, refers in columns_of(type(row)):
+        code = row.document.get(key)
+        if refers and code is not None:
+            setattr(row, column, keys[refers][code])
+    return row
+
+
+def _seals(
+    project: Project, doc: Document, book: Book, rows: dict[str, list[Any]], pages: list[tuple[Page, dict[str, list[Any]]]], known: Keys
+) -> list[Sealed]:
+    """The seals of all pages but an open last one, as they would be computed from the rows once these are written."""
+    count = len(pages) - (1 if pages and not pages[-1][0].closing else 0)  # type: ignore[attr-defined]
+    if not count:
+        return []
+    codes = {name: {i: code for code, i in found.items()} for name, found in known.items()}
+    plan: Document = {"format": "dry-ledger-book", "version": 1, "project": project.to_book()}
+    for key, found in rows.items():
+        plan[key] = [_refer(row, known).to_book(codes) for row in found]
+    parts = {key: canonical(value) for key, value in (plan | project.book_extra).items()}
+    said: list[bytes] = []
+    out = []
+    for i, (page, lists) in enumerate(pages[:count]):
+        head = page.to_book({})
+        note = head.pop("note", None)
+        written = {key: [_refer(row, known).to_book(codes) for row in found] for key, found in lists.items()}
+        said.append(canonical(head | {"state": "dry"} | written | ({} if note is None else {"note": note})))
+        inputs = _joined(parts | {"periods": b"[" + b",".join(said) + b"]"})
+        found_there = compute(book.with_periods(book.periods[: i + 1]), page.code)
+        results = canonical(results_document(found_there, SEALED))
+        out.append(Sealed(page, inputs, results, project_mark(found_there).mark, {}))
+    return out
+
+
+def _joined(parts: Mapping[str, bytes]) -> bytes:
+    """Canonical JSON of an object from the canonical JSON of its values."""
+    keys = sorted(parts, key=lambda k: k.encode("utf-16-be"))
+    return b"{" + b",".join(canonical(k) + b":" + parts[k] for k in keys) + b"}"
+
+
+def _write(project: Project, rows: dict[str, list[Any]], pages: list[tuple[Page, dict[str, list[Any]]]]) -> None:
+    project.save()
+    first = len(rows["activities"])  # an element stands after its parent's own activities
+    for i, row in enumerate(rows["wbs"]):
+        row.order = first + i
+    keys: Keys = {}
+    for key in ("calendars", "resources", "wbs", *(k for k in LISTS if k not in ("calendars", "resources", "wbs"))):
+        found = rows[key]
+        for row in found:
+            row.project = project
+            _refer(row, keys)
+        LISTS[key]._default_manager.bulk_create(found)
+        if key in CODED:
+            keys[key] = {row.code: row.pk for row in found}
+    for page, lists in pages:
+        page.project = project
+        page.save()
+        for key, found in lists.items():
+            for row in found:
+                row.page = page
+                row.project = project
+                _refer(row, keys)
+            PAGE_LISTS[key]._default_manager.bulk_create(found)
+
+
+def _named(page: Page) -> Keys:
+    """Who the rows are that a page names."""
+    out: Keys = {}
+    for name, model in CODED.items():
+        column = {"activities": "activity", "resources": "resource", "wbs": "wbs"}[name]
+        pks: set[int] = set()
+        for rows in PAGE_LISTS.values():
+            if any(f.name == column for f in rows._meta.concrete_fields):
+                pks |= set(rows._default_manager.filter(page=page, **{f"{column}__isnull": False}).values_list(f"{column}_id", flat=True))
+        out[name] = dict(model._default_manager.filter(pk__in=pks).values_list("code", "pk"))
+    return out

@@ -1,0 +1,364 @@
+"""The book of a project as rows. Durations, money and instants stay as typed; the core reads them."""
+
+import uuid
+from typing import Any, ClassVar
+
+from django.conf import settings
+from django.db import models
+
+from dryledger.book import lists
+from dryledger.book.columns import ListOf
+from server.book.rows import BookRow, clean, columns_of, empty
+
+Codes = dict[str, dict[int, str]]
+
+
+def _unique(name: str, *columns: str) -> list[models.BaseConstraint]:
+    """A code stands once in its list."""
+    return [models.UniqueConstraint("project", *columns, name=name)]
+
+
+class Project(models.Model):
+    """One project. `revision` counts every change, `plan_revision` those of the plan alone."""
+
+    LIST: ClassVar[ListOf] = lists.PROJECT
+
+    uid = models.UUIDField(default=uuid.uuid4, unique=True)
+    revision = models.IntegerField(default=1)
+    plan_revision = models.IntegerField(default=1)
+    code = models.CharField(max_length=100, unique=True)
+    name = models.CharField(max_length=300)
+    currency = models.CharField(max_length=10)
+    start = models.CharField(max_length=16)
+    calendar = models.CharField(max_length=100)
+    imposed_finish = models.CharField(max_length=16, null=True)
+    deadline = models.CharField(max_length=16, null=True)
+    treatment = models.CharField(max_length=20, null=True)
+    critical_float = models.CharField(max_length=30, null=True)
+    measured_against = models.CharField(max_length=100, null=True)
+    compared_with = models.JSONField(null=True)
+    eac = models.CharField(max_length=20, null=True)
+    client = models.CharField(max_length=300, null=True)
+    manager = models.CharField(max_length=300, null=True)
+    description = models.TextField(null=True)
+    state = models.CharField(max_length=100, null=True)
+    benefit = models.CharField(max_length=40, null=True)
+    views = models.JSONField(default=list)
+    """Named views of the plan sheet: its columns, filter, grouping and order."""
+    views_revision = models.IntegerField(default=1)
+    extra = models.JSONField(default=dict)
+    book_extra = models.JSONField(default=dict)
+    sealed = models.CharField(max_length=64, default="")
+    """The digest at the end of the chain of all that was ever sealed in this project."""
+    sealed_count = models.IntegerField(default=0)
+
+    class Meta:
+        ordering = ["id"]
+
+    def __str__(self) -> str:
+        return self.code
+
+    def to_book(self) -> dict[str, Any]:
+        """The project object of the book."""
+        out = {key: clean(v, key) for key, column, _ in columns_of(Project) if not empty(v := getattr(self, column))}
+        return out | self.extra
+
+
+class Calendar(BookRow):
+    """A weekly pattern of shifts with exceptions, as the book writes them."""
+
+    LIST = lists.CALENDARS
+
+    code = models.CharField(max_length=100)
+    name = models.CharField(max_length=300)
+    week = models.JSONField()
+    exceptions = models.JSONField(null=True)
+    hours_per_day = models.FloatField(null=True)
+    hours_per_week = models.FloatField(null=True)
+    hours_per_month = models.FloatField(null=True)
+
+    class Meta(BookRow.Meta):
+        constraints = _unique("calendar_code", "code")
+
+    def to_book(self, codes: Codes) -> dict[str, Any]:
+        out = super().to_book(codes)
+        return out if "week" in out else out | {"week": {}}
+
+
+class Resource(BookRow):
+    """A person, role, machine or material with its rates."""
+
+    LIST = lists.RESOURCES
+
+    code = models.CharField(max_length=100)
+    name = models.CharField(max_length=300)
+    kind = models.CharField(max_length=20, null=True)
+    units = models.FloatField(null=True)
+    calendar = models.CharField(max_length=100, null=True)
+    role = models.BooleanField(null=True)
+    rates = models.JSONField(null=True)
+    skills = models.JSONField(null=True)
+
+    class Meta(BookRow.Meta):
+        constraints = _unique("resource_code", "code")
+
+
+class WbsElement(BookRow):
+    """One element of the breakdown."""
+
+    LIST = lists.WBS
+
+    code = models.CharField(max_length=100)
+    name = models.CharField(max_length=300)
+    parent = models.CharField(max_length=100, null=True)
+    weight = models.FloatField(null=True)
+
+    class Meta(BookRow.Meta):
+        constraints = _unique("wbs_code", "code")
+
+
+class Activity(BookRow):
+    """One piece of work."""
+
+    LIST = lists.ACTIVITIES
+
+    code = models.CharField(max_length=100)
+    name = models.CharField(max_length=300)
+    wbs = models.ForeignKey(WbsElement, on_delete=models.PROTECT, null=True)
+    calendar = models.CharField(max_length=100, null=True)
+    duration = models.CharField(max_length=30, null=True)
+    kind = models.CharField(max_length=20, null=True)
+    mode = models.CharField(max_length=20, null=True)
+    start = models.CharField(max_length=16, null=True)
+    finish = models.CharField(max_length=16, null=True)
+    constraint = models.JSONField(null=True)
+    deadline = models.CharField(max_length=16, null=True)
+    pauses = models.JSONField(null=True)
+    driver = models.CharField(max_length=20, null=True)
+    value_method = models.JSONField(null=True)
+    profile = models.CharField(max_length=20, null=True)
+    safe_duration = models.CharField(max_length=30, null=True)
+    weight = models.FloatField(null=True)
+    fields = models.JSONField(null=True)
+
+    class Meta(BookRow.Meta):
+        constraints = _unique("activity_code", "code")
+
+
+class Link(BookRow):
+    """A dependency between two activities."""
+
+    LIST = lists.LINKS
+
+    source = models.ForeignKey(Activity, on_delete=models.CASCADE, related_name="+")
+    target = models.ForeignKey(Activity, on_delete=models.CASCADE, related_name="+")
+    type = models.CharField(max_length=2, null=True)
+    lag = models.CharField(max_length=30, null=True)
+    lag_basis = models.CharField(max_length=10, null=True)
+
+
+class Assignment(BookRow):
+    """A resource on an activity."""
+
+    LIST = lists.ASSIGNMENTS
+
+    activity = models.ForeignKey(Activity, on_delete=models.CASCADE, related_name="+")
+    resource = models.ForeignKey(Resource, on_delete=models.PROTECT, related_name="+")
+    units = models.FloatField(null=True)
+    work = models.CharField(max_length=30, null=True)
+    quantity = models.FloatField(null=True)
+
+
+class DirectCost(BookRow):
+    """A cost of an activity that is not hours."""
+
+    LIST = lists.COSTS
+
+    activity = models.ForeignKey(Activity, on_delete=models.CASCADE, related_name="+")
+    name = models.CharField(max_length=300)
+    kind = models.CharField(max_length=10, null=True)
+    amount = models.CharField(max_length=40)
+    accrual = models.CharField(max_length=10, null=True)
+    in_budget = models.BooleanField(null=True)
+
+
+class RegisterEntry(BookRow):
+    """One row of a register of the project; `values` holds its columns as the book writes them."""
+
+    LIST = lists.LISTS["notes"]
+
+    register = models.CharField(max_length=20)
+    code = models.CharField(max_length=100)
+    name = models.CharField(max_length=300)
+    values = models.JSONField(default=dict)
+
+    class Meta(BookRow.Meta):
+        constraints = _unique("register_code", "register", "code")
+
+    def to_book(self, codes: Codes) -> dict[str, Any]:
+        own = {k: clean(v, "amount" if k in ("impact", "cost") else k) for k, v in self.values.items() if not empty(v)}
+        return {"code": self.code, "name": self.name} | self.extra | own
+
+
+class Estimate(BookRow):
+    """A top-down estimate kept by name, with what each element and activity got of its total."""
+
+    LIST = lists.ESTIMATES
+
+    code = models.CharField(max_length=100)
+    name = models.CharField(max_length=300)
+    measure = models.CharField(max_length=10, null=True)
+    total = models.CharField(max_length=40)
+    top = models.CharField(max_length=100, null=True)
+    shares = models.JSONField(default=list)
+
+    class Meta(BookRow.Meta):
+        constraints = _unique("estimate_code", "code")
+
+
+class Baseline(BookRow):
+    """A frozen copy. `content` holds its calendars and activities as the book writes them; no action changes it."""
+
+    LIST = lists.BASELINES
+    KEPT_WHOLE = ("calendar", "calendars", "activities")
+
+    code = models.CharField(max_length=100)
+    name = models.CharField(max_length=300)
+    taken = models.CharField(max_length=16)
+    approved_by = models.CharField(max_length=200, null=True)
+    reason = models.TextField(null=True)
+    content = models.JSONField()
+    came_from = models.CharField(max_length=300, default="")
+    """Who brought it in with a file, where it was not taken here."""
+
+    class Meta(BookRow.Meta):
+        constraints = _unique("baseline_code", "code")
+
+    def to_book(self, codes: Codes) -> dict[str, Any]:
+        content: dict[str, Any] = clean(self.content)
+        return super().to_book(codes) | content
+
+
+class Page(BookRow):
+    """A reporting period. Closing it stores its inputs and results with a digest that chains to the page before.
+
+    `revision` counts the changes of this page; `inputs` and `results` are zlib-compressed canonical JSON.
+    """
+
+    LIST = lists.PERIODS
+
+    uid = models.UUIDField(default=uuid.uuid4, unique=True)
+    revision = models.IntegerField(default=1)
+    code = models.CharField(max_length=100)
+    status = models.CharField(max_length=16)
+    state = models.CharField(max_length=3, default="wet")
+    note = models.TextField(null=True)
+    inputs = models.BinaryField(null=True)
+    results = models.BinaryField(null=True)
+    digest = models.CharField(max_length=64, default="")
+    previous = models.CharField(max_length=64, default="")
+    calculation = models.IntegerField(default=1)
+    """The number of the calculation that a dry page was closed under."""
+    keys = models.JSONField(default=dict)
+    """Who the rows named on a dry page are: for each list the key of each code as it was at closing."""
+    mark = models.CharField(max_length=20, default="")
+    closed_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True)
+    closed_at = models.DateTimeField(null=True)
+
+    class Meta(BookRow.Meta):
+        constraints = _unique("page_code", "code")
+
+
+class Statement(BookRow):
+    """What is said of one activity on one page; null is silence."""
+
+    LIST = lists.STATEMENTS
+
+    page = models.ForeignKey(Page, on_delete=models.CASCADE, related_name="statements")
+    activity = models.ForeignKey(Activity, on_delete=models.PROTECT, related_name="+")
+    actual_start = models.CharField(max_length=16, null=True)
+    actual_finish = models.CharField(max_length=16, null=True)
+    percent = models.FloatField(null=True)
+    remaining = models.CharField(max_length=30, null=True)
+    carry_to = models.CharField(max_length=16, null=True)
+    units_done = models.FloatField(null=True)
+    milestones_reached = models.JSONField(null=True)
+    note = models.TextField(null=True)
+
+    class Meta(BookRow.Meta):
+        constraints = [models.UniqueConstraint("page", "activity", name="one_statement")]
+
+
+class HoursEntry(BookRow):
+    """Hours worked and to go of one assignment on one page."""
+
+    LIST = lists.HOURS
+
+    page = models.ForeignKey(Page, on_delete=models.CASCADE, related_name="hours")
+    activity = models.ForeignKey(Activity, on_delete=models.PROTECT, related_name="+")
+    resource = models.ForeignKey(Resource, on_delete=models.PROTECT, related_name="+")
+    worked = models.CharField(max_length=30, null=True)
+    overtime = models.CharField(max_length=30, null=True)
+    to_go = models.CharField(max_length=30, null=True)
+
+
+class CostEntry(BookRow):
+    """A dated actual cost. `typed` marks the one that the posting sheet's own cell keeps."""
+
+    LIST = lists.COST_ENTRIES
+
+    page = models.ForeignKey(Page, on_delete=models.CASCADE, related_name="costs")
+    activity = models.ForeignKey(Activity, on_delete=models.PROTECT, related_name="+", null=True)
+    wbs = models.ForeignKey(WbsElement, on_delete=models.PROTECT, related_name="+", null=True)
+    date = models.CharField(max_length=10)
+    amount = models.CharField(max_length=40)
+    source = models.CharField(max_length=20)
+    ref = models.CharField(max_length=300, null=True)
+    typed = models.BooleanField(default=False)
+
+
+class Seal(models.Model):
+    """One link of the chain of all that was sealed in a project: a page closed, an edition issued, a step of the journal.
+
+    `subject` says what, `content` is the digest of it as it was, `digest` chains to the seal before. None is ever changed.
+    """
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="seals")
+    number = models.IntegerField()
+    kind = models.CharField(max_length=10)
+    subject = models.CharField(max_length=100)
+    content = models.CharField(max_length=64)
+    digest = models.CharField(max_length=64)
+
+    class Meta:
+        ordering = ["number"]
+        constraints = [models.UniqueConstraint("project", "number", name="seal_number")]
+
+
+class Choice(models.Model):
+    """A word of a list that the organisation keeps, such as the life-cycle states of a project."""
+
+    list = models.CharField(max_length=30)
+    word = models.CharField(max_length=100)
+    order = models.IntegerField(default=0)
+
+    class Meta:
+        ordering = ["order", "id"]
+        constraints = [models.UniqueConstraint("list", "word", name="choice_word")]
+
+
+LISTS: dict[str, type[BookRow]] = {
+    "calendars": Calendar,
+    "resources": Resource,
+    "wbs": WbsElement,
+    "activities": Activity,
+    "links": Link,
+    "assignments": Assignment,
+    "costs": DirectCost,
+    "baselines": Baseline,
+    **dict.fromkeys(lists.REGISTERS, RegisterEntry),
+    "estimates": Estimate,
+}
+"""The model of each list of the plan."""
+PAGE_LISTS: dict[str, type[BookRow]] = {"statements": Statement, "hours": HoursEntry, "costs": CostEntry}
+"""The model of each list of a page."""

@@ -1,0 +1,52 @@
+"""Results of a project at a page: computed from the rows where it is wet, from its seal where it is dry."""
+
+from dataclasses import dataclass
+
+from dryledger.book.plan import Book
+from dryledger.compute import CALCULATION, Results, compute
+from dryledger.sealed import sealed_results
+from server.book.cache import Recent
+from server.book.lookup import last_page
+from server.book.models import Page, Project
+from server.book.sealing import sealed_book, sealed_document
+from server.book.workspace import Workspace, workspace_of
+
+_dry = Recent(120_000, lambda r: 200 + 6 * len(r.book.activities))
+
+
+@dataclass
+class View:
+    """A project at a page: what every screen is made from. A dry page is seen as it was closed."""
+
+    project: Project
+    page: Page
+    book: Book
+    results: Results
+
+    @property
+    def workspace(self) -> Workspace:
+        """The book as it stands now, whatever page is looked at."""
+        return workspace_of(self.project)
+
+
+def results_of(project: Project, page: Page) -> Results:
+    """The results at a page. One closed under an earlier calculation shows the figures that its seal holds."""
+    if page.state == "wet":
+        return workspace_of(project).results(page.code)
+
+    def make() -> Results:
+        found = compute(sealed_book(page), page.code)
+        return found if page.calculation == CALCULATION else sealed_results(found, sealed_document(page))
+
+    return _dry.get((page.uid, page.digest), make)
+
+
+def view_of(project: Project, page: Page) -> View:
+    """The view of a project at a page."""
+    found = results_of(project, page)
+    return View(project, page, found.book, found)
+
+
+def live_results(project: Project) -> Results:
+    """The results at the latest page."""
+    return results_of(project, last_page(project))

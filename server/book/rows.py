@@ -1,0 +1,71 @@
+"""What all rows of a book share: the project, their place in the list, and their form in the open format."""
+
+from functools import cache
+from typing import Any, ClassVar
+
+from django.db import models
+
+from dryledger.book.columns import ListOf
+
+AMOUNTS = ("amount", "overtime", "total", "benefit")
+"""Keys of money: written with two decimals at least, the same however they were typed."""
+
+
+class BookRow(models.Model):
+    """One object of one of the book's lists. Its columns are those that `LIST` declares; null is absence."""
+
+    LIST: ClassVar[ListOf]
+    KEPT_WHOLE: ClassVar[tuple[str, ...]] = ()
+    """Keys that stand together in one column, as documents."""
+
+    project = models.ForeignKey("book.Project", on_delete=models.CASCADE, related_name="+")
+    order = models.FloatField()
+    """Its place in the list. A row that comes between two others gets a place between theirs."""
+    extra = models.JSONField(default=dict)
+
+    class Meta:
+        abstract = True
+        ordering = ["order", "id"]
+
+    def to_book(self, codes: dict[str, dict[int, str]]) -> dict[str, Any]:
+        """The row as the book writes it; `codes` gives, by list, the code of each key."""
+        out: dict[str, Any] = {}
+        for key, column, refers in columns_of(type(self)):
+            value = getattr(self, column)
+            if refers and value is not None:
+                value = codes[refers][value]
+            if not empty(value):
+                out[key] = clean(value, key)
+        return out | self.extra
+
+
+@cache
+def columns_of(model: type[models.Model]) -> tuple[tuple[str, str, str], ...]:
+    """For each key of the book that a model keeps: the column, and the list whose row it refers to, if it does."""
+    out = []
+    by_name = {f.name: f for f in model._meta.concrete_fields}
+    for c in model.LIST.columns:  # type: ignore[attr-defined]
+        found = by_name.get(c.field)
+        if found is not None:
+            refers = found.related_model.LIST.key if isinstance(found, models.ForeignKey) else ""  # type: ignore[union-attr]
+            out.append((c.key, found.attname, refers))
+    return tuple(out)
+
+
+def clean(value: Any, key: str = "") -> Any:
+    """A value as the book writes it, without what says nothing inside; keys beginning with x- stay untouched."""
+    if isinstance(value, dict):
+        return {k: v if k.startswith("x-") else clean(v, k) for k, v in value.items() if k.startswith("x-") or not empty(v) or k == "week"}
+    if isinstance(value, list):
+        return [clean(v) for v in value]
+    if type(value) is float and value.is_integer() and abs(value) < 1e15:
+        return int(value)
+    if key in AMOUNTS and isinstance(value, str) and value.lstrip("-").replace(".", "", 1).isdigit():
+        whole, _, part = value.partition(".")
+        return f"{whole}.{part.rstrip('0').ljust(2, '0')}"
+    return value
+
+
+def empty(value: object) -> bool:
+    """Whether a value is written as absence: null, an empty text, an empty list or object."""
+    return value is None or value == "" or value == [] or value == {}

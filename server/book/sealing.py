@@ -1,0 +1,152 @@
+"""Sealing a page: its inputs and results as canonical JSON (RFC 8785) with SHA-256 that chains to the page before.
+
+Everything that is sealed in a project, pages, editions and steps of the journal, is a link of one more chain (`Seal`), whose
+end and length the project itself keeps: so nothing can be taken away or turned back without its being seen.
+"""
+
+import hashlib
+import json
+import re
+import zlib
+from typing import Any
+
+import rfc8785
+from django.utils import timezone
+
+from dryledger.book.plan import Book
+from dryledger.compute import CALCULATION, compute
+from dryledger.exchange.book_json import read_book
+from dryledger.marks.marks import project_mark
+from dryledger.results import results_document
+from server.accounts.models import Person
+from server.book.cache import Recent
+from server.book.documents import book_document, codes_of
+from server.book.models import Page, Project, Seal
+
+_books = Recent(120_000, lambda b: 200 + 4 * len(b.activities))
+SEALED = ("schedule", "value", "curve", "differences")
+"""The parts of the results that a seal holds. Checks are advice and may be worded anew."""
+
+
+_UNLIKE = re.compile(r"[\d]\.0[,\]}]|\de[+-]?\d|[\U00010000-\U0010ffff]")
+"""Numbers that the two ways may write otherwise, and characters that they sort otherwise."""
+
+
+def canonical(document: object) -> bytes:
+    """Canonical JSON bytes of plain data (RFC 8785); by the quick encoder where that surely writes the same."""
+    text = _encoded(document)
+    if _UNLIKE.search(text):
+        text = _encoded(_whole(document))
+    return rfc8785.dumps(document) if _UNLIKE.search(text) else text.encode()  # type: ignore[arg-type]
+
+
+def _encoded(document: object) -> str:
+    return json.dumps(document, sort_keys=True, separators=(",", ":"), ensure_ascii=False)
+
+
+def _whole(value: Any) -> Any:
+    """Numbers that are whole as such."""
+    if isinstance(value, float) and value.is_integer() and abs(value) < 1e15:
+        return int(value)
+    if isinstance(value, dict):
+        return {k: _whole(v) for k, v in value.items()}
+    return [_whole(v) for v in value] if isinstance(value, list | tuple) else value
+
+
+def sha(*parts: bytes) -> str:
+    """SHA-256 over parts of any length, so that none can run into the next."""
+    h = hashlib.sha256()
+    for part in parts:
+        h.update(len(part).to_bytes(8, "big"))
+        h.update(part)
+    return h.hexdigest()
+
+
+def text_of(page: Page) -> bytes:
+    """The words said in the report of a page, as they go into its digest."""
+    draft = getattr(page, "draft", None)
+    return canonical({} if draft is None else {"status": draft.status, "reason": draft.reason, "words": draft.words})
+
+
+def closing_of(page: Page) -> bytes:
+    """Who closed a page, when, its mark, the calculation and who its rows are, as they go into its digest."""
+    at = None if page.closed_at is None else page.closed_at.isoformat()
+    head = {"by": page.closed_by_id, "at": at, "mark": page.mark, "calculation": page.calculation, "keys": page.keys}
+    return canonical(head)
+
+
+def digest_of(page: Page, inputs: bytes, results: bytes) -> str:
+    """The digest of a dry page. Before calculation 2 it did not hold who closed it and when."""
+    head = (closing_of(page),) if page.calculation > 1 else ()
+    return sha(inputs, results, text_of(page), *head, page.previous.encode())
+
+
+def add_seal(project: Project, kind: str, subject: str, content: str) -> None:
+    """One more link of the project's chain."""
+    number = project.sealed_count + 1
+    digest = sha(project.sealed.encode(), str(number).encode(), kind.encode(), subject.encode(), content.encode())
+    Seal.objects.create(project=project, number=number, kind=kind, subject=subject, content=content, digest=digest)
+    project.sealed, project.sealed_count = digest, number
+    Project.objects.filter(pk=project.pk).update(sealed=digest, sealed_count=number)
+
+
+def page_content(page: Page) -> str:
+    """What the chain holds of a closed page."""
+    return sha(page.code.encode(), page.digest.encode(), closing_of(page))
+
+
+class Sealed:
+    """A page's seal as it was computed, to be written in a transaction of its own length."""
+
+    def __init__(self, page: Page, inputs: bytes, results: bytes, mark: str, keys: dict[str, dict[str, int]]) -> None:
+        self.page, self.inputs, self.results, self.mark, self.keys = page, inputs, results, mark, keys
+
+
+def prepared(project: Project, page: Page) -> Sealed:
+    """Compute the seal of a page from what is stored. It takes as long as computing the book, and holds no lock."""
+    document: dict[str, Any] = book_document(project, page)
+    document["periods"][-1]["state"] = "dry"
+    inputs = canonical(document)
+    found = compute(read_book(inputs), page.code)
+    results = canonical(results_document(found, SEALED))
+    period = found.book.periods[-1]
+    named = {
+        "activities": {x.activity for x in (*period.statements, *period.hours, *period.costs) if x.activity is not None},
+        "resources": {x.resource for x in period.hours},
+        "wbs": {x.wbs for x in period.costs if x.wbs is not None},
+    }
+    codes = codes_of(project)
+    keys = {name: {code: pk for pk, code in codes[name].items() if code in wanted} for name, wanted in named.items()}
+    return Sealed(page, inputs, results, project_mark(found).mark, keys)
+
+
+def seal(project: Project, page: Page, person: Person | None, ready: Sealed | None = None) -> None:
+    """Make a page dry."""
+    ready = ready or prepared(project, page)
+    before = Page.objects.filter(project=project, order__lt=page.order).order_by("-order").values_list("digest", flat=True).first()
+    page.state, page.previous, page.mark = "dry", before or "", ready.mark
+    page.calculation, page.keys = CALCULATION, ready.keys
+    page.closed_by, page.closed_at = person, timezone.now()
+    page.digest = digest_of(page, ready.inputs, ready.results)
+    page.inputs, page.results = zlib.compress(ready.inputs), zlib.compress(ready.results)
+    page.save()
+    add_seal(project, "page", str(page.uid), page_content(page))
+
+
+def sealed_book(page: Page) -> Book:
+    """The book as it was when a dry page was closed."""
+
+    def make() -> Book:
+        stored = Page.objects.values_list("inputs", flat=True).get(pk=page.pk)
+        assert stored is not None
+        return read_book(zlib.decompress(stored))
+
+    return _books.get((page.uid, page.digest), make)
+
+
+def sealed_document(page: Page) -> dict[str, Any]:
+    """The results that the seal of a dry page holds."""
+    stored = Page.objects.values_list("results", flat=True).get(pk=page.pk)
+    assert stored is not None
+    found: dict[str, Any] = json.loads(zlib.decompress(stored))
+    return found

@@ -1,0 +1,101 @@
+"""The book of a project as it stands, with what was computed of it: one workspace a revision, published when it is committed.
+
+A workspace never changes what it says; the next one takes over from it what is the same. Previews make none.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from threading import RLock
+from typing import Any, TypeVar
+
+from dryledger.book.plan import Book
+from dryledger.changes.keyed import KeyedBook
+from dryledger.compute import Results, compute
+from server.book.cache import Recent
+from server.book.models import Project
+from server.book.read import read_project
+
+T = TypeVar("T")
+MOST_ROWS = 450_000
+CARRIED = ("plan sheet",)
+"""What the next workspace is told of, since most of it stays the same there."""
+
+
+@dataclass
+class Workspace:
+    """A book with the keys of its rows at a revision; `made` holds what was worked out of it, by names of their own."""
+
+    revision: int
+    keyed: KeyedBook
+    made: dict[object, Any] = field(default_factory=dict, repr=False)
+    _lock: Any = field(default_factory=RLock, repr=False)
+
+    @property
+    def book(self) -> Book:
+        """The book with all its pages."""
+        return self.keyed.book
+
+    @property
+    def newest(self) -> Results | None:
+        """The last results computed here, or of the workspace before: what rests on the same is taken over from them."""
+        found: Results | None = self.made.get("newest")
+        return found
+
+    def once(self, name: object, make: Callable[[], T]) -> T:
+        """Something worked out once; whoever asks while it is being made waits for that."""
+        with self._lock:
+            if name not in self.made:
+                self.made[name] = make()
+            found: T = self.made[name]
+            return found
+
+    def results(self, page: str) -> Results:
+        """The results at a page."""
+
+        def make() -> Results:
+            found = compute(self.book, page, before=self.newest)
+            self.made["newest"] = found
+            return found
+
+        return self.once(("results", page), make)
+
+    def next(self, revision: int, keyed: KeyedBook) -> "Workspace":
+        """The workspace after a change."""
+        known: dict[object, Any] = {("known", name): self.made[name] for name in self.made if name in CARRIED}
+        known |= {name: x for name, x in self.made.items() if isinstance(name, tuple) and name[0] == "known" and name not in known}
+        more = {name: self.made[name] for name in ("newest", "before page") if name in self.made}
+        return Workspace(revision, keyed, known | more)
+
+    @property
+    def weight(self) -> int:
+        """Roughly how many rows it holds."""
+        book = self.book
+        pages = sum(len(p.statements) + len(p.hours) + len(p.costs) for p in book.periods)
+        kept = sum(len(b.activities) for b in book.baselines)
+        return 200 + 4 * len(book.activities) + len(book.links) + len(book.assignments) + len(book.costs) + kept + pages
+
+
+_workspaces = Recent(MOST_ROWS, lambda w: w.weight)
+
+
+def workspace_of(project: Project) -> Workspace:
+    """The workspace at the project's revision."""
+    found: Workspace | None = _workspaces.peek(project.uid)
+    if found is not None and found.revision == project.revision:
+        return found
+    made = _workspaces_at.get((project.uid, project.revision), lambda: Workspace(project.revision, read_project(project)))
+    newest = _workspaces.peek(project.uid)
+    if newest is None or newest.revision < made.revision:
+        _workspaces.put(project.uid, made)
+    return made
+
+
+def publish(project: Project, workspace: Workspace) -> None:
+    """Keep a workspace for everybody. Only what is committed is published."""
+    newest = _workspaces.peek(project.uid)
+    if newest is None or newest.revision <= workspace.revision:
+        _workspaces.put(project.uid, workspace)
+
+
+_workspaces_at = Recent(1, lambda w: 1)
+"""Holds whoever asks for the same reading while it is going on."""

@@ -1,0 +1,1 @@
+"""The desk: all projects, and the frame that every screen of one stands in."""

@@ -1,0 +1,36 @@
+"""The kinds of steps, each with the role that it takes: doing one, undoing it and doing it again ask the same."""
+
+from typing import Any
+
+from server.accounts.models import Role
+
+KINDS: dict[str, tuple[Role, str]] = {
+    "post": (Role.ANALYST, "post on a page"),
+    "clear": (Role.ANALYST, "post on a page"),
+    "as planned": (Role.ANALYST, "post on a page"),
+    "plan": (Role.ANALYST, "change the plan"),
+    "import": (Role.ANALYST, "bring a file in"),
+    "report": (Role.ANALYST, "write a report"),
+    "close": (Role.ANALYST, "close a page"),
+    "baseline": (Role.APPROVER, "approve a baseline"),
+    "measure": (Role.APPROVER, "choose the baseline that performance is measured against"),
+}
+CHOSEN = ("measured_against", "compared_with")
+"""What of a project only an approver writes, in whatever step."""
+
+
+def role_of(kind: str, changes: list[dict[str, Any]]) -> tuple[Role, str]:
+    """The role that a step takes by its kind and by what it wrote."""
+    if any(_of_baseline(c) for c in changes):
+        return KINDS["measure"] if kind != "baseline" else KINDS["baseline"]
+    return KINDS.get(kind, KINDS["plan"])
+
+
+def _of_baseline(change: dict[str, Any]) -> bool:
+    """Whether a row that a step wrote takes or chooses a baseline; a baseline that follows a new code is not that."""
+    before, after = change["before"], change["after"]
+    if change["model"] == "book.Baseline":
+        return before is None or after is None
+    if change["model"] != "book.Project" or before is None or after is None:
+        return False
+    return any((before.get(key) or None) != (after.get(key) or None) for key in CHOSEN if key in before)

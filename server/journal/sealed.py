@@ -1,0 +1,42 @@
+"""The steps of the journal as the chain of seals holds them: none can be changed, taken away or put in without its being seen."""
+
+from server.book.models import Project, Seal
+from server.book.sealing import canonical, sha
+from server.journal.models import Step
+
+
+def step_content(s: Step) -> str:
+    """What the chain holds of a step: all of it that never changes."""
+    head = {
+        "at": s.at.isoformat(),
+        "by": s.by_id,
+        "kind": s.kind,
+        "role": s.role,
+        "label": s.label,
+        "subject": s.subject,
+        "undoable": s.undoable,
+    }
+    return sha(canonical(head), canonical(s.changes))
+
+
+def journal_faults(project: Project, seals: list[Seal]) -> list[str]:
+    """What of the journal is not as it was written."""
+    out = []
+    steps = {str(s.pk): s for s in Step.objects.filter(project=project)}
+    undone: dict[str, bool] = {}
+    for seal in seals:
+        if seal.kind == "step":
+            undone[seal.subject] = False
+            s = steps.get(seal.subject)
+            if s is None:
+                out.append(f"{project.code}: step {seal.subject} of its journal is gone.")
+            elif step_content(s) != seal.content:
+                out.append(f"{project.code}: step {seal.subject} of its journal, “{s.label}”, was changed.")
+        elif seal.kind in ("undo", "redo"):
+            undone[seal.subject] = seal.kind == "undo"
+    for pk, s in steps.items():
+        if pk not in undone:
+            out.append(f"{project.code}: step {pk} of its journal, “{s.label}”, was put in.")
+        elif undone[pk] != s.undone:
+            out.append(f"{project.code}: step {pk} of its journal, “{s.label}”, was turned.")
+    return out

@@ -1,0 +1,194 @@
+"""A changed book written into rows: what the core says became of each row is written, noted in the journal, and published."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from django.db import IntegrityError, models
+
+from dryledger.changes.apply import Changed
+from dryledger.changes.draft import Edit
+from dryledger.changes.keyed import KeyedBook, name_of
+from dryledger.errors import EntryRefused
+from server.book.access import Access
+from server.book.documents import CODED
+from server.book.loading import UNSUITED, row_of, values_of_entry
+from server.book.models import LISTS, Baseline, Page, Project, RegisterEntry
+from server.book.read import read_again
+from server.book.rows import columns_of
+from server.book.workspace import Workspace, publish
+from server.journal.steps import Changes, step, values_of
+
+ORDER = ("calendars", "resources", "wbs", "activities")
+"""Lists whose rows must be there before others refer to them."""
+Keys = dict[str, dict[int, int]]
+
+
+@dataclass(frozen=True)
+class Written:
+    """A change that was written: the workspace after it, and the names of the rows that it made."""
+
+    workspace: Workspace
+    made: Mapping[str, str]
+
+
+def write(access: Access, revision: int, kind: str, changed: Changed, before: Workspace, label: str = "", subject: str = "") -> Written:
+    """Write a changed book as one step. Raises Stale where the project has moved on from what was changed."""
+    check_project(access.project, changed.project)
+    keys: Keys = {}
+    with step(access, revision, kind, label or changed.label, subject) as s:
+        if changed.project:
+            _project(s, access.project, changed.project)
+        _rows(s, access.project, changed, keys)
+        _pages(s, [e for e in changed.edits if e.list == "periods"])
+    keyed = changed.after.rekeyed(keys)
+    after = before if access.project.revision == before.revision else before.next(access.project.revision, keyed)
+    publish(access.project, after)
+    made = {alias: _renamed(name, keys) for alias, name in changed.made.items()}
+    return Written(after, made)
+
+
+def _renamed(name: str, keys: Keys) -> str:
+    """A row's name with the key that the database gave it."""
+    for list_name, found in keys.items():
+        for old, new in found.items():
+            if name_of(list_name, old) == name:
+                return name_of(list_name, new)
+    return name
+
+
+def check_project(project: Project, cells: Mapping[str, Any]) -> None:
+    """What of a project only the database knows: that its code is its own, and can stand in an address."""
+    code = cells.get("code")
+    if code is None or code == project.code:
+        return
+    if any(x in code for x in UNSUITED) or len(code) > 40 or code in (".", ".."):
+        raise EntryRefused("code", "A code has at most 40 characters, and none of / \\ ? # %.")
+    if Project.objects.filter(code=code).exclude(pk=project.pk).exists():
+        raise EntryRefused("code", f"There is already a project “{code}”. Give another code.")
+
+
+def _project(s: Changes, project: Project, cells: Mapping[str, Any]) -> None:
+    row = Project.objects.get(pk=project.pk)
+    before = values_of(row)
+    columns = {key: column for key, column, _ in columns_of(Project)}
+    values = {columns[key]: value for key, value in cells.items()}
+    try:
+        Project.objects.filter(pk=row.pk).update(**values)
+    except IntegrityError:
+        raise EntryRefused("code", "There is already a project of that code. Give another code.") from None
+    s.note(row, before, before | values)
+
+
+def _rows(s: Changes, project: Project, changed: Changed, keys: Keys) -> None:
+    """New rows first, those that others refer to before these; then changes, then what is gone, in the reverse order."""
+    by_list: dict[str, list[Edit]] = {}
+    for e in changed.edits:
+        if e.list != "periods":
+            by_list.setdefault(e.list, []).append(e)
+    lists = [*(n for n in ORDER if n in by_list), *(n for n in by_list if n not in ORDER)]
+    known = _references(changed.after, keys)
+    for name in lists:
+        new = [e for e in by_list[name] if e.new]
+        rows = [_new(project, e, known()) for e in new]
+        s.add(rows)
+        if new:
+            keys[name] = {e.key: row.pk for e, row in zip(new, rows, strict=True)}
+    for name in lists:
+        _change(s, name, [e for e in by_list[name] if not e.new and not e.gone], known())
+    for name in reversed(lists):
+        gone = [e.key for e in by_list[name] if e.gone]
+        for row in LISTS[name]._default_manager.filter(pk__in=gone):
+            s.note(row, values_of(row), None)
+        rows_gone = LISTS[name]._default_manager.filter(pk__in=gone)
+        rows_gone._raw_delete(rows_gone.db)  # type: ignore[attr-defined]
+
+
+def _references(after: KeyedBook, keys: Keys) -> Any:
+    """The keys of rows by list and code, with those that the database gave new rows so far."""
+
+    def now() -> dict[str, dict[str, int]]:
+        return {n: {code: keys.get(n, {}).get(k, k) for code, k in after.key_of(n).items()} for n in CODED}
+
+    return now
+
+
+def _new(project: Project, e: Edit, known: dict[str, dict[str, int]]) -> models.Model:
+    assert e.order is not None
+    return row_of(e.list, project, e.order, e.cells, known)
+
+
+def _change(s: Changes, name: str, edits: list[Edit], known: dict[str, dict[str, int]]) -> None:
+    if not edits:
+        return
+    model = LISTS[name]
+    rows = model._default_manager.in_bulk([e.key for e in edits])
+    renamed = [e for e in edits if "code" in e.cells]
+    if len(renamed) > 1:
+        for e in renamed:
+            model._default_manager.filter(pk=e.key).update(code=f"\x00{e.key}")
+    changed = []
+    fields: set[str] = set()
+    for e in edits:
+        row = rows[e.key]
+        before = values_of(row)
+        for column, value in _columns(row, e, known).items():
+            setattr(row, column, value)
+        after = values_of(row)
+        if after != before:
+            changed.append(row)
+            fields |= {column for column, value in after.items() if before[column] != value}
+            s.note(row, before, after)
+    if changed:
+        names = [f.name for f in model._meta.concrete_fields if f.attname in fields]
+        model._default_manager.bulk_update(changed, names, batch_size=500)
+
+
+def _columns(row: models.Model, e: Edit, known: dict[str, dict[str, int]]) -> dict[str, Any]:
+    """The columns that an edit writes, with their values."""
+    out: dict[str, Any] = {} if e.order is None else {"order": e.order}
+    cells = dict(e.cells)
+    if isinstance(row, RegisterEntry):
+        own = {k: v for k, v in (row.values | values_of_entry(cells)).items() if cells.get(k, v) is not None}
+        return out | {k: cells[k] for k in ("code", "name") if k in cells} | {"values": own}
+    if isinstance(row, Baseline):
+        kept = {k: cells.pop(k) for k in Baseline.KEPT_WHOLE if k in cells}
+        if kept:
+            out["content"] = _codes_followed(row.content, kept)
+    for key, column, refers in columns_of(type(row)):
+        if key in cells:
+            value = cells[key]
+            out[column] = known[refers].get(value) if refers and value is not None else value
+    return out
+
+
+def _codes_followed(content: dict[str, Any], now: dict[str, Any]) -> dict[str, Any]:
+    """A baseline's content in which only codes follow a rename: everything else stays to the letter as it was approved."""
+    rows = []
+    for was, new in zip(content.get("activities", []), now.get("activities", content.get("activities", [])), strict=True):
+        row = dict(was) | {k: new[k] for k in ("code", "wbs") if k in new and k in was}
+        if "base" in (was.get("value_method") or {}):
+            row["value_method"] = was["value_method"] | {"base": new["value_method"]["base"]}
+        if was.get("assignments"):
+            pairs = zip(was["assignments"], new["assignments"], strict=True)
+            row["assignments"] = [a | {"resource": b["resource"]} for a, b in pairs]
+        rows.append(row)
+    return content | {"activities": rows}
+
+
+def _pages(s: Changes, edits: list[Edit]) -> None:
+    """The opening page that moves with the project's start."""
+    for e in edits:
+        page = Page.objects.get(pk=e.key)
+        for key, value in e.cells.items():
+            setattr(page, key, value)
+        s.save(page)
+
+
+def after_step(access: Access, before: Workspace, rows: list[dict[str, Any]]) -> Workspace:
+    """Publish the book after a step that wrote rows by itself."""
+    if access.project.revision == before.revision:
+        return before
+    after = before.next(access.project.revision, read_again(access.project, before.keyed, rows))
+    publish(access.project, after)
+    return after

@@ -1,0 +1,11 @@
+"""Routes of the projects room."""
+
+from django.urls import path
+
+from server.projects import api
+
+urlpatterns = [
+    path("templates", api.TemplatesView.as_view()),
+    path("states", api.StatesView.as_view()),
+    path("projects/<str:project>/about", api.ProjectPageView.as_view()),
+]

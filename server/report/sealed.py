@@ -1,0 +1,32 @@
+"""Editions as the chain of seals holds them: what was issued stays, to the letter."""
+
+import hashlib
+
+from server.book.models import Project, Seal
+from server.book.sealing import canonical, sha
+from server.report.models import Edition
+
+
+def edition_content(e: Edition) -> str:
+    """What the chain holds of an edition."""
+    head = {"number": e.number, "status": e.status, "by": e.issued_by_id, "at": e.issued_at.isoformat(), "digest": e.digest}
+    return sha(canonical(head))
+
+
+def edition_faults(project: Project, seals: list[Seal]) -> list[str]:
+    """Editions that are gone, changed, or were never issued."""
+    out = []
+    issued = {s.subject: s.content for s in seals if s.kind == "edition"}
+    there = {f"{e.page.uid}/{e.number}": e for e in Edition.objects.filter(page__project=project).select_related("page")}
+    for subject, content in issued.items():
+        e = there.get(subject)
+        if e is None:
+            out.append(f"{project.code}: edition {subject.rpartition('/')[2]} of a report is gone.")
+            continue
+        name = f"Edition {e.number} of page {e.page.code} of {project.code}"
+        if hashlib.sha256(e.html.encode() + bytes(e.pdf)).hexdigest() != e.digest or edition_content(e) != content:
+            out.append(f"{name}: it is not what was issued.")
+    for subject in there.keys() - issued.keys():
+        e = there[subject]
+        out.append(f"Edition {e.number} of page {e.page.code} of {project.code}: nobody issued it.")
+    return out
