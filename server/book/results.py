@@ -24,9 +24,19 @@ class View:
     results: Results
 
     @property
+    def calculation(self) -> int:
+        """The number of the calculation that the figures are reckoned by."""
+        return calculation_of(self.page)
+
+    @property
     def workspace(self) -> Workspace:
         """The book as it stands now, whatever page is looked at."""
         return workspace_of(self.project)
+
+
+def calculation_of(page: Page) -> int:
+    """The number of the calculation whose figures a page shows: today's, or that of its seal."""
+    return page.calculation if page.state == "dry" else CALCULATION
 
 
 def results_of(project: Project, page: Page) -> Results:

@@ -6,7 +6,7 @@ from dryledger.compute import CALCULATION
 from dryledger.marks.marks import MARK_WORDS, project_mark
 from server.book.access import Access
 from server.book.models import Page, Project
-from server.book.results import live_results, results_of
+from server.book.results import calculation_of, live_results, results_of
 
 
 @dataclass
@@ -80,7 +80,7 @@ def frame(access: Access) -> FrameOut:
     pages = []
     for i, page in enumerate(Page.objects.filter(project=project).defer("inputs", "results"), 1):
         mark = _mark(project, page)
-        number = page.calculation if page.state == "dry" else CALCULATION
+        number = calculation_of(page)
         pages.append(PageOut(page.code, i, page.status, page.state, mark, MARK_WORDS[mark], number))
     results = live_results(project)
     base = results.baseline

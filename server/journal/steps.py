@@ -87,7 +87,9 @@ class Changes:
 
 def locked(project: Project, revision: int) -> Project:
     """The project as it is now, inside the transaction. Raises Stale where it has moved on from `revision`."""
-    now = Project.objects.get(pk=project.pk)
+    now = Project.objects.filter(pk=project.pk).first()
+    if now is None:
+        raise Refused("not-found", "This project is not there any more.", 404)
     if now.revision != revision:
         raise Stale(now.revision, changes_since(now, revision))
     return now

@@ -22,7 +22,7 @@ class PlanView(ProjectView):
 
     @extend_schema(responses=serializer_for(details.PlanOut), operation_id="plan")
     def get(self, request: Request, project: str) -> Response:
-        return Response(plain(details.plan_out(self.access)))
+        return Response(plain(details.plan_out(self.access.project)))
 
 
 class RowView(ProjectView):

@@ -9,7 +9,7 @@ from dryledger.calendar.calendar import to_text
 from dryledger.entry.plan_cells import link_words
 from dryledger.working.dates import said_driver
 from server.book.access import Access
-from server.book.models import Activity, Assignment, DirectCost, Page
+from server.book.models import Activity, Assignment, DirectCost, Page, Project
 from server.book.models import Link as LinkRow
 from server.plan.sheet import project_sheet
 from server.plan.sheet_rows import PlanRow
@@ -48,9 +48,8 @@ class PlanOut:
     views_revision: int
 
 
-def plan_out(access: Access) -> PlanOut:
+def plan_out(project: Project) -> PlanOut:
     """The plan sheet of a project."""
-    project = access.project
     sheet = project_sheet(project)
     book, results = sheet.results.book, sheet.results
     return PlanOut(

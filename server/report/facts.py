@@ -86,6 +86,7 @@ class ReportOut:
     status_date: str
     period_start: str
     revision: int
+    calculation: int
     proposed: str
     proposed_word: str
     proposed_reasons: list[str]
@@ -140,6 +141,7 @@ def report(v: View) -> ReportOut:
         v.page.status,
         to_text(since),
         v.project.revision,
+        v.calculation,
         facts.proposed.mark,
         facts.proposed.word,
         list(facts.proposed.reasons),

@@ -1,4 +1,4 @@
-"""Settings. What a machine may choose comes from the environment: DRY_DATA, DRY_DEMO, DRY_SECRET, DRY_HOSTS."""
+"""Settings. What a machine may choose comes from the environment: DRY_DATA, DRY_DEMO, DRY_SECRET, DRY_HOSTS, DRY_HTTPS."""
 
 import os
 import secrets
@@ -41,8 +41,10 @@ INSTALLED_APPS = [
     *(f"server.{room}" for room in ("value", "report", "exchange", "projects", "desk")),
 ]
 MIDDLEWARE = [
+    "server.shared.reading.Limits",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.middleware.gzip.GZipMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
@@ -71,7 +73,7 @@ DATABASES = {
         "NAME": DATA / "dry.sqlite3",
         "OPTIONS": {
             "transaction_mode": "IMMEDIATE",
-            "timeout": 5,
+            "timeout": 30,
             "init_command": _PRAGMAS if _TESTING else f"PRAGMA journal_mode=WAL; {_PRAGMAS}",
         },
         "TEST": {"NAME": DATA / "test.sqlite3"},
@@ -91,7 +93,19 @@ AXES_COOLOFF_TIME = 0.25
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
 AXES_LOCKOUT_CALLABLE = "server.accounts.session.locked_out"
 AXES_VERBOSE = False
+DATA_UPLOAD_MAX_MEMORY_SIZE = 16 * 1024 * 1024
+FILE_UPLOAD_MAX_MEMORY_SIZE = 8 * 1024 * 1024
 SILENCED_SYSTEM_CHECKS = ["axes.W006"]
+HTTPS = os.environ.get("DRY_HTTPS") == "1"
+"""Whether people reach it over HTTPS, through a proxy that says so. By itself it listens on this machine alone, over HTTP."""
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = HTTPS
+if HTTPS:
+    SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
+    SECURE_HSTS_SECONDS = 365 * 24 * 3600
+    SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = False
+    SILENCED_SYSTEM_CHECKS += ["security.W005", "security.W021"]  # whether other names of the host are on HTTPS is not ours to say
+else:
+    SILENCED_SYSTEM_CHECKS += ["security.W004", "security.W008", "security.W012", "security.W016"]  # all of them ask for HTTPS
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 
@@ -99,7 +113,7 @@ REST_FRAMEWORK = {
     "DEFAULT_AUTHENTICATION_CLASSES": ["server.accounts.session.SignedIn"],
     "DEFAULT_PERMISSION_CLASSES": ["rest_framework.permissions.IsAuthenticated"],
     "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
-    "DEFAULT_PARSER_CLASSES": ["rest_framework.parsers.JSONParser"],
+    "DEFAULT_PARSER_CLASSES": ["server.shared.reading.StrictJSON"],
     "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
     "EXCEPTION_HANDLER": "server.shared.problems.handle",
 }
@@ -133,6 +147,8 @@ CONTENT_SECURITY_POLICY = {
     }
 }
 USE_TZ = True
+TIME_ZONE = "UTC"
+# Instants of people and pages are kept in UTC; those of a plan are local wall time and never pass through a zone.
 LANGUAGE_CODE = "en"
 LOGGING = {
     "version": 1,

@@ -7,6 +7,7 @@ from playwright.sync_api import FloatRect, Locator, Page, expect
 
 from server.book.models import Activity, Assignment, Baseline, Calendar, Estimate, Link, Project, Resource, Statement
 from server.journal.models import Step
+from server.book.lookup import find_project
 from server.plan.details import plan_out
 from server.shared.plain import plain
 from server.tests.browser import BrowserTest
@@ -89,7 +90,7 @@ class Gestures(BrowserTest):
         page.keyboard.press("Escape")
         expect(page.locator('[data-row="A500"]')).to_have_count(0)
         shown = [c for c in self.codes(page) if c.startswith("A")]
-        rows = {r["code"]: r for r in plain(plan_out("FERRY").rows)}
+        rows = {r["code"]: r for r in plain(plan_out(find_project("FERRY")).rows)}
         of_deck = [c for c, r in rows.items() if r.get("fields", {}).get("deck") == "Quay"]
         self.assertEqual(sorted(shown), sorted(c for c in of_deck if float(rows[c]["duration"].split("d")[0] or 0) > 5))
         page.get_by_role("button", name="Views").click()
@@ -108,7 +109,7 @@ class Gestures(BrowserTest):
         page.get_by_role("button", name="Where").click()
         page.get_by_label("Column", exact=True).select_option(label="Start")
         page.get_by_label("What must hold").fill("> 20 jun")
-        late = sorted(r.code for r in plan_out("FERRY").rows if r.kind != "wbs" and (r.start or "") >= "2027-06-21")
+        late = sorted(r.code for r in plan_out(find_project("FERRY")).rows if r.kind != "wbs" and (r.start or "") >= "2027-06-21")
         self.assertTrue(late)
         expect(page.locator(".plan-row:not(.wbs)")).to_have_count(len(late))
         self.assertEqual(sorted(c for c in self.codes(page) if c.startswith("A")), late)
@@ -224,7 +225,7 @@ class Rooms(BrowserTest):
         self.assertEqual(self.costs(), before)
 
     def costs(self) -> dict[str, Decimal]:
-        rows: list[dict[str, Any]] = plain(plan_out("FERRY").rows)
+        rows: list[dict[str, Any]] = plain(plan_out(find_project("FERRY")).rows)
         return {r["code"]: Decimal(r.get("cost", "0")) for r in rows if r["kind"] != "wbs"}
 
     def test_a_baseline_in_part_chosen_drawn_and_brought_back(self) -> None:
@@ -250,7 +251,7 @@ class Rooms(BrowserTest):
         page.wait_for_url("**/SHORE/**")
         page.wait_for_selector("[data-cell]")
         then = {a["code"]: a["start"] for a in made.content["activities"]}
-        now = {r["code"]: r["start"] for r in plain(plan_out("SHORE").rows) if r["kind"] != "wbs"}
+        now = {r["code"]: r["start"] for r in plain(plan_out(find_project("SHORE")).rows) if r["kind"] != "wbs"}
         self.assertEqual(now, then)
 
     def test_a_role_is_replaced_everywhere_and_one_goes_on_many(self) -> None:
@@ -282,7 +283,7 @@ class Rooms(BrowserTest):
         page.wait_for_selector("[data-cell]")
         said = Statement.objects.filter(page__project__code="FERRY").count()
         self.assertEqual(Statement.objects.filter(page__project__code="AGAIN").count(), said)
-        dates = [{r["code"]: r.get("start") for r in plain(plan_out(code).rows)} for code in ("FERRY", "AGAIN")]
+        dates = [{r["code"]: r.get("start") for r in plain(plan_out(find_project(code)).rows)} for code in ("FERRY", "AGAIN")]
         self.assertEqual(*dates)
         page.goto(self.live_server_url)
         page.get_by_role("button", name="Begin a project").click()

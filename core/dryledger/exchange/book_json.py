@@ -20,12 +20,14 @@ from dryledger.errors import BookInvalid, Fault
 from dryledger.exchange.quick import NotQuick, quick_lists
 from dryledger.exchange.read import NO_CALENDAR, Scope, read_row
 
-__all__ = ["MOST_LISTS", "book_from", "parse_json", "read_book"]
+__all__ = ["MOST_LISTS", "book_from", "half_characters", "nested_too_deeply", "parse_json", "read_book"]
 
 
 MOST_LISTS, MOST_VALUES = 4_000_000, 10_000_000
 """Far more than a book of 100,000 activities has: what goes beyond is no book, and must not fill the memory."""
 MOST_DIGITS = 40
+MOST_DEPTH = 60
+"""Lists and objects inside each other: a book needs 6, keys that begin with x- may have more."""
 _HALF = re.compile(r"\\u[dD][89a-fA-F]")
 """An escape that may be half of a character."""
 
@@ -67,9 +69,28 @@ def parse_json(text: str | bytes) -> object:
         raise BookInvalid([Fault("", "the file is nested too deeply to be a book")]) from None
     except ValueError as wrong:
         raise BookInvalid([Fault("", f"the file is not JSON: {wrong}")]) from None
-    if _HALF.search(text) and (halves := list(itertools.islice(_halves(out, ""), MOST_FAULTS))):
+    if nested_too_deeply(out):
+        raise BookInvalid([Fault("", "the file is nested too deeply to be a book")])
+    halves = half_characters(text, out)
+    if halves:
         raise BookInvalid(halves)
     return out
+
+
+def nested_too_deeply(value: object) -> bool:
+    """Whether lists and objects stand inside each other more than MOST_DEPTH deep, so that writing them could fail."""
+    level = [value]
+    for _ in range(MOST_DEPTH + 1):
+        level = [y for x in level if isinstance(x, (dict, list)) for y in (x.values() if isinstance(x, dict) else x)]
+        level = [x for x in level if isinstance(x, (dict, list))]
+        if not level:
+            return False
+    return True
+
+
+def half_characters(text: str, value: object) -> list[Fault]:
+    """A fault for every text or key of parsed JSON that holds half of a character."""
+    return list(itertools.islice(_halves(value, ""), MOST_FAULTS)) if _HALF.search(text) else []
 
 
 def _within_bounds(text: str) -> None:

@@ -694,7 +694,7 @@ export interface components {
             mark: string;
             reasons: string[];
             people: string[];
-            history?: components["schemas"]["Said"][];
+            history?: components["schemas"]["StatementOut"][];
             measures?: components["schemas"]["MeasureRow"] | null;
         };
         AssignmentOut: {
@@ -770,6 +770,7 @@ export interface components {
             budget: string;
             measured: boolean;
             drawn: boolean;
+            came_from: string;
         };
         Bracket: {
             code: string;
@@ -974,6 +975,7 @@ export interface components {
             baseline: string | null;
             baseline_name: string | null;
             treatment: string;
+            calculation: number;
             pages: components["schemas"]["PageOut"][];
         };
         Holiday: {
@@ -1136,6 +1138,7 @@ export interface components {
             state: string;
             mark: string;
             mark_word: string;
+            calculation: number;
         };
         /** @description Cells as typed. A cell that is not named stays; an empty text clears it. */
         PatchedEntry: {
@@ -1205,6 +1208,7 @@ export interface components {
             views: {
                 [key: string]: unknown;
             }[];
+            views_revision: number;
         };
         PlanRow: {
             id: string;
@@ -1320,6 +1324,7 @@ export interface components {
             status_date: string;
             period_start: string;
             revision: number;
+            calculation: number;
             proposed: string;
             proposed_word: string;
             proposed_reasons: string[];
@@ -1353,13 +1358,6 @@ export interface components {
             } | null;
             safe_duration: string | null;
             posted?: string[];
-        };
-        Said: {
-            page: string;
-            status: string;
-            state: string;
-            text: string;
-            note: string | null;
         };
         SessionOut: {
             person: components["schemas"]["PersonOut"] | null;
@@ -1426,6 +1424,13 @@ export interface components {
          * @enum {string}
          */
         SourceEnum: "nothing" | "template" | "copy";
+        StatementOut: {
+            page: string;
+            status: string;
+            state: string;
+            text: string;
+            note: string | null;
+        };
         /** @description The life-cycle states that the organisation uses. */
         StatesForm: {
             states: string[];
@@ -1499,8 +1504,9 @@ export interface components {
                 [key: string]: unknown;
             }[];
         };
-        /** @description The named views of the plan sheet. */
+        /** @description The named views of the plan sheet, and the number of those that whoever saves them saw. */
         ViewsForm: {
+            revision: number;
             views: {
                 [key: string]: unknown;
             }[];

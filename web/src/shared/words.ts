@@ -19,6 +19,8 @@ export const words = {
     stations: "Stations",
     margin: "Margin",
     balance: "Balance line",
+    closedUnder: (n: number) => `closed under calculation ${n}`,
+    reckonedNow: (n: number) => `These are the figures the page was closed with. Today's calculation is number ${n}.`,
     desk: "All projects",
     fold: "Fold the margin",
     unfold: "Open the margin",

@@ -87,6 +87,7 @@ export function BaselinesScreen() {
                       {b.code} {b.name}
                     </b>
                     <div className="soft-text">{b.reason}</div>
+                    {b.came_from && <div className="soft-text">{w.cameFrom(b.came_from)}</div>}
                   </td>
                   <td>{format.fullDay(b.taken)}</td>
                   <td>{b.approved_by}</td>

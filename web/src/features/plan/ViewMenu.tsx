@@ -1,7 +1,7 @@
 import { Popover, Portal } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { type Dispatch, memo, type SetStateAction, useState } from "react";
-import { client, take } from "../../api";
+import { client, Problem, take } from "../../api";
 import { usePlace, words } from "../../shared";
 import type { Scale } from "../schedule";
 import type { Column } from "./columns";
@@ -249,16 +249,27 @@ function Views({ info, chosen, setChosen, lens, setLens, open }: Props) {
   const w = words.plan.view;
   const [name, setName] = useState("");
   const views = info.views as unknown as View[];
+  const [wrong, setWrong] = useState("");
+  /** Keep the views as they are to be; whether it was done. Where somebody else kept one meanwhile, theirs are read. */
   const keep = async (next: View[]) => {
-    await take(
-      client.PUT("/api/projects/{project}/plan/views", {
-        params: { path: { project } },
-        body: { views: next as unknown as Record<string, unknown>[] },
-      }),
-    );
-    queries.setQueryData(planKey(project), (now: { info: PlanInfo } | undefined) =>
-      now ? { ...now, info: { ...now.info, views: next } } : now,
-    );
+    try {
+      const kept = await take(
+        client.PUT("/api/projects/{project}/plan/views", {
+          params: { path: { project } },
+          body: { revision: info.views_revision, views: next as unknown as Record<string, unknown>[] },
+        }),
+      );
+      queries.setQueryData(planKey(project), (now: { info: PlanInfo } | undefined) =>
+        now ? { ...now, info: { ...now.info, views: next, views_revision: kept.revision } } : now,
+      );
+      setWrong("");
+      return true;
+    } catch (error) {
+      if (!(error instanceof Problem)) throw error;
+      setWrong(error.message);
+      await queries.invalidateQueries({ queryKey: planKey(project) });
+      return false;
+    }
   };
   return (
     <Popover.Root positioning={{ placement: "bottom-start" }}>
@@ -298,11 +309,12 @@ function Views({ info, chosen, setChosen, lens, setLens, open }: Props) {
             {open && (
               <form
                 className="plan-pick"
-                onSubmit={(event) => {
+                onSubmit={async (event) => {
                   event.preventDefault();
-                  if (!name.trim()) return;
-                  keep([...views.filter((v) => v.name !== name.trim()), { name: name.trim(), columns: chosen, lens }]);
-                  setName("");
+                  const called = name.trim();
+                  if (!called) return;
+                  const others = views.filter((v) => v.name !== called);
+                  if (await keep([...others, { name: called, columns: chosen, lens }])) setName("");
                 }}
               >
                 <input
@@ -315,6 +327,11 @@ function Views({ info, chosen, setChosen, lens, setLens, open }: Props) {
                   {w.keep}
                 </button>
               </form>
+            )}
+            {wrong && (
+              <p role="alert" className="field-wrong">
+                {wrong}
+              </p>
             )}
           </Popover.Content>
         </Popover.Positioner>

@@ -57,7 +57,14 @@ export function BalanceLine() {
           <div>
             {b.currency}, to {format.fullDay(b.status)}
           </div>
-          <div title={frame.baseline_name ?? undefined}>{b.baseline ? `against ${b.baseline}` : "no baseline"}</div>
+          <div title={frame.baseline_name ?? undefined}>
+            {b.baseline ? `against ${b.baseline}` : "no baseline"}
+            {page.calculation !== frame.calculation && (
+              <span title={words.frame.reckonedNow(frame.calculation)}>
+                , {words.frame.closedUnder(page.calculation)}
+              </span>
+            )}
+          </div>
         </Box>
       )}
     </Flex>

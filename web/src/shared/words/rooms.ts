@@ -192,6 +192,7 @@ export const roomWords = {
     now: (budget: string, c: string, finish: string) => `The plan now: ${c} ${budget}, finish ${finish}`,
     none: "No baseline yet. Taking the first one also chooses it to measure against.",
     baseline: "Baseline",
+    cameFrom: (who: string) => `Brought in by ${who}; its approval was not given here.`,
     taken: "As of",
     approved: "Approved by",
     budget: (c: string) => `Budget, ${c}`,
