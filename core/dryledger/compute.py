@@ -129,7 +129,7 @@ class Results:
                 *(("wbs", w.code, v.scope(w.code)) for w in self.book.wbs),
                 ("project", self.book.project.code, v.scope()),
             ]:
-                total = v.total(scope)
+                total = v.wbs_sums[code] if kind == "wbs" else v.total()
                 out[kind, code] = rolled_up(v, code, scope.activities, total.ac_total + total.remaining, rows)
             return out
 
@@ -157,6 +157,8 @@ def compute(
 
 def _within_time(plan: Schedule) -> None:
     lost = set(out_of_time(plan))
+    if not lost:
+        return
     faults = [
         Fault(
             f"activities[{i}]",

@@ -6,9 +6,11 @@ ratios rounded to six places.
 
 from collections.abc import Collection
 from decimal import Decimal
+from functools import lru_cache
 
 from dryledger.baseline.snapshot import Difference
-from dryledger.calendar.calendar import Instant, to_text
+from dryledger.calendar import calendar
+from dryledger.calendar.calendar import Instant
 from dryledger.checks.checks import checks
 from dryledger.compute import CALCULATION, Results
 from dryledger.errors import TooManyPoints
@@ -18,6 +20,8 @@ from dryledger.value.measures import Measures
 
 __all__ = ["PARTS", "measures_document", "results_document"]
 
+to_text = lru_cache(100_000)(calendar.to_text)
+"""The same few instants are written again and again."""
 PARTS = ("schedule", "value", "curve", "differences", "checks")
 
 

@@ -30,7 +30,7 @@ class Command(unittest.TestCase):
         results = json.loads(out)
         self.assertEqual((code, err), (0, ""))
         self.assertEqual((results["status"], results["treatment"], results["curve"]["bucket"]), ("2027-01-08T17:00", "override", "month"))
-        self.assertEqual(set(results), {"format", "version", "status", "treatment", "baseline", "schedule", "curve"})
+        self.assertEqual(set(results), {"format", "version", "calculation", "status", "treatment", "baseline", "schedule", "curve"})
 
     def test_the_last_page_where_none_is_named(self) -> None:
         self.assertEqual(json.loads(run(BOOK)[1])["status"], "2027-01-15T17:00")

@@ -10,6 +10,7 @@ import re
 import zlib
 from typing import Any
 
+import msgspec
 import rfc8785
 from django.utils import timezone
 
@@ -28,28 +29,52 @@ SEALED = ("schedule", "value", "curve", "differences")
 """The parts of the results that a seal holds. Checks are advice and may be worded anew."""
 
 
-_UNLIKE = re.compile(r"[\d]\.0[,\]}]|\de[+-]?\d|[\U00010000-\U0010ffff]")
-"""Numbers that the two ways may write otherwise, and characters that they sort otherwise."""
+_BEYOND = re.compile(rb"[\xf0-\xf4]")
+_EXPONENT = re.compile(rb"e-?\d")
 
 
 def canonical(document: object) -> bytes:
-    """Canonical JSON bytes of plain data (RFC 8785); by the quick encoder where that surely writes the same."""
-    text = _encoded(document)
-    if _UNLIKE.search(text):
-        text = _encoded(_whole(document))
-    return rfc8785.dumps(document) if _UNLIKE.search(text) else text.encode()  # type: ignore[arg-type]
+    """Canonical JSON bytes of plain data (RFC 8785); by a quick encoder where that surely writes the same."""
+    try:
+        data = _encoded(document)
+        if _fractions(data):
+            data = _encoded(_whole(document))
+    except (OverflowError, UnicodeEncodeError):
+        return rfc8785.dumps(document)  # type: ignore[arg-type]
+    return rfc8785.dumps(document) if _unlike(data) else data  # type: ignore[arg-type]
 
 
-def _encoded(document: object) -> str:
-    return json.dumps(document, sort_keys=True, separators=(",", ":"), ensure_ascii=False)
+def _encoded(document: object) -> bytes:
+    return msgspec.json.encode(document, order="sorted", enc_hook=_bare)
+
+
+def _bare(value: object) -> object:
+    """A value that remembers how it was written, as the number or text that it is."""
+    if isinstance(value, int):
+        return int(value)
+    if isinstance(value, str):
+        return str(value)
+    raise TypeError(f"{type(value).__name__} is no plain data")
+
+
+def _fractions(data: bytes) -> bool:
+    """Whether whole numbers may be written with a fraction of nothing."""
+    return any(mark in data for mark in (b".0,", b".0]", b".0}")) or data.endswith(b".0")
+
+
+def _unlike(data: bytes) -> bool:
+    """Whether numbers may be written otherwise, or characters beyond the first plane sorted otherwise, by the two ways."""
+    if _fractions(data) or any(data[m.start() - 1 : m.start()].isdigit() for m in _EXPONENT.finditer(data)):
+        return True
+    return not data.isascii() and _BEYOND.search(data) is not None
 
 
 def _whole(value: Any) -> Any:
     """Numbers that are whole as such."""
-    if isinstance(value, float) and value.is_integer() and abs(value) < 1e15:
-        return int(value)
-    if isinstance(value, dict):
-        return {k: _whole(v) for k, v in value.items()}
+    if type(value) is dict:
+        return {k: v if type(v) is str or v is None else _whole(v) for k, v in value.items()}
+    if type(value) is float:
+        return int(value) if value.is_integer() and abs(value) < 1e15 else value
     return [_whole(v) for v in value] if isinstance(value, list | tuple) else value
 
 
@@ -100,6 +125,7 @@ class Sealed:
 
     def __init__(self, page: Page, inputs: bytes, results: bytes, mark: str, keys: dict[str, dict[str, int]]) -> None:
         self.page, self.inputs, self.results, self.mark, self.keys = page, inputs, results, mark, keys
+        self.packed = zlib.compress(inputs, 3), zlib.compress(results, 3)
 
 
 def prepared(project: Project, page: Page) -> Sealed:
@@ -128,7 +154,7 @@ def seal(project: Project, page: Page, person: Person | None, ready: Sealed | No
     page.calculation, page.keys = CALCULATION, ready.keys
     page.closed_by, page.closed_at = person, timezone.now()
     page.digest = digest_of(page, ready.inputs, ready.results)
-    page.inputs, page.results = zlib.compress(ready.inputs), zlib.compress(ready.results)
+    page.inputs, page.results = ready.packed
     page.save()
     add_seal(project, "page", str(page.uid), page_content(page))
 

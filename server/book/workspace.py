@@ -17,7 +17,7 @@ from server.book.read import read_project
 
 T = TypeVar("T")
 MOST_ROWS = 450_000
-CARRIED = ("plan sheet",)
+CARRIED = ("plan sheet", "posting sheet")
 """What the next workspace is told of, since most of it stays the same there."""
 
 

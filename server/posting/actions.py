@@ -66,7 +66,7 @@ def _effect(access: Access, was: Sheet, old: View, label: str, subject: str = ""
     new = access.view(old.page.code)
     now = sheet(new)
     known = {row.code: row for row in was.rows}
-    changed = [row for row in now.rows if known.get(row.code) != row]
+    changed = [row for row in now.rows if known.get(row.code) is not row and known.get(row.code) != row]
     return Effect(
         new.project.revision,
         label,

@@ -7,7 +7,7 @@ from dryledger.book.outline import levels
 from dryledger.book.plan import Book, Statement
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results, compute
-from dryledger.marks.marks import Mark, activity_marks, drift_days
+from dryledger.marks.marks import activity_mark, drift_days
 from dryledger.posting.entries import wants_word
 from server.book.models import CostEntry, Page
 from server.book.results import View
@@ -127,12 +127,36 @@ def _days(book: Book, code: str, minutes: int) -> str:
 def sheet(v: View) -> Sheet:
     """The posting sheet of a view, kept by revision: an entry compares the sheet before it with the one after."""
     if v.page.state == "dry":
-        return _sheet(v)
-    found: Sheet = v.workspace.once("posting sheet", lambda: _sheet(v))
-    return found
+        return _sheet(v, None).sheet
+    w = v.workspace
+    found: _Made = w.once("posting sheet", lambda: _sheet(v, w.made.pop(("known", "posting sheet"), None)))
+    return found.sheet
 
 
-def _sheet(v: View) -> Sheet:
+@dataclass
+class _Made:
+    """A sheet with what it was made of, so that the next one makes anew only the rows that differ."""
+
+    results: Results
+    start: Results
+    said: dict[str, Statement]
+    typed: dict[str, Decimal]
+    other: dict[str, Decimal]
+    sheet: Sheet
+    rows: dict[str, SheetRow]
+
+    def same(self, now: "_Made", code: str) -> bool:
+        """Whether a row rests on the same; only where the plan and the page before are the same at all."""
+        return (
+            self.results.schedule.activities.get(code) is now.results.schedule.activities[code]
+            and self.results.progress[code] == now.results.progress[code]
+            and self.said.get(code) is now.said.get(code)
+            and self.typed.get(code) == now.typed.get(code)
+            and self.other.get(code) == now.other.get(code)
+        )
+
+
+def _sheet(v: View, last: _Made | None) -> _Made:
     r, start = v.results, before(v)
     period = r.at.periods[-1]
     heads = [WbsHead(*h) for h in levels(v.book)]
@@ -140,13 +164,17 @@ def _sheet(v: View) -> Sheet:
     said = {s.activity: s for s in period.statements}
     typed = _typed_costs(v.page)
     other = _other_costs(r, v.page, typed)
-    marks = activity_marks(r)
+    made = _Made(r, start, said, typed, other, out, {})
+    if last is not None and (last.results.book.kept is not r.book.kept or last.start is not start or last.results.status != r.status):
+        last = None
     order = {h.code: i for i, h in enumerate(heads)}
     for a in sorted(v.book.activities, key=lambda a: order.get(a.wbs or "", -1)):
-        out.rows.append(_row(r, start, a.code, said.get(a.code), marks[a.code], typed.get(a.code), other.get(a.code)))
+        known = last.rows[a.code] if last is not None and last.same(made, a.code) else None
+        made.rows[a.code] = known or _row(r, start, a.code, said.get(a.code), typed.get(a.code), other.get(a.code))
+    out.rows = list(made.rows.values())
     out.to_go = sum(row.wants and not row.posted for row in out.rows)
     out.posted = sum(row.posted for row in out.rows)
-    return out
+    return made
 
 
 def _typed_costs(page: Page) -> dict[str, Decimal]:
@@ -165,10 +193,8 @@ def _other_costs(r: Results, page: Page, typed: dict[str, Decimal]) -> dict[str,
     return {k: v.quantize(r.valuation.unit) for k, v in out.items() if v.quantize(r.valuation.unit)}
 
 
-def _row(
-    r: Results, start: Results, code: str, said: Statement | None, mark: Mark, typed: Decimal | None, other: Decimal | None
-) -> SheetRow:
-    book, a = r.book, r.book.activity_by_code[code]
+def _row(r: Results, start: Results, code: str, said: Statement | None, typed: Decimal | None, other: Decimal | None) -> SheetRow:
+    book, a, mark = r.book, r.book.activity_by_code[code], activity_mark(r, code)
     row, p = r.schedule.activities[code], r.progress[code]
     assert r.status is not None
     planned = 100 * r.valuation.planned.share(code, r.status) if r.valuation.planned and code in r.valuation.planned.budget else None

@@ -5,6 +5,8 @@ Worked out once a plan, since a posting changes nothing in it.
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
+from operator import attrgetter
 from typing import Protocol
 
 from dryledger.calendar.axis import Axis, pooled
@@ -14,6 +16,7 @@ from dryledger.network.engine import Engine, engine
 
 __all__ = ["Layout", "lay_out"]
 
+_FIELDS = attrgetter("source", "target", "type", "lag", "lag_basis")
 KINDS = {"FS": passes.FS, "SS": passes.SS, "FF": passes.FF, "SF": passes.SF}
 
 
@@ -32,16 +35,30 @@ class _Link(Protocol):
 
 @dataclass(frozen=True)
 class Layout:
-    """The codes by index, the engine that suits their number, the arrays, and for each link its target and name."""
+    """The codes by index, the engine that suits their number, and the arrays."""
 
     codes: list[str]
     engine: Engine
     axes: Axes
     network: Network
-    targets: list[int]
-    links_into: list[list[int]]
-    """The links into each activity."""
-    link_names: list[str]
+
+    @cached_property
+    def targets(self) -> list[int]:
+        """The activity that each link leads to."""
+        return self.engine.listed(self.network.target)
+
+    @cached_property
+    def links_into(self) -> list[list[int]]:
+        """The links into each activity."""
+        into: list[list[int]] = [[] for _ in self.codes]
+        for k, j in enumerate(self.targets):
+            into[j].append(k)
+        return into
+
+    @cached_property
+    def link_names(self) -> list[str]:
+        """How each link is named among what drives an activity."""
+        return [f"link:{self.codes[i]}" for i in self.engine.listed(self.network.source)]
 
 
 def lay_out(activities: Sequence[tuple[str, Axis]], links: Sequence[_Link], project: Axis) -> Layout:
@@ -51,7 +68,8 @@ def lay_out(activities: Sequence[tuple[str, Axis]], links: Sequence[_Link], proj
     index = {code: i for i, code in enumerate(codes)}
     e = engine(n)
     axes, place = pooled([*(axis for _, axis in activities), project], e.array)
-    source, target = e.array(index[k.source] for k in links), e.array(index[k.target] for k in links)
+    sources, targets, kinds, lags, bases = ([*column] for column in zip(*map(_FIELDS, links), strict=True)) if links else ([],) * 5
+    source, target = (e.array(map(index.__getitem__, codes)) for codes in (sources, targets))
     order, in_first, out_first = e.zeros(n), e.zeros(n + 2), e.zeros(n + 2)
     in_links, out_links = e.zeros(len(links)), e.zeros(len(links))
     held = e.arrange(n, source, target, order, in_first, in_links, out_first, out_links)
@@ -64,14 +82,10 @@ def lay_out(activities: Sequence[tuple[str, Axis]], links: Sequence[_Link], proj
         out_links,
         source,
         target,
-        e.array(KINDS[k.type] for k in links),
-        e.array(k.lag for k in links),
-        e.array(k.lag_basis == "elapsed" for k in links),
+        e.array(map(KINDS.__getitem__, kinds)),
+        e.array(lags),
+        e.array(map("elapsed".__eq__, bases)),
         place,
         int(place[n]),
     )
-    targets = e.listed(target)
-    into: list[list[int]] = [[] for _ in range(n)]
-    for k, j in enumerate(targets):
-        into[j].append(k)
-    return Layout(codes, e, axes, network, targets, into, [f"link:{k.source}" for k in links])
+    return Layout(codes, e, axes, network)

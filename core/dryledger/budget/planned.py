@@ -26,10 +26,14 @@ class PlannedValue:
 
     def __init__(self, baseline: Baseline) -> None:
         self.baseline = baseline
-        self.budget = {a.code: a.budget for a in baseline.activities}
         self._positions: dict[int, Positions] = {}
         self._last: tuple[Instant, dict[str, Decimal]] | None = None
         self._curves: dict[tuple[str, ...], tuple[list[Instant], list[Decimal]]] = {}
+
+    @cached_property
+    def budget(self) -> dict[str, Decimal]:
+        """The budget of each activity."""
+        return {a.code: a.budget for a in self.baseline.activities}
 
     def at(self, code: str, t: Instant) -> Decimal:
         """PV of one activity at the instant t; 0 for work that the baseline lacks.

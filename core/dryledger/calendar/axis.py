@@ -21,6 +21,8 @@ Window = tuple[Instant, Instant]
 
 DAY = 1440
 WEEK = 7 * DAY
+MOST_KNOWN = 5_000
+"""Instants of which an axis remembers the position: the same few are asked again and again."""
 
 
 @dataclass(frozen=True)
@@ -55,6 +57,7 @@ class Axis:
     def __init__(self, stretches: Sequence[Stretch]) -> None:
         self.stretches = list(stretches)
         self.table = _table(self.stretches)
+        self._known: dict[Instant, int] = {}
 
     def without(self, pauses: Iterable[Window]) -> "Axis":
         """The same axis with windows [from, to) taken out; they may overlap.
@@ -73,7 +76,12 @@ class Axis:
 
     def pos(self, t: Instant) -> int:
         """Working minutes before the instant t."""
-        return passes.position(self.table, 0, t)
+        found = self._known.get(t)
+        if found is None:
+            if len(self._known) >= MOST_KNOWN:
+                self._known.clear()
+            found = self._known[t] = passes.position(self.table, 0, t)
+        return found
 
     def last(self, p: int) -> Instant:
         """The latest instant whose position is p: the opening of the working minute p."""

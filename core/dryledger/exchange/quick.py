@@ -14,6 +14,7 @@ from typing import Any, NoReturn, TypeVar
 
 import msgspec
 from msgspec import UNSET, UnsetType
+from msgspec.structs import astuple
 
 from dryledger.book.columns import Column, ListOf
 from dryledger.book.currencies import DIGITS
@@ -146,9 +147,10 @@ class _Keys:
 def _columns(of: ListOf, rows: list[Any], keys: _Keys) -> dict[str, list[Any]]:
     """Decoded rows as columns; nested rows as lists of structures, for their own reader."""
     out: dict[str, list[Any]] = {}
+    names = _raw(of).__struct_fields__
+    found: dict[str, Cells] = dict(zip(names, zip(*map(astuple, rows), strict=True), strict=True)) if rows else dict.fromkeys(names, ())
     for c in of.columns:
-        name = "from_" if c.key == "from" else c.key
-        cells = [getattr(x, name) for x in rows]
+        cells = found["from_" if c.key == "from" else c.key]
         absent = cells.count(UNSET)
         keys.count += len(cells) - absent
         if c.kind in ("week", "values"):
@@ -161,7 +163,7 @@ def _columns(of: ListOf, rows: list[Any], keys: _Keys) -> dict[str, list[Any]]:
             inner = _columns(c.rows, flat, keys)
             out[c.key] = [c.kind, [None if x is None else len(x) for x in nested], inner]
         else:
-            out[c.key] = cells
+            out[c.key] = list(cells)
     return out
 
 
@@ -184,12 +186,15 @@ def _assembled(project: dict[str, Any], columns: dict[str, Any]) -> dict[str, An
 # Columns into records
 
 
-def quick_rows(of: ListOf, columns: Mapping[str, Any], scope: Scope) -> list[Any]:
-    """The records of a list from its columns of plain values (None: absent). Raises NotQuick."""
+def quick_rows(of: ListOf, columns: Mapping[str, Any], scope: Scope, above: list[Calendar] | None = None) -> list[Any]:
+    """The records of a list from its columns of plain values (None: absent). Raises NotQuick.
+
+    `above` are the calendars of the rows that these stand in, where their spans are counted on those.
+    """
     count = _length(of, columns)
     if not count:
         return []
-    own = _own_calendars(of, columns, scope, count)
+    own = above or _own_calendars(of, columns, scope, count)
     values: dict[str, Cells] = {}
     for c in of.columns:
         cells = columns.get(c.key)
@@ -267,12 +272,7 @@ def _nested(c: Column, cells: Any, scope: Scope, own: list[Calendar], count: int
         return [c.default] * count
     _, lengths, inner = cells
     if c.rows.columns[0].key == "resource":
-        flat: list[Any] = []
-        at = 0
-        for i, length in enumerate(lengths):
-            if length:
-                flat += quick_rows(c.rows, {key: _part(x, at, length) for key, x in inner.items()}, Scope(scope.calendars, own[i]))
-                at += length
+        flat = quick_rows(c.rows, inner, scope, [calendar for calendar, n in zip(own, lengths, strict=True) for _ in range(n or 0)])
     else:
         flat = quick_rows(c.rows, inner, scope)
     if c.kind == "object":

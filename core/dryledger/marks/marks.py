@@ -9,7 +9,7 @@ from decimal import Decimal
 
 from dryledger.compute import Results
 
-__all__ = ["MARK_WORDS", "Mark", "activity_marks", "days_text", "drift_days", "project_mark"]
+__all__ = ["MARK_WORDS", "Mark", "activity_mark", "activity_marks", "days_text", "drift_days", "project_mark"]
 
 MARK_WORDS = {"done": "Done", "on_plan": "On plan", "watch": "Watch", "act": "Act", "soon": "Coming soon", "not_due": "Not due"}
 ACT_LATE, WATCH_LATE, SOON = 5, 1, 10
@@ -51,13 +51,11 @@ def days_text(days: Decimal) -> str:
 
 def activity_marks(r: Results) -> dict[str, Mark]:
     """The mark of every activity."""
-    soon = (
-        r.book.axis.pos(r.status) + SOON * r.book.calendar_by_code[r.book.project.calendar].minutes_per_day if r.status is not None else 0
-    )
-    return {code: _activity(r, code, soon) for code in r.schedule.activities}
+    return {code: activity_mark(r, code) for code in r.schedule.activities}
 
 
-def _activity(r: Results, code: str, soon: int) -> Mark:
+def activity_mark(r: Results, code: str) -> Mark:
+    """The mark of one activity."""
     row = r.schedule.activities[code]
     if row.state == "complete":
         return Mark("done")
@@ -75,7 +73,10 @@ def _activity(r: Results, code: str, soon: int) -> Mark:
         return Mark("watch", tuple(reasons))
     if row.state == "in_progress":
         return Mark("on_plan")
-    return Mark("soon" if r.status is not None and r.book.axis.pos(row.start) < soon else "not_due")
+    if r.status is None:
+        return Mark("not_due")
+    soon = r.book.axis.pos(r.status) + SOON * r.book.calendar_by_code[r.book.project.calendar].minutes_per_day
+    return Mark("soon" if r.book.axis.pos(row.start) < soon else "not_due")
 
 
 def project_mark(r: Results) -> Mark:

@@ -33,6 +33,10 @@ class Engine:
             return [i for i, (x, y) in enumerate(zip(a, b, strict=True)) if x != y]
         return (a != b).nonzero()[0].tolist()
 
+    def extremes(self, values: Ints) -> tuple[int, int]:
+        """The least and the greatest value of an array."""
+        return (min(values), max(values)) if isinstance(values, list) else (int(values.min()), int(values.max()))
+
     def listed(self, values: Ints) -> list[int]:
         """An array as a plain list."""
         return values if isinstance(values, list) else values.tolist()
@@ -53,7 +57,7 @@ def _compiled() -> Engine:
     import numpy as np
 
     def array(values: Iterable[int]) -> Ints:
-        return cast(Ints, np.array(values if isinstance(values, list) else list(values), dtype=np.int64))
+        return cast(Ints, np.fromiter(values, np.int64))
 
     def zeros(n: int) -> Ints:
         return cast(Ints, np.zeros(n, dtype=np.int64))

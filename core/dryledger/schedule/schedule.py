@@ -4,8 +4,9 @@ Source: critical path method on working axes, calculation contract sections 1 to
 `passes` runs over them, and what it finds comes out as one row an activity.
 """
 
-from collections.abc import Sequence
+from collections.abc import Callable, ItemsView, Iterator, Mapping, Sequence, ValuesView
 from dataclasses import dataclass, field
+from functools import cached_property, partial
 from typing import NamedTuple
 
 from dryledger.book.indexed import Layout
@@ -72,11 +73,11 @@ class Scheduled:
 class Schedule:
     """All activities by code in the book's order, and the project's finish (the latest shown finish).
 
-    `span` holds every instant of the schedule, late dates included.
+    `span` holds every instant of the schedule, late dates included. The rows are made when one is first asked for.
     """
 
     finish: Instant
-    activities: dict[str, Scheduled]
+    activities: Mapping[str, Scheduled]
     span: tuple[Instant, Instant] = (0, 0)
     made: "_Made | None" = field(default=None, repr=False, compare=False)
 
@@ -136,8 +137,12 @@ def _work(plan: Layout, held: "_Held", known: list[Progress], last: _Made | None
                 for column, value in zip(columns, _worked(p), strict=True):
                     column[i] = value
         return Work._make([*columns, *held])
-    array = plan.engine.array
-    return Work._make([*(array(column) for column in zip(*map(_worked, known), strict=True)), *held])
+    states, remaining = [passes.NEW] * len(known), [p.remaining for p in known]
+    begun, ended, carried = ([NONE] * len(known) for _ in range(3))
+    for i, p in enumerate(known):
+        if p.statement is not None:
+            states[i], _, begun[i], ended[i], carried[i] = _worked(p)
+    return Work._make([*map(plan.engine.array, (states, remaining, begun, ended, carried)), *held])
 
 
 def _worked(p: Progress) -> tuple[int, int, int, int, int]:
@@ -194,8 +199,50 @@ def _rows(plan: Layout) -> Rows:
     return Rows(*(plan.engine.zeros(size) for size in sizes))
 
 
-def _read(made: _Made, indices: Sequence[int], known: dict[str, Scheduled], driven: set[int] | None = None) -> Schedule:
-    """The rows of the activities by index, the others as they are known; all are driven as known but those in `driven`."""
+class _Later(Mapping[str, Scheduled]):
+    """The rows by code, all of them made when the first is asked for."""
+
+    def __init__(self, make: Callable[[], dict[str, Scheduled]]) -> None:
+        self._make = make
+
+    @cached_property
+    def rows(self) -> dict[str, Scheduled]:
+        """The rows."""
+        out = self._make()
+        del self._make
+        return out
+
+    def __getitem__(self, code: str) -> Scheduled:
+        return self.rows[code]
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self.rows)
+
+    def __len__(self) -> int:
+        return len(self.rows)
+
+    def __contains__(self, code: object) -> bool:
+        return code in self.rows
+
+    def items(self) -> ItemsView[str, Scheduled]:
+        """Codes and rows."""
+        return self.rows.items()
+
+    def values(self) -> ValuesView[Scheduled]:
+        """The rows in the order of the book."""
+        return self.rows.values()
+
+
+def _read(made: _Made, indices: Sequence[int], known: Mapping[str, Scheduled], driven: set[int] | None = None) -> Schedule:
+    """The schedule: the rows by index read from the arrays, the others as they are known."""
+    dates, extremes = made.rows[:6], made.plan.engine.extremes
+    finish = extremes(made.rows.finish)[1]
+    span = (min(extremes(x)[0] for x in dates), max(extremes(x)[1] for x in dates))
+    return Schedule(finish, _Later(partial(_rows_of, made, indices, known, driven)), span, made)
+
+
+def _rows_of(made: _Made, indices: Sequence[int], known: Mapping[str, Scheduled], driven: set[int] | None) -> dict[str, Scheduled]:
+    """Rows by code; all are driven as known but those in `driven`."""
     plan, rows, (critical_float, status) = made.plan, made.rows, made.read_with
     columns = [plan.engine.listed(x) for x in rows]
     start, finish, early_start, early_finish, late_start, late_finish, _, total, free, drivers, ahead, _, drives = columns
@@ -227,8 +274,7 @@ def _read(made: _Made, indices: Sequence[int], known: dict[str, Scheduled], driv
             by,
             bool(ahead[i]),
         )
-    every = (start, finish, early_start, early_finish, late_start, late_finish)
-    return Schedule(max(finish), out, (min(map(min, every)), max(map(max, every))), made)
+    return out
 
 
 def out_of_time(plan: Schedule) -> list[str]:

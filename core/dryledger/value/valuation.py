@@ -7,6 +7,7 @@ measures from `measures` and `earned_schedule`. Source: calculation contract, se
 from collections.abc import Collection, Iterable, Iterator, Mapping
 from decimal import Decimal, localcontext
 from functools import cached_property
+from typing import NamedTuple
 
 from dryledger.book.plan import Baseline
 from dryledger.budget.actual import ActualItem, Target, actual_items, actual_of
@@ -52,6 +53,28 @@ def planned_of(book_kept: dict[object, object], baseline: Baseline) -> PlannedVa
     if not isinstance(found, PlannedValue):
         found = book_kept["planned", baseline.code] = PlannedValue(baseline)
     return found
+
+
+class _Columns(NamedTuple):
+    """Exact amounts of a page, by activity those of the plan and the baseline, by target those posted; absent is nothing."""
+
+    bac: dict[str, Decimal]
+    pv: dict[str, Decimal]
+    ev: dict[str, Decimal]
+    left: dict[str, Decimal]
+    ac: dict[Target, dict[str, Decimal]]
+    ev_then: dict[str, Decimal]
+    ac_then: dict[Target, Decimal]
+
+    @property
+    def total(self) -> Sums:
+        """The sums of the whole project."""
+        ac: dict[str, Decimal] = {}
+        for by in self.ac.values():
+            for source, amount in by.items():
+                ac[source] = ac.get(source, ZERO) + amount
+        plain = (sum(x.values(), ZERO) for x in (self.bac, self.pv, self.ev))
+        return Sums(*plain, ac, *(sum(x.values(), ZERO) for x in (self.left, self.ev_then, self.ac_then)))
 
 
 class Valuation:
@@ -160,24 +183,30 @@ class Valuation:
     @cached_property
     def sums(self) -> dict[Target, Sums]:
         """Exact sums of ("activity", code) and of what stands on ("wbs", code) itself."""
-        status, ev, budget = self.at.status, self.ev, self.planned.budget if self.planned else {}
-        pv = {} if self.planned is None or status is None else self.planned.all_at(status)
-        left = self.left
+        c = self._columns
         out: dict[Target, Sums] = {}
         for code in self.codes:
-            out["activity", code] = Sums(budget.get(code, ZERO), pv.get(code, ZERO), ev.get(code, ZERO), {}, left.get(code, ZERO))
-        if status is None:
-            return out
-        for target, by in actual_of(self.actuals, status).items():
+            bac, pv, ev, left = (x.get(code, ZERO) for x in (c.bac, c.pv, c.ev, c.left))
+            out["activity", code] = Sums(bac, pv, ev, {}, left)
+        for target, by in c.ac.items():
             out.setdefault(target, Sums()).ac = by
-        page = self._page_before(3)
-        if page is not None and page[0].status is not None:
-            then, earned_then = page
-            for code, amount in earned_then.items():
-                out["activity", code].ev_then = amount
-            for target, ac in self._actual_then(then).items():
-                out.setdefault(target, Sums()).ac_then = ac
+        for code, amount in c.ev_then.items():
+            out["activity", code].ev_then = amount
+        for target, amount in c.ac_then.items():
+            out.setdefault(target, Sums()).ac_then = amount
         return out
+
+    @cached_property
+    def _columns(self) -> "_Columns":
+        """What the sums are added up from."""
+        status, planned = self.at.status, self.planned
+        budget = {} if planned is None else planned.budget
+        if status is None:
+            return _Columns(budget, {}, self.ev, self.left, {}, {}, {})
+        pv = {} if planned is None else planned.all_at(status)
+        page = self._page_before(3)
+        then = ({}, {}) if page is None or page[0].status is None else (page[1], self._actual_then(page[0]))
+        return _Columns(budget, pv, self.ev, self.left, actual_of(self.actuals, status), *then)
 
     def _actual_then(self, then: AsOf) -> dict[Target, Decimal]:
         """AC by target at an earlier page, as it knew it, worked out once for the same pages."""
@@ -251,14 +280,9 @@ class Valuation:
 
     def total(self, scope: Scope | None = None) -> Sums:
         """The sums of a scope; absent: of the whole project."""
-        out = Sums()
         if scope is None:
-            for w in self.book.wbs:
-                if w.parent is None:
-                    out.add(self.wbs_sums[w.code])
-            for code in self._outside:
-                out.add(self.sums["activity", code])
-            return out
+            return self._columns.total
+        out = Sums()
         for target, s in self.sums.items():
             if scope.holds(target):
                 out.add(s)
@@ -270,12 +294,6 @@ class Valuation:
         if with_schedule:
             self._earned_schedule(out, self.codes if scope is None else scope.activities)
         return out
-
-    @cached_property
-    def _outside(self) -> list[str]:
-        """The activities that stand in no WBS element."""
-        old = self._before
-        return [c for c in self.codes if self.wbs_of(c) is None] if old is None else old._outside
 
     @cached_property
     def activities(self) -> "ActivityMeasures":

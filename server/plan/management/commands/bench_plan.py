@@ -95,7 +95,8 @@ class Command(BaseCommand):
         """The median of a posted percent, with its answer written out."""
         tries = []
         book = workspace_of(access(self.person, code).project).book
-        begun = [s.activity for s in book.periods[-1].statements if s.actual_start is not None and s.actual_finish is None]
+        states = {s.activity: s for p in book.periods for s in p.statements}
+        begun = [code for code, s in states.items() if s.actual_start is not None and s.actual_finish is None]
         for i in range(ROUNDS):
             asked = access(self.person, code)
             page = book.periods[-1].code
