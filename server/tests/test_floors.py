@@ -81,7 +81,9 @@ def doors_missed(source: Path) -> list[tuple[str, str]]:
     script = ROOT / "web" / "tests" / "imports.mjs"
     told = subprocess.run(["node", script, source], cwd=ROOT / "web", capture_output=True, check=True, text=True)
     taken: dict[str, list[str]] = json.loads(told.stdout)
-    return [(file, target) for file, targets in taken.items() for target in targets if target.startswith(".") and not _by_door(file, target)]
+    return [
+        (file, target) for file, targets in taken.items() for target in targets if target.startswith(".") and not _by_door(file, target)
+    ]
 
 
 def _by_door(file: str, target: str) -> bool:

@@ -5,9 +5,9 @@ from typing import Any
 
 from playwright.sync_api import FloatRect, Locator, Page, expect
 
+from server.book.lookup import find_project
 from server.book.models import Activity, Assignment, Baseline, Calendar, Estimate, Link, Project, Resource, Statement
 from server.journal.models import Step
-from server.book.lookup import find_project
 from server.plan.details import plan_out
 from server.shared.plain import plain
 from server.tests.browser import BrowserTest

@@ -75,7 +75,15 @@ class Loading(TestCase):
             wbs=[{"code": "1", "name": "One", "weight": 2}, {"code": "1.1", "name": "Below", "parent": "1"}],
             assignments=[{"activity": "A", "resource": "R", "units": 0.5}],
             costs=[{"activity": "B", "name": "c", "kind": "fixed", "amount": "10.00", "in_budget": False}],
-            periods=[page("P1", "2027-01-08T17:00", {"activity": "A", "units_done": 3}, {"activity": "C", "milestones_reached": ["m"]}, state="wet")],
+            periods=[
+                page(
+                    "P1",
+                    "2027-01-08T17:00",
+                    {"activity": "A", "units_done": 3},
+                    {"activity": "C", "milestones_reached": ["m"]},
+                    state="wet",
+                )
+            ],
         )
         project = load_document(d)
         self.assertEqual(canonical(bare(book_document(project))), canonical(bare(d)))

@@ -54,7 +54,9 @@ class Offers(Plans):
         view = {"name": "Late", "columns": [{"key": "name"}], "where": [{"key": "late", "text": "> 0"}]}
         self.call("put", "projects/FERRY/plan/views", {"revision": 1, "views": [view]})
         self.assertEqual(self.plan()["views"], [view])
-        self.assertIn("more than", self.call("put", "projects/FERRY/plan/views", {"revision": 2, "views": [{"name": "x" * 100_001}]}, 413)["detail"])
+        self.assertIn(
+            "more than", self.call("put", "projects/FERRY/plan/views", {"revision": 2, "views": [{"name": "x" * 100_001}]}, 413)["detail"]
+        )
         self.sign_in("maud")
         self.call("put", "projects/FERRY/plan/views", {"revision": 1, "views": []}, 403)
         self.assertEqual(self.plan()["views"], [view])

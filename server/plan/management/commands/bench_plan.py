@@ -100,7 +100,9 @@ class Command(BaseCommand):
         for i in range(ROUNDS):
             asked = access(self.person, code)
             page = book.periods[-1].code
-            ms, _ = took(partial(lambda *given: json.dumps(plain(post_entry(*given))), asked, page, begun[i], revision, {"percent": f"{20 + i}"}))
+            ms, _ = took(
+                partial(lambda *given: json.dumps(plain(post_entry(*given))), asked, page, begun[i], revision, {"percent": f"{20 + i}"})
+            )
             revision += 1
             tries.append(ms)
         return median(tries)
