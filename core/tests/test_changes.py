@@ -160,8 +160,12 @@ class Each(unittest.TestCase):
             costs=[{"activity": "A", "name": "Paint", "amount": "5.00"}],
             baselines=[{"code": "B0", "name": "B0", "taken": "2027-01-01T08:00", "calendar": "five", "calendars": [FIVE],
                         "activities": [base | {"assignments": [{"resource": "F", "work": "2d", "cost": "9.00"}]}]}],
-            estimates=[{"code": "E1", "name": "E", "total": "7.00", "top": "1", "shares": [{"kind": "activity", "code": "A", "amount": "7.00"}]}],
-            periods=[page("P", "2027-01-08T17:00", {"activity": "A", "percent": 0}, hours=[{"activity": "A", "resource": "F", "worked": "1h"}])],
+            estimates=[
+                {"code": "E1", "name": "E", "total": "7.00", "top": "1", "shares": [{"kind": "activity", "code": "A", "amount": "7.00"}]}
+            ],
+            periods=[
+                page("P", "2027-01-08T17:00", {"activity": "A", "percent": 0}, hours=[{"activity": "A", "resource": "F", "worked": "1h"}])
+            ],
         )  # fmt: skip
         keyed = KeyedBook.of(b)
         verbs = [

@@ -16,7 +16,7 @@ from dryledger.book.registers import REGISTERS
 from dryledger.book.rules import check_book
 from dryledger.calendar.calendar import Calendar
 from dryledger.calendar.written import Assumed, Written
-from dryledger.changes.keyed import LETTERS, KeyedBook, Row, name_of
+from dryledger.changes.keyed import LETTERS, KeyedBook, Row, name_of, place_of
 from dryledger.changes.outline import Outline
 from dryledger.changes.references import renamed
 from dryledger.errors import ChangeRefused, EntryRefused, Fault
@@ -353,4 +353,4 @@ def in_order(records: tuple[Any, ...], was: Mapping[int, Row], now: Mapping[int,
         if all(a.order == b.order for a, b in different):
             new = {id(a.record): b.record for a, b in different}
             return tuple([new.get(id(record), record) for record in records])
-    return tuple(x.record for x in sorted(now.values(), key=lambda x: x[:2]))
+    return tuple(x.record for x in sorted(now.values(), key=place_of))

@@ -9,7 +9,7 @@ from dryledger.book.lists import LISTS
 from dryledger.book.plan import Book
 from dryledger.book.registers import REGISTERS
 
-__all__ = ["LETTERS", "KeyedBook", "Row", "name_of"]
+__all__ = ["LETTERS", "KeyedBook", "Row", "age_of", "name_of", "place_of"]
 
 LETTERS: dict[str, tuple[str, ...]] = {
     "a": ("activities",),
@@ -36,12 +36,29 @@ def name_of(list_name: str, key: int) -> str:
     return f"{_LETTER_OF[list_name]}{key}"
 
 
+NEWEST = 2**62
+
+
 class Row(NamedTuple):
     """A row: its place in the list, its key and its record."""
 
     order: float
     key: int
     record: Any
+
+
+def place_of(row: Row) -> tuple[float, int]:
+    """Where a row stands in its list. A new one, whose key is below 0 until it is given another, comes after its equals."""
+    return row.order, age_of(row.key)
+
+
+def age_of(key: int) -> int:
+    """Keys in the order in which rows were made.
+
+    >>> sorted([-1, 7, -2, 3], key=age_of)
+    [3, 7, -1, -2]
+    """
+    return key if key >= 0 else NEWEST - key
 
 
 @dataclass(frozen=True)
@@ -73,7 +90,7 @@ class KeyedBook:
 
     def in_order(self, list_name: str) -> Iterator[Row]:
         """The rows of a list in the order of the book."""
-        return iter(sorted(self.rows[list_name].values(), key=lambda x: x[:2]))
+        return iter(sorted(self.rows[list_name].values(), key=place_of))
 
     def rekeyed(self, keys: Mapping[str, Mapping[int, int]]) -> "KeyedBook":
         """The same book with other keys for some rows, by list."""

@@ -6,7 +6,7 @@ A row is named by a letter and its key: `w3` a WBS element, `a12` an activity. N
 from collections.abc import Iterator
 from functools import cached_property
 
-from dryledger.changes.keyed import KeyedBook
+from dryledger.changes.keyed import KeyedBook, age_of
 
 __all__ = ["Outline", "Parent"]
 
@@ -47,7 +47,7 @@ class Outline:
         """The rows right under an element, in order."""
         if self._children is None:
             self._children = {}
-            for row in sorted(self.order, key=lambda r: (self.order[r], r[0], int(r[1:]))):
+            for row in sorted(self.order, key=lambda r: (self.order[r], r[0], age_of(int(r[1:])))):
                 self._children.setdefault(self.parent[row], []).append(row)
         return self._children.get(parent, [])
 

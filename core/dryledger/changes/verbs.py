@@ -7,7 +7,7 @@ from typing import Any
 from dryledger.book.lists import LISTS
 from dryledger.changes.draft import Doc, Draft
 from dryledger.changes.estimates import do_apply, do_estimate
-from dryledger.changes.keyed import name_of
+from dryledger.changes.keyed import name_of, place_of
 from dryledger.changes.rows import delete, new_row, place, read_cells, set_cells, write_cells
 from dryledger.changes.tree import do_element, do_indent, do_outdent, do_outline, do_place, spot
 from dryledger.entry.plan_cells import type_lag
@@ -178,7 +178,7 @@ def _link_of(draft: Draft, verb: Doc) -> int | None:
     kind = str(verb.get("type") or "FS")
     if kind not in TYPES:
         raise EntryRefused("type", "A link is one of FS, SS, FF and SF.")
-    rows = sorted(draft.rows_of("links").values(), key=lambda x: x[:2])
+    rows = sorted(draft.rows_of("links").values(), key=place_of)
     return next((x.key for x in rows if [x.record.source, x.record.target, x.record.type] == [*ends, kind]), None)
 
 
@@ -281,7 +281,7 @@ def do_uncost(draft: Draft, verb: Doc) -> None:
 
 
 def _cost_of(draft: Draft, activity: str, name: str) -> int | None:
-    rows = sorted(draft.rows_of("costs").values(), key=lambda x: x[:2])
+    rows = sorted(draft.rows_of("costs").values(), key=place_of)
     return next((x.key for x in rows if (x.record.activity, x.record.name) == (activity, name)), None)
 
 
