@@ -27,7 +27,7 @@ from typing import TypeVar
 
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
-import networkx  # type: ignore[import-untyped]
+import networkx
 from commands.make_book import make_book
 
 from dryledger.book.plan import Book

@@ -72,7 +72,7 @@ class SessionView(APIView):
             person = Person.objects.filter(username=name, demo=True, is_active=True).first()
             backend = "django.contrib.auth.backends.ModelBackend"
         else:
-            person = authenticate(request._request, username=name, password=password)  # type: ignore[assignment]
+            person = authenticate(request._request, username=name, password=password)
             backend = None
         if person is None:
             raise Refused(

@@ -15,7 +15,7 @@ class SignedIn(SessionAuthentication):
         return "Session"
 
 
-class SignedInScheme(OpenApiAuthenticationExtension):
+class SignedInScheme(OpenApiAuthenticationExtension):  # type: ignore[no-untyped-call]
     """How the API document names it."""
 
     target_class = "server.accounts.session.SignedIn"

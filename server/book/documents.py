@@ -14,12 +14,12 @@ CODED: dict[str, type[BookRow]] = {"activities": Activity, "resources": Resource
 
 def codes_of(project: Project) -> dict[str, dict[int, str]]:
     """For each list that others refer to, the code of each key."""
-    return {key: dict(model._default_manager.filter(project=project).values_list("pk", "code")) for key, model in CODED.items()}
+    return {key: dict(model.all_rows().filter(project=project).values_list("pk", "code")) for key, model in CODED.items()}
 
 
-def rows_of(project: Project, key: str) -> "QuerySet[BookRow]":
+def rows_of(project: Project, key: str) -> "QuerySet[Any]":
     """The rows of one of the book's lists, in its order."""
-    found = LISTS[key]._default_manager.filter(project=project)
+    found = LISTS[key].all_rows().filter(project=project)
     return found.filter(register=key) if key in REGISTERS else found
 
 
@@ -28,7 +28,8 @@ def plan_document(project: Project, codes: dict[str, dict[int, str]]) -> dict[st
     out: dict[str, Any] = {"format": "dry-ledger-book", "version": 1, "project": project.to_book()}
     for key in LISTS:
         out[key] = [row.to_book(codes) for row in rows_of(project, key)]
-    return out | project.book_extra
+    extra: dict[str, Any] = project.book_extra
+    return out | extra
 
 
 def page_document(page: Page, codes: dict[str, dict[int, str]]) -> dict[str, Any]:
@@ -36,7 +37,7 @@ def page_document(page: Page, codes: dict[str, dict[int, str]]) -> dict[str, Any
     out = page.to_book(codes)
     note = out.pop("note", None)
     for key, model in PAGE_LISTS.items():
-        out[key] = [row.to_book(codes) for row in model._default_manager.filter(page=page)]
+        out[key] = [row.to_book(codes) for row in model.all_rows().filter(page=page)]
     return out if note is None else out | {"note": note}
 
 

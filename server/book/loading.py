@@ -94,9 +94,9 @@ def _load(doc: Document, book: Book, code: str | None, came_from: str) -> Projec
     project = Project(**_columns(Project, own, {}), extra=_extra(own), book_extra=_extra(doc))
     rows = {key: _rows(key, project, doc.get(key, [])) for key in LISTS}
     for row in rows["baselines"]:
-        row.came_from = came_from  # type: ignore[attr-defined]
+        row.came_from = came_from
     pages = [_page(project, i, x) for i, x in enumerate(doc.get("periods", []))]
-    known = {name: {x.code: i for i, x in enumerate(rows[name])} for name in CODED}  # type: ignore[attr-defined]
+    known = {name: {x.code: i for i, x in enumerate(rows[name])} for name in CODED}
     ready = _seals(project, doc, book, rows, pages, known)
     with transaction.atomic():
         check_code(code)
@@ -130,7 +130,7 @@ def _extra(doc: Document) -> Document:
     return {k: v for k, v in doc.items() if k.startswith("x-")}
 
 
-def _columns(model: type[Any], doc: Document, keys: Mapping[str, Mapping[str, int]]) -> Document:
+def _columns(model: Any, doc: Document, keys: Mapping[str, Mapping[str, int]]) -> Document:
     """The columns of a model from its form in the book; `keys` gives the key of each code by list."""
     out: Document = {}
     for key, column, refers in columns_of(model):
@@ -168,15 +168,19 @@ def _page(project: Project, order: int, doc: Document) -> tuple[Page, dict[str, 
     for key, model in PAGE_LISTS.items():
         lists[key] = []
         for i, x in enumerate(doc.get(key, [])):
-            row = model(project=project, order=i, extra=_extra(x), page=page, **_columns(model, x, {}))
-            row.document = x  # type: ignore[attr-defined]
+            row: Any = model(project=project, order=i, extra=_extra(x), **{"page": page}, **_columns(model, x, {}))
+            row.document = x
             lists[key].append(row)
     return page, lists
 
 
+def _model_of(row: Any) -> Any:
+    return type(row)
+
+
 def _refer(row: Any, keys: Mapping[str, Mapping[str, int]]) -> Any:
     """Let a row refer to the rows that its document names."""
-    for key, column, refers in columns_of(type(row)):
+    for key, column, refers in columns_of(_model_of(row)):
         code = row.document.get(key)
         if refers and code is not None:
             setattr(row, column, keys[refers][code])
@@ -248,6 +252,6 @@ def _named(page: Page) -> Keys:
         pks: set[int] = set()
         for rows in PAGE_LISTS.values():
             if any(f.name == column for f in rows._meta.concrete_fields):
-                pks |= set(rows._default_manager.filter(page=page, **{f"{column}__isnull": False}).values_list(f"{column}_id", flat=True))
-        out[name] = dict(model._default_manager.filter(pk__in=pks).values_list("code", "pk"))
+                pks |= set(rows.all_rows().filter(page=page, **{f"{column}__isnull": False}).values_list(f"{column}_id", flat=True))
+        out[name] = dict(model.all_rows().filter(pk__in=pks).values_list("code", "pk"))
     return out

@@ -61,7 +61,8 @@ class Project(models.Model):
     def to_book(self) -> dict[str, Any]:
         """The project object of the book."""
         out = {key: clean(v, key) for key, column, _ in columns_of(Project) if not empty(v := getattr(self, column))}
-        return out | self.extra
+        extra: dict[str, Any] = self.extra
+        return out | extra
 
 
 class Calendar(BookRow):
@@ -197,7 +198,8 @@ class RegisterEntry(BookRow):
 
     def to_book(self, codes: Codes) -> dict[str, Any]:
         own = {k: clean(v, "amount" if k in ("impact", "cost") else k) for k, v in self.values.items() if not empty(v)}
-        return {"code": self.code, "name": self.name} | self.extra | own
+        extra: dict[str, Any] = self.extra
+        return {"code": self.code, "name": self.name} | extra | own
 
 
 class Estimate(BookRow):

@@ -79,7 +79,8 @@ def _records(model: type[BookRow], found: Any, of: Any, codes: Codes, scope: Sco
         return {}
     pks, orders, *cells = zip(*rows, strict=True)
     columns: dict[str, Any] = {}
-    for (key, _, refers), values in zip(mapping, cells, strict=True):
+    for (key, _, refers), found_there in zip(mapping, cells, strict=True):
+        values: Any = found_there
         c = of.by_key[key]
         if refers:
             known = codes[refers]
@@ -108,8 +109,8 @@ def read_pages(project: Project, codes: Codes, scope: Scope, pk: int | None = No
     lists: dict[str, list[list[Any]]] = {}
     for key, model in PAGE_LISTS.items():
         of = BOOK_LISTS["periods"].by_key[key].rows
-        found = model._default_manager.filter(page__project=project) if pk is None else model._default_manager.filter(page_id=pk)
-        on = dict(found.values_list("pk", "page_id"))  # type: ignore[misc]
+        found = model.all_rows().filter(page__project=project) if pk is None else model.all_rows().filter(page_id=pk)
+        on = dict(found.values_list("pk", "page_id"))
         by_page: dict[int, list[Any]] = {}
         for k, row in _records(model, found, of, codes, scope).items():
             by_page.setdefault(on[k], []).append(row.record)

@@ -1,7 +1,7 @@
 """What all rows of a book share: the project, their place in the list, and their form in the open format."""
 
 from functools import cache
-from typing import Any, ClassVar
+from typing import Any, ClassVar, cast
 
 from django.db import models
 
@@ -27,6 +27,11 @@ class BookRow(models.Model):
         abstract = True
         ordering = ["order", "id"]
 
+    @classmethod
+    def all_rows(cls) -> "models.QuerySet[Any]":
+        """All rows of the list, of whatever project."""
+        return cls._default_manager.get_queryset()
+
     def to_book(self, codes: dict[str, dict[int, str]]) -> dict[str, Any]:
         """The row as the book writes it; `codes` gives, by list, the code of each key."""
         out: dict[str, Any] = {}
@@ -36,18 +41,19 @@ class BookRow(models.Model):
                 value = codes[refers][value]
             if not empty(value):
                 out[key] = clean(value, key)
-        return out | self.extra
+        extra: dict[str, Any] = self.extra
+        return out | extra
 
 
 @cache
-def columns_of(model: type[models.Model]) -> tuple[tuple[str, str, str], ...]:
+def columns_of(model: Any) -> tuple[tuple[str, str, str], ...]:
     """For each key of the book that a model keeps: the column, and the list whose row it refers to, if it does."""
     out = []
     by_name = {f.name: f for f in model._meta.concrete_fields}
-    for c in model.LIST.columns:  # type: ignore[attr-defined]
+    for c in model.LIST.columns:
         found = by_name.get(c.field)
         if found is not None:
-            refers = found.related_model.LIST.key if isinstance(found, models.ForeignKey) else ""  # type: ignore[union-attr]
+            refers = cast(type[BookRow], found.related_model).LIST.key if isinstance(found, models.ForeignKey) else ""
             out.append((c.key, found.attname, refers))
     return tuple(out)
 

@@ -19,7 +19,9 @@ class NewForm(serializers.Serializer[object]):
 
     name = serializers.CharField(allow_blank=True, max_length=300)
     code = serializers.CharField(allow_blank=True, max_length=100, default="")
-    source = serializers.ChoiceField(("nothing", "template", "copy"), default="nothing")
+    source = serializers.ChoiceField(  # type: ignore[assignment]  # a field of a form, not the form's own source
+        ("nothing", "template", "copy"), default="nothing"
+    )
     of = serializers.CharField(allow_blank=True, max_length=100, default="")
     progress = serializers.BooleanField(default=False)
     start = serializers.CharField(allow_blank=True, max_length=100, default="")

@@ -58,7 +58,7 @@ def bring_new(person: Person, name: str, content: bytes, as_code: str, apply: bo
     if apply:
         _ready(out)
         came_from = f"{person.full_name}, from {name}"[:300]
-        document = {"format": "dry-ledger-book", "version": 1} | plan.document
+        document: dict[str, Any] = {"format": "dry-ledger-book", "version": 1} | plan.document
         code = str(document["project"]["code"])
         made = load_document(document, code, came_from) if plan.book is None else load_parsed(document, plan.book, code, came_from)
         out.done = made.code
@@ -261,7 +261,9 @@ def _links_of(plan: _Plan) -> None:
 
 def _calendar(document: Doc) -> Calendar:
     """What durations on the project's calendar are counted by."""
-    found = next((c for c in document.get("calendars", []) if c.get("code") == document.get("project", {}).get("calendar")), {})
+    found: dict[str, Any] = next(
+        (c for c in document.get("calendars", []) if c.get("code") == document.get("project", {}).get("calendar")), {}
+    )
     hours = {f"hours_per_{x}": Decimal(str(found[f"hours_per_{x}"])) for x in ("day", "week", "month") if found.get(f"hours_per_{x}")}
     return Calendar("x", "x", (), (), **hours)
 

@@ -20,7 +20,7 @@ RAISED = {"pv": 7, "forecast": -7, "ac": 5, "ev": -5}
 MOST_ROWS = 400
 
 
-def _at(iso: str) -> datetime:
+def _at(iso: str) -> Any:
     return datetime.fromisoformat(iso)
 
 

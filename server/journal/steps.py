@@ -24,7 +24,7 @@ from server.journal.sealed import step_content
 from server.shared.problems import Refused, Stale
 
 Row = dict[str, Any]
-OWN_COLUMNS = (
+OWN_COLUMNS: tuple[str, ...] = (
     "id",
     "uid",
     "revision",
@@ -214,7 +214,7 @@ def _put_back(s: Step, side: str, changes: list[Row]) -> None:
         values = change[side]
         rows = model._default_manager.filter(pk=change["pk"])
         if values is None:
-            rows._raw_delete(rows.db)  # type: ignore[attr-defined]  # what hangs on it is in the step itself
+            rows._raw_delete(rows.db)  # what hangs on it is in the step itself
         elif not rows.update(**values):
             model(**values).save(force_insert=True)
 

@@ -98,10 +98,10 @@ def _rows(s: Changes, project: Project, changed: Changed, keys: Keys) -> None:
         _change(s, name, [e for e in by_list[name] if not e.new and not e.gone], known())
     for name in reversed(lists):
         gone = [e.key for e in by_list[name] if e.gone]
-        for row in LISTS[name]._default_manager.filter(pk__in=gone):
+        for row in LISTS[name].all_rows().filter(pk__in=gone):
             s.note(row, values_of(row), None)
-        rows_gone = LISTS[name]._default_manager.filter(pk__in=gone)
-        rows_gone._raw_delete(rows_gone.db)  # type: ignore[attr-defined]
+        rows_gone = LISTS[name].all_rows().filter(pk__in=gone)
+        rows_gone._raw_delete(rows_gone.db)
 
 
 def _references(after: KeyedBook, keys: Keys) -> Any:
@@ -122,11 +122,11 @@ def _change(s: Changes, name: str, edits: list[Edit], known: dict[str, dict[str,
     if not edits:
         return
     model = LISTS[name]
-    rows = model._default_manager.in_bulk([e.key for e in edits])
+    rows = model.all_rows().in_bulk([e.key for e in edits])
     renamed = [e for e in edits if "code" in e.cells]
     if len(renamed) > 1:
         for e in renamed:
-            model._default_manager.filter(pk=e.key).update(code=f"\x00{e.key}")
+            model.all_rows().filter(pk=e.key).update(code=f"\x00{e.key}")
     changed = []
     fields: set[str] = set()
     for e in edits:

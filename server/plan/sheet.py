@@ -104,7 +104,9 @@ def make_sheet(keyed: KeyedBook, results: Results, before: PlanSheet | None, see
     now = keyed.rows["activities"]
     was = last.keyed.rows["activities"] if last is not None else {}
     written = {pk for pk, row in now.items() if was.get(pk) is not row}
-    rows, behind = ({**part} for part in last.made) if last is not None else ({}, {})
+    known, late = ({}, {}) if last is None else last.made
+    rows: dict[str, PlanRow] = {**known}
+    behind: dict[str, Scheduled] = {**late}
     gone = {f"a{pk}" for pk in was.keys() - now.keys()}
     touched: set[str | None] = {was[pk][2].wbs for pk in was if pk not in now or pk in written}
     """The elements under which dates or costs are others than before."""

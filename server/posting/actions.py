@@ -141,7 +141,8 @@ def _read(v: View, code: str, typed: Mapping[str, str]) -> tuple[Checked | None,
             read = type_duration(text, calendar)
             s = replace(s, remaining=None if read is None else read[0])
         else:
-            s = replace(s, **{name: _date(v, start, code, name, text)})
+            at = _date(v, start, code, name, text)
+            s = replace(s, actual_start=at) if name == "actual_start" else replace(s, actual_finish=at)
     return check_entry(r, start, s, changed), amount
 
 

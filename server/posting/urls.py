@@ -1,6 +1,6 @@
 """Routes of the posting room, below a page, and of undo, below a project."""
 
-from django.urls import path
+from django.urls import URLPattern, path
 
 from server.posting.api import CloseView, EntryView, RedoView, SheetView, ToPlanView, UndoView
 
@@ -11,4 +11,4 @@ urlpatterns = [
     path("close", CloseView.as_view()),
 ]
 
-of_project = [path("undo", UndoView.as_view()), path("redo", RedoView.as_view())]
+of_project: list[URLPattern] = [path("undo", UndoView.as_view()), path("redo", RedoView.as_view())]

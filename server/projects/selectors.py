@@ -44,12 +44,12 @@ def project_page(access: Access) -> ProjectPage:
     project = access.project
     registers = []
     for key, columns in REGISTERS.items():
-        rows = [{"id": f"g{r.pk}", "code": r.code, "name": r.name, **r.values} for r in rows_of(project, key)]  # type: ignore[attr-defined]
+        rows = [{"id": f"g{r.pk}", "code": r.code, "name": r.name, **r.values} for r in rows_of(project, key)]
         registers.append(RegisterOut(key, [RegisterColumn(c.key, c.kind, list(c.options)) for c in columns], rows))
     return ProjectPage(
         project.revision,
         {"id": f"p{project.pk}", **project.to_book()},
         [c.word for c in Choice.objects.filter(list="state")],
-        [Named(f"k{c.pk}", c.code, c.name) for c in rows_of(project, "calendars")],  # type: ignore[attr-defined]
+        [Named(f"k{c.pk}", c.code, c.name) for c in rows_of(project, "calendars")],
         registers,
     )

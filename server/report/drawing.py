@@ -47,7 +47,8 @@ class _Scale:
         return round(LEFT + min(max(share, 0), 1) * (WIDTH - LEFT - RIGHT), 1)
 
     def y(self, amount: float) -> float:
-        return round(HEIGHT - BOTTOM - amount / self.top * (HEIGHT - TOP - BOTTOM), 1)
+        height: float = amount / self.top * (HEIGHT - TOP - BOTTOM)
+        return round(HEIGHT - BOTTOM - height, 1)
 
 
 def curve_svg(c: CurveOut) -> str:
@@ -62,7 +63,7 @@ def curve_svg(c: CurveOut) -> str:
     while amount <= s.top:
         grid.append((s.y(amount), f"{amount / 1000:,.0f} k".replace(",", "\u00a0") if s.top >= 10_000 else f"{amount:,.0f}"))
         amount += s.step
-    months = []
+    months: list[tuple[float, str, int]] = []
     for p in c.points:
         month = datetime.fromisoformat(p.end)
         if not months or month.month != months[-1][2]:

@@ -1,9 +1,10 @@
 """Plain data for answers: dataclasses to JSON values, fast, with instants and money as the open format writes them."""
 
+from collections.abc import Hashable
 from dataclasses import fields, is_dataclass
 from decimal import Decimal
 from functools import lru_cache
-from typing import Any
+from typing import Any, cast
 
 
 @lru_cache(maxsize=256)
@@ -30,5 +31,5 @@ def plain(value: Any) -> Any:
     if hasattr(value, "__plain__"):
         return value.__plain__()
     if is_dataclass(value):
-        return {name: plain(getattr(value, name)) for name in _names(type(value))}
+        return {name: plain(getattr(value, name)) for name in _names(cast(Hashable, type(value)))}
     raise TypeError(f"{type(value)} is not plain data")

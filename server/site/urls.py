@@ -1,6 +1,6 @@
 """Every route: the API under /api/, and the web page for all else."""
 
-from django.urls import include, path, re_path
+from django.urls import URLPattern, URLResolver, include, path, re_path
 from drf_spectacular.views import SpectacularAPIView
 
 from server.posting.urls import of_project
@@ -10,7 +10,7 @@ from server.site.page import web_page
 PROJECT = "projects/<str:project>/"
 PAGE = f"{PROJECT}pages/<str:page>/"
 
-api = [
+api: list[URLPattern | URLResolver] = [
     path("schema", SpectacularAPIView.as_view(), name="schema"),
     *(path("", include(f"server.{room}.urls")) for room in ("accounts", "desk", "projects", "exchange", "calendar")),
     *(path(PROJECT, include(f"server.{room}.urls")) for room in ("journal", "resources", "plan", "budget", "baseline")),

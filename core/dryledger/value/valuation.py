@@ -73,8 +73,8 @@ class _Columns(NamedTuple):
         for by in self.ac.values():
             for source, amount in by.items():
                 ac[source] = ac.get(source, ZERO) + amount
-        plain = (sum(x.values(), ZERO) for x in (self.bac, self.pv, self.ev))
-        return Sums(*plain, ac, *(sum(x.values(), ZERO) for x in (self.left, self.ev_then, self.ac_then)))
+        bac, pv, ev, left, ev_then = (sum(x.values(), ZERO) for x in (self.bac, self.pv, self.ev, self.left, self.ev_then))
+        return Sums(bac, pv, ev, ac, left, ev_then, sum(self.ac_then.values(), ZERO))
 
 
 class Valuation:

@@ -27,11 +27,11 @@ class Figures(LedgerTest):
 
     def test_every_figure_has_a_working_with_the_same_result(self) -> None:
         value = self.get("value")
-        rows = [value["project"], *[r for r in value["rows"] if r["code"] in ("3", "A320", "A250", "A850")]]  # type: ignore[attr-defined,list-item]
+        rows = [value["project"], *[r for r in value["rows"] if r["code"] in ("3", "A320", "A250", "A850")]]
         for row in rows:
             for measure in ("bac", "pv", "ev", "ac", "sv", "cv", "spi", "cpi", "eac"):
-                w = self.get(f"working?measure={measure}&kind={row['kind']}&code={row['code']}")  # type: ignore[index,call-overload]
-                shown = row[measure]  # type: ignore[index,call-overload]
+                w = self.get(f"working?measure={measure}&kind={row['kind']}&code={row['code']}")
+                shown = row[measure]
                 self.assertEqual(
                     None if w["result"] is None else Decimal(str(w["result"])),
                     None if shown is None else Decimal(str(shown)),
@@ -68,7 +68,7 @@ class Figures(LedgerTest):
         a = self.get("activities/A360")
         self.assertEqual(
             [h["note"] for h in a["history"]][-2:], ["Maker's cell line stopped; delivery now eight working days later.", None]
-        )  # type: ignore[attr-defined]
+        )
         self.assertEqual(a["history"][-1]["state"], "wet")  # type: ignore[index]
         self.assertEqual(a["measures"]["code"], "A360")  # type: ignore[index]
         self.get("activities/NONE", status=404)
