@@ -240,6 +240,11 @@ class Baseline(BookRow):
         content: dict[str, Any] = clean(self.content)
         return super().to_book(codes) | content
 
+    def as_kept(self, codes: Codes) -> dict[str, Any]:
+        """The same for reading: what says nothing in it may still stand there."""
+        content: dict[str, Any] = self.content
+        return super().to_book(codes) | content
+
 
 class Page(BookRow):
     """A reporting period. Closing it stores its inputs and results with a digest that chains to the page before.

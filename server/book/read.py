@@ -64,7 +64,7 @@ def _list(project: Project, key: str, codes: Codes, scope: Scope) -> Keyed:
         records = quick_rows(BOOK_LISTS[key], columns_of(BOOK_LISTS[key], docs), scope) if docs else []
         return {pk: Row(order, pk, x) for (pk, order, *_), x in zip(found, records, strict=True)}
     if key == "baselines":
-        rows = {row.pk: (row.order, row.to_book(codes)) for row in rows_of(project, key)}
+        rows = {row.pk: (row.order, row.as_kept(codes)) for row in rows_of(project, key)}
         docs = [{k: v for k, v in doc.items() if not k.startswith("x-")} for _, doc in rows.values()]
         records = quick_rows(BOOK_LISTS[key], columns_of(BOOK_LISTS[key], docs), scope) if docs else []
         return {pk: Row(order, pk, x) for (pk, (order, _)), x in zip(rows.items(), records, strict=True)}

@@ -231,9 +231,10 @@ def priced_lines(book: Book, activity: Activity, row: Scheduled) -> list[PricedL
     """Each assignment and direct cost of an activity; `kind` is labour, equipment, material or direct."""
     duration = row.remaining if row.state == "not_started" else planned_duration(book, activity)
     out: list[PricedLine] = []
-    for a in book.assignments_of.get(activity.code, ()):
+    assigned = book.assignments_of.get(activity.code, ())
+    total = book.axes[activity.code].between(row.start, row.finish) if assigned else 0
+    for a in assigned:
         minutes = work_of(book, activity, a, duration)
-        total = book.axes[activity.code].between(row.start, row.finish)
         spreads = work_cost(book, activity, a, minutes, a.quantity or ZERO, row.start, row.finish, total, True)
         cost = sum((s.amount for s in spreads), ZERO)
         if cost:
