@@ -82,8 +82,7 @@ class Calendar(BookRow):
         constraints = _unique("calendar_code", "code")
 
     def to_book(self, codes: Codes) -> dict[str, Any]:
-        out = super().to_book(codes)
-        return out if "week" in out else out | {"week": {}}
+        return {"week": {}} | super().to_book(codes)
 
 
 class Resource(BookRow):
