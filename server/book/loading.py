@@ -1,6 +1,7 @@
 """A book into rows: read, checked and computed whole first, holding no lock; then written in one transaction or not at all."""
 
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from decimal import Decimal
 from pathlib import Path
 from typing import Any, cast
@@ -90,6 +91,8 @@ def _load(doc: Document, book: Book, code: str | None, came_from: str) -> Projec
     compute(book)
     code = code or book.project.code
     check_code(code)
+    if code != book.project.code:
+        book = replace(book, project=replace(book.project, code=code))
     own = doc["project"] | {"code": code}
     project = Project(**_columns(Project, own, {}), extra=_extra(own), book_extra=_extra(doc))
     rows = {key: _rows(key, project, doc.get(key, [])) for key in LISTS}

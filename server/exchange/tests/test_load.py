@@ -16,9 +16,10 @@ from dryledger.exchange.book_json import book_from
 from dryledger.results import results_document
 from server.book.cache import Recent
 from server.book.documents import book_document
-from server.book.loading import load_document
+from server.book.loading import load_document, load_text
 from server.book.models import Activity, Page, Project
 from server.book.sealing import canonical
+from server.book.verify import verify
 from server.book.workspace import workspace_of
 from server.tests.base import FERRY
 
@@ -87,6 +88,13 @@ class Loading(TestCase):
         )
         project = load_document(d)
         self.assertEqual(canonical(bare(book_document(project))), canonical(bare(d)))
+
+    def test_under_another_code_the_seals_hold(self) -> None:
+        document = json.loads(FERRY.read_text())
+        document["periods"] = document["periods"][:2]
+        for code in (None, "AGAIN"):
+            self.assertEqual(verify(load_document(document, code)).wrong, [])
+            self.assertEqual(verify(load_text(json.dumps(document).encode(), f"{code}-2")).wrong, [])
 
     def test_nothing_is_half_loaded(self) -> None:
         d = doc([{"code": "A"}, {"code": "B", "wbs": "nowhere"}])
