@@ -95,11 +95,13 @@ class Results:
 
     @cached_property
     def points(self) -> list[Point]:
-        """The project's curve."""
-        return self.curve_of(None)
+        """The project's curve, in buckets of `bucket`."""
+        return self._curve(self.valuation.scope(), None)
 
     def curve_of(self, wbs: str | None, bucket: str | None = None) -> list[Point]:
         """The curve of a WBS element or the whole project, with the compared baselines' PV."""
+        if wbs is None and bucket in (None, self.bucket):
+            return self.points
         return self._curve(self.valuation.scope(wbs), bucket)
 
     def curve_of_selection(self, activities: Iterable[str], wbs: Iterable[str] = (), bucket: str | None = None) -> list[Point]:

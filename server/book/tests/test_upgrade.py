@@ -1,0 +1,87 @@
+"""A folder of data that was made under calculation 1 is upgraded: what was closed shows what it was closed with, and nothing is lost.
+
+`calculation_1.sqlite3.gz` is such a folder's database: the demo projects, and in BUOYS an entry, changes of the plan, an edition, a
+baseline and a page that was closed.
+"""
+
+import gzip
+import json
+import os
+import subprocess
+import sys
+import tempfile
+from pathlib import Path
+from typing import Any, ClassVar
+
+from django.conf import settings
+from django.test import SimpleTestCase
+
+ASK = """
+import json, sys, django
+django.setup()
+from django.test import Client
+from server.accounts.models import Person
+client = Client()
+client.force_login(Person.objects.get(username="lorcan"), backend="django.contrib.auth.backends.ModelBackend")
+out = []
+for method, path, body in json.loads(sys.argv[1]):
+    answer = getattr(client, method)("/api/projects/" + path, *([json.dumps(body)] if body else []), content_type="application/json")
+    out.append([answer.status_code, answer.json()])
+print(json.dumps(out))
+"""
+
+
+class Upgrade(SimpleTestCase):
+    folder: ClassVar["tempfile.TemporaryDirectory[str]"]
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        cls.folder = tempfile.TemporaryDirectory()
+        cls.addClassCleanup(cls.folder.cleanup)
+        packed = Path(__file__).with_name("calculation_1.sqlite3.gz").read_bytes()
+        (Path(cls.folder.name) / "dry.sqlite3").write_bytes(gzip.decompress(packed))
+        cls.run_with("server/manage.py", "migrate", "-v0")
+
+    @classmethod
+    def run_with(cls, *command: str) -> str:
+        """Run something on the folder in a process of its own."""
+        env = os.environ | {"DRY_DATA": cls.folder.name, "DRY_HOSTS": "testserver", "DJANGO_SETTINGS_MODULE": "server.site.settings"}
+        env["PYTHONPATH"] = f"{settings.ROOT / 'core'}{os.pathsep}{settings.ROOT}"
+        done = subprocess.run([sys.executable, *command], cwd=settings.ROOT, env=env, capture_output=True, text=True)
+        if done.returncode:
+            raise AssertionError(done.stdout + done.stderr)
+        return done.stdout + done.stderr
+
+    def ask(self, *requests: tuple[str, str, Any]) -> list[Any]:
+        answers: list[Any] = json.loads(self.run_with("-c", ASK, json.dumps(requests)))
+        return answers
+
+    def test_nothing_is_tampering_and_what_is_reckoned_otherwise_is_named(self) -> None:
+        told = self.run_with("server/manage.py", "verify_pages")
+        self.assertIn("Page P05 of FERRY: curve.points[4].forecast are reckoned differently since: closed under calculation 1", told)
+        self.assertIn("BUOYS: 7 dry pages, 0 wrong.", told)
+
+    def test_a_closed_page_shows_what_it_was_closed_with(self) -> None:
+        (_, frame), (_, curve), (_, balance) = self.ask(
+            *(("get", path, None) for path in ("FERRY", "FERRY/pages/P05/curve", "FERRY/pages/P05/balance"))
+        )
+        page = next(p for p in frame["pages"] if p["code"] == "P05")
+        self.assertEqual((page["calculation"], frame["calculation"]), (1, 2))
+        self.assertEqual(curve["points"][4]["forecast"], "378503.95")
+        self.assertEqual((balance["eac"], balance["ev"]), ("2431863.05", "347718.32"))
+
+    def test_steps_made_before_are_undone_and_done_again(self) -> None:
+        (_, before), *_ = self.ask(("get", "BUOYS/plan", None))
+        revision = before["revision"]
+        undone, plan, redone, again = self.ask(
+            ("post", "BUOYS/undo", {"revision": revision}),
+            ("get", "BUOYS/plan", None),
+            ("post", "BUOYS/redo", {"revision": revision + 1}),
+            ("get", "BUOYS/plan", None),
+        )
+        self.assertEqual((undone[0], redone[0]), (200, 200))
+        names = {r["name"] for r in plan[1]["rows"]}
+        self.assertIn("Renamed before", names)
+        self.assertEqual(again[1]["rows"], before["rows"])
+        self.run_with("server/manage.py", "verify_pages")
