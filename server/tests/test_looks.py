@@ -97,8 +97,6 @@ class Rights(Plans):
 class AtOnce(TransactionTestCase):
     """Real requests at the same time."""
 
-    serialized_rollback = True
-
     def setUp(self) -> None:
         Recent.forget_all()
         make_people()

@@ -161,7 +161,7 @@ class FromNothing(BrowserTest):
         keys.type("tower")
         page.get_by_role("button", name="Assign to 1").focus()
         keys.press("Enter")
-        expect(page.get_by_text("On 1 activity")).to_be_visible()
+        expect(page.get_by_role("heading", name="On 1 activity")).to_be_visible()
         page.get_by_role("navigation", name="Parts of the plan").get_by_role("link", name="Sheet").focus()
         keys.press("Enter")
         page.wait_for_selector(".plan-grid")
