@@ -3,6 +3,7 @@
 DryLedgerError
 ├── BookInvalid      a book that cannot be computed, with every fault found and where
 ├── UnknownPeriod    a page was asked for that the book does not have
+├── UnknownFigure    a figure was asked for that the catalogue does not have for that scope
 ├── TooManyPoints    a curve was asked for in more buckets than anyone can read
 ├── EntryRefused     something typed into a cell that cannot be taken
 └── ChangeRefused    a change of the plan that cannot be done
@@ -10,7 +11,7 @@ DryLedgerError
 
 from dataclasses import dataclass
 
-__all__ = ["BookInvalid", "ChangeRefused", "DryLedgerError", "EntryRefused", "Fault", "TooManyPoints", "UnknownPeriod"]
+__all__ = ["BookInvalid", "ChangeRefused", "DryLedgerError", "EntryRefused", "Fault", "TooManyPoints", "UnknownFigure", "UnknownPeriod"]
 
 
 class DryLedgerError(Exception):
@@ -41,6 +42,15 @@ class UnknownPeriod(DryLedgerError):
         self.known = known
         there = f"The pages are {', '.join(known)}." if known else "The book has no pages."
         super().__init__(f"There is no page “{code}”. {there}")
+
+
+class UnknownFigure(DryLedgerError):
+    """The catalogue of figures has no `key` that means anything for an activity, an element or the project."""
+
+    def __init__(self, key: str, scope: str) -> None:
+        self.key, self.scope = key, scope
+        owner = {"activity": "an activity", "wbs": "a WBS element"}.get(scope, "the project")
+        super().__init__(f"There is no figure “{key}” of {owner}")
 
 
 class TooManyPoints(DryLedgerError):

@@ -7,6 +7,7 @@ ratios rounded to six places.
 from collections.abc import Collection
 from decimal import Decimal
 from functools import lru_cache
+from operator import attrgetter
 
 from dryledger.baseline.snapshot import Difference
 from dryledger.calendar import calendar
@@ -14,6 +15,7 @@ from dryledger.calendar.calendar import Instant
 from dryledger.checks.checks import checks
 from dryledger.compute import CALCULATION, Results
 from dryledger.errors import TooManyPoints
+from dryledger.figures import figures_of
 from dryledger.schedule.schedule import Scheduled
 from dryledger.value.curve import Point
 from dryledger.value.measures import Measures
@@ -67,58 +69,39 @@ def _money(amount: Decimal | None) -> str | None:
     return None if amount is None else f"{amount:f}"
 
 
+_INSTANTS = [f.key for f in figures_of("activity", "schedule") if f.kind == "instant"]
+_OTHERS = [f.key for f in figures_of("activity", "schedule") if f.kind != "instant"]
+_instants, _others = attrgetter(*_INSTANTS), attrgetter(*_OTHERS)
+
+
 def _scheduled(r: Results, x: Scheduled) -> dict[str, object]:
     percent = (r.progress[x.code].percent * 100).quantize(Decimal("1e-6"))
-    return {
-        "code": x.code,
-        "state": x.state,
-        "start": to_text(x.start),
-        "finish": to_text(x.finish),
-        "resume": _instant(x.resume),
-        "remaining": x.remaining,
-        "early_start": to_text(x.early_start),
-        "early_finish": to_text(x.early_finish),
-        "late_start": _instant(x.late_start),
-        "late_finish": _instant(x.late_finish),
-        "total_float": x.total_float,
-        "free_float": x.free_float,
-        "critical": x.critical,
-        "driven_by": x.driven_by,
-        "percent": float(percent),
-        "out_of_sequence": x.out_of_sequence,
-    }
+    out: dict[str, object] = {"code": x.code, "percent": float(percent), "driven_by": x.driven_by}
+    out.update(zip(_OTHERS, _others(x), strict=True))
+    out.update(zip(_INSTANTS, map(_instant, _instants(x)), strict=True))
+    return out
+
+
+_MEASURES = [f for f in figures_of("activity", "measures") if f.key != "eac" and "." not in f.key]
+_AMOUNTS = [f.key for f in _MEASURES if f.kind == "money"]
+_INDICES = [f.key for f in _MEASURES if f.kind != "money"]
+_IN_TIME = [f.key for f in figures_of("project", "measures") if not f.means("activity")]
+_amounts, _indices, _in_time = attrgetter(*_AMOUNTS), attrgetter(*_INDICES), attrgetter(*_IN_TIME)
 
 
 def measures_document(m: Measures, with_schedule: bool) -> dict[str, object]:
     """The measures of one scope as JSON."""
-    out: dict[str, object] = {
-        "code": m.code,
-        "bac": _money(m.bac),
-        "pv": None if "pv" in m.reasons else _money(m.pv),
-        "ev": _money(m.ev),
-        "ac": _money(m.ac),
-        "ac_by_source": {k: _money(v) for k, v in m.ac_by_source.items()},
-        "sv": _money(m.sv),
-        "cv": _money(m.cv),
-        "sv_percent": m.sv_percent,
-        "cv_percent": m.cv_percent,
-        "spi": m.spi,
-        "cpi": m.cpi,
-        "eac": {k: _money(v) for k, v in m.eac.items()},
-        "etc": _money(m.etc),
-        "vac": _money(m.vac),
-        "tcpi_bac": m.tcpi_bac,
-        "tcpi_eac": m.tcpi_eac,
-    }
+    out: dict[str, object] = {"code": m.code}
+    out.update(zip(_AMOUNTS, map(_money, _amounts(m)), strict=True))
+    out.update(zip(_INDICES, _indices(m), strict=True))
+    if "pv" in m.reasons:
+        out["pv"] = None
+    out["ac_by_source"] = {k: _money(v) for k, v in m.ac_by_source.items()}
+    out["eac"] = {k: _money(v) for k, v in m.eac.items()}
     if with_schedule:
-        out |= {
-            "earned_schedule": m.earned_schedule,
-            "actual_time": m.actual_time,
-            "sv_t": m.sv_t,
-            "spi_t": m.spi_t,
-            "forecast_finish_t": m.forecast_finish_t,
-        }
-    return out | {"reasons": m.reasons}
+        out.update(zip(_IN_TIME, _in_time(m), strict=True))
+    out["reasons"] = m.reasons
+    return out
 
 
 def _curve(r: Results) -> dict[str, object]:
@@ -139,13 +122,8 @@ def _point(p: Point) -> dict[str, object]:
     return out | {"others": {k: _money(v) for k, v in p.others.items()}} if p.others else out
 
 
+_DIFFERENCES = [f.key.removesuffix("_difference") for f in figures_of("activity", "differences")]
+
+
 def _difference(d: Difference) -> dict[str, object]:
-    return {
-        "code": d.code,
-        "start": d.start,
-        "finish": d.finish,
-        "duration": d.duration,
-        "work": d.work,
-        "cost": _money(d.cost),
-        "change": d.change,
-    }
+    return {"code": d.code} | {k: f"{v:f}" if isinstance(v, Decimal) else v for k in _DIFFERENCES for v in (getattr(d, k),)}

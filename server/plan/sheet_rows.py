@@ -1,5 +1,6 @@
 """A row of the plan sheet: how it is made of an activity and its dates, and made over where only dates moved."""
 
+from collections.abc import Callable
 from dataclasses import MISSING, dataclass, field, fields
 from decimal import Decimal
 from functools import lru_cache
@@ -13,8 +14,8 @@ from dryledger.calendar.calendar import Calendar, Instant
 from dryledger.changes.keyed import KeyedBook
 from dryledger.compute import Results
 from dryledger.entry.plan_cells import constraint_sentence, links_text
-from dryledger.marks.marks import drift_days
-from dryledger.report.own_fields import own_values
+from dryledger.figures import figure
+from dryledger.readings import Value, field_values, reader, whole
 from dryledger.schedule.schedule import Scheduled
 from server.shared.plain import Plain
 
@@ -81,6 +82,11 @@ DATED = (
     *("worked_to", "resume", "float_to", "fields", "cost"),
 )
 """What `RowMaker.again` fills in."""
+ALWAYS = {name: name for name in ("total_float", "free_float", "critical", "resume")}
+MOVED = {"start": "start", "finish": "finish", "state": "state", "late": "finish_difference"}
+FIXED = {"deadline": "deadline", "percent": "percent", "mode": "mode", "method": "value_method"}
+FIXED |= {"base_start": "baseline_start", "base_finish": "baseline_finish"}
+"""The columns that are figures of the catalogue, by key: those made over always, where dates moved, or only with the row."""
 _values, _dated_values = attrgetter(*NAMES), attrgetter(*DATED)
 to_text = lru_cache(100_000)(calendar.to_text)
 
@@ -105,7 +111,20 @@ class RowMaker:
         self._key_of = keyed.key_of("activities")
         self.above = {code: f"w{key}" for code, key in keyed.key_of("wbs").items()}
         self._known_days: dict[tuple[str, int], float] = {}
+        self._always, self._moved, self._fixed = (self._readers(columns) for columns in (ALWAYS, MOVED, FIXED))
         self._formulas = any(d.get("kind") == "formula" for d in self.book.fields)
+
+    def _readers(self, columns: dict[str, str]) -> list[tuple[str, str, Callable[[str], Value]]]:
+        return [(name, figure(key).kind, reader(self.results, key, "activity")) for name, key in columns.items()]
+
+    def _fill(self, row: PlanRow, own: Calendar, columns: list[tuple[str, str, Callable[[str], Value]]]) -> None:
+        """Fill columns of a row with their figures: instants as text, lengths in days, per cents to one place."""
+        for name, kind, read in columns:
+            value = read(row.code)
+            if value is not None and kind in ("instant", "duration"):
+                minutes = whole(value) or 0
+                value = to_text(minutes) if kind == "instant" else self._days(own, minutes)
+            setattr(row, name, round(value, 1) if kind == "percent" and isinstance(value, float) else value)
 
     def element(self, name: str, order: float, w: WbsElement, span: tuple[Instant, Instant, Decimal] | None) -> PlanRow:
         """The row of an element: the dates and the cost of all that lies under it."""
@@ -118,7 +137,6 @@ class RowMaker:
         """The row of an activity."""
         r, book = self.results, self.book
         x, own = r.schedule.activities[a.code], book.calendar_by_code[a.calendar]
-        base = r.baseline.by_code.get(a.code) if r.baseline else None
         direct = book.costs_of.get(a.code, [])
         row = PlanRow(
             id=name,
@@ -135,17 +153,12 @@ class RowMaker:
             people=_people(book, a.code),
             direct_cost=f"{sum((c.amount for c in direct), Decimal(0)):f}" if direct else None,
             constraint=constraint_sentence(a.constraint),
-            deadline=to_text(a.deadline) if a.deadline is not None else None,
-            percent=round(float(r.progress[a.code].percent * 100), 1),
             driver=a.driver,
-            mode=a.mode,
-            method=a.value_method.type,
             profile=a.profile,
-            base_start=to_text(base.start) if base else None,
-            base_finish=to_text(base.finish) if base else None,
             links=[f"a{self._key_of[k.source]}:{k.type}" for k in book.links_into.get(a.code, ())],
             pauses=[[to_text(p.start), to_text(p.end), p.reason] for p in a.pauses],
         )
+        self._fill(row, own, self._fixed)
         return self._dated(row, a, x, own, None)
 
     def again(self, old: PlanRow, a: Activity, was: Scheduled, cost: Decimal) -> PlanRow:
@@ -157,26 +170,21 @@ class RowMaker:
 
     def _dated(self, row: PlanRow, a: Activity, x: Scheduled, own: Calendar, was: Scheduled | None) -> PlanRow:
         """Fill in what follows from the dates."""
-        row.total_float, row.free_float = self._days(own, x.total_float), self._days(own, x.free_float)
-        row.critical, row.driving = x.critical, a.code in self.driving
+        self._fill(row, own, self._always)
+        row.driving = a.code in self.driving
         row.float_to = to_text(x.late_finish) if x.late_finish is not None and x.late_finish > x.finish else None
         if was is None or was.finish != x.finish or was.start != x.start or was.duration != x.duration or was.state != x.state:
-            late = drift_days(self.results, a.code)
-            row.late = None if late is None else float(round(late, 2))
+            self._fill(row, own, self._moved)
             row.kind = "milestone" if a.kind == "milestone" or (a.duration == 0 and x.duration == 0) else "task"
-            row.start, row.finish = to_text(x.start), to_text(x.finish)
             row.span = f"{self._days(own, x.duration):g}d" if x.duration != a.duration else ""
-            row.state, row.odd = x.state, _odd(a, x.finish)
+            row.odd = _odd(a, x.finish)
             row.worked_to = to_text(x.worked_to) if x.worked_to is not None else row.finish if x.state == "complete" else None
-        row.resume = to_text(x.resume) if x.resume is not None else None
         if self.book.fields and (was is None or self._formulas):
-            row.fields = {k: _plain(v) for k, v in own_values(self.results, a.code, row.money).items()}
+            row.fields = {k: _plain(v) for k, v in field_values(self.results, a.code, row.money).items()}
         return row
 
-    def _days(self, own: Calendar, minutes: int | None) -> float | None:
+    def _days(self, own: Calendar, minutes: int) -> float:
         """Working minutes as days to two places, each worked out once."""
-        if minutes is None:
-            return None
         key = (own.code, minutes)
         found = self._known_days.get(key)
         if found is None:

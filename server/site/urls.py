@@ -6,6 +6,7 @@ from drf_spectacular.views import SpectacularAPIView
 from server.posting.urls import of_project
 from server.shared.problems import not_found
 from server.site.page import web_page
+from server.value.urls import everywhere
 
 PROJECT = "projects/<str:project>/"
 PAGE = f"{PROJECT}pages/<str:page>/"
@@ -14,6 +15,7 @@ api: list[URLPattern | URLResolver] = [
     path("schema", SpectacularAPIView.as_view(), name="schema"),
     *(path("", include(f"server.{room}.urls")) for room in ("accounts", "desk", "projects", "exchange", "calendar")),
     *(path(PROJECT, include(f"server.{room}.urls")) for room in ("journal", "resources", "plan", "budget", "baseline")),
+    path("", include(everywhere)),
     path(PROJECT, include(of_project)),
     *(path(PAGE, include(f"server.{room}.urls")) for room in ("posting", "value", "report")),
 ]

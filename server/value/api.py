@@ -1,15 +1,23 @@
-"""Figures over HTTP, all below a page."""
+"""Figures over HTTP: the catalogue, and all else below a page."""
 
 from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dryledger.value.curve import CURVE_BUCKETS
-from server.book.access import ProjectView
+from server.book.access import ProjectView, RoleView
 from server.shared.plain import plain
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
 from server.value import selectors, shapes
+
+
+class CatalogueView(RoleView):
+    """The catalogue of figures."""
+
+    @extend_schema(responses=serializer_for(shapes.CatalogueOut), operation_id="figures")
+    def get(self, request: Request) -> Response:
+        return Response(plain(selectors.catalogue()))
 
 
 class BalanceView(ProjectView):

@@ -7,9 +7,11 @@ from dryledger.book.plan import Statement
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results
 from dryledger.entry.grammar import instant_text
+from dryledger.errors import UnknownFigure
+from dryledger.figures import CATALOGUE, SCOPES, Figure, figure, figures_of
 from dryledger.marks.marks import activity_marks, drift_days
 from dryledger.posting.effects import Balance, balance
-from dryledger.value.measures import Measures
+from dryledger.readings import reader, reason, written
 from dryledger.working.gaps import driving_path, earned_on, gap_sentences, share_earned
 from dryledger.working.working import Operand, Row, Working, said_driver, working
 from server.book.models import Page
@@ -20,7 +22,9 @@ from server.value.shapes import (
     BalanceOut,
     Bar,
     Bracket,
+    CatalogueOut,
     CurveOut,
+    FigureOut,
     MeasureRow,
     OperandOut,
     PointOut,
@@ -31,6 +35,11 @@ from server.value.shapes import (
     WorkingRowOut,
 )
 
+COLUMNS = ("bac", "pv", "ev", "ac", "sv", "cv", "spi", "cpi", "eac")
+"""The figures of the value screen."""
+MEASURES = tuple(f.key for f in figures_of("project", "measures"))
+"""All measures of a project."""
+
 
 def _text(value: Decimal | float | str | None) -> str | None:
     return f"{value:f}" if isinstance(value, Decimal) else None if value is None else str(value)
@@ -40,24 +49,23 @@ def _money(value: Decimal | None) -> str | None:
     return None if value is None else f"{value:f}"
 
 
+def catalogue() -> CatalogueOut:
+    """Every figure that there is."""
+    return CatalogueOut([figure_out(f) for f in CATALOGUE])
+
+
+def figure_out(f: Figure) -> FigureOut:
+    """One figure of the catalogue as sent."""
+    return FigureOut(f.key, [SCOPES[s] for s in f.scopes], f.kind, f.word, f.head, f.formula)
+
+
 def balance_out(b: Balance) -> BalanceOut:
     """The balance line as sent."""
-    return BalanceOut(
-        to_text(b.status) if b.status is not None else "",
-        b.baseline,
-        b.currency,
-        f"{b.bac:f}",
-        f"{b.pv:f}",
-        f"{b.ev:f}",
-        f"{b.ac:f}",
-        b.spi,
-        b.cpi,
-        _money(b.eac),
-        b.eac_method,
-        to_text(b.finish),
-        None if b.drift is None else float(round(b.drift, 2)),
-        b.reasons,
-    )
+    bac, pv, ev, ac, eac, finish = (written(b.figures[k], figure(k).kind) for k in ("bac", "pv", "ev", "ac", "eac", "finish"))
+    spi, cpi = (x if isinstance(x, float) else None for x in (b.figures["spi"], b.figures["cpi"]))
+    status = to_text(b.status) if b.status is not None else ""
+    drift = None if b.drift is None else float(round(b.drift, 2))
+    return BalanceOut(status, b.baseline, b.currency, bac, pv, ev, ac, spi, cpi, eac, b.eac_method, finish, drift, b.reasons)
 
 
 def balance_of(v: View) -> BalanceOut:
@@ -65,33 +73,17 @@ def balance_of(v: View) -> BalanceOut:
     return balance_out(balance(v.results))
 
 
-def measure_row(r: Results, m: Measures, kind: str, name: str, level: int, parent: str | None, mark: str | None) -> MeasureRow:
-    """One row of the value screen."""
-    method = r.book.project.eac
-    reasons = dict(m.reasons)
-    if f"eac.{method}" in reasons:
-        reasons["eac"] = reasons[f"eac.{method}"]
-    percent = round(float(r.progress[m.code].percent * 100), 1) if kind == "activity" and m.code in r.progress else None
-    return MeasureRow(
-        kind,
-        m.code,
-        name,
-        level,
-        parent,
-        mark,
-        f"{m.bac:f}",
-        f"{m.pv:f}",
-        f"{m.ev:f}",
-        f"{m.ac:f}",
-        _money(m.sv),
-        _money(m.cv),
-        m.spi,
-        m.cpi,
-        _money(m.eac.get(method)),
-        _money(m.vac),
-        percent,
-        reasons,
-    )
+class _Rows:
+    """Makes the rows of one kind: their figures by key, each read from the catalogue."""
+
+    def __init__(self, r: Results, kind: str, keys: tuple[str, ...] = COLUMNS) -> None:
+        self.results, self.kind = r, kind
+        self._readers = [(key, figure(key).kind, reader(r, key, kind)) for key in keys]
+
+    def row(self, code: str, name: str, level: int, parent: str | None, mark: str | None) -> MeasureRow:
+        figures = {key: written(read(code), kind) for key, kind, read in self._readers}
+        reasons = {key: reason(self.results, key, self.kind, code) for key, text in figures.items() if text is None}
+        return MeasureRow(self.kind, code, name, level, parent, mark, figures, reasons)
 
 
 def value(v: View) -> ValueOut:
@@ -104,40 +96,28 @@ def value(v: View) -> ValueOut:
     parents = {w.code: w.parent for w in v.book.wbs}
     rows: list[MeasureRow] = []
 
+    of_activities, of_elements, of_project = (
+        _Rows(r, kind, keys) for kind, keys in (("activity", COLUMNS), ("wbs", COLUMNS), ("project", MEASURES))
+    )
+
     def activities(of: str | None, level: int) -> None:
         for code in by_wbs.get(of, ()):
             a = v.book.activity_by_code.get(code)
             name = a.name if a else f"{r.baseline.by_code[code].name} (removed)" if r.baseline else code
-            rows.append(measure_row(r, r.activities[code], "activity", name, level, of, marks[code].mark if code in marks else None))
+            rows.append(of_activities.row(code, name, level, of, marks[code].mark if code in marks else None))
 
     for h in heads:
-        rows.append(measure_row(r, r.wbs[h.code], "wbs", h.name, h.level, parents[h.code], None))
+        rows.append(of_elements.row(h.code, h.name, h.level, parents[h.code], None))
         activities(h.code, h.level + 1)
     activities(None, 0)
-    m = r.project
-    more = {
-        k: _text(getattr(m, k))
-        for k in (
-            "sv_percent",
-            "cv_percent",
-            "etc",
-            "tcpi_bac",
-            "tcpi_eac",
-            "earned_schedule",
-            "actual_time",
-            "sv_t",
-            "spi_t",
-            "forecast_finish_t",
-        )
-    }
-    more |= {f"eac.{k}": _money(x) for k, x in m.eac.items()}
+    project = v.book.project
     return ValueOut(
         v.page.status,
         r.baseline.code if r.baseline else None,
-        v.book.project.eac,
+        project.eac,
+        [figure_out(figure(key)) for key in COLUMNS],
         rows,
-        measure_row(r, m, "project", v.book.project.name, 0, None, None),
-        more,
+        of_project.row(project.code, project.name, 0, None, None),
     )
 
 
@@ -174,19 +154,20 @@ def working_of(v: View, measure: str, kind: str, code: str | None) -> WorkingOut
     r = v.results
     try:
         w: Working = working(r, measure, kind, code)
-    except (KeyError, ValueError):
+    except (KeyError, UnknownFigure):
         raise Refused("not-found", f"There is no figure “{measure}” for {kind} {code or ''}.".replace(" .", "."), 404) from None
     names = {"project": v.book.project.name}
     scope = names.get(kind) or _scope_name(v, kind, code or "")
 
     def operand(o: Operand) -> OperandOut:
-        return OperandOut(o.label, _text(o.value), o.measure)
+        return OperandOut(o.label, o.kind, _text(o.value), o.measure)
 
     def row(x: Row) -> WorkingRowOut:
-        return WorkingRowOut(x.code, x.name, _text(x.value), x.note)
+        return WorkingRowOut(x.code, x.name, x.kind or w.kind, _text(x.value), x.note)
 
     return WorkingOut(
         w.measure,
+        w.kind,
         w.title,
         scope,
         w.formula,
@@ -308,7 +289,7 @@ def activity(v: View, code: str) -> ActivityOut:
                 out.history.append(
                     StatementOut(period.code, to_text(period.status), states.get(period.code, period.state), _said(s, per_day), s.note)
                 )
-    out.measures = measure_row(r, r.activities[code], "activity", a.name, 0, a.wbs, mark.mark)
+    out.measures = _Rows(r, "activity").row(code, a.name, 0, a.wbs, mark.mark)
     return out
 
 

@@ -10,22 +10,42 @@ class BalanceOut:
     status: str
     baseline: str | None
     currency: str
-    bac: str
-    pv: str
-    ev: str
-    ac: str
+    bac: str | None
+    pv: str | None
+    ev: str | None
+    ac: str | None
     spi: float | None
     cpi: float | None
     eac: str | None
     eac_method: str
-    finish: str
+    finish: str | None
     drift: float | None
     reasons: dict[str, str]
 
 
 @dataclass
+class FigureOut:
+    """A figure of the catalogue: where it has a meaning, its kind and its words."""
+
+    key: str
+    scopes: list[str]
+    kind: str
+    word: str
+    head: str
+    """The head of a column: the abbreviation where the trade has one."""
+    formula: str
+
+
+@dataclass
+class CatalogueOut:
+    """Every figure that there is, in the catalogue's order."""
+
+    figures: list[FigureOut]
+
+
+@dataclass
 class MeasureRow:
-    """The measures of one scope: the project, a WBS element or an activity."""
+    """Figures of one scope, the project, a WBS element or an activity, by their keys; of those that are null the reasons."""
 
     kind: str
     code: str
@@ -33,17 +53,7 @@ class MeasureRow:
     level: int
     parent: str | None
     mark: str | None
-    bac: str
-    pv: str
-    ev: str
-    ac: str
-    sv: str | None
-    cv: str | None
-    spi: float | None
-    cpi: float | None
-    eac: str | None
-    vac: str | None
-    percent: float | None
+    figures: dict[str, str | None]
     reasons: dict[str, str]
 
 
@@ -54,10 +64,11 @@ class ValueOut:
     status: str
     baseline: str | None
     eac_method: str
+    columns: list[FigureOut]
+    """The figures that every row has, in the order of the columns."""
     rows: list[MeasureRow]
     project: MeasureRow
-    more: dict[str, str | None]
-    """Further measures of the project by name."""
+    """The whole project, with every measure that there is."""
 
 
 @dataclass
@@ -98,6 +109,7 @@ class OperandOut:
     """One number of a formula."""
 
     label: str
+    kind: str
     value: str | None
     measure: str | None
 
@@ -108,6 +120,7 @@ class WorkingRowOut:
 
     code: str
     name: str
+    kind: str
     value: str | None
     note: str
 
@@ -117,6 +130,7 @@ class WorkingOut:
     """Where a figure comes from."""
 
     measure: str
+    kind: str
     title: str
     scope: str
     formula: str

@@ -1,9 +1,10 @@
-"""Routes of the value room, below a page."""
+"""Routes of the value room: the catalogue of figures, and those below a page."""
 
 from django.urls import path
 
 from server.value import api
 
+everywhere = [path("figures", api.CatalogueView.as_view())]
 urlpatterns = [
     path("balance", api.BalanceView.as_view()),
     path("value", api.ValueView.as_view()),

@@ -112,6 +112,10 @@ test("money, spans, dates and drifts as the ledger writes them", () => {
   assert.equal(format.late(null), "new");
   assert.equal(format.drift(-1.25), "\u22121.3 d");
   assert.equal(format.figure("2027-01-05T17:00"), "5 January 2027");
-  assert.equal(format.figure(0.9, "spi"), "0.900");
+  assert.equal(format.figure("0.9", "ratio"), "0.900");
   assert.equal(format.figure("12345.6"), "12\u00a0345.6");
+  assert.equal(format.figure("-1.5", "number"), "\u22121.50 days");
+  assert.equal(format.figure("45.000", "percent"), "45 %");
+  assert.equal(format.figure("4800", "duration"), "4\u00a0800 min");
+  assert.equal(format.figure("in_progress", "choice"), "in_progress");
 });

@@ -16,15 +16,16 @@ from dryledger.schedule.schedule import Scheduled
 from dryledger.value.measures import Sums
 from dryledger.value.valuation import Valuation
 
-__all__ = ["activity_differences", "finish_drift", "finish_drift_of", "finish_drifts", "rolled_up"]
+__all__ = ["activity_differences", "finish_drift", "finish_drift_of", "finish_drifts", "rolled_up", "work_now"]
 
 ZERO = Decimal(0)
 
 
-def _work_now(v: Valuation, code: str, posted: int, labour: set[str]) -> int:
-    """Labour hours posted and to go, in minutes."""
-    to_go = remaining_work(v.at, v.book.activity_by_code[code], v.progress[code])
-    return posted + int(rounded(sum((m for r, m in to_go.items() if r in labour), ZERO), Decimal(1)))
+def work_now(v: Valuation, code: str) -> int:
+    """Labour hours of an activity posted and to go, in minutes."""
+    left = remaining_work(v.at, v.book.activity_by_code[code], v.progress[code])
+    labour = sum((m for c, m in left.items() if v.book.resource_by_code[c].kind == "labour"), ZERO)
+    return v.at.labour.get(code, 0) + int(rounded(labour, Decimal(1)))
 
 
 def _calendar_axis(v: Valuation, code: str) -> Axis:
@@ -59,7 +60,6 @@ def activity_differences(v: Valuation) -> list[Difference]:
     if v.baseline is None:
         return []
     out = []
-    labour = {r.code for r in v.book.resources if r.kind == "labour"}
     drifts = finish_drifts(v)
     for code in v.codes:
         row, base = v.schedule.activities.get(code), v.baseline.by_code.get(code)
@@ -68,7 +68,7 @@ def activity_differences(v: Valuation) -> list[Difference]:
             out.append(Difference(code, None, None, -base.duration, -base.work, rounded(cost - base.budget, v.unit), "removed"))
             continue
         assert row is not None
-        work = _work_now(v, code, v.at.labour.get(code, 0), labour)
+        work = work_now(v, code)
         if base is None:
             out.append(Difference(code, None, None, row.duration, work, rounded(cost, v.unit), "added"))
             continue

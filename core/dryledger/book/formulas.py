@@ -2,21 +2,19 @@
 
 A formula is one expression in the syntax of the expression library: numbers, texts in quotes, + - * / %, comparisons,
 and, or, not, `x if y else z`, and the functions below. Names are the codes of other fields and the figures of the
-activity. Nothing else can be reached.
+catalogue (`dryledger.figures`). Nothing else can be reached.
 """
 
 import ast
 from collections.abc import Mapping
 from decimal import Decimal
+from functools import lru_cache
 
 from simpleeval import InvalidExpression, SimpleEval
 
 from dryledger.book.plan import Entry
 
-__all__ = ["FIGURES", "values_of"]
-
-FIGURES = ("days", "cost", "hours", "float_days", "percent", "name", "code", "wbs")
-"""Names of an activity's own figures that a formula may use beside the fields: duration in days, cost, work in hours, …"""
+__all__ = ["names_in", "values_of"]
 
 
 def _round(value: Decimal, places: Decimal | int = 0) -> Decimal:
@@ -25,6 +23,20 @@ def _round(value: Decimal, places: Decimal | int = 0) -> Decimal:
 
 FUNCTIONS = {"min": min, "max": max, "round": _round, "abs": abs, "len": len}
 MOST = 500
+
+
+@lru_cache(1000)
+def names_in(formula: str) -> frozenset[str]:
+    """The names that a formula calls; none where it can't be read.
+
+    >>> sorted(names_in("round(cost / days, 0) if days else 0"))
+    ['cost', 'days', 'round']
+    """
+    try:
+        tree = ast.parse(formula[:MOST].strip(), mode="eval")
+    except (SyntaxError, ValueError, RecursionError, MemoryError):
+        return frozenset()
+    return frozenset(node.id for node in ast.walk(tree) if isinstance(node, ast.Name))
 
 
 def values_of(definitions: tuple[Entry, ...], given: Mapping[str, object], figures: Mapping[str, object]) -> dict[str, object]:

@@ -10,6 +10,7 @@ from decimal import Decimal
 
 from dryledger.calendar.calendar import Instant
 from dryledger.compute import Results
+from dryledger.readings import reader, whole
 
 __all__ = ["Limits", "overbooked", "plan_rules"]
 
@@ -49,13 +50,14 @@ def _network(r: Results, limits: Limits) -> dict[str, set[str]]:
 
 
 def _times(r: Results, limits: Limits) -> dict[str, set[str]]:
-    day, rows = _day(r), r.schedule.activities
+    day = _day(r)
+    slack, length = ({c: whole(of(c)) or 0 for c in _open(r)} for of in (reader(r, k, "activity") for k in ("total_float", "duration")))
     held = {a.code for a in r.book.activities if a.constraint is not None and a.constraint.type.startswith("must_")}
     return {
         "hard_date": held & set(_open(r)),
-        "long_float": {c for c in _open(r) if (rows[c].total_float or 0) > limits.float * day},
-        "long_duration": {c for c in _open(r) if rows[c].duration > limits.duration * day},
-        "negative_float": {c for c in _open(r) if (rows[c].total_float or 0) < 0},
+        "long_float": {c for c in _open(r) if slack[c] > limits.float * day},
+        "long_duration": {c for c in _open(r) if length[c] > limits.duration * day},
+        "negative_float": {c for c in _open(r) if slack[c] < 0},
     }
 
 

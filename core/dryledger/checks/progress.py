@@ -6,6 +6,7 @@ Source: calculation contract, section 18. Each rule gives the codes of the activ
 from decimal import Decimal
 
 from dryledger.compute import Results
+from dryledger.readings import reader, whole
 from dryledger.schedule.schedule import shift
 
 __all__ = ["progress_rules"]
@@ -70,8 +71,8 @@ def _pinned(r: Results) -> set[str]:
 
 
 def _deadlines(r: Results) -> set[str]:
-    rows = r.schedule.activities
-    return {a.code for a in r.book.activities if a.deadline is not None and rows[a.code].finish > a.deadline}
+    finish, deadline = reader(r, "finish", "activity"), reader(r, "deadline", "activity")
+    return {a.code for a in r.book.activities if a.deadline is not None and (whole(finish(a.code)) or 0) > (whole(deadline(a.code)) or 0)}
 
 
 def _silent(r: Results) -> dict[str, set[str]]:
@@ -79,16 +80,16 @@ def _silent(r: Results) -> dict[str, set[str]]:
     assert status is not None
     spoken = {s.activity for s in page.statements}
     posted = spoken | {h.activity for h in page.hours} | {c.activity for c in page.costs if c.activity is not None}
-    base = r.baseline.by_code if r.baseline else {}
+    due_start, due_finish = (reader(r, f"baseline_{end}", "activity") for end in ("start", "finish"))
     start, finish, nothing = set(), set(), set()
     for code, p in r.progress.items():
         if p.state == "complete":
             continue
-        due = base.get(code)
-        if code not in spoken and due is not None:
-            if due.finish <= status:
+        begins, ends = whole(due_start(code)), whole(due_finish(code))
+        if code not in spoken and begins is not None and ends is not None:
+            if ends <= status:
                 finish.add(code)
-            elif due.start <= status and p.state == "not_started":
+            elif begins <= status and p.state == "not_started":
                 start.add(code)
         if p.state == "in_progress" and code not in posted:
             nothing.add(code)
@@ -97,9 +98,9 @@ def _silent(r: Results) -> dict[str, set[str]]:
 
 def _doubtful(r: Results) -> dict[str, set[str]]:
     unchanged, nothing, ahead, far = set(), set(), set(), set()
-    earlier = r.progress_before
+    earlier, out_of_sequence = r.progress_before, reader(r, "out_of_sequence", "activity")
     for code, p in r.progress.items():
-        if r.schedule.activities[code].out_of_sequence:
+        if out_of_sequence(code):
             ahead.add(code)
         if p.state != "in_progress":
             continue
@@ -118,18 +119,18 @@ def _costs(r: Results) -> dict[str, set[str]]:
     out: dict[str, set[str]] = {
         k: set() for k in ("earned_without_cost", "cost_without_earned", "cost_above_budget", "unbudgeted", "only_accruals")
     }
-    based = set(r.baseline.by_code) if r.baseline else None
+    earned, spent, budget, change = (reader(r, key, "activity") for key in ("ev", "ac", "bac", "change"))
     for code in r.schedule.activities:
-        s = r.valuation.sums["activity", code]
-        cost = s.ac_total
-        if s.ev > 0 and not cost:
+        ev, ac, bac = earned(code), spent(code), budget(code)
+        assert isinstance(ev, Decimal) and isinstance(ac, Decimal) and isinstance(bac, Decimal)
+        if ev > 0 and not ac:
             out["earned_without_cost"].add(code)
-        if cost > 0 and not s.ev:
+        if ac > 0 and not ev:
             out["cost_without_earned"].add(code)
-        if s.bac and cost > s.bac:
+        if bac and ac > bac:
             out["cost_above_budget"].add(code)
-        if based is not None and code not in based:
+        if change(code) == "added":
             out["unbudgeted"].add(code)
-        if cost and set(s.ac) == {"accrual"}:
+        if ac and set(r.activities[code].ac_by_source) == {"accrual"}:
             out["only_accruals"].add(code)
     return out

@@ -4,10 +4,12 @@ The first rule that holds gives the mark. Days are working days of the project c
 measured baseline, "soon" counts from the status date: nothing depends on the clock.
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from decimal import Decimal
 
 from dryledger.compute import Results
+from dryledger.readings import read, reader, whole
 
 __all__ = ["MARK_WORDS", "Mark", "activity_mark", "activity_marks", "days_text", "drift_days", "project_mark"]
 
@@ -32,7 +34,7 @@ class Mark:
 
 def drift_days(r: Results, code: str | None = None) -> Decimal | None:
     """Working days that the finish of an activity (or the project) lies after its baseline; None without one."""
-    minutes = r.project_drift if code is None else r.drift_of(code)
+    minutes = whole(read(r, "finish_difference", "project" if code is None else "activity", code))
     if minutes is None:
         return None
     calendar = r.book.project.calendar if code is None else r.book.activity_by_code[code].calendar
@@ -51,51 +53,66 @@ def days_text(days: Decimal) -> str:
 
 def activity_marks(r: Results) -> dict[str, Mark]:
     """The mark of every activity."""
-    return {code: activity_mark(r, code) for code in r.schedule.activities}
+    marked = _activity_rules(r)
+    return {code: marked(code) for code in r.schedule.activities}
 
 
 def activity_mark(r: Results, code: str) -> Mark:
     """The mark of one activity."""
-    row = r.schedule.activities[code]
-    if row.state == "complete":
-        return Mark("done")
-    late = drift_days(r, code)
-    if late is not None and late >= ACT_LATE:
-        return Mark("act", (f"finishes {days_text(late)} days late",))
-    if row.total_float is not None and row.total_float < 0:
-        return Mark("act", ("can't meet the date it is held to",))
-    reasons = []
-    if late is not None and late >= WATCH_LATE:
-        reasons.append(f"finishes {days_text(late)} days late")
-    if row.out_of_sequence:
-        reasons.append("started ahead of its order")
-    if reasons:
-        return Mark("watch", tuple(reasons))
-    if row.state == "in_progress":
-        return Mark("on_plan")
+    return _activity_rules(r)(code)
+
+
+def _activity_rules(r: Results) -> Callable[[str], Mark]:
+    """The rules for activities, over the figures of the catalogue."""
+    keys = ("state", "finish_difference", "total_float", "out_of_sequence", "start")
+    state, late_by, slack, ahead, start = (reader(r, key, "activity") for key in keys)
+    book, due = r.book, _soon(r)
+
+    def marked(code: str) -> Mark:
+        if state(code) == "complete":
+            return Mark("done")
+        minutes, room = whole(late_by(code)), whole(slack(code))
+        late = None if minutes is None else book.calendar_by_code[book.activity_by_code[code].calendar].days(minutes)
+        if late is not None and late >= ACT_LATE:
+            return Mark("act", (f"finishes {days_text(late)} days late",))
+        if room is not None and room < 0:
+            return Mark("act", ("can't meet the date it is held to",))
+        reasons = [f"finishes {days_text(late)} days late"] if late is not None and late >= WATCH_LATE else []
+        if ahead(code):
+            reasons.append("started ahead of its order")
+        if reasons:
+            return Mark("watch", tuple(reasons))
+        if state(code) == "in_progress":
+            return Mark("on_plan")
+        return Mark("soon" if due is not None and book.axis.pos(whole(start(code)) or 0) < due else "not_due")
+
+    return marked
+
+
+def _soon(r: Results) -> int | None:
+    """The position on the project's axis before which a start is soon; None without a status date."""
     if r.status is None:
-        return Mark("not_due")
-    soon = r.book.axis.pos(r.status) + SOON * r.book.calendar_by_code[r.book.project.calendar].minutes_per_day
-    return Mark("soon" if r.book.axis.pos(row.start) < soon else "not_due")
+        return None
+    return r.book.axis.pos(r.status) + SOON * r.book.calendar_by_code[r.book.project.calendar].minutes_per_day
 
 
 def project_mark(r: Results) -> Mark:
     """The overall mark that the figures propose, with each reason as a sentence."""
     act: list[str] = []
     watch: list[str] = []
-    m, late = r.totals, drift_days(r)
+    late, past = drift_days(r), whole(read(r, "deadline_difference"))
     name = r.baseline.code if r.baseline else ""
     if late is not None and late >= WATCH_LATE:
         (act if late >= PROJECT_ACT_LATE else watch).append(f"The finish lies {days_text(late)} working days after {name}.")
-    deadline = r.book.project.deadline
-    if deadline is not None and r.schedule.finish > deadline:
-        short = r.book.calendar_by_code[r.book.project.calendar].days(r.book.axis.between(deadline, r.schedule.finish))
+    if past is not None and r.book.project.deadline is not None and r.schedule.finish > r.book.project.deadline:
+        short = r.book.calendar_by_code[r.book.project.calendar].days(past)
         act.append(f"The finish misses the deadline by {days_text(short)} working days.")
-    for value, sentence in (
-        (m.spi, "Earned value is {:.0f} % below what was planned by this date (SPI {:.3f})."),
-        (m.cpi, "Work done cost more than it earned: {:.0f} % of each unit spent earned nothing (CPI {:.3f})."),
+    for key, sentence in (
+        ("spi", "Earned value is {:.0f} % below what was planned by this date (SPI {:.3f})."),
+        ("cpi", "Work done cost more than it earned: {:.0f} % of each unit spent earned nothing (CPI {:.3f})."),
     ):
-        if value is not None and value < WATCH_INDEX:
+        value = read(r, key)
+        if isinstance(value, float) and value < WATCH_INDEX:
             (act if value < ACT_INDEX else watch).append(sentence.format(100 * (1 - value), value))
     if act:
         return Mark("act", (*act, *watch))

@@ -6,8 +6,9 @@ from decimal import Decimal
 from dryledger.calendar.calendar import Instant
 from dryledger.compute import Results
 from dryledger.marks.marks import drift_days
+from dryledger.readings import Value, read, reason
 
-__all__ = ["Balance", "Moved", "balance", "change", "moved"]
+__all__ = ["BALANCE", "Balance", "Moved", "balance", "change", "moved"]
 
 
 @dataclass(frozen=True)
@@ -21,48 +22,29 @@ class Moved:
     days: Decimal
 
 
+BALANCE = ("bac", "pv", "ev", "ac", "spi", "cpi", "eac", "finish", "finish_difference")
+"""The figures of the balance line, by their keys in the catalogue."""
+
+
 @dataclass(frozen=True)
 class Balance:
-    """The totals of the balance line at a page; money rounded, `drift` in working days from the baseline finish."""
+    """The totals of the balance line at a page, by key; `drift` is the finish against the baseline in working days."""
 
     status: Instant | None
     baseline: str | None
     currency: str
-    bac: Decimal
-    pv: Decimal
-    ev: Decimal
-    ac: Decimal
-    spi: float | None
-    cpi: float | None
-    eac: Decimal | None
     eac_method: str
-    finish: Instant
+    figures: dict[str, Value]
     drift: Decimal | None
     reasons: dict[str, str]
 
 
 def balance(r: Results) -> Balance:
     """The balance line."""
-    m, method = r.totals, r.book.project.eac
-    reasons = {k: v for k, v in m.reasons.items() if k in ("spi", "cpi", "pv")}
-    if f"eac.{method}" in m.reasons:
-        reasons["eac"] = m.reasons[f"eac.{method}"]
-    return Balance(
-        r.status,
-        r.baseline.code if r.baseline else None,
-        r.book.project.currency,
-        m.bac,
-        m.pv,
-        m.ev,
-        m.ac,
-        m.spi,
-        m.cpi,
-        m.eac.get(method),
-        method,
-        r.schedule.finish,
-        drift_days(r),
-        reasons,
-    )
+    figures = {key: read(r, key) for key in BALANCE}
+    reasons = {key: reason(r, key) for key, value in figures.items() if value is None}
+    project = r.book.project
+    return Balance(r.status, r.baseline.code if r.baseline else None, project.currency, project.eac, figures, drift_days(r), reasons)
 
 
 def moved(before: Results, after: Results) -> list[Moved]:
@@ -89,10 +71,12 @@ def change(before: Balance, after: Balance) -> dict[str, Decimal | float]:
     `finish` is in working days of drift.
     """
     out: dict[str, Decimal | float] = {}
-    for name in ("pv", "ev", "ac", "eac", "spi", "cpi"):
-        old, new = getattr(before, name), getattr(after, name)
-        if old is not None and new is not None and old != new:
-            out[name] = round(new - old, 6) if isinstance(new, float) else new - old
+    for key in BALANCE:
+        old, new = before.figures[key], after.figures[key]
+        if isinstance(old, float) and isinstance(new, float) and old != new:
+            out[key] = round(new - old, 6)
+        elif isinstance(old, Decimal) and isinstance(new, Decimal) and old != new:
+            out[key] = new - old
     if before.drift is not None and after.drift is not None and before.drift != after.drift:
         out["finish"] = float(round(after.drift - before.drift, 2))
     return out

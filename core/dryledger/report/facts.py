@@ -7,7 +7,8 @@ from dryledger.book.plan import Book
 from dryledger.calendar.calendar import Instant
 from dryledger.compute import Results, compute
 from dryledger.marks.marks import Mark, drift_days, project_mark
-from dryledger.report.own_fields import own_values, report_fields, said_value
+from dryledger.readings import field_values, read
+from dryledger.report.own_fields import report_fields, said_value
 
 __all__ = ["MilestoneFact", "MoneyFact", "ReportFacts", "WorkFact", "report_facts"]
 
@@ -66,14 +67,23 @@ class ReportFacts:
 def report_facts(book: Book, r: Results) -> ReportFacts:
     """The facts of the page that `r` was computed for."""
     page = r.at.periods[-1] if r.at.periods else None
-    before = compute(book, r.at.periods[-2].code, treatment=r.treatment).project if len(r.at.periods) > 1 else None
-    now = r.project
-    zero = now.pv - now.pv
-    period = MoneyFact("This period", *(getattr(now, k) - (getattr(before, k) if before else zero) for k in ("pv", "ev", "ac")))
-    to_date = MoneyFact("To date", now.pv, now.ev, now.ac)
+    before = compute(book, r.at.periods[-2].code, treatment=r.treatment) if len(r.at.periods) > 1 else None
+    now = [_amount(r, key) for key in MONEY]
+    earlier = [_amount(before, key) for key in MONEY]
+    period = MoneyFact("This period", *(amount - was for amount, was in zip(now, earlier, strict=True)))
+    to_date = MoneyFact("To date", *now)
     names = [str(d["name"]) for d in report_fields(book)]
     worked_on = _worked_on(r) if page else []
     return ReportFacts(project_mark(r), worked_on, _coming_next(r), [period, to_date], _milestones(r), drift_days(r), names)
+
+
+MONEY = ("pv", "ev", "ac")
+
+
+def _amount(r: Results | None, key: str) -> Decimal:
+    """A sum of the project; nothing without a page."""
+    value = None if r is None else read(r, key)
+    return value if isinstance(value, Decimal) else Decimal(0)
 
 
 def _worked_on(r: Results) -> list[WorkFact]:
@@ -113,7 +123,7 @@ def _fact(r: Results, code: str, note: str, posted: list[str] | None) -> WorkFac
     people = [r.book.resource_by_code[c].name for c in dict.fromkeys(codes) if r.book.resource_by_code[c].kind == "labour"]
     wbs = next((w.name for w in r.book.wbs if w.code == a.wbs), "")
     shown = report_fields(r.book)
-    values = own_values(r, code) if shown else {}
+    values = field_values(r, code) if shown else {}
     own = [said_value(values.get(str(d["code"])), str(d.get("kind"))) for d in shown]
     return WorkFact(code, a.name, wbs, row.start, row.finish, r.progress[code].percent, people, note, drift_days(r, code), own)
 

@@ -102,6 +102,11 @@ class Valuation:
         return [*plan, *(c for c in (self.baseline.by_code if self.baseline else ()) if c not in plan)]
 
     @cached_property
+    def activity_codes(self) -> set[str]:
+        """The same for asking whether one is among them."""
+        return set(self.codes)
+
+    @cached_property
     def actuals(self) -> list[ActualItem]:
         """Every actual cost that the pages so far know."""
         return actual_items(self.at)
@@ -250,7 +255,7 @@ class Valuation:
 
     def selection(self, activities: Iterable[str], wbs: Iterable[str] = ()) -> Scope:
         """The scope of any activities and of whole WBS elements, each counted once; unknown codes are left out."""
-        wanted, elements = dict.fromkeys(c for c in activities if c in set(self.codes)), set[str]()
+        wanted, elements = dict.fromkeys(c for c in activities if c in self.activity_codes), set[str]()
         for w in wbs:
             if w in self._below:
                 wanted |= dict.fromkeys(self._below[w][0])

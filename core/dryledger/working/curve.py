@@ -9,15 +9,16 @@ from decimal import Decimal, localcontext
 from dryledger.budget.money import CONTEXT, rounded
 from dryledger.calendar.calendar import Instant, to_text
 from dryledger.compute import Results
+from dryledger.figures import figure
 from dryledger.value.valuation import Scope
 from dryledger.working.derivation import Row, Working
 
 __all__ = ["LINES", "curve_working"]
 
 LINES = {
-    "pv": ("Planned value", "PV = Σ budget × share planned by the end of the bucket"),
-    "ev": ("Earned value", "EV of the last page not after the end of the bucket"),
-    "ac": ("Actual cost", "AC = actual costs dated by the end of the bucket, as this page knows them"),
+    "pv": (figure("pv").word, "PV = Σ budget × share planned by the end of the bucket"),
+    "ev": (figure("ev").word, "EV of the last page not after the end of the bucket"),
+    "ac": (figure("ac").word, "AC = actual costs dated by the end of the bucket, as this page knows them"),
     "forecast": ("Forecast", "AC at the status date + remaining cost due by the end of the bucket"),
 }
 

@@ -9,60 +9,40 @@ from decimal import Decimal
 from dryledger.book.plan import Link
 from dryledger.calendar.calendar import Instant, to_text
 from dryledger.compute import Results
+from dryledger.readings import read
 from dryledger.schedule.schedule import shift, shift_back
 from dryledger.working.derivation import Operand, Row, Working
 
-__all__ = ["DATES", "dates_working", "said_driver"]
-
-DATES: dict[str, tuple[str, str]] = {
-    "start": ("Start", "the least working minute that everything it waits for allows"),
-    "late_start": ("Late start", "late finish less the working time still needed"),
-    "late_finish": ("Late finish", "the latest finish that moves neither the project's finish nor a date that is held"),
-    "total_float": ("Total float", "working minutes from early finish to late finish"),
-    "free_float": ("Free float", "the least room before a successor, or before the project's finish"),
-    "remaining": ("Remaining duration", "as stated, else from hours to go, percent or time gone"),
-    "percent": ("Percent complete", "as stated, else time gone ÷ (time gone + remaining)"),
-    "start_difference": ("Start against baseline", "start now − baseline start, in working minutes"),
-    "finish_difference": ("Finish against baseline", "finish now − baseline finish, in working minutes"),
-    "duration_difference": ("Duration against baseline", "duration now − baseline duration"),
-    "work_difference": ("Work against baseline", "(labour posted + to go) − baseline work"),
-    "cost_difference": ("Cost against baseline", "estimate at completion, bottom up − baseline budget"),
-}
+__all__ = ["explain_dates", "said_driver"]
 
 
-def dates_working(r: Results, figure: str, code: str) -> Working:
-    """The working of one of `DATES` for an activity. Raises KeyError for a figure or code that is not there."""
-    title, formula = DATES[figure]
-    row = r.schedule.activities[code]
-    out = Working(figure, title, formula, None)
-    if figure.endswith("_difference"):
-        _difference(r, out, code, figure.removesuffix("_difference"))
-    elif figure == "start":
-        out.result = to_text(row.start)
+def explain_dates(r: Results, out: Working, code: str) -> None:
+    """Say of an activity's date, float, progress or difference what it was made from; other figures stay as they are."""
+    row = r.schedule.activities.get(code)
+    if out.measure.endswith("_difference") and out.measure != "deadline_difference":
+        _difference(r, out, code, out.measure.removesuffix("_difference"))
+    elif row is None:
+        return
+    elif out.measure == "start":
         out.rows = _asked(r, code)
-    elif figure in ("remaining", "percent"):
+    elif out.measure in ("remaining", "percent"):
         _progress(r, out, code)
-    elif row.late_finish is None or row.late_start is None:
-        out.reason = "it is complete: nothing limits it any more"
-    elif figure == "late_start":
-        out.result = to_text(row.late_start)
+    elif row.late_finish is None:
+        return
+    elif out.measure == "late_start":
         out.operands = [
-            Operand("late finish", to_text(row.late_finish), "late_finish"),
-            Operand("working minutes needed", _n(row.remaining)),
+            Operand("late finish", to_text(row.late_finish), "late_finish", "instant"),
+            Operand("working minutes needed", _n(row.remaining), kind="duration"),
         ]
-    elif figure == "late_finish":
-        out.result = to_text(row.late_finish)
+    elif out.measure == "late_finish":
         out.rows = _limits(r, code)
-    elif figure == "total_float":
-        out.result = _n(row.total_float)
+    elif out.measure == "total_float":
         out.operands = [
-            Operand("early finish", to_text(row.early_finish), "finish"),
-            Operand("late finish", to_text(row.late_finish), "late_finish"),
+            Operand("early finish", to_text(row.early_finish), "early_finish", "instant"),
+            Operand("late finish", to_text(row.late_finish), "late_finish", "instant"),
         ]
-    else:
-        out.result = _n(row.free_float)
+    elif out.measure == "free_float":
         out.rows = _slack(r, code)
-    return out
 
 
 def _n(minutes: int | None) -> Decimal | None:
@@ -126,10 +106,7 @@ def _slack(r: Results, code: str) -> list[Row]:
 
 def _progress(r: Results, out: Working, code: str) -> None:
     p = r.progress[code]
-    if out.measure == "remaining":
-        out.result, said = _n(p.remaining), p.remaining_from
-    else:
-        out.result, said = (p.percent * 100).quantize(Decimal("0.01")), p.percent_from
+    said = p.remaining_from if out.measure == "remaining" else p.percent_from
     words = {
         "stated": "as stated",
         "hours": "the longest of hours to go ÷ units over its labour",
@@ -138,27 +115,30 @@ def _progress(r: Results, out: Working, code: str) -> None:
         "state": {"complete": "complete", "not_started": "not started"}.get(p.state, "as its state says"),
     }
     out.formula = words[said]
-    out.operands = [Operand("planned duration", _n(p.planned)), Operand("time gone", _n(p.elapsed)), Operand("remaining", _n(p.remaining))]
+    lengths = (("planned duration", p.planned), ("time gone", p.elapsed), ("remaining", p.remaining))
+    out.operands = [Operand(word, _n(minutes), kind="duration") for word, minutes in lengths]
     for period in r.at.periods:
         if any(s is p.statement for s in period.statements):
             out.rows.append(Row(period.code, to_text(period.status)[:10], None, "the statement in force"))
 
 
 def _difference(r: Results, out: Working, code: str, what: str) -> None:
-    d = r.differences.get(("activity", code))
-    if d is None or r.baseline is None or code not in r.baseline.by_code:
+    base = r.baseline.by_code.get(code) if r.baseline else None
+    row = r.schedule.activities.get(code)
+    if base is None:
         out.reason = "not in the baseline, so there is nothing to compare with"
-        return
-    base, row = r.baseline.by_code[code], r.schedule.activities[code]
-    value = getattr(d, what)
-    out.result = value if isinstance(value, Decimal) else _n(value)
-    if what in ("start", "finish"):
-        out.operands = [Operand("now", to_text(getattr(row, what))), Operand("baseline", to_text(getattr(base, what)))]
+    elif what in ("start", "finish"):
+        if row is not None:
+            out.operands = [Operand("now", to_text(getattr(row, what))), Operand("baseline", to_text(getattr(base, what)))]
     elif what == "cost":
         out.operands = [Operand("now", r.activities[code].eac["bottom_up"], "eac.bottom_up"), Operand("baseline", base.budget, "bac")]
     else:
+        now = read(r, what, "activity", code)
         then = base.duration if what == "duration" else base.work
-        out.operands = [Operand("now", _n(then + value)), Operand("baseline", _n(then))]
+        out.operands = [
+            Operand("now", _n(now if isinstance(now, int) else 0), kind="duration"),
+            Operand("baseline", _n(then), kind="duration"),
+        ]
 
 
 def said_driver(r: Results, driver: str) -> str:

@@ -10,26 +10,28 @@ Figure = Decimal | float | str | None
 
 @dataclass
 class Operand:
-    """One number in a formula; `measure` is set where it can itself be asked for its working."""
+    """One number in a formula; `measure` is set where it can itself be asked for its working, `kind` as in the catalogue."""
 
     label: str
     value: Figure
     measure: str | None = None
+    kind: str = "money"
 
 
 @dataclass
 class Row:
-    """One row behind a figure."""
+    """One row behind a figure; `kind` where it is another than the figure's."""
 
     code: str
     name: str
     value: Figure
     note: str = ""
+    kind: str = ""
 
 
 @dataclass
 class Working:
-    """Where one figure comes from. `older` is the older name of the measure in the trade."""
+    """Where one figure comes from. `older` is the older name of the measure in the trade, `kind` as in the catalogue."""
 
     measure: str
     title: str
@@ -40,3 +42,4 @@ class Working:
     older: str = ""
     reason: str = ""
     sentence: str = ""
+    kind: str = "money"

@@ -1,7 +1,7 @@
 """The working of a figure: its formula, the numbers in it, and the rows behind them.
 
-Every measure that a screen shows can say where it comes from. Nothing is computed anew here: operands are the
-figures of `Results` themselves.
+Every figure of the catalogue can say where it comes from. Nothing is computed anew here: operands are the figures of
+`Results` themselves.
 """
 
 from collections.abc import Callable
@@ -10,75 +10,40 @@ from decimal import Decimal
 from dryledger.budget.money import rounded
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results
+from dryledger.figures import FIELD, figure
+from dryledger.readings import Value, read, reason, written
 from dryledger.value.measures import Measures
-from dryledger.working.dates import DATES, dates_working, said_driver
+from dryledger.working.dates import explain_dates, said_driver
 from dryledger.working.derivation import Figure, Operand, Row, Working
 
-__all__ = ["DATES", "MEASURES", "Operand", "Row", "Working", "said_driver", "working"]
-
-MEASURES: dict[str, tuple[str, str, tuple[str, ...], str]] = {
-    "bac": ("Budget at completion", "BAC = Σ budgeted cost in the baseline", (), ""),
-    "pv": ("Planned value", "PV = Σ budget × share planned by the status date", (), "BCWS"),
-    "ev": ("Earned value", "EV = Σ budget × share done", (), "BCWP"),
-    "ac": ("Actual cost", "AC = posted hours × rate + dated costs", (), "ACWP"),
-    "sv": ("Schedule variance", "SV = EV − PV", ("ev", "pv"), ""),
-    "cv": ("Cost variance", "CV = EV − AC", ("ev", "ac"), ""),
-    "sv_percent": ("Schedule variance, per cent", "SV% = 100 × SV ÷ PV", ("sv", "pv"), ""),
-    "cv_percent": ("Cost variance, per cent", "CV% = 100 × CV ÷ EV", ("cv", "ev"), ""),
-    "spi": ("Schedule performance index", "SPI = EV ÷ PV", ("ev", "pv"), ""),
-    "cpi": ("Cost performance index", "CPI = EV ÷ AC", ("ev", "ac"), ""),
-    "eac.bottom_up": ("Estimate at completion, bottom up", "EAC = AC + remaining work + unspent direct cost", ("ac",), ""),
-    "eac.cpi": ("Estimate at completion, at the cost index", "EAC = AC + (BAC − EV) ÷ CPI", ("ac", "bac", "ev", "cpi"), ""),
-    "eac.budget": ("Estimate at completion, rest as budgeted", "EAC = AC + (BAC − EV)", ("ac", "bac", "ev"), ""),
-    "eac.cpi_spi": (
-        "Estimate at completion, at both indices",
-        "EAC = AC + (BAC − EV) ÷ (CPI × SPI)",
-        ("ac", "bac", "ev", "cpi", "spi"),
-        "",
-    ),
-    "eac.recent": (
-        "Estimate at completion, at the recent cost index",
-        "EAC = AC + (BAC − EV) ÷ CPI of the last three pages",
-        ("ac", "bac", "ev"),
-        "",
-    ),
-    "etc": ("Estimate to complete", "ETC = EAC − AC", ("eac", "ac"), ""),
-    "vac": ("Variance at completion", "VAC = BAC − EAC", ("bac", "eac"), ""),
-    "tcpi_bac": ("To-complete index, to the budget", "TCPI = (BAC − EV) ÷ (BAC − AC)", ("bac", "ev", "ac"), ""),
-    "tcpi_eac": ("To-complete index, to the estimate", "TCPI = (BAC − EV) ÷ (EAC − AC)", ("bac", "ev", "eac", "ac"), ""),
-    "earned_schedule": ("Earned schedule", "ES = the working day by which the plan had today's EV", ("ev",), ""),
-    "actual_time": ("Actual time", "AT = working days from the baseline start to the status date", (), ""),
-    "sv_t": ("Schedule variance, in days", "SV(t) = ES − AT", ("earned_schedule", "actual_time"), ""),
-    "spi_t": ("Schedule index, in time", "SPI(t) = ES ÷ AT", ("earned_schedule", "actual_time"), ""),
-    "forecast_finish_t": ("Finish by earned schedule", "the ⌈planned days ÷ SPI(t)⌉-th working day", ("spi_t",), ""),
-    "finish": ("Finish", "the latest finish of all activities", (), ""),
-}
+__all__ = ["Operand", "Row", "Working", "said_driver", "working"]
 
 
 def working(r: Results, measure: str, kind: str = "project", code: str | None = None) -> Working:
-    """The working of one measure at a scope: kind "project", "wbs" or "activity", with its code.
+    """The working of any figure of the catalogue at a scope: kind "project", "wbs" or "activity", with its code.
 
-    "eac" stands for the estimate that the project chose. An activity also has the figures of `DATES`: its dates, floats,
-    remaining duration, percent and differences. Raises KeyError for a measure or code that is not there.
+    "eac" stands for the estimate that the project chose. Raises UnknownFigure for a figure that has no meaning there,
+    KeyError for a code that is not there.
     """
-    if kind == "activity" and measure in DATES:
-        return dates_working(r, measure, code or "")
-    if measure == "eac":
-        measure = f"eac.{r.book.project.eac}"
-    title, formula, operands, older = MEASURES[measure]
-    if measure == "finish":
-        return _finish(r, kind, code, title, formula)
-    m = r.project if kind == "project" else (r.wbs if kind == "wbs" else r.activities)[code or ""]
-    out = Working(measure, title, formula, figure(r, m, measure), older=older, reason=m.reasons.get(measure, ""))
-    out.operands = [Operand(MEASURES[_full(r, o)][0], figure(r, m, _full(r, o)), _full(r, o)) for o in operands]
-    if measure == "eac.bottom_up":
-        _bottom_up(r, out, m, kind, code)
-    elif measure in ("bac", "pv", "ev", "ac"):
+    key = _full(r, measure)
+    value = read(r, key, kind, code)
+    if key.startswith(FIELD):
+        return _own_field(r, key, value)
+    f = figure(key)
+    out = Working(key, f.word, f.formula, _said(value, f.kind), older=f.older, reason=reason(r, key, kind, code), kind=f.kind)
+    out.operands = [_operand(r, _full(r, o), kind, code) for o in f.operands]
+    if key == "finish":
+        _finish(r, out, kind, code)
+    elif key == "eac.bottom_up":
+        _bottom_up(r, out, kind, code)
+    elif key in ("bac", "pv", "ev", "ac"):
         if kind == "activity":
-            _of_activity(r, out, m, code or "")
+            _of_activity(r, out, r.activities[code or ""], code or "")
         else:
-            _of_scope(r, out, measure, None if kind == "project" else code)
-    out.sentence = _sentence(measure, out.result)
+            _of_scope(r, out, key, None if kind == "project" else code)
+    elif kind == "activity":
+        explain_dates(r, out, code or "")
+    out.sentence = _sentence(key, out.result)
     return out
 
 
@@ -86,12 +51,24 @@ def _full(r: Results, measure: str) -> str:
     return f"eac.{r.book.project.eac}" if measure == "eac" else measure
 
 
-def figure(r: Results, m: Measures, measure: str) -> Figure:
-    """One figure of a scope by the name of its measure."""
-    if measure.startswith("eac."):
-        return m.eac.get(measure[4:])
-    value: Figure = getattr(m, measure)
-    return value
+def _operand(r: Results, key: str, kind: str, code: str | None) -> Operand:
+    f = figure(key)
+    return Operand(f.word, _said(read(r, key, kind, code), f.kind), key, f.kind)
+
+
+def _said(value: Value, kind: str) -> Figure:
+    """A figure as a working shows it: money, ratios and minutes as numbers, the rest as files write it."""
+    if isinstance(value, Decimal | float):
+        return value
+    return Decimal(value) if kind == "duration" and isinstance(value, int) else written(value, kind)
+
+
+def _own_field(r: Results, key: str, value: Value) -> Working:
+    definition = next(d for d in r.book.fields if str(d["code"]) == key.removeprefix(FIELD))
+    formula = str(definition.get("formula") or "as typed")
+    return Working(
+        key, str(definition["name"]), formula, _said(value, "text"), reason="" if value is not None else "not given", kind="number"
+    )
 
 
 def _sentence(measure: str, value: Figure) -> str:
@@ -156,7 +133,7 @@ def _planned(r: Results, out: Working, m: Measures, code: str) -> None:
     out.formula = "PV = budget × share planned by the status date"
     out.operands = [
         Operand("budget", m.bac, "bac"),
-        Operand("planned, per cent", share.quantize(Decimal("0.01"))),
+        Operand("planned, per cent", share.quantize(Decimal("0.01")), kind="percent"),
         Operand("baseline start", to_text(base.start)),
         Operand("baseline finish", to_text(base.finish)),
     ]
@@ -170,13 +147,19 @@ def _earned(r: Results, out: Working, m: Measures, code: str) -> None:
     share = 100 * r.valuation.ev.get(code, Decimal(0)) / base.budget if base.budget else Decimal(0)
     method = base.value_method.type.replace("_", " ")
     out.formula = f"EV = budget × share done, by the method “{method}”"
-    out.operands = [Operand("budget", m.bac, "bac"), Operand("done, per cent", share.quantize(Decimal("0.01")))]
+    out.operands = [Operand("budget", m.bac, "bac"), Operand("done, per cent", share.quantize(Decimal("0.01")), kind="percent")]
     for period in r.at.periods:
         for s in period.statements:
             if s.activity == code:
                 said = "finished" if s.actual_finish is not None else "started" if s.actual_start is not None else "not started"
                 out.rows.append(
-                    Row(period.code, to_text(period.status)[:10], None if s.percent is None else (s.percent * 100).normalize(), said)
+                    Row(
+                        period.code,
+                        to_text(period.status)[:10],
+                        None if s.percent is None else (s.percent * 100).normalize(),
+                        said,
+                        "percent",
+                    )
                 )
 
 
@@ -195,11 +178,11 @@ def _actual(r: Results, out: Working, m: Measures, code: str) -> None:
             )
 
 
-def _bottom_up(r: Results, out: Working, m: Measures, kind: str, code: str | None) -> None:
-    if out.result is None:
+def _bottom_up(r: Results, out: Working, kind: str, code: str | None) -> None:
+    spent = read(r, "ac", kind, code)
+    if not isinstance(out.result, Decimal) or not isinstance(spent, Decimal):
         return
-    assert isinstance(out.result, Decimal)
-    out.operands.append(Operand("remaining work and unspent direct cost", out.result - m.ac))
+    out.operands.append(Operand("remaining work and unspent direct cost", out.result - spent))
     codes = [code or ""] if kind == "activity" else _scope_codes(r, None if kind == "project" else code)[0]
     for c in codes:
         left = rounded(r.valuation.sums["activity", c].remaining, r.valuation.unit)
@@ -207,12 +190,14 @@ def _bottom_up(r: Results, out: Working, m: Measures, kind: str, code: str | Non
             out.rows.append(Row(c, _name(r, c), left, "still to spend"))
 
 
-def _finish(r: Results, kind: str, code: str | None, title: str, formula: str) -> Working:
+def _finish(r: Results, out: Working, kind: str, code: str | None) -> None:
+    """The finish with the chain of what sets it, latest first."""
     rows = r.schedule.activities
     codes = [code or ""] if kind == "activity" else _scope_codes(r, None if kind == "project" else code)[0]
     there = [rows[c] for c in codes if c in rows]
-    last = max((x.finish for x in there), default=r.schedule.finish)
-    out = Working("finish", title, formula if kind != "activity" else "the finish of the activity", to_text(last))
+    last = max((x.finish for x in there), default=None)
+    if kind == "activity":
+        out.formula = "the finish of the activity"
     at = next((x for x in there if x.finish == last), None)
     seen: set[str] = set()
     while at is not None and at.code not in seen:
@@ -220,4 +205,3 @@ def _finish(r: Results, kind: str, code: str | None, title: str, formula: str) -
         out.rows.append(Row(at.code, _name(r, at.code), to_text(at.finish), ", ".join(said_driver(r, d) for d in at.driven_by)))
         back = next((d[5:] for d in at.driven_by if d.startswith("link:")), None)
         at = rows[back] if back else None
-    return out

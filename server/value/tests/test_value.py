@@ -19,9 +19,9 @@ class Figures(LedgerTest):
         value, balance, report = self.get("value"), self.get("balance"), self.get("report")
         rows = value["rows"]
         for name in ("bac", "pv", "ev", "ac"):
-            top = sum(Decimal(r[name]) for r in rows if r["kind"] == "wbs" and r["parent"] is None)  # type: ignore[attr-defined]
-            self.near(top, Decimal(value["project"][name]), len(rows))  # type: ignore[index,arg-type]
-            self.assertEqual(value["project"][name], balance[name])  # type: ignore[index]
+            top = sum(Decimal(r["figures"][name]) for r in rows if r["kind"] == "wbs" and r["parent"] is None)  # type: ignore[attr-defined]
+            self.near(top, Decimal(value["project"]["figures"][name]), len(rows))  # type: ignore[index,arg-type]
+            self.assertEqual(value["project"]["figures"][name], balance[name])  # type: ignore[index]
         self.assertEqual(report["balance"], balance)
         self.assertEqual(report["money"][1]["ev"], balance["ev"])  # type: ignore[index]
 
@@ -31,7 +31,7 @@ class Figures(LedgerTest):
         for row in rows:
             for measure in ("bac", "pv", "ev", "ac", "sv", "cv", "spi", "cpi", "eac"):
                 w = self.get(f"working?measure={measure}&kind={row['kind']}&code={row['code']}")
-                shown = row[measure]
+                shown = row["figures"][measure]
                 self.assertEqual(
                     None if w["result"] is None else Decimal(str(w["result"])),
                     None if shown is None else Decimal(str(shown)),
@@ -50,8 +50,8 @@ class Figures(LedgerTest):
     def test_the_curve_of_a_branch_ends_at_its_budget(self) -> None:
         curve, value = self.get("curve?wbs=3&bucket=month"), self.get("value")
         branch = next(r for r in value["rows"] if r["kind"] == "wbs" and r["code"] == "3")  # type: ignore[attr-defined]
-        self.assertEqual(curve["points"][-1]["pv"], branch["bac"])  # type: ignore[index]
-        self.assertEqual(curve["points"][-1]["forecast"], branch["eac"])  # type: ignore[index]
+        self.assertEqual(curve["points"][-1]["pv"], branch["figures"]["bac"])  # type: ignore[index]
+        self.assertEqual(curve["points"][-1]["forecast"], branch["figures"]["eac"])  # type: ignore[index]
         self.assertEqual(set(curve["points"][0]["others"]), {"B1"})  # type: ignore[index]
         self.get("curve?wbs=nowhere", status=404)
 

@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The catalogue of figures. */
+        get: operations["figures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/holidays": {
         parameters: {
             query?: never;
@@ -718,17 +735,17 @@ export interface components {
             status: string;
             baseline: string | null;
             currency: string;
-            bac: string;
-            pv: string;
-            ev: string;
-            ac: string;
+            bac: string | null;
+            pv: string | null;
+            ev: string | null;
+            ac: string | null;
             /** Format: double */
             spi: number | null;
             /** Format: double */
             cpi: number | null;
             eac: string | null;
             eac_method: string;
-            finish: string;
+            finish: string | null;
             /** Format: double */
             drift: number | null;
             reasons: {
@@ -792,6 +809,9 @@ export interface components {
             kinds: components["schemas"]["KindOut"][];
             total: string;
             scope: string;
+        };
+        CatalogueOut: {
+            figures: components["schemas"]["FigureOut"][];
         };
         Cause: {
             row: string;
@@ -946,6 +966,14 @@ export interface components {
             currency: string;
             kept: components["schemas"]["EstimateOut"][];
         };
+        FigureOut: {
+            key: string;
+            scopes: string[];
+            kind: string;
+            word: string;
+            head: string;
+            formula: string;
+        };
         /** @description A file to bring in; without `apply` only what it would do is said. */
         FileForm: {
             /** Format: uri */
@@ -1047,20 +1075,9 @@ export interface components {
             level: number;
             parent: string | null;
             mark: string | null;
-            bac: string;
-            pv: string;
-            ev: string;
-            ac: string;
-            sv: string | null;
-            cv: string | null;
-            /** Format: double */
-            spi: number | null;
-            /** Format: double */
-            cpi: number | null;
-            eac: string | null;
-            vac: string | null;
-            /** Format: double */
-            percent: number | null;
+            figures: {
+                [key: string]: string | null;
+            };
             reasons: {
                 [key: string]: string;
             };
@@ -1122,6 +1139,7 @@ export interface components {
         };
         OperandOut: {
             label: string;
+            kind: string;
             value: string | null;
             measure: string | null;
         };
@@ -1486,11 +1504,9 @@ export interface components {
             status: string;
             baseline: string | null;
             eac_method: string;
+            columns: components["schemas"]["FigureOut"][];
             rows: components["schemas"]["MeasureRow"][];
             project: components["schemas"]["MeasureRow"];
-            more: {
-                [key: string]: string | null;
-            };
         };
         /** @description What to do, in order, as one step. Each verb names what it does in `do`; see docs/formats/changes.md. */
         Verbs: {
@@ -1532,6 +1548,7 @@ export interface components {
         };
         WorkingOut: {
             measure: string;
+            kind: string;
             title: string;
             scope: string;
             formula: string;
@@ -1547,6 +1564,7 @@ export interface components {
         WorkingRowOut: {
             code: string;
             name: string;
+            kind: string;
             value: string | null;
             note: string;
         };
@@ -1559,6 +1577,25 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    figures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatalogueOut"];
+                };
+            };
+        };
+    };
     holidays: {
         parameters: {
             query: {

@@ -62,13 +62,14 @@ export const drift = (days: number) => `${days > 0 ? "+" : MINUS}${bare(Math.abs
 /** "6d" as "6 d", the way cells show time to go. */
 export const span = (text: string | null | undefined) => (text ? text.replace(/(min|[a-z]+)$/, " $1") : "");
 
-/** Any figure of a working, by the name of its measure. */
-export const figure = (value: string | number | null | undefined, measure = "") => {
+/** Any figure of a working of a working, by its kind in the catalogue of figures. */
+export const figure = (value: string | null | undefined, kind = "money") => {
   if (value == null || value === "") return "–";
-  const text = String(value);
-  if (/^\d{4}-\d{2}-\d{2}/.test(text)) return fullDay(text);
-  if (/spi|cpi|tcpi/.test(measure) && !measure.startsWith("eac")) return Number(text).toFixed(3);
-  if (/earned_schedule|actual_time|sv_t/.test(measure)) return `${money(Number(text).toFixed(2))} days`;
-  if (/^-?\d+(\.\d+)?$/.test(text)) return money(text);
-  return text;
+  if (/^\d{4}-\d{2}-\d{2}/.test(value)) return fullDay(value);
+  if (!/^-?\d+(\.\d+)?$/.test(value)) return value;
+  if (kind === "ratio") return Number(value).toFixed(3);
+  if (kind === "number") return `${money(Number(value).toFixed(2))} days`;
+  if (kind === "percent") return `${money(String(Math.round(Number(value) * 100) / 100))} %`;
+  if (kind === "duration") return `${money(value)} min`;
+  return money(value);
 };

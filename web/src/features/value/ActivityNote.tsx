@@ -73,7 +73,7 @@ export function ActivityNote({ code }: { code: string }) {
               <button type="button" className="link" onClick={() => open(k, "activity", code)}>
                 {k.toUpperCase()}
               </button>
-              <span title={m.reasons[k]}>{format.money(m[k])}</span>
+              <span title={m.reasons[k]}>{format.money(m.figures[k])}</span>
             </div>
           ))}
         </>

@@ -42,12 +42,12 @@ export function FigureNote({ topic }: { topic: FigureTopic }) {
             ) : (
               <span>{o.label}</span>
             )}
-            <span>{format.figure(o.value, o.measure ?? "")}</span>
+            <span>{format.figure(o.value, o.kind)}</span>
           </div>
         ))}
         <div className="pair sum">
           <b>=</b>
-          <b data-result={w.measure}>{format.figure(w.result, w.measure)}</b>
+          <b data-result={w.measure}>{format.figure(w.result, w.kind)}</b>
         </div>
       </Box>
       {w.reason && <Box mt="8px">No figure: {w.reason}.</Box>}
@@ -76,7 +76,7 @@ export function FigureNote({ topic }: { topic: FigureTopic }) {
                 )}
                 {r.note && <small> {r.note}</small>}
               </span>
-              <span>{format.figure(r.value, w.measure === "ev" && kind === "activity" ? "percent" : w.measure)}</span>
+              <span>{format.figure(r.value, r.kind)}</span>
             </div>
           ))}
         </>

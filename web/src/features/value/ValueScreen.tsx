@@ -8,10 +8,10 @@ type Row = Schemas["MeasureRow"];
 type Kind = "project" | "wbs" | "activity";
 type Bucket = "day" | "week" | "month" | "period";
 
-const COLUMNS = "minmax(140px, 1fr) repeat(6, 90px) 46px 46px 90px";
-const MONEY = ["bac", "pv", "ev", "ac", "sv", "cv"] as const;
-const RATIOS = ["spi", "cpi"] as const;
-const NAMES = ["", "BAC", "PV", "EV", "AC", "SV", "CV", "SPI", "CPI", "EAC"];
+type Column = Schemas["FigureOut"];
+
+const FIRST = "minmax(140px, 1fr)";
+const widths = (columns: Column[]) => [FIRST, ...columns.map((c) => (c.kind === "ratio" ? "46px" : "90px"))].join(" ");
 const BUCKETS: Bucket[] = ["day", "week", "month", "period"];
 
 /** Rows to show: a WBS element's children only where it and all above it stand open. */
@@ -82,7 +82,7 @@ export function ValueScreen() {
           </select>
         </label>
       </div>
-      <Measures rows={rows} total={value.data.project} open={open} turn={turn} />
+      <Measures columns={value.data.columns} rows={rows} total={value.data.project} open={open} turn={turn} />
       <section className="curve-box" aria-label={words.value.of(scope)}>
         {curve.isError && <Notice bad>{curve.error.message}</Notice>}
         {curve.data && <Curve curve={curve.data} height={210} />}
@@ -92,11 +92,13 @@ export function ValueScreen() {
 }
 
 function Measures({
+  columns,
   rows,
   total,
   open,
   turn,
 }: {
+  columns: Column[];
   rows: Row[];
   total: Row;
   open: Set<string>;
@@ -120,10 +122,13 @@ function Measures({
       // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so keys must reach it
       tabIndex={0}
     >
-      <div role="row" className="grid-head" style={{ gridTemplateColumns: COLUMNS }}>
-        {NAMES.map((n, i) => (
-          <span role="columnheader" key={n || "name"} className={i ? undefined : "left"}>
-            {n || words.columns.activity}
+      <div role="row" className="grid-head" style={{ gridTemplateColumns: widths(columns) }}>
+        <span role="columnheader" className="left">
+          {words.columns.activity}
+        </span>
+        {columns.map((c) => (
+          <span role="columnheader" key={c.key} title={c.word}>
+            {c.head}
           </span>
         ))}
       </div>
@@ -133,6 +138,7 @@ function Measures({
           return row ? (
             <Line
               key={`${row.kind}${row.code}`}
+              columns={columns}
               row={row}
               top={v.start}
               index={v.index}
@@ -141,19 +147,28 @@ function Measures({
             />
           ) : null;
         })}
-        <Line row={total} top={virtual.getTotalSize()} index={rows.length} isOpen={false} turn={turn} />
+        <Line
+          columns={columns}
+          row={total}
+          top={virtual.getTotalSize()}
+          index={rows.length}
+          isOpen={false}
+          turn={turn}
+        />
       </div>
     </div>
   );
 }
 
 function Line({
+  columns,
   row,
   top,
   index,
   isOpen,
   turn,
 }: {
+  columns: Column[];
   row: Row;
   top: number;
   index: number;
@@ -164,28 +179,32 @@ function Line({
   const { tell } = usePlace();
   const kind = row.kind as Kind;
   const classes = `grid-row ${kind === "project" ? "double" : ""}`;
-  const figure = (measure: string, text: string, why?: string, tone?: string) => (
-    <div role="cell" className="cell" key={measure}>
-      <button
-        type="button"
-        className={`figure ${tone ?? ""}`}
-        title={why}
-        data-figure={`${kind}:${row.code}:${measure}`}
-        aria-label={`${measure.toUpperCase()} of ${row.name}: ${why ?? text}`}
-        onClick={() => show(measure, kind, row.code)}
-      >
-        {text}
-      </button>
-    </div>
-  );
-  const tone = (text: string | null) => (text?.startsWith("-") ? "late" : undefined);
+  const figure = (c: Column) => {
+    const value = row.figures[c.key];
+    const text = format.figure(value, c.kind);
+    const why = row.reasons[c.key];
+    return (
+      <div role="cell" className="cell" key={c.key}>
+        <button
+          type="button"
+          className={`figure ${c.key !== "bac" && value?.startsWith("-") ? "late" : ""}`}
+          title={why}
+          data-figure={`${kind}:${row.code}:${c.key}`}
+          aria-label={`${c.head} of ${row.name}: ${why ?? text}`}
+          onClick={() => show(c.key, kind, row.code)}
+        >
+          {text}
+        </button>
+      </div>
+    );
+  };
   return (
     <div
       role="row"
       aria-rowindex={index + 2}
       className={classes}
       style={{
-        gridTemplateColumns: COLUMNS,
+        gridTemplateColumns: widths(columns),
         height: 26,
         transform: `translateY(${top}px)`,
         fontWeight: kind === "activity" ? undefined : 600,
@@ -209,11 +228,7 @@ function Line({
         )}
         {kind === "project" && words.value.project}
       </div>
-      {MONEY.map((m) =>
-        figure(m, format.money(row[m]), row.reasons[m], m === "sv" || m === "cv" ? tone(row[m]) : undefined),
-      )}
-      {RATIOS.map((m) => figure(m, format.ratio(row[m]), row.reasons[m]))}
-      {figure("eac", format.money(row.eac), row.reasons.eac)}
+      {columns.map(figure)}
     </div>
   );
 }
