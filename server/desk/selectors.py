@@ -2,6 +2,8 @@
 
 from dataclasses import dataclass
 
+from django.db.models import OuterRef, Subquery
+
 from dryledger.compute import CALCULATION
 from dryledger.marks.marks import MARK_WORDS, project_mark
 from server.book.access import Access
@@ -66,8 +68,11 @@ def _mark(project: Project, page: Page) -> str:
 def desk() -> DeskOut:
     """Every project with its open page."""
     out = []
+    last = Page.objects.filter(project=OuterRef("pk")).order_by("-order", "-id").values("pk")[:1]
+    latest = Project.objects.annotate(latest=Subquery(last)).values("latest")
+    open_pages = {p.project_id: p for p in Page.objects.filter(pk__in=latest).defer("inputs", "results")}
     for project in Project.objects.all():
-        page = Page.objects.filter(project=project).defer("inputs", "results").last()
+        page = open_pages.get(project.pk)
         if page is not None:
             mark = _mark(project, page)
             out.append(ProjectOut(project.code, project.name, project.currency, page.status, page.code, mark, MARK_WORDS[mark]))

@@ -1,20 +1,13 @@
 """A look leaves nothing behind: whatever is previewed or refused, the kept plan and all that is made of it stay as they are."""
 
 import json
-import threading
 from typing import Any
 
 from django.core.files.uploadedfile import SimpleUploadedFile
-from django.core.management import call_command
-from django.db import connection
-from django.test import Client, TransactionTestCase
 
-from server.accounts.models import Person
 from server.book.cache import Recent
-from server.book.loading import load_document
 from server.book.models import Baseline, Project
 from server.plan.tests.test_changes import Plans
-from server.tests.base import ferry, make_people
 
 
 class Looks(Plans):
@@ -92,47 +85,3 @@ class Rights(Plans):
         now = Project.objects.get(code="FERRY")
         self.assertIsNotNone(now.measured_against)
         self.assertFalse(Baseline.objects.filter(name="Mine").exists())
-
-
-class AtOnce(TransactionTestCase):
-    """Real requests at the same time."""
-
-    def setUp(self) -> None:
-        Recent.forget_all()
-        make_people()
-        load_document(ferry(2))
-        load_document(ferry(2) | {"project": ferry(2)["project"] | {"code": "OTHER"}})
-
-    def client_of(self, name: str) -> Client:
-        client = Client()
-        client.force_login(Person.objects.get(username=name), backend="django.contrib.auth.backends.ModelBackend")
-        return client
-
-    def test_ten_look_at_once_while_another_enters(self) -> None:
-        plan = self.client_of("ines").get("/api/projects/FERRY/plan").json()
-        rows = [r["id"] for r in plan["rows"] if r["kind"] == "task"]
-        told: list[tuple[str, int]] = []
-
-        def look(i: int) -> None:
-            body = {"revision": plan["revision"], "preview": True, "verbs": [{"do": "set", "row": rows[i], "cells": {"duration": "30d"}}]}
-            answer = self.client_of("ines").post("/api/projects/FERRY/plan/changes", body, content_type="application/json")
-            told.append(("look", answer.status_code))
-            connection.close()
-
-        def enter() -> None:
-            client = self.client_of("tobin")
-            for i in range(5):
-                revision = client.get("/api/projects/OTHER").json()["revision"]
-                body = {"revision": revision, "percent": str(30 + i)}
-                answer = client.patch("/api/projects/OTHER/pages/now/posting/activities/A150", body, content_type="application/json")
-                told.append(("entry", answer.status_code))
-            connection.close()
-
-        threads = [threading.Thread(target=look, args=(i,)) for i in range(10)] + [threading.Thread(target=enter)]
-        for t in threads:
-            t.start()
-        for t in threads:
-            t.join()
-        self.assertEqual(sorted(told), [("entry", 200)] * 5 + [("look", 200)] * 10)
-        self.assertEqual(self.client_of("ines").get("/api/projects/FERRY/plan").json(), plan)
-        call_command("verify_pages", verbosity=0)

@@ -103,6 +103,23 @@ class Files(Brought):
         self.assertEqual(found["counts"]["add"], 1)
         self.assertEqual(self.row("Höhe")["constraint"], "start on or after 12 February 2027, 00:00")
 
+    def test_start_and_currency_are_shown_and_the_opening_page_goes_along(self) -> None:
+        self.begin()
+        content = workbook(Project=[["Field", "Value"], ["Start", "2027-02-01T08:00"], ["Currency", "JPY"]])
+        found = self.bring(content, project="QUAY")
+        changes = [c for t in found["tables"] for r in t["rows"] for c in r["changes"]]
+        self.assertEqual(
+            [(c["column"], c["was"], c["now"]) for c in changes],
+            [("Start", "2027-01-04T08:00", "2027-02-01T08:00"), ("Currency", "EUR", "JPY")],
+        )
+        self.assertEqual(self.call("get", "projects/QUAY")["pages"][0]["status"], "2027-01-04T08:00")
+        self.bring(content, project="QUAY", apply="true")
+        frame = self.call("get", "projects/QUAY")
+        self.assertEqual((frame["currency"], frame["pages"][0]["status"]), ("JPY", "2027-02-01T08:00"))
+        self.turn("undo")
+        frame = self.call("get", "projects/QUAY")
+        self.assertEqual((frame["currency"], frame["pages"][0]["status"]), ("EUR", "2027-01-04T08:00"))
+
     def test_a_whole_project_comes_and_goes(self) -> None:
         whole = self.client.get("/api/projects/FERRY/export/book.xlsx").content
         self.assertIn("already a project “FERRY”", self.bring(whole, project=None)["faults"][0]["message"])

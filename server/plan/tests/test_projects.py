@@ -57,6 +57,16 @@ class Offers(Plans):
         self.assertIn(
             "more than", self.call("put", "projects/FERRY/plan/views", {"revision": 2, "views": [{"name": "x" * 100_001}]}, 413)["detail"]
         )
+        more = {"name": "Mine", "columns": [{"key": "code"}]}
+        self.sign_in("tobin")
+        told = self.call("put", "projects/FERRY/plan/views", {"revision": 1, "views": [more]}, 409)
+        self.assertIn("Nothing of yours was written over it", told["detail"])
+        self.assertEqual(self.plan()["views"], [view])
+        self.change({"do": "set", "row": self.row("Sea trials")["id"], "cells": {"name": "Trials at sea"}})
+        self.assertEqual(self.call("put", "projects/FERRY/plan/views", {"revision": 2, "views": [view, more]})["revision"], 3)
+        self.turn("undo")
+        self.assertEqual(self.plan()["views"], [view, more])
+        self.call("put", "projects/FERRY/plan/views", {"revision": 3, "views": [view]})
         self.sign_in("maud")
         self.call("put", "projects/FERRY/plan/views", {"revision": 1, "views": []}, 403)
         self.assertEqual(self.plan()["views"], [view])

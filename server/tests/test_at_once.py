@@ -1,0 +1,181 @@
+"""Several people at once, each with requests of their own: nobody waits for another's long work, and nothing gets mixed up."""
+
+import json
+import threading
+from collections.abc import Callable
+from typing import Any
+
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.core.management import call_command
+from django.db import connection
+from django.test import Client, TransactionTestCase
+
+from server.accounts.models import Person
+from server.book.cache import Recent
+from server.book.loading import load_document
+from server.book.models import Assignment, Page, Project
+from server.tests.base import ferry, make_people
+
+
+class AtOnce(TransactionTestCase):
+    """Real requests at the same time."""
+
+    def setUp(self) -> None:
+        Recent.forget_all()
+        make_people()
+        load_document(ferry(2))
+        load_document(ferry(2) | {"project": ferry(2)["project"] | {"code": "OTHER"}})
+
+    def client_of(self, name: str) -> Client:
+        client = Client()
+        client.force_login(Person.objects.get(username=name), backend="django.contrib.auth.backends.ModelBackend")
+        return client
+
+    def test_ten_look_at_once_while_another_enters(self) -> None:
+        plan = self.client_of("ines").get("/api/projects/FERRY/plan").json()
+        rows = [r["id"] for r in plan["rows"] if r["kind"] == "task"]
+        told: list[tuple[str, int]] = []
+
+        def look(i: int) -> None:
+            body = {"revision": plan["revision"], "preview": True, "verbs": [{"do": "set", "row": rows[i], "cells": {"duration": "30d"}}]}
+            answer = self.client_of("ines").post("/api/projects/FERRY/plan/changes", body, content_type="application/json")
+            told.append(("look", answer.status_code))
+            connection.close()
+
+        def enter() -> None:
+            client = self.client_of("tobin")
+            for i in range(5):
+                revision = client.get("/api/projects/OTHER").json()["revision"]
+                body = {"revision": revision, "percent": str(30 + i)}
+                answer = client.patch("/api/projects/OTHER/pages/now/posting/activities/A150", body, content_type="application/json")
+                told.append(("entry", answer.status_code))
+            connection.close()
+
+        threads = [threading.Thread(target=look, args=(i,)) for i in range(10)] + [threading.Thread(target=enter)]
+        for t in threads:
+            t.start()
+        for t in threads:
+            t.join()
+        self.assertEqual(sorted(told), [("entry", 200)] * 5 + [("look", 200)] * 10)
+        self.assertEqual(self.client_of("ines").get("/api/projects/FERRY/plan").json(), plan)
+        call_command("verify_pages", verbosity=0)
+
+    def at_once(self, *works: Callable[[], object]) -> None:
+        """Run them side by side; an error in one fails the test."""
+        wrong: list[BaseException] = []
+
+        def run(work: Callable[[], object]) -> None:
+            try:
+                work()
+            except BaseException as error:
+                wrong.append(error)
+            finally:
+                connection.close()
+
+        threads = [threading.Thread(target=run, args=(work,)) for work in works]
+        for t in threads:
+            t.start()
+        for t in threads:
+            t.join()
+        self.assertEqual(wrong, [])
+
+    def entries(self, done: threading.Event, told: list[int]) -> None:
+        """Enter in the other project, again and again, until all else is done."""
+        client = self.client_of("tobin")
+        while True:
+            last = done.is_set()
+            revision = client.get("/api/projects/OTHER").json()["revision"]
+            body = {"revision": revision, "percent": str(20 + len(told) % 60)}
+            path = "/api/projects/OTHER/pages/now/posting/activities/A150"
+            told.append(client.patch(path, body, content_type="application/json").status_code)
+            if last:
+                return
+
+    def test_entries_go_on_while_a_book_comes_in_a_report_goes_out_and_people_are_assigned(self) -> None:
+        plan = self.client_of("ines").get("/api/projects/FERRY/plan").json()
+        tasks = [r["id"] for r in plan["rows"] if r["kind"] == "task"]
+        resource = plan["resources"][0]["id"]
+        done, told = threading.Event(), list[int]()
+        answers: dict[str, int] = {}
+
+        def import_a_book() -> None:
+            whole = json.dumps(ferry(4) | {"project": ferry(4)["project"] | {"code": "THIRD"}}, default=float).encode()
+            sent = {"file": SimpleUploadedFile("third.json", whole), "apply": "true"}
+            answers["import"] = self.client_of("ines").post("/api/import", sent).status_code
+
+        def report_and_assign() -> None:
+            client = self.client_of("lorcan")
+            base, page = "/api/projects/FERRY", "/api/projects/FERRY/pages/now/report"
+            many = [{"do": "assign", "rows": tasks, "resource": resource, "cells": {"units": "1"}}]
+            for name, send, path, body in (
+                ("draft", client.put, page, {"status": "watch", "reason": "Late", "words": "…"}),
+                ("issue", client.post, f"{page}/issue", {}),
+                ("assign", client.post, f"{base}/plan/changes", {"verbs": many}),
+            ):
+                revision = client.get(base).json()["revision"]
+                answers[name] = send(path, body | {"revision": revision}, content_type="application/json").status_code
+
+        def long_work() -> None:
+            try:
+                import_a_book()
+                report_and_assign()
+            finally:
+                done.set()
+
+        self.at_once(long_work, lambda: self.entries(done, told))
+        self.assertEqual((answers, set(told)), ({"import": 200, "draft": 200, "issue": 200, "assign": 200}, {200}))
+        self.assertEqual(Assignment.objects.filter(project__code="FERRY", resource__code=plan["resources"][0]["code"]).count(), len(tasks))
+        call_command("verify_pages", verbosity=0)
+
+    def test_a_frame_is_asked_for_while_a_project_begins(self) -> None:
+        done, seen = threading.Event(), set[int]()
+
+        def look() -> None:
+            client = self.client_of("maud")
+            while not done.is_set():
+                seen.add(client.get("/api/projects/BORN").status_code)
+                self.assertEqual(client.get("/api/projects").status_code, 200)
+            seen.add(client.get("/api/projects/BORN").status_code)
+
+        def begin() -> None:
+            body = {"name": "Born", "code": "BORN", "start": "4 jan 2027", "currency": "EUR", "source": "copy", "of": "FERRY"}
+            try:
+                self.assertEqual(self.client_of("ines").post("/api/projects", body, content_type="application/json").status_code, 200)
+            finally:
+                done.set()
+
+        self.at_once(begin, look)
+        self.assertLessEqual({200}, seen)
+        self.assertLessEqual(seen, {200, 404})
+
+    def test_two_people_type_into_the_same_project(self) -> None:
+        """Of two who saw the same revision one is told that the other was first; no entry is lost without a word."""
+        revision = self.client_of("ines").get("/api/projects/FERRY").json()["revision"]
+        told: list[int] = []
+
+        def enter(name: str, code: str) -> Callable[[], None]:
+            def work() -> None:
+                body: dict[str, Any] = {"revision": revision, "note": name}
+                path = f"/api/projects/FERRY/pages/now/posting/activities/{code}"
+                told.append(self.client_of(name).patch(path, body, content_type="application/json").status_code)
+
+            return work
+
+        self.at_once(enter("ines", "A150"), enter("tobin", "A160"))
+        self.assertEqual(sorted(told), [200, 409])
+
+    def test_a_desk_of_forty_projects_keeps_what_it_worked_out(self) -> None:
+        small = ferry(2)
+        small["activities"] = [a | {"value_method": {"type": "percent"}} for a in small["activities"][:5]]
+        codes = {a["code"] for a in small["activities"]}
+        for key in ("assignments", "costs"):
+            small[key] = [x for x in small[key] if x["activity"] in codes]
+        small |= {"links": [], "periods": [], "baselines": [], "estimates": []}
+        small["project"] = {k: v for k, v in small["project"].items() if k not in ("measured_against", "compared_with")}
+        for i in range(38):
+            load_document(small | {"project": small["project"] | {"code": f"S{i}"}})
+        client = self.client_of("maud")
+        self.assertEqual(len(client.get("/api/projects").json()["projects"]), 40)
+        with self.assertNumQueries(4):  # who asks, the projects and their open pages; no book is read again
+            client.get("/api/projects")
+        self.assertEqual(Page.objects.filter(state="wet").count(), Project.objects.count())
