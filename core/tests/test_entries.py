@@ -9,7 +9,7 @@ from core.tests.books import Doc, baseline, book, line, page
 from dryledger.book.plan import Book, Statement
 from dryledger.calendar.calendar import from_text, to_text
 from dryledger.compute import Results, compute
-from dryledger.errors import EntryRefused
+from dryledger.errors import EntryRefused, UnknownFigure
 from dryledger.marks.marks import activity_marks, drift_days, project_mark
 from dryledger.posting.effects import balance, change, moved
 from dryledger.posting.entries import begin_statement, check_entry, describe, plan_statement, wants_word
@@ -202,5 +202,5 @@ class Workings(unittest.TestCase):
     def test_no_figure_says_why(self) -> None:
         w = working(compute(made()), "cpi")
         self.assertEqual((w.result, w.reason), (None, "no actual cost by this date"))
-        with self.assertRaises(KeyError):
+        with self.assertRaises(UnknownFigure):
             working(compute(made()), "nonsense")

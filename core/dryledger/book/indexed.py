@@ -6,7 +6,6 @@ Worked out once a plan, since a posting changes nothing in it.
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
-from operator import attrgetter
 from typing import Protocol
 
 from dryledger.calendar.axis import Axis, pooled
@@ -16,7 +15,6 @@ from dryledger.network.engine import Engine, engine
 
 __all__ = ["Layout", "lay_out"]
 
-_FIELDS = attrgetter("source", "target", "type", "lag", "lag_basis")
 KINDS = {"FS": passes.FS, "SS": passes.SS, "FF": passes.FF, "SF": passes.SF}
 
 
@@ -61,15 +59,13 @@ class Layout:
         return [f"link:{self.codes[i]}" for i in self.engine.listed(self.network.source)]
 
 
-def lay_out(activities: Sequence[tuple[str, Axis]], links: Sequence[_Link], project: Axis) -> Layout:
-    """The arrays of activities (code and own axis) and links; lags count on the project's axis."""
-    n = len(activities)
-    codes = [code for code, _ in activities]
+def lay_out(codes: list[str], own: Sequence[Axis], links: Sequence[_Link], project: Axis) -> Layout:
+    """The arrays of activities (codes and own axes) and links; lags count on the project's axis."""
+    n = len(codes)
     index = {code: i for i, code in enumerate(codes)}
     e = engine(n)
-    axes, place = pooled([*(axis for _, axis in activities), project], e.array)
-    sources, targets, kinds, lags, bases = ([*column] for column in zip(*map(_FIELDS, links), strict=True)) if links else ([],) * 5
-    source, target = (e.array(map(index.__getitem__, codes)) for codes in (sources, targets))
+    axes, place = pooled([*own, project], e.array)
+    source, target = e.array([index[k.source] for k in links]), e.array([index[k.target] for k in links])
     order, in_first, out_first = e.zeros(n), e.zeros(n + 2), e.zeros(n + 2)
     in_links, out_links = e.zeros(len(links)), e.zeros(len(links))
     held = e.arrange(n, source, target, order, in_first, in_links, out_first, out_links)
@@ -82,9 +78,9 @@ def lay_out(activities: Sequence[tuple[str, Axis]], links: Sequence[_Link], proj
         out_links,
         source,
         target,
-        e.array(map(KINDS.__getitem__, kinds)),
-        e.array(lags),
-        e.array(map("elapsed".__eq__, bases)),
+        e.array([KINDS[k.type] for k in links]),
+        e.array([k.lag for k in links]),
+        e.array([k.lag_basis == "elapsed" for k in links]),
         place,
         int(place[n]),
     )

@@ -252,7 +252,8 @@ class BaselineActivity:
     @property
     def budget(self) -> Decimal:
         """Budget at completion, the sum of the cost lines."""
-        return sum((line.amount for line in self.cost_lines), Decimal(0))
+        lines = self.cost_lines
+        return lines[0].amount if len(lines) == 1 else sum((line.amount for line in lines), Decimal(0))
 
 
 @dataclass(frozen=True)
@@ -342,7 +343,7 @@ class Book:
     @cached_property
     def layout(self) -> Layout:
         """Activities and links as arrays, for the passes."""
-        return lay_out([(a.code, self.axes[a.code]) for a in self.activities], self.links, self.axis)
+        return lay_out(list(self.axes), list(self.axes.values()), self.links, self.axis)
 
     @cached_property
     def assignments_of(self) -> dict[str, list[Assignment]]:

@@ -7,7 +7,7 @@ monthly rates, a new month cuts the span into pieces. All amounts are exact deci
 import itertools
 import math
 from bisect import bisect_left, bisect_right
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from decimal import Decimal, localcontext
 
@@ -23,6 +23,7 @@ __all__ = [
     "PricedLine",
     "costs_alike",
     "direct_amount",
+    "hourly_rate",
     "planned_cost",
     "planned_work",
     "posted_cost",
@@ -43,6 +44,8 @@ class _Tariff:
     series: dict[str, tuple[list[Instant], list[Rate]]]
     cuts: list[Instant]
     divisors: dict[str, Decimal]
+    hourly: list[Decimal] | None = None
+    """Where nothing but the hours counts: what an hour costs before the first cut, and from each cut on."""
 
     def row(self, per: str, t: Instant) -> Rate | None:
         """The row of a kind in force at an instant; None before the first."""
@@ -67,8 +70,21 @@ def _tariff(book: Book, code: str) -> _Tariff:
             series[per] = ([midnight(r.start) for r in rows], rows)
         hours = {"day": calendar.hours_per_day, "week": calendar.hours_per_week, "month": calendar.hours_per_month}
         cuts = sorted({t for starts, _ in series.values() for t in starts})
-        found = book.kept["tariff", code] = _Tariff(series, cuts, hours)
+        found = _Tariff(series, cuts, hours)
+        if set(series) <= {"hour", "day", "week"}:
+            rates = [sum((found.amount(per, t) / hours.get(per, ONE) for per in series), ZERO) for t in cuts]
+            found = replace(found, hourly=[ZERO, *rates])
+        book.kept["tariff", code] = found
     return found
+
+
+def hourly_rate(book: Book, resource: str, start: Instant, finish: Instant) -> Decimal | None:
+    """What an hour of work costs all through [start, finish); None where it depends on more than the hours, or changes."""
+    tariff = _tariff(book, resource)
+    if tariff.hourly is None:
+        return None
+    i = bisect_right(tariff.cuts, start)
+    return tariff.hourly[i] if bisect_left(tariff.cuts, finish, i) == i else None
 
 
 def rate_on(book: Book, resource: str, per: str, day: date) -> Rate | None:

@@ -35,22 +35,18 @@ def rounded(amount: Decimal, unit: Decimal) -> Decimal:
     >>> rounded(Decimal("2.675"), Decimal("0.01")), rounded(Decimal("-0.001"), Decimal("0.01"))
     (Decimal('2.68'), Decimal('0.00'))
     """
-    got = _rounded(amount, unit)
-    return got if got else abs(got)
-
-
-def _rounded(amount: Decimal, unit: Decimal) -> Decimal:
     got = _quantize(amount, unit)
-    if got == amount:
-        return got
-    rest = amount - got
-    # Close to a tie only: bring the amount to fifteen places first, so that a tie counts as one.
-    return _quantize(_quantize(amount, _FINE), unit) if abs(rest + rest) > unit - _NEAR else got
+    if got != amount:
+        rest = amount - got
+        if abs(rest + rest) > unit - _NEAR:
+            # Close to a tie: bring the amount to fifteen places first, so that a tie counts as one.
+            got = _quantize(_quantize(amount, _FINE), unit)
+    return got if got else abs(got)
 
 
 def ratio(value: Decimal) -> float:
     """A ratio to six places, as results show it."""
-    return float(_rounded(value, _MICRO)) + 0.0 if value else 0.0
+    return float(rounded(value, _MICRO)) if value else 0.0
 
 
 def share_out(total: Decimal, weights: Sequence[Decimal], unit: Decimal) -> list[Decimal]:

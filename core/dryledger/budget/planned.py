@@ -18,6 +18,7 @@ from dryledger.calendar.calendar import Instant
 __all__ = ["PlannedScope", "PlannedValue"]
 
 ZERO, ONE, HALF = Decimal(0), Decimal(1), Decimal("0.5")
+FEW = 100
 Part = Callable[[Instant], Decimal]
 
 
@@ -34,6 +35,16 @@ class PlannedValue:
     def budget(self) -> dict[str, Decimal]:
         """The budget of each activity."""
         return {a.code: a.budget for a in self.baseline.activities}
+
+    @cached_property
+    def spans(self) -> dict[str, tuple[Instant, Instant]]:
+        """The start and the finish of each activity."""
+        return {a.code: (a.start, a.finish) for a in self.baseline.activities}
+
+    @cached_property
+    def following(self) -> list[str]:
+        """The activities that earn by the plan or by another activity, whatever is said of them."""
+        return [a.code for a in self.baseline.activities if a.value_method.type in ("level_of_effort", "apportioned")]
 
     def at(self, code: str, t: Instant) -> Decimal:
         """PV of one activity at the instant t; 0 for work that the baseline lacks.
@@ -102,6 +113,8 @@ class PlannedValue:
         if method.type == "milestones":
             return self._steps(a, budget)
         profile = a.cost_lines[0].profile
+        if len(a.cost_lines) == 1 and a.cost_lines[0].accrual == "uniform":
+            return self._even(a, budget, profile)
         if all(line.accrual == "uniform" and line.profile == profile for line in a.cost_lines):
             return self._even(a, budget, profile)
         shapes: dict[str, Decimal] = {}
@@ -143,12 +156,12 @@ class PlannedScope:
     """The planned value of a fixed set of activities at any instant, found without going through all of them."""
 
     def __init__(self, planned: PlannedValue, codes: Iterable[str]) -> None:
-        self._planned = planned
-        self._codes = [c for c in codes if c in planned.baseline.by_code]
-        self.empty = not self._codes
-        rows = [planned.baseline.by_code[c] for c in self._codes]
-        self.start = min((a.start for a in rows), default=0)
-        self.finish = max((a.finish for a in rows), default=0)
+        self._planned, self._codes = planned, list(codes)
+        spans = planned.spans
+        known = [spans[c] for c in self._codes if c in spans]
+        self.empty = not known
+        self.start = min(known, default=(0, 0))[0]
+        self.finish = max(map(itemgetter(1), known), default=0)
 
     @cached_property
     def _begun(self) -> tuple[list[Instant], list[Piece]]:
@@ -162,14 +175,21 @@ class PlannedScope:
         pieces = sorted(self._begun[1], key=itemgetter(1))
         return [p[1] for p in pieces], [ZERO, *accumulate(p[2] for p in pieces)]
 
+    @cached_property
+    def _few(self) -> list[Piece] | None:
+        """The pieces where they are so few that going through them is quicker than putting them in order."""
+        return self._planned.pieces(self._codes) if len(self._codes) <= FEW else None
+
     @property
     def complete(self) -> Instant:
         """The instant by which all of the set is planned; apportioned work may follow a base that ends later."""
-        finishes = self._ended[0]
-        return max(self.finish, finishes[-1]) if finishes else self.finish
+        finishes = self._ended[0][-1:] if self._few is None else [p[1] for p in self._few]
+        return max([self.finish, *finishes])
 
     def at(self, t: Instant) -> Decimal:
         """PV of the set at the instant t."""
+        if self._few is not None:
+            return sum([p[2] if t >= p[1] else p[3](t) for p in self._few if t >= p[0]], ZERO)
         starts, pieces = self._begun
         finishes, wholes = self._ended
         begun = pieces[: bisect_right(starts, t)]

@@ -7,15 +7,14 @@ from decimal import Decimal
 
 from dryledger.book.durations import work_of
 from dryledger.book.plan import Activity, Assignment, DirectCost
-from dryledger.budget.lines import direct_amount, work_cost
+from dryledger.budget.lines import direct_amount, hourly_rate, work_cost
 from dryledger.budget.spread import Spread, profile_share
 from dryledger.calendar.calendar import Instant
 from dryledger.schedule.progress import AsOf, Progress
-from dryledger.schedule.schedule import Scheduled
 
 __all__ = ["remaining_cost", "remaining_work"]
 
-ZERO, ONE = Decimal(0), Decimal(1)
+ZERO, ONE, SIXTY = Decimal(0), Decimal(1), Decimal(60)
 
 
 def remaining_work(at: AsOf, activity: Activity, p: Progress) -> dict[str, Decimal]:
@@ -33,28 +32,40 @@ def _left(at: AsOf, activity: Activity, a: Assignment, p: Progress) -> Decimal:
     return work_of(at.book, activity, a, p.planned) if p.state == "not_started" else p.remaining * a.units
 
 
-def remaining_cost(at: AsOf, activity: Activity, p: Progress, row: Scheduled) -> list[Spread]:
+def remaining_cost(at: AsOf, activity: Activity, p: Progress, start: Instant, finish: Instant) -> list[Spread]:
     """Remaining work at its rates and unspent direct cost of one activity, spread over resume (or start) to finish.
 
     Of a material there is left what it was times the share of the time left.
     """
     if p.state == "complete":
         return []
-    book = at.book
-    start = row.resume if row.resume is not None else row.start
+    book, code, profile, left = at.book, activity.code, activity.profile, p.remaining
     out: list[Spread] = []
-    done = ZERO
+    done = along = ZERO
     if p.state == "in_progress":
-        whole = p.elapsed + p.remaining
+        whole = p.elapsed + left
         done = Decimal(p.elapsed) / whole if whole else ONE
-    for a in book.assignments_of.get(activity.code, ()):
+        along = done if profile != "uniform" else ZERO
+    even = ZERO  # what falls due along the profile from start to finish, all taken together
+    for a in book.assignments_of.get(code, ()):
+        minutes = _left(at, activity, a, p)
+        rate = hourly_rate(book, a.resource, start, finish) if left else None
+        if rate is not None:
+            even += rate * minutes
+            continue
         quantity = ZERO if a.quantity is None else a.quantity * (1 - done)
-        first_use = (activity.code, a.resource) not in at.used
-        out += work_cost(book, activity, a, _left(at, activity, a, p), quantity, start, row.finish, p.remaining, first_use, p.elapsed)
-    for c in book.costs_of.get(activity.code, ()):
+        first_use = (code, a.resource) not in at.used
+        out += work_cost(book, activity, a, minutes, quantity, start, finish, left, first_use, p.elapsed)
+    even /= SIXTY
+    for c in book.costs_of.get(code, ()):
         if c.in_budget:
-            amount = direct_amount(book, c, p.elapsed + p.remaining)
-            out += _unspent(c, amount, activity.profile, p.state, done, start, row.finish, p.remaining)
+            amount = direct_amount(book, c, p.elapsed + left)
+            if c.accrual == "uniform" and left:
+                even += amount * (1 - profile_share(profile, done))
+            else:
+                out += _unspent(c, amount, profile, p.state, done, start, finish)
+    if even:
+        out.append(Spread(even, start, finish, left, profile, along))
     return _joined(out) if len(out) > 1 else out
 
 
@@ -70,12 +81,10 @@ def _joined(spreads: list[Spread]) -> list[Spread]:
     return list(out.values())
 
 
-def _unspent(
-    c: DirectCost, amount: Decimal, profile: str, state: str, done: Decimal, start: Instant, finish: Instant, minutes: int
-) -> list[Spread]:
-    """A direct cost still to come: at the start until started, at the finish, or by what the profile leaves."""
+def _unspent(c: DirectCost, amount: Decimal, profile: str, state: str, done: Decimal, start: Instant, finish: Instant) -> list[Spread]:
+    """A direct cost still to come at once: at the start until started, at the finish, or where no time is left for it."""
     if c.accrual == "start":
         return [Spread(amount, start, start)] if state == "not_started" else []
     if c.accrual == "finish":
         return [Spread(amount, finish, finish)]
-    return [Spread(amount * (1 - profile_share(profile, done)), start, finish, minutes, profile, done)]
+    return [Spread(amount * (1 - profile_share(profile, done)), start, finish, 0, profile, done)]

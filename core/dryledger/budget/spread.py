@@ -18,6 +18,21 @@ Piece = tuple[Instant, Instant, Decimal, Callable[[Instant], Decimal]]
 """Something that is 0 before its start, its whole from its finish on, and what the function says in between."""
 
 
+def _front(x: Decimal) -> Decimal:
+    return 1 - (1 - x) * (1 - x)
+
+
+def _back(x: Decimal) -> Decimal:
+    return x * x
+
+
+def _bell(x: Decimal) -> Decimal:
+    return x * x * (3 - 2 * x)
+
+
+SHAPES: dict[str, Callable[[Decimal], Decimal]] = {"uniform": lambda x: x, "front": _front, "back": _back, "bell": _bell}
+
+
 def profile_share(profile: str, x: Decimal) -> Decimal:
     """F(x): the share of an amount spent when the share x of the working time is over.
 
@@ -26,30 +41,18 @@ def profile_share(profile: str, x: Decimal) -> Decimal:
     >>> profile_share("front", Decimal("0.5")), profile_share("bell", Decimal("0.5"))
     (Decimal('0.75'), Decimal('0.500'))
     """
-    if profile == "front":
-        return 1 - (1 - x) * (1 - x)
-    if profile == "back":
-        return x * x
-    return 3 * x * x - 2 * x * x * x if profile == "bell" else x
+    return SHAPES[profile](x)
 
 
 class Positions:
-    """Positions on one axis, remembered for the instants that come again and again."""
+    """Positions on one axis, those of a row of instants remembered for the last row asked."""
 
     def __init__(self, axis: Axis) -> None:
-        self.of = axis.pos
-        self._known: dict[Instant, int] = {}
+        self.at = axis.pos
         self._row: tuple[Sequence[Instant], list[int]] = ((), [])
 
-    def at(self, t: Instant) -> int:
-        """pos(t), remembered."""
-        found = self._known.get(t)
-        if found is None:
-            found = self._known[t] = self.of(t)
-        return found
-
     def row(self, ends: Sequence[Instant]) -> list[int]:
-        """The positions of many instants, remembered for the last ones asked."""
+        """The positions of many instants."""
         row = self._row
         if row[0] is not ends:
             row = self._row = (ends, [self.at(t) for t in ends])
@@ -82,6 +85,8 @@ class Spread(NamedTuple):
             return self.amount
         if self.profile == "uniform":
             return self.amount * passed / self.minutes
+        if not self.done and self.until == 1:
+            return self.amount * SHAPES[self.profile](Decimal(passed) / self.minutes)
         begun, whole = profile_share(self.profile, self.done), profile_share(self.profile, self.until)
         x = self.done + (self.until - self.done) * passed / self.minutes
         return self.amount * (profile_share(self.profile, x) - begun) / (whole - begun) if begun < whole else self.amount
@@ -106,8 +111,9 @@ class Even:
         if begun is None:
             begun = self.positions.at(self.spread.start)
             if self.minutes is None:
-                self.spread = self.spread._replace(minutes=self.positions.of(self.finish) - begun)
-                self.minutes = self.spread.minutes
+                x = self.spread
+                self.minutes = self.positions.at(x.finish) - begun
+                self.spread = Spread(x.amount, x.start, x.finish, self.minutes, x.profile, x.done, x.until)
             self._begun = begun
         return begun, self.spread
 
@@ -120,9 +126,7 @@ class Even:
 def spread_pieces(known: dict[int, Positions], spreads: Iterable[tuple[Axis, Spread]]) -> Iterable[Piece]:
     """Spreads as pieces over time, each on its axis; `known` keeps the positions by the identity of the axis."""
     for axis, x in spreads:
-        positions = known.get(id(axis))
-        if positions is None:
-            positions = known[id(axis)] = Positions(axis)
+        positions = known.get(id(axis)) or known.setdefault(id(axis), Positions(axis))
         yield x.start, x.finish, x.amount, Even(positions, x)
 
 
@@ -144,6 +148,13 @@ def cumulative(ends: Sequence[Instant], pieces: Iterable[Piece]) -> list[Decimal
             if type(within) is Even:
                 begun, spread = within.span()
                 at, part = within.positions.row(ends), spread.part
+                if spread.profile == "uniform" and spread.minutes:
+                    amount, minutes = spread.amount, spread.minutes
+                    while k < count and ends[k] < finish:
+                        now = amount * (at[k] - begun) / minutes
+                        rise[k] += now - last
+                        last = now
+                        k += 1
                 while k < count and ends[k] < finish:
                     now = part(at[k] - begun)
                     rise[k] += now - last

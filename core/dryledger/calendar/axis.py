@@ -144,10 +144,9 @@ def _table(stretches: Sequence[Stretch]) -> Axes:
     return x
 
 
-def pooled(axes: Sequence[Axis], array: Callable[[Iterable[int]], Ints]) -> tuple[Axes, Ints]:
+def pooled(axes: Sequence[Axis], array: Callable[[Sequence[int]], Ints]) -> tuple[Axes, Ints]:
     """The tables of many axes as one, each distinct axis once, and the place of each of `axes` in it."""
-    place = {id(a): i for i, a in reversed(list(enumerate(axes)))}
-    distinct = [axes[i] for i in sorted(place.values())]
+    distinct = list({id(a): a for a in axes}.values())
     rank = {id(a): i for i, a in enumerate(distinct)}
     x = Axes([0], [], [], [], [], [], [], [], [0], [], [], [])
     for axis in distinct:
@@ -156,4 +155,4 @@ def pooled(axes: Sequence[Axis], array: Callable[[Iterable[int]], Ints]) -> tupl
         x.shift.extend(len(x.opens) + k for k in t.shift[1:])
         for name in ("end", "start", "counts", "offset", "anchor", "period", "total", "opens", "before", "length"):
             getattr(x, name).extend(getattr(t, name))
-    return Axes(*(array(column) for column in x)), array(rank[id(a)] for a in axes)
+    return Axes(*(array(column) for column in x)), array([rank[i] for i in map(id, axes)])

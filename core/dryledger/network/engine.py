@@ -4,7 +4,7 @@ Both run the same source. Compiling takes seconds once, then the code is kept be
 takes more than a second in each process, which only a large book repays.
 """
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Sequence
 from functools import cache
 from types import FunctionType, ModuleType, SimpleNamespace
 from typing import cast
@@ -21,7 +21,7 @@ LARGE = 400
 class Engine:
     """The functions of `passes` and `graph.arrange`, and the arrays that they run over."""
 
-    def __init__(self, functions: SimpleNamespace, array: Callable[[Iterable[int]], Ints], zeros: Callable[[int], Ints]) -> None:
+    def __init__(self, functions: SimpleNamespace, array: Callable[[Sequence[int]], Ints], zeros: Callable[[int], Ints]) -> None:
         self.forward: Callable[..., int] = functions.forward
         self.late: Callable[..., None] = functions.late
         self.arrange: Callable[..., int] = functions.arrange
@@ -56,8 +56,8 @@ def _plain() -> Engine:
 def _compiled() -> Engine:
     import numpy as np
 
-    def array(values: Iterable[int]) -> Ints:
-        return cast(Ints, np.fromiter(values, np.int64))
+    def array(values: Sequence[int]) -> Ints:
+        return cast(Ints, np.array(values, np.int64))
 
     def zeros(n: int) -> Ints:
         return cast(Ints, np.zeros(n, dtype=np.int64))

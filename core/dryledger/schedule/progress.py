@@ -112,11 +112,11 @@ def unstarted(book: Book) -> dict[str, Progress]:
     if not isinstance(found, dict):
         before = book.kept.pop("unstarted before", None)
         fresh, known = before if isinstance(before, tuple) else (None, {})
-        found = dict(known)
+        found, made, rest = dict(known), Progress._make, Progress("not_started", 0, 0, ZERO)[3:]
         for a in book.activities:
             if fresh is None or a.code in fresh:
                 simple = a.mode == "driven" and a.driver == "duration"
-                found[a.code] = Progress("not_started", a.duration, a.duration, ZERO) if simple else _unstarted(book, a, None)
+                found[a.code] = made(("not_started", a.duration, a.duration, *rest)) if simple else _unstarted(book, a, None)
         book.kept["unstarted"] = found
     return found
 

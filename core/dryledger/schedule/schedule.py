@@ -81,6 +81,18 @@ class Schedule:
     span: tuple[Instant, Instant] = (0, 0)
     made: "_Made | None" = field(default=None, repr=False, compare=False)
 
+    @cached_property
+    def spans(self) -> dict[str, tuple[Instant, Instant, Instant]]:
+        """Of each activity its start, where what is left begins (its resume, or its start) and its finish, without making the rows."""
+        if self.made is None:
+            return {}
+        listed, known = self.made.plan.engine.listed, self.made.known
+        start, finish, resume = (listed(x) for x in self.made.rows[:3])
+        return {
+            code: (s, r if p.state == "in_progress" else s, f)
+            for code, p, s, f, r in zip(self.made.plan.codes, known, start, finish, resume, strict=True)
+        }
+
 
 class _Made(NamedTuple):
     """What a schedule was made of, so that the next one makes anew only the rows that differ."""
@@ -146,8 +158,14 @@ def _work(plan: Layout, held: "_Held", known: list[Progress], last: _Made | None
 
 
 def _worked(p: Progress) -> tuple[int, int, int, int, int]:
-    dates = (NONE if t is None else t for t in (p.actual_start, p.actual_finish, p.carry_to))
-    return STATES[p.state], p.remaining, *dates  # type: ignore[return-value]
+    start, finish, carry = p.actual_start, p.actual_finish, p.carry_to
+    return (
+        STATES[p.state],
+        p.remaining,
+        NONE if start is None else start,
+        NONE if finish is None else finish,
+        NONE if carry is None else carry,
+    )
 
 
 def _differing(last: _Made, now: _Made) -> list[int]:

@@ -39,13 +39,12 @@ def curve(v: Valuation, bucket: str, scope: Scope | None = None, others: tuple[B
     Raises TooManyPoints where the curve would have more than MOST_POINTS points.
     """
     scope = scope or v.scope()
-    rows = [v.schedule.activities[c] for c in scope.activities if c in v.schedule.activities]
-    based = [v.baseline.by_code[c] for c in scope.activities if c in v.baseline.by_code] if v.baseline else []
-    finishes = [r.finish for r in rows] + [b.finish for b in based]
-    if not finishes:
+    spans, base = v.schedule.spans, v.baseline.by_code if v.baseline else {}
+    times = [(spans[c][0], spans[c][2]) for c in scope.activities if c in spans]
+    times += [(base[c].start, base[c].finish) for c in scope.activities if c in base]
+    if not times:
         return []
-    start = min([r.start for r in rows] + [b.start for b in based])
-    latest, status = max(finishes), v.at.status
+    start, latest, status = min(t for t, _ in times), max(t for _, t in times), v.at.status
     ends = _ends(v, bucket, start, latest if status is None else max(latest, status), latest)
     at_status = len(ends) if status is None else next((i for i, e in enumerate(ends) if e >= status), len(ends))
     pv = v.planned.curve(scope.activities, ends) if v.planned else [ZERO] * len(ends)

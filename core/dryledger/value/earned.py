@@ -21,9 +21,8 @@ def earned(at: AsOf, planned: PlannedValue, progress: Mapping[str, Progress]) ->
 
     `progress` needs no more than the activities that have a statement.
     """
-    others = (a.code for a in planned.baseline.activities if a.value_method.type in ("level_of_effort", "apportioned"))
     out: dict[str, Decimal] = {}
-    for code in {**dict.fromkeys(at.latest), **dict.fromkeys(others)}:
+    for code in {**dict.fromkeys(at.latest), **dict.fromkeys(planned.following)}:
         budget = planned.budget.get(code)
         if budget:
             share = earned_share(at, planned, code, progress)

@@ -5,12 +5,10 @@ date with working time in the project calendar from the date of the scope's base
 in such days.
 """
 
-import math
 from bisect import bisect_left
 from collections.abc import Callable
 from dataclasses import dataclass
 from decimal import Decimal
-from fractions import Fraction
 from threading import Lock
 
 from dryledger.budget.money import ratio
@@ -19,6 +17,8 @@ from dryledger.calendar.calendar import DAY, Axis, Instant, date_of, midnight, t
 
 __all__ = ["EarnedSchedule", "WorkingDays", "earned_schedule"]
 
+Ratio = tuple[int, int]
+"""A number of days as a numerator and a denominator, the latter at least 1."""
 LAST_YEAR = 2199
 NO_BUDGET = "nothing budgeted"
 UNEARNED = ("earned_schedule", "sv_t", "spi_t", "forecast_finish_t")
@@ -30,7 +30,7 @@ class WorkingDays:
     def __init__(self, axis: Axis, start: Instant) -> None:
         self.axis, self.found, self._next = axis, list[Instant](), start // DAY * DAY
         self._count = axis.pos(self._next)
-        self._until: dict[Instant, Fraction] = {}
+        self._until: dict[Instant, Ratio] = {}
         self._lock = Lock()  # one plan is looked at by many threads of a server
         self._end = midnight(date_of(0).replace(year=LAST_YEAR + 1))
 
@@ -62,21 +62,22 @@ class WorkingDays:
                 pass
         return bisect_left(self.found, t)
 
-    def until(self, t: Instant) -> Fraction:
+    def until(self, t: Instant) -> Ratio:
         """Such dates before t's date, and the share of t's date's working minutes before t."""
-        if t not in self._until:
-            self._until[t] = self._count_until(t)
-        return self._until[t]
+        found = self._until.get(t)
+        if found is None:
+            found = self._until[t] = self._count_until(t)
+        return found
 
-    def _count_until(self, t: Instant) -> Fraction:
+    def _count_until(self, t: Instant) -> Ratio:
         day = t // DAY * DAY
-        before = Fraction(self.begun(day))
+        before = self.begun(day)
         whole = self.axis.between(day, day + DAY)
         self.begun(day + 1)
         at = bisect_left(self.found, day)
         if whole and at < len(self.found) and self.found[at] == day:
-            return before + Fraction(self.axis.between(day, t), whole)
-        return before
+            return before * whole + self.axis.between(day, t), whole
+        return before, 1
 
 
 @dataclass(frozen=True)
@@ -92,34 +93,44 @@ class EarnedSchedule:
 
 
 def earned_schedule(
-    days: WorkingDays, scope: PlannedScope, planned: Callable[[Instant], Decimal], ev: Decimal, budget: Decimal, status: Instant
+    days: WorkingDays,
+    scope: PlannedScope,
+    planned: Callable[[Instant], Decimal],
+    ev: Decimal,
+    budget: Decimal,
+    status: Instant,
+    unit: Decimal,
 ) -> EarnedSchedule:
     """The earned schedule of one scope.
 
-    `days` may begin before the scope does; `planned` gives PV in minor units at an instant, `ev` is in minor units. A
-    scope without a budget (`budget` 0) has an actual time only.
+    `days` may begin before the scope does; `planned` gives PV in minor units at an instant, `ev` is in minor units, of
+    the size `unit`. A scope without a budget (`budget` 0) has an actual time only.
     """
     skipped = days.begun(scope.start // DAY * DAY)
-    at = max(days.until(status) - skipped, Fraction(0))
+    n, d = days.until(status)
+    n = max(n - skipped * d, 0)
     if not budget:
-        return EarnedSchedule(None, _float(at), None, None, None, dict.fromkeys(UNEARNED, NO_BUDGET))
-    es = _earned(days, skipped, planned, ev, scope.complete, int(at)) if ev else Fraction(0)
-    figures = (_float(es), _float(at), _float(es - at))
-    if not at:
+        return EarnedSchedule(None, _float(n, d), None, None, None, dict.fromkeys(UNEARNED, NO_BUDGET))
+    earned, of = _earned(days, skipped, planned, ev, scope.complete, n // d, unit) if ev else (0, 1)
+    figures = (_float(earned, of), _float(n, d), _float(earned * d - n * of, of * d))
+    if not n:
         return EarnedSchedule(*figures, None, None, dict.fromkeys(("spi_t", "forecast_finish_t"), "nothing planned by this date"))
-    if not es:
+    if not earned:
         return EarnedSchedule(*figures, 0.0, None, {"forecast_finish_t": "nothing earned by this date"})
-    whole = (days.until(scope.finish) - skipped) * at / es
-    found = days.nth(skipped + max(math.ceil(whole), 1)) if whole <= 100_000 else None
+    last, day = days.until(scope.finish)
+    whole = -(-(last - skipped * day) * n * of // (day * d * earned))  # planned ÷ SPI(t), rounded up
+    found = days.nth(skipped + max(whole, 1)) if whole <= 100_000 else None
     missing = {} if found is not None else {"forecast_finish_t": "the forecast lies after 2199"}
-    return EarnedSchedule(*figures, _float(es / at), None if found is None else to_date_text(found), missing)
+    return EarnedSchedule(*figures, _float(earned * d, of * n), None if found is None else to_date_text(found), missing)
 
 
-def _float(value: Fraction) -> float:
-    return ratio(Decimal(value.numerator) / value.denominator)
+def _float(n: int, d: int) -> float:
+    return ratio(Decimal(n) / d)
 
 
-def _earned(days: WorkingDays, skipped: int, planned: Callable[[Instant], Decimal], ev: Decimal, finish: Instant, guess: int) -> Fraction:
+def _earned(
+    days: WorkingDays, skipped: int, planned: Callable[[Instant], Decimal], ev: Decimal, finish: Instant, guess: int, unit: Decimal
+) -> Ratio:
     """ES = k − 1 + (EV − PV_{k−1}) ÷ (PV_k − PV_{k−1}) for the least k ≥ 1 with PV_k ≥ EV.
 
     PV_0 = 0 and PV_k is PV when the date after the k-th begins. The search sets out from a guess, in growing steps.
@@ -144,5 +155,6 @@ def _earned(days: WorkingDays, skipped: int, planned: Callable[[Instant], Decima
         step *= 2
     before, after = value(low - 1), value(low)
     if after < ev or after == before:
-        return Fraction(low)
-    return low - 1 + Fraction(ev - before) / Fraction(after - before)
+        return low, 1
+    part, of = int((ev - before) / unit), int((after - before) / unit)
+    return (low - 1) * of + part, of

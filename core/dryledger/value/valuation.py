@@ -77,6 +77,40 @@ class _Columns(NamedTuple):
         return Sums(bac, pv, ev, ac, left, ev_then, sum(self.ac_then.values(), ZERO))
 
 
+class _ByTarget(Mapping[Target, Sums]):
+    """The sums of each activity and of each element that something was posted on, made when they are asked for."""
+
+    def __init__(self, columns: _Columns, codes: list[str]) -> None:
+        self._columns, self._codes, self._known = columns, dict.fromkeys(codes), dict[Target, Sums]()
+
+    @cached_property
+    def posted_on_elements(self) -> list[Target]:
+        """The elements that something was posted on."""
+        return [t for t in {**self._columns.ac, **self._columns.ac_then} if t[0] == "wbs"]
+
+    def __getitem__(self, target: Target) -> Sums:
+        found = self._known.get(target)
+        if found is None:
+            c, (kind, code) = self._columns, target
+            ac, ac_then = c.ac.get(target, {}), c.ac_then.get(target, ZERO)
+            if kind == "wbs":
+                found = Sums(ac=ac, ac_then=ac_then)
+            elif code not in self._codes:
+                raise KeyError(target)
+            else:
+                bac, pv, ev, left, ev_then = (x.get(code, ZERO) for x in (c.bac, c.pv, c.ev, c.left, c.ev_then))
+                found = Sums(bac, pv, ev, ac, left, ev_then, ac_then)
+            self._known[target] = found
+        return found
+
+    def __iter__(self) -> Iterator[Target]:
+        yield from (("activity", code) for code in self._codes)
+        yield from self.posted_on_elements
+
+    def __len__(self) -> int:
+        return len(self._codes) + len(self.posted_on_elements)
+
+
 class Valuation:
     """The value of a book at one page. Everything is computed once, when first asked for.
 
@@ -115,15 +149,18 @@ class Valuation:
     def spreads(self) -> dict[str, list[Spread]]:
         """The remaining cost of each activity that has any, as spreads."""
         old = self._before
-        same_hours = old is not None and old.at.used == self.at.used and old.at.to_go == self.at.to_go
+        if old is not None and (old.at.used != self.at.used or old.at.to_go != self.at.to_go):
+            old = None
         out: dict[str, list[Spread]] = {}
+        at, progress, spans = self.at, self.progress, self.schedule.spans
         for a in self.book.activities:
-            if old is not None and same_hours and self._same(old, a.code):
-                found = old.spreads.get(a.code, [])
+            code = a.code
+            if old is not None and old.progress[code] == progress[code] and old.schedule.spans[code][1:] == spans[code][1:]:
+                found = old.spreads.get(code, [])
             else:
-                found = remaining_cost(self.at, a, self.progress[a.code], self.schedule.activities[a.code])
+                found = remaining_cost(at, a, progress[code], *spans[code][1:])
             if found:
-                out[a.code] = found
+                out[code] = found
         return out
 
     @cached_property
@@ -139,19 +176,29 @@ class Valuation:
                 out[code] = spreads[0].amount if len(spreads) == 1 else sum((x.amount for x in spreads), ZERO)
         return out
 
-    def _same(self, old: "Valuation", code: str) -> bool:
-        """Whether the remaining cost of an activity rests on the same progress and dates as before."""
-        if old.progress[code] != self.progress[code]:
-            return False
-        row, was = self.schedule.activities[code], old.schedule.activities[code]
-        return was.start == row.start and was.resume == row.resume and was.finish == row.finish
-
     def wbs_of(self, code: str) -> str | None:
         """The WBS element of an activity: the plan's, for removed work the baseline's."""
         a = self.book.activity_by_code.get(code)
         if a is not None:
             return a.wbs
         return self.baseline.by_code[code].wbs if self.baseline and code in self.baseline.by_code else None
+
+    @cached_property
+    def _home(self) -> dict[str, str | None]:
+        """The WBS element of each activity, worked out once a plan."""
+        if old := self._before:
+            return old._home
+        return {code: self.wbs_of(code) for code in self.codes}
+
+    @cached_property
+    def _right_under(self) -> dict[str | None, list[str]]:
+        """The activities right under each element, worked out once a plan."""
+        if old := self._before:
+            return old._right_under
+        out: dict[str | None, list[str]] = {}
+        for code, element in self._home.items():
+            out.setdefault(element, []).append(code)
+        return out
 
     def planned_at(self, code: str, t: Instant) -> Decimal:
         """PV of an activity at any instant; 0 for work that the baseline lacks."""
@@ -186,20 +233,9 @@ class Valuation:
         return out
 
     @cached_property
-    def sums(self) -> dict[Target, Sums]:
+    def sums(self) -> "_ByTarget":
         """Exact sums of ("activity", code) and of what stands on ("wbs", code) itself."""
-        c = self._columns
-        out: dict[Target, Sums] = {}
-        for code in self.codes:
-            bac, pv, ev, left = (x.get(code, ZERO) for x in (c.bac, c.pv, c.ev, c.left))
-            out["activity", code] = Sums(bac, pv, ev, {}, left)
-        for target, by in c.ac.items():
-            out.setdefault(target, Sums()).ac = by
-        for code, amount in c.ev_then.items():
-            out["activity", code].ev_then = amount
-        for target, amount in c.ac_then.items():
-            out.setdefault(target, Sums()).ac_then = amount
-        return out
+        return _ByTarget(self._columns, self.codes)
 
     @cached_property
     def _columns(self) -> "_Columns":
@@ -271,13 +307,10 @@ class Valuation:
         for w in self.book.wbs:
             for above in self.book.wbs_above[w.code]:
                 out[above][1].append(w.code)
-        own: dict[str, list[str]] = {}
-        for code in self.codes:
-            own.setdefault(self.wbs_of(code) or "", []).append(code)
         place = {code: i for i, code in enumerate(self.codes)}
         for w in self.book.wbs:
             for above in self.book.wbs_above[w.code]:
-                out[above][0].extend(own.get(w.code, ()))
+                out[above][0].extend(self._right_under.get(w.code, ()))
         for activities, elements in out.values():
             if len(elements) > 1:
                 activities.sort(key=place.__getitem__)
@@ -287,10 +320,12 @@ class Valuation:
         """The sums of a scope; absent: of the whole project."""
         if scope is None:
             return self._columns.total
-        out = Sums()
-        for target, s in self.sums.items():
-            if scope.holds(target):
-                out.add(s)
+        out, sums = Sums(), self.sums
+        for code in scope.activities:
+            out.add(sums["activity", code])
+        for target in sums.posted_on_elements:
+            if target[1] in scope.wbs:
+                out.add(sums[target])
         return out
 
     def measure(self, code: str, scope: Scope | None = None, with_schedule: bool = True) -> Measures:
@@ -317,11 +352,20 @@ class Valuation:
     @cached_property
     def wbs_sums(self) -> dict[str, Sums]:
         """The sums of every WBS element, what lies below it included."""
-        totals = {w.code: Sums() for w in self.book.wbs}
-        for (kind, code), s in self.sums.items():
-            at = self.wbs_of(code) if kind == "activity" else code
+        c, home, totals = self._columns, self._home, dict[str, Sums]()
+        for w in self.book.wbs:
+            inside = self._right_under.get(w.code, ())
+            own = (sum(filter(None, map(x.get, inside)), ZERO) for x in (c.bac, c.pv, c.ev, c.left, c.ev_then))
+            bac, pv, ev, left, ev_then = own
+            totals[w.code] = Sums(bac, pv, ev, {}, left, ev_then)
+        for (kind, code), by in c.ac.items():
+            at = home.get(code) if kind == "activity" else code
             if at in totals:
-                totals[at].add(s)
+                totals[at].add(Sums(ac=by))
+        for (kind, code), amount in c.ac_then.items():
+            at = home.get(code) if kind == "activity" else code
+            if at in totals:
+                totals[at].ac_then += amount
         # From the deepest elements upwards, each once into its parent.
         for code, chain in sorted(self.book.wbs_above.items(), key=lambda x: -len(x[1])):
             if len(chain) > 1:
@@ -368,7 +412,7 @@ class Valuation:
             names = ("earned_schedule", "actual_time", "sv_t", "spi_t", "forecast_finish_t")
             out.reasons.update(dict.fromkeys(names, NO_STATUS if status is None else "no baseline to measure against"))
             return
-        found = earned_schedule(self._days, plan, lambda t: rounded(plan.at(t), self.unit), out.ev, out.bac, status)
+        found = earned_schedule(self._days, plan, lambda t: rounded(plan.at(t), self.unit), out.ev, out.bac, status, self.unit)
         out.earned_schedule, out.actual_time, out.sv_t = found.earned, found.actual, found.variance
         out.spi_t, out.forecast_finish_t = found.spi, found.forecast
         out.reasons.update(found.missing)
