@@ -18,7 +18,7 @@ from dryledger.schedule.progress import AsOf, Progress, as_of, progress
 from dryledger.schedule.schedule import Schedule, out_of_time, schedule
 from dryledger.value.curve import Point, curve
 from dryledger.value.measures import Measures
-from dryledger.value.valuation import Scope, Valuation
+from dryledger.value.valuation import ActivityMeasures, Scope, Valuation
 
 __all__ = ["CALCULATION", "Results", "compute"]
 
@@ -90,8 +90,7 @@ class Results:
     @cached_property
     def activities(self) -> Mapping[str, Measures]:
         """The measures of each activity, those that only the baseline has included."""
-        with localcontext(CONTEXT):
-            return self.valuation.activities
+        return ActivityMeasures(self.valuation)
 
     @cached_property
     def points(self) -> list[Point]:

@@ -160,7 +160,7 @@ def _rows(r: Results, scope: str, code: str) -> list[Scheduled]:
 def _of_schedule(r: Results, f: Figure, scope: str) -> Reader:
     key, rows = f.key, r.schedule.activities
     if scope == "activity":
-        return lambda code: getattr(rows[code], key) if code in rows else None
+        return lambda code: getattr(rows.get(code), key, None)
     fold = {"state": _state, "start": _first, "finish": _last, "total_float": _least_float}[key]
     return lambda code: fold(_rows(r, scope, code))
 
@@ -203,7 +203,7 @@ def _of_progress(r: Results, f: Figure, scope: str) -> Reader:
     if key == "percent":
         return lambda code: float((known[code].percent * 100).quantize(MICRO)) if code in known else None
     if scope == "activity":
-        return lambda code: getattr(known[code], key) if code in known else None
+        return lambda code: getattr(known.get(code), key, None)
 
     def of_scope(code: str) -> int | None:
         inside = [known[x.code] for x in _rows(r, scope, code)]
@@ -269,7 +269,7 @@ def _of_baseline(r: Results, f: Figure, scope: str) -> Reader:
     name = f.key.removeprefix("baseline_")
     known = r.baseline.by_code if r.baseline else {}
     if scope == "activity":
-        return lambda code: getattr(known[code], name) if code in known else None
+        return lambda code: getattr(known.get(code), name, None)
 
     def of_scope(code: str) -> int | None:
         inside = [known[c] for c in r.valuation.scope(None if scope == "project" else code).activities if c in known]

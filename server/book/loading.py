@@ -198,21 +198,22 @@ def _seals(
     if not count:
         return []
     codes = {name: {i: code for code, i in found.items()} for name, found in known.items()}
-    plan: Document = {"format": "dry-ledger-book", "version": 1, "project": project.to_book()}
+    head: Document = {"format": "dry-ledger-book", "version": 1, "project": project.to_book()}
+    parts = {key: canonical(value) for key, value in (head | project.book_extra).items()}
     for key, found in rows.items():
-        plan[key] = [_refer(row, known).to_book(codes) for row in found]
-    parts = {key: canonical(value) for key, value in (plan | project.book_extra).items()}
+        parts[key] = canonical([_refer(row, known).to_book(codes) for row in found])
     said: list[bytes] = []
     out = []
     for i, (page, lists) in enumerate(pages[:count]):
-        head = page.to_book({})
-        note = head.pop("note", None)
+        own = page.to_book({})
+        note = own.pop("note", None)
         written = {key: [_refer(row, known).to_book(codes) for row in found] for key, found in lists.items()}
-        said.append(canonical(head | {"state": "dry"} | written | ({} if note is None else {"note": note})))
+        said.append(canonical(own | {"state": "dry"} | written | ({} if note is None else {"note": note})))
         inputs = _joined(parts | {"periods": b"[" + b",".join(said) + b"]"})
         found_there = compute(book.with_periods(book.periods[: i + 1]), page.code)
         results = canonical(results_document(found_there, SEALED))
         out.append(Sealed(page, inputs, results, project_mark(found_there).mark, {}))
+        del found_there, inputs, results  # of one page at a time: they weigh as much as the book
     return out
 
 
@@ -236,6 +237,7 @@ def _write(project: Project, rows: dict[str, list[Any]], pages: list[tuple[Page,
         LISTS[key]._default_manager.bulk_create(found)
         if key in CODED:
             keys[key] = {row.code: row.pk for row in found}
+        found.clear()
     for page, lists in pages:
         page.project = project
         page.save()
@@ -245,6 +247,7 @@ def _write(project: Project, rows: dict[str, list[Any]], pages: list[tuple[Page,
                 row.project = project
                 _refer(row, keys)
             PAGE_LISTS[key]._default_manager.bulk_create(found)
+            found.clear()
 
 
 def _named(page: Page) -> Keys:

@@ -11,7 +11,7 @@ from server.book.models import Page, Project
 from server.book.sealing import sealed_book, sealed_document
 from server.book.workspace import Workspace, workspace_of
 
-_dry = Recent(120_000, lambda r: 200 + 6 * len(r.book.activities))
+_dry = Recent(75_000, lambda r: 200 + 6 * len(r.book.activities))
 
 
 @dataclass

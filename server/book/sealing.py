@@ -20,11 +20,9 @@ from dryledger.exchange.book_json import read_book
 from dryledger.marks.marks import project_mark
 from dryledger.results import results_document
 from server.accounts.models import Person
-from server.book.cache import Recent
 from server.book.documents import book_document, codes_of
 from server.book.models import Page, Project, Seal
 
-_books = Recent(120_000, lambda b: 200 + 4 * len(b.activities))
 SEALED = ("schedule", "value", "curve", "differences")
 """The parts of the results that a seal holds. Checks are advice and may be worded anew."""
 
@@ -78,13 +76,18 @@ def _whole(value: Any) -> Any:
     return [_whole(v) for v in value] if isinstance(value, list | tuple) else value
 
 
-def sha(*parts: bytes) -> str:
-    """SHA-256 over parts of any length, so that none can run into the next."""
-    h = hashlib.sha256()
+def hashed(*parts: bytes, after: "hashlib._Hash | None" = None) -> "hashlib._Hash":
+    """SHA-256 over parts of any length, so that none can run into the next; `after` those that were hashed before."""
+    h = hashlib.sha256() if after is None else after.copy()
     for part in parts:
         h.update(len(part).to_bytes(8, "big"))
         h.update(part)
-    return h.hexdigest()
+    return h
+
+
+def sha(*parts: bytes) -> str:
+    """The same as text."""
+    return hashed(*parts).hexdigest()
 
 
 def text_of(page: Page) -> bytes:
@@ -100,10 +103,10 @@ def closing_of(page: Page) -> bytes:
     return canonical(head)
 
 
-def digest_of(page: Page, inputs: bytes, results: bytes) -> str:
-    """The digest of a dry page. Before calculation 2 it did not hold who closed it and when."""
+def digest_of(page: Page, content: "hashlib._Hash") -> str:
+    """The digest of a dry page whose inputs and results are hashed. Before calculation 2 it did not hold who closed it and when."""
     head = (closing_of(page),) if page.calculation > 1 else ()
-    return sha(inputs, results, text_of(page), *head, page.previous.encode())
+    return hashed(text_of(page), *head, page.previous.encode(), after=content).hexdigest()
 
 
 def add_seal(project: Project, kind: str, subject: str, content: str) -> None:
@@ -124,7 +127,8 @@ class Sealed:
     """A page's seal as it was computed, to be written in a transaction of its own length."""
 
     def __init__(self, page: Page, inputs: bytes, results: bytes, mark: str, keys: dict[str, dict[str, int]]) -> None:
-        self.page, self.inputs, self.results, self.mark, self.keys = page, inputs, results, mark, keys
+        self.page, self.mark, self.keys = page, mark, keys
+        self.content = hashed(inputs, results)
         self.packed = zlib.compress(inputs, 3), zlib.compress(results, 3)
 
 
@@ -154,7 +158,7 @@ def seal(project: Project, page: Page, person: Person | None, ready: Sealed | No
     page.state, page.previous, page.mark = "dry", before or "", ready.mark
     page.calculation, page.keys = CALCULATION, ready.keys
     page.closed_by, page.closed_at = person, timezone.now()
-    page.digest = digest_of(page, ready.inputs, ready.results)
+    page.digest = digest_of(page, ready.content)
     page.inputs, page.results = ready.packed
     page.save()
     add_seal(project, "page", str(page.uid), page_content(page))
@@ -162,13 +166,9 @@ def seal(project: Project, page: Page, person: Person | None, ready: Sealed | No
 
 def sealed_book(page: Page) -> Book:
     """The book as it was when a dry page was closed."""
-
-    def make() -> Book:
-        stored = Page.objects.values_list("inputs", flat=True).get(pk=page.pk)
-        assert stored is not None
-        return read_book(zlib.decompress(stored))
-
-    return _books.get((page.uid, page.digest), make)
+    stored = Page.objects.values_list("inputs", flat=True).get(pk=page.pk)
+    assert stored is not None
+    return read_book(zlib.decompress(stored))
 
 
 def sealed_document(page: Page) -> dict[str, Any]:

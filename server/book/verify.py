@@ -12,7 +12,7 @@ from dryledger.exchange.book_json import read_book
 from dryledger.results import results_document
 from server.book.documents import codes_of, page_document, plan_document
 from server.book.models import Page, Project, Seal
-from server.book.sealing import SEALED, canonical, digest_of, page_content, sha
+from server.book.sealing import SEALED, canonical, digest_of, hashed, page_content, sha
 
 Doc = dict[str, Any]
 Codes = dict[str, dict[int, str]]
@@ -66,7 +66,7 @@ def _page(project: Project, page: Page, name: str, codes: Codes, now: Doc, out: 
         out.wrong.append(f"{name}: its seal is empty.")
         return
     inputs, results = zlib.decompress(page.inputs), zlib.decompress(page.results)
-    if page.digest != digest_of(page, inputs, results):
+    if page.digest != digest_of(page, hashed(inputs, results)):
         out.wrong.append(f"{name}: what is stored does not match its seal.")
         return
     then: Doc = json.loads(inputs)

@@ -15,7 +15,7 @@ from dryledger.changes.keyed import KeyedBook
 from dryledger.compute import Results
 from dryledger.entry.plan_cells import constraint_sentence, links_text
 from dryledger.figures import figure
-from dryledger.readings import Value, field_values, reader, whole
+from dryledger.readings import Value, field_values, reader
 from dryledger.schedule.schedule import Scheduled
 from server.shared.plain import Plain
 
@@ -72,10 +72,12 @@ class PlanRow:
 
     def __plain__(self) -> dict[str, Any]:
         """As sent: what is as it mostly is, is left out."""
-        return {n: v for n, usual in USUAL if (v := getattr(self, n)) != usual and v != [] and v != {}}
+        return {n: v for n, v, usual in zip(NAMES, _values(self), USUAL, strict=True) if v != usual}
 
 
-USUAL = [(f.name, None if f.default is MISSING else f.default) for f in fields(PlanRow)]
+USUAL = [
+    f.default if f.default is not MISSING else f.default_factory() if f.default_factory is not MISSING else None for f in fields(PlanRow)
+]
 NAMES = tuple(f.name for f in fields(PlanRow))
 DATED = (
     *("late", "kind", "start", "finish", "span", "total_float", "free_float", "state", "critical", "driving", "odd"),
@@ -119,12 +121,18 @@ class RowMaker:
 
     def _fill(self, row: PlanRow, own: Calendar, columns: list[tuple[str, str, Callable[[str], Value]]]) -> None:
         """Fill columns of a row with their figures: instants as text, lengths in days, per cents to one place."""
+        code = row.code
         for name, kind, read in columns:
-            value = read(row.code)
-            if value is not None and kind in ("instant", "duration"):
-                minutes = whole(value) or 0
-                value = to_text(minutes) if kind == "instant" else self._days(own, minutes)
-            setattr(row, name, round(value, 1) if kind == "percent" and isinstance(value, float) else value)
+            value: Any = read(code)
+            if value is None:
+                pass
+            elif kind == "instant":
+                value = to_text(value)
+            elif kind == "duration":
+                value = self._days(own, value)
+            elif kind == "percent":
+                value = round(value, 1)
+            setattr(row, name, value)
 
     def element(self, name: str, order: float, w: WbsElement, span: tuple[Instant, Instant, Decimal] | None) -> PlanRow:
         """The row of an element: the dates and the cost of all that lies under it."""

@@ -7,6 +7,7 @@ monthly rates, a new month cuts the span into pieces. All amounts are exact deci
 import itertools
 import math
 from bisect import bisect_left, bisect_right
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from datetime import date
 from decimal import Decimal, localcontext
@@ -245,27 +246,38 @@ class PricedLine:
 
 def priced_lines(book: Book, activity: Activity, row: Scheduled) -> list[PricedLine]:
     """Each assignment and direct cost of an activity; `kind` is labour, equipment, material or direct."""
-    duration = row.remaining if row.state == "not_started" else planned_duration(book, activity)
     out: list[PricedLine] = []
-    assigned = book.assignments_of.get(activity.code, ())
-    total = book.axes[activity.code].between(row.start, row.finish) if assigned else 0
-    for a in assigned:
-        minutes = work_of(book, activity, a, duration)
-        spreads = work_cost(book, activity, a, minutes, a.quantity or ZERO, row.start, row.finish, total, True)
-        cost = sum((s.amount for s in spreads), ZERO)
-        if cost:
-            resource = book.resource_by_code[a.resource]
+    for x, cost in _priced(book, activity, row):
+        if isinstance(x, DirectCost):
+            out.append(PricedLine(x.name, "direct", cost, x.accrual, activity.profile, x.in_budget))
+        elif cost:
+            resource = book.resource_by_code[x.resource]
             out.append(PricedLine(resource.name, resource.kind, cost, "uniform", activity.profile, resource=resource.code))
-    for c in book.costs_of.get(activity.code, ()):
-        out.append(PricedLine(c.name, "direct", direct_amount(book, c, duration), c.accrual, activity.profile, c.in_budget))
     return out
+
+
+def _priced(book: Book, activity: Activity, row: Scheduled) -> Iterator[tuple[Assignment | DirectCost, Decimal]]:
+    """What each assignment and direct cost of an activity comes to as planned."""
+    duration = row.remaining if row.state == "not_started" else planned_duration(book, activity)
+    for a in book.assignments_of.get(activity.code, ()):
+        minutes = work_of(book, activity, a, duration)
+        rate = hourly_rate(book, a.resource, row.start, row.finish) if row.finish > row.start else None
+        if rate is not None:
+            yield a, rate * minutes / SIXTY
+        else:
+            total = book.axes[activity.code].between(row.start, row.finish)
+            spreads = work_cost(book, activity, a, minutes, a.quantity or ZERO, row.start, row.finish, total, True)
+            yield a, sum((s.amount for s in spreads), ZERO)
+    for c in book.costs_of.get(activity.code, ()):
+        yield c, direct_amount(book, c, duration)
 
 
 def planned_cost(book: Book, activity: Activity, row: Scheduled) -> Decimal:
     """The budget of one activity as planned, in the currency's minor unit: the sum of its rounded lines."""
     unit = minor_unit(book.project.currency)
     with localcontext(CONTEXT):
-        return sum((rounded(x.amount, unit) for x in priced_lines(book, activity, row) if x.in_budget), ZERO)
+        lines = [cost for x, cost in _priced(book, activity, row) if not isinstance(x, DirectCost) or x.in_budget]
+        return sum([rounded(cost, unit) for cost in lines], ZERO)
 
 
 def costs_alike(book: Book, activity: Activity, a: Scheduled, b: Scheduled) -> bool:

@@ -4,7 +4,7 @@ Source: critical path method on working axes, calculation contract sections 1 to
 `passes` runs over them, and what it finds comes out as one row an activity.
 """
 
-from collections.abc import Callable, ItemsView, Iterator, Mapping, Sequence, ValuesView
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property, partial
 from typing import NamedTuple
@@ -71,21 +71,28 @@ class Scheduled:
 
 @dataclass
 class Schedule:
-    """All activities by code in the book's order, and the project's finish (the latest shown finish).
+    """What the passes found, and the project's finish (the latest shown finish).
 
-    `span` holds every instant of the schedule, late dates included. The rows are made when one is first asked for.
+    `span` holds every instant of the schedule, late dates included.
     """
 
     finish: Instant
-    activities: Mapping[str, Scheduled]
     span: tuple[Instant, Instant] = (0, 0)
     made: "_Made | None" = field(default=None, repr=False, compare=False)
+    make: Callable[[], dict[str, Scheduled]] = field(default=dict, repr=False, compare=False)
+
+    @cached_property
+    def activities(self) -> dict[str, Scheduled]:
+        """All activities by code in the book's order, made when they are first asked for."""
+        make, self.make = self.make, dict
+        return make()
 
     @cached_property
     def spans(self) -> dict[str, tuple[Instant, Instant, Instant]]:
         """Of each activity its start, where what is left begins (its resume, or its start) and its finish, without making the rows."""
         if self.made is None:
-            return {}
+            rows = self.activities.values()
+            return {x.code: (x.start, x.start if x.resume is None else x.resume, x.finish) for x in rows}
         listed, known = self.made.plan.engine.listed, self.made.known
         start, finish, resume = (listed(x) for x in self.made.rows[:3])
         return {
@@ -124,7 +131,7 @@ def schedule(at: AsOf, progress: dict[str, Progress], treatment: str, before: Sc
     book, plan = at.book, at.book.layout
     project = book.project
     if not plan.codes:
-        return Schedule(project.start, {})
+        return Schedule(project.start)
     last = before.made if before is not None and before.made is not None and before.made.plan is plan else None
     known = [progress[c] for c in plan.codes]
     rows = _rows(plan)
@@ -217,46 +224,12 @@ def _rows(plan: Layout) -> Rows:
     return Rows(*(plan.engine.zeros(size) for size in sizes))
 
 
-class _Later(Mapping[str, Scheduled]):
-    """The rows by code, all of them made when the first is asked for."""
-
-    def __init__(self, make: Callable[[], dict[str, Scheduled]]) -> None:
-        self._make = make
-
-    @cached_property
-    def rows(self) -> dict[str, Scheduled]:
-        """The rows."""
-        out = self._make()
-        del self._make
-        return out
-
-    def __getitem__(self, code: str) -> Scheduled:
-        return self.rows[code]
-
-    def __iter__(self) -> Iterator[str]:
-        return iter(self.rows)
-
-    def __len__(self) -> int:
-        return len(self.rows)
-
-    def __contains__(self, code: object) -> bool:
-        return code in self.rows
-
-    def items(self) -> ItemsView[str, Scheduled]:
-        """Codes and rows."""
-        return self.rows.items()
-
-    def values(self) -> ValuesView[Scheduled]:
-        """The rows in the order of the book."""
-        return self.rows.values()
-
-
 def _read(made: _Made, indices: Sequence[int], known: Mapping[str, Scheduled], driven: set[int] | None = None) -> Schedule:
     """The schedule: the rows by index read from the arrays, the others as they are known."""
     dates, extremes = made.rows[:6], made.plan.engine.extremes
     finish = extremes(made.rows.finish)[1]
     span = (min(extremes(x)[0] for x in dates), max(extremes(x)[1] for x in dates))
-    return Schedule(finish, _Later(partial(_rows_of, made, indices, known, driven)), span, made)
+    return Schedule(finish, span, made, partial(_rows_of, made, indices, known, driven))
 
 
 def _rows_of(made: _Made, indices: Sequence[int], known: Mapping[str, Scheduled], driven: set[int] | None) -> dict[str, Scheduled]:

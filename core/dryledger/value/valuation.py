@@ -123,6 +123,7 @@ class Valuation:
         self.at, self.progress, self.schedule, self.baseline = at, now, schedule, baseline
         self.book = at.book
         self.unit = minor_unit(self.book.project.currency)
+        self._measured: dict[str, Measures] = {}
         self._due: dict[tuple[str, ...], tuple[list[Instant], list[Decimal]]] = {}
         self._before = before
         if before is not None:
@@ -335,16 +336,15 @@ class Valuation:
             self._earned_schedule(out, self.codes if scope is None else scope.activities)
         return out
 
-    @cached_property
-    def activities(self) -> "ActivityMeasures":
-        """The measures of each activity."""
-        return ActivityMeasures(self)
-
     def measure_activity(self, code: str) -> Measures:
         """The measures of one activity, taken over where nothing in them has changed."""
-        old, sums = self._before, self.sums["activity", code]
-        same = old is not None and code in old.activities.known and old.sums["activity", code] == sums
-        return old.activities.known[code] if old is not None and same else self._measures(code, sums)
+        found = self._measured.get(code)
+        if found is None:
+            old, sums = self._before, self.sums["activity", code]
+            known = None if old is None or old.sums.get(("activity", code)) != sums else old._measured.get(code)
+            with localcontext(CONTEXT):
+                found = self._measured[code] = known or self._measures(code, sums)
+        return found
 
     def _measures(self, code: str, sums: Sums) -> Measures:
         return measures(code, sums, self.unit, self.book.project.eac, self.at.status is not None)
@@ -423,14 +423,9 @@ class ActivityMeasures(Mapping[str, Measures]):
 
     def __init__(self, valuation: Valuation) -> None:
         self._valuation = valuation
-        self.known: dict[str, Measures] = {}
 
     def __getitem__(self, code: str) -> Measures:
-        found = self.known.get(code)
-        if found is None:
-            with localcontext(CONTEXT):
-                found = self.known[code] = self._valuation.measure_activity(code)
-        return found
+        return self._valuation.measure_activity(code)
 
     def __iter__(self) -> Iterator[str]:
         return iter(self._valuation.codes)

@@ -10,7 +10,7 @@ from server.book.documents import book_document
 from server.book.models import Page, Project
 from server.book.sealing import canonical
 from server.book.workspace import workspace_of
-from server.plan.sheet_rows import USUAL
+from server.plan.sheet_rows import NAMES, USUAL
 from server.tests.base import LedgerTest
 
 Verb = dict[str, Any]
@@ -347,7 +347,7 @@ class Steps(Plans):
         self.assertEqual((self.row("A")["start"], Page.objects.get(project__code="QUAY").status), ("2027-01-04T08:00",) * 2)
 
 
-USUAL_ROW: Verb = {name: [] if name in ("links", "pauses") else {} if name == "fields" else usual for name, usual in USUAL}
+USUAL_ROW: Verb = dict(zip(NAMES, USUAL, strict=True))
 
 
 def to_dates(plan: Any) -> dict[str, tuple[str, str]]:

@@ -9,12 +9,12 @@ from server.book.loading import load_document
 from server.book.models import Project
 from server.book.workspace import workspace_of
 from server.plan.sheet import FEW, make_sheet
-from server.plan.sheet_rows import USUAL
+from server.plan.sheet_rows import NAMES, USUAL
 from server.shared.plain import plain
 from server.tests.base import LedgerTest
 
 SIZE = FEW + 300
-USUAL_ROW: dict[str, Any] = dict(USUAL) | {"links": [], "pauses": [], "fields": {}}
+USUAL_ROW: dict[str, Any] = dict(zip(NAMES, USUAL, strict=True))
 
 
 def document() -> dict[str, Any]:
