@@ -87,30 +87,23 @@ def _rows(s: Changes, project: Project, changed: Changed, keys: Keys) -> None:
         if e.list != "periods":
             by_list.setdefault(e.list, []).append(e)
     lists = [*(n for n in ORDER if n in by_list), *(n for n in by_list if n not in ORDER)]
-    known = _references(changed.after, keys)
+    known = {name: changed.after.key_of(name) for name in CODED}
     for name in lists:
         new = [e for e in by_list[name] if e.new]
-        rows = [_new(project, e, known()) for e in new]
+        rows = [_new(project, e, known) for e in new]
         s.add(rows)
         if new:
-            keys[name] = {e.key: row.pk for e, row in zip(new, rows, strict=True)}
+            given = keys[name] = {e.key: row.pk for e, row in zip(new, rows, strict=True)}
+            if name in known:
+                known[name] = {code: given.get(key, key) for code, key in known[name].items()}
     for name in lists:
-        _change(s, name, [e for e in by_list[name] if not e.new and not e.gone], known())
+        _change(s, name, [e for e in by_list[name] if not e.new and not e.gone], known)
     for name in reversed(lists):
         gone = [e.key for e in by_list[name] if e.gone]
         for row in LISTS[name].all_rows().filter(pk__in=gone):
             s.note(row, values_of(row), None)
         rows_gone = LISTS[name].all_rows().filter(pk__in=gone)
         rows_gone._raw_delete(rows_gone.db)
-
-
-def _references(after: KeyedBook, keys: Keys) -> Any:
-    """The keys of rows by list and code, with those that the database gave new rows so far."""
-
-    def now() -> dict[str, dict[str, int]]:
-        return {n: {code: keys.get(n, {}).get(k, k) for code, k in after.key_of(n).items()} for n in CODED}
-
-    return now
 
 
 def _new(project: Project, e: Edit, known: dict[str, dict[str, int]]) -> models.Model:

@@ -29,6 +29,10 @@ class _New:
         """Whether any of the lists is not the very same."""
         return self._since is None or any(getattr(self._book, n) is not getattr(self._since, n) for n in names)
 
+    def known(self, name: str) -> set[int]:
+        """The identities of the rows that were in a list before."""
+        return set() if self._since is None else set(map(id, getattr(self._since, name)))
+
     @cache  # noqa: B019 - it lives as long as one check
     def codes(self, name: str) -> bool:
         """Whether a list holds other codes, or holds them in another order."""
@@ -47,7 +51,7 @@ def check_book(book: Book, since: Book | None = None) -> list[Fault]:
     if new.lists("fields", "activities"):
         own = field_faults(book.fields, ((f"activities[{i}]", a.fields) for i, a in enumerate(book.activities) if a.fields))
     rows = _rows(book, since)
-    return [*rows, *_codes(book, new), *_references(book, new), *_loops(book, new), *_apportioned(book, new), *_periods(book, since), *own]
+    return [*rows, *_codes(book, new), *_references(book, new), *_loops(book, new), *_apportioned(book, new), *_periods(book, new), *own]
 
 
 def _rows(book: Book, since: Book | None) -> Iterator[Fault]:
@@ -188,7 +192,10 @@ def _references(book: Book, new: _New) -> Iterator[Fault]:
         yield from missing([a.wbs for a in b.activities], wbs, path, ".wbs", "WBS element")
         bases = [a.value_method.base for a in b.activities]
         yield from missing(bases, set(b.by_code), path, ".value_method.base", "activity of this baseline")
+    same = set() if new.codes("activities") or new.codes("resources") or new.codes("wbs") else new.known("periods")
     for i, period in enumerate(book.periods):
+        if id(period) in same:
+            continue
         at = f"periods[{i}]"
         yield from missing([s.activity for s in period.statements], activities, f"{at}.statements", ".activity", "activity")
         yield from missing([h.activity for h in period.hours], activities, f"{at}.hours", ".activity", "activity")
@@ -267,12 +274,12 @@ def check_statement(s: Statement, status: int, path: str = "", zero: bool = Fals
             yield Fault(f"{at}{key}", f"lies after the status of its period, {to_text(status)}")
 
 
-def _periods(book: Book, since: Book | None) -> Iterator[Fault]:
+def _periods(book: Book, new: _New) -> Iterator[Fault]:
     """What must hold of the pages; what a page says is gone through where it, or what it is said of, is new."""
-    before = None
+    before, known = None, new.known("activities")
     reachable = _milestone_names(book)
-    same_plan = since is not None and since.activities is book.activities and since.baselines is book.baselines
-    same = set(map(id, since.periods)) if since is not None and same_plan and since.assignments is book.assignments else set()
+    same = set() if new.lists("baselines", "assignments", "calendars", "resources") or new.codes("activities") else new.known("periods")
+    other = {a.code for a in book.activities if id(a) not in known}
     for i, p in enumerate(book.periods):
         path = f"periods[{i}]"
         if before is not None and p.status <= before.status:
@@ -280,14 +287,17 @@ def _periods(book: Book, since: Book | None) -> Iterator[Fault]:
         if before is not None and before.state == "wet" and p.state == "dry":
             yield Fault(f"{path}.state", "a dry period can't follow a wet one")
         before = p
-        if id(p) not in same:
-            yield from _said(book, p, path, reachable)
+        yield from _said(book, p, path, reachable, other if id(p) in same else None)
 
 
-def _said(book: Book, p: Period, path: str, reachable: dict[str, set[str]]) -> Iterator[Fault]:
-    """What must hold of the statements and cost entries of a page."""
+def _said(book: Book, p: Period, path: str, reachable: dict[str, set[str]], only: set[str] | None) -> Iterator[Fault]:
+    """What must hold of the statements and cost entries of a page; `only` of some activities, where all else held before."""
+    if only is not None and not only:
+        return
     told: set[str] = set()
     for j, s in enumerate(p.statements):
+        if only is not None and s.activity not in only:
+            continue
         at = f"{path}.statements[{j}]"
         if s.activity and s.activity in told:
             yield Fault(f"{at}.activity", f"“{s.activity}” has two statements in one period")

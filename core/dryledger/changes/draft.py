@@ -299,7 +299,8 @@ class Draft:
         if self.project != self.book.project or self.project_cells:
             lists["project"] = self.project
         book = changed(self.book, **lists) if lists else self.book
-        after = KeyedBook(book, {**self.before.rows, **self.rows})
+        codes = {e.list for e in self.edits.values() if e.new or e.gone or "code" in e.cells}
+        after = self.before.after(book, self.rows, codes)
         faults = check_book(book, self.book)
         if faults:
             raise refused(after, faults, self.book)

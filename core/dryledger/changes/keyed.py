@@ -1,6 +1,6 @@
 """A book whose rows have keys: who a row is stays the same while its code, name and place change."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Set
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any, NamedTuple
@@ -85,8 +85,20 @@ class KeyedBook:
         """The key of each row of a list by its code."""
         found = self._key_of.get(list_name)
         if found is None:
-            found = self._key_of[list_name] = {_code(x.record): key for key, x in self.rows[list_name].items()}
+            rows = self.rows[list_name]
+            first = next(iter(rows.values()), None)
+            if first is not None and isinstance(first.record, Mapping):
+                found = {str(x.record["code"]): key for key, x in rows.items()}
+            else:
+                found = {x.record.code: key for key, x in rows.items()}
+            self._key_of[list_name] = found
         return found
+
+    def after(self, book: Book, rows: Mapping[str, Mapping[int, Row]], codes: Set[str]) -> "KeyedBook":
+        """The book after a change of some lists; `codes` names those in which rows came, went or were renamed."""
+        out = KeyedBook(book, {**self.rows, **rows})
+        out._key_of.update((name, found) for name, found in self._key_of.items() if name not in codes)
+        return out
 
     def in_order(self, list_name: str) -> Iterator[Row]:
         """The rows of a list in the order of the book."""
@@ -101,7 +113,3 @@ class KeyedBook:
             if new:
                 rows[name] = {k: x._replace(key=k) for old, x in rows[name].items() for k in [new.get(old, old)]}
         return KeyedBook(self.book, rows)
-
-
-def _code(record: Any) -> str:
-    return str(record["code"]) if isinstance(record, Mapping) else str(record.code)

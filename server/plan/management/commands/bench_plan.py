@@ -69,7 +69,7 @@ class Command(BaseCommand):
         sheet = partial(self.sheet, code)
         (first, written), (again, _) = took(sheet), took(sheet)
         told = json.loads(written)
-        rows = [r["id"] for r in told["rows"] if r["kind"] == "task"]
+        rows = [r["id"] for r in told["rows"] if r["kind"] == "task" and r.get("state", "not_started") == "not_started"]
         sight = Sight(frozenset(r["id"] for r in told["rows"][:40]))
         tries, moved, revision = [], 0, told["revision"]
         for i in range(ROUNDS):
