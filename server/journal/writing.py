@@ -8,7 +8,7 @@ from django.db import IntegrityError, models
 
 from dryledger.changes.apply import Changed
 from dryledger.changes.draft import Edit
-from dryledger.changes.keyed import KeyedBook, name_of
+from dryledger.changes.keyed import name_of
 from dryledger.errors import EntryRefused
 from server.book.access import Access
 from server.book.documents import CODED

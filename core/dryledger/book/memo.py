@@ -27,7 +27,7 @@ RESTS_ON = {
     "baseline_by_code": ("baselines",),
 }
 """For each thing that a book works out, the lists it rests on; "places" are the codes, calendars and pauses of activities."""
-KEPT_ON = {"planned": ("baselines",), "tariff": ("resources", "calendars"), "held": ("holds",)}
+KEPT_ON = {"planned": ("baselines",), "tariffs": ("resources", "calendars"), "held": ("holds",)}
 """The same for what later steps keep with the book; "holds" are the pinned dates and constraints of activities."""
 
 

@@ -61,8 +61,9 @@ class _Tariff:
 
 
 def _tariff(book: Book, code: str) -> _Tariff:
-    found = book.kept.get(("tariff", code))
-    if not isinstance(found, _Tariff):
+    known: dict[str, _Tariff] = book.kept.setdefault("tariffs", {})  # type: ignore[assignment]
+    found = known.get(code)
+    if found is None:
         resource = book.resource_by_code[code]
         calendar = book.calendar_by_code[resource.calendar]
         series = {}
@@ -75,7 +76,7 @@ def _tariff(book: Book, code: str) -> _Tariff:
         if set(series) <= {"hour", "day", "week"}:
             rates = [sum((found.amount(per, t) / hours.get(per, ONE) for per in series), ZERO) for t in cuts]
             found = replace(found, hourly=[ZERO, *rates])
-        book.kept["tariff", code] = found
+        known[code] = found
     return found
 
 

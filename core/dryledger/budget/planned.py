@@ -12,14 +12,13 @@ from itertools import accumulate
 from operator import itemgetter
 
 from dryledger.book.plan import Baseline, BaselineActivity
-from dryledger.budget.spread import Even, Piece, Positions, Spread, cumulative
+from dryledger.budget.spread import Along, Piece, Positions, amount_by, cumulative
 from dryledger.calendar.calendar import Instant
 
 __all__ = ["PlannedScope", "PlannedValue"]
 
 ZERO, ONE, HALF = Decimal(0), Decimal(1), Decimal("0.5")
 FEW = 100
-Part = Callable[[Instant], Decimal]
 
 
 class PlannedValue:
@@ -27,7 +26,7 @@ class PlannedValue:
 
     def __init__(self, baseline: Baseline) -> None:
         self.baseline = baseline
-        self._positions: dict[int, Positions] = {}
+        self._along: dict[tuple[int, str], Along] = {}
         self._last: tuple[Instant, dict[str, Decimal]] | None = None
         self._curves: dict[tuple[str, ...], tuple[list[Instant], list[Decimal]]] = {}
 
@@ -52,29 +51,24 @@ class PlannedValue:
         Under the fixed and milestone methods PV steps as EV would; apportioned work follows its base.
         """
         piece = self._pieces.get(code)
-        if piece is None or t < piece[0]:
-            return ZERO
-        return piece[2] if t >= piece[1] else piece[3](t)
+        return ZERO if piece is None else amount_by(piece, t)
 
     def all_at(self, t: Instant) -> dict[str, Decimal]:
         """PV at the instant t of every activity that has any, remembered for the last instant asked."""
         last = self._last
         if last is None or last[0] != t:
-            begun = {code: p[2] if t >= p[1] else p[3](t) for code, p in self._pieces.items() if t >= p[0]}
+            begun = {code: p[2] if t >= p[1] else amount_by(p, t) for code, p in self._pieces.items() if t >= p[0]}
             last = self._last = (t, begun)
         return last[1]
 
     def share(self, code: str, t: Instant) -> Decimal:
         """The share of an activity's working time before t: what should be done by then; 1 from its start without any."""
         a = self.baseline.by_code[code]
-        if t < a.start:
-            return ZERO
-        return ONE if t >= a.finish else self._even(a, ONE, "uniform")(t)
+        return amount_by((a.start, a.finish, ONE, self._by(a, "uniform")), t)
 
     def pieces(self, codes: Iterable[str]) -> list[Piece]:
         """The planned value of activities as pieces over time; apportioned ones over their base's time."""
-        known = self._pieces
-        return [known[code] for code in codes if code in known]
+        return list(filter(None, map(self._pieces.get, codes)))
 
     def curve(self, codes: Iterable[str], ends: Sequence[Instant]) -> list[Decimal]:
         """PV of a set of activities at each of the ascending instants, remembered for the last ones asked."""
@@ -103,8 +97,8 @@ class PlannedValue:
     def _following(self, budget: Decimal, base: str, t: Instant) -> Decimal:
         return budget * self.at(base, t) / self.budget[base]
 
-    def _within(self, a: BaselineActivity, budget: Decimal) -> Part:
-        """PV of an activity that has begun and not ended, as a function of the instant."""
+    def _within(self, a: BaselineActivity, budget: Decimal) -> Along | Callable[[Instant], Decimal]:
+        """PV of an activity that has begun and not ended: along a profile, or as a function of the instant."""
         method = a.value_method
         if method.type == "zero_hundred":
             return _constant(ZERO)
@@ -114,9 +108,9 @@ class PlannedValue:
             return self._steps(a, budget)
         profile = a.cost_lines[0].profile
         if len(a.cost_lines) == 1 and a.cost_lines[0].accrual == "uniform":
-            return self._even(a, budget, profile)
+            return self._by(a, profile)
         if all(line.accrual == "uniform" and line.profile == profile for line in a.cost_lines):
-            return self._even(a, budget, profile)
+            return self._by(a, profile)
         shapes: dict[str, Decimal] = {}
         begun = ZERO
         for line in a.cost_lines:
@@ -124,31 +118,29 @@ class PlannedValue:
                 shapes[line.profile] = shapes.get(line.profile, ZERO) + line.amount
             elif line.accrual == "start":
                 begun += line.amount
-        parts = [self._even(a, amount, profile) for profile, amount in shapes.items()]
-        return lambda t: sum((part(t) for part in parts), begun)
+        parts: list[Piece] = [(a.start, a.finish, amount, self._by(a, profile)) for profile, amount in shapes.items()]
+        return lambda t: sum((amount_by(part, t) for part in parts), begun)
 
-    def _steps(self, a: BaselineActivity, budget: Decimal) -> Part:
+    def _steps(self, a: BaselineActivity, budget: Decimal) -> Callable[[Instant], Decimal]:
         """Milestones, each reached at its share of the working time."""
-        done = self._even(a, ONE, "uniform")
+        done: Piece = (a.start, a.finish, ONE, self._by(a, "uniform"))
         weights = a.value_method.weights
         whole = sum(w.weight for w in weights)
 
         def within(t: Instant) -> Decimal:
-            x = done(t)
+            x = amount_by(done, t)
             return budget * sum((w.weight for w in weights if x >= w.at), ZERO) / whole
 
         return within
 
-    def _even(self, a: BaselineActivity, amount: Decimal, profile: str) -> Part:
-        """An amount spent by a profile over an activity's working time."""
+    def _by(self, a: BaselineActivity, profile: str) -> Along:
+        """Falling due by a profile over an activity's working time; alike for all of one axis."""
         axis = self.baseline.axes[a.code]
-        positions = self._positions.get(id(axis))
-        if positions is None:
-            positions = self._positions[id(axis)] = Positions(axis)
-        return Even(positions, Spread(amount, a.start, a.finish, 0, profile), counted=False)
+        key = id(axis), profile
+        return self._along.get(key) or self._along.setdefault(key, (Positions(axis), profile, -1, ZERO, ONE))
 
 
-def _constant(amount: Decimal) -> Part:
+def _constant(amount: Decimal) -> Callable[[Instant], Decimal]:
     return lambda t: amount
 
 
@@ -158,10 +150,9 @@ class PlannedScope:
     def __init__(self, planned: PlannedValue, codes: Iterable[str]) -> None:
         self._planned, self._codes = planned, list(codes)
         spans = planned.spans
-        known = [spans[c] for c in self._codes if c in spans]
-        self.empty = not known
-        self.start = min(known, default=(0, 0))[0]
-        self.finish = max(map(itemgetter(1), known), default=0)
+        starts, finishes = zip(*found, strict=True) if (found := list(filter(None, map(spans.get, self._codes)))) else ((), ())
+        self.empty = not starts
+        self.start, self.finish = min(starts, default=0), max(finishes, default=0)
 
     @cached_property
     def _begun(self) -> tuple[list[Instant], list[Piece]]:
@@ -189,8 +180,8 @@ class PlannedScope:
     def at(self, t: Instant) -> Decimal:
         """PV of the set at the instant t."""
         if self._few is not None:
-            return sum([p[2] if t >= p[1] else p[3](t) for p in self._few if t >= p[0]], ZERO)
+            return sum([p[2] if t >= p[1] else amount_by(p, t) for p in self._few if t >= p[0]], ZERO)
         starts, pieces = self._begun
         finishes, wholes = self._ended
         begun = pieces[: bisect_right(starts, t)]
-        return wholes[bisect_right(finishes, t)] + sum((within(t) for _, finish, _, within in begun if finish > t), ZERO)
+        return wholes[bisect_right(finishes, t)] + sum((amount_by(p, t) for p in begun if p[1] > t), ZERO)

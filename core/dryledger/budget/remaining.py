@@ -61,7 +61,7 @@ def remaining_cost(at: AsOf, activity: Activity, p: Progress, start: Instant, fi
         if c.in_budget:
             amount = direct_amount(book, c, p.elapsed + left)
             if c.accrual == "uniform" and left:
-                even += amount * (1 - profile_share(profile, done))
+                even += amount * (1 - profile_share(profile, done)) if done else amount
             else:
                 out += _unspent(c, amount, profile, p.state, done, start, finish)
     if even:

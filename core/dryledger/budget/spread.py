@@ -11,11 +11,9 @@ from typing import NamedTuple
 
 from dryledger.calendar.calendar import Axis, Instant
 
-__all__ = ["Even", "Piece", "Positions", "Spread", "cumulative", "profile_share", "spread_pieces"]
+__all__ = ["Along", "Piece", "Positions", "Spread", "amount_by", "cumulative", "profile_share", "spread_pieces"]
 
 ZERO, ONE = Decimal(0), Decimal(1)
-Piece = tuple[Instant, Instant, Decimal, Callable[[Instant], Decimal]]
-"""Something that is 0 before its start, its whole from its finish on, and what the function says in between."""
 
 
 def _front(x: Decimal) -> Decimal:
@@ -92,42 +90,31 @@ class Spread(NamedTuple):
         return self.amount * (profile_share(self.profile, x) - begun) / (whole - begun) if begun < whole else self.amount
 
 
-class Even:
-    """An amount spent by a profile over the working time from start to finish, as a function of the instant in between.
+Along = tuple[Positions, str, int, Decimal, Decimal]
+"""By which part of a profile something falls due: positions, profile, working minutes (negative: to be counted), done, until."""
+Piece = tuple[Instant, Instant, Decimal, Along | Callable[[Instant], Decimal]]
+"""Something that is 0 before its start, its whole from its finish on, and in between what the profile or the function says."""
 
-    `minutes` is that working time, None where it is still to be counted.
-    """
 
-    __slots__ = ("_begun", "finish", "minutes", "positions", "spread")
-
-    def __init__(self, positions: Positions, spread: Spread, counted: bool = True) -> None:
-        self.positions, self.spread, self.finish = positions, spread, spread.finish
-        self.minutes: int | None = spread.minutes if counted else None
-        self._begun: int | None = None
-
-    def span(self) -> tuple[int, Spread]:
-        """The position of the start, and the spread with its working time."""
-        begun = self._begun
-        if begun is None:
-            begun = self.positions.at(self.spread.start)
-            if self.minutes is None:
-                x = self.spread
-                self.minutes = self.positions.at(x.finish) - begun
-                self.spread = Spread(x.amount, x.start, x.finish, self.minutes, x.profile, x.done, x.until)
-            self._begun = begun
-        return begun, self.spread
-
-    def __call__(self, t: Instant) -> Decimal:
-        """The part due by an instant from start to finish."""
-        begun, spread = self.span()
-        return spread.part(self.positions.at(t) - begun)
+def amount_by(piece: Piece, t: Instant) -> Decimal:
+    """What of a piece is due by the instant t."""
+    start, finish, whole, within = piece
+    if t < start:
+        return ZERO
+    if t >= finish:
+        return whole
+    if not isinstance(within, tuple):
+        return within(t)
+    at, (_, profile, minutes, done, until) = within[0].at, within
+    begun = at(start)
+    return Spread(whole, start, finish, at(finish) - begun if minutes < 0 else minutes, profile, done, until).part(at(t) - begun)
 
 
 def spread_pieces(known: dict[int, Positions], spreads: Iterable[tuple[Axis, Spread]]) -> Iterable[Piece]:
     """Spreads as pieces over time, each on its axis; `known` keeps the positions by the identity of the axis."""
-    for axis, x in spreads:
+    for axis, (amount, start, finish, minutes, profile, done, until) in spreads:
         positions = known.get(id(axis)) or known.setdefault(id(axis), Positions(axis))
-        yield x.start, x.finish, x.amount, Even(positions, x)
+        yield start, finish, amount, (positions, profile, minutes, done, until)
 
 
 def cumulative(ends: Sequence[Instant], pieces: Iterable[Piece]) -> list[Decimal]:
@@ -145,18 +132,21 @@ def cumulative(ends: Sequence[Instant], pieces: Iterable[Piece]) -> list[Decimal
         k = bisect_left(ends, start)
         if k < count and ends[k] < finish:
             last = ZERO
-            if type(within) is Even:
-                begun, spread = within.span()
-                at, part = within.positions.row(ends), spread.part
-                if spread.profile == "uniform" and spread.minutes:
-                    amount, minutes = spread.amount, spread.minutes
+            if isinstance(within, tuple):
+                positions, profile, minutes, done, until = within
+                row, begun = positions.row(ends), positions.at(start)
+                if minutes < 0:
+                    minutes = positions.at(finish) - begun
+                if minutes and (profile == "uniform" or (not done and until == 1)):
+                    share = None if profile == "uniform" else SHAPES[profile]
                     while k < count and ends[k] < finish:
-                        now = amount * (at[k] - begun) / minutes
+                        passed = row[k] - begun
+                        now = whole * passed / minutes if share is None else whole * share(Decimal(passed) / minutes)
                         rise[k] += now - last
                         last = now
                         k += 1
                 while k < count and ends[k] < finish:
-                    now = part(at[k] - begun)
+                    now = Spread(whole, start, finish, minutes, profile, done, until).part(row[k] - begun)
                     rise[k] += now - last
                     last = now
                     k += 1

@@ -10,6 +10,7 @@ from collections.abc import Callable, Hashable, Mapping, Sequence
 from datetime import date
 from decimal import Decimal
 from functools import cache
+from sys import intern
 from typing import Any, NoReturn, TypeVar
 
 import msgspec
@@ -300,7 +301,14 @@ def _cells(c: Column, cells: Cells, scope: Scope, own: list[Calendar], columns: 
     return _READ[c.kind](c, cells, scope, own, columns)
 
 
+def _shared(cells: Cells) -> Cells:
+    """The same texts, equal ones as one object: codes are looked up again and again."""
+    return [intern(x) if type(x) is str else x for x in cells]
+
+
 def _texts_of(c: Column, cells: Cells, scope: Scope, *_: Any) -> Cells:
+    if c.kind == "code":
+        cells = _shared(cells)
     if c.required:
         return cells if all(map(str.strip, cells)) else _stop()
     if c.most is not None and any(x is not None and len(x) > c.most for x in cells):
@@ -313,6 +321,7 @@ def _choice(c: Column, cells: Cells, *_: Any) -> Cells:
     found = set(cells) - {None}
     if not found.issubset(c.options):
         _stop()
+    cells = _shared(cells)
     return [c.default if x is None else x for x in cells] if None in cells else cells
 
 

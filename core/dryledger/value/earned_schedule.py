@@ -7,9 +7,9 @@ in such days.
 
 from bisect import bisect_left
 from collections.abc import Callable
-from dataclasses import dataclass
 from decimal import Decimal
 from threading import Lock
+from typing import NamedTuple
 
 from dryledger.budget.money import ratio
 from dryledger.budget.planned import PlannedScope
@@ -49,17 +49,19 @@ class WorkingDays:
 
     def nth(self, k: int) -> Instant | None:
         """The midnight that opens the k-th date, from 1; None after 2199."""
-        with self._lock:
-            while len(self.found) < k:
-                if not self._more():
-                    return None
+        if len(self.found) < k:
+            with self._lock:
+                while len(self.found) < k:
+                    if not self._more():
+                        return None
         return self.found[k - 1]
 
     def begun(self, t: Instant) -> int:
         """How many such dates begin before the instant t."""
-        with self._lock:
-            while self._next < t and self._more():
-                pass
+        if self._next < t:
+            with self._lock:
+                while self._next < t and self._more():
+                    pass
         return bisect_left(self.found, t)
 
     def until(self, t: Instant) -> Ratio:
@@ -80,8 +82,7 @@ class WorkingDays:
         return before, 1
 
 
-@dataclass(frozen=True)
-class EarnedSchedule:
+class EarnedSchedule(NamedTuple):
     """ES, AT and what follows from them; what is None has its reason in `missing`."""
 
     earned: float | None
