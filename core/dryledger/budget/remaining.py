@@ -48,14 +48,13 @@ def remaining_cost(at: AsOf, activity: Activity, p: Progress, start: Instant, fi
         along = done if profile != "uniform" else ZERO
     even = ZERO  # what falls due along the profile from start to finish, all taken together
     for a in book.assignments_of.get(code, ()):
-        minutes = _left(at, activity, a, p)
         rate = hourly_rate(book, a.resource, start, finish) if left else None
         if rate is not None:
-            even += rate * minutes
+            even += rate * _left(at, activity, a, p)
             continue
         quantity = ZERO if a.quantity is None else a.quantity * (1 - done)
         first_use = (code, a.resource) not in at.used
-        out += work_cost(book, activity, a, minutes, quantity, start, finish, left, first_use, p.elapsed)
+        out += work_cost(book, activity, a, _left(at, activity, a, p), quantity, start, finish, left, first_use, p.elapsed)
     even /= SIXTY
     for c in book.costs_of.get(code, ()):
         if c.in_budget:

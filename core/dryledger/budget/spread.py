@@ -105,9 +105,14 @@ def amount_by(piece: Piece, t: Instant) -> Decimal:
         return whole
     if not isinstance(within, tuple):
         return within(t)
-    at, (_, profile, minutes, done, until) = within[0].at, within
+    positions, profile, minutes, done, until = within
+    at = positions.at
     begun = at(start)
-    return Spread(whole, start, finish, at(finish) - begun if minutes < 0 else minutes, profile, done, until).part(at(t) - begun)
+    if minutes < 0:
+        minutes = at(finish) - begun
+    if minutes and profile == "uniform":
+        return whole * (at(t) - begun) / minutes
+    return Spread(whole, start, finish, minutes, profile, done, until).part(at(t) - begun)
 
 
 def spread_pieces(known: dict[int, Positions], spreads: Iterable[tuple[Axis, Spread]]) -> Iterable[Piece]:

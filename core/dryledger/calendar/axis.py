@@ -21,7 +21,7 @@ Window = tuple[Instant, Instant]
 
 DAY = 1440
 WEEK = 7 * DAY
-MOST_KNOWN = 5_000
+MOST_KNOWN = 50_000
 """Instants of which an axis remembers the position: the same few are asked again and again."""
 
 

@@ -156,10 +156,13 @@ class Valuation:
         at, progress, spans = self.at, self.progress, self.schedule.spans
         for a in self.book.activities:
             code = a.code
-            if old is not None and old.progress[code] == progress[code] and old.schedule.spans[code][1:] == spans[code][1:]:
-                found = old.spreads.get(code, [])
+            p, (_, start, finish) = progress[code], spans[code]
+            if old is not None and old.progress[code] == p and old.schedule.spans[code][1:] == (start, finish):
+                found = old.spreads.get(code)
+            elif p.state != "complete":
+                found = remaining_cost(at, a, p, start, finish)
             else:
-                found = remaining_cost(at, a, progress[code], *spans[code][1:])
+                continue
             if found:
                 out[code] = found
         return out
