@@ -121,6 +121,8 @@ class ByHand(unittest.TestCase):
             for f in figures_of(kind):
                 w = working(r, f.key, kind, code)
                 self.assertTrue(w.formula and w.title and (w.result is not None or w.reason), f.key)
+        share = working(r, "ev", "activity", "A").operands[1]
+        self.assertEqual((share.label, share.value, share.kind), ("done, per cent", D("40.00"), "percent"))
         self.assertEqual(sum(row.value for row in working(r, "ev").rows if isinstance(row.value, D)), r.project.ev)
 
     def test_dates_floats_and_differences_show_theirs(self) -> None:

@@ -12,6 +12,7 @@ from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results
 from dryledger.figures import FIELD, figure
 from dryledger.readings import Value, read, reason, written
+from dryledger.value.earned import earned_share
 from dryledger.value.measures import Measures
 from dryledger.working.dates import explain_dates, said_driver
 from dryledger.working.derivation import Figure, Operand, Row, Working
@@ -144,7 +145,8 @@ def _earned(r: Results, out: Working, m: Measures, code: str) -> None:
     if base is None:
         out.reason = "not in the baseline, so it has no budget to earn"
         return
-    share = 100 * r.valuation.ev.get(code, Decimal(0)) / base.budget if base.budget else Decimal(0)
+    planned = r.valuation.planned
+    share = 100 * earned_share(r.at, planned, code, r.progress) if planned is not None else Decimal(0)
     method = base.value_method.type.replace("_", " ")
     out.formula = f"EV = budget × share done, by the method “{method}”"
     out.operands = [Operand("budget", m.bac, "bac"), Operand("done, per cent", share.quantize(Decimal("0.01")), kind="percent")]
