@@ -14,7 +14,8 @@ from dryledger.book.rules import check_book
 from dryledger.compute import compute
 from dryledger.errors import BookInvalid, Fault
 from dryledger.exchange.book_json import MOST_LISTS, book_from, parse_json
-from dryledger.exchange.quick import NotQuick, quick_document, quick_lists
+from dryledger.exchange.by_columns import NotQuick
+from dryledger.exchange.quick import quick_document, quick_lists
 from dryledger.marks.marks import project_mark
 from dryledger.results import results_document
 from server.book import models
@@ -177,13 +178,9 @@ def _page(project: Project, order: int, doc: Document) -> tuple[Page, dict[str, 
     return page, lists
 
 
-def _model_of(row: Any) -> Any:
-    return type(row)
-
-
 def _refer(row: Any, keys: Mapping[str, Mapping[str, int]]) -> Any:
     """Let a row refer to the rows that its document names."""
-    for key, column, refers in columns_of(_model_of(row)):
+    for key, column, refers in columns_of(row.__class__):
         code = row.document.get(key)
         if refers and code is not None:
             setattr(row, column, keys[refers][code])

@@ -13,7 +13,7 @@ from dryledger.changes.draft import in_order
 from dryledger.changes.keyed import KeyedBook, Row
 from dryledger.errors import BookInvalid
 from dryledger.exchange.book_json import book_from
-from dryledger.exchange.quick import NotQuick, columns_of, nested_columns, quick_rows
+from dryledger.exchange.by_columns import NotQuick, columns_of, nested_columns, quick_rows
 from dryledger.exchange.read import Scope
 from server.book.documents import book_document, codes_of, rows_of
 from server.book.models import LISTS, PAGE_LISTS, Page, Project

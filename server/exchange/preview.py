@@ -1,6 +1,10 @@
-"""What a file would do, row by row, as the page shows it."""
+"""What a file would do, row by row, as the page shows it, and the plan of doing it."""
 
 from dataclasses import dataclass, field
+from typing import Any
+
+from server.exchange.tables import Doc
+from server.exchange.untabling import Read
 
 
 @dataclass
@@ -53,3 +57,18 @@ class PreviewOut:
     """What is wrong with the file as a whole."""
     unknown: list[str]
     done: str | None = None
+
+
+@dataclass
+class FilePlan:
+    """A file read against what is there: the document it would make, and what becomes of each row."""
+
+    document: Doc
+    read: Read
+    origin: dict[str, tuple[str, int]]
+    outcome: dict[tuple[str, int], FileRow] = field(default_factory=dict)
+    current: Doc = field(default_factory=dict)
+    """What is there, of a project that a file is put over."""
+    book: Any = None
+    """The book that a file in JSON was read as."""
+    faults: list[Reason] = field(default_factory=list)

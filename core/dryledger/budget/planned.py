@@ -4,12 +4,9 @@ Source: calculation contract, section 7. PV = Σ amount × F(x), x = share of th
 Nothing here depends on progress, so it is worked out once for a baseline. Amounts are exact decimals.
 """
 
-from bisect import bisect_right
 from collections.abc import Callable, Iterable, Sequence
 from decimal import Decimal
 from functools import cached_property, partial
-from itertools import accumulate
-from operator import itemgetter
 
 from dryledger.book.plan import Baseline, BaselineActivity
 from dryledger.budget.spread import Along, Piece, Positions, amount_by, cumulative
@@ -18,7 +15,6 @@ from dryledger.calendar.calendar import Instant
 __all__ = ["PlannedScope", "PlannedValue"]
 
 ZERO, ONE, HALF = Decimal(0), Decimal(1), Decimal("0.5")
-FEW = 100
 
 
 class PlannedValue:
@@ -145,7 +141,7 @@ def _constant(amount: Decimal) -> Callable[[Instant], Decimal]:
 
 
 class PlannedScope:
-    """The planned value of a fixed set of activities at any instant, found without going through all of them."""
+    """The planned value of a fixed set of activities at any instant."""
 
     def __init__(self, planned: PlannedValue, codes: Iterable[str]) -> None:
         self._planned, self._codes = planned, list(codes)
@@ -155,33 +151,14 @@ class PlannedScope:
         self.start, self.finish = min(starts, default=0), max(finishes, default=0)
 
     @cached_property
-    def _begun(self) -> tuple[list[Instant], list[Piece]]:
-        """The starts in order, and the pieces in that order."""
-        pieces = sorted(self._planned.pieces(self._codes), key=itemgetter(0))
-        return [p[0] for p in pieces], pieces
-
-    @cached_property
-    def _ended(self) -> tuple[list[Instant], list[Decimal]]:
-        """The finishes in order, and the whole of all that has ended before each."""
-        pieces = sorted(self._begun[1], key=itemgetter(1))
-        return [p[1] for p in pieces], [ZERO, *accumulate(p[2] for p in pieces)]
-
-    @cached_property
-    def _few(self) -> list[Piece] | None:
-        """The pieces where they are so few that going through them is quicker than putting them in order."""
-        return self._planned.pieces(self._codes) if len(self._codes) <= FEW else None
+    def _pieces(self) -> list[Piece]:
+        return self._planned.pieces(self._codes)
 
     @property
     def complete(self) -> Instant:
         """The instant by which all of the set is planned; apportioned work may follow a base that ends later."""
-        finishes = self._ended[0][-1:] if self._few is None else [p[1] for p in self._few]
-        return max([self.finish, *finishes])
+        return max([self.finish, *(p[1] for p in self._pieces)])
 
     def at(self, t: Instant) -> Decimal:
         """PV of the set at the instant t."""
-        if self._few is not None:
-            return sum([p[2] if t >= p[1] else amount_by(p, t) for p in self._few if t >= p[0]], ZERO)
-        starts, pieces = self._begun
-        finishes, wholes = self._ended
-        begun = pieces[: bisect_right(starts, t)]
-        return wholes[bisect_right(finishes, t)] + sum((amount_by(p, t) for p in begun if p[1] > t), ZERO)
+        return sum([p[2] if t >= p[1] else amount_by(p, t) for p in self._pieces if t >= p[0]], ZERO)

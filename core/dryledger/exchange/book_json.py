@@ -17,7 +17,8 @@ from dryledger.book.plan import Book, Project
 from dryledger.book.reader import MOST_FAULTS, Reader
 from dryledger.book.rules import check_book
 from dryledger.errors import BookInvalid, Fault
-from dryledger.exchange.quick import NotQuick, quick_lists
+from dryledger.exchange.by_columns import NotQuick
+from dryledger.exchange.quick import quick_lists
 from dryledger.exchange.read import NO_CALENDAR, Scope, read_row
 
 __all__ = ["MOST_LISTS", "book_from", "half_characters", "nested_too_deeply", "parse_json", "read_book"]

@@ -148,7 +148,8 @@ def stated_progress(at: AsOf) -> dict[str, Progress]:
 
 
 def _progress_of(at: AsOf, activity: Activity, s: Statement) -> Progress:
-    assert at.status is not None
+    status = at.status
+    assert status is not None
     planned = planned_duration(at.book, activity)
     start, finish = s.actual_start, s.actual_finish
     if planned == 0 and (start is not None or finish is not None):
@@ -158,7 +159,7 @@ def _progress_of(at: AsOf, activity: Activity, s: Statement) -> Progress:
     axis = at.book.axes[activity.code]
     if finish is not None:
         return Progress("complete", planned, 0, ONE, start, finish, s.carry_to, axis.between(start, finish), statement=s)
-    elapsed = max(axis.between(start, at.status), 0)
+    elapsed = max(axis.between(start, status), 0)
     remaining, remaining_from = _remaining(at, activity, s, planned, elapsed)
     if s.percent is not None:
         percent, percent_from = s.percent, "stated"

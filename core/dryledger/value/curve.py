@@ -40,11 +40,12 @@ def curve(v: Valuation, bucket: str, scope: Scope | None = None, others: tuple[B
     """
     scope = scope or v.scope()
     spans, base = v.schedule.spans, v.baseline.by_code if v.baseline else {}
-    times = [(spans[c][0], spans[c][2]) for c in scope.activities if c in spans]
-    times += [(base[c].start, base[c].finish) for c in scope.activities if c in base]
-    if not times:
+    now = list(spans.values() if scope.whole else filter(None, map(spans.get, scope.activities)))
+    then = list(base.values() if scope.whole else filter(None, map(base.get, scope.activities)))
+    if not now and not then:
         return []
-    start, latest, status = min(t for t, _ in times), max(t for _, t in times), v.at.status
+    start = min([s for s, _, _ in now] + [b.start for b in then])
+    latest, status = max([f for _, _, f in now] + [b.finish for b in then]), v.at.status
     ends = _ends(v, bucket, start, latest if status is None else max(latest, status), latest)
     at_status = len(ends) if status is None else next((i for i, e in enumerate(ends) if e >= status), len(ends))
     pv = v.planned.curve(scope.activities, ends) if v.planned else [ZERO] * len(ends)

@@ -11,7 +11,7 @@ from server.book.cache import Recent
 from server.book.documents import book_document
 from server.book.loading import load_document
 from server.book.sealing import canonical
-from server.exchange.bringing import document_of
+from server.exchange.reading import document_of
 from server.exchange.sheets import csv_grid, read_tables
 from server.exchange.tables import TABLES
 from server.exchange.writing import as_csvs, as_json, as_xlsx

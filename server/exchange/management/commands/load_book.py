@@ -8,7 +8,7 @@ from django.core.management.base import BaseCommand, CommandParser
 from dryledger.errors import BookInvalid, Fault
 from server.book.loading import load_book, load_document
 from server.book.models import Project
-from server.exchange.bringing import document_of
+from server.exchange.reading import document_of
 from server.exchange.sheets import MOST_BYTES, read_folder, read_tables
 
 
