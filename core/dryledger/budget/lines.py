@@ -208,6 +208,8 @@ def _pieces(start: Instant, finish: Instant, tariff: _Tariff) -> list[tuple[Inst
 def posted_cost(book: Book, resource: str, worked: int, overtime: int, t: Instant, first_use: bool) -> Decimal:
     """The cost of posted minutes at the rates of an instant's date; overtime at its own amount where the row has one."""
     tariff = _tariff(book, resource)
+    if tariff.hourly is not None and not overtime:
+        return tariff.hourly[bisect_right(tariff.cuts, t)] * worked / SIXTY
     total = ZERO
     for per in tariff.series:
         row = tariff.row(per, t)

@@ -22,10 +22,15 @@ def earned(at: AsOf, planned: PlannedValue, progress: Mapping[str, Progress]) ->
     `progress` needs no more than the activities that have a statement.
     """
     out: dict[str, Decimal] = {}
+    in_plan, following = at.book.activity_by_code, set(planned.following)
     for code in {**dict.fromkeys(at.latest), **dict.fromkeys(planned.following)}:
         budget = planned.budget.get(code)
         if budget:
-            share = earned_share(at, planned, code, progress)
+            p = progress.get(code)
+            if p is not None and p.state == "complete" and code not in following:
+                share = ONE if code in in_plan else ZERO  # as most have it
+            else:
+                share = earned_share(at, planned, code, progress)
             if share:
                 out[code] = budget * share
     return out

@@ -4,6 +4,7 @@ Source: calculation contract, section 10. SV = EV − PV, CV = EV − AC, SPI = 
 completion, and from the project's chosen one ETC, VAC and TCPI. Negative variances are unfavourable.
 """
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from decimal import Decimal
 
@@ -50,8 +51,13 @@ class Sums:
         if other.ev_then or other.ac_then:
             self.ev_then += other.ev_then
             self.ac_then += other.ac_then
-        for source, amount in other.ac.items():
-            self.ac[source] = self.ac.get(source, ZERO) + amount
+        self.spend(other.ac)
+
+    def spend(self, by_source: Mapping[str, Decimal]) -> None:
+        """Take actual costs into this one."""
+        for source, amount in by_source.items():
+            known = self.ac.get(source)
+            self.ac[source] = amount if known is None else known + amount
 
 
 @dataclass(slots=True)

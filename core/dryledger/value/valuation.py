@@ -308,16 +308,13 @@ class Valuation:
         if old := self._before:
             return old._below
         out: dict[str, tuple[list[str], list[str]]] = {w.code: ([], []) for w in self.book.wbs}
+        above = {code: [out[up] for up in chain] for code, chain in self.book.wbs_above.items()}
         for w in self.book.wbs:
-            for above in self.book.wbs_above[w.code]:
-                out[above][1].append(w.code)
-        place = {code: i for i, code in enumerate(self.codes)}
-        for w in self.book.wbs:
-            for above in self.book.wbs_above[w.code]:
-                out[above][0].extend(self._right_under.get(w.code, ()))
-        for activities, elements in out.values():
-            if len(elements) > 1:
-                activities.sort(key=place.__getitem__)
+            for _, elements in above[w.code]:
+                elements.append(w.code)
+        for code, element in self._home.items():
+            for activities, _ in above.get(element or "", ()):
+                activities.append(code)
         return out
 
     def total(self, scope: Scope | None = None) -> Sums:
@@ -364,7 +361,7 @@ class Valuation:
         for (kind, code), by in c.ac.items():
             at = home.get(code) if kind == "activity" else code
             if at in totals:
-                totals[at].add(Sums(ac=by))
+                totals[at].spend(by)
         for (kind, code), amount in c.ac_then.items():
             at = home.get(code) if kind == "activity" else code
             if at in totals:
