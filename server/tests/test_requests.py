@@ -75,3 +75,7 @@ class Requests(Plans):
         made = self.client.get("/api/projects/FERRY/export/milestones.ics")
         for line in b"".join(made).splitlines() if made.streaming else made.content.splitlines():
             self.assertTrue(line[:1] == b" " or b":" in line or b";" in line, line)
+        for form, begins in (("pdf", b"%PDF"), ("html", b"<!doctype")):
+            report = self.client.get(f"/api/projects/FERRY/pages/now/report/editions/draft.{form}")
+            self.assertEqual(report.status_code, 200, form)
+            self.assertTrue(report.content.lstrip().startswith(begins), report.content[:40])

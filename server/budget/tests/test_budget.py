@@ -72,6 +72,15 @@ class Budget(Plans):
         self.turn("undo")
         self.assertEqual(self.book(), before)
 
+    def test_an_estimate_follows_a_new_code(self) -> None:
+        self.small()
+        kept = self.change({"do": "estimate", "name": "Top", "measure": "money", "total": "1000", "as": "e"})["made"]["e"]
+        self.change({"do": "set", "row": self.row("Tidy")["id"], "cells": {"code": "Z-9"}})
+        self.change({"do": "set", "row": self.row("Other")["id"], "cells": {"code": "W-9"}})
+        self.assertEqual([r["code"] for r in self.get("estimates")["kept"][0]["rows"] if r["name"] == "Tidy"], ["Z-9"])
+        self.change({"do": "apply", "estimate": kept})
+        self.assertEqual(self.row("Tidy")["cost"], "500.00")
+
     def test_hours_go_to_who_is_there_or_to_the_duration(self) -> None:
         self.small()
         kept = self.change({"do": "estimate", "name": "Hours", "measure": "hours", "total": "120", "as": "e"})["made"]["e"]
