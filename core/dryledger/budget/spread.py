@@ -132,35 +132,30 @@ def cumulative(ends: Sequence[Instant], pieces: Iterable[Piece]) -> list[Decimal
     ['0', '3', '3', '8']
     """
     count = len(ends)
-    rise = [ZERO] * (count + 1)
+    level, whole_by = [ZERO] * count, [ZERO] * (count + 1)
     for start, finish, whole, within in pieces:
         k = bisect_left(ends, start)
         if k < count and ends[k] < finish:
-            last = ZERO
             if isinstance(within, tuple):
                 positions, profile, minutes, done, until = within
                 row, begun = positions.row(ends), positions.at(start)
                 if minutes < 0:
                     minutes = positions.at(finish) - begun
-                if minutes and (profile == "uniform" or (not done and until == 1)):
-                    share = None if profile == "uniform" else SHAPES[profile]
+                if minutes and profile == "uniform":
                     while k < count and ends[k] < finish:
-                        passed = row[k] - begun
-                        now = whole * passed / minutes if share is None else whole * share(Decimal(passed) / minutes)
-                        rise[k] += now - last
-                        last = now
+                        level[k] += whole * (row[k] - begun) / minutes
+                        k += 1
+                elif minutes and not done and until == 1:
+                    share = SHAPES[profile]
+                    while k < count and ends[k] < finish:
+                        level[k] += whole * share(Decimal(row[k] - begun) / minutes)
                         k += 1
                 while k < count and ends[k] < finish:
-                    now = Spread(whole, start, finish, minutes, profile, done, until).part(row[k] - begun)
-                    rise[k] += now - last
-                    last = now
+                    level[k] += Spread(whole, start, finish, minutes, profile, done, until).part(row[k] - begun)
                     k += 1
             else:
                 while k < count and ends[k] < finish:
-                    now = within(ends[k])
-                    rise[k] += now - last
-                    last = now
+                    level[k] += within(ends[k])
                     k += 1
-            whole -= last
-        rise[k] += whole
-    return list(accumulate(rise[:-1]))
+        whole_by[k] += whole
+    return [a + b for a, b in zip(level, accumulate(whole_by[:-1]), strict=True)]

@@ -1,6 +1,9 @@
 import { useEffect, useRef, useState } from "react";
 
-/** A value that is written whole: what was put last counts at once, also while the answer to it is on its way.
+/** How long what was put is held after its answer, where what is read since says otherwise: it may have been asked before. */
+const HOLD = 1500;
+
+/** A value that is written whole: what was put last counts at once, until it has come back or no more answer is due.
  *
  * `write` gives null where it was refused; what was put then stays as long as there is `trouble` with it.
  */
@@ -10,13 +13,22 @@ export function useDraft<T>(
   trouble: string | undefined,
 ): [T, (next: T) => void] {
   const [draft, setDraft] = useState<{ value: T } | null>(null);
+  const [answered, setAnswered] = useState(0);
   const waiting = useRef(0);
   const refused = useRef(false);
   const known = JSON.stringify(given);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: what was put is let go when the answer has come in
+  // biome-ignore lint/correctness/useExhaustiveDependencies: looked at again when something was read, refused or answered
   useEffect(() => {
-    if (!waiting.current && !(refused.current && trouble)) setDraft(null);
-  }, [known, trouble]);
+    if (!draft || waiting.current || (refused.current && trouble)) return;
+    if (known === JSON.stringify(draft.value)) {
+      setDraft(null);
+      return;
+    }
+    const timer = setTimeout(() => {
+      if (!waiting.current) setDraft(null);
+    }, HOLD);
+    return () => clearTimeout(timer);
+  }, [known, trouble, answered]);
   const put = (value: T) => {
     waiting.current++;
     setDraft({ value });
@@ -26,6 +38,7 @@ export function useDraft<T>(
       })
       .finally(() => {
         waiting.current--;
+        setAnswered((n) => n + 1);
       });
   };
   return [draft ? draft.value : given, put];
