@@ -141,14 +141,18 @@ def _constant(amount: Decimal) -> Callable[[Instant], Decimal]:
 
 
 class PlannedScope:
-    """The planned value of a fixed set of activities at any instant."""
+    """The planned value of a fixed set of activities at any instant.
 
-    def __init__(self, planned: PlannedValue, codes: Iterable[str]) -> None:
+    `span` is their earliest start and latest finish where these are known; (0, 0): the baseline has none of them.
+    """
+
+    def __init__(self, planned: PlannedValue, codes: Iterable[str], span: tuple[Instant, Instant] | None = None) -> None:
         self._planned, self._codes = planned, list(codes)
-        spans = planned.spans
-        starts, finishes = zip(*found, strict=True) if (found := list(filter(None, map(spans.get, self._codes)))) else ((), ())
-        self.empty = not starts
-        self.start, self.finish = min(starts, default=0), max(finishes, default=0)
+        if span is None:
+            found = list(filter(None, map(planned.spans.get, self._codes)))
+            span = min((s for s, _ in found), default=0), max((f for _, f in found), default=0)
+        self.start, self.finish = span
+        self.empty = span == (0, 0)
 
     @cached_property
     def _pieces(self) -> list[Piece]:

@@ -366,36 +366,54 @@ class Valuation:
             at = home.get(code) if kind == "activity" else code
             if at in totals:
                 totals[at].ac_then += amount
-        # From the deepest elements upwards, each once into its parent.
-        for code, chain in sorted(self.book.wbs_above.items(), key=lambda x: -len(x[1])):
-            if len(chain) > 1:
-                totals[chain[1]].add(totals[code])
+        for code, parent in self._upwards:
+            totals[parent].add(totals[code])
         return totals
+
+    @cached_property
+    def _upwards(self) -> list[tuple[str, str]]:
+        """Elements with their parents, the deepest first, so that each is taken once into its parent."""
+        chains = sorted(self.book.wbs_above.items(), key=lambda x: -len(x[1]))
+        return [(code, chain[1]) for code, chain in chains if len(chain) > 1]
+
+    def _planned_spans(self, planned: PlannedValue) -> dict[str, tuple[Instant, Instant]]:
+        """The earliest start and the latest finish that the baseline has under each element that holds any of it."""
+        out: dict[str, tuple[Instant, Instant]] = {}
+        for w in self.book.wbs:
+            if inside := list(filter(None, map(planned.spans.get, self._right_under.get(w.code, ())))):
+                out[w.code] = min(start for start, _ in inside), max(finish for _, finish in inside)
+        for code, parent in self._upwards:
+            if code in out:
+                (start, finish), (first, last) = out[code], out.get(parent, out[code])
+                out[parent] = min(start, first), max(finish, last)
+        return out
 
     @cached_property
     def elements(self) -> dict[str, Measures]:
         """The measures of every WBS element, in the book's order."""
         old = self._before
         out: dict[str, Measures] = {}
+        spans = self._planned_spans(self.planned) if self.planned is not None and old is None else None
         for w in self.book.wbs:
             sums = self.wbs_sums[w.code]
             if old is not None and old.wbs_sums[w.code] == sums:
                 out[w.code] = old.elements[w.code]
             else:
                 out[w.code] = self._measures(w.code, sums)
-                self._earned_schedule(out[w.code], self._below[w.code][0])
+                span = None if spans is None else spans.get(w.code, (0, 0))
+                self._earned_schedule(out[w.code], self._below[w.code][0], span)
         return out
 
     # Earned schedule
 
-    def _planned_scope(self, activities: list[str]) -> PlannedScope | None:
+    def _planned_scope(self, activities: list[str], span: tuple[Instant, Instant] | None) -> PlannedScope | None:
         """The planned value of a set of activities, worked out once a plan; None without any in the baseline."""
         if self.planned is None or self.baseline is None:
             return None
         key = ("scope", self.baseline.code, tuple(activities))
         found = self.book.kept.get(key)
         if not isinstance(found, PlannedScope):
-            found = self.book.kept[key] = PlannedScope(self.planned, activities)
+            found = self.book.kept[key] = PlannedScope(self.planned, activities, span)
         return None if found.empty else found
 
     @cached_property
@@ -406,8 +424,8 @@ class Valuation:
             found = self.book.kept["days"] = WorkingDays(self.book.axis, start)
         return found
 
-    def _earned_schedule(self, out: Measures, activities: list[str]) -> None:
-        status, plan = self.at.status, self._planned_scope(activities)
+    def _earned_schedule(self, out: Measures, activities: list[str], span: tuple[Instant, Instant] | None = None) -> None:
+        status, plan = self.at.status, self._planned_scope(activities, span)
         if status is None or plan is None:
             names = ("earned_schedule", "actual_time", "sv_t", "spi_t", "forecast_finish_t")
             out.reasons.update(dict.fromkeys(names, NO_STATUS if status is None else "no baseline to measure against"))
