@@ -253,7 +253,7 @@ class BaselineActivity:
     def budget(self) -> Decimal:
         """Budget at completion, the sum of the cost lines."""
         lines = self.cost_lines
-        return lines[0].amount if len(lines) == 1 else sum((line.amount for line in lines), Decimal(0))
+        return lines[0].amount if len(lines) == 1 else sum([line.amount for line in lines], Decimal(0))
 
 
 @dataclass(frozen=True)
