@@ -6,6 +6,7 @@ import sys
 import unittest
 from decimal import Decimal as D
 from pathlib import Path
+from typing import Any
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -127,6 +128,41 @@ class Catalogue(unittest.TestCase):
             if figure(key).kind in ("instant", "money"):
                 found = written(found, figure(key).kind)
             self.assertEqual(found, said, (scope, code, key))
+
+    @settings(max_examples=25, deadline=None)
+    @given(st.integers(0, 10_000))
+    def test_a_scope_folds_what_its_activities_say(self, seed: int) -> None:
+        r = compute(book_from(random_book(seed)))
+        for scope, code in every_row(r):
+            if scope == "activity":
+                continue
+            every = r.valuation.scope(None if scope == "project" else code).activities
+
+            def inside(key: str, codes: list[str] = every) -> list[Any]:
+                return [v for c in codes if (v := read(r, key, "activity", c)) is not None]
+
+            def of(key: str, scope: str = scope, code: str = code) -> Value:
+                return read(r, key, scope, code)
+
+            for key in ("start", "actual_start", "baseline_start", "total_float"):
+                self.assertEqual(of(key), min(inside(key), default=None), (key, code))
+            for key in ("finish", "baseline_finish"):
+                self.assertEqual(of(key), max(inside(key), default=None), (key, code))
+            for key in ("work", "work_actual", "work_remaining", "baseline_work"):
+                self.assertEqual(of(key), sum(inside(key)) if inside(key) else None, (key, code))
+            states = set(inside("state"))
+            self.assertEqual(of("state"), None if not states else states.pop() if len(states) == 1 else "in_progress")
+            done = of("state") == "complete"
+            self.assertEqual(of("actual_finish"), max(inside("actual_finish")) if done else None)
+            for now, first, last in (("duration", "start", "finish"), ("baseline_duration", "baseline_start", "baseline_finish")):
+                a, b = of(first), of(last)
+                expected = r.book.axis.between(a, b) if isinstance(a, int) and isinstance(b, int) else None
+                self.assertEqual(of(now), expected, (now, code))
+            bac, ev = of("bac"), of("ev")
+            share = of("percent_earned")
+            assert isinstance(bac, D) and isinstance(ev, D) and (share is None or isinstance(share, float))
+            if share is not None and bac:
+                self.assertAlmostEqual(float(100 * ev / bac), share, delta=float(100 * r.valuation.unit / bac) + 1e-6)
 
     def test_what_is_not_there_is_refused(self) -> None:
         r = two()
