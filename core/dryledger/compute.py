@@ -18,7 +18,8 @@ from dryledger.schedule.progress import AsOf, Progress, as_of, progress
 from dryledger.schedule.schedule import Schedule, out_of_time, schedule
 from dryledger.value.curve import Point, curve
 from dryledger.value.measures import Measures
-from dryledger.value.valuation import ActivityMeasures, Scope, Valuation
+from dryledger.value.sums import Scope
+from dryledger.value.valuation import ActivityMeasures, Valuation
 
 __all__ = ["CALCULATION", "Results", "compute"]
 

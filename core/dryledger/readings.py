@@ -302,7 +302,8 @@ def _of_differences(r: Results, f: Figure, scope: str) -> Reader:
 
 # Value
 
-IN_TIME = {f.key for f in (figure(k) for k in ("earned_schedule", "actual_time", "sv_t", "spi_t", "forecast_finish_t"))}
+IN_TIME = {f.key for f in figures_of("project", "measures") if not f.means("activity")}
+"""The measures of the earned schedule, which a balance line need not wait for."""
 
 
 def _measures(r: Results, scope: str, code: str, key: str) -> Measures:

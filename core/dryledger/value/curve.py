@@ -13,7 +13,8 @@ from dryledger.budget.money import rounded
 from dryledger.budget.spread import cumulative
 from dryledger.calendar.buckets import BUCKETS, bucket_ends
 from dryledger.calendar.calendar import Instant
-from dryledger.value.valuation import Scope, Valuation, planned_of
+from dryledger.value.sums import Scope
+from dryledger.value.valuation import Valuation, planned_of
 
 __all__ = ["CURVE_BUCKETS", "Point", "curve"]
 

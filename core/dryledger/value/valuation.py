@@ -4,10 +4,9 @@ Planned value comes from `planned`, earned from `value`, actual from `actual`, w
 measures from `measures` and `earned_schedule`. Source: calculation contract, section 10.
 """
 
-from collections.abc import Collection, Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from decimal import Decimal, localcontext
 from functools import cached_property
-from typing import NamedTuple
 
 from dryledger.book.plan import Baseline
 from dryledger.budget.actual import ActualItem, Target, actual_items, actual_of
@@ -21,30 +20,11 @@ from dryledger.schedule.schedule import Schedule
 from dryledger.value.earned import earned
 from dryledger.value.earned_schedule import WorkingDays, earned_schedule
 from dryledger.value.measures import NO_STATUS, Measures, Sums, measures
+from dryledger.value.sums import Columns, Scope, SumsByTarget
 
-__all__ = ["Scope", "Valuation", "planned_of"]
+__all__ = ["ActivityMeasures", "Valuation", "planned_of"]
 
 ZERO = Decimal(0)
-
-
-class Scope:
-    """What a set of activities and WBS elements covers: activity codes, and WBS codes whose own costs count."""
-
-    def __init__(self, activities: Iterable[str], wbs: Iterable[str], whole: bool = False) -> None:
-        self.activities, self.whole = list(activities), whole
-        self.wbs = set(wbs)
-        self._activities = set(self.activities)
-
-    def holds(self, target: Target) -> bool:
-        """Whether an actual cost on this target counts here."""
-        kind, code = target
-        return code in (self._activities if kind == "activity" else self.wbs)
-
-    def within(self, baseline: Baseline, others: Collection[str]) -> list[str]:
-        """The activities of a baseline that belong here; `others` are those that the scope's own book knows."""
-        return [
-            a.code for a in baseline.activities if self.whole or a.code in self._activities or (a.code not in others and a.wbs in self.wbs)
-        ]
 
 
 def planned_of(book_kept: dict[object, object], baseline: Baseline) -> PlannedValue:
@@ -53,62 +33,6 @@ def planned_of(book_kept: dict[object, object], baseline: Baseline) -> PlannedVa
     if not isinstance(found, PlannedValue):
         found = book_kept["planned", baseline.code] = PlannedValue(baseline)
     return found
-
-
-class _Columns(NamedTuple):
-    """Exact amounts of a page, by activity those of the plan and the baseline, by target those posted; absent is nothing."""
-
-    bac: dict[str, Decimal]
-    pv: dict[str, Decimal]
-    ev: dict[str, Decimal]
-    left: dict[str, Decimal]
-    ac: dict[Target, dict[str, Decimal]]
-    ev_then: dict[str, Decimal]
-    ac_then: dict[Target, Decimal]
-
-    @property
-    def total(self) -> Sums:
-        """The sums of the whole project."""
-        ac: dict[str, Decimal] = {}
-        for by in self.ac.values():
-            for source, amount in by.items():
-                ac[source] = ac.get(source, ZERO) + amount
-        bac, pv, ev, left, ev_then = (sum(x.values(), ZERO) for x in (self.bac, self.pv, self.ev, self.left, self.ev_then))
-        return Sums(bac, pv, ev, ac, left, ev_then, sum(self.ac_then.values(), ZERO))
-
-
-class _ByTarget(Mapping[Target, Sums]):
-    """The sums of each activity and of each element that something was posted on, made when they are asked for."""
-
-    def __init__(self, columns: _Columns, codes: list[str]) -> None:
-        self._columns, self._codes, self._known = columns, dict.fromkeys(codes), dict[Target, Sums]()
-
-    @cached_property
-    def posted_on_elements(self) -> list[Target]:
-        """The elements that something was posted on."""
-        return [t for t in {**self._columns.ac, **self._columns.ac_then} if t[0] == "wbs"]
-
-    def __getitem__(self, target: Target) -> Sums:
-        found = self._known.get(target)
-        if found is None:
-            c, (kind, code) = self._columns, target
-            ac, ac_then = c.ac.get(target, {}), c.ac_then.get(target, ZERO)
-            if kind == "wbs":
-                found = Sums(ac=ac, ac_then=ac_then)
-            elif code not in self._codes:
-                raise KeyError(target)
-            else:
-                bac, pv, ev, left, ev_then = (x.get(code, ZERO) for x in (c.bac, c.pv, c.ev, c.left, c.ev_then))
-                found = Sums(bac, pv, ev, ac, left, ev_then, ac_then)
-            self._known[target] = found
-        return found
-
-    def __iter__(self) -> Iterator[Target]:
-        yield from (("activity", code) for code in self._codes)
-        yield from self.posted_on_elements
-
-    def __len__(self) -> int:
-        return len(self._codes) + len(self.posted_on_elements)
 
 
 class Valuation:
@@ -237,21 +161,21 @@ class Valuation:
         return out
 
     @cached_property
-    def sums(self) -> "_ByTarget":
+    def sums(self) -> SumsByTarget:
         """Exact sums of ("activity", code) and of what stands on ("wbs", code) itself."""
-        return _ByTarget(self._columns, self.codes)
+        return SumsByTarget(self._columns, self.codes)
 
     @cached_property
-    def _columns(self) -> "_Columns":
+    def _columns(self) -> Columns:
         """What the sums are added up from."""
         status, planned = self.at.status, self.planned
         budget = {} if planned is None else planned.budget
         if status is None:
-            return _Columns(budget, {}, self.ev, self.left, {}, {}, {})
+            return Columns(budget, {}, self.ev, self.left, {}, {}, {})
         pv = {} if planned is None else planned.all_at(status)
         page = self._page_before(3)
         then = ({}, {}) if page is None or page[0].status is None else (page[1], self._actual_then(page[0]))
-        return _Columns(budget, pv, self.ev, self.left, actual_of(self.actuals, status), *then)
+        return Columns(budget, pv, self.ev, self.left, actual_of(self.actuals, status), *then)
 
     def _actual_then(self, then: AsOf) -> dict[Target, Decimal]:
         """AC by target at an earlier page, as it knew it, worked out once for the same pages."""

@@ -10,7 +10,7 @@ from dryledger.budget.money import CONTEXT, rounded
 from dryledger.calendar.calendar import Instant, to_text
 from dryledger.compute import Results
 from dryledger.figures import figure
-from dryledger.value.valuation import Scope
+from dryledger.value.sums import Scope
 from dryledger.working.derivation import Row, Working
 
 __all__ = ["LINES", "curve_working"]
