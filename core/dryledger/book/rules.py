@@ -17,6 +17,8 @@ __all__ = ["check_book", "check_statement"]
 
 
 MOST_LEVELS = 100
+ASKING = {"start_share", "units", "apportioned", "milestones"}
+"""The value methods that ask for more than their name."""
 
 
 class _New:
@@ -89,7 +91,8 @@ def _activity(a: Activity, path: str) -> Iterator[Fault]:
             yield Fault(f"{path}.finish", "lies before the start")
     if a.constraint is not None and a.constraint.at is None and a.constraint.type != "as_late_as_possible":
         yield Fault(f"{path}.constraint.at", "is required")
-    yield from _inside(a, path)
+    if a.pauses or a.value_method.type in ASKING:
+        yield from _inside(a, path)
 
 
 def _inside(a: Activity | BaselineActivity, path: str) -> Iterator[Fault]:
@@ -114,7 +117,8 @@ def _baseline(b: Baseline, path: str) -> Iterator[Fault]:
         at = f"{path}.activities[{i}]"
         if a.finish < a.start:
             yield Fault(f"{at}.finish", "lies before the start")
-        yield from _inside(a, at)
+        if a.pauses or a.value_method.type in ASKING:
+            yield from _inside(a, at)
 
 
 def _unique(codes: Sequence[str], path: str) -> Iterator[Fault]:

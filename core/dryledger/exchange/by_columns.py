@@ -175,7 +175,7 @@ def _cells(c: Column, cells: Cells, scope: Scope, own: list[Calendar], columns: 
 
 def _shared(cells: Cells) -> Cells:
     """The same texts, equal ones as one object: codes are looked up again and again."""
-    return [intern(x) if type(x) is str else x for x in cells]
+    return [x if x is None else intern(x) for x in cells] if None in cells else list(map(intern, cells))
 
 
 def _texts_of(c: Column, cells: Cells, scope: Scope, *_: Any) -> Cells:
@@ -193,8 +193,8 @@ def _choice(c: Column, cells: Cells, *_: Any) -> Cells:
     found = set(cells) - {None}
     if not found.issubset(c.options):
         stop()
-    cells = _shared(cells)
-    return [c.default if x is None else x for x in cells] if None in cells else cells
+    known = {None: c.default} | {x: x for x in c.options}
+    return [known[x] for x in cells]
 
 
 def _currency(c: Column, cells: Cells, *_: Any) -> Cells:
