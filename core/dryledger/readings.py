@@ -8,12 +8,11 @@ calendar; nothing inside is None.
 from collections.abc import Callable, Iterable, Iterator
 from decimal import Decimal, localcontext
 
-from dryledger.baseline.differences import work_now
+from dryledger.baseline.differences import work_now, work_to_go
 from dryledger.book.formulas import names_in, values_of
 from dryledger.book.plan import BaselineActivity
 from dryledger.budget.lines import planned_cost, planned_work
 from dryledger.budget.money import CONTEXT, ratio, rounded
-from dryledger.budget.remaining import remaining_work
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results
 from dryledger.errors import UnknownFigure
@@ -241,8 +240,7 @@ def _posted(r: Results, code: str) -> int:
 
 
 def _to_go(r: Results, code: str) -> int:
-    left = remaining_work(r.at, r.book.activity_by_code[code], r.progress[code])
-    return int(rounded(sum((m for c, m in left.items() if r.book.resource_by_code[c].kind == "labour"), ZERO), Decimal(1)))
+    return work_to_go(r.valuation, code)
 
 
 def _of_plan(r: Results, f: Figure, scope: str) -> Reader:

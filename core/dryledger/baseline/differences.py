@@ -16,16 +16,20 @@ from dryledger.schedule.schedule import Scheduled
 from dryledger.value.measures import Sums
 from dryledger.value.valuation import Valuation
 
-__all__ = ["activity_differences", "finish_drift", "finish_drift_of", "finish_drifts", "rolled_up", "work_now"]
+__all__ = ["activity_differences", "finish_drift", "finish_drift_of", "finish_drifts", "rolled_up", "work_now", "work_to_go"]
 
 ZERO = Decimal(0)
 
 
+def work_to_go(v: Valuation, code: str) -> int:
+    """Labour hours of an activity to go, in minutes."""
+    left = remaining_work(v.at, v.book.activity_by_code[code], v.progress[code])
+    return int(rounded(sum((m for c, m in left.items() if v.book.resource_by_code[c].kind == "labour"), ZERO), Decimal(1)))
+
+
 def work_now(v: Valuation, code: str) -> int:
     """Labour hours of an activity posted and to go, in minutes."""
-    left = remaining_work(v.at, v.book.activity_by_code[code], v.progress[code])
-    labour = sum((m for c, m in left.items() if v.book.resource_by_code[c].kind == "labour"), ZERO)
-    return v.at.labour.get(code, 0) + int(rounded(labour, Decimal(1)))
+    return v.at.labour.get(code, 0) + work_to_go(v, code)
 
 
 def _calendar_axis(v: Valuation, code: str) -> Axis:

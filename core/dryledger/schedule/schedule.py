@@ -84,8 +84,9 @@ class Schedule:
     @cached_property
     def activities(self) -> dict[str, Scheduled]:
         """All activities by code in the book's order, made when they are first asked for."""
-        make, self.make = self.make, dict
-        return make()
+        out = self.make()
+        self.make = dict  # what they were made of is needed no more
+        return out
 
     @cached_property
     def spans(self) -> dict[str, tuple[Instant, Instant, Instant]]:
