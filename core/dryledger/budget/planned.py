@@ -15,6 +15,8 @@ from dryledger.calendar.calendar import Instant
 __all__ = ["PlannedScope", "PlannedValue"]
 
 ZERO, ONE, HALF = Decimal(0), Decimal(1), Decimal("0.5")
+MOST_KNOWN = 50
+"""Instants of which a scope remembers its planned value: the earned schedule asks for the same few again and again."""
 
 
 class PlannedValue:
@@ -40,6 +42,11 @@ class PlannedValue:
     def following(self) -> list[str]:
         """The activities that earn by the plan or by another activity, whatever is said of them."""
         return [a.code for a in self.baseline.activities if a.value_method.type in ("level_of_effort", "apportioned")]
+
+    @cached_property
+    def apportioned(self) -> bool:
+        """Whether any activity follows another's time, which may end after its own."""
+        return any(self.baseline.by_code[code].value_method.type == "apportioned" for code in self.following)
 
     def at(self, code: str, t: Instant) -> Decimal:
         """PV of one activity at the instant t; 0 for work that the baseline lacks.
@@ -141,18 +148,22 @@ def _constant(amount: Decimal) -> Callable[[Instant], Decimal]:
 
 
 class PlannedScope:
-    """The planned value of a fixed set of activities at any instant.
+    """The planned value of a fixed set of activities at any instant, and of what lies below them, asked there.
 
-    `span` is their earliest start and latest finish where these are known; (0, 0): the baseline has none of them.
+    `start` and `finish` are the earliest and the latest that the baseline has of them; `empty`: it has none of them.
     """
 
-    def __init__(self, planned: PlannedValue, codes: Iterable[str], span: tuple[Instant, Instant] | None = None) -> None:
+    def __init__(self, planned: PlannedValue, codes: Iterable[str], below: Iterable["PlannedScope"] = ()) -> None:
         self._planned, self._codes = planned, list(codes)
-        if span is None:
-            found = list(filter(None, map(planned.spans.get, self._codes)))
-            span = min((s for s, _ in found), default=0), max((f for _, f in found), default=0)
-        self.start, self.finish = span
-        self.empty = span == (0, 0)
+        self._below = [x for x in below if not x.empty]
+        self._known: dict[Instant, Decimal] = {}
+        spans = list(filter(None, map(planned.spans.get, self._codes)))
+        spans += [(x.start, x.finish) for x in self._below]
+        self.empty: bool = not spans
+        starts, finishes = zip(*spans, strict=True) if spans else ((0,), (0,))
+        self.start: Instant = min(starts)
+        self.finish: Instant = max(finishes)
+        self._begins = 0 if planned.apportioned else self.start  # apportioned work may follow a base that begins earlier
 
     @cached_property
     def _pieces(self) -> list[Piece]:
@@ -161,8 +172,16 @@ class PlannedScope:
     @property
     def complete(self) -> Instant:
         """The instant by which all of the set is planned; apportioned work may follow a base that ends later."""
-        return max([self.finish, *(p[1] for p in self._pieces)])
+        if not self._planned.apportioned:
+            return self.finish
+        return max([self.finish, *(p[1] for p in self._pieces), *(x.complete for x in self._below)])
 
     def at(self, t: Instant) -> Decimal:
-        """PV of the set at the instant t."""
-        return sum([p[2] if t >= p[1] else amount_by(p, t) for p in self._pieces if t >= p[0]], ZERO)
+        """PV of the set at the instant t, remembered for the last instants asked."""
+        found = self._known.get(t)
+        if found is None:
+            if len(self._known) >= MOST_KNOWN:
+                self._known.clear()
+            own = [p[2] if t >= p[1] else amount_by(p, t) for p in self._pieces if t >= p[0]]
+            found = self._known[t] = sum([*own, *[x.at(t) for x in self._below if t >= x._begins]], ZERO)
+        return found

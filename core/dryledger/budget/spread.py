@@ -5,10 +5,12 @@ Source: calculation contract, sections 7, 10 and 11. Amounts are exact decimals 
 
 from bisect import bisect_left
 from collections.abc import Callable, Iterable, Sequence
-from decimal import Decimal
+from decimal import Decimal, localcontext
+from functools import lru_cache
 from itertools import accumulate
 from typing import NamedTuple
 
+from dryledger.budget.money import CONTEXT
 from dryledger.calendar.calendar import Axis, Instant
 
 __all__ = ["Along", "Piece", "Positions", "Spread", "amount_by", "cumulative", "profile_share", "spread_pieces"]
@@ -40,6 +42,13 @@ def profile_share(profile: str, x: Decimal) -> Decimal:
     (Decimal('0.75'), Decimal('0.500'))
     """
     return SHAPES[profile](x)
+
+
+@lru_cache(maxsize=50_000)
+def _share_over(profile: str, passed: int, minutes: int) -> Decimal:
+    """The same for whole minutes: few durations and few dates make few shares, however many activities there are."""
+    with localcontext(CONTEXT):
+        return SHAPES[profile](Decimal(passed) / minutes)
 
 
 class Positions:
@@ -84,7 +93,7 @@ class Spread(NamedTuple):
         if self.profile == "uniform":
             return self.amount * passed / self.minutes
         if not self.done and self.until == 1:
-            return self.amount * SHAPES[self.profile](Decimal(passed) / self.minutes)
+            return self.amount * _share_over(self.profile, passed, self.minutes)
         begun, whole = profile_share(self.profile, self.done), profile_share(self.profile, self.until)
         x = self.done + (self.until - self.done) * passed / self.minutes
         return self.amount * (profile_share(self.profile, x) - begun) / (whole - begun) if begun < whole else self.amount
@@ -112,6 +121,8 @@ def amount_by(piece: Piece, t: Instant) -> Decimal:
         minutes = at(finish) - begun
     if minutes and profile == "uniform":
         return whole * (at(t) - begun) / minutes
+    if minutes and not done and until == 1:
+        return whole * _share_over(profile, at(t) - begun, minutes)
     return Spread(whole, start, finish, minutes, profile, done, until).part(at(t) - begun)
 
 
@@ -146,9 +157,8 @@ def cumulative(ends: Sequence[Instant], pieces: Iterable[Piece]) -> list[Decimal
                         level[k] += whole * (row[k] - begun) / minutes
                         k += 1
                 elif minutes and not done and until == 1:
-                    share = SHAPES[profile]
                     while k < count and ends[k] < finish:
-                        level[k] += whole * share(Decimal(row[k] - begun) / minutes)
+                        level[k] += whole * _share_over(profile, row[k] - begun, minutes)
                         k += 1
                 while k < count and ends[k] < finish:
                     level[k] += Spread(whole, start, finish, minutes, profile, done, until).part(row[k] - begun)

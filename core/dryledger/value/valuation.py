@@ -257,7 +257,7 @@ class Valuation:
         """The measures of a scope (absent: the project), with or without the earned schedule."""
         out = self._measures(code, self.total(scope))
         if with_schedule:
-            self._earned_schedule(out, self.codes if scope is None else scope.activities)
+            self._earned_schedule(out, self._planned_scope(scope))
         return out
 
     def measure_activity(self, code: str) -> Measures:
@@ -300,45 +300,50 @@ class Valuation:
         chains = sorted(self.book.wbs_above.items(), key=lambda x: -len(x[1]))
         return [(code, chain[1]) for code, chain in chains if len(chain) > 1]
 
-    def _planned_spans(self, planned: PlannedValue) -> dict[str, tuple[Instant, Instant]]:
-        """The earliest start and the latest finish that the baseline has under each element that holds any of it."""
-        out: dict[str, tuple[Instant, Instant]] = {}
-        for w in self.book.wbs:
-            if inside := list(filter(None, map(planned.spans.get, self._right_under.get(w.code, ())))):
-                out[w.code] = min(start for start, _ in inside), max(finish for _, finish in inside)
-        for code, parent in self._upwards:
-            if code in out:
-                (start, finish), (first, last) = out[code], out.get(parent, out[code])
-                out[parent] = min(start, first), max(finish, last)
-        return out
-
     @cached_property
     def elements(self) -> dict[str, Measures]:
         """The measures of every WBS element, in the book's order."""
         old = self._before
         out: dict[str, Measures] = {}
-        spans = self._planned_spans(self.planned) if self.planned is not None and old is None else None
         for w in self.book.wbs:
             sums = self.wbs_sums[w.code]
             if old is not None and old.wbs_sums[w.code] == sums:
                 out[w.code] = old.elements[w.code]
             else:
                 out[w.code] = self._measures(w.code, sums)
-                span = None if spans is None else spans.get(w.code, (0, 0))
-                self._earned_schedule(out[w.code], self._below[w.code][0], span)
+                self._earned_schedule(out[w.code], self._planned_scopes.get(w.code))
         return out
 
     # Earned schedule
 
-    def _planned_scope(self, activities: list[str], span: tuple[Instant, Instant] | None) -> PlannedScope | None:
-        """The planned value of a set of activities, worked out once a plan; None without any in the baseline."""
-        if self.planned is None or self.baseline is None:
-            return None
-        key = ("scope", self.baseline.code, tuple(activities))
+    def _planned_scope(self, scope: Scope | None) -> PlannedScope | None:
+        """The planned value of a scope (absent: the project), worked out once a plan; None without a baseline."""
+        if scope is None or self.planned is None or self.baseline is None:
+            return self._planned_scopes.get(None)
+        key = ("scope", self.baseline.code, tuple(scope.activities))
         found = self.book.kept.get(key)
         if not isinstance(found, PlannedScope):
-            found = self.book.kept[key] = PlannedScope(self.planned, activities, span)
-        return None if found.empty else found
+            found = self.book.kept[key] = PlannedScope(self.planned, scope.activities)
+        return found
+
+    @cached_property
+    def _planned_scopes(self) -> dict[str | None, PlannedScope]:
+        """The planned value of each WBS element and, under None, of the project; worked out once a plan."""
+        if self.planned is None or self.baseline is None:
+            return {}
+        key = ("scopes", self.baseline.code)
+        known = self.book.kept.get(key)
+        if isinstance(known, dict):
+            return known
+        above, under = self.book.wbs_above, self._right_under
+        out, below = dict[str | None, PlannedScope](), dict[str | None, list[PlannedScope]]()
+        for code, chain in sorted(above.items(), key=lambda x: -len(x[1])):
+            out[code] = PlannedScope(self.planned, under.get(code, ()), below.get(code, ()))
+            below.setdefault(chain[1] if len(chain) > 1 else None, []).append(out[code])
+        outside = [code for element, codes in under.items() if element not in above for code in codes]
+        out[None] = PlannedScope(self.planned, outside, below.get(None, ()))
+        self.book.kept[key] = out
+        return out
 
     @cached_property
     def _days(self) -> WorkingDays:
@@ -348,9 +353,9 @@ class Valuation:
             found = self.book.kept["days"] = WorkingDays(self.book.axis, start)
         return found
 
-    def _earned_schedule(self, out: Measures, activities: list[str], span: tuple[Instant, Instant] | None = None) -> None:
-        status, plan = self.at.status, self._planned_scope(activities, span)
-        if status is None or plan is None:
+    def _earned_schedule(self, out: Measures, plan: PlannedScope | None) -> None:
+        status = self.at.status
+        if status is None or plan is None or plan.empty:
             names = ("earned_schedule", "actual_time", "sv_t", "spi_t", "forecast_finish_t")
             out.reasons.update(dict.fromkeys(names, NO_STATUS if status is None else "no baseline to measure against"))
             return
