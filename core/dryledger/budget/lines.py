@@ -8,15 +8,15 @@ import itertools
 import math
 from bisect import bisect_left, bisect_right
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
-from datetime import date
+from dataclasses import dataclass
 from decimal import Decimal, localcontext
 
 from dryledger.book.durations import planned_duration, work_of
-from dryledger.book.plan import Activity, Assignment, Book, DirectCost, Rate
+from dryledger.book.plan import Activity, Assignment, Book, DirectCost
 from dryledger.budget.money import CONTEXT, minor_unit, rounded
+from dryledger.budget.rates import Tariff, tariffs
 from dryledger.budget.spread import Spread, profile_share
-from dryledger.calendar.calendar import DAY, Instant, midnight, month_end, month_start
+from dryledger.calendar.calendar import DAY, Instant, month_end, month_start
 from dryledger.errors import BookInvalid, Fault
 from dryledger.schedule.schedule import Scheduled
 
@@ -24,75 +24,16 @@ __all__ = [
     "PricedLine",
     "costs_alike",
     "direct_amount",
-    "hourly_rate",
     "planned_cost",
     "planned_work",
     "posted_cost",
     "priced_by_calendar",
     "priced_lines",
-    "rate_on",
     "work_cost",
 ]
 
 ZERO, ONE, SIXTY = Decimal(0), Decimal(1), Decimal(60)
 LONGEST = 100 * 366 * DAY
-
-
-@dataclass(frozen=True)
-class _Tariff:
-    """The rates of one resource ready for use: rows by kind with the instants they begin at, and hours to divide by."""
-
-    series: dict[str, tuple[list[Instant], list[Rate]]]
-    cuts: list[Instant]
-    divisors: dict[str, Decimal]
-    hourly: list[Decimal] | None = None
-    """Where nothing but the hours counts: what an hour costs before the first cut, and from each cut on."""
-
-    def row(self, per: str, t: Instant) -> Rate | None:
-        """The row of a kind in force at an instant; None before the first."""
-        starts, rows = self.series[per]
-        i = bisect_right(starts, t) - 1
-        return rows[i] if i >= 0 else None
-
-    def amount(self, per: str, t: Instant) -> Decimal:
-        """The amount of a kind in force at an instant; 0 before its first row."""
-        row = self.row(per, t)
-        return row.amount if row else ZERO
-
-
-def _tariff(book: Book, code: str) -> _Tariff:
-    known: dict[str, _Tariff] = book.kept.setdefault("tariffs", {})  # type: ignore[assignment]
-    found = known.get(code)
-    if found is None:
-        resource = book.resource_by_code[code]
-        calendar = book.calendar_by_code[resource.calendar]
-        series = {}
-        for per in sorted({r.per for r in resource.rates}):
-            rows = resource.series(per)
-            series[per] = ([midnight(r.start) for r in rows], rows)
-        hours = {"day": calendar.hours_per_day, "week": calendar.hours_per_week, "month": calendar.hours_per_month}
-        cuts = sorted({t for starts, _ in series.values() for t in starts})
-        found = _Tariff(series, cuts, hours)
-        if set(series) <= {"hour", "day", "week"}:
-            rates = [sum((found.amount(per, t) / hours.get(per, ONE) for per in series), ZERO) for t in cuts]
-            found = replace(found, hourly=[ZERO, *rates])
-        known[code] = found
-    return found
-
-
-def hourly_rate(book: Book, resource: str, start: Instant, finish: Instant) -> Decimal | None:
-    """What an hour of work costs all through [start, finish); None where it depends on more than the hours, or changes."""
-    tariff = _tariff(book, resource)
-    if tariff.hourly is None:
-        return None
-    i = bisect_right(tariff.cuts, start)
-    return tariff.hourly[i] if bisect_left(tariff.cuts, finish, i) == i else None
-
-
-def rate_on(book: Book, resource: str, per: str, day: date) -> Rate | None:
-    """The row of a resource's rate of one kind in force on a date; None before the first."""
-    tariff = _tariff(book, resource)
-    return tariff.row(per, midnight(day)) if per in tariff.series else None
 
 
 def work_cost(
@@ -113,7 +54,7 @@ def work_cost(
     start). How much it costs is reckoned evenly over its working minutes; it falls due by the activity's profile, which
     goes on from `elapsed` ÷ (elapsed + total), and where a rate changes in proportion to rate × growth of the profile.
     """
-    tariff = _tariff(book, assignment.resource)
+    tariff = tariffs(book)[assignment.resource]
     out: list[Spread] = []
     if not tariff.series:
         return out
@@ -154,7 +95,7 @@ def _piece(
     book: Book,
     activity: Activity,
     assignment: Assignment,
-    tariff: _Tariff,
+    tariff: Tariff,
     per: str,
     minutes: Decimal,
     quantity: Decimal,
@@ -169,7 +110,7 @@ def _piece(
     return whole if inside == total else whole * inside / total
 
 
-def _units(tariff: _Tariff, per: str, minutes: Decimal, quantity: Decimal) -> Decimal:
+def _units(tariff: Tariff, per: str, minutes: Decimal, quantity: Decimal) -> Decimal:
     """How many times a rate of one kind is due for so much work."""
     if per == "unit":
         return quantity
@@ -185,7 +126,7 @@ def _monthly(book: Book, activity: Activity, assignment: Assignment, amount: Dec
     return amount * assignment.units * inside / month if inside else ZERO
 
 
-def _pieces(start: Instant, finish: Instant, tariff: _Tariff) -> list[tuple[Instant, Instant]]:
+def _pieces(start: Instant, finish: Instant, tariff: Tariff) -> list[tuple[Instant, Instant]]:
     """[start, finish) cut where a rate changes and, for monthly rates, where a month begins."""
     if finish <= start:
         return [(start, start)]
@@ -207,9 +148,9 @@ def _pieces(start: Instant, finish: Instant, tariff: _Tariff) -> list[tuple[Inst
 
 def posted_cost(book: Book, resource: str, worked: int, overtime: int, t: Instant, first_use: bool) -> Decimal:
     """The cost of posted minutes at the rates of an instant's date; overtime at its own amount where the row has one."""
-    tariff = _tariff(book, resource)
-    if tariff.hourly is not None and not overtime:
-        return tariff.hourly[bisect_right(tariff.cuts, t)] * worked / SIXTY
+    tariff = tariffs(book)[resource]
+    if tariff.counts == "hours" and not overtime:
+        return tariff.each[bisect_right(tariff.cuts, t)] * worked / SIXTY
     total = ZERO
     for per in tariff.series:
         row = tariff.row(per, t)
@@ -263,10 +204,10 @@ def _priced(book: Book, activity: Activity, row: Scheduled) -> Iterator[tuple[As
     """What each assignment and direct cost of an activity comes to as planned."""
     duration = row.remaining if row.state == "not_started" else planned_duration(book, activity)
     for a in book.assignments_of.get(activity.code, ()):
-        minutes = work_of(book, activity, a, duration)
-        rate = hourly_rate(book, a.resource, row.start, row.finish) if row.finish > row.start else None
+        minutes, tariff = work_of(book, activity, a, duration), tariffs(book)[a.resource]
+        rate = tariff.rate_through(row.start, row.finish) if row.finish > row.start else None
         if rate is not None:
-            yield a, rate * minutes / SIXTY
+            yield a, rate * minutes / SIXTY if tariff.counts == "hours" else rate * (a.quantity or ZERO)
         else:
             total = book.axes[activity.code].between(row.start, row.finish)
             spreads = work_cost(book, activity, a, minutes, a.quantity or ZERO, row.start, row.finish, total, True)
@@ -291,7 +232,7 @@ def costs_alike(book: Book, activity: Activity, a: Scheduled, b: Scheduled) -> b
         return True
     first, last = min(a.start, b.start), max(a.finish, b.finish)
     for x in book.assignments_of.get(activity.code, ()):
-        tariff = _tariff(book, x.resource)
+        tariff = tariffs(book)[x.resource]
         if "month" in tariff.series or bisect_right(tariff.cuts, first) != bisect_left(tariff.cuts, last + 1):
             return False
     return True

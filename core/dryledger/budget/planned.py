@@ -15,6 +15,9 @@ from dryledger.calendar.calendar import Instant
 __all__ = ["PlannedScope", "PlannedValue"]
 
 ZERO, ONE, HALF = Decimal(0), Decimal(1), Decimal("0.5")
+FIXED = {"zero_hundred": ZERO, "fifty_fifty": HALF}
+"""The share that counts from the start until the finish."""
+STEPPED = {*FIXED, "start_share", "milestones"}
 MOST_KNOWN = 50
 """Instants of which a scope remembers its planned value: the earned schedule asks for the same few again and again."""
 
@@ -85,8 +88,9 @@ class PlannedValue:
     def _pieces(self) -> dict[str, Piece]:
         """Every activity with a budget; an apportioned one takes the time of its base, if that has a budget."""
         out: dict[str, Piece] = {}
+        budgets = self.budget
         for a in self.baseline.activities:
-            budget = self.budget[a.code]
+            budget = budgets[a.code]
             if not budget:
                 continue
             base = a.value_method.base if a.value_method.type == "apportioned" else None
@@ -103,11 +107,7 @@ class PlannedValue:
     def _within(self, a: BaselineActivity, budget: Decimal) -> Along | Callable[[Instant], Decimal]:
         """PV of an activity that has begun and not ended: along a profile, or as a function of the instant."""
         method = a.value_method
-        if method.type == "zero_hundred":
-            return _constant(ZERO)
-        if method.type in ("fifty_fifty", "start_share"):
-            return _constant(budget * (HALF if method.type == "fifty_fifty" else method.share))
-        if method.type == "milestones":
+        if method.type in STEPPED:
             return self._steps(a, budget)
         profile = a.cost_lines[0].profile
         if len(a.cost_lines) == 1 and a.cost_lines[0].accrual == "uniform":
@@ -125,9 +125,12 @@ class PlannedValue:
         return lambda t: sum((amount_by(part, t) for part in parts), begun)
 
     def _steps(self, a: BaselineActivity, budget: Decimal) -> Callable[[Instant], Decimal]:
-        """Milestones, each reached at its share of the working time."""
+        """The fixed shares from the start on; milestones, each reached at its share of the working time."""
+        method = a.value_method
+        if method.type != "milestones":
+            return _constant(budget * (method.share if method.type == "start_share" else FIXED[method.type]))
         done: Piece = (a.start, a.finish, ONE, self._by(a, "uniform"))
-        weights = a.value_method.weights
+        weights = method.weights
         whole = sum(w.weight for w in weights)
 
         def within(t: Instant) -> Decimal:

@@ -7,7 +7,8 @@ from decimal import Decimal
 
 from dryledger.book.durations import work_of
 from dryledger.book.plan import Activity, Assignment, DirectCost
-from dryledger.budget.lines import direct_amount, hourly_rate, work_cost
+from dryledger.budget.lines import direct_amount, work_cost
+from dryledger.budget.rates import tariffs
 from dryledger.budget.spread import Spread, profile_share
 from dryledger.calendar.calendar import Instant
 from dryledger.schedule.progress import AsOf, Progress
@@ -46,16 +47,22 @@ def remaining_cost(at: AsOf, activity: Activity, p: Progress, start: Instant, fi
         whole = p.elapsed + left
         done = Decimal(p.elapsed) / whole if whole else ONE
         along = done if profile != "uniform" else ZERO
-    even = ZERO  # what falls due along the profile from start to finish, all taken together
+    even = hourly = ZERO  # what falls due along the profile from start to finish, all taken together
+    known = tariffs(book)
     for a in book.assignments_of.get(code, ()):
-        rate = hourly_rate(book, a.resource, start, finish) if left else None
-        if rate is not None:
-            even += rate * _left(at, activity, a, p)
+        tariff = known[a.resource]
+        rate = tariff.rate_through(start, finish) if left else None
+        if rate is not None and tariff.counts == "hours":
+            hourly += rate * _left(at, activity, a, p)
             continue
         quantity = ZERO if a.quantity is None else a.quantity * (1 - done)
+        if rate is not None:
+            even += rate * quantity
+            continue
         first_use = (code, a.resource) not in at.used
         out += work_cost(book, activity, a, _left(at, activity, a, p), quantity, start, finish, left, first_use, p.elapsed)
-    even /= SIXTY
+    if hourly:
+        even += hourly / SIXTY
     for c in book.costs_of.get(code, ()):
         if c.in_budget:
             amount = direct_amount(book, c, p.elapsed + left)

@@ -126,11 +126,13 @@ def amount_by(piece: Piece, t: Instant) -> Decimal:
     return Spread(whole, start, finish, minutes, profile, done, until).part(at(t) - begun)
 
 
-def spread_pieces(known: dict[int, Positions], spreads: Iterable[tuple[Axis, Spread]]) -> Iterable[Piece]:
-    """Spreads as pieces over time, each on its axis; `known` keeps the positions by the identity of the axis."""
-    for axis, (amount, start, finish, minutes, profile, done, until) in spreads:
-        positions = known.get(id(axis)) or known.setdefault(id(axis), Positions(axis))
-        yield start, finish, amount, (positions, profile, minutes, done, until)
+def spread_pieces(known: dict[int, Positions], axis: Axis, spreads: Iterable[Spread]) -> list[Piece]:
+    """Spreads of one axis as pieces over time; `known` keeps the positions by the identity of the axis."""
+    positions = known.get(id(axis)) or known.setdefault(id(axis), Positions(axis))
+    return [
+        (start, finish, amount, (positions, profile, minutes, done, until))
+        for amount, start, finish, minutes, profile, done, until in spreads
+    ]
 
 
 def cumulative(ends: Sequence[Instant], pieces: Iterable[Piece]) -> list[Decimal]:

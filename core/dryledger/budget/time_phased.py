@@ -114,7 +114,7 @@ def _planned_now(v: Amounts, in_budget: bool) -> dict[str | None, list[Piece]]:
             if x.in_budget is in_budget and x.amount:
                 at = {"start": (row.start, row.start), "finish": (row.finish, row.finish)}.get(x.accrual, (row.start, row.finish))
                 spread = Spread(rounded(x.amount, v.unit), *at, axis.between(*at), x.profile)
-                out.setdefault(v.wbs_of(a.code), []).extend(spread_pieces({}, [(axis, spread)]))
+                out.setdefault(v.wbs_of(a.code), []).extend(spread_pieces({}, axis, [spread]))
     return out
 
 
@@ -142,5 +142,5 @@ def _actual(v: Amounts) -> dict[str | None, list[Piece]]:
 def _remaining(v: Amounts) -> dict[str | None, list[Piece]]:
     out: dict[str | None, list[Piece]] = {}
     for code, spreads in v.spreads.items():
-        out.setdefault(v.wbs_of(code), []).extend(spread_pieces({}, ((v.book.axes[code], x) for x in spreads)))
+        out.setdefault(v.wbs_of(code), []).extend(spread_pieces({}, v.book.axes[code], spreads))
     return out

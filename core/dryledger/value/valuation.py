@@ -116,7 +116,10 @@ class Valuation:
         """The WBS element of each activity, worked out once a plan."""
         if old := self._before:
             return old._home
-        return {code: self.wbs_of(code) for code in self.codes}
+        out = {a.code: a.wbs for a in self.book.activities}
+        for removed in self.baseline.activities if self.baseline else ():
+            out.setdefault(removed.code, removed.wbs)
+        return out
 
     @cached_property
     def _right_under(self) -> dict[str | None, list[str]]:
@@ -206,10 +209,12 @@ class Valuation:
         self._due[tuple(scope.activities)] = (ends, out)
         return out
 
-    def _pieces(self, codes: Iterable[str]) -> Iterable[Piece]:
-        known = self.book.kept.setdefault("positions", {})
+    def _pieces(self, codes: Iterable[str]) -> Iterator[Piece]:
+        known, axes = self.book.kept.setdefault("positions", {}), self.book.axes
         assert isinstance(known, dict)
-        return spread_pieces(known, ((self.book.axes[code], x) for code in codes for x in self.spreads.get(code, ())))
+        for code in codes:
+            if found := self.spreads.get(code):
+                yield from spread_pieces(known, axes[code], found)
 
     def scope(self, wbs: str | None = None) -> Scope:
         """The scope of a WBS element, or of the whole project."""
