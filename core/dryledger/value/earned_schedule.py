@@ -11,7 +11,6 @@ from decimal import Decimal
 from threading import Lock
 from typing import NamedTuple
 
-from dryledger.budget.money import ratio
 from dryledger.budget.planned import PlannedScope
 from dryledger.calendar.calendar import DAY, Axis, Instant, date_of, midnight, to_date_text
 
@@ -126,7 +125,15 @@ def earned_schedule(
 
 
 def _float(n: int, d: int) -> float:
-    return ratio(Decimal(n) / d)
+    """n ÷ d to six places, half-even, as every ratio is shown.
+
+    >>> _float(2, 3), _float(-1, 3), _float(5, 2_000_000), _float(15, 2_000_000), _float(-1, 10_000_000)
+    (0.666667, -0.333333, 2e-06, 8e-06, 0.0)
+    """
+    whole, rest = divmod(n * 1_000_000, d)
+    if 2 * rest > d or (2 * rest == d and whole % 2):
+        whole += 1
+    return whole / 1_000_000
 
 
 def _earned(

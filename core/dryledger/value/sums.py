@@ -3,6 +3,7 @@
 Amounts are exact decimals in the project's currency. Source: calculation contract, section 10.
 """
 
+from collections import defaultdict
 from collections.abc import Collection, Iterable, Iterator, Mapping
 from decimal import Decimal
 from functools import cached_property
@@ -12,7 +13,7 @@ from dryledger.book.plan import Baseline
 from dryledger.budget.actual import Target
 from dryledger.value.measures import Sums
 
-__all__ = ["Columns", "Scope", "SumsByTarget"]
+__all__ = ["Columns", "Scope", "SumsByTarget", "by_home"]
 
 ZERO = Decimal(0)
 
@@ -57,6 +58,14 @@ class Columns(NamedTuple):
                 ac[source] = ac.get(source, ZERO) + amount
         bac, pv, ev, left, ev_then = (sum(x.values(), ZERO) for x in (self.bac, self.pv, self.ev, self.left, self.ev_then))
         return Sums(bac, pv, ev, ac, left, ev_then, sum(self.ac_then.values(), ZERO))
+
+
+def by_home(column: Mapping[str, Decimal], home: Mapping[str, str | None]) -> defaultdict[str | None, Decimal]:
+    """Amounts by activity, added up by the element that each lies right under; absent is nothing."""
+    out: defaultdict[str | None, Decimal] = defaultdict(Decimal)
+    for code, amount in column.items():
+        out[home[code]] += amount
+    return out
 
 
 class SumsByTarget(Mapping[Target, Sums]):

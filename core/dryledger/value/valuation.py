@@ -20,7 +20,7 @@ from dryledger.schedule.schedule import Schedule
 from dryledger.value.earned import earned
 from dryledger.value.earned_schedule import WorkingDays, earned_schedule
 from dryledger.value.measures import NO_STATUS, Measures, Sums, measures
-from dryledger.value.sums import Columns, Scope, SumsByTarget
+from dryledger.value.sums import Columns, Scope, SumsByTarget, by_home
 
 __all__ = ["ActivityMeasures", "Valuation", "planned_of"]
 
@@ -282,19 +282,18 @@ class Valuation:
     def wbs_sums(self) -> dict[str, Sums]:
         """The sums of every WBS element, what lies below it included."""
         c, home, totals = self._columns, self._home, dict[str, Sums]()
+        bac, pv, ev, left, ev_then = (by_home(x, home) for x in (c.bac, c.pv, c.ev, c.left, c.ev_then))
         for w in self.book.wbs:
-            inside = self._right_under.get(w.code, ())
-            own = (sum(filter(None, map(x.get, inside)), ZERO) for x in (c.bac, c.pv, c.ev, c.left, c.ev_then))
-            bac, pv, ev, left, ev_then = own
-            totals[w.code] = Sums(bac, pv, ev, {}, left, ev_then)
+            at = w.code
+            totals[at] = Sums(bac[at], pv[at], ev[at], {}, left[at], ev_then[at])
         for (kind, code), by in c.ac.items():
-            at = home.get(code) if kind == "activity" else code
-            if at in totals:
-                totals[at].spend(by)
+            place = home.get(code) if kind == "activity" else code
+            if place in totals:
+                totals[place].spend(by)
         for (kind, code), amount in c.ac_then.items():
-            at = home.get(code) if kind == "activity" else code
-            if at in totals:
-                totals[at].ac_then += amount
+            place = home.get(code) if kind == "activity" else code
+            if place in totals:
+                totals[place].ac_then += amount
         for code, parent in self._upwards:
             totals[parent].add(totals[code])
         return totals
