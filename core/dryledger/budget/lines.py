@@ -55,18 +55,18 @@ def work_cost(
     goes on from `elapsed` ÷ (elapsed + total), and where a rate changes in proportion to rate × growth of the profile.
     """
     tariff = tariffs(book)[assignment.resource]
+    axis, shape = book.axes[activity.code], activity.profile
     out: list[Spread] = []
     if not tariff.series:
         return out
     if first_use and "use" in tariff.series:
-        out.append(Spread(tariff.amount("use", start), start, start))
+        out.append(Spread(start, start, tariff.amount("use", start), (axis, shape, 0, ZERO, ONE)))
     kinds = [per for per in tariff.series if per != "use"]
     pieces = _pieces(start, finish, tariff) if total else [(start, start)]
-    axis, shape = book.axes[activity.code], activity.profile
     done = Decimal(elapsed) / (elapsed + total) if elapsed else ZERO
     if len(pieces) == 1:
         amount = sum((_piece(book, activity, assignment, tariff, per, minutes, quantity, start, total, total) for per in kinds), ZERO)
-        return [*out, Spread(amount, start, finish if total else start, total, shape, done)] if amount else out
+        return [*out, Spread(start, finish if total else start, amount, (axis, shape, total, done, ONE))] if amount else out
     inside = [axis.between(a, b) for a, b in pieces]
     at = [ZERO] * len(pieces)
     ends = [done]
@@ -87,7 +87,7 @@ def work_cost(
             at = [x + amount * w / whole for x, w in zip(at, weights, strict=True)]
     for (a, b), n, amount, x, y in zip(pieces, inside, at, ends, ends[1:], strict=False):
         if n and amount:
-            out.append(Spread(amount, a, b, n, shape, x, y))
+            out.append(Spread(a, b, amount, (axis, shape, n, x, y)))
     return out
 
 

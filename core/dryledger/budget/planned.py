@@ -9,7 +9,7 @@ from decimal import Decimal
 from functools import cached_property, partial
 
 from dryledger.book.plan import Baseline, BaselineActivity
-from dryledger.budget.spread import Along, Piece, Positions, amount_by, cumulative
+from dryledger.budget.spread import Along, Piece, amount_by, cumulative
 from dryledger.calendar.calendar import Instant
 
 __all__ = ["PlannedScope", "PlannedValue"]
@@ -27,7 +27,6 @@ class PlannedValue:
 
     def __init__(self, baseline: Baseline) -> None:
         self.baseline = baseline
-        self._along: dict[tuple[int, str], Along] = {}
         self._last: tuple[Instant, dict[str, Decimal]] | None = None
         self._curves: dict[tuple[str, ...], tuple[list[Instant], list[Decimal]]] = {}
 
@@ -93,8 +92,9 @@ class PlannedValue:
             budget = budgets[a.code]
             if not budget:
                 continue
-            base = a.value_method.base if a.value_method.type == "apportioned" else None
-            if base is not None and self.budget.get(base):
+            method = a.value_method
+            base = method.base if method.type == "apportioned" else None
+            if base is not None and budgets.get(base):
                 span = self.baseline.by_code[base]
                 out[a.code] = (span.start, span.finish, budget, partial(self._following, budget, base))
             else:
@@ -110,9 +110,10 @@ class PlannedValue:
         if method.type in STEPPED:
             return self._steps(a, budget)
         profile = a.cost_lines[0].profile
-        if len(a.cost_lines) == 1 and a.cost_lines[0].accrual == "uniform":
-            return self._by(a, profile)
-        if all(line.accrual == "uniform" and line.profile == profile for line in a.cost_lines):
+        for line in a.cost_lines:
+            if line.accrual != "uniform" or line.profile != profile:
+                break
+        else:
             return self._by(a, profile)
         shapes: dict[str, Decimal] = {}
         begun = ZERO
@@ -140,10 +141,8 @@ class PlannedValue:
         return within
 
     def _by(self, a: BaselineActivity, profile: str) -> Along:
-        """Falling due by a profile over an activity's working time; alike for all of one axis."""
-        axis = self.baseline.axes[a.code]
-        key = id(axis), profile
-        return self._along.get(key) or self._along.setdefault(key, (Positions(axis), profile, -1, ZERO, ONE))
+        """Falling due by a profile over an activity's working time."""
+        return self.baseline.axes[a.code], profile, -1, ZERO, ONE
 
 
 def _constant(amount: Decimal) -> Callable[[Instant], Decimal]:

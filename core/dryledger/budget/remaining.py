@@ -9,7 +9,7 @@ from dryledger.book.durations import work_of
 from dryledger.book.plan import Activity, Assignment, DirectCost
 from dryledger.budget.lines import direct_amount, work_cost
 from dryledger.budget.rates import tariffs
-from dryledger.budget.spread import Spread, profile_share
+from dryledger.budget.spread import Along, Spread, profile_share
 from dryledger.calendar.calendar import Instant
 from dryledger.schedule.progress import AsOf, Progress
 
@@ -41,6 +41,7 @@ def remaining_cost(at: AsOf, activity: Activity, p: Progress, start: Instant, fi
     if p.state == "complete":
         return []
     book, code, profile, left = at.book, activity.code, activity.profile, p.remaining
+    axis = book.axes[code]
     out: list[Spread] = []
     done = along = ZERO
     if p.state == "in_progress":
@@ -69,28 +70,26 @@ def remaining_cost(at: AsOf, activity: Activity, p: Progress, start: Instant, fi
             if c.accrual == "uniform" and left:
                 even += amount * (1 - profile_share(profile, done)) if done else amount
             else:
-                out += _unspent(c, amount, profile, p.state, done, start, finish)
+                out += _unspent(c, amount, (axis, profile, 0, done, ONE), p.state, start, finish)
     if even:
-        out.append(Spread(even, start, finish, left, profile, along))
+        out.append(Spread(start, finish, even, (axis, profile, left, along, ONE)))
     return _joined(out) if len(out) > 1 else out
 
 
 def _joined(spreads: list[Spread]) -> list[Spread]:
     """The same with spreads alike over the same time taken together."""
-    if len(spreads) == 2 and spreads[0][1:] != spreads[1][1:]:
-        return spreads
     out: dict[tuple[object, ...], Spread] = {}
     for x in spreads:
-        key = (x.start, x.finish) if x.profile == "uniform" else x[1:]
+        key = (x.start, x.finish, "uniform" if x.along[1] == "uniform" else x.along)
         known = out.get(key)
         out[key] = x if known is None else known._replace(amount=known.amount + x.amount)
     return list(out.values())
 
 
-def _unspent(c: DirectCost, amount: Decimal, profile: str, state: str, done: Decimal, start: Instant, finish: Instant) -> list[Spread]:
+def _unspent(c: DirectCost, amount: Decimal, along: Along, state: str, start: Instant, finish: Instant) -> list[Spread]:
     """A direct cost still to come at once: at the start until started, at the finish, or where no time is left for it."""
     if c.accrual == "start":
-        return [Spread(amount, start, start)] if state == "not_started" else []
+        return [Spread(start, start, amount, along)] if state == "not_started" else []
     if c.accrual == "finish":
-        return [Spread(amount, finish, finish)]
-    return [Spread(amount * (1 - profile_share(profile, done)), start, finish, 0, profile, done)]
+        return [Spread(finish, finish, amount, along)]
+    return [Spread(start, finish, amount * (1 - profile_share(along[1], along[3])), along)]

@@ -13,7 +13,7 @@ from typing import NamedTuple
 from dryledger.budget.money import CONTEXT
 from dryledger.calendar.calendar import Axis, Instant
 
-__all__ = ["Along", "Piece", "Positions", "Spread", "amount_by", "cumulative", "profile_share", "spread_pieces"]
+__all__ = ["Along", "Piece", "Spread", "amount_by", "cumulative", "profile_share"]
 
 ZERO, ONE = Decimal(0), Decimal(1)
 
@@ -51,58 +51,20 @@ def _share_over(profile: str, passed: int, minutes: int) -> Decimal:
         return SHAPES[profile](Decimal(passed) / minutes)
 
 
-class Positions:
-    """Positions on one axis, those of a row of instants remembered for the last row asked."""
-
-    def __init__(self, axis: Axis) -> None:
-        self.at = axis.pos
-        self._row: tuple[Sequence[Instant], list[int]] = ((), [])
-
-    def row(self, ends: Sequence[Instant]) -> list[int]:
-        """The positions of many instants."""
-        row = self._row
-        if row[0] is not ends:
-            row = self._row = (ends, [self.at(t) for t in ends])
-        return row[1]
+Along = tuple[Axis, str, int, Decimal, Decimal]
+"""By which part of a profile something falls due: axis, profile, working minutes (negative: to be counted), and the part,
+from the share `done` to `until`. Without working minutes all is due from the start."""
+Piece = tuple[Instant, Instant, Decimal, Along | Callable[[Instant], Decimal]]
+"""Something that is 0 before its start, its whole from its finish on, and in between what the profile or the function says."""
 
 
 class Spread(NamedTuple):
-    """An amount due over [start, finish) by working time, by the part of a profile from the share `done` to `until`.
+    """A piece that falls due over [start, finish) along a profile."""
 
-    `minutes` is the working time from start to finish; without any, all is due from the start.
-    """
-
-    amount: Decimal
     start: Instant
     finish: Instant
-    minutes: int = 0
-    profile: str = "uniform"
-    done: Decimal = ZERO
-    until: Decimal = ONE
-
-    def due(self, axis: Axis, t: Instant) -> Decimal:
-        """The part of the amount due by the instant t."""
-        if t < self.start:
-            return ZERO
-        return self.amount if t >= self.finish else self.part(axis.between(self.start, t))
-
-    def part(self, passed: int) -> Decimal:
-        """The part due once `passed` working minutes are over."""
-        if not self.minutes:
-            return self.amount
-        if self.profile == "uniform":
-            return self.amount * passed / self.minutes
-        if not self.done and self.until == 1:
-            return self.amount * _share_over(self.profile, passed, self.minutes)
-        begun, whole = profile_share(self.profile, self.done), profile_share(self.profile, self.until)
-        x = self.done + (self.until - self.done) * passed / self.minutes
-        return self.amount * (profile_share(self.profile, x) - begun) / (whole - begun) if begun < whole else self.amount
-
-
-Along = tuple[Positions, str, int, Decimal, Decimal]
-"""By which part of a profile something falls due: positions, profile, working minutes (negative: to be counted), done, until."""
-Piece = tuple[Instant, Instant, Decimal, Along | Callable[[Instant], Decimal]]
-"""Something that is 0 before its start, its whole from its finish on, and in between what the profile or the function says."""
+    amount: Decimal
+    along: Along
 
 
 def amount_by(piece: Piece, t: Instant) -> Decimal:
@@ -114,25 +76,24 @@ def amount_by(piece: Piece, t: Instant) -> Decimal:
         return whole
     if not isinstance(within, tuple):
         return within(t)
-    positions, profile, minutes, done, until = within
-    at = positions.at
-    begun = at(start)
+    axis, profile, minutes, done, until = within
+    begun = axis.pos(start)
     if minutes < 0:
-        minutes = at(finish) - begun
+        minutes = axis.pos(finish) - begun
     if minutes and profile == "uniform":
-        return whole * (at(t) - begun) / minutes
+        return whole * (axis.pos(t) - begun) / minutes
     if minutes and not done and until == 1:
-        return whole * _share_over(profile, at(t) - begun, minutes)
-    return Spread(whole, start, finish, minutes, profile, done, until).part(at(t) - begun)
+        return whole * _share_over(profile, axis.pos(t) - begun, minutes)
+    return _part(whole, profile, minutes, done, until, axis.pos(t) - begun)
 
 
-def spread_pieces(known: dict[int, Positions], axis: Axis, spreads: Iterable[Spread]) -> list[Piece]:
-    """Spreads of one axis as pieces over time; `known` keeps the positions by the identity of the axis."""
-    positions = known.get(id(axis)) or known.setdefault(id(axis), Positions(axis))
-    return [
-        (start, finish, amount, (positions, profile, minutes, done, until))
-        for amount, start, finish, minutes, profile, done, until in spreads
-    ]
+def _part(whole: Decimal, profile: str, minutes: int, done: Decimal, until: Decimal, passed: int) -> Decimal:
+    """The part of a whole that is due once `passed` of the minutes are over, along a part of a profile."""
+    if not minutes:
+        return whole
+    begun, all_of_it = profile_share(profile, done), profile_share(profile, until)
+    x = done + (until - done) * passed / minutes
+    return whole * (profile_share(profile, x) - begun) / (all_of_it - begun) if begun < all_of_it else whole
 
 
 def cumulative(ends: Sequence[Instant], pieces: Iterable[Piece]) -> list[Decimal]:
@@ -150,10 +111,10 @@ def cumulative(ends: Sequence[Instant], pieces: Iterable[Piece]) -> list[Decimal
         k = bisect_left(ends, start)
         if k < count and ends[k] < finish:
             if isinstance(within, tuple):
-                positions, profile, minutes, done, until = within
-                row, begun = positions.row(ends), positions.at(start)
+                axis, profile, minutes, done, until = within
+                row, begun = axis.row(ends), axis.pos(start)
                 if minutes < 0:
-                    minutes = positions.at(finish) - begun
+                    minutes = axis.pos(finish) - begun
                 if minutes and profile == "uniform":
                     while k < count and ends[k] < finish:
                         level[k] += whole * (row[k] - begun) / minutes
@@ -163,7 +124,7 @@ def cumulative(ends: Sequence[Instant], pieces: Iterable[Piece]) -> list[Decimal
                         level[k] += whole * _share_over(profile, row[k] - begun, minutes)
                         k += 1
                 while k < count and ends[k] < finish:
-                    level[k] += Spread(whole, start, finish, minutes, profile, done, until).part(row[k] - begun)
+                    level[k] += _part(whole, profile, minutes, done, until, row[k] - begun)
                     k += 1
             else:
                 while k < count and ends[k] < finish:

@@ -16,7 +16,7 @@ from dryledger.budget.actual import ActualItem, actual_pieces
 from dryledger.budget.lines import priced_lines
 from dryledger.budget.money import CONTEXT, cells_of, rounded
 from dryledger.budget.planned import PlannedValue
-from dryledger.budget.spread import Piece, Spread, cumulative, spread_pieces
+from dryledger.budget.spread import Piece, Spread, cumulative
 from dryledger.calendar.buckets import bucket_ends
 from dryledger.calendar.calendar import Instant
 from dryledger.schedule.progress import AsOf
@@ -50,6 +50,7 @@ class Amounts(Protocol):
         """The WBS element of an activity."""
 
 
+ZERO, ONE = Decimal(0), Decimal(1)
 KINDS = ("budget", "actual", "remaining", "plan", "outside")
 
 
@@ -113,8 +114,8 @@ def _planned_now(v: Amounts, in_budget: bool) -> dict[str | None, list[Piece]]:
         for x in priced_lines(v.book, a, row):
             if x.in_budget is in_budget and x.amount:
                 at = {"start": (row.start, row.start), "finish": (row.finish, row.finish)}.get(x.accrual, (row.start, row.finish))
-                spread = Spread(rounded(x.amount, v.unit), *at, axis.between(*at), x.profile)
-                out.setdefault(v.wbs_of(a.code), []).extend(spread_pieces({}, axis, [spread]))
+                piece: Piece = (*at, rounded(x.amount, v.unit), (axis, x.profile, -1, ZERO, ONE))
+                out.setdefault(v.wbs_of(a.code), []).append(piece)
     return out
 
 
@@ -142,5 +143,5 @@ def _actual(v: Amounts) -> dict[str | None, list[Piece]]:
 def _remaining(v: Amounts) -> dict[str | None, list[Piece]]:
     out: dict[str | None, list[Piece]] = {}
     for code, spreads in v.spreads.items():
-        out.setdefault(v.wbs_of(code), []).extend(spread_pieces({}, v.book.axes[code], spreads))
+        out.setdefault(v.wbs_of(code), []).extend(spreads)
     return out

@@ -58,6 +58,7 @@ class Axis:
         self.stretches = list(stretches)
         self.table = _table(self.stretches)
         self._known: dict[Instant, int] = {}
+        self._row: tuple[Sequence[Instant], list[int]] = ((), [])
 
     def without(self, pauses: Iterable[Window]) -> "Axis":
         """The same axis with windows [from, to) taken out; they may overlap.
@@ -82,6 +83,13 @@ class Axis:
                 self._known.clear()
             found = self._known[t] = passes.position(self.table, 0, t)
         return found
+
+    def row(self, instants: Sequence[Instant]) -> list[int]:
+        """The positions of many instants, remembered for the last list of them that was asked for."""
+        known = self._row
+        if known[0] is not instants:
+            known = self._row = (instants, [self.pos(t) for t in instants])
+        return known[1]
 
     def last(self, p: int) -> Instant:
         """The latest instant whose position is p: the opening of the working minute p."""

@@ -6,6 +6,7 @@ the latest stated per assignment; what a statement leaves silent is derived.
 
 from dataclasses import dataclass
 from decimal import Decimal
+from functools import partial
 from typing import NamedTuple
 
 from dryledger.book.durations import planned_duration, whole_minutes
@@ -112,7 +113,7 @@ def unstarted(book: Book) -> dict[str, Progress]:
     if not isinstance(found, dict):
         before = book.kept.pop("unstarted before", None)
         fresh, known = before if isinstance(before, tuple) else (None, {})
-        found, made, rest = dict(known), Progress._make, Progress("not_started", 0, 0, ZERO)[3:]
+        found, made, rest = dict(known), partial(tuple.__new__, Progress), Progress("not_started", 0, 0, ZERO)[3:]
         for a in book.activities:
             if fresh is None or a.code in fresh:
                 simple = a.mode == "driven" and a.driver == "duration"

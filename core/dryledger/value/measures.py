@@ -96,7 +96,7 @@ class _Table:
         self.reasons: dict[str, str] = {}
 
     def over(self, name: str, above: Decimal | None, below: Decimal | None, reason: str) -> Decimal | None:
-        if above is None or below is None or (below < TINY and -TINY < below):
+        if above is None or below is None or (below < TINY and below > -TINY):
             self.reasons[name] = reason
             return None
         return above / below

@@ -7,13 +7,14 @@ measures from `measures` and `earned_schedule`. Source: calculation contract, se
 from collections.abc import Iterable, Iterator, Mapping
 from decimal import Decimal, localcontext
 from functools import cached_property
+from itertools import chain
 
 from dryledger.book.plan import Baseline
 from dryledger.budget.actual import ActualItem, Target, actual_items, actual_of
 from dryledger.budget.money import CONTEXT, minor_unit, rounded
 from dryledger.budget.planned import PlannedScope, PlannedValue
 from dryledger.budget.remaining import remaining_cost
-from dryledger.budget.spread import Piece, Spread, cumulative, spread_pieces
+from dryledger.budget.spread import Piece, Spread, cumulative
 from dryledger.calendar.calendar import Instant
 from dryledger.schedule.progress import AsOf, Progress, stated_progress
 from dryledger.schedule.schedule import Schedule
@@ -210,11 +211,7 @@ class Valuation:
         return out
 
     def _pieces(self, codes: Iterable[str]) -> Iterator[Piece]:
-        known, axes = self.book.kept.setdefault("positions", {}), self.book.axes
-        assert isinstance(known, dict)
-        for code in codes:
-            if found := self.spreads.get(code):
-                yield from spread_pieces(known, axes[code], found)
+        return chain.from_iterable(filter(None, map(self.spreads.get, codes)))
 
     def scope(self, wbs: str | None = None) -> Scope:
         """The scope of a WBS element, or of the whole project."""
@@ -237,7 +234,7 @@ class Valuation:
         if old := self._before:
             return old._below
         out: dict[str, tuple[list[str], list[str]]] = {w.code: ([], []) for w in self.book.wbs}
-        above = {code: [out[up] for up in chain] for code, chain in self.book.wbs_above.items()}
+        above = {code: [out[x] for x in up] for code, up in self.book.wbs_above.items()}
         for w in self.book.wbs:
             for _, elements in above[w.code]:
                 elements.append(w.code)
@@ -302,7 +299,7 @@ class Valuation:
     def _upwards(self) -> list[tuple[str, str]]:
         """Elements with their parents, the deepest first, so that each is taken once into its parent."""
         chains = sorted(self.book.wbs_above.items(), key=lambda x: -len(x[1]))
-        return [(code, chain[1]) for code, chain in chains if len(chain) > 1]
+        return [(code, up[1]) for code, up in chains if len(up) > 1]
 
     @cached_property
     def elements(self) -> dict[str, Measures]:
@@ -341,9 +338,9 @@ class Valuation:
             return known
         above, under = self.book.wbs_above, self._right_under
         out, below = dict[str | None, PlannedScope](), dict[str | None, list[PlannedScope]]()
-        for code, chain in sorted(above.items(), key=lambda x: -len(x[1])):
+        for code, up in sorted(above.items(), key=lambda x: -len(x[1])):
             out[code] = PlannedScope(self.planned, under.get(code, ()), below.get(code, ()))
-            below.setdefault(chain[1] if len(chain) > 1 else None, []).append(out[code])
+            below.setdefault(up[1] if len(up) > 1 else None, []).append(out[code])
         outside = [code for element, codes in under.items() if element not in above for code in codes]
         out[None] = PlannedScope(self.planned, outside, below.get(None, ()))
         self.book.kept[key] = out

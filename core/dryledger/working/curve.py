@@ -7,6 +7,7 @@ the point by half a unit a row.
 from decimal import Decimal, localcontext
 
 from dryledger.budget.money import CONTEXT, rounded
+from dryledger.budget.spread import amount_by
 from dryledger.calendar.calendar import Instant, to_text
 from dryledger.compute import Results
 from dryledger.figures import figure
@@ -46,7 +47,7 @@ def curve_working(r: Results, line: str, end: Instant, scope: Scope | None = Non
         else:
             amounts = [(x.target[1], x.amount, f"{x.source}, {x.page}") for x in v.actuals if scope.holds(x.target) and x.counts(t)]
             if line == "forecast":
-                amounts += [(c, x.due(r.book.axes[c], end), "still to spend") for c in scope.activities for x in v.spreads.get(c, ())]
+                amounts += [(c, amount_by(x, end), "still to spend") for c in scope.activities for x in v.spreads.get(c, ())]
         names = {a.code: a.name for a in r.book.activities} | {w.code: w.name for w in r.book.wbs}
         out.result = rounded(sum((x for _, x, _ in amounts), Decimal(0)), v.unit)
         out.rows = [Row(code, names.get(code, code), rounded(x, v.unit), note) for code, x, note in amounts if x]
