@@ -14,8 +14,11 @@ from typing import Any
 from django.apps import apps
 from django.db import models, transaction
 
+from dryledger.errors import BookInvalid
+from dryledger.exchange.book_json import book_from
 from server.accounts.models import Role
 from server.book.access import Access
+from server.book.documents import book_document
 from server.book.models import Page, Project
 from server.book.sealing import add_seal
 from server.journal.kinds import KINDS, role_of
@@ -114,7 +117,7 @@ def step(access: Access, revision: int, kind: str, label: str, subject: str = ""
         role, to_do = role_of(kind, changes.rows)
         access.require(role, to_do)
         _count_up(now, changes.rows)
-        Step.objects.filter(project=now, undone=True, dropped=False).update(dropped=True)
+        Step.objects.filter(project=now, by=access.person, undone=True, dropped=False).update(dropped=True)
         made = Step.objects.create(
             project=now,
             revision=now.revision,
@@ -167,12 +170,21 @@ def _subjects(s: Step) -> list[str]:
 
 
 def turned(access: Access, revision: int, back: bool) -> Step:
-    """Undo (back) or redo one step. Raises Refused where there is none or it can't be, NotAllowed above one's role."""
+    """Undo (back) or redo one's own latest step.
+
+    Raises Refused where there is none, where it can't be, or where somebody else's later step rests on it; NotAllowed above one's role.
+    """
     with transaction.atomic():
         now = locked(access.project, revision)
-        s = _last(now) if back else _first_undone(now)
+        own = Step.objects.filter(project=now, by=access.person)
+        s = _last(own) if back else _last_undone(own)
         access.require(Role(s.role), f"{'undo' if back else 'do again'} “{s.label}”")
+        later = Step.objects.filter(project=now, revision__gt=s.revision, undone=False).exclude(by=access.person)
+        since = list(later.select_related("by"))
+        _stand_aside(s, since, back)
         _put_back(s, "before" if back else "after", list(reversed(s.changes)) if back else s.changes)
+        if since:
+            _still_a_book(now, s, since, back)
         _count_up(now, s.changes)
         Step.objects.filter(pk=s.pk).update(undone=back, revision=now.revision)
         s.undone, s.revision = back, now.revision
@@ -181,25 +193,51 @@ def turned(access: Access, revision: int, back: bool) -> Step:
     return s
 
 
-def _last(project: Project) -> Step:
-    last = Step.objects.filter(project=project, undone=False).order_by("-id").first()
+def _last(own: models.QuerySet[Step]) -> Step:
+    last = own.filter(undone=False).order_by("-revision", "-id").first()
     if last is None:
-        raise Refused("nothing-to-undo", "There is nothing to undo.", 409)
+        raise Refused("nothing-to-undo", "There is nothing of yours to undo.", 409)
     if not last.undoable:
         raise Refused(
             "not-undoable",
-            f"The last thing done was “{last.label}”, and that is not undone. "
+            f"The last thing you did was “{last.label}”, and that is not undone. "
             "Put a mistake on a closed page right with a correction on the open one.",
             409,
         )
     return last
 
 
-def _first_undone(project: Project) -> Step:
-    first = Step.objects.filter(project=project, undone=True, dropped=False).order_by("id").first()
-    if first is None:
-        raise Refused("nothing-to-redo", "There is nothing to do again.", 409)
-    return first
+def _last_undone(own: models.QuerySet[Step]) -> Step:
+    last = own.filter(undone=True, dropped=False).order_by("-revision", "-id").first()
+    if last is None:
+        raise Refused("nothing-to-redo", "There is nothing of yours to do again.", 409)
+    return last
+
+
+def _stand_aside(s: Step, since: list[Step], back: bool) -> None:
+    """Raises Refused where a step done since wrote the same rows, or rows that hang on those that would go."""
+    mine = {(c["model"], c["pk"]) for c in s.changes}
+    going = {c["pk"] for c in s.changes if c["before" if back else "after"] is None}
+    for other in reversed(since):
+        if not other.undoable or any((c["model"], c["pk"]) in mine or _hangs_on(c, going) for c in other.changes):
+            raise _in_the_way(s, other, back)
+
+
+def _hangs_on(change: Row, going: set[int]) -> bool:
+    return any(value in going for key, value in (change["after"] or {}).items() if key.endswith("_id") and key != "project_id")
+
+
+def _still_a_book(project: Project, s: Step, since: list[Step], back: bool) -> None:
+    """Raises Refused where the rows no longer make a book, now that one step among later ones was taken out or put in."""
+    try:
+        book_from(book_document(project))
+    except BookInvalid:
+        raise _in_the_way(s, since[-1], back) from None
+
+
+def _in_the_way(s: Step, other: Step, back: bool) -> Refused:
+    do, who = "Undoing" if back else "Doing again", other.by.full_name
+    return Refused("in-the-way", f"{do} “{s.label}” would break what {who} did since: “{other.label}”. Ask {who} to undo that first.", 409)
 
 
 def _put_back(s: Step, side: str, changes: list[Row]) -> None:

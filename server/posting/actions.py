@@ -9,7 +9,7 @@ from dryledger.book.plan import Statement as CoreStatement
 from dryledger.calendar.calendar import Instant, date_of, to_text
 from dryledger.compute import Results
 from dryledger.entry.grammar import type_amount, type_date, type_duration, type_percent
-from dryledger.errors import EntryRefused
+from dryledger.errors import ChangeRefused, EntryRefused
 from dryledger.posting.effects import Moved, balance, change, moved
 from dryledger.posting.entries import Checked, begin_statement, check_entry, describe, plan_statement, wants_word
 from server.book.access import Access
@@ -102,19 +102,41 @@ def post_entry(access: Access, page_code: str, code: str, revision: int, typed: 
 
     Raises EntryRefused at the field, Stale for an old revision, Refused for a dry page.
     """
+    return post_entries(access, page_code, revision, {code: typed})
+
+
+def post_entries(access: Access, page_code: str, revision: int, entries: Mapping[str, Mapping[str, str]]) -> Effect:
+    """The same for several activities by code, all of them or none, as one step.
+
+    Of several, a refusal names its activity too: ChangeRefused.
+    """
     ask(access, "post")
     old, was = _seen(access, page_code, revision)
-    activity, w = _activity(access.project, code), old.workspace
-    checked, amount = _read(old, code, typed)
-    done = f"cost {amount if amount is not None else 'cleared'}" if checked is None else describe(checked.statement)
-    label = f"{activity.name}: {done}"
-    with step(access, revision, "post", label, code) as s:
-        if checked is not None:
-            _write_statement(s, old.page, activity, checked.statement)
-        if "cost" in typed:
-            _write_cost(s, old, activity, amount)
+    w = old.workspace
+    rows = {a.code: a for a in Activity.objects.filter(project=access.project, code__in=list(entries))}
+    read: list[tuple[Activity, Checked | None, Decimal | None, bool]] = []
+    for code, typed in entries.items():
+        if code not in rows:
+            raise Refused("not-found", f"There is no activity “{code}” in {access.project.code}.", 404)
+        try:
+            read.append((rows[code], *_read(old, code, typed), "cost" in typed))
+        except EntryRefused as no:
+            if len(entries) == 1:
+                raise
+            raise ChangeRefused("entry-refused", no.message, code, no.field, no.nearest) from None
+    label, subject = f"posted {len(read)} rows", ""
+    if len(read) == 1:
+        (activity, checked, amount, _), *_ = read
+        done = f"cost {amount if amount is not None else 'cleared'}" if checked is None else describe(checked.statement)
+        label, subject = f"{activity.name}: {done}", activity.code
+    with step(access, revision, "post", label, subject) as s:
+        for activity, checked, amount, costs in read:
+            if checked is not None:
+                _write_statement(s, old.page, activity, checked.statement)
+            if costs:
+                _write_cost(s, old, activity, amount)
     after_step(access, w, s.rows)
-    return _effect(access, was, old, label, code, checked.filled if checked else ())
+    return _effect(access, was, old, label, subject, tuple(x for _, checked, _, _ in read if checked for x in checked.filled))
 
 
 def _read(v: View, code: str, typed: Mapping[str, str]) -> tuple[Checked | None, Decimal | None]:

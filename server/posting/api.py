@@ -14,16 +14,33 @@ from server.shared.plain import plain
 from server.shared.schema import serializer_for
 
 
-class Entry(serializers.Serializer[object]):
+class Cells(serializers.Serializer[object]):
     """Cells as typed. A cell that is not named stays; an empty text clears it."""
 
-    revision = serializers.IntegerField()
     actual_start = serializers.CharField(required=False, allow_blank=True, max_length=100, trim_whitespace=False)
     actual_finish = serializers.CharField(required=False, allow_blank=True, max_length=100, trim_whitespace=False)
     percent = serializers.CharField(required=False, allow_blank=True, max_length=100, trim_whitespace=False)
     remaining = serializers.CharField(required=False, allow_blank=True, max_length=100, trim_whitespace=False)
     cost = serializers.CharField(required=False, allow_blank=True, max_length=100, trim_whitespace=False)
     note = serializers.CharField(required=False, allow_blank=True, max_length=100_000, trim_whitespace=False)
+
+
+class Entry(Cells):
+    """Cells of one activity."""
+
+    revision = serializers.IntegerField()
+
+
+class RowEntry(Cells):
+    """Cells of one of several activities."""
+
+    activity = serializers.CharField(max_length=100)
+
+
+class Entries(Revision):
+    """Cells of several activities, written together or not at all."""
+
+    entries = serializers.ListField(child=RowEntry(), allow_empty=False, max_length=20_000)
 
 
 class ToPlan(Revision):
@@ -66,6 +83,24 @@ class EntryView(ProjectView):
     @extend_schema(request=Revision, responses=EffectOut, operation_id="clear_entry")
     def delete(self, request: Request, project: str, page: str, activity: str) -> Response:
         return Response(plain(actions.clear_entry(self.access, page, activity, _revision(request))))
+
+
+class EntriesView(ProjectView):
+    """Cells of several activities on a page."""
+
+    needs = {"patch": (Role.ANALYST, "post on a page")}
+
+    @extend_schema(request=Entries, responses=EffectOut, operation_id="post_entries")
+    def patch(self, request: Request, project: str, page: str) -> Response:
+        form = Entries(data=request.data)
+        form.is_valid(raise_exception=True)
+        entries: dict[str, dict[str, str]] = {}
+        for row in form.validated_data["entries"]:
+            typed = {k: v for k, v in row.items() if k in actions.FIELDS}
+            if not typed:
+                raise serializers.ValidationError({"entries": f"Name at least one cell of {row['activity']} to write."})
+            entries.setdefault(row["activity"], {}).update(typed)
+        return Response(plain(actions.post_entries(self.access, page, form.validated_data["revision"], entries)))
 
 
 class ToPlanView(ProjectView):

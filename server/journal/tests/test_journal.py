@@ -65,6 +65,38 @@ class Journal(LedgerTest):
         self.undo()
         self.assertTrue(self.call("get", "projects/FERRY/journal")["steps"][0]["undone"])
 
+    def test_two_people_undo_their_own_steps_and_are_told_whose_stands_in_the_way(self) -> None:
+        first = self.percent()
+        self.post_entry("A150", percent="44")
+        self.sign_in("tobin")
+        self.assertEqual(self.undo(409)["detail"], "There is nothing of yours to undo.")
+        self.post_entry("A160", note="theirs")
+        self.sign_in("ines")
+        self.assertIn("44 %", str(self.undo()["label"]))
+        self.assertEqual(self.percent(), first)
+        note = Statement.objects.get(page__state="wet", activity__code="A160").note
+        self.assertEqual(note, "theirs")
+        self.redo()
+        self.sign_in("tobin")
+        self.post_entry("A150", percent="50")
+        self.sign_in("ines")
+        self.assertIn("Tobin Test did since: “", str(self.undo(409)["detail"]))
+        self.assertEqual(self.percent(), 50)
+
+    def test_an_undo_that_would_leave_no_book_is_refused(self) -> None:
+        def change(*verbs: dict[str, object]) -> None:
+            self.call("post", "projects/FERRY/plan/changes", {"revision": self.revision(), "verbs": list(verbs)})
+
+        rows = {r["code"]: r["id"] for r in self.call("get", "projects/FERRY/plan")["rows"]}
+        there = next(r for r in self.call("get", "projects/FERRY/plan")["rows"] if r["code"] == "A170")["after"]
+        self.assertIn("A150", there)
+        change({"do": "set", "row": rows["A170"], "cells": {"after": ""}})
+        self.sign_in("tobin")
+        change({"do": "add", "list": "links", "from": rows["A170"], "to": rows["A150"], "cells": {"type": "FS"}})
+        self.sign_in("ines")
+        self.assertIn("Tobin Test", str(self.undo(409)["detail"]))
+        self.call("get", "projects/FERRY/pages/now/posting")
+
     def test_the_words_of_a_report_can_be_undone(self) -> None:
         self.call(
             "put", "projects/FERRY/pages/now/report", {"revision": self.revision(), "status": "watch", "reason": "Late.", "words": ""}

@@ -72,6 +72,21 @@ class Posting(LedgerTest):
         self.post_entry("NONE", 404, percent="4")
         self.assertEqual(self.figures(), before)
 
+    def test_several_rows_are_one_step_written_together_or_not_at_all(self) -> None:
+        before = self.figures()
+        rows = [{"activity": "A150", "percent": "40"}, {"activity": "A170", "percent": "lots"}]
+        refused = self.call("patch", "projects/FERRY/pages/now/posting/entries", {"revision": self.revision(), "entries": rows}, 422)
+        self.assertEqual((refused["row"], refused["field"]), ("A170", "percent"))
+        self.assertEqual(self.figures(), before)
+        rows[1] = {"activity": "A170", "percent": "10", "cost": "12.50"}
+        effect = self.call("patch", "projects/FERRY/pages/now/posting/entries", {"revision": self.revision(), "entries": rows})
+        self.assertEqual(effect["label"], "posted 2 rows")
+        self.assertEqual({r["code"] for r in effect["rows"] if r["posted"]} & {"A150", "A170"}, {"A150", "A170"})
+        self.call("post", "projects/FERRY/undo", {"revision": self.revision()})
+        self.assertEqual(self.figures(), before)
+        empty = [{"activity": "A150"}]
+        self.call("patch", "projects/FERRY/pages/now/posting/entries", {"revision": self.revision(), "entries": empty}, 400)
+
     def test_a_start_is_taken_from_the_plan_and_said(self) -> None:
         effect = self.post_entry("A170", percent="10")
         self.assertIn("was taken from", effect["filled"][0])

@@ -382,6 +382,23 @@ export interface paths {
         patch: operations["post_entry"];
         trace?: never;
     };
+    "/api/projects/{project}/pages/{page}/posting/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description Cells of several activities on a page. */
+        patch: operations["post_entries"];
+        trace?: never;
+    };
     "/api/projects/{project}/pages/{page}/posting/to-plan": {
         parameters: {
             query?: never;
@@ -1158,15 +1175,20 @@ export interface components {
             mark_word: string;
             calculation: number;
         };
-        /** @description Cells as typed. A cell that is not named stays; an empty text clears it. */
-        PatchedEntry: {
+        /** @description Cells of several activities, written together or not at all. */
+        PatchedEntries: {
             revision?: number;
+            entries?: components["schemas"]["RowEntry"][];
+        };
+        /** @description Cells of one activity. */
+        PatchedEntry: {
             actual_start?: string;
             actual_finish?: string;
             percent?: string;
             remaining?: string;
             cost?: string;
             note?: string;
+            revision?: number;
         };
         PersonOut: {
             username: string;
@@ -1360,6 +1382,16 @@ export interface components {
         /** @description The revision that the writer saw. */
         Revision: {
             revision: number;
+        };
+        /** @description Cells of one of several activities. */
+        RowEntry: {
+            actual_start?: string;
+            actual_finish?: string;
+            percent?: string;
+            remaining?: string;
+            cost?: string;
+            note?: string;
+            activity: string;
         };
         RowOut: {
             row: components["schemas"]["PlanRow"];
@@ -2164,6 +2196,32 @@ export interface operations {
         requestBody?: {
             content: {
                 "application/json": components["schemas"]["PatchedEntry"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Effect"];
+                };
+            };
+        };
+    };
+    post_entries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedEntries"];
             };
         };
         responses: {
