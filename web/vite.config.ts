@@ -1,9 +1,10 @@
 import react from "@vitejs/plugin-react";
-import { defineConfig } from "vite";
+import { defineConfig } from "vitest/config";
 
 export default defineConfig({
   base: "/static/",
   plugins: [react()],
   build: { chunkSizeWarningLimit: 1200, assetsInlineLimit: 0 },
+  test: { include: ["tests/*.test.{ts,tsx}"], environment: "happy-dom" },
   server: { proxy: { "/api": "http://127.0.0.1:8750" } },
 });

@@ -91,7 +91,7 @@ class BringNewView(RoleView):
     """A file as a new project."""
 
     parser_classes = (MultiPartParser,)
-    needs = {"post": (Role.ANALYST, "bring a file in")}
+    needs = {"post": (Role.ANALYST, "import a file")}
 
     @extend_schema(request={"multipart/form-data": FileForm}, responses=serializer_for(PreviewOut), operation_id="bring_new")
     def post(self, request: Request) -> Response:
@@ -103,7 +103,7 @@ class BringView(ProjectView):
     """A file into a project that is there."""
 
     parser_classes = (MultiPartParser,)
-    needs = {"post": (Role.ANALYST, "bring a file in")}
+    needs = {"post": (Role.ANALYST, "import a file")}
 
     @extend_schema(request={"multipart/form-data": FileForm}, responses=serializer_for(PreviewOut), operation_id="bring")
     def post(self, request: Request, project: str) -> Response:

@@ -9,7 +9,7 @@ KINDS: dict[str, tuple[Role, str]] = {
     "clear": (Role.ANALYST, "post on a page"),
     "as planned": (Role.ANALYST, "post on a page"),
     "plan": (Role.ANALYST, "change the plan"),
-    "import": (Role.ANALYST, "bring a file in"),
+    "import": (Role.ANALYST, "import a file"),
     "report": (Role.ANALYST, "write a report"),
     "close": (Role.ANALYST, "close a page"),
     "baseline": (Role.APPROVER, "approve a baseline"),

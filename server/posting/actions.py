@@ -246,7 +246,7 @@ def post_to_plan(access: Access, page_code: str, revision: int, codes: list[str]
     done = {s.activity for s in old.results.at.periods[-1].statements}
     wanted = [c for c in known if (c in codes if codes is not None else wants_word(old.results, start, c)) and c not in done]
     planned = [s for s in (plan_statement(old.results, start, c) for c in wanted) if s is not None]
-    label = f"posted {len(planned)} to plan"
+    label = f"posted {len(planned)} as planned"
     rows = {a.code: a for a in Activity.objects.filter(project=access.project)}
     with step(access, revision, "as planned", label) as s:
         for statement in planned:

@@ -54,7 +54,7 @@ def posting(page: Page, address: str, dark: bool) -> None:
 def plan(page: Page, address: str, dark: bool) -> None:
     page.goto(f"{address}/FERRY/P10/plan")
     page.wait_for_selector("[data-cell]")
-    page.locator(".plan-grid").evaluate("e => { e.scrollTop = 1060 }")
+    page.locator(".grid").evaluate("e => { e.scrollTop = 1060 }")
     page.locator('[data-cell="A375:name"]').click()
     take(page, "plan-dark" if dark else "plan")
 

@@ -78,7 +78,7 @@ class Journey(BrowserTest):
         page.keyboard.press("Control+Shift+z")
         page.keyboard.press("Control+Shift+z")
         wait_for_balance(page, after)
-        page.get_by_role("button", name="Post to plan").click()
+        page.get_by_role("button", name="Post as planned").click()
         expect(page.get_by_text(re.compile(r"^[1-5] to go, 1\d posted"))).to_be_visible()
         page.keyboard.press("Control+z")
         expect(page.get_by_text(re.compile(r"^11 to go"))).to_be_visible()
@@ -163,7 +163,7 @@ class Refusals(BrowserTest):
             type_into(page, "A350", field, text)
             expect(cell(page, "A350", field)).to_contain_text(text)
             expect(cell(page, "A350", field).get_by_role("alert")).to_contain_text(words)
-            cell(page, "A350", field).get_by_role("button", name="Leave it").click()
+            cell(page, "A350", field).get_by_role("button", name="Discard").click()
             expect(cell(page, "A350", field)).not_to_contain_text(words)
         self.assertEqual(balance(page), before)
         type_into(page, "A350", "percent", "140")
@@ -181,7 +181,7 @@ class Refusals(BrowserTest):
         note = cell(other, "A350", "percent").get_by_role("alert")
         expect(note).to_contain_text("Ines Test wrote while you were typing")
         expect(cell(other, "A350", "percent")).to_contain_text("70")
-        note.get_by_role("button", name="Write mine").click()
+        note.get_by_role("button", name="Overwrite with mine").click()
         expect(cell(other, "A350", "percent")).to_have_text("70")
         type_into(one, "A340", "percent", "20")
         expect(cell(one, "A340", "percent")).to_have_text("20")
@@ -191,7 +191,7 @@ class Refusals(BrowserTest):
         cell(page, "A350", "percent").click()
         page.keyboard.type("7")
         expect(page.locator(".cell input")).to_have_count(0)
-        expect(page.get_by_role("button", name="Post to plan")).to_have_count(0)
+        expect(page.get_by_role("button", name="Post as planned")).to_have_count(0)
 
 
 class Looks(BrowserTest):

@@ -69,30 +69,30 @@ class FromNothing(BrowserTest):
 
     def begin(self, page: Page) -> None:
         keys = page.keyboard
-        page.get_by_role("button", name="Begin a project").focus()
+        page.get_by_role("button", name="New project").focus()
         keys.press("Enter")
         page.get_by_role("dialog").get_by_label("Name", exact=True).focus()
         for text in ("Slip crane renewal", "CRANE", "", "4 jan 2027", ""):
             keys.type(text)
             keys.press("Tab")
         keys.press("Enter")
-        page.wait_for_selector(".plan-grid")
+        page.wait_for_selector(".grid")
 
     def list_work(self, page: Page) -> dict[str, str]:
-        """Elements and activities by typing names, Enter and Tab; then the durations down the column."""
+        """Elements and activities by typing names, Enter and Alt+Shift+arrows; then the durations down the column."""
         keys = page.keyboard
-        page.locator(".plan-grid").focus()
+        page.locator(".grid").focus()
         keys.press("Insert")
         for element, activities in TREE.items():
             keys.type(element)
             keys.press("Enter")
             for i, name in enumerate(activities):
                 if i == 0:
-                    keys.press("Tab")
+                    keys.press("Alt+Shift+ArrowRight")
                 keys.type(name)
                 keys.press("Enter")
                 page.wait_for_timeout(30)
-            keys.press("Shift+Tab")
+            keys.press("Alt+Shift+ArrowLeft")
         keys.press("Escape")
         count = len(TREE) + sum(map(len, TREE.values()))
         expect(page.locator(".told").first).not_to_be_empty()
@@ -161,10 +161,10 @@ class FromNothing(BrowserTest):
         keys.type("tower")
         page.get_by_role("button", name="Assign to 1").focus()
         keys.press("Enter")
-        expect(page.get_by_role("heading", name="On 1 activity")).to_be_visible()
+        expect(page.get_by_role("heading", name="Assigned to 1 activity")).to_be_visible()
         page.get_by_role("navigation", name="Parts of the plan").get_by_role("link", name="Sheet").focus()
         keys.press("Enter")
-        page.wait_for_selector(".plan-grid")
+        page.wait_for_selector(".grid")
 
     def price(self, page: Page, codes: dict[str, str]) -> None:
         keys = page.keyboard
@@ -232,11 +232,11 @@ class FromNothing(BrowserTest):
         keys.type(code)
         expect(page.get_by_role("option").first).to_be_visible()
         keys.press("Enter")
-        page.locator(".plan-grid").focus()
+        page.locator(".grid").focus()
         keys.press("Home")
         for _ in range(["code", "name", "duration", "begin", "end", "after", "people"].index(column)):
             keys.press("ArrowRight")
-        expect(page.locator(".plan-cell.cursor")).to_have_attribute("data-cell", f"{code}:{column}")
+        expect(page.locator(".cell.cursor")).to_have_attribute("data-cell", f"{code}:{column}")
 
 
 class PlanHands(BrowserTest):
@@ -251,7 +251,7 @@ class PlanHands(BrowserTest):
         page = self.sheet()
         block = "\n".join(f"Part {i // 10}" if i % 10 == 0 else f"\tStep {i}\t{i % 7 + 1}d" for i in range(200))
         page.evaluate("t => navigator.clipboard.writeText(t)", block)
-        page.locator(".plan-grid").focus()
+        page.locator(".grid").focus()
         page.keyboard.press("Control+End")
         page.keyboard.press("Insert")
         page.keyboard.press("Control+v")
@@ -276,7 +276,7 @@ class PlanHands(BrowserTest):
         page.keyboard.press("Escape")
         page.get_by_role("button", name="Views").click()
         page.get_by_label("Name of this view").fill("Pins")
-        page.get_by_role("button", name="Keep", exact=True).click()
+        page.get_by_role("button", name="Save", exact=True).click()
         page.keyboard.press("Escape")
         page.reload()
         page.wait_for_selector("[data-cell]")
@@ -353,9 +353,9 @@ class ManyRows(BrowserTest):
             expect(cell(page, "A0000", "end")).not_to_have_text(finish)
             finish = cell(page, "A0000", "end").inner_text()
         expect(page.locator(".told").first).to_contain_text(f"{SIZE} finishes moved")
-        page.locator(".plan-grid").focus()
+        page.locator(".grid").focus()
         page.keyboard.press("Control+End")
-        lowest = page.locator(".plan-row").last
+        lowest = page.locator(".grid-row").last
         expect(lowest).to_have_attribute("data-row", re.compile("^A1"))
         code = lowest.get_attribute("data-row") or ""
         start = date.fromisoformat(next(r.start or "" for r in plan_out(find_project("MANY")).rows if r.code == code)[:10])

@@ -1,6 +1,6 @@
-"""What the pages do without a browser: trees, conditions, drops, typed blocks. The tests stand in web/tests."""
+"""What the pages do without a browser: the sheet's hands, trees, conditions, drops. The tests stand in web/tests and run on Vitest."""
 
-import re
+import json
 import subprocess
 import tempfile
 from pathlib import Path
@@ -12,39 +12,19 @@ WEB = Path(settings.ROOT) / "web"
 
 
 class WebUnits(SimpleTestCase):
-    def run_file(self, name: str) -> None:
-        """Bundles a file of tests, runs it, and tells each test that does not hold."""
+    def test_all_files_of_tests(self) -> None:
+        """Runs them all, and tells each test that does not hold."""
         with tempfile.TemporaryDirectory() as folder:
-            out = Path(folder) / f"{name}.mjs"
-            bundler = WEB / "node_modules" / ".bin" / "rolldown"
-            made = subprocess.run(
-                [bundler, f"tests/{name}.test.ts", "--file", out, "--platform", "node", "--format", "esm"],
-                cwd=WEB,
-                capture_output=True,
-                text=True,
-            )
-            self.assertEqual(made.returncode, 0, made.stdout + made.stderr)
-            ran = subprocess.run(["node", "--test", "--test-reporter=tap", out], cwd=folder, capture_output=True, text=True)
-        told = re.findall(r"^\s*(ok|not ok) \d+ - (.+)$", ran.stdout, re.MULTILINE)
-        for outcome, title in told:
-            with self.subTest(title):
-                self.assertEqual(outcome, "ok", ran.stdout)
-        self.assertGreater(len(told), 4, ran.stdout + ran.stderr)
+            out = Path(folder) / "told.json"
+            runner = WEB / "node_modules" / ".bin" / "vitest"
+            ran = subprocess.run([runner, "run", "--reporter=json", f"--outputFile={out}"], cwd=WEB, capture_output=True, text=True)
+            self.assertTrue(out.exists(), ran.stdout + ran.stderr)
+            told = json.loads(out.read_text())
+        files = {Path(f["name"]).name for f in told["testResults"]}
+        self.assertEqual(files, {p.name for p in (WEB / "tests").glob("*.test.ts*")})
+        for file in told["testResults"]:
+            self.assertTrue(file["assertionResults"], file.get("message"))
+            for test in file["assertionResults"]:
+                with self.subTest(test["title"]):
+                    self.assertEqual(test["status"], "passed", "\n".join(test.get("failureMessages", ())))
         self.assertEqual(ran.returncode, 0, ran.stdout + ran.stderr)
-
-    def test_the_lines_of_the_sheet(self) -> None:
-        self.run_file("tree")
-
-    def test_conditions_on_rows(self) -> None:
-        self.run_file("conditions")
-
-    def test_rows_put_down_somewhere_else(self) -> None:
-        self.run_file("moving")
-
-    def test_what_is_typed_pasted_and_dragged(self) -> None:
-        self.run_file("typed")
-
-    def test_every_file_of_tests_is_run(self) -> None:
-        self.assertEqual(
-            {p.name for p in (WEB / "tests").glob("*.test.ts")}, {f"{name}.test.ts" for name in ("tree", "conditions", "moving", "typed")}
-        )

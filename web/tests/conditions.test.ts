@@ -1,5 +1,5 @@
 import assert from "node:assert/strict";
-import { test } from "node:test";
+import { test } from "vitest";
 import { dateOf, holds, unread } from "../src/features/plan/conditions";
 import type { Row } from "../src/features/plan/row";
 import { chance, ground, row } from "./rows";

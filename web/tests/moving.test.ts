@@ -1,5 +1,5 @@
 import assert from "node:assert/strict";
-import { test } from "node:test";
+import { test } from "vitest";
 import { landingOf, topmost } from "../src/features/plan/landing";
 import type { Row } from "../src/features/plan/row";
 import { PLAIN } from "../src/features/plan/tree";

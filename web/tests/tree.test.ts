@@ -1,5 +1,5 @@
 import assert from "node:assert/strict";
-import { test } from "node:test";
+import { test } from "vitest";
 import { conditionsOf } from "../src/features/plan/conditions";
 import { childrenOf, isPlain, type Line, PLAIN, withDraft } from "../src/features/plan/tree";
 import { forest, lay, row } from "./rows";

@@ -1,7 +1,7 @@
 import assert from "node:assert/strict";
-import { test } from "node:test";
+import { test } from "vitest";
 import type { Column } from "../src/features/plan/columns";
-import { blockOf, cellsOf, outlineOf } from "../src/features/plan/paste";
+import { outlineOf } from "../src/features/plan/paste";
 import type { Row } from "../src/features/plan/row";
 import { verbsOf } from "../src/features/plan/verbs";
 import { axisOf } from "../src/features/schedule/scale";
@@ -50,16 +50,6 @@ test("more cells go to the columns after the name that can be written", () => {
   const [line] = outlineOf("Dig\t3d\t12 feb\tFIT 2", columns);
   assert.deepEqual(line?.cells, { name: "Dig", duration: "3d", end: "12 feb", people: "FIT 2" });
   assert.deepEqual(outlineOf("\n \n", columns), []);
-});
-
-test("a block onto cells writes only where it can, each row once", () => {
-  const lines = ["a1", "w2", "a3"].map((id) => ({ kind: "row" as const, id, row: row(id), depth: 0, parts: 0 }));
-  const can = (r: Row | null, c: Column | undefined) => !!r && r.kind !== "wbs" && !!c?.writes;
-  const verbs = cellsOf(blockOf("5d\t1 feb\n6d\t2 feb\n7d\t3 feb\tx\n8d"), lines, columns.slice(2), can);
-  assert.deepEqual(verbs, [
-    { do: "set", row: "a1", cells: { duration: "5d", end: "1 feb" } },
-    { do: "set", row: "a3", cells: { duration: "7d", end: "3 feb" } },
-  ]);
 });
 
 test("a day on the timeline is the day it was drawn for", () => {

@@ -54,12 +54,33 @@ def required(value: Value, field: str) -> str:
 
 
 def _words(options: tuple[str, ...]) -> str:
-    return ", ".join(o.replace("_", " ") for o in options)
+    words = {o: said for said, o in reversed(SAID.items())}
+    return ", ".join(words.get(o, o.replace("_", " ")) if "_" in o else o for o in options)
+
+
+SAID = {
+    "% complete": "percent",
+    "0/100": "zero_hundred",
+    "50/50": "fifty_fifty",
+    "fixed start share": "start_share",
+    "weighted milestones": "milestones",
+    "elapsed duration": "duration",
+    "estimate": "duration",
+    "the estimate": "duration",
+    "work hours": "work",
+    "the work hours": "work",
+}
+"""How the trade says some choices that the book writes otherwise."""
+
+
+def _said(value: Value) -> str:
+    bare = str(value or "").strip().lower()
+    return SAID.get(bare, bare).replace(" ", "_")
 
 
 def _choice(options: tuple[str, ...]) -> Read:
     def read(value: Value, field: str, around: Around) -> Value:
-        bare = str(value or "").strip().lower().replace(" ", "_")
+        bare = _said(value)
         if not bare:
             return None
         found = [w for w in options if w.startswith(bare)]
@@ -185,7 +206,7 @@ def _value_method(value: Value, field: str, around: Around) -> Value:
     """How value is earned: its type, with what the type needs. The book's own rules check the rest."""
     if isinstance(value, dict):
         return value
-    bare = str(value or "").strip().lower().replace(" ", "_").replace("-", "_")
+    bare = _said(value).replace("-", "_")
     if bare and bare not in VALUE_METHODS:
         raise EntryRefused(field, f"“{value}” is none of: {_words(VALUE_METHODS)}.")
     return {"type": bare} if bare else None

@@ -21,6 +21,7 @@ export class Problem extends Error {
     readonly nearest?: string,
     readonly changes: Change[] = [],
     readonly revision?: number,
+    readonly row?: string,
   ) {
     super(message);
   }
@@ -48,6 +49,7 @@ interface ProblemBody {
   nearest?: string;
   changes?: Change[];
   revision?: number;
+  row?: string;
 }
 
 /** Unwraps an answer; throws Problem for a refusal, also where the server can't be reached. */
@@ -72,6 +74,7 @@ export async function take<T>(answer: Promise<{ data?: T; error?: unknown; respo
     body.nearest,
     body.changes,
     body.revision,
+    body.row,
   );
 }
 

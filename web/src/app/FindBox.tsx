@@ -1,9 +1,8 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { type KeyboardEvent, useId, useRef, useState } from "react";
-import { useHotkeys } from "react-hotkeys-hook";
 import { client, take } from "../api";
-import { usePlace, words } from "../shared";
+import { usePlace, useShortcut, words } from "../shared";
 
 const MOST = 9;
 
@@ -23,7 +22,9 @@ export function FindBox() {
       ),
     enabled: open,
   });
-  useHotkeys("slash, mod+k", () => input.current?.focus(), { preventDefault: true });
+  const find = () => input.current?.focus();
+  useShortcut("/", find);
+  useShortcut("mod+k", find);
   const wanted = text.trim().toLowerCase();
   const found = wanted
     ? (sheet.data?.rows ?? []).filter((r) => `${r.code} ${r.name}`.toLowerCase().includes(wanted)).slice(0, MOST)

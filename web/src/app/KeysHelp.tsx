@@ -1,18 +1,11 @@
 import { Dialog, Portal } from "@chakra-ui/react";
-import { useEffect, useState } from "react";
-import { words } from "../shared";
+import { useState } from "react";
+import { useShortcut, words } from "../shared";
 
 /** `?` lists the keys. */
 export function KeysHelp() {
   const [open, setOpen] = useState(false);
-  useEffect(() => {
-    const asked = (event: KeyboardEvent) => {
-      const typing = event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement;
-      if (event.key === "?" && !typing) setOpen(true);
-    };
-    window.addEventListener("keydown", asked);
-    return () => window.removeEventListener("keydown", asked);
-  }, []);
+  useShortcut("?", () => setOpen(true));
   return (
     <Dialog.Root open={open} onOpenChange={(e) => setOpen(e.open)}>
       <Dialog.Trigger asChild>

@@ -1,11 +1,10 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useState } from "react";
-import { useHotkeys } from "react-hotkeys-hook";
 import { Link, NavLink, Outlet, useLocation, useNavigate, useOutletContext, useParams } from "react-router";
 import type { Schemas } from "../api";
 import { PersonMenu } from "../features/accounts";
 import { BalanceLine } from "../features/value";
-import { format, Mark, Notice, PlaceProvider, useFrame, words } from "../shared";
+import { format, Mark, Notice, PlaceProvider, useFrame, useShortcut, words } from "../shared";
 import { FindBox } from "./FindBox";
 import { KeysHelp } from "./KeysHelp";
 import { Margin } from "./Margin";
@@ -123,8 +122,8 @@ function Rail({ frame, page }: { frame: Schemas["FrameOut"]; page: Schemas["Page
     const next = frame.pages[frame.pages.findIndex((p) => p.code === page.code) + by];
     if (next) navigate(to(next.code));
   };
-  useHotkeys("BracketLeft", () => turn(-1), [page, station]);
-  useHotkeys("BracketRight", () => turn(1), [page, station]);
+  useShortcut("[", () => turn(-1));
+  useShortcut("]", () => turn(1));
   return (
     <nav className="rail" aria-label={words.frame.rail}>
       {frame.pages.map((p) => (

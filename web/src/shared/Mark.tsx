@@ -1,14 +1,48 @@
 import { Box } from "@chakra-ui/react";
 import type { ReactNode } from "react";
+import { words } from "./words";
 
-/** The marks: a shape each, so that colour only supports. */
+const pivot = <path d="M7 6.4L4.6 12.4H9.4Z" fill="currentColor" strokeWidth="0.6" />;
+
+/** The marks: a beam on its pivot, level, tipped or with both ends down, so that colour only supports. */
 const shapes: Record<string, { colour: string; draw: ReactNode; word: string }> = {
-  done: { colour: "good", word: "Done", draw: <path d="M3 8.5 6.5 12 13 4" /> },
-  on_plan: { colour: "band", word: "On plan", draw: <path d="M3 6h10M3 10h10" /> },
-  watch: { colour: "watch", word: "Watch", draw: <path d="M6 14V4.5a3 3 0 1 1 3 4.5H8" /> },
-  act: { colour: "act", word: "Act", draw: <path d="m4 4 8 8M12 4l-8 8" /> },
-  soon: { colour: "soft", word: "Coming soon", draw: <circle cx="8" cy="8" r="3.6" /> },
-  not_due: { colour: "soft", word: "Not due", draw: <path d="M4 8h8" /> },
+  done: { colour: "good", word: words.marks.done, draw: <path d="M2 7.5L5.6 11L12 3.4" strokeWidth="2.2" /> },
+  on_plan: {
+    colour: "band",
+    word: words.marks.on_plan,
+    draw: (
+      <>
+        <path d="M1 4.6H13" strokeWidth="2.2" />
+        {pivot}
+      </>
+    ),
+  },
+  watch: {
+    colour: "watch",
+    word: words.marks.watch,
+    draw: (
+      <>
+        <path d="M1.4 8.4L12.6 1.8" strokeWidth="2.2" />
+        {pivot}
+      </>
+    ),
+  },
+  act: {
+    colour: "act",
+    word: words.marks.act,
+    draw: (
+      <>
+        <path d="M1 11.4L7 2.6L13 11.4" strokeWidth="2.2" />
+        <path d="M7 8.2L5.4 12.4H8.6Z" fill="currentColor" strokeWidth="0.4" />
+      </>
+    ),
+  },
+  soon: { colour: "soft", word: words.marks.soon, draw: <circle cx="7" cy="7" r="4" strokeWidth="1.8" /> },
+  not_due: {
+    colour: "soft",
+    word: words.marks.not_due,
+    draw: <circle cx="7" cy="7" r="1.2" fill="currentColor" strokeWidth="1" />,
+  },
 };
 
 interface Props {
@@ -27,7 +61,15 @@ export function Mark({ mark, reasons = [], size = 15, silent = false }: Props) {
   return (
     <Box as="span" color={shape?.colour} display="inline-flex" title={silent ? undefined : title}>
       {/* biome-ignore lint/a11y/noSvgWithoutTitle: the label says it */}
-      <svg width={size} height={size} viewBox="0 0 16 16" fill="none" stroke="currentColor" strokeWidth="2" {...said}>
+      <svg
+        width={size}
+        height={size}
+        viewBox="0 0 14 14"
+        fill="none"
+        stroke="currentColor"
+        strokeLinecap="round"
+        {...said}
+      >
         {shape?.draw}
       </svg>
     </Box>

@@ -6,5 +6,6 @@ export { Mark } from "./Mark";
 export { Notice } from "./Notice";
 export { type Place, PlaceProvider, type Topic, useOpenFigure, usePlace } from "./place";
 export { useBalance, useCurve, useDesk, useFrame, useSession } from "./queries";
+export { useShortcut } from "./useShortcut";
 export { words } from "./words";
 export { inLine, settled } from "./writes";

@@ -4,11 +4,11 @@ import { client, take } from "../../api";
 import { format, usePlace, words } from "../../shared";
 import type { Column } from "./columns";
 import type { Verb } from "./row";
-import type { Hands } from "./useHands";
+import type { PlanHands } from "./useHands";
 import type { PlanHandle, PlanInfo } from "./usePlan";
 
 interface Props {
-  hands: Hands;
+  hands: PlanHands;
   info: PlanInfo;
   columns: Column[];
   plan: PlanHandle;

@@ -1,6 +1,5 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { useHotkeys } from "react-hotkeys-hook";
-import { format, Notice, usePlace, words } from "../../shared";
+import { format, Notice, usePlace, useShortcut, words } from "../../shared";
 import { axisOf, DriftPattern, type Scale } from "../schedule";
 import { Bulk } from "./Bulk";
 import { allColumns, FIRST_COLUMNS } from "./columns";
@@ -72,7 +71,15 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
       setFolded(shut ? new Set([...rows.values()].filter((r) => r.kind === "wbs").map((r) => r.id)) : new Set()),
     [rows],
   );
-  const hands = useHands({ lines, columns, plan, rows, open, tree, draft, setDraft, fold });
+  const resize = useCallback(
+    (key: string, width: number) => setChosen((now) => now.map((c) => (c.key === key ? { ...c, width } : c))),
+    [],
+  );
+  const onSort = useCallback(
+    (key: string) => setLens((l) => ({ ...l, sort: l.sort === key ? `-${key}` : l.sort === `-${key}` ? "" : key })),
+    [],
+  );
+  const hands = useHands({ lines, columns, plan, rows, open, tree, draft, setDraft, fold, onSort, resize });
   const [from, to] = useMemo(() => spanOf(data), [data]);
   const axis = useMemo(() => axisOf(from, to, scale), [from, to, scale]);
   const hold = useDrag(plan, axis, open);
@@ -96,8 +103,9 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
     setLens(PLAIN);
     hands.goTo(found.id);
   }, [sought]);
-  useHotkeys("mod+z", () => void (open && plan.undo()), { preventDefault: true }, [open, plan]);
-  useHotkeys("mod+shift+z, mod+y", () => void (open && plan.redo()), { preventDefault: true }, [open, plan]);
+  useShortcut("mod+z", () => void (open && plan.undo()));
+  useShortcut("mod+shift+z", () => void (open && plan.redo()));
+  useShortcut("mod+y", () => void (open && plan.redo()));
 
   const activities = data.rows.size;
   const dragging = hold.drag;
@@ -169,22 +177,28 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
         tree={tree ? rows : null}
         folded={folded}
         fold={fold}
-        resize={(key, width) => setChosen((now) => now.map((c) => (c.key === key ? { ...c, width } : c)))}
+        resize={resize}
         sort={lens.sort}
-        onSort={(key) => setLens((l) => ({ ...l, sort: l.sort === key ? `-${key}` : l.sort === `-${key}` ? "" : key }))}
-        split={split}
-        setSplit={setSplit}
-        timeHead={<TimeHead axis={axis} />}
-        timeWidth={axis.width}
-        time={beside ? bar : null}
-        under={
-          <>
-            <TimeRules axis={axis} status={info.status} deadline={info.deadline} day={scale === "day"} />
-            <Ties lines={lines} chosen={hands.here} axis={axis} drag={dragging} />
-          </>
+        onSort={onSort}
+        beside={
+          beside
+            ? {
+                split,
+                setSplit,
+                head: <TimeHead axis={axis} />,
+                width: axis.width,
+                draw: bar,
+                under: (
+                  <>
+                    <TimeRules axis={axis} status={info.status} deadline={info.deadline} day={scale === "day"} />
+                    <Ties lines={lines} chosen={hands.here} axis={axis} drag={dragging} />
+                  </>
+                ),
+                focus: hands.here?.start && !dragging ? axis.x(hands.here.start) : null,
+                scrollTo: Math.max(axis.x(info.status || info.start) - 160, 0),
+              }
+            : null
         }
-        focus={hands.here?.start && !dragging ? axis.x(hands.here.start) : null}
-        scrollTo={Math.max(axis.x(info.status || info.start) - 160, 0)}
       />
       {open && (
         <div className="plan-foot">

@@ -1,36 +1,16 @@
-import { format } from "../../shared";
+import { format, words } from "../../shared";
+import type { SheetColumn } from "../../shared/sheet";
 import type { Row } from "./row";
 import type { PlanInfo } from "./usePlan";
 
-/** A column of the plan sheet: what it shows, what editing it starts from, and the cell it writes. */
-export interface Column {
-  key: string;
-  title: string;
-  width: number;
-  left?: boolean;
-  /** The cell that typing writes; absent: it can't be typed into. */
-  writes?: string;
-  text: (row: Row) => string;
-  typed?: (row: Row) => string;
-  hint?: (row: Row) => string;
-  choices?: string[];
-}
+export type Column = SheetColumn<Row>;
 
 const spaced = (text: string) => text.replace(/(\d)([a-z])/g, "$1\u00a0$2");
 const activity = (show: (row: Row) => string) => (row: Row) => (row.kind === "wbs" ? "" : show(row));
 
-export const VALUE_METHODS = [
-  "percent",
-  "zero hundred",
-  "fifty fifty",
-  "start share",
-  "milestones",
-  "units",
-  "duration",
-  "hours",
-  "level of effort",
-  "apportioned",
-];
+/** The EV methods that a cell can be given by their name alone; the others need more, which the margin takes. */
+const METHODS_TYPED = ["percent", "zero_hundred", "fifty_fifty", "duration", "hours", "level_of_effort"];
+const { methods, drivers } = words.plan;
 
 /** Every column there is, in the order in which they are offered. */
 export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calendar">): Column[] {
@@ -45,20 +25,39 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
     hint: (r) => (String(r.fields[f.code] ?? "").startsWith("?") ? String(r.fields[f.code]).slice(2) : ""),
   }));
   return [
-    { key: "code", title: "Code", width: 62, left: true, writes: "code", text: (r) => r.code },
-    { key: "name", title: "Name", width: 214, left: true, writes: "name", text: (r) => r.name },
+    {
+      key: "code",
+      title: words.plan.columns.code,
+      width: 62,
+      left: true,
+      writes: "code",
+      unique: true,
+      needed: true,
+      text: (r) => r.code,
+    },
+    {
+      key: "name",
+      title: words.plan.columns.name,
+      width: 214,
+      left: true,
+      tree: true,
+      writes: "name",
+      needed: true,
+      text: (r) => r.name,
+    },
     {
       key: "duration",
-      title: "Duration",
+      title: words.plan.columns.duration,
       width: 62,
       writes: "duration",
       text: activity((r) => (r.kind === "milestone" && r.odd !== "duration" ? "–" : spaced(r.span || r.duration))),
+      look: (r) => (r.odd === "duration" ? "odd" : undefined),
       typed: (r) => r.duration,
       hint: (r) => (r.span ? `${spaced(r.duration)} typed; its work or its progress makes it ${spaced(r.span)}` : ""),
     },
     {
       key: "begin",
-      title: "Start",
+      title: words.plan.columns.begin,
       width: 62,
       writes: "begin",
       text: (r) => format.day(r.start),
@@ -66,33 +65,39 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
     },
     {
       key: "end",
-      title: "Finish",
+      title: words.plan.columns.end,
       width: 62,
       writes: "end",
       text: (r) => format.day(r.finish),
+      look: (r) => (r.odd === "deadline" ? "odd" : undefined),
       hint: (r) =>
         [format.fullDay(r.finish), r.deadline && `deadline ${format.fullDay(r.deadline)}`].filter(Boolean).join(", "),
     },
-    { key: "after", title: "Comes after", width: 110, left: true, writes: "after", text: (r) => r.after },
-    { key: "people", title: "Resources", width: 96, left: true, writes: "people", text: (r) => r.people },
+    { key: "after", title: words.plan.columns.after, width: 110, left: true, writes: "after", text: (r) => r.after },
+    { key: "people", title: words.plan.columns.people, width: 96, left: true, writes: "people", text: (r) => r.people },
     {
       key: "direct_cost",
-      title: "Direct cost",
+      title: words.plan.columns.direct_cost,
       width: 84,
       writes: "direct_cost",
       text: activity((r) => (r.direct_cost === null ? "" : format.money(r.direct_cost, true))),
       typed: (r) => r.direct_cost ?? "",
     },
-    { key: "cost", title: "Cost", width: 88, text: (r) => (Number(r.cost) ? format.money(r.cost, true) : "") },
+    {
+      key: "cost",
+      title: words.plan.columns.cost,
+      width: 88,
+      text: (r) => (Number(r.cost) ? format.money(r.cost, true) : ""),
+    },
     {
       key: "total_float",
-      title: "Float",
+      title: words.plan.columns.total_float,
       width: 52,
       text: activity((r) => (r.total_float === null ? "" : `${String(r.total_float).replace("-", "−")} d`)),
     },
     {
       key: "constraint",
-      title: "Held to",
+      title: words.plan.columns.constraint,
       width: 150,
       left: true,
       writes: "constraint",
@@ -100,7 +105,7 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
     },
     {
       key: "deadline",
-      title: "Deadline",
+      title: words.plan.columns.deadline,
       width: 72,
       writes: "deadline",
       text: activity((r) => format.day(r.deadline)),
@@ -108,7 +113,7 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
     },
     {
       key: "calendar",
-      title: "Calendar",
+      title: words.plan.columns.calendar,
       width: 96,
       left: true,
       writes: "calendar",
@@ -117,35 +122,35 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
     },
     {
       key: "driver",
-      title: "Driven by",
+      title: words.plan.columns.driver,
       width: 76,
       left: true,
       writes: "driver",
-      choices: ["duration", "work"],
-      text: activity((r) => r.driver),
+      choices: Object.values(drivers),
+      text: activity((r) => drivers[r.driver] ?? r.driver),
     },
     {
       key: "method",
-      title: "Earns by",
+      title: words.plan.columns.method,
       width: 96,
       left: true,
       writes: "value_method",
-      choices: VALUE_METHODS.filter((m) => !["start share", "milestones", "units", "apportioned"].includes(m)),
-      text: activity((r) => r.method.replaceAll("_", " ")),
+      choices: METHODS_TYPED.flatMap((m) => methods[m] ?? []),
+      text: activity((r) => methods[r.method] ?? r.method),
     },
     {
       key: "percent",
-      title: "Done",
+      title: words.plan.columns.percent,
       width: 52,
       text: activity((r) => (r.percent ? `${format.percent(r.percent)} %` : "")),
     },
     {
       key: "late",
-      title: "Against baseline",
+      title: words.plan.columns.late,
       width: 84,
       text: activity((r) => (r.late === null ? "" : format.late(r.late))),
     },
-    { key: "weight", title: "Weight", width: 58, writes: "weight", text: (r) => String(r.weight) },
+    { key: "weight", title: words.plan.columns.weight, width: 58, writes: "weight", text: (r) => String(r.weight) },
     ...own,
   ];
 }
@@ -159,6 +164,3 @@ const ownText = (value: unknown, kind: string) => {
 };
 
 export const FIRST_COLUMNS = ["code", "name", "duration", "begin", "end", "after", "people"];
-
-/** What editing a cell starts from. */
-export const typedOf = (column: Column, row: Row) => (column.typed ?? column.text)(row).replaceAll("\u00a0", " ");

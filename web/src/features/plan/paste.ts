@@ -1,9 +1,4 @@
 import type { Column } from "./columns";
-import type { Row, Verb } from "./row";
-import type { Line } from "./tree";
-
-/** A block of cells as spreadsheets put it on the clipboard: lines of cells apart by tabs. */
-export const blockOf = (text: string) => text.split("\n").map((line) => line.split("\t"));
 
 const SPAN = /^[\d.,]+\s*(min|minutes|h|hours?|d|days?|w|weeks?|mo|months?)?$/i;
 const INDENT = 2;
@@ -47,25 +42,4 @@ export function outlineOf(text: string, columns: Column[]): OutlineLine[] {
       });
     return { level: steps.indexOf(leading(line)), cells };
   });
-}
-
-/** The changes that put a block onto the cells that are there; what can't be written is left out. */
-export function cellsOf(
-  block: string[][],
-  lines: Line[],
-  columns: Column[],
-  writable: (row: Row | null, column: Column | undefined) => boolean,
-): Verb[] {
-  const verbs: Verb[] = [];
-  block.forEach((cells, i) => {
-    const line = lines[i];
-    const target = line?.kind === "row" ? line.row : null;
-    const typed: Record<string, string> = {};
-    cells.forEach((text, j) => {
-      const c = columns[j];
-      if (c?.writes && writable(target, c)) typed[c.writes] = text;
-    });
-    if (target && Object.keys(typed).length) verbs.push({ do: "set", row: target.id, cells: typed });
-  });
-  return verbs;
 }

@@ -1,14 +1,9 @@
+import type { SheetLine } from "../../shared/sheet";
 import { type Condition, conditionsOf, type Ground, holds } from "./conditions";
 import type { Row } from "./row";
 
-/** The height of a line. */
-export const ROW = 28;
-
 /** One line of the sheet: a row of the plan at its depth, a heading of a grouped sheet, or the row being begun. */
-export type Line =
-  | { kind: "row"; id: string; row: Row; depth: number; parts: number }
-  | { kind: "group"; id: string; name: string; count: number }
-  | { kind: "draft"; id: string; depth: number };
+export type Line = SheetLine<Row>;
 
 type RowLine = Extract<Line, { kind: "row" }>;
 const laid = new WeakMap<Row, RowLine>();

@@ -1,8 +1,8 @@
 import { type PointerEvent, type RefObject, useEffect, useRef, useState } from "react";
+import { INDENT, ROW } from "../../shared/sheet";
 import { type Landing, landingOf, topmost } from "./landing";
-import { INDENT } from "./PlanCell";
 import type { Row } from "./row";
-import { type Line, ROW } from "./tree";
+import type { Line } from "./tree";
 import type { PlanHandle } from "./usePlan";
 
 const EDGE = 36;
@@ -40,8 +40,8 @@ export function useMoving({ lines, all, picked, plan, box }: Given) {
     now.current.x = event.clientX;
     now.current.y = event.clientY;
     const look = () => {
-      const slide = grid.querySelector(".plan-body .plan-slide");
-      const name = grid.querySelector('.plan-body [id$="-name"]');
+      const slide = grid.querySelector(".sheet-body .sheet-slide");
+      const name = grid.querySelector('.sheet-body [id$="-name"]');
       if (!slide || !name) return;
       const y = now.current.y - slide.getBoundingClientRect().top;
       const index = Math.max(0, Math.min(now.current.lines.length, Math.round(y / ROW)));

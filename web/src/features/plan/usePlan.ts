@@ -2,6 +2,8 @@ import { type QueryClient, useQuery, useQueryClient } from "@tanstack/react-quer
 import { useCallback, useMemo, useRef, useState } from "react";
 import { client, Problem, type Schemas, take } from "../../api";
 import { inLine, settled, words } from "../../shared";
+import { cellKey, type Trouble, typedOf, type Write } from "../../shared/sheet";
+import type { Column } from "./columns";
 import { type Row, type Verb, whole } from "./row";
 
 export type Effect = Schemas["PlanEffect"];
@@ -12,13 +14,6 @@ export interface Plan {
   rows: Map<string, Row>;
   /** Whether more rows look different than the last answer told. */
   rest: boolean;
-}
-
-/** A cell that was not written: what was typed stays, with the sentence beside it. */
-export interface Trouble {
-  text: string;
-  message: string;
-  nearest?: string;
 }
 
 export const planKey = (project: string) => [project, "plan"];
@@ -35,7 +30,19 @@ const inSight = new Map<string, string[]>();
 export const look = (project: string, rows: string[] | null) =>
   rows ? inSight.set(project, rows) : inSight.delete(project);
 
+/** A write that came after somebody else's write of the same cells. */
+class Clash extends Error {
+  constructor(
+    readonly problem: Problem,
+    readonly cells: Write<Row, Column>[],
+  ) {
+    super(problem.message);
+  }
+}
+
 const TRIES = 4;
+/** How long after an answer what was typed still stands, until the answer is drawn. */
+const SETTLED = 30;
 const SETTLE = 400;
 const STILL = 150;
 const AGAIN = 2_000;
@@ -66,6 +73,7 @@ export function usePlan(project: string) {
   const [effect, setEffect] = useState<Effect | null>(null);
   const [busy, setBusy] = useState(0);
   const [pending, setPending] = useState<Row[]>([]);
+  const [waiting, setWaiting] = useState<Record<string, string>>({});
   const made = useRef(new Map<string, string>());
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
 
@@ -126,7 +134,7 @@ export function usePlan(project: string) {
   }, []);
 
   const send = useCallback(
-    async (verbs: Verb[], preview: boolean): Promise<Effect> => {
+    async (verbs: Verb[], preview: boolean, cells: Write<Row, Column>[] = []): Promise<Effect> => {
       const wanted = verbs.map(
         (v) =>
           Object.fromEntries(
@@ -143,7 +151,15 @@ export function usePlan(project: string) {
           );
         } catch (error) {
           if (!(error instanceof Problem) || error.code !== "stale" || turn >= TRIES) throw error;
-          queries.setQueryData(key, await read(project));
+          const before = queries.getQueryData<Plan>(key);
+          const now = await read(project);
+          queries.setQueryData(key, now);
+          const said = (plan: Plan | undefined, { row, column }: Write<Row, Column>) => {
+            const found = plan?.rows.get(made.current.get(row.id) ?? row.id);
+            return found && typedOf(column, found);
+          };
+          const clash = cells.filter((c) => said(before, c) !== said(now, c));
+          if (clash.length) throw new Clash(error, clash);
         }
       }
     },
@@ -154,8 +170,9 @@ export function usePlan(project: string) {
     (row: string, field: string, trouble: Trouble | null) =>
       setTroubles((now) => {
         const next = { ...now };
-        if (trouble) next[`${row}:${field}`] = trouble;
-        else delete next[`${row}:${field}`];
+        const key = cellKey(made.current.get(row) ?? row, field);
+        if (trouble) next[key] = trouble;
+        else delete next[key];
         return next;
       }),
     [],
@@ -177,6 +194,40 @@ export function usePlan(project: string) {
           return null;
         }
       }),
+    [inTurn, send, done, mark],
+  );
+
+  /** Writes cells of rows as one step. What is typed shows at once; a refusal, or what somebody else wrote, stands beside it. */
+  const write = useCallback(
+    (verbs: Verb[], cells: Write<Row, Column>[], mine = false) => {
+      const keys = cells.map((c) => [cellKey(c.line, c.column.writes ?? ""), c.text] as const);
+      setWaiting((now) => ({ ...now, ...Object.fromEntries(keys) }));
+      const settleCells = () =>
+        setWaiting((now) => {
+          const next = { ...now };
+          for (const [k, text] of keys) if (next[k] === text) delete next[k];
+          return next;
+        });
+      const tell = (cell: Write<Row, Column> | undefined, trouble: Trouble | null) =>
+        cell && mark(cell.row.id, cell.column.writes ?? "", trouble);
+      return inTurn(async () => {
+        try {
+          done(await send(verbs, false, mine ? [] : cells));
+          for (const c of cells) tell(c, null);
+        } catch (error) {
+          if (error instanceof Clash) {
+            const { message, changes } = error.problem;
+            for (const c of error.cells) tell(c, { text: c.text, message, stale: changes.at(-1) });
+            return;
+          }
+          if (!(error instanceof Problem)) throw error;
+          const { message, nearest, code, row, field } = error;
+          const at = cells.find((c) => c.row.id === row && c.column.writes === field) ?? cells[0];
+          if (at) tell(at, { text: at.text, message, nearest });
+          else setRefused(code === "stale" ? words.posting.meanwhile : message);
+        }
+      }).finally(() => setTimeout(settleCells, SETTLED));
+    },
     [inTurn, send, done, mark],
   );
 
@@ -212,6 +263,8 @@ export function usePlan(project: string) {
     troubles,
     pending,
     setPending,
+    waiting,
+    write,
     change,
     preview,
     undo: () => turn("undo"),

@@ -1,29 +1,29 @@
 import { Button, Dialog, Portal } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useMemo, useState } from "react";
-import { useHotkeys } from "react-hotkeys-hook";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import { format, Notice, usePlace, words } from "../../shared";
-import { type Item, PostingGrid } from "./PostingGrid";
-import { useCursor } from "./useCursor";
-import { type Sheet, usePosting } from "./usePosting";
+import { format, Notice, usePlace, useShortcut, words } from "../../shared";
+import { Sheet, type SheetLine, useSheet, type Write } from "../../shared/sheet";
+import type { Column } from "./cells";
+import { postingColumns } from "./columns";
+import { type Row, type Sheet as SheetData, usePosting } from "./usePosting";
 
-const itemsOf = (sheet: Sheet, all: boolean, kept: Set<string>): Item[] => {
+const linesOf = (sheet: SheetData, all: boolean, kept: Set<string>): SheetLine<Row>[] => {
   const rows = (sheet.rows ?? []).filter((r) => all || r.wants || r.posted || kept.has(r.code));
   const byWbs = Map.groupBy(rows, (r) => r.wbs ?? "");
-  const out: Item[] = [];
-  let index = 0;
-  const lay = (code: string) => {
-    for (const row of byWbs.get(code) ?? []) out.push({ row, index: index++ });
-  };
-  lay("");
-  for (const head of sheet.wbs) {
-    if (!byWbs.has(head.code)) continue;
-    out.push({ head });
-    lay(head.code);
-  }
-  return out;
+  const own = (code: string) =>
+    (byWbs.get(code) ?? []).map((row): SheetLine<Row> => ({ kind: "row", id: row.code, row, depth: 0, parts: 0 }));
+  return [
+    ...own(""),
+    ...sheet.wbs.flatMap((w): SheetLine<Row>[] =>
+      byWbs.has(w.code)
+        ? [{ kind: "group", id: `wbs:${w.code}`, name: `${w.code} ${w.name}`, depth: w.level }, ...own(w.code)]
+        : [],
+    ),
+  ];
 };
+const codeOf = (row: Row) => row.code;
+const nameOf = (row: Row) => row.name;
 
 /** The posting sheet of a page. */
 export function PostingScreen() {
@@ -32,34 +32,65 @@ export function PostingScreen() {
   const [all, setAll] = useState(false);
   const sheet = posting.sheet.data;
   const [kept] = useState(() => new Set<string>());
-  const items = useMemo(() => (sheet ? itemsOf(sheet, all, kept) : []), [sheet, all, kept]);
-  const rows = useMemo(() => items.flatMap((i) => ("row" in i ? [i.row] : [])), [items]);
-  const { tell } = usePlace();
-  const cursor = useCursor({
-    rows,
-    open: mayPost,
-    post: (code, typed) => {
-      kept.add(code);
-      tell({ about: "activity", code });
-      posting.post(code, typed);
-    },
+  const lines = useMemo(() => (sheet ? linesOf(sheet, all, kept) : []), [sheet, all, kept]);
+  const { tell, sought, topic } = usePlace();
+  const openFinish = useCallback(
+    (code: string) => tell({ about: "figure", measure: "finish", kind: "activity", code }),
+    [tell],
+  );
+  const baseline = sheet?.baseline ?? null;
+  const columns = useMemo(() => postingColumns(baseline, openFinish), [baseline, openFinish]);
+  const can = useCallback((_: Row, c: Column) => mayPost && c.writes !== undefined, [mayPost]);
+  const box = useRef<HTMLDivElement>(null);
+  const entered = useRef(false);
+  const write = (cells: Write<Row, Column>[], mine = false) => {
+    for (const { row } of cells) kept.add(row.code);
+    const first = cells[0];
+    if (first) tell({ about: "activity", code: first.row.code });
+    posting.write(cells, mine);
+  };
+  const hands = useSheet<Row, Column>({
+    lines,
+    columns,
+    can,
+    write,
+    troubles: posting.troubles,
+    waiting: posting.waiting,
     drop: posting.drop,
-    trouble: posting.trouble,
-    moved: () => undefined,
+    first: "percent",
+    own: {
+      keys: ({ key }) => {
+        entered.current = key === "Enter" && hands.editing !== null;
+        return false;
+      },
+      edit: () => {
+        if (hands.column?.key !== "finish_now" || !hands.here) return false;
+        openFinish(hands.here.code);
+        return true;
+      },
+    },
   });
-  const { sought } = usePlace();
-  const target = sought && sheet ? rows.findIndex((r) => r.code === sought.code) : -1;
+  // The margin follows the cursor; after Enter it stays with what was entered, to say what that moved.
+  const code = hands.here?.code ?? "";
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only when the cursor comes to another row
+  useEffect(() => {
+    if (entered.current) entered.current = false;
+    else if (code) tell({ about: "activity", code });
+    else if (topic?.about === "activity") tell(null);
+  }, [code]);
+  const there = sought !== null && lines.some((l) => l.id === sought.code);
   // biome-ignore lint/correctness/useExhaustiveDependencies: goes there once, when something is looked for
   useEffect(() => {
     if (!sought) return;
-    if (target >= 0) cursor.go(target, cursor.col);
+    if (there) hands.goTo(sought.code);
     else setAll(true);
-  }, [sought, target >= 0]);
-  useHotkeys("mod+z", () => void (mayPost && posting.undo()), { preventDefault: true }, [mayPost]);
-  useHotkeys("mod+shift+z, mod+y", () => void (mayPost && posting.redo()), { preventDefault: true }, [mayPost]);
+  }, [sought, there]);
+  useShortcut("mod+z", () => void (mayPost && posting.undo()));
+  useShortcut("mod+shift+z", () => void (mayPost && posting.redo()));
+  useShortcut("mod+y", () => void (mayPost && posting.redo()));
   if (posting.sheet.isPending) return <Notice>{words.frame.loading}</Notice>;
   if (!sheet) return <Notice bad>{posting.sheet.error?.message}</Notice>;
-  const picked = cursor.picked.map((r) => r.code);
+  const picked = hands.low === hands.high ? [] : hands.picked.map((r) => r.code);
   return (
     <>
       <div className="sheet-head">
@@ -94,12 +125,25 @@ export function PostingScreen() {
         )}
       </div>
       {posting.refused && <Notice bad>{posting.refused}</Notice>}
-      {rows.length === 0 ? (
+      {lines.length === 0 ? (
         <Notice>
           {words.posting.none} {person.role !== "reader" && words.posting.noneHelp}
         </Notice>
       ) : (
-        <PostingGrid items={items} sheet={sheet} cursor={cursor} posting={posting} open={mayPost} />
+        <Sheet
+          label={words.posting.sheet(format.fullDay(sheet.status))}
+          box={box}
+          lines={lines}
+          columns={columns}
+          hands={hands}
+          troubles={posting.troubles}
+          waiting={posting.waiting}
+          drop={posting.drop}
+          take={(row, line, column, text, mine) => write([{ row, line, column, text }], mine)}
+          can={can}
+          codeOf={codeOf}
+          nameOf={nameOf}
+        />
       )}
     </>
   );

@@ -1,10 +1,8 @@
 import { format, words } from "../../shared";
+import type { SheetColumn } from "../../shared/sheet";
 import type { Field, Row } from "./usePosting";
 
-/** The entry cells of the sheet, left to right, and what each shows. */
-export const FIELDS: Field[] = ["actual_start", "actual_finish", "percent", "remaining", "cost", "note"];
-
-export const COLUMNS = "28px minmax(140px, 1fr) 54px 42px 58px 60px 44px 52px 80px 54px 56px 80px";
+export type Column = SheetColumn<Row>;
 
 export interface Shown {
   text: string;

@@ -1,23 +1,31 @@
 import { type QueryClient, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useRef, useState } from "react";
-import { type Change, client, Problem, type Schemas, take } from "../../api";
+import { client, Problem, type Schemas, take } from "../../api";
 import { usePlace, words } from "../../shared";
+import { cellKey, type Trouble, type Write } from "../../shared/sheet";
+import { type Column, typedOf } from "./cells";
 
 export type Sheet = Schemas["Sheet"];
 export type Row = Schemas["SheetRow"];
 export type Field = "actual_start" | "actual_finish" | "percent" | "remaining" | "cost" | "note";
 export type Typed = Partial<Record<Field, string>>;
 
-/** An entry that was not written: what was typed stays, with the sentence beside it. */
-export interface Trouble {
+interface Cell {
+  code: string;
+  field: Field;
   text: string;
-  message: string;
-  nearest?: string;
-  stale?: Change;
+  key: string;
 }
 
-const key = (code: string, field: Field) => `${code}:${field}`;
 const TRIES = 4;
+/** How long after an answer what was typed still stands, until the answer is drawn. */
+const SETTLED = 30;
+
+/** What a sheet says in a cell, as it would be typed. */
+const heldBy = (sheet: Sheet | undefined, { code, field }: Cell) => {
+  const row = sheet?.rows?.find((r) => r.code === code);
+  return row && typedOf(row, field);
+};
 
 /** Puts an effect into everything that shows the page: rows, totals, and whatever must be read again. */
 function settle(queries: QueryClient, project: string, page: string, effect: Schemas["Effect"]) {
@@ -44,6 +52,7 @@ export function usePosting() {
   const sheet = useQuery({ queryKey: sheetKey, queryFn: read });
   const [troubles, setTroubles] = useState<Record<string, Trouble>>({});
   const [refused, setRefused] = useState<string | null>(null);
+  const [waiting, setWaiting] = useState<Record<string, string>>({});
   const [busy, setBusy] = useState(0);
   const queue = useRef<Promise<unknown>>(Promise.resolve());
 
@@ -59,50 +68,71 @@ export function usePosting() {
     setEffect(effect);
     setRefused(null);
   };
-  const mark = (code: string, fields: Field[], trouble: (field: Field) => Trouble | null) =>
+  const mark = (cells: Cell[], trouble: (cell: Cell) => Trouble | null) =>
     setTroubles((now) => {
       const next = { ...now };
-      for (const field of fields) {
-        const found = trouble(field);
-        if (found) next[key(code, field)] = found;
-        else delete next[key(code, field)];
+      for (const cell of cells) {
+        const found = trouble(cell);
+        if (found) next[cell.key] = found;
+        else delete next[cell.key];
       }
       return next;
     });
+  const show = (cells: Cell[], shown: boolean) =>
+    setWaiting((now) => {
+      const next = { ...now };
+      for (const { key, text } of cells)
+        if (shown) next[key] = text;
+        else if (next[key] === text) delete next[key];
+      return next;
+    });
 
-  /** Writes cells of one row. A write that only came late, on other rows, is sent again; on the same row it is shown. */
-  const post = (code: string, typed: Typed, mine = false) =>
-    inTurn(async () => {
-      const fields = Object.keys(typed) as Field[];
-      for (let turn = 0; turn < TRIES; turn++) {
-        try {
-          const body = { revision: revision(), ...typed };
-          const params = { path: { ...path, activity: code } };
-          done(
-            await take(
-              client.PATCH("/api/projects/{project}/pages/{page}/posting/activities/{activity}", { params, body }),
-            ),
+  const send = async (cells: Cell[], mine: boolean) => {
+    const entries = [...Map.groupBy(cells, (c) => c.code)].map(([activity, own]) => ({
+      activity,
+      ...(Object.fromEntries(own.map((c) => [c.field, c.text])) as Typed),
+    }));
+    for (let turn = 0; turn < TRIES; turn++) {
+      const before = queries.getQueryData<Sheet>(sheetKey);
+      try {
+        const body = { revision: revision(), entries };
+        done(
+          await take(client.PATCH("/api/projects/{project}/pages/{page}/posting/entries", { params: { path }, body })),
+        );
+        mark(cells, () => null);
+        return;
+      } catch (error) {
+        if (!(error instanceof Problem)) throw error;
+        if (error.code === "stale") {
+          const now = await read();
+          queries.setQueryData(sheetKey, now);
+          queries.invalidateQueries({ queryKey: [project, page.code, "balance"] });
+          const clash = cells.filter((c) => heldBy(before, c) !== heldBy(now, c));
+          if (!clash.length || mine) continue;
+          const { message } = error;
+          const of = (c: Cell) =>
+            error.changes.filter((x) => x.subjects.includes(c.code) || x.subject === c.code).at(-1);
+          mark(cells, (c) =>
+            clash.includes(c) ? { text: c.text, message, stale: of(c) ?? error.changes.at(-1) } : null,
           );
-          mark(code, fields, () => null);
-          return;
-        } catch (error) {
-          if (!(error instanceof Problem)) throw error;
-          if (error.code === "stale") {
-            const same = error.changes.filter((c) => c.subjects.includes(code) || c.subject === code).at(-1);
-            queries.setQueryData(sheetKey, await read());
-            queries.invalidateQueries({ queryKey: [project, page.code, "balance"] });
-            if (!same || mine) continue;
-            const message = error.message;
-            mark(code, fields, (f) => ({ text: typed[f] ?? "", message, stale: same }));
-            return;
-          }
-          const at = fields.includes(error.field as Field) ? (error.field as Field) : fields[0];
-          const { message, nearest } = error;
-          mark(code, fields, (f) => (f === at ? { text: typed[f] ?? "", message, nearest } : null));
           return;
         }
+        const at = cells.find((c) => c.code === (error.row ?? c.code) && c.field === error.field) ?? cells[0];
+        const { message, nearest } = error;
+        mark(cells, (c) => (c === at ? { text: c.text, message, nearest } : null));
+        return;
       }
+    }
+  };
+  /** Writes cells as one step. A write that only came late, on other cells, is sent again; on the same cell it is shown. */
+  const write = (writes: Write<Row, Column>[], mine = false) => {
+    const cells = writes.map(({ row, column, text }): Cell => {
+      const field = column.writes as Field;
+      return { code: row.code, field, text, key: cellKey(row.code, field) };
     });
+    show(cells, true);
+    return inTurn(() => send(cells, mine).finally(() => setTimeout(() => show(cells, false), SETTLED)));
+  };
 
   const whole = (work: () => Promise<Schemas["Effect"]>) =>
     inTurn(async () => {
@@ -120,9 +150,9 @@ export function usePosting() {
     troubles,
     refused,
     busy: busy > 0,
-    post,
-    drop: (code: string, field: Field) => mark(code, [field], () => null),
-    trouble: (code: string, field: Field) => troubles[key(code, field)],
+    waiting,
+    write,
+    drop: (code: string, field: string) => setTroubles(({ [cellKey(code, field)]: _, ...others }) => others),
     toPlan: (activities: string[] | null) =>
       whole(() =>
         take(

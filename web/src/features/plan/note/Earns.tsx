@@ -1,6 +1,5 @@
 import { Entry, Pick, words } from "../../../shared";
 import { Cross } from "../Cross";
-import { VALUE_METHODS } from "../columns";
 import { useDraft } from "../useDraft";
 import { type Part, useWrite } from "./part";
 
@@ -46,13 +45,7 @@ export function Earns(part: Part) {
   return (
     <>
       <h3 className="margin-head">{w.earns}</h3>
-      <Pick
-        label={w.method}
-        value={type}
-        disabled={!open}
-        options={VALUE_METHODS.map((m) => [m.replaceAll(" ", "_"), m])}
-        write={begin}
-      />
+      <Pick label={w.method} value={type} disabled={!open} options={Object.entries(words.plan.methods)} write={begin} />
       {type === "start_share" && (
         <Entry
           label={w.share}

@@ -1,0 +1,35 @@
+import { words } from "../../shared";
+import type { Line } from "./tree";
+
+interface Props {
+  line: Line;
+  folded: boolean;
+  fold: (id: string, shut: boolean) => void;
+}
+
+/** What stands before a name: the fold of an element, the pin of a milestone. */
+export function Lead({ line, folded, fold }: Props) {
+  if (line.kind !== "row") return <i className="plan-lead" />;
+  const { row, parts } = line;
+  if (row.kind === "wbs")
+    return (
+      <button
+        type="button"
+        className="plan-lead"
+        tabIndex={-1}
+        aria-label={folded ? words.plan.unfold(row.name) : words.plan.foldRow(row.name)}
+        onClick={() => fold(row.id, !folded)}
+        disabled={parts === 0}
+      >
+        {parts === 0 ? "·" : folded ? "▸" : "▾"}
+      </button>
+    );
+  if (row.kind === "milestone")
+    return (
+      <svg className="plan-lead" width="12" height="16" role="img" aria-label={words.plan.milestone}>
+        <path d="M6 15V7" stroke="currentColor" strokeWidth="1.6" />
+        <circle cx="6" cy="5" r="3.4" fill="currentColor" />
+      </svg>
+    );
+  return <i className="plan-lead" />;
+}

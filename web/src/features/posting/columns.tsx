@@ -1,0 +1,95 @@
+import { format, Mark, words } from "../../shared";
+import { type Column, shown, typedOf } from "./cells";
+import type { Field, Row } from "./usePosting";
+
+const entry = (field: Field, width: number, more: Partial<Column> = {}): Column => ({
+  key: field,
+  title: words.columns[field],
+  width,
+  writes: field,
+  text: (r) => shown(r, field).text,
+  typed: (r) => typedOf(r, field),
+  hint: (r) => shown(r, field).title,
+  look: (r) => (shown(r, field).old ? "entry old" : "entry"),
+  draw: (r) => {
+    const { ask } = shown(r, field);
+    return ask ? <span className="ask">{ask}</span> : null;
+  },
+  ...more,
+});
+
+const lastPercent = (r: Row) => {
+  if (r.last.actual_finish) return "100";
+  if (r.last.percent != null) return format.percent(r.last.percent);
+  return r.last.actual_start ? words.posting.begun : "–";
+};
+
+/** The columns of the posting sheet: what is known of an activity, what is said of it here, and what follows. */
+export function postingColumns(baseline: string | null, openFinish: (code: string) => void): Column[] {
+  return [
+    {
+      key: "mark",
+      title: "",
+      width: 28,
+      left: true,
+      text: (r) => r.mark.replaceAll("_", " "),
+      hint: (r) => r.mark_reasons?.join(", "),
+      draw: (r) => <Mark mark={r.mark} reasons={r.mark_reasons} />,
+    },
+    { key: "code", title: words.columns.code, width: 54, left: true, look: () => "soft", text: (r) => r.code },
+    {
+      key: "activity",
+      title: words.columns.activity,
+      width: 120,
+      grow: true,
+      left: true,
+      look: () => "name",
+      text: (r) => r.name,
+      hint: (r) => r.name,
+      draw: (r) =>
+        r.out_of_sequence && r.state !== "complete" ? (
+          <span className="text">
+            {r.name}
+            <span className="ahead" title={words.posting.aheadWhy}>
+              {" "}
+              · {words.posting.ahead}
+            </span>
+          </span>
+        ) : null,
+    },
+    {
+      key: "planned",
+      title: words.columns.planned,
+      width: 58,
+      look: () => "soft",
+      text: (r) => format.percent(r.planned_percent),
+    },
+    { key: "last", title: words.columns.last, width: 46, look: () => "soft", text: lastPercent },
+    entry("actual_start", 56, { look: (r) => `entry first-entry${shown(r, "actual_start").old ? " old" : ""}` }),
+    entry("actual_finish", 56),
+    entry("percent", 68),
+    entry("remaining", 72),
+    entry("cost", 84),
+    entry("note", 60, { left: true }),
+    {
+      key: "finish_now",
+      title: words.columns.finish,
+      width: 62,
+      text: (r) => format.day(r.finish_now),
+      hint: () => words.posting.finishHint,
+      draw: (r) => (
+        <span className="text" data-now={r.code} onClick={() => openFinish(r.code)} aria-hidden="true">
+          {format.day(r.finish_now)}
+        </span>
+      ),
+    },
+    {
+      key: "late",
+      title: words.columns.against(baseline ?? "–"),
+      width: 84,
+      text: (r) => format.late(r.late_days),
+      look: (r) =>
+        r.late_days == null || Math.abs(r.late_days) < 0.05 ? undefined : r.late_days > 0 ? "late" : "early",
+    },
+  ];
+}

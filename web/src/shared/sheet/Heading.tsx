@@ -1,0 +1,50 @@
+import { words } from "../words";
+import type { SheetColumn } from "./sheet";
+
+interface Props<R> {
+  column: SheetColumn<R>;
+  at: boolean;
+  sort?: string;
+  onSort?: (key: string) => void;
+  resize?: (key: string, width: number) => void;
+}
+
+/** The heading of a column: sorts by it, and its edge is dragged to size it. */
+export function Heading<R>({ column, at, sort, onSort, resize }: Props<R>) {
+  const sorted = sort === column.key ? "ascending" : sort === `-${column.key}` ? "descending" : "none";
+  const title = column.title.replace("\n", " ");
+  const classes = ["sheet-th", column.left && "left", column.writes && "can", at && "cursor"];
+  return (
+    <span
+      role="columnheader"
+      id={`head-${column.key}`}
+      aria-sort={onSort ? sorted : undefined}
+      aria-label={title || words.sheet.mark}
+      className={classes.filter(Boolean).join(" ")}
+    >
+      {onSort ? (
+        <button type="button" tabIndex={-1} onClick={() => onSort(column.key)} title={words.sheet.sortBy(title)}>
+          {column.title}
+          {sorted !== "none" && (sorted === "ascending" ? " ↑" : " ↓")}
+        </button>
+      ) : (
+        column.title
+      )}
+      {resize && (
+        <i
+          className="sheet-edge"
+          onPointerDown={(event) => {
+            const from = event.clientX;
+            const was = column.width;
+            const target = event.currentTarget;
+            target.setPointerCapture(event.pointerId);
+            target.onpointermove = (e) => resize(column.key, Math.max(36, was + e.clientX - from));
+            target.onpointerup = () => {
+              target.onpointermove = null;
+            };
+          }}
+        />
+      )}
+    </span>
+  );
+}

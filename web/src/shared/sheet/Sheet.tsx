@@ -1,0 +1,254 @@
+import "./sheet.css";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import {
+  type PointerEvent,
+  type ReactNode,
+  type RefObject,
+  type UIEvent,
+  useEffect,
+  useLayoutEffect,
+  useRef,
+  useState,
+} from "react";
+import { Divider } from "./Divider";
+import { Heading } from "./Heading";
+import { type Doing, type RowProps, SheetRow } from "./SheetRow";
+import { ROW, type SheetColumn, type SheetLine, type Trouble } from "./sheet";
+import type { Hands } from "./useSheet";
+
+/** What stands beside the rows, drawn line by line. */
+export interface Beside<R> {
+  split: number;
+  setSplit: (width: number) => void;
+  head: ReactNode;
+  width: number;
+  draw: (line: SheetLine<R>, top: number) => ReactNode;
+  under: ReactNode;
+  scrollTo: number;
+  /** Where what belongs to the chosen row begins; it is brought into sight. */
+  focus: number | null;
+}
+
+interface Props<R, C extends SheetColumn<R>>
+  extends Pick<RowProps<R, C>, "can" | "codeOf" | "nameOf" | "look" | "lead"> {
+  label: string;
+  lines: SheetLine<R>[];
+  columns: C[];
+  hands: Hands<R, C>;
+  troubles: Record<string, Trouble>;
+  /** What was typed and is not answered yet; it shows at once. */
+  waiting: Record<string, string>;
+  drop: Doing<R, C>["drop"];
+  take: Doing<R, C>["take"];
+  /** Whether rows lie in one another. */
+  tree?: boolean;
+  folded?: Set<string>;
+  grip?: (event: PointerEvent<Element>, row: R) => void;
+  sort?: string;
+  onSort?: (key: string) => void;
+  resize?: (key: string, width: number) => void;
+  beside?: Beside<R> | null;
+  /** Over the rows: where rows that are dragged would be put down. */
+  over?: ReactNode;
+  box: RefObject<HTMLDivElement | null>;
+  /** Told the lines that are in sight, whenever they may be others. */
+  inSight?: (lines: string[]) => void;
+  /** What is said over the sheet: that it is empty, or can't be changed. */
+  children?: ReactNode;
+}
+
+const NONE = new Set<string>();
+const NOTHING = {};
+/** What is kept of the cells of a line; the same nothing for all that have none, so that they are not drawn again. */
+const ofLine = <T,>(kept: Record<string, T>, line: string): Record<string, T> =>
+  Object.keys(kept).some((key) => key.startsWith(`${line}:`)) ? kept : NOTHING;
+const BELOW = 120;
+
+/** A sheet: rows under headings, only those in sight drawn, with a pane beside them where there is one. */
+export function Sheet<R, C extends SheetColumn<R>>(props: Props<R, C>) {
+  const { lines, columns, hands, beside, box, troubles } = props;
+  const folded = props.folded ?? NONE;
+  const pane = useRef<HTMLDivElement>(null);
+  const across = useRef<HTMLDivElement>(null);
+  const bars = useRef<HTMLDivElement>(null);
+  const virtual = useVirtualizer({
+    count: lines.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => ROW,
+    overscan: 14,
+    scrollPaddingEnd: 42,
+  });
+  const [room, setRoom] = useState(0);
+  useLayoutEffect(() => {
+    const seen = pane.current;
+    if (!seen) return;
+    const watch = new ResizeObserver(() => setRoom(seen.clientWidth));
+    watch.observe(seen);
+    return () => watch.disconnect();
+  }, []);
+  const bare = columns.reduce((sum, c) => sum + c.width, 0);
+  const growing = columns.filter((c) => c.grow).length;
+  const spare = growing ? Math.max(0, Math.floor((room - bare) / growing)) : 0;
+  const widths = columns.map((c) => c.width + (c.grow ? spare : 0));
+  const width = widths.reduce((sum, w) => sum + w, 0);
+  const template = widths.map((w) => `${w}px`).join(" ");
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: follows the cursor, not the virtualizer
+  useEffect(() => {
+    if (hands.row >= 0 && hands.row < lines.length) virtual.scrollToIndex(hands.row, { align: "auto" });
+  }, [hands.row]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: follows the cursor, not the widths
+  useEffect(() => {
+    const bar = across.current;
+    if (!bar) return;
+    const left = widths.slice(0, hands.col).reduce((sum, w) => sum + w, 0);
+    const right = left + (widths[hands.col] ?? 0);
+    if (left < bar.scrollLeft) bar.scrollLeft = left;
+    else if (right > bar.scrollLeft + bar.clientWidth) bar.scrollLeft = right - bar.clientWidth;
+  }, [hands.col, hands.row]);
+  const wasEditing = useRef(false);
+  useEffect(() => {
+    const lost = document.activeElement === document.body || box.current?.contains(document.activeElement);
+    if (wasEditing.current && !hands.editing && lost) box.current?.focus();
+    wasEditing.current = hands.editing !== null;
+  }, [hands.editing, box]);
+  // Hands can begin at once when a room opens.
+  useEffect(() => {
+    if (document.activeElement === document.body) box.current?.focus({ preventScroll: true });
+  }, [box]);
+  const scrollTo = beside?.scrollTo;
+  useEffect(() => {
+    if (scrollTo !== undefined && bars.current) bars.current.scrollLeft = scrollTo;
+  }, [scrollTo]);
+  const focus = beside?.focus ?? null;
+  useEffect(() => {
+    const bar = bars.current;
+    if (!bar || focus === null || (focus > bar.scrollLeft && focus < bar.scrollLeft + bar.clientWidth - 40)) return;
+    bar.scrollLeft = Math.max(focus - 80, 0);
+  }, [focus]);
+  /** Moves the panes themselves: a custom property on the grid would have every cell styled anew. */
+  const follow = (panes: string) => (event: UIEvent<HTMLElement>) => {
+    for (const found of box.current?.querySelectorAll<HTMLElement>(panes) ?? [])
+      found.style.transform = `translateX(${-event.currentTarget.scrollLeft}px)`;
+  };
+  const items = virtual.getVirtualItems();
+  useEffect(() => {
+    props.inSight?.(items.flatMap((v) => lines[v.index]?.id ?? []));
+  });
+  const doing = useRef<Doing<R, C>>({ hands, drop: props.drop, take: props.take, grip: props.grip });
+  doing.current = { hands, drop: props.drop, take: props.take, grip: props.grip };
+  const isPicked = (index: number) => hands.many && hands.row >= 0 && index >= hands.low && index <= hands.high;
+  const total = Math.max(virtual.getTotalSize(), 0) + BELOW;
+  const side = beside ? beside.split : "100%";
+  const active =
+    hands.row < 0 ? `head-${hands.column?.key}` : hands.line ? `cell-${hands.line.id}-${hands.column?.key}` : undefined;
+  return (
+    <div className="sheet-panes">
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: a grid or a treegrid */}
+      {/* biome-ignore lint/a11y/useAriaPropsSupportedByRole: both take them */}
+      <div
+        ref={box}
+        className="grid sheet-grid"
+        role={props.tree ? "treegrid" : "grid"}
+        tabIndex={0}
+        aria-label={props.label}
+        aria-rowcount={lines.length + 1}
+        aria-multiselectable
+        aria-activedescendant={active}
+        onKeyDown={hands.keys}
+        onCopy={hands.copy}
+        onPaste={hands.paste}
+      >
+        <div className="sheet-top">
+          <div ref={pane} className="sheet-left" style={{ width: side }}>
+            <div role="row" className="grid-head sheet-slide" style={{ gridTemplateColumns: template, width }}>
+              {columns.map((c, i) => (
+                <Heading
+                  key={c.key}
+                  column={c}
+                  at={hands.row < 0 && hands.col === i}
+                  sort={props.sort}
+                  onSort={props.onSort}
+                  resize={props.resize}
+                />
+              ))}
+            </div>
+          </div>
+          {beside && (
+            <div className="sheet-right" aria-hidden="true">
+              <div className="sheet-slide-time" style={{ width: beside.width }}>
+                {beside.head}
+              </div>
+            </div>
+          )}
+        </div>
+        <div className="sheet-body" style={{ height: total }}>
+          <div className="sheet-left" style={{ width: side, height: total }} role="rowgroup">
+            <div className="sheet-slide" style={{ width }}>
+              {items.map((v) => {
+                const line = lines[v.index];
+                return line ? (
+                  <SheetRow
+                    key={line.id}
+                    line={line}
+                    index={v.index}
+                    top={v.start}
+                    template={template}
+                    columns={columns}
+                    col={v.index === hands.row ? hands.col : -1}
+                    editing={v.index === hands.row ? hands.editing : null}
+                    from={isPicked(v.index) ? hands.left : -1}
+                    to={isPicked(v.index) ? hands.right : -1}
+                    troubles={ofLine(troubles, line.id)}
+                    waiting={ofLine(props.waiting, line.id)}
+                    up={v.index > 12 && v.index > lines.length - 4}
+                    can={props.can}
+                    codeOf={props.codeOf}
+                    nameOf={props.nameOf}
+                    look={props.look}
+                    folded={folded.has(line.id)}
+                    lead={props.lead}
+                    grip={props.grip !== undefined}
+                    tree={props.tree === true}
+                    doing={doing}
+                  />
+                ) : null;
+              })}
+              {props.over}
+            </div>
+          </div>
+          {beside && (
+            <div className="sheet-right" style={{ height: total }} aria-hidden="true">
+              <div className="sheet-slide-time" style={{ width: beside.width, height: total }}>
+                {beside.under}
+                {items.map((v) => {
+                  const line = lines[v.index];
+                  return line ? beside.draw(line, v.start) : null;
+                })}
+              </div>
+            </div>
+          )}
+        </div>
+      </div>
+      {beside && <Divider split={beside.split} setSplit={beside.setSplit} />}
+      <div className="sheet-bars">
+        <div ref={across} tabIndex={-1} style={{ width: side }} onScroll={follow(".sheet-slide")} aria-hidden="true">
+          <div style={{ width }} />
+        </div>
+        {beside && (
+          <div
+            ref={bars}
+            tabIndex={-1}
+            style={{ flex: 1 }}
+            onScroll={follow(".sheet-slide-time")}
+            aria-hidden="true"
+            data-timescroll=""
+          >
+            <div style={{ width: beside.width }} />
+          </div>
+        )}
+      </div>
+      {props.children}
+    </div>
+  );
+}

@@ -1,0 +1,125 @@
+import { type ReactNode, useId } from "react";
+import { words } from "../words";
+import { type Editing, INDENT, type SheetColumn, type SheetLine, type Trouble } from "./sheet";
+
+interface Props<R> {
+  line: SheetLine<R>;
+  column: SheetColumn<R>;
+  code: string;
+  name: string;
+  /** Whether typing writes this cell. */
+  can: boolean;
+  at: boolean;
+  inBlock: boolean;
+  editing: Editing | null;
+  trouble?: Trouble;
+  waiting?: string;
+  up: boolean;
+  lead?: ReactNode;
+  onText: (text: string) => void;
+  onLeave: () => void;
+  onChoose: (extend: boolean, edit: boolean) => void;
+  onDrop: () => void;
+  onTake: (text: string, mine: boolean) => void;
+}
+
+/** One cell of a sheet: its text, the editor over it, or what was typed with the reason it was not written. */
+export function SheetCell<R>(props: Props<R>) {
+  const { line, column, can, at, inBlock, editing, trouble, lead, onText, onLeave, onChoose } = props;
+  const list = useId();
+  const row = line.kind === "row" ? line.row : null;
+  const wrong = trouble !== undefined && !editing;
+  const text = props.waiting ?? (row ? column.text(row) : "");
+  const inset = column.tree ? 6 + (line.depth ?? 0) * INDENT : 0;
+  const title = column.title.replace("\n", " ");
+  const classes = [
+    "cell",
+    column.left && "left",
+    can && "can",
+    row && column.look?.(row),
+    at && "cursor",
+    inBlock && "block",
+    wrong && "wrong",
+    props.waiting !== undefined && "waiting",
+  ];
+  const drawn = row && column.draw && !wrong && props.waiting === undefined ? column.draw(row) : null;
+  return (
+    <div
+      role="gridcell"
+      id={`cell-${line.id}-${column.key}`}
+      data-cell={`${props.code}:${column.key}`}
+      className={classes.filter(Boolean).join(" ")}
+      title={(row && column.hint?.(row)) || (text.length > 9 ? text : undefined)}
+      aria-label={wrong ? undefined : words.sheet.cell(title, props.name, text)}
+      aria-invalid={wrong || undefined}
+      aria-readonly={!can || undefined}
+      style={inset ? { paddingLeft: inset } : undefined}
+      onMouseDown={(event) => {
+        if (event.target instanceof Element && event.target.closest("input, button, .trouble")) return;
+        onChoose(event.shiftKey, false);
+      }}
+      onDoubleClick={() => onChoose(false, true)}
+    >
+      {lead}
+      {editing ? (
+        <>
+          <input
+            className={column.left ? "text" : undefined}
+            style={inset ? { left: inset + 14, width: "auto", right: 0 } : undefined}
+            aria-label={`${title}, ${props.name}`}
+            value={editing.text}
+            list={column.choices ? list : undefined}
+            // biome-ignore lint/a11y/noAutofocus: typing has begun in this cell
+            autoFocus
+            onFocus={(e) => editing.inside && e.target.select()}
+            onChange={(e) => onText(e.target.value)}
+            onBlur={onLeave}
+          />
+          {column.choices && (
+            <datalist id={list}>
+              {column.choices.map((c) => (
+                <option key={c} value={c} />
+              ))}
+            </datalist>
+          )}
+        </>
+      ) : (
+        (drawn ?? (
+          <span className="text">
+            {wrong
+              ? trouble.text || words.sheet.cleared
+              : line.kind === "draft" && column.tree
+                ? words.sheet.typeName
+                : text}
+          </span>
+        ))
+      )}
+      {wrong && <TroubleNote {...props} trouble={trouble} />}
+    </div>
+  );
+}
+
+/** Why a cell was not written, and what can be done about it. */
+function TroubleNote<R>({ trouble, up, onDrop, onTake }: Props<R> & { trouble: Trouble }) {
+  const { stale, nearest } = trouble;
+  return (
+    <div className={up ? "trouble up" : "trouble"} role="alert">
+      {stale ? words.sheet.stale(stale.by, stale.label) : trouble.message}
+      <div>
+        {stale && (
+          <button type="button" className="link" onClick={() => onTake(trouble.text, true)}>
+            {words.sheet.mine}
+          </button>
+        )}
+        {nearest && (
+          <button type="button" className="link" onClick={() => onTake(nearest, false)}>
+            {words.sheet.take(nearest)}
+          </button>
+        )}
+        <button type="button" className="link" onClick={onDrop}>
+          {stale ? words.sheet.theirs : words.sheet.discard}
+        </button>
+      </div>
+    </div>
+  );
+}

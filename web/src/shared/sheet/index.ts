@@ -1,0 +1,5 @@
+// The one sheet of the application: cursor, blocks, editing, pasting, filling, sorting, drawing. Rooms bring rows and columns.
+export { blockOf } from "./clipboard";
+export { type Beside, Sheet } from "./Sheet";
+export * from "./sheet";
+export { type Hands, useSheet, type Write } from "./useSheet";
