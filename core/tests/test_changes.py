@@ -52,6 +52,27 @@ def some_verbs(rng: random.Random, doc: Doc) -> list[Doc]:
     return rng.sample(options, rng.randint(1, 6))
 
 
+class Blocks(unittest.TestCase):
+    def test_a_block_refers_to_its_own_codes_and_gets_others_where_they_are_taken(self) -> None:
+        b = book([{"code": "A100"}, {"code": "A110"}], [{"from": "A100", "to": "A110"}])
+        lines = [
+            {"cells": {"name": "Dig", "code": "A100", "duration": "2d"}},
+            {"cells": {"name": "Pour", "code": "X1", "after": "a100 SS lag 1d; X2"}},
+            {"cells": {"name": "Cure", "code": "X2", "after": "A110"}},
+        ]
+        keyed, dates = KeyedBook.of(b), compute(b).schedule.activities
+        after = apply_keyed(keyed, [{"do": "outline", "lines": lines}], dates).after.book
+        self.assertEqual([a.code for a in after.activities][:2], ["A100", "A110"])
+        new = {a.name: a.code for a in after.activities}
+        self.assertEqual((new["Pour"], new["Cure"]), ("X1", "X2"))
+        self.assertNotIn(new["Dig"], ("A100", "A110"))
+        links = {(k.source, k.target, k.type) for k in after.links}
+        self.assertEqual(links, {("A100", "A110", "FS"), (new["Dig"], "X1", "SS"), ("X2", "X1", "FS"), ("A110", "X2", "FS")})
+        lines[1]["cells"]["after"] = "NONE"
+        with self.assertRaisesRegex(ChangeRefused, "Line 2: There is no activity “NONE”"):
+            apply_keyed(keyed, [{"do": "outline", "lines": lines}], dates)
+
+
 class Whole(unittest.TestCase):
     def test_a_changed_book_reads_as_it_was_made(self) -> None:
         done = refused = 0

@@ -54,3 +54,11 @@ class Typed(unittest.TestCase):
         self.assertEqual(type_amount("1 200.50", D("0.01")), D("1200.50"))
         self.assertEqual(type_amount("1,200.50", D("0.01")), D("1200.50"))
         self.assertEqual(type_amount("-80", D("0.01")), D("-80.00"))
+
+    def test_what_could_be_read_two_ways_or_backwards_is_refused_with_what_to_type(self) -> None:
+        with self.assertRaisesRegex(EntryRefused, "can be read as 31000 or as 31"):
+            type_amount("31.000", D("0.01"))
+        self.assertEqual((type_amount("31,000", D("0.01")), type_amount("0.125", D("0.001"))), (D("31000.00"), D("0.125")))
+        with self.assertRaisesRegex(EntryRefused, "Type -2d"):
+            typed("+2d")
+        self.assertEqual(type_amount("1.500", D("0.000001"), "weight"), D("1.5"))

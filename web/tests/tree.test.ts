@@ -61,6 +61,21 @@ test("grouped and sorted sheets are flat", () => {
   assert.equal(ids(lay(site, none, { ...PLAIN, sort: "total_float" })).split(" ")[0], "a2");
 });
 
+test("sorting takes dates as dates, numbers as numbers, and what is not there last", () => {
+  const rows = [
+    row("a1", { start: "2027-03-01T08:00", late: 10, fields: { depth: 9 } }),
+    row("a2", { start: "2027-01-04T08:00", late: -2, fields: { depth: 10 } }),
+    row("a3", { start: "2027-02-01T08:00", late: null }),
+    row("a4", { start: "2027-02-11T08:00", late: 9, fields: { depth: 1.5 } }),
+  ];
+  const by = (sort: string) => ids(lay(rows, none, { ...PLAIN, sort }));
+  assert.equal(by("begin"), "a2 a3 a4 a1");
+  assert.equal(by("-begin"), "a1 a4 a3 a2");
+  assert.equal(by("late"), "a2 a4 a1 a3");
+  assert.equal(by("-late"), "a1 a4 a2 a3");
+  assert.equal(by("fields.depth"), "a4 a1 a2 a3");
+});
+
 test("a lens is plain only without find, kind, group, sort and conditions that say something", () => {
   assert.ok(isPlain(PLAIN));
   assert.ok(isPlain({ ...PLAIN, where: [{ key: "name", text: "  " }] }));

@@ -20,7 +20,7 @@ const columns = [
 ];
 
 test("an indented block becomes rows at their levels", () => {
-  const lines = outlineOf("Design\n\tConcept\t5d\n\tDrawings\t2w\n\t\tPlans\nBuild", columns);
+  const { lines } = outlineOf("Design\n\tConcept\t5d\n\tDrawings\t2w\n\t\tPlans\nBuild", columns);
   assert.deepEqual(
     lines.map((l) => [l.level, l.cells.name, l.cells.duration]),
     [
@@ -34,7 +34,7 @@ test("an indented block becomes rows at their levels", () => {
 });
 
 test("spaces indent too, and a duration may follow the name by two spaces", () => {
-  const lines = outlineOf("Works\n  Dig  3 days\n  Pour concrete C30  1.5d\n  Level 2", columns);
+  const { lines } = outlineOf("Works\n  Dig  3 days\n  Pour concrete C30  1.5d\n  Level 2", columns);
   assert.deepEqual(
     lines.map((l) => [l.level, l.cells.name, l.cells.duration]),
     [
@@ -47,9 +47,31 @@ test("spaces indent too, and a duration may follow the name by two spaces", () =
 });
 
 test("more cells go to the columns after the name that can be written", () => {
-  const [line] = outlineOf("Dig\t3d\t12 feb\tFIT 2", columns);
+  const [line] = outlineOf("Dig\t3d\t12 feb\tFIT 2", columns).lines;
   assert.deepEqual(line?.cells, { name: "Dig", duration: "3d", end: "12 feb", people: "FIT 2" });
-  assert.deepEqual(outlineOf("\n \n", columns), []);
+  assert.deepEqual(outlineOf("\n \n", columns).lines, []);
+});
+
+test("headings say what the columns are, whatever their order", () => {
+  const { lines, columns: taken } = outlineOf(
+    "Code\tNAME\tRemark\tDuration\nX1\tDig\tdeep\t3d\nX2\t  Pour\t\t1d",
+    columns,
+  );
+  assert.deepEqual(lines, [
+    { level: 0, cells: { code: "X1", name: "Dig", duration: "3d" } },
+    { level: 1, cells: { code: "X2", name: "Pour", duration: "1d" } },
+  ]);
+  assert.deepEqual(
+    taken.map((c) => c.key),
+    ["code", "name", "duration"],
+  );
+});
+
+test("codes before the names are taken for codes, durations after them are not", () => {
+  const coded = outlineOf("A100\tDig\t3d\nA110\tPour\t1d", columns).lines;
+  assert.deepEqual(coded[1]?.cells, { code: "A110", name: "Pour", duration: "1d" });
+  const named = outlineOf("Level2\t3d\nLevel3\t1d", columns).lines;
+  assert.deepEqual(named[0]?.cells, { name: "Level2", duration: "3d" });
 });
 
 test("a day on the timeline is the day it was drawn for", () => {

@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Callable
+from decimal import Decimal
 from typing import Any
 
 from dryledger.book.reader import duration_text
@@ -44,7 +45,7 @@ def write_links(draft: Draft, key: int, value: Any) -> None:
 
 
 def write_people(draft: Draft, key: int, value: Any) -> None:
-    """All resources on an activity, such as "FIT 2; NAV 0.5" or, of a material, "CAB 300"."""
+    """All resources on an activity, such as "FIT 2; NAV 50 %" or, of a material, "CAB 300"; without a number it is one."""
     activity = draft.record("activities", key)
     resources = [x for _, x in draft.records("resources")]
     known = {r.code.lower(): r for r in resources} | {r.name.lower(): r for r in resources}
@@ -53,23 +54,27 @@ def write_people(draft: Draft, key: int, value: Any) -> None:
     for part in (p.strip() for p in re.split(r"[;\n]|,(?!\d)", str(value or ""))):
         if not part:
             continue
-        resource, amount = known.get(part.lower()), None
+        resource, amount, unit = known.get(part.lower()), None, ""
         if resource is None and (found := _PERSON.fullmatch(part)):
-            resource, amount = known.get(found["who"].strip().lower()), found["amount"]
+            resource, amount, unit = known.get(found["who"].strip().lower()), found["amount"], (found["unit"] or "").lower()
         if resource is None:
             like = next(iter(known), "FIT").upper()
             raise EntryRefused("people", f"There is no resource “{part[:60]}”. Give a code such as {like}, with how many: FIT 2.")
         if resource.code in seen:
             raise EntryRefused("people", f"“{resource.code}” stands twice. Keep one of the two.")
         seen.add(resource.code)
+        material = resource.kind == "material"
+        if unit in ("h", "hours") or (unit == "%" and material):
+            example = f"{resource.code} 300" if material else f"{resource.code} 2 or {resource.code} 50 %"
+            raise EntryRefused("people", f"“{part[:60]}” can't be read here. Type how many, such as {example}; hours are typed in the margin.")
         number = CELLS["assignments"]["units"](amount.replace(",", "."), "people", _around(draft, activity)) if amount else None
-        cells: Doc = {}
-        if number is not None:
-            cells = {"quantity": number} if resource.kind == "material" else {"units": None if number == 1 else number}
+        if number is not None and unit == "%":
+            number = CELLS["assignments"]["units"](f"{Decimal(str(number)) / 100:f}", "people", _around(draft, activity))
+        cells: Doc = {"quantity": number} if material else {"units": None if number == 1 else number}
         row = there.pop(resource.code, None)
         if row is None:
             draft.add("assignments", {"activity": activity.code, "resource": resource.code} | cells)
-        elif cells:
+        else:
             draft.put("assignments", row, cells)
     for gone in there.values():
         draft.drop("assignments", gone)

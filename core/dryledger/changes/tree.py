@@ -1,10 +1,14 @@
 """The verbs of the tree: place, indent, outdent, outline, element."""
 
+import re
+from collections.abc import Iterator
+from contextlib import contextmanager
 from typing import Any
 
 from dryledger.changes.draft import Draft
 from dryledger.changes.keyed import name_of
 from dryledger.changes.outline import Parent
+from dryledger.changes.parts import LIST_CELLS
 from dryledger.changes.rows import new_row, place
 from dryledger.entry.cells import required
 from dryledger.errors import ChangeRefused, EntryRefused
@@ -124,10 +128,16 @@ def do_outdent(draft: Draft, verb: Verb) -> None:
 
 
 def do_outline(draft: Draft, verb: Verb) -> None:
-    """Many rows at once from an indented block: a line with deeper lines under it is an element, the others activities."""
+    """Many rows at once from an indented block: a line with deeper lines under it is an element, the others activities.
+
+    Lines may name one another as predecessors, by the codes that the block gives them. Where such a code is taken in the
+    plan, as of rows that were copied from it, the new row gets one of its own.
+    """
     lines = list(verb["lines"])
     at = spot(draft, verb)
     levels: list[tuple[int, Parent, str | None]] = []
+    codes: dict[str, str] = {}
+    linked: list[tuple[int, int, str]] = []
     for i, line in enumerate(lines):
         level, given = int(line.get("level") or 0), dict(line.get("cells") or {})
         while levels and levels[-1][0] >= level:
@@ -135,14 +145,19 @@ def do_outline(draft: Draft, verb: Verb) -> None:
             at = (rest[0], rest[1])
         deeper = i + 1 < len(lines) and int(lines[i + 1].get("level") or 0) > level
         list_name = "wbs" if deeper else "activities"
-        kept = {k: v for k, v in given.items() if v not in (None, "")}
-        try:
-            order = place(draft, *at)[0]
-            key = new_row(draft, list_name, {"name": kept.get("name")} if deeper else kept, at[0], order)
-        except EntryRefused as wrong:
-            raise EntryRefused(wrong.field, f"Line {i + 1}: {wrong.message}", wrong.nearest) from None
+        kept = {k: v for k, v in given.items() if v not in (None, "") and (not deeper or k in ("name", "code"))}
+        after, own = str(kept.pop("after", "")), str(kept.get("code", ""))
+        if own in draft.codes(list_name):
+            del kept["code"]
+        order = place(draft, *at)[0]
+        with _of_line(i):
+            key = new_row(draft, list_name, kept, at[0], order)
         name = name_of(list_name, key)
         draft.outline.put(name, at[0], order)
+        if own:
+            codes[own.lower()] = draft.record(list_name, key).code
+        if after:
+            linked.append((i, key, after))
         if line.get("as"):
             draft.named[str(line["as"])] = name
         if deeper:
@@ -150,7 +165,22 @@ def do_outline(draft: Draft, verb: Verb) -> None:
             at = (name, None)
         else:
             at = (at[0], name)
+    for i, key, after in linked:
+        with _of_line(i):
+            LIST_CELLS["after"](draft, key, _CODE.sub(lambda m: codes.get(m[0].lower(), m[0]), after))
     draft.labels.append(f"added {len(lines)} rows")
+
+
+_CODE = re.compile(r"[^\s;,]+")
+
+
+@contextmanager
+def _of_line(i: int) -> Iterator[None]:
+    """What is refused says on which line of the block it stands."""
+    try:
+        yield
+    except EntryRefused as wrong:
+        raise EntryRefused(wrong.field, f"Line {i + 1}: {wrong.message}", wrong.nearest) from None
 
 
 def do_element(draft: Draft, verb: Verb) -> None:

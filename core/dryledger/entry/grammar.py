@@ -18,6 +18,7 @@ __all__ += ["type_date", "type_duration", "type_percent", "working_day"]
 
 MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
 _TIME = re.compile(r"(?:\s+|T)(\d{1,2}):(\d{2})$")
+THOUSANDTH = Decimal("0.001")
 _NUMBER = re.compile(r"[+-]?(\d+([.,]\d+)?|[.,]\d+)")
 _UNITS = {
     "": "d",
@@ -167,10 +168,16 @@ def type_duration(text: str, calendar: Calendar, field: str = "remaining") -> tu
 
 
 def type_amount(text: str, unit: Decimal, field: str = "cost") -> Decimal | None:
-    """Money from "1200", "1 200.50", "1,200.50" or "-80"; None for an empty cell."""
+    """Money from "1200", "1 200.50", "1,200.50" or "-80"; None for an empty cell.
+
+    Money such as "31.000" is refused: some mean thirty-one by it, others 31 000.
+    """
     if not text.strip():
         return None
     number = read_number(text)
+    if number is not None and unit > THOUSANDTH / 10 and re.fullmatch(r"[+-]?[1-9]\d{0,2}\.\d{3}", text.strip()):
+        whole = text.strip().replace(".", "")
+        raise EntryRefused(field, f"“{text.strip()}” can be read as {whole} or as {number.normalize():f}. Type the one you mean.", whole)
     if number is None:
         raise EntryRefused(field, f"“{text.strip()[:40]}” is not an amount. Give money such as 1200 or 1200.50.")
     if abs(number) >= Decimal(10) ** 13:
@@ -200,6 +207,9 @@ def type_date(
         if clock > DAY or int(found[2]) > 59:
             raise EntryRefused(field, f"“{found[0].strip()}” is not a time of day. Give hours and minutes such as 14:30.")
         bare = bare[: found.start()].strip()
+    if field in ("actual_start", "actual_finish") and bare.startswith("+"):
+        back = f"-{bare[1:].strip()}"
+        raise EntryRefused(field, f"What has happened lies before the status date. Type {back} for so many working days before it.", back)
     day = _day(bare, status, axis)
     if day is None:
         raise EntryRefused(field, f"“{text.strip()[:40]}” is not a date. Give one such as 12 feb, 12/2 or 2027-02-12.")

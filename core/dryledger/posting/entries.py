@@ -70,6 +70,10 @@ def check_entry(r: Results, before: Results, s: Statement, changed: set[str]) ->
         )
     if s.actual_finish is not None:
         s = replace(s, percent=None, remaining=None, carry_to=None)
+    last = before.at.latest.get(s.activity)
+    if "percent" in changed and s.percent is not None and last is not None and last.percent is not None and s.percent < last.percent:
+        fell = f"{float(s.percent * 100):g} % is less than the {float(last.percent * 100):g} % of the page before"
+        filled.append(f"{fell}: earned value falls. Say why in the note, or change it.")
     return Checked(s, tuple(filled))
 
 

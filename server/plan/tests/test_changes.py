@@ -189,6 +189,19 @@ class Writing(Plans):
         self.assertIn("no resource “ZED", self.change({"do": "set", "row": row, "cells": {"people": "ZED 1"}}, status=422)["detail"])
         self.assertIn("not an amount", self.change({"do": "set", "row": row, "cells": {"direct_cost": "a lot"}}, status=422)["detail"])
 
+    def test_people_are_what_was_typed_and_nothing_else(self) -> None:
+        self.begin()
+        self.outline("Dig|5d\nPour|1d\n")
+        row, dig = self.row("Dig")["id"], self.row("Dig")["code"]
+        self.change({"do": "add", "list": "resources", "cells": {"name": "Fitters", "units": "4"}, "as": "r"})
+        for typed, held in (("FIT 2", "FIT 2"), ("fit 50%", "FIT 0.5"), ("FIT", "FIT"), ("Fitters 150 %", "FIT 1.5")):
+            self.change({"do": "set", "row": row, "cells": {"people": typed}})
+            self.assertEqual(self.row("Dig")["people"], held, typed)
+        self.assertIn("hours are typed in the margin", self.change({"do": "set", "row": row, "cells": {"people": "FIT 8h"}}, status=422)["detail"])
+        for typed in (f"{dig}FS+2d", f"{dig} + 2d", f"{dig} after 2d"):
+            refused = self.change({"do": "set", "row": self.row("Pour")["id"], "cells": {"after": typed}}, status=422)
+            self.assertIn(f"Type {dig} FS lag 2d", refused["detail"])
+
     def test_a_role_is_replaced_everywhere_in_one_step(self) -> None:
         role = next(r["id"] for r in self.plan()["resources"] if r["code"] == "NAV")
         before = self.book()

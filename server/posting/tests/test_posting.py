@@ -61,7 +61,8 @@ class Posting(LedgerTest):
             ("A150", "percent", "lots", "not a number"),
             ("A150", "remaining", "x", "not a duration"),
             ("A150", "actual_finish", "4 jan", "before the start"),
-            ("A150", "cost", "1.999", "smaller"),
+            ("A150", "cost", "1.9999", "smaller"),
+            ("A150", "cost", "1.999", "can be read as 1999"),
             ("A150", "actual_start", "32 jan", "not a date"),
             ("A770", "percent", "10", "Say first when it started"),
         ):
@@ -91,6 +92,13 @@ class Posting(LedgerTest):
         effect = self.post_entry("A170", percent="10")
         self.assertIn("was taken from", effect["filled"][0])
         self.assertTrue(next(r for r in effect["rows"] if r["code"] == "A170")["entry"]["actual_start"])
+
+    def test_progress_that_falls_is_written_and_said(self) -> None:
+        self.post_entry("A170", percent="31")
+        self.call("post", "projects/FERRY/pages/now/close", {"revision": self.revision()})
+        effect = self.post_entry("A170", percent="5")
+        self.assertIn("5 % is less than the 31 % of the page before", effect["filled"][0])
+        self.assertEqual(self.post_entry("A170", percent="40")["filled"], [])
 
     def test_a_finish_makes_it_complete(self) -> None:
         row = next(r for r in self.post_entry("A150", actual_finish="22 jan")["rows"] if r["code"] == "A150")

@@ -132,7 +132,7 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
               {plan.refused}
             </span>
           ) : plan.effect ? (
-            sayEffect(plan.effect)
+            [sayEffect(plan.effect), plan.noted].filter(Boolean).join(" ")
           ) : (
             words.plan.counts(activities, format.fullDay(info.finish))
           )}

@@ -1,6 +1,7 @@
 import type { Column } from "./columns";
 
 const SPAN = /^[\d.,]+\s*(min|minutes|h|hours?|d|days?|w|weeks?|mo|months?)?$/i;
+const CODE = /^(?=\S*\d)[\w./-]{1,16}$/;
 const INDENT = 2;
 
 export interface OutlineLine {
@@ -8,38 +9,70 @@ export interface OutlineLine {
   cells: Record<string, string>;
 }
 
+/** What a pasted block was taken for: its lines, and the columns in the order in which they stood. */
+export interface Taken {
+  lines: OutlineLine[];
+  columns: Column[];
+}
+
 const leading = (line: string) => {
   const found = /^[\t ]*/.exec(line)?.[0] ?? "";
   const tabs = found.split("\t").length - 1;
   return tabs * INDENT + found.replaceAll("\t", "").length;
 };
+const bare = (cell: string) => cell.trim().replace(/^["“]|["”]$/g, "");
+const plain = (text: string) => text.trim().toLowerCase();
+
+/** The columns that a line of headings names; null where it is none: a name among them, and all but a few known. */
+function headed(line: string, columns: Column[]): (Column | null)[] | null {
+  const cells = line.split("\t");
+  const found = cells.map((c) => columns.find((x) => plain(x.title) === plain(c) || plain(x.key) === plain(c)) ?? null);
+  const known = found.filter((c) => c !== null);
+  const named = known.some((c) => c.key === "name");
+  return named && known.length > 1 && known.length * 2 > cells.filter((c) => c.trim()).length ? found : null;
+}
+
+/** The columns of a block without headings: names first, or codes before them; then those of the sheet that can be written. */
+function guessed(lines: string[], columns: Column[]): (Column | null)[] {
+  const at = columns.findIndex((c) => c.key === "name");
+  const name = columns[at] ?? null;
+  const after = columns.slice(at + 1).filter((c) => c.writes);
+  const rows = lines.map((l) => l.trim().split("\t").map(bare));
+  const coded = rows.filter(
+    ([code = "", next = ""]) => CODE.test(code) && !SPAN.test(code) && next && !SPAN.test(next),
+  );
+  const code = columns.find((c) => c.key === "code") ?? null;
+  return coded.length * 2 > rows.length ? [code, name, ...after] : [name, ...after];
+}
 
 /**
- * Lines of an indented block as rows to be made. Indents are tabs or spaces before the name; after it, apart by tabs,
- * stand cells in the order of the sheet's columns from the name on, or just a duration.
+ * Lines of a block as rows to be made. Indents are tabs or spaces before the name; apart by tabs stand cells: by the headings,
+ * where the first line has them, else in the order of the sheet's columns from the name (or a code) on, or just a duration.
  */
-export function outlineOf(text: string, columns: Column[]): OutlineLine[] {
-  const lines = text.split("\n").filter((l) => l.trim());
-  const steps = [...new Set(lines.map(leading))].sort((a, b) => a - b);
-  const after = columns.slice(columns.findIndex((c) => c.key === "name") + 1).filter((c) => c.writes);
-  return lines.map((line) => {
-    const [name = "", ...rest] = line
-      .trim()
-      .split("\t")
-      .map((c) => c.trim());
-    const cells: Record<string, string> = { name: name.replace(/^["“]|["”]$/g, "") };
-    if (rest.length === 0) {
-      const tail = /^(.*\S)\s{2,}(\S+(?:\s\S+)?)$/.exec(name);
-      if (tail?.[1] && tail[2] && SPAN.test(tail[2])) {
-        cells.name = tail[1];
-        cells.duration = tail[2];
-      }
-    } else if (rest.length === 1 && SPAN.test(rest[0] ?? "")) cells.duration = rest[0] ?? "";
+export function outlineOf(text: string, columns: Column[]): Taken {
+  const all = text.split("\n").filter((l) => l.trim());
+  const heads = headed(all[0] ?? "", columns);
+  const lines = heads ? all.slice(1) : all;
+  const found = heads ?? guessed(lines, columns);
+  const at = found.findIndex((c) => c?.key === "name");
+  // Where something stands before the name, the name's own cell is what is indented.
+  const indent = (line: string) => leading(at > 0 || heads ? (line.split("\t")[at] ?? "") : line);
+  const steps = [...new Set(lines.map(indent))].sort((a, b) => a - b);
+  const rows = lines.map((line) => {
+    const cells = (at > 0 || heads ? line : line.trim()).split("\t").map(bare);
+    const out: Record<string, string> = {};
+    const [name = "", ...rest] = cells;
+    const tail = cells.length === 1 ? /^(.*\S)\s{2,}(\S+(?:\s\S+)?)$/.exec(name) : null;
+    if (tail?.[1] && tail[2] && SPAN.test(tail[2])) Object.assign(out, { name: tail[1], duration: tail[2] });
+    else if (at === 0 && !heads && rest.length === 1 && SPAN.test(rest[0] ?? ""))
+      Object.assign(out, { name, duration: rest[0] });
     else
-      rest.forEach((cell, i) => {
-        const column = after[i];
-        if (column?.writes && cell) cells[column.writes] = cell;
+      cells.forEach((cell, i) => {
+        const writes = found[i]?.writes;
+        if (writes && cell) out[writes] = cell;
       });
-    return { level: steps.indexOf(leading(line)), cells };
+    return { level: steps.indexOf(indent(line)), cells: out };
   });
+  const used = new Set(rows.flatMap((r) => Object.keys(r.cells)));
+  return { lines: rows, columns: columns.filter((c) => c.writes && used.has(c.writes)) };
 }

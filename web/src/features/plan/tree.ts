@@ -79,13 +79,24 @@ function cutOf(lens: Lens, on: Ground): (r: Row) => boolean {
   return (r) => show(r) && (!find || matches(r, find)) && conditions.every((c) => holds(c, r, on));
 }
 
+/** The parts of a row that its columns show under another name. */
+const HELD: Record<string, keyof Row> = { begin: "start", end: "finish" };
+const LAST = Number.POSITIVE_INFINITY;
+
+/** What a row is sorted and grouped by: numbers as numbers, dates as dates; what is not there comes last. */
 const value = (row: Row, key: string): string | number => {
-  if (key.startsWith("fields.")) return String(row.fields[key.slice(7)] ?? "");
-  if (key === "cost" || key === "direct_cost") return Number(row[key] ?? 0);
-  if (key === "total_float" || key === "percent" || key === "weight")
-    return (row[key] as number | null) ?? Number.POSITIVE_INFINITY;
-  if (key === "duration") return row.start && row.finish ? Date.parse(row.finish) - Date.parse(row.start) : 0;
-  return String((row as unknown as Record<string, unknown>)[key] ?? "");
+  if (key === "duration") return row.start && row.finish ? Date.parse(row.finish) - Date.parse(row.start) : LAST;
+  const held = key.startsWith("fields.") ? row.fields[key.slice(7)] : row[HELD[key] ?? (key as keyof Row)];
+  if (held === null || held === undefined || held === "") return LAST;
+  if (typeof held === "number") return held;
+  if (key === "cost" || key === "direct_cost") return Number(held);
+  return String(held).toLowerCase();
+};
+
+const before = (x: string | number, y: string | number) => {
+  if (typeof x === "number" && typeof y === "number") return x - y;
+  if (x === LAST || y === LAST) return x === y ? 0 : x === LAST ? 1 : -1;
+  return String(x).localeCompare(String(y), undefined, { numeric: true });
 };
 
 /** The lines of the sheet: the tree with folded elements shut, or a flat list where it is filtered, grouped or sorted. */
@@ -112,21 +123,26 @@ export function linesOf(rows: Iterable<Row>, folded: Set<string>, lens: Lens, on
   return out;
 }
 
+const groupOf = (row: Row, key: string) => {
+  const held = key.startsWith("fields.") ? row.fields[key.slice(7)] : row[HELD[key] ?? (key as keyof Row)];
+  return held === null || held === undefined || held === "" ? "–" : String(held).replaceAll("_", " ");
+};
+
 function flat(all: Row[], lens: Lens, on: Ground): Line[] {
   const cut = cutOf(lens, on);
   const rows = all.filter((r) => r.kind !== "wbs" && cut(r)).sort(byPlace);
   const [key, down] = lens.sort.startsWith("-") ? [lens.sort.slice(1), -1] : [lens.sort, 1];
   if (key)
     rows.sort((a, b) => {
-      const x = value(a, key);
-      const y = value(b, key);
-      return (x < y ? -1 : x > y ? 1 : 0) * down;
+      const [x, y] = [value(a, key), value(b, key)];
+      // What is not there comes last, whichever way.
+      return x === LAST || y === LAST ? before(x, y) : before(x, y) * down;
     });
   const line = (row: Row): Line => lineOf(row, 0, 0);
   if (!lens.group) return rows.map(line);
   const heads = new Map<string, Row[]>();
   for (const r of rows) {
-    const name = String(value(r, lens.group) || "–").replaceAll("_", " ");
+    const name = groupOf(r, lens.group);
     const found = heads.get(name);
     if (found) found.push(r);
     else heads.set(name, [r]);

@@ -1,4 +1,5 @@
 import { type Dispatch, type KeyboardEvent, type SetStateAction, useCallback } from "react";
+import { words } from "../../shared";
 import { blockOf, useSheet, type Write } from "../../shared/sheet";
 import type { Column } from "./columns";
 import { outlineOf } from "./paste";
@@ -250,13 +251,20 @@ export function useHands({ lines, columns, plan, rows, open, tree, draft, setDra
     else return false;
     return true;
   }
+  /** Lines of a block as new rows; it is said what each of its columns was taken for. */
+  function take(text: string, parent: string | null, after: string | null, cells: Write<Row, Column>[] = []) {
+    const taken = outlineOf(text, columns);
+    if (!taken.lines.length) return;
+    plan.note(words.plan.taken(taken.columns.map((c) => c.title.toLowerCase())));
+    put(cells, [{ do: "outline", lines: taken.lines, parent, after: after ?? undefined }]);
+  }
   /** Below the last row, or on a row being begun, the lines of a block become rows. */
   function ownPaste(text: string): boolean {
     if (!open) return true;
     if (sheet.editing && !(onDraft && text.includes("\n"))) return false;
     if (onDraft || lines.length === 0) {
       const where = draft ?? { parent: null, after: null, indent: false };
-      plan.change([{ do: "outline", lines: outlineOf(text, columns), parent: where.parent, after: where.after }]);
+      take(text, where.parent, where.after);
       setEditing(null);
       setDraft(null);
       return true;
@@ -272,14 +280,7 @@ export function useHands({ lines, columns, plan, rows, open, tree, draft, setDra
       });
     });
     const parent = here?.parent ?? null;
-    put(cells, [
-      {
-        do: "outline",
-        lines: outlineOf(text.split("\n").slice(-beyond).join("\n"), columns),
-        parent,
-        after: lastChild(parent ?? "") ?? undefined,
-      },
-    ]);
+    take(text.split("\n").slice(-beyond).join("\n"), parent, lastChild(parent ?? ""), cells);
     return true;
   }
   return {

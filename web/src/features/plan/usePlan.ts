@@ -73,6 +73,7 @@ export function usePlan(project: string) {
   const [effect, setEffect] = useState<Effect | null>(null);
   const [busy, setBusy] = useState(0);
   const [pending, setPending] = useState<Row[]>([]);
+  const [noted, note] = useState<string | null>(null);
   const [waiting, setWaiting] = useState<Record<string, string>>({});
   const made = useRef(new Map<string, string>());
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
@@ -185,6 +186,7 @@ export function usePlan(project: string) {
         try {
           const e = await send(verbs, false);
           done(e);
+          note(null);
           if (at) mark(at.row, at.field, null);
           return e;
         } catch (error) {
@@ -200,6 +202,7 @@ export function usePlan(project: string) {
   /** Writes cells of rows as one step. What is typed shows at once; a refusal, or what somebody else wrote, stands beside it. */
   const write = useCallback(
     (verbs: Verb[], cells: Write<Row, Column>[], mine = false) => {
+      if (!verbs.some((v) => v.do === "outline")) note(null);
       const keys = cells.map((c) => [cellKey(c.line, c.column.writes ?? ""), c.text] as const);
       setWaiting((now) => ({ ...now, ...Object.fromEntries(keys) }));
       const settleCells = () =>
@@ -244,6 +247,7 @@ export function usePlan(project: string) {
             ),
           );
           setTroubles({});
+          note(null);
         } catch (error) {
           if (!(error instanceof Problem)) throw error;
           if (error.code === "stale") queries.setQueryData(key, await read(project));
@@ -264,6 +268,8 @@ export function usePlan(project: string) {
     pending,
     setPending,
     waiting,
+    noted,
+    note,
     write,
     change,
     preview,

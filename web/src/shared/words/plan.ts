@@ -53,6 +53,7 @@ export const planWords = {
     finishMoves: (was: string, now: string) => `The project finishes ${now}, was ${was}.`,
     finishStays: (day: string) => `The project still finishes ${day}.`,
     deadline: (day: string) => `Deadline ${day}`,
+    taken: (columns: string[]) => `Pasted as ${columns.join(", ")}.`,
     add: "Add a row",
     hint: "Enter: the next row. Alt+Shift+→: indent. Ctrl+Enter: a row below. ?: all shortcuts.",
     milestone: "Milestone",
