@@ -1,17 +1,22 @@
 import { Box, Flex } from "@chakra-ui/react";
-import { PlanNote } from "../features/plan";
-import { ActivityNote, FigureNote } from "../features/value";
-import { usePlace, words } from "../shared";
+import { lazy, Suspense } from "react";
+import { useKept, usePlace, words } from "../shared";
 
-/** The margin: what the chosen row or figure means. */
-export function Margin({ open, fold }: { open: boolean; fold: () => void }) {
+const PlanNote = lazy(() => import("../features/plan").then((m) => ({ default: m.PlanNote })));
+const ActivityNote = lazy(() => import("../features/value").then((m) => ({ default: m.ActivityNote })));
+const FigureNote = lazy(() => import("../features/value").then((m) => ({ default: m.FigureNote })));
+
+/** What the chosen row or figure means: there when it has something to say, and shut or open where a person pinned it, per room. */
+export function Margin({ room }: { room: string }) {
   const { topic } = usePlace();
+  const [pinned, pin] = useKept<"open" | "shut" | "">(`margin.${room}`, "");
+  const open = topic !== null && pinned !== "shut";
   return (
     <Flex
       as="aside"
       aria-label={words.frame.margin}
       direction="column"
-      width={open ? "272px" : "34px"}
+      width={open ? "272px" : "30px"}
       flex="none"
       borderLeftWidth="1px"
       borderColor="ruleStrong"
@@ -20,9 +25,11 @@ export function Margin({ open, fold }: { open: boolean; fold: () => void }) {
         <button
           type="button"
           className="quiet"
-          onClick={fold}
+          disabled={topic === null}
+          onClick={() => pin(open ? "shut" : "open")}
           aria-expanded={open}
           aria-label={open ? words.frame.fold : words.frame.unfold}
+          title={open ? words.frame.fold : words.frame.unfold}
         >
           {open ? "»" : "«"}
         </button>
@@ -38,14 +45,11 @@ export function Margin({ open, fold }: { open: boolean; fold: () => void }) {
           role="region"
           aria-label={words.frame.margin}
         >
-          {topic?.about === "figure" && <FigureNote topic={topic} />}
-          {topic?.about === "activity" && <ActivityNote code={topic.code} />}
-          {topic?.about === "row" && <PlanNote key={topic.id} id={topic.id} />}
-          {!topic && (
-            <Box color="soft" pt="18px">
-              {words.frame.nothing}
-            </Box>
-          )}
+          <Suspense fallback={null}>
+            {topic.about === "figure" && <FigureNote topic={topic} />}
+            {topic.about === "activity" && <ActivityNote code={topic.code} />}
+            {topic.about === "row" && <PlanNote key={topic.id} id={topic.id} />}
+          </Suspense>
         </Box>
       )}
     </Flex>

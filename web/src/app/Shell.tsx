@@ -1,30 +1,20 @@
 import { Box, Flex } from "@chakra-ui/react";
-import { useState } from "react";
+import { useEffect } from "react";
 import { Link, NavLink, Outlet, useLocation, useNavigate, useOutletContext, useParams } from "react-router";
 import type { Schemas } from "../api";
 import { PersonMenu } from "../features/accounts";
 import { BalanceLine } from "../features/value";
-import { format, Mark, Notice, PlaceProvider, useFrame, useShortcut, words } from "../shared";
+import { format, Mark, Notice, PlaceProvider, useFrame, useKept, useShortcut, words } from "../shared";
 import { FindBox } from "./FindBox";
 import { KeysHelp } from "./KeysHelp";
 import { Margin } from "./Margin";
+import { ROOMS } from "./rooms";
 
 interface Outer {
   person: Schemas["PersonOut"];
   mode: string;
   turn: () => void;
 }
-
-const STATIONS = [
-  { to: "plan", word: words.stations.plan },
-  { to: "budget", word: words.stations.budget },
-  { to: "baselines", word: words.stations.baselines },
-  { to: "posting", word: words.stations.posting },
-  { to: "value", word: words.stations.value },
-  { to: "timeline", word: words.stations.timeline },
-  { to: "report", word: words.stations.report },
-  { to: "exchange", word: words.stations.exchange },
-];
 
 /** The frame: band with the period rail, stations, sheet, margin and the balance line. */
 export function Shell() {
@@ -60,8 +50,12 @@ export function Shell() {
 }
 
 function Framed({ frame, page, outer }: { frame: Schemas["FrameOut"]; page: Schemas["PageOut"]; outer: Outer }) {
-  const [margin, setMargin] = useState(true);
-  const [wide, setWide] = useState(true);
+  const [wide, setWide] = useKept("rooms-wide", true);
+  const room = useLocation().pathname.split("/")[3] ?? "";
+  const name = ROOMS.find((r) => r.path === room)?.word ?? "";
+  useEffect(() => {
+    document.title = `${frame.name} · ${name} · ${format.day(page.status)} · ${words.product}`;
+  }, [frame.name, name, page.status]);
   return (
     <Flex direction="column" height="100vh">
       <a className="skip" href="#sheet">
@@ -107,7 +101,7 @@ function Framed({ frame, page, outer }: { frame: Schemas["FrameOut"]; page: Sche
         >
           <Outlet />
         </Box>
-        <Margin open={margin} fold={() => setMargin(!margin)} />
+        <Margin key={room} room={room} />
       </Flex>
       <BalanceLine />
     </Flex>
@@ -160,9 +154,9 @@ function Stations({ wide, fold }: { wide: boolean; fold: () => void }) {
       borderRightWidth="1px"
       borderColor="rule"
     >
-      {STATIONS.map((s) => (
-        <NavLink key={s.to} to={s.to} className="station" title={s.word}>
-          {wide ? s.word : s.word.slice(0, 1)}
+      {ROOMS.map(({ path, word }) => (
+        <NavLink key={path} to={path} className="station" title={word}>
+          {wide ? word : word.slice(0, 1)}
         </NavLink>
       ))}
       <Box flex="1" />

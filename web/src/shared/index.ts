@@ -2,10 +2,12 @@
 export { Curve } from "./CurveLazy";
 export { Entry, Pick } from "./Entry";
 export * as format from "./format";
+export { useAddressed, useKept } from "./kept";
 export { Mark } from "./Mark";
 export { Notice } from "./Notice";
 export { type Place, PlaceProvider, type Topic, useOpenFigure, usePlace } from "./place";
 export { useBalance, useCurve, useDesk, useFrame, useSession } from "./queries";
+export type { Room } from "./room";
 export { useShortcut } from "./useShortcut";
 export { words } from "./words";
 export { inLine, settled } from "./writes";

@@ -1,2 +1,2 @@
 // The shelf of baselines and their differences.
-export { BaselinesScreen } from "./BaselinesScreen";
+export { room } from "./room";

@@ -1,19 +1,20 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Schemas, take } from "../../api";
-import { format, Notice, usePlace, words } from "../../shared";
+import { format, Notice, useAddressed, usePlace, words } from "../../shared";
 import { Estimates } from "./Estimates";
 import { Running } from "./Running";
 
 type Bucket = "day" | "week" | "month";
 const w = words.budget;
+const VIEW = { by: "month", part: "time" };
 const BUCKETS: Bucket[] = ["day", "week", "month"];
 
 /** The budget of the plan as it stands, by time, with totals both ways; costs by kind; estimates. */
 export function BudgetScreen() {
   const { project } = usePlace();
-  const [bucket, setBucket] = useState<Bucket>("month");
-  const [part, setPart] = useState<"time" | "estimates">("time");
+  const [{ by, part }, look] = useAddressed(`${project}/budget`, VIEW);
+  const bucket = by as Bucket;
   const [chosen, setChosen] = useState("");
   const budget = useQuery({
     queryKey: [project, "budget", bucket, chosen],
@@ -36,7 +37,13 @@ export function BudgetScreen() {
         {part === "time" && (
           <fieldset className="row-of" aria-label={w.by}>
             {BUCKETS.map((b) => (
-              <button key={b} type="button" className="act-on" aria-pressed={bucket === b} onClick={() => setBucket(b)}>
+              <button
+                key={b}
+                type="button"
+                className="act-on"
+                aria-pressed={bucket === b}
+                onClick={() => look({ by: b })}
+              >
                 {w[b]}
               </button>
             ))}
@@ -44,10 +51,14 @@ export function BudgetScreen() {
         )}
       </div>
       <nav className="parts" aria-label={w.title}>
-        <button type="button" className={part === "time" ? "active" : ""} onClick={() => setPart("time")}>
+        <button type="button" className={part === "time" ? "active" : ""} onClick={() => look({ part: "time" })}>
           {w.time}
         </button>
-        <button type="button" className={part === "estimates" ? "active" : ""} onClick={() => setPart("estimates")}>
+        <button
+          type="button"
+          className={part === "estimates" ? "active" : ""}
+          onClick={() => look({ part: "estimates" })}
+        >
           {w.estimates}
         </button>
       </nav>

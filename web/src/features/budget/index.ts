@@ -1,2 +1,2 @@
 // The budget: money by time, costs by kind, and top-down estimates.
-export { BudgetScreen } from "./BudgetScreen";
+export { room } from "./room";

@@ -1,3 +1,3 @@
 // Files in and out.
 export { BringFile } from "./BringFile";
-export { ExchangeScreen } from "./ExchangeScreen";
+export { room } from "./room";

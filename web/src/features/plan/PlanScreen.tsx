@@ -1,5 +1,5 @@
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { format, Notice, usePlace, useShortcut, words } from "../../shared";
+import { type SetStateAction, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { format, Notice, useAddressed, useKept, usePlace, useShortcut, words } from "../../shared";
 import { axisOf, DriftPattern, type Scale } from "../schedule";
 import { Bulk } from "./Bulk";
 import { allColumns, FIRST_COLUMNS } from "./columns";
@@ -14,7 +14,21 @@ import { useHands } from "./useHands";
 import { type Plan, usePlan } from "./usePlan";
 import { ViewMenu } from "./ViewMenu";
 
-const SPLIT = 560;
+const SPLIT = 596;
+const NONE: string[] = [];
+const FIRST = FIRST_COLUMNS.map((key) => ({ key }));
+/** How the sheet is looked at, as the address says it, and the row that is stood on. */
+const VIEW = { find: "", show: "all", group: "", sort: "", where: "", time: "week" };
+const AT = { at: "" };
+
+function lensOf({ find, show, group, sort, where }: typeof VIEW): Lens {
+  try {
+    return { find, show, group, sort, where: where ? JSON.parse(where) : [] };
+  } catch {
+    return { find, show, group, sort, where: [] };
+  }
+}
+const sayLens = ({ where, ...lens }: Lens) => ({ ...lens, where: where.length ? JSON.stringify(where) : "" });
 
 /** The plan: one sheet of elements and activities, with the timeline beside it. */
 export function PlanScreen() {
@@ -26,16 +40,27 @@ export function PlanScreen() {
 }
 
 function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan }) {
-  const { page, person, tell, sought, topic } = usePlace();
+  const { project, page, person, tell, sought, topic } = usePlace();
   const open = person.role !== "reader" && page.state === "wet";
   const { info } = data;
-  const [folded, setFolded] = useState<Set<string>>(() => new Set());
-  const [lens, setLens] = useState<Lens>(PLAIN);
+  const [shut, setShut] = useKept<string[]>(`${project}.plan.folded`, NONE);
+  const folded = useMemo(() => new Set(shut), [shut]);
+  const setFolded = useCallback(
+    (next: (now: Set<string>) => Set<string>) => setShut((now) => [...next(new Set(now))]),
+    [setShut],
+  );
+  const [view, setView] = useAddressed(`${project}/plan`, VIEW);
+  const [{ at }, stand] = useAddressed(`${project}/plan/at`, AT);
+  const lens = useMemo(() => lensOf(view), [view]);
+  const setLens = useCallback(
+    (next: SetStateAction<Lens>) => setView(sayLens(typeof next === "function" ? next(lens) : next)),
+    [setView, lens],
+  );
   const [draft, setDraft] = useState<Draft | null>(null);
-  const [chosen, setChosen] = useState<{ key: string; width?: number }[]>(FIRST_COLUMNS.map((key) => ({ key })));
-  const [beside, setBeside] = useState(true);
-  const [split, setSplit] = useState(SPLIT);
-  const [scale, setScale] = useState<Scale>("week");
+  const [chosen, setChosen] = useKept<{ key: string; width?: number }[]>(`${project}.plan.columns`, FIRST);
+  const [split, setSplit] = useKept(`${project}.plan.split`, SPLIT);
+  const beside = view.time !== "none";
+  const scale = (beside ? view.time : "week") as Scale;
   const { fields, calendars, calendar } = info;
   const offered = useMemo(() => allColumns({ fields, calendars, calendar }), [fields, calendars, calendar]);
   const codes = useMemo(() => codesWidth(data.rows.values()), [data.rows]);
@@ -68,27 +93,37 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
     });
   const foldAll = useCallback(
     (shut: boolean) =>
-      setFolded(shut ? new Set([...rows.values()].filter((r) => r.kind === "wbs").map((r) => r.id)) : new Set()),
-    [rows],
+      setFolded(() =>
+        shut ? new Set([...rows.values()].filter((r) => r.kind === "wbs").map((r) => r.id)) : new Set(),
+      ),
+    [rows, setFolded],
   );
   const resize = useCallback(
     (key: string, width: number) => setChosen((now) => now.map((c) => (c.key === key ? { ...c, width } : c))),
-    [],
+    [setChosen],
   );
   const onSort = useCallback(
     (key: string) => setLens((l) => ({ ...l, sort: l.sort === key ? `-${key}` : l.sort === `-${key}` ? "" : key })),
-    [],
+    [setLens],
   );
   const hands = useHands({ lines, columns, plan, rows, open, tree, draft, setDraft, fold, onSort, resize });
   const [from, to] = useMemo(() => spanOf(data), [data]);
   const axis = useMemo(() => axisOf(from, to, scale), [from, to, scale]);
   const hold = useDrag(plan, axis, open);
 
+  // The row that the address says, once.
+  const asked = useRef(at);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once
+  useEffect(() => {
+    const found = [...rows.values()].find((r) => r.code === asked.current);
+    if (found) hands.goTo(found.id);
+  }, []);
   // The margin follows the cursor.
   const id = hands.here?.id ?? "";
   const code = hands.here && hands.here.kind !== "wbs" && !hands.here.pending ? hands.here.code : "";
   // biome-ignore lint/correctness/useExhaustiveDependencies: only when the cursor comes to another row
   useEffect(() => {
+    if (hands.here?.code) stand({ at: hands.here.code });
     if (code) tell({ about: "row", id, code });
     else if (topic?.about === "row") tell(null);
   }, [id, code]);
@@ -99,7 +134,7 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
     wanted.current = sought.code;
     const found = [...rows.values()].find((r) => r.code === sought.code && r.kind !== "wbs");
     if (!found) return;
-    setFolded(new Set());
+    setFolded(() => new Set());
     setLens(PLAIN);
     hands.goTo(found.id);
   }, [sought]);
@@ -157,10 +192,8 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
         setChosen={setChosen}
         lens={lens}
         setLens={setLens}
-        beside={beside}
-        setBeside={setBeside}
-        scale={scale}
-        setScale={setScale}
+        time={view.time}
+        setTime={(time) => setView({ time })}
         open={open}
         folded={folded.size > 0}
         foldAll={foldAll}

@@ -18,10 +18,9 @@ interface Props {
   setChosen: Dispatch<SetStateAction<Chosen>>;
   lens: Lens;
   setLens: Dispatch<SetStateAction<Lens>>;
-  beside: boolean;
-  setBeside: (on: boolean) => void;
-  scale: Scale;
-  setScale: (scale: Scale) => void;
+  /** The scale of the timeline beside the sheet; "none" without one. */
+  time: string;
+  setTime: (time: string) => void;
   open: boolean;
   /** Whether anything is folded. */
   folded: boolean;
@@ -85,20 +84,13 @@ export const ViewMenu = memo(function ViewMenu(p: Props) {
         </button>
       )}
       <span className="space" />
-      <select
-        aria-label={w.timeline}
-        value={p.beside ? p.scale : ""}
-        onChange={(e) => {
-          p.setBeside(e.target.value !== "");
-          if (e.target.value) p.setScale(e.target.value as Scale);
-        }}
-      >
+      <select aria-label={w.timeline} value={p.time} onChange={(e) => p.setTime(e.target.value)}>
         {SCALES.map((s) => (
           <option key={s} value={s}>
             {w.by(words.timeline[s])}
           </option>
         ))}
-        <option value="">{w.noTimeline}</option>
+        <option value="none">{w.noTimeline}</option>
       </select>
     </div>
   );

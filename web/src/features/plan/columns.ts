@@ -38,7 +38,7 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
     {
       key: "name",
       title: words.plan.columns.name,
-      width: 214,
+      width: 196,
       left: true,
       tree: true,
       writes: "name",
@@ -163,4 +163,15 @@ const ownText = (value: unknown, kind: string) => {
   return typeof value === "number" ? String(Math.round(value * 100) / 100) : String(value);
 };
 
-export const FIRST_COLUMNS = ["code", "name", "duration", "begin", "end", "after", "people"];
+export const FIRST_COLUMNS = [
+  "code",
+  "name",
+  "duration",
+  "total_float",
+  "begin",
+  "end",
+  "late",
+  "percent",
+  "after",
+  "people",
+];

@@ -1,8 +1,4 @@
 // The plan: the desk, a project's own page, the plan sheet with its timeline, calendars and resources.
-export { CalendarsScreen } from "./CalendarsScreen";
-export { DeskScreen } from "./DeskScreen";
 export { PlanNote } from "./PlanNote";
-export { PlanScreen } from "./PlanScreen";
-export { ProjectScreen } from "./ProjectScreen";
-export { ResourcesScreen } from "./ResourcesScreen";
+export { room } from "./room";
 export { usePlan } from "./usePlan";

@@ -2,7 +2,7 @@ import { Button, Dialog, Portal } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import { format, Notice, usePlace, useShortcut, words } from "../../shared";
+import { format, Notice, useAddressed, usePlace, useShortcut, words } from "../../shared";
 import { Sheet, type SheetLine, useSheet, type Write } from "../../shared/sheet";
 import type { Column } from "./cells";
 import { postingColumns } from "./columns";
@@ -22,14 +22,19 @@ const linesOf = (sheet: SheetData, all: boolean, kept: Set<string>): SheetLine<R
     ),
   ];
 };
+/** What the address says: whether all activities are shown, and the one that is stood on. */
+const VIEW = { all: "" };
+const AT = { at: "" };
 const codeOf = (row: Row) => row.code;
 const nameOf = (row: Row) => row.name;
 
 /** The posting sheet of a page. */
 export function PostingScreen() {
-  const { page, mayPost, person, effect } = usePlace();
+  const { project, page, mayPost, person, effect } = usePlace();
   const posting = usePosting();
-  const [all, setAll] = useState(false);
+  const [{ all: shown }, show] = useAddressed(`${project}/posting`, VIEW);
+  const [{ at }, stand] = useAddressed(`${project}/posting/at`, AT);
+  const all = shown === "yes";
   const sheet = posting.sheet.data;
   const [kept] = useState(() => new Set<string>());
   const lines = useMemo(() => (sheet ? linesOf(sheet, all, kept) : []), [sheet, all, kept]);
@@ -70,10 +75,18 @@ export function PostingScreen() {
       },
     },
   });
+  // The activity that the address says, once.
+  const asked = useRef(at);
+  const ready = sheet !== undefined;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once the sheet is there
+  useEffect(() => {
+    if (ready && lines.some((l) => l.id === asked.current)) hands.goTo(asked.current);
+  }, [ready]);
   // The margin follows the cursor; after Enter it stays with what was entered, to say what that moved.
   const code = hands.here?.code ?? "";
   // biome-ignore lint/correctness/useExhaustiveDependencies: only when the cursor comes to another row
   useEffect(() => {
+    if (code) stand({ at: code });
     if (entered.current) entered.current = false;
     else if (code) tell({ about: "activity", code });
     else if (topic?.about === "activity") tell(null);
@@ -83,7 +96,7 @@ export function PostingScreen() {
   useEffect(() => {
     if (!sought) return;
     if (there) hands.goTo(sought.code);
-    else setAll(true);
+    else show({ all: "yes" });
   }, [sought, there]);
   useShortcut("mod+z", () => void (mayPost && posting.undo()));
   useShortcut("mod+shift+z", () => void (mayPost && posting.redo()));
@@ -106,7 +119,7 @@ export function PostingScreen() {
           {effect?.subject === "" && `. ${effect.label.charAt(0).toUpperCase()}${effect.label.slice(1)}`}
         </span>
         <span className="space" />
-        <button type="button" className="act-on" aria-pressed={all} onClick={() => setAll(!all)}>
+        <button type="button" className="act-on" aria-pressed={all} onClick={() => show({ all: all ? "" : "yes" })}>
           {words.posting.all}
         </button>
         {mayPost && (

@@ -1,2 +1,2 @@
 // The posting sheet: what is said of each activity on the open page.
-export { PostingScreen } from "./PostingScreen";
+export { room } from "./room";

@@ -1,2 +1,2 @@
 // The periodic report: facts from the figures, words from the analyst, editions that no longer change.
-export { ReportScreen } from "./ReportScreen";
+export { room } from "./room";

@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useCallback, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useLayoutEffect, useMemo, useRef } from "react";
 import { client, type Schemas, take } from "../../api";
-import { format, Mark, Notice, usePlace, words } from "../../shared";
+import { format, Mark, Notice, useAddressed, usePlace, words } from "../../shared";
 import { BarDrawing, BracketDrawing, DriftPattern } from "./BarDrawing";
 import { axisOf, type Scale } from "./scale";
 
@@ -10,6 +10,7 @@ type Item = { bracket: Schemas["Bracket"] } | { bar: Schemas["Bar"] };
 
 const NAME = 214;
 const HEIGHT = 34;
+const VIEW = { scale: "week" };
 const SCALES: Scale[] = ["day", "week", "month"];
 const LEGEND = [
   "bracket below: baseline",
@@ -35,7 +36,8 @@ function itemsOf(t: Schemas["TimelineOut"]): Item[] {
 /** The schedule over time, against its baseline. */
 export function TimelineScreen() {
   const { project, page } = usePlace();
-  const [scale, setScale] = useState<Scale>("week");
+  const [{ scale: chosen }, look] = useAddressed(`${project}/timeline`, VIEW);
+  const scale = chosen as Scale;
   const timeline = useQuery({
     queryKey: [project, page.code, "timeline"],
     queryFn: () =>
@@ -54,7 +56,13 @@ export function TimelineScreen() {
         <span className="space" />
         <fieldset style={{ display: "flex", gap: 4 }} aria-label={words.timeline.scale}>
           {SCALES.map((s) => (
-            <button key={s} type="button" className="act-on" aria-pressed={scale === s} onClick={() => setScale(s)}>
+            <button
+              key={s}
+              type="button"
+              className="act-on"
+              aria-pressed={scale === s}
+              onClick={() => look({ scale: s })}
+            >
               {words.timeline[s]}
             </button>
           ))}

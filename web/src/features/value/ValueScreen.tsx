@@ -1,8 +1,19 @@
 import { useQuery } from "@tanstack/react-query";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useMemo, useRef, useState } from "react";
+import { useMemo, useRef } from "react";
 import { client, type Schemas, take } from "../../api";
-import { Curve, format, Mark, Notice, useCurve, useOpenFigure, usePlace, words } from "../../shared";
+import {
+  Curve,
+  format,
+  Mark,
+  Notice,
+  useAddressed,
+  useCurve,
+  useKept,
+  useOpenFigure,
+  usePlace,
+  words,
+} from "../../shared";
 
 type Row = Schemas["MeasureRow"];
 type Kind = "project" | "wbs" | "activity";
@@ -13,6 +24,9 @@ type Column = Schemas["FigureOut"];
 const FIRST = "minmax(140px, 1fr)";
 const widths = (columns: Column[]) => [FIRST, ...columns.map((c) => (c.kind === "ratio" ? "46px" : "90px"))].join(" ");
 const BUCKETS: Bucket[] = ["day", "week", "month", "period"];
+
+const VIEW = { wbs: "", by: "week" };
+const NONE: string[] = [];
 
 /** Rows to show: a WBS element's children only where it and all above it stand open. */
 function visible(rows: Row[], open: Set<string>): Row[] {
@@ -27,9 +41,11 @@ function visible(rows: Row[], open: Set<string>): Row[] {
 /** The measures by WBS down to activities, and the curve. */
 export function ValueScreen() {
   const { project, page } = usePlace();
-  const [wbs, setWbs] = useState("");
-  const [bucket, setBucket] = useState<Bucket>("week");
-  const [open, setOpen] = useState<Set<string>>(new Set());
+  const [{ wbs, by }, look] = useAddressed(`${project}/value`, VIEW);
+  const bucket = by as Bucket;
+  const [opened, setOpened] = useKept<string[]>(`${project}.value.open`, NONE);
+  const open = useMemo(() => new Set(opened), [opened]);
+  const setOpen = (next: Set<string>) => setOpened([...next]);
   const value = useQuery({
     queryKey: [project, page.code, "value"],
     queryFn: () =>
@@ -43,12 +59,11 @@ export function ValueScreen() {
   if (value.isError) return <Notice bad>{value.error.message}</Notice>;
   const elements = value.data.rows.filter((r) => r.kind === "wbs");
   const scope = elements.find((r) => r.code === wbs)?.name ?? value.data.project.name;
-  const turn = (code: string) =>
-    setOpen((now) => {
-      const next = new Set(now);
-      if (!next.delete(code)) next.add(code);
-      return next;
-    });
+  const turn = (code: string) => {
+    const next = new Set(open);
+    if (!next.delete(code)) next.add(code);
+    setOpen(next);
+  };
   return (
     <>
       <div className="sheet-head">
@@ -64,7 +79,7 @@ export function ValueScreen() {
         </button>
         <label>
           <span className="told">{words.value.curve} </span>
-          <select className="pick" value={wbs} onChange={(e) => setWbs(e.target.value)}>
+          <select className="pick" value={wbs} onChange={(e) => look({ wbs: e.target.value })}>
             <option value="">{words.value.project}</option>
             {elements.map((e) => (
               <option key={e.code} value={e.code}>
@@ -75,7 +90,7 @@ export function ValueScreen() {
         </label>
         <label>
           <span className="told">{words.value.bucket} </span>
-          <select className="pick" value={bucket} onChange={(e) => setBucket(e.target.value as Bucket)}>
+          <select className="pick" value={bucket} onChange={(e) => look({ by: e.target.value })}>
             {BUCKETS.map((b) => (
               <option key={b}>{b}</option>
             ))}

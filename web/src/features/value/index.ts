@@ -2,4 +2,4 @@
 export { ActivityNote } from "./ActivityNote";
 export { BalanceLine } from "./BalanceLine";
 export { FigureNote } from "./FigureNote";
-export { ValueScreen } from "./ValueScreen";
+export { room } from "./room";

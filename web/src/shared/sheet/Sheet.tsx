@@ -121,9 +121,14 @@ export function Sheet<R, C extends SheetColumn<R>>(props: Props<R, C>) {
     if (scrollTo !== undefined && bars.current) bars.current.scrollLeft = scrollTo;
   }, [scrollTo]);
   const focus = beside?.focus ?? null;
+  const opened = useRef(false);
   useEffect(() => {
     const bar = bars.current;
-    if (!bar || focus === null || (focus > bar.scrollLeft && focus < bar.scrollLeft + bar.clientWidth - 40)) return;
+    const first = !opened.current;
+    opened.current = true;
+    // A room opens at the status date, not at the row it happens to stand on.
+    if (first || !bar || focus === null || (focus > bar.scrollLeft && focus < bar.scrollLeft + bar.clientWidth - 40))
+      return;
     bar.scrollLeft = Math.max(focus - 80, 0);
   }, [focus]);
   /** Moves the panes themselves: a custom property on the grid would have every cell styled anew. */

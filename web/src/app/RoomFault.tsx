@@ -1,0 +1,16 @@
+import { useRouteError } from "react-router";
+import { Notice, words } from "../shared";
+
+/** What stands in the place of a room that could not be drawn: the frame and the other rooms go on. */
+export function RoomFault() {
+  const error = useRouteError();
+  console.warn(error);
+  return (
+    <Notice bad>
+      {words.frame.fault}{" "}
+      <button type="button" className="link" onClick={() => window.location.reload()}>
+        {words.frame.again}
+      </button>
+    </Notice>
+  );
+}

@@ -1,0 +1,11 @@
+import { room as baselines } from "../features/baseline";
+import { room as budget } from "../features/budget";
+import { room as exchange } from "../features/exchange";
+import { room as plan } from "../features/plan";
+import { room as posting } from "../features/posting";
+import { room as report } from "../features/report";
+import { room as timeline } from "../features/schedule";
+import { room as value } from "../features/value";
+
+/** The rooms, in the order of the work. */
+export const ROOMS = [plan, budget, baselines, posting, value, timeline, report, exchange];

@@ -1,0 +1,2 @@
+// The desk: all projects, and beginning a new one.
+export { DeskScreen } from "./DeskScreen";

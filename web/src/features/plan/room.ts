@@ -1,0 +1,12 @@
+import { type Room, words } from "../../shared";
+
+export const room: Room = {
+  path: "plan",
+  word: words.stations.plan,
+  screens: {
+    "": () => import("./PlanScreen").then((m) => ({ Component: m.PlanScreen })),
+    resources: () => import("./ResourcesScreen").then((m) => ({ Component: m.ResourcesScreen })),
+    calendars: () => import("./CalendarsScreen").then((m) => ({ Component: m.CalendarsScreen })),
+    project: () => import("./ProjectScreen").then((m) => ({ Component: m.ProjectScreen })),
+  },
+};

@@ -1,0 +1,7 @@
+import { type Room, words } from "../../shared";
+
+export const room: Room = {
+  path: "timeline",
+  word: words.stations.timeline,
+  screens: { "": () => import("./TimelineScreen").then((m) => ({ Component: m.TimelineScreen })) },
+};

@@ -1,0 +1,46 @@
+import { type Dispatch, type SetStateAction, useCallback, useEffect, useRef, useState } from "react";
+
+/** What a person likes, such as widths and folds: kept in this browser, for the project and the room. */
+export function useKept<T>(key: string, initial: T): [T, Dispatch<SetStateAction<T>>] {
+  const [value, set] = useState<T>(() => {
+    const found = localStorage.getItem(`dry:${key}`);
+    try {
+      return found === null ? initial : (JSON.parse(found) as T);
+    } catch {
+      return initial;
+    }
+  });
+  useEffect(() => {
+    if (value === initial) localStorage.removeItem(`dry:${key}`);
+    else localStorage.setItem(`dry:${key}`, JSON.stringify(value));
+  }, [key, value, initial]);
+  return [value, set];
+}
+
+const known = new Map<string, string>();
+
+/**
+ * How a room is looked at, such as filter, scale and scope: it stands in the address, so that a colleague can be sent what
+ * one sees, and comes back with the room. Only what is not as it is to begin with is written.
+ */
+export function useAddressed<T extends Record<string, string>>(
+  room: string,
+  initial: T,
+): [T, (next: Partial<T>) => void] {
+  const first = useRef(initial);
+  const [value, set] = useState<T>(() => {
+    const asked = new URLSearchParams(window.location.search);
+    const from = [...asked.keys()].some((k) => k in initial) ? asked : new URLSearchParams(known.get(room) ?? "");
+    return { ...initial, ...Object.fromEntries([...from].filter(([k]) => k in initial)) };
+  });
+  useEffect(() => {
+    const own = Object.entries(value).filter(([k, text]) => text !== first.current[k]);
+    known.set(room, new URLSearchParams(own).toString());
+    const { pathname, search, hash } = window.location;
+    const others = [...new URLSearchParams(search)].filter(([k]) => !(k in first.current));
+    const said = new URLSearchParams([...others, ...own]).toString();
+    window.history.replaceState(window.history.state, "", `${pathname}${said && `?${said}`}${hash}`);
+  }, [room, value]);
+  const change = useCallback((next: Partial<T>) => set((now) => ({ ...now, ...next })), []);
+  return [value, change];
+}
