@@ -141,6 +141,7 @@ class Journey(BrowserTest):
         expect(page.get_by_role("heading", name="Page 11, to 19 March")).to_be_visible()
         page.get_by_role("link", name=re.compile("^22 Jan")).click()
         expect(page.get_by_text("This page is dry")).to_be_visible()
+        page.keyboard.press("Control+Home")
         cell(page, "A130", "percent").click()
         page.keyboard.type("7")
         expect(page.locator(".cell input")).to_have_count(0)

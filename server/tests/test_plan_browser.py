@@ -52,6 +52,10 @@ def cell(page: Page, code: str, column: str) -> Locator:
     return page.locator(f'[data-cell="{code}:{column}"]')
 
 
+SHOWN = ["code", "name", "duration", "total_float", "begin", "end", "late", "percent", "after", "people"]
+"""The columns of the plan sheet, as they stand to begin with."""
+
+
 class FromNothing(BrowserTest):
     pages = 1
 
@@ -234,7 +238,7 @@ class FromNothing(BrowserTest):
         keys.press("Enter")
         page.locator(".grid").focus()
         keys.press("Home")
-        for _ in range(["code", "name", "duration", "begin", "end", "after", "people"].index(column)):
+        for _ in range(SHOWN.index(column)):
             keys.press("ArrowRight")
         expect(page.locator(".cell.cursor")).to_have_attribute("data-cell", f"{code}:{column}")
 

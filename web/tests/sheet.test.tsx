@@ -1,8 +1,10 @@
 import assert from "node:assert/strict";
+import { ChakraProvider } from "@chakra-ui/react";
 import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { useRef, useState } from "react";
 import { afterEach, beforeEach, expect, test } from "vitest";
+import { system } from "../src/app/theme";
 import { Sheet, type SheetColumn, type SheetLine, type Trouble, useSheet, type Write } from "../src/shared/sheet";
 
 interface Item {
@@ -77,7 +79,7 @@ function Room({
     resize: (key, width) => widths.push([key, width]),
   });
   return (
-    <>
+    <ChakraProvider value={system}>
       <Sheet
         label="Items"
         box={box}
@@ -95,7 +97,7 @@ function Room({
         resize={(key, width) => widths.push([key, width])}
       />
       <button type="button">after the sheet</button>
-    </>
+    </ChakraProvider>
   );
 }
 

@@ -197,7 +197,9 @@ class Writing(Plans):
         for typed, held in (("FIT 2", "FIT 2"), ("fit 50%", "FIT 0.5"), ("FIT", "FIT"), ("Fitters 150 %", "FIT 1.5")):
             self.change({"do": "set", "row": row, "cells": {"people": typed}})
             self.assertEqual(self.row("Dig")["people"], held, typed)
-        self.assertIn("hours are typed in the margin", self.change({"do": "set", "row": row, "cells": {"people": "FIT 8h"}}, status=422)["detail"])
+        self.assertIn(
+            "hours are typed in the margin", self.change({"do": "set", "row": row, "cells": {"people": "FIT 8h"}}, status=422)["detail"]
+        )
         for typed in (f"{dig}FS+2d", f"{dig} + 2d", f"{dig} after 2d"):
             refused = self.change({"do": "set", "row": self.row("Pour")["id"], "cells": {"after": typed}}, status=422)
             self.assertIn(f"Type {dig} FS lag 2d", refused["detail"])

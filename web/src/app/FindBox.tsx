@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { type KeyboardEvent, useId, useRef, useState } from "react";
 import { client, take } from "../api";
 import { usePlace, useShortcut, words } from "../shared";
+import { Input } from "../shared/ui";
 
 const MOST = 9;
 
@@ -49,7 +50,7 @@ export function FindBox() {
   const shown = open && wanted !== "";
   return (
     <Box position="relative" flex="none">
-      <input
+      <Input
         ref={input}
         className="find"
         role="combobox"

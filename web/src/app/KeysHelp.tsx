@@ -1,6 +1,7 @@
 import { Dialog, Portal } from "@chakra-ui/react";
 import { useState } from "react";
 import { useShortcut, words } from "../shared";
+import { Button } from "../shared/ui";
 
 /** `?` lists the keys. */
 export function KeysHelp() {
@@ -9,9 +10,9 @@ export function KeysHelp() {
   return (
     <Dialog.Root open={open} onOpenChange={(e) => setOpen(e.open)}>
       <Dialog.Trigger asChild>
-        <button type="button" className="quiet" title={words.frame.keys} aria-label={words.frame.keys}>
+        <Button look="quiet" title={words.frame.keys} aria-label={words.frame.keys}>
           ?
-        </button>
+        </Button>
       </Dialog.Trigger>
       <Portal>
         <Dialog.Backdrop />
@@ -28,9 +29,7 @@ export function KeysHelp() {
                 </div>
               ))}
               <Dialog.CloseTrigger asChild position="static">
-                <button type="button" className="act-on" style={{ marginTop: 14 }}>
-                  {words.frame.shut}
-                </button>
+                <Button style={{ marginTop: 14 }}>{words.frame.shut}</Button>
               </Dialog.CloseTrigger>
             </Dialog.Body>
           </Dialog.Content>

@@ -1,6 +1,7 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { lazy, Suspense } from "react";
 import { useKept, usePlace, words } from "../shared";
+import { Button } from "../shared/ui";
 
 const PlanNote = lazy(() => import("../features/plan").then((m) => ({ default: m.PlanNote })));
 const ActivityNote = lazy(() => import("../features/value").then((m) => ({ default: m.ActivityNote })));
@@ -22,9 +23,8 @@ export function Margin({ room }: { room: string }) {
       borderColor="ruleStrong"
     >
       <Flex justify="flex-end" p="4px">
-        <button
-          type="button"
-          className="quiet"
+        <Button
+          look="quiet"
           disabled={topic === null}
           onClick={() => pin(open ? "shut" : "open")}
           aria-expanded={open}
@@ -32,7 +32,7 @@ export function Margin({ room }: { room: string }) {
           title={open ? words.frame.fold : words.frame.unfold}
         >
           {open ? "»" : "«"}
-        </button>
+        </Button>
       </Flex>
       {open && (
         <Box

@@ -1,5 +1,6 @@
 import { useRouteError } from "react-router";
 import { Notice, words } from "../shared";
+import { Button } from "../shared/ui";
 
 /** What stands in the place of a room that could not be drawn: the frame and the other rooms go on. */
 export function RoomFault() {
@@ -8,9 +9,9 @@ export function RoomFault() {
   return (
     <Notice bad>
       {words.frame.fault}{" "}
-      <button type="button" className="link" onClick={() => window.location.reload()}>
+      <Button look="link" onClick={() => window.location.reload()}>
         {words.frame.again}
-      </button>
+      </Button>
     </Notice>
   );
 }

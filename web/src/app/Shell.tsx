@@ -5,6 +5,7 @@ import type { Schemas } from "../api";
 import { PersonMenu } from "../features/accounts";
 import { BalanceLine } from "../features/value";
 import { format, Mark, Notice, PlaceProvider, useFrame, useKept, useShortcut, words } from "../shared";
+import { Button } from "../shared/ui";
 import { FindBox } from "./FindBox";
 import { KeysHelp } from "./KeysHelp";
 import { Margin } from "./Margin";
@@ -160,16 +161,15 @@ function Stations({ wide, fold }: { wide: boolean; fold: () => void }) {
         </NavLink>
       ))}
       <Box flex="1" />
-      <button
-        type="button"
-        className="quiet"
+      <Button
+        look="quiet"
         style={{ margin: "8px" }}
         onClick={fold}
         aria-expanded={wide}
         aria-label={words.frame.foldStations}
       >
         {wide ? "«" : "»"}
-      </button>
+      </Button>
     </Flex>
   );
 }

@@ -10,6 +10,7 @@ export const colours = {
   soft: pair("#5B6472", "#A6ADBB"),
   rule: pair("#DDD6C6", "#2C3444"),
   ruleStrong: pair("#B9B09B", "#4C566B"),
+  control: pair("#8A8168", "#7C88A2"),
   wet: pair("#4B3FC7", "#ABA3FF"),
   wetGround: pair("#F0EEFC", "#232044"),
   wetText: pair("#FFFFFF", "#12161F"),
@@ -45,7 +46,7 @@ export const system = createSystem(
           ...colours,
           bg: { DEFAULT: { value: "{colors.paper}" }, panel: { value: "{colors.sheet}" } },
           fg: { DEFAULT: { value: "{colors.ink}" }, muted: { value: "{colors.soft}" } },
-          border: { DEFAULT: { value: "{colors.ruleStrong}" } },
+          border: { DEFAULT: { value: "{colors.control}" } },
           quill: {
             solid: { value: "{colors.wet}" },
             contrast: { value: "{colors.wetText}" },

@@ -12,6 +12,7 @@ import {
 } from "recharts";
 import type { Schemas } from "../api";
 import { day, drift, fullDay, money } from "./format";
+import { Table } from "./ui";
 import { words } from "./words";
 
 type Curve = Schemas["CurveOut"];
@@ -175,7 +176,7 @@ export function CurveDrawing({ curve, height }: { curve: Curve; height: number }
           {words.value.table}
         </Box>
         <Box maxH="180px" overflow="auto" tabIndex={0} mt="4px">
-          <table className="plain">
+          <Table className="plain">
             <thead>
               <tr>
                 <th>To the end of</th>
@@ -196,7 +197,7 @@ export function CurveDrawing({ curve, height }: { curve: Curve; height: number }
                 </tr>
               ))}
             </tbody>
-          </table>
+          </Table>
         </Box>
       </Box>
     </Box>

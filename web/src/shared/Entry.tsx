@@ -1,4 +1,5 @@
 import { type KeyboardEvent, useEffect, useId, useRef, useState } from "react";
+import { Input, Select, Textarea } from "./ui";
 
 interface Props {
   label: string;
@@ -76,9 +77,9 @@ export function Entry({ label, value, write, trouble, disabled, long, choices, p
     <div className={bare ? "entry-box bare" : "entry-box"}>
       {!bare && <label htmlFor={id}>{label}</label>}
       {long ? (
-        <textarea {...common} rows={3} onChange={(e) => type(e.target.value)} />
+        <Textarea {...common} rows={3} onChange={(e) => type(e.target.value)} />
       ) : (
-        <input
+        <Input
           {...common}
           className={right ? "right" : undefined}
           list={choices ? `${id}-list` : undefined}
@@ -116,7 +117,7 @@ export function Pick({ label, value, options, write, disabled, bare }: PickProps
   return (
     <div className={bare ? "entry-box bare" : "entry-box"}>
       {!bare && <label htmlFor={id}>{label}</label>}
-      <select
+      <Select
         id={id}
         aria-label={bare ? label : undefined}
         value={value}
@@ -128,7 +129,7 @@ export function Pick({ label, value, options, write, disabled, bare }: PickProps
             {word}
           </option>
         ))}
-      </select>
+      </Select>
     </div>
   );
 }

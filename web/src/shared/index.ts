@@ -9,5 +9,6 @@ export { type Place, PlaceProvider, type Topic, useOpenFigure, usePlace } from "
 export { useBalance, useCurve, useDesk, useFrame, useSession } from "./queries";
 export type { Room } from "./room";
 export { useShortcut } from "./useShortcut";
+export { useWidth } from "./useWidth";
 export { words } from "./words";
 export { inLine, settled } from "./writes";

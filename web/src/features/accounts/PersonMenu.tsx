@@ -3,6 +3,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { client, type Schemas, take } from "../../api";
 import { words } from "../../shared";
+import { Button } from "../../shared/ui";
 
 /** Who is signed in, the theme, and the way out. */
 export function PersonMenu({ person, mode, turn }: { person: Schemas["PersonOut"]; mode: string; turn: () => void }) {
@@ -21,12 +22,12 @@ export function PersonMenu({ person, mode, turn }: { person: Schemas["PersonOut"
       <chakra.span color="ink" whiteSpace="nowrap" title={words.roles[person.role]}>
         {person.full_name}
       </chakra.span>
-      <button type="button" className="quiet" onClick={turn}>
+      <Button look="quiet" onClick={turn}>
         {mode === "dark" ? words.frame.light : words.frame.dark}
-      </button>
-      <button type="button" className="quiet" onClick={() => out.mutate()}>
+      </Button>
+      <Button look="quiet" onClick={() => out.mutate()}>
         {words.frame.signOut}
-      </button>
+      </Button>
     </>
   );
 }

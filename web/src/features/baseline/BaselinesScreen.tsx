@@ -3,6 +3,7 @@ import { type FormEvent, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, Problem, type Schemas, take } from "../../api";
 import { format, Notice, settled, usePlace, words } from "../../shared";
+import { Button, Input, Table } from "../../shared/ui";
 import { Differences } from "./Differences";
 
 type Shelf = Schemas["ShelfOut"];
@@ -66,7 +67,7 @@ export function BaselinesScreen() {
       <div className="scroll-box">
         {data.baselines.length === 0 && <p className="soft-text">{w.none}</p>}
         {data.baselines.length > 0 && (
-          <table className="plain register">
+          <Table className="plain register">
             <thead>
               <tr>
                 <th>{w.baseline}</th>
@@ -94,8 +95,9 @@ export function BaselinesScreen() {
                   <td className="num">{format.money(b.budget, true)}</td>
                   <td>{format.fullDay(b.finish)}</td>
                   <td>
-                    <input
+                    <Input
                       type="radio"
+                      look="bare"
                       name="measured"
                       aria-label={w.measureBy(b.code)}
                       checked={b.code === measured}
@@ -109,8 +111,9 @@ export function BaselinesScreen() {
                     />
                   </td>
                   <td>
-                    <input
+                    <Input
                       type="checkbox"
+                      look="bare"
                       aria-label={w.draw(b.code)}
                       checked={drawn.includes(b.code)}
                       disabled={!open || b.code === measured}
@@ -125,7 +128,7 @@ export function BaselinesScreen() {
                 </tr>
               ))}
             </tbody>
-          </table>
+          </Table>
         )}
         {wrong && (
           <p role="alert" className="why">
@@ -180,8 +183,7 @@ function Take({ shelf, done }: { shelf: Shelf; done: () => void }) {
         <label key={key} className="form-line">
           <span>{w[key]}</span>
           <span>
-            <input
-              className="field"
+            <Input
               value={form[key]}
               aria-invalid={wrong?.field === key || undefined}
               onChange={(e) => setForm({ ...form, [key]: e.target.value })}
@@ -196,7 +198,7 @@ function Take({ shelf, done }: { shelf: Shelf; done: () => void }) {
       ))}
       {shelf.baselines.length > 0 && (
         <label className="choice-line">
-          <input type="checkbox" checked={part} onChange={(e) => setPart(e.target.checked)} />
+          <Input type="checkbox" look="bare" checked={part} onChange={(e) => setPart(e.target.checked)} />
           {w.part}
         </label>
       )}
@@ -204,8 +206,9 @@ function Take({ shelf, done }: { shelf: Shelf; done: () => void }) {
         <div className="pick-rows">
           {(plan.data?.rows ?? []).map((r) => (
             <label key={r.id} className="choice-line">
-              <input
+              <Input
                 type="checkbox"
+                look="bare"
                 checked={rows.has(r.id)}
                 onChange={(e) => {
                   const next = new Set(rows);
@@ -225,9 +228,9 @@ function Take({ shelf, done }: { shelf: Shelf; done: () => void }) {
         </p>
       )}
       <div className="row-of">
-        <button type="submit" className="act-on seal">
+        <Button type="submit" look="seal">
           {sure ? w.sure : w.takeNow}
-        </button>
+        </Button>
         {sure && <span>{w.frozen}</span>}
       </div>
     </form>
@@ -242,9 +245,9 @@ function Back({ baseline }: { baseline: string }) {
   const [wrong, setWrong] = useState("");
   if (code === null)
     return (
-      <button type="button" className="link" onClick={() => setCode(`${project}-${baseline}`)}>
+      <Button look="link" onClick={() => setCode(`${project}-${baseline}`)}>
         {w.bring}
-      </button>
+      </Button>
     );
   return (
     <form
@@ -266,10 +269,8 @@ function Back({ baseline }: { baseline: string }) {
         }
       }}
     >
-      <input className="field" aria-label={w.newCode} value={code} onChange={(e) => setCode(e.target.value)} />
-      <button type="submit" className="act-on">
-        {w.bringNow}
-      </button>
+      <Input aria-label={w.newCode} value={code} onChange={(e) => setCode(e.target.value)} />
+      <Button type="submit">{w.bringNow}</Button>
       {wrong && (
         <span role="alert" className="why">
           {wrong}

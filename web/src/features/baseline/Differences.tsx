@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Schemas, take } from "../../api";
 import { format, Notice, usePlace, words } from "../../shared";
+import { Input, Select, Table } from "../../shared/ui";
 
 const w = words.baselines;
 const MOST = 1500;
@@ -37,30 +38,30 @@ export function Differences({ baselines }: { baselines: Schemas["BaselineOut"][]
     <>
       <h2 className="part-title">{w.differences}</h2>
       <div className="row-of">
-        <select className="field" aria-label={w.from} value={earlier} onChange={(e) => setEarlier(e.target.value)}>
+        <Select aria-label={w.from} value={earlier} onChange={(e) => setEarlier(e.target.value)}>
           {baselines.map((b) => (
             <option key={b.code} value={b.code}>
               {b.code} {b.name}
             </option>
           ))}
-        </select>
+        </Select>
         {w.against}
-        <select className="field" aria-label={w.to} value={later} onChange={(e) => setLater(e.target.value)}>
+        <Select aria-label={w.to} value={later} onChange={(e) => setLater(e.target.value)}>
           <option value="now">{w.present}</option>
           {baselines.map((b) => (
             <option key={b.code} value={b.code}>
               {b.code} {b.name}
             </option>
           ))}
-        </select>
+        </Select>
         <label className="choice-line">
-          <input type="checkbox" checked={moved} onChange={(e) => setMoved(e.target.checked)} />
+          <Input type="checkbox" look="bare" checked={moved} onChange={(e) => setMoved(e.target.checked)} />
           {w.onlyMoved}
         </label>
       </div>
       {found.isError && <Notice bad>{found.error.message}</Notice>}
       {found.data && (
-        <table className="plain phased">
+        <Table className="plain phased">
           <caption className="soft-text">{w.caption(format.fullDay(found.data.status))}</caption>
           <thead>
             <tr>
@@ -87,7 +88,7 @@ export function Differences({ baselines }: { baselines: Schemas["BaselineOut"][]
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
       )}
       {rows.length > MOST && <p className="soft-text">{w.more(rows.length - MOST)}</p>}
     </>

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Schemas, take } from "../../api";
 import { format, Notice, useAddressed, usePlace, words } from "../../shared";
+import { Button, Select, Table } from "../../shared/ui";
 import { Estimates } from "./Estimates";
 import { Running } from "./Running";
 
@@ -37,30 +38,24 @@ export function BudgetScreen() {
         {part === "time" && (
           <fieldset className="row-of" aria-label={w.by}>
             {BUCKETS.map((b) => (
-              <button
-                key={b}
-                type="button"
-                className="act-on"
-                aria-pressed={bucket === b}
-                onClick={() => look({ by: b })}
-              >
+              <Button key={b} aria-pressed={bucket === b} onClick={() => look({ by: b })}>
                 {w[b]}
-              </button>
+              </Button>
             ))}
           </fieldset>
         )}
       </div>
       <nav className="parts" aria-label={w.title}>
-        <button type="button" className={part === "time" ? "active" : ""} onClick={() => look({ part: "time" })}>
+        <Button look="bare" className={part === "time" ? "active" : ""} onClick={() => look({ part: "time" })}>
           {w.time}
-        </button>
-        <button
-          type="button"
+        </Button>
+        <Button
+          look="bare"
           className={part === "estimates" ? "active" : ""}
           onClick={() => look({ part: "estimates" })}
         >
           {w.estimates}
-        </button>
+        </Button>
       </nav>
       {part === "estimates" ? (
         <Estimates />
@@ -103,14 +98,14 @@ function Kinds({
     <div className="kinds">
       <label>
         {w.costOf}{" "}
-        <select className="field" value={chosen} onChange={(e) => setChosen(e.target.value)}>
+        <Select value={chosen} onChange={(e) => setChosen(e.target.value)}>
           <option value="">{w.project}</option>
           {(plan.data ?? []).map((r) => (
             <option key={r.id} value={r.id}>
               {r.name}
             </option>
           ))}
-        </select>
+        </Select>
       </label>
       {budget.kinds
         .filter((k) => k.kind !== "outside")
@@ -136,7 +131,7 @@ function Phased({ phased, empty }: { phased: Schemas["PhasedOut"]; empty: string
   return (
     // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls sideways, so keys must reach it
     <div className="wide-table" tabIndex={0} role="region" aria-label={w.table}>
-      <table className="plain phased">
+      <Table className="plain phased">
         <thead>
           <tr>
             <th>{w.package}</th>
@@ -183,7 +178,7 @@ function Phased({ phased, empty }: { phased: Schemas["PhasedOut"]; empty: string
             <td />
           </tr>
         </tfoot>
-      </table>
+      </Table>
     </div>
   );
 }

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, Problem, type Schemas, take } from "../../api";
 import { format, Notice, usePlace, words } from "../../shared";
+import { Button, Input, Select, Table } from "../../shared/ui";
 import { usePlan } from "../plan";
 
 type Estimate = Schemas["EstimateOut"];
@@ -52,19 +53,13 @@ export function Estimates() {
     <div className="scroll-box">
       {open && (
         <div className="row-of estimate-form">
-          <select
-            className="field"
-            aria-label={w.measure}
-            value={form.measure}
-            onChange={(e) => set({ measure: e.target.value })}
-          >
+          <Select aria-label={w.measure} value={form.measure} onChange={(e) => set({ measure: e.target.value })}>
             <option value="money">{w.money}</option>
             <option value="hours">{w.hours}</option>
-          </select>
+          </Select>
           {(["total", "percent", "top", "name"] as const).map((key) => (
-            <input
+            <Input
               key={key}
-              className="field"
               aria-label={w[key]}
               placeholder={w[key]}
               value={form[key]}
@@ -72,12 +67,10 @@ export function Estimates() {
               onKeyDown={(e) => e.key === "Enter" && attempt()}
             />
           ))}
-          <button type="button" className="act-on" onClick={attempt}>
-            {w.try}
-          </button>
-          <button type="button" className="act-on" disabled={!form.name.trim() || !form.total.trim()} onClick={keep}>
+          <Button onClick={attempt}>{w.try}</Button>
+          <Button disabled={!form.name.trim() || !form.total.trim()} onClick={keep}>
             {w.keep}
-          </button>
+          </Button>
           {(wrong || plan.refused) && (
             <span role="alert" className="why">
               {wrong || plan.refused}
@@ -89,10 +82,8 @@ export function Estimates() {
         <div className="row-of">
           <span className="soft-text">{w.kept}</span>
           {list.map((e) => (
-            <button
+            <Button
               key={e.id}
-              type="button"
-              className="act-on"
               aria-pressed={main?.id === e.id}
               onClick={() => {
                 setTried(null);
@@ -100,11 +91,11 @@ export function Estimates() {
               }}
             >
               {e.name}, {amount(e.total, e.measure)}
-            </button>
+            </Button>
           ))}
           <label>
             {w.compare}{" "}
-            <select className="field" value={with_} onChange={(e) => setWith(e.target.value)}>
+            <Select value={with_} onChange={(e) => setWith(e.target.value)}>
               <option value="">–</option>
               {list
                 .filter((e) => e.id !== main?.id && e.measure === main?.measure)
@@ -113,7 +104,7 @@ export function Estimates() {
                     {e.name}
                   </option>
                 ))}
-            </select>
+            </Select>
           </label>
         </div>
       )}
@@ -122,13 +113,9 @@ export function Estimates() {
           <div className="row-of">
             <b>{main.name || w.trying}</b> {amount(main.total, main.measure)}
             {open && main.id && (
-              <button
-                type="button"
-                className="act-on seal"
-                onClick={() => plan.change([{ do: "apply", estimate: main.id }])}
-              >
+              <Button look="seal" onClick={() => plan.change([{ do: "apply", estimate: main.id }])}>
                 {w.apply}
-              </button>
+              </Button>
             )}
             <span className="soft-text">{main.measure === "money" ? w.moneyHelp : w.hoursHelp}</span>
           </div>
@@ -162,7 +149,7 @@ function Shares({
 }) {
   const theirs = new Map((other?.rows ?? []).map((r) => [r.row, r.share]));
   return (
-    <table className="plain phased">
+    <Table className="plain phased">
       <thead>
         <tr>
           <th>{words.columns.activity}</th>
@@ -180,7 +167,7 @@ function Shares({
               {r.code} {r.name}
             </th>
             <td className="num">
-              <input
+              <Input
                 className="field weight"
                 aria-label={w.weightOf(r.name)}
                 defaultValue={r.weight}
@@ -200,6 +187,6 @@ function Shares({
           </tr>
         ))}
       </tbody>
-    </table>
+    </Table>
   );
 }

@@ -2,6 +2,7 @@ import { Box, Flex, Heading } from "@chakra-ui/react";
 import { Link, useOutletContext } from "react-router";
 import type { Schemas } from "../../api";
 import { format, Mark, Notice, useDesk, words } from "../../shared";
+import { Table } from "../../shared/ui";
 import { PersonMenu } from "../accounts";
 import { BringFile } from "../exchange";
 import { NewProject } from "./NewProject";
@@ -22,7 +23,7 @@ export function DeskScreen() {
       {desk.isError && <Notice bad>{desk.error.message}</Notice>}
       {desk.data?.projects.length === 0 && <Notice>{words.desk.empty}</Notice>}
       {desk.data && desk.data.projects.length > 0 && (
-        <table className="plain">
+        <Table className="plain">
           <thead>
             <tr>
               <th>Project</th>
@@ -44,7 +45,7 @@ export function DeskScreen() {
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
       )}
       {person.role !== "reader" && (
         <Box mt="26px">

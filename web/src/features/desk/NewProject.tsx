@@ -4,6 +4,7 @@ import { type FormEvent, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, Problem, type Schemas, take } from "../../api";
 import { useDesk, words } from "../../shared";
+import { Button, Input, Select } from "../../shared/ui";
 
 const w = words.desk;
 const EMPTY = { name: "", code: "", source: "nothing", of: "", progress: false, start: "", currency: "EUR" };
@@ -37,8 +38,7 @@ export function NewProject() {
     <label className="form-line">
       <span>{label}</span>
       <span>
-        <input
-          className="field"
+        <Input
           value={form[key]}
           placeholder={hint}
           aria-invalid={wrong?.field === key || undefined}
@@ -55,9 +55,7 @@ export function NewProject() {
   return (
     <Dialog.Root open={open} onOpenChange={(e) => setOpen(e.open)}>
       <Dialog.Trigger asChild>
-        <button type="button" className="act-on seal">
-          {w.begin}
-        </button>
+        <Button look="seal">{w.begin}</Button>
       </Dialog.Trigger>
       <Portal>
         <Dialog.Backdrop />
@@ -72,15 +70,11 @@ export function NewProject() {
                 {field("code", w.code, w.codeHint)}
                 <label className="form-line">
                   <span>{w.from}</span>
-                  <select
-                    className="field"
-                    value={form.source}
-                    onChange={(e) => set({ source: e.target.value, of: "" })}
-                  >
+                  <Select value={form.source} onChange={(e) => set({ source: e.target.value, of: "" })}>
                     <option value="nothing">{w.nothing}</option>
                     <option value="template">{w.template}</option>
                     <option value="copy">{w.copy}</option>
-                  </select>
+                  </Select>
                 </label>
                 {form.source === "template" && (
                   <div className="form-line">
@@ -88,8 +82,9 @@ export function NewProject() {
                     <span>
                       {(templates.data?.templates ?? []).map((t) => (
                         <label key={t.code} className="choice-line">
-                          <input
+                          <Input
                             type="radio"
+                            look="bare"
                             name="of"
                             checked={form.of === t.code}
                             onChange={() => set({ of: t.code })}
@@ -107,18 +102,19 @@ export function NewProject() {
                   <>
                     <label className="form-line">
                       <span>{w.copyOf}</span>
-                      <select className="field" value={form.of} onChange={(e) => set({ of: e.target.value })}>
+                      <Select value={form.of} onChange={(e) => set({ of: e.target.value })}>
                         <option value="">–</option>
                         {(desk.data?.projects ?? []).map((p) => (
                           <option key={p.code} value={p.code}>
                             {p.name}
                           </option>
                         ))}
-                      </select>
+                      </Select>
                     </label>
                     <label className="choice-line">
-                      <input
+                      <Input
                         type="checkbox"
+                        look="bare"
                         checked={form.progress}
                         onChange={(e) => set({ progress: e.target.checked })}
                       />
@@ -134,13 +130,11 @@ export function NewProject() {
                   </p>
                 )}
                 <div className="row-of">
-                  <button type="submit" className="act-on seal">
+                  <Button type="submit" look="seal">
                     {w.create}
-                  </button>
+                  </Button>
                   <Dialog.CloseTrigger asChild position="static">
-                    <button type="button" className="act-on">
-                      {words.frame.shut}
-                    </button>
+                    <Button>{words.frame.shut}</Button>
                   </Dialog.CloseTrigger>
                 </div>
               </form>

@@ -3,6 +3,7 @@ import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { Problem, type Schemas, sendFile } from "../../api";
 import { words } from "../../shared";
+import { Button, Input, Table } from "../../shared/ui";
 
 type Preview = Schemas["PreviewOut"];
 const w = words.exchange;
@@ -44,9 +45,10 @@ export function BringFile({ project }: { project?: string }) {
   return (
     <div>
       <div className="row-of">
-        <input
+        <Input
           ref={input}
           type="file"
+          look="bare"
           accept=".json,.xlsx,.csv,.zip"
           aria-label={w.choose}
           onChange={(e) => {
@@ -57,8 +59,7 @@ export function BringFile({ project }: { project?: string }) {
           }}
         />
         {!project && file && (
-          <input
-            className="field"
+          <Input
             aria-label={w.as}
             placeholder={w.as}
             value={code}
@@ -67,19 +68,12 @@ export function BringFile({ project }: { project?: string }) {
           />
         )}
         {preview && !preview.done && (
-          <button
-            type="button"
-            className="act-on seal"
-            disabled={!preview.ready || busy}
-            onClick={() => file && send(file, true)}
-          >
+          <Button look="seal" disabled={!preview.ready || busy} onClick={() => file && send(file, true)}>
             {w.apply}
-          </button>
+          </Button>
         )}
         {file && (
-          <button
-            type="button"
-            className="act-on"
+          <Button
             onClick={() => {
               setFile(null);
               setPreview(null);
@@ -87,7 +81,7 @@ export function BringFile({ project }: { project?: string }) {
             }}
           >
             {w.leave}
-          </button>
+          </Button>
         )}
       </div>
       {busy && <p role="status">{w.reading}</p>}
@@ -117,7 +111,7 @@ function Shown({ preview }: { preview: Preview }) {
       ))}
       {preview.unknown.length > 0 && <p className="soft-text">{w.unknown(preview.unknown.join(", "))}</p>}
       {preview.tables.map((t) => (
-        <table key={t.title} className="plain register">
+        <Table key={t.title} className="plain register">
           <caption>{t.title}</caption>
           <thead>
             <tr>
@@ -148,7 +142,7 @@ function Shown({ preview }: { preview: Preview }) {
                 </tr>
               ))}
           </tbody>
-        </table>
+        </Table>
       ))}
     </>
   );

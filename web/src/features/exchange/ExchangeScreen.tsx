@@ -1,4 +1,5 @@
 import { usePlace, words } from "../../shared";
+import { Anchor } from "../../shared/ui";
 import { BringFile } from "./BringFile";
 
 const w = words.exchange;
@@ -8,9 +9,9 @@ export function ExchangeScreen() {
   const { project, page, person } = usePlace();
   const at = `/api/projects/${encodeURIComponent(project)}/export/`;
   const link = (file: string, word: string) => (
-    <a key={file} className="act-on" href={`${at}${file}?page=${encodeURIComponent(page.code)}`} download>
+    <Anchor key={file} href={`${at}${file}?page=${encodeURIComponent(page.code)}`} download>
       {word}
-    </a>
+    </Anchor>
   );
   return (
     <>

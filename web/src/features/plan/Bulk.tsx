@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, take } from "../../api";
 import { format, usePlace, words } from "../../shared";
+import { Button, Input, Select } from "../../shared/ui";
 import type { Column } from "./columns";
 import type { Verb } from "./row";
 import type { PlanHands } from "./useHands";
@@ -29,59 +30,57 @@ export function Bulk({ hands, info, columns, plan }: Props) {
   return (
     <div className="plan-bulk" role="toolbar" aria-label={b.title(hands.picked.length)}>
       <b>{b.title(hands.picked.length)}</b>
-      <select aria-label={b.column} value={field} onChange={(e) => setField(e.target.value)}>
+      <Select aria-label={b.column} value={field} onChange={(e) => setField(e.target.value)}>
         {writable.map((c) => (
           <option key={c.key} value={c.writes}>
             {c.title}
           </option>
         ))}
-      </select>
-      <input
+      </Select>
+      <Input
         aria-label={b.value}
         value={text}
         placeholder={b.value}
         onChange={(e) => setText(e.target.value)}
         onKeyDown={(e) => e.key === "Enter" && hands.write(on, field, text)}
       />
-      <button type="button" className="act-on" onClick={() => hands.write(hands.picked, field, text)}>
-        {b.set}
-      </button>
-      <button type="button" className="act-on" onClick={hands.chain} title="Ctrl+L">
+      <Button onClick={() => hands.write(hands.picked, field, text)}>{b.set}</Button>
+      <Button onClick={hands.chain} title="Ctrl+L">
         {b.chain}
-      </button>
+      </Button>
       {info.resources.length > 0 && (
         <>
-          <select aria-label={b.resource} value={resource} onChange={(e) => setResource(e.target.value)}>
+          <Select aria-label={b.resource} value={resource} onChange={(e) => setResource(e.target.value)}>
             <option value="">{b.resource}</option>
             {info.resources.map((r) => (
               <option key={r.id} value={r.id}>
                 {r.name}
               </option>
             ))}
-          </select>
-          <button type="button" className="act-on" disabled={!resource || !on.length} onClick={assign}>
+          </Select>
+          <Button disabled={!resource || !on.length} onClick={assign}>
             {b.assign}
-          </button>
+          </Button>
         </>
       )}
-      <button type="button" className="act-on" onClick={() => hands.move(true)} title="Alt+↑">
+      <Button onClick={() => hands.move(true)} title="Alt+↑">
         {b.up}
-      </button>
-      <button type="button" className="act-on" onClick={() => hands.move(false)} title="Alt+↓">
+      </Button>
+      <Button onClick={() => hands.move(false)} title="Alt+↓">
         {b.down}
-      </button>
-      <button type="button" className="act-on" onClick={() => hands.structure("indent")} title="Alt+→">
+      </Button>
+      <Button onClick={() => hands.structure("indent")} title="Alt+→">
         {b.indent}
-      </button>
-      <button type="button" className="act-on" onClick={() => hands.structure("outdent")} title="Alt+←">
+      </Button>
+      <Button onClick={() => hands.structure("outdent")} title="Alt+←">
         {b.outdent}
-      </button>
-      <button type="button" className="act-on" onClick={hands.gather} title="Ctrl+Shift+Enter">
+      </Button>
+      <Button onClick={hands.gather} title="Ctrl+Shift+Enter">
         {b.gather}
-      </button>
-      <button type="button" className="act-on" onClick={hands.remove} title="Ctrl+Delete">
+      </Button>
+      <Button onClick={hands.remove} title="Ctrl+Delete">
         {b.remove}
-      </button>
+      </Button>
       <CostOf rows={hands.picked.map((r) => r.id)} />
     </div>
   );

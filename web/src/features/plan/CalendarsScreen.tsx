@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { client, type Schemas, take } from "../../api";
 import { Entry, Notice, usePlace, words } from "../../shared";
+import { Button } from "../../shared/ui";
 import { Sided } from "./Sided";
 import { type Exception, Holidays, hoursOf, Special } from "./SpecialDays";
 import { useDraft } from "./useDraft";
@@ -141,13 +142,13 @@ function Editor({ calendar, lists, plan, open }: Part & { lists: Schemas["ListsO
       </div>
       <h2 className="part-title">
         {w.year}
-        <button type="button" className="quiet" aria-label={w.before} onClick={() => setYear(year - 1)}>
+        <Button look="quiet" aria-label={w.before} onClick={() => setYear(year - 1)}>
           ‹
-        </button>
+        </Button>
         {year}
-        <button type="button" className="quiet" aria-label={w.after} onClick={() => setYear(year + 1)}>
+        <Button look="quiet" aria-label={w.after} onClick={() => setYear(year + 1)}>
           ›
-        </button>
+        </Button>
       </h2>
       <YearPage
         calendar={calendar}
@@ -173,9 +174,7 @@ function Editor({ calendar, lists, plan, open }: Part & { lists: Schemas["ListsO
       <h2 className="part-title">{w.who}</h2>
       <p>{calendar.users.length ? calendar.users.join(", ") : w.nobody}</p>
       {open && calendar.used === 0 && (
-        <button type="button" className="act-on" onClick={() => plan.change([{ do: "remove", rows: [id] }])}>
-          {w.remove}
-        </button>
+        <Button onClick={() => plan.change([{ do: "remove", rows: [id] }])}>{w.remove}</Button>
       )}
     </div>
   );

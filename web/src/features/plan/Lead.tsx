@@ -1,4 +1,5 @@
 import { words } from "../../shared";
+import { Button } from "../../shared/ui";
 import type { Line } from "./tree";
 
 interface Props {
@@ -13,8 +14,8 @@ export function Lead({ line, folded, fold }: Props) {
   const { row, parts } = line;
   if (row.kind === "wbs")
     return (
-      <button
-        type="button"
+      <Button
+        look="bare"
         className="plan-lead"
         tabIndex={-1}
         aria-label={folded ? words.plan.unfold(row.name) : words.plan.foldRow(row.name)}
@@ -22,7 +23,7 @@ export function Lead({ line, folded, fold }: Props) {
         disabled={parts === 0}
       >
         {parts === 0 ? "·" : folded ? "▸" : "▾"}
-      </button>
+      </Button>
     );
   if (row.kind === "milestone")
     return (

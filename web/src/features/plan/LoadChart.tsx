@@ -1,50 +1,76 @@
+import { useRef } from "react";
 import type { Schemas } from "../../api";
-import { format, words } from "../../shared";
+import { format, useWidth, words } from "../../shared";
+import { Table } from "../../shared/ui";
 
 const w = words.resources;
-const BAR = 16;
+const LEFT = 56;
 const TALL = 120;
+const DEEP = 44;
+const LEAST = 10;
+const TICK = 56;
 
-/** The load of a resource: hours asked as a bar, hours there as a rule over it; what goes beyond is hatched and named. */
+/** The load of a resource: what is available a line, what is required an area under it, what is short hanging below zero. */
 export function LoadChart({ load, loads }: { load: Schemas["LoadOut"]; loads: Schemas["LoadsOut"] }) {
   const { asked, there } = load;
+  const box = useRef<HTMLDivElement>(null);
+  const room = useWidth(box);
   if (!asked.some((h) => h > 0)) return <p className="soft-text">{w.idle}</p>;
-  const most = Math.max(...asked, ...there, 1);
-  const y = (hours: number) => TALL - (hours / most) * TALL;
-  const over = new Set(load.over);
+  const within = asked.map((hours, i) => Math.min(hours, there[i] ?? 0));
+  const short = asked.map((hours, i) => hours - (within[i] ?? 0));
+  const most = Math.max(...there, ...within, 1);
+  const deepest = Math.max(...short);
+  const step = Math.max(LEAST, (room - LEFT - 12) / asked.length);
+  const x = (i: number) => LEFT + i * step;
+  const y = (hours: number) => 6 + TALL - (hours / most) * TALL;
+  const zero = y(0);
+  const steps = (line: number[]) => line.map((h, i) => `L${x(i)} ${y(h)}H${x(i + 1)}`).join("");
+  const every = Math.ceil(TICK / step);
+  const foot = zero + (deepest ? DEEP : 0);
   return (
     <>
-      <div className="load-box">
+      <div className="load-box" ref={box}>
         <svg
-          width={asked.length * BAR + 60}
-          height={TALL + 34}
+          width={x(asked.length) + 12}
+          height={foot + 22}
           role="img"
           aria-label={w.chart(load.name, load.over.length)}
         >
           <pattern id="over" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
             <path d="M0 0V5" stroke="var(--chakra-colors-act)" strokeWidth="1.6" />
           </pattern>
+          <path
+            d={`M${LEFT} ${zero}${steps(within)}V${zero}Z`}
+            fill="var(--chakra-colors-band-soft)"
+            stroke="var(--chakra-colors-band)"
+          />
+          <path d={`M${steps(there).slice(1)}`} fill="none" stroke="var(--chakra-colors-ink)" strokeWidth={1.6} />
+          <path d={`M${LEFT} ${zero}H${x(asked.length)}`} stroke="var(--chakra-colors-ink)" />
           {asked.map((hours, i) => {
-            const cap = there[i] ?? 0;
-            const within = Math.min(hours, cap);
             const end = loads.ends[i] ?? "";
+            const lacking = short[i] ?? 0;
+            const deep = deepest ? (lacking / deepest) * (DEEP - 16) + 4 : 0;
             return (
-              <g key={end} transform={`translate(${50 + i * BAR},4)`}>
-                <title>{w.point(format.fullDay(end), hours, cap)}</title>
-                <rect x={2} width={BAR - 4} y={y(within)} height={TALL - y(within)} fill="var(--chakra-colors-band)" />
-                {over.has(i) && (
-                  <rect
-                    x={2}
-                    width={BAR - 4}
-                    y={y(hours)}
-                    height={y(cap) - y(hours)}
-                    fill="url(#over)"
-                    stroke="var(--chakra-colors-act)"
-                  />
+              <g key={end}>
+                <title>{w.point(format.fullDay(end), hours, there[i] ?? 0)}</title>
+                <rect x={x(i)} y={0} width={step} height={foot} fill="transparent" />
+                {lacking > 0 && (
+                  <>
+                    <rect
+                      x={x(i)}
+                      y={zero}
+                      width={step}
+                      height={deep}
+                      fill="url(#over)"
+                      stroke="var(--chakra-colors-act)"
+                    />
+                    <text x={x(i) + step / 2} y={zero + deep + 11} textAnchor="middle" className="load-tick act-text">
+                      {w.short(Math.round(lacking))}
+                    </text>
+                  </>
                 )}
-                <path d={`M0 ${y(cap)}H${BAR}`} stroke="var(--chakra-colors-ink)" strokeWidth={1.4} />
-                {i % 4 === 0 && (
-                  <text x={0} y={TALL + 16} className="load-tick">
+                {i % every === 0 && (
+                  <text x={x(i)} y={foot + 15} className="load-tick">
                     {format.day(end)}
                   </text>
                 )}
@@ -52,13 +78,16 @@ export function LoadChart({ load, loads }: { load: Schemas["LoadOut"]; loads: Sc
             );
           })}
           {[0, most / 2, most].map((h) => (
-            <text key={h} x={44} y={y(h) + 8} textAnchor="end" className="load-tick">
+            <text key={h} x={LEFT - 6} y={y(h) + 4} textAnchor="end" className="load-tick">
               {Math.round(h)} h
             </text>
           ))}
+          <text x={x(asked.length)} y={y(there.at(-1) ?? 0) - 4} textAnchor="end" className="load-tick">
+            {w.there}
+          </text>
         </svg>
       </div>
-      <table className="plain register">
+      <Table className="plain register">
         <caption className="soft-text">{load.over.length ? w.overTitle : w.fits}</caption>
         {load.over.length > 0 && (
           <>
@@ -88,7 +117,7 @@ export function LoadChart({ load, loads }: { load: Schemas["LoadOut"]; loads: Sc
             </tbody>
           </>
         )}
-      </table>
+      </Table>
     </>
   );
 }

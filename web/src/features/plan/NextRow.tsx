@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { Button, Input, Select } from "../../shared/ui";
 
 interface Cell {
   key: string;
@@ -8,18 +9,32 @@ interface Cell {
   options?: [value: string, word: string][];
 }
 
+/** What was typed and not added yet, by the table it stands under: it is there again when one comes back. */
+const kept = new Map<string, Record<string, string>>();
+
 /** The row at the foot of a table in which the next one is typed. */
 export function NextRow({
   cells,
   word,
   add,
+  of = "",
 }: {
   cells: Cell[];
   word: string;
   /** Adds what was typed; false where it is not enough yet, so that it stays. */
   add: (typed: Record<string, string>) => boolean;
+  /** Under which table of many alike. */
+  of?: string;
 }) {
-  const [typed, setTyped] = useState<Record<string, string>>({});
+  const place = `${of}:${word}:${cells.map((c) => c.key).join()}`;
+  const [typed, set] = useState<Record<string, string>>(() => kept.get(place) ?? {});
+  const setTyped = (next: Record<string, string>) => {
+    kept.set(place, next);
+    set(next);
+  };
+  const done = () => {
+    if (add(all)) setTyped(Object.fromEntries(cells.filter((c) => c.options).map((c) => [c.key, all[c.key] ?? ""])));
+  };
   const all = Object.fromEntries(cells.map((c) => [c.key, typed[c.key] ?? c.options?.[0]?.[0] ?? ""]));
   return (
     <tfoot>
@@ -34,30 +49,21 @@ export function NextRow({
           return (
             <td key={key}>
               {options ? (
-                <select {...common}>
+                <Select {...common}>
                   {options.map(([value, said]) => (
                     <option key={value} value={value}>
                       {said}
                     </option>
                   ))}
-                </select>
+                </Select>
               ) : (
-                <input {...common} placeholder={hint} />
+                <Input {...common} placeholder={hint} onKeyDown={(e) => e.key === "Enter" && done()} />
               )}
             </td>
           );
         })}
         <td>
-          <button
-            type="button"
-            className="act-on"
-            onClick={() => {
-              if (add(all))
-                setTyped(Object.fromEntries(cells.filter((c) => c.options).map((c) => [c.key, all[c.key] ?? ""])));
-            }}
-          >
-            {word}
-          </button>
+          <Button onClick={done}>{word}</Button>
         </td>
       </tr>
     </tfoot>

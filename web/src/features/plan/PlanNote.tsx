@@ -2,6 +2,7 @@ import { Box, Heading } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { client, take } from "../../api";
 import { format, Notice, settled, usePlace, words } from "../../shared";
+import { Button } from "../../shared/ui";
 import { Costs } from "./note/Costs";
 import { Dates } from "./note/Dates";
 import { Earns } from "./note/Earns";
@@ -75,12 +76,8 @@ function Odd(part: Part) {
       {w.oddMilestone(part.note.row.duration ?? "")}
       {part.open && (
         <div className="row-of">
-          <button type="button" className="act-on" onClick={() => set({ kind: "task" }, "kind", "")}>
-            {w.makeTask}
-          </button>
-          <button type="button" className="act-on" onClick={() => set({ duration: "" }, "duration", "")}>
-            {w.dropDuration}
-          </button>
+          <Button onClick={() => set({ kind: "task" }, "kind", "")}>{w.makeTask}</Button>
+          <Button onClick={() => set({ duration: "" }, "duration", "")}>{w.dropDuration}</Button>
         </div>
       )}
     </div>

@@ -1,5 +1,6 @@
 import { type SetStateAction, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { format, Notice, useAddressed, useKept, usePlace, useShortcut, words } from "../../shared";
+import { Button } from "../../shared/ui";
 import { axisOf, DriftPattern, type Scale } from "../schedule";
 import { Bulk } from "./Bulk";
 import { allColumns, FIRST_COLUMNS } from "./columns";
@@ -14,7 +15,7 @@ import { useHands } from "./useHands";
 import { type Plan, usePlan } from "./usePlan";
 import { ViewMenu } from "./ViewMenu";
 
-const SPLIT = 596;
+const SPLIT = 648;
 const NONE: string[] = [];
 const FIRST = FIRST_COLUMNS.map((key) => ({ key }));
 /** How the sheet is looked at, as the address says it, and the row that is stood on. */
@@ -175,12 +176,12 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
         <span className="space" />
         {open && (
           <>
-            <button type="button" className="act-on" onClick={plan.undo} title="Ctrl+Z">
+            <Button onClick={plan.undo} title="Ctrl+Z">
               {words.posting.undo}
-            </button>
-            <button type="button" className="act-on" onClick={plan.redo} title="Ctrl+Shift+Z">
+            </Button>
+            <Button onClick={plan.redo} title="Ctrl+Shift+Z">
               {words.posting.redo}
-            </button>
+            </Button>
           </>
         )}
       </div>
@@ -235,9 +236,7 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
       />
       {open && (
         <div className="plan-foot">
-          <button type="button" className="act-on" onClick={() => hands.startDraft(hands.here)}>
-            {words.plan.add}
-          </button>
+          <Button onClick={() => hands.startDraft(hands.here)}>{words.plan.add}</Button>
           <span className="soft-text">{words.plan.hint}</span>
         </div>
       )}

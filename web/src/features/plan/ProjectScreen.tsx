@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { client, type Schemas, take } from "../../api";
 import { Entry, format, Notice, Pick, usePlace, words } from "../../shared";
+import { Button, Input, Table } from "../../shared/ui";
 import { Cross } from "./Cross";
 import { PlanTabs } from "./PlanTabs";
 import { type PlanHandle, usePlan } from "./usePlan";
@@ -37,16 +38,16 @@ export function ProjectScreen() {
         <Facts about={about.data} plan={plan} open={open} />
         <div className="parts" role="tablist" aria-label={w.registers}>
           {about.data.registers.map((r) => (
-            <button
+            <Button
               key={r.key}
-              type="button"
               role="tab"
               aria-selected={register === r.key}
+              look="bare"
               className={register === r.key ? "active" : ""}
               onClick={() => setRegister(r.key)}
             >
               {w.register[r.key] ?? r.key} <span className="soft-text">{r.rows.length || ""}</span>
-            </button>
+            </Button>
           ))}
         </div>
         {chosen && <Register key={chosen.key} register={chosen} plan={plan} open={open} />}
@@ -59,12 +60,8 @@ export function ProjectScreen() {
 export function Turns({ plan }: { plan: PlanHandle }) {
   return (
     <>
-      <button type="button" className="act-on" onClick={plan.undo}>
-        {words.posting.undo}
-      </button>
-      <button type="button" className="act-on" onClick={plan.redo}>
-        {words.posting.redo}
-      </button>
+      <Button onClick={plan.undo}>{words.posting.undo}</Button>
+      <Button onClick={plan.redo}>{words.posting.redo}</Button>
     </>
   );
 }
@@ -182,7 +179,7 @@ function Register({ register, plan, open }: Part & { register: Schemas["Register
   const [name, setName] = useState("");
   const title = w.register[register.key] ?? register.key;
   return (
-    <table className="plain register entries">
+    <Table className="plain register entries">
       <thead>
         <tr>
           <th>{w.code}</th>
@@ -231,22 +228,19 @@ function Register({ register, plan, open }: Part & { register: Schemas["Register
                   setName("");
                 }}
               >
-                <input
-                  className="field"
+                <Input
                   aria-label={w.add(title.toLowerCase())}
                   placeholder={w.add(title.toLowerCase())}
                   value={name}
                   onChange={(e) => setName(e.target.value)}
                 />
-                <button type="submit" className="act-on">
-                  {w.addIt}
-                </button>
+                <Button type="submit">{w.addIt}</Button>
               </form>
             </td>
           </tr>
         </tfoot>
       )}
-    </table>
+    </Table>
   );
 }
 

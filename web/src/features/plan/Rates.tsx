@@ -1,4 +1,5 @@
 import { Entry, format, Pick, words } from "../../shared";
+import { Table } from "../../shared/ui";
 import { Cross } from "./Cross";
 import { NextRow } from "./NextRow";
 
@@ -17,15 +18,18 @@ export function Rates({
   put,
   open,
   currency,
+  of,
 }: {
   rates: Rate[];
   put: (next: Rate[]) => void;
   open: boolean;
   currency: string;
+  /** Of which resource. */
+  of: string;
 }) {
   const per = PERS.map((p): [string, string] => [p, p.replace("_", " ")]);
   return (
-    <table className="plain register">
+    <Table className="plain register">
       <thead>
         <tr>
           <th>{w.since}</th>
@@ -85,12 +89,13 @@ export function Rates({
             { key: "overtime", label: w.newOvertime },
           ]}
           word={w.addRate}
+          of={of}
           add={({ overtime, ...rate }) => {
             put([...rates, { ...rate, ...(overtime ? { overtime } : {}) } as Rate]);
             return true;
           }}
         />
       )}
-    </table>
+    </Table>
   );
 }

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Schemas, take } from "../../api";
 import { Entry, Notice, Pick, usePlace, words } from "../../shared";
+import { Button, Input, Select } from "../../shared/ui";
 import { useLists } from "./CalendarsScreen";
 import { LoadChart } from "./LoadChart";
 import { type Rate, Rates } from "./Rates";
@@ -170,8 +171,9 @@ function Editor({ resource, all, lists, plan, open }: Part) {
           trouble={trouble("skills")}
         />
         <label className="tick-box">
-          <input
+          <Input
             type="checkbox"
+            look="bare"
             checked={!!resource.role}
             disabled={!open}
             onChange={(e) => set({ role: e.target.checked }, "role")}
@@ -180,7 +182,7 @@ function Editor({ resource, all, lists, plan, open }: Part) {
         </label>
       </div>
       <h2 className="part-title">{w.rates}</h2>
-      <Rates rates={rates} put={putRates} open={open} currency={lists.currency} />
+      <Rates key={id} of={id} rates={rates} put={putRates} open={open} currency={lists.currency} />
       {trouble("rates") && (
         <p role="alert" className="why">
           {trouble("rates")}
@@ -190,16 +192,13 @@ function Editor({ resource, all, lists, plan, open }: Part) {
       {open && (
         <>
           <div className="row-of">
-            <input
-              className="field"
+            <Input
               aria-label={w.assignTo}
               placeholder={w.assignTo}
               value={where}
               onChange={(e) => setWhere(e.target.value)}
             />
-            <button
-              type="button"
-              className="act-on"
+            <Button
               disabled={!found.length}
               onClick={() => {
                 plan.change([{ do: "assign", resource: id, rows: found.map((a) => a.id) }]);
@@ -207,10 +206,10 @@ function Editor({ resource, all, lists, plan, open }: Part) {
               }}
             >
               {w.assign(found.length)}
-            </button>
+            </Button>
           </div>
           <div className="row-of">
-            <select className="field" aria-label={w.replace} value={by} onChange={(e) => setBy(e.target.value)}>
+            <Select aria-label={w.replace} value={by} onChange={(e) => setBy(e.target.value)}>
               <option value="">{w.replace}</option>
               {all
                 .filter((r) => r.id !== id)
@@ -219,19 +218,15 @@ function Editor({ resource, all, lists, plan, open }: Part) {
                     {r.name}
                   </option>
                 ))}
-            </select>
-            <button
-              type="button"
-              className="act-on"
+            </Select>
+            <Button
               disabled={!by || !resource.activities}
               onClick={() => plan.change([{ do: "replace", resource: id, by }])}
             >
               {w.replaceNow}
-            </button>
+            </Button>
             {resource.activities === 0 && (
-              <button type="button" className="act-on" onClick={() => plan.change([{ do: "remove", rows: [id] }])}>
-                {w.remove}
-              </button>
+              <Button onClick={() => plan.change([{ do: "remove", rows: [id] }])}>{w.remove}</Button>
             )}
           </div>
         </>

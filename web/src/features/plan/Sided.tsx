@@ -1,5 +1,6 @@
 import { type ReactNode, useState } from "react";
 import { words } from "../../shared";
+import { Button, Input } from "../../shared/ui";
 import { PlanTabs } from "./PlanTabs";
 import { Turns } from "./ProjectScreen";
 import type { Verb } from "./row";
@@ -43,15 +44,15 @@ export function Sided({ title, plan, open, items, at, choose, none, addLabel, ad
       <div className="side-by">
         <div className="side-list">
           {items.map((x) => (
-            <button
+            <Button
               key={x.id}
-              type="button"
+              look="bare"
               className={x.id === at ? "side-item active" : "side-item"}
               onClick={() => choose(x.id)}
             >
               {x.name}
               {x.beside}
-            </button>
+            </Button>
           ))}
           {items.length === 0 && none && <p className="soft-text">{none}</p>}
           {open && (
@@ -64,16 +65,13 @@ export function Sided({ title, plan, open, items, at, choose, none, addLabel, ad
                 setName("");
               }}
             >
-              <input
-                className="field"
+              <Input
                 aria-label={addLabel}
                 placeholder={addLabel}
                 value={name}
                 onChange={(e) => setName(e.target.value)}
               />
-              <button type="submit" className="act-on">
-                {words.project.addIt}
-              </button>
+              <Button type="submit">{words.project.addIt}</Button>
             </form>
           )}
         </div>

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, take } from "../../api";
 import { Entry, words } from "../../shared";
+import { Button, Select, Table } from "../../shared/ui";
 import { Cross } from "./Cross";
 import { NextRow } from "./NextRow";
 
@@ -29,7 +30,7 @@ export function Special({
   open: boolean;
 }) {
   return (
-    <table className="plain register">
+    <Table className="plain register">
       <thead>
         <tr>
           <th>{w.from}</th>
@@ -78,7 +79,7 @@ export function Special({
           }}
         />
       )}
-    </table>
+    </Table>
   );
 }
 
@@ -105,17 +106,17 @@ export function Holidays({
   };
   return (
     <div className="row-of holidays">
-      <select className="field" aria-label={w.country} value={country} onChange={(e) => setCountry(e.target.value)}>
+      <Select aria-label={w.country} value={country} onChange={(e) => setCountry(e.target.value)}>
         <option value="">{w.country}</option>
         {(templates.data?.countries ?? []).map((c) => (
           <option key={c.code} value={c.code}>
             {c.name}
           </option>
         ))}
-      </select>
-      <button type="button" className="act-on" disabled={!country} onClick={bring}>
+      </Select>
+      <Button disabled={!country} onClick={bring}>
         {w.bring(year)}
-      </button>
+      </Button>
       <span className="soft-text" role="status">
         {said}
       </span>

@@ -3,6 +3,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { type Dispatch, memo, type SetStateAction, useState } from "react";
 import { client, Problem, take } from "../../api";
 import { usePlace, words } from "../../shared";
+import { Button, Input, Select } from "../../shared/ui";
 import type { Scale } from "../schedule";
 import type { Column } from "./columns";
 import { type Condition, conditionsOf, groundOf, unread } from "./conditions";
@@ -43,7 +44,7 @@ export const ViewMenu = memo(function ViewMenu(p: Props) {
   const set = (change: Partial<Lens>) => setLens((now) => ({ ...now, ...change }));
   return (
     <div className="plan-view">
-      <input
+      <Input
         type="search"
         aria-label={w.find}
         placeholder={w.find}
@@ -52,46 +53,46 @@ export const ViewMenu = memo(function ViewMenu(p: Props) {
       />
       <label>
         {w.show}
-        <select aria-label={w.show} value={lens.show} onChange={(e) => set({ show: e.target.value })}>
+        <Select aria-label={w.show} value={lens.show} onChange={(e) => set({ show: e.target.value })}>
           {Object.keys(SHOWS).map((s) => (
             <option key={s} value={s}>
               {s}
             </option>
           ))}
-        </select>
+        </Select>
       </label>
       <label>
         {w.group}
-        <select aria-label={w.group} value={lens.group} onChange={(e) => set({ group: e.target.value })}>
+        <Select aria-label={w.group} value={lens.group} onChange={(e) => set({ group: e.target.value })}>
           <option value="">{w.tree}</option>
           {[...GROUPS, ...info.fields.map((f) => `fields.${f.code}`)].map((g) => (
             <option key={g} value={g}>
               {p.offered.find((c) => c.key === g)?.title.toLowerCase() ?? g}
             </option>
           ))}
-        </select>
+        </Select>
       </label>
       <Conditions {...p} />
       <Columns {...p} />
       <Views {...p} />
       {JSON.stringify(lens) !== JSON.stringify(PLAIN) ? (
-        <button type="button" className="quiet" onClick={() => setLens(PLAIN)}>
+        <Button look="quiet" onClick={() => setLens(PLAIN)}>
           {w.clear}
-        </button>
+        </Button>
       ) : (
-        <button type="button" className="quiet" onClick={() => p.foldAll(!p.folded)}>
+        <Button look="quiet" onClick={() => p.foldAll(!p.folded)}>
           {p.folded ? w.openAll : w.foldAll}
-        </button>
+        </Button>
       )}
       <span className="space" />
-      <select aria-label={w.timeline} value={p.time} onChange={(e) => p.setTime(e.target.value)}>
+      <Select aria-label={w.timeline} value={p.time} onChange={(e) => p.setTime(e.target.value)}>
         {SCALES.map((s) => (
           <option key={s} value={s}>
             {w.by(words.timeline[s])}
           </option>
         ))}
         <option value="none">{w.noTimeline}</option>
-      </select>
+      </Select>
     </div>
   );
 });
@@ -108,9 +109,7 @@ function Conditions({ lens, setLens, offered, info }: Props) {
   return (
     <Popover.Root positioning={{ placement: "bottom-start" }} onOpenChange={(e) => e.open && !where.length && more()}>
       <Popover.Trigger asChild>
-        <button type="button" className="act-on">
-          {w.where(conditionsOf(lens).length)}
-        </button>
+        <Button>{w.where(conditionsOf(lens).length)}</Button>
       </Popover.Trigger>
       <Portal>
         <Popover.Positioner>
@@ -121,28 +120,27 @@ function Conditions({ lens, setLens, offered, info }: Props) {
                 // biome-ignore lint/suspicious/noArrayIndexKey: conditions have no name but their place
                 <div key={i}>
                   <div className="plan-pick">
-                    <select aria-label={w.column} value={c.key} onChange={(e) => change(i, { key: e.target.value })}>
+                    <Select aria-label={w.column} value={c.key} onChange={(e) => change(i, { key: e.target.value })}>
                       {offered.map((o) => (
                         <option key={o.key} value={o.key}>
                           {o.title}
                         </option>
                       ))}
-                    </select>
-                    <input
+                    </Select>
+                    <Input
                       aria-label={w.condition}
                       aria-invalid={wrong !== null || undefined}
                       placeholder={w.conditionHint}
                       value={c.text}
                       onChange={(e) => change(i, { text: e.target.value })}
                     />
-                    <button
-                      type="button"
-                      className="quiet"
+                    <Button
+                      look="quiet"
                       aria-label={w.dropCondition}
                       onClick={() => put(where.filter((_, j) => j !== i))}
                     >
                       ×
-                    </button>
+                    </Button>
                   </div>
                   {wrong && (
                     <div className="act-text" role="alert">
@@ -152,9 +150,9 @@ function Conditions({ lens, setLens, offered, info }: Props) {
                 </div>
               );
             })}
-            <button type="button" className="link" onClick={more}>
+            <Button look="link" onClick={more}>
               {w.addCondition}
-            </button>
+            </Button>
           </Popover.Content>
         </Popover.Positioner>
       </Portal>
@@ -175,9 +173,7 @@ function Columns({ offered, chosen, setChosen }: Props) {
   return (
     <Popover.Root positioning={{ placement: "bottom-start" }}>
       <Popover.Trigger asChild>
-        <button type="button" className="act-on">
-          {w.columns}
-        </button>
+        <Button>{w.columns}</Button>
       </Popover.Trigger>
       <Portal>
         <Popover.Positioner>
@@ -185,32 +181,26 @@ function Columns({ offered, chosen, setChosen }: Props) {
             {chosen.map((c, i) => (
               <div key={c.key} className="plan-pick">
                 <label>
-                  <input
+                  <Input
                     type="checkbox"
+                    look="bare"
                     checked
                     disabled={c.key === "name"}
                     onChange={() => setChosen((now) => now.filter((x) => x.key !== c.key))}
                   />
                   {offered.find((x) => x.key === c.key)?.title ?? c.key}
                 </label>
-                <button
-                  type="button"
-                  className="quiet"
-                  aria-label={w.earlier}
-                  disabled={i === 0}
-                  onClick={() => shift(i, -1)}
-                >
+                <Button look="quiet" aria-label={w.earlier} disabled={i === 0} onClick={() => shift(i, -1)}>
                   ↑
-                </button>
-                <button
-                  type="button"
-                  className="quiet"
+                </Button>
+                <Button
+                  look="quiet"
                   aria-label={w.later}
                   disabled={i === chosen.length - 1}
                   onClick={() => shift(i, 1)}
                 >
                   ↓
-                </button>
+                </Button>
               </div>
             ))}
             <hr />
@@ -219,8 +209,9 @@ function Columns({ offered, chosen, setChosen }: Props) {
               .map((c) => (
                 <div key={c.key} className="plan-pick">
                   <label>
-                    <input
+                    <Input
                       type="checkbox"
+                      look="bare"
                       checked={false}
                       onChange={() => setChosen((now) => [...now, { key: c.key }])}
                     />
@@ -266,9 +257,7 @@ function Views({ info, chosen, setChosen, lens, setLens, open }: Props) {
   return (
     <Popover.Root positioning={{ placement: "bottom-start" }}>
       <Popover.Trigger asChild>
-        <button type="button" className="act-on">
-          {w.views}
-        </button>
+        <Button>{w.views}</Button>
       </Popover.Trigger>
       <Portal>
         <Popover.Positioner>
@@ -276,25 +265,23 @@ function Views({ info, chosen, setChosen, lens, setLens, open }: Props) {
             {views.length === 0 && <p className="soft-text">{w.noViews}</p>}
             {views.map((v) => (
               <div key={v.name} className="plan-pick">
-                <button
-                  type="button"
-                  className="link"
+                <Button
+                  look="link"
                   onClick={() => {
                     setChosen(v.columns);
                     setLens({ ...PLAIN, ...v.lens });
                   }}
                 >
                   {v.name}
-                </button>
+                </Button>
                 {open && (
-                  <button
-                    type="button"
-                    className="quiet"
+                  <Button
+                    look="quiet"
                     aria-label={w.forget(v.name)}
                     onClick={() => keep(views.filter((x) => x.name !== v.name))}
                   >
                     ×
-                  </button>
+                  </Button>
                 )}
               </div>
             ))}
@@ -309,15 +296,13 @@ function Views({ info, chosen, setChosen, lens, setLens, open }: Props) {
                   if (await keep([...others, { name: called, columns: chosen, lens }])) setName("");
                 }}
               >
-                <input
+                <Input
                   aria-label={w.name}
                   placeholder={w.name}
                   value={name}
                   onChange={(e) => setName(e.target.value)}
                 />
-                <button type="submit" className="act-on">
-                  {w.keep}
-                </button>
+                <Button type="submit">{w.keep}</Button>
               </form>
             )}
             {wrong && (

@@ -1,4 +1,5 @@
 import { format, words } from "../../shared";
+import { Button, Table } from "../../shared/ui";
 import { type Calendar, DAYS } from "./CalendarsScreen";
 import { type Exception, hoursOf } from "./SpecialDays";
 
@@ -29,7 +30,7 @@ export function YearPage({
   return (
     <div className="year-page">
       {MONTHS.map((m) => (
-        <table key={m} className="month-page">
+        <Table key={m} className="month-page">
           <caption>{format.monthName(m)}</caption>
           <tbody>
             {weeks(daysOf(year, m)).map((week) => (
@@ -43,14 +44,16 @@ export function YearPage({
                   return (
                     <td key={day} className={kind} title={said}>
                       {turn ? (
-                        <button
-                          type="button"
+                        <Button
                           aria-label={said}
                           tabIndex={known ? 0 : -1}
                           onClick={() => turn(day, known)}
+                          look="bare"
+                          minH="24px"
+                          width="100%"
                         >
                           {Number(day.slice(8))}
-                        </button>
+                        </Button>
                       ) : (
                         Number(day.slice(8))
                       )}
@@ -60,7 +63,7 @@ export function YearPage({
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
       ))}
     </div>
   );

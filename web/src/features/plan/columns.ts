@@ -58,7 +58,7 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
     {
       key: "begin",
       title: words.plan.columns.begin,
-      width: 62,
+      width: 58,
       writes: "begin",
       text: (r) => format.day(r.start),
       hint: (r) => [format.fullDay(r.start), r.constraint].filter(Boolean).join(", "),
@@ -66,7 +66,7 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
     {
       key: "end",
       title: words.plan.columns.end,
-      width: 62,
+      width: 58,
       writes: "end",
       text: (r) => format.day(r.finish),
       look: (r) => (r.odd === "deadline" ? "odd" : undefined),
@@ -141,7 +141,7 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
     {
       key: "percent",
       title: words.plan.columns.percent,
-      width: 52,
+      width: 72,
       text: activity((r) => (r.percent ? `${format.percent(r.percent)} %` : "")),
     },
     {

@@ -1,9 +1,10 @@
-import { Button, Dialog, Portal } from "@chakra-ui/react";
+import { Dialog, Portal } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { format, Notice, useAddressed, usePlace, useShortcut, words } from "../../shared";
 import { Sheet, type SheetLine, useSheet, type Write } from "../../shared/sheet";
+import { Button } from "../../shared/ui";
 import type { Column } from "./cells";
 import { postingColumns } from "./columns";
 import { type Row, type Sheet as SheetData, usePosting } from "./usePosting";
@@ -119,20 +120,20 @@ export function PostingScreen() {
           {effect?.subject === "" && `. ${effect.label.charAt(0).toUpperCase()}${effect.label.slice(1)}`}
         </span>
         <span className="space" />
-        <button type="button" className="act-on" aria-pressed={all} onClick={() => show({ all: all ? "" : "yes" })}>
+        <Button aria-pressed={all} onClick={() => show({ all: all ? "" : "yes" })}>
           {words.posting.all}
-        </button>
+        </Button>
         {mayPost && (
           <>
-            <button type="button" className="act-on" onClick={posting.undo} title="Ctrl+Z">
+            <Button onClick={posting.undo} title="Ctrl+Z">
               {words.posting.undo}
-            </button>
-            <button type="button" className="act-on" onClick={posting.redo} title="Ctrl+Shift+Z">
+            </Button>
+            <Button onClick={posting.redo} title="Ctrl+Shift+Z">
               {words.posting.redo}
-            </button>
-            <button type="button" className="act-on" onClick={() => posting.toPlan(picked.length ? picked : null)}>
+            </Button>
+            <Button onClick={() => posting.toPlan(picked.length ? picked : null)}>
               {picked.length ? words.posting.planSelected(picked.length) : words.posting.plan}
-            </button>
+            </Button>
             <ClosePage toGo={sheet.to_go ?? 0} close={posting.close} />
           </>
         )}
@@ -189,9 +190,7 @@ function ClosePage({ toGo, close }: { toGo: number; close: () => Promise<{ page:
       role="alertdialog"
     >
       <Dialog.Trigger asChild>
-        <button type="button" className="act-on seal">
-          {words.posting.close}
-        </button>
+        <Button look="seal">{words.posting.close}</Button>
       </Dialog.Trigger>
       <Portal>
         <Dialog.Backdrop />
@@ -211,11 +210,9 @@ function ClosePage({ toGo, close }: { toGo: number; close: () => Promise<{ page:
             </Dialog.Body>
             <Dialog.Footer>
               <Dialog.CloseTrigger asChild position="static">
-                <Button variant="outline" size="sm" color="ink" borderColor="ruleStrong" width="auto" px="12px">
-                  {words.posting.keep}
-                </Button>
+                <Button>{words.posting.keep}</Button>
               </Dialog.CloseTrigger>
-              <Button size="sm" colorPalette="quill" onClick={seal}>
+              <Button look="seal" onClick={seal}>
                 {words.posting.close}
               </Button>
             </Dialog.Footer>

@@ -3,6 +3,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, Problem, type Schemas, take } from "../../api";
 import { Curve, format, Mark, Notice, usePlace, words } from "../../shared";
+import { Anchor, Button, Table } from "../../shared/ui";
 
 type Report = Schemas["ReportOut"];
 const STATUSES = ["on_plan", "watch", "act"] as const;
@@ -32,12 +33,12 @@ export function ReportScreen() {
           {words.margin.asOf(format.fullDay(r.status_date), r.balance.baseline)}, {r.balance.currency}
         </span>
         <span className="space" />
-        <a className="link" href={`${base}/draft.html`} target="_blank" rel="noreferrer">
+        <Anchor look="link" href={`${base}/draft.html`} target="_blank" rel="noreferrer">
           {words.report.draft}, HTML
-        </a>
-        <a className="link" href={`${base}/draft.pdf`} target="_blank" rel="noreferrer">
+        </Anchor>
+        <Anchor look="link" href={`${base}/draft.pdf`} target="_blank" rel="noreferrer">
           {words.report.draft}, PDF
-        </a>
+        </Anchor>
       </div>
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so keys must reach it */}
       <div className="reading" tabIndex={0} role="region" aria-label={words.report.title}>
@@ -110,16 +111,9 @@ function Words({ report }: { report: Report }) {
       <Flex gap="8px" align="center" wrap="wrap" role="group" aria-label={words.report.status}>
         <b>{words.report.status}</b>
         {STATUSES.map((s) => (
-          <button
-            key={s}
-            type="button"
-            className="act-on"
-            aria-pressed={status === s}
-            disabled={!mayPost}
-            onClick={() => setStatus(s)}
-          >
+          <Button key={s} aria-pressed={status === s} disabled={!mayPost} onClick={() => setStatus(s)}>
             <Mark mark={s} size={13} silent /> {STATUS_WORDS[s]}
-          </button>
+          </Button>
         ))}
         <span className="field-note">{words.report.propose(report.proposed_word)}</span>
       </Flex>
@@ -134,16 +128,15 @@ function Words({ report }: { report: Report }) {
             <b>{words.report.reason}</b> <span className="field-note">{words.report.reasonHelp}</span>
           </label>
           {mayPost && report.proposed_reasons.length > 0 && (
-            <button
-              type="button"
-              className="link"
+            <Button
+              look="link"
               onClick={() => {
                 setReason(report.proposed_reasons.join(" "));
                 if (!status) setStatus(report.proposed);
               }}
             >
               {words.report.takeReason}
-            </button>
+            </Button>
           )}
         </Flex>
         <Textarea
@@ -185,20 +178,17 @@ function Words({ report }: { report: Report }) {
       </Box>
       <Flex gap="8px" mt="10px" align="center">
         {mayPost && (
-          <button
-            type="button"
-            className="act-on"
+          <Button
             onClick={() => {
               issue.reset();
               keep.mutate();
             }}
           >
             {words.report.keep}
-          </button>
+          </Button>
         )}
-        <button
-          type="button"
-          className="act-on seal"
+        <Button
+          look="seal"
           disabled={!mayIssue || issue.isPending}
           onClick={() => {
             keep.reset();
@@ -206,7 +196,7 @@ function Words({ report }: { report: Report }) {
           }}
         >
           {words.report.issue}
-        </button>
+        </Button>
         {!mayIssue && <span className="field-note">{words.report.issueNeeds}</span>}
         {keep.isSuccess && !wrong && (
           <span className="field-note" role="status">
@@ -234,12 +224,12 @@ function Editions({ editions, base }: { editions: Schemas["EditionOut"][]; base:
             <Mark mark={e.status} size={13} silent /> Edition {e.number}, {e.status_word}, issued by {e.issued_by}
           </span>
           <span>
-            <a className="link" href={`${base}/${e.number}.html`} target="_blank" rel="noreferrer">
+            <Anchor look="link" href={`${base}/${e.number}.html`} target="_blank" rel="noreferrer">
               HTML
-            </a>{" "}
-            <a className="link" href={`${base}/${e.number}.pdf`} target="_blank" rel="noreferrer">
+            </Anchor>{" "}
+            <Anchor look="link" href={`${base}/${e.number}.pdf`} target="_blank" rel="noreferrer">
               PDF
-            </a>
+            </Anchor>
           </span>
         </div>
       ))}
@@ -261,7 +251,7 @@ function Facts({ report: r }: { report: Report }) {
       </section>
       <section>
         <h2>{w.money}</h2>
-        <table className="plain">
+        <Table className="plain">
           <thead>
             <tr>
               <th>{r.balance.currency}</th>
@@ -280,7 +270,7 @@ function Facts({ report: r }: { report: Report }) {
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
       </section>
       <section>
         <h2>{words.value.curve}</h2>
@@ -288,7 +278,7 @@ function Facts({ report: r }: { report: Report }) {
       </section>
       <section>
         <h2>{w.milestones}</h2>
-        <table className="plain">
+        <Table className="plain">
           <thead>
             <tr>
               <th>Milestone</th>
@@ -310,7 +300,7 @@ function Facts({ report: r }: { report: Report }) {
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
       </section>
     </>
   );
@@ -324,7 +314,7 @@ function Work({ rows, fields, done = false }: { rows: Schemas["WorkOut"][]; fiel
       </div>
     );
   return (
-    <table className="plain">
+    <Table className="plain">
       <thead>
         <tr>
           <th>Activity</th>
@@ -332,7 +322,7 @@ function Work({ rows, fields, done = false }: { rows: Schemas["WorkOut"][]; fiel
           {fields.map((f) => (
             <th key={f}>{f}</th>
           ))}
-          {done ? <th className="n">Done %</th> : <th>Start</th>}
+          {done ? <th className="n">{words.plan.columns.percent}</th> : <th>Start</th>}
           <th>Finish</th>
         </tr>
       </thead>
@@ -359,6 +349,6 @@ function Work({ rows, fields, done = false }: { rows: Schemas["WorkOut"][]; fiel
           </tr>
         ))}
       </tbody>
-    </table>
+    </Table>
   );
 }

@@ -3,6 +3,7 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { useCallback, useLayoutEffect, useMemo, useRef } from "react";
 import { client, type Schemas, take } from "../../api";
 import { format, Mark, Notice, useAddressed, usePlace, words } from "../../shared";
+import { Button } from "../../shared/ui";
 import { BarDrawing, BracketDrawing, DriftPattern } from "./BarDrawing";
 import { axisOf, type Scale } from "./scale";
 
@@ -56,15 +57,9 @@ export function TimelineScreen() {
         <span className="space" />
         <fieldset style={{ display: "flex", gap: 4 }} aria-label={words.timeline.scale}>
           {SCALES.map((s) => (
-            <button
-              key={s}
-              type="button"
-              className="act-on"
-              aria-pressed={scale === s}
-              onClick={() => look({ scale: s })}
-            >
+            <Button key={s} aria-pressed={scale === s} onClick={() => look({ scale: s })}>
               {words.timeline[s]}
-            </button>
+            </Button>
           ))}
         </fieldset>
       </div>
@@ -149,13 +144,13 @@ function TimeRow({ item, top, axis }: { item: Item; top: number; axis: ReturnTyp
         ) : (
           <>
             <Mark mark={item.bar.mark} size={13} />
-            <button
-              type="button"
+            <Button
               title={`${item.bar.code} ${item.bar.name}`}
               onClick={() => tell({ about: "activity", code: item.bar.code })}
+              look="bare"
             >
               {item.bar.name}
-            </button>
+            </Button>
           </>
         )}
       </div>

@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, take } from "../../api";
 import { format, Mark, Notice, useOpenFigure, usePlace, words } from "../../shared";
+import { Button } from "../../shared/ui";
 
 /** The margin of an activity: what moved, its driver, its value, what each page said. */
 export function ActivityNote({ code }: { code: string }) {
@@ -70,9 +71,9 @@ export function ActivityNote({ code }: { code: string }) {
           </h3>
           {(["pv", "ev", "ac", "sv", "cv"] as const).map((k) => (
             <div key={k} className="pair dotted">
-              <button type="button" className="link" onClick={() => open(k, "activity", code)}>
+              <Button look="link" onClick={() => open(k, "activity", code)}>
                 {k.toUpperCase()}
-              </button>
+              </Button>
               <span title={m.reasons[k]}>{format.money(m.figures[k])}</span>
             </div>
           ))}
@@ -111,9 +112,9 @@ function Moved() {
         </div>
       ))}
       {!all && rows.length > FEW && (
-        <button type="button" className="link" onClick={() => setAll(true)}>
+        <Button look="link" onClick={() => setAll(true)}>
           {words.margin.more(rows.length - FEW)}
-        </button>
+        </Button>
       )}
     </>
   );

@@ -1,5 +1,6 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { format, useBalance, useOpenFigure, usePlace, words } from "../../shared";
+import { Button } from "../../shared/ui";
 
 /** The totals of the ledger, always there. Each opens its working; after an entry each shows what it changed. */
 export function BalanceLine() {
@@ -39,9 +40,9 @@ export function BalanceLine() {
       whiteSpace="nowrap"
     >
       {items.map((i) => (
-        <button
+        <Button
           key={i.name}
-          type="button"
+          look="bare"
           className="total"
           title={i.why}
           data-measure={i.measure}
@@ -49,7 +50,7 @@ export function BalanceLine() {
         >
           <span className="total-name">{i.name}</span> <b>{i.shown}</b>
           {change[i.measure] && <Delta measure={i.measure} value={change[i.measure] ?? ""} />}
-        </button>
+        </Button>
       ))}
       <Box flex="1" />
       {b && (

@@ -2,6 +2,7 @@ import { Box, Heading } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { client, take } from "../../api";
 import { format, Notice, type Topic, useOpenFigure, usePlace, words } from "../../shared";
+import { Button } from "../../shared/ui";
 
 type FigureTopic = Extract<NonNullable<Topic>, { about: "figure" }>;
 
@@ -36,9 +37,9 @@ export function FigureNote({ topic }: { topic: FigureTopic }) {
         {w.operands.map((o) => (
           <div key={o.label} className="pair">
             {o.measure ? (
-              <button type="button" className="link" onClick={() => open(o.measure ?? "", kind, code)}>
+              <Button look="link" onClick={() => open(o.measure ?? "", kind, code)}>
                 {o.label}
-              </button>
+              </Button>
             ) : (
               <span>{o.label}</span>
             )}
@@ -62,9 +63,8 @@ export function FigureNote({ topic }: { topic: FigureTopic }) {
                 {kind === "activity" || r.code === r.name ? (
                   r.name
                 ) : (
-                  <button
-                    type="button"
-                    className="link"
+                  <Button
+                    look="link"
                     onClick={() =>
                       measure === "finish"
                         ? tell({ about: "activity", code: r.code })
@@ -72,7 +72,7 @@ export function FigureNote({ topic }: { topic: FigureTopic }) {
                     }
                   >
                     {r.name}
-                  </button>
+                  </Button>
                 )}
                 {r.note && <small> {r.note}</small>}
               </span>

@@ -14,6 +14,7 @@ import {
   usePlace,
   words,
 } from "../../shared";
+import { Button, Select } from "../../shared/ui";
 
 type Row = Schemas["MeasureRow"];
 type Kind = "project" | "wbs" | "activity";
@@ -70,31 +71,27 @@ export function ValueScreen() {
         <h1>{words.value.title}</h1>
         <span className="told">{words.margin.asOf(format.fullDay(value.data.status), value.data.baseline)}</span>
         <span className="space" />
-        <button
-          type="button"
-          className="act-on"
-          onClick={() => setOpen(new Set(open.size ? [] : elements.map((e) => e.code)))}
-        >
+        <Button onClick={() => setOpen(new Set(open.size ? [] : elements.map((e) => e.code)))}>
           {open.size ? words.value.fold : words.value.expand}
-        </button>
+        </Button>
         <label>
           <span className="told">{words.value.curve} </span>
-          <select className="pick" value={wbs} onChange={(e) => look({ wbs: e.target.value })}>
+          <Select value={wbs} onChange={(e) => look({ wbs: e.target.value })}>
             <option value="">{words.value.project}</option>
             {elements.map((e) => (
               <option key={e.code} value={e.code}>
                 {e.code} {e.name}
               </option>
             ))}
-          </select>
+          </Select>
         </label>
         <label>
           <span className="told">{words.value.bucket} </span>
-          <select className="pick" value={bucket} onChange={(e) => look({ by: e.target.value })}>
+          <Select value={bucket} onChange={(e) => look({ by: e.target.value })}>
             {BUCKETS.map((b) => (
               <option key={b}>{b}</option>
             ))}
-          </select>
+          </Select>
         </label>
       </div>
       <Measures columns={value.data.columns} rows={rows} total={value.data.project} open={open} turn={turn} />
@@ -200,8 +197,8 @@ function Line({
     const why = row.reasons[c.key];
     return (
       <div role="cell" className="cell" key={c.key}>
-        <button
-          type="button"
+        <Button
+          look="bare"
           className={`figure ${c.key !== "bac" && value?.startsWith("-") ? "late" : ""}`}
           title={why}
           data-figure={`${kind}:${row.code}:${c.key}`}
@@ -209,7 +206,7 @@ function Line({
           onClick={() => show(c.key, kind, row.code)}
         >
           {text}
-        </button>
+        </Button>
       </div>
     );
   };
@@ -232,14 +229,14 @@ function Line({
         title={`${row.code} ${row.name}`}
       >
         {kind === "wbs" && (
-          <button type="button" className="figure" aria-expanded={isOpen} onClick={() => turn(row.code)}>
+          <Button look="bare" className="figure" aria-expanded={isOpen} onClick={() => turn(row.code)}>
             <span aria-hidden="true">{isOpen ? "▾" : "▸"}</span> {row.code} {row.name}
-          </button>
+          </Button>
         )}
         {kind === "activity" && (
-          <button type="button" className="figure" onClick={() => tell({ about: "activity", code: row.code })}>
+          <Button look="bare" className="figure" onClick={() => tell({ about: "activity", code: row.code })}>
             {row.mark && <Mark mark={row.mark} size={12} />} {row.name}
-          </button>
+          </Button>
         )}
         {kind === "project" && words.value.project}
       </div>

@@ -1,15 +1,7 @@
 import "./sheet.css";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import {
-  type PointerEvent,
-  type ReactNode,
-  type RefObject,
-  type UIEvent,
-  useEffect,
-  useLayoutEffect,
-  useRef,
-  useState,
-} from "react";
+import { type PointerEvent, type ReactNode, type RefObject, type UIEvent, useEffect, useRef } from "react";
+import { useWidth } from "../useWidth";
 import { Divider } from "./Divider";
 import { Heading } from "./Heading";
 import { type Doing, type RowProps, SheetRow } from "./SheetRow";
@@ -78,14 +70,7 @@ export function Sheet<R, C extends SheetColumn<R>>(props: Props<R, C>) {
     overscan: 14,
     scrollPaddingEnd: 42,
   });
-  const [room, setRoom] = useState(0);
-  useLayoutEffect(() => {
-    const seen = pane.current;
-    if (!seen) return;
-    const watch = new ResizeObserver(() => setRoom(seen.clientWidth));
-    watch.observe(seen);
-    return () => watch.disconnect();
-  }, []);
+  const room = useWidth(pane);
   const bare = columns.reduce((sum, c) => sum + c.width, 0);
   const growing = columns.filter((c) => c.grow).length;
   const spare = growing ? Math.max(0, Math.floor((room - bare) / growing)) : 0;

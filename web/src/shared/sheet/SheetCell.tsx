@@ -1,4 +1,5 @@
 import { type ReactNode, useId } from "react";
+import { Button } from "../ui";
 import { words } from "../words";
 import { type Editing, INDENT, type SheetColumn, type SheetLine, type Trouble } from "./sheet";
 
@@ -107,18 +108,18 @@ function TroubleNote<R>({ trouble, up, onDrop, onTake }: Props<R> & { trouble: T
       {stale ? words.sheet.stale(stale.by, stale.label) : trouble.message}
       <div>
         {stale && (
-          <button type="button" className="link" onClick={() => onTake(trouble.text, true)}>
+          <Button look="link" onClick={() => onTake(trouble.text, true)}>
             {words.sheet.mine}
-          </button>
+          </Button>
         )}
         {nearest && (
-          <button type="button" className="link" onClick={() => onTake(nearest, false)}>
+          <Button look="link" onClick={() => onTake(nearest, false)}>
             {words.sheet.take(nearest)}
-          </button>
+          </Button>
         )}
-        <button type="button" className="link" onClick={onDrop}>
+        <Button look="link" onClick={onDrop}>
           {stale ? words.sheet.theirs : words.sheet.discard}
-        </button>
+        </Button>
       </div>
     </div>
   );

@@ -127,6 +127,7 @@ export const roomWords = {
     noLoad: "A material has no load over time.",
     chart: (name: string, n: number) => `Load of ${name}: ${n ? `over-allocated ${n} times` : "never over-allocated"}`,
     point: (day: string, asked: number, there: number) => `To ${day}: ${asked} h required, ${there} h available`,
+    short: (hours: number) => `−${hours} h`,
     overTitle: "Over-allocated, and by what",
     fits: "Never over-allocated.",
     upTo: "Up to",

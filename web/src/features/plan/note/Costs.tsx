@@ -1,4 +1,5 @@
 import { Entry, format, Pick, words } from "../../../shared";
+import { Button, Input } from "../../../shared/ui";
 import { Cross } from "../Cross";
 import { type Part, useWrite } from "./part";
 
@@ -58,8 +59,9 @@ export function Costs(part: Part) {
               write={(accrual) => on(c.id, { accrual }, "accrual", accrual)}
             />
             <label className="tick-box">
-              <input
+              <Input
                 type="checkbox"
+                look="bare"
                 checked={c.in_budget}
                 disabled={!open}
                 onChange={(e) => on(c.id, { in_budget: e.target.checked }, "in_budget")}
@@ -74,15 +76,13 @@ export function Costs(part: Part) {
         <span>{format.money(note.row.cost, true)}</span>
       </div>
       {open && (
-        <button
-          type="button"
-          className="act-on"
+        <Button
           onClick={() =>
             run({ do: "add", list: "costs", activity: note.row.id, cells: { name: w.newCost, amount: "0" } }, "costs")
           }
         >
           {w.addCost}
-        </button>
+        </Button>
       )}
     </>
   );

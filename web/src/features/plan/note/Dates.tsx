@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Entry, format, Pick, words } from "../../../shared";
+import { Button, Input } from "../../../shared/ui";
 import { Cross } from "../Cross";
 import { useDraft } from "../useDraft";
 import type { PlanInfo } from "../usePlan";
@@ -117,7 +118,7 @@ const spoken = (iso: string) => (iso ? format.fullDay(iso) : "");
 function NewPause({ add }: { add: (pause: { from: string; to: string; reason: string }) => void }) {
   const [pause, setPause] = useState({ from: "", to: "", reason: "" });
   const field = (key: keyof typeof pause, label: string) => (
-    <input
+    <Input
       aria-label={label}
       placeholder={label}
       value={pause[key]}
@@ -137,9 +138,7 @@ function NewPause({ add }: { add: (pause: { from: string; to: string; reason: st
       {field("from", w.pauseFrom)}
       {field("to", w.pauseTo)}
       {field("reason", w.pauseWhy)}
-      <button type="submit" className="act-on">
-        {w.pause}
-      </button>
+      <Button type="submit">{w.pause}</Button>
     </form>
   );
 }

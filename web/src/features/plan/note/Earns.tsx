@@ -1,4 +1,5 @@
 import { Entry, Pick, words } from "../../../shared";
+import { Button } from "../../../shared/ui";
 import { Cross } from "../Cross";
 import { useDraft } from "../useDraft";
 import { type Part, useWrite } from "./part";
@@ -125,13 +126,9 @@ function Weights({ rows, open, put }: { rows: Weight[]; open: boolean; put: (row
         </div>
       ))}
       {open && (
-        <button
-          type="button"
-          className="act-on"
-          onClick={() => put([...rows, { name: w.newWeight(rows.length + 1), weight: 1, at: 1 }])}
-        >
+        <Button onClick={() => put([...rows, { name: w.newWeight(rows.length + 1), weight: 1, at: 1 }])}>
           {w.addWeight}
-        </button>
+        </Button>
       )}
     </>
   );

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Entry, Pick, words } from "../../../shared";
+import { Button, Input } from "../../../shared/ui";
 import { Cross } from "../Cross";
 import { type Part, useWrite } from "./part";
 
@@ -73,7 +74,7 @@ export function Links(part: Part) {
             add();
           }}
         >
-          <input
+          <Input
             aria-label={w.addLink}
             placeholder={w.addLink}
             value={text}
@@ -85,9 +86,7 @@ export function Links(part: Part) {
               <option key={r.id} value={`${r.code} ${r.name}`} />
             ))}
           </datalist>
-          <button type="submit" className="act-on">
-            {w.link}
-          </button>
+          <Button type="submit">{w.link}</Button>
         </form>
       )}
       {trouble("after") && (

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Entry, Pick, words } from "../../../shared";
+import { Button, Select } from "../../../shared/ui";
 import { Cross } from "../Cross";
 import type { PlanInfo } from "../usePlan";
 import { type Part, useWrite } from "./part";
@@ -57,7 +58,7 @@ export function People({ info, ...part }: Part & { info?: PlanInfo }) {
       ))}
       {open && info && (
         <div className="note-line">
-          <select aria-label={w.addPerson} value={who} onChange={(e) => setWho(e.target.value)}>
+          <Select aria-label={w.addPerson} value={who} onChange={(e) => setWho(e.target.value)}>
             <option value="">{w.addPerson}</option>
             {info.resources
               .filter((r) => !there.has(r.id))
@@ -66,10 +67,8 @@ export function People({ info, ...part }: Part & { info?: PlanInfo }) {
                   {r.name}
                 </option>
               ))}
-          </select>
-          <button
-            type="button"
-            className="act-on"
+          </Select>
+          <Button
             disabled={!who}
             onClick={() => {
               run({ do: "add", list: "assignments", activity: note.row.id, resource: who }, "people");
@@ -77,7 +76,7 @@ export function People({ info, ...part }: Part & { info?: PlanInfo }) {
             }}
           >
             {w.assign}
-          </button>
+          </Button>
         </div>
       )}
       <Pick

@@ -1,0 +1,2 @@
+// The controls of the application: Chakra's, in our own recipes. Rooms use these and no bare elements.
+export { Anchor, Button, Input, Select, Table, Textarea } from "./controls";
