@@ -2,6 +2,7 @@
 
 from playwright.sync_api import Page, expect
 
+from server.book.models import Statement
 from server.tests.browser import REFUSALS, BrowserTest
 from server.tests.test_browser import POSTING, cell, type_into
 
@@ -86,3 +87,17 @@ class Hands(BrowserTest):
         page.get_by_role("complementary").get_by_role("button", name="AC", exact=True).click()
         expect(page.get_by_role("complementary")).to_contain_text("from invoice")
         expect(page.get_by_role("complementary")).to_contain_text("1 234.50")
+
+    def test_a_session_that_ran_out_is_taken_up_again_in_place(self) -> None:
+        page = self.sheet()
+        cell(page, "A350", "percent").click()
+        page.context.clear_cookies(name="sessionid")
+        page.keyboard.type("53")
+        page.keyboard.press("Enter")
+        asked = page.get_by_role("dialog", name="Sign in again")
+        expect(asked).to_contain_text("what you typed is kept")
+        asked.get_by_role("button", name="Ines").click()
+        expect(asked).to_have_count(0)
+        expect(cell(page, "A350", "percent")).to_have_text("53")
+        expect(page.get_by_role("status").first).to_contain_text("posted")
+        self.until(lambda: Statement.objects.filter(page__state="wet", activity__code="A350", percent=53).exists())

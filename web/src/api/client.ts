@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { signedInAgain } from "./expiry";
 import type { components, paths } from "./schema.gen";
 
 /** The one thin client of the API. Types come from the server's OpenAPI document. */
@@ -35,10 +36,22 @@ const cookie = (name: string) =>
 
 const client = createClient<paths>({ baseUrl: "/", fetch: (request) => fetch(request) });
 
+const copies = new WeakMap<Request, Request>();
+
 client.use({
   onRequest({ request }) {
     if (request.method !== "GET") request.headers.set("X-CSRFToken", cookie("csrftoken"));
+    copies.set(request, request.clone());
     return request;
+  },
+  /** Where the session has run out, what was asked is asked again once the person has signed in. */
+  async onResponse({ request, response }) {
+    const again = copies.get(request);
+    if (response.status !== 401 || !again || request.url.endsWith("/api/session")) return response;
+    if (!(await signedInAgain())) return response;
+    const headers = new Headers(again.headers);
+    if (again.method !== "GET") headers.set("X-CSRFToken", cookie("csrftoken"));
+    return fetch(new Request(again, { headers }));
   },
 });
 
@@ -83,12 +96,13 @@ export async function sendFile<T>(path: string, file: File, fields: Record<strin
   const body = new FormData();
   body.append("file", file);
   for (const [key, value] of Object.entries(fields)) body.append(key, value);
-  const answer = fetch(`/api/${path}`, { method: "POST", body, headers: { "X-CSRFToken": cookie("csrftoken") } }).then(
-    async (response) => {
+  const send = () => fetch(`/api/${path}`, { method: "POST", body, headers: { "X-CSRFToken": cookie("csrftoken") } });
+  const answer = send()
+    .then(async (response) => (response.status === 401 && (await signedInAgain()) ? send() : response))
+    .then(async (response) => {
       const found: unknown = await response.json().catch(() => undefined);
       return response.ok ? { data: found as T, response } : { error: found, response };
-    },
-  );
+    });
   return take(answer);
 }
 

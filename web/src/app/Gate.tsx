@@ -1,14 +1,48 @@
+import { Box } from "@chakra-ui/react";
+import { useEffect, useRef, useSyncExternalStore } from "react";
 import { Outlet } from "react-router";
+import { isExpired, onExpiry, type Schemas, settleExpired } from "../api";
 import { SignIn } from "../features/accounts";
 import { Notice, useSession, words } from "../shared";
 import { useColourMode } from "./colourMode";
 
-/** Nobody signed out sees anything but the sign-in page. */
+/** Nobody signed out sees anything but the sign-in page. Where a session runs out, one signs in again over what one was doing. */
 export function Gate() {
   const session = useSession();
   const [mode, turn] = useColourMode();
+  const expired = useSyncExternalStore(onExpiry, isExpired);
+  const last = useRef<Schemas["PersonOut"] | null>(null);
+  const now = session.data?.person ?? null;
+  if (now) last.current = now;
+  const { refetch } = session;
+  useEffect(() => {
+    if (expired) refetch();
+  }, [expired, refetch]);
   if (session.isPending) return <Notice>{words.frame.loading}</Notice>;
   if (session.isError) return <Notice bad>{session.error.message}</Notice>;
-  if (!session.data.person) return <SignIn people={session.data.demo_people} />;
-  return <Outlet context={{ mode, turn, person: session.data.person }} />;
+  const people = session.data.demo_people;
+  const person = now ?? (expired ? last.current : null);
+  if (!person) return <SignIn people={people} />;
+  return (
+    <>
+      <Outlet context={{ mode, turn, person }} />
+      {expired && (
+        <Box
+          role="dialog"
+          aria-modal="true"
+          aria-label={words.signIn.again}
+          position="fixed"
+          inset="0"
+          zIndex="30"
+          bg="paper/90"
+        >
+          <SignIn
+            people={people}
+            note={words.signIn.expired(person.full_name)}
+            then={(next) => settleExpired(next.username === person.username)}
+          />
+        </Box>
+      )}
+    </>
+  );
 }

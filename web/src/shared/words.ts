@@ -67,6 +67,9 @@ export const words = {
     name: "Name",
     password: "Password",
     go: "Sign in",
+    again: "Sign in again",
+    expired: (name: string) =>
+      `The session of ${name} has run out. Sign in again: what you typed is kept and goes on from here.`,
     line: "Where a project stands on a status date, with the working behind every figure.",
   },
   roles: { reader: "reads", analyst: "posts pages", approver: "approves and issues" } as Record<string, string>,

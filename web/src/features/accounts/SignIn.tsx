@@ -5,7 +5,16 @@ import { client, type Schemas, take } from "../../api";
 import { words } from "../../shared";
 
 /** Sign in by name and password; in demo mode the demo people stand ready. */
-export function SignIn({ people }: { people: Schemas["PersonOut"][] }) {
+export function SignIn({
+  people,
+  note,
+  then,
+}: {
+  people: Schemas["PersonOut"][];
+  /** Why one is asked to sign in. */
+  note?: string;
+  then?: (person: Schemas["PersonOut"]) => void;
+}) {
   const queries = useQueryClient();
   const [username, setName] = useState("");
   const [password, setPassword] = useState("");
@@ -13,6 +22,7 @@ export function SignIn({ people }: { people: Schemas["PersonOut"][] }) {
     mutationFn: (body: Schemas["SignIn"]) => take(client.POST("/api/session", { body })),
     onSuccess: (session) => {
       queries.setQueryData(["session"], session);
+      if (session.person) then?.(session.person);
     },
   });
   const submit = (event: FormEvent) => {
@@ -34,7 +44,7 @@ export function SignIn({ people }: { people: Schemas["PersonOut"][] }) {
           {words.product}
         </Heading>
         <Text color="soft" mb="18px">
-          {words.signIn.line}
+          {note ?? words.signIn.line}
         </Text>
         {people.length > 0 && (
           <Stack gap="6px" mb="20px" role="group" aria-label={words.signIn.demo}>

@@ -50,6 +50,7 @@ export function YearPage({
                           onClick={() => turn(day, known)}
                           look="bare"
                           minH="24px"
+                          minW="24px"
                           width="100%"
                         >
                           {Number(day.slice(8))}
