@@ -1,4 +1,4 @@
-import { createSystem, defaultConfig, defineConfig } from "@chakra-ui/react";
+import { createSystem, defaultBaseConfig, defineConfig, defineSlotRecipe } from "@chakra-ui/react";
 
 /** Paper and ink by day, slate and chalk by night. Wet ink appears only where something is open to change. */
 const pair = (light: string, dark: string) => ({ value: { base: light, _dark: dark } });
@@ -26,8 +26,74 @@ export const colours = {
   leaf: pair("#EDE8DB", "#222938"),
 };
 
+const dialog = defineSlotRecipe({
+  slots: [
+    "trigger",
+    "backdrop",
+    "positioner",
+    "content",
+    "title",
+    "description",
+    "closeTrigger",
+    "header",
+    "body",
+    "footer",
+  ],
+  base: {
+    backdrop: { position: "fixed", inset: 0, bg: "ink/35", zIndex: 40 },
+    positioner: {
+      position: "fixed",
+      inset: 0,
+      zIndex: 41,
+      display: "flex",
+      alignItems: "flex-start",
+      justifyContent: "center",
+      overflow: "auto",
+      py: "64px",
+      px: "12px",
+    },
+    content: {
+      position: "relative",
+      width: "100%",
+      maxW: "520px",
+      bg: "sheet",
+      color: "ink",
+      borderWidth: "1px",
+      borderColor: "ruleStrong",
+      borderTopWidth: "4px",
+      borderTopColor: "ink",
+      borderRadius: "2px",
+      outline: 0,
+    },
+    header: { px: "22px", pt: "18px", pb: "8px" },
+    title: { fontFamily: "heading", fontWeight: 600, fontSize: "17px" },
+    body: { px: "22px", pb: "16px" },
+    footer: { px: "22px", pb: "18px", display: "flex", gap: "8px", justifyContent: "flex-end" },
+  },
+});
+
+const popover = defineSlotRecipe({
+  slots: [
+    "arrow",
+    "arrowTip",
+    "anchor",
+    "trigger",
+    "indicator",
+    "positioner",
+    "content",
+    "title",
+    "description",
+    "closeTrigger",
+    "header",
+    "body",
+    "footer",
+  ],
+  base: { content: { zIndex: 40, outline: 0, bg: "sheet", color: "ink", boxShadow: "0 4px 14px rgb(0 0 0 / 18%)" } },
+});
+
+/** The base of Chakra with nothing of its theme: the look is ours, and what is not used is not sent. */
 export const system = createSystem(
-  defaultConfig,
+  defaultBaseConfig,
   defineConfig({
     globalCss: {
       "html, body, #root": { height: "100%" },
@@ -35,6 +101,7 @@ export const system = createSystem(
       "*:focus-visible": { outline: "2px solid", outlineColor: "wet", outlineOffset: "1px" },
     },
     theme: {
+      slotRecipes: { dialog, popover },
       tokens: {
         fonts: {
           body: { value: "'IBM Plex Sans', sans-serif" },

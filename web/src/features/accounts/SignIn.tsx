@@ -1,8 +1,9 @@
-import { Box, Button, Field, Heading, Input, Stack, Text } from "@chakra-ui/react";
+import { Box, Heading, Stack, Text } from "@chakra-ui/react";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { client, type Schemas, take } from "../../api";
 import { words } from "../../shared";
+import { Button, Input } from "../../shared/ui";
 
 /** Sign in by name and password; in demo mode the demo people stand ready. */
 export function SignIn({
@@ -54,16 +55,13 @@ export function SignIn({
             {people.map((p) => (
               <Button
                 key={p.username}
-                variant="outline"
-                size="sm"
+                display="flex"
                 justifyContent="space-between"
-                borderColor="ruleStrong"
-                color="ink"
-                fontWeight="500"
+                py="6px"
                 onClick={() => signIn.mutate({ username: p.username })}
               >
                 <span>{p.full_name}</span>
-                <Box as="span" color="soft" fontWeight="400">
+                <Box as="span" color="soft">
                   {words.roles[p.role]}
                 </Box>
               </Button>
@@ -72,30 +70,34 @@ export function SignIn({
         )}
         <form onSubmit={submit}>
           <Stack gap="12px">
-            <Field.Root>
-              <Field.Label>{words.signIn.name}</Field.Label>
+            <label>
+              {words.signIn.name}
               <Input
-                size="sm"
+                width="100%"
                 value={username}
                 onChange={(e) => setName(e.target.value)}
                 autoComplete="username"
                 required
-                borderColor="ruleStrong"
               />
-            </Field.Root>
-            <Field.Root invalid={signIn.isError}>
-              <Field.Label>{words.signIn.password}</Field.Label>
+            </label>
+            <label>
+              {words.signIn.password}
               <Input
-                size="sm"
+                width="100%"
                 type="password"
                 value={password}
+                aria-invalid={signIn.isError || undefined}
+                aria-describedby={signIn.isError ? "why-not" : undefined}
                 onChange={(e) => setPassword(e.target.value)}
                 autoComplete="current-password"
-                borderColor="ruleStrong"
               />
-              <Field.ErrorText color="act">{signIn.error?.message}</Field.ErrorText>
-            </Field.Root>
-            <Button type="submit" size="sm" colorPalette="quill" loading={signIn.isPending}>
+            </label>
+            {signIn.isError && (
+              <Box id="why-not" role="alert" color="act">
+                {signIn.error.message}
+              </Box>
+            )}
+            <Button type="submit" look="seal" disabled={signIn.isPending}>
               {words.signIn.go}
             </Button>
           </Stack>

@@ -1,9 +1,9 @@
-import { Box, Flex, Textarea } from "@chakra-ui/react";
+import { Box, Flex } from "@chakra-ui/react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, Problem, type Schemas, take } from "../../api";
 import { Curve, format, Mark, Notice, usePlace, words } from "../../shared";
-import { Anchor, Button, Table } from "../../shared/ui";
+import { Anchor, Button, Table, Textarea } from "../../shared/ui";
 
 type Report = Schemas["ReportOut"];
 const STATUSES = ["on_plan", "watch", "act"] as const;
@@ -141,7 +141,7 @@ function Words({ report }: { report: Report }) {
         </Flex>
         <Textarea
           id="reason"
-          size="sm"
+          width="100%"
           rows={2}
           value={reason}
           readOnly={!mayPost}
@@ -162,7 +162,7 @@ function Words({ report }: { report: Report }) {
         </label>
         <Textarea
           id="words"
-          size="sm"
+          width="100%"
           rows={3}
           value={text}
           readOnly={!mayPost}
