@@ -95,6 +95,7 @@ const popover = defineSlotRecipe({
 export const system = createSystem(
   defaultBaseConfig,
   defineConfig({
+    preflight: true,
     globalCss: {
       "html, body, #root": { height: "100%" },
       body: { bg: "paper", color: "ink", fontFamily: "body", fontSize: "13px", lineHeight: "1.4", overflow: "hidden" },

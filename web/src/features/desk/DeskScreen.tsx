@@ -14,7 +14,7 @@ export function DeskScreen() {
   return (
     <Box as="main" maxW="860px" mx="auto" p="28px" height="100vh" overflow="auto">
       <Flex gap="14px" align="center" mb="18px">
-        <Heading as="h1" fontFamily="heading" fontSize="24px" flex="1">
+        <Heading as="h1" fontFamily="heading" fontWeight="600" fontSize="24px" flex="1">
           {words.desk.title}
         </Heading>
         {person.role !== "reader" && <NewProject />}

@@ -82,7 +82,7 @@ export function LoadChart({ load, loads }: { load: Schemas["LoadOut"]; loads: Sc
               {Math.round(h)} h
             </text>
           ))}
-          <text x={x(asked.length)} y={y(there.at(-1) ?? 0) - 4} textAnchor="end" className="load-tick">
+          <text x={x(asked.length)} y={y(there.at(-1) ?? 0) + 13} textAnchor="end" className="load-tick">
             {w.there}
           </text>
         </svg>

@@ -15,7 +15,7 @@ import { useHands } from "./useHands";
 import { type Plan, usePlan } from "./usePlan";
 import { ViewMenu } from "./ViewMenu";
 
-const SPLIT = 648;
+const SPLIT = 556;
 const NONE: string[] = [];
 const FIRST = FIRST_COLUMNS.map((key) => ({ key }));
 /** How the sheet is looked at, as the address says it, and the row that is stood on. */

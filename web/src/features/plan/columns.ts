@@ -38,7 +38,7 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
     {
       key: "name",
       title: words.plan.columns.name,
-      width: 196,
+      width: 180,
       left: true,
       tree: true,
       writes: "name",

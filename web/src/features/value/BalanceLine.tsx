@@ -29,14 +29,14 @@ export function BalanceLine() {
       as="footer"
       role="region"
       aria-label={words.frame.balance}
-      height="36px"
+      minHeight="36px"
+      flexWrap="wrap"
       flex="none"
       align="center"
       px="8px"
       borderTopWidth="3px"
       borderTopStyle="double"
       borderColor="ink"
-      overflow="hidden"
       whiteSpace="nowrap"
     >
       {items.map((i) => (

@@ -55,6 +55,8 @@ const NOTHING = {};
 const ofLine = <T,>(kept: Record<string, T>, line: string): Record<string, T> =>
   Object.keys(kept).some((key) => key.startsWith(`${line}:`)) ? kept : NOTHING;
 const BELOW = 120;
+/** The least room beside the sheet. */
+const BESIDE = 200;
 
 /** A sheet: rows under headings, only those in sight drawn, with a pane beside them where there is one. */
 export function Sheet<R, C extends SheetColumn<R>>(props: Props<R, C>) {
@@ -71,6 +73,7 @@ export function Sheet<R, C extends SheetColumn<R>>(props: Props<R, C>) {
     scrollPaddingEnd: 42,
   });
   const room = useWidth(pane);
+  const whole = useWidth(box);
   const bare = columns.reduce((sum, c) => sum + c.width, 0);
   const growing = columns.filter((c) => c.grow).length;
   const spare = growing ? Math.max(0, Math.floor((room - bare) / growing)) : 0;
@@ -129,7 +132,9 @@ export function Sheet<R, C extends SheetColumn<R>>(props: Props<R, C>) {
   doing.current = { hands, drop: props.drop, take: props.take, grip: props.grip };
   const isPicked = (index: number) => hands.many && hands.row >= 0 && index >= hands.low && index <= hands.high;
   const total = Math.max(virtual.getTotalSize(), 0) + BELOW;
-  const side = beside ? beside.split : "100%";
+  // Where the window is narrow, what stands beside the sheet keeps some room.
+  const split = Math.min(beside?.split ?? 0, whole ? Math.max(whole - BESIDE, BESIDE) : Number.POSITIVE_INFINITY);
+  const side = beside ? split : "100%";
   const active =
     hands.row < 0 ? `head-${hands.column?.key}` : hands.line ? `cell-${hands.line.id}-${hands.column?.key}` : undefined;
   return (
@@ -220,7 +225,7 @@ export function Sheet<R, C extends SheetColumn<R>>(props: Props<R, C>) {
           )}
         </div>
       </div>
-      {beside && <Divider split={beside.split} setSplit={beside.setSplit} />}
+      {beside && <Divider split={split} setSplit={beside.setSplit} />}
       <div className="sheet-bars">
         <div ref={across} tabIndex={-1} style={{ width: side }} onScroll={follow(".sheet-slide")} aria-hidden="true">
           <div style={{ width }} />

@@ -60,6 +60,7 @@ const field = defineRecipe({
     minW: 0,
     _disabled: { color: "soft", opacity: 1 },
     _invalid: { borderColor: "act" },
+    _placeholder: { color: "soft", opacity: 1 },
   },
   variants: {
     look: {
