@@ -101,3 +101,34 @@ class Hands(BrowserTest):
         expect(cell(page, "A350", "percent")).to_have_text("53")
         expect(page.get_by_role("status").first).to_contain_text("posted")
         self.until(lambda: Statement.objects.filter(page__state="wet", activity__code="A350", percent=53).exists())
+
+    def test_shortcuts_follow_the_character_on_other_keyboards(self) -> None:
+        """A German keyboard: what a key says counts, not where it lies."""
+        page = self.sheet()
+
+        def press(key: str, code: str, **more: bool) -> None:
+            page.evaluate(
+                "given => document.activeElement.dispatchEvent(new KeyboardEvent('keydown', {bubbles: true, cancelable: true, ...given}))",
+                {"key": key, "code": code, **more},
+            )
+
+        for key, code in (("ü", "BracketLeft"), ("-", "Slash"), ("+", "BracketRight")):
+            cell(page, "A350", "percent").click()
+            press(key, code)
+            expect(page.locator(".cell input")).to_have_value(key)
+            page.keyboard.press("Escape")
+        expect(page.get_by_role("heading", name="Page 10")).to_be_visible()
+        type_into(page, "A350", "percent", "54")
+        expect(cell(page, "A350", "percent")).to_have_text("54")
+        page.wait_for_timeout(400)
+        press("z", "KeyY", ctrlKey=True)
+        expect(cell(page, "A350", "percent")).not_to_have_text("54")
+        press("y", "KeyZ", ctrlKey=True)
+        expect(cell(page, "A350", "percent")).to_have_text("54")
+        press("/", "Digit7", shiftKey=True)
+        expect(page.get_by_role("combobox", name="Find an activity")).to_be_focused()
+        press("]", "Digit9", ctrlKey=True, altKey=True, modifierAltGraph=True)
+        expect(page.get_by_role("heading", name="Page 10")).to_be_visible()
+        page.keyboard.press("Escape")
+        press("[", "Digit8", ctrlKey=True, altKey=True, modifierAltGraph=True)
+        expect(page.get_by_role("heading", name="Page 9")).to_be_visible()

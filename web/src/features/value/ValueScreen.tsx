@@ -1,6 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useVirtualizer } from "@tanstack/react-virtual";
-import { useMemo, useRef } from "react";
+import { useCallback, useMemo, useRef } from "react";
 import { client, type Schemas, take } from "../../api";
 import {
   Curve,
@@ -14,16 +13,15 @@ import {
   usePlace,
   words,
 } from "../../shared";
+import { Sheet, type SheetColumn, type SheetLine, useSheet } from "../../shared/sheet";
 import { Button, Select } from "../../shared/ui";
 
 type Row = Schemas["MeasureRow"];
 type Kind = "project" | "wbs" | "activity";
 type Bucket = "day" | "week" | "month" | "period";
 
-type Column = Schemas["FigureOut"];
+type Column = SheetColumn<Row>;
 
-const FIRST = "minmax(140px, 1fr)";
-const widths = (columns: Column[]) => [FIRST, ...columns.map((c) => (c.kind === "ratio" ? "46px" : "90px"))].join(" ");
 const BUCKETS: Bucket[] = ["day", "week", "month", "period"];
 
 const VIEW = { wbs: "", by: "week" };
@@ -103,144 +101,135 @@ export function ValueScreen() {
   );
 }
 
-function Measures({
-  columns,
-  rows,
-  total,
-  open,
-  turn,
-}: {
-  columns: Column[];
+const codeOf = (row: Row) => row.code;
+const nameOf = (row: Row) => row.name;
+const lookOf = (row: Row) => (row.kind === "project" ? "double" : row.kind);
+const never = () => false;
+const nothing = () => undefined;
+const QUIET = {};
+
+interface MeasuresProps {
+  columns: Schemas["FigureOut"][];
   rows: Row[];
   total: Row;
   open: Set<string>;
   turn: (code: string) => void;
-}) {
-  const box = useRef<HTMLDivElement>(null);
-  const virtual = useVirtualizer({
-    count: rows.length,
-    getScrollElement: () => box.current,
-    estimateSize: () => 26,
-    overscan: 12,
-  });
-  return (
-    <div
-      ref={box}
-      className="grid figures"
-      role="table"
-      aria-label={words.value.measures}
-      style={{ minHeight: 150 }}
-      aria-rowcount={rows.length + 2}
-      // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so keys must reach it
-      tabIndex={0}
-    >
-      <div role="row" className="grid-head" style={{ gridTemplateColumns: widths(columns) }}>
-        <span role="columnheader" className="left">
-          {words.columns.activity}
-        </span>
-        {columns.map((c) => (
-          <span role="columnheader" key={c.key} title={c.word}>
-            {c.head}
-          </span>
-        ))}
-      </div>
-      <div role="rowgroup" style={{ height: virtual.getTotalSize() + 36, position: "relative" }}>
-        {virtual.getVirtualItems().map((v) => {
-          const row = rows[v.index];
-          return row ? (
-            <Line
-              key={`${row.kind}${row.code}`}
-              columns={columns}
-              row={row}
-              top={v.start}
-              index={v.index}
-              isOpen={open.has(row.code)}
-              turn={turn}
-            />
-          ) : null;
-        })}
-        <Line
-          columns={columns}
-          row={total}
-          top={virtual.getTotalSize()}
-          index={rows.length}
-          isOpen={false}
-          turn={turn}
-        />
-      </div>
-    </div>
-  );
 }
 
-function Line({
-  columns,
-  row,
-  top,
-  index,
-  isOpen,
-  turn,
-}: {
-  columns: Column[];
-  row: Row;
-  top: number;
-  index: number;
-  isOpen: boolean;
-  turn: (code: string) => void;
-}) {
+/** The measures as a sheet: every figure opens its working, by a click or by F2. */
+function Measures({ columns: figures, rows, total, open, turn }: MeasuresProps) {
   const show = useOpenFigure();
   const { tell } = usePlace();
-  const kind = row.kind as Kind;
-  const classes = `grid-row ${kind === "project" ? "double" : ""}`;
-  const figure = (c: Column) => {
-    const value = row.figures[c.key];
-    const text = format.figure(value, c.kind);
-    const why = row.reasons[c.key];
-    return (
-      <div role="cell" className="cell" key={c.key}>
+  const box = useRef<HTMLDivElement>(null);
+  const columns = useMemo((): Column[] => {
+    const figure = (c: Schemas["FigureOut"]): Column => ({
+      key: c.key,
+      title: c.head,
+      width: c.kind === "ratio" ? 50 : 92,
+      text: (r) => format.figure(r.figures[c.key], c.kind),
+      hint: (r) => r.reasons[c.key] ?? c.word,
+      draw: (r) => (
         <Button
           look="bare"
-          className={`figure ${c.key !== "bac" && value?.startsWith("-") ? "late" : ""}`}
-          title={why}
-          data-figure={`${kind}:${row.code}:${c.key}`}
-          aria-label={`${c.head} of ${row.name}: ${why ?? text}`}
-          onClick={() => show(c.key, kind, row.code)}
+          className={c.key !== "bac" && r.figures[c.key]?.startsWith("-") ? "figure late" : "figure"}
+          tabIndex={-1}
+          data-figure={`${r.kind}:${r.code}:${c.key}`}
+          aria-label={`${c.head} of ${r.name}: ${r.reasons[c.key] ?? format.figure(r.figures[c.key], c.kind)}`}
+          onClick={() => show(c.key, r.kind as Kind, r.code)}
         >
-          {text}
+          {format.figure(r.figures[c.key], c.kind)}
         </Button>
-      </div>
-    );
-  };
-  return (
-    <div
-      role="row"
-      aria-rowindex={index + 2}
-      className={classes}
-      style={{
-        gridTemplateColumns: widths(columns),
-        height: 26,
-        transform: `translateY(${top}px)`,
-        fontWeight: kind === "activity" ? undefined : 600,
-      }}
-    >
-      <div
-        role="cell"
-        className="cell left"
-        style={{ paddingLeft: 10 + row.level * 14 }}
-        title={`${row.code} ${row.name}`}
+      ),
+    });
+    const name: Column = {
+      key: "name",
+      title: words.columns.activity,
+      width: 200,
+      grow: true,
+      left: true,
+      tree: true,
+      text: (r) => (r.kind === "project" ? words.value.project : r.kind === "wbs" ? `${r.code} ${r.name}` : r.name),
+      hint: (r) => `${r.code} ${r.name}`,
+    };
+    return [name, ...figures.map(figure)];
+  }, [figures, show]);
+  const lines = useMemo(
+    () =>
+      [...rows, total].map(
+        (row): SheetLine<Row> => ({
+          kind: "row",
+          id: `${row.kind}.${row.code}`,
+          row,
+          depth: row.kind === "project" ? 0 : row.level,
+          parts: row.kind === "wbs" ? 1 : 0,
+        }),
+      ),
+    [rows, total],
+  );
+  const hands = useSheet<Row, Column>({
+    lines,
+    columns,
+    can: never,
+    write: nothing,
+    troubles: QUIET,
+    waiting: QUIET,
+    drop: nothing,
+    own: {
+      keys: ({ key }) => {
+        if (key !== " " || hands.here?.kind !== "wbs" || hands.column?.key !== "name") return false;
+        turn(hands.here.code);
+        return true;
+      },
+      edit: () => {
+        const { here, column } = hands;
+        if (here && column?.key === "name" && here.kind === "activity") tell({ about: "activity", code: here.code });
+        else if (here && column && column.key !== "name") show(column.key, here.kind as Kind, here.code);
+        return true;
+      },
+    },
+  });
+  const turning = useRef(turn);
+  turning.current = turn;
+  const lead = useCallback((line: SheetLine<Row>, shut: boolean) => {
+    if (line.kind !== "row") return null;
+    const { row } = line;
+    if (row.kind === "activity") return row.mark ? <Mark mark={row.mark} size={12} /> : null;
+    if (row.kind !== "wbs") return null;
+    return (
+      <Button
+        look="bare"
+        className="plan-lead"
+        tabIndex={-1}
+        aria-expanded={!shut}
+        aria-label={shut ? words.plan.unfold(row.name) : words.plan.foldRow(row.name)}
+        onClick={() => turning.current(row.code)}
       >
-        {kind === "wbs" && (
-          <Button look="bare" className="figure" aria-expanded={isOpen} onClick={() => turn(row.code)}>
-            <span aria-hidden="true">{isOpen ? "▾" : "▸"}</span> {row.code} {row.name}
-          </Button>
-        )}
-        {kind === "activity" && (
-          <Button look="bare" className="figure" onClick={() => tell({ about: "activity", code: row.code })}>
-            {row.mark && <Mark mark={row.mark} size={12} />} {row.name}
-          </Button>
-        )}
-        {kind === "project" && words.value.project}
-      </div>
-      {columns.map(figure)}
-    </div>
+        {shut ? "▸" : "▾"}
+      </Button>
+    );
+  }, []);
+  const folded = useMemo(
+    () => new Set(rows.flatMap((r) => (r.kind === "wbs" && !open.has(r.code) ? [`wbs.${r.code}`] : []))),
+    [rows, open],
+  );
+  return (
+    <Sheet
+      label={words.value.measures}
+      box={box}
+      lines={lines}
+      columns={columns}
+      hands={hands}
+      troubles={QUIET}
+      waiting={QUIET}
+      drop={nothing}
+      take={nothing}
+      can={never}
+      codeOf={codeOf}
+      nameOf={nameOf}
+      look={lookOf}
+      lead={lead}
+      tree
+      folded={folded}
+    />
   );
 }
