@@ -195,9 +195,7 @@ class Workings(unittest.TestCase):
 
     def test_the_finish_leads_back_along_its_drivers(self) -> None:
         rows = working(compute(made()), "finish", "activity", "M").rows
-        self.assertEqual(
-            [(x.code, x.note) for x in rows], [("M", "after Cure"), ("C", "after Pour"), ("B", "can't be before the status date")]
-        )
+        self.assertEqual([(x.code, x.note) for x in rows], [("M", "predecessor Cure"), ("C", "predecessor Pour"), ("B", "status date")])
 
     def test_no_figure_says_why(self) -> None:
         w = working(compute(made()), "cpi")

@@ -106,9 +106,9 @@ PAUSES = ListOf(
 )
 CONSTRAINT = ListOf(
     "constraint",
-    "Held to",
+    "Constraint",
     plan.Constraint,
-    (_choice("type", CONSTRAINTS, word="Held to", required=True), Column("at", "instant", "Held to date")),
+    (_choice("type", CONSTRAINTS, word="Constraint", required=True), Column("at", "instant", "Constraint date")),
 )
 WEIGHTS = ListOf(
     "value_method.weights",
@@ -148,7 +148,7 @@ ACTIVITIES = ListOf(
         Column("constraint", "object", rows=CONSTRAINT),
         Column("deadline", "instant"),
         _PAUSES,
-        _choice("driver", ("duration", "work"), word="Driven by"),
+        _choice("driver", ("duration", "work"), word="Duration comes from"),
         _METHOD,
         _choice("profile", PROFILES),
         Column("safe_duration", "span", on="row"),

@@ -66,7 +66,9 @@ def write_people(draft: Draft, key: int, value: Any) -> None:
         material = resource.kind == "material"
         if unit in ("h", "hours") or (unit == "%" and material):
             example = f"{resource.code} 300" if material else f"{resource.code} 2 or {resource.code} 50 %"
-            raise EntryRefused("people", f"“{part[:60]}” can't be read here. Type how many, such as {example}; hours are typed in the margin.")
+            raise EntryRefused(
+                "people", f"“{part[:60]}” can't be read here. Type how many, such as {example}; hours are typed in the margin."
+            )
         number = CELLS["assignments"]["units"](amount.replace(",", "."), "people", _around(draft, activity)) if amount else None
         if number is not None and unit == "%":
             number = CELLS["assignments"]["units"](f"{Decimal(str(number)) / 100:f}", "people", _around(draft, activity))

@@ -120,7 +120,8 @@ def type_links(text: str, calendar: Calendar, known: Iterable[str], field: str =
             begun = max((c for c in codes if part.lower().startswith(c)), key=len, default=None)
             if begun is not None:
                 raise EntryRefused(
-                    field, f"“{part[:60]}” can't be read as a link. Type {codes[begun]} FS lag 2d: a code, FS, SS, FF or SF, then a lag or a lead."
+                    field,
+                    f"“{part[:60]}” can't be read as a link. Type {codes[begun]} FS lag 2d: a code, FS, SS, FF or SF, a lag or a lead.",
                 )
             raise EntryRefused(field, f"There is no activity “{named[:60]}”. Give the code of one that is in the plan.")
         link = TypedLink(code)

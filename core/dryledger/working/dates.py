@@ -144,12 +144,12 @@ def _difference(r: Results, out: Working, code: str, what: str) -> None:
 def said_driver(r: Results, driver: str) -> str:
     """A driver in words."""
     if driver.startswith("link:"):
-        return f"after {r.book.activity_by_code[driver[5:]].name}"
+        return f"predecessor {r.book.activity_by_code[driver[5:]].name}"
     return {
-        "constraint": "held to a date",
-        "status": "can't be before the status date",
+        "constraint": "constraint",
+        "status": "status date",
         "carry": "carried forward",
-        "start": "from the project's start",
-        "fixed": "pinned by hand",
-        "actual": "happened",
+        "start": "project start",
+        "fixed": "fixed dates",
+        "actual": "actual dates",
     }[driver]

@@ -98,7 +98,7 @@ class Files(Brought):
         self.assertEqual(self.book(), before)
 
     def test_csv_in_other_hands(self) -> None:
-        text = "Activity code;Name;Duration;Held to;Held to date\nN7;Höhe;1,5;start_on_or_after;12.02.2027\n"
+        text = "Activity code;Name;Duration;Constraint;Constraint date\nN7;Höhe;1,5;start_on_or_after;12.02.2027\n"
         found = self.bring(text.encode("utf-8-sig"), "activities.csv", apply="true")
         self.assertEqual(found["counts"]["add"], 1)
         self.assertEqual(self.row("Höhe")["constraint"], "start on or after 12 February 2027, 00:00")
