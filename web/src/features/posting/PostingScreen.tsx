@@ -1,13 +1,12 @@
-import { Dialog, Portal } from "@chakra-ui/react";
-import { useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { useNavigate } from "react-router";
+import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { format, Notice, useAddressed, usePlace, useShortcut, words } from "../../shared";
 import { Sheet, type SheetLine, useSheet, type Write } from "../../shared/sheet";
 import { Button } from "../../shared/ui";
 import type { Column } from "./cells";
 import { postingColumns } from "./columns";
 import { type Row, type Sheet as SheetData, usePosting } from "./usePosting";
+
+const CloseDialog = lazy(() => import("./CloseDialog").then((m) => ({ default: m.CloseDialog })));
 
 const linesOf = (sheet: SheetData, all: boolean, kept: Set<string>): SheetLine<Row>[] => {
   const rows = (sheet.rows ?? []).filter((r) => all || r.wants || r.posted || kept.has(r.code));
@@ -165,60 +164,17 @@ export function PostingScreen() {
 
 /** Closing can't be undone, so it asks. */
 function ClosePage({ toGo, close }: { toGo: number; close: () => Promise<{ page: string }> }) {
-  const { project, page } = usePlace();
-  const queries = useQueryClient();
-  const navigate = useNavigate();
-  const [open, setOpen] = useState(false);
-  const [wrong, setWrong] = useState("");
-  const seal = async () => {
-    try {
-      const next = await close();
-      queries.removeQueries({ queryKey: [project] });
-      await queries.invalidateQueries({ queryKey: ["frame", project] });
-      navigate(`/${encodeURIComponent(project)}/${encodeURIComponent(next.page)}/posting`);
-    } catch (error) {
-      setWrong(error instanceof Error ? error.message : String(error));
-    }
-  };
+  const [asking, setAsking] = useState(false);
   return (
-    <Dialog.Root
-      open={open}
-      onOpenChange={(e) => {
-        setOpen(e.open);
-        setWrong("");
-      }}
-      role="alertdialog"
-    >
-      <Dialog.Trigger asChild>
-        <Button look="seal">{words.posting.close}</Button>
-      </Dialog.Trigger>
-      <Portal>
-        <Dialog.Backdrop />
-        <Dialog.Positioner>
-          <Dialog.Content bg="sheet" color="ink" borderRadius="2px" maxW="440px">
-            <Dialog.Header>
-              <Dialog.Title fontFamily="heading">{words.posting.closeTitle(page.number)}</Dialog.Title>
-            </Dialog.Header>
-            <Dialog.Body>
-              {toGo > 0 && <p>{words.posting.closeOpen(toGo)}</p>}
-              <p>{words.posting.closeSure}</p>
-              {wrong && (
-                <p className="field-wrong" role="alert">
-                  {wrong}
-                </p>
-              )}
-            </Dialog.Body>
-            <Dialog.Footer>
-              <Dialog.CloseTrigger asChild position="static">
-                <Button>{words.posting.keep}</Button>
-              </Dialog.CloseTrigger>
-              <Button look="seal" onClick={seal}>
-                {words.posting.close}
-              </Button>
-            </Dialog.Footer>
-          </Dialog.Content>
-        </Dialog.Positioner>
-      </Portal>
-    </Dialog.Root>
+    <>
+      <Button look="seal" onClick={() => setAsking(true)}>
+        {words.posting.close}
+      </Button>
+      {asking && (
+        <Suspense fallback={null}>
+          <CloseDialog toGo={toGo} close={close} shut={() => setAsking(false)} />
+        </Suspense>
+      )}
+    </>
   );
 }

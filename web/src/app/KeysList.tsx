@@ -1,0 +1,32 @@
+import { Dialog, Portal } from "@chakra-ui/react";
+import { words } from "../shared";
+import { Button } from "../shared/ui";
+
+/** The keys, each with what it does. */
+export function KeysList({ shut }: { shut: () => void }) {
+  return (
+    <Dialog.Root open onOpenChange={(e) => !e.open && shut()}>
+      <Portal>
+        <Dialog.Backdrop />
+        <Dialog.Positioner>
+          <Dialog.Content>
+            <Dialog.Header>
+              <Dialog.Title>{words.frame.keys}</Dialog.Title>
+            </Dialog.Header>
+            <Dialog.Body>
+              {words.frame.keyList.map(([key, what]) => (
+                <div key={key} className="pair dotted">
+                  <b>{key}</b>
+                  <span>{what}</span>
+                </div>
+              ))}
+              <Dialog.CloseTrigger asChild position="static">
+                <Button mt="14px">{words.frame.shut}</Button>
+              </Dialog.CloseTrigger>
+            </Dialog.Body>
+          </Dialog.Content>
+        </Dialog.Positioner>
+      </Portal>
+    </Dialog.Root>
+  );
+}
