@@ -176,9 +176,12 @@ class Refusals(BrowserTest):
         one, other = self.open(POSTING, "Ines"), self.open(POSTING, "Tobin")
         for page in (one, other):
             page.wait_for_selector('[data-row="A350"]')
+        cell(other, "A350", "percent").click()
+        other.keyboard.type("70")
         type_into(one, "A350", "percent", "55")
         expect(cell(one, "A350", "percent")).to_have_text("55")
-        type_into(other, "A350", "percent", "70")
+        other.wait_for_timeout(9_000)
+        other.keyboard.press("Enter")
         note = cell(other, "A350", "percent").get_by_role("alert")
         expect(note).to_contain_text("Ines Test wrote while you were typing")
         expect(cell(other, "A350", "percent")).to_contain_text("70")
@@ -186,6 +189,15 @@ class Refusals(BrowserTest):
         expect(cell(other, "A350", "percent")).to_have_text("70")
         type_into(one, "A340", "percent", "20")
         expect(cell(one, "A340", "percent")).to_have_text("20")
+
+    def test_a_reader_sees_what_is_posted_without_reloading(self) -> None:
+        reader, one = self.open(POSTING.replace("posting", "value"), "Maud"), self.open(POSTING, "Ines")
+        figure = reader.locator('[data-figure="project:FERRY:ev"]')
+        before = figure.inner_text()
+        one.wait_for_selector('[data-row="A350"]')
+        type_into(one, "A350", "percent", "61")
+        expect(figure).not_to_have_text(before, timeout=20_000)
+        expect(reader.locator("footer")).to_contain_text(figure.inner_text())
 
     def test_a_reader_reads(self) -> None:
         page = self.open(POSTING, "Maud")

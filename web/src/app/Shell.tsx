@@ -10,6 +10,7 @@ import { FindBox } from "./FindBox";
 import { KeysHelp } from "./KeysHelp";
 import { Margin } from "./Margin";
 import { ROOMS } from "./rooms";
+import { useNews } from "./useNews";
 
 interface Outer {
   person: Schemas["PersonOut"];
@@ -22,6 +23,7 @@ export function Shell() {
   const { project = "", page: pageCode = "" } = useParams();
   const outer = useOutletContext<Outer>();
   const frame = useFrame(project);
+  useNews(project, frame.data?.revision ?? 0, frame.dataUpdatedAt);
   if (frame.isPending) return <Notice>{words.frame.loading}</Notice>;
   if (frame.isError)
     return (

@@ -8,10 +8,14 @@ export const useSession = () => useQuery({ queryKey: ["session"], queryFn: () =>
 
 export const useDesk = () => useQuery({ queryKey: ["desk"], queryFn: () => take(client.GET("/api/projects")) });
 
+/** How often it is asked whether somebody else wrote, in milliseconds. */
+const NEWS = 8_000;
+
 export const useFrame = (project: string) =>
   useQuery({
     queryKey: ["frame", project],
     queryFn: () => take(client.GET("/api/projects/{project}", { params: { path: { project } } })),
+    refetchInterval: NEWS,
   });
 
 export const useBalance = (project: string, page: string) =>

@@ -1,0 +1,27 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef } from "react";
+
+const revisionOf = (data: unknown): number => {
+  const { revision, info } = (data ?? {}) as { revision?: unknown; info?: unknown };
+  if (info) return revisionOf(info);
+  return typeof revision === "number" ? revision : 0;
+};
+const typing = () =>
+  document.activeElement instanceof HTMLInputElement || document.activeElement instanceof HTMLTextAreaElement;
+
+/**
+ * What somebody else wrote is read again, so that nobody looks at old figures; while one types it waits, so that nothing
+ * changes under one's hands unseen. One's own writes bring their figures with them.
+ */
+export function useNews(project: string, revision: number, asked: number) {
+  const queries = useQueryClient();
+  const known = useRef(revision);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: looked at again whenever the frame was read
+  useEffect(() => {
+    if (known.current === 0) known.current = revision;
+    if (revision === known.current || typing()) return;
+    known.current = revision;
+    const held = queries.getQueriesData({ queryKey: [project] }).map(([, data]) => revisionOf(data));
+    if (Math.max(0, ...held) < revision) queries.invalidateQueries({ queryKey: [project] });
+  }, [queries, project, revision, asked]);
+}
