@@ -1,10 +1,11 @@
 import { Box, Flex } from "@chakra-ui/react";
+import { useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { Link, NavLink, Outlet, useLocation, useNavigate, useOutletContext, useParams } from "react-router";
 import type { Schemas } from "../api";
 import { PersonMenu } from "../features/accounts";
 import { BalanceLine } from "../features/value";
-import { format, Mark, Notice, PlaceProvider, useFrame, useKept, useShortcut, words } from "../shared";
+import { format, Mark, Notice, PlaceProvider, useFrame, useKept, usePlace, useShortcut, words } from "../shared";
 import { Button } from "../shared/ui";
 import { FindBox } from "./FindBox";
 import { KeysHelp } from "./KeysHelp";
@@ -56,6 +57,14 @@ function Framed({ frame, page, outer }: { frame: Schemas["FrameOut"]; page: Sche
   const [wide, setWide] = useKept("rooms-wide", true);
   const room = useLocation().pathname.split("/")[3] ?? "";
   const name = ROOMS.find((r) => r.path === room)?.word ?? "";
+  const { setEffect } = usePlace();
+  const queries = useQueryClient();
+  // What the last entry did is told in the room where it was made, and no longer.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: whenever the room is another
+  useEffect(() => {
+    setEffect(null);
+    queries.setQueryData([frame.code, "effect"], null);
+  }, [room]);
   useEffect(() => {
     document.title = `${frame.name} · ${name} · ${format.day(page.status)} · ${words.product}`;
   }, [frame.name, name, page.status]);

@@ -1,4 +1,4 @@
-import { type QueryClient, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type QueryClient, skipToken, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef, useState } from "react";
 import { client, Problem, type Schemas, take } from "../../api";
 import { inLine, settled, words } from "../../shared";
@@ -70,7 +70,9 @@ export function usePlan(project: string) {
   const key = useMemo(() => planKey(project), [project]);
   const [troubles, setTroubles] = useState<Record<string, Trouble>>({});
   const [refused, setRefused] = useState<string | null>(null);
-  const [effect, setEffect] = useState<Effect | null>(null);
+  // What the last change did is told wherever the plan is shown, the margin's changes too.
+  const told = useMemo(() => [project, "effect"], [project]);
+  const { data: effect = null } = useQuery<Effect | null>({ queryKey: told, enabled: false, queryFn: skipToken });
   const [busy, setBusy] = useState(0);
   const [pending, setPending] = useState<Row[]>([]);
   const [noted, note] = useState<string | null>(null);
@@ -110,13 +112,13 @@ export function usePlan(project: string) {
       });
       if (e.rest) readRest(queries, project);
       for (const [name, id] of Object.entries(e.made ?? {})) made.current.set(name, id);
-      setEffect(e);
+      queries.setQueryData(told, e);
       setRefused(null);
       for (const part of ["row", "lists", "about", "budget", "loads", "estimates", "shelf"])
         queries.invalidateQueries({ queryKey: [project, part] });
       settle();
     },
-    [queries, key, project, settle],
+    [queries, key, project, settle, told],
   );
 
   const inTurn = useCallback(

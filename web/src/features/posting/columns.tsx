@@ -70,7 +70,7 @@ export function postingColumns(baseline: string | null, openFinish: (code: strin
     entry("percent", 68),
     entry("remaining", 72),
     entry("cost", 84),
-    entry("note", 60, { left: true }),
+    entry("note", 60, { left: true, grow: true }),
     {
       key: "finish_now",
       title: words.columns.finish,
