@@ -79,9 +79,9 @@ class Journey(BrowserTest):
         page.keyboard.press("Control+Shift+z")
         wait_for_balance(page, after)
         page.get_by_role("button", name="Post as planned").click()
-        expect(page.get_by_text(re.compile(r"^[1-5] to go, 1\d posted"))).to_be_visible()
+        expect(page.get_by_text(re.compile(r"^[1-5] needs? an entry, 1\d posted"))).to_be_visible()
         page.keyboard.press("Control+z")
-        expect(page.get_by_text(re.compile(r"^11 to go"))).to_be_visible()
+        expect(page.get_by_text(re.compile(r"^11 need an entry"))).to_be_visible()
 
     def find_by_keys(self, page: Page) -> None:
         page.locator("h1").click()

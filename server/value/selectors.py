@@ -300,5 +300,5 @@ def _said(s: Statement, per_day: int) -> str:
     if s.percent is not None:
         parts.append(f"{s.percent * 100:g} %" if isinstance(s.percent, float) else f"{(s.percent * 100).normalize():f} %")
     if s.remaining is not None:
-        parts.append(f"{s.remaining / per_day:g} d to go")
+        parts.append(f"{s.remaining / per_day:g} d remaining")
     return ", ".join(parts) or "not started"

@@ -140,7 +140,7 @@ def type_percent(text: str, field: str = "percent") -> Decimal | None:
     if number > 100:
         raise EntryRefused(field, f"{number:f} % is more than all of it. Give 0 to 100.", "100")
     if number < 0:
-        raise EntryRefused(field, "Done can't be less than nothing. Give 0 to 100.", "0")
+        raise EntryRefused(field, "% complete can't be less than 0. Give 0 to 100.", "0")
     return number / 100
 
 
@@ -160,7 +160,7 @@ def type_duration(text: str, calendar: Calendar, field: str = "remaining") -> tu
         raise EntryRefused(field, f"“{text.strip()[:40]}” is not a duration. Give working time such as 6d, 4h or 1.5w.")
     number, unit = found
     if number < 0:
-        raise EntryRefused(field, "Time to go can't be negative. Give 0 when nothing is left.", "0d")
+        raise EntryRefused(field, "A duration can't be negative. Give 0 when nothing is left.", "0d")
     if number > 100_000:
         raise EntryRefused(field, "That is longer than any project. Give working time such as 6d, 4h or 1.5w.")
     number = number.quantize(Decimal("0.000001")).normalize()

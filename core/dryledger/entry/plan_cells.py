@@ -51,10 +51,7 @@ def type_span(text: str, calendar: Calendar, field: str = "duration") -> str | N
     >>> type_span("1,5 days", Calendar("c", "c", ()))
     '1.5d'
     """
-    try:
-        got = type_duration(text, calendar, field)
-    except EntryRefused as wrong:
-        raise EntryRefused(field, wrong.message.replace("Time to go", "A duration"), wrong.nearest) from None
+    got = type_duration(text, calendar, field)
     return None if got is None else got[1]
 
 

@@ -278,8 +278,6 @@ export function usePlan(project: string) {
     undo: () => turn("undo"),
     redo: () => turn("redo"),
     drop: (row: string, field: string) => mark(row, field, null),
-    complain: mark,
-    say: setRefused,
   };
 }
 

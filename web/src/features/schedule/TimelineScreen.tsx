@@ -16,7 +16,7 @@ const SCALES: Scale[] = ["day", "week", "month"];
 const LEGEND = [
   "bracket below: baseline",
   "solid: worked",
-  "tint: to go",
+  "tint: remaining",
   "hatched: drift past the baseline finish",
   "plum outline: drives the finish",
   "pin: milestone, hollow its baseline",

@@ -1,29 +1,25 @@
 import { chakra, defineRecipe } from "@chakra-ui/react";
 
+const boxed = { borderWidth: "1px", borderRadius: "3px", px: "10px", py: "4px" } as const;
+
 const button = defineRecipe({
   base: { cursor: "pointer", whiteSpace: "nowrap", _disabled: { cursor: "default" } },
   variants: {
     look: {
       plain: {
-        borderWidth: "1px",
+        ...boxed,
         borderColor: "control",
         bg: "sheet",
         color: "ink",
-        borderRadius: "3px",
-        px: "10px",
-        py: "4px",
         _hover: { borderColor: "ink" },
         _pressed: { borderColor: "ink", fontWeight: 600 },
         _disabled: { color: "soft", opacity: 0.75, borderColor: "ruleStrong" },
       },
       seal: {
-        borderWidth: "1px",
+        ...boxed,
         borderColor: "wet",
         bg: "wet",
         color: "wetText",
-        borderRadius: "3px",
-        px: "10px",
-        py: "4px",
         fontWeight: 500,
         _disabled: { opacity: 0.6 },
       },
