@@ -20,6 +20,7 @@ from dryledger.value.curve import Point, curve
 from dryledger.value.measures import Measures
 from dryledger.value.sums import Scope
 from dryledger.value.valuation import ActivityMeasures, Valuation
+from dryledger.words import sentence
 
 __all__ = ["CALCULATION", "Results", "compute"]
 
@@ -164,8 +165,7 @@ def _within_time(plan: Schedule) -> None:
     faults = [
         Fault(
             f"activities[{i}]",
-            f"“{code}” can't be scheduled between the years 1 and 9999: its calendar "
-            "runs out of working time, or its durations and lags are too long",
+            sentence("compute.cant_scheduled_between_years", code=code),
         )
         for i, code in enumerate(plan.activities)
         if code in lost

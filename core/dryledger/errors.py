@@ -11,6 +11,8 @@ DryLedgerError
 
 from dataclasses import dataclass
 
+from dryledger.words import sentence
+
 __all__ = ["BookInvalid", "ChangeRefused", "DryLedgerError", "EntryRefused", "Fault", "TooManyPoints", "UnknownFigure", "UnknownPeriod"]
 
 
@@ -40,8 +42,8 @@ class UnknownPeriod(DryLedgerError):
     def __init__(self, code: str, known: list[str]) -> None:
         self.code = code
         self.known = known
-        there = f"The pages are {', '.join(known)}." if known else "The book has no pages."
-        super().__init__(f"There is no page “{code}”. {there}")
+        there = sentence("errors.pages", names=", ".join(known)) if known else sentence("errors.book_no_pages")
+        super().__init__(sentence("errors.no_page", code=code, there=there))
 
 
 class UnknownFigure(DryLedgerError):
@@ -49,8 +51,8 @@ class UnknownFigure(DryLedgerError):
 
     def __init__(self, key: str, scope: str) -> None:
         self.key, self.scope = key, scope
-        owner = {"activity": "an activity", "wbs": "a WBS element"}.get(scope, "the project")
-        super().__init__(f"There is no figure “{key}” of {owner}")
+        owner = {"activity": "an activity", "wbs": sentence("errors.wbs_element")}.get(scope, "the project")
+        super().__init__(sentence("errors.no_figure", value=key, owner=owner))
 
 
 class TooManyPoints(DryLedgerError):
@@ -58,7 +60,7 @@ class TooManyPoints(DryLedgerError):
 
     def __init__(self, bucket: str, most: int) -> None:
         self.bucket, self.most = bucket, most
-        super().__init__(f"The curve by {bucket} would have more than {most:,} points. Take a longer bucket")
+        super().__init__(sentence("errors.curve_would_more_points", bucket=bucket, most=most))
 
 
 class EntryRefused(DryLedgerError):

@@ -183,10 +183,11 @@ class Value:
         out: list[tuple[tuple[str, str], int, int | None, str, Fraction]] = []
         used: set[tuple[str, str]] = set()
         entries = [(p, c) for p in self.b.pages for c in p.get("costs", [])]
+        figures: dict[tuple[str, str, str, str], Fraction] = {}
         for p in self.b.pages:
-            day = p["status"][:10]
             for h in p.get("hours", []):
                 amount, per = ZERO, self.per(h["resource"])
+                day = next(x["status"][:10] for x in self.b.pages if x["code"] == h.get("corrects", p["code"]))
                 posted = [(self.minutes(h, "worked") / 60, "amount"), (self.minutes(h, "overtime") / 60, "overtime")]
                 fresh = any(x for x, _ in posted) and (h["activity"], h["resource"]) not in used
                 if any(x for x, _ in posted):
@@ -200,7 +201,13 @@ class Value:
                         continue
                     for hours, key in posted:
                         n = F(math.ceil(hours)) if kind == "started_hour" else hours / per.get(kind, F(1))
+                        if kind == "started_hour" and h.get("corrects"):
+                            x = figures.get((h["corrects"], h["activity"], h["resource"], key), ZERO)
+                            n = F(math.ceil(x + hours) - math.ceil(x))
                         amount += n * F(row.get(key) or row["amount"])
+                for hours, key in posted:
+                    whose = (h.get("corrects") or p["code"], h["activity"], h["resource"], key)
+                    figures[whose] = figures.get(whose, ZERO) + hours
                 if any(x for x, _ in posted):
                     out.append((("activity", h["activity"]), at(p["status"]), None, "hours", amount))
         for _, c in entries:
@@ -243,7 +250,9 @@ class Value:
         done = ZERO if s.state == "not_started" else F(s.elapsed, whole) if whole else F(1)
         out: list[Spending] = []
         for x in self.b.assigned(code):
-            used = any(h["resource"] == x["resource"] and self.minutes(h, "worked") + self.minutes(h, "overtime") for h in self.posts(code))
+            used = any(
+                h["resource"] == x["resource"] and (self.minutes(h, "worked") or self.minutes(h, "overtime")) for h in self.posts(code)
+            )
             quantity = F(str(x.get("quantity") or 0)) * (1 - done)
             out += self.work(code, x, self.left(code, x) / 60, quantity, start, finish, not used)
         profile = self.b.activities[code].get("profile", "uniform")

@@ -214,7 +214,26 @@ class Maker:
                 cost = where | {"date": f"{when}", "amount": f"{r.choice(['', '-'])}{r.randint(1, 500)}.{r.randint(0, 99):02}"}
                 source = r.choice(["invoice", "accrual", "accrual", "feed", "correction"])
                 page["costs"].append(cost | {"source": source} | ({"ref": r.choice(["R1", "R2"])} if self.chance(0.6) else {}))
+            page["hours"] += self.corrections(out, page)
             out.append(page)
+        return out
+
+    def corrections(self, before: list[Doc], page: Doc) -> list[Doc]:
+        """Hours of earlier pages taken back or added to, never below nothing."""
+        out: list[Doc] = []
+        for earlier in before:
+            for h in earlier["hours"]:
+                if "corrects" in h or not self.chance(0.25):
+                    continue
+                back = {"0h": "0h", "3h": "-90min", "8h": "-8h", "90min": "-90min"}[h["worked"]]
+                taken = any(
+                    x.get("corrects") and (x["activity"], x["resource"]) == (h["activity"], h["resource"])
+                    for p in [*before, page]
+                    for x in [*p["hours"], *out]
+                )
+                worked = "45min" if taken else self.r.choice([back, back, "2h"])
+                row = {"activity": h["activity"], "resource": h["resource"], "worked": worked, "corrects": earlier["code"]}
+                out.append(row | {"reason": "booked twice"})
         return out
 
     def statement(self, a: Doc, status: datetime, started: dict[str, datetime]) -> Doc:

@@ -166,7 +166,7 @@ class Each(unittest.TestCase):
             ],
         )
         self.assertIn(
-            "Page P holds against it", self.refused({"do": "set", "row": "M", "cells": {"kind": "task", "duration": "2d"}}).message
+            "Page P stands in the way", self.refused({"do": "set", "row": "M", "cells": {"kind": "task", "duration": "2d"}}).message
         )
         self.assertIn("“cut”", self.refused({"do": "set", "row": "W", "cells": {"value_method": {"type": "percent"}}}).message)
 

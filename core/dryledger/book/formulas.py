@@ -13,6 +13,7 @@ from functools import lru_cache
 from simpleeval import InvalidExpression, SimpleEval
 
 from dryledger.book.plan import Entry
+from dryledger.words import sentence
 
 __all__ = ["names_in", "values_of"]
 
@@ -58,21 +59,21 @@ def values_of(definitions: tuple[Entry, ...], given: Mapping[str, object], figur
 
 def _worked_out(formula: str, names: Mapping[str, object], fields: list[str]) -> object:
     if len(formula) > MOST:
-        return f"? a formula has at most {MOST} characters"
+        return sentence("formulas.formula_most_characters", most=MOST)
     known = dict.fromkeys([c for c in fields if c.isidentifier()], Decimal(0)) | dict(names)
     machine = SimpleEval(names=known, functions=FUNCTIONS)
     machine.nodes[ast.Constant] = lambda node: _constant(node.value)
     try:
         value = machine.eval(formula)
     except ZeroDivisionError:
-        return "? divides by zero"
+        return sentence("formulas.divides_zero")
     except InvalidExpression as wrong:
         return f"? {str(wrong)[:120]}"
     except (ArithmeticError, TypeError, ValueError, SyntaxError, KeyError, AttributeError, RecursionError, MemoryError) as wrong:
-        return f"? can't be worked out: {str(wrong)[:80] or type(wrong).__name__}"
+        return sentence("formulas.cant_worked_out", value=str(wrong)[:80] or type(wrong).__name__)
     if isinstance(value, bool | str | Decimal):
         return value
-    return Decimal(str(value)) if isinstance(value, int | float) else "? gives no single value"
+    return Decimal(str(value)) if isinstance(value, int | float) else sentence("formulas.gives_no_single_value")
 
 
 def _constant(value: object) -> object:

@@ -255,6 +255,7 @@ STATEMENTS = ListOf(
         Column("note", "long"),
     ),
 )
+_CORRECTION = (Column("corrects", word="Corrects page"), Column("reason", "long"))
 HOURS = ListOf(
     "hours",
     "Hours",
@@ -262,9 +263,11 @@ HOURS = ListOf(
     (
         _ACTIVITY,
         _RESOURCE,
-        Column("worked", "span", on="activity", default=0),
-        Column("overtime", "span", on="activity", default=0),
+        Column("worked", "span", on="activity", default=0, signed=True),
+        Column("overtime", "span", on="activity", default=0, signed=True),
         Column("to_go", "span", on="activity"),
+        *_CORRECTION,
+        Column("ref", word="Reference"),
     ),
 )
 COST_ENTRIES = ListOf(
@@ -278,6 +281,7 @@ COST_ENTRIES = ListOf(
         Column("amount", "amount", required=True, signed=True),
         _choice("source", SOURCES, "invoice", required=True),
         Column("ref", word="Reference"),
+        *_CORRECTION,
     ),
 )
 PERIODS = ListOf(
@@ -317,6 +321,17 @@ ESTIMATES = ListOf(
         Column("shares", "rows", default=(), rows=SHARES),
     ),
 )
+RHYTHM = ListOf(
+    "rhythm",
+    "Rhythm",
+    plan.Rhythm,
+    (
+        _choice("every", ("week", "month"), word="Rhythm", required=True),
+        _number("n", ONE, word="Rhythm every", above=ZERO, most=Decimal(60)),
+        Column("on", word="Rhythm on"),
+        Column("at", word="Rhythm at"),
+    ),
+)
 PROJECT = ListOf(
     "project",
     "Project",
@@ -339,6 +354,7 @@ PROJECT = ListOf(
         Column("description", "long", default=""),
         Column("state", default=""),
         Column("benefit", "amount"),
+        Column("rhythm", "object", rows=RHYTHM),
     ),
     ("code", "name", "client", "manager", "description", "state"),
 )

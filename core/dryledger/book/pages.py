@@ -29,18 +29,24 @@ class Statement:
 
 @dataclass(frozen=True, slots=True)
 class HoursEntry:
-    """Minutes worked on an assignment in one period, overtime apart, and the minutes still to go."""
+    """Minutes worked on an assignment in one period, overtime apart, and the minutes still to go.
+
+    One that `corrects` an earlier page says why; it alone may be negative, and it is costed as on that page.
+    """
 
     activity: str
     resource: str
     worked: int = 0
     overtime: int = 0
     to_go: int | None = None
+    corrects: str | None = None
+    reason: str | None = None
+    ref: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class CostEntry:
-    """A dated actual cost of one activity or one WBS element."""
+    """A dated actual cost of one activity or one WBS element. One that `corrects` an earlier page says why."""
 
     date: date
     amount: Decimal
@@ -48,6 +54,8 @@ class CostEntry:
     activity: str | None = None
     wbs: str | None = None
     ref: str | None = None
+    corrects: str | None = None
+    reason: str | None = None
 
 
 @dataclass(frozen=True, slots=True)

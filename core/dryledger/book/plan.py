@@ -38,11 +38,25 @@ __all__ = [
     "Project",
     "Rate",
     "Resource",
+    "Rhythm",
     "Share",
     "Statement",
     "ValueMethod",
     "WbsElement",
 ]
+
+
+@dataclass(frozen=True, slots=True)
+class Rhythm:
+    """When pages are due: every `n` weeks on a weekday, or months on a day (1 to 31, or last: the last working day).
+
+    `at` is the time of day; None is the close of the working day.
+    """
+
+    every: str
+    n: Decimal = Decimal(1)
+    on: str | None = None
+    at: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,6 +80,7 @@ class Project:
     description: str = ""
     state: str = ""
     benefit: Decimal | None = None
+    rhythm: Rhythm | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -14,6 +14,7 @@ from dryledger.book.currencies import DIGITS
 from dryledger.calendar.calendar import DAY, Calendar, Instant, Shift, from_text
 from dryledger.calendar.written import Written
 from dryledger.errors import Fault
+from dryledger.words import sentence
 
 __all__ = [
     "ELAPSED_MINUTES",
@@ -124,7 +125,7 @@ class Reader:
         """Whether the value is an object; a fault if not."""
         if isinstance(self.value, dict):
             return True
-        self.fault("expected an object in braces")
+        self.fault(sentence("reader.expected_object_braces"))
         return False
 
     def raw(self, key: str) -> object:
@@ -139,7 +140,7 @@ class Reader:
             if key.startswith("x-"):
                 extra[key] = value
             elif key not in self.seen:
-                self.fault(f"“{key[:60]}” is not a key of the book format", key)
+                self.fault(sentence("reader.key_book_format", value=key[:60]), key)
         return extra
 
     def take(
@@ -156,11 +157,11 @@ class Reader:
         value = self.raw(key)
         if value is MISSING or (value is None and nullable):
             if required:
-                self.fault("is required" + ("" if value is MISSING else " and can't be null"), key)
+                self.fault("is required" + ("" if value is MISSING else sentence("reader.cant_null")), key)
             return default
         got = read(value)
         if got is None:
-            self.fault(f"expected {expected}, got {_shown(value)}", key)
+            self.fault(sentence("reader.expected_got", expected=expected, shown=_shown(value)), key)
             return default
         return got
 
@@ -182,12 +183,12 @@ class Reader:
 
     def currency(self, key: str) -> str:
         """A currency by its three letters."""
-        expected = "a currency of ISO 4217 by its three letters, such as EUR"
+        expected = sentence("reader.currency_iso_three_letters")
         return self.take(key, lambda v: v if isinstance(v, str) and v in DIGITS else None, expected, required=True) or ""
 
     def flag(self, key: str, default: bool) -> bool:
         """true or false."""
-        got = self.take(key, lambda v: v if isinstance(v, bool) else None, "true or false", default)
+        got = self.take(key, lambda v: v if isinstance(v, bool) else None, sentence("reader.true_false"), default)
         return default if got is None else got
 
     def number(
@@ -234,7 +235,7 @@ class Reader:
             got = read_amount(v)
             return None if got is None or (got < 0 and not negative) else got
 
-        sort = 'an amount as a text such as "1200.00"' if negative else 'an amount of 0 or more such as "1200.00"'
+        sort = sentence("reader.amount_text") if negative else sentence("reader.amount_more")
         return self.take(key, read, sort, required=required)
 
     def instant(self, key: str, *, required: bool = False) -> Instant | None:
@@ -248,7 +249,7 @@ class Reader:
             except ValueError:
                 return None
 
-        return self.take(key, read, "an instant such as 2027-01-04T08:00", required=required)
+        return self.take(key, read, sentence("reader.instant"), required=required)
 
     def date(self, key: str, *, required: bool = False) -> date | None:
         """A date ``YYYY-MM-DD``."""
@@ -261,7 +262,7 @@ class Reader:
             except ValueError:
                 return None
 
-        return self.take(key, read, "a date such as 2027-01-28", required=required)
+        return self.take(key, read, sentence("reader.date"), required=required)
 
     def duration(self, key: str, calendar: Calendar, *, negative: bool = False, elapsed: bool = False) -> int | None:
         """A duration in minutes on a calendar, or of clock time."""
@@ -269,7 +270,7 @@ class Reader:
         def read(v: object) -> int | None:
             return minutes_of(v, calendar, signed=negative, elapsed=elapsed) if isinstance(v, str) else None
 
-        return self.take(key, read, 'clock time such as "2d" or "6h"' if elapsed else 'a duration such as "10d" or "4h"')
+        return self.take(key, read, sentence("reader.clock_time_d_h") if elapsed else sentence("reader.duration_d_h"))
 
     def items(self, key: str) -> Iterator["Reader"]:
         """Each object of a list; an absent list is empty."""
@@ -277,7 +278,7 @@ class Reader:
         if value is MISSING:
             return
         if not isinstance(value, list):
-            self.fault("expected a list", key)
+            self.fault(sentence("reader.expected_list"), key)
             return
         for i, item in enumerate(value):
             if len(self.faults) > MOST_FAULTS:
@@ -299,25 +300,27 @@ class Reader:
         got = self.take(
             key,
             lambda v: tuple(v) if isinstance(v, list) and all(isinstance(x, str) for x in v) else None,
-            "a list of texts",
+            sentence("reader.list_texts"),
             cast("tuple[str, ...]", ()),
         )
         return got or ()
 
     def shifts(self, key: str, *, required: bool = False) -> tuple[Shift, ...]:
         """A list of ``HH:MM-HH:MM`` that do not overlap."""
-        got = self.take(key, lambda v: tuple(v) if isinstance(v, list) else None, "a list of shifts", required=required, nullable=False)
+        got = self.take(
+            key, lambda v: tuple(v) if isinstance(v, list) else None, sentence("reader.list_shifts"), required=required, nullable=False
+        )
         out: list[tuple[int, int, int]] = []
         for i, value in enumerate(got or ()):
             shift = shift_of(value)
             if shift is None:
-                self.fault(f'expected a shift such as "08:00-12:00" whose end lies after its start, got {_shown(value)}', f"{key}[{i}]")
+                self.fault(sentence("reader.expected_shift_whose_end", shown=_shown(value)), f"{key}[{i}]")
                 continue
             out.append((*shift, i))
         out.sort()
         for before, (start, _, i) in itertools.pairwise(out):
             if start < before[1]:
-                self.fault("overlaps another shift of the same day", f"{key}[{i}]")
+                self.fault(sentence("reader.overlaps_another_shift_same"), f"{key}[{i}]")
         return tuple((start, end) for start, end, _ in out)
 
 

@@ -11,6 +11,7 @@ from decimal import Decimal
 from dryledger.book.columns import Column
 from dryledger.book.reader import Reader
 from dryledger.errors import Fault
+from dryledger.words import sentence
 
 __all__ = ["FIELD_KINDS", "REGISTERS", "Column", "Entry", "field_faults", "read_values"]
 
@@ -85,15 +86,15 @@ def field_faults(definitions: tuple[Entry, ...], activities: Iterator[tuple[str,
     known = {str(d["code"]): d for d in definitions}
     for i, d in enumerate(definitions):
         if d.get("kind") == "choice" and not d.get("options"):
-            yield Fault(f"fields[{i}].options", "a choice needs at least one word to choose from")
+            yield Fault(f"fields[{i}].options", sentence("registers.choice_needs_options"))
         if d.get("kind") == "formula" and not d.get("formula"):
-            yield Fault(f"fields[{i}].formula", "a formula is required for this kind of field")
+            yield Fault(f"fields[{i}].formula", sentence("registers.formula_required"))
     for path, values in activities:
         for code, value in values.items():
             at = f"{path}.fields.{code}"
             definition = known.get(code)
             if definition is None:
-                yield Fault(at, f"there is no field “{code}”")
+                yield Fault(at, sentence("registers.no_field", code=code))
             elif (wrong := _wrong(definition, value)) is not None:
                 yield Fault(at, wrong)
 
@@ -101,19 +102,19 @@ def field_faults(definitions: tuple[Entry, ...], activities: Iterator[tuple[str,
 def _wrong(definition: Entry, value: object) -> str | None:
     kind, name = definition.get("kind", "text"), definition["name"]
     if kind == "formula":
-        return f"“{name}” is worked out by its formula and holds no value of its own"
+        return sentence("registers.by_formula", name=name)
     if kind == "number":
-        return None if isinstance(value, Decimal) else f"“{name}” holds a number"
+        return None if isinstance(value, Decimal) else sentence("registers.holds_number", name=name)
     if kind == "yes_no":
-        return None if isinstance(value, bool) else f"“{name}” holds true or false"
+        return None if isinstance(value, bool) else sentence("registers.holds_flag", name=name)
     if not isinstance(value, str):
-        return f"“{name}” holds a text"
+        return sentence("registers.holds_text", name=name)
     if kind == "date":
         try:
             date.fromisoformat(value)
         except ValueError:
-            return f"“{name}” holds a date such as 2027-01-28"
+            return sentence("registers.holds_date", name=name)
     options = definition.get("options") or ()
     if kind == "choice" and isinstance(options, tuple) and value not in options:
-        return f"“{name}” holds one of {', '.join(options)}"
+        return sentence("registers.holds_one_of", name=name, options=", ".join(options))
     return None

@@ -3,15 +3,19 @@
 Each rule gives the faults it finds with their paths. Reading runs them once the single values are sound.
 """
 
+import re
 from collections.abc import Iterable, Iterator, Sequence
 from functools import cache
 
 from dryledger.book.durations import planned_duration
-from dryledger.book.plan import Activity, Baseline, BaselineActivity, Book, KeptEstimate, Period, Statement
+from dryledger.book.lists import WEEKDAYS
+from dryledger.book.pages import CostEntry, HoursEntry
+from dryledger.book.plan import Activity, Baseline, BaselineActivity, Book, KeptEstimate, Period, Rhythm, Statement
 from dryledger.book.registers import REGISTERS, field_faults
 from dryledger.calendar.calendar import Calendar, to_text
 from dryledger.errors import Fault
 from dryledger.network.graph import find_loop
+from dryledger.words import sentence
 
 __all__ = ["check_book", "check_statement"]
 
@@ -73,24 +77,24 @@ def _calendar(c: Calendar, path: str) -> Iterator[Fault]:
     before = None
     for i, e in sorted(enumerate(c.exceptions), key=lambda pair: pair[1].start):
         if e.end < e.start:
-            yield Fault(f"{path}.exceptions[{i}].to", "lies before its “from”")
+            yield Fault(f"{path}.exceptions[{i}].to", sentence("rules.lies_before_from"))
         elif before is not None and e.start <= before:
-            yield Fault(f"{path}.exceptions[{i}]", "overlaps another exception of this calendar")
+            yield Fault(f"{path}.exceptions[{i}]", sentence("rules.overlaps_another_exception_calendar"))
         else:
             before = e.end
     if not any(c.week) and not any(e.shifts for e in c.exceptions):
-        yield Fault(f"{path}.week", "has no working time: give at least one weekday a shift")
+        yield Fault(f"{path}.week", sentence("rules.no_working_time_least"))
 
 
 def _activity(a: Activity, path: str) -> Iterator[Fault]:
     if a.mode == "fixed":
         for key in ("start", "finish"):
             if getattr(a, key) is None:
-                yield Fault(f"{path}.{key}", "is required for a pinned activity")
+                yield Fault(f"{path}.{key}", sentence("rules.required_pinned_activity"))
         if a.start is not None and a.finish is not None and a.finish < a.start:
-            yield Fault(f"{path}.finish", "lies before the start")
+            yield Fault(f"{path}.finish", sentence("rules.lies_before_its_start"))
     if a.constraint is not None and a.constraint.at is None and a.constraint.type != "as_late_as_possible":
-        yield Fault(f"{path}.constraint.at", "is required")
+        yield Fault(f"{path}.constraint.at", sentence("rules.required"))
     if a.pauses or a.value_method.type in ASKING:
         yield from _inside(a, path)
 
@@ -99,15 +103,15 @@ def _inside(a: Activity | BaselineActivity, path: str) -> Iterator[Fault]:
     """What must hold of pauses and value method, of the plan and of baselines alike."""
     for i, p in enumerate(a.pauses):
         if p.end <= p.start:
-            yield Fault(f"{path}.pauses[{i}].to", "must lie after its “from”")
+            yield Fault(f"{path}.pauses[{i}].to", sentence("rules.must_lie_after_from"))
     m = a.value_method
     needed = {"start_share": ("share", m.share is not None), "units": ("planned", bool(m.planned))}
     needed |= {"apportioned": ("base", bool(m.base)), "milestones": ("weights", bool(m.weights))}
     key, there = needed.get(m.type, ("", True))
     if not there:
-        yield Fault(f"{path}.value_method.{key}", f"is required for the method {m.type}")
+        yield Fault(f"{path}.value_method.{key}", sentence("rules.required_method", type=m.type))
     if m.type == "milestones" and m.weights and not sum(w.weight for w in m.weights):
-        yield Fault(f"{path}.value_method.weights", "must not all weigh 0")
+        yield Fault(f"{path}.value_method.weights", sentence("rules.must_all_weigh"))
 
 
 def _baseline(b: Baseline, path: str) -> Iterator[Fault]:
@@ -116,7 +120,7 @@ def _baseline(b: Baseline, path: str) -> Iterator[Fault]:
     for i, a in enumerate(b.activities):
         at = f"{path}.activities[{i}]"
         if a.finish < a.start:
-            yield Fault(f"{at}.finish", "lies before the start")
+            yield Fault(f"{at}.finish", sentence("rules.lies_before_its_start"))
         if a.pauses or a.value_method.type in ASKING:
             yield from _inside(a, at)
 
@@ -127,13 +131,13 @@ def _unique(codes: Sequence[str], path: str) -> Iterator[Fault]:
     seen: set[str] = set()
     for i, code in enumerate(codes):
         if code and code in seen:
-            yield Fault(f"{path}[{i}].code", f"“{code}” stands twice; codes must be unique in their list")
+            yield Fault(f"{path}[{i}].code", sentence("rules.stands_twice_codes_must", code=code))
         seen.add(code)
 
 
 def _codes(book: Book, new: _New) -> Iterator[Fault]:
     if not book.calendars:
-        yield Fault("calendars", "a book needs at least one calendar")
+        yield Fault("calendars", sentence("rules.book_needs_least_one"))
     for name in ("calendars", "resources", "wbs", "activities", "baselines", "periods"):
         if new.lists(name):
             yield from _unique([x.code for x in getattr(book, name)], name)
@@ -145,8 +149,23 @@ def _codes(book: Book, new: _New) -> Iterator[Fault]:
     pairs: set[tuple[str, str]] = set()
     for i, a in enumerate(book.assignments if new.lists("assignments") else ()):
         if a.activity and a.resource and (a.activity, a.resource) in pairs:
-            yield Fault(f"assignments[{i}]", f"“{a.resource}” is assigned to “{a.activity}” twice")
+            yield Fault(f"assignments[{i}]", sentence("rules.assigned_twice", resource=a.resource, activity=a.activity))
         pairs.add((a.activity, a.resource))
+
+
+_MONTH_DAYS = {"last", *map(str, range(1, 32))}
+
+
+def _rhythm(r: Rhythm) -> Iterator[Fault]:
+    """What a rhythm of pages must say."""
+    if r.n != int(r.n):
+        yield Fault("project.rhythm.n", sentence("rules.rhythm_whole", every=r.every))
+    if r.every == "week" and r.on not in WEEKDAYS:
+        yield Fault("project.rhythm.on", sentence("rules.rhythm_weekday"))
+    if r.every == "month" and r.on not in _MONTH_DAYS:
+        yield Fault("project.rhythm.on", sentence("rules.rhythm_day"))
+    if r.at is not None and not re.fullmatch(r"([01]\d|2[0-3]):[0-5]\d", r.at):
+        yield Fault("project.rhythm.at", sentence("rules.rhythm_time"))
 
 
 def _references(book: Book, new: _New) -> Iterator[Fault]:
@@ -157,7 +176,7 @@ def _references(book: Book, new: _New) -> Iterator[Fault]:
     def missing(codes: Iterable[str | None], known: set[str], path: str, key: str, what: str) -> Iterator[Fault]:
         for i, code in enumerate(codes):
             if code and code not in known:
-                yield Fault(f"{path}[{i}]{key}", f"there is no {what} “{code}”")
+                yield Fault(f"{path}[{i}]{key}", sentence("rules.no_code", what=what, code=code))
 
     def named(rows: str, key: str, known: set[str], of: str, what: str) -> Iterator[Fault]:
         """What a column of a list names in another list."""
@@ -168,12 +187,14 @@ def _references(book: Book, new: _New) -> Iterator[Fault]:
                 yield from missing(codes, known, rows, f".{key}", what)
 
     p = book.project
+    if p.rhythm is not None:
+        yield from _rhythm(p.rhythm)
     for key, value, known, what in (
         ("calendar", p.calendar, calendars, "calendar"),
         ("measured_against", p.measured_against, baselines, "baseline"),
     ):
         if value and value not in known:
-            yield Fault(f"project.{key}", f"there is no {what} “{value}”")
+            yield Fault(f"project.{key}", sentence("rules.no", what=what, value=value))
     yield from missing(p.compared_with, baselines, "project.compared_with", "", "baseline")
     yield from named("resources", "calendar", calendars, "calendars", "calendar")
     yield from named("wbs", "parent", wbs, "wbs", "WBS element")
@@ -190,12 +211,12 @@ def _references(book: Book, new: _New) -> Iterator[Fault]:
     for i, b in enumerate(book.baselines if new.lists("baselines") or new.codes("wbs") else ()):
         own = {c.code for c in b.calendars}
         if b.calendar and b.calendar not in own:
-            yield Fault(f"baselines[{i}].calendar", f"there is no calendar of this baseline “{b.calendar}”")
+            yield Fault(f"baselines[{i}].calendar", sentence("rules.no_calendar_baseline", calendar=b.calendar))
         path = f"baselines[{i}].activities"
-        yield from missing([a.calendar for a in b.activities], own, path, ".calendar", "calendar of this baseline")
+        yield from missing([a.calendar for a in b.activities], own, path, ".calendar", sentence("rules.calendar_baseline"))
         yield from missing([a.wbs for a in b.activities], wbs, path, ".wbs", "WBS element")
         bases = [a.value_method.base for a in b.activities]
-        yield from missing(bases, set(b.by_code), path, ".value_method.base", "activity of this baseline")
+        yield from missing(bases, set(b.by_code), path, ".value_method.base", sentence("rules.activity_baseline"))
     same = set() if new.codes("activities") or new.codes("resources") or new.codes("wbs") else new.known("periods")
     for i, period in enumerate(book.periods):
         if id(period) in same:
@@ -216,13 +237,13 @@ def _loops(book: Book, new: _New) -> Iterator[Fault]:
     known = book.activity_by_code
     loop = find_loop(list(known), [(k.source, k.target) for k in book.links if k.source in known and k.target in known])
     if loop:
-        yield Fault("links", f"the links form a loop: {_chain(loop)}. Take one of them out")
+        yield Fault("links", sentence("rules.links_form_loop_take", chain=_chain(loop)))
 
 
 def _wbs_loops(parents: dict[str, str | None]) -> Iterator[Fault]:
     loop = find_loop(list(parents), [(parent, code) for code, parent in parents.items() if parent in parents])
     if loop:
-        yield Fault("wbs", f"the WBS elements {_chain(loop)} are each other's parents")
+        yield Fault("wbs", sentence("rules.wbs_elements_each_others", chain=_chain(loop)))
     else:
         yield from _depth(parents)
 
@@ -242,7 +263,7 @@ def _depth(parents: dict[str, str | None]) -> Iterator[Fault]:
             depth += 1
             depths[above] = depth
         if depths[code] > MOST_LEVELS:
-            yield Fault(f"wbs[{i}].parent", f"“{code}” lies more than {MOST_LEVELS} levels deep")
+            yield Fault(f"wbs[{i}].parent", sentence("rules.lies_more_levels_deep", code=code, most_levels=MOST_LEVELS))
 
 
 def _chain(loop: Sequence[str]) -> str:
@@ -262,7 +283,7 @@ def _apportioned(book: Book, new: _New) -> Iterator[Fault]:
                 base = a.value_method.base
                 yield Fault(
                     f"{path}[{j}].value_method.base",
-                    f"“{base}” is itself apportioned; “{a.code}” needs a base that earns by its own progress",
+                    sentence("rules.itself_apportioned_needs_base", base=base, code=a.code),
                 )
 
 
@@ -270,12 +291,12 @@ def check_statement(s: Statement, status: int, path: str = "", zero: bool = Fals
     """What an actual date must keep to; `zero` for an activity of no duration."""
     at = f"{path}." if path else ""
     if s.actual_finish is not None and s.actual_start is None and not zero:
-        yield Fault(f"{at}actual_start", "a finish needs a start: say when it started")
+        yield Fault(f"{at}actual_start", sentence("rules.finish_needs_start_say"))
     if s.actual_finish is not None and s.actual_start is not None and s.actual_finish < s.actual_start:
-        yield Fault(f"{at}actual_finish", f"lies before its start {to_text(s.actual_start)}")
+        yield Fault(f"{at}actual_finish", sentence("rules.lies_before_start", actual_start=to_text(s.actual_start)))
     for key, value in (("actual_start", s.actual_start), ("actual_finish", s.actual_finish)):
         if value is not None and value > status:
-            yield Fault(f"{at}{key}", f"lies after the status of its period, {to_text(status)}")
+            yield Fault(f"{at}{key}", sentence("rules.lies_after_status_period", status=to_text(status)))
 
 
 def _periods(book: Book, new: _New) -> Iterator[Fault]:
@@ -287,11 +308,62 @@ def _periods(book: Book, new: _New) -> Iterator[Fault]:
     for i, p in enumerate(book.periods):
         path = f"periods[{i}]"
         if before is not None and p.status <= before.status:
-            yield Fault(f"{path}.status", f"must lie after the status of the period before, {to_text(before.status)}")
+            yield Fault(f"{path}.status", sentence("rules.must_lie_after_status", status=to_text(before.status)))
         if before is not None and before.state == "wet" and p.state == "dry":
-            yield Fault(f"{path}.state", "a dry period can't follow a wet one")
+            yield Fault(f"{path}.state", sentence("rules.dry_period_cant_follow"))
         before = p
         yield from _said(book, p, path, reachable, other if id(p) in same else None)
+    if new.lists("periods"):
+        yield from _corrections(book, new)
+
+
+def _corrections(book: Book, new: "_New") -> Iterator[Fault]:
+    """What a correction must keep to, and that no assignment's hours fall below nothing on any page."""
+    same = new.known("periods")
+    pairs = {(h.activity, h.resource) for p in book.periods for h in p.hours if h.corrects is not None}
+    sums = {pair: {"worked": 0, "overtime": 0} for pair in pairs}
+    earlier: set[str] = set()
+    for i, p in enumerate(book.periods):
+        path = f"periods[{i}]"
+        if id(p) not in same:
+            yield from _entries(p, path, earlier)
+        earlier.add(p.code)
+        last: dict[tuple[str, str], int] = {}
+        for j, h in enumerate(p.hours if pairs else ()):
+            pair = (h.activity, h.resource)
+            if pair in sums:
+                sums[pair]["worked"] += h.worked
+                sums[pair]["overtime"] += h.overtime
+                if h.corrects is not None:
+                    last[pair] = j
+        for (activity, resource), j in last.items():
+            for key, minutes in sums[activity, resource].items():
+                if minutes < 0:
+                    yield Fault(f"{path}.hours[{j}].{key}", sentence("rules.hours_below_nothing", resource=resource, activity=activity))
+
+
+def _entries(p: Period, path: str, earlier: set[str]) -> Iterator[Fault]:
+    """What must hold of each entry of hours and costs of a page by itself."""
+    for j, h in enumerate(p.hours):
+        if h.corrects is not None:
+            yield from _corrects(h, earlier, f"{path}.hours[{j}]")
+            continue
+        for key, minutes in (("worked", h.worked), ("overtime", h.overtime)):
+            if minutes < 0:
+                yield Fault(f"{path}.hours[{j}].{key}", sentence("rules.negative_without_correction"))
+    for j, c in enumerate(p.costs):
+        if c.corrects is not None:
+            yield from _corrects(c, earlier, f"{path}.costs[{j}]")
+            if c.source != "correction":
+                yield Fault(f"{path}.costs[{j}].corrects", sentence("rules.correction_of_other_source", source=c.source))
+
+
+def _corrects(entry: HoursEntry | CostEntry, earlier: set[str], at: str) -> Iterator[Fault]:
+    """The page that an entry corrects, and why."""
+    if entry.corrects not in earlier:
+        yield Fault(f"{at}.corrects", sentence("rules.corrects_no_earlier_page", code=str(entry.corrects)[:60]))
+    if not (entry.reason or "").strip():
+        yield Fault(f"{at}.reason", sentence("rules.correction_needs_reason"))
 
 
 def _said(book: Book, p: Period, path: str, reachable: dict[str, set[str]], only: set[str] | None) -> Iterator[Fault]:
@@ -304,7 +376,7 @@ def _said(book: Book, p: Period, path: str, reachable: dict[str, set[str]], only
             continue
         at = f"{path}.statements[{j}]"
         if s.activity and s.activity in told:
-            yield Fault(f"{at}.activity", f"“{s.activity}” has two statements in one period")
+            yield Fault(f"{at}.activity", sentence("rules.two_statements_one_period", activity=s.activity))
         told.add(s.activity)
         if s.actual_start is not None or s.actual_finish is not None:
             activity = book.activity_by_code.get(s.activity)
@@ -312,10 +384,10 @@ def _said(book: Book, p: Period, path: str, reachable: dict[str, set[str]], only
             yield from check_statement(s, p.status, at, zero)
         for name in s.milestones_reached:
             if name not in reachable.get(s.activity, ()):
-                yield Fault(f"{at}.milestones_reached", f"“{s.activity}” has no weighted milestone “{name[:60]}”")
+                yield Fault(f"{at}.milestones_reached", sentence("rules.no_weighted_milestone", activity=s.activity, value=name[:60]))
     for j, c in enumerate(p.costs):
         if (c.activity is None) == (c.wbs is None):
-            yield Fault(f"{path}.costs[{j}]", "must name exactly one of activity and wbs")
+            yield Fault(f"{path}.costs[{j}]", sentence("rules.must_name_exactly_one"))
 
 
 def _milestone_names(book: Book) -> dict[str, set[str]]:

@@ -1,7 +1,8 @@
 """Actual cost: posted hours at their rates and dated cost entries, each with its source.
 
 Source: calculation contract, section 9. AC at t = posted hours × rate + dated entries up to t. From the date of the
-first invoice with the same `ref` on the same activity or WBS element, an accrual counts 0. Amounts are exact decimals.
+first invoice with the same `ref` on the same activity or WBS element, an accrual counts 0. Hours that correct a page
+are costed as on that page and count from their own. Amounts are exact decimals.
 """
 
 from collections import defaultdict
@@ -9,11 +10,13 @@ from collections.abc import Iterable, Sequence
 from decimal import Decimal
 from typing import NamedTuple
 
+from dryledger.book.pages import HoursEntry
 from dryledger.book.plan import Period
 from dryledger.budget.lines import posted_cost
 from dryledger.budget.spread import Piece
 from dryledger.calendar.calendar import Instant, midnight
 from dryledger.schedule.progress import AsOf
+from dryledger.words import sentence
 
 __all__ = ["ActualItem", "Target", "actual_items", "actual_of", "actual_pieces"]
 
@@ -77,15 +80,39 @@ def _page_items(at: AsOf, used: set[tuple[str, str]], keep: bool) -> list[Actual
             continue
         first = pair not in used and pair not in here
         here.add(pair)
-        amount = posted_cost(book, h.resource, h.worked, h.overtime, period.status, first)
         name = book.resource_by_code[h.resource].name
+        if h.corrects is None:
+            amount = posted_cost(book, h.resource, h.worked, h.overtime, period.status, first)
+        else:
+            corrected = next(p for p in at.periods if p.code == h.corrects)
+            so_far = _as_corrected(at.periods, h)
+            amount = posted_cost(book, h.resource, h.worked, h.overtime, corrected.status, first, so_far)
+            name = sentence("actual.correction", name=name, page=h.corrects, reason=h.reason or "")
         out.append(ActualItem(("activity", h.activity), period.status, amount, "hours", name, period.code))
     for c in period.costs:
         target = _target(c.activity, c.wbs)
-        out.append(ActualItem(target, midnight(c.date) + 1, c.amount, c.source, c.ref or c.source, period.code, c.ref))
+        name = c.ref or c.source
+        if c.corrects is not None:
+            name = sentence("actual.correction", name=name, page=c.corrects, reason=c.reason or "")
+        out.append(ActualItem(target, midnight(c.date) + 1, c.amount, c.source, name, period.code, c.ref))
     if keep:
         book.kept[key] = _Page(at.periods, out)
     return out
+
+
+def _as_corrected(periods: Sequence[Period], correction: HoursEntry) -> tuple[int, int]:
+    """The minutes, plain and overtime, that a page has for an assignment with the corrections of it before this one."""
+    pair = (correction.activity, correction.resource)
+    worked = overtime = 0
+    for period in periods:
+        for h in period.hours:
+            if h is correction:
+                return worked, overtime
+            own = period.code == correction.corrects and h.corrects is None
+            if (h.activity, h.resource) == pair and (own or h.corrects == correction.corrects):
+                worked += h.worked
+                overtime += h.overtime
+    return worked, overtime
 
 
 class _Page(NamedTuple):

@@ -19,6 +19,7 @@ from dryledger.budget.spread import Spread, profile_share
 from dryledger.calendar.calendar import DAY, Instant, month_end, month_start
 from dryledger.errors import BookInvalid, Fault
 from dryledger.schedule.schedule import Scheduled
+from dryledger.words import sentence
 
 __all__ = [
     "PricedLine",
@@ -136,7 +137,7 @@ def _pieces(start: Instant, finish: Instant, tariff: Tariff) -> list[tuple[Insta
     cuts = tariff.cuts[i:j]
     if "month" in tariff.series:
         if finish - start > LONGEST:
-            raise BookInvalid([Fault("", "an activity with a monthly rate takes more than 100 years: shorten it or change the rate")])
+            raise BookInvalid([Fault("", sentence("lines.activity_monthly_rate_takes"))])
         months = set(cuts)
         at = month_end(start)
         while at < finish:
@@ -146,8 +147,14 @@ def _pieces(start: Instant, finish: Instant, tariff: Tariff) -> list[tuple[Insta
     return list(itertools.pairwise([start, *cuts, finish]))
 
 
-def posted_cost(book: Book, resource: str, worked: int, overtime: int, t: Instant, first_use: bool) -> Decimal:
-    """The cost of posted minutes at the rates of an instant's date; overtime at its own amount where the row has one."""
+def posted_cost(
+    book: Book, resource: str, worked: int, overtime: int, t: Instant, first_use: bool, after: tuple[int, int] = (0, 0)
+) -> Decimal:
+    """The cost of posted minutes at the rates of an instant's date; overtime at its own amount where the row has one.
+
+    Of a correction `after` are the minutes, plain and overtime, of the page that it corrects as corrected so far: of what
+    is due by the started hour it costs what then is due more, or less.
+    """
     tariff = tariffs(book)[resource]
     if tariff.counts == "hours" and not overtime:
         return tariff.each[bisect_right(tariff.cuts, t)] * worked / SIXTY
@@ -160,9 +167,10 @@ def posted_cost(book: Book, resource: str, worked: int, overtime: int, t: Instan
             total += row.amount if first_use else ZERO
             continue
         extra = row.amount if row.overtime is None else row.overtime
-        for minutes, amount in ((worked, row.amount), (overtime, extra)):
+        for minutes, amount, before in ((worked, row.amount, after[0]), (overtime, extra, after[1])):
             if minutes:
-                total += amount * _units(tariff, per, Decimal(minutes), ZERO)
+                due = _units(tariff, per, Decimal(before + minutes), ZERO) - _units(tariff, per, Decimal(before), ZERO)
+                total += amount * due
     return total
 
 

@@ -20,6 +20,7 @@ from dryledger.changes.shapes import SHAPES, check_shape
 from dryledger.changes.verbs import VERBS
 from dryledger.errors import ChangeRefused, EntryRefused
 from dryledger.schedule.schedule import Scheduled
+from dryledger.words import sentence
 
 __all__ = ["MOST_VERBS", "Changed", "apply", "apply_keyed", "finished"]
 
@@ -61,7 +62,7 @@ def apply_keyed(keyed: KeyedBook, verbs: Sequence[Verb], dates: Mapping[str, Sch
 
 def _run(draft: Draft, verbs: Sequence[Verb], numbered: bool = False) -> Changed:
     if len(verbs) > MOST_VERBS:
-        raise ChangeRefused("too-many", f"At most {MOST_VERBS:,} changes can be made at once.")
+        raise ChangeRefused("too-many", sentence("apply.most_changes_made_once", most_verbs=MOST_VERBS))
     for i, verb in enumerate(verbs):
         named = f"verbs[{i}]" if numbered else None
         try:
@@ -78,19 +79,21 @@ def _run(draft: Draft, verbs: Sequence[Verb], numbered: bool = False) -> Changed
 def _do(draft: Draft, verb: Any) -> None:
     name = verb.get("do") if isinstance(verb, dict) else None
     if not isinstance(name, str) or name not in VERBS:
-        raise ChangeRefused("bad-request", f"“{str(name)[:60]}” is nothing that can be done to a plan.")
+        raise ChangeRefused("bad-request", sentence("apply.nothing_done_plan", value=str(name)[:60]))
     assert name in SHAPES
     check_shape(draft, verb)
     try:
         VERBS[name](draft, verb)
     except KeyError as gone:
-        raise ChangeRefused("bad-request", f"The change “{name}” lacks {gone}.") from None
+        raise ChangeRefused("bad-request", sentence("apply.change_lacks", name=name, gone=gone)) from None
 
 
 def finished(draft: Draft) -> Changed:
     """The changed book of a draft. Raises ChangeRefused where it can't be."""
     labels = list(dict.fromkeys(draft.labels))
-    label = labels[0] if len(labels) == 1 else f"{labels[0]} and {len(draft.labels) - 1} more" if labels else "nothing"
+    label = (
+        labels[0] if len(labels) == 1 else sentence("apply.more", value=labels[0], value_2=len(draft.labels) - 1) if labels else "nothing"
+    )
     after = draft.done()
     edits = tuple(e for e in draft.edits.values() if e.new or e.gone or e.cells or e.order is not None)
     return Changed(after, edits, draft.project_cells, label, dict(draft.named))

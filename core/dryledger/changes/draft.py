@@ -23,11 +23,12 @@ from dryledger.errors import ChangeRefused, EntryRefused, Fault
 from dryledger.exchange.read import Scope, read_row
 from dryledger.exchange.write import row_document
 from dryledger.schedule.schedule import Scheduled
+from dryledger.words import sentence
 
 __all__ = ["Doc", "Draft", "Edit", "in_order", "refused"]
 
 Doc = dict[str, Any]
-GONE = "That row is not there any more. Somebody else may have taken it out."
+GONE = sentence("draft.row_any_more_somebody")
 LONGEST_KEY = 15
 
 
@@ -107,7 +108,7 @@ class Draft:
             for list_name in LETTERS[letter]:
                 if letter not in "lsc" and name in self.codes(list_name):
                     return list_name, self.codes(list_name)[name]
-        raise ChangeRefused("not-found", f"There is no row “{name[:60]}” in this book.")
+        raise ChangeRefused("not-found", sentence("draft.no_row_book", value=name[:60]))
 
     def name(self, ref: object, letters: str) -> str:
         """The name of a row of the tree or another list."""
@@ -201,7 +202,7 @@ class Draft:
         calendars = {c.code: c for _, c in self.records("calendars")}
         usual = calendars.get(code)
         if usual is None:
-            raise EntryRefused("calendar", f"There is no calendar “{code[:60]}”.")
+            raise EntryRefused("calendar", sentence("draft.no_calendar", value=code[:60]))
         project = read_row(Reader(doc, "", faults), PROJECT, Scope(calendars, usual))
         if faults:
             raise EntryRefused(faults[0].path, f"{faults[0].message[:1].upper()}{faults[0].message[1:]}.")
@@ -227,7 +228,9 @@ class Draft:
         old = row.record.code
         if new in self.codes(list_name):
             what = "calendar" if list_name == "calendars" else ""
-            said = f"There is already a calendar “{new}”. Give another code." if what else f"“{new}” is taken already. Give another code."
+            said = (
+                sentence("draft.already_calendar_another_code", new=new) if what else sentence("draft.taken_already_another_code", new=new)
+            )
             raise EntryRefused("code", said)
         self._list(list_name)[key] = row._replace(record=replace(row.record, code=new))
         self.edit(list_name, key).cells["code"] = new
@@ -313,29 +316,27 @@ def refused(keyed: KeyedBook, faults: list[Fault], known: Book) -> ChangeRefused
     if fault.path == "links" and "→" in fault.message:
         chain = fault.message.split(": ", 1)[1].split(". ")[0].split(" → ")
         names = [f"{c} {names_of[c].name}" if c in names_of else c for c in chain]
-        return ChangeRefused("loop", f"That would make a loop: {' → '.join(names)}. Nothing was changed.", field="after")
+        return ChangeRefused("loop", sentence("draft.would_make_loop_nothing", names=" → ".join(names)), field="after")
     head, _, rest = fault.path.partition("[")
     said = f"{fault.message[:1].upper()}{fault.message[1:]}"
     if head not in LISTS:
-        return ChangeRefused("plan-invalid", f"{said}. Nothing was changed.", field=head.removeprefix("project.") or None)
+        return ChangeRefused("plan-invalid", sentence("draft.nothing_changed", said=said), field=head.removeprefix("project.") or None)
     place, _, column = rest.partition("]")
     row = list(keyed.in_order(head))[int(place)]
     if head == "periods":
         return _against_page(row.record, column, fault.message)
     name = name_of(head, row.key) if head in _NAMED else None
-    return ChangeRefused("plan-invalid", f"{said}. Nothing was changed.", row=name, field=column.removeprefix(".") or None)
+    return ChangeRefused("plan-invalid", sentence("draft.nothing_changed", said=said), row=name, field=column.removeprefix(".") or None)
 
 
 def _against_page(page: Any, column: str, message: str) -> ChangeRefused:
     """A change that what was posted on a page does not allow."""
     part, _, rest = column.removeprefix(".").partition("[")
-    where = "what was posted on it"
-    if rest:
-        entry = getattr(page, part)[int(rest.partition("]")[0])]
-        where = f"what it says of “{getattr(entry, 'activity', None) or getattr(entry, 'wbs', '')}”"
-    return ChangeRefused(
-        "posted", f"Page {page.code} holds against it: of {where}, {message}. Nothing was changed.".replace("of what", "in what")
-    )
+    if not rest:
+        return ChangeRefused("posted", sentence("draft.page_against", code=page.code, message=message))
+    entry = getattr(page, part)[int(rest.partition("]")[0])]
+    of = getattr(entry, "activity", None) or getattr(entry, "wbs", "")
+    return ChangeRefused("posted", sentence("draft.page_against_entry", code=page.code, of=of, message=message))
 
 
 _NAMED = {name for names in LETTERS.values() for name in names}

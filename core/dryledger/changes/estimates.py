@@ -11,6 +11,7 @@ from dryledger.changes.keyed import name_of
 from dryledger.entry.cells import required
 from dryledger.entry.grammar import type_amount, type_percent
 from dryledger.errors import EntryRefused
+from dryledger.words import sentence
 
 __all__ = ["ESTIMATED", "do_apply", "do_estimate", "read_total"]
 
@@ -21,11 +22,11 @@ ESTIMATED = "Estimate"
 def read_total(currency: str, measure: str, total: str, percent: str) -> tuple[Decimal, Decimal]:
     """A typed total of money or hours, raised or lowered by a typed percentage; in minor units or minutes, and the unit."""
     if measure not in ("hours", "money"):
-        raise EntryRefused("measure", "An estimate is one of hours or of money.")
+        raise EntryRefused("measure", sentence("estimates.estimate_one_hours_money"))
     unit = minor_unit(currency) if measure == "money" else Decimal(1)
     got = type_amount(total, unit if measure == "money" else Decimal("0.01"), "total")
     if got is None or got < 0:
-        raise EntryRefused("total", f"Give the total of {measure}, such as 1200.")
+        raise EntryRefused("total", sentence("estimates.total", measure=measure))
     sign = -1 if percent.strip().startswith(("-", "−")) else 1
     share = type_percent(percent.strip().lstrip("+-−"), "percent") or Decimal(0)
     return (got if measure == "money" else got * 60) * (1 + sign * share), unit
@@ -37,7 +38,7 @@ def do_estimate(draft: Draft, verb: Doc) -> None:
     total, unit = read_total(draft.project.currency, measure, str(verb.get("total") or ""), str(verb.get("percent") or ""))
     top = str(verb.get("top") or "") or None
     if top is not None and top not in draft.codes("wbs"):
-        raise EntryRefused("top", f"There is no element “{top[:60]}”.")
+        raise EntryRefused("top", sentence("estimates.no_element", value=top[:60]))
     name = required(verb.get("name"), "name")
     found = apportion(draft.book, name, total, unit, top)
     taken = draft.codes("estimates")
@@ -49,7 +50,7 @@ def do_estimate(draft: Draft, verb: Doc) -> None:
     key = draft.add("estimates", doc)
     if verb.get("as"):
         draft.named[str(verb["as"])] = name_of("estimates", key)
-    draft.labels.append(f"kept the estimate {name}")
+    draft.labels.append(sentence("estimates.kept_estimate", name=name))
 
 
 def do_apply(draft: Draft, verb: Doc) -> None:
@@ -61,7 +62,7 @@ def do_apply(draft: Draft, verb: Doc) -> None:
     for share in estimate.shares:
         if share.kind == "activity" and share.code in codes:
             put(draft, codes[share.code], share.amount)
-    draft.labels.append(f"applied the estimate {estimate.name}")
+    draft.labels.append(sentence("estimates.applied_estimate", name=estimate.name))
 
 
 def _put_money(draft: Draft, key: int, share: Decimal) -> None:

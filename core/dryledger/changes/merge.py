@@ -8,6 +8,7 @@ from dryledger.book.registers import REGISTERS
 from dryledger.changes.apply import Changed, finished
 from dryledger.changes.draft import Draft
 from dryledger.changes.keyed import KeyedBook
+from dryledger.words import sentence
 
 __all__ = ["MERGED", "merge"]
 
@@ -34,7 +35,7 @@ def merge(keyed: KeyedBook, current: Mapping[str, Any], document: Mapping[str, A
         cells.pop("code", None)
         if cells:
             draft.put_project(cells)
-    draft.labels.append("brought a file in")
+    draft.labels.append(sentence("merge.brought_file"))
     return finished(draft)
 
 

@@ -12,6 +12,7 @@ from dryledger.entry.cells import CELLS, Around
 from dryledger.entry.grammar import said_day
 from dryledger.entry.plan_cells import type_instant, type_links
 from dryledger.errors import EntryRefused
+from dryledger.words import sentence
 
 __all__ = ["LIST_CELLS"]
 
@@ -27,7 +28,7 @@ def write_links(draft: Draft, key: int, value: Any) -> None:
     target = draft.record("activities", key).code
     typed = type_links(str(value or ""), draft.calendar_of(None), draft.codes("activities"))
     if any(t.code == target for t in typed):
-        raise EntryRefused("after", "An activity can't come after itself.")
+        raise EntryRefused("after", sentence("parts.activity_cant_come_after"))
     there = {(x.source, x.type): k for k, x in draft.records("links") if x.target == target}
     for t in typed:
         cells: Doc = {
@@ -59,16 +60,14 @@ def write_people(draft: Draft, key: int, value: Any) -> None:
             resource, amount, unit = known.get(found["who"].strip().lower()), found["amount"], (found["unit"] or "").lower()
         if resource is None:
             like = next(iter(known), "FIT").upper()
-            raise EntryRefused("people", f"There is no resource “{part[:60]}”. Give a code such as {like}, with how many: FIT 2.")
+            raise EntryRefused("people", sentence("parts.no_resource_code_how", value=part[:60], like=like))
         if resource.code in seen:
-            raise EntryRefused("people", f"“{resource.code}” stands twice. Keep one of the two.")
+            raise EntryRefused("people", sentence("parts.stands_twice_keep_one", code=resource.code))
         seen.add(resource.code)
         material = resource.kind == "material"
         if unit in ("h", "hours") or (unit == "%" and material):
-            example = f"{resource.code} 300" if material else f"{resource.code} 2 or {resource.code} 50 %"
-            raise EntryRefused(
-                "people", f"“{part[:60]}” can't be read here. Type how many, such as {example}; hours are typed in the margin."
-            )
+            example = f"{resource.code} 300" if material else sentence("parts.or", code=resource.code)
+            raise EntryRefused("people", sentence("parts.cant_read_here_type", value=part[:60], example=example))
         number = CELLS["assignments"]["units"](amount.replace(",", "."), "people", _around(draft, activity)) if amount else None
         if number is not None and unit == "%":
             number = CELLS["assignments"]["units"](f"{Decimal(str(number)) / 100:f}", "people", _around(draft, activity))
@@ -87,7 +86,7 @@ def write_cost(draft: Draft, key: int, value: Any) -> None:
     activity = draft.record("activities", key)
     lines = [k for k, x in draft.records("costs") if x.activity == activity.code]
     if len(lines) > 1:
-        raise EntryRefused("direct_cost", f"“{activity.name}” has {len(lines)} direct costs. Change them one by one in the margin.")
+        raise EntryRefused("direct_cost", sentence("parts.direct_costs_change_them", name=activity.name, count=len(lines)))
     amount = CELLS["costs"]["amount"](value, "direct_cost", _around(draft, activity))
     if amount is None:
         for k in lines:
@@ -112,9 +111,9 @@ def write_end(draft: Draft, key: int, value: Any) -> None:
     start = None if now is None else now.start
     t = type_instant(str(value or ""), "end", start or at.near, at.calendar.axis, True)
     if t is None or start is None:
-        raise EntryRefused("end", "Give the date on which it should finish, such as 12 feb.")
+        raise EntryRefused("end", sentence("parts.date_which_should_finish"))
     if t <= start:
-        raise EntryRefused("end", f"It starts on {said_day(start)}. Give a later date.")
+        raise EntryRefused("end", sentence("parts.starts_later_date", said_day=said_day(start)))
     axis = draft.book.axes.get(activity.code, at.calendar.axis)
     draft.put("activities", key, {"duration": duration_text(axis.between(start, t), at.calendar, ("d", "h", "min")), "kind": None})
 

@@ -13,10 +13,11 @@ from dryledger.changes.outline import Parent
 from dryledger.changes.parts import LIST_CELLS
 from dryledger.entry.cells import CELLS, Around, own_field, required
 from dryledger.errors import ChangeRefused, EntryRefused
+from dryledger.words import sentence
 
 __all__ = ["around", "delete", "new_row", "place", "read_cells", "set_cells", "write_cells"]
 
-EMPTY = "This can't be left empty. Take the whole row out if it is not wanted."
+EMPTY = sentence("rows.cant_left_empty_take")
 _RENAMED = ("activities", "wbs", "resources", "calendars")
 Later = tuple[Callable[[Draft, int, Any], None], Any]
 
@@ -33,7 +34,7 @@ def read_cells(draft: Draft, list_name: str, record: Any, given: Doc) -> tuple[D
     if not draft.typed:
         for key in given:
             if key == "code" or key not in of.by_key:
-                raise EntryRefused(key, f"“{key[:60]}” can't be written here.")
+                raise EntryRefused(key, sentence("rows.cant_written_here", value=key[:60]))
         return dict(given), []
     readers, at = CELLS[list_name], around(draft, record)
     cells: Doc = {}
@@ -47,14 +48,14 @@ def read_cells(draft: Draft, list_name: str, record: Any, given: Doc) -> tuple[D
                 own = cells.get("fields") or dict(getattr(record, "fields", {}))
                 cells["fields"] = {k: v for k, v in (own | {code: own_field(draft.book, code, value, at)}).items() if v is not None}
             elif key not in readers:
-                raise EntryRefused(key, f"“{key}” can't be written here.")
+                raise EntryRefused(key, sentence("rows.cant_written_here", value=key))
             else:
                 cells[key] = readers[key](value, key, at)
         except (TypeError, AttributeError, ValueError, ArithmeticError, RecursionError):
-            raise EntryRefused(key, "That can't be read here. Write it as it is written in other rows.") from None
+            raise EntryRefused(key, sentence("rows.cant_read_here_write")) from None
         if cells.get(key) is None and key in of.by_key and of.by_key[key].required and key in cells:
             if list_name == "project" and key == "start":
-                raise EntryRefused("start", "A project needs a start. Give a date such as 4 jan 2027.")
+                raise EntryRefused("start", sentence("rows.project_needs_start_date"))
             raise EntryRefused(key, EMPTY)
     if (
         list_name == "activities"
@@ -123,7 +124,7 @@ def _new_code(draft: Draft, list_name: str, name: str, parent: Parent) -> str:
         return _field_code(name, taken)
     if list_name in REGISTERS:
         return next_code(taken, None, 1, f"{list_name[0].upper()}1")
-    raise ChangeRefused("bad-request", f"“{list_name[:60]}” is no list of the plan.")
+    raise ChangeRefused("bad-request", sentence("rows.no_list_plan", value=list_name[:60]))
 
 
 def _field_code(name: str, taken: Any) -> str:
@@ -177,10 +178,10 @@ def delete(draft: Draft, list_name: str, key: int) -> None:
     elif list_name == "calendars":
         _unused_calendar(draft, record)
     elif list_name == "baselines":
-        raise ChangeRefused("not-allowed", "A baseline is never taken away.")
+        raise ChangeRefused("not-allowed", sentence("rows.baseline_never_taken_away"))
     draft.drop(list_name, key)
     label = _label(record)
-    draft.labels.append(f"took out {label}" if label else "took out a row")
+    draft.labels.append(sentence("rows.deleted", name=label) if label else sentence("rows.deleted_row"))
 
 
 def _label(record: Any) -> str:
@@ -192,25 +193,25 @@ def _label(record: Any) -> str:
 def _unposted(draft: Draft, record: Any) -> None:
     for _, page in draft.records("periods"):
         if any(x.activity == record.code for x in (*page.statements, *page.hours, *page.costs)):
-            raise ChangeRefused("posted", f"“{record.code} {record.name}” was posted on page {page.code}, so it stays: it is in the books.")
+            raise ChangeRefused("posted", sentence("rows.posted_page_stays_books", code=record.code, name=record.name, code_2=page.code))
 
 
 def _unheld(draft: Draft, record: Any) -> None:
     label = f"“{record.code} {record.name}”"
     if any(x.wbs == record.code for _, page in draft.records("periods") for x in page.costs):
-        raise ChangeRefused("posted", f"Costs were posted on {label}, so it stays: it is in the books.")
+        raise ChangeRefused("posted", sentence("rows.costs_were_posted_stays", label=label))
     for _, b in draft.records("baselines"):
         if any(a.wbs == record.code for a in b.activities):
-            raise ChangeRefused("in-baseline", f"{label} holds work of baseline {b.code}, so it stays. It may be emptied or renamed.")
+            raise ChangeRefused("in-baseline", sentence("rows.holds_work_baseline_stays", label=label, code=b.code))
 
 
 def _unused_resource(draft: Draft, record: Any) -> None:
     used = sum(x.resource == record.code for _, x in draft.records("assignments"))
     if used:
         on = f"{used} {'activity' if used == 1 else 'activities'}"
-        raise ChangeRefused("in-use", f"“{record.name}” is on {on}. Put another in its place, or take it off them first.")
+        raise ChangeRefused("in-use", sentence("rows.put_another_place_take", name=record.name, on=on))
     if any(h.resource == record.code for _, page in draft.records("periods") for h in page.hours):
-        raise ChangeRefused("posted", f"Hours of “{record.name}” were posted, so it stays: it is in the books.")
+        raise ChangeRefused("posted", sentence("rows.hours_were_posted_stays", name=record.name))
 
 
 def _unused_calendar(draft: Draft, record: Any) -> None:
@@ -218,4 +219,4 @@ def _unused_calendar(draft: Draft, record: Any) -> None:
     users = ["the project"] * (draft.project.calendar == record.code) + [x.name for x in rows if x.calendar == record.code]
     if users:
         more = f" and {len(users) - 2} more" if len(users) > 2 else ""
-        raise ChangeRefused("in-use", f"“{record.name}” is used by {', '.join(users[:2])}{more}. Give them another calendar first.")
+        raise ChangeRefused("in-use", sentence("rows.used_them_another_calendar", name=record.name, names=", ".join(users[:2]), more=more))

@@ -4,6 +4,7 @@ from typing import Any
 
 from dryledger.changes.draft import Draft
 from dryledger.errors import ChangeRefused
+from dryledger.words import sentence
 
 __all__ = ["check_shape"]
 
@@ -62,7 +63,7 @@ def check_shape(draft: Draft, verb: dict[str, Any]) -> None:
         else:
             right = _names(draft, value, shape)
         if not right:
-            raise ChangeRefused("bad-request", f"The change “{verb['do']}” can't be done with what stands in “{key}”.")
+            raise ChangeRefused("bad-request", sentence("shapes.change_cant_done_what", do=verb["do"], value=key))
 
 
 def _line(value: Any) -> bool:

@@ -12,6 +12,7 @@ from dryledger.changes.parts import LIST_CELLS
 from dryledger.changes.rows import new_row, place
 from dryledger.entry.cells import required
 from dryledger.errors import ChangeRefused, EntryRefused
+from dryledger.words import sentence
 
 __all__ = ["do_element", "do_indent", "do_outdent", "do_outline", "do_place", "said", "spot"]
 
@@ -43,10 +44,10 @@ def do_place(draft: Draft, verb: Verb) -> None:
     parent, after = spot(draft, verb)
     for name in rows:
         if parent is not None and (parent == name or name in draft.outline.above(parent)):
-            raise ChangeRefused("loop", f"“{said(draft, name)}” can't stand inside itself.")
+            raise ChangeRefused("loop", sentence("tree.cant_stand_inside_itself", said=said(draft, name)))
         _move(draft, name, parent, after, bool(verb.get("first")) and after is None)
         after = name
-    draft.labels.append(f"moved {said(draft, rows[0])}" if len(rows) == 1 else f"moved {len(rows)} rows")
+    draft.labels.append(f"moved {said(draft, rows[0])}" if len(rows) == 1 else sentence("tree.moved_rows", count=len(rows)))
 
 
 def _move(draft: Draft, name: str, parent: Parent, after: str | None, first: bool = False) -> None:
@@ -80,8 +81,7 @@ def _into_element(draft: Draft, name: str) -> str:
     if has:
         raise ChangeRefused(
             "not-empty",
-            f"“{row.name}” has {' and '.join(has)}, and a WBS element only sums. "
-            "Put both rows into a new element instead (Ctrl+Shift+Enter).",
+            sentence("tree.wbs_element_only_sums", name=row.name, names=" and ".join(has)),
             row=name,
         )
     parent, order = draft.outline.parent[name], draft.outline.order[name]
@@ -104,11 +104,11 @@ def do_indent(draft: Draft, verb: Verb) -> None:
         siblings = draft.outline.children(draft.outline.parent[name])
         before = [r for r in siblings[: siblings.index(name)] if r not in chosen]
         if not before:
-            raise ChangeRefused("no-parent", "There is no row above it to go under.", row=name)
+            raise ChangeRefused("no-parent", sentence("tree.no_row_above_go"), row=name)
         target = before[-1]
         _move(draft, name, target if target[0] == "w" else _into_element(draft, target), None)
     first = draft.named.get(rows[0], rows[0])
-    draft.labels.append(f"indented {said(draft, first)}" if len(rows) == 1 else f"indented {len(rows)} rows")
+    draft.labels.append(f"indented {said(draft, first)}" if len(rows) == 1 else sentence("tree.indented_rows", count=len(rows)))
 
 
 def do_outdent(draft: Draft, verb: Verb) -> None:
@@ -121,10 +121,10 @@ def do_outdent(draft: Draft, verb: Verb) -> None:
             continue
         parent = draft.outline.parent[name]
         if parent is None:
-            raise ChangeRefused("at-top", "It stands at the top already.", row=name)
+            raise ChangeRefused("at-top", sentence("tree.stands_top_already"), row=name)
         _move(draft, name, draft.outline.parent[parent], after.get(parent, parent))
         after[parent] = name
-    draft.labels.append(f"outdented {said(draft, rows[0])}" if len(rows) == 1 else f"outdented {len(rows)} rows")
+    draft.labels.append(f"outdented {said(draft, rows[0])}" if len(rows) == 1 else sentence("tree.outdented_rows", count=len(rows)))
 
 
 def do_outline(draft: Draft, verb: Verb) -> None:
@@ -168,7 +168,7 @@ def do_outline(draft: Draft, verb: Verb) -> None:
     for i, key, after in linked:
         with _of_line(i):
             LIST_CELLS["after"](draft, key, _CODE.sub(lambda m: codes.get(m[0].lower(), m[0]), after))
-    draft.labels.append(f"added {len(lines)} rows")
+    draft.labels.append(sentence("tree.added_rows", count=len(lines)))
 
 
 _CODE = re.compile(r"[^\s;,]+")
@@ -180,7 +180,7 @@ def _of_line(i: int) -> Iterator[None]:
     try:
         yield
     except EntryRefused as wrong:
-        raise EntryRefused(wrong.field, f"Line {i + 1}: {wrong.message}", wrong.nearest) from None
+        raise EntryRefused(wrong.field, sentence("tree.of_line", line=i + 1, message=wrong.message), wrong.nearest) from None
 
 
 def do_element(draft: Draft, verb: Verb) -> None:
@@ -198,4 +198,4 @@ def do_element(draft: Draft, verb: Verb) -> None:
         if draft.outline.parent[r] == parent:
             _move(draft, r, name, after)
             after = r
-    draft.labels.append(f"put {len(rows)} rows into {label}")
+    draft.labels.append(sentence("tree.put_rows_into", count=len(rows), label=label))

@@ -13,6 +13,7 @@ from dryledger.changes.tree import do_element, do_indent, do_outdent, do_outline
 from dryledger.entry.plan_cells import type_lag
 from dryledger.errors import ChangeRefused, EntryRefused
 from dryledger.exchange.write import row_document
+from dryledger.words import sentence
 
 __all__ = ["VERBS"]
 
@@ -51,7 +52,7 @@ def _remembered(draft: Draft, verb: Doc, list_name: str, key: int) -> None:
         now = draft.read(list_name, row_document(LISTS[list_name], record) | {k: v for k, v in was.items() if v is not None})
         different = [k for k in was if k in LISTS[list_name].by_key and _field(list_name, k, now) != _field(list_name, k, record)]
         if different:
-            raise ChangeRefused("moved-on", f"“{_said(record)}” has another {_fields(dict.fromkeys(different))} by now.")
+            raise ChangeRefused("moved-on", sentence("verbs.another_now", said=_said(record), fields=_fields(dict.fromkeys(different))))
 
 
 def _field(list_name: str, key: str, record: Any) -> Any:
@@ -75,11 +76,11 @@ def do_add(draft: Draft, verb: Doc) -> None:
     list_name = str(verb["list"])
     if list_name in ("links", "assignments", "costs"):
         key = _PARTS[list_name](draft, verb, given)
-        label = {"links": "a link", "assignments": "an assignment"}.get(list_name) or _said(draft.record(list_name, key))
+        label = {"links": "a link", "assignments": sentence("verbs.assignment")}.get(list_name) or _said(draft.record(list_name, key))
         draft.labels.append(f"added {label}")
     else:
         if list_name not in LISTS or list_name in ("baselines", "periods", "estimates"):
-            raise ChangeRefused("bad-request", f"“{list_name[:60]}” is no list of the plan.")
+            raise ChangeRefused("bad-request", sentence("verbs.no_list_plan", value=list_name[:60]))
         tree = list_name in ("activities", "wbs")
         parent, after = spot(draft, verb) if tree else (None, None)
         order = place(draft, parent, after, first=bool(verb.get("first")))[0] if tree else None
@@ -95,9 +96,9 @@ def do_add(draft: Draft, verb: Doc) -> None:
 def _add_activity(draft: Draft, code: str, cells: Doc) -> None:
     """A new activity under a code of its own."""
     if code in draft.codes("activities"):
-        raise EntryRefused("code", f"“{code[:60]}” is taken already. Give another code.")
+        raise EntryRefused("code", sentence("verbs.taken_already_another_code", value=code[:60]))
     if not cells.get("name"):
-        raise EntryRefused("name", "A name can't be empty. Give one.")
+        raise EntryRefused("name", sentence("verbs.name_cant_empty_one"))
     draft.add("activities", {"code": code} | cells)
     draft.labels.append(f"added {cells['name']}")
 
@@ -105,11 +106,11 @@ def _add_activity(draft: Draft, code: str, cells: Doc) -> None:
 def _new_link(draft: Draft, verb: Doc, given: Doc) -> int:
     source, target = (draft.record("activities", draft.find(verb[end], "a")[1]) for end in ("from", "to"))
     if source.code == target.code:
-        raise EntryRefused("after", "An activity can't come after itself.")
+        raise EntryRefused("after", sentence("verbs.activity_cant_come_after"))
     cells = _link_cells(draft, given, None)
     kind = cells.get("type") or "FS"
     if any((x.source, x.target, x.type) == (source.code, target.code, kind) for _, x in draft.records("links")):
-        raise EntryRefused("after", f"“{target.name}” comes after “{source.name}” already.")
+        raise EntryRefused("after", sentence("verbs.comes_after_already", name=target.name, name_2=source.name))
     return draft.add("links", {"from": source.code, "to": target.code} | cells)
 
 
@@ -117,7 +118,7 @@ def _new_assignment(draft: Draft, verb: Doc, given: Doc) -> int:
     activity = draft.record("activities", draft.find(verb["activity"], "a")[1])
     resource = draft.record("resources", draft.find(verb["resource"], "r")[1])
     if any((x.activity, x.resource) == (activity.code, resource.code) for _, x in draft.records("assignments")):
-        raise EntryRefused("people", f"“{resource.name}” is on “{activity.name}” already.")
+        raise EntryRefused("people", sentence("verbs.already", name=resource.name, name_2=activity.name))
     key = draft.add("assignments", {"activity": activity.code, "resource": resource.code})
     set_cells(draft, "assignments", key, given)
     return key
@@ -142,7 +143,7 @@ def _link_cells(draft: Draft, given: Doc, known: Any) -> Doc:
     if "type" in given:
         kind = str(given["type"] or "FS").upper()
         if kind not in TYPES:
-            raise EntryRefused("type", "A link is one of FS, SS, FF and SF.")
+            raise EntryRefused("type", sentence("verbs.link_one_fs_ss"))
         out["type"] = None if kind == "FS" else kind
     if "lag_basis" in given:
         basis = "elapsed" if given["lag_basis"] == "elapsed" else "working"
@@ -169,7 +170,7 @@ def do_link(draft: Draft, verb: Doc) -> None:
     cells = _link_cells(draft, dict(verb.get("cells") or {}), draft.record("links", key))
     if cells:
         draft.put("links", key, cells)
-    draft.labels.append("changed a link")
+    draft.labels.append(sentence("verbs.changed_link"))
 
 
 def _link_of(draft: Draft, verb: Doc) -> int | None:
@@ -177,7 +178,7 @@ def _link_of(draft: Draft, verb: Doc) -> int | None:
     ends = [draft.record("activities", draft.find(verb[end], "a")[1]).code for end in ("from", "to")]
     kind = str(verb.get("type") or "FS")
     if kind not in TYPES:
-        raise EntryRefused("type", "A link is one of FS, SS, FF and SF.")
+        raise EntryRefused("type", sentence("verbs.link_one_fs_ss"))
     rows = sorted(draft.rows_of("links").values(), key=place_of)
     return next((x.key for x in rows if [x.record.source, x.record.target, x.record.type] == [*ends, kind]), None)
 
@@ -186,9 +187,9 @@ def do_unlink(draft: Draft, verb: Doc) -> None:
     """Take a link away."""
     found = _link_of(draft, verb)
     if found is None:
-        raise ChangeRefused("not-found", f"There is no link from “{verb['from']}” to “{verb['to']}” of that type.")
+        raise ChangeRefused("not-found", sentence("verbs.no_link_from_type", from_=verb["from"], to=verb["to"]))
     draft.drop("links", found)
-    draft.labels.append("took out a link")
+    draft.labels.append(sentence("verbs.deleted_link"))
 
 
 def do_remove(draft: Draft, verb: Doc) -> None:
@@ -198,7 +199,7 @@ def do_remove(draft: Draft, verb: Doc) -> None:
         if draft.by_name and name[:1] in "aw" and name not in draft.outline.parent and name in rows[: rows.index(name)] + _gone(draft):
             continue  # went with an element above it
         if name[:1] == "p":
-            raise ChangeRefused("not-allowed", "A project is never taken away.")
+            raise ChangeRefused("not-allowed", sentence("verbs.project_never_taken_away"))
         list_name, key = draft.find(name, "awlscrkgeb")
         delete(draft, list_name, key)
 
@@ -219,12 +220,12 @@ def do_chain(draft: Draft, verb: Doc) -> None:
     found = [draft.find(x, "aw") for x in verb["rows"]]
     rows = [draft.record(n, k).code for n, k in found if n == "activities"]
     if len(rows) < 2:
-        raise ChangeRefused("too-few", "Choose two activities or more to chain them.")
+        raise ChangeRefused("too-few", sentence("verbs.choose_two_activities_more"))
     there = {(x.source, x.target) for _, x in draft.records("links")}
     for source, target in itertools.pairwise(rows):
         if (source, target) not in there:
             draft.add("links", {"from": source, "to": target})
-    draft.labels.append(f"chained {len(rows)} activities")
+    draft.labels.append(sentence("verbs.chained_activities", count=len(rows)))
 
 
 def do_assign(draft: Draft, verb: Doc) -> None:
@@ -242,7 +243,7 @@ def do_assign(draft: Draft, verb: Doc) -> None:
         if verb.get("cells"):
             set_cells(draft, "assignments", row, dict(verb["cells"]))
         count += 1
-    draft.labels.append(f"put {resource.name} on {count} {'activity' if count == 1 else 'activities'}")
+    draft.labels.append(sentence("verbs.put", name=resource.name, count=count, value="activity" if count == 1 else "activities"))
 
 
 def do_unassign(draft: Draft, verb: Doc) -> None:
@@ -252,9 +253,9 @@ def do_unassign(draft: Draft, verb: Doc) -> None:
     for key, x in list(draft.records("assignments")):
         if (x.activity, x.resource) == (activity.code, resource.code):
             draft.drop("assignments", key)
-            draft.labels.append(f"took {resource.name} off {activity.name}")
+            draft.labels.append(sentence("verbs.took_off", name=resource.name, name_2=activity.name))
             return
-    raise ChangeRefused("not-found", f"“{resource.name}” is not on “{activity.name}”.")
+    raise ChangeRefused("not-found", sentence("verbs.is_not_on", name=resource.name, name_2=activity.name))
 
 
 def do_cost(draft: Draft, verb: Doc) -> None:
@@ -264,7 +265,7 @@ def do_cost(draft: Draft, verb: Doc) -> None:
     key = _cost_of(draft, activity.code, name)
     if key is None:
         if given.get("amount") is None:
-            raise EntryRefused("amount", "A new cost needs an amount.")
+            raise EntryRefused("amount", sentence("verbs.new_cost_needs_amount"))
         key = draft.add("costs", {"activity": activity.code, "name": name, "amount": "0"})
     set_cells(draft, "costs", key, given)
     draft.labels.append(f"{activity.name}: {name}")
@@ -275,9 +276,9 @@ def do_uncost(draft: Draft, verb: Doc) -> None:
     activity = draft.record("activities", draft.find(verb["activity"], "a")[1])
     key = _cost_of(draft, activity.code, str(verb["name"]))
     if key is None:
-        raise ChangeRefused("not-found", f"“{activity.name}” has no cost “{str(verb['name'])[:60]}”.")
+        raise ChangeRefused("not-found", sentence("verbs.no_cost", name=activity.name, value=str(verb["name"])[:60]))
     draft.drop("costs", key)
-    draft.labels.append(f"took out {verb['name']}")
+    draft.labels.append(sentence("verbs.deleted", name=verb["name"]))
 
 
 def _cost_of(draft: Draft, activity: str, name: str) -> int | None:
@@ -297,7 +298,7 @@ def do_replace(draft: Draft, verb: Doc) -> None:
     """Put one resource in another's place everywhere, such as a person in a role's."""
     old, new = (draft.record("resources", draft.find(verb[end], "r")[1]) for end in ("resource", "by"))
     if old.code == new.code:
-        raise ChangeRefused("too-few", "Choose two resources.")
+        raise ChangeRefused("too-few", sentence("verbs.choose_two_resources"))
     there = {x.activity: (k, x) for k, x in draft.records("assignments") if x.resource == new.code}
     names = {a.code: a.name for _, a in draft.records("activities")}
     count = 0
@@ -306,13 +307,13 @@ def do_replace(draft: Draft, verb: Doc) -> None:
         if same is None:
             draft.put("assignments", key, {"resource": new.code})
         elif a.work or same[1].work or a.quantity or same[1].quantity:
-            said = f"“{new.name}” is on “{names[a.activity]}” already, with hours of its own. Settle that activity first."
+            said = sentence("verbs.already_hours_own_settle", name=new.name, value=names[a.activity])
             raise ChangeRefused("both-there", said)
         else:
             write_cells(draft, "assignments", same[0], {"units": float(same[1].units + a.units)})
             draft.drop("assignments", key)
         count += 1
-    draft.labels.append(f"put {new.name} in the place of {old.name} on {count} activities")
+    draft.labels.append(sentence("verbs.put_place_activities", name=new.name, name_2=old.name, count=count))
 
 
 VERBS: dict[str, Callable[[Draft, Doc], None]] = {

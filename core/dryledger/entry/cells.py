@@ -15,7 +15,9 @@ from dryledger.book.plan import Book
 from dryledger.calendar.calendar import Calendar, Instant, to_date_text, to_text
 from dryledger.entry.grammar import type_amount, type_percent
 from dryledger.entry.plan_cells import type_constraint, type_instant, type_shifts, type_span
+from dryledger.entry.rhythms import type_rhythm
 from dryledger.errors import EntryRefused
+from dryledger.words import sentence
 
 __all__ = ["CELLS", "Around", "own_field", "required", "text"]
 
@@ -39,9 +41,9 @@ def text(value: Value, field: str, most: int = 300) -> str | None:
     if value is None:
         return None
     if not isinstance(value, str):
-        raise EntryRefused(field, "Give a text.")
+        raise EntryRefused(field, sentence("cells.text"))
     if len(value) > most:
-        raise EntryRefused(field, f"That has {len(value):,} characters; there is room for {most:,}.")
+        raise EntryRefused(field, sentence("cells.characters_room", count=len(value), most=most))
     return (" ".join(value.split()) if most <= 300 else value.strip()) or None
 
 
@@ -49,7 +51,7 @@ def required(value: Value, field: str) -> str:
     """A text that may not be empty."""
     got = text(value, field, LONGEST.get(field, 300))
     if not got:
-        raise EntryRefused(field, f"A {field} can't be empty. Give one.")
+        raise EntryRefused(field, sentence("cells.cant_empty_one", field=field))
     return got
 
 
@@ -85,7 +87,7 @@ def _choice(options: tuple[str, ...]) -> Read:
             return None
         found = [w for w in options if w.startswith(bare)]
         if len(found) != 1 and bare not in options:
-            raise EntryRefused(field, f"“{value}” is none of: {_words(options)}.")
+            raise EntryRefused(field, sentence("cells.none", value=value, words=_words(options)))
         return bare if bare in options else found[0]
 
     return read
@@ -98,11 +100,11 @@ def _number(least: Decimal | None = Decimal(0), above: Decimal | None = None, mo
         got = type_amount(str(value), FINE, field)
         assert got is not None
         if above is not None and got <= above:
-            raise EntryRefused(field, f"Give a number above {above:g}.")
+            raise EntryRefused(field, sentence("cells.number_above", above=above))
         if least is not None and got < least:
-            raise EntryRefused(field, f"Give a number of at least {least:g}.")
+            raise EntryRefused(field, sentence("cells.number_least", least=least))
         if most is not None and got > most:
-            raise EntryRefused(field, f"Give a number of at most {most:g}.")
+            raise EntryRefused(field, sentence("cells.number_most", most=most))
         return float(got)
 
     return read
@@ -121,7 +123,7 @@ def _flag(value: Value, field: str, around: Around) -> Value:
         return True
     if bare in ("", "no", "n", "false", "0"):
         return False
-    raise EntryRefused(field, f"“{value}” is neither yes nor no.")
+    raise EntryRefused(field, sentence("cells.neither_yes_nor_no", value=value))
 
 
 def _amount(signed: bool = False, exact: bool = True) -> Read:
@@ -131,7 +133,7 @@ def _amount(signed: bool = False, exact: bool = True) -> Read:
         unit = Decimal(1).scaleb(-DIGITS.get(around.book.project.currency, 2)) if exact else FINE
         got = None if value is None else type_amount(str(value), unit, field)
         if got is not None and got < 0 and not signed:
-            raise EntryRefused(field, "This amount can't be negative.")
+            raise EntryRefused(field, sentence("cells.amount_cant_negative"))
         return None if got is None else f"{got:f}"
 
     return read
@@ -162,13 +164,13 @@ def _calendar(value: Value, field: str, around: Around) -> Value:
     for c in around.book.calendars:
         if bare.lower() in (c.code.lower(), c.name.lower()):
             return c.code
-    raise EntryRefused(field, f"There is no calendar “{bare[:60]}”. There are: {', '.join(c.name for c in around.book.calendars)}.")
+    raise EntryRefused(field, sentence("cells.no_calendar", value=bare[:60], names=", ".join(c.name for c in around.book.calendars)))
 
 
 def _currency(value: Value, field: str, around: Around) -> Value:
     bare = str(value or "").strip().upper()
     if bare not in DIGITS:
-        raise EntryRefused(field, "Give a currency by its three letters, such as EUR.")
+        raise EntryRefused(field, sentence("cells.currency_three_letters_eur"))
     return bare
 
 
@@ -177,12 +179,12 @@ def _constraint(value: Value, field: str, around: Around) -> Value:
     if isinstance(value, dict):
         kind = value.get("type")
         if kind not in CONSTRAINTS:
-            raise EntryRefused(field, f"“{kind}” is not a constraint.")
+            raise EntryRefused(field, sentence("cells.constraint", kind=kind))
         if kind == "as_late_as_possible":
             return {"type": kind}
         at = type_instant(str(value.get("at") or ""), field, around.near, around.calendar.axis, "finish" in kind)
         if at is None:
-            raise EntryRefused(field, "Give the date that it is held to.")
+            raise EntryRefused(field, sentence("cells.date_held"))
         return {"type": kind, "at": to_text(at)}
     got = type_constraint(str(value or ""), around.near, around.calendar.axis, field)
     return None if got is None else {"type": got.type} | ({} if got.at is None else {"at": to_text(got.at)})
@@ -195,9 +197,9 @@ def _pauses(value: Value, field: str, around: Around) -> Value:
         a = type_instant(str(p.get("from") or ""), field, around.near, around.calendar.axis)
         b = type_instant(str(p.get("to") or ""), field, around.near, around.calendar.axis, closing=True)
         if a is None or b is None:
-            raise EntryRefused(field, "A pause needs the date from which and the date to which it lasts.")
+            raise EntryRefused(field, sentence("cells.pause_needs_date_from"))
         if b <= a:
-            raise EntryRefused(field, "A pause must end after it begins.")
+            raise EntryRefused(field, sentence("cells.pause_must_end_after"))
         out.append({"from": to_text(a), "to": to_text(b)} | ({"reason": str(p["reason"])[:300]} if p.get("reason") else {}))
     return sorted(out, key=lambda p: p["from"]) or None
 
@@ -208,7 +210,7 @@ def _value_method(value: Value, field: str, around: Around) -> Value:
         return value
     bare = _said(value).replace("-", "_")
     if bare and bare not in VALUE_METHODS:
-        raise EntryRefused(field, f"“{value}” is none of: {_words(VALUE_METHODS)}.")
+        raise EntryRefused(field, sentence("cells.none", value=value, words=_words(VALUE_METHODS)))
     return {"type": bare} if bare else None
 
 
@@ -219,9 +221,9 @@ def _rates(value: Value, field: str, around: Around) -> Value:
         start, money = _day(r.get("from"), field, around), _amount(exact=False)(r.get("amount"), field, around)
         per = str(r.get("per") or "hour").replace(" ", "_")
         if start is None or money is None:
-            raise EntryRefused(field, "A rate needs the date from which it holds and an amount.")
+            raise EntryRefused(field, sentence("cells.rate_needs_date_from"))
         if per not in PERS:
-            raise EntryRefused(field, f"A rate is per one of: {_words(PERS)}.")
+            raise EntryRefused(field, sentence("cells.rate_per_one", words=_words(PERS)))
         more = _amount(exact=False)(r.get("overtime"), field, around)
         out.append({"from": start, "amount": money, "per": per} | ({"overtime": more} if more else {}))
     return sorted(out, key=lambda r: (r["per"], r["from"])) or None
@@ -241,9 +243,9 @@ def _exceptions(value: Value, field: str, around: Around) -> Value:
         a = _day(e.get("from"), field, around)
         b = _day(e.get("to"), field, around) or a
         if a is None or b is None:
-            raise EntryRefused(field, "Give the date, or the first and the last of several.")
+            raise EntryRefused(field, sentence("cells.date_first_last_several"))
         if b < a:
-            raise EntryRefused(field, f"{b} lies before {a}. Give the first date first.")
+            raise EntryRefused(field, sentence("cells.lies_before_first_date", b=b, a=a))
         s = e.get("shifts", "")
         shifts = type_shifts(", ".join(s) if isinstance(s, list) else str(s or ""), field)
         out.append({"from": a, "to": b, "shifts": shifts} | ({"name": str(e["name"])[:100]} if e.get("name") else {}))
@@ -256,6 +258,16 @@ def _texts(value: Value, field: str, around: Around) -> Value:
     return [p.strip() for p in map(str, parts) if p.strip()] or None
 
 
+def _rhythm(value: Value, field: str, around: Around) -> Value:
+    """A rhythm as its sentence, or ready-made."""
+    if isinstance(value, dict):
+        return value
+    got = type_rhythm(str(value or ""), field)
+    if got is None:
+        return None
+    return {"every": got.every, "n": int(got.n), "on": got.on} | ({"at": got.at} if got.at else {})
+
+
 _OBJECTS: dict[str, Read] = {
     "constraint": _constraint,
     "pauses": _pauses,
@@ -263,6 +275,7 @@ _OBJECTS: dict[str, Read] = {
     "rates": _rates,
     "week": _week,
     "exceptions": _exceptions,
+    "rhythm": _rhythm,
 }
 _CLOSING = ("finish", "deadline", "imposed_finish")
 _ELSEWHERE = {
@@ -314,7 +327,7 @@ def own_field(book: Book, code: str, value: Value, around: Around) -> Value:
     field = f"fields.{code}"
     definition = next((d for d in book.fields if d["code"] == code), None)
     if definition is None:
-        raise EntryRefused(field, f"There is no field “{code}”.")
+        raise EntryRefused(field, sentence("cells.no_field", code=code))
     kind = definition.get("kind", "text")
     if value is None or str(value).strip() == "":
         return None
@@ -322,12 +335,12 @@ def own_field(book: Book, code: str, value: Value, around: Around) -> Value:
     if kind in readers:
         return readers[kind](value, field, around)
     if kind == "formula":
-        raise EntryRefused(field, "This field is worked out by its formula. Change what it is made of.")
+        raise EntryRefused(field, sentence("cells.field_worked_out_formula"))
     if kind == "choice":
         options = definition.get("options") or ()
         assert isinstance(options, tuple)
         found = next((o for o in options if o.lower() == str(value).strip().lower()), None)
         if found is None:
-            raise EntryRefused(field, f"“{value}” is none of: {', '.join(options)}.")
+            raise EntryRefused(field, sentence("cells.none_of_these", value=value, names=", ".join(options)))
         return found
     return text(value, field)

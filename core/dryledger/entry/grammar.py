@@ -12,6 +12,7 @@ from decimal import Decimal
 from dryledger.book.reader import duration_minutes
 from dryledger.calendar.calendar import DAY, END_OF_TIME, Axis, Calendar, Instant, date_of, midnight
 from dryledger.errors import EntryRefused
+from dryledger.words import sentence
 
 __all__ = ["MONTHS", "TwoWays", "instant_text", "latest_allowed", "read_day", "read_number", "read_span", "said_day", "type_amount"]
 __all__ += ["type_date", "type_duration", "type_percent", "working_day"]
@@ -136,11 +137,11 @@ def type_percent(text: str, field: str = "percent") -> Decimal | None:
         return None
     number = read_number(bare)
     if number is None:
-        raise EntryRefused(field, f"“{text.strip()[:40]}” is not a number. Give a percentage from 0 to 100, such as 40.")
+        raise EntryRefused(field, sentence("grammar.number_percentage_from", value=text.strip()[:40]))
     if number > 100:
-        raise EntryRefused(field, f"{number:f} % is more than all of it. Give 0 to 100.", "100")
+        raise EntryRefused(field, sentence("grammar.more_all", number=number), "100")
     if number < 0:
-        raise EntryRefused(field, "% complete can't be less than 0. Give 0 to 100.", "0")
+        raise EntryRefused(field, sentence("grammar.complete_cant_less"), "0")
     return number / 100
 
 
@@ -157,12 +158,12 @@ def type_duration(text: str, calendar: Calendar, field: str = "remaining") -> tu
         return None
     found = read_span(bare)
     if found is None:
-        raise EntryRefused(field, f"“{text.strip()[:40]}” is not a duration. Give working time such as 6d, 4h or 1.5w.")
+        raise EntryRefused(field, sentence("grammar.duration_working_time_d", value=text.strip()[:40]))
     number, unit = found
     if number < 0:
-        raise EntryRefused(field, "A duration can't be negative. Give 0 when nothing is left.", "0d")
+        raise EntryRefused(field, sentence("grammar.duration_cant_negative_when"), "0d")
     if number > 100_000:
-        raise EntryRefused(field, "That is longer than any project. Give working time such as 6d, 4h or 1.5w.")
+        raise EntryRefused(field, sentence("grammar.longer_any_project_working"))
     number = number.quantize(Decimal("0.000001")).normalize()
     return duration_minutes(number, unit, calendar), f"{number:f}{unit}"
 
@@ -177,13 +178,15 @@ def type_amount(text: str, unit: Decimal, field: str = "cost") -> Decimal | None
     number = read_number(text)
     if number is not None and unit > THOUSANDTH / 10 and re.fullmatch(r"[+-]?[1-9]\d{0,2}\.\d{3}", text.strip()):
         whole = text.strip().replace(".", "")
-        raise EntryRefused(field, f"“{text.strip()}” can be read as {whole} or as {number.normalize():f}. Type the one you mean.", whole)
+        raise EntryRefused(
+            field, sentence("grammar.read_type_one_you", text=text.strip(), whole=whole, normalize=number.normalize()), whole
+        )
     if number is None:
-        raise EntryRefused(field, f"“{text.strip()[:40]}” is not an amount. Give money such as 1200 or 1200.50.")
+        raise EntryRefused(field, sentence("grammar.amount_money", value=text.strip()[:40]))
     if abs(number) >= Decimal(10) ** 13:
-        raise EntryRefused(field, "That amount is too large.")
+        raise EntryRefused(field, sentence("grammar.amount_too_large"))
     if number != number.quantize(unit):
-        raise EntryRefused(field, f"The currency has no part smaller than {unit}. Round the amount.", f"{number.quantize(unit):f}")
+        raise EntryRefused(field, sentence("grammar.currency_no_part_smaller", unit=unit), f"{number.quantize(unit):f}")
     return number.quantize(unit)
 
 
@@ -205,14 +208,14 @@ def type_date(
     if found:
         clock = int(found[1]) * 60 + int(found[2])
         if clock > DAY or int(found[2]) > 59:
-            raise EntryRefused(field, f"“{found[0].strip()}” is not a time of day. Give hours and minutes such as 14:30.")
+            raise EntryRefused(field, sentence("grammar.time_day_hours_minutes", strip=found[0].strip()))
         bare = bare[: found.start()].strip()
     if field in ("actual_start", "actual_finish") and bare.startswith("+"):
         back = f"-{bare[1:].strip()}"
-        raise EntryRefused(field, f"What has happened lies before the status date. Type {back} for so many working days before it.", back)
+        raise EntryRefused(field, sentence("grammar.what_happened_lies_before", back=back), back)
     day = _day(bare, status, axis)
     if day is None:
-        raise EntryRefused(field, f"“{text.strip()[:40]}” is not a date. Give one such as 12 feb, 12/2 or 2027-02-12.")
+        raise EntryRefused(field, sentence("grammar.date_one_feb", value=text.strip()[:40]))
     if clock is not None:
         return midnight(day) + clock
     opens, closes = midnight(day), midnight(day) + DAY
@@ -274,7 +277,7 @@ def _dated(day: int, month: int, year: str | None, near: date | None) -> date | 
         except ValueError:
             continue
     if not options:
-        raise ValueError(f"{day}/{month} is on no calendar")
+        raise ValueError(sentence("grammar.no_calendar", day=day, month=month))
     return min(options, key=lambda d: abs((d - near).days))
 
 

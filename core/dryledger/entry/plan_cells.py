@@ -14,6 +14,7 @@ from dryledger.book.reader import ELAPSED_MINUTES, duration_text, split_duration
 from dryledger.calendar.calendar import Axis, Calendar, Instant, from_text
 from dryledger.entry.grammar import said_day, type_date, type_duration
 from dryledger.errors import EntryRefused
+from dryledger.words import sentence
 
 __all__ = [
     "CONSTRAINT_WORDS",
@@ -30,13 +31,13 @@ __all__ = [
 ]
 
 CONSTRAINT_WORDS = {
-    "start_on_or_after": "start on or after",
-    "start_on_or_before": "start on or before",
-    "finish_on_or_after": "finish on or after",
-    "finish_on_or_before": "finish on or before",
-    "must_start_on": "must start on",
-    "must_finish_on": "must finish on",
-    "as_late_as_possible": "as late as possible",
+    "start_on_or_after": sentence("plan_cells.start_after"),
+    "start_on_or_before": sentence("plan_cells.start_before"),
+    "finish_on_or_after": sentence("plan_cells.finish_after"),
+    "finish_on_or_before": sentence("plan_cells.finish_before"),
+    "must_start_on": sentence("plan_cells.must_start"),
+    "must_finish_on": sentence("plan_cells.must_finish"),
+    "as_late_as_possible": sentence("plan_cells.late_possible"),
 }
 _SHORT = {"no earlier than": "on or after", "not before": "on or after", "no later than": "on or before", "not after": "on or before"}
 _LINK = re.compile(
@@ -81,7 +82,7 @@ def type_lag(text: str, calendar: Calendar, basis: str = "working", field: str =
     assert got is not None
     unit = split_duration(got[1])
     if basis == "elapsed" and (unit is None or unit[1] not in ELAPSED_MINUTES):
-        raise EntryRefused(field, "By the clock a lag is counted in minutes, hours, days of 24 h or weeks. Give one such as 12h.")
+        raise EntryRefused(field, sentence("plan_cells.clock_lag_counted_minutes"))
     return sign + got[1] if unit is not None and unit[0] else "0d"
 
 
@@ -110,7 +111,7 @@ def type_links(text: str, calendar: Calendar, known: Iterable[str], field: str =
         exact = codes.get(part.lower())
         found = None if exact else _LINK.fullmatch(part)
         if exact is None and found is None:
-            raise EntryRefused(field, f"“{part[:60]}” is no link. Give a code, such as A100 or A110 SS lag 2d.")
+            raise EntryRefused(field, sentence("plan_cells.no_link_code_ss", value=part[:60]))
         code = exact or (codes.get(found["code"].strip().lower()) if found else None)
         if code is None:
             named = found["code"].strip() if found else part
@@ -118,16 +119,16 @@ def type_links(text: str, calendar: Calendar, known: Iterable[str], field: str =
             if begun is not None:
                 raise EntryRefused(
                     field,
-                    f"“{part[:60]}” can't be read as a link. Type {codes[begun]} FS lag 2d: a code, FS, SS, FF or SF, a lag or a lead.",
+                    sentence("plan_cells.cant_read_link_type", value=part[:60], value_2=codes[begun]),
                 )
-            raise EntryRefused(field, f"There is no activity “{named[:60]}”. Give the code of one that is in the plan.")
+            raise EntryRefused(field, sentence("plan_cells.no_activity_code_one", value=named[:60]))
         link = TypedLink(code)
         if found is not None:
             basis = "elapsed" if found["clock"] else "working"
             lag = type_lag(f"{found['sign']} {found['lag']}", calendar, basis, field) if found["lag"] else "0d"
             link = TypedLink(code, (found["type"] or "FS").upper(), lag, basis)
         if any((k.code, k.type) == (code, link.type) for k in out):
-            raise EntryRefused(field, f"“{code}” stands twice. Keep one of the two.")
+            raise EntryRefused(field, sentence("plan_cells.stands_twice_keep_one", code=code))
         out.append(link)
     return out
 
@@ -160,10 +161,10 @@ def link_words(k: Link, name: str, calendar: Calendar) -> str:
     'starts when Dig has finished, lag 1d'
     """
     said = {
-        "FS": f"starts when {name} has finished",
-        "SS": f"starts when {name} has started",
-        "FF": f"finishes when {name} has finished",
-        "SF": f"finishes when {name} has started",
+        "FS": sentence("plan_cells.starts_when_finished", name=name),
+        "SS": sentence("plan_cells.starts_when_started", name=name),
+        "FF": sentence("plan_cells.finishes_when_finished", name=name),
+        "SF": sentence("plan_cells.finishes_when_started", name=name),
     }[k.type]
     lag = _lag_words(k.lag, k.lag_basis, calendar)
     return f"{said}, {lag}" if lag else said
@@ -183,10 +184,10 @@ def type_constraint(text: str, near: Instant, axis: Axis, field: str = "constrai
                 return Constraint(kind, None)
             at = type_instant(rest, field, near, axis, "finish" in words)
             if at is None:
-                raise EntryRefused(field, f"“{words}” needs a date, such as “{words} 12 feb”.")
+                raise EntryRefused(field, sentence("plan_cells.needs_date_feb", words=words))
             return Constraint(kind, at)
     options = ", ".join(CONSTRAINT_WORDS.values())
-    raise EntryRefused(field, f"“{text.strip()[:40]}” is not a constraint. Begin with one of: {options}.")
+    raise EntryRefused(field, sentence("plan_cells.constraint_begin_one", value=text.strip()[:40], options=options))
 
 
 def constraint_sentence(c: Constraint | None) -> str:
@@ -212,11 +213,9 @@ def type_shifts(text: str, field: str = "shifts") -> list[str]:
         found = _CLOCK.fullmatch(part.strip())
         a, b = (int(found[1]) * 60 + int(found[2] or 0), int(found[3]) * 60 + int(found[4] or 0)) if found else (0, 0)
         if found is None or not a < b <= 1440 or int(found[2] or 0) > 59 or int(found[4] or 0) > 59:
-            raise EntryRefused(
-                field, f"“{part.strip()[:40]}” is no shift. Give hours such as 8-12, 13-17, or leave it empty for a day off."
-            )
+            raise EntryRefused(field, sentence("plan_cells.no_shift_hours_leave", value=part.strip()[:40]))
         out.append((a, b))
     out.sort()
     if any(x[1] > y[0] for x, y in itertools.pairwise(out)):
-        raise EntryRefused(field, "Two of these shifts overlap. Let one end before the next begins.")
+        raise EntryRefused(field, sentence("plan_cells.two_these_shifts_overlap"))
     return [f"{a // 60:02}:{a % 60:02}-{b // 60:02}:{b % 60:02}" for a, b in out]

@@ -20,6 +20,7 @@ from dryledger.errors import BookInvalid, Fault
 from dryledger.exchange.by_columns import NotQuick
 from dryledger.exchange.quick import quick_lists
 from dryledger.exchange.read import NO_CALENDAR, Scope, read_row
+from dryledger.words import sentence
 
 __all__ = ["MOST_LISTS", "book_from", "half_characters", "nested_too_deeply", "parse_json", "read_book"]
 
@@ -65,13 +66,13 @@ def parse_json(text: str | bytes) -> object:
         _within_bounds(text)
         out = json.loads(text, object_pairs_hook=pairs, parse_float=number, parse_int=whole, parse_constant=str)
     except UnicodeDecodeError:
-        raise BookInvalid([Fault("", "the file is not UTF-8 text")]) from None
+        raise BookInvalid([Fault("", sentence("book_json.file_utf_text"))]) from None
     except RecursionError:
-        raise BookInvalid([Fault("", "the file is nested too deeply to be a book")]) from None
+        raise BookInvalid([Fault("", sentence("book_json.file_nested_too_deeply"))]) from None
     except ValueError as wrong:
-        raise BookInvalid([Fault("", f"the file is not JSON: {wrong}")]) from None
+        raise BookInvalid([Fault("", sentence("book_json.file_json", wrong=wrong))]) from None
     if nested_too_deeply(out):
-        raise BookInvalid([Fault("", "the file is nested too deeply to be a book")])
+        raise BookInvalid([Fault("", sentence("book_json.file_nested_too_deeply"))])
     halves = half_characters(text, out)
     if halves:
         raise BookInvalid(halves)
@@ -96,7 +97,7 @@ def half_characters(text: str, value: object) -> list[Fault]:
 
 def _within_bounds(text: str) -> None:
     if text.count("[") + text.count("{") > MOST_LISTS or text.count(",") > MOST_VALUES:
-        raise BookInvalid([Fault("", "the file holds more lists and values than any book")])
+        raise BookInvalid([Fault("", sentence("book_json.file_holds_more_lists"))])
 
 
 class _Faults(list[Fault]):
@@ -106,7 +107,7 @@ class _Faults(list[Fault]):
         if len(self) < MOST_FAULTS:
             super().append(fault)
         elif len(self) == MOST_FAULTS:
-            super().append(Fault("", f"and more: only the first {MOST_FAULTS:,} faults are told"))
+            super().append(Fault("", sentence("book_json.more_only_first_faults", most_faults=MOST_FAULTS)))
 
 
 def _inner(value: object, path: str) -> Iterator[tuple[str, object]]:
@@ -123,7 +124,7 @@ def _halves(value: object, path: str) -> Iterator[Fault]:
     """A fault for every text or key that holds half of a character: no file, database or screen can keep it."""
     for at, inner in _inner(value, path):
         if any(isinstance(x, str) and not _whole(x) for x in (at.removeprefix(path), inner)):
-            yield Fault(at.encode("utf-8", "replace").decode(), "holds half of a character, which nothing can keep. Write the text again")
+            yield Fault(at.encode("utf-8", "replace").decode(), sentence("book_json.holds_half_character_which"))
         if isinstance(inner, (dict, list)):
             yield from _halves(inner, at)
 
@@ -140,7 +141,7 @@ def _doubled(value: object, path: str) -> Iterator[Fault]:
     """A fault for every key that stands twice, wherever it is."""
     if isinstance(value, Doubled):
         for key in value.twice:
-            yield Fault(f"{path}.{key}" if path else key, f"the key “{key[:60]}” stands twice in the same object")
+            yield Fault(f"{path}.{key}" if path else key, sentence("book_json.key_stands_twice_same", value=key[:60]))
     for at, inner in _inner(value, path):
         if isinstance(inner, (dict, list)):
             yield from _doubled(inner, at)
@@ -163,9 +164,9 @@ def book_from(document: object) -> Book:
     if not top.is_object():
         raise BookInvalid(faults)
     if top.raw("format") != "dry-ledger-book":
-        top.fault("expected “dry-ledger-book”: this is not a book", "format")
+        top.fault(sentence("book_json.expected_dry_ledger_book"), "format")
     if top.raw("version") != 1:
-        top.fault("expected 1, the only version there is", "version")
+        top.fault(sentence("book_json.expected_only_version"), "version")
     lists: dict[str, Any] = {"calendars": tuple([read_row(r, LISTS["calendars"], Scope({})) for r in top.items("calendars")])}
     by_code = {c.code: c for c in lists["calendars"]}
     project = _project(top, by_code)

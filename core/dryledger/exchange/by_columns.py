@@ -281,7 +281,7 @@ def _spans(c: Column, cells: Cells, scope: Scope, own: list[Calendar], columns: 
         key = (x, id(calendar))
         found = known.get(key)
         if found is None:
-            got = minutes_of(x, calendar)
+            got = minutes_of(x, calendar, signed=c.signed)
             found = known[key] = stop() if got is None else got
         out.append(found)
     return out

@@ -16,6 +16,7 @@ from dryledger.book.reader import MISSING, Reader
 from dryledger.book.registers import read_values
 from dryledger.calendar.calendar import Calendar
 from dryledger.calendar.written import Assumed, Written
+from dryledger.words import sentence
 
 __all__ = ["NO_CALENDAR", "Scope", "read_row", "usual_duration"]
 
@@ -74,7 +75,7 @@ def _text(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
     default = c.default if c.default is not None else ""
     got = r.text(c.key, default, required=c.required)
     if c.most is not None and len(got) > c.most:
-        r.fault(f"has {len(got):,} characters; at most {c.most:,} are kept", c.key)
+        r.fault(sentence("read.characters_most_kept", count=len(got), most=c.most), c.key)
     return got if got or c.required or c.default is not None else None
 
 
@@ -115,7 +116,7 @@ def _date(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
 
 
 def _span(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
-    got = r.duration(c.key, scope.usual if c.on == "project" else own)
+    got = r.duration(c.key, scope.usual if c.on == "project" else own, negative=c.signed)
     return None if c.default == "usual" and got is None else got if got is not None else c.default
 
 

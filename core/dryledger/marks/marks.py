@@ -10,8 +10,9 @@ from decimal import Decimal
 
 from dryledger.compute import Results
 from dryledger.readings import read, reader, whole
+from dryledger.words import sentence
 
-__all__ = ["MARK_WORDS", "Mark", "activity_mark", "activity_marks", "days_text", "drift_days", "project_mark"]
+__all__ = ["MARK_WORDS", "Mark", "activity_mark", "activity_marker", "activity_marks", "days_text", "drift_days", "project_mark"]
 
 MARK_WORDS = {"done": "Done", "on_plan": "On plan", "watch": "Watch", "act": "Act", "soon": "Coming soon", "not_due": "Not due"}
 ACT_LATE, WATCH_LATE, SOON = 5, 1, 10
@@ -41,29 +42,29 @@ def drift_days(r: Results, code: str | None = None) -> Decimal | None:
     return r.book.calendar_by_code[calendar].days(minutes)
 
 
-def days_text(days: Decimal) -> str:
-    """Days without needless decimals.
+def days_text(days: Decimal, of: str = "working ") -> str:
+    """Days without needless decimals, with the word for them.
 
-    >>> days_text(Decimal(6)), days_text(Decimal("0.55"))
-    ('6', '0.6')
+    >>> days_text(Decimal(6)), days_text(Decimal("0.55")), days_text(Decimal(1), "")
+    ('6 working days', '0.6 working days', '1 day')
     """
-    shown = days.quantize(Decimal("0.1"))
-    return f"{shown.normalize():f}" if shown else "0"
+    shown = days.quantize(Decimal("0.1")).normalize()
+    return f"{shown if shown else 0:f} {of}{'day' if shown == 1 else 'days'}"
 
 
 def activity_marks(r: Results) -> dict[str, Mark]:
     """The mark of every activity."""
-    marked = _activity_rules(r)
+    marked = activity_marker(r)
     return {code: marked(code) for code in r.schedule.activities}
 
 
 def activity_mark(r: Results, code: str) -> Mark:
     """The mark of one activity."""
-    return _activity_rules(r)(code)
+    return activity_marker(r)(code)
 
 
-def _activity_rules(r: Results) -> Callable[[str], Mark]:
-    """The rules for activities, over the figures of the catalogue."""
+def activity_marker(r: Results) -> Callable[[str], Mark]:
+    """What says the mark of an activity by its code: the rules for activities, over the figures of the catalogue."""
     keys = ("state", "finish_difference", "total_float", "out_of_sequence", "start")
     state, late_by, slack, ahead, start = (reader(r, key, "activity") for key in keys)
     book, due = r.book, _soon(r)
@@ -74,12 +75,12 @@ def _activity_rules(r: Results) -> Callable[[str], Mark]:
         minutes, room = whole(late_by(code)), whole(slack(code))
         late = None if minutes is None else book.calendar_by_code[book.activity_by_code[code].calendar].days(minutes)
         if late is not None and late >= ACT_LATE:
-            return Mark("act", (f"finishes {days_text(late)} days late",))
+            return Mark("act", (sentence("marks.finishes_late", days_text=days_text(late, "")),))
         if room is not None and room < 0:
-            return Mark("act", ("can't meet the date it is held to",))
-        reasons = [f"finishes {days_text(late)} days late"] if late is not None and late >= WATCH_LATE else []
+            return Mark("act", (sentence("marks.cant_meet_date_held"),))
+        reasons = [sentence("marks.finishes_late", days_text=days_text(late, ""))] if late is not None and late >= WATCH_LATE else []
         if ahead(code):
-            reasons.append("started ahead of its order")
+            reasons.append(sentence("marks.started_ahead_order"))
         if reasons:
             return Mark("watch", tuple(reasons))
         if state(code) == "in_progress":
@@ -103,17 +104,14 @@ def project_mark(r: Results) -> Mark:
     late, past = drift_days(r), whole(read(r, "deadline_difference"))
     name = r.baseline.code if r.baseline else ""
     if late is not None and late >= WATCH_LATE:
-        (act if late >= PROJECT_ACT_LATE else watch).append(f"The finish lies {days_text(late)} working days after {name}.")
+        (act if late >= PROJECT_ACT_LATE else watch).append(sentence("marks.finish_lies_after", days_text=days_text(late), name=name))
     if past is not None and r.book.project.deadline is not None and r.schedule.finish > r.book.project.deadline:
         short = r.book.calendar_by_code[r.book.project.calendar].days(past)
-        act.append(f"The finish misses the deadline by {days_text(short)} working days.")
-    for key, sentence in (
-        ("spi", "Earned value is {:.0f} % below what was planned by this date (SPI {:.3f})."),
-        ("cpi", "Work done cost more than it earned: {:.0f} % of each unit spent earned nothing (CPI {:.3f})."),
-    ):
+        act.append(sentence("marks.finish_misses_deadline", days_text=days_text(short)))
+    for key, reason in (("spi", "marks.earned_value_below_what"), ("cpi", "marks.work_done_cost_more")):
         value = read(r, key)
         if isinstance(value, float) and value < WATCH_INDEX:
-            (act if value < ACT_INDEX else watch).append(sentence.format(100 * (1 - value), value))
+            (act if value < ACT_INDEX else watch).append(sentence(reason, share=100 * (1 - value), index=value))
     if act:
         return Mark("act", (*act, *watch))
     return Mark("watch", tuple(watch)) if watch else Mark("on_plan")

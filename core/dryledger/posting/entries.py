@@ -12,6 +12,7 @@ from dryledger.calendar.calendar import DAY, Instant, to_text
 from dryledger.compute import Results
 from dryledger.entry.grammar import instant_text, latest_allowed, said_day
 from dryledger.errors import EntryRefused
+from dryledger.words import sentence
 
 __all__ = ["Checked", "begin_statement", "check_entry", "plan_statement", "wants_word"]
 
@@ -49,31 +50,35 @@ def check_entry(r: Results, before: Results, s: Statement, changed: set[str]) ->
             latest = latest_allowed(status, r.book.axes[a.code])
             raise EntryRefused(
                 field,
-                f"A {word} on {said_day(t, True)} lies after this page's status date, {said_day(status, True)}. "
-                f"The latest you can give is {latest}.",
+                sentence(
+                    "entries.lies_after_pages_status",
+                    word=word,
+                    said_day=said_day(t, True),
+                    said_day_2=said_day(status, True),
+                    latest=latest,
+                ),
                 latest,
             )
         if t is not None and t < r.book.project.start - FAR_BACK:
-            raise EntryRefused(field, f"A {word} on {said_day(t)} lies more than ten years before the project's start. Check the year.")
+            raise EntryRefused(field, sentence("entries.lies_more_ten_years", word=word, said_day=said_day(t)))
     if s.actual_finish is not None and "percent" in changed and s.percent is not None and s.percent < 1:
-        raise EntryRefused("percent", "It has a finish, so it is 100 % done. Clear the finish first.", "100")
+        raise EntryRefused("percent", sentence("entries.finish_done_clear_finish"), "100")
     begun = s.actual_finish is not None or (s.percent or 0) > 0 or s.remaining is not None
     if s.actual_start is None and begun and a.duration:
-        s, sentence = _start_from_plan(r, before, a, s, changed)
-        filled.append(sentence)
+        s, taken = _start_from_plan(r, before, a, s, changed)
+        filled.append(taken)
     if s.actual_finish is not None and s.actual_start is not None and s.actual_finish < s.actual_start:
         field = "actual_start" if "actual_start" in changed else "actual_finish"
         raise EntryRefused(
             field,
-            f"The finish, {said_day(s.actual_finish)}, lies before the start, {said_day(s.actual_start)}. Change one of them.",
+            sentence("entries.finish_lies_before_start", said_day=said_day(s.actual_finish), said_day_2=said_day(s.actual_start)),
             instant_text(s.actual_start),
         )
     if s.actual_finish is not None:
         s = replace(s, percent=None, remaining=None, carry_to=None)
     last = before.at.latest.get(s.activity)
     if "percent" in changed and s.percent is not None and last is not None and last.percent is not None and s.percent < last.percent:
-        fell = f"{float(s.percent * 100):g} % is less than the {float(last.percent * 100):g} % of the page before"
-        filled.append(f"{fell}: earned value falls. Say why in the note, or change it.")
+        filled.append(sentence("entries.percent_falls", now=float(s.percent * 100), before=float(last.percent * 100)))
     return Checked(s, tuple(filled))
 
 
@@ -83,18 +88,18 @@ def _start_from_plan(r: Results, before: Results, a: Activity, s: Statement, cha
     limit = s.actual_finish if s.actual_finish is not None else r.status
     base = r.baseline.by_code.get(a.code) if r.baseline else None
     row = before.schedule.activities.get(a.code)
-    options = [(row.start, "the last forecast")] if row is not None else []
+    options = [(row.start, sentence("entries.last_forecast"))] if row is not None else []
     options += [(base.start, f"baseline {r.baseline.code}")] if base is not None and r.baseline is not None else []
     found = next(((t, name) for t, name in options if t < limit), None)
     if found is None:
         field = next((f for f in ("actual_finish", "percent", "remaining") if f in changed), "actual_start")
         raise EntryRefused(
             field,
-            "Say first when it started: its plan has it start "
-            + (f"on {said_day(options[0][0])}, " if options else "")
-            + "after this page's status date.",
+            sentence("entries.starts_after_status_on", day=said_day(options[0][0])) if options else sentence("entries.starts_after_status"),
         )
-    return replace(s, actual_start=found[0]), f"Started {instant_text(found[0])} was taken from {found[1]}. Change it if that is not so."
+    return replace(s, actual_start=found[0]), sentence(
+        "entries.started_taken_from_change", instant_text=instant_text(found[0]), value=found[1]
+    )
 
 
 def wants_word(r: Results, before: Results, code: str) -> bool:

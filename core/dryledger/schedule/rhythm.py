@@ -1,13 +1,18 @@
-"""When the next page is due: a proposal that always falls on the close of a working day."""
+"""When the next page is due: a proposal that always falls on a working day, by the project's rhythm where it has one."""
 
-from collections.abc import Sequence
+import calendar as months
+from collections.abc import Iterator, Sequence
+from datetime import date
 
+from dryledger.book.lists import WEEKDAYS
+from dryledger.book.plan import Rhythm
 from dryledger.calendar.axis import DAY, WEEK, Axis, Instant
 
 __all__ = ["close_of", "next_status"]
 
 FRIDAY = 4
 LONGEST_GAP = 3660
+LAST_YEAR = 9998
 
 
 def close_of(axis: Axis, t: Instant) -> Instant:
@@ -22,14 +27,20 @@ def close_of(axis: Axis, t: Instant) -> Instant:
     return axis.first(axis.pos(opens + DAY)) if axis.between(opens, opens + DAY) else opens + DAY
 
 
-def next_status(axis: Axis, start: Instant, pages: Sequence[Instant]) -> Instant:
+def next_status(axis: Axis, start: Instant, pages: Sequence[Instant], rhythm: Rhythm | None = None) -> Instant:
     """The status that is proposed for the page after those that there are.
 
-    The page after the opening one (as of the project's start) is due on the first Friday, each later one as many days on
-    as the one before it lasted, the first of them a week. On a day off it is due on the working day before.
+    By a rhythm it is the date of it nearest to one step after the page before, so that a page moved by a day or two does not
+    move those after it. Without one the page after the opening one (as of the project's start) is due on the first Friday,
+    each later one as many days on as the one before it lasted, the first of them a week. On a day off it is due on the
+    working day before.
     """
     last = pages[-1] // DAY * DAY
     real = [t for t in pages if t > start]
+    if rhythm is not None:
+        due = next((d for d in _due(axis, last, rhythm, bool(real)) if _before_off(axis, d, last) > last), None)
+        if due is not None:
+            return _at(axis, _before_off(axis, due, last), rhythm.at)
     if not real:
         days = (FRIDAY - last // DAY) % 7
         wanted = last + days * DAY
@@ -38,9 +49,7 @@ def next_status(axis: Axis, start: Instant, pages: Sequence[Instant]) -> Instant
     else:
         before = real[-2] // DAY * DAY if len(real) > 1 else last - WEEK
         wanted = last + max(last - before, DAY)
-    at = wanted
-    while at > last and not axis.between(at, at + DAY):
-        at -= DAY
+    at = _before_off(axis, wanted, last)
     if at <= last and close_of(axis, at) <= pages[-1]:
         at = wanted
         for _ in range(LONGEST_GAP):
@@ -48,3 +57,51 @@ def next_status(axis: Axis, start: Instant, pages: Sequence[Instant]) -> Instant
                 break
             at += DAY
     return close_of(axis, at)
+
+
+def _before_off(axis: Axis, wanted: Instant, last: Instant) -> Instant:
+    """The date itself, or where it is off the working day before it, as far back as the last page."""
+    at = wanted
+    while at > last and not axis.between(at, at + DAY):
+        at -= DAY
+    return at
+
+
+def _at(axis: Axis, day: Instant, time: str | None) -> Instant:
+    if time is None:
+        return close_of(axis, day)
+    hours, minutes = time.split(":")
+    return day + int(hours) * 60 + int(minutes)
+
+
+def _due(axis: Axis, last: Instant, rhythm: Rhythm, real: bool) -> Iterator[Instant]:
+    """The dates of a rhythm from the next one on, opened at midnight; the first after the opening page is the first there is."""
+    n = int(rhythm.n) if real else 0
+    if rhythm.every == "week":
+        target = last + n * WEEK
+        behind = (target // DAY - WEEKDAYS.index(rhythm.on or "fri")) % 7
+        nearest = target - behind * DAY + (WEEK if behind > 3 else 0)
+        for step in range(LONGEST_GAP):
+            yield nearest + step * WEEK
+        return
+    day = date.fromordinal(last // DAY + 1)
+    month = day.year * 12 + day.month - 1 + n
+    target = last + (_in_month(axis, month, str(day.day)) - _in_month(axis, month - n, str(day.day)))
+    around = [_in_month(axis, month + k, rhythm.on or "last") for k in (-1, 0, 1)]
+    first = min((d for d in around if d > last), key=lambda d: abs(d - target), default=around[-1])
+    begins = date.fromordinal(first // DAY + 1)
+    month = begins.year * 12 + begins.month - 1
+    while month // 12 < LAST_YEAR:
+        yield _in_month(axis, month, rhythm.on or "last")
+        month += 1
+
+
+def _in_month(axis: Axis, month: int, on: str) -> Instant:
+    """Midnight of a day in a month (12 × year + month − 1): of the last day where the month is shorter, of the last working day."""
+    year, number = divmod(month, 12)
+    length = months.monthrange(year, number + 1)[1]
+    opens = (date(year, number + 1, 1).toordinal() - 1) * DAY
+    if on != "last":
+        return opens + (min(int(on), length) - 1) * DAY
+    days = (opens + d * DAY for d in range(length - 1, -1, -1))
+    return next((d for d in days if axis.between(d, d + DAY)), opens + (length - 1) * DAY)

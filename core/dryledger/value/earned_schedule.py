@@ -13,13 +13,14 @@ from typing import NamedTuple
 
 from dryledger.budget.planned import PlannedScope
 from dryledger.calendar.calendar import DAY, Axis, Instant, date_of, midnight, to_date_text
+from dryledger.words import sentence
 
 __all__ = ["EarnedSchedule", "WorkingDays", "earned_schedule"]
 
 Ratio = tuple[int, int]
 """A number of days as a numerator and a denominator, the latter at least 1."""
 LAST_YEAR = 2199
-NO_BUDGET = "nothing budgeted"
+NO_BUDGET = sentence("earned_schedule.nothing_budgeted")
 UNEARNED = ("earned_schedule", "sv_t", "spi_t", "forecast_finish_t")
 
 
@@ -114,13 +115,15 @@ def earned_schedule(
     earned, of = _earned(days, skipped, planned, ev, scope.complete, n // d, unit) if ev else (0, 1)
     figures = (_float(earned, of), _float(n, d), _float(earned * d - n * of, of * d))
     if not n:
-        return EarnedSchedule(*figures, None, None, dict.fromkeys(("spi_t", "forecast_finish_t"), "nothing planned by this date"))
+        return EarnedSchedule(
+            *figures, None, None, dict.fromkeys(("spi_t", "forecast_finish_t"), sentence("earned_schedule.nothing_planned_date"))
+        )
     if not earned:
-        return EarnedSchedule(*figures, 0.0, None, {"forecast_finish_t": "nothing earned by this date"})
+        return EarnedSchedule(*figures, 0.0, None, {"forecast_finish_t": sentence("earned_schedule.nothing_earned_date")})
     last, day = days.until(scope.finish)
     whole = -(-(last - skipped * day) * n * of // (day * d * earned))  # planned ÷ SPI(t), rounded up
     found = days.nth(skipped + max(whole, 1)) if whole <= 100_000 else None
-    missing = {} if found is not None else {"forecast_finish_t": "the forecast lies after 2199"}
+    missing = {} if found is not None else {"forecast_finish_t": sentence("earned_schedule.forecast_lies_after")}
     return EarnedSchedule(*figures, _float(earned * d, of * n), None if found is None else to_date_text(found), missing)
 
 

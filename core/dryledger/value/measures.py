@@ -9,19 +9,20 @@ from dataclasses import dataclass, field
 from decimal import Decimal
 
 from dryledger.budget.money import ratio, rounded
+from dryledger.words import sentence
 
 __all__ = ["Measures", "Sums", "measures"]
 
 ZERO = Decimal(0)
 TINY = Decimal("1e-12")
 """Less than this is what rounding inside a sum may leave of nothing."""
-NO_STATUS = "no status date"
-NO_PLAN = "nothing planned by this date"
-NO_COST = "no actual cost by this date"
-NO_EARNED = "nothing earned by this date"
-NO_RECENT_COST = "no actual cost on the last three pages"
-WHOLE_SPENT = "the whole budget is spent"
-NOTHING_LEFT = "nothing is left to spend"
+NO_STATUS = sentence("measures.no_status_date")
+NO_PLAN = sentence("measures.nothing_planned_date")
+NO_COST = sentence("measures.no_actual_cost_date")
+NO_EARNED = sentence("measures.nothing_earned_date")
+NO_RECENT_COST = sentence("measures.no_actual_cost_last")
+WHOLE_SPENT = sentence("measures.whole_budget_spent")
+NOTHING_LEFT = sentence("measures.nothing_left_spend")
 
 
 @dataclass(slots=True)
@@ -191,7 +192,7 @@ def _estimates(t: _Table, s: Sums, ac: Decimal, left: Decimal, spi: Decimal | No
     both = None if cpi is None or spi is None else cpi * spi
     by_both = t.over("eac.cpi_spi", left, both, t.reasons.get("cpi", t.reasons.get("spi", NO_EARNED)))
     recent_cpi = t.over("eac.recent", s.ev - s.ev_then, ac - s.ac_then, NO_RECENT_COST)
-    by_recent = None if recent_cpi is None else t.over("eac.recent", left, recent_cpi, "nothing earned on the last three pages")
+    by_recent = None if recent_cpi is None else t.over("eac.recent", left, recent_cpi, sentence("measures.nothing_earned_last_three"))
     return {
         "bottom_up": ac + s.remaining,
         "cpi": None if by_cpi is None else ac + by_cpi,

@@ -22,6 +22,7 @@ from dryledger.value.earned import earned
 from dryledger.value.earned_schedule import WorkingDays, earned_schedule
 from dryledger.value.measures import NO_STATUS, Measures, Sums, measures
 from dryledger.value.sums import Columns, Scope, SumsByTarget, by_home
+from dryledger.words import sentence
 
 __all__ = ["ActivityMeasures", "Valuation", "planned_of"]
 
@@ -358,7 +359,7 @@ class Valuation:
         status = self.at.status
         if status is None or plan is None or plan.empty:
             names = ("earned_schedule", "actual_time", "sv_t", "spi_t", "forecast_finish_t")
-            out.reasons.update(dict.fromkeys(names, NO_STATUS if status is None else "no baseline to measure against"))
+            out.reasons.update(dict.fromkeys(names, NO_STATUS if status is None else sentence("valuation.no_baseline_measure_against")))
             return
         found = earned_schedule(self._days, plan, lambda t: rounded(plan.at(t), self.unit), out.ev, out.bac, status, self.unit)
         out.earned_schedule, out.actual_time, out.sv_t = found.earned, found.actual, found.variance

@@ -12,15 +12,16 @@ from dryledger.calendar.calendar import Instant, to_text
 from dryledger.compute import Results
 from dryledger.figures import figure
 from dryledger.value.sums import Scope
+from dryledger.words import sentence
 from dryledger.working.derivation import Row, Working
 
 __all__ = ["LINES", "curve_working"]
 
 LINES = {
-    "pv": (figure("pv").word, "PV = Σ budget × share planned by the end of the bucket"),
-    "ev": (figure("ev").word, "EV of the last page not after the end of the bucket"),
-    "ac": (figure("ac").word, "AC = actual costs dated by the end of the bucket, as this page knows them"),
-    "forecast": ("Forecast", "AC at the status date + remaining cost due by the end of the bucket"),
+    "pv": (figure("pv").word, sentence("curve.pv_budget_share_planned")),
+    "ev": (figure("ev").word, sentence("curve.ev_last_page_after")),
+    "ac": (figure("ac").word, sentence("curve.ac_actual_costs_dated")),
+    "forecast": ("Forecast", sentence("curve.ac_status_date_remaining")),
 }
 
 
@@ -34,7 +35,7 @@ def curve_working(r: Results, line: str, end: Instant, scope: Scope | None = Non
     v, status = r.valuation, r.status
     scope = scope or v.scope()
     if line != "pv" and status is None:
-        out.reason = "no status date"
+        out.reason = sentence("curve.no_status_date")
         return out
     with localcontext(CONTEXT):
         amounts: list[tuple[str, Decimal, str]] = []
@@ -47,7 +48,7 @@ def curve_working(r: Results, line: str, end: Instant, scope: Scope | None = Non
         else:
             amounts = [(x.target[1], x.amount, f"{x.source}, {x.page}") for x in v.actuals if scope.holds(x.target) and x.counts(t)]
             if line == "forecast":
-                amounts += [(c, amount_by(x, end), "still to spend") for c in scope.activities for x in v.spreads.get(c, ())]
+                amounts += [(c, amount_by(x, end), sentence("curve.still_spend")) for c in scope.activities for x in v.spreads.get(c, ())]
         names = {a.code: a.name for a in r.book.activities} | {w.code: w.name for w in r.book.wbs}
         out.result = rounded(sum((x for _, x, _ in amounts), Decimal(0)), v.unit)
         out.rows = [Row(code, names.get(code, code), rounded(x, v.unit), note) for code, x, note in amounts if x]

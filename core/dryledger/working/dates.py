@@ -11,6 +11,7 @@ from dryledger.calendar.calendar import Instant, to_text
 from dryledger.compute import Results
 from dryledger.readings import read
 from dryledger.schedule.schedule import shift, shift_back
+from dryledger.words import sentence
 from dryledger.working.derivation import Operand, Row, Working
 
 __all__ = ["explain_dates", "said_driver"]
@@ -32,7 +33,7 @@ def explain_dates(r: Results, out: Working, code: str) -> None:
     elif out.measure == "late_start":
         out.operands = [
             Operand("late finish", to_text(row.late_finish), "late_finish", "instant"),
-            Operand("working minutes needed", _n(row.remaining), kind="duration"),
+            Operand(sentence("dates.working_minutes_needed"), _n(row.remaining), kind="duration"),
         ]
     elif out.measure == "late_finish":
         out.rows = _limits(r, code)
@@ -88,7 +89,12 @@ def _limits(r: Results, code: str) -> list[Row]:
     imposed = r.book.project.imposed_finish
     last = imposed if imposed is not None else max(x.early_finish for x in r.schedule.activities.values())
     out.append(
-        Row(r.book.project.code, r.book.project.name, to_text(last), "imposed finish" if imposed is not None else "project's finish")
+        Row(
+            r.book.project.code,
+            r.book.project.name,
+            to_text(last),
+            sentence("dates.imposed_finish") if imposed is not None else sentence("dates.projects_finish"),
+        )
     )
     return out
 
@@ -109,24 +115,24 @@ def _progress(r: Results, out: Working, code: str) -> None:
     said = p.remaining_from if out.measure == "remaining" else p.percent_from
     words = {
         "stated": "as stated",
-        "hours": "the longest of hours to go ÷ units over its labour",
-        "percent": "(1 − percent) × planned duration",
-        "elapsed": "planned − time gone" if out.measure == "remaining" else "time gone ÷ (time gone + remaining)",
-        "state": {"complete": "complete", "not_started": "not started"}.get(p.state, "as its state says"),
+        "hours": sentence("dates.longest_hours_go_units"),
+        "percent": sentence("dates.percent_planned_duration"),
+        "elapsed": sentence("dates.planned_time_gone") if out.measure == "remaining" else sentence("dates.time_gone_time_gone"),
+        "state": {"complete": "complete", "not_started": "not started"}.get(p.state, sentence("dates.state_says")),
     }
     out.formula = words[said]
-    lengths = (("planned duration", p.planned), ("time gone", p.elapsed), ("remaining", p.remaining))
+    lengths = ((sentence("dates.planned_duration"), p.planned), ("time gone", p.elapsed), ("remaining", p.remaining))
     out.operands = [Operand(word, _n(minutes), kind="duration") for word, minutes in lengths]
     for period in r.at.periods:
         if any(s is p.statement for s in period.statements):
-            out.rows.append(Row(period.code, to_text(period.status)[:10], None, "the statement in force"))
+            out.rows.append(Row(period.code, to_text(period.status)[:10], None, sentence("dates.statement_force")))
 
 
 def _difference(r: Results, out: Working, code: str, what: str) -> None:
     base = r.baseline.by_code.get(code) if r.baseline else None
     row = r.schedule.activities.get(code)
     if base is None:
-        out.reason = "not in the baseline, so there is nothing to compare with"
+        out.reason = sentence("dates.baseline_nothing_compare")
     elif what in ("start", "finish"):
         if row is not None:
             out.operands = [Operand("now", to_text(getattr(row, what))), Operand("baseline", to_text(getattr(base, what)))]
@@ -144,12 +150,12 @@ def _difference(r: Results, out: Working, code: str, what: str) -> None:
 def said_driver(r: Results, driver: str) -> str:
     """A driver in words."""
     if driver.startswith("link:"):
-        return f"predecessor {r.book.activity_by_code[driver[5:]].name}"
+        return sentence("dates.predecessor", name=r.book.activity_by_code[driver[5:]].name)
     return {
         "constraint": "constraint",
         "status": "status date",
-        "carry": "carried forward",
-        "start": "project start",
+        "carry": sentence("dates.carried_forward"),
+        "start": sentence("dates.project_start"),
         "fixed": "fixed dates",
         "actual": "actual dates",
     }[driver]

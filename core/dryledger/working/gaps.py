@@ -9,6 +9,7 @@ from dryledger.calendar.calendar import DAY, Instant
 from dryledger.compute import Results
 from dryledger.marks.marks import days_text
 from dryledger.value.measures import Measures
+from dryledger.words import sentence
 
 __all__ = ["driving_path", "earned_on", "gap_sentences", "share_earned"]
 
@@ -39,23 +40,22 @@ def gap_sentences(r: Results, m: Measures) -> list[str]:
     out = []
     if m.sv is not None:
         out.append(
-            f"SV: the work done by this date was budgeted at {said(m.sv)} {'less' if m.sv < 0 else 'more'} than {name} planned. "
-            "It says how much work, not how much money was spent."
+            sentence("gaps.sv_work_done_date", said=said(m.sv), value="less" if m.sv < 0 else "more", name=name)
             if m.sv
-            else f"SV: as much was done as {name} planned."
+            else sentence("gaps.sv_much_done_planned", name=name)
         )
     if m.cv is not None:
         out.append(
-            f"CV: the work done cost {said(m.cv)} {'more' if m.cv < 0 else 'less'} than its budget."
+            sentence("gaps.cv_work_done_cost", said=said(m.cv), value="more" if m.cv < 0 else "less")
             if m.cv
-            else "CV: the work done cost what was budgeted for it."
+            else sentence("gaps.cv_as_budgeted")
         )
     if m.sv_t is not None:
         days = days_text(abs(Decimal(str(m.sv_t))))
         out.append(
-            f"Time: {name} had this much earned {days} working days {'before' if m.sv_t < 0 else 'after'} the status date."
+            sentence("gaps.time_had_much_earned", name=name, days=days, value="before" if m.sv_t < 0 else "after")
             if m.sv_t
-            else f"Time: {name} had this much earned on the status date."
+            else sentence("gaps.time_on_date", name=name)
         )
     return out
 

@@ -14,6 +14,7 @@ from dryledger.figures import FIELD, figure
 from dryledger.readings import Value, read, reason, written
 from dryledger.value.earned import earned_share
 from dryledger.value.measures import Measures
+from dryledger.words import sentence
 from dryledger.working.dates import explain_dates, said_driver
 from dryledger.working.derivation import Figure, Operand, Row, Working
 
@@ -74,19 +75,23 @@ def _own_field(r: Results, key: str, value: Value) -> Working:
 
 def _sentence(measure: str, value: Figure) -> str:
     words = {
-        "sv": ("less was done than planned by this date", "more was done than planned by this date"),
-        "cv": ("the work done cost more than its budget", "the work done cost less than its budget"),
-        "spi": ("less was done than planned by this date", "more was done than planned by this date"),
-        "cpi": ("the work done cost more than its budget", "the work done cost less than its budget"),
-        "vac": ("it will cost more than the budget", "it will cost less than the budget"),
-        "sv_t": ("behind the plan in time", "ahead of the plan in time"),
+        "sv": (sentence("working.less_done_planned_date"), sentence("working.more_done_planned_date")),
+        "cv": (sentence("working.work_done_cost_more"), sentence("working.work_done_cost_less")),
+        "spi": (sentence("working.less_done_planned_date"), sentence("working.more_done_planned_date")),
+        "cpi": (sentence("working.work_done_cost_more"), sentence("working.work_done_cost_less")),
+        "vac": (sentence("working.will_cost_more_budget"), sentence("working.will_cost_less_budget")),
+        "sv_t": (sentence("working.behind_plan_time"), sentence("working.ahead_plan_time")),
     }
     if measure not in words or value is None or isinstance(value, str):
         return ""
     even = 1 if measure in ("spi", "cpi") else 0
     if value == even:
-        return "Exactly as planned."
-    return f"Unfavourable: {words[measure][0]}." if value < even else f"Favourable: {words[measure][1]}."
+        return sentence("working.exactly_planned")
+    return (
+        sentence("working.unfavourable", value=words[measure][0])
+        if value < even
+        else sentence("working.favourable", value=words[measure][1])
+    )
 
 
 def _scope_codes(r: Results, wbs: str | None) -> tuple[list[str], set[str]]:
@@ -104,7 +109,7 @@ def _of_scope(r: Results, out: Working, measure: str, wbs: str | None) -> None:
         names = {w.code: w.name for w in r.book.wbs}
         for (kind, code), sums in r.valuation.sums.items():
             if kind == "wbs" and code in elements and sums.ac:
-                out.rows.append(Row(code, names[code], rounded(sums.ac_total, r.valuation.unit), "posted on the element itself"))
+                out.rows.append(Row(code, names[code], rounded(sums.ac_total, r.valuation.unit), sentence("working.posted_element_itself")))
         m = r.project if wbs is None else r.wbs[wbs]
         out.operands = [Operand(f"from {source}", amount) for source, amount in m.ac_by_source.items()]
 
@@ -128,28 +133,31 @@ def _of_activity(r: Results, out: Working, m: Measures, code: str) -> None:
 def _planned(r: Results, out: Working, m: Measures, code: str) -> None:
     base = r.baseline.by_code.get(code) if r.baseline else None
     if base is None or r.baseline is None or r.status is None:
-        out.reason = "not in the baseline, so nothing was planned for it"
+        out.reason = sentence("working.baseline_nothing_planned")
         return
     share = 100 * r.valuation.planned_at(code, r.status) / base.budget if base.budget else Decimal(0)
-    out.formula = "PV = budget × share planned by the status date"
+    out.formula = sentence("working.pv_budget_share_planned")
     out.operands = [
         Operand("budget", m.bac, "bac"),
-        Operand("planned, per cent", share.quantize(Decimal("0.01")), kind="percent"),
-        Operand("baseline start", to_text(base.start)),
-        Operand("baseline finish", to_text(base.finish)),
+        Operand(sentence("working.planned_per_cent"), share.quantize(Decimal("0.01")), kind="percent"),
+        Operand(sentence("working.baseline_start"), to_text(base.start)),
+        Operand(sentence("working.baseline_finish"), to_text(base.finish)),
     ]
 
 
 def _earned(r: Results, out: Working, m: Measures, code: str) -> None:
     base = r.baseline.by_code.get(code) if r.baseline else None
     if base is None:
-        out.reason = "not in the baseline, so it has no budget to earn"
+        out.reason = sentence("working.baseline_no_budget_earn")
         return
     planned = r.valuation.planned
     share = 100 * earned_share(r.at, planned, code, r.progress) if planned is not None else Decimal(0)
     method = base.value_method.type.replace("_", " ")
-    out.formula = f"EV = budget × share done, by the method “{method}”"
-    out.operands = [Operand("budget", m.bac, "bac"), Operand("done, per cent", share.quantize(Decimal("0.01")), kind="percent")]
+    out.formula = sentence("working.ev_budget_share_done", method=method)
+    out.operands = [
+        Operand("budget", m.bac, "bac"),
+        Operand(sentence("working.done_per_cent"), share.quantize(Decimal("0.01")), kind="percent"),
+    ]
     for period in r.at.periods:
         for s in period.statements:
             if s.activity == code:
@@ -175,7 +183,7 @@ def _actual(r: Results, out: Working, m: Measures, code: str) -> None:
                     item.page,
                     item.label,
                     rounded(item.amount, r.valuation.unit),
-                    item.source if counts else f"{item.source}, does not count at this date",
+                    item.source if counts else sentence("working.does_count_date", source=item.source),
                 )
             )
 
@@ -184,12 +192,12 @@ def _bottom_up(r: Results, out: Working, kind: str, code: str | None) -> None:
     spent = read(r, "ac", kind, code)
     if not isinstance(out.result, Decimal) or not isinstance(spent, Decimal):
         return
-    out.operands.append(Operand("remaining work and unspent direct cost", out.result - spent))
+    out.operands.append(Operand(sentence("working.remaining_work_unspent_direct"), out.result - spent))
     codes = [code or ""] if kind == "activity" else _scope_codes(r, None if kind == "project" else code)[0]
     for c in codes:
         left = rounded(r.valuation.sums["activity", c].remaining, r.valuation.unit)
         if left:
-            out.rows.append(Row(c, _name(r, c), left, "still to spend"))
+            out.rows.append(Row(c, _name(r, c), left, sentence("working.still_spend")))
 
 
 def _finish(r: Results, out: Working, kind: str, code: str | None) -> None:
@@ -199,7 +207,7 @@ def _finish(r: Results, out: Working, kind: str, code: str | None) -> None:
     there = [rows[c] for c in codes if c in rows]
     last = max((x.finish for x in there), default=None)
     if kind == "activity":
-        out.formula = "the finish of the activity"
+        out.formula = sentence("working.finish_activity")
     at = next((x for x in there if x.finish == last), None)
     seen: set[str] = set()
     while at is not None and at.code not in seen:

@@ -1,0 +1,100 @@
+"""The hours lens of a page: each assignment with what was planned, posted before, posted here, and what is still to go.
+
+Source: calculation contract, sections 4, 6 and 10: the latest to-go stands, else R × units (not started: its planned work).
+"""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from decimal import ROUND_HALF_EVEN, Decimal
+
+from dryledger.book.durations import work_of
+from dryledger.book.pages import HoursEntry
+from dryledger.book.plan import Assignment
+from dryledger.budget.remaining import remaining_work
+from dryledger.compute import Results
+
+__all__ = ["HoursRow", "hours_rows"]
+
+Pair = tuple[str, str]
+"""An activity and a resource."""
+
+
+@dataclass(frozen=True)
+class HoursRow:
+    """Hours of one assignment at a page, in minutes.
+
+    `planned` is the work that should be done by the status date (None where no baseline says), `before` what earlier pages
+    posted, corrections in; `worked`, `overtime` and `to_go` are this page's own entry, `remaining` what is left after it,
+    `budgeted` the planned work in all. `corrected` are this page's corrections of earlier ones.
+    """
+
+    activity: str
+    resource: str
+    assigned: bool
+    planned: int | None
+    before: int
+    worked: int
+    overtime: int
+    to_go: int | None
+    corrected: int
+    remaining: int
+    budgeted: int
+
+    @property
+    def total(self) -> int:
+        """All hours posted up to this page."""
+        return self.before + self.worked + self.overtime + self.corrected
+
+    @property
+    def change(self) -> int:
+        """How far posted and remaining hours lie above the planned work (below: negative)."""
+        return self.total + self.remaining - self.budgeted
+
+
+def hours_rows(r: Results) -> Iterator[HoursRow]:
+    """The rows of every assignment of people and equipment, then of what is posted without one, in the book's order."""
+    book, period = r.book, r.at.periods[-1]
+    before: dict[Pair, int] = {}
+    for p in r.at.periods[:-1]:
+        for h in p.hours:
+            before[h.activity, h.resource] = before.get((h.activity, h.resource), 0) + h.worked + h.overtime
+    here: dict[Pair, list[HoursEntry]] = {}
+    for h in period.hours:
+        here.setdefault((h.activity, h.resource), []).append(h)
+    kinds = {x.code: x.kind for x in book.resources}
+    assigned = [(a.activity, a.resource) for a in book.assignments if kinds[a.resource] != "material"]
+    known = set(assigned)
+    loose = [pair for pair in dict.fromkeys([*before, *here]) if pair not in known]
+    of = {(a.activity, a.resource): a for a in book.assignments}
+    for pair in (*assigned, *loose):
+        yield _row(r, pair, of.get(pair), before.get(pair, 0), here.get(pair, []))
+
+
+def _row(r: Results, pair: Pair, a: Assignment | None, before: int, entries: list[HoursEntry]) -> HoursRow:
+    code, resource = pair
+    activity = r.book.activity_by_code[code]
+    own = [h for h in entries if h.corrects is None]
+    to_go = next((h.to_go for h in reversed(own) if h.to_go is not None), None)
+    budgeted = 0 if a is None else _whole(work_of(r.book, activity, a, r.progress[code].planned))
+    planned = r.valuation.planned
+    due = None
+    if planned is not None and r.status is not None and code in planned.baseline.by_code:
+        due = _whole(planned.share(code, r.status) * budgeted)
+    left = remaining_work(r.at, activity, r.progress[code]).get(resource, Decimal(to_go or 0))
+    return HoursRow(
+        code,
+        resource,
+        a is not None,
+        due,
+        before,
+        sum(h.worked for h in own),
+        sum(h.overtime for h in own),
+        to_go,
+        sum(h.worked + h.overtime for h in entries if h.corrects is not None),
+        _whole(left),
+        budgeted,
+    )
+
+
+def _whole(minutes: Decimal) -> int:
+    return int(minutes.quantize(Decimal(1), ROUND_HALF_EVEN))
