@@ -15,6 +15,7 @@ from server.accounts.models import Person
 from server.shared.plain import plain
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
+from server.shared.words import sentence
 
 
 @dataclass
@@ -77,7 +78,7 @@ class SessionView(APIView):
         if person is None:
             raise Refused(
                 "sign-in-refused",
-                "That name and password don't belong together. Try again, or ask who runs this place.",
+                sentence("accounts.name_password_dont_belong"),
                 400,
                 field="password",
             )

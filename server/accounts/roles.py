@@ -6,6 +6,7 @@ from rest_framework.request import Request
 
 from server.accounts.models import Person, Role
 from server.shared.problems import NotAllowed
+from server.shared.words import sentence
 
 RANK = {Role.READER: 0, Role.ANALYST: 1, Role.APPROVER: 2}
 SAID = {Role.READER: "a reader", Role.ANALYST: "an analyst", Role.APPROVER: "an approver"}
@@ -19,7 +20,7 @@ def may(person: Person, role: Role) -> bool:
 def require(person: Person, role: Role, to_do: str) -> None:
     """Raise NotAllowed unless the person has the role or a higher one."""
     if not may(person, role):
-        raise NotAllowed(f"You read here as {person.role}. To {to_do} takes {SAID[role]}.")
+        raise NotAllowed(sentence("accounts.you_read_here_takes", role=person.role, to_do=to_do, value=SAID[role]))
 
 
 def person_of(request: Request) -> Person:

@@ -6,6 +6,7 @@ from rest_framework.authentication import SessionAuthentication
 from rest_framework.request import Request
 
 from server.shared.problems import problem
+from server.shared.words import sentence
 
 
 class SignedIn(SessionAuthentication):
@@ -27,5 +28,8 @@ class SignedInScheme(OpenApiAuthenticationExtension):  # type: ignore[no-untyped
 
 def locked_out(request: HttpRequest, original_response: object = None, credentials: object = None) -> JsonResponse:
     """What somebody is told who guessed a password too often."""
-    sentence = "Too many tries with this name. Wait a quarter of an hour, then try again."
-    return JsonResponse(problem("too-many-tries", sentence, 429, field="password"), status=429, content_type="application/problem+json")
+    return JsonResponse(
+        problem("too-many-tries", sentence("accounts.too_many_tries_name"), 429, field="password"),
+        status=429,
+        content_type="application/problem+json",
+    )

@@ -16,6 +16,7 @@ from server.journal.steps import ask, step
 from server.journal.writing import after_step
 from server.plan.sheet import PlanSheet, project_sheet
 from server.shared.problems import Refused
+from server.shared.words import sentence
 
 Doc = dict[str, Any]
 
@@ -30,13 +31,13 @@ def take(access: Access, revision: int, name: str, reason: str, rows: list[str] 
     project = access.project
     name, reason = " ".join(name.split()), reason.strip()
     if not name:
-        raise EntryRefused("name", "Give the baseline a name, such as Approved plan.")
+        raise EntryRefused("name", sentence("baseline.baseline_name_approved_plan"))
     if not reason:
-        raise EntryRefused("reason", "Say why this plan is approved: the first plan, or which change.")
+        raise EntryRefused("reason", sentence("baseline.say_why_plan_approved"))
     w, sheet = workspace_of(project), project_sheet(project)
     results = sheet.results
     if not results.book.activities:
-        raise Refused("nothing-there", "There is nothing to take a baseline of. List some activities first.", 422)
+        raise Refused("nothing-there", sentence("baseline.nothing_take_baseline_list"), 422)
     number = len(results.book.baselines)
     while any(b.code == f"B{number}" for b in results.book.baselines):
         number += 1
@@ -57,7 +58,7 @@ def take(access: Access, revision: int, name: str, reason: str, rows: list[str] 
         reason=reason,
         content=_floats(content),
     )
-    with step(access, revision, "baseline", f"took baseline {row.code} {name}") as s:
+    with step(access, revision, "baseline", sentence("baseline.took_baseline", code=row.code, name=name)) as s:
         s.save(row)
         if project.measured_against is None:
             project.measured_against = row.code
@@ -79,7 +80,7 @@ def _chosen(project: Project, sheet: PlanSheet, doc: Doc, names: set[str]) -> Do
     """The measured baseline with the chosen activities as they are now."""
     measured = Baseline.objects.filter(project=project, code=project.measured_against).first()
     if measured is None:
-        raise Refused("no-baseline", "There is no measured baseline to change in part. Take one of the whole project first.", 422)
+        raise Refused("no-baseline", sentence("baseline.no_measured_baseline_change"), 422)
     above = {row.id: row.parent for row in sheet.rows.values()}
 
     def inside(name: str | None) -> bool:
@@ -89,7 +90,7 @@ def _chosen(project: Project, sheet: PlanSheet, doc: Doc, names: set[str]) -> Do
 
     chosen = {row.code for row in sheet.rows.values() if row.kind != "wbs" and inside(row.id)}
     if not chosen:
-        raise Refused("nothing-there", "Choose the activities that were changed.", 422)
+        raise Refused("nothing-there", sentence("baseline.choose_activities_were_changed"), 422)
     old = measured.content
     rows = [a for a in old["activities"] if a["code"] not in chosen] + [a for a in doc["activities"] if a["code"] in chosen]
     order = {a["code"]: i for i, a in enumerate(doc["activities"])}
@@ -107,8 +108,8 @@ def choose(access: Access, revision: int, measured: str | None, drawn: list[str]
     known = set(Baseline.objects.filter(project=project).values_list("code", flat=True))
     for name in (*([measured] if measured else []), *drawn):
         if name not in known:
-            raise Refused("not-found", f"There is no baseline “{name}” in {project.code}.", 404)
-    with step(access, revision, "measure", f"measured against {measured or 'nothing'}") as s:
+            raise Refused("not-found", sentence("baseline.no_baseline_named", name=name, code=project.code), 404)
+    with step(access, revision, "measure", sentence("baseline.measured_against", value=measured or "nothing")) as s:
         project.measured_against, project.compared_with = measured, drawn or None
         s.save(project)
     after_step(access, w, s.rows)
@@ -119,10 +120,10 @@ def bring_back(access: Access, baseline: str, new_code: str, name: str) -> str:
     project = access.project
     row = Baseline.objects.filter(project=project, code=baseline).first()
     if row is None:
-        raise Refused("not-found", f"There is no baseline “{baseline}” in {project.code}.", 404)
+        raise Refused("not-found", sentence("baseline.no_baseline", baseline=baseline, code=project.code), 404)
     new_code = " ".join(new_code.split())
     if not new_code:
-        raise EntryRefused("code", "Give the project a code of its own.")
+        raise EntryRefused("code", sentence("baseline.project_code_own"))
     try:
         check_code(new_code)
     except BookInvalid as wrong:

@@ -10,6 +10,7 @@ from server.baseline import actions, selectors
 from server.book.access import ProjectView
 from server.shared.plain import plain
 from server.shared.schema import serializer_for
+from server.shared.words import sentence
 
 
 class TakeForm(serializers.Serializer[object]):
@@ -46,8 +47,8 @@ class ShelfView(ProjectView):
     """The shelf of baselines; taking one."""
 
     needs = {
-        "post": (Role.APPROVER, "approve a baseline"),
-        "put": (Role.APPROVER, "choose the baseline that performance is measured against"),
+        "post": (Role.APPROVER, sentence("baseline.approve_baseline")),
+        "put": (Role.APPROVER, sentence("baseline.choose_baseline_performance_measured")),
     }
 
     @extend_schema(responses=serializer_for(selectors.ShelfOut), operation_id="shelf")
@@ -73,7 +74,7 @@ class ShelfView(ProjectView):
 class BackView(ProjectView):
     """Bring a baseline back as a separate project."""
 
-    needs = {"post": (Role.ANALYST, "begin a project")}
+    needs = {"post": (Role.ANALYST, sentence("baseline.begin_project"))}
 
     @extend_schema(request=BackForm, responses=Coded, operation_id="bring_back")
     def post(self, request: Request, project: str, baseline: str) -> Response:

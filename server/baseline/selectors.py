@@ -16,6 +16,7 @@ from server.book.models import Baseline as BaselineRow
 from server.book.results import live_results
 from server.book.workspace import workspace_of
 from server.shared.problems import Refused
+from server.shared.words import sentence
 
 NOW = "now"
 
@@ -122,7 +123,7 @@ def differences(access: Access, earlier: str, later: str) -> DifferencesOut:
     known = book.baseline_by_code
     for name in (earlier, later):
         if name not in known and not (name == NOW and name is later):
-            raise Refused("not-found", f"There is no baseline “{name}” in {project.code}.", 404)
+            raise Refused("not-found", sentence("baseline.no_baseline_named", name=name, code=project.code), 404)
     results = live_results(project)
     if later == NOW:
         against = replace(results.book, project=replace(results.book.project, measured_against=earlier))

@@ -24,6 +24,7 @@ from server.book.models import LISTS, PAGE_LISTS, Page, Project
 from server.book.pages import next_page, opening_page
 from server.book.rows import BookRow, columns_of
 from server.book.sealing import SEALED, Sealed, canonical, seal
+from server.shared.words import sentence
 
 MOST_BYTES = 256 * 1024 * 1024
 UNSUITED = "/\\?#%\n\r\t"
@@ -38,14 +39,14 @@ def load_book(path: Path, code: str | None = None) -> Project:
     `code` gives the project another code than the book's. A code that is there already is a fault.
     """
     if path.stat().st_size > MOST_BYTES:
-        raise BookInvalid([Fault("", "the file is larger than 256 MB: no book is")])
+        raise BookInvalid([Fault("", sentence("loading.file_larger_mb_no"))])
     return load_text(path.read_bytes(), code)
 
 
 def read_text(data: bytes, most_lists: int = MOST_LISTS) -> tuple[Document, Book]:
     """A book in JSON as plain values and as read. Raises BookInvalid with all faults."""
     if data.count(b"{") + data.count(b"[") > most_lists:
-        raise BookInvalid([Fault("", "the file holds more lists and objects than any book that comes this way")])
+        raise BookInvalid([Fault("", sentence("loading.file_holds_more_lists"))])
     try:
         book = Book(**quick_lists(data))
         document: Document = msgspec.json.decode(data)
@@ -82,10 +83,10 @@ def load_parsed(document: Document, book: Book, code: str, came_from: str) -> Pr
 def check_code(code: str) -> None:
     """Raises BookInvalid where a project's code can't be one here."""
     if any(x in code for x in UNSUITED) or code != code.strip() or len(code) > 100 or code in (".", ".."):
-        said = f"“{code[:40]}” can't be a project's code here: at most 100 characters, none of / \\ ? # %. Give another (--as CODE)"
+        said = sentence("loading.cant_projects_code_here", value=code[:40])
         raise BookInvalid([Fault("project.code", said)])
     if Project.objects.filter(code=code).exists():
-        raise BookInvalid([Fault("project.code", f"there is already a project “{code}”. Give this one another code (--as CODE)")])
+        raise BookInvalid([Fault("project.code", sentence("loading.already_project_one_another", code=code))])
 
 
 def _load(doc: Document, book: Book, code: str | None, came_from: str) -> Project:
@@ -111,8 +112,7 @@ def _load(doc: Document, book: Book, code: str | None, came_from: str) -> Projec
         if not pages:
             opening_page(project).save()
         elif len(ready) == len(pages):
-            axis = book.axis
-            next_page(project, [(p.code, p.status) for p, _ in pages], axis, pages[-1][0].order + 1).save()
+            next_page(project, [(p.code, p.status) for p, _ in pages], book, pages[-1][0].order + 1).save()
     return project
 
 

@@ -2,22 +2,23 @@
 
 from server.book.models import Page, Project
 from server.shared.problems import Refused
+from server.shared.words import sentence
 
 
 def find_project(code: str) -> Project:
     """A project by its code."""
     found = Project.objects.filter(code=code).first()
     if found is None:
-        raise Refused("not-found", f"There is no project “{code}”.", 404)
+        raise Refused("not-found", sentence("lookup.no_project", code=code), 404)
     return found
 
 
 def find_page(project: Project, code: str) -> Page:
-    """A page by its code; `now` is the wet one."""
+    """A page by its code; `now` is the open one, where none is open the latest."""
     pages = Page.objects.filter(project=project).defer("inputs", "results")
-    found = pages.filter(state="wet").last() if code == "now" else pages.filter(code=code).first()
+    found = (pages.filter(state="wet").last() or pages.last()) if code == "now" else pages.filter(code=code).first()
     if found is None:
-        raise Refused("not-found", f"{project.code} has no page “{code}”.", 404)
+        raise Refused("not-found", sentence("lookup.no_page", code=project.code, code_2=code), 404)
     return found
 
 
@@ -25,9 +26,7 @@ def wet_page(project: Project, code: str) -> Page:
     """A page that may be written. Every action that writes on a page asks here."""
     page = find_page(project, code)
     if page.state == "dry":
-        raise Refused(
-            "page-dry", f"Page {page.code} is dry: it stays as it was closed. Put a mistake right with a correction on the open page.", 409
-        )
+        raise Refused("page-dry", sentence("lookup.page_dry_stays_closed", code=page.code), 409)
     return page
 
 
@@ -35,5 +34,5 @@ def last_page(project: Project) -> Page:
     """The latest page. Raises Refused where somebody took all of them away."""
     found = Page.objects.filter(project=project).defer("inputs", "results").last()
     if found is None:
-        raise Refused("no-page", f"{project.code} has no page left: its data were changed from outside. Run ./dry verify.", 409)
+        raise Refused("no-page", sentence("lookup.no_page_left_data", code=project.code), 409)
     return found

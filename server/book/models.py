@@ -43,6 +43,7 @@ class Project(models.Model):
     description = models.TextField(null=True)
     state = models.CharField(max_length=100, null=True)
     benefit = models.CharField(max_length=40, null=True)
+    rhythm = models.JSONField(null=True)
     views = models.JSONField(default=list)
     """Named views of the plan sheet: its columns, filter, grouping and order."""
     views_revision = models.IntegerField(default=1)
@@ -306,6 +307,9 @@ class HoursEntry(BookRow):
     worked = models.CharField(max_length=30, null=True)
     overtime = models.CharField(max_length=30, null=True)
     to_go = models.CharField(max_length=30, null=True)
+    corrects = models.CharField(max_length=100, null=True)
+    reason = models.TextField(null=True)
+    ref = models.CharField(max_length=300, null=True)
 
 
 class CostEntry(BookRow):
@@ -320,6 +324,8 @@ class CostEntry(BookRow):
     amount = models.CharField(max_length=40)
     source = models.CharField(max_length=20)
     ref = models.CharField(max_length=300, null=True)
+    corrects = models.CharField(max_length=100, null=True)
+    reason = models.TextField(null=True)
     typed = models.BooleanField(default=False)
 
 

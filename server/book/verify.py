@@ -13,6 +13,7 @@ from dryledger.results import results_document
 from server.book.documents import codes_of, page_document, plan_document
 from server.book.models import Page, Project, Seal
 from server.book.sealing import SEALED, canonical, digest_of, hashed, page_content, sha
+from server.shared.words import sentence
 
 Doc = dict[str, Any]
 Codes = dict[str, dict[int, str]]
@@ -42,14 +43,14 @@ def verify(project: Project) -> Verdict:
     for page in Page.objects.filter(project=project, state="dry"):
         out.dry += 1
         found[str(page.uid)] = page
-        name = f"Page {page.code} of {project.code}"
+        name = sentence("verify.page", code=page.code, code_2=project.code)
         if page.previous != previous:
-            out.wrong.append(f"{name}: it does not follow on the page before.")
+            out.wrong.append(sentence("verify.does_follow_page_before", name=name))
         previous = page.digest
         try:
             _page(project, page, name, codes, now, out)
         except (zlib.error, ValueError, KeyError, TypeError, AttributeError, IndexError, DryLedgerError):
-            out.wrong.append(f"{name}: its seal is damaged and can't be read.")
+            out.wrong.append(sentence("verify.seal_damaged_cant_read", name=name))
     _chain(project, found, out)
     return out
 
@@ -63,18 +64,18 @@ def _plan_now(project: Project, codes: Codes) -> Doc:
 
 def _page(project: Project, page: Page, name: str, codes: Codes, now: Doc, out: Verdict) -> None:
     if not page.inputs or not page.results:
-        out.wrong.append(f"{name}: its seal is empty.")
+        out.wrong.append(sentence("verify.seal_empty", name=name))
         return
     inputs, results = zlib.decompress(page.inputs), zlib.decompress(page.results)
     if page.digest != digest_of(page, hashed(inputs, results)):
-        out.wrong.append(f"{name}: what is stored does not match its seal.")
+        out.wrong.append(sentence("verify.what_stored_does_match", name=name))
         return
     then: Doc = json.loads(inputs)
     renames = _renames(page, then["periods"][-1], codes, name, out)
     if _renamed(then["periods"][-1], renames) != _plain(page_document(page, codes)):
-        out.wrong.append(f"{name}: its rows were changed after it was closed.")
+        out.wrong.append(sentence("verify.rows_were_changed_after", name=name))
     for b in _changed_baselines(then, now, renames):
-        out.wrong.append(f"Baseline {b} of {project.code}: it is not what it was when page {page.code} was closed.")
+        out.wrong.append(sentence("verify.baseline_what_when_page", b=b, code=project.code, code_2=page.code))
     again = results_document(compute(read_book(inputs), page.code), SEALED)
     if canonical(again) != results:
         different = list(_different(json.loads(results), json.loads(json.dumps(again))))
@@ -82,10 +83,10 @@ def _page(project: Project, page: Page, name: str, codes: Codes, now: Doc, out: 
             f"{name}: {', '.join(different[:MOST_TOLD])}{f' and {len(different) - MOST_TOLD} more' if len(different) > MOST_TOLD else ''}"
         )
         if page.calculation == CALCULATION:
-            out.wrong.append(f"{told} come out differently under the same calculation ({CALCULATION}).")
+            out.wrong.append(sentence("verify.come_out_differently_under", told=told, calculation=CALCULATION))
         elif different:
             out.differently.append(
-                f"{told} are reckoned differently since: closed under calculation {page.calculation}, now {CALCULATION}."
+                sentence("verify.reckoned_differently_since_closed", told=told, calculation=page.calculation, calculation_2=CALCULATION)
             )
 
 
@@ -104,7 +105,7 @@ def _renames(page: Page, then: Doc, codes: Codes, name: str, out: Verdict) -> Re
             for key, kind in REFERS.items():
                 old, new = was.get(key), is_now.get(key)
                 if old is not None and new is not None and found[kind].setdefault(old, new) != new:
-                    out.wrong.append(f"{name}: its rows stand for other rows of the plan than when it was closed.")
+                    out.wrong.append(sentence("verify.rows_stand_other_rows", name=name))
     return found
 
 
@@ -161,20 +162,20 @@ def _chain(project: Project, pages: dict[str, Page], out: Verdict) -> None:
         if s.number != number or s.digest != sha(
             previous.encode(), str(s.number).encode(), s.kind.encode(), s.subject.encode(), s.content.encode()
         ):
-            out.wrong.append(f"{project.code}: the chain of its seals is broken at number {number}.")
+            out.wrong.append(sentence("verify.chain_seals_broken_number", code=project.code, number=number))
             return
         previous = s.digest
         if s.kind == "page":
             closed.add(s.subject)
             page = pages.get(s.subject)
             if page is None:
-                out.wrong.append(f"{project.code}: a page that was closed (seal {number}) is gone or open again.")
+                out.wrong.append(sentence("verify.page_closed_seal_gone", code=project.code, number=number))
             elif page_content(page) != s.content:
-                out.wrong.append(f"Page {page.code} of {project.code}: who closed it, when, its mark or its seal was changed.")
+                out.wrong.append(sentence("verify.page_who_closed_when", code=page.code, code_2=project.code))
     if (previous, number) != (project.sealed, project.sealed_count):
-        out.wrong.append(f"{project.code}: the end of its chain of seals was cut off.")
+        out.wrong.append(sentence("verify.end_chain_seals_cut", code=project.code))
     for uid in pages.keys() - closed:
-        out.wrong.append(f"Page {pages[uid].code} of {project.code}: it is dry, and nobody closed it.")
+        out.wrong.append(sentence("verify.page_dry_nobody_closed", code=pages[uid].code, code_2=project.code))
     for check in _MORE:
         out.wrong += check(project, seals)
 

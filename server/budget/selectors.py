@@ -17,6 +17,7 @@ from server.book.access import Access
 from server.book.models import Estimate
 from server.plan.sheet import PlanSheet, project_sheet
 from server.shared.problems import Refused
+from server.shared.words import sentence
 
 Shares = dict[tuple[str, str], Decimal]
 MOST_CELLS = 400_000
@@ -72,12 +73,12 @@ class BudgetOut:
 def _phased(r: Results, kind: str, bucket: str) -> PhasedOut:
     t = table(r.valuation, kind, bucket)
     if len(t.ends) * max(len(t.rows), 1) > MOST_CELLS:
-        raise Refused("too-many-points", "That is too long a time for so small a step. Choose weeks or months.", 422, field="bucket")
+        raise Refused("too-many-points", sentence("budget.too_long_time_small"), 422, field="bucket")
     names = {h.code: (h.name, h.level) for h in levels(r.book)}
     rows = []
     for code in [None, *names]:
         if code in t.rows:
-            name, level = names.get(code or "", ("Outside the breakdown", 0))
+            name, level = names.get(code or "", (sentence("budget.outside_breakdown"), 0))
             rows.append(PhasedRow(code or "", name, level, [f"{c:f}" for c in t.rows[code]], f"{t.totals[code]:f}"))
     total = t.running[-1] if t.running else Decimal(0)
     return PhasedOut([to_text(e) for e in t.ends], rows, [f"{c:f}" for c in t.columns], [f"{c:f}" for c in t.running], f"{total:f}")
@@ -86,7 +87,7 @@ def _phased(r: Results, kind: str, bucket: str) -> PhasedOut:
 def budget_out(access: Access, bucket: str, rows: str) -> BudgetOut:
     """The budget of a project; `rows` (names apart by commas) narrows the costs by kind to a selection."""
     if bucket not in BUCKETS:
-        raise Refused("bad-request", f"A budget can be shown by {', '.join(BUCKETS)}.", 400, field="bucket")
+        raise Refused("bad-request", sentence("budget.budget_shown", names=", ".join(BUCKETS)), 400, field="bucket")
     project = access.project
     sheet = project_sheet(project)
     r = sheet.results
@@ -102,7 +103,7 @@ def budget_out(access: Access, bucket: str, rows: str) -> BudgetOut:
         _phased(r, "outside", bucket),
         [KindOut(k, f"{v:f}") for k, v in kinds.items()],
         f"{sum(v for k, v in kinds.items() if k != 'outside'):f}",
-        "the project" if not rows else f"{len(chosen)} activities",
+        "the project" if not rows else sentence("budget.activities", count=len(chosen)),
     )
 
 
@@ -172,7 +173,7 @@ def tried(access: Access, measure: str, total: str, percent: str, top: str) -> E
 
 def _top(book: Book, top: str) -> str | None:
     if top and all(w.code != top for w in book.wbs):
-        raise EntryRefused("top", f"There is no element “{top}”.")
+        raise EntryRefused("top", sentence("budget.no_element", top=top))
     return top or None
 
 

@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 import holidays as holiday_library
 
 from server.shared.problems import Refused
+from server.shared.words import sentence
 
 
 @dataclass
@@ -27,10 +28,10 @@ class HolidaysOut:
 def holidays_of(country: str, year: str) -> HolidaysOut:
     """The public holidays of a country in a year. Raises Refused where the library knows neither."""
     if not (year.isascii() and year.isdigit()) or not 1970 <= int(year) <= 2100:
-        raise Refused("bad-request", "Give a year from 1970 to 2100.", 400, field="year")
+        raise Refused("bad-request", sentence("holidays.year_from"), 400, field="year")
     try:
         found = holiday_library.country_holidays(country.upper(), years=int(year))
     except NotImplementedError:
-        raise Refused("bad-request", f"No holidays are known for “{country[:40]}”.", 400, field="country") from None
+        raise Refused("bad-request", sentence("holidays.no_holidays_known", value=country[:40]), 400, field="country") from None
     days = [Holiday(d.isoformat(), name) for d, name in sorted(found.items()) if d.year == int(year)]
     return HolidaysOut(country.upper(), int(year), days)

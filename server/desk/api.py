@@ -12,6 +12,7 @@ from server.desk.selectors import DeskOut, FrameOut, desk, frame
 from server.projects import actions
 from server.shared.plain import plain
 from server.shared.schema import serializer_for
+from server.shared.words import sentence
 
 
 class NewForm(serializers.Serializer[object]):
@@ -31,7 +32,7 @@ class NewForm(serializers.Serializer[object]):
 class ProjectsView(RoleView):
     """All projects; a new one."""
 
-    needs = {"post": (Role.ANALYST, "begin a project")}
+    needs = {"post": (Role.ANALYST, sentence("desk.begin_project"))}
 
     @extend_schema(responses=serializer_for(DeskOut), operation_id="desk")
     def get(self, request: Request) -> Response:

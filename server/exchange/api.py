@@ -21,6 +21,7 @@ from server.exchange.sheets import MOST_BYTES
 from server.shared.plain import plain
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
+from server.shared.words import sentence
 from server.value import selectors
 
 TYPES = {
@@ -44,7 +45,7 @@ class ExportView(ProjectView):
     )
     def get(self, request: Request, project: str, file: str) -> HttpResponse:
         if file not in FILES:
-            raise Refused("not-found", f"A project can be had as {', '.join(FILES)}.", 404)
+            raise Refused("not-found", sentence("exchange.project_had", names=", ".join(FILES)), 404)
         row = self.access.project
         what, _, kind = file.partition(".")
         content = _content(self.access, what, kind, request.query_params.get("page") or "now")
@@ -83,7 +84,7 @@ def _file(request: Request) -> dict[str, Any]:
     form.is_valid(raise_exception=True)
     d: dict[str, Any] = form.validated_data
     if d["file"].size > MOST_BYTES:
-        raise Refused("too-large", "The file is larger than 64 MB. Nothing was read.", 413, field="file")
+        raise Refused("too-large", sentence("exchange.file_larger_mb_nothing"), 413, field="file")
     return d
 
 
@@ -91,7 +92,7 @@ class BringNewView(RoleView):
     """A file as a new project."""
 
     parser_classes = (MultiPartParser,)
-    needs = {"post": (Role.ANALYST, "import a file")}
+    needs = {"post": (Role.ANALYST, sentence("exchange.import_file"))}
 
     @extend_schema(request={"multipart/form-data": FileForm}, responses=serializer_for(PreviewOut), operation_id="bring_new")
     def post(self, request: Request) -> Response:
@@ -103,7 +104,7 @@ class BringView(ProjectView):
     """A file into a project that is there."""
 
     parser_classes = (MultiPartParser,)
-    needs = {"post": (Role.ANALYST, "import a file")}
+    needs = {"post": (Role.ANALYST, sentence("exchange.import_file"))}
 
     @extend_schema(request={"multipart/form-data": FileForm}, responses=serializer_for(PreviewOut), operation_id="bring")
     def post(self, request: Request, project: str) -> Response:

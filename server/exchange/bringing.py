@@ -14,6 +14,7 @@ from server.exchange.reading import read_file
 from server.journal.steps import changes_since
 from server.journal.writing import write
 from server.shared.problems import Refused, Stale
+from server.shared.words import sentence
 
 MOST_ROWS = 20_000
 
@@ -49,14 +50,14 @@ def bring_into(access: Access, name: str, content: bytes, apply: bool, revision:
         if w.revision != seen:
             raise Stale(w.revision, changes_since(access.project, seen))
         changed = merge(w.keyed, plan.current, plan.document)
-        write(access, seen, "import", changed, w, "brought a file in")
+        write(access, seen, "import", changed, w, sentence("bringing.brought_file"))
         out.done = access.project.code
     return out
 
 
 def _ready(out: PreviewOut) -> None:
     if not out.ready:
-        raise Refused("not-ready", "Nothing was brought in: some rows are refused. Put them right in the file, and choose it again.", 422)
+        raise Refused("not-ready", sentence("bringing.nothing_brought_some_rows"), 422)
 
 
 def _check_new(plan: FilePlan) -> None:

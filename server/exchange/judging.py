@@ -8,6 +8,7 @@ from dryledger.exchange.book_json import book_from
 from server.exchange.preview import FilePlan, FileRow, Reason
 from server.exchange.tables import TABLES
 from server.exchange.untabling import Trouble
+from server.shared.words import sentence
 
 
 def said(fault: Fault) -> Reason:
@@ -33,7 +34,7 @@ def judge(plan: FilePlan) -> None:
     """Every fault of the book that the file would make, at the row and column it came from."""
     document = {"format": "dry-ledger-book", "version": 1} | plan.document
     if not document.get("project"):
-        plan.faults.append(Reason(None, "there is no table Project. Bring this file into a project that is there, or add that table"))
+        plan.faults.append(Reason(None, sentence("judging.no_table_project_bring")))
         return
     told = {(t.table, t.row, t.column) for t in plan.read.troubles}
     try:

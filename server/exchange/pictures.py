@@ -6,6 +6,8 @@ from typing import Any
 
 import matplotlib
 
+from server.shared.words import sentence
+
 matplotlib.use("Agg")
 matplotlib.rcParams["svg.hashsalt"] = "dry-ledger"
 matplotlib.rcParams["font.family"] = "DejaVu Sans"
@@ -47,7 +49,7 @@ def curve_picture(c: CurveOut, title: str, currency: str, baseline: str | None, 
     axes.ticklabel_format(axis="y", style="plain")
     axes.spines[["top", "right"]].set_visible(False)
     axes.grid(axis="y", color="#DDD6C6", linewidth=0.6)
-    figure.supxlabel(f"As of {c.status[:10]}, against {baseline or 'no baseline'}", fontsize=8, color=SOFT)
+    figure.supxlabel(sentence("pictures.against", value=c.status[:10], value_2=baseline or "no baseline"), fontsize=8, color=SOFT)
     return _saved(figure, kind)
 
 
@@ -83,7 +85,13 @@ def timeline_picture(t: TimelineOut, title: str, kind: str) -> bytes:
     axes.tick_params(axis="y", length=0)
     axes.spines[["bottom", "right", "left"]].set_visible(False)
     axes.grid(axis="x", color="#DDD6C6", linewidth=0.6)
-    figure.suptitle(f"{title}, as of {t.status[:10]}, against {t.baseline or 'no baseline'}", fontsize=10, color=INK, x=0.01, ha="left")
+    figure.suptitle(
+        sentence("pictures.title", title=title, value=t.status[:10], value_2=t.baseline or "no baseline"),
+        fontsize=10,
+        color=INK,
+        x=0.01,
+        ha="left",
+    )
     return _saved(figure, kind)
 
 

@@ -18,6 +18,7 @@ from server.exchange.preview import Changed, FilePlan, FileRow, Reason
 from server.exchange.sheets import read_tables
 from server.exchange.tables import BY_KEY, PROJECT, TABLES, Doc, Grid, get
 from server.exchange.untabling import Read, Trouble, bare, read_grids
+from server.shared.words import sentence
 
 KEYS = {"assignments": ("activity", "resource"), "costs": ("activity", "name")}
 MOST_LISTS = 800_000
@@ -28,7 +29,7 @@ def read_file(name: str, content: bytes, project: Project | None) -> FilePlan:
     try:
         if content.lstrip()[:1] in (b"{", b"[") or name.lower().endswith(".json"):
             if project is not None:
-                raise BookInvalid([Fault("", "a book in JSON is a whole project. Bring it in as a new one, from the list of projects")])
+                raise BookInvalid([Fault("", sentence("reading.book_json_whole_project"))])
             return _json(content)
         return _tables(read_tables(name, content), project)
     except BookInvalid as wrong:
@@ -40,7 +41,7 @@ def document_of(grids: list[Grid]) -> Doc:
     plan = _tables(grids, None)
     faults = [Fault("", r.message) for r in plan.faults]
     for (table, number), row in plan.outcome.items():
-        faults += [Fault(f"{table}, row {number}{f', {r.column}' if r.column else ''}", r.message) for r in row.reasons]
+        faults += [Fault(_place(table, number, r.column), r.message) for r in row.reasons]
     if faults:
         raise BookInvalid(faults)
     return {"format": "dry-ledger-book", "version": 1} | plan.document
@@ -75,9 +76,7 @@ def _tables(grids: list[Grid], project: Project | None) -> FilePlan:
     for t in read.troubles:
         refuse(plan, t)
     if not plan.outcome and not read.document.get("project"):
-        plan.faults.append(
-            Reason(None, "No table of this file is known. Name the sheets as in an export: Activities, Links, Costs and so on.")
-        )
+        plan.faults.append(Reason(None, sentence("reading.no_table_file_known")))
     judge(plan)
     return plan
 
@@ -106,7 +105,11 @@ def _told_twice(read: Read, merging: bool) -> None:
             name, (table, number) = _key(key, x), read.origin[x["-path"]]
             if key != "costs" and name in seen and all(name):
                 said = " and ".join(f"“{n}”" for n in name[:2])
-                read.troubles.append(Trouble(table, number, BY_KEY[key].columns[0].title, f"{said} stands in row {seen[name]} already"))
+                read.troubles.append(
+                    Trouble(
+                        table, number, BY_KEY[key].columns[0].title, sentence("reading.stands_row_already", said=said, value=seen[name])
+                    )
+                )
             seen.setdefault(name, number)
 
 
@@ -121,7 +124,9 @@ def _merged(current: Doc, read: Read) -> Doc:
     out: Doc = copy.deepcopy(current)
     own = bare(read.document.get("project", {}))
     own.pop("code", None)
-    out["project"] |= own
+    for key, value in own.items():
+        inside = isinstance(value, dict) and not key.startswith("x-")
+        out["project"][key] = (out["project"].get(key) or {}) | value if inside else value
     for key in MERGED:
         at = {_key(key, x): x for x in out.get(key, [])}
         for x in read.document.get(key, []):
@@ -221,15 +226,15 @@ def _outcome_of_project(plan: FilePlan, project: Project | None) -> None:
     was: Doc = plan.current.get("project") or {}
     for c in PROJECT:
         at = plan.read.origin.get(f"project.{c.key}")
-        if at is None or c.key not in own or (project is not None and c.key == "code"):
+        now, before = get(own, c.key), get(was, c.key)
+        if at is None or now is None or (project is not None and c.key == "code"):
             continue
-        now = own[c.key]
         if project is None:
             plan.outcome[at] = FileRow(at[1], "add", f"{c.title} {_shown(now)}")
-        elif _same(now, was.get(c.key)):
+        elif _same(now, before):
             plan.outcome[at] = FileRow(at[1], "leave", c.title)
         else:
-            plan.outcome[at] = FileRow(at[1], "change", c.title, [Changed(c.title, _shown(was.get(c.key)), _shown(now))])
+            plan.outcome[at] = FileRow(at[1], "change", c.title, [Changed(c.title, _shown(before), _shown(now))])
 
 
 def _same(a: Any, b: Any) -> bool:
@@ -242,3 +247,10 @@ def _shown(value: Any) -> str:
     if value is None:
         return ""
     return ", ".join(map(str, value)) if isinstance(value, list) else str(value)
+
+
+def _place(table: str, number: int, column: str | None) -> str:
+    """Where a fault stands in a file of tables."""
+    if column:
+        return sentence("reading.place_of_cell", table=table, row=number, column=column)
+    return sentence("reading.place_of_row", table=table, row=number)

@@ -17,6 +17,7 @@ from openpyxl.utils.exceptions import InvalidFileException
 from dryledger.errors import BookInvalid, Fault
 from server.exchange.tables import BY_KEY, Grid
 from server.shared.problems import Refused
+from server.shared.words import sentence
 
 MOST_BYTES = 64 * 1024 * 1024
 MOST_UNPACKED, MOST_TEXT = 160 * 1024 * 1024, 64 * 1024 * 1024
@@ -29,7 +30,7 @@ MOST_EMPTY = 5_000
 LONGEST = 32_767
 """The characters that a cell of a workbook holds."""
 MOST_ROWS, MOST_COLUMNS = 300_000, 200
-FORMULA = "this cell holds a formula. Nothing is run here: put its value in its place"
+FORMULA = sentence("sheets.cell_holds_formula_nothing")
 _RISKY = ("=", "+", "-", "@", "\t", "\r", "'")
 _DAY = re.compile(r"\d{4}-\d{2}-\d{2}")
 _INSTANT = re.compile(r"\d{4}-\d{2}-\d{2}T\d{2}:\d{2}")
@@ -60,8 +61,8 @@ def to_xlsx(grids: list[Grid]) -> bytes:
     """A workbook with a sheet a table. Raises Refused where a text is longer than a cell can be."""
     for value in (v for grid in grids for _, row in grid.rows for v in row if isinstance(v, str) and len(v) > LONGEST // 5):
         if len(escaped(_printable(value))) > LONGEST:
-            told = f"“{value[:40]}…” has {len(value):,} characters, and a cell of a workbook holds {LONGEST:,}"
-            raise Refused("too-long", f"{told}. Take JSON or CSV instead.", 422)
+            told = sentence("sheets.characters_cell_workbook_holds", value=value[:40], count=len(value), longest=LONGEST)
+            raise Refused("too-long", sentence("sheets.take_json_csv_instead", told=told), 422)
     book = openpyxl.Workbook(write_only=True)
     for grid in grids:
         sheet = book.create_sheet(grid.title[:31])
@@ -151,17 +152,17 @@ class _Budget:
     def take(self, count: int) -> None:
         self.left -= count
         if self.left < 0:
-            raise BookInvalid([Fault("", f"the file has more than {MOST_CELLS:,} cells: bring it in as JSON, or in parts")])
+            raise BookInvalid([Fault("", sentence("sheets.file_more_cells_bring", most_cells=MOST_CELLS))])
 
 
 def read_tables(name: str, content: bytes) -> list[Grid]:
     """The tables of a file: a workbook, one CSV, or CSVs in a zip. Raises BookInvalid where it is none of these."""
     if len(content) > MOST_BYTES:
-        raise BookInvalid([Fault("", "the file is larger than 64 MB")])
+        raise BookInvalid([Fault("", sentence("sheets.file_larger_mb"))])
     if content[:2] == b"PK":
         return _from_zip(content)
     if content[:4] == b"\xd0\xcf\x11\xe0":
-        raise BookInvalid([Fault("", "this is an old or locked workbook. Save it as XLSX, without a password")])
+        raise BookInvalid([Fault("", sentence("sheets.old_locked_workbook_save"))])
     return [csv_grid(Path(name).stem, content, _Budget())]
 
 
@@ -169,9 +170,9 @@ def read_folder(folder: Path) -> list[Grid]:
     """The tables of a folder of CSV files."""
     files = sorted(folder.glob("*.csv"))
     if not files:
-        raise BookInvalid([Fault("", f"there is no CSV file in {folder.name}")])
+        raise BookInvalid([Fault("", sentence("sheets.no_csv_file", name=folder.name))])
     if sum(f.stat().st_size for f in files) > MOST_TEXT:
-        raise BookInvalid([Fault("", "the files are larger than 64 MB together")])
+        raise BookInvalid([Fault("", sentence("sheets.files_larger_mb_together"))])
     budget = _Budget()
     return [csv_grid(f.stem, f.read_bytes(), budget) for f in files]
 
@@ -187,33 +188,33 @@ def _from_zip(content: bytes) -> list[Grid]:
             budget = _Budget()
             return [csv_grid(Path(i.filename).stem, z.read(i), budget) for i in infos if i.filename.lower().endswith(".csv")]
     except (zipfile.BadZipFile, NotImplementedError, RuntimeError, EOFError, zlib.error, OSError):
-        raise BookInvalid([Fault("", "the file is damaged, or locked with a password")]) from None
+        raise BookInvalid([Fault("", sentence("sheets.file_damaged_locked_password"))]) from None
 
 
 def _check_unpacked(z: zipfile.ZipFile, infos: list[zipfile.ZipInfo], most: int) -> None:
     """Unpack everything once in small pieces, keeping nothing: what a file says of its size need not be true."""
     left = most
     if len(infos) > 5_000 or sum(i.file_size for i in infos) > most:
-        raise BookInvalid([Fault("", "the file unpacks to more than any book")])
+        raise BookInvalid([Fault("", sentence("sheets.file_unpacks_more_any"))])
     for info in infos:
         with z.open(info) as part:
             while piece := part.read(CHUNK):
                 left -= len(piece)
                 if left < 0:
-                    raise BookInvalid([Fault("", "the file unpacks to more than any book")])
+                    raise BookInvalid([Fault("", sentence("sheets.file_unpacks_more_any"))])
 
 
 def _from_xlsx(content: bytes) -> Iterator[Grid]:
     try:
         book = openpyxl.load_workbook(io.BytesIO(content), read_only=True, data_only=False, keep_links=False)
     except (InvalidFileException, KeyError, ValueError, TypeError, zipfile.BadZipFile, SyntaxError, AttributeError, IndexError):
-        raise BookInvalid([Fault("", "the file is not a workbook that can be read. Save it as XLSX")]) from None
+        raise BookInvalid([Fault("", sentence("sheets.file_workbook_read_save"))]) from None
     budget = _Budget()
     for sheet in book.worksheets:
         try:
             yield _filled(sheet.title, (([_cell(c) for c in row]) for row in sheet.iter_rows(max_col=MOST_COLUMNS)), budget)
         except (KeyError, ValueError, TypeError, SyntaxError, AttributeError, IndexError, zipfile.BadZipFile):
-            raise BookInvalid([Fault("", f"the sheet “{sheet.title}” can't be read: the file is damaged")]) from None
+            raise BookInvalid([Fault("", sentence("sheets.sheet_cant_read_file", title=sheet.title))]) from None
 
 
 def _cell(cell: Any) -> Any:
@@ -234,23 +235,23 @@ def csv_grid(title: str, content: bytes, budget: "_Budget | None" = None) -> Gri
     try:
         text = content.decode("utf-8-sig")
     except UnicodeDecodeError:
-        raise BookInvalid([Fault("", f"“{title}” is not UTF-8 text. Save it as CSV UTF-8, or as XLSX")]) from None
+        raise BookInvalid([Fault("", sentence("sheets.utf_text_save_csv", title=title))]) from None
     if "\0" in text:
-        raise BookInvalid([Fault("", f"“{title}” is not a CSV file")])
+        raise BookInvalid([Fault("", sentence("sheets.csv_file", title=title))])
     head = text.split("\n", 1)[0]
     mark = max(",;\t", key=head.count)
     try:
         rows = csv.reader(_lines(title, text, mark), delimiter=mark)
         return _filled(title, ([unescaped(c) or None for c in row] for row in rows), budget or _Budget())
     except csv.Error as wrong:
-        raise BookInvalid([Fault("", f"“{title}” is not a CSV file: {wrong}")]) from None
+        raise BookInvalid([Fault("", sentence("sheets.csv_broken", title=title, wrong=wrong))]) from None
 
 
 def _lines(title: str, text: str, mark: str) -> Iterator[str]:
     """The lines of a text; one of more cells than any table has is refused before it is taken apart."""
     for line in io.StringIO(text, newline=""):
         if len(line) > MOST_COLUMNS and line.count(mark) > MOST_COLUMNS * 10:
-            raise BookInvalid([Fault("", f"“{title}” has a row of more than {MOST_COLUMNS} columns")])
+            raise BookInvalid([Fault("", sentence("sheets.row_more_columns", title=title, most_columns=MOST_COLUMNS))])
         yield line
 
 
@@ -270,7 +271,7 @@ def _filled(title: str, rows: Iterator[list[Any]], budget: _Budget) -> Grid:
         if not out.titles:
             out.titles = ["" if v is None or isinstance(v, Formula) else str(v).strip() for v in row]
         elif len(out.rows) >= MOST_ROWS:
-            raise BookInvalid([Fault("", f"“{title}” has more than {MOST_ROWS:,} rows")])
+            raise BookInvalid([Fault("", sentence("sheets.more_rows", title=title, most_rows=MOST_ROWS))])
         else:
             out.rows.append((number, row))
     return out

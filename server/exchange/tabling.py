@@ -88,7 +88,7 @@ def _cell(value: Any, c: Col) -> Any:
 def _project(document: Doc) -> Grid:
     out = Grid("Project", ["Field", "Value"])
     own = document["project"]
-    pairs = [(c.title, _cell(own.get(c.key), c)) for c in PROJECT if own.get(c.key) is not None]
+    pairs = [(c.title, _cell(get(own, c.key), c)) for c in PROJECT if get(own, c.key) is not None]
     pairs += [("Other keys", _others(own))] if _others(own) else []
     book = {k: v for k, v in document.items() if k.startswith("x-")}
     pairs += [("Other keys of the book", json.dumps(book, ensure_ascii=False))] if book else []

@@ -12,6 +12,7 @@ from dryledger.entry.plan_cells import type_shifts
 from dryledger.errors import EntryRefused
 from server.exchange.sheets import FORMULA, Formula, Share
 from server.exchange.tables import BY_KEY, OTHER, OWN_FIELD, PROJECT, TABLES, Col, Doc, Grid, Table, inner, put
+from server.shared.words import sentence
 
 
 @dataclass(frozen=True)
@@ -95,13 +96,13 @@ def _read_project(grid: Grid, out: Read) -> None:
         if c is not None:
             cell = _read(value, c, grid.title, number, "Value", out)
             if cell is not None:
-                project[c.key] = cell
+                put(project, c.key, cell)
             out.origin[f"project.{c.key}"] = (grid.title, number)
         elif _plain(title) in ("otherkeys", "otherkeysofthebook"):
             kept = _read(value, OTHER, grid.title, number, "Value", out)
             (project if _plain(title) == "otherkeys" else out.document).update(kept if isinstance(kept, dict) else {})
         else:
-            out.unknown.append(f"row “{title}” of Project")
+            out.unknown.append(sentence("untabling.row_project", title=title))
     out.document["project"] = project
 
 
@@ -115,7 +116,7 @@ def _read_table(table: Table, grid: Grid, out: Read, above: dict[str, dict[tuple
         if c is None and _plain(title) == _plain(OTHER.title):
             c = OTHER
         if c is None and title:
-            out.unknown.append(f"column “{title}” of {grid.title}")
+            out.unknown.append(sentence("untabling.column", title=title, title_2=grid.title))
         columns.append(c)
     named = table.owner if table.under else 0
     out.given[table.key] = {c.key for c in columns if c is not None}
@@ -160,7 +161,9 @@ def _place(
     if parent is None:
         said = " of ".join(f"“{o}”" for o in reversed(owner))
         what = BY_KEY[table.under].title
-        out.troubles.append(Trouble(title, number, table.columns[table.owner - 1].title, f"there is no {said} in the table {what}"))
+        out.troubles.append(
+            Trouble(title, number, table.columns[table.owner - 1].title, sentence("untabling.no_table", said=said, what=what))
+        )
         return None, ""
     *way, last = inner(table.key)
     at = parent
@@ -190,7 +193,12 @@ def _read(value: Any, c: Col, table: str, row: int, column: str, out: Read) -> A
     except (ValueError, InvalidOperation, EntryRefused) as wrong:
         shown = str(value)[:40]
         out.troubles.append(
-            Trouble(table, row, column, str(wrong) if isinstance(wrong, Unreadable | EntryRefused) else f"“{shown}” can't be read")
+            Trouble(
+                table,
+                row,
+                column,
+                str(wrong) if isinstance(wrong, Unreadable | EntryRefused) else sentence("untabling.cant_read", shown=shown),
+            )
         )
         return None
 
@@ -215,15 +223,15 @@ def _word(value: Any) -> Any:
 
 def _decimal(value: Any) -> Decimal:
     if isinstance(value, bool):
-        raise Unreadable("expected a number, got yes or no")
+        raise Unreadable(sentence("untabling.expected_number_got_yes"))
     if isinstance(value, int | float | Decimal):
         return Decimal(str(value))
     try:
         found = read_number(str(value), file=True)
     except TwoWays:
-        raise Unreadable(f"“{value}” can be read two ways. Write it without the comma, or with a point") from None
+        raise Unreadable(sentence("untabling.read_two_ways_write", value=value)) from None
     if found is None:
-        raise Unreadable(f"“{str(value)[:40]}” is not a number")
+        raise Unreadable(sentence("untabling.number", value=str(value)[:40]))
     return found
 
 
@@ -254,7 +262,7 @@ def _span(value: Any) -> Any:
     except TwoWays:
         found = None
     if found is None:
-        raise Unreadable(f"“{text[:40]}” is not a duration. Write working time such as 5d, 4h or 1.5w")
+        raise Unreadable(sentence("untabling.duration_write_working_time", value=text[:40]))
     return f"{found[0]:f}{found[1]}"
 
 
@@ -262,7 +270,7 @@ def _when(value: Any) -> datetime | date:
     if isinstance(value, datetime | date):
         return value
     if isinstance(value, int | float):
-        raise Unreadable(f"{value:g} is not a date. Format the cell as a date, or write 2027-02-12")
+        raise Unreadable(sentence("untabling.date_format_cell_date", value=value))
     text = str(value).strip().lower()
     found = re.fullmatch(r"(.*?)(?:[t\s]+(\d{1,2}):(\d{2})(?::00)?)?", text)
     assert found is not None
@@ -276,9 +284,9 @@ def _date(text: str, shown: str) -> date:
     try:
         found = read_day(text)
     except TwoWays as ways:
-        raise Unreadable(f"“{shown[:40]}” can be read two ways. Write it as {ways}") from None
+        raise Unreadable(sentence("untabling.date_read_two_ways", value=shown[:40], ways=ways)) from None
     if found is None:
-        raise Unreadable(f"“{shown[:40]}” is not a date. Write it as 2027-02-12")
+        raise Unreadable(sentence("untabling.date_write", value=shown[:40]))
     return found
 
 
@@ -300,7 +308,7 @@ def _flag(value: Any) -> Any:
         return True
     if text in ("no", "n", "false", "0"):
         return False
-    raise Unreadable(f"“{str(value)[:40]}” is neither yes nor no")
+    raise Unreadable(sentence("untabling.neither_yes_nor_no", value=str(value)[:40]))
 
 
 def _json(value: Any) -> Any:

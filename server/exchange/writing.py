@@ -15,6 +15,7 @@ from server.book.documents import book_document
 from server.book.models import Page, Project
 from server.exchange.sheets import to_csvs, to_xlsx
 from server.exchange.tabling import tables_of
+from server.shared.words import sentence
 
 
 def as_json(project: Project) -> bytes:
@@ -74,7 +75,14 @@ def as_icalendar(project: Project, results: Results) -> bytes:
         if a.kind == "milestone" or (a.duration == 0 and row.duration == 0):
             _event(out, project, f"milestone-{a.code}", a.name, row.finish, f"{a.code}, as of {_date(results.status)}")
     for page in Page.objects.filter(project=project).only("code", "status", "state"):
-        _event(out, project, f"page-{page.code}", f"Page {page.code} closes", from_text(page.status), f"{project.code}, {page.state}")
+        _event(
+            out,
+            project,
+            f"page-{page.code}",
+            sentence("writing.page_closes", code=page.code),
+            from_text(page.status),
+            f"{project.code}, {page.state}",
+        )
     return bytes(out.to_ical())
 
 

@@ -11,6 +11,8 @@ KINDS: dict[str, tuple[Role, str]] = {
     "plan": (Role.ANALYST, "change the plan"),
     "import": (Role.ANALYST, "import a file"),
     "report": (Role.ANALYST, "write a report"),
+    "status": (Role.ANALYST, "move a status date"),
+    "note": (Role.ANALYST, "post on a page"),
     "close": (Role.ANALYST, "close a page"),
     "baseline": (Role.APPROVER, "approve a baseline"),
     "measure": (Role.APPROVER, "choose the baseline that performance is measured against"),

@@ -3,6 +3,7 @@
 from server.book.models import Project, Seal
 from server.book.sealing import canonical, sha
 from server.journal.models import Step
+from server.shared.words import sentence
 
 
 def step_content(s: Step) -> str:
@@ -29,14 +30,14 @@ def journal_faults(project: Project, seals: list[Seal]) -> list[str]:
             undone[seal.subject] = False
             s = steps.get(seal.subject)
             if s is None:
-                out.append(f"{project.code}: step {seal.subject} of its journal is gone.")
+                out.append(sentence("sealed.step_journal_gone", code=project.code, subject=seal.subject))
             elif step_content(s) != seal.content:
-                out.append(f"{project.code}: step {seal.subject} of its journal, “{s.label}”, was changed.")
+                out.append(sentence("sealed.step_journal_changed", code=project.code, subject=seal.subject, label=s.label))
         elif seal.kind in ("undo", "redo"):
             undone[seal.subject] = seal.kind == "undo"
     for pk, s in steps.items():
         if pk not in undone:
-            out.append(f"{project.code}: step {pk} of its journal, “{s.label}”, was put in.")
+            out.append(sentence("sealed.step_journal_put", code=project.code, pk=pk, label=s.label))
         elif undone[pk] != s.undone:
-            out.append(f"{project.code}: step {pk} of its journal, “{s.label}”, was turned.")
+            out.append(sentence("sealed.step_journal_turned", code=project.code, pk=pk, label=s.label))
     return out

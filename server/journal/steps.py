@@ -25,6 +25,7 @@ from server.journal.kinds import KINDS, role_of
 from server.journal.models import Step
 from server.journal.sealed import step_content
 from server.shared.problems import Refused, Stale
+from server.shared.words import sentence
 
 Row = dict[str, Any]
 OWN_COLUMNS: tuple[str, ...] = (
@@ -92,7 +93,7 @@ def locked(project: Project, revision: int) -> Project:
     """The project as it is now, inside the transaction. Raises Stale where it has moved on from `revision`."""
     now = Project.objects.filter(pk=project.pk).first()
     if now is None:
-        raise Refused("not-found", "This project is not there any more.", 404)
+        raise Refused("not-found", sentence("steps.project_any_more"), 404)
     if now.revision != revision:
         raise Stale(now.revision, changes_since(now, revision))
     return now
@@ -196,12 +197,11 @@ def turned(access: Access, revision: int, back: bool) -> Step:
 def _last(own: models.QuerySet[Step]) -> Step:
     last = own.filter(undone=False).order_by("-revision", "-id").first()
     if last is None:
-        raise Refused("nothing-to-undo", "There is nothing of yours to undo.", 409)
+        raise Refused("nothing-to-undo", sentence("steps.nothing_yours_undo"), 409)
     if not last.undoable:
         raise Refused(
             "not-undoable",
-            f"The last thing you did was “{last.label}”, and that is not undone. "
-            "Put a mistake on a closed page right with a correction on the open one.",
+            sentence("steps.last_thing_you_did", label=last.label),
             409,
         )
     return last
@@ -210,7 +210,7 @@ def _last(own: models.QuerySet[Step]) -> Step:
 def _last_undone(own: models.QuerySet[Step]) -> Step:
     last = own.filter(undone=True, dropped=False).order_by("-revision", "-id").first()
     if last is None:
-        raise Refused("nothing-to-redo", "There is nothing of yours to do again.", 409)
+        raise Refused("nothing-to-redo", sentence("steps.nothing_yours_do_again"), 409)
     return last
 
 
@@ -237,13 +237,13 @@ def _still_a_book(project: Project, s: Step, since: list[Step], back: bool) -> N
 
 def _in_the_way(s: Step, other: Step, back: bool) -> Refused:
     do, who = "Undoing" if back else "Doing again", other.by.full_name
-    return Refused("in-the-way", f"{do} “{s.label}” would break what {who} did since: “{other.label}”. Ask {who} to undo that first.", 409)
+    return Refused("in-the-way", sentence("steps.would_break_what_did", do=do, label=s.label, who=who, label_2=other.label), 409)
 
 
 def _put_back(s: Step, side: str, changes: list[Row]) -> None:
     pages = {v["page_id"] for c in s.changes for v in (c["before"], c["after"]) if v and "page_id" in v}
     if Page.objects.filter(pk__in=pages, state="dry").exists():
-        raise Refused("page-dry", "That was on a page that is dry now. A dry page is not changed.", 409)
+        raise Refused("page-dry", sentence("steps.page_dry_now_dry"), 409)
     for change in changes:
         if (change[side] or {}).get("code") is not None and (change["before"] or {}).get("code") != (change["after"] or {}).get("code"):
             _free_code(change)

@@ -18,6 +18,7 @@ from server.book.read import read_again
 from server.book.rows import columns_of
 from server.book.workspace import Workspace, publish
 from server.journal.steps import Changes, step, values_of
+from server.shared.words import sentence
 
 ORDER = ("calendars", "resources", "wbs", "activities")
 """Lists whose rows must be there before others refer to them."""
@@ -63,9 +64,9 @@ def check_project(project: Project, cells: Mapping[str, Any]) -> None:
     if code is None or code == project.code:
         return
     if any(x in code for x in UNSUITED) or len(code) > 40 or code in (".", ".."):
-        raise EntryRefused("code", "A code has at most 40 characters, and none of / \\ ? # %.")
+        raise EntryRefused("code", sentence("writing.code_most_characters_none"))
     if Project.objects.filter(code=code).exclude(pk=project.pk).exists():
-        raise EntryRefused("code", f"There is already a project “{code}”. Give another code.")
+        raise EntryRefused("code", sentence("writing.already_project_another_code", code=code))
 
 
 def _project(s: Changes, project: Project, cells: Mapping[str, Any]) -> None:
@@ -76,7 +77,7 @@ def _project(s: Changes, project: Project, cells: Mapping[str, Any]) -> None:
     try:
         Project.objects.filter(pk=row.pk).update(**values)
     except IntegrityError:
-        raise EntryRefused("code", "There is already a project of that code. Give another code.") from None
+        raise EntryRefused("code", sentence("writing.already_project_code_another")) from None
     s.note(row, before, before | values)
 
 

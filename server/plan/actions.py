@@ -22,6 +22,7 @@ from server.journal.writing import after_step, check_project, write
 from server.plan.sheet import PlanSheet, changed, make_sheet, sheet_of
 from server.plan.sheet_rows import PlanRow
 from server.shared.problems import Refused, Stale
+from server.shared.words import sentence
 
 MOST_MOVED = 40
 Verb = dict[str, Any]
@@ -145,11 +146,11 @@ def keep_views(access: Access, seen: int, views: list[dict[str, Any]]) -> tuple[
     Whoever saw other views than there are now is refused, so that nobody's are written over unseen.
     """
     if len(json.dumps(views)) > MOST_VIEWS:
-        raise Refused("too-large", "That is more than all views together may hold.", 413)
+        raise Refused("too-large", sentence("plan.more_all_views_together"), 413)
     with transaction.atomic():
         row = Project.objects.only("views", "views_revision").get(pk=access.project.pk)
         if seen != row.views_revision:
-            raise Refused("stale-views", "Somebody saved a view meanwhile. Nothing of yours was written over it: save yours again.", 409)
+            raise Refused("stale", sentence("plan.somebody_saved_view_meanwhile"), 409)
         number = row.views_revision + 1
         Project.objects.filter(pk=row.pk).update(views=views, views_revision=number)
     return number, views

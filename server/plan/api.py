@@ -10,9 +10,11 @@ from rest_framework.response import Response
 from server.accounts.models import Role
 from server.book.access import ProjectView
 from server.plan import actions, details
+from server.plan.shapes import PlanSerializer, VerbsField, ViewsField
 from server.shared.plain import plain
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
+from server.shared.words import sentence
 
 EffectOut = serializer_for(actions.PlanEffect)
 
@@ -20,7 +22,7 @@ EffectOut = serializer_for(actions.PlanEffect)
 class PlanView(ProjectView):
     """The plan sheet."""
 
-    @extend_schema(responses=serializer_for(details.PlanOut), operation_id="plan")
+    @extend_schema(responses=PlanSerializer, operation_id="plan")
     def get(self, request: Request, project: str) -> Response:
         return Response(plain(details.plan_out(self.access.project)))
 
@@ -49,13 +51,13 @@ class Verbs(Turn):
     """What to do, in order, as one step. Each verb names what it does in `do`; see docs/formats/changes.md."""
 
     preview = serializers.BooleanField(required=False, default=False)
-    verbs = serializers.ListField(child=serializers.DictField(), allow_empty=False)
+    verbs = VerbsField(allow_empty=False)
 
 
 class PlanChangesView(ProjectView):
     """Change the plan."""
 
-    needs = {"post": (Role.ANALYST, "change the plan")}
+    needs = {"post": (Role.ANALYST, sentence("plan.change_plan"))}
 
     @extend_schema(request=Verbs, responses=EffectOut, operation_id="change_plan")
     def post(self, request: Request, project: str) -> Response:
@@ -79,7 +81,7 @@ class PlanTurnView(ProjectView):
     )
     def post(self, request: Request, project: str, way: str) -> Response:
         if way not in ("undo", "redo"):
-            raise Refused("not-found", "There is nothing at this address.", 404)
+            raise Refused("not-found", sentence("plan.nothing_address"), 404)
         form = Turn(data=request.data)
         form.is_valid(raise_exception=True)
         data = form.validated_data
@@ -90,7 +92,7 @@ class ViewsForm(serializers.Serializer[object]):
     """The named views of the plan sheet, and the number of those that whoever saves them saw."""
 
     revision = serializers.IntegerField()
-    views = serializers.ListField(child=serializers.DictField(), max_length=50)
+    views = ViewsField(max_length=50)
 
 
 class ViewsView(ProjectView):

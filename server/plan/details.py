@@ -15,6 +15,7 @@ from server.plan.sheet import project_sheet
 from server.plan.sheet_rows import PlanRow
 from server.shared.named import Named
 from server.shared.problems import Refused
+from server.shared.words import sentence
 
 
 @dataclass
@@ -142,13 +143,13 @@ def row_out(access: Access, name: str) -> RowOut:
     sheet = project_sheet(project)
     row = sheet.row(name) if name in sheet.rows else None
     if row is None or row.kind == "wbs":
-        raise Refused("not-found", "There is no such activity in this plan.", 404)
+        raise Refused("not-found", sentence("details.no_activity_plan"), 404)
     pk, book = int(name[1:]), sheet.results.book
     activity = sheet.keyed.rows["activities"][pk][2]
     driven = sheet.results.schedule.activities[row.code].driven_by
     kept = Activity.objects.filter(pk=pk).first()
     if kept is None:
-        raise Refused("not-found", "There is no such activity in this plan any more.", 404)
+        raise Refused("not-found", sentence("details.no_activity_plan_any"), 404)
     return RowOut(
         row,
         [said_driver(sheet.results, d) for d in driven],

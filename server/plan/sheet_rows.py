@@ -15,6 +15,7 @@ from dryledger.changes.keyed import KeyedBook
 from dryledger.compute import Results
 from dryledger.entry.plan_cells import constraint_sentence, links_text
 from dryledger.figures import figure
+from dryledger.marks.marks import activity_marker
 from dryledger.readings import Value, field_values, reader
 from dryledger.schedule.schedule import Scheduled
 from server.shared.plain import Plain
@@ -47,6 +48,7 @@ class PlanRow:
     late: float | None = None
     state: str = "not_started"
     percent: float = 0
+    mark: str = "not_due"
     critical: bool = False
     driving: bool = False
     driver: str = "duration"
@@ -80,7 +82,7 @@ USUAL = [
 ]
 NAMES = tuple(f.name for f in fields(PlanRow))
 DATED = (
-    *("late", "kind", "start", "finish", "span", "total_float", "free_float", "state", "critical", "driving", "odd"),
+    *("late", "kind", "start", "finish", "span", "total_float", "free_float", "state", "critical", "driving", "odd", "mark"),
     *("worked_to", "resume", "float_to", "fields", "cost"),
 )
 """What `RowMaker.again` fills in."""
@@ -114,6 +116,7 @@ class RowMaker:
         self.above = {code: f"w{key}" for code, key in keyed.key_of("wbs").items()}
         self._known_days: dict[tuple[str, int], float] = {}
         self._always, self._moved, self._fixed = (self._readers(columns) for columns in (ALWAYS, MOVED, FIXED))
+        self._marked = activity_marker(results)
         self._formulas = any(d.get("kind") == "formula" for d in self.book.fields)
 
     def _readers(self, columns: dict[str, str]) -> list[tuple[str, str, Callable[[str], Value]]]:
@@ -180,6 +183,7 @@ class RowMaker:
         """Fill in what follows from the dates."""
         self._fill(row, own, self._always)
         row.driving = a.code in self.driving
+        row.mark = self._marked(a.code).mark
         row.float_to = to_text(x.late_finish) if x.late_finish is not None and x.late_finish > x.finish else None
         if was is None or was.finish != x.finish or was.start != x.start or was.duration != x.duration or was.state != x.state:
             self._fill(row, own, self._moved)

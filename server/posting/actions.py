@@ -14,14 +14,12 @@ from dryledger.posting.effects import Moved, balance, change, moved
 from dryledger.posting.entries import Checked, begin_statement, check_entry, describe, plan_statement, wants_word
 from server.book.access import Access
 from server.book.models import Activity, CostEntry, Page, Project, Statement
-from server.book.pages import next_page
 from server.book.results import View
-from server.book.sealing import prepared, seal
-from server.book.workspace import workspace_of
 from server.journal.steps import Changes, ask, changes_since, step, turned
 from server.journal.writing import after_step
 from server.posting.sheet import Sheet, SheetRow, before, sheet
 from server.shared.problems import Refused, Stale
+from server.shared.words import sentence
 from server.value.selectors import balance_of
 from server.value.shapes import BalanceOut
 
@@ -40,7 +38,7 @@ class MovedOut:
     days: float
 
 
-def _moved(m: Moved) -> MovedOut:
+def moved_out(m: Moved) -> MovedOut:
     return MovedOut(m.code, m.name, to_text(m.before), to_text(m.after), float(m.days))
 
 
@@ -62,7 +60,7 @@ class Effect:
     filled: list[str] = field(default_factory=list)
 
 
-def _effect(access: Access, was: Sheet, old: View, label: str, subject: str = "", filled: tuple[str, ...] = ()) -> Effect:
+def effect_of(access: Access, was: Sheet, old: View, label: str, subject: str = "", filled: tuple[str, ...] = ()) -> Effect:
     new = access.view(old.page.code)
     now = sheet(new)
     known = {row.code: row for row in was.rows}
@@ -72,7 +70,7 @@ def _effect(access: Access, was: Sheet, old: View, label: str, subject: str = ""
         label,
         subject,
         changed,
-        [_moved(m) for m in moved(old.results, new.results)],
+        [moved_out(m) for m in moved(old.results, new.results)],
         balance_of(new),
         {k: f"{v:f}" for k, v in change(balance(old.results), balance(new.results)).items()},
         now.to_go,
@@ -84,11 +82,11 @@ def _effect(access: Access, was: Sheet, old: View, label: str, subject: str = ""
 def _activity(project: Project, code: str) -> Activity:
     found = Activity.objects.filter(project=project, code=code).first()
     if found is None:
-        raise Refused("not-found", f"There is no activity “{code}” in {project.code}.", 404)
+        raise Refused("not-found", sentence("posting.no_activity", code=code, code_2=project.code), 404)
     return found
 
 
-def _seen(access: Access, page_code: str, revision: int) -> tuple[View, Sheet]:
+def seen_page(access: Access, page_code: str, revision: int) -> tuple[View, Sheet]:
     """The wet page and its sheet as the writer saw them. Raises Stale where they are others by now."""
     access.wet(page_code)
     if access.project.revision != revision:
@@ -111,20 +109,20 @@ def post_entries(access: Access, page_code: str, revision: int, entries: Mapping
     Of several, a refusal names its activity too: ChangeRefused.
     """
     ask(access, "post")
-    old, was = _seen(access, page_code, revision)
+    old, was = seen_page(access, page_code, revision)
     w = old.workspace
     rows = {a.code: a for a in Activity.objects.filter(project=access.project, code__in=list(entries))}
     read: list[tuple[Activity, Checked | None, Decimal | None, bool]] = []
     for code, typed in entries.items():
         if code not in rows:
-            raise Refused("not-found", f"There is no activity “{code}” in {access.project.code}.", 404)
+            raise Refused("not-found", sentence("posting.no_activity", code=code, code_2=access.project.code), 404)
         try:
             read.append((rows[code], *_read(old, code, typed), "cost" in typed))
         except EntryRefused as no:
             if len(entries) == 1:
                 raise
             raise ChangeRefused("entry-refused", no.message, code, no.field, no.nearest) from None
-    label, subject = f"posted {len(read)} rows", ""
+    label, subject = sentence("posting.posted_rows", count=len(read)), ""
     if len(read) == 1:
         (activity, checked, amount, _), *_ = read
         done = f"cost {amount if amount is not None else 'cleared'}" if checked is None else describe(checked.statement)
@@ -136,7 +134,7 @@ def post_entries(access: Access, page_code: str, revision: int, entries: Mapping
             if costs:
                 _write_cost(s, old, activity, amount)
     after_step(access, w, s.rows)
-    return _effect(access, was, old, label, subject, tuple(x for _, checked, _, _ in read if checked for x in checked.filled))
+    return effect_of(access, was, old, label, subject, tuple(x for _, checked, _, _ in read if checked for x in checked.filled))
 
 
 def _read(v: View, code: str, typed: Mapping[str, str]) -> tuple[Checked | None, Decimal | None]:
@@ -155,7 +153,7 @@ def _read(v: View, code: str, typed: Mapping[str, str]) -> tuple[Checked | None,
         text = typed[name]
         if name == "note":
             if len(text) > LONGEST_NOTE:
-                raise EntryRefused("note", f"A note has at most {LONGEST_NOTE} characters; this one has {len(text)}.")
+                raise EntryRefused("note", sentence("posting.note_most_characters_one", longest_note=LONGEST_NOTE, count=len(text)))
             s = replace(s, note=text.strip() or None)
         elif name == "percent":
             s = replace(s, percent=type_percent(text))
@@ -219,9 +217,9 @@ def _write_cost(s: Changes, v: View, activity: Activity, amount: Decimal | None)
 def clear_entry(access: Access, page_code: str, code: str, revision: int) -> Effect:
     """Take the whole statement of an activity off the wet page: silence, as before it was posted."""
     ask(access, "clear")
-    old, was = _seen(access, page_code, revision)
+    old, was = seen_page(access, page_code, revision)
     activity, w = _activity(access.project, code), old.workspace
-    label = f"{activity.name}: statement taken off the page"
+    label = sentence("posting.statement_taken_off_page", name=activity.name)
     with step(access, revision, "clear", label, code) as s:
         for row in [
             *Statement.objects.filter(page=old.page, activity=activity),
@@ -229,7 +227,7 @@ def clear_entry(access: Access, page_code: str, code: str, revision: int) -> Eff
         ]:
             s.delete(row)
     after_step(access, w, s.rows)
-    return _effect(access, was, old, label, code)
+    return effect_of(access, was, old, label, code)
 
 
 def post_to_plan(access: Access, page_code: str, revision: int, codes: list[str] | None) -> Effect:
@@ -238,21 +236,21 @@ def post_to_plan(access: Access, page_code: str, revision: int, codes: list[str]
     What already has a statement on this page stays as it is. One step, so one undo.
     """
     ask(access, "as planned")
-    old, was = _seen(access, page_code, revision)
+    old, was = seen_page(access, page_code, revision)
     start, known, w = before(old), old.book.activity_by_code, old.workspace
     missing = [c for c in codes or () if c not in known]
     if missing:
-        raise Refused("not-found", f"There is no activity “{missing[0]}” in {access.project.code}.", 404)
+        raise Refused("not-found", sentence("posting.no_such_activity", value=missing[0], code=access.project.code), 404)
     done = {s.activity for s in old.results.at.periods[-1].statements}
     wanted = [c for c in known if (c in codes if codes is not None else wants_word(old.results, start, c)) and c not in done]
     planned = [s for s in (plan_statement(old.results, start, c) for c in wanted) if s is not None]
-    label = f"posted {len(planned)} as planned"
+    label = sentence("posting.posted_planned", count=len(planned))
     rows = {a.code: a for a in Activity.objects.filter(project=access.project)}
     with step(access, revision, "as planned", label) as s:
         for statement in planned:
             _write_statement(s, old.page, rows[statement.activity], statement)
     after_step(access, w, s.rows)
-    return _effect(access, was, old, label if planned else "nothing of it was planned to happen by this date")
+    return effect_of(access, was, old, label if planned else sentence("posting.nothing_planned_happen_date"))
 
 
 def turn(access: Access, revision: int, back: bool) -> Effect:
@@ -261,25 +259,4 @@ def turn(access: Access, revision: int, back: bool) -> Effect:
     was, w = sheet(old), old.workspace
     done = turned(access, revision, back)
     after_step(access, w, done.changes)
-    return _effect(access, was, old, ("Undid: " if back else "Did again: ") + done.label)
-
-
-def close_page(access: Access, code: str, revision: int) -> Page:
-    """Seal the wet page and open the next. It is not undone."""
-    ask(access, "close")
-    project, w = access.project, workspace_of(access.project)
-    page = Page.objects.get(pk=access.wet(code).pk)
-    if project.revision != revision:
-        raise Stale(project.revision, changes_since(project, revision))
-    ready = prepared(project, page)
-    pages = list(Page.objects.filter(project=project).values_list("code", "status"))
-    with step(access, revision, "close", f"closed page {page.code}") as s:
-        s.undoable = False
-        current = Project.objects.get(pk=project.pk)
-        seal(current, page, access.person, ready)
-        following = next_page(current, pages, w.book.axis, page.order + 1)
-        following.save()
-        s.note(page, None, None)
-        s.note(following, None, None)
-    after_step(access, w, s.rows)
-    return following
+    return effect_of(access, was, old, ("Undid: " if back else "Did again: ") + done.label)

@@ -7,11 +7,12 @@ from rest_framework.response import Response
 
 from server.accounts.models import Role
 from server.book.access import Access, ProjectView
-from server.posting import actions
+from server.posting import actions, costs, hours, pages
 from server.posting.sheet import Sheet, sheet
 from server.shared.forms import Revision
 from server.shared.plain import plain
 from server.shared.schema import serializer_for
+from server.shared.words import sentence
 
 
 class Cells(serializers.Serializer[object]):
@@ -43,6 +44,40 @@ class Entries(Revision):
     entries = serializers.ListField(child=RowEntry(), allow_empty=False, max_length=20_000)
 
 
+class HoursEntryForm(serializers.Serializer[object]):
+    """Hours of one assignment as typed. What is not named stays; an empty text clears it. A bare number is hours."""
+
+    activity = serializers.CharField(max_length=100)
+    resource = serializers.CharField(max_length=100)
+    worked = serializers.CharField(required=False, allow_blank=True, max_length=100)
+    overtime = serializers.CharField(required=False, allow_blank=True, max_length=100)
+    to_go = serializers.CharField(required=False, allow_blank=True, max_length=100)
+
+
+class HoursForm(Revision):
+    """Hours of several assignments, written together or not at all."""
+
+    entries = serializers.ListField(child=HoursEntryForm(), allow_empty=False, max_length=20_000)
+
+
+class CostForm(serializers.Serializer[object]):
+    """A cost entry as typed: without an id a new one. What is not named stays."""
+
+    id = serializers.CharField(required=False, max_length=40)
+    date = serializers.CharField(required=False, allow_blank=True, max_length=100)
+    on = serializers.CharField(required=False, allow_blank=True, max_length=400)
+    amount = serializers.CharField(required=False, allow_blank=True, max_length=100)
+    kind = serializers.CharField(required=False, allow_blank=True, max_length=40)
+    ref = serializers.CharField(required=False, allow_blank=True, max_length=2000)
+
+
+class CostsForm(Revision):
+    """Cost entries to write and ids of those to delete, done together or not at all."""
+
+    entries = serializers.ListField(child=CostForm(), required=False, max_length=20_000)
+    remove = serializers.ListField(child=serializers.CharField(max_length=40), required=False, max_length=20_000)
+
+
 class ToPlan(Revision):
     """The activities to post to plan; absent: all that want a word."""
 
@@ -55,7 +90,33 @@ class Closed(serializers.Serializer[object]):
     page = serializers.CharField()
 
 
+class Close(Revision):
+    """Closing a page: the status date of the next, as typed; absent: the one proposed."""
+
+    next = serializers.CharField(required=False, allow_blank=True, max_length=100)
+
+
+class StatusForm(Revision):
+    """A status date as typed."""
+
+    status = serializers.CharField(max_length=100)
+
+
+class NoteForm(Revision):
+    """The note of a page."""
+
+    note = serializers.CharField(allow_blank=True, max_length=100_000, trim_whitespace=False)
+
+
+class Proposal(serializers.Serializer[object]):
+    """The status date proposed for the next page."""
+
+    status = serializers.CharField()
+
+
 EffectOut = serializer_for(actions.Effect)
+StatusAnswer = serializer_for(pages.StatusOut)
+PageAnswer = serializer_for(pages.PageState)
 
 
 class SheetView(ProjectView):
@@ -69,7 +130,7 @@ class SheetView(ProjectView):
 class EntryView(ProjectView):
     """The cells of one activity on a page."""
 
-    needs = dict.fromkeys(("patch", "delete"), (Role.ANALYST, "post on a page"))
+    needs = dict.fromkeys(("patch", "delete"), (Role.ANALYST, sentence("posting.post_page")))
 
     @extend_schema(request=Entry, responses=EffectOut, operation_id="post_entry")
     def patch(self, request: Request, project: str, page: str, activity: str) -> Response:
@@ -77,7 +138,7 @@ class EntryView(ProjectView):
         form.is_valid(raise_exception=True)
         typed = {k: v for k, v in form.validated_data.items() if k in actions.FIELDS}
         if not typed:
-            raise serializers.ValidationError({"activity": "Name at least one cell to write."})
+            raise serializers.ValidationError({"activity": sentence("posting.name_least_one_cell")})
         return Response(plain(actions.post_entry(self.access, page, activity, form.validated_data["revision"], typed)))
 
     @extend_schema(request=Revision, responses=EffectOut, operation_id="clear_entry")
@@ -88,7 +149,7 @@ class EntryView(ProjectView):
 class EntriesView(ProjectView):
     """Cells of several activities on a page."""
 
-    needs = {"patch": (Role.ANALYST, "post on a page")}
+    needs = {"patch": (Role.ANALYST, sentence("posting.post_page"))}
 
     @extend_schema(request=Entries, responses=EffectOut, operation_id="post_entries")
     def patch(self, request: Request, project: str, page: str) -> Response:
@@ -98,15 +159,51 @@ class EntriesView(ProjectView):
         for row in form.validated_data["entries"]:
             typed = {k: v for k, v in row.items() if k in actions.FIELDS}
             if not typed:
-                raise serializers.ValidationError({"entries": f"Name at least one cell of {row['activity']} to write."})
+                raise serializers.ValidationError({"entries": sentence("posting.name_one_cell_of", activity=row["activity"])})
             entries.setdefault(row["activity"], {}).update(typed)
         return Response(plain(actions.post_entries(self.access, page, form.validated_data["revision"], entries)))
+
+
+class HoursView(ProjectView):
+    """The hours of a page."""
+
+    needs = {"patch": (Role.ANALYST, "post on a page")}
+
+    @extend_schema(responses=serializer_for(hours.HoursSheet), operation_id="hours_sheet")
+    def get(self, request: Request, project: str, page: str) -> Response:
+        return Response(plain(hours.hours_sheet(self.access.view(page))))
+
+    @extend_schema(request=HoursForm, responses=serializer_for(hours.HoursEffect), operation_id="post_hours")
+    def patch(self, request: Request, project: str, page: str) -> Response:
+        form = HoursForm(data=request.data)
+        form.is_valid(raise_exception=True)
+        return Response(plain(hours.post_hours(self.access, page, form.validated_data["revision"], form.validated_data["entries"])))
+
+
+class CostsView(ProjectView):
+    """The cost entries of a page."""
+
+    needs = {"patch": (Role.ANALYST, "post on a page")}
+
+    @extend_schema(responses=serializer_for(costs.CostsSheet), operation_id="costs_sheet")
+    def get(self, request: Request, project: str, page: str) -> Response:
+        return Response(plain(costs.costs_sheet(self.access.view(page))))
+
+    @extend_schema(request=CostsForm, responses=serializer_for(costs.CostsEffect), operation_id="post_costs")
+    def patch(self, request: Request, project: str, page: str) -> Response:
+        form = CostsForm(data=request.data)
+        form.is_valid(raise_exception=True)
+        data = form.validated_data
+        entries, remove = data.get("entries", []), data.get("remove", [])
+        if not entries and not remove:
+            raise serializers.ValidationError({"entries": sentence("posting.name_least_one_cell")})
+        return Response(plain(costs.post_costs(self.access, page, data["revision"], entries, remove)))
 
 
 class ToPlanView(ProjectView):
     """Post to plan."""
 
-    needs = {"post": (Role.ANALYST, "post on a page")}
+    needs = {"post": (Role.ANALYST, sentence("posting.post_page"))}
 
     @extend_schema(request=ToPlan, responses=EffectOut, operation_id="post_to_plan")
     def post(self, request: Request, project: str, page: str) -> Response:
@@ -117,14 +214,72 @@ class ToPlanView(ProjectView):
 
 
 class CloseView(ProjectView):
-    """Close the page."""
+    """Close the page and open the next, as of the date that is named or the one proposed."""
 
     needs = {"post": (Role.ANALYST, "close a page")}
 
-    @extend_schema(request=Revision, responses=Closed, operation_id="close_page")
+    @extend_schema(request=Close, responses=Closed, operation_id="close_page")
     def post(self, request: Request, project: str, page: str) -> Response:
-        following = actions.close_page(self.access, page, _revision(request))
+        form = Close(data=request.data)
+        form.is_valid(raise_exception=True)
+        following = pages.close_page(self.access, page, form.validated_data["revision"], form.validated_data.get("next"))
         return Response({"page": following.code})
+
+
+class StatusView(ProjectView):
+    """The status date of the open page: what another would do, and moving it."""
+
+    needs = {"post": (Role.ANALYST, "move a status date"), "patch": (Role.ANALYST, "move a status date")}
+
+    @extend_schema(request=StatusForm, responses=StatusAnswer, operation_id="try_status")
+    def post(self, request: Request, project: str, page: str) -> Response:
+        form = StatusForm(data=request.data)
+        form.is_valid(raise_exception=True)
+        return Response(plain(pages.try_status(self.access, page, form.validated_data["status"])))
+
+    @extend_schema(request=StatusForm, responses=StatusAnswer, operation_id="set_status")
+    def patch(self, request: Request, project: str, page: str) -> Response:
+        form = StatusForm(data=request.data)
+        form.is_valid(raise_exception=True)
+        return Response(plain(pages.set_status(self.access, page, form.validated_data["revision"], form.validated_data["status"])))
+
+
+class NoteView(ProjectView):
+    """The note of the open page."""
+
+    needs = {"patch": (Role.ANALYST, "post on a page")}
+
+    @extend_schema(request=NoteForm, responses=PageAnswer, operation_id="set_page_note")
+    def patch(self, request: Request, project: str, page: str) -> Response:
+        form = NoteForm(data=request.data)
+        form.is_valid(raise_exception=True)
+        return Response(plain(pages.set_note(self.access, page, form.validated_data["revision"], form.validated_data["note"])))
+
+
+class TakeBackView(ProjectView):
+    """Take back the latest page, where it says nothing yet."""
+
+    needs = {"post": (Role.ANALYST, "close a page")}
+
+    @extend_schema(request=Revision, responses=PageAnswer, operation_id="take_back_page")
+    def post(self, request: Request, project: str, page: str) -> Response:
+        return Response(plain(pages.take_back(self.access, page, _revision(request))))
+
+
+class OpenView(ProjectView):
+    """Open the next page, where none is open."""
+
+    needs = {"post": (Role.ANALYST, "close a page")}
+
+    @extend_schema(responses=Proposal, operation_id="next_status")
+    def get(self, request: Request, project: str) -> Response:
+        return Response({"status": pages.next_proposed(self.access)})
+
+    @extend_schema(request=Close, responses=PageAnswer, operation_id="open_page")
+    def post(self, request: Request, project: str) -> Response:
+        form = Close(data=request.data)
+        form.is_valid(raise_exception=True)
+        return Response(plain(pages.open_page(self.access, form.validated_data["revision"], form.validated_data.get("next"))))
 
 
 def _revision(request: Request) -> int:

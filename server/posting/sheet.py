@@ -78,6 +78,8 @@ class Sheet:
     rows: list[SheetRow] = field(default_factory=list)
     to_go: int = 0
     posted: int = 0
+    note: str | None = None
+    """The page's own note."""
 
 
 def before(v: View) -> Results:
@@ -174,6 +176,7 @@ def _sheet(v: View, last: _Made | None) -> _Made:
     out.rows = list(made.rows.values())
     out.to_go = sum(row.wants and not row.posted for row in out.rows)
     out.posted = sum(row.posted for row in out.rows)
+    out.note = period.note
     return made
 
 

@@ -2,14 +2,33 @@
 
 from django.urls import URLPattern, path
 
-from server.posting.api import CloseView, EntriesView, EntryView, RedoView, SheetView, ToPlanView, UndoView
+from server.posting.api import (
+    CloseView,
+    CostsView,
+    EntriesView,
+    EntryView,
+    HoursView,
+    NoteView,
+    OpenView,
+    RedoView,
+    SheetView,
+    StatusView,
+    TakeBackView,
+    ToPlanView,
+    UndoView,
+)
 
 urlpatterns = [
     path("posting", SheetView.as_view()),
     path("posting/entries", EntriesView.as_view()),
+    path("posting/hours", HoursView.as_view()),
+    path("posting/costs", CostsView.as_view()),
     path("posting/to-plan", ToPlanView.as_view()),
     path("posting/activities/<path:activity>", EntryView.as_view()),
+    path("status", StatusView.as_view()),
+    path("note", NoteView.as_view()),
     path("close", CloseView.as_view()),
+    path("take-back", TakeBackView.as_view()),
 ]
 
-of_project: list[URLPattern] = [path("undo", UndoView.as_view()), path("redo", RedoView.as_view())]
+of_project: list[URLPattern] = [path("next-page", OpenView.as_view()), path("undo", UndoView.as_view()), path("redo", RedoView.as_view())]

@@ -21,6 +21,7 @@ from server.book.access import access
 from server.book.documents import book_document
 from server.book.loading import UNSUITED, load_document
 from server.book.models import Choice, Project
+from server.shared.words import sentence
 
 Doc = dict[str, Any]
 FOLDER: Path = settings.ROOT / "server" / "projects" / "templates"
@@ -97,12 +98,12 @@ def create(person: Person, new: NewProject) -> Created:
     """Make a project. Raises EntryRefused at the field."""
     name = " ".join(new.name.split())
     if not name:
-        raise EntryRefused("name", "Give the project a name.")
+        raise EntryRefused("name", sentence("projects.project_name"))
     code = " ".join(new.code.split()) or resource_code(name, set(Project.objects.values_list("code", flat=True)))
     if any(x in code for x in UNSUITED) or len(code) > 40:
-        raise EntryRefused("code", "A code has at most 40 characters, and none of / \\ ? # %.")
+        raise EntryRefused("code", sentence("projects.code_most_characters_none"))
     if Project.objects.filter(code=code).exists():
-        raise EntryRefused("code", f"There is already a project “{code}”. Give another code.")
+        raise EntryRefused("code", sentence("projects.already_project_another_code", code=code))
     doc = _begun(person, new)
     doc["project"] |= {"name": name, "code": code}
     if new.currency.strip():
@@ -115,7 +116,7 @@ def create(person: Person, new: NewProject) -> Created:
 def _currency(text: str) -> str:
     bare = text.strip().upper()
     if bare not in DIGITS:
-        raise EntryRefused("currency", "Give a currency by its three letters, such as EUR.")
+        raise EntryRefused("currency", sentence("projects.currency_three_letters_eur"))
     return bare
 
 
@@ -123,16 +124,16 @@ def _begun(person: Person, new: NewProject) -> Doc:
     if new.source == "template":
         found = _template_files().get(new.of)
         if found is None:
-            raise EntryRefused("of", "Choose one of the templates.")
+            raise EntryRefused("of", sentence("projects.choose_one_templates"))
         found["project"].pop("description", None)
         return found
     if new.source == "copy":
         return copied(book_document(access(person, new.of).project), new.progress)
     if not new.start.strip():
-        raise EntryRefused("start", "Give the date on which the project starts, such as 4 jan 2027.")
+        raise EntryRefused("start", sentence("projects.date_which_project_starts"))
     if not new.currency.strip():
-        raise EntryRefused("currency", "Give a currency by its three letters, such as EUR.")
-    calendar = {"code": "five-day", "name": "Five-day week", "week": WEEK}
+        raise EntryRefused("currency", sentence("projects.currency_three_letters_eur"))
+    calendar = {"code": "five-day", "name": sentence("projects.five_day_week"), "week": WEEK}
     return {
         "format": "dry-ledger-book",
         "version": 1,
@@ -168,7 +169,7 @@ def _start_on(doc: Doc, text: str) -> None:
         return to_text(from_text(t) + shift)
 
     if doc.get("periods") or doc.get("baselines"):
-        raise EntryRefused("start", "A copy with its progress keeps its dates. Leave the start empty, or copy it without progress.")
+        raise EntryRefused("start", sentence("projects.copy_progress_keeps_dates"))
     doc["project"]["start"] = to_text(at)
     for key in ("deadline", "imposed_finish"):
         if doc["project"].get(key):

@@ -10,6 +10,7 @@ from server.book.access import ProjectView, RoleView
 from server.projects import actions, selectors
 from server.shared.plain import plain
 from server.shared.schema import serializer_for
+from server.shared.words import sentence
 
 
 class TemplatesView(RoleView):
@@ -37,7 +38,7 @@ class StatesForm(serializers.Serializer[object]):
 class StatesView(RoleView):
     """Keep the organisation's list of life-cycle states."""
 
-    needs = {"put": (Role.APPROVER, "change the organisation's lists")}
+    needs = {"put": (Role.APPROVER, sentence("projects.change_organisations_lists"))}
 
     @extend_schema(request=StatesForm, responses=StatesForm, operation_id="keep_states")
     def put(self, request: Request) -> Response:

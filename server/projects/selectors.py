@@ -4,9 +4,11 @@ from dataclasses import dataclass
 from typing import Any
 
 from dryledger.book.registers import REGISTERS
+from dryledger.entry.rhythms import rhythm_text
 from server.book.access import Access
 from server.book.documents import rows_of
 from server.book.models import Choice
+from server.book.workspace import workspace_of
 from server.shared.named import Named
 
 
@@ -48,7 +50,7 @@ def project_page(access: Access) -> ProjectPage:
         registers.append(RegisterOut(key, [RegisterColumn(c.key, c.kind, list(c.options)) for c in columns], rows))
     return ProjectPage(
         project.revision,
-        {"id": f"p{project.pk}", **project.to_book()},
+        {"id": f"p{project.pk}", **project.to_book(), "rhythm": rhythm_text(workspace_of(project).book.project.rhythm)},
         [c.word for c in Choice.objects.filter(list="state")],
         [Named(f"k{c.pk}", c.code, c.name) for c in rows_of(project, "calendars")],
         registers,

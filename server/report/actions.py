@@ -15,6 +15,7 @@ from server.report.facts import STATUSES, report
 from server.report.models import Draft, Edition
 from server.report.sealed import edition_content
 from server.shared.problems import Refused
+from server.shared.words import sentence
 
 LONGEST = 20_000
 
@@ -24,11 +25,11 @@ def write_draft(access: Access, page_code: str, revision: int, status: str, reas
     ask(access, "report")
     page, w = access.wet(page_code), workspace_of(access.project)
     if status and status not in STATUSES:
-        raise Refused("bad-request", "The overall status is on_plan, watch or act.", 400, field="status")
+        raise Refused("bad-request", sentence("report.overall_status_plan_watch"), 400, field="status")
     for name, text in (("reason", reason), ("words", words)):
         if len(text) > LONGEST:
-            raise Refused("entry-refused", f"At most {LONGEST} characters fit here; this has {len(text)}.", field=name)
-    with step(access, revision, "report", f"words of report {page.code}") as s:
+            raise Refused("entry-refused", sentence("report.most_characters_fit_here", longest=LONGEST, count=len(text)), field=name)
+    with step(access, revision, "report", sentence("report.words_report", code=page.code)) as s:
         draft = Draft.objects.filter(page=page).first() or Draft(page=page)
         draft.status, draft.reason, draft.words = status, reason, words
         s.save(draft)
@@ -43,16 +44,16 @@ def issue(access: Access, page_code: str, revision: int) -> Edition:
     if not status and r.state == "dry":
         raise Refused(
             "entry-refused",
-            "The words of this page were sealed without an overall status, so it can't be issued any more.",
+            sentence("report.words_page_were_sealed"),
             409,
             field="status",
         )
     if not status:
-        raise Refused("entry-refused", f"Choose the overall status first. The figures propose {r.proposed_word}.", field="status")
+        raise Refused("entry-refused", sentence("report.choose_overall_status_first", proposed_word=r.proposed_word), field="status")
     if status != "on_plan" and not reason:
         raise Refused(
             "entry-refused",
-            "Say why: a report that is not On plan needs a reason.",
+            sentence("report.say_why_report_plan"),
             field="reason",
             nearest=" ".join(r.proposed_reasons) or None,
         )
@@ -64,7 +65,7 @@ def issue(access: Access, page_code: str, revision: int) -> Edition:
     with transaction.atomic():
         locked(project, revision)
         if _next_number(page) != number:
-            raise Refused("stale", "Somebody issued an edition meanwhile. Nothing of yours was issued: look at theirs first.", 409)
+            raise Refused("stale", sentence("report.somebody_issued_edition_meanwhile"), 409)
         found = Edition.objects.create(page=page, number=number, status=status, issued_by=access.person, html=text, pdf=made, digest=digest)
         found.refresh_from_db()
         add_seal(Project.objects.get(pk=project.pk), "edition", f"{page.uid}/{number}", edition_content(found))

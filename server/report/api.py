@@ -22,6 +22,7 @@ from server.shared.forms import Revision
 from server.shared.plain import plain
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
+from server.shared.words import sentence
 
 
 class DraftIn(Revision):
@@ -35,7 +36,7 @@ class DraftIn(Revision):
 class ReportView(ProjectView):
     """The report of a page, and its words."""
 
-    needs = {"put": (Role.ANALYST, "write a report")}
+    needs = {"put": (Role.ANALYST, sentence("report.write_report"))}
 
     @extend_schema(responses=serializer_for(ReportOut), operation_id="report")
     def get(self, request: Request, project: str, page: str) -> Response:
@@ -53,7 +54,7 @@ class ReportView(ProjectView):
 class IssueView(ProjectView):
     """Issue a report."""
 
-    needs = {"post": (Role.APPROVER, "issue a report")}
+    needs = {"post": (Role.APPROVER, sentence("report.issue_report"))}
 
     @extend_schema(request=Revision, responses=serializer_for(EditionOut), operation_id="issue_report")
     def post(self, request: Request, project: str, page: str) -> Response:
@@ -79,7 +80,7 @@ class EditionView(ProjectView):
         else:
             found = Edition.objects.filter(page=self.access.page(page), number=int(number)).first() if number.isdigit() else None
             if found is None:
-                raise Refused("not-found", f"Page {page} has no edition {number}.", 404)
+                raise Refused("not-found", sentence("report.page_no_edition", page=page, number=number), 404)
             text, made = found.html, bytes(found.pdf)
         if form == "pdf":
             answer = HttpResponse(made, content_type="application/pdf")

@@ -11,6 +11,7 @@ from dryledger.marks.marks import MARK_WORDS
 from server.report.drawing import curve_svg
 from server.report.facts import ReportOut, WorkOut
 from server.shared.problems import Refused
+from server.shared.words import sentence
 
 THIN, MINUS = "\u00a0", "\u2212"
 
@@ -37,7 +38,7 @@ def said_date(instant: str | None) -> str:
 def said_late(days: float | None) -> str:
     """A drift in words."""
     if days is None:
-        return "not in the baseline"
+        return sentence("document.baseline")
     if not days:
         return "on the day"
     return f"{abs(days):g} {'day' if abs(days) == 1 else 'days'} {'late' if days > 0 else 'early'}"
@@ -67,7 +68,7 @@ def html(r: ReportOut, status: str, reason: str, edition: int | None = None, iss
     context: dict[str, Any] = {
         "r": r,
         "status": status,
-        "status_word": MARK_WORDS.get(status, "Status not chosen yet"),
+        "status_word": MARK_WORDS.get(status, sentence("document.status_chosen_yet")),
         "reason": reason,
         "edition": edition,
         "issued_by": issued_by,
@@ -108,8 +109,7 @@ def pdf(page: str) -> bytes:
     except (ImportError, OSError):
         raise Refused(
             "pdf-missing",
-            "This machine lacks the text libraries that a PDF needs. Ask who runs it to install Pango "
-            "(on Debian: apt-get install libpangoft2-1.0-0 libharfbuzz-subset0).",
+            sentence("document.machine_lacks_text_libraries"),
             503,
         ) from None
     static = Path(settings.ROOT) / "server" / "static"
@@ -120,7 +120,7 @@ def pdf(page: str) -> bytes:
         def fetch(self, url: str, headers: Any = None) -> Any:
             file = static / url.split("/static/", 1)[-1]
             if "/static/" not in url or static not in file.resolve().parents:
-                raise ValueError(f"{url} does not ship with the application")
+                raise ValueError(sentence("document.does_ship_application", url=url))
             return URLFetcherResponse(url, body=file.read_bytes(), headers={"Content-Type": "font/woff2"})
 
     made: bytes = HTML(string=page, base_url="https://report.invalid/", url_fetcher=Shipped()).write_pdf(pdf_tags=True)

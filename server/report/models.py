@@ -4,6 +4,7 @@ from django.conf import settings
 from django.db import models
 
 from server.book.models import Page
+from server.shared.words import sentence
 
 
 class Draft(models.Model):
@@ -33,5 +34,5 @@ class Edition(models.Model):
 
     def save(self, *args: object, **kwargs: object) -> None:
         if not self._state.adding:
-            raise TypeError("an edition never changes")
+            raise TypeError(sentence("models.edition_never_changes"))
         super().save(*args, **kwargs)  # type: ignore[arg-type]

@@ -5,6 +5,7 @@ import hashlib
 from server.book.models import Project, Seal
 from server.book.sealing import canonical, sha
 from server.report.models import Edition
+from server.shared.words import sentence
 
 
 def edition_content(e: Edition) -> str:
@@ -21,12 +22,12 @@ def edition_faults(project: Project, seals: list[Seal]) -> list[str]:
     for subject, content in issued.items():
         e = there.get(subject)
         if e is None:
-            out.append(f"{project.code}: edition {subject.rpartition('/')[2]} of a report is gone.")
+            out.append(sentence("sealed.edition_report_gone", code=project.code, value=subject.rpartition("/")[2]))
             continue
-        name = f"Edition {e.number} of page {e.page.code} of {project.code}"
+        name = sentence("sealed.edition_page", number=e.number, code=e.page.code, code_2=project.code)
         if hashlib.sha256(e.html.encode() + bytes(e.pdf)).hexdigest() != e.digest or edition_content(e) != content:
-            out.append(f"{name}: it is not what was issued.")
+            out.append(sentence("sealed.what_issued", name=name))
     for subject in there.keys() - issued.keys():
         e = there[subject]
-        out.append(f"Edition {e.number} of page {e.page.code} of {project.code}: nobody issued it.")
+        out.append(sentence("sealed.edition_page_nobody_issued", number=e.number, code=e.page.code, code_2=project.code))
     return out

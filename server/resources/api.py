@@ -7,6 +7,7 @@ from rest_framework.response import Response
 from dryledger.calendar.buckets import BUCKETS
 from server.book.access import ProjectView
 from server.resources import selectors
+from server.resources.shapes import ListsSerializer
 from server.shared.plain import plain
 from server.shared.schema import serializer_for
 
@@ -14,7 +15,7 @@ from server.shared.schema import serializer_for
 class ListsView(ProjectView):
     """Calendars and resources."""
 
-    @extend_schema(responses=serializer_for(selectors.ListsOut), operation_id="plan_lists")
+    @extend_schema(responses=ListsSerializer, operation_id="plan_lists")
     def get(self, request: Request, project: str) -> Response:
         return Response(plain(selectors.lists_out(self.access)))
 

@@ -13,6 +13,7 @@ from server.book.results import live_results
 from server.book.workspace import workspace_of
 from server.shared.named import Named
 from server.shared.problems import Refused
+from server.shared.words import sentence
 
 
 @dataclass
@@ -102,7 +103,7 @@ class LoadsOut:
 def loads_out(access: Access, bucket: str) -> LoadsOut:
     """The loads of a project's resources."""
     if bucket not in BUCKETS:
-        raise Refused("bad-request", f"A load can be shown by {', '.join(BUCKETS)}.", 400, field="bucket")
+        raise Refused("bad-request", sentence("resources.load_shown", names=", ".join(BUCKETS)), 400, field="bucket")
     project = access.project
     keyed, r = workspace_of(project).keyed, live_results(project)
     ends, found = loads(r.at, r.progress, r.schedule, bucket)

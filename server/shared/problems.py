@@ -8,6 +8,7 @@ from rest_framework import exceptions
 from rest_framework.response import Response
 
 from dryledger.errors import BookInvalid, ChangeRefused, EntryRefused, TooManyPoints, UnknownPeriod
+from server.shared.words import sentence
 
 log = logging.getLogger(__name__)
 
@@ -26,7 +27,7 @@ class Stale(Refused):
     def __init__(self, revision: int, changes: list[dict[str, Any]]) -> None:
         super().__init__(
             "stale",
-            "Somebody changed this project while you were typing. Nothing of yours was written yet.",
+            sentence("problems.somebody_changed_project_while"),
             409,
             revision=revision,
             changes=changes,
@@ -77,20 +78,20 @@ def handle(error: Exception, context: dict[str, Any]) -> Response | None:
         return _respond(problem("too-many-points", f"{error}.", 422))
     if isinstance(error, BookInvalid):
         faults = [{"path": f.path, "message": f.message} for f in error.faults]
-        return _respond(problem("book-invalid", f"The book can't be computed: {error}", 422, errors=faults))
+        return _respond(problem("book-invalid", sentence("problems.book_cant_computed", error=error), 422, errors=faults))
     if isinstance(error, (exceptions.NotAuthenticated, exceptions.AuthenticationFailed)):
-        return _respond(problem("signed-out", "Sign in first.", 401))
+        return _respond(problem("signed-out", sentence("problems.sign_first"), 401))
     if isinstance(error, exceptions.PermissionDenied):
         return _respond(problem("not-allowed", str(error.detail), 403))
     if isinstance(error, (Http404, exceptions.NotFound)):
-        return _respond(problem("not-found", str(error) or "There is nothing here.", 404))
+        return _respond(problem("not-found", str(error) or sentence("problems.nothing_here"), 404))
     if isinstance(error, exceptions.ValidationError):
         field, detail = _first(error.detail)
         return _respond(problem("bad-request", detail, 400, field=field))
     if isinstance(error, exceptions.APIException):
         return _respond(problem(error.default_code.replace("_", "-"), str(error.detail), error.status_code))
     log.exception("unexpected error")
-    return _respond(problem("unexpected", "Something went wrong here that should not have. Nothing was changed. It is in the log.", 500))
+    return _respond(problem("unexpected", sentence("problems.something_went_wrong_here"), 500))
 
 
 def _first(detail: Any, field: str = "") -> tuple[str | None, str]:
@@ -104,7 +105,7 @@ def _first(detail: Any, field: str = "") -> tuple[str | None, str]:
 
 def not_found(request: HttpRequest) -> JsonResponse:
     """An address under /api/ that is none of ours."""
-    return JsonResponse(problem("not-found", "There is nothing at this address.", 404), status=404)
+    return JsonResponse(problem("not-found", sentence("problems.nothing_address"), 404), status=404)
 
 
 def page_not_found(request: HttpRequest, exception: Exception) -> JsonResponse:
@@ -114,4 +115,4 @@ def page_not_found(request: HttpRequest, exception: Exception) -> JsonResponse:
 
 def server_error(request: HttpRequest) -> JsonResponse:
     """Django's own 500 as a problem document."""
-    return JsonResponse(problem("unexpected", "Something went wrong here that should not have. It is in the log.", 500), status=500)
+    return JsonResponse(problem("unexpected", sentence("problems.went_wrong"), 500), status=500)

@@ -15,6 +15,7 @@ from rest_framework.parsers import JSONParser
 
 from dryledger.exchange.book_json import half_characters, nested_too_deeply
 from server.shared.problems import problem
+from server.shared.words import sentence
 
 MOST_JSON: int = settings.DATA_UPLOAD_MAX_MEMORY_SIZE
 MOST_FILE = 65 * 1024 * 1024
@@ -32,7 +33,7 @@ class Limits:
         most = MOST_FILE if request.content_type == "multipart/form-data" else MOST_JSON
         told = request.META.get("CONTENT_LENGTH") or "0"
         if not told.isascii() or not told.isdigit() or int(told) > most:
-            words = f"That is more than can be sent at once: at most {most // 1024 // 1024} MB. Send it in parts."
+            words = sentence("reading.more_sent_once_most", value=most // 1024 // 1024)
             return JsonResponse(problem("too-large", words, 413), status=413, content_type="application/problem+json")
         return self.answer(request)
 
@@ -45,11 +46,11 @@ class StrictJSON(JSONParser):
             text = stream.read().decode("utf-8-sig")
             value = json.loads(text, parse_float=_number, parse_int=_whole, parse_constant=_number)
         except UnicodeDecodeError:
-            raise ParseError("What was sent is not UTF-8 text.") from None
+            raise ParseError(sentence("reading.what_sent_utf_text")) from None
         except RecursionError:
             raise ParseError(_TOO_DEEP) from None
         except ValueError as wrong:
-            raise ParseError(f"What was sent is not JSON: {wrong}.") from None
+            raise ParseError(sentence("reading.what_sent_json", wrong=wrong)) from None
         if nested_too_deeply(value):
             raise ParseError(_TOO_DEEP)
         halves = half_characters(text, value)
@@ -58,17 +59,17 @@ class StrictJSON(JSONParser):
         return value
 
 
-_TOO_DEEP = "Lists and objects stand too deep inside each other."
+_TOO_DEEP = sentence("reading.lists_objects_stand_too")
 
 
 def _number(written: str) -> float:
     value = float(written)
     if not math.isfinite(value):
-        raise ValueError(f"{written[:20]} is beyond all numbers")
+        raise ValueError(sentence("reading.beyond_all_numbers", value=written[:20]))
     return value
 
 
 def _whole(written: str) -> int:
     if len(written) > MOST_DIGITS:
-        raise ValueError(f"{written[:20]}… has more than {MOST_DIGITS} digits")
+        raise ValueError(sentence("reading.more_digits", value=written[:20], most_digits=MOST_DIGITS))
     return int(written)

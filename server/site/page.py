@@ -5,6 +5,8 @@ from django.shortcuts import render
 from django.template import TemplateDoesNotExist
 from django.views.decorators.csrf import ensure_csrf_cookie
 
+from server.shared.words import sentence
+
 
 @ensure_csrf_cookie
 def web_page(request: HttpRequest) -> HttpResponse:
@@ -12,4 +14,4 @@ def web_page(request: HttpRequest) -> HttpResponse:
     try:
         return render(request, "index.html")
     except TemplateDoesNotExist:
-        return HttpResponse("The web page is not built yet. Run ./dry demo, which builds it.", status=503, content_type="text/plain")
+        return HttpResponse(sentence("page.web_page_built_yet"), status=503, content_type="text/plain")

@@ -27,7 +27,7 @@ class CountingRunner(DiscoverRunner):
 
 
 def main() -> int:
-    runner = CountingRunner(verbosity=1, interactive=False, top_level=str(ROOT))
+    runner = CountingRunner(verbosity=1, interactive=False, top_level=str(ROOT), parallel=2)
     labels = sys.argv[1:] or ["core/tests", "server"]
     failures: int = runner.run_tests(labels)
     r = runner.result

@@ -47,26 +47,26 @@ def main() -> None:
 
 def posting(page: Page, address: str, dark: bool) -> None:
     page.goto(f"{address}/FERRY/P10/posting")
-    page.locator('[data-row="A460"] .name').click()
+    page.locator('[data-cell="A460:activity"]').click()
     take(page, "posting-dark" if dark else "posting")
 
 
 def plan(page: Page, address: str, dark: bool) -> None:
     page.goto(f"{address}/FERRY/P10/plan")
     page.wait_for_selector("[data-cell]")
-    page.locator(".grid").evaluate("e => { e.scrollTop = 1060 }")
+    page.locator("[data-sheet]").evaluate("e => { e.scrollTop = 1060 }")
     page.locator('[data-cell="A375:name"]').click()
     take(page, "plan-dark" if dark else "plan")
 
 
 def rest(page: Page, address: str) -> None:
     for name, path, ready in (
-        ("resources", "plan/resources", ".load-box svg"),
-        ("calendars", "plan/calendars", ".year-page"),
-        ("project", "plan/project", ".register"),
-        ("budget", "budget", ".running"),
-        ("baselines", "baselines", ".phased"),
-        ("exchange", "exchange", ".part-title"),
+        ("resources", "plan/resources", "main [data-row]"),
+        ("calendars", "plan/calendars", "main caption"),
+        ("project", "plan/project", "[data-row]"),
+        ("budget", "budget", "main svg polyline"),
+        ("baselines", "baselines", "main tbody tr"),
+        ("exchange", "exchange", "main h2"),
     ):
         page.goto(f"{address}/FERRY/P10/{path}")
         page.wait_for_selector(ready)
@@ -76,12 +76,20 @@ def rest(page: Page, address: str) -> None:
     page.wait_for_selector(".recharts-line")
     take(page, "value")
     page.goto(f"{address}/FERRY/P10/timeline")
-    page.locator(".time").evaluate("e => { e.scrollTop = 900; e.scrollLeft += 260 }")
+    page.locator("[data-sheet]").evaluate("e => { e.scrollTop = 900 }")
     page.locator('[data-bar="A360"]').wait_for()
     take(page, "timeline")
     page.goto(f"{address}/FERRY/P10/report")
     page.wait_for_selector(".recharts-line", state="attached")
     take(page, "report")
+    page.goto(f"{address}/FERRY/P10/posting/hours?by=person")
+    page.locator("[data-row]").nth(2).wait_for()
+    page.locator('[data-cell$=":worked"]').nth(2).click()
+    page.wait_for_timeout(600)
+    take(page, "hours")
+    page.goto(f"{address}/FERRY/P10/posting/costs")
+    page.locator("[data-row]").nth(1).wait_for()
+    take(page, "costs")
     page.goto(f"{address}/FERRY/P06/posting")
     page.wait_for_selector("[data-row]")
     take(page, "dry-page")

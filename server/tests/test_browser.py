@@ -15,7 +15,7 @@ SCREENS = [
     "/FERRY/P02/posting",
     "/FERRY/P02/plan",
     *(f"/FERRY/P03/{s}" for s in ("plan", "plan/resources", "plan/calendars", "plan/project", "budget", "baselines", "exchange")),
-    *(f"/FERRY/P03/{s}" for s in ("value", "timeline", "report")),
+    *(f"/FERRY/P03/{s}" for s in ("posting/hours", "posting/costs", "value", "timeline", "report")),
 ]
 
 
@@ -84,7 +84,7 @@ class Journey(BrowserTest):
         expect(page.get_by_text(re.compile(r"^11 need an entry"))).to_be_visible()
 
     def find_by_keys(self, page: Page) -> None:
-        page.locator("h1").click()
+        page.locator("main [role=status]").first.click()
         page.keyboard.press("/")
         page.keyboard.type("inclining")
         expect(page.get_by_role("option", name="Inclining test")).to_be_visible()
@@ -110,11 +110,15 @@ class Journey(BrowserTest):
 
     def read_timeline(self, page: Page) -> None:
         page.get_by_role("link", name="Timeline").click()
+        sheet = page.get_by_role("treegrid", name="Timeline")
+        sheet.evaluate("e => { e.scrollTop = 0 }")
         expect(page.locator('[data-bar="A110"]')).to_be_visible()
         for scale in ("Day", "Month", "Week"):
             page.get_by_role("button", name=scale).click()
-        page.get_by_role("region", name="Timeline").evaluate("e => { e.scrollTop = 1100 }")
-        expect(page.get_by_role("img", name=re.compile("Battery modules built.*drives the finish"))).to_be_attached()
+        sheet.evaluate("e => { e.scrollTop = 700 }")
+        expect(page.locator('[data-cell$=":finish"][title="Drives the finish"]').first).to_be_attached()
+        page.locator('[data-cell="A220:name"]').click()
+        expect(page.get_by_role("complementary")).to_contain_text("Driving")
 
     def issue_report(self) -> None:
         page = self.open("/FERRY/P10/report", "Lorcan")
@@ -126,7 +130,9 @@ class Journey(BrowserTest):
         page.get_by_role("button", name="Take the proposed reason").click()
         expect(page.get_by_label("Why")).to_have_value(re.compile("8 working days after B0"))
         page.get_by_role("button", name="Issue").click()
-        expect(page.get_by_text("Edition 1, Act, issued by Lorcan Test")).to_be_visible()
+        expect(page.get_by_text("Edition 1, Act, issued by Lorcan Test")).to_be_visible(
+            timeout=60_000
+        )  # the first PDF of a process is slow
         pdf = page.request.get(f"{self.live_server_url}/api/projects/FERRY/pages/P10/report/editions/1.pdf")
         self.assertTrue(pdf.body().startswith(b"%PDF"))
         page.goto(f"{self.live_server_url}/api/projects/FERRY/pages/P10/report/editions/1.html")
@@ -138,15 +144,15 @@ class Journey(BrowserTest):
         page.reload()
         page.get_by_role("button", name="Close the page").click()
         page.get_by_role("alertdialog").get_by_role("button", name="Close the page").click()
-        expect(page.get_by_role("heading", name="Page 11, to 19 March")).to_be_visible()
+        expect(page.get_by_role("heading", name="Page 11, to Fri 19 Mar")).to_be_visible()
         page.get_by_role("link", name=re.compile("^22 Jan")).click()
         expect(page.get_by_text("This page is dry")).to_be_visible()
         page.keyboard.press("Control+Home")
         cell(page, "A130", "percent").click()
         page.keyboard.type("7")
-        expect(page.locator(".cell input")).to_have_count(0)
+        expect(page.locator("[role=gridcell] input")).to_have_count(0)
         page.keyboard.press("[")
-        expect(page.get_by_role("heading", name="Page 2, to 15 January")).to_be_visible()
+        expect(page.get_by_role("heading", name="Page 2, to Fri 15 Jan")).to_be_visible()
 
 
 class Refusals(BrowserTest):
@@ -203,7 +209,7 @@ class Refusals(BrowserTest):
         page = self.open(POSTING, "Maud")
         cell(page, "A350", "percent").click()
         page.keyboard.type("7")
-        expect(page.locator(".cell input")).to_have_count(0)
+        expect(page.locator("[role=gridcell] input")).to_have_count(0)
         expect(page.get_by_role("button", name="Post as planned")).to_have_count(0)
 
 
@@ -226,19 +232,19 @@ class Looks(BrowserTest):
         page = self.open("/", bypass_csp=True)
         for path in SCREENS:
             page.goto(f"{self.live_server_url}{path}")
-            page.wait_for_selector("table.plain td, [data-row], [data-bar], [data-figure], .side-item, .part-title")
+            page.wait_for_selector("main td, [data-row], [data-bar], [data-figure], main h2")
             if path == "/FERRY/P03/plan":
                 cell(page, "A150", "duration").click()
                 page.keyboard.type("ages")
                 page.keyboard.press("Enter")
-                page.wait_for_selector(".trouble")
+                page.wait_for_selector("[role=gridcell] [role=alert]")
                 page.keyboard.press("Shift+ArrowDown")
-                page.wait_for_selector(".plan-bulk")
+                page.wait_for_selector("[data-bulk]")
             if "value" in path or "report" in path:
                 page.wait_for_selector(".recharts-line")
             if path == "/FERRY/P03/posting":
                 type_into(page, "A150", "percent", "140")
-                page.wait_for_selector(".trouble")
+                page.wait_for_selector("[role=gridcell] [role=alert]")
             page.add_script_tag(content=type(self).AXE())
             self.look(page, f"{path} {'dark' if self.dark else 'light'} {self.size}")
 

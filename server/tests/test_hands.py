@@ -24,11 +24,11 @@ class Hands(BrowserTest):
         page.keyboard.press("Escape")
         expect(cell(page, "A340", "percent")).to_have_text("")
         page.keyboard.press("F2")
-        expect(page.locator(".cell input")).to_have_value("")
+        expect(page.locator("[role=gridcell] input")).to_have_value("")
         page.keyboard.press("Escape")
         cell(page, "A350", "percent").click()
         page.keyboard.press("F2")
-        expect(page.locator(".cell input")).to_have_value("47")
+        expect(page.locator("[role=gridcell] input")).to_have_value("47")
         page.keyboard.press("Escape")
         page.keyboard.press("Delete")
         expect(cell(page, "A350", "percent")).to_have_text("")
@@ -71,7 +71,7 @@ class Hands(BrowserTest):
         page.context.set_offline(False)
         cell(page, "A350", "percent").click()
         page.keyboard.press("F2")
-        expect(page.locator(".cell input")).to_have_value("52")
+        expect(page.locator("[role=gridcell] input")).to_have_value("52")
         page.keyboard.press("Enter")
         expect(cell(page, "A350", "percent")).to_have_text("52")
         self.trouble = [t for t in self.trouble if "ERR_INTERNET_DISCONNECTED" not in t and not any(r in t for r in REFUSALS)]
@@ -83,7 +83,7 @@ class Hands(BrowserTest):
         expect(page.get_by_role("complementary")).to_contain_text("Fans came late.")
         type_into(page, "A350", "cost", "1 234.50")
         expect(cell(page, "A350", "cost")).to_contain_text("1 234.50")
-        page.locator('[data-row="A350"] .name').click()
+        page.locator('[data-cell="A350:activity"]').click()
         page.get_by_role("complementary").get_by_role("button", name="AC", exact=True).click()
         expect(page.get_by_role("complementary")).to_contain_text("from invoice")
         expect(page.get_by_role("complementary")).to_contain_text("1 234.50")
@@ -102,33 +102,85 @@ class Hands(BrowserTest):
         expect(page.get_by_role("status").first).to_contain_text("posted")
         self.until(lambda: Statement.objects.filter(page__state="wet", activity__code="A350", percent=53).exists())
 
-    def test_shortcuts_follow_the_character_on_other_keyboards(self) -> None:
-        """A German keyboard: what a key says counts, not where it lies."""
+    def press(self, page: Page, key: str, code: str, **more: bool) -> None:
+        """A key as another keyboard sends it: what it says, and where it lies on an English one."""
+        page.evaluate(
+            "given => document.activeElement.dispatchEvent(new KeyboardEvent('keydown', {bubbles: true, cancelable: true, ...given}))",
+            {"key": key, "code": code, **more},
+        )
+
+    def journey(self, types: list[tuple[str, str]], keys: dict[str, tuple[str, dict[str, bool]]]) -> None:
+        """The same way through on any keyboard: what is typed in a cell fires nothing, and the shortcuts are where their characters are."""
         page = self.sheet()
 
-        def press(key: str, code: str, **more: bool) -> None:
-            page.evaluate(
-                "given => document.activeElement.dispatchEvent(new KeyboardEvent('keydown', {bubbles: true, cancelable: true, ...given}))",
-                {"key": key, "code": code, **more},
-            )
+        def shortcut(key: str, **more: bool) -> None:
+            code, held = keys[key]
+            self.press(page, key, code, **held, **more)
 
-        for key, code in (("ü", "BracketLeft"), ("-", "Slash"), ("+", "BracketRight")):
+        for key, code in types:
             cell(page, "A350", "percent").click()
-            press(key, code)
-            expect(page.locator(".cell input")).to_have_value(key)
+            self.press(page, key, code)
+            expect(page.locator("[role=gridcell] input")).to_have_value(key)
             page.keyboard.press("Escape")
         expect(page.get_by_role("heading", name="Page 10")).to_be_visible()
         type_into(page, "A350", "percent", "54")
         expect(cell(page, "A350", "percent")).to_have_text("54")
         page.wait_for_timeout(400)
-        press("z", "KeyY", ctrlKey=True)
+        shortcut("z", ctrlKey=True)
         expect(cell(page, "A350", "percent")).not_to_have_text("54")
-        press("y", "KeyZ", ctrlKey=True)
+        shortcut("y", ctrlKey=True)
         expect(cell(page, "A350", "percent")).to_have_text("54")
-        press("/", "Digit7", shiftKey=True)
+        shortcut("/")
         expect(page.get_by_role("combobox", name="Find an activity")).to_be_focused()
-        press("]", "Digit9", ctrlKey=True, altKey=True, modifierAltGraph=True)
-        expect(page.get_by_role("heading", name="Page 10")).to_be_visible()
+        page.keyboard.type("shore power")
         page.keyboard.press("Escape")
-        press("[", "Digit8", ctrlKey=True, altKey=True, modifierAltGraph=True)
+        shortcut("]")
+        expect(page.get_by_role("heading", name="Page 10")).to_be_visible()
+        shortcut("[")
         expect(page.get_by_role("heading", name="Page 9")).to_be_visible()
+        shortcut("]")
+        expect(page.get_by_role("heading", name="Page 10")).to_be_visible()
+        shortcut("?")
+        expect(page.get_by_role("dialog")).to_contain_text("find an activity")
+
+    def test_the_journey_on_an_english_keyboard(self) -> None:
+        plain: dict[str, bool] = {}
+        self.journey(
+            [("-", "Minus"), ("=", "Equal"), (";", "Semicolon")],
+            {
+                "z": ("KeyZ", plain),
+                "y": ("KeyY", plain),
+                "/": ("Slash", plain),
+                "[": ("BracketLeft", plain),
+                "]": ("BracketRight", plain),
+                "?": ("Slash", {"shiftKey": True}),
+            },
+        )
+
+    def test_the_journey_on_a_german_keyboard(self) -> None:
+        third = {"ctrlKey": True, "altKey": True, "modifierAltGraph": True}
+        self.journey(
+            [("ü", "BracketLeft"), ("-", "Slash"), ("+", "BracketRight")],
+            {
+                "z": ("KeyY", {}),
+                "y": ("KeyZ", {}),
+                "/": ("Digit7", {"shiftKey": True}),
+                "[": ("Digit8", third),
+                "]": ("Digit9", third),
+                "?": ("Minus", {"shiftKey": True}),
+            },
+        )
+
+    def test_the_journey_on_a_french_keyboard(self) -> None:
+        third = {"ctrlKey": True, "altKey": True, "modifierAltGraph": True}
+        self.journey(
+            [("^", "BracketLeft"), ("!", "Slash"), (")", "Minus"), ("é", "Digit2")],
+            {
+                "z": ("KeyW", {}),
+                "y": ("KeyY", {}),
+                "/": ("Period", {"shiftKey": True}),
+                "[": ("Digit5", third),
+                "]": ("Minus", third),
+                "?": ("KeyM", {"shiftKey": True}),
+            },
+        )

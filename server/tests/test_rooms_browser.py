@@ -34,7 +34,7 @@ class Gestures(BrowserTest):
         return page
 
     def told(self, page: Page, text: str) -> None:
-        expect(page.locator(".told").first).to_contain_text(text)
+        expect(page.locator("main [role=status]").first).to_contain_text(text)
 
     def drag(self, page: Page, start: tuple[float, float], *to: tuple[float, float]) -> None:
         """Presses and moves; whoever asks lets go."""
@@ -46,10 +46,10 @@ class Gestures(BrowserTest):
     def ends(self, page: Page, source: str, target: str) -> tuple[FloatRect, FloatRect]:
         """The handle at the end of one bar, and the other bar."""
         tie = page.locator(f'[data-bar="{source}"] [data-handle="tie-finish"]')
-        return box_of(tie), box_of(page.locator(f'[data-bar="{target}"] .plan-grab'))
+        return box_of(tie), box_of(page.locator(f'[data-bar="{target}"] [data-handle=body]'))
 
     def codes(self, page: Page) -> list[str]:
-        found: list[str] = page.eval_on_selector_all(".grid-row", "rows => rows.map(r => r.dataset.row)")
+        found: list[str] = page.eval_on_selector_all("[data-row]", "rows => rows.map(r => r.dataset.row)")
         return found
 
     def test_rows_are_dragged_to_another_place(self) -> None:
@@ -60,22 +60,22 @@ class Gestures(BrowserTest):
         box = box_of(row)
         start = (box["x"] + 3, box["y"] + 14)
         self.drag(page, start, (box["x"] + 80, box["y"] - 20), (target["x"] + 120, target["y"] + 2))
-        expect(page.locator(".sheet-landing")).to_be_visible()
+        expect(page.locator("[data-landing]")).to_be_visible()
         page.keyboard.press("Escape")
-        expect(page.locator(".sheet-landing")).to_have_count(0)
+        expect(page.locator("[data-landing]")).to_have_count(0)
         page.mouse.up()
         self.assertEqual(self.codes(page), before)
         self.drag(page, start, (box["x"] + 80, box["y"] - 20), (target["x"] + 120, target["y"] + 2))
         page.mouse.up()
         self.told(page, "Moved")
-        expect(page.locator(".grid-row").nth(1)).to_have_attribute("data-row", "A120")
+        expect(page.locator("[data-row]").nth(1)).to_have_attribute("data-row", "A120")
         page.keyboard.press("Control+z")
-        expect(page.locator(".grid-row").nth(1)).to_have_attribute("data-row", "A100")
+        expect(page.locator("[data-row]").nth(1)).to_have_attribute("data-row", "A100")
         # An element goes with all in it, and not into itself.
         element, inside = page.locator('[data-row="1"]'), box_of(page.locator('[data-row="A110"]'))
         element.hover()
         self.drag(page, (box_of(element)["x"] + 3, box_of(element)["y"] + 14), (inside["x"] + 100, inside["y"] + 2))
-        expect(page.locator(".sheet-landing")).to_have_count(0)
+        expect(page.locator("[data-landing]")).to_have_count(0)
         page.mouse.up()
         self.assertEqual(self.codes(page), before)
 
@@ -111,11 +111,11 @@ class Gestures(BrowserTest):
         page.get_by_label("Condition", exact=True).fill("> 20 jun")
         late = sorted(r.code for r in plan_out(find_project("FERRY")).rows if r.kind != "wbs" and (r.start or "") >= "2027-06-21")
         self.assertTrue(late)
-        expect(page.locator(".grid-row:not(.wbs)")).to_have_count(len(late))
+        expect(page.locator("[data-row]:not([data-look=wbs])")).to_have_count(len(late))
         self.assertEqual(sorted(c for c in self.codes(page) if c.startswith("A")), late)
         page.get_by_label("Condition", exact=True).fill("> soon")
         expect(page.get_by_role("alert")).to_contain_text("That is no date")
-        expect(page.locator(".plan-empty")).to_contain_text("No row matches")
+        expect(page.locator("[data-says=head]")).to_contain_text("No row matches")
         page.get_by_label("Condition", exact=True).fill("> 20 jun 1999")
         expect(page.get_by_role("alert")).to_have_count(0)
 
@@ -123,12 +123,12 @@ class Gestures(BrowserTest):
         page = self.sheet("A5")
         cell(page, "A550", "name").click()
         page.wait_for_timeout(700)
-        bar = page.locator('[data-bar="A550"] .plan-grab')
+        bar = page.locator('[data-bar="A550"] [data-handle=body]')
         begin = cell(page, "A550", "begin").inner_text()
         box = box_of(bar)
         middle = (box["x"] + box["width"] / 2, box["y"] + 13)
         self.drag(page, middle, (middle[0] + 40, middle[1]), (middle[0] + 80, middle[1]))
-        expect(page.locator(".plan-say")).to_contain_text("moved")
+        expect(page.locator("[data-say]")).to_contain_text("moved")
         expect(cell(page, "A550", "begin")).to_have_text(begin)
         page.mouse.up()
         expect(cell(page, "A550", "begin")).not_to_have_text(begin)
@@ -137,7 +137,7 @@ class Gestures(BrowserTest):
         # A pause, with Alt held down.
         page.keyboard.down("Alt")
         self.drag(page, (middle[0] - 8, middle[1]), (middle[0] + 10, middle[1]))
-        expect(page.locator(".plan-say")).to_contain_text("pauses")
+        expect(page.locator("[data-say]")).to_contain_text("pauses")
         page.mouse.up()
         page.keyboard.up("Alt")
         self.told(page, "pauses")
@@ -148,11 +148,11 @@ class Gestures(BrowserTest):
         bar.hover()
         tie, other = (
             box_of(page.locator('[data-bar="A550"] [data-handle="tie-finish"]')),
-            box_of(page.locator('[data-bar="A560"] .plan-grab')),
+            box_of(page.locator('[data-bar="A560"] [data-handle=body]')),
         )
         at = (tie["x"] + 4, tie["y"] + 4)
         self.drag(page, at, (other["x"] + 30, other["y"] - 6), (other["x"] + 4, other["y"] + 13))
-        expect(page.locator(".plan-say")).to_contain_text("Added a link")
+        expect(page.locator("[data-say]")).to_contain_text("Added a link")
         page.mouse.up()
         expect(cell(page, "A560", "after")).to_have_text("A540; A550")
         self.assertTrue(Link.objects.filter(source__code="A550", target__code="A560").exists())
@@ -161,10 +161,10 @@ class Gestures(BrowserTest):
         page.wait_for_timeout(500)
         tie, other = (
             box_of(page.locator('[data-bar="A560"] [data-handle="tie-finish"]')),
-            box_of(page.locator('[data-bar="A550"] .plan-grab')),
+            box_of(page.locator('[data-bar="A550"] [data-handle=body]')),
         )
         self.drag(page, (tie["x"] + 4, tie["y"] + 4), (other["x"] + 30, other["y"] + 20), (other["x"] + 4, other["y"] + 13))
-        expect(page.locator(".plan-say.bad")).to_contain_text("That would make a loop: A550 Erect charging tower → A560")
+        expect(page.locator("[data-say=bad]")).to_contain_text("That would make a loop: A550 Erect charging tower → A560")
         page.mouse.up()
         expect(page.get_by_role("alert").first).to_contain_text("Nothing was changed")
         self.assertFalse(Link.objects.filter(source__code="A560", target__code="A550").exists())
@@ -221,7 +221,7 @@ class Rooms(BrowserTest):
         page.get_by_role("link", name="Plan", exact=True).click()
         page.wait_for_selector("[data-cell]")
         page.get_by_role("button", name="Undo").click()
-        expect(page.locator(".told").first).to_contain_text("Undid")
+        expect(page.locator("main [role=status]").first).to_contain_text("Undid")
         self.assertEqual(self.costs(), before)
 
     def costs(self) -> dict[str, Decimal]:
@@ -264,7 +264,7 @@ class Rooms(BrowserTest):
         other = picker.locator("option").nth(1).inner_text()
         picker.select_option(label=other)
         page.get_by_role("button", name="Replace on all activities").click()
-        expect(page.locator(".told").first).to_contain_text("in the place of")
+        expect(page.locator("main [role=status]").first).to_contain_text("replaced")
         self.assertFalse(Assignment.objects.filter(resource__code=role[0], project__code="FERRY").exists())
         now = set(Assignment.objects.filter(resource__name=other, project__code="FERRY").values_list("activity__code", flat=True))
         self.assertLessEqual(held, now)
@@ -315,12 +315,13 @@ class Rooms(BrowserTest):
         page.goto(f"{self.live_server_url}/FERRY/P03/plan/resources")
         resource = next(r for r in Resource.objects.filter(project__code="FERRY") if r.rates)
         page.get_by_role("button", name=resource.name).first.click()
-        amount = page.get_by_label("Amount, EUR").first
-        amount.fill("91.5")
+        sheet = page.get_by_role("grid", name=f"Rates of {resource.name}")
+        sheet.locator('[data-cell$=":amount"]').first.click()
+        keys.type("91.5")
         keys.press("Tab")
-        overtime = page.get_by_label("Overtime").first
-        overtime.fill("120")
-        overtime.press("Enter")
+        keys.press("Tab")
+        keys.type("120")
+        keys.press("Enter")
         self.until(lambda: "120" in str(Resource.objects.get(pk=resource.pk).rates[0].get("overtime")))
         self.assertEqual(Decimal(Resource.objects.get(pk=resource.pk).rates[0]["amount"]), Decimal("91.5"))
 
@@ -328,33 +329,69 @@ class Rooms(BrowserTest):
         page = self.open("/FERRY/P03/plan/calendars")
         code = Project.objects.get(code="FERRY").calendar
         days = len(Calendar.objects.get(project__code="FERRY", code=code).exceptions or [])
-        foot = page.locator("tfoot")
-        add = page.get_by_role("button", name="Add a special day")
-        foot.get_by_label("Name").fill("Launch day")
-        add.click()  # the date is still to be typed; what was typed stays
-        expect(foot.get_by_label("Name")).to_have_value("Launch day")
-        foot.get_by_label("From").fill("3 jun 2027")
-        foot.get_by_label("Hours").fill("10-14")
-        add.click()
+        keys = page.keyboard
+        last = page.get_by_role("grid", name="Special days of").locator("[data-row^=begun]").last
+        last.locator('[data-cell$=":name"]').click()
+        keys.type("Launch day")
+        keys.press("Enter")
+        expect(last.locator('[data-cell$=":name"]')).to_have_text("Launch day")  # the date is still to be typed
+        last.locator('[data-cell$=":from"]').click()
+        keys.type("3 jun 2027")
+        keys.press("Tab")
+        keys.press("Tab")
+        keys.type("10-14")
+        keys.press("Enter")
         kept = {"from": "2027-06-03", "to": "2027-06-03", "shifts": ["10:00-14:00"], "name": "Launch day"}
         self.until(lambda: kept in (Calendar.objects.get(project__code="FERRY", code=code).exceptions or []))
         self.assertEqual(len(Calendar.objects.get(project__code="FERRY", code=code).exceptions), days + 1)
-        expect(foot.get_by_label("Name")).to_have_value("")
+        expect(last.locator('[data-cell$=":name"]')).to_have_text("")
         page.goto(f"{self.live_server_url}/FERRY/P03/plan/resources")
         resource = next(r for r in Resource.objects.filter(project__code="FERRY") if r.rates)
         page.get_by_role("button", name=resource.name).first.click()
+        last = page.get_by_role("grid", name=f"Rates of {resource.name}").locator("[data-row^=begun]").last
+        last.locator('[data-cell$=":per"]').click()
+        keys.type("day")
+        keys.press("Enter")
         for since, amount in (("1 jul 2027", "99.50"), ("1 aug 2027", "101")):
-            page.get_by_label("New rate from").fill(since)
-            page.get_by_label("New amount").fill(amount)
-            page.get_by_label("New rate per").select_option("day")
-            page.get_by_role("button", name="Add a rate").click()
+            last.locator('[data-cell$=":from"]').click()
+            keys.type(since)
+            keys.press("Tab")
+            keys.type(amount)
+            keys.press("Enter")
         rates = [("2027-07-01", Decimal("99.5"), "day"), ("2027-08-01", Decimal(101), "day")]
 
         def kept_rates() -> list[Any]:
             return [(r["from"], Decimal(r["amount"]), r["per"]) for r in Resource.objects.get(pk=resource.pk).rates]
 
         self.until(lambda: set(rates) <= set(kept_rates()))
-        expect(page.get_by_label("New rate per")).to_have_value("day")
+        expect(last.locator('[data-cell$=":per"]')).to_have_text("day")
+
+    def test_two_people_on_one_cell_of_a_register(self) -> None:
+        one, other = self.open("/FERRY/P03/plan/project", "Ines"), self.open("/FERRY/P03/plan/project", "Tobin")
+        for page in (one, other):
+            page.get_by_role("tab", name="Risks").click()
+            cell(page, "R1", "owner").click()
+        other.keyboard.type("Tobin")
+        one.keyboard.type("Ines")
+        one.keyboard.press("Enter")
+        expect(one.locator("main [role=status]").first).to_contain_text("owner")
+        expect(cell(one, "R1", "owner")).to_have_text("Ines")
+        other.keyboard.press("Enter")
+        note = cell(other, "R1", "owner").get_by_role("alert")
+        expect(note).to_contain_text("Ines Test wrote while you were typing")
+        expect(cell(other, "R1", "owner")).to_contain_text("Tobin")
+        note.get_by_role("button", name="Overwrite with mine").click()
+        expect(cell(other, "R1", "owner")).to_have_text("Tobin")
+        # On different cells neither notices.
+        cell(one, "R2", "owner").click()
+        one.keyboard.type("Ines")
+        one.keyboard.press("Enter")
+        expect(cell(one, "R2", "owner")).to_have_text("Ines")
+        cell(other, "R3", "owner").click()
+        other.keyboard.type("Tobin")
+        other.keyboard.press("Enter")
+        expect(cell(other, "R3", "owner")).to_have_text("Tobin")
+        expect(other.get_by_role("alert")).to_have_count(0)
 
     def test_own_fields_stand_in_the_report(self) -> None:
         page = self.open("/FERRY/P03/report")
@@ -362,8 +399,9 @@ class Rooms(BrowserTest):
         expect(page.get_by_role("columnheader", name="Deck")).to_have_count(0)
         page.goto(f"{self.live_server_url}/FERRY/P03/plan/project")
         page.get_by_role("tab", name="Own fields").click()
-        choice = page.get_by_label("In reports").first
-        choice.select_option("yes")
+        page.locator('[data-cell$=":in_reports"]').first.click()
+        page.keyboard.type("yes")
+        page.keyboard.press("Enter")
         page.wait_for_timeout(500)
         page.goto(f"{self.live_server_url}/FERRY/P03/report")
         expect(page.get_by_role("columnheader", name="Deck").first).to_be_visible()

@@ -9,6 +9,7 @@ from server.book.access import ProjectView, RoleView
 from server.shared.plain import plain
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
+from server.shared.words import sentence
 from server.value import selectors, shapes
 
 
@@ -47,7 +48,7 @@ class CurveView(ProjectView):
     def get(self, request: Request, project: str, page: str) -> Response:
         bucket = request.query_params.get("bucket") or "week"
         if bucket not in CURVE_BUCKETS:
-            raise Refused("bad-request", f"A curve can be drawn by {', '.join(CURVE_BUCKETS)}.", 400, field="bucket")
+            raise Refused("bad-request", sentence("value.curve_drawn", names=", ".join(CURVE_BUCKETS)), 400, field="bucket")
         return Response(plain(selectors.curve(self.access.view(page), request.query_params.get("wbs") or None, bucket)))
 
 
@@ -67,7 +68,7 @@ class WorkingView(ProjectView):
         q = request.query_params
         kind = q.get("kind") or "project"
         if kind not in ("project", "wbs", "activity"):
-            raise Refused("bad-request", "A figure belongs to a project, a wbs or an activity.", 400, field="kind")
+            raise Refused("bad-request", sentence("value.figure_belongs_project_wbs"), 400, field="kind")
         return Response(plain(selectors.working_of(self.access.view(page), q.get("measure", ""), kind, q.get("code"))))
 
 

@@ -17,6 +17,7 @@ from dryledger.working.working import Operand, Row, Working, said_driver, workin
 from server.book.models import Page
 from server.book.results import View
 from server.shared.problems import Refused
+from server.shared.words import sentence
 from server.value.shapes import (
     ActivityOut,
     BalanceOut,
@@ -125,7 +126,7 @@ def curve(v: View, wbs: str | None, bucket: str) -> CurveOut:
     """The curve of the project or a WBS element."""
     r = v.results
     if wbs is not None and wbs not in r.wbs:
-        raise Refused("not-found", f"There is no WBS element “{wbs}” in {v.project.code}.", 404)
+        raise Refused("not-found", sentence("value.no_wbs_element", wbs=wbs, code=v.project.code), 404)
     m = r.project if wbs is None else r.wbs[wbs]
     points = [
         PointOut(to_text(p.end), f"{p.pv:f}", _money(p.ev), _money(p.ac), _money(p.forecast), {k: f"{x:f}" for k, x in p.others.items()})
@@ -155,7 +156,9 @@ def working_of(v: View, measure: str, kind: str, code: str | None) -> WorkingOut
     try:
         w: Working = working(r, measure, kind, code)
     except (KeyError, UnknownFigure):
-        raise Refused("not-found", f"There is no figure “{measure}” for {kind} {code or ''}.".replace(" .", "."), 404) from None
+        raise Refused(
+            "not-found", sentence("value.no_figure", measure=measure, kind=kind, value=code or "").replace(" .", "."), 404
+        ) from None
     names = {"project": v.book.project.name}
     scope = names.get(kind) or _scope_name(v, kind, code or "")
 
@@ -260,7 +263,7 @@ def activity(v: View, code: str) -> ActivityOut:
     r, book = v.results, v.book
     a = book.activity_by_code.get(code)
     if a is None:
-        raise Refused("not-found", f"There is no activity “{code}” in {v.project.code}.", 404)
+        raise Refused("not-found", sentence("value.no_activity", code=code, code_2=v.project.code), 404)
     row, mark, late = r.schedule.activities[code], activity_marks(r)[code], drift_days(r, code)
     per_day = book.calendar_by_code[a.calendar].minutes_per_day
 
@@ -300,5 +303,5 @@ def _said(s: Statement, per_day: int) -> str:
     if s.percent is not None:
         parts.append(f"{s.percent * 100:g} %" if isinstance(s.percent, float) else f"{(s.percent * 100).normalize():f} %")
     if s.remaining is not None:
-        parts.append(f"{s.remaining / per_day:g} d remaining")
+        parts.append(sentence("value.d_remaining", value=s.remaining / per_day))
     return ", ".join(parts) or "not started"

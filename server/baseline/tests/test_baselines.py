@@ -39,7 +39,7 @@ class Baselines(Plans):
         self.take(name="Second", reason="Longer B")
         self.assertEqual(self.differences("B0", "B1")[self.row("B")["code"]]["duration"], 2.0)
         removed = self.change({"do": "remove", "rows": [f"b{Baseline.objects.filter(project__code='QUAY').first().pk}"]}, status=409)
-        self.assertIn("never taken away", removed["detail"])
+        self.assertIn("can't be deleted", removed["detail"])
 
     def test_approving_takes_the_approver(self) -> None:
         self.sign_in("ines")

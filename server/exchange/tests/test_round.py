@@ -71,7 +71,12 @@ class Rounds(TestCase):
 def decorated(doc: Any, seed: int) -> Any:
     """A random book with registers, own fields, texts that a spreadsheet would spoil, and x- keys."""
     text = SPECIAL[seed % len(SPECIAL)]
-    doc["project"] |= {"client": text, "description": "two\nlines", "x-own": {"a": [1, {"b": None}]}}
+    doc["project"] |= {
+        "client": text,
+        "description": "two\nlines",
+        "rhythm": {"every": "month", "n": 2, "on": "last"},
+        "x-own": {"a": [1, {"b": None}]},
+    }
     doc["x-book"] = [text]
     doc["risks"] = [{"code": "R1", "name": text, "probability": 12.5, "impact": "1200", "response": "=cmd()", "x-r": ""}]
     doc["notes"] = [{"code": "N1", "name": "Note", "date": "2027-01-05", "text": text}]

@@ -169,7 +169,9 @@ class Writing(Plans):
             self.assertIn(name, refused["detail"])
         self.assertEqual(self.book(), before)
         self.assertIn("no activity “Z9”", self.change({"do": "set", "row": dig["id"], "cells": {"after": "Z9"}}, status=422)["detail"])
-        self.assertIn("after itself", self.change({"do": "set", "row": dig["id"], "cells": {"after": dig["code"]}}, status=422)["detail"])
+        self.assertIn(
+            "its own predecessor", self.change({"do": "set", "row": dig["id"], "cells": {"after": dig["code"]}}, status=422)["detail"]
+        )
         note = self.call("get", f"projects/QUAY/plan/rows/{cure['id']}")
         self.assertEqual(note["before"][0]["words"], "starts when Pour has finished, lag 1d")
 
@@ -236,7 +238,7 @@ class Writing(Plans):
         element = self.row("Handover")["id"]
         self.assertEqual(self.change({"do": "remove", "rows": [element]}, status=409)["status"], 409)
         resource = next(r["id"] for r in self.plan()["resources"] if r["code"] == "FIT")
-        self.assertIn("Put another in its place", self.change({"do": "remove", "rows": [resource]}, status=409)["detail"])
+        self.assertIn("Replace it there", self.change({"do": "remove", "rows": [resource]}, status=409)["detail"])
         calendar = next(c["id"] for c in self.plan()["calendars"] if c["code"] == "yard")
         self.assertIn("is used by", self.change({"do": "remove", "rows": [calendar]}, status=409)["detail"])
 

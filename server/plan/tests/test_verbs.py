@@ -71,8 +71,8 @@ class Links(Verbs):
         self.change({"do": "add", "list": "links", "from": dig, "to": pour, "cells": {}})
         link = f"l{Link.objects.get(project__code='QUAY').pk}"
         add = {"do": "add", "list": "links", "cells": {}}
-        self.refused(add | {"from": dig, "to": dig}, saying="can't come after itself")
-        self.refused(add | {"from": dig, "to": pour}, saying="comes after “Dug” already")
+        self.refused(add | {"from": dig, "to": dig}, saying="can't be its own predecessor")
+        self.refused(add | {"from": dig, "to": pour}, saying="“Dug” is a predecessor of")
         self.refused(add | {"from": pour, "to": dig}, saying="Dig → A110 Pour → A100 Dig")
         self.refused({"do": "link", "row": link, "cells": {"type": "XX"}}, saying="FS, SS, FF and SF", field="type")
         self.refused({"do": "link", "row": link, "cells": {"lag": "some"}}, saying="“some”", field="lag")
@@ -94,7 +94,7 @@ class People(Verbs):
         fit, ada = self.resource("FIT"), self.resource("ADA")
         rows = [self.id(n) for n in ("Dig", "Pour", "Ground", "Cure")]
         answer = self.done_and_undone({"do": "assign", "resource": fit, "rows": rows, "cells": {"units": "2"}})
-        self.assertEqual(answer["label"], "put Fitters on 3 activities")
+        self.assertEqual(answer["label"], "assigned Fitters to 3 activities")
         self.change({"do": "assign", "resource": fit, "rows": rows[:1], "cells": {"units": "3"}})
         self.assertEqual([self.row(n)["people"] for n in ("Dig", "Pour")], ["FIT 3", "FIT 2"])
         self.change({"do": "set", "row": rows[0], "cells": {"people": "FIT 3; ADA"}})
@@ -110,9 +110,9 @@ class People(Verbs):
         self.refused({"do": "replace", "resource": fit, "by": ada}, saying="with hours of its own", status=409)
         self.refused({"do": "replace", "resource": fit, "by": fit}, saying="Choose two resources")
         self.refused({"do": "replace", "resource": fit, "by": dig}, saying="what stands in “by”", status=400)
-        self.refused({"do": "add", "list": "assignments", "activity": dig, "resource": fit}, saying="is on “Dug” already")
+        self.refused({"do": "add", "list": "assignments", "activity": dig, "resource": fit}, saying="is assigned to “Dug” already")
         self.refused({"do": "assign", "resource": fit, "rows": [dig], "cells": {"units": "many"}}, saying="“many”")
-        self.refused({"do": "remove", "rows": [fit]}, saying="is on 1 activity", status=409)
+        self.refused({"do": "remove", "rows": [fit]}, saying="is assigned to 1 activity", status=409)
         self.change({"do": "set", "row": dig, "cells": {"people": ""}})
         self.done_and_undone({"do": "remove", "rows": [fit]})
 
@@ -147,7 +147,7 @@ class Codes(Verbs):
         self.refused({"do": "remove", "rows": [own["id"]]}, saying="is used by the project", status=409)
         project = self.call("get", "projects/QUAY/about")["project"]["id"]
         self.refused({"do": "set", "row": project, "cells": {"code": "FERRY"}}, saying="already a project “FERRY”", field="code")
-        self.refused({"do": "remove", "rows": [project]}, saying="never taken away", status=409)
+        self.refused({"do": "remove", "rows": [project]}, saying="can't be deleted", status=409)
         self.change({"do": "set", "row": project, "cells": {"code": "PIER"}})
         self.code = "PIER"
         self.assertEqual(len(self.plan()["rows"]), 7)

@@ -1,0 +1,214 @@
+"""The hours lens of a page: its rows, and writing hours as one step."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+
+from dryledger.calendar.calendar import to_text
+from dryledger.compute import Results
+from dryledger.entry.grammar import read_number, type_duration
+from dryledger.errors import ChangeRefused, EntryRefused
+from dryledger.posting.entries import wants_word
+from dryledger.posting.hours import HoursRow, hours_rows
+from server.book.access import Access
+from server.book.models import Activity, Assignment, HoursEntry, Page, Resource
+from server.book.results import View
+from server.journal.steps import Changes, ask, step
+from server.journal.writing import after_step
+from server.posting.actions import Effect, effect_of, seen_page
+from server.posting.sheet import before
+from server.shared.words import sentence
+
+FIELDS = ("worked", "overtime", "to_go")
+MOST_HOURS = 100_000
+
+
+@dataclass
+class HoursLine:
+    """One assignment on the hours sheet; figures in hours, what is typed as text."""
+
+    id: str
+    activity: str
+    name: str
+    wbs: str | None
+    resource: str
+    person: str
+    assigned: bool
+    due: bool
+    """Whether it belongs on the sheet: due, in progress or posted to."""
+    state: str
+    planned: float | None
+    before: float
+    worked: str
+    overtime: str
+    to_go: str
+    corrected: float
+    remaining: float
+    total: float
+    budgeted: float
+    change: float
+    asks: bool
+    """Whether hours stand here and nobody said what is still to go."""
+    driver: str
+    finish: str
+
+
+@dataclass
+class HoursSheet:
+    """The hours of a page."""
+
+    page: str
+    status: str
+    state: str
+    revision: int
+    rows: list[HoursLine] = field(default_factory=list)
+    people: list[list[str]] = field(default_factory=list)
+    """Whoever hours can be posted for: code and name."""
+    activities: list[list[str]] = field(default_factory=list)
+
+
+@dataclass
+class HoursEffect:
+    """What writing hours did, for the hours sheet and for all else."""
+
+    effect: Effect
+    rows: list[HoursLine]
+
+
+def _text(minutes: int | None) -> str:
+    """Minutes as hours are typed: at most two places, else in minutes."""
+    if minutes is None:
+        return ""
+    return f"{minutes / 60:g}" if minutes * 100 % 60 == 0 else f"{minutes}min"
+
+
+def line_id(activity: str, resource: str) -> str:
+    """The name of a row."""
+    return f"{activity}¦{resource}"
+
+
+def hours_sheet(v: View) -> HoursSheet:
+    """The hours of a page, every assignment of people and equipment; `due` says which belong on the sheet."""
+    r, start = v.results, before(v)
+    out = HoursSheet(v.page.code, v.page.status, v.page.state, v.project.revision)
+    out.people = [[x.code, x.name] for x in v.book.resources if x.kind != "material"]
+    out.activities = [[a.code, a.name] for a in v.book.activities]
+    names = {x.code: x.name for x in v.book.resources}
+    due = {a.code: wants_word(r, start, a.code) for a in v.book.activities}
+    out.rows = [_line(r, x, names[x.resource], due[x.activity]) for x in hours_rows(r)]
+    return out
+
+
+def _line(r: Results, x: HoursRow, person: str, due: bool) -> HoursLine:
+    a, row = r.book.activity_by_code[x.activity], r.schedule.activities[x.activity]
+    posted = bool(x.worked or x.overtime or x.to_go is not None or x.corrected)
+    state = r.progress[x.activity].state
+    return HoursLine(
+        line_id(x.activity, x.resource),
+        x.activity,
+        a.name,
+        a.wbs,
+        x.resource,
+        person,
+        x.assigned,
+        due or posted or state == "in_progress",
+        state,
+        None if x.planned is None else _hours(x.planned),
+        _hours(x.before),
+        _text(x.worked) if x.worked else "",
+        _text(x.overtime) if x.overtime else "",
+        _text(x.to_go),
+        _hours(x.corrected),
+        _hours(x.remaining),
+        _hours(x.total),
+        _hours(x.budgeted),
+        _hours(x.change),
+        bool(x.worked or x.overtime) and x.to_go is None and state != "complete",
+        a.driver,
+        to_text(row.finish),
+    )
+
+
+def _hours(minutes: int) -> float:
+    return round(minutes / 60, 2)
+
+
+def _minutes(v: View, activity: str, text: str, name: str) -> int | None:
+    """Typed hours in minutes: a bare number is hours; empty is nothing said."""
+    bare = text.strip()
+    if not bare:
+        return None
+    calendar = v.book.calendar_by_code[v.book.activity_by_code[activity].calendar]
+    got = type_duration(f"{bare}h" if read_number(bare) is not None else bare, calendar, name)
+    if got is not None and got[0] > MOST_HOURS * 60:
+        raise EntryRefused(name, sentence("hours.too_many", most=MOST_HOURS))
+    return None if got is None else int(got[0])
+
+
+def post_hours(access: Access, page_code: str, revision: int, entries: Sequence[Mapping[str, str]]) -> HoursEffect:
+    """Write hours of several assignments, all or none, as one step. Hours on somebody who is not assigned assign them,
+    with no planned work, where work drives.
+
+    Raises ChangeRefused at the row and field, Stale, Refused.
+    """
+    ask(access, "post")
+    old, was = seen_page(access, page_code, revision)
+    known = {x.id: x for x in hours_sheet(old).rows}
+    merged: dict[tuple[str, str], dict[str, str]] = {}
+    for e in entries:
+        merged.setdefault((e["activity"], e["resource"]), {}).update(e)
+    entries = list(merged.values())
+    activities = {a.code: a for a in Activity.objects.filter(project=access.project, code__in={e["activity"] for e in entries})}
+    resources = {x.code: x for x in Resource.objects.filter(project=access.project, code__in={e["resource"] for e in entries})}
+    read: list[tuple[Activity, Resource, dict[str, int | None]]] = []
+    for e in entries:
+        activity, resource = activities.get(e["activity"]), resources.get(e["resource"])
+        row = line_id(e["activity"], e["resource"])
+        if activity is None:
+            raise ChangeRefused(
+                "not-found", sentence("posting.no_activity", code=e["activity"], code_2=access.project.code), row, "activity"
+            )
+        if resource is None or old.book.resource_by_code[resource.code].kind == "material":
+            raise ChangeRefused("not-found", sentence("hours.nobody", code=e["resource"][:60]), row, "resource")
+        try:
+            read.append((activity, resource, {k: _minutes(old, activity.code, e[k], k) for k in FIELDS if k in e}))
+        except EntryRefused as no:
+            raise ChangeRefused("entry-refused", no.message, row, no.field, no.nearest) from None
+    label, subject = sentence("hours.posted", count=len(read)), ""
+    if len(read) == 1:
+        (activity, resource, _), *_ = read
+        label, subject = sentence("hours.posted_one", person=resource.name, activity=activity.name), activity.code
+    rows = {(x.activity, x.resource): x for x in hours_rows(old.results)}
+    w = old.workspace
+    with step(access, revision, "post", label, subject) as s:
+        for activity, resource, typed in read:
+            x = rows.get((activity.code, resource.code))
+            held = {} if x is None else {"worked": x.worked, "overtime": x.overtime, "to_go": x.to_go}
+            _write(s, old.page, activity, resource, dict.fromkeys(FIELDS) | held | typed)
+    after_step(access, w, s.rows)
+    after = hours_sheet(access.view(page_code))
+    effect = effect_of(access, was, old, label, subject)
+    return HoursEffect(effect, [x for x in after.rows if known.get(x.id) != x])
+
+
+def _write(s: Changes, page: Page, activity: Activity, resource: Resource, held: Mapping[str, int | None]) -> None:
+    """One assignment's hours on a page: one entry, whatever several there were before; corrections stay as they are."""
+    rows = list(HoursEntry.objects.filter(page=page, activity=activity, resource=resource, corrects=None))
+    for extra in rows[1:]:
+        s.delete(extra)
+    if not held["worked"] and not held["overtime"] and held["to_go"] is None:
+        for row in rows[:1]:
+            s.delete(row)
+        return
+    if rows:
+        row = rows[0]
+    else:
+        order = HoursEntry.objects.filter(page=page).count()
+        row = HoursEntry(project_id=page.project_id, page=page, activity=activity, resource=resource, order=order)
+    for k in FIELDS:
+        minutes = held[k]
+        setattr(row, k, None if minutes is None or (k != "to_go" and not minutes) else f"{minutes}min")
+    s.save(row)
+    # Where the duration gives the work an assignment would bring planned work along: there the hours stand by themselves.
+    if activity.driver == "work" and not Assignment.objects.filter(activity=activity, resource=resource).exists():
+        place = Assignment.objects.filter(project_id=page.project_id).count()
+        s.save(Assignment(project_id=page.project_id, activity=activity, resource=resource, work="0min", order=place))

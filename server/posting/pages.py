@@ -1,0 +1,223 @@
+"""Pages: their status date and note, closing one and opening the next, and taking back one that says nothing."""
+
+from dataclasses import dataclass
+
+from dryledger.calendar.calendar import Instant, date_of, from_text, to_text
+from dryledger.entry.grammar import said_day
+from dryledger.entry.plan_cells import type_instant
+from dryledger.errors import EntryRefused
+from dryledger.posting.effects import balance, change
+from dryledger.posting.status import StatusMove, check_next, status_move
+from server.book.access import Access
+from server.book.lookup import last_page
+from server.book.models import CostEntry, HoursEntry, Page, Project, Statement
+from server.book.pages import next_page, proposed
+from server.book.results import View
+from server.book.sealing import prepared, seal
+from server.book.workspace import workspace_of
+from server.journal.steps import ask, changes_since, step
+from server.journal.writing import after_step
+from server.posting.actions import LONGEST_NOTE, MovedOut, moved_out
+from server.posting.sheet import before
+from server.shared.problems import Refused, Stale
+from server.shared.words import sentence
+
+
+@dataclass
+class ActivityName:
+    """An activity by its code and name."""
+
+    code: str
+    name: str
+
+
+@dataclass
+class Later:
+    """A dated cost of the page: on which activity or element."""
+
+    on: str
+    amount: str
+    date: str
+
+
+@dataclass
+class StatusOut:
+    """What a page is with another status date: what comes due or ceases to be, what moves, and how far the totals do."""
+
+    revision: int
+    page: str
+    status: str
+    label: str
+    comes_due: list[ActivityName]
+    no_longer_due: list[ActivityName]
+    after: list[Later]
+    """Costs of the page that count only from a date after it."""
+    moved: list[MovedOut]
+    finish: str
+    change: dict[str, str]
+
+
+@dataclass
+class PageState:
+    """The pages after one was noted, opened or taken back: the project's revision and the latest page."""
+
+    revision: int
+    page: str
+
+
+def _fresh(access: Access, revision: int) -> None:
+    if access.project.revision != revision:
+        raise Stale(access.project.revision, changes_since(access.project, revision))
+
+
+def _typed_status(access: Access, typed: str, near: Instant, field: str) -> Instant:
+    """A status date as typed; a date without a time is its close."""
+    at = type_instant(typed, field, near, workspace_of(access.project).book.axis, closing=True)
+    if at is None:
+        raise EntryRefused(field, sentence("pages.status_needed"))
+    return at
+
+
+def _move(access: Access, v: View, typed: str) -> tuple[StatusMove, list[CostEntry]]:
+    """What a typed status date would do, and the costs of the posting sheet's own cell, which are dated on it."""
+    t = _typed_status(access, typed, from_text(v.page.status), "status")
+    costs = list(CostEntry.objects.filter(page=v.page))
+    follow = {i for i, c in enumerate(costs) if c.typed}
+    return status_move(v.results, before(v), v.page.code, t, follow), [c for c in costs if c.typed]
+
+
+def _status_out(access: Access, v: View, m: StatusMove, label: str) -> StatusOut:
+    names = {a.code: a.name for a in v.book.activities}
+    assert m.results.status is not None
+    return StatusOut(
+        access.project.revision,
+        v.page.code,
+        to_text(m.results.status),
+        label,
+        [ActivityName(c, names[c]) for c in m.comes_due],
+        [ActivityName(c, names[c]) for c in m.no_longer_due],
+        [Later(c.activity or c.wbs or "", f"{c.amount:f}", c.date.isoformat()) for c in m.after],
+        [moved_out(x) for x in m.moved],
+        to_text(m.results.schedule.finish),
+        {k: f"{x:f}" for k, x in change(balance(v.results), balance(m.results)).items()},
+    )
+
+
+def try_status(access: Access, page_code: str, typed: str) -> StatusOut:
+    """What moving the status date of the open page would do. Nothing is written. Raises EntryRefused at `status`."""
+    access.wet(page_code)
+    v = access.view(page_code)
+    move, _ = _move(access, v, typed)
+    return _status_out(access, v, move, "")
+
+
+def set_status(access: Access, page_code: str, revision: int, typed: str) -> StatusOut:
+    """Move the status date of the open page, as one step. Raises EntryRefused at `status`, Stale, Refused for a dry page."""
+    ask(access, "status")
+    access.wet(page_code)
+    _fresh(access, revision)
+    v = access.view(page_code)
+    move, costs = _move(access, v, typed)
+    assert move.results.status is not None
+    t = move.results.status
+    label = sentence("pages.moved_status", page=page_code if page_code != "now" else v.page.code, day=said_day(t, True))
+    w = workspace_of(access.project)
+    with step(access, revision, "status", label) as s:
+        page = Page.objects.get(pk=v.page.pk)
+        if page.status != to_text(t):
+            page.status = to_text(t)
+            s.save(page)
+            for c in costs:
+                c.date = date_of(t - 1).isoformat()
+                s.save(c)
+    after_step(access, w, s.rows)
+    return _status_out(access, v, move, label)
+
+
+def set_note(access: Access, page_code: str, revision: int, note: str) -> PageState:
+    """Write the note of the open page, as one step."""
+    ask(access, "note")
+    page = Page.objects.get(pk=access.wet(page_code).pk)
+    _fresh(access, revision)
+    if len(note) > LONGEST_NOTE:
+        raise EntryRefused("note", sentence("posting.note_most_characters_one", longest_note=LONGEST_NOTE, count=len(note)))
+    w = workspace_of(access.project)
+    with step(access, revision, "note", sentence("pages.noted", page=page.code)) as s:
+        if (page.note or "") != note.strip():
+            page.note = note.strip() or None
+            s.save(page)
+    after_step(access, w, s.rows)
+    return PageState(access.project.revision, page.code)
+
+
+def close_page(access: Access, code: str, revision: int, following: str | None = None) -> Page:
+    """Seal the open page and open the next, as of the date that was typed or the one proposed. It is not undone.
+
+    Raises EntryRefused at `next` for a date that the next page can't have.
+    """
+    ask(access, "close")
+    project, w = access.project, workspace_of(access.project)
+    page = Page.objects.get(pk=access.wet(code).pk)
+    _fresh(access, revision)
+    at = None
+    if following and following.strip():
+        at = _typed_status(access, following, from_text(page.status), "next")
+        check_next(w.book, page.code, at)
+    ready = prepared(project, page)
+    pages = list(Page.objects.filter(project=project).values_list("code", "status"))
+    with step(access, revision, "close", sentence("posting.closed_page", code=page.code)) as s:
+        s.undoable = False
+        current = Project.objects.get(pk=project.pk)
+        seal(current, page, access.person, ready)
+        made = next_page(current, pages, w.book, page.order + 1, at)
+        made.save()
+        s.note(page, None, None)
+        s.note(made, None, None)
+    after_step(access, w, s.rows)
+    return made
+
+
+def open_page(access: Access, revision: int, typed: str | None) -> PageState:
+    """Open the next page after a dry one, where there is no open one. Raises EntryRefused at `next`."""
+    ask(access, "close")
+    _fresh(access, revision)
+    w, last = workspace_of(access.project), last_page(access.project)
+    if last.state == "wet":
+        raise Refused("page-open", sentence("pages.open_already", page=last.code), 409)
+    at = None
+    if typed and typed.strip():
+        at = _typed_status(access, typed, from_text(last.status), "next")
+        check_next(w.book, last.code, at)
+    pages = list(Page.objects.filter(project=access.project).values_list("code", "status"))
+    made = next_page(access.project, pages, w.book, last.order + 1, at)
+    with step(access, revision, "close", sentence("pages.opened", page=made.code)) as s:
+        s.undoable = False
+        made.save()
+        s.note(made, None, None)
+    after_step(access, w, s.rows)
+    return PageState(access.project.revision, made.code)
+
+
+def take_back(access: Access, page_code: str, revision: int) -> PageState:
+    """Take back the latest page, which was opened and says nothing yet; the dry one before it stays dry. It is not undone."""
+    ask(access, "close")
+    page = Page.objects.get(pk=access.wet(page_code).pk)
+    _fresh(access, revision)
+    if any(kind.objects.filter(page=page).exists() for kind in (Statement, HoursEntry, CostEntry)) or page.note:
+        raise Refused("page-in-use", sentence("pages.says_something", page=page.code), 409)
+    before_it = Page.objects.filter(project=access.project, order__lt=page.order).last()
+    if before_it is None:
+        raise Refused("only-page", sentence("pages.only_page", page=page.code), 409)
+    w = workspace_of(access.project)
+    with step(access, revision, "close", sentence("pages.taken_back", page=page.code)) as s:
+        s.undoable = False
+        s.note(page, None, None)
+        page.delete()
+    after_step(access, w, s.rows)
+    return PageState(access.project.revision, before_it.code)
+
+
+def next_proposed(access: Access) -> str:
+    """The status date proposed for the page after the latest."""
+    pages = list(Page.objects.filter(project=access.project).values_list("status", flat=True))
+    return to_text(proposed(workspace_of(access.project).book, [from_text(x) for x in pages]))
