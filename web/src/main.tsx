@@ -3,15 +3,12 @@ import "@fontsource/ibm-plex-sans/500.css";
 import "@fontsource/ibm-plex-sans/600.css";
 import "@fontsource-variable/source-serif-4";
 import "./app/ledger.css";
-import "./app/margin.css";
-import "./app/plan.css";
-import "./app/rooms.css";
 import { ChakraProvider } from "@chakra-ui/react";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
-import { RouterProvider } from "react-router/dom";
-import { router } from "./app/routes";
+import { BrowserRouter } from "react-router";
+import { Places } from "./app/routes";
 import { system } from "./app/theme";
 
 const queries = new QueryClient({
@@ -24,7 +21,9 @@ if (root) {
     <StrictMode>
       <ChakraProvider value={system}>
         <QueryClientProvider client={queries}>
-          <RouterProvider router={router} />
+          <BrowserRouter>
+            <Places />
+          </BrowserRouter>
         </QueryClientProvider>
       </ChakraProvider>
     </StrictMode>,

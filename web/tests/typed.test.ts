@@ -4,8 +4,8 @@ import type { Column } from "../src/features/plan/columns";
 import { outlineOf } from "../src/features/plan/paste";
 import type { Row } from "../src/features/plan/row";
 import { verbsOf } from "../src/features/plan/verbs";
-import { axisOf } from "../src/features/schedule/scale";
 import * as format from "../src/shared/format";
+import { axisOf } from "../src/shared/time/axis";
 import { row } from "./rows";
 
 const column = (key: string, writes: string | null = key): Column =>
@@ -67,9 +67,24 @@ test("headings say what the columns are, whatever their order", () => {
   );
 });
 
+test("what a block was taken for can be changed before its rows are made", () => {
+  const text = "Nr\tTask\tDays\nX1\tDig\t3d\nX2\t  Pour\t1d";
+  const guess = outlineOf(text, columns);
+  assert.equal(guess.headed, false);
+  assert.equal(guess.wide, 3);
+  const of = (key: string) => columns.find((c) => c.key === key) ?? null;
+  const told = outlineOf(text, columns, { headed: true, found: [null, of("name"), of("duration")] });
+  assert.deepEqual(told.lines, [
+    { level: 0, cells: { name: "Dig", duration: "3d" } },
+    { level: 1, cells: { name: "Pour", duration: "1d" } },
+  ]);
+});
+
 test("codes before the names are taken for codes, durations after them are not", () => {
   const coded = outlineOf("A100\tDig\t3d\nA110\tPour\t1d", columns).lines;
   assert.deepEqual(coded[1]?.cells, { code: "A110", name: "Pour", duration: "1d" });
+  const numbered = outlineOf("1.1\tDig\t3d\n1.2\tPour\t1d", columns).lines;
+  assert.deepEqual(numbered[1]?.cells, { code: "1.2", name: "Pour", duration: "1d" });
   const named = outlineOf("Level2\t3d\nLevel3\t1d", columns).lines;
   assert.deepEqual(named[0]?.cells, { name: "Level2", duration: "3d" });
 });

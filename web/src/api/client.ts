@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { words } from "../shared/words";
 import { signedInAgain } from "./expiry";
 import type { components, paths } from "./schema.gen";
 
@@ -71,18 +72,14 @@ export async function take<T>(answer: Promise<{ data?: T; error?: unknown; respo
   try {
     got = await answer;
   } catch {
-    throw new Problem(
-      0,
-      "unreachable",
-      "The server does not answer. What you typed is still here; try again in a moment.",
-    );
+    throw new Problem(0, "unreachable", words.api.unreachable);
   }
   if (got.response.ok) return got.data as T;
   const body = (typeof got.error === "object" && got.error ? got.error : {}) as ProblemBody;
   throw new Problem(
     got.response.status,
     body.code ?? "unexpected",
-    body.detail ?? `The server answered ${got.response.status} and said no more.`,
+    body.detail ?? words.api.wordless(got.response.status),
     body.field,
     body.nearest,
     body.changes,

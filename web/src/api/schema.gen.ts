@@ -279,6 +279,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/next-page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Open the next page, where none is open. */
+        get: operations["next_status"];
+        put?: never;
+        /** @description Open the next page, where none is open. */
+        post: operations["open_page"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/pages/{page}/activities/{activity}": {
         parameters: {
             query?: never;
@@ -322,7 +340,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Close the page. */
+        /** @description Close the page and open the next, as of the date that is named or the one proposed. */
         post: operations["close_page"];
         delete?: never;
         options?: never;
@@ -345,6 +363,23 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/note": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description The note of the open page. */
+        patch: operations["set_page_note"];
         trace?: never;
     };
     "/api/projects/{project}/pages/{page}/posting": {
@@ -382,6 +417,24 @@ export interface paths {
         patch: operations["post_entry"];
         trace?: never;
     };
+    "/api/projects/{project}/pages/{page}/posting/costs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The cost entries of a page. */
+        get: operations["costs_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description The cost entries of a page. */
+        patch: operations["post_costs"];
+        trace?: never;
+    };
     "/api/projects/{project}/pages/{page}/posting/entries": {
         parameters: {
             query?: never;
@@ -397,6 +450,24 @@ export interface paths {
         head?: never;
         /** @description Cells of several activities on a page. */
         patch: operations["post_entries"];
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/posting/hours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The hours of a page. */
+        get: operations["hours_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description The hours of a page. */
+        patch: operations["post_hours"];
         trace?: never;
     };
     "/api/projects/{project}/pages/{page}/posting/to-plan": {
@@ -462,6 +533,41 @@ export interface paths {
         put?: never;
         /** @description Issue a report. */
         post: operations["issue_report"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/status": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The status date of the open page: what another would do, and moving it. */
+        post: operations["try_status"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description The status date of the open page: what another would do, and moving it. */
+        patch: operations["set_status"];
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Take back the latest page, where it says nothing yet. */
+        post: operations["take_back_page"];
         delete?: never;
         options?: never;
         head?: never;
@@ -712,6 +818,19 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        AccrualLine: {
+            on: string;
+            name: string;
+            ref: string;
+            page: string;
+            date: string;
+            amount: string;
+            days: number;
+        };
+        ActivityName: {
+            code: string;
+            name: string;
+        };
         ActivityOut: {
             code: string;
             name: string;
@@ -731,6 +850,62 @@ export interface components {
             history?: components["schemas"]["StatementOut"][];
             measures?: components["schemas"]["MeasureRow"] | null;
         };
+        AddVerb: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "add";
+            list?: string | null;
+            row?: string | null;
+            cells?: {
+                [key: string]: unknown;
+            };
+            after?: string | null;
+            parent?: string | null;
+            first?: boolean;
+            from?: string | null;
+            to?: string | null;
+            activity?: string | null;
+            resource?: string | null;
+            as?: string | null;
+        };
+        /**
+         * @description * `add` - add
+         * @enum {string}
+         */
+        AddVerbDoEnum: "add";
+        ApplyVerb: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "apply";
+            estimate: string;
+        };
+        /**
+         * @description * `apply` - apply
+         * @enum {string}
+         */
+        ApplyVerbDoEnum: "apply";
+        AssignVerb: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "assign";
+            resource: string;
+            rows?: string[];
+            activity?: string | null;
+            cells?: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * @description * `assign` - assign
+         * @enum {string}
+         */
+        AssignVerbDoEnum: "assign";
         AssignmentOut: {
             id: string;
             resource: string;
@@ -827,6 +1002,24 @@ export interface components {
             total: string;
             scope: string;
         };
+        /** @description A calendar: shifts by the day of the week, special days, and who uses it. */
+        CalendarOut: {
+            id: string;
+            code: string;
+            name: string;
+            week: {
+                [key: string]: string[];
+            };
+            exceptions?: components["schemas"]["SpecialDays"][];
+            /** Format: double */
+            hours_per_day?: number;
+            /** Format: double */
+            hours_per_week?: number;
+            /** Format: double */
+            hours_per_month?: number;
+            users: string[];
+            used: number;
+        };
         CatalogueOut: {
             figures: components["schemas"]["FigureOut"][];
         };
@@ -845,6 +1038,19 @@ export interface components {
             remaining?: string | null;
             note?: string | null;
         };
+        ChainVerb: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "chain";
+            rows: string[];
+        };
+        /**
+         * @description * `chain` - chain
+         * @enum {string}
+         */
+        ChainVerbDoEnum: "chain";
         Changed: {
             column: string;
             was: string;
@@ -856,6 +1062,11 @@ export interface components {
             measured: string | null;
             drawn: string[];
         };
+        /** @description Closing a page: the status date of the next, as typed; absent: the one proposed. */
+        Close: {
+            revision: number;
+            next?: string;
+        };
         /** @description The page that is open now. */
         Closed: {
             page: string;
@@ -864,6 +1075,30 @@ export interface components {
         Coded: {
             code: string;
         };
+        /** @description One condition of a filter: a column, and what is typed of it. */
+        Condition: {
+            key: string;
+            text: string;
+        };
+        /** @description A cost entry as typed: without an id a new one. What is not named stays. */
+        CostForm: {
+            id?: string;
+            date?: string;
+            on?: string;
+            amount?: string;
+            kind?: string;
+            ref?: string;
+        };
+        CostLine: {
+            id: string;
+            date: string;
+            on: string;
+            name: string;
+            amount: string;
+            source: string;
+            ref: string;
+            corrects: string;
+        };
         CostOut: {
             id: string;
             name: string;
@@ -871,6 +1106,37 @@ export interface components {
             amount: string;
             accrual: string;
             in_budget: boolean;
+        };
+        CostVerb: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "cost";
+            activity: string;
+            name: string;
+            cells?: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * @description * `cost` - cost
+         * @enum {string}
+         */
+        CostVerbDoEnum: "cost";
+        CostsEffect: {
+            effect: components["schemas"]["Effect"];
+            sheet: components["schemas"]["CostsSheet"];
+        };
+        CostsSheet: {
+            page: string;
+            status: string;
+            state: string;
+            revision: number;
+            currency: string;
+            rows?: components["schemas"]["CostLine"][];
+            accruals?: components["schemas"]["AccrualLine"][];
+            totals?: components["schemas"]["SourceLine"][];
         };
         Country: {
             code: string;
@@ -897,6 +1163,19 @@ export interface components {
             earned_on: string | null;
             sentences: string[];
         };
+        DeleteVerb: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "delete";
+            row: string;
+        };
+        /**
+         * @description * `delete` - delete
+         * @enum {string}
+         */
+        DeleteVerbDoEnum: "delete";
         DeskOut: {
             projects: components["schemas"]["ProjectOut"][];
         };
@@ -957,6 +1236,20 @@ export interface components {
             posted: number;
             filled?: string[];
         };
+        ElementVerb: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "element";
+            rows: string[];
+            name: string;
+        };
+        /**
+         * @description * `element` - element
+         * @enum {string}
+         */
+        ElementVerbDoEnum: "element";
         EstimateOut: {
             id: string | null;
             code: string;
@@ -978,6 +1271,24 @@ export interface components {
             share: string | null;
             after: string;
         };
+        EstimateVerb: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "estimate";
+            name: string;
+            measure?: string | null;
+            total?: string | null;
+            percent?: string | null;
+            top?: string | null;
+            as?: string | null;
+        };
+        /**
+         * @description * `estimate` - estimate
+         * @enum {string}
+         */
+        EstimateVerbDoEnum: "estimate";
         EstimatesOut: {
             revision: number;
             currency: string;
@@ -1032,12 +1343,90 @@ export interface components {
             year: number;
             days?: components["schemas"]["Holiday"][];
         };
+        HoursEffect: {
+            effect: components["schemas"]["Effect"];
+            rows: components["schemas"]["HoursLine"][];
+        };
+        /** @description Hours of one assignment as typed. What is not named stays; an empty text clears it. A bare number is hours. */
+        HoursEntryForm: {
+            activity: string;
+            resource: string;
+            worked?: string;
+            overtime?: string;
+            to_go?: string;
+        };
+        HoursLine: {
+            id: string;
+            activity: string;
+            name: string;
+            wbs: string | null;
+            resource: string;
+            person: string;
+            assigned: boolean;
+            due: boolean;
+            state: string;
+            /** Format: double */
+            planned: number | null;
+            /** Format: double */
+            before: number;
+            worked: string;
+            overtime: string;
+            to_go: string;
+            /** Format: double */
+            corrected: number;
+            /** Format: double */
+            remaining: number;
+            /** Format: double */
+            total: number;
+            /** Format: double */
+            budgeted: number;
+            /** Format: double */
+            change: number;
+            asks: boolean;
+            driver: string;
+            finish: string;
+        };
+        HoursSheet: {
+            page: string;
+            status: string;
+            state: string;
+            revision: number;
+            rows?: components["schemas"]["HoursLine"][];
+            people?: string[][];
+            activities?: string[][];
+        };
+        IndentVerb: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "indent";
+            rows: string[];
+        };
+        /**
+         * @description * `indent` - indent
+         * @enum {string}
+         */
+        IndentVerbDoEnum: "indent";
         JournalOut: {
             steps: components["schemas"]["StepOut"][];
         };
         KindOut: {
             kind: string;
             amount: string;
+        };
+        Later: {
+            on: string;
+            amount: string;
+            date: string;
+        };
+        /** @description How the sheet is filtered, grouped and sorted. */
+        Lens: {
+            find: string;
+            show: string;
+            group: string;
+            sort: string;
+            where?: components["schemas"]["Condition"][];
         };
         LinkOut: {
             id: string;
@@ -1050,18 +1439,34 @@ export interface components {
             words: string;
             driving: boolean;
         };
+        LinkVerb: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "link";
+            row?: string | null;
+            from?: string | null;
+            to?: string | null;
+            type?: string | null;
+            cells?: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * @description * `link` - link
+         * @enum {string}
+         */
+        LinkVerbDoEnum: "link";
+        /** @description Calendars and resources. */
         ListsOut: {
+            calendars: components["schemas"]["CalendarOut"][];
+            resources: components["schemas"]["ResourceOut"][];
             revision: number;
             currency: string;
             start: string;
             finish: string;
             project_calendar: string;
-            calendars: {
-                [key: string]: unknown;
-            }[];
-            resources: {
-                [key: string]: unknown;
-            }[];
             activities: components["schemas"]["Named"][];
         };
         LoadOut: {
@@ -1160,6 +1565,42 @@ export interface components {
             value: string | null;
             measure: string | null;
         };
+        OutdentVerb: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "outdent";
+            rows: string[];
+        };
+        /**
+         * @description * `outdent` - outdent
+         * @enum {string}
+         */
+        OutdentVerbDoEnum: "outdent";
+        /** @description A line of an outline: how deep it lies, and its cells. */
+        OutlineLine: {
+            level: number;
+            cells: {
+                [key: string]: string;
+            };
+        };
+        OutlineVerb: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "outline";
+            lines: components["schemas"]["OutlineLine"][];
+            after?: string | null;
+            parent?: string | null;
+            first?: boolean;
+        };
+        /**
+         * @description * `outline` - outline
+         * @enum {string}
+         */
+        OutlineVerbDoEnum: "outline";
         OwnField: {
             code: string;
             name: string;
@@ -1175,6 +1616,16 @@ export interface components {
             mark_word: string;
             calculation: number;
         };
+        PageState: {
+            revision: number;
+            page: string;
+        };
+        /** @description Cost entries to write and ids of those to delete, done together or not at all. */
+        PatchedCostsForm: {
+            revision?: number;
+            entries?: components["schemas"]["CostForm"][];
+            remove?: string[];
+        };
         /** @description Cells of several activities, written together or not at all. */
         PatchedEntries: {
             revision?: number;
@@ -1189,6 +1640,21 @@ export interface components {
             cost?: string;
             note?: string;
             revision?: number;
+        };
+        /** @description Hours of several assignments, written together or not at all. */
+        PatchedHoursForm: {
+            revision?: number;
+            entries?: components["schemas"]["HoursEntryForm"][];
+        };
+        /** @description The note of a page. */
+        PatchedNoteForm: {
+            revision?: number;
+            note?: string;
+        };
+        /** @description A status date as typed. */
+        PatchedStatusForm: {
+            revision?: number;
+            status?: string;
         };
         PersonOut: {
             username: string;
@@ -1209,6 +1675,22 @@ export interface components {
             cells: string[];
             total: string;
         };
+        PlaceVerb: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "place";
+            rows: string[];
+            after?: string | null;
+            parent?: string | null;
+            first?: boolean;
+        };
+        /**
+         * @description * `place` - place
+         * @enum {string}
+         */
+        PlaceVerbDoEnum: "place";
         PlanEffect: {
             revision: number;
             label: string;
@@ -1230,7 +1712,9 @@ export interface components {
             };
             rest?: boolean;
         };
+        /** @description The plan sheet. */
         PlanOut: {
+            views: components["schemas"]["View"][];
             revision: number;
             currency: string;
             start: string;
@@ -1245,9 +1729,6 @@ export interface components {
             fields: components["schemas"]["OwnField"][];
             calendars: components["schemas"]["Named"][];
             resources: components["schemas"]["Named"][];
-            views: {
-                [key: string]: unknown;
-            }[];
             views_revision: number;
         };
         PlanRow: {
@@ -1280,6 +1761,7 @@ export interface components {
             state?: string;
             /** Format: double */
             percent?: number;
+            mark?: string;
             critical?: boolean;
             driving?: boolean;
             driver?: string;
@@ -1339,6 +1821,32 @@ export interface components {
             calendars: components["schemas"]["Named"][];
             registers: components["schemas"]["RegisterOut"][];
         };
+        ProjectVerb: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "project";
+            cells: {
+                [key: string]: unknown;
+            };
+            row?: string | null;
+        };
+        /**
+         * @description * `project` - project
+         * @enum {string}
+         */
+        ProjectVerbDoEnum: "project";
+        /** @description The status date proposed for the next page. */
+        Proposal: {
+            status: string;
+        };
+        Rate: {
+            from: string;
+            amount: string;
+            per: string;
+            overtime?: string;
+        };
         Reason: {
             column: string | null;
             message: string;
@@ -1355,6 +1863,33 @@ export interface components {
                 [key: string]: unknown;
             }[];
         };
+        RemoveVerb: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "remove";
+            rows: string[];
+        };
+        /**
+         * @description * `remove` - remove
+         * @enum {string}
+         */
+        RemoveVerbDoEnum: "remove";
+        ReplaceVerb: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "replace";
+            resource: string;
+            by: string;
+        };
+        /**
+         * @description * `replace` - replace
+         * @enum {string}
+         */
+        ReplaceVerbDoEnum: "replace";
         ReportOut: {
             project: string;
             project_name: string;
@@ -1379,6 +1914,36 @@ export interface components {
             curve: components["schemas"]["CurveOut"];
             editions: components["schemas"]["EditionOut"][];
         };
+        /** @description A resource with its rates, and on how many activities it is. */
+        ResourceOut: {
+            id: string;
+            code: string;
+            name: string;
+            kind?: string;
+            /** Format: double */
+            units?: number;
+            calendar?: string;
+            role?: boolean;
+            rates?: components["schemas"]["Rate"][];
+            skills?: string[];
+            activities: number;
+        };
+        ResourceVerb: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "resource";
+            row: string;
+            cells: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * @description * `resource` - resource
+         * @enum {string}
+         */
+        ResourceVerbDoEnum: "resource";
         /** @description The revision that the writer saw. */
         Revision: {
             revision: number;
@@ -1413,6 +1978,25 @@ export interface components {
             person: components["schemas"]["PersonOut"] | null;
             demo_people: components["schemas"]["PersonOut"][];
         };
+        SetVerb: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "set";
+            row: string;
+            cells: {
+                [key: string]: unknown;
+            };
+            was?: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * @description * `set` - set
+         * @enum {string}
+         */
+        SetVerbDoEnum: "set";
         Sheet: {
             page: string;
             status: string;
@@ -1423,6 +2007,7 @@ export interface components {
             rows?: components["schemas"]["SheetRow"][];
             to_go?: number;
             posted?: number;
+            note?: string | null;
         };
         SheetRow: {
             code: string;
@@ -1462,6 +2047,12 @@ export interface components {
             finish: string;
             budget: string;
         };
+        /** @description A column and how wide it is drawn. */
+        ShownColumn: {
+            key: string;
+            /** Format: double */
+            width?: number;
+        };
         /** @description A name with a password; a demo person needs none in demo mode. */
         SignIn: {
             username: string;
@@ -1474,6 +2065,17 @@ export interface components {
          * @enum {string}
          */
         SourceEnum: "nothing" | "template" | "copy";
+        SourceLine: {
+            source: string;
+            page: string;
+            to_date: string;
+        };
+        SpecialDays: {
+            from: string;
+            to: string;
+            shifts?: string[];
+            name?: string;
+        };
         StatementOut: {
             page: string;
             status: string;
@@ -1484,6 +2086,25 @@ export interface components {
         /** @description The life-cycle states that the organisation uses. */
         StatesForm: {
             states: string[];
+        };
+        /** @description A status date as typed. */
+        StatusForm: {
+            revision: number;
+            status: string;
+        };
+        StatusOut: {
+            revision: number;
+            page: string;
+            status: string;
+            label: string;
+            comes_due: components["schemas"]["ActivityName"][];
+            no_longer_due: components["schemas"]["ActivityName"][];
+            after: components["schemas"]["Later"][];
+            moved: components["schemas"]["MovedOut"][];
+            finish: string;
+            change: {
+                [key: string]: string;
+            };
         };
         StepOut: {
             revision: number;
@@ -1532,6 +2153,49 @@ export interface components {
             /** @default false */
             rest: boolean;
         };
+        UnassignVerb: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "unassign";
+            resource: string;
+            activity: string;
+        };
+        /**
+         * @description * `unassign` - unassign
+         * @enum {string}
+         */
+        UnassignVerbDoEnum: "unassign";
+        UncostVerb: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "uncost";
+            activity: string;
+            name: string;
+        };
+        /**
+         * @description * `uncost` - uncost
+         * @enum {string}
+         */
+        UncostVerbDoEnum: "uncost";
+        UnlinkVerb: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "unlink";
+            from: string;
+            to: string;
+            type?: string | null;
+        };
+        /**
+         * @description * `unlink` - unlink
+         * @enum {string}
+         */
+        UnlinkVerbDoEnum: "unlink";
         ValueOut: {
             status: string;
             baseline: string | null;
@@ -1540,6 +2204,7 @@ export interface components {
             rows: components["schemas"]["MeasureRow"][];
             project: components["schemas"]["MeasureRow"];
         };
+        Verb: components["schemas"]["SetVerb"] | components["schemas"]["AddVerb"] | components["schemas"]["RemoveVerb"] | components["schemas"]["DeleteVerb"] | components["schemas"]["PlaceVerb"] | components["schemas"]["IndentVerb"] | components["schemas"]["OutdentVerb"] | components["schemas"]["OutlineVerb"] | components["schemas"]["ChainVerb"] | components["schemas"]["LinkVerb"] | components["schemas"]["UnlinkVerb"] | components["schemas"]["AssignVerb"] | components["schemas"]["UnassignVerb"] | components["schemas"]["CostVerb"] | components["schemas"]["UncostVerb"] | components["schemas"]["ResourceVerb"] | components["schemas"]["ProjectVerb"] | components["schemas"]["ReplaceVerb"] | components["schemas"]["ElementVerb"] | components["schemas"]["EstimateVerb"] | components["schemas"]["ApplyVerb"];
         /** @description What to do, in order, as one step. Each verb names what it does in `do`; see docs/formats/changes.md. */
         Verbs: {
             revision: number;
@@ -1548,16 +2213,18 @@ export interface components {
             rest: boolean;
             /** @default false */
             preview: boolean;
-            verbs: {
-                [key: string]: unknown;
-            }[];
+            verbs: components["schemas"]["Verb"][];
+        };
+        /** @description A named view of the plan sheet. */
+        View: {
+            name: string;
+            columns: components["schemas"]["ShownColumn"][];
+            lens: components["schemas"]["Lens"];
         };
         /** @description The named views of the plan sheet, and the number of those that whoever saves them saw. */
         ViewsForm: {
             revision: number;
-            views: {
-                [key: string]: unknown;
-            }[];
+            views: components["schemas"]["View"][];
         };
         WbsHead: {
             code: string;
@@ -2042,6 +2709,52 @@ export interface operations {
             };
         };
     };
+    next_status: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proposal"];
+                };
+            };
+        };
+    };
+    open_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Close"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageState"];
+                };
+            };
+        };
+    };
     activity: {
         parameters: {
             query?: never;
@@ -2099,7 +2812,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Revision"];
+                "application/json": components["schemas"]["Close"];
             };
         };
         responses: {
@@ -2134,6 +2847,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CurveOut"];
+                };
+            };
+        };
+    };
+    set_page_note: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedNoteForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageState"];
                 };
             };
         };
@@ -2209,6 +2948,54 @@ export interface operations {
             };
         };
     };
+    costs_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CostsSheet"];
+                };
+            };
+        };
+    };
+    post_costs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedCostsForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CostsEffect"];
+                };
+            };
+        };
+    };
     post_entries: {
         parameters: {
             query?: never;
@@ -2231,6 +3018,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Effect"];
+                };
+            };
+        };
+    };
+    hours_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoursSheet"];
+                };
+            };
+        };
+    };
+    post_hours: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedHoursForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoursEffect"];
                 };
             };
         };
@@ -2356,6 +3191,84 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EditionOut"];
+                };
+            };
+        };
+    };
+    try_status: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StatusForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StatusOut"];
+                };
+            };
+        };
+    };
+    set_status: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedStatusForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StatusOut"];
+                };
+            };
+        };
+    };
+    take_back_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Revision"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageState"];
                 };
             };
         };

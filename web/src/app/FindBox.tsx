@@ -1,15 +1,27 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { type KeyboardEvent, useId, useRef, useState } from "react";
+import { useLocation, useNavigate } from "react-router";
 import { client, take } from "../api";
-import { usePlace, useShortcut, words } from "../shared";
+import { format, usePlace, useShortcut, words } from "../shared";
 import { Input } from "../shared/ui";
+import { Found } from "./frame";
+import { ROOMS } from "./rooms";
 
 const MOST = 9;
 
-/** Find an activity by name or code; choosing it opens its margin and takes the sheet to it. */
-export function FindBox() {
-  const { project, page, seek } = usePlace();
+interface Way {
+  key: string;
+  word: string;
+  beside?: string;
+  act: () => void;
+}
+
+/** Find an activity by name or code, which takes the sheet to it; or go to a room or a page. */
+export function FindBox({ mode, turn }: { mode: string; turn: () => void }) {
+  const { project, page, frame, seek } = usePlace();
+  const navigate = useNavigate();
+  const station = useLocation().pathname.split("/").slice(3).join("/");
   const [text, setText] = useState("");
   const [open, setOpen] = useState(false);
   const [at, setAt] = useState(0);
@@ -27,12 +39,32 @@ export function FindBox() {
   useShortcut("/", find);
   useShortcut("mod+k", find);
   const wanted = text.trim().toLowerCase();
-  const found = wanted
-    ? (sheet.data?.rows ?? []).filter((r) => `${r.code} ${r.name}`.toLowerCase().includes(wanted)).slice(0, MOST)
-    : [];
-  const choose = (code: string | undefined) => {
-    if (!code) return;
-    seek(code);
+  const found = wanted ? [...activities(), ...ways()].slice(0, MOST) : [];
+  function activities(): Way[] {
+    return (sheet.data?.rows ?? [])
+      .filter((r) => `${r.code} ${r.name}`.toLowerCase().includes(wanted))
+      .slice(0, MOST - 3)
+      .map((r) => ({ key: r.code, word: r.name, beside: r.code, act: () => seek(r.code) }));
+  }
+  /** Rooms, pages and what can be done from everywhere. */
+  function ways(): Way[] {
+    const to = (code: string, path: string) => () =>
+      navigate(`/${encodeURIComponent(project)}/${encodeURIComponent(code)}/${path}`);
+    const dark = mode === "dark";
+    return [
+      ...ROOMS.map((r) => ({ key: `room.${r.path}`, word: words.frame.go(r.word), act: to(page.code, r.path) })),
+      ...frame.pages.map((p) => ({
+        key: `page.${p.code}`,
+        word: words.frame.goPage(p.number, format.fullDay(p.status)),
+        act: to(p.code, station),
+      })),
+      { key: "desk", word: words.frame.go(words.frame.desk), act: () => navigate("/") },
+      { key: "mode", word: dark ? words.frame.toLight : words.frame.toDark, act: turn },
+    ].filter((x) => wanted.split(/\s+/).every((part) => x.word.toLowerCase().includes(part)));
+  }
+  const choose = (one: Way | undefined) => {
+    if (!one) return;
+    one.act();
     setText("");
     setOpen(false);
     input.current?.blur();
@@ -40,7 +72,7 @@ export function FindBox() {
   const keys = (event: KeyboardEvent) => {
     if (event.key === "ArrowDown") setAt(Math.min(at + 1, found.length - 1));
     else if (event.key === "ArrowUp") setAt(Math.max(at - 1, 0));
-    else if (event.key === "Enter") choose(found[at]?.code);
+    else if (event.key === "Enter") choose(found[at]);
     else if (event.key === "Escape") {
       setText("");
       input.current?.blur();
@@ -52,7 +84,7 @@ export function FindBox() {
     <Box position="relative" flex="none">
       <Input
         ref={input}
-        className="find"
+        width="158px"
         role="combobox"
         aria-label={words.frame.find}
         aria-expanded={shown}
@@ -68,24 +100,24 @@ export function FindBox() {
           setAt(0);
         }}
       />
-      <div id={list} role="listbox" aria-label={words.frame.find} className="found" hidden={!shown}>
+      <Found id={list} role="listbox" aria-label={words.frame.find} hidden={!shown}>
         {found.map((r, i) => (
           <div
-            key={r.code}
+            key={r.key}
             id={`${list}-${i}`}
             role="option"
             tabIndex={-1}
             aria-selected={i === at}
             onMouseDown={(e) => {
               e.preventDefault();
-              choose(r.code);
+              choose(r);
             }}
           >
-            {r.name} <small>{r.code}</small>
+            {r.word} <small>{r.beside}</small>
           </div>
         ))}
         {shown && found.length === 0 && <small>{sheet.isPending ? words.frame.loading : words.frame.findNone}</small>}
-      </div>
+      </Found>
     </Box>
   );
 }

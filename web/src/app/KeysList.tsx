@@ -1,6 +1,6 @@
 import { Dialog, Portal } from "@chakra-ui/react";
-import { words } from "../shared";
-import { Button } from "../shared/ui";
+import { Button, Pair } from "../shared/ui";
+import { words } from "../shared/words/keys";
 
 /** The keys, each with what it does. */
 export function KeysList({ shut }: { shut: () => void }) {
@@ -14,11 +14,11 @@ export function KeysList({ shut }: { shut: () => void }) {
               <Dialog.Title>{words.frame.keys}</Dialog.Title>
             </Dialog.Header>
             <Dialog.Body>
-              {words.frame.keyList.map(([key, what]) => (
-                <div key={key} className="pair dotted">
+              {words.keyList.map(([key, what]) => (
+                <Pair key={key} dotted>
                   <b>{key}</b>
                   <span>{what}</span>
-                </div>
+                </Pair>
               ))}
               <Dialog.CloseTrigger asChild position="static">
                 <Button mt="14px">{words.frame.shut}</Button>

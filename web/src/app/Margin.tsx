@@ -1,17 +1,31 @@
 import { Box, Flex } from "@chakra-ui/react";
-import { lazy, Suspense } from "react";
-import { useKept, usePlace, words } from "../shared";
+import { type ComponentType, lazy, Suspense, useEffect } from "react";
+import { type Told, useKept, useTopic, words } from "../shared";
 import { Button } from "../shared/ui";
+import { ROOMS } from "./rooms";
 
-const PlanNote = lazy(() => import("../features/plan").then((m) => ({ default: m.PlanNote })));
-const ActivityNote = lazy(() => import("../features/value").then((m) => ({ default: m.ActivityNote })));
-const FigureNote = lazy(() => import("../features/value").then((m) => ({ default: m.FigureNote })));
+type Part = ComponentType<{ topic: Told }>;
+
+/** What is told of each kind of topic, by the rooms that know of it. */
+type Load = () => Promise<{ default: Part }>;
+const LOADS = ROOMS.flatMap(({ path, margin = {} }) =>
+  Object.entries(margin).map(([about, load]) => ({ path, about, load: load as Load })),
+);
+const PARTS = new Map(LOADS.map(({ about, load }) => [about, lazy(load)]));
+/** What may be told of anything in every room. */
+const EVERYWHERE = ["activity", "figure"];
 
 /** What the chosen row or figure means: there when it has something to say, and shut or open where a person pinned it, per room. */
 export function Margin({ room }: { room: string }) {
-  const { topic } = usePlace();
+  const topic = useTopic();
   const [pinned, pin] = useKept<"open" | "shut" | "">(`margin.${room}`, "");
   const open = topic !== null && pinned !== "shut";
+  // What the margin will need is fetched before it is asked for, so that it is there where the server is not.
+  useEffect(() => {
+    for (const { path, about, load } of LOADS)
+      if (path === room || EVERYWHERE.includes(about)) load().catch(() => undefined);
+  }, [room]);
+  const Part = topic && PARTS.get(topic.about);
   return (
     <Flex
       as="aside"
@@ -46,9 +60,7 @@ export function Margin({ room }: { room: string }) {
           aria-label={words.frame.margin}
         >
           <Suspense fallback={null}>
-            {topic.about === "figure" && <FigureNote topic={topic} />}
-            {topic.about === "activity" && <ActivityNote code={topic.code} />}
-            {topic.about === "row" && <PlanNote key={topic.id} id={topic.id} />}
+            {Part && <Part key={"id" in topic ? topic.id : topic.about} topic={topic} />}
           </Suspense>
         </Box>
       )}

@@ -1,11 +1,8 @@
-import { useRouteError } from "react-router";
 import { Notice, words } from "../shared";
 import { Button } from "../shared/ui";
 
 /** What stands in the place of a room that could not be drawn: the frame and the other rooms go on. */
 export function RoomFault() {
-  const error = useRouteError();
-  console.warn(error);
   return (
     <Notice bad>
       {words.frame.fault}{" "}

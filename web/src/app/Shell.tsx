@@ -1,13 +1,14 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { Link, NavLink, Outlet, useLocation, useNavigate, useOutletContext, useParams } from "react-router";
+import { Link, Outlet, useLocation, useNavigate, useOutletContext, useParams } from "react-router";
 import type { Schemas } from "../api";
 import { PersonMenu } from "../features/accounts";
 import { BalanceLine } from "../features/value";
-import { format, Mark, Notice, PlaceProvider, useFrame, useKept, usePlace, useShortcut, words } from "../shared";
+import { Band, format, Mark, Notice, PlaceProvider, useFrame, useKept, usePlace, useShortcut, words } from "../shared";
 import { Button } from "../shared/ui";
 import { FindBox } from "./FindBox";
+import { Leaf, LeafMark, Leaves, Skip, Station } from "./frame";
 import { KeysHelp } from "./KeysHelp";
 import { Margin } from "./Margin";
 import { ROOMS } from "./rooms";
@@ -37,7 +38,7 @@ export function Shell() {
   if (!page)
     return (
       <Notice bad>
-        {project} has no page “{pageCode}”. <Link to={`/${project}/now/plan`}>Go to the open page</Link>
+        {words.frame.noPage(project, pageCode)} <Link to={`/${project}/now/plan`}>{words.frame.toOpen}</Link>
       </Notice>
     );
   return (
@@ -70,34 +71,26 @@ function Framed({ frame, page, outer }: { frame: Schemas["FrameOut"]; page: Sche
   }, [frame.name, name, page.status]);
   return (
     <Flex direction="column" height="100vh">
-      <a className="skip" href="#sheet">
+      <Skip data-skip="" href="#sheet">
         {words.frame.skip}
-      </a>
-      <Flex
-        as="header"
-        height="48px"
-        flex="none"
-        borderBottomWidth="1px"
-        borderColor="ruleStrong"
-        align="stretch"
-        gap="8px"
-        px="16px"
-      >
-        <Flex direction="column" justify="center" width="184px" flex="none" minW="0">
-          <Link to="/" className="title" title={`${frame.name}. ${words.frame.desk}`}>
+      </Skip>
+      <Band
+        title={
+          <Link to="/" data-free="" title={`${frame.name}. ${words.frame.desk}`}>
             {frame.name}
           </Link>
-          <Box color="soft" fontSize="11px">
-            {frame.code} · {words.frame.desk.toLowerCase()}
-          </Box>
-        </Flex>
+        }
+        under={`${frame.code} · ${words.frame.desk.toLowerCase()}`}
+        end={
+          <>
+            <FindBox turn={outer.turn} mode={outer.mode} />
+            <KeysHelp />
+            <PersonMenu person={outer.person} mode={outer.mode} turn={outer.turn} />
+          </>
+        }
+      >
         <Rail frame={frame} page={page} />
-        <Flex align="center" gap="8px" flex="none">
-          <FindBox />
-          <KeysHelp />
-          <PersonMenu person={outer.person} mode={outer.mode} turn={outer.turn} />
-        </Flex>
-      </Flex>
+      </Band>
       <Flex flex="1" minH="0">
         <Stations wide={wide} fold={() => setWide(!wide)} />
         <Box
@@ -131,24 +124,30 @@ function Rail({ frame, page }: { frame: Schemas["FrameOut"]; page: Schemas["Page
   useShortcut("[", () => turn(-1));
   useShortcut("]", () => turn(1));
   return (
-    <nav className="rail" aria-label={words.frame.rail}>
+    <Leaves aria-label={words.frame.rail}>
       {frame.pages.map((p) => (
-        <Link
+        <Leaf
           key={p.code}
           to={to(p.code)}
           ref={p.code === page.code ? intoView : undefined}
-          className={`leaf ${p.state} ${p.code === page.code ? "chosen" : ""}`}
+          wet={p.state === "wet"}
+          chosen={p.code === page.code}
           aria-current={p.code === page.code ? "page" : undefined}
-          title={`Page ${p.number}, to ${format.fullDay(p.status)}, ${p.state}: ${p.mark_word}`}
+          title={words.frame.leaf(
+            p.number,
+            `${format.dayName(p.status)} ${format.fullDay(p.status)}`,
+            p.state,
+            p.mark_word,
+          )}
         >
           <span>{format.day(p.status)}</span>
-          <span className="leaf-mark">
+          <LeafMark>
             <Mark mark={p.mark} size={12} />
-            {p.state === "wet" && <em>wet</em>}
-          </span>
-        </Link>
+            {p.state === "wet" && <em>{words.frame.wet}</em>}
+          </LeafMark>
+        </Leaf>
       ))}
-    </nav>
+    </Leaves>
   );
 }
 
@@ -167,9 +166,9 @@ function Stations({ wide, fold }: { wide: boolean; fold: () => void }) {
       borderColor="rule"
     >
       {ROOMS.map(({ path, word }) => (
-        <NavLink key={path} to={path} className="station" title={word}>
+        <Station key={path} to={path} title={word}>
           {wide ? word : word.slice(0, 1)}
-        </NavLink>
+        </Station>
       ))}
       <Box flex="1" />
       <Button

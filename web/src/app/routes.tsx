@@ -1,34 +1,59 @@
-import { createBrowserRouter, Navigate } from "react-router";
+import { type ComponentType, lazy, type ReactNode, Suspense } from "react";
+import { ErrorBoundary } from "react-error-boundary";
+import { Navigate, Route, Routes, useLocation } from "react-router";
 import { Gate } from "./Gate";
 import { RoomFault } from "./RoomFault";
 import { ROOMS } from "./rooms";
 import { Shell } from "./Shell";
 
-const screens = ROOMS.flatMap((room) =>
-  Object.entries(room.screens).map(([below, lazy]) => ({
+const fetched = (load: () => Promise<{ Component: ComponentType }>) =>
+  lazy(() => load().then(({ Component }) => ({ default: Component })));
+
+const SCREENS = ROOMS.flatMap((room) =>
+  Object.entries(room.screens).map(([below, load]) => ({
     path: [room.path, below].filter(Boolean).join("/"),
-    lazy,
-    ErrorBoundary: RoomFault,
+    Screen: fetched(load),
   })),
 );
+const Desk = fetched(() => import("../features/desk").then((m) => ({ Component: m.DeskScreen })));
 
-export const router = createBrowserRouter([
-  {
-    element: <Gate />,
-    ErrorBoundary: RoomFault,
-    HydrateFallback: () => null,
-    children: [
-      { path: "/", lazy: () => import("../features/desk").then((m) => ({ Component: m.DeskScreen })) },
-      {
-        path: "/:project/:page",
-        element: <Shell />,
-        children: [
-          ...screens,
-          { path: "*", element: <Navigate to="posting" replace /> },
-          { index: true, element: <Navigate to="posting" replace /> },
-        ],
-      },
-      { path: "*", element: <Navigate to="/" replace /> },
-    ],
-  },
-]);
+/** A room of its own: fetched when gone to, and where it can't be drawn the others go on. */
+function Room({ children }: { children: ReactNode }) {
+  return (
+    <ErrorBoundary FallbackComponent={RoomFault} resetKeys={[useLocation().pathname]} onError={(e) => console.warn(e)}>
+      <Suspense fallback={null}>{children}</Suspense>
+    </ErrorBoundary>
+  );
+}
+
+/** Where everything lies. */
+export const Places = () => (
+  <Routes>
+    <Route element={<Gate />}>
+      <Route
+        path="/"
+        element={
+          <Room>
+            <Desk />
+          </Room>
+        }
+      />
+      <Route path="/:project/:page" element={<Shell />}>
+        {SCREENS.map(({ path, Screen }) => (
+          <Route
+            key={path}
+            path={path}
+            element={
+              <Room key={path}>
+                <Screen />
+              </Room>
+            }
+          />
+        ))}
+        <Route path="*" element={<Navigate to="posting" replace />} />
+        <Route index element={<Navigate to="posting" replace />} />
+      </Route>
+      <Route path="*" element={<Navigate to="/" replace />} />
+    </Route>
+  </Routes>
+);

@@ -88,7 +88,21 @@ const popover = defineSlotRecipe({
     "body",
     "footer",
   ],
-  base: { content: { zIndex: 40, outline: 0, bg: "sheet", color: "ink", boxShadow: "0 4px 14px rgb(0 0 0 / 18%)" } },
+  base: {
+    content: {
+      zIndex: 40,
+      outline: 0,
+      bg: "sheet",
+      color: "ink",
+      borderWidth: "1px",
+      borderColor: "ruleStrong",
+      p: "10px",
+      width: "290px",
+      maxH: "420px",
+      overflow: "auto",
+      boxShadow: "0 4px 14px rgb(0 0 0 / 18%)",
+    },
+  },
 });
 
 /** The base of Chakra with nothing of its theme: the look is ours, and what is not used is not sent. */

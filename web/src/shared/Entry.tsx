@@ -1,5 +1,5 @@
 import { type KeyboardEvent, useEffect, useId, useRef, useState } from "react";
-import { Input, Select, Textarea } from "./ui";
+import { EntryBox, Input, Select, Textarea, Why } from "./ui";
 
 interface Props {
   label: string;
@@ -13,12 +13,26 @@ interface Props {
   placeholder?: string;
   bare?: boolean;
   right?: boolean;
+  /** The label over what is typed, not beside it. */
+  stacked?: boolean;
 }
 
 const SETTLE = 600;
 
 /** A labelled entry that writes when it is left or Enter is pressed; Escape puts back what was there. */
-export function Entry({ label, value, write, trouble, disabled, long, choices, placeholder, bare, right }: Props) {
+export function Entry({
+  label,
+  value,
+  write,
+  trouble,
+  disabled,
+  long,
+  choices,
+  placeholder,
+  bare,
+  right,
+  stacked,
+}: Props) {
   const [text, setText] = useState(value);
   const id = useId();
   /** What was last sent, so that leaving the entry does not send it again before the answer is there. */
@@ -37,7 +51,8 @@ export function Entry({ label, value, write, trouble, disabled, long, choices, p
       follow();
       return;
     }
-    const timer = setTimeout(follow, SETTLE);
+    const { sends } = now.current;
+    const timer = setTimeout(() => now.current.sends === sends && follow(), SETTLE);
     return () => clearTimeout(timer);
   }, [value]);
   const commit = () => {
@@ -74,14 +89,14 @@ export function Entry({ label, value, write, trouble, disabled, long, choices, p
     onKeyDown: keys,
   } as const;
   return (
-    <div className={bare ? "entry-box bare" : "entry-box"}>
+    <EntryBox data-entry="" bare={bare || stacked}>
       {!bare && <label htmlFor={id}>{label}</label>}
       {long ? (
         <Textarea {...common} rows={3} onChange={(e) => type(e.target.value)} />
       ) : (
         <Input
           {...common}
-          className={right ? "right" : undefined}
+          textAlign={right ? "right" : undefined}
           list={choices ? `${id}-list` : undefined}
           onChange={(e) => type(e.target.value)}
         />
@@ -94,11 +109,11 @@ export function Entry({ label, value, write, trouble, disabled, long, choices, p
         </datalist>
       )}
       {trouble && (
-        <div id={`${id}-why`} role="alert" className="why">
+        <Why id={`${id}-why`} role="alert">
           {trouble}
-        </div>
+        </Why>
       )}
-    </div>
+    </EntryBox>
   );
 }
 
@@ -115,7 +130,7 @@ interface PickProps {
 export function Pick({ label, value, options, write, disabled, bare }: PickProps) {
   const id = useId();
   return (
-    <div className={bare ? "entry-box bare" : "entry-box"}>
+    <EntryBox data-entry="" bare={bare}>
       {!bare && <label htmlFor={id}>{label}</label>}
       <Select
         id={id}
@@ -130,6 +145,6 @@ export function Pick({ label, value, options, write, disabled, bare }: PickProps
           </option>
         ))}
       </Select>
-    </div>
+    </EntryBox>
   );
 }

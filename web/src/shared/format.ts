@@ -21,6 +21,15 @@ const parts = (iso: string) => ({ y: iso.slice(0, 4), m: Number(iso.slice(5, 7))
 
 export const day = (iso: string | null | undefined) => (iso ? `${parts(iso).d} ${MONTHS[parts(iso).m]}` : "");
 
+const DAYS = ["Sun", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat"];
+
+/** The day of the week, short. */
+export const dayName = (iso: string | null | undefined) =>
+  iso ? (DAYS[new Date(`${iso.slice(0, 10)}T00:00Z`).getUTCDay()] ?? "") : "";
+
+/** A day with the day of the week before it. */
+export const weekDay = (iso: string | null | undefined) => (iso ? `${dayName(iso)} ${day(iso)}` : "");
+
 export const fullDay = (iso: string | null | undefined) =>
   iso ? `${parts(iso).d} ${LONG[parts(iso).m]} ${parts(iso).y}` : "";
 
@@ -47,6 +56,9 @@ export const ratio = (value: number | null | undefined) => (value == null ? "–
 
 const bare = (value: number) => String(Math.round(value * 10) / 10);
 
+/** A number to one decimal, where it has any. */
+export const tenth = (value: number) => bare(value).replace("-", MINUS);
+
 export const percent = (value: number | null | undefined) => (value == null ? "–" : bare(value));
 
 /** A drift in words. */
@@ -68,7 +80,7 @@ export const figure = (value: string | null | undefined, kind = "money") => {
   if (/^\d{4}-\d{2}-\d{2}/.test(value)) return fullDay(value);
   if (!/^-?\d+(\.\d+)?$/.test(value)) return value;
   if (kind === "ratio") return Number(value).toFixed(3);
-  if (kind === "number") return `${money(Number(value).toFixed(2))} days`;
+  if (kind === "number") return `${money(Number(value).toFixed(2))} ${Number(value) === 1 ? "day" : "days"}`;
   if (kind === "percent") return `${money(String(Math.round(Number(value) * 100) / 100))} %`;
   if (kind === "duration") return `${money(value)} min`;
   return money(value);

@@ -1,14 +1,24 @@
 // What two or more rooms use: formats, words, marks, the place, shared reads and small parts.
-export { Curve } from "./CurveLazy";
+export { Curve } from "./chart";
 export { Entry, Pick } from "./Entry";
+export { Band, Frame } from "./Frame";
 export * as format from "./format";
 export { useAddressed, useKept } from "./kept";
 export { Mark } from "./Mark";
 export { Notice } from "./Notice";
-export { type Place, PlaceProvider, type Topic, useOpenFigure, usePlace } from "./place";
+export {
+  type Place,
+  PlaceProvider,
+  type Told,
+  type Topic,
+  useLastEffect,
+  useOpenFigure,
+  usePlace,
+  useSought,
+  useTopic,
+} from "./place";
 export { useBalance, useCurve, useDesk, useFrame, useSession } from "./queries";
 export type { Room } from "./room";
 export { useShortcut } from "./useShortcut";
 export { useWidth } from "./useWidth";
 export { words } from "./words";
-export { inLine, settled } from "./writes";

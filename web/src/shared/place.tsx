@@ -1,12 +1,14 @@
 import { createContext, type ReactNode, useCallback, useContext, useMemo, useState } from "react";
 import type { Schemas } from "../api";
 
-/** What the margin speaks of. */
-export type Topic =
+/** What the margin can speak of. */
+export type Told =
   | { about: "activity"; code: string }
   | { about: "row"; id: string; code: string }
-  | { about: "figure"; measure: string; kind: "project" | "wbs" | "activity"; code: string }
-  | null;
+  | { about: "element"; id: string; code: string }
+  | { about: "entry"; list: string; id: string }
+  | { about: "figure"; measure: string; kind: "project" | "wbs" | "activity"; code: string };
+export type Topic = Told | null;
 
 /** Where the person is: a project at a page, with what the frame knows of both. */
 export interface Place {
@@ -15,16 +17,16 @@ export interface Place {
   frame: Schemas["FrameOut"];
   person: Schemas["PersonOut"];
   mayPost: boolean;
-  topic: Topic;
   tell: (topic: Topic) => void;
-  /** The activity that was looked for last; the sheet goes to it. */
-  sought: { code: string } | null;
   seek: (code: string) => void;
-  effect: Schemas["Effect"] | null;
   setEffect: (effect: Schemas["Effect"] | null) => void;
 }
 
 const Context = createContext<Place | null>(null);
+/** What changes with every step of the cursor or entry stands apart, so that only those are drawn again who show it. */
+const TopicContext = createContext<Topic>(null);
+const SoughtContext = createContext<{ code: string } | null>(null);
+const EffectContext = createContext<Schemas["Effect"] | null>(null);
 
 interface Given {
   project: string;
@@ -44,10 +46,18 @@ export function PlaceProvider({ children, project, page, frame, person }: Given)
   }, []);
   const mayPost = page.state === "wet" && person.role !== "reader";
   const place = useMemo(
-    () => ({ project, page, frame, person, mayPost, topic, tell, sought, seek, effect, setEffect }),
-    [project, page, frame, person, mayPost, topic, sought, seek, effect],
+    () => ({ project, page, frame, person, mayPost, tell, seek, setEffect }),
+    [project, page, frame, person, mayPost, seek],
   );
-  return <Context.Provider value={place}>{children}</Context.Provider>;
+  return (
+    <Context.Provider value={place}>
+      <TopicContext.Provider value={topic}>
+        <SoughtContext.Provider value={sought}>
+          <EffectContext.Provider value={effect}>{children}</EffectContext.Provider>
+        </SoughtContext.Provider>
+      </TopicContext.Provider>
+    </Context.Provider>
+  );
 }
 
 export function usePlace(): Place {
@@ -55,6 +65,13 @@ export function usePlace(): Place {
   if (!place) throw new Error("usePlace stands outside a project");
   return place;
 }
+
+/** What the margin speaks of. */
+export const useTopic = () => useContext(TopicContext);
+/** The activity that was looked for last; the sheet goes to it. */
+export const useSought = () => useContext(SoughtContext);
+/** What the last entry did. */
+export const useLastEffect = () => useContext(EffectContext);
 
 /** A figure that opens its working in the margin. */
 export function useOpenFigure() {

@@ -1,79 +1,91 @@
+import { Box, chakra } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useRef, useState } from "react";
+import { type FormEvent, useState } from "react";
 import { useNavigate } from "react-router";
-import { client, Problem, type Schemas, take } from "../../api";
-import { format, Notice, settled, usePlace, words } from "../../shared";
-import { Button, Input, Table } from "../../shared/ui";
+import { client, type Schemas, take } from "../../api";
+import { format, Notice, usePlace } from "../../shared";
+import { refresh, settled, useWrites } from "../../shared/book";
+import { cellKey } from "../../shared/sheet";
+import {
+  Button,
+  ChoiceLine,
+  FormLine,
+  Input,
+  PartTitle,
+  RoomHead,
+  RowOf,
+  ScrollBox,
+  Soft,
+  Table,
+  Told,
+  Why,
+} from "../../shared/ui";
+import { words } from "../../shared/words/baseline";
 import { Differences } from "./Differences";
 
+const FIELDS = ["name", "reason"] as const;
 type Shelf = Schemas["ShelfOut"];
 const w = words.baselines;
+const idle = async () => undefined;
 
 /** The shelf: what was approved, which baseline counts, which are drawn, and how they differ. */
 export function BaselinesScreen() {
   const { project, page } = usePlace();
   const queries = useQueryClient();
-  const [wrong, setWrong] = useState("");
+  const read = () => take(client.GET("/api/projects/{project}/baselines", { params: { path: { project } } }));
   const shelf = useQuery({
     queryKey: [project, "shelf"],
     queryFn: async () => {
       await settled(project);
-      return take(client.GET("/api/projects/{project}/baselines", { params: { path: { project } } }));
+      return read();
     },
   });
+  const again = async () => queries.setQueryData([project, "shelf"], await read());
+  const writes = useWrites({ project, part: "shelf", read: again });
   /** What was just chosen, shown at once while it is being kept. */
   const [chosen, setChosen] = useState<{ measured: string | null; drawn: string[] } | null>(null);
-  const waiting = useRef<Promise<unknown>>(Promise.resolve());
   if (shelf.isPending) return <Notice>{words.frame.loading}</Notice>;
   if (shelf.isError) return <Notice bad>{shelf.error.message}</Notice>;
   const data = shelf.data;
   const open = data.may_approve && page.state === "wet";
-  const refresh = () => {
-    queries.invalidateQueries({ queryKey: ["frame", project] });
-    return queries.invalidateQueries({ queryKey: [project] });
+  const revision = () => queries.getQueryData<Shelf>([project, "shelf"])?.revision ?? data.revision;
+  const done = async (): Promise<true> => {
+    await again();
+    refresh(queries, project, (key) => key[1] === "shelf");
+    return true;
   };
   const choose = (measured: string | null, drawn: string[]) => {
     const mine = { measured, drawn };
     setChosen(mine);
-    const keep = async () => {
-      const { revision } = queries.getQueryData<Shelf>([project, "shelf"]) ?? data;
-      try {
-        await take(
-          client.PUT("/api/projects/{project}/baselines", {
-            params: { path: { project } },
-            body: { revision, measured, drawn },
-          }),
-        );
-        setWrong("");
-      } catch (error) {
-        if (!(error instanceof Problem)) throw error;
-        setWrong(error.message);
-      }
-      await refresh();
-      setChosen((now) => (now === mine ? null : now));
+    const said = () => JSON.stringify(queries.getQueryData<Shelf>([project, "shelf"])?.baselines);
+    const send = async () => {
+      const body = { revision: revision(), measured, drawn };
+      await take(client.PUT("/api/projects/{project}/baselines", { params: { path: { project } }, body }));
+      return done();
     };
-    waiting.current = waiting.current.then(keep, keep);
+    writes
+      .write(send, [{ row: "shelf", field: "choice", text: "", said }])
+      .finally(() => setChosen((now) => (now === mine ? null : now)));
   };
+  const wrong = writes.troubles[cellKey("shelf", "choice")]?.message;
   const measured = chosen ? chosen.measured : (data.baselines.find((b) => b.measured)?.code ?? null);
   const drawn = chosen ? chosen.drawn : data.baselines.filter((b) => b.drawn).map((b) => b.code);
   return (
     <>
-      <div className="sheet-head">
+      <RoomHead>
         <h1>{w.title}</h1>
-        <span className="told">
-          {w.now(format.money(data.budget, true), data.currency, format.fullDay(data.finish))}
-        </span>
-      </div>
-      <div className="scroll-box">
-        {data.baselines.length === 0 && <p className="soft-text">{w.none}</p>}
+        <Told>{w.now(format.money(data.budget, true), data.currency, format.fullDay(data.finish))}</Told>
+      </RoomHead>
+      <ScrollBox>
+        {data.baselines.length === 0 && <Soft as="p">{w.none}</Soft>}
         {data.baselines.length > 0 && (
-          <Table className="plain register">
+          <Table>
             <thead>
               <tr>
                 <th>{w.baseline}</th>
                 <th>{w.taken}</th>
                 <th>{w.approved}</th>
-                <th className="num">{w.budget(data.currency)}</th>
+                <th data-num="">{w.budget(data.currency)}</th>
                 <th>{w.finish}</th>
                 <th>{w.measured}</th>
                 <th>{w.drawn}</th>
@@ -87,12 +99,12 @@ export function BaselinesScreen() {
                     <b>
                       {b.code} {b.name}
                     </b>
-                    <div className="soft-text">{b.reason}</div>
-                    {b.came_from && <div className="soft-text">{w.cameFrom(b.came_from)}</div>}
+                    <Soft as="div">{b.reason}</Soft>
+                    {b.came_from && <Soft as="div">{w.cameFrom(b.came_from)}</Soft>}
                   </td>
                   <td>{format.fullDay(b.taken)}</td>
                   <td>{b.approved_by}</td>
-                  <td className="num">{format.money(b.budget, true)}</td>
+                  <td data-num="">{format.money(b.budget, true)}</td>
                   <td>{format.fullDay(b.finish)}</td>
                   <td>
                     <Input
@@ -131,81 +143,86 @@ export function BaselinesScreen() {
           </Table>
         )}
         {wrong && (
-          <p role="alert" className="why">
+          <Why role="alert" as="p">
             {wrong}
-          </p>
+          </Why>
         )}
-        {page.state === "wet" && (open ? <Take shelf={data} done={refresh} /> : <p className="soft-text">{w.needs}</p>)}
+        {page.state === "wet" &&
+          (open ? (
+            <Take shelf={data} writes={writes} revision={revision} done={done} />
+          ) : (
+            <Soft as="p">{w.needs}</Soft>
+          ))}
         {data.baselines.length > 0 && <Differences baselines={data.baselines} />}
-      </div>
+      </ScrollBox>
     </>
   );
 }
 
-function Take({ shelf, done }: { shelf: Shelf; done: () => void }) {
+interface TakeProps {
+  shelf: Shelf;
+  writes: ReturnType<typeof useWrites>;
+  revision: () => number;
+  done: () => Promise<true>;
+}
+
+function Take({ shelf, writes, revision, done }: TakeProps) {
   const { project } = usePlace();
   const [form, setForm] = useState({ name: shelf.baselines.length ? "" : w.firstName, reason: "" });
   const [part, setPart] = useState(false);
   const [rows, setRows] = useState<Set<string>>(new Set());
   const [sure, setSure] = useState(false);
-  const [wrong, setWrong] = useState<{ field?: string; message: string } | null>(null);
   const plan = useQuery({
     queryKey: [project, "plan-names"],
     queryFn: () => take(client.GET("/api/projects/{project}/plan", { params: { path: { project } } })),
     enabled: part,
   });
-  const send = async (event: FormEvent) => {
+  const why = (field: string) => writes.troubles[cellKey("take", field)]?.message;
+  const submit = async (event: FormEvent) => {
     event.preventDefault();
     if (!sure) {
       setSure(true);
       return;
     }
-    try {
-      await take(
-        client.POST("/api/projects/{project}/baselines", {
-          params: { path: { project } },
-          body: { revision: shelf.revision, ...form, rows: part ? [...rows] : null },
-        }),
-      );
-      setForm({ name: "", reason: "" });
-      setWrong(null);
-    } catch (error) {
-      if (!(error instanceof Problem)) throw error;
-      setWrong({ field: error.field, message: error.message });
-    }
+    const send = async () => {
+      const body = { revision: revision(), ...form, rows: part ? [...rows] : null };
+      await take(client.POST("/api/projects/{project}/baselines", { params: { path: { project } }, body }));
+      return done();
+    };
+    const cells = FIELDS.map((field) => ({ row: "take", field, text: form[field] }));
+    if (await writes.write(send, cells)) setForm({ name: "", reason: "" });
     setSure(false);
-    done();
   };
   return (
-    <form className="take" onSubmit={send}>
-      <h2 className="part-title">{w.take}</h2>
-      {(["name", "reason"] as const).map((key) => (
-        <label key={key} className="form-line">
+    <chakra.form maxW="560px" onSubmit={submit}>
+      <PartTitle>{w.take}</PartTitle>
+      {FIELDS.map((key) => (
+        <FormLine key={key} as="label">
           <span>{w[key]}</span>
           <span>
             <Input
               value={form[key]}
-              aria-invalid={wrong?.field === key || undefined}
+              aria-invalid={why(key) !== undefined || undefined}
               onChange={(e) => setForm({ ...form, [key]: e.target.value })}
             />
-            {wrong?.field === key && (
-              <span role="alert" className="why">
-                {wrong.message}
-              </span>
+            {why(key) && (
+              <Why role="alert" as="span">
+                {why(key)}
+              </Why>
             )}
           </span>
-        </label>
+        </FormLine>
       ))}
       {shelf.baselines.length > 0 && (
-        <label className="choice-line">
+        <ChoiceLine>
           <Input type="checkbox" look="bare" checked={part} onChange={(e) => setPart(e.target.checked)} />
           {w.part}
-        </label>
+        </ChoiceLine>
       )}
       {part && (
-        <div className="pick-rows">
+        <Box maxH="220px" overflow="auto" borderWidth="1px" borderColor="rule" p="4px 8px">
           {(plan.data?.rows ?? []).map((r) => (
-            <label key={r.id} className="choice-line">
+            <ChoiceLine key={r.id}>
               <Input
                 type="checkbox"
                 look="bare"
@@ -218,22 +235,17 @@ function Take({ shelf, done }: { shelf: Shelf; done: () => void }) {
                 }}
               />
               {r.code} {r.name}
-            </label>
+            </ChoiceLine>
           ))}
-        </div>
+        </Box>
       )}
-      {wrong && !wrong.field && (
-        <p role="alert" className="why">
-          {wrong.message}
-        </p>
-      )}
-      <div className="row-of">
+      <RowOf>
         <Button type="submit" look="seal">
           {sure ? w.sure : w.takeNow}
         </Button>
         {sure && <span>{w.frozen}</span>}
-      </div>
-    </form>
+      </RowOf>
+    </chakra.form>
   );
 }
 
@@ -242,7 +254,7 @@ function Back({ baseline }: { baseline: string }) {
   const navigate = useNavigate();
   const queries = useQueryClient();
   const [code, setCode] = useState<string | null>(null);
-  const [wrong, setWrong] = useState("");
+  const writes = useWrites({ project, part: `restore.${baseline}`, read: idle });
   if (code === null)
     return (
       <Button look="link" onClick={() => setCode(`${project}-${baseline}`)}>
@@ -250,32 +262,26 @@ function Back({ baseline }: { baseline: string }) {
       </Button>
     );
   return (
-    <form
-      className="row-of"
+    <RowOf
+      as="form"
       onSubmit={async (e) => {
         e.preventDefault();
-        try {
-          const made = await take(
-            client.POST("/api/projects/{project}/baselines/{baseline}/back", {
-              params: { path: { project, baseline } },
-              body: { code, name: "" },
-            }),
-          );
-          queries.invalidateQueries({ queryKey: ["desk"] });
-          navigate(`/${encodeURIComponent(made.code)}/now/plan`);
-        } catch (error) {
-          if (!(error instanceof Problem)) throw error;
-          setWrong(error.message);
-        }
+        const params = { path: { project, baseline } };
+        const made = await writes.write(() =>
+          take(client.POST("/api/projects/{project}/baselines/{baseline}/back", { params, body: { code, name: "" } })),
+        );
+        if (!made) return;
+        queries.invalidateQueries({ queryKey: ["desk"] });
+        navigate(`/${encodeURIComponent(made.code)}/now/plan`);
       }}
     >
       <Input aria-label={w.newCode} value={code} onChange={(e) => setCode(e.target.value)} />
       <Button type="submit">{w.bringNow}</Button>
-      {wrong && (
-        <span role="alert" className="why">
-          {wrong}
-        </span>
+      {writes.refused && (
+        <Why role="alert" as="span">
+          {writes.refused}
+        </Why>
       )}
-    </form>
+    </RowOf>
   );
 }

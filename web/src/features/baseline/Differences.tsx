@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Schemas, take } from "../../api";
-import { format, Notice, usePlace, words } from "../../shared";
-import { Input, Select, Table } from "../../shared/ui";
+import { format, Notice, usePlace } from "../../shared";
+import { ChoiceLine, Input, PartTitle, RowOf, Select, Soft, Table } from "../../shared/ui";
+import { words } from "../../shared/words/baseline";
 
 const w = words.baselines;
 const MOST = 1500;
@@ -36,8 +37,8 @@ export function Differences({ baselines }: { baselines: Schemas["BaselineOut"][]
   );
   return (
     <>
-      <h2 className="part-title">{w.differences}</h2>
-      <div className="row-of">
+      <PartTitle>{w.differences}</PartTitle>
+      <RowOf>
         <Select aria-label={w.from} value={earlier} onChange={(e) => setEarlier(e.target.value)}>
           {baselines.map((b) => (
             <option key={b.code} value={b.code}>
@@ -54,43 +55,43 @@ export function Differences({ baselines }: { baselines: Schemas["BaselineOut"][]
             </option>
           ))}
         </Select>
-        <label className="choice-line">
+        <ChoiceLine>
           <Input type="checkbox" look="bare" checked={moved} onChange={(e) => setMoved(e.target.checked)} />
           {w.onlyMoved}
-        </label>
-      </div>
+        </ChoiceLine>
+      </RowOf>
       {found.isError && <Notice bad>{found.error.message}</Notice>}
       {found.data && (
-        <Table className="plain phased">
-          <caption className="soft-text">{w.caption(format.fullDay(found.data.status))}</caption>
+        <Table>
+          <Soft as="caption">{w.caption(format.fullDay(found.data.status))}</Soft>
           <thead>
             <tr>
               <th>{words.columns.activity}</th>
-              <th className="num">{w.start}</th>
-              <th className="num">{w.finish}</th>
-              <th className="num">{w.duration}</th>
-              <th className="num">{w.work}</th>
-              <th className="num">{w.cost(found.data.currency)}</th>
+              <th data-num="">{w.start}</th>
+              <th data-num="">{w.finish}</th>
+              <th data-num="">{w.duration}</th>
+              <th data-num="">{w.work}</th>
+              <th data-num="">{w.cost(found.data.currency)}</th>
             </tr>
           </thead>
           <tbody>
             {rows.slice(0, MOST).map((r) => (
-              <tr key={`${r.kind}${r.code}`} className={r.kind === "activity" ? undefined : "wbs-row"}>
+              <tr key={`${r.kind}${r.code}`} data-wbs={r.kind === "activity" ? undefined : ""}>
                 <th scope="row" style={{ paddingLeft: 8 + r.level * 14 }}>
                   {r.kind === "project" ? w.project : `${r.code} ${r.name}`}
-                  {r.change !== "both" && <span className="soft-text"> {r.change}</span>}
+                  {r.change !== "both" && <Soft> {r.change}</Soft>}
                 </th>
-                <td className="num">{days(r.start)}</td>
-                <td className="num">{days(r.finish)}</td>
-                <td className="num">{days(r.duration)}</td>
-                <td className="num">{r.work ? `${format.signed(String(r.work))} h` : ""}</td>
-                <td className="num">{Number(r.cost) ? format.signed(r.cost) : ""}</td>
+                <td data-num="">{days(r.start)}</td>
+                <td data-num="">{days(r.finish)}</td>
+                <td data-num="">{days(r.duration)}</td>
+                <td data-num="">{r.work ? `${format.signed(String(r.work))} h` : ""}</td>
+                <td data-num="">{Number(r.cost) ? format.signed(r.cost) : ""}</td>
               </tr>
             ))}
           </tbody>
         </Table>
       )}
-      {rows.length > MOST && <p className="soft-text">{w.more(rows.length - MOST)}</p>}
+      {rows.length > MOST && <Soft as="p">{w.more(rows.length - MOST)}</Soft>}
     </>
   );
 }

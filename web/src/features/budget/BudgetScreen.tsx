@@ -1,9 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Schemas, take } from "../../api";
-import { format, Notice, useAddressed, usePlace, words } from "../../shared";
-import { Button, Select, Table } from "../../shared/ui";
+import { format, Notice, useAddressed, usePlace } from "../../shared";
+import { Button, Named, Parts, PartTitle, RoomHead, RowOf, ScrollBox, Select, Space, Told } from "../../shared/ui";
+import { words } from "../../shared/words/budget";
 import { Estimates } from "./Estimates";
+import { Phased } from "./Phased";
 import { Running } from "./Running";
 
 type Bucket = "day" | "week" | "month";
@@ -29,34 +31,32 @@ export function BudgetScreen() {
   });
   return (
     <>
-      <div className="sheet-head">
+      <RoomHead>
         <h1>{w.title}</h1>
-        <span className="told">
-          {budget.data ? w.asOf(budget.data.currency, format.fullDay(budget.data.status)) : ""}
-        </span>
-        <span className="space" />
+        <Told>{budget.data ? w.asOf(budget.data.currency, format.fullDay(budget.data.status)) : ""}</Told>
+        <Space />
         {part === "time" && (
-          <fieldset className="row-of" aria-label={w.by}>
+          <RowOf as="fieldset" aria-label={w.by}>
             {BUCKETS.map((b) => (
               <Button key={b} aria-pressed={bucket === b} onClick={() => look({ by: b })}>
                 {w[b]}
               </Button>
             ))}
-          </fieldset>
+          </RowOf>
         )}
-      </div>
-      <nav className="parts" aria-label={w.title}>
-        <Button look="bare" className={part === "time" ? "active" : ""} onClick={() => look({ part: "time" })}>
+      </RoomHead>
+      <Parts as="nav" aria-label={w.title}>
+        <Button look="bare" aria-current={part === "time" ? "page" : undefined} onClick={() => look({ part: "time" })}>
           {w.time}
         </Button>
         <Button
           look="bare"
-          className={part === "estimates" ? "active" : ""}
+          aria-current={part === "estimates" ? "page" : undefined}
           onClick={() => look({ part: "estimates" })}
         >
           {w.estimates}
         </Button>
-      </nav>
+      </Parts>
       {part === "estimates" ? (
         <Estimates />
       ) : budget.isPending ? (
@@ -64,16 +64,16 @@ export function BudgetScreen() {
       ) : budget.isError ? (
         <Notice bad>{budget.error.message}</Notice>
       ) : (
-        <div className="scroll-box">
+        <ScrollBox>
           <Kinds budget={budget.data} chosen={chosen} setChosen={setChosen} />
-          <h2 className="part-title">{w.table}</h2>
-          <Phased phased={budget.data.budget} empty={w.empty} />
+          <PartTitle>{w.table}</PartTitle>
+          <Phased phased={budget.data.budget} label={w.table} empty={w.empty} />
           {budget.data.budget.ends.length > 1 && (
             <Running phased={budget.data.budget} currency={budget.data.currency} />
           )}
-          <h2 className="part-title">{w.outside}</h2>
-          <Phased phased={budget.data.outside} empty={w.noOutside} />
-        </div>
+          <PartTitle>{w.outside}</PartTitle>
+          <Phased phased={budget.data.outside} label={w.outside} empty={w.noOutside} />
+        </ScrollBox>
       )}
     </>
   );
@@ -95,7 +95,7 @@ function Kinds({
     select: (p) => p.rows.filter((r) => r.kind === "wbs").map((r) => ({ id: r.id, name: `${r.code} ${r.name}` })),
   });
   return (
-    <div className="kinds">
+    <RowOf gap="6px 20px" mt="0">
       <label>
         {w.costOf}{" "}
         <Select value={chosen} onChange={(e) => setChosen(e.target.value)}>
@@ -110,78 +110,16 @@ function Kinds({
       {budget.kinds
         .filter((k) => k.kind !== "outside")
         .map((k) => (
-          <span key={k.kind} className="kind">
-            <span className="total-name">{w.kinds[k.kind] ?? k.kind}</span> <b>{format.money(k.amount)}</b>
-          </span>
+          <Named key={k.kind}>
+            <small>{words.cost.kinds[k.kind] ?? k.kind}</small> <b>{format.money(k.amount)}</b>
+          </Named>
         ))}
-      <span className="kind sum">
-        <span className="total-name">{w.total}</span> <b>{format.money(budget.total)}</b>
-      </span>
-      <span className="kind">
-        <span className="total-name">{w.kinds.outside}</span>{" "}
-        {format.money(budget.kinds.find((k) => k.kind === "outside")?.amount)}
-      </span>
-    </div>
+      <Named>
+        <small>{w.total}</small> <b>{format.money(budget.total)}</b>
+      </Named>
+      <Named>
+        <small>{words.cost.kinds.outside}</small> {format.money(budget.kinds.find((k) => k.kind === "outside")?.amount)}
+      </Named>
+    </RowOf>
   );
 }
-
-function Phased({ phased, empty }: { phased: Schemas["PhasedOut"]; empty: string }) {
-  if (phased.rows.length === 0) return <p className="soft-text">{empty}</p>;
-  const short = [...phased.rows.flatMap((r) => r.cells), ...phased.columns].every((c) => !/\.\d*[1-9]/.test(c));
-  return (
-    // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls sideways, so keys must reach it
-    <div className="wide-table" tabIndex={0} role="region" aria-label={w.table}>
-      <Table className="plain phased">
-        <thead>
-          <tr>
-            <th>{w.package}</th>
-            {phased.ends.map((e) => (
-              <th key={e} className="num">
-                {w.upTo(format.day(before(e)), e.slice(0, 4))}
-              </th>
-            ))}
-            <th className="num">{w.total}</th>
-          </tr>
-        </thead>
-        <tbody>
-          {phased.rows.map((r) => (
-            <tr key={r.code}>
-              <th scope="row" style={{ paddingLeft: 8 + r.level * 12 }}>
-                {r.code} {r.name}
-              </th>
-              {r.cells.map((c, i) => (
-                <td key={phased.ends[i]} className="num">
-                  {Number(c) ? format.money(c, short) : ""}
-                </td>
-              ))}
-              <td className="num sum">{format.money(r.total, short)}</td>
-            </tr>
-          ))}
-        </tbody>
-        <tfoot>
-          <tr className="totals">
-            <th scope="row">{w.total}</th>
-            {phased.columns.map((c, i) => (
-              <td key={phased.ends[i]} className="num">
-                {format.money(c, short)}
-              </td>
-            ))}
-            <td className="num sum">{format.money(phased.total, short)}</td>
-          </tr>
-          <tr>
-            <th scope="row">{w.running}</th>
-            {phased.running.map((c, i) => (
-              <td key={phased.ends[i]} className="num">
-                {format.money(c, short)}
-              </td>
-            ))}
-            <td />
-          </tr>
-        </tfoot>
-      </Table>
-    </div>
-  );
-}
-
-/** The last day of a bucket that ends at a midnight. */
-const before = (end: string) => new Date(Date.parse(`${end.slice(0, 10)}T00:00Z`) - 86_400_000).toISOString();

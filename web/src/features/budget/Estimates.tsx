@@ -1,8 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 import { client, Problem, type Schemas, take } from "../../api";
-import { format, Notice, usePlace, words } from "../../shared";
-import { Button, Input, Select, Table } from "../../shared/ui";
+import { format, Notice, usePlace } from "../../shared";
+import { ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
+import { Button, Input, RowOf, ScrollBox, Select, Soft, Why } from "../../shared/ui";
+import { words } from "../../shared/words/budget";
 import { usePlan } from "../plan";
 
 type Estimate = Schemas["EstimateOut"];
@@ -12,7 +14,7 @@ const EMPTY = { measure: "money", total: "", percent: "", top: "", name: "" };
 /** Top-down estimates: a total shared down the tree by weights, before and after side by side, kept, compared, applied. */
 export function Estimates() {
   const { project, page, person } = usePlace();
-  const plan = usePlan(project);
+  const plan = usePlan(project, "estimates", "estimates");
   const [form, setForm] = useState(EMPTY);
   const [tried, setTried] = useState<Estimate | null>(null);
   const [wrong, setWrong] = useState("");
@@ -48,11 +50,12 @@ export function Estimates() {
   const list = kept.data.kept;
   const main = tried ?? list.find((e) => e.id === shown) ?? list.at(-1) ?? null;
   const other = list.find((e) => e.id === with_ && e.id !== main?.id) ?? null;
+  const apply = (estimate: string | null) => estimate && plan.change([{ do: "apply", estimate }]);
   const set = (change: Partial<typeof EMPTY>) => setForm((now) => ({ ...now, ...change }));
   return (
-    <div className="scroll-box">
+    <ScrollBox filled>
       {open && (
-        <div className="row-of estimate-form">
+        <RowOf>
           <Select aria-label={w.measure} value={form.measure} onChange={(e) => set({ measure: e.target.value })}>
             <option value="money">{w.money}</option>
             <option value="hours">{w.hours}</option>
@@ -72,15 +75,15 @@ export function Estimates() {
             {w.keep}
           </Button>
           {(wrong || plan.refused) && (
-            <span role="alert" className="why">
+            <Why role="alert" as="span">
               {wrong || plan.refused}
-            </span>
+            </Why>
           )}
-        </div>
+        </RowOf>
       )}
       {list.length > 0 && (
-        <div className="row-of">
-          <span className="soft-text">{w.kept}</span>
+        <RowOf>
+          <Soft>{w.kept}</Soft>
           {list.map((e) => (
             <Button
               key={e.id}
@@ -106,87 +109,100 @@ export function Estimates() {
                 ))}
             </Select>
           </label>
-        </div>
+        </RowOf>
       )}
       {main ? (
         <>
-          <div className="row-of">
+          <RowOf>
             <b>{main.name || w.trying}</b> {amount(main.total, main.measure)}
-            {open && main.id && (
-              <Button look="seal" onClick={() => plan.change([{ do: "apply", estimate: main.id }])}>
+            {open && main.id !== null && (
+              <Button look="seal" onClick={() => apply(main.id)}>
                 {w.apply}
               </Button>
             )}
-            <span className="soft-text">{main.measure === "money" ? w.moneyHelp : w.hoursHelp}</span>
-          </div>
+            <Soft>{main.measure === "money" ? w.moneyHelp : w.hoursHelp}</Soft>
+          </RowOf>
           {plan.effect && (
-            <p className="soft-text" role="status">
+            <Soft as="p" role="status">
               {plan.effect.label}
-            </p>
+            </Soft>
           )}
           <Shares estimate={main} other={other} plan={plan} open={open} />
         </>
       ) : (
-        <p className="soft-text">{w.none}</p>
+        <Soft as="p">{w.none}</Soft>
       )}
-    </div>
+    </ScrollBox>
   );
 }
 
 const amount = (value: string | null, measure: string) =>
   value === null ? "–" : measure === "money" ? format.money(value, true) : `${format.money(value, true)} h`;
 
-function Shares({
-  estimate,
-  other,
-  plan,
-  open,
-}: {
+interface SharesProps {
   estimate: Estimate;
   other: Estimate | null;
   plan: ReturnType<typeof usePlan>;
   open: boolean;
-}) {
-  const theirs = new Map((other?.rows ?? []).map((r) => [r.row, r.share]));
+}
+type Share = Estimate["rows"][number];
+const codeOf = (row: Share) => row.code;
+const nameOf = (row: Share) => row.name;
+const lookOf = (row: Share) => (row.kind === "wbs" ? "wbs" : undefined);
+
+/** How an estimate is apportioned, row by row; the weights are typed here. */
+function Shares({ estimate, other, plan, open }: SharesProps) {
+  const { measure } = estimate;
+  const columns = useMemo((): SheetColumn<Share>[] => {
+    const theirs = new Map((other?.rows ?? []).map((r) => [r.row, r.share]));
+    const sum = (key: string, title: string, of: (r: Share) => string | null): SheetColumn<Share> => ({
+      key,
+      title,
+      width: 120,
+      text: (r) => amount(of(r), measure),
+    });
+    return [
+      {
+        key: "name",
+        title: words.columns.activity,
+        width: 260,
+        grow: true,
+        left: true,
+        tree: true,
+        text: (r) => `${r.code} ${r.name}`,
+      },
+      { key: "weight", title: w.weight, width: 70, writes: "weight", needed: true, text: (r) => String(r.weight) },
+      sum("now", w.now, (r) => r.now),
+      sum("share", w.share, (r) => r.share),
+      sum("after", w.after, (r) => r.after),
+      ...(other ? [sum("other", other.name, (r) => theirs.get(r.row) ?? null)] : []),
+    ];
+  }, [measure, other]);
+  const lines = useMemo(
+    () => estimate.rows.map((row): SheetLine<Share> => ({ kind: "row", id: row.row, row, depth: row.level, parts: 0 })),
+    [estimate.rows],
+  );
+  const can = useCallback((_: Share, c: SheetColumn<Share>) => open && c.writes !== undefined, [open]);
   return (
-    <Table className="plain phased">
-      <thead>
-        <tr>
-          <th>{words.columns.activity}</th>
-          <th className="num">{w.weight}</th>
-          <th className="num">{w.now}</th>
-          <th className="num">{w.share}</th>
-          <th className="num">{w.after}</th>
-          {other && <th className="num">{other.name}</th>}
-        </tr>
-      </thead>
-      <tbody>
-        {estimate.rows.map((r) => (
-          <tr key={r.row} className={r.kind === "wbs" ? "wbs-row" : undefined}>
-            <th scope="row" style={{ paddingLeft: 8 + r.level * 14 }}>
-              {r.code} {r.name}
-            </th>
-            <td className="num">
-              <Input
-                className="field weight"
-                aria-label={w.weightOf(r.name)}
-                defaultValue={r.weight}
-                key={r.weight}
-                disabled={!open}
-                onBlur={(e) =>
-                  Number(e.target.value) !== r.weight &&
-                  plan.change([{ do: "set", row: r.row, cells: { weight: e.target.value } }])
-                }
-                onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
-              />
-            </td>
-            <td className="num">{amount(r.now, estimate.measure)}</td>
-            <td className="num">{amount(r.share, estimate.measure)}</td>
-            <td className="num">{amount(r.after, estimate.measure)}</td>
-            {other && <td className="num">{amount(theirs.get(r.row) ?? null, estimate.measure)}</td>}
-          </tr>
-        ))}
-      </tbody>
-    </Table>
+    <ReadSheet
+      label={w.shares}
+      lines={lines}
+      columns={columns}
+      codeOf={codeOf}
+      nameOf={nameOf}
+      look={lookOf}
+      tree
+      can={can}
+      write={(cells, mine) =>
+        plan.fill(
+          cells.map(({ row, text }) => ({ do: "set", row: row.row, cells: { weight: text } })),
+          cells.map(({ row, text }) => ({ row: row.row, field: "weight", text })),
+          mine,
+        )
+      }
+      troubles={plan.troubles}
+      waiting={plan.waiting}
+      drop={plan.drop}
+    />
   );
 }

@@ -1,5 +1,7 @@
 import type { Schemas } from "../../api";
-import { format, words } from "../../shared";
+import { format } from "../../shared";
+import { Tick } from "../../shared/ui";
+import { words } from "../../shared/words/budget";
 
 const [WIDTH, HEIGHT, LEFT, BOTTOM] = [860, 150, 70, 22];
 
@@ -11,26 +13,26 @@ export function Running({ phased, currency }: { phased: Schemas["PhasedOut"]; cu
   const points = phased.running.map((c, i) => `${x(i)},${y(Number(c))}`).join(" ");
   const every = Math.ceil(phased.ends.length / 10);
   return (
-    <svg width={WIDTH} height={HEIGHT} role="img" aria-label={words.budget.curve(currency)} className="running">
+    <svg width={WIDTH} height={HEIGHT} role="img" aria-label={words.budget.curve(currency)}>
       {[0, 0.5, 1].map((s) => (
         <g key={s}>
           <path d={`M${LEFT} ${y(most * s)}H${WIDTH - 60}`} stroke="var(--chakra-colors-rule)" />
-          <text x={LEFT - 6} y={y(most * s) + 4} textAnchor="end" className="load-tick">
+          <Tick x={LEFT - 6} y={y(most * s) + 4} textAnchor="end">
             {format.money(String(Math.round(most * s)))}
-          </text>
+          </Tick>
         </g>
       ))}
       <polyline points={points} fill="none" stroke="var(--chakra-colors-pv)" strokeWidth={2} />
       {phased.ends.map((e, i) =>
         i % every === 0 ? (
-          <text key={e} x={x(i)} y={HEIGHT - 6} textAnchor="middle" className="load-tick">
+          <Tick key={e} x={x(i)} y={HEIGHT - 6} textAnchor="middle">
             {format.day(e)}
-          </text>
+          </Tick>
         ) : null,
       )}
-      <text x={WIDTH - 56} y={y(most) + 4} className="load-tick">
+      <Tick x={WIDTH - 56} y={y(most) + 4}>
         {words.budget.line}
-      </text>
+      </Tick>
     </svg>
   );
 }

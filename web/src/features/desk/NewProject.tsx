@@ -3,8 +3,9 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, Problem, type Schemas, take } from "../../api";
-import { useDesk, words } from "../../shared";
-import { Button, Input, Select } from "../../shared/ui";
+import { useDesk } from "../../shared";
+import { Button, ChoiceLine, FormLine, Input, RowOf, Select, Soft, Why } from "../../shared/ui";
+import { words } from "../../shared/words/desk";
 
 const w = words.desk;
 const EMPTY = { name: "", code: "", source: "nothing", of: "", progress: false, start: "", currency: "EUR" };
@@ -35,7 +36,7 @@ export function NewProject() {
     }
   };
   const field = (key: "name" | "code" | "start" | "currency", label: string, hint = "") => (
-    <label className="form-line">
+    <FormLine as="label">
       <span>{label}</span>
       <span>
         <Input
@@ -45,12 +46,12 @@ export function NewProject() {
           onChange={(e) => set({ [key]: e.target.value })}
         />
         {wrong?.field === key && (
-          <span role="alert" className="why">
+          <Why role="alert" as="span">
             {wrong.message}
-          </span>
+          </Why>
         )}
       </span>
-    </label>
+    </FormLine>
   );
   return (
     <Dialog.Root open={open} onOpenChange={(e) => setOpen(e.open)}>
@@ -60,7 +61,7 @@ export function NewProject() {
       <Portal>
         <Dialog.Backdrop />
         <Dialog.Positioner>
-          <Dialog.Content className="paper-sheet" maxW="520px">
+          <Dialog.Content maxW="520px">
             <Dialog.Header>
               <Dialog.Title fontFamily="heading">{w.begin}</Dialog.Title>
             </Dialog.Header>
@@ -68,20 +69,20 @@ export function NewProject() {
               <form onSubmit={create}>
                 {field("name", w.name)}
                 {field("code", w.code, w.codeHint)}
-                <label className="form-line">
+                <FormLine as="label">
                   <span>{w.from}</span>
                   <Select value={form.source} onChange={(e) => set({ source: e.target.value, of: "" })}>
                     <option value="nothing">{w.nothing}</option>
                     <option value="template">{w.template}</option>
                     <option value="copy">{w.copy}</option>
                   </Select>
-                </label>
+                </FormLine>
                 {form.source === "template" && (
-                  <div className="form-line">
+                  <FormLine>
                     <span>{w.template}</span>
                     <span>
                       {(templates.data?.templates ?? []).map((t) => (
-                        <label key={t.code} className="choice-line">
+                        <ChoiceLine key={t.code}>
                           <Input
                             type="radio"
                             look="bare"
@@ -91,16 +92,16 @@ export function NewProject() {
                           />
                           <span>
                             {t.name}, {t.activities} activities
-                            <span className="soft-text"> {t.description}</span>
+                            <Soft> {t.description}</Soft>
                           </span>
-                        </label>
+                        </ChoiceLine>
                       ))}
                     </span>
-                  </div>
+                  </FormLine>
                 )}
                 {form.source === "copy" && (
                   <>
-                    <label className="form-line">
+                    <FormLine as="label">
                       <span>{w.copyOf}</span>
                       <Select value={form.of} onChange={(e) => set({ of: e.target.value })}>
                         <option value="">–</option>
@@ -110,8 +111,8 @@ export function NewProject() {
                           </option>
                         ))}
                       </Select>
-                    </label>
-                    <label className="choice-line">
+                    </FormLine>
+                    <ChoiceLine>
                       <Input
                         type="checkbox"
                         look="bare"
@@ -119,24 +120,24 @@ export function NewProject() {
                         onChange={(e) => set({ progress: e.target.checked })}
                       />
                       {w.progress}
-                    </label>
+                    </ChoiceLine>
                   </>
                 )}
                 {field("start", w.start, form.source === "nothing" ? w.startHint : w.startKeeps)}
                 {form.source === "nothing" && field("currency", w.currency)}
                 {wrong && !["name", "code", "start", "currency"].includes(wrong.field ?? "") && (
-                  <p role="alert" className="why">
+                  <Why role="alert" as="p">
                     {wrong.message}
-                  </p>
+                  </Why>
                 )}
-                <div className="row-of">
+                <RowOf>
                   <Button type="submit" look="seal">
                     {w.create}
                   </Button>
                   <Dialog.CloseTrigger asChild position="static">
                     <Button>{words.frame.shut}</Button>
                   </Dialog.CloseTrigger>
-                </div>
+                </RowOf>
               </form>
             </Dialog.Body>
           </Dialog.Content>

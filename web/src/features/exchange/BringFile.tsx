@@ -2,8 +2,8 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { Problem, type Schemas, sendFile } from "../../api";
-import { words } from "../../shared";
-import { Button, Input, Table } from "../../shared/ui";
+import { Act, Button, Input, RowOf, Soft, Table, Why } from "../../shared/ui";
+import { words } from "../../shared/words/exchange";
 
 type Preview = Schemas["PreviewOut"];
 const w = words.exchange;
@@ -44,7 +44,7 @@ export function BringFile({ project }: { project?: string }) {
   };
   return (
     <div>
-      <div className="row-of">
+      <RowOf>
         <Input
           ref={input}
           type="file"
@@ -83,12 +83,12 @@ export function BringFile({ project }: { project?: string }) {
             {w.leave}
           </Button>
         )}
-      </div>
+      </RowOf>
       {busy && <p role="status">{w.reading}</p>}
       {wrong && (
-        <p role="alert" className="why">
+        <Why role="alert" as="p">
           {wrong}
-        </p>
+        </Why>
       )}
       {preview && <Shown preview={preview} />}
     </div>
@@ -104,18 +104,18 @@ function Shown({ preview }: { preview: Preview }) {
         {w.counts(counts.add ?? 0, counts.change ?? 0, counts.leave ?? 0, counts.refuse ?? 0)}
       </p>
       {preview.faults.slice(0, MOST).map((f) => (
-        <p key={f.message} role="alert" className="why">
+        <Why key={f.message} role="alert" as="p">
           {f.column ? `${f.column}: ` : ""}
           {f.message}
-        </p>
+        </Why>
       ))}
-      {preview.unknown.length > 0 && <p className="soft-text">{w.unknown(preview.unknown.join(", "))}</p>}
+      {preview.unknown.length > 0 && <Soft as="p">{w.unknown(preview.unknown.join(", "))}</Soft>}
       {preview.tables.map((t) => (
-        <Table key={t.title} className="plain register">
+        <Table key={t.title}>
           <caption>{t.title}</caption>
           <thead>
             <tr>
-              <th className="num">{w.row}</th>
+              <th data-num="">{w.row}</th>
               <th>{w.what}</th>
               <th>{w.name}</th>
               <th>{w.detail}</th>
@@ -126,16 +126,16 @@ function Shown({ preview }: { preview: Preview }) {
               .sort((a, b) => Number(b.what === "refuse") - Number(a.what === "refuse"))
               .slice(0, MOST)
               .map((r) => (
-                <tr key={r.row} className={r.what === "refuse" ? "refused" : undefined}>
-                  <td className="num">{r.row}</td>
+                <tr key={r.row} data-refused={r.what === "refuse" ? "" : undefined}>
+                  <td data-num="">{r.row}</td>
                   <td>{w.whats[r.what] ?? r.what}</td>
                   <td>{r.name}</td>
                   <td>
                     {(r.reasons ?? []).map((x) => (
-                      <div key={`${x.column}${x.message}`} className="act-text">
+                      <Act key={`${x.column}${x.message}`} as="div">
                         {x.column ? `${x.column}: ` : ""}
                         {x.message}
-                      </div>
+                      </Act>
                     ))}
                     {(r.changes ?? []).map((x) => `${x.column}: ${x.was || "–"} → ${x.now}`).join("; ")}
                   </td>

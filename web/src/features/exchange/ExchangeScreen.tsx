@@ -1,5 +1,6 @@
-import { usePlace, words } from "../../shared";
-import { Anchor } from "../../shared/ui";
+import { usePlace } from "../../shared";
+import { Anchor, PartTitle, RoomHead, RowOf, ScrollBox, Soft } from "../../shared/ui";
+import { words } from "../../shared/words/exchange";
 import { BringFile } from "./BringFile";
 
 const w = words.exchange;
@@ -15,36 +16,36 @@ export function ExchangeScreen() {
   );
   return (
     <>
-      <div className="sheet-head">
+      <RoomHead>
         <h1>{w.title}</h1>
-      </div>
-      <div className="scroll-box">
-        <h2 className="part-title">{w.out}</h2>
-        <p className="soft-text">{w.outHelp}</p>
-        <div className="row-of">
+      </RoomHead>
+      <ScrollBox>
+        <PartTitle>{w.out}</PartTitle>
+        <Soft as="p">{w.outHelp}</Soft>
+        <RowOf>
           {link("book.json", w.json)}
           {link("book.xlsx", w.xlsx)}
           {link("book.csv", w.csv)}
-        </div>
-        <h2 className="part-title">{w.pictures}</h2>
-        <p className="soft-text">{w.picturesHelp(page.code)}</p>
-        <div className="row-of">
+        </RowOf>
+        <PartTitle>{w.pictures}</PartTitle>
+        <Soft as="p">{w.picturesHelp(page.code)}</Soft>
+        <RowOf>
           {link("timeline.svg", w.timelineSvg)}
           {link("timeline.png", w.timelinePng)}
           {link("curve.svg", w.curveSvg)}
           {link("curve.png", w.curvePng)}
           {link("milestones.ics", w.dates)}
-        </div>
-        <h2 className="part-title">{w.in}</h2>
+        </RowOf>
+        <PartTitle>{w.in}</PartTitle>
         {person.role !== "reader" && page.state === "wet" ? (
           <>
-            <p className="soft-text">{w.inHelp}</p>
+            <Soft as="p">{w.inHelp}</Soft>
             <BringFile project={project} />
           </>
         ) : (
-          <p className="soft-text">{w.inNeeds}</p>
+          <Soft as="p">{w.inNeeds}</Soft>
         )}
-      </div>
+      </ScrollBox>
     </>
   );
 }

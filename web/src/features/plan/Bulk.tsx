@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, take } from "../../api";
-import { format, usePlace, words } from "../../shared";
-import { Button, Input, Select } from "../../shared/ui";
+import { format, usePlace } from "../../shared";
+import { Bar, Button, Input, Named, Select } from "../../shared/ui";
+import { words } from "../../shared/words/plan";
 import type { Column } from "./columns";
 import type { Verb } from "./row";
 import type { PlanHands } from "./useHands";
@@ -28,7 +29,7 @@ export function Bulk({ hands, info, columns, plan }: Props) {
     plan.change([verb]);
   };
   return (
-    <div className="plan-bulk" role="toolbar" aria-label={b.title(hands.picked.length)}>
+    <Bar kind="bulk" data-bulk="" role="toolbar" aria-label={b.title(hands.picked.length)}>
       <b>{b.title(hands.picked.length)}</b>
       <Select aria-label={b.column} value={field} onChange={(e) => setField(e.target.value)}>
         {writable.map((c) => (
@@ -82,7 +83,7 @@ export function Bulk({ hands, info, columns, plan }: Props) {
         {b.remove}
       </Button>
       <CostOf rows={hands.picked.map((r) => r.id)} />
-    </div>
+    </Bar>
   );
 }
 
@@ -106,13 +107,13 @@ function CostOf({ rows }: { rows: string[] }) {
   if (!budget.data) return null;
   const inside = budget.data.kinds.filter((k) => k.kind !== "outside" && Number(k.amount));
   return (
-    <span className="kind" role="status">
+    <Named role="status">
       {words.plan.bulk.cost}{" "}
       {inside
-        .map((k) => `${(words.budget.kinds[k.kind] ?? k.kind).toLowerCase()} ${format.money(k.amount, true)}`)
+        .map((k) => `${(words.cost.kinds[k.kind] ?? k.kind).toLowerCase()} ${format.money(k.amount, true)}`)
         .join(", ")}
       {inside.length > 1 && `, ${words.plan.bulk.inAll} ${format.money(budget.data.total, true)}`}
       {inside.length === 0 && "0"}
-    </span>
+    </Named>
   );
 }

@@ -1,27 +1,18 @@
+import { Grid } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { client, type Schemas, take } from "../../api";
-import { Entry, Notice, usePlace, words } from "../../shared";
-import { Button } from "../../shared/ui";
+import { Entry, Notice, usePlace } from "../../shared";
+import { Button, FactsGrid, PartTitle, ScrollBox, Soft, Why } from "../../shared/ui";
+import { words } from "../../shared/words/plan";
 import { Sided } from "./Sided";
-import { type Exception, Holidays, hoursOf, Special } from "./SpecialDays";
+import { asExceptions, type Exception, Holidays, hoursOf, Special } from "./SpecialDays";
 import { useDraft } from "./useDraft";
 import { type PlanHandle, usePlan } from "./usePlan";
+import { useWholeList } from "./useWholeList";
 import { YearPage } from "./YearPage";
 
-export interface Calendar {
-  id: string;
-  code: string;
-  name: string;
-  week: Record<string, string[]>;
-  exceptions?: Exception[];
-  hours_per_day?: number;
-  hours_per_week?: number;
-  hours_per_month?: number;
-  users: string[];
-  used: number;
-}
-
+export type Calendar = Schemas["CalendarOut"];
 const w = words.calendars;
 export const DAYS = ["mon", "tue", "wed", "thu", "fri", "sat", "sun"] as const;
 
@@ -34,13 +25,13 @@ export const useLists = (project: string) =>
 /** The calendars: week patterns, special days, holidays, seen on a year page, and who uses each. */
 export function CalendarsScreen() {
   const { project, page, person } = usePlace();
-  const plan = usePlan(project);
+  const plan = usePlan(project, "calendars", "lists");
   const lists = useLists(project);
   const [at, setAt] = useState<string | null>(null);
   if (lists.isPending) return <Notice>{words.frame.loading}</Notice>;
   if (lists.isError) return <Notice bad>{lists.error.message}</Notice>;
   const open = person.role !== "reader" && page.state === "wet";
-  const calendars = lists.data.calendars as unknown as Calendar[];
+  const calendars = lists.data.calendars;
   const chosen = calendars.find((c) => c.id === at) ?? calendars[0];
   return (
     <Sided
@@ -50,7 +41,7 @@ export function CalendarsScreen() {
       items={calendars.map((c) => ({
         id: c.id,
         name: c.name,
-        beside: <span className="soft-text"> {w.used(c.used)}</span>,
+        beside: <Soft> {w.used(c.used)}</Soft>,
       }))}
       at={chosen?.id}
       choose={setAt}
@@ -74,11 +65,8 @@ function Editor({ calendar, lists, plan, open }: Part & { lists: Schemas["ListsO
   const set = (cells: Record<string, unknown>, field: string, text = "") =>
     plan.change([{ do: "set", row: id, cells }], { row: id, field, text });
   const trouble = (field: string) => plan.troubles[`${id}:${field}`]?.message;
-  const [exceptions, put] = useDraft<Exception[]>(
-    calendar.exceptions ?? [],
-    (next) => set({ exceptions: next }, "exceptions"),
-    trouble("exceptions"),
-  );
+  const special = useWholeList<Exception>({ id, list: calendar.exceptions ?? [], plan, ...asExceptions });
+  const { items: exceptions, put } = special;
   const typed = useRef({ day: "", text: "" });
   const [week, putWeek] = useDraft<Record<string, string[] | string>>(
     calendar.week,
@@ -86,8 +74,8 @@ function Editor({ calendar, lists, plan, open }: Part & { lists: Schemas["ListsO
     trouble(`week.${typed.current.day}`),
   );
   return (
-    <div className="scroll-box calendar-edit">
-      <div className="facts-grid">
+    <ScrollBox>
+      <FactsGrid>
         <Entry
           label={w.name}
           value={calendar.name}
@@ -102,12 +90,12 @@ function Editor({ calendar, lists, plan, open }: Part & { lists: Schemas["ListsO
           write={(code) => set({ code }, "code", code)}
           trouble={trouble("code")}
         />
-      </div>
-      <h2 className="part-title">{w.week}</h2>
-      <div className="week-line">
+      </FactsGrid>
+      <PartTitle>{w.week}</PartTitle>
+      <Grid templateColumns="repeat(auto-fill, minmax(196px, 1fr))" gap="6px" maxW="860px">
         {DAYS.map((d) => (
           <div key={d}>
-            <span>{w.days[d]}</span>
+            <Soft>{w.days[d]}</Soft>
             <Entry
               bare
               label={w.days[d] ?? d}
@@ -122,13 +110,13 @@ function Editor({ calendar, lists, plan, open }: Part & { lists: Schemas["ListsO
             />
           </div>
         ))}
-      </div>
+      </Grid>
       {trouble("week") && (
-        <p role="alert" className="why">
+        <Why role="alert" as="p">
           {trouble("week")}
-        </p>
+        </Why>
       )}
-      <div className="facts-grid three">
+      <FactsGrid three>
         {(["hours_per_day", "hours_per_week", "hours_per_month"] as const).map((key) => (
           <Entry
             key={key}
@@ -139,8 +127,8 @@ function Editor({ calendar, lists, plan, open }: Part & { lists: Schemas["ListsO
             trouble={trouble(key)}
           />
         ))}
-      </div>
-      <h2 className="part-title">
+      </FactsGrid>
+      <PartTitle>
         {w.year}
         <Button look="quiet" aria-label={w.before} onClick={() => setYear(year - 1)}>
           ‹
@@ -149,7 +137,7 @@ function Editor({ calendar, lists, plan, open }: Part & { lists: Schemas["ListsO
         <Button look="quiet" aria-label={w.after} onClick={() => setYear(year + 1)}>
           ›
         </Button>
-      </h2>
+      </PartTitle>
       <YearPage
         calendar={calendar}
         year={year}
@@ -165,17 +153,17 @@ function Editor({ calendar, lists, plan, open }: Part & { lists: Schemas["ListsO
         }
       />
       {open && <Holidays year={year} exceptions={exceptions} put={put} />}
-      <Special exceptions={exceptions} put={put} open={open} />
-      {trouble("exceptions") && (
-        <p role="alert" className="why">
-          {trouble("exceptions")}
-        </p>
+      <Special sheet={special.sheet} open={open} of={calendar.name} />
+      {special.why && (
+        <Why role="alert" as="p">
+          {special.why}
+        </Why>
       )}
-      <h2 className="part-title">{w.who}</h2>
+      <PartTitle>{w.who}</PartTitle>
       <p>{calendar.users.length ? calendar.users.join(", ") : w.nobody}</p>
       {open && calendar.used === 0 && (
         <Button onClick={() => plan.change([{ do: "remove", rows: [id] }])}>{w.remove}</Button>
       )}
-    </div>
+    </ScrollBox>
   );
 }

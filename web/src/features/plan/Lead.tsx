@@ -1,5 +1,5 @@
-import { words } from "../../shared";
-import { Button } from "../../shared/ui";
+import { FoldButton, LeadBox } from "../../shared/sheet";
+import { words } from "../../shared/words/plan";
 import type { Line } from "./tree";
 
 interface Props {
@@ -10,27 +10,26 @@ interface Props {
 
 /** What stands before a name: the fold of an element, the pin of a milestone. */
 export function Lead({ line, folded, fold }: Props) {
-  if (line.kind !== "row") return <i className="plan-lead" />;
+  if (line.kind !== "row") return <LeadBox />;
   const { row, parts } = line;
   if (row.kind === "wbs")
     return (
-      <Button
-        look="bare"
-        className="plan-lead"
-        tabIndex={-1}
-        aria-label={folded ? words.plan.unfold(row.name) : words.plan.foldRow(row.name)}
+      <FoldButton
+        aria-label={folded ? words.sheet.unfold(row.name) : words.sheet.foldRow(row.name)}
         onClick={() => fold(row.id, !folded)}
         disabled={parts === 0}
       >
         {parts === 0 ? "·" : folded ? "▸" : "▾"}
-      </Button>
+      </FoldButton>
     );
   if (row.kind === "milestone")
     return (
-      <svg className="plan-lead" width="12" height="16" role="img" aria-label={words.plan.milestone}>
-        <path d="M6 15V7" stroke="currentColor" strokeWidth="1.6" />
-        <circle cx="6" cy="5" r="3.4" fill="currentColor" />
-      </svg>
+      <LeadBox>
+        <svg width="12" height="16" role="img" aria-label={words.plan.milestone}>
+          <path d="M6 15V7" stroke="currentColor" strokeWidth="1.6" />
+          <circle cx="6" cy="5" r="3.4" fill="currentColor" />
+        </svg>
+      </LeadBox>
     );
-  return <i className="plan-lead" />;
+  return <LeadBox />;
 }

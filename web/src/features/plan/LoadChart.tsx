@@ -1,7 +1,9 @@
+import { Box } from "@chakra-ui/react";
 import { useRef } from "react";
 import type { Schemas } from "../../api";
-import { format, useWidth, words } from "../../shared";
-import { Table } from "../../shared/ui";
+import { format, useWidth } from "../../shared";
+import { Soft, Table, Tick } from "../../shared/ui";
+import { words } from "../../shared/words/plan";
 
 const w = words.resources;
 const LEFT = 56;
@@ -9,13 +11,25 @@ const TALL = 120;
 const DEEP = 44;
 const LEAST = 10;
 const TICK = 56;
+/** The width of a figure. */
+const FIGURE = 6.4;
+
+/** Which shortfalls have their hours written: the deepest first, as far as none lies on another. */
+function labelled(short: number[], x: (i: number) => number): Set<number> {
+  const half = (i: number) => (w.short(Math.round(short[i] ?? 0)).length * FIGURE) / 2 + 2;
+  const named: number[] = [];
+  const deepest = short.map((_, i) => i).filter((i) => (short[i] ?? 0) > 0);
+  deepest.sort((a, b) => (short[b] ?? 0) - (short[a] ?? 0));
+  for (const i of deepest) if (named.every((j) => Math.abs(x(i) - x(j)) > half(i) + half(j))) named.push(i);
+  return new Set(named);
+}
 
 /** The load of a resource: what is available a line, what is required an area under it, what is short hanging below zero. */
 export function LoadChart({ load, loads }: { load: Schemas["LoadOut"]; loads: Schemas["LoadsOut"] }) {
   const { asked, there } = load;
   const box = useRef<HTMLDivElement>(null);
   const room = useWidth(box);
-  if (!asked.some((h) => h > 0)) return <p className="soft-text">{w.idle}</p>;
+  if (!asked.some((h) => h > 0)) return <Soft as="p">{w.idle}</Soft>;
   const within = asked.map((hours, i) => Math.min(hours, there[i] ?? 0));
   const short = asked.map((hours, i) => hours - (within[i] ?? 0));
   const most = Math.max(...there, ...within, 1);
@@ -26,10 +40,11 @@ export function LoadChart({ load, loads }: { load: Schemas["LoadOut"]; loads: Sc
   const zero = y(0);
   const steps = (line: number[]) => line.map((h, i) => `L${x(i)} ${y(h)}H${x(i + 1)}`).join("");
   const every = Math.ceil(TICK / step);
+  const named = labelled(short, (i) => x(i) + step / 2);
   const foot = zero + (deepest ? DEEP : 0);
   return (
     <>
-      <div className="load-box" ref={box}>
+      <Box overflowX="auto" ref={box}>
         <svg
           width={x(asked.length) + 12}
           height={foot + 22}
@@ -64,38 +79,40 @@ export function LoadChart({ load, loads }: { load: Schemas["LoadOut"]; loads: Sc
                       fill="url(#over)"
                       stroke="var(--chakra-colors-act)"
                     />
-                    <text x={x(i) + step / 2} y={zero + deep + 11} textAnchor="middle" className="load-tick act-text">
-                      {w.short(Math.round(lacking))}
-                    </text>
+                    {named.has(i) && (
+                      <Tick x={x(i) + step / 2} y={zero + deep + 11} textAnchor="middle" color="act" fill="act">
+                        {w.short(Math.round(lacking))}
+                      </Tick>
+                    )}
                   </>
                 )}
                 {i % every === 0 && (
-                  <text x={x(i)} y={foot + 15} className="load-tick">
+                  <Tick x={x(i)} y={foot + 15}>
                     {format.day(end)}
-                  </text>
+                  </Tick>
                 )}
               </g>
             );
           })}
           {[0, most / 2, most].map((h) => (
-            <text key={h} x={LEFT - 6} y={y(h) + 4} textAnchor="end" className="load-tick">
+            <Tick key={h} x={LEFT - 6} y={y(h) + 4} textAnchor="end">
               {Math.round(h)} h
-            </text>
+            </Tick>
           ))}
-          <text x={x(asked.length)} y={y(there.at(-1) ?? 0) + 13} textAnchor="end" className="load-tick">
+          <Tick x={x(asked.length)} y={y(there.at(-1) ?? 0) + 13} textAnchor="end">
             {w.there}
-          </text>
+          </Tick>
         </svg>
-      </div>
-      <Table className="plain register">
-        <caption className="soft-text">{load.over.length ? w.overTitle : w.fits}</caption>
+      </Box>
+      <Table>
+        <Soft as="caption">{load.over.length ? w.overTitle : w.fits}</Soft>
         {load.over.length > 0 && (
           <>
             <thead>
               <tr>
                 <th>{w.upTo}</th>
-                <th className="num">{w.asked}</th>
-                <th className="num">{w.there}</th>
+                <th data-num="">{w.asked}</th>
+                <th data-num="">{w.there}</th>
                 <th>{w.causes}</th>
               </tr>
             </thead>
@@ -103,8 +120,8 @@ export function LoadChart({ load, loads }: { load: Schemas["LoadOut"]; loads: Sc
               {load.over.map((i) => (
                 <tr key={i}>
                   <td>{format.fullDay(loads.ends[i])}</td>
-                  <td className="num">{asked[i]} h</td>
-                  <td className="num">{there[i]} h</td>
+                  <td data-num="">{asked[i]} h</td>
+                  <td data-num="">{there[i]} h</td>
                   <td>
                     {(load.causes?.[String(i)] ?? []).map((c) => (
                       <div key={c.row}>

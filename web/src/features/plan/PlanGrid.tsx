@@ -1,6 +1,7 @@
 import { type ReactNode, useCallback, useEffect, useRef } from "react";
-import { usePlace, words } from "../../shared";
-import { type Beside, INDENT, ROW, Sheet } from "../../shared/sheet";
+import { usePlace } from "../../shared";
+import { type Beside, INDENT, Landing, ROW, Sheet, SheetSays } from "../../shared/sheet";
+import { words } from "../../shared/words/plan";
 import type { Column } from "./columns";
 import { Lead } from "./Lead";
 import type { Row } from "./row";
@@ -82,16 +83,13 @@ export function PlanGrid(props: Props): ReactNode {
       inSight={(seen) => look(project, tree ? seen : null)}
       over={
         landing && (
-          <div
-            className="sheet-landing"
-            style={{ top: landing.index * ROW - 1, left: nameAt(columns) + 6 + landing.depth * INDENT }}
-          />
+          <Landing style={{ top: landing.index * ROW - 1, left: nameAt(columns) + 6 + landing.depth * INDENT }} />
         )
       }
     >
-      {!open && <div className="plan-shut">{words.plan.readOnly}</div>}
+      {!open && <SheetSays at="foot">{words.plan.readOnly}</SheetSays>}
       {lines.length === 0 && (
-        <div className="plan-empty">{plan.sheet.data?.rows.size === 0 ? words.plan.empty : words.plan.noneSo}</div>
+        <SheetSays at="head">{plan.sheet.data?.rows.size === 0 ? words.plan.empty : words.plan.noneSo}</SheetSays>
       )}
     </Sheet>
   );

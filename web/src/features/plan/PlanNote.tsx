@@ -1,8 +1,10 @@
-import { Box, Heading } from "@chakra-ui/react";
+import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { client, take } from "../../api";
-import { format, Notice, settled, usePlace, words } from "../../shared";
-import { Button } from "../../shared/ui";
+import { format, Notice, usePlace } from "../../shared";
+import { settled } from "../../shared/book";
+import { Button, MarginHead, MarginTitle, Pair, RowOf, Why, Working } from "../../shared/ui";
+import { words } from "../../shared/words/plan";
 import { Costs } from "./note/Costs";
 import { Dates } from "./note/Dates";
 import { Earns } from "./note/Earns";
@@ -14,9 +16,9 @@ import { usePlan } from "./usePlan";
 const w = words.plan.note;
 
 /** The margin of an activity of the plan: what drives it, and all of it that can be changed. */
-export function PlanNote({ id }: { id: string }) {
+export function PlanNote({ topic: { id } }: { topic: { id: string } }) {
   const { project, page, person } = usePlace();
-  const plan = usePlan(project);
+  const plan = usePlan(project, "note");
   const note = useQuery({
     queryKey: [project, "row", id],
     queryFn: async ({ signal }) => {
@@ -35,31 +37,23 @@ export function PlanNote({ id }: { id: string }) {
   const { row } = note.data;
   const given = { note: note.data, plan, open };
   return (
-    <Box className="plan-note">
-      <Heading as="h2" className="margin-title">
-        {row.name}
-      </Heading>
+    <Box>
+      <MarginTitle>{row.name}</MarginTitle>
       <Box color="soft">{row.code}</Box>
-      <div className="pair dotted facts">
-        <span>
-          {format.day(row.start)} to {format.day(row.finish)}
-        </span>
+      <Pair dotted facts>
+        <span>{words.margin.span(format.weekDay(row.start), format.weekDay(row.finish))}</span>
         <span>{row.total_float == null ? "" : w.float(row.total_float)}</span>
-      </div>
+      </Pair>
       {note.data.drivers.length > 0 && (
         <>
-          <h3 className="margin-head">{words.margin.drives}</h3>
+          <MarginHead>{words.margin.drives}</MarginHead>
           {note.data.drivers.map((d) => (
             <div key={d}>{d}</div>
           ))}
         </>
       )}
       {row.odd === "duration" && <Odd {...given} />}
-      {plan.refused && (
-        <div role="alert" className="why">
-          {plan.refused}
-        </div>
-      )}
+      {plan.refused && <Why role="alert">{plan.refused}</Why>}
       <Links {...given} />
       <Dates {...given} info={info} />
       <People {...given} info={info} />
@@ -72,14 +66,14 @@ export function PlanNote({ id }: { id: string }) {
 function Odd(part: Part) {
   const { set } = useWrite(part);
   return (
-    <div className="working" role="note">
+    <Working role="note">
       {w.oddMilestone(part.note.row.duration ?? "")}
       {part.open && (
-        <div className="row-of">
+        <RowOf>
           <Button onClick={() => set({ kind: "task" }, "kind", "")}>{w.makeTask}</Button>
           <Button onClick={() => set({ duration: "" }, "duration", "")}>{w.dropDuration}</Button>
-        </div>
+        </RowOf>
       )}
-    </div>
+    </Working>
   );
 }

@@ -1,13 +1,15 @@
-import { type SetStateAction, useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { format, Notice, useAddressed, useKept, usePlace, useShortcut, words } from "../../shared";
-import { Button } from "../../shared/ui";
-import { axisOf, DriftPattern, type Scale } from "../schedule";
+import { lazy, type SetStateAction, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { format, Notice, useAddressed, useKept, usePlace, useShortcut, useSought, useTopic } from "../../shared";
+import { axisOf, DriftPattern, type Scale, TimeHead, TimeRules } from "../../shared/time";
+import { Act, Bar, Button, RoomHead, Soft, Space, Told } from "../../shared/ui";
+import { words } from "../../shared/words/plan";
+
 import { Bulk } from "./Bulk";
 import { allColumns, FIRST_COLUMNS } from "./columns";
 import { groundOf } from "./conditions";
 import { PlanGrid } from "./PlanGrid";
 import { PlanTabs } from "./PlanTabs";
-import { Consequence, sayEffect, Ties, TimeHead, TimeRow, TimeRules } from "./PlanTime";
+import { Consequence, sayEffect, Ties, TimeRow } from "./PlanTime";
 import type { Row } from "./row";
 import { type Draft, isPlain, type Lens, type Line, linesOf, PLAIN, withDraft } from "./tree";
 import { useDrag } from "./useDrag";
@@ -15,7 +17,8 @@ import { useHands } from "./useHands";
 import { type Plan, usePlan } from "./usePlan";
 import { ViewMenu } from "./ViewMenu";
 
-const SPLIT = 556;
+const PasteDialog = lazy(() => import("./PasteDialog").then((m) => ({ default: m.PasteDialog })));
+const SPLIT = 596;
 const NONE: string[] = [];
 const FIRST = FIRST_COLUMNS.map((key) => ({ key }));
 /** How the sheet is looked at, as the address says it, and the row that is stood on. */
@@ -41,7 +44,9 @@ export function PlanScreen() {
 }
 
 function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan }) {
-  const { project, page, person, tell, sought, topic } = usePlace();
+  const { project, page, person, tell } = usePlace();
+  const sought = useSought();
+  const topic = useTopic();
   const open = person.role !== "reader" && page.state === "wet";
   const { info } = data;
   const [shut, setShut] = useKept<string[]>(`${project}.plan.folded`, NONE);
@@ -126,7 +131,8 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
   useEffect(() => {
     if (hands.here?.code) stand({ at: hands.here.code });
     if (code) tell({ about: "row", id, code });
-    else if (topic?.about === "row") tell(null);
+    else if (hands.here?.kind === "wbs") tell({ about: "element", id, code: hands.here.code });
+    else if (topic?.about === "row" || topic?.about === "element") tell(null);
   }, [id, code]);
   const wanted = useRef<string | null>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: goes there once, when something is looked for
@@ -160,31 +166,29 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
     ) : null;
   return (
     <>
-      <div className="sheet-head">
+      <RoomHead>
         <h1>{words.plan.title}</h1>
-        <span className="told" role="status">
+        <Told role="status">
           {plan.refused ? (
-            <span className="act-text" role="alert">
-              {plan.refused}
-            </span>
+            <Act role="alert">{plan.refused}</Act>
           ) : plan.effect ? (
             [sayEffect(plan.effect), plan.noted].filter(Boolean).join(" ")
           ) : (
             words.plan.counts(activities, format.fullDay(info.finish))
           )}
-        </span>
-        <span className="space" />
+        </Told>
+        <Space />
         {open && (
           <>
             <Button onClick={plan.undo} title="Ctrl+Z">
-              {words.posting.undo}
+              {words.sheet.undo}
             </Button>
             <Button onClick={plan.redo} title="Ctrl+Shift+Z">
-              {words.posting.redo}
+              {words.sheet.redo}
             </Button>
           </>
         )}
-      </div>
+      </RoomHead>
       <PlanTabs />
       <ViewMenu
         info={info}
@@ -224,7 +228,7 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
                 draw: bar,
                 under: (
                   <>
-                    <TimeRules axis={axis} status={info.status} deadline={info.deadline} day={scale === "day"} />
+                    <TimeRules axis={axis} status={info.status} deadline={info.deadline} />
                     <Ties lines={lines} chosen={hands.here} axis={axis} drag={dragging} />
                   </>
                 ),
@@ -234,11 +238,16 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
             : null
         }
       />
+      {hands.pasting && (
+        <Suspense fallback={null}>
+          <PasteDialog pasting={hands.pasting} columns={columns} shut={hands.leavePaste} />
+        </Suspense>
+      )}
       {open && (
-        <div className="plan-foot">
+        <Bar kind="foot">
           <Button onClick={() => hands.startDraft(hands.here)}>{words.plan.add}</Button>
-          <span className="soft-text">{words.plan.hint}</span>
-        </div>
+          <Soft>{words.plan.hint}</Soft>
+        </Bar>
       )}
     </>
   );

@@ -1,5 +1,6 @@
 import { NavLink, useParams } from "react-router";
-import { words } from "../../shared";
+import { Parts } from "../../shared/ui";
+import { words } from "../../shared/words/plan";
 
 const TABS = [
   ["plan", words.plan.tabs.sheet],
@@ -13,12 +14,12 @@ export function PlanTabs() {
   const { project = "", page = "" } = useParams();
   const at = `/${encodeURIComponent(project)}/${encodeURIComponent(page)}/`;
   return (
-    <nav className="parts" aria-label={words.plan.tabs.label}>
+    <Parts as="nav" aria-label={words.plan.tabs.label}>
       {TABS.map(([to, word]) => (
         <NavLink key={to} to={`${at}${to}`} end>
           {word}
         </NavLink>
       ))}
-    </nav>
+    </Parts>
   );
 }

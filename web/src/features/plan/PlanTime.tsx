@@ -1,14 +1,15 @@
+import { Box } from "@chakra-ui/react";
 import { memo, useMemo } from "react";
 import type { Schemas } from "../../api";
-import { format, words } from "../../shared";
-import { type Axis, BarDrawing } from "../schedule";
+import { format } from "../../shared";
+import { type Axis, BarDrawing, HANDLES, TIME_ROW as HEIGHT, TimeLine } from "../../shared/time";
+import { words } from "../../shared/words/plan";
 import type { Row } from "./row";
 import type { Line } from "./tree";
 import type { DragHandle } from "./useDrag";
 import type { Effect } from "./usePlan";
 import type { Drag } from "./verbs";
 
-const HEIGHT = 28;
 const TOP = 5;
 const DEPTH = 11;
 const ink = (name: string) => `var(--chakra-colors-${name})`;
@@ -49,11 +50,7 @@ interface TimeProps {
 
 /** The timeline's part of one row, with the handles that dragging takes hold of. Drawn again only where it changed. */
 export const TimeRow = memo(function TimeRow(props: TimeProps) {
-  return (
-    <div className="plan-time-row" style={{ transform: `translateY(${props.top}px)` }}>
-      {props.row.start && props.row.finish && <TimeBar {...props} />}
-    </div>
-  );
+  return <TimeLine top={props.top}>{props.row.start && props.row.finish && <TimeBar {...props} />}</TimeLine>;
 });
 
 function TimeBar({ row, axis, open, drag: moving, change, down }: TimeProps) {
@@ -76,9 +73,7 @@ function TimeBar({ row, axis, open, drag: moving, change, down }: TimeProps) {
       data-mid={(a + b) / 2}
       data-bar={row.code}
     >
-      <g transform="translate(0,-3)">
-        <BarDrawing bar={barOf(row)} axis={axis} />
-      </g>
+      <BarDrawing bar={barOf(row)} axis={axis} />
       {ghost?.start && ghost.finish && <Ghost from={axis.x(ghost.start)} to={axis.x(ghost.finish)} />}
       {moving?.pause && (
         <rect
@@ -114,7 +109,7 @@ function Ghost({ from, to }: { from: number; to: number }) {
 function Handles({ row, a, b, down }: { row: Row; a: number; b: number; down: DragHandle["down"] }) {
   const free = row.state === "not_started";
   return (
-    <g className="plan-handles">
+    <g>
       {free && (
         <rect
           x={a - 2}
@@ -122,7 +117,7 @@ function Handles({ row, a, b, down }: { row: Row; a: number; b: number; down: Dr
           width={b - a + 4}
           height={HEIGHT}
           fill="transparent"
-          className="plan-grab"
+          className={HANDLES.grab}
           data-handle="body"
           onPointerDown={(e) => down(e, row, "body")}
         />
@@ -134,7 +129,7 @@ function Handles({ row, a, b, down }: { row: Row; a: number; b: number; down: Dr
           width={9}
           height={DEPTH + 6}
           fill="transparent"
-          className="plan-stretch"
+          className={HANDLES.stretch}
           data-handle="finish"
           onPointerDown={(e) => down(e, row, "finish")}
         />
@@ -145,7 +140,7 @@ function Handles({ row, a, b, down }: { row: Row; a: number; b: number; down: Dr
           cx={end === "start" ? a - 8 : b + 9}
           cy={TOP + DEPTH / 2}
           r={4}
-          className="plan-tie"
+          className={HANDLES.tie}
           data-handle={`tie-${end}`}
           onPointerDown={(e) => down(e, row, `tie-${end}`)}
         />
@@ -199,7 +194,7 @@ export function Ties({
   const place = useMemo(() => new Map(lines.map((l, i) => [l.id, i])), [lines]);
   const paths = useMemo(() => pathsOf(lines, place, chosen, axis), [lines, place, chosen, axis]);
   return (
-    <svg className="plan-ties" width={axis.width} height={lines.length * HEIGHT} aria-hidden="true">
+    <svg className={HANDLES.ties} width={axis.width} height={lines.length * HEIGHT} aria-hidden="true">
       {paths.map((d) => (
         <path key={d} d={d} fill="none" stroke={ink("soft")} strokeWidth={1.2} />
       ))}
@@ -218,9 +213,23 @@ export function Ties({
 /** What letting go would do, said while dragging. */
 export function Consequence({ effect, problem, drag }: { effect: Effect | null; problem: string | null; drag: Drag }) {
   return (
-    <div className={problem ? "plan-say bad" : "plan-say"} role="status">
+    <Box
+      position="absolute"
+      left="50%"
+      top="60px"
+      transform="translateX(-50%)"
+      zIndex="12"
+      bg="sheet"
+      borderWidth="1px"
+      borderLeftWidth="4px"
+      borderColor={problem ? "act" : "wet"}
+      p="8px 14px"
+      maxW="520px"
+      role="status"
+      data-say={problem ? "bad" : "good"}
+    >
       {problem ?? (effect ? sayEffect(effect) : words.plan.dragHint(drag.part, drag.row.name))}
-    </div>
+    </Box>
   );
 }
 
@@ -233,49 +242,3 @@ export const sayEffect = (e: Effect) => {
 };
 
 const said = (r: Row) => `${r.name}: ${format.fullDay(r.start)} to ${format.fullDay(r.finish)}`;
-
-/** The dates over the timeline. */
-export function TimeHead({ axis }: { axis: Axis }) {
-  return (
-    <div className="plan-time-head">
-      {axis.ticks
-        .filter((t) => t.label)
-        .map((t) => (
-          <span key={t.x} className="tick" style={{ left: t.x }}>
-            {t.label}
-          </span>
-        ))}
-    </div>
-  );
-}
-
-/** The rules under the timeline: ticks, deadline, status date. */
-export function TimeRules({
-  axis,
-  status,
-  deadline,
-  day,
-}: {
-  axis: Axis;
-  status: string;
-  deadline: string | null;
-  day: boolean;
-}) {
-  return (
-    <>
-      {axis.ticks
-        .filter((t) => t.strong || !day)
-        .map((t) => (
-          <div key={t.x} className="time-tick" style={{ left: t.x }} />
-        ))}
-      {deadline && (
-        <div
-          className="time-deadline"
-          style={{ left: axis.x(deadline) }}
-          title={words.plan.deadline(format.fullDay(deadline))}
-        />
-      )}
-      {status && <div className="time-status" style={{ left: axis.x(status) }} />}
-    </>
-  );
-}

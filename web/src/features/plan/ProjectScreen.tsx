@@ -1,25 +1,26 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { client, type Schemas, take } from "../../api";
-import { Entry, format, Notice, Pick, usePlace, words } from "../../shared";
-import { Button, Input, Table } from "../../shared/ui";
-import { Cross } from "./Cross";
+import { Entry, format, Notice, Pick, usePlace } from "../../shared";
+import { useWrites } from "../../shared/book";
+import { Button, FactsGrid, Parts, RoomHead, ScrollBox, Soft, Space, Told } from "../../shared/ui";
+import { words } from "../../shared/words/plan";
 import { PlanTabs } from "./PlanTabs";
+import { Register } from "./Register";
+import { useAbout } from "./useAbout";
 import { type PlanHandle, usePlan } from "./usePlan";
 
 const w = words.project;
 const TEXTS = ["name", "code", "client", "manager", "currency"] as const;
+const RHYTHMS = ["every week on Friday", "every 2 weeks on Friday", "every month on the last working day"];
 const DATES = ["start", "deadline", "imposed_finish"] as const;
 
 /** The project's own page: what it is, and its registers. */
 export function ProjectScreen() {
   const { project, page, person } = usePlace();
-  const plan = usePlan(project);
-  const about = useQuery({
-    queryKey: [project, "about"],
-    queryFn: () => take(client.GET("/api/projects/{project}/about", { params: { path: { project } } })),
-  });
+  const plan = usePlan(project, "project", "about");
+  const about = useAbout(project);
   const [register, setRegister] = useState("risks");
   if (about.isPending || plan.sheet.isPending) return <Notice>{words.frame.loading}</Notice>;
   if (about.isError) return <Notice bad>{about.error.message}</Notice>;
@@ -27,31 +28,30 @@ export function ProjectScreen() {
   const chosen = about.data.registers.find((r) => r.key === register);
   return (
     <>
-      <div className="sheet-head">
+      <RoomHead>
         <h1>{w.title}</h1>
-        <span className="told">{plan.refused ?? plan.effect?.label ?? ""}</span>
-        <span className="space" />
+        <Told role="status">{plan.refused ?? plan.effect?.label ?? ""}</Told>
+        <Space />
         {open && <Turns plan={plan} />}
-      </div>
+      </RoomHead>
       <PlanTabs />
-      <div className="scroll-box">
+      <ScrollBox>
         <Facts about={about.data} plan={plan} open={open} />
-        <div className="parts" role="tablist" aria-label={w.registers}>
+        <Parts role="tablist" aria-label={w.registers}>
           {about.data.registers.map((r) => (
             <Button
               key={r.key}
               role="tab"
               aria-selected={register === r.key}
               look="bare"
-              className={register === r.key ? "active" : ""}
               onClick={() => setRegister(r.key)}
             >
-              {w.register[r.key] ?? r.key} <span className="soft-text">{r.rows.length || ""}</span>
+              {w.register[r.key] ?? r.key} <Soft>{r.rows.length || ""}</Soft>
             </Button>
           ))}
-        </div>
+        </Parts>
         {chosen && <Register key={chosen.key} register={chosen} plan={plan} open={open} />}
-      </div>
+      </ScrollBox>
     </>
   );
 }
@@ -60,8 +60,8 @@ export function ProjectScreen() {
 export function Turns({ plan }: { plan: PlanHandle }) {
   return (
     <>
-      <Button onClick={plan.undo}>{words.posting.undo}</Button>
-      <Button onClick={plan.redo}>{words.posting.redo}</Button>
+      <Button onClick={plan.undo}>{words.sheet.undo}</Button>
+      <Button onClick={plan.redo}>{words.sheet.redo}</Button>
     </>
   );
 }
@@ -88,7 +88,7 @@ function Facts({ about, plan, open }: Part & { about: Schemas["ProjectPage"] }) 
   const calendars = about.calendars.map((c): [string, string] => [c.code, c.name]);
   const states = own.state && !about.states.includes(own.state) ? [...about.states, own.state] : about.states;
   return (
-    <div className="facts-grid">
+    <FactsGrid>
       {TEXTS.map((key) => (
         <Entry
           key={key}
@@ -116,6 +116,15 @@ function Facts({ about, plan, open }: Part & { about: Schemas["ProjectPage"] }) 
         disabled={!open}
         write={write("calendar")}
       />
+      <Entry
+        label={w.fields.rhythm ?? ""}
+        value={own.rhythm ?? ""}
+        choices={RHYTHMS}
+        placeholder={w.noRhythm}
+        disabled={!open}
+        write={write("rhythm")}
+        trouble={trouble("rhythm")}
+      />
       <Pick
         label={w.fields.state ?? ""}
         value={own.state ?? ""}
@@ -142,7 +151,7 @@ function Facts({ about, plan, open }: Part & { about: Schemas["ProjectPage"] }) 
         write={write("critical_float")}
         trouble={trouble("critical_float")}
       />
-      <div className="wide">
+      <div data-wide="">
         <Entry
           long
           label={w.fields.description ?? ""}
@@ -152,162 +161,21 @@ function Facts({ about, plan, open }: Part & { about: Schemas["ProjectPage"] }) 
         />
       </div>
       {person.role === "approver" && <States states={about.states} />}
-    </div>
+    </FactsGrid>
   );
 }
 
 function States({ states }: { states: string[] }) {
   const queries = useQueryClient();
-  const [wrong, setWrong] = useState("");
+  const read = () => queries.invalidateQueries({ predicate: (q) => q.queryKey[1] === "about" });
+  const writes = useWrites({ project: "organisation", part: "states", read });
   const keep = async (text: string) => {
-    try {
-      await take(client.PUT("/api/states", { body: { states: text.split(/[\n;]/) } }));
-      setWrong("");
-      queries.invalidateQueries({ predicate: (q) => q.queryKey[1] === "about" });
-    } catch (error) {
-      setWrong(error instanceof Error ? error.message : "");
-    }
+    const body = { states: text.split(/[\n;]/) };
+    if (await writes.write(() => take(client.PUT("/api/states", { body })))) read();
   };
   return (
-    <div className="wide">
-      <Entry label={w.states} value={states.join("; ")} write={keep} trouble={wrong} />
+    <div data-wide="">
+      <Entry label={w.states} value={states.join("; ")} write={keep} trouble={writes.refused ?? undefined} />
     </div>
-  );
-}
-
-function Register({ register, plan, open }: Part & { register: Schemas["RegisterOut"] }) {
-  const [name, setName] = useState("");
-  const title = w.register[register.key] ?? register.key;
-  return (
-    <Table className="plain register entries">
-      <thead>
-        <tr>
-          <th>{w.code}</th>
-          <th>{w.name}</th>
-          {register.columns.map((c) => (
-            <th key={c.key}>{w.column(c.key)}</th>
-          ))}
-          {open && <th aria-label={w.out} />}
-        </tr>
-      </thead>
-      <tbody>
-        {register.rows.map((row) => (
-          <RegisterRow
-            key={String(row.id)}
-            row={row as Record<string, unknown>}
-            columns={register.columns}
-            plan={plan}
-            open={open}
-          />
-        ))}
-        {register.rows.length === 0 && (
-          <tr>
-            <td colSpan={register.columns.length + 3} className="soft-text">
-              {w.none(title.toLowerCase())}
-            </td>
-          </tr>
-        )}
-      </tbody>
-      {open && (
-        <tfoot>
-          <tr>
-            <td />
-            <td colSpan={register.columns.length + 2}>
-              <form
-                className="row-of"
-                onSubmit={(e) => {
-                  e.preventDefault();
-                  if (!name.trim()) return;
-                  plan.change([
-                    {
-                      do: "add",
-                      list: register.key,
-                      cells: { name, ...(register.key === "fields" ? { kind: "text" } : {}) },
-                    },
-                  ]);
-                  setName("");
-                }}
-              >
-                <Input
-                  aria-label={w.add(title.toLowerCase())}
-                  placeholder={w.add(title.toLowerCase())}
-                  value={name}
-                  onChange={(e) => setName(e.target.value)}
-                />
-                <Button type="submit">{w.addIt}</Button>
-              </form>
-            </td>
-          </tr>
-        </tfoot>
-      )}
-    </Table>
-  );
-}
-
-function RegisterRow({
-  row,
-  columns,
-  plan,
-  open,
-}: Part & { row: Record<string, unknown>; columns: Schemas["RegisterColumn"][] }) {
-  const id = String(row.id);
-  const text = (value: unknown) => (Array.isArray(value) ? value.join("; ") : value == null ? "" : String(value));
-  const write = (key: string) => (value: string) =>
-    plan.change([{ do: "set", row: id, cells: { [key]: value } }], { row: id, field: key, text: value });
-  const trouble = (key: string) => plan.troubles[`${id}:${key}`]?.message;
-  const label = (key: string) => `${w.column(key)}, ${text(row.name)}`;
-  return (
-    <tr>
-      <td>
-        <Entry
-          bare
-          label={label("code")}
-          value={text(row.code)}
-          disabled={!open}
-          write={write("code")}
-          trouble={trouble("code")}
-        />
-      </td>
-      <td>
-        <Entry
-          bare
-          label={label("name")}
-          value={text(row.name)}
-          disabled={!open}
-          write={write("name")}
-          trouble={trouble("name")}
-        />
-      </td>
-      {columns.map((c) => (
-        <td key={c.key}>
-          {c.kind === "choice" ? (
-            <Pick
-              bare
-              label={label(c.key)}
-              value={text(row[c.key])}
-              options={[["", "–"], ...c.options.map((o): [string, string] => [o, o.replaceAll("_", " ")])]}
-              disabled={!open}
-              write={write(c.key)}
-            />
-          ) : (
-            <Entry
-              bare
-              long={c.kind === "long"}
-              right={c.kind === "amount" || c.kind === "percent"}
-              label={label(c.key)}
-              value={text(row[c.key])}
-              disabled={!open}
-              write={write(c.key)}
-              trouble={trouble(c.key)}
-            />
-          )}
-        </td>
-      ))}
-      {open && (
-        <td>
-          <Cross label={`${w.out}: ${text(row.name)}`} act={() => plan.change([{ do: "remove", rows: [id] }])} />
-        </td>
-      )}
-    </tr>
   );
 }

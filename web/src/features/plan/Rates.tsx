@@ -1,101 +1,51 @@
-import { Entry, format, Pick, words } from "../../shared";
-import { Table } from "../../shared/ui";
-import { Cross } from "./Cross";
-import { NextRow } from "./NextRow";
+import type { Schemas } from "../../api";
+import { format } from "../../shared";
+import { type ListColumn, ListSheet } from "../../shared/sheet";
+import { words } from "../../shared/words/plan";
+import type { PlanHandle } from "./usePlan";
+import { useWholeList } from "./useWholeList";
 
-export interface Rate {
-  from: string;
-  amount: string;
-  per: string;
-  overtime?: string;
-}
+export type Rate = Schemas["Rate"];
 const w = words.resources;
-const PERS = ["hour", "started_hour", "day", "week", "month", "use", "unit"];
+const PERS = ["hour", "started_hour", "day", "week", "month", "use", "unit"].map((p): [string, string] => [
+  p,
+  p.replace("_", " "),
+]);
+const show = ({ from, amount, per, overtime = "" }: Rate) => ({ from, amount, per, overtime });
+const make = ({ from = "", amount = "", per = "hour", overtime }: Record<string, string>): Rate => ({
+  from,
+  amount,
+  per,
+  ...(overtime ? { overtime } : {}),
+});
+const BEGIN = { start: { per: "hour" }, needs: ["from", "amount"] };
 
-/** The rates of a resource, each in force from its date until the next of its kind. */
-export function Rates({
-  rates,
-  put,
-  open,
-  currency,
-  of,
-}: {
+interface Props {
   rates: Rate[];
-  put: (next: Rate[]) => void;
+  plan: PlanHandle;
   open: boolean;
   currency: string;
   /** Of which resource. */
-  of: string;
-}) {
-  const per = PERS.map((p): [string, string] => [p, p.replace("_", " ")]);
-  return (
-    <Table className="plain register">
-      <thead>
-        <tr>
-          <th>{w.since}</th>
-          <th>{w.amount(currency)}</th>
-          <th>{w.per}</th>
-          <th>{w.overtime}</th>
-          {open && <th aria-label={w.remove} />}
-        </tr>
-      </thead>
-      <tbody>
-        {rates.map((r, i) => {
-          const change = (key: keyof Rate) => (text: string) =>
-            put(rates.map((x, j) => (j === i ? { ...x, [key]: text } : x)));
-          return (
-            <tr key={`${r.per}${r.from}`}>
-              <td>
-                <Entry bare label={w.since} value={format.spokenDay(r.from)} disabled={!open} write={change("from")} />
-              </td>
-              <td>
-                <Entry
-                  bare
-                  right
-                  label={w.amount(currency)}
-                  value={r.amount}
-                  disabled={!open}
-                  write={change("amount")}
-                />
-              </td>
-              <td>
-                <Pick bare label={w.per} value={r.per} options={per} disabled={!open} write={change("per")} />
-              </td>
-              <td>
-                <Entry
-                  bare
-                  right
-                  label={w.overtime}
-                  value={r.overtime ?? ""}
-                  disabled={!open}
-                  write={change("overtime")}
-                />
-              </td>
-              {open && (
-                <td>
-                  <Cross label={w.dropRate(r.from)} act={() => put(rates.filter((x) => x !== r))} />
-                </td>
-              )}
-            </tr>
-          );
-        })}
-      </tbody>
-      {open && (
-        <NextRow
-          cells={[
-            { key: "from", label: w.newSince, hint: w.sinceHint },
-            { key: "amount", label: w.newAmount, hint: "0.00" },
-            { key: "per", label: w.newPer, options: per },
-            { key: "overtime", label: w.newOvertime },
-          ]}
-          word={w.addRate}
-          of={of}
-          add={({ overtime, ...rate }) => {
-            put([...rates, { ...rate, ...(overtime ? { overtime } : {}) } as Rate]);
-            return true;
-          }}
-        />
-      )}
-    </Table>
-  );
+  id: string;
+  name: string;
+}
+
+/** The rates of a resource, each in force from its date until the next of its kind. */
+export function Rates({ rates, plan, open, currency, id, name }: Props) {
+  const list = useWholeList<Rate>({ id, field: "rates", list: rates, plan, show, make, begin: BEGIN });
+  const columns: ListColumn[] = [
+    {
+      key: "from",
+      title: w.since,
+      width: 150,
+      left: true,
+      needed: true,
+      hint: w.sinceHint,
+      text: (r) => format.spokenDay(r.cells.from),
+    },
+    { key: "amount", title: w.amount(currency), width: 120, needed: true, hint: "0.00" },
+    { key: "per", title: w.per, width: 130, left: true, options: PERS, needed: true },
+    { key: "overtime", title: w.overtime, width: 120 },
+  ];
+  return <ListSheet {...list.sheet} label={w.ratesOf(name)} columns={columns} open={open} name="from" />;
 }

@@ -1,34 +1,22 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Schemas, take } from "../../api";
-import { Entry, Notice, Pick, usePlace, words } from "../../shared";
-import { Button, Input, Select } from "../../shared/ui";
+import { Entry, Notice, Pick, usePlace } from "../../shared";
+import { Act, Button, FactsGrid, Input, PartTitle, RowOf, ScrollBox, Select, Soft, TickBox } from "../../shared/ui";
+import { words } from "../../shared/words/plan";
 import { useLists } from "./CalendarsScreen";
 import { LoadChart } from "./LoadChart";
-import { type Rate, Rates } from "./Rates";
+import { Rates } from "./Rates";
 import { Sided } from "./Sided";
-import { useDraft } from "./useDraft";
 import { type PlanHandle, usePlan } from "./usePlan";
 
-interface Resource {
-  id: string;
-  code: string;
-  name: string;
-  kind?: string;
-  units?: number;
-  calendar?: string;
-  role?: boolean;
-  rates?: Rate[];
-  skills?: string[];
-  activities: number;
-}
-
+type Resource = Schemas["ResourceOut"];
 const w = words.resources;
 
 /** People, roles, equipment and material: rates by date, where they are used, and their load over time. */
 export function ResourcesScreen() {
   const { project, page, person } = usePlace();
-  const plan = usePlan(project);
+  const plan = usePlan(project, "resources", "lists");
   const lists = useLists(project);
   const [at, setAt] = useState<string | null>(null);
   const [bucket, setBucket] = useState<"day" | "week" | "month">("week");
@@ -40,7 +28,7 @@ export function ResourcesScreen() {
   if (lists.isPending) return <Notice>{words.frame.loading}</Notice>;
   if (lists.isError) return <Notice bad>{lists.error.message}</Notice>;
   const open = person.role !== "reader" && page.state === "wet";
-  const resources = lists.data.resources as unknown as Resource[];
+  const resources = lists.data.resources;
   const chosen = resources.find((r) => r.id === at) ?? resources[0];
   const over = new Map((loads.data?.loads ?? []).map((l) => [l.id, l.over.length]));
   const overOf = (id: string) => (over.get(id) ? w.over(over.get(id) ?? 0, bucket) : "");
@@ -58,9 +46,9 @@ export function ResourcesScreen() {
       add={(name) => ({ do: "add", list: "resources", cells: { name } })}
     >
       {chosen && (
-        <div className="scroll-box calendar-edit">
+        <ScrollBox>
           <Editor key={chosen.id} resource={chosen} all={resources} lists={lists.data} plan={plan} open={open} />
-          <h2 className="part-title">
+          <PartTitle>
             {w.load}
             <Pick
               bare
@@ -73,11 +61,11 @@ export function ResourcesScreen() {
               ]}
               write={(b) => setBucket(b as "day" | "week" | "month")}
             />
-          </h2>
+          </PartTitle>
           {loads.isError && <Notice bad>{loads.error.message}</Notice>}
           {load && loads.data && <LoadChart load={load} loads={loads.data} />}
-          {chosen.kind === "material" && <p className="soft-text">{w.noLoad}</p>}
-        </div>
+          {chosen.kind === "material" && <Soft as="p">{w.noLoad}</Soft>}
+        </ScrollBox>
       )}
     </Sided>
   );
@@ -86,12 +74,12 @@ export function ResourcesScreen() {
 function Beside({ resource, said }: { resource: Resource; said: string }) {
   return (
     <>
-      <span className="soft-text">
+      <Soft>
         {" "}
         {resource.code}
         {resource.role && `, ${w.roleShort}`}
-      </span>
-      {said && <span className="act-text"> {said}</span>}
+      </Soft>
+      {said && <Act> {said}</Act>}
     </>
   );
 }
@@ -111,18 +99,13 @@ function Editor({ resource, all, lists, plan, open }: Part) {
   const set = (cells: Record<string, unknown>, field: string, text = "") =>
     plan.change([{ do: "set", row: id, cells }], { row: id, field, text });
   const trouble = (field: string) => plan.troubles[`${id}:${field}`]?.message;
-  const [rates, putRates] = useDraft<Rate[]>(
-    resource.rates ?? [],
-    (next) => set({ rates: next }, "rates"),
-    trouble("rates"),
-  );
-  const calendars = lists.calendars as unknown as { code: string; name: string }[];
+  const calendars = lists.calendars;
   const found = where.trim()
     ? lists.activities.filter((a) => `${a.code} ${a.name}`.toLowerCase().includes(where.trim().toLowerCase()))
     : [];
   return (
     <>
-      <div className="facts-grid">
+      <FactsGrid>
         <Entry
           label={w.name}
           value={resource.name}
@@ -170,7 +153,7 @@ function Editor({ resource, all, lists, plan, open }: Part) {
           write={(skills) => set({ skills }, "skills", skills)}
           trouble={trouble("skills")}
         />
-        <label className="tick-box">
+        <TickBox>
           <Input
             type="checkbox"
             look="bare"
@@ -179,19 +162,22 @@ function Editor({ resource, all, lists, plan, open }: Part) {
             onChange={(e) => set({ role: e.target.checked }, "role")}
           />
           {w.role}
-        </label>
-      </div>
-      <h2 className="part-title">{w.rates}</h2>
-      <Rates key={id} of={id} rates={rates} put={putRates} open={open} currency={lists.currency} />
-      {trouble("rates") && (
-        <p role="alert" className="why">
-          {trouble("rates")}
-        </p>
-      )}
-      <h2 className="part-title">{w.where(resource.activities)}</h2>
+        </TickBox>
+      </FactsGrid>
+      <PartTitle>{w.rates}</PartTitle>
+      <Rates
+        key={id}
+        id={id}
+        name={resource.name}
+        rates={resource.rates ?? []}
+        plan={plan}
+        open={open}
+        currency={lists.currency}
+      />
+      <PartTitle>{w.where(resource.activities)}</PartTitle>
       {open && (
         <>
-          <div className="row-of">
+          <RowOf>
             <Input
               aria-label={w.assignTo}
               placeholder={w.assignTo}
@@ -207,8 +193,8 @@ function Editor({ resource, all, lists, plan, open }: Part) {
             >
               {w.assign(found.length)}
             </Button>
-          </div>
-          <div className="row-of">
+          </RowOf>
+          <RowOf>
             <Select aria-label={w.replace} value={by} onChange={(e) => setBy(e.target.value)}>
               <option value="">{w.replace}</option>
               {all
@@ -228,7 +214,7 @@ function Editor({ resource, all, lists, plan, open }: Part) {
             {resource.activities === 0 && (
               <Button onClick={() => plan.change([{ do: "remove", rows: [id] }])}>{w.remove}</Button>
             )}
-          </div>
+          </RowOf>
         </>
       )}
     </>

@@ -1,6 +1,6 @@
 import { type ReactNode, useState } from "react";
-import { words } from "../../shared";
-import { Button, Input } from "../../shared/ui";
+import { Act, Button, Input, RoomHead, RowOf, SideBy, SideList, Soft, Space, Told } from "../../shared/ui";
+import { words } from "../../shared/words/plan";
 import { PlanTabs } from "./PlanTabs";
 import { Turns } from "./ProjectScreen";
 import type { Verb } from "./row";
@@ -17,7 +17,7 @@ interface Props {
   none?: string;
   addLabel: string;
   /** The change that makes a new one of this name; it is called "new" in it. */
-  add: (name: string) => Verb;
+  add: (name: string) => Extract<Verb, { do: "add" }>;
   children: ReactNode;
 }
 
@@ -26,38 +26,25 @@ export function Sided({ title, plan, open, items, at, choose, none, addLabel, ad
   const [name, setName] = useState("");
   return (
     <>
-      <div className="sheet-head">
+      <RoomHead>
         <h1>{title}</h1>
-        <span className="told">
-          {plan.refused ? (
-            <span role="alert" className="act-text">
-              {plan.refused}
-            </span>
-          ) : (
-            plan.effect?.label
-          )}
-        </span>
-        <span className="space" />
+        <Told role="status">{plan.refused ? <Act role="alert">{plan.refused}</Act> : plan.effect?.label}</Told>
+        <Space />
         {open && <Turns plan={plan} />}
-      </div>
+      </RoomHead>
       <PlanTabs />
-      <div className="side-by">
-        <div className="side-list">
+      <SideBy>
+        <SideList>
           {items.map((x) => (
-            <Button
-              key={x.id}
-              look="bare"
-              className={x.id === at ? "side-item active" : "side-item"}
-              onClick={() => choose(x.id)}
-            >
+            <Button key={x.id} look="side" aria-current={x.id === at || undefined} onClick={() => choose(x.id)}>
               {x.name}
               {x.beside}
             </Button>
           ))}
-          {items.length === 0 && none && <p className="soft-text">{none}</p>}
+          {items.length === 0 && none && <Soft as="p">{none}</Soft>}
           {open && (
-            <form
-              className="row-of"
+            <RowOf
+              as="form"
               onSubmit={(e) => {
                 e.preventDefault();
                 if (!name.trim()) return;
@@ -72,11 +59,11 @@ export function Sided({ title, plan, open, items, at, choose, none, addLabel, ad
                 onChange={(e) => setName(e.target.value)}
               />
               <Button type="submit">{words.project.addIt}</Button>
-            </form>
+            </RowOf>
           )}
-        </div>
+        </SideList>
         {children}
-      </div>
+      </SideBy>
     </>
   );
 }

@@ -1,10 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, take } from "../../api";
-import { Entry, words } from "../../shared";
-import { Button, Select, Table } from "../../shared/ui";
-import { Cross } from "./Cross";
-import { NextRow } from "./NextRow";
+import { format } from "../../shared";
+import { type ListColumn, ListSheet } from "../../shared/sheet";
+import { Button, RowOf, Select, Soft } from "../../shared/ui";
+import { words } from "../../shared/words/plan";
+import type { useWholeList } from "./useWholeList";
 
 export interface Exception {
   from: string;
@@ -19,68 +20,30 @@ const w = words.calendars;
 export const hoursOf = (shifts: string[] | string | undefined) =>
   Array.isArray(shifts) ? shifts.join(", ") : (shifts ?? "");
 
-/** The days with other hours than their week. */
-export function Special({
-  exceptions,
-  put,
-  open,
-}: {
-  exceptions: Exception[];
-  put: (next: Exception[]) => void;
+const show = ({ from, to, shifts, name = "" }: Exception) => ({ from, to, shifts: hoursOf(shifts), name });
+const make = ({ from = "", to = "", shifts = "", name = "" }: Record<string, string>): Exception => ({
+  from,
+  to: to.trim() || from,
+  shifts: shifts.trim() ? shifts : [],
+  name,
+});
+export const asExceptions = { field: "exceptions", show, make, begin: { needs: ["from"] } };
+const COLUMNS: ListColumn[] = [
+  { key: "from", title: w.from, width: 150, left: true, needed: true, hint: w.dateHint },
+  { key: "to", title: w.to, width: 150, left: true, hint: w.toHint },
+  { key: "shifts", title: w.hours, width: 170, left: true, hint: w.off },
+  { key: "name", title: w.called, width: 200, left: true, hint: w.called },
+].map((c) => (c.key === "from" || c.key === "to" ? { ...c, text: (r) => format.spokenDay(r.cells[c.key]) } : c));
+interface Props {
+  sheet: ReturnType<typeof useWholeList<Exception>>["sheet"];
   open: boolean;
-}) {
-  return (
-    <Table className="plain register">
-      <thead>
-        <tr>
-          <th>{w.from}</th>
-          <th>{w.to}</th>
-          <th>{w.hours}</th>
-          <th>{w.called}</th>
-          {open && <th aria-label={w.remove} />}
-        </tr>
-      </thead>
-      <tbody>
-        {exceptions.map((e, i) => (
-          <tr key={`${e.from} ${e.to}`}>
-            {(["from", "to", "shifts", "name"] as const).map((key) => (
-              <td key={key}>
-                <Entry
-                  bare
-                  label={`${w[key === "shifts" ? "hours" : key === "name" ? "called" : key]}, ${e.name ?? e.from}`}
-                  value={key === "shifts" ? hoursOf(e.shifts) : (e[key] ?? "")}
-                  placeholder={key === "shifts" ? w.off : ""}
-                  disabled={!open}
-                  write={(text) => put(exceptions.map((x, j) => (j === i ? ({ ...x, [key]: text } as Exception) : x)))}
-                />
-              </td>
-            ))}
-            {open && (
-              <td>
-                <Cross label={w.drop(e.name ?? e.from)} act={() => put(exceptions.filter((x) => x !== e))} />
-              </td>
-            )}
-          </tr>
-        ))}
-      </tbody>
-      {open && (
-        <NextRow
-          cells={[
-            { key: "from", label: w.from, hint: w.dateHint },
-            { key: "to", label: w.to, hint: w.toHint },
-            { key: "shifts", label: w.hours, hint: w.off },
-            { key: "name", label: w.called, hint: w.called },
-          ]}
-          word={w.special}
-          add={({ from = "", to = "", shifts, name }) => {
-            if (!from.trim()) return false;
-            put([...exceptions, { from, to, shifts: shifts ? [shifts] : [], name }]);
-            return true;
-          }}
-        />
-      )}
-    </Table>
-  );
+  /** The calendar's name. */
+  of: string;
+}
+
+/** The days with other hours than their week. */
+export function Special({ sheet, open, of }: Props) {
+  return <ListSheet {...sheet} label={w.specialOf(of)} columns={COLUMNS} open={open} name="name" />;
 }
 
 /** The public holidays of a country, brought in for a year. */
@@ -105,7 +68,7 @@ export function Holidays({
     if (free.length) put([...exceptions, ...free.map((d) => ({ from: d.date, to: d.date, shifts: [], name: d.name }))]);
   };
   return (
-    <div className="row-of holidays">
+    <RowOf mb="8px">
       <Select aria-label={w.country} value={country} onChange={(e) => setCountry(e.target.value)}>
         <option value="">{w.country}</option>
         {(templates.data?.countries ?? []).map((c) => (
@@ -117,9 +80,7 @@ export function Holidays({
       <Button disabled={!country} onClick={bring}>
         {w.bring(year)}
       </Button>
-      <span className="soft-text" role="status">
-        {said}
-      </span>
-    </div>
+      <Soft role="status">{said}</Soft>
+    </RowOf>
   );
 }

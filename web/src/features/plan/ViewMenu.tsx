@@ -1,14 +1,16 @@
 import { Popover, Portal } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { type Dispatch, memo, type SetStateAction, useState } from "react";
-import { client, Problem, take } from "../../api";
-import { usePlace, words } from "../../shared";
-import { Button, Input, Select } from "../../shared/ui";
-import type { Scale } from "../schedule";
+import { client, type Schemas, take } from "../../api";
+import { usePlace } from "../../shared";
+import { useWrites } from "../../shared/book";
+import type { Scale } from "../../shared/time";
+import { Act, Bar, Button, Input, PickLine, Select, Soft, Space, Why } from "../../shared/ui";
+import { words } from "../../shared/words/plan";
 import type { Column } from "./columns";
 import { type Condition, conditionsOf, groundOf, unread } from "./conditions";
 import { type Lens, PLAIN, SHOWS } from "./tree";
-import { type PlanInfo, planKey } from "./usePlan";
+import { type Plan, type PlanInfo, planKey } from "./usePlan";
 
 type Chosen = { key: string; width?: number }[];
 
@@ -28,11 +30,7 @@ interface Props {
   foldAll: (shut: boolean) => void;
 }
 
-interface View {
-  name: string;
-  columns: Chosen;
-  lens: Lens;
-}
+type View = Schemas["View"];
 
 const GROUPS = ["calendar", "people", "state", "method"];
 const SCALES: Scale[] = ["day", "week", "month"];
@@ -43,7 +41,7 @@ export const ViewMenu = memo(function ViewMenu(p: Props) {
   const w = words.plan.view;
   const set = (change: Partial<Lens>) => setLens((now) => ({ ...now, ...change }));
   return (
-    <div className="plan-view">
+    <Bar kind="view">
       <Input
         type="search"
         aria-label={w.find}
@@ -84,16 +82,16 @@ export const ViewMenu = memo(function ViewMenu(p: Props) {
           {p.folded ? w.openAll : w.foldAll}
         </Button>
       )}
-      <span className="space" />
+      <Space />
       <Select aria-label={w.timeline} value={p.time} onChange={(e) => p.setTime(e.target.value)}>
         {SCALES.map((s) => (
           <option key={s} value={s}>
-            {w.by(words.timeline[s])}
+            {w.by(words.time[s])}
           </option>
         ))}
         <option value="none">{w.noTimeline}</option>
       </Select>
-    </div>
+    </Bar>
   );
 });
 
@@ -113,13 +111,13 @@ function Conditions({ lens, setLens, offered, info }: Props) {
       </Popover.Trigger>
       <Portal>
         <Popover.Positioner>
-          <Popover.Content className="plan-pop" aria-label={w.where(0)}>
+          <Popover.Content aria-label={w.where(0)}>
             {where.map((c, i) => {
               const wrong = unread(c, ground);
               return (
                 // biome-ignore lint/suspicious/noArrayIndexKey: conditions have no name but their place
                 <div key={i}>
-                  <div className="plan-pick">
+                  <PickLine>
                     <Select aria-label={w.column} value={c.key} onChange={(e) => change(i, { key: e.target.value })}>
                       {offered.map((o) => (
                         <option key={o.key} value={o.key}>
@@ -141,11 +139,11 @@ function Conditions({ lens, setLens, offered, info }: Props) {
                     >
                       ×
                     </Button>
-                  </div>
+                  </PickLine>
                   {wrong && (
-                    <div className="act-text" role="alert">
+                    <Act as="div" role="alert">
                       {w.unread[wrong] ?? w.unread.number}
-                    </div>
+                    </Act>
                   )}
                 </div>
               );
@@ -177,9 +175,9 @@ function Columns({ offered, chosen, setChosen }: Props) {
       </Popover.Trigger>
       <Portal>
         <Popover.Positioner>
-          <Popover.Content className="plan-pop" aria-label={w.columns}>
+          <Popover.Content aria-label={w.columns}>
             {chosen.map((c, i) => (
-              <div key={c.key} className="plan-pick">
+              <PickLine key={c.key}>
                 <label>
                   <Input
                     type="checkbox"
@@ -201,13 +199,13 @@ function Columns({ offered, chosen, setChosen }: Props) {
                 >
                   ↓
                 </Button>
-              </div>
+              </PickLine>
             ))}
             <hr />
             {offered
               .filter((c) => !on.has(c.key))
               .map((c) => (
-                <div key={c.key} className="plan-pick">
+                <PickLine key={c.key}>
                   <label>
                     <Input
                       type="checkbox"
@@ -217,7 +215,7 @@ function Columns({ offered, chosen, setChosen }: Props) {
                     />
                     {c.title}
                   </label>
-                </div>
+                </PickLine>
               ))}
           </Popover.Content>
         </Popover.Positioner>
@@ -231,29 +229,28 @@ function Views({ info, chosen, setChosen, lens, setLens, open }: Props) {
   const queries = useQueryClient();
   const w = words.plan.view;
   const [name, setName] = useState("");
-  const views = info.views as unknown as View[];
-  const [wrong, setWrong] = useState("");
-  /** Keep the views as they are to be; whether it was done. Where somebody else kept one meanwhile, theirs are read. */
-  const keep = async (next: View[]) => {
-    try {
+  const { views } = info;
+  const writes = useWrites({
+    project,
+    part: "views",
+    read: () => queries.refetchQueries({ queryKey: planKey(project) }),
+  });
+  /** Keeps the views as they are to be; where somebody kept one meanwhile, on top of theirs. */
+  const keep = (change: (now: View[]) => View[]) =>
+    writes.write(async () => {
+      const now = queries.getQueryData<Plan>(planKey(project))?.info ?? info;
+      const next = change(now.views);
       const kept = await take(
         client.PUT("/api/projects/{project}/plan/views", {
           params: { path: { project } },
-          body: { revision: info.views_revision, views: next as unknown as Record<string, unknown>[] },
+          body: { revision: now.views_revision, views: next },
         }),
       );
-      queries.setQueryData(planKey(project), (now: { info: PlanInfo } | undefined) =>
-        now ? { ...now, info: { ...now.info, views: next, views_revision: kept.revision } } : now,
+      queries.setQueryData<Plan>(planKey(project), (plan) =>
+        plan ? { ...plan, info: { ...plan.info, views: next, views_revision: kept.revision } } : plan,
       );
-      setWrong("");
-      return true;
-    } catch (error) {
-      if (!(error instanceof Problem)) throw error;
-      setWrong(error.message);
-      await queries.invalidateQueries({ queryKey: planKey(project) });
-      return false;
-    }
-  };
+      return kept;
+    });
   return (
     <Popover.Root positioning={{ placement: "bottom-start" }}>
       <Popover.Trigger asChild>
@@ -261,10 +258,10 @@ function Views({ info, chosen, setChosen, lens, setLens, open }: Props) {
       </Popover.Trigger>
       <Portal>
         <Popover.Positioner>
-          <Popover.Content className="plan-pop" aria-label={w.views}>
-            {views.length === 0 && <p className="soft-text">{w.noViews}</p>}
+          <Popover.Content aria-label={w.views}>
+            {views.length === 0 && <Soft as="p">{w.noViews}</Soft>}
             {views.map((v) => (
-              <div key={v.name} className="plan-pick">
+              <PickLine key={v.name}>
                 <Button
                   look="link"
                   onClick={() => {
@@ -278,22 +275,22 @@ function Views({ info, chosen, setChosen, lens, setLens, open }: Props) {
                   <Button
                     look="quiet"
                     aria-label={w.forget(v.name)}
-                    onClick={() => keep(views.filter((x) => x.name !== v.name))}
+                    onClick={() => keep((now) => now.filter((x) => x.name !== v.name))}
                   >
                     ×
                   </Button>
                 )}
-              </div>
+              </PickLine>
             ))}
             {open && (
-              <form
-                className="plan-pick"
+              <PickLine
+                as="form"
                 onSubmit={async (event) => {
                   event.preventDefault();
                   const called = name.trim();
                   if (!called) return;
-                  const others = views.filter((v) => v.name !== called);
-                  if (await keep([...others, { name: called, columns: chosen, lens }])) setName("");
+                  const mine = { name: called, columns: chosen, lens };
+                  if (await keep((now) => [...now.filter((v) => v.name !== called), mine])) setName("");
                 }}
               >
                 <Input
@@ -303,12 +300,12 @@ function Views({ info, chosen, setChosen, lens, setLens, open }: Props) {
                   onChange={(e) => setName(e.target.value)}
                 />
                 <Button type="submit">{w.keep}</Button>
-              </form>
+              </PickLine>
             )}
-            {wrong && (
-              <p role="alert" className="field-wrong">
-                {wrong}
-              </p>
+            {writes.refused && (
+              <Why role="alert" as="p">
+                {writes.refused}
+              </Why>
             )}
           </Popover.Content>
         </Popover.Positioner>

@@ -1,5 +1,7 @@
-import { format, words } from "../../shared";
+import { Grid } from "@chakra-ui/react";
+import { format } from "../../shared";
 import { Button, Table } from "../../shared/ui";
+import { words } from "../../shared/words/plan";
 import { type Calendar, DAYS } from "./CalendarsScreen";
 import { type Exception, hoursOf } from "./SpecialDays";
 
@@ -28,9 +30,15 @@ export function YearPage({
 }) {
   const exceptions = calendar.exceptions ?? [];
   return (
-    <div className="year-page">
+    <Grid
+      alignItems="start"
+      templateColumns="repeat(auto-fill, minmax(182px, 1fr))"
+      gap="10px 14px"
+      maxW="900px"
+      mb="10px"
+    >
       {MONTHS.map((m) => (
-        <Table key={m} className="month-page">
+        <Table key={m} kind="month">
           <caption>{format.monthName(m)}</caption>
           <tbody>
             {weeks(daysOf(year, m)).map((week) => (
@@ -42,7 +50,7 @@ export function YearPage({
                   const kind = known ? (hours.length ? "special" : "holiday") : hours.length ? "work" : "off";
                   const said = `${format.fullDay(day)}: ${hours.length ? hoursOf(hours) : w.off}${known?.name ? `, ${known.name}` : ""}`;
                   return (
-                    <td key={day} className={kind} title={said}>
+                    <td key={day} data-kind={kind} title={said}>
                       {turn ? (
                         <Button
                           aria-label={said}
@@ -66,7 +74,7 @@ export function YearPage({
           </tbody>
         </Table>
       ))}
-    </div>
+    </Grid>
   );
 }
 

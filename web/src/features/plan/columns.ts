@@ -1,5 +1,7 @@
-import { format, words } from "../../shared";
+import { createElement } from "react";
+import { format, Mark } from "../../shared";
 import type { SheetColumn } from "../../shared/sheet";
+import { words } from "../../shared/words/plan";
 import type { Row } from "./row";
 import type { PlanInfo } from "./usePlan";
 
@@ -25,6 +27,14 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
     hint: (r) => (String(r.fields[f.code] ?? "").startsWith("?") ? String(r.fields[f.code]).slice(2) : ""),
   }));
   return [
+    {
+      key: "mark",
+      title: words.plan.columns.mark,
+      width: 40,
+      left: true,
+      text: activity((r) => r.mark.replaceAll("_", " ")),
+      draw: (r) => (r.kind === "wbs" || r.pending ? null : createElement(Mark, { mark: r.mark, size: 13 })),
+    },
     {
       key: "code",
       title: words.plan.columns.code,
@@ -93,7 +103,7 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
       key: "total_float",
       title: words.plan.columns.total_float,
       width: 52,
-      text: activity((r) => (r.total_float === null ? "" : `${String(r.total_float).replace("-", "−")} d`)),
+      text: activity((r) => (r.total_float === null ? "" : `${format.tenth(r.total_float)} d`)),
     },
     {
       key: "constraint",
@@ -164,6 +174,7 @@ const ownText = (value: unknown, kind: string) => {
 };
 
 export const FIRST_COLUMNS = [
+  "mark",
   "code",
   "name",
   "duration",

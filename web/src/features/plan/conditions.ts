@@ -48,7 +48,7 @@ function held(row: Row, key: string, on: Ground): string | number {
     const own = row.fields[key.slice(7)] ?? "";
     return typeof own === "boolean" ? (own ? "yes" : "no") : typeof own === "number" ? own : String(own);
   }
-  const value = (row as unknown as Record<string, unknown>)[FIELDS[key] ?? key] ?? "";
+  const value: unknown = Reflect.get(row, FIELDS[key] ?? key) ?? "";
   if (KINDS[key] === "date") return String(value).slice(0, 10);
   if (value === "" || typeof value === "number") return value;
   if (KINDS[key] === "number") return Number(value);

@@ -1,4 +1,3 @@
-// The plan: the desk, a project's own page, the plan sheet with its timeline, calendars and resources.
-export { PlanNote } from "./PlanNote";
+// The plan: a project's own page, the plan sheet with its timeline, calendars and resources.
 export { room } from "./room";
 export { usePlan } from "./usePlan";

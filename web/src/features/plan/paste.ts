@@ -13,6 +13,12 @@ export interface OutlineLine {
 export interface Taken {
   lines: OutlineLine[];
   columns: Column[];
+  /** What each column of the block was taken for, from left to right; null where it is left out. */
+  found: (Column | null)[];
+  /** Whether its first line is headings. */
+  headed: boolean;
+  /** How many columns the block has. */
+  wide: number;
 }
 
 const leading = (line: string) => {
@@ -38,9 +44,7 @@ function guessed(lines: string[], columns: Column[]): (Column | null)[] {
   const name = columns[at] ?? null;
   const after = columns.slice(at + 1).filter((c) => c.writes);
   const rows = lines.map((l) => l.trim().split("\t").map(bare));
-  const coded = rows.filter(
-    ([code = "", next = ""]) => CODE.test(code) && !SPAN.test(code) && next && !SPAN.test(next),
-  );
+  const coded = rows.filter(([code = "", next = ""]) => CODE.test(code) && next && !SPAN.test(next));
   const code = columns.find((c) => c.key === "code") ?? null;
   return coded.length * 2 > rows.length ? [code, name, ...after] : [name, ...after];
 }
@@ -49,11 +53,12 @@ function guessed(lines: string[], columns: Column[]): (Column | null)[] {
  * Lines of a block as rows to be made. Indents are tabs or spaces before the name; apart by tabs stand cells: by the headings,
  * where the first line has them, else in the order of the sheet's columns from the name (or a code) on, or just a duration.
  */
-export function outlineOf(text: string, columns: Column[]): Taken {
+export function outlineOf(text: string, columns: Column[], told?: Pick<Taken, "found" | "headed">): Taken {
   const all = text.split("\n").filter((l) => l.trim());
-  const heads = headed(all[0] ?? "", columns);
+  const named = told ? null : headed(all[0] ?? "", columns);
+  const heads = told?.headed ?? named !== null;
   const lines = heads ? all.slice(1) : all;
-  const found = heads ?? guessed(lines, columns);
+  const found = told?.found ?? named ?? guessed(lines, columns);
   const at = found.findIndex((c) => c?.key === "name");
   // Where something stands before the name, the name's own cell is what is indented.
   const indent = (line: string) => leading(at > 0 || heads ? (line.split("\t")[at] ?? "") : line);
@@ -74,5 +79,11 @@ export function outlineOf(text: string, columns: Column[]): Taken {
     return { level: steps.indexOf(indent(line)), cells: out };
   });
   const used = new Set(rows.flatMap((r) => Object.keys(r.cells)));
-  return { lines: rows, columns: columns.filter((c) => c.writes && used.has(c.writes)) };
+  return {
+    lines: rows,
+    columns: columns.filter((c) => c.writes && used.has(c.writes)),
+    found,
+    headed: heads,
+    wide: Math.max(0, ...all.map((l) => (at > 0 || heads ? l : l.trim()).split("\t").length)),
+  };
 }

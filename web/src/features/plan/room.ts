@@ -9,4 +9,9 @@ export const room: Room = {
     calendars: () => import("./CalendarsScreen").then((m) => ({ Component: m.CalendarsScreen })),
     project: () => import("./ProjectScreen").then((m) => ({ Component: m.ProjectScreen })),
   },
+  margin: {
+    row: () => import("./PlanNote").then((m) => ({ default: m.PlanNote })),
+    element: () => import("./ElementNote").then((m) => ({ default: m.ElementNote })),
+    entry: () => import("./EntryNote").then((m) => ({ default: m.EntryNote })),
+  },
 };

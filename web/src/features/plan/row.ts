@@ -3,7 +3,7 @@ import type { Schemas } from "../../api";
 /** A row of the sheet, whole; `pending` while it is still being made. */
 export type Row = Required<Schemas["PlanRow"]> & { pending?: boolean };
 /** One thing to do to the plan, see docs/formats/changes.md. */
-export type Verb = { do: string; [key: string]: unknown };
+export type Verb = Schemas["Verbs"]["verbs"][number];
 
 export const USUAL: Omit<Row, "id" | "order" | "code" | "name" | "kind"> = {
   parent: null,
@@ -24,6 +24,7 @@ export const USUAL: Omit<Row, "id" | "order" | "code" | "name" | "kind"> = {
   late: null,
   state: "not_started",
   percent: 0,
+  mark: "not_due",
   critical: false,
   driving: false,
   driver: "duration",

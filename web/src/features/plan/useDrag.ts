@@ -1,5 +1,5 @@
 import { type PointerEvent, useCallback, useEffect, useRef, useState } from "react";
-import type { Axis } from "../schedule";
+import type { Axis } from "../../shared/time";
 import type { Row, Verb } from "./row";
 import type { Effect, PlanHandle } from "./usePlan";
 import { type Drag, type Part, verbsOf } from "./verbs";
@@ -65,7 +65,7 @@ export function useDrag({ preview, change }: PlanHandle, axis: Axis, open: boole
   const down = useCallback(
     (event: PointerEvent<Element>, row: Row, part: Part) => {
       if (!open || event.button !== 0 || row.pending) return;
-      const pane = (event.currentTarget as Element).closest(".sheet-slide-time");
+      const pane = (event.currentTarget as Element).closest("[data-slide=time]");
       if (!pane) return;
       event.preventDefault();
       event.stopPropagation();

@@ -1,8 +1,8 @@
-import { type Dispatch, type KeyboardEvent, type SetStateAction, useCallback } from "react";
-import { words } from "../../shared";
+import { type Dispatch, type KeyboardEvent, type SetStateAction, useCallback, useState } from "react";
 import { blockOf, useSheet, type Write } from "../../shared/sheet";
+import { words } from "../../shared/words/plan";
 import type { Column } from "./columns";
-import { outlineOf } from "./paste";
+import { outlineOf, type Taken } from "./paste";
 import { type Row, USUAL, type Verb } from "./row";
 import { childrenOf, type Draft, type Line } from "./tree";
 import type { PlanHandle } from "./usePlan";
@@ -21,6 +21,13 @@ interface Given {
   resize: (key: string, width: number) => void;
 }
 
+/** A block that is about to be pasted as rows. */
+export interface Pasting {
+  text: string;
+  taken: Taken;
+  make: (taken: Taken) => void;
+}
+
 const ON_WBS = new Set(["code", "name", "weight"]);
 let count = 0;
 
@@ -36,6 +43,7 @@ function verbsOf(cells: Write<Row, Column>[]): Verb[] {
 
 /** The hands of the plan sheet: those of every sheet, and what only a tree of work can have done to it. */
 export function useHands({ lines, columns, plan, rows, open, tree, draft, setDraft, fold, onSort, resize }: Given) {
+  const [asked, setAsked] = useState<Pasting | null>(null);
   const can = useCallback(
     (r: Row, c: Column) => open && !!c.writes && (r.kind !== "wbs" || ON_WBS.has(c.writes)),
     [open],
@@ -158,7 +166,7 @@ export function useHands({ lines, columns, plan, rows, open, tree, draft, setDra
   };
   const lastChild = (id: string) => childrenOf(rows.values()).get(id)?.at(-1)?.id ?? null;
 
-  const structure = (verb: string) => {
+  const structure = (verb: "indent" | "outdent") => {
     const ids = picked.map((r) => r.id);
     if (ids.length && open && tree) plan.change([{ do: verb, rows: ids }]);
   };
@@ -197,7 +205,7 @@ export function useHands({ lines, columns, plan, rows, open, tree, draft, setDra
   };
   const gather = () => {
     if (picked.length && open && tree)
-      plan.change([{ do: "element", rows: picked.map((r) => r.id), name: "New element" }]);
+      plan.change([{ do: "element", rows: picked.map((r) => r.id), name: words.plan.newElement }]);
   };
   /** One cell of many rows, as one step. */
   const write = (targets: Row[], field: string, text: string) => {
@@ -251,12 +259,17 @@ export function useHands({ lines, columns, plan, rows, open, tree, draft, setDra
     else return false;
     return true;
   }
-  /** Lines of a block as new rows; it is said what each of its columns was taken for. */
+  /** Lines of a block as new rows. Where it has several columns, it is asked first what they are. */
   function take(text: string, parent: string | null, after: string | null, cells: Write<Row, Column>[] = []) {
     const taken = outlineOf(text, columns);
     if (!taken.lines.length) return;
-    plan.note(words.plan.taken(taken.columns.map((c) => c.title.toLowerCase())));
-    put(cells, [{ do: "outline", lines: taken.lines, parent, after: after ?? undefined }]);
+    const make = ({ lines: made, columns: used }: Taken) => {
+      setAsked(null);
+      plan.note(words.plan.taken(used.map((c) => c.title.toLowerCase())));
+      put(cells, [{ do: "outline", lines: made, parent, after: after ?? undefined }]);
+    };
+    if (taken.wide > 1) setAsked({ text, taken, make });
+    else make(taken);
   }
   /** Below the last row, or on a row being begun, the lines of a block become rows. */
   function ownPaste(text: string): boolean {
@@ -298,6 +311,8 @@ export function useHands({ lines, columns, plan, rows, open, tree, draft, setDra
     gather,
     many: sheet.low !== sheet.high,
     block: sheet,
+    pasting: asked,
+    leavePaste: () => setAsked(null),
   };
 }
 

@@ -40,8 +40,8 @@ export function useMoving({ lines, all, picked, plan, box }: Given) {
     now.current.x = event.clientX;
     now.current.y = event.clientY;
     const look = () => {
-      const slide = grid.querySelector(".sheet-body .sheet-slide");
-      const name = grid.querySelector('.sheet-body [id$="-name"]');
+      const slide = grid.querySelector("[role=rowgroup] [data-slide=rows]");
+      const name = grid.querySelector('[role=rowgroup] [id$="-name"]');
       if (!slide || !name) return;
       const y = now.current.y - slide.getBoundingClientRect().top;
       const index = Math.max(0, Math.min(now.current.lines.length, Math.round(y / ROW)));

@@ -1,4 +1,4 @@
-import type { Axis } from "../schedule";
+import type { Axis } from "../../shared/time";
 import type { Row, Verb } from "./row";
 
 export type Part = "body" | "finish" | "tie-start" | "tie-finish";

@@ -1,25 +1,35 @@
 import { Dialog, Portal } from "@chakra-ui/react";
-import { useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { usePlace, words } from "../../shared";
-import { Button } from "../../shared/ui";
+import { client, take } from "../../api";
+import { format, usePlace } from "../../shared";
+import { Button, FormLine, Input, Why } from "../../shared/ui";
+import { words } from "../../shared/words/posting";
 
 interface Props {
   toGo: number;
-  close: () => Promise<{ page: string }>;
+  close: (next: string) => Promise<{ page: string }>;
+  /** Only the next page is opened: this one is dry. */
+  opening?: boolean;
   shut: () => void;
 }
 
 /** Whether the page is to be closed, with what that means. */
-export function CloseDialog({ toGo, close, shut }: Props) {
+export function CloseDialog({ toGo, close, opening, shut }: Props) {
   const { project, page } = usePlace();
   const queries = useQueryClient();
   const navigate = useNavigate();
   const [wrong, setWrong] = useState("");
+  const [typed, setTyped] = useState<string | null>(null);
+  const proposal = useQuery({
+    queryKey: [project, "next-status"],
+    queryFn: () => take(client.GET("/api/projects/{project}/next-page", { params: { path: { project } } })),
+  });
+  const next = typed ?? (proposal.data ? format.fullDay(proposal.data.status) : "");
   const seal = async () => {
     try {
-      const next = await close();
+      const next = await close(typed ?? "");
       queries.removeQueries({ queryKey: [project] });
       await queries.invalidateQueries({ queryKey: ["frame", project] });
       navigate(`/${encodeURIComponent(project)}/${encodeURIComponent(next.page)}/posting`);
@@ -34,23 +44,42 @@ export function CloseDialog({ toGo, close, shut }: Props) {
         <Dialog.Positioner>
           <Dialog.Content maxW="440px">
             <Dialog.Header>
-              <Dialog.Title>{words.posting.closeTitle(page.number)}</Dialog.Title>
+              <Dialog.Title>{opening ? words.posting.openTitle : words.posting.closeTitle(page.number)}</Dialog.Title>
             </Dialog.Header>
             <Dialog.Body>
               {toGo > 0 && <p>{words.posting.closeOpen(toGo)}</p>}
-              <p>{words.posting.closeSure}</p>
+              <p>{opening ? words.posting.openSure : words.posting.closeSure}</p>
+              <FormLine>
+                <label htmlFor="next-status">
+                  {proposal.data && typed === null
+                    ? words.posting.nextOn(format.dayName(proposal.data.status))
+                    : words.posting.next}
+                </label>
+                <Input
+                  id="next-status"
+                  value={next}
+                  placeholder={words.posting.nextHint}
+                  aria-invalid={wrong ? true : undefined}
+                  aria-describedby="next-why"
+                  onChange={(e) => {
+                    setTyped(e.target.value);
+                    setWrong("");
+                  }}
+                />
+              </FormLine>
+
               {wrong && (
-                <p className="field-wrong" role="alert">
+                <Why as="p" role="alert" id="next-why">
                   {wrong}
-                </p>
+                </Why>
               )}
             </Dialog.Body>
             <Dialog.Footer>
               <Dialog.CloseTrigger asChild position="static">
-                <Button>{words.posting.keep}</Button>
+                <Button>{opening ? words.posting.notNow : words.posting.keep}</Button>
               </Dialog.CloseTrigger>
               <Button look="seal" onClick={seal}>
-                {words.posting.close}
+                {opening ? words.posting.openNext : words.posting.close}
               </Button>
             </Dialog.Footer>
           </Dialog.Content>

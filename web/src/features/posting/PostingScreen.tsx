@@ -1,12 +1,12 @@
-import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { format, Notice, useAddressed, usePlace, useShortcut, words } from "../../shared";
+import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { format, Notice, useAddressed, usePlace, useSought, useTopic } from "../../shared";
 import { Sheet, type SheetLine, useSheet, type Write } from "../../shared/sheet";
 import { Button } from "../../shared/ui";
+import { words } from "../../shared/words/posting";
 import type { Column } from "./cells";
 import { postingColumns } from "./columns";
+import { PageHead } from "./PageHead";
 import { type Row, type Sheet as SheetData, usePosting } from "./usePosting";
-
-const CloseDialog = lazy(() => import("./CloseDialog").then((m) => ({ default: m.CloseDialog })));
 
 const linesOf = (sheet: SheetData, all: boolean, kept: Set<string>): SheetLine<Row>[] => {
   const rows = (sheet.rows ?? []).filter((r) => all || r.wants || r.posted || kept.has(r.code));
@@ -30,7 +30,9 @@ const nameOf = (row: Row) => row.name;
 
 /** The posting sheet of a page. */
 export function PostingScreen() {
-  const { project, page, mayPost, person, effect } = usePlace();
+  const { project, mayPost, person, tell } = usePlace();
+  const sought = useSought();
+  const topic = useTopic();
   const posting = usePosting();
   const [{ all: shown }, show] = useAddressed(`${project}/posting`, VIEW);
   const [{ at }, stand] = useAddressed(`${project}/posting/at`, AT);
@@ -38,7 +40,6 @@ export function PostingScreen() {
   const sheet = posting.sheet.data;
   const [kept] = useState(() => new Set<string>());
   const lines = useMemo(() => (sheet ? linesOf(sheet, all, kept) : []), [sheet, all, kept]);
-  const { tell, sought, topic } = usePlace();
   const openFinish = useCallback(
     (code: string) => tell({ about: "figure", measure: "finish", kind: "activity", code }),
     [tell],
@@ -98,45 +99,21 @@ export function PostingScreen() {
     if (there) hands.goTo(sought.code);
     else show({ all: "yes" });
   }, [sought, there]);
-  useShortcut("mod+z", () => void (mayPost && posting.undo()));
-  useShortcut("mod+shift+z", () => void (mayPost && posting.redo()));
-  useShortcut("mod+y", () => void (mayPost && posting.redo()));
+  const picked = hands.low === hands.high ? "" : JSON.stringify(hands.picked.map((r) => r.code));
+  const showAll = useCallback(() => show({ all: all ? "" : "yes" }), [show, all]);
+  const latest = useRef(posting);
+  latest.current = posting;
+  const toPlan = useCallback((codes: string[] | null) => latest.current.toPlan(codes), []);
   if (posting.sheet.isPending) return <Notice>{words.frame.loading}</Notice>;
   if (!sheet) return <Notice bad>{posting.sheet.error?.message}</Notice>;
-  const picked = hands.low === hands.high ? [] : hands.picked.map((r) => r.code);
   return (
     <>
-      <div className="sheet-head">
-        <h1>
-          Page {page.number}, to {format.fullDay(page.status).replace(/ \d{4}$/, "")}
-        </h1>
-        <span className="told" role="status">
-          {mayPost
-            ? words.posting.counts(sheet.to_go ?? 0, sheet.posted ?? 0)
-            : page.state === "dry"
-              ? words.posting.dryNote
-              : words.posting.readerNote}
-          {effect?.subject === "" && `. ${effect.label.charAt(0).toUpperCase()}${effect.label.slice(1)}`}
-        </span>
-        <span className="space" />
-        <Button aria-pressed={all} onClick={() => show({ all: all ? "" : "yes" })}>
+      <PageHead posting={posting} sheet={sheet}>
+        <Button aria-pressed={all} onClick={showAll}>
           {words.posting.all}
         </Button>
-        {mayPost && (
-          <>
-            <Button onClick={posting.undo} title="Ctrl+Z">
-              {words.posting.undo}
-            </Button>
-            <Button onClick={posting.redo} title="Ctrl+Shift+Z">
-              {words.posting.redo}
-            </Button>
-            <Button onClick={() => posting.toPlan(picked.length ? picked : null)}>
-              {picked.length ? words.posting.planSelected(picked.length) : words.posting.plan}
-            </Button>
-            <ClosePage toGo={sheet.to_go ?? 0} close={posting.close} />
-          </>
-        )}
-      </div>
+        {mayPost && <PostAsPlanned picked={picked} toPlan={toPlan} />}
+      </PageHead>
       {posting.refused && <Notice bad>{posting.refused}</Notice>}
       {lines.length === 0 ? (
         <Notice>
@@ -162,19 +139,17 @@ export function PostingScreen() {
   );
 }
 
-/** Closing can't be undone, so it asks. */
-function ClosePage({ toGo, close }: { toGo: number; close: () => Promise<{ page: string }> }) {
-  const [asking, setAsking] = useState(false);
-  return (
-    <>
-      <Button look="seal" onClick={() => setAsking(true)}>
-        {words.posting.close}
-      </Button>
-      {asking && (
-        <Suspense fallback={null}>
-          <CloseDialog toGo={toGo} close={close} shut={() => setAsking(false)} />
-        </Suspense>
-      )}
-    </>
-  );
+interface PlannedProps {
+  /** The activities that are selected, as JSON; empty where they are not more than one. */
+  picked: string;
+  toPlan: (codes: string[] | null) => void;
 }
+
+const PostAsPlanned = memo(function PostAsPlanned({ picked, toPlan }: PlannedProps) {
+  const codes: string[] = picked ? JSON.parse(picked) : [];
+  return (
+    <Button onClick={() => toPlan(codes.length ? codes : null)}>
+      {codes.length ? words.posting.planSelected(codes.length) : words.posting.plan}
+    </Button>
+  );
+});

@@ -1,5 +1,6 @@
-import { format, words } from "../../shared";
+import { format } from "../../shared";
 import type { SheetColumn } from "../../shared/sheet";
+import { words } from "../../shared/words/posting";
 import type { Field, Row } from "./usePosting";
 
 export type Column = SheetColumn<Row>;

@@ -1,4 +1,6 @@
-import { format, Mark, words } from "../../shared";
+import { format, Mark } from "../../shared";
+import { Ahead, Ask, CellText } from "../../shared/sheet";
+import { words } from "../../shared/words/posting";
 import { type Column, shown, typedOf } from "./cells";
 import type { Field, Row } from "./usePosting";
 
@@ -13,7 +15,7 @@ const entry = (field: Field, width: number, more: Partial<Column> = {}): Column 
   look: (r) => (shown(r, field).old ? "entry old" : "entry"),
   draw: (r) => {
     const { ask } = shown(r, field);
-    return ask ? <span className="ask">{ask}</span> : null;
+    return ask ? <Ask>{ask}</Ask> : null;
   },
   ...more,
 });
@@ -48,13 +50,10 @@ export function postingColumns(baseline: string | null, openFinish: (code: strin
       hint: (r) => r.name,
       draw: (r) =>
         r.out_of_sequence && r.state !== "complete" ? (
-          <span className="text">
+          <CellText>
             {r.name}
-            <span className="ahead" title={words.posting.aheadWhy}>
-              {" "}
-              · {words.posting.ahead}
-            </span>
-          </span>
+            <Ahead title={words.posting.aheadWhy}> · {words.posting.ahead}</Ahead>
+          </CellText>
         ) : null,
     },
     {
@@ -78,9 +77,9 @@ export function postingColumns(baseline: string | null, openFinish: (code: strin
       text: (r) => format.day(r.finish_now),
       hint: () => words.posting.finishHint,
       draw: (r) => (
-        <span className="text" data-now={r.code} onClick={() => openFinish(r.code)} aria-hidden="true">
+        <CellText data-now={r.code} onClick={() => openFinish(r.code)} aria-hidden="true">
           {format.day(r.finish_now)}
-        </span>
+        </CellText>
       ),
     },
     {

@@ -1,13 +1,16 @@
 import { Box, Flex } from "@chakra-ui/react";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, Problem, type Schemas, take } from "../../api";
-import { Curve, format, Mark, Notice, usePlace, words } from "../../shared";
-import { Anchor, Button, Table, Textarea } from "../../shared/ui";
+import { client, type Schemas, take } from "../../api";
+import { Curve, format, Mark, Notice, useKept, usePlace } from "../../shared";
+import { refresh, useSending, useWrites } from "../../shared/book";
+import { cellKey } from "../../shared/sheet";
+import { Anchor, Button, Note, Pair, Reading, RoomHead, Space, Table, Textarea, Told, Why } from "../../shared/ui";
+import { words } from "../../shared/words/report";
 
 type Report = Schemas["ReportOut"];
 const STATUSES = ["on_plan", "watch", "act"] as const;
-const STATUS_WORDS = { on_plan: "On plan", watch: "Watch", act: "Act" };
+const NOTHING = {};
 
 /** The report of a page. */
 export function ReportScreen() {
@@ -19,120 +22,140 @@ export function ReportScreen() {
         client.GET("/api/projects/{project}/pages/{page}/report", { params: { path: { project, page: page.code } } }),
       ),
   });
+  const sending = useSending(project, `report.${page.code}`);
   if (report.isPending) return <Notice>{words.frame.loading}</Notice>;
   if (report.isError) return <Notice bad>{report.error.message}</Notice>;
   const r = report.data;
   const base = `/api/projects/${encodeURIComponent(project)}/pages/${encodeURIComponent(page.code)}/report/editions`;
   return (
     <>
-      <div className="sheet-head">
+      <RoomHead>
         <h1>
           {words.report.title} {r.number}
         </h1>
-        <span className="told">
+        <Told>
           {words.margin.asOf(format.fullDay(r.status_date), r.balance.baseline)}, {r.balance.currency}
-        </span>
-        <span className="space" />
+        </Told>
+        <Space />
         <Anchor look="link" href={`${base}/draft.html`} target="_blank" rel="noreferrer">
           {words.report.draft}, HTML
         </Anchor>
         <Anchor look="link" href={`${base}/draft.pdf`} target="_blank" rel="noreferrer">
           {words.report.draft}, PDF
         </Anchor>
-      </div>
-      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so keys must reach it */}
-      <div className="reading" tabIndex={0} role="region" aria-label={words.report.title}>
+      </RoomHead>
+      <Reading tabIndex={0} role="region" aria-label={words.report.title}>
         <Words key={page.code} report={r} />
-        <Editions editions={r.editions} base={base} />
+        <Editions editions={r.editions} base={base} sending={sending} />
         <Facts report={r} />
-      </div>
+      </Reading>
     </>
   );
 }
 
+type Draft = Pick<Report["draft"], "status" | "reason" | "words">;
+const FIELDS = ["status", "reason", "words"] as const;
+
+/** The words of a report: what is typed stays until it is saved, over rooms and pages. */
 function Words({ report }: { report: Report }) {
   const { project, page, mayPost, person } = usePlace();
   const queries = useQueryClient();
-  const [status, setStatus] = useState(report.draft.status);
-  const [reason, setReason] = useState(report.draft.reason);
-  const [text, setText] = useState(report.draft.words);
+  const [typed, setTyped] = useKept<Partial<Draft>>(`${person.username}.${project}.${page.code}.report`, NOTHING);
+  const [saved, setSaved] = useState(false);
+  const draft: Draft = { ...report.draft, ...(mayPost ? typed : {}) };
   const path = { project, page: page.code };
   const reportKey = [project, page.code, "report"];
-  const settle = (r: Report) => {
-    queries.setQueryData(reportKey, r);
-    queries.invalidateQueries({ queryKey: [project, page.code, "posting"] });
-    queries.invalidateQueries({ queryKey: ["frame", project] });
+  const read = async () =>
+    queries.setQueryData(
+      reportKey,
+      await take(client.GET("/api/projects/{project}/pages/{page}/report", { params: { path } })),
+    );
+  const writes = useWrites({ project, part: `report.${page.code}`, read });
+  const held = () => queries.getQueryData<Report>(reportKey) ?? report;
+  const type = (next: Partial<Draft>) => {
+    setSaved(false);
+    setTyped((now) => ({ ...now, ...next }));
   };
-  const revision = () => queries.getQueryData<Report>(reportKey)?.revision ?? report.revision;
-  const write = async () => {
-    const send = (rev: number) =>
-      take(
-        client.PUT("/api/projects/{project}/pages/{page}/report", {
-          params: { path },
-          body: { revision: rev, status, reason, words: text },
-        }),
-      );
-    try {
-      settle(await send(revision()));
-    } catch (error) {
-      // Figures that moved meanwhile change no word; words that somebody else wrote are not overwritten unasked.
-      if (!(error instanceof Problem) || error.code !== "stale") throw error;
-      const wrote = error.changes.filter((c) => c.label.startsWith("words of report")).at(-1);
-      if (wrote)
-        throw new Problem(
-          409,
-          "stale",
-          `${wrote.by} wrote the words of this report meanwhile. Yours are still here; copy them, then reload to see theirs.`,
-        );
-      settle(await send(error.revision ?? 0));
-    }
+  const cells = FIELDS.map((field) => ({ row: "report", field, text: draft[field], said: () => held().draft[field] }));
+  /** Saves what was typed, and issues it where that is asked; what somebody else wrote meanwhile is not overwritten unseen. */
+  const send = async (issued: boolean, mine = false) => {
+    setSaved(false);
+    const done = await writes.write(
+      async () => {
+        if (mayPost) {
+          const body = { revision: held().revision, ...draft };
+          const put = client.PUT("/api/projects/{project}/pages/{page}/report", { params: { path }, body });
+          queries.setQueryData(reportKey, await take(put));
+        }
+        if (issued) {
+          const body = { revision: held().revision };
+          await take(client.POST("/api/projects/{project}/pages/{page}/report/issue", { params: { path }, body }));
+          await read();
+        }
+        return true;
+      },
+      cells,
+      mine,
+    );
+    if (!done) return;
+    setTyped(NOTHING);
+    setSaved(!issued);
+    refresh(queries, project, (key) => key[2] === "report" || key[2] === "curve");
   };
-  const keep = useMutation({ mutationFn: write });
-  const issue = useMutation({
-    mutationFn: async () => {
-      if (mayPost) await write();
-      await take(
-        client.POST("/api/projects/{project}/pages/{page}/report/issue", {
-          params: { path },
-          body: { revision: revision() },
-        }),
-      );
-      await queries.invalidateQueries({ queryKey: reportKey });
-    },
-  });
-  const wrong = [issue.error, keep.error].find((e) => e !== null);
-  const at = (field: string) => (wrong instanceof Problem && wrong.field === field ? wrong.message : null);
-  const elsewhere =
-    wrong &&
-    !(wrong instanceof Problem && (wrong.field === "reason" || wrong.field === "status" || wrong.field === "words"));
+  const trouble = (field: keyof Draft) => writes.troubles[cellKey("report", field)];
+  const unsaved = FIELDS.some((f) => draft[f] !== report.draft[f]);
   const mayIssue = person.role === "approver";
+  const why = (field: keyof Draft) => {
+    const found = trouble(field);
+    if (!found) return null;
+    return (
+      <Why role="alert">
+        {found.stale ? words.sheet.stale(found.stale.by, found.stale.label) : found.message}
+        {found.stale && (
+          <>
+            {" "}
+            <Button look="link" onClick={() => send(false, true)}>
+              {words.sheet.mine}
+            </Button>{" "}
+            <Button
+              look="link"
+              onClick={() => {
+                setTyped(({ [field]: _, ...others }) => others);
+                writes.drop("report", field);
+              }}
+            >
+              {words.sheet.theirs}
+            </Button>
+          </>
+        )}
+      </Why>
+    );
+  };
   return (
     <Box borderWidth="1px" borderColor="ruleStrong" p="12px 14px" mt="4px" bg="paper">
       <Flex gap="8px" align="center" wrap="wrap" role="group" aria-label={words.report.status}>
         <b>{words.report.status}</b>
         {STATUSES.map((s) => (
-          <Button key={s} aria-pressed={status === s} disabled={!mayPost} onClick={() => setStatus(s)}>
-            <Mark mark={s} size={13} silent /> {STATUS_WORDS[s]}
+          <Button key={s} aria-pressed={draft.status === s} disabled={!mayPost} onClick={() => type({ status: s })}>
+            <Mark mark={s} size={13} silent /> {words.report.statuses[s]}
           </Button>
         ))}
-        <span className="field-note">{words.report.propose(report.proposed_word)}</span>
+        <Note>{words.report.propose(report.proposed_word)}</Note>
       </Flex>
-      {at("status") && (
-        <div className="field-wrong" role="alert">
-          {at("status")}
-        </div>
-      )}
+      {why("status")}
       <Box mt="10px">
         <Flex justify="space-between" align="baseline">
           <label htmlFor="reason">
-            <b>{words.report.reason}</b> <span className="field-note">{words.report.reasonHelp}</span>
+            <b>{words.report.reason}</b> <Note>{words.report.reasonHelp}</Note>
           </label>
           {mayPost && report.proposed_reasons.length > 0 && (
             <Button
               look="link"
               onClick={() => {
-                setReason(report.proposed_reasons.join(" "));
-                if (!status) setStatus(report.proposed);
+                type({
+                  reason: report.proposed_reasons.join(" "),
+                  ...(draft.status ? {} : { status: report.proposed }),
+                });
               }}
             >
               {words.report.takeReason}
@@ -143,18 +166,14 @@ function Words({ report }: { report: Report }) {
           id="reason"
           width="100%"
           rows={2}
-          value={reason}
+          value={draft.reason}
           readOnly={!mayPost}
-          onChange={(e) => setReason(e.target.value)}
+          onChange={(e) => type({ reason: e.target.value })}
           bg="sheet"
-          borderColor={at("reason") ? "act" : "ruleStrong"}
-          aria-invalid={at("reason") !== null}
+          borderColor={trouble("reason") ? "act" : "control"}
+          aria-invalid={trouble("reason") !== undefined}
         />
-        {at("reason") && (
-          <div className="field-wrong" role="alert">
-            {at("reason")}
-          </div>
-        )}
+        {why("reason")}
       </Box>
       <Box mt="8px">
         <label htmlFor="words">
@@ -164,64 +183,46 @@ function Words({ report }: { report: Report }) {
           id="words"
           width="100%"
           rows={3}
-          value={text}
+          value={draft.words}
           readOnly={!mayPost}
-          onChange={(e) => setText(e.target.value)}
+          onChange={(e) => type({ words: e.target.value })}
           bg="sheet"
-          borderColor="ruleStrong"
+          borderColor="control"
         />
-        {at("words") && (
-          <div className="field-wrong" role="alert">
-            {at("words")}
-          </div>
-        )}
+        {why("words")}
       </Box>
       <Flex gap="8px" mt="10px" align="center">
         {mayPost && (
-          <Button
-            onClick={() => {
-              issue.reset();
-              keep.mutate();
-            }}
-          >
+          <Button disabled={writes.busy} onClick={() => send(false)}>
             {words.report.keep}
           </Button>
         )}
-        <Button
-          look="seal"
-          disabled={!mayIssue || issue.isPending}
-          onClick={() => {
-            keep.reset();
-            issue.mutate();
-          }}
-        >
+        <Button look="seal" disabled={!mayIssue || writes.busy} onClick={() => send(true)}>
           {words.report.issue}
         </Button>
-        {!mayIssue && <span className="field-note">{words.report.issueNeeds}</span>}
-        {keep.isSuccess && !wrong && (
-          <span className="field-note" role="status">
-            {words.report.kept}
-          </span>
-        )}
-        {elsewhere && (
-          <span className="field-wrong" role="alert">
-            {wrong.message}
-          </span>
+        {!mayIssue && <Note>{words.report.issueNeeds}</Note>}
+        <Note role="status">
+          {writes.busy ? words.report.sending : saved ? words.report.kept : unsaved ? words.report.unsaved : ""}
+        </Note>
+        {writes.refused && (
+          <Why as="span" role="alert">
+            {writes.refused}
+          </Why>
         )}
       </Flex>
     </Box>
   );
 }
 
-function Editions({ editions, base }: { editions: Schemas["EditionOut"][]; base: string }) {
+function Editions({ editions, base, sending }: { editions: Schemas["EditionOut"][]; base: string; sending: boolean }) {
   return (
     <section>
       <h2>{words.report.editions}</h2>
-      {editions.length === 0 && <div className="field-note">{words.report.noEditions}</div>}
+      {editions.length === 0 && !sending && <Note as="div">{words.report.noEditions}</Note>}
       {editions.map((e) => (
-        <div key={e.number} className="pair dotted">
+        <Pair key={e.number} dotted>
           <span>
-            <Mark mark={e.status} size={13} silent /> Edition {e.number}, {e.status_word}, issued by {e.issued_by}
+            <Mark mark={e.status} size={13} silent /> {words.report.edition(e.number, e.status_word, e.issued_by)}
           </span>
           <span>
             <Anchor look="link" href={`${base}/${e.number}.html`} target="_blank" rel="noreferrer">
@@ -231,7 +232,7 @@ function Editions({ editions, base }: { editions: Schemas["EditionOut"][]; base:
               PDF
             </Anchor>
           </span>
-        </div>
+        </Pair>
       ))}
     </section>
   );
@@ -251,40 +252,40 @@ function Facts({ report: r }: { report: Report }) {
       </section>
       <section>
         <h2>{w.money}</h2>
-        <Table className="plain">
+        <Table>
           <thead>
             <tr>
               <th>{r.balance.currency}</th>
-              <th className="n">Planned value</th>
-              <th className="n">Earned value</th>
-              <th className="n">Actual cost</th>
+              <th data-num="">{w.pv}</th>
+              <th data-num="">{w.ev}</th>
+              <th data-num="">{w.ac}</th>
             </tr>
           </thead>
           <tbody>
             {r.money.map((m) => (
               <tr key={m.name}>
                 <td>{m.name}</td>
-                <td className="n">{format.money(m.pv)}</td>
-                <td className="n">{format.money(m.ev)}</td>
-                <td className="n">{format.money(m.ac)}</td>
+                <td data-num="">{format.money(m.pv)}</td>
+                <td data-num="">{format.money(m.ev)}</td>
+                <td data-num="">{format.money(m.ac)}</td>
               </tr>
             ))}
           </tbody>
         </Table>
       </section>
       <section>
-        <h2>{words.value.curve}</h2>
+        <h2>{words.chart.curve}</h2>
         <Curve curve={r.curve} height={230} />
       </section>
       <section>
         <h2>{w.milestones}</h2>
-        <Table className="plain">
+        <Table>
           <thead>
             <tr>
-              <th>Milestone</th>
-              <th>Baseline</th>
-              <th>Now</th>
-              <th>Against {r.balance.baseline ?? "no baseline"}</th>
+              <th>{w.milestone}</th>
+              <th>{w.baseline}</th>
+              <th>{w.now}</th>
+              <th>{w.against(r.balance.baseline)}</th>
             </tr>
           </thead>
           <tbody>
@@ -294,7 +295,7 @@ function Facts({ report: r }: { report: Report }) {
                 <td>{format.fullDay(m.baseline)}</td>
                 <td>{format.fullDay(m.now)}</td>
                 <td>
-                  {m.reached ? "reached, " : ""}
+                  {m.reached ? w.reached : ""}
                   {format.late(m.late_days)}
                 </td>
               </tr>
@@ -307,23 +308,18 @@ function Facts({ report: r }: { report: Report }) {
 }
 
 function Work({ rows, fields, done = false }: { rows: Schemas["WorkOut"][]; fields: string[]; done?: boolean }) {
-  if (!rows.length)
-    return (
-      <div className="field-note">
-        {done ? "Nothing was posted on this page." : "Nothing is planned for the next period."}
-      </div>
-    );
+  if (!rows.length) return <Note as="div">{done ? words.report.nothingPosted : words.report.nothingNext}</Note>;
   return (
-    <Table className="plain">
+    <Table>
       <thead>
         <tr>
-          <th>Activity</th>
-          <th>By</th>
+          <th>{words.report.activity}</th>
+          <th>{words.report.by}</th>
           {fields.map((f) => (
             <th key={f}>{f}</th>
           ))}
-          {done ? <th className="n">{words.plan.columns.percent}</th> : <th>Start</th>}
-          <th>Finish</th>
+          {done ? <th data-num="">{words.report.percent}</th> : <th>{words.report.start}</th>}
+          <th>{words.report.finish}</th>
         </tr>
       </thead>
       <tbody>
@@ -331,21 +327,17 @@ function Work({ rows, fields, done = false }: { rows: Schemas["WorkOut"][]; fiel
           <tr key={w.code}>
             <td>
               {w.name}
-              <div className="field-note">
+              <Note as="div">
                 {w.wbs}
                 {w.note ? `. ${w.note}` : ""}
-              </div>
+              </Note>
             </td>
             <td>{w.people.join(", ") || words.report.byContract}</td>
             {fields.map((f, i) => (
               <td key={f}>{w.fields[i]}</td>
             ))}
-            {done ? (
-              <td className="n">{format.percent(w.percent)}</td>
-            ) : (
-              <td className="nowrap">{format.day(w.start)}</td>
-            )}
-            <td className="nowrap">{format.day(w.finish)}</td>
+            {done ? <td data-num="">{format.percent(w.percent)}</td> : <td data-num="">{format.day(w.start)}</td>}
+            <td data-num="">{format.day(w.finish)}</td>
           </tr>
         ))}
       </tbody>

@@ -1,38 +1,88 @@
 import { useQuery } from "@tanstack/react-query";
-import { useVirtualizer } from "@tanstack/react-virtual";
-import { useCallback, useLayoutEffect, useMemo, useRef } from "react";
+import { useCallback, useMemo } from "react";
 import { client, type Schemas, take } from "../../api";
-import { format, Mark, Notice, useAddressed, usePlace, words } from "../../shared";
-import { Button } from "../../shared/ui";
-import { BarDrawing, BracketDrawing, DriftPattern } from "./BarDrawing";
-import { axisOf, type Scale } from "./scale";
+import { format, Mark, Notice, useAddressed, useKept, usePlace, useSought } from "../../shared";
+import { ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
+import {
+  type Axis,
+  axisOf,
+  BarDrawing,
+  BracketDrawing,
+  DriftPattern,
+  SCALES,
+  type Scale,
+  TIME_ROW,
+  TimeHead,
+  TimeLine,
+  TimeRules,
+} from "../../shared/time";
+import { Button, Legend, RoomHead, RowOf, Space, Told } from "../../shared/ui";
+import { words } from "../../shared/words/schedule";
 
-type Item = { bracket: Schemas["Bracket"] } | { bar: Schemas["Bar"] };
+type Bar = Schemas["Bar"];
+type Item = { bracket: Schemas["Bracket"]; bar?: undefined } | { bar: Bar; bracket?: undefined };
+type Column = SheetColumn<Item>;
 
-const NAME = 214;
-const HEIGHT = 34;
+const SPLIT = 470;
+const LEAD = 220;
 const VIEW = { scale: "week" };
-const SCALES: Scale[] = ["day", "week", "month"];
-const LEGEND = [
-  "bracket below: baseline",
-  "solid: worked",
-  "tint: remaining",
-  "hatched: drift past the baseline finish",
-  "plum outline: drives the finish",
-  "pin: milestone, hollow its baseline",
-  "dots: float",
-  "gap with dots: pause or waiting",
-];
+const w = words.timeline;
 
-function itemsOf(t: Schemas["TimelineOut"]): Item[] {
+const codeOf = ({ bar, bracket }: Item) => bar?.code ?? bracket?.code ?? "";
+const nameOf = ({ bar, bracket }: Item) => bar?.name ?? bracket?.name ?? "";
+const lookOf = ({ bracket }: Item) => (bracket ? "wbs" : undefined);
+
+function linesOf(t: Schemas["TimelineOut"]): SheetLine<Item>[] {
   const byWbs = Map.groupBy(t.bars, (b) => b.wbs ?? "");
-  const out: Item[] = (byWbs.get("") ?? []).map((bar) => ({ bar }));
-  for (const bracket of t.wbs) {
-    out.push({ bracket });
-    for (const bar of byWbs.get(bracket.code) ?? []) out.push({ bar });
-  }
-  return out;
+  const line = (row: Item, depth: number, parts: number): SheetLine<Item> => ({
+    kind: "row",
+    id: row.bar ? row.bar.code : `wbs.${row.bracket?.code}`,
+    row,
+    depth,
+    parts,
+  });
+  const within = (code: string, depth: number) => (byWbs.get(code) ?? []).map((bar) => line({ bar }, depth, 0));
+  return [
+    ...within("", 0),
+    ...t.wbs.flatMap((bracket) => [line({ bracket }, bracket.level, 1), ...within(bracket.code, bracket.level + 1)]),
+  ];
 }
+
+const COLUMNS: Column[] = [
+  {
+    key: "mark",
+    title: "",
+    width: 28,
+    left: true,
+    text: ({ bar }) => bar?.mark.replaceAll("_", " ") ?? "",
+    draw: ({ bar }) => (bar ? <Mark mark={bar.mark} /> : null),
+  },
+  {
+    key: "name",
+    title: words.columns.activity,
+    width: 210,
+    grow: true,
+    left: true,
+    tree: true,
+    text: ({ bar, bracket }) => bar?.name ?? `${bracket?.code} ${bracket?.name}`,
+    hint: (r) => `${codeOf(r)} ${nameOf(r)}`,
+  },
+  { key: "start", title: w.start, width: 58, text: (r) => format.day((r.bar ?? r.bracket).start) },
+  {
+    key: "finish",
+    title: w.finish,
+    width: 58,
+    text: (r) => format.day((r.bar ?? r.bracket).finish),
+    hint: ({ bar }) => (bar?.driving ? w.driving : undefined),
+  },
+  {
+    key: "late",
+    title: w.variance,
+    width: 74,
+    text: ({ bar }) => (bar ? format.late(bar.late_days) : ""),
+    look: ({ bar }) => ((bar?.late_days ?? 0) > 0.05 ? "late" : (bar?.late_days ?? 0) < -0.05 ? "early" : undefined),
+  },
+];
 
 /** The schedule over time, against its baseline. */
 export function TimelineScreen() {
@@ -51,121 +101,83 @@ export function TimelineScreen() {
   const t = timeline.data;
   return (
     <>
-      <div className="sheet-head">
-        <h1>{words.timeline.title}</h1>
-        <span className="told">{words.margin.asOf(format.fullDay(t.status), t.baseline)}</span>
-        <span className="space" />
-        <fieldset style={{ display: "flex", gap: 4 }} aria-label={words.timeline.scale}>
+      <RoomHead>
+        <h1>{w.title}</h1>
+        <Told>{words.margin.asOf(format.fullDay(t.status), t.baseline)}</Told>
+        <Space />
+        <RowOf as="fieldset" aria-label={w.scale}>
           {SCALES.map((s) => (
             <Button key={s} aria-pressed={scale === s} onClick={() => look({ scale: s })}>
-              {words.timeline[s]}
+              {words.time[s]}
             </Button>
           ))}
-        </fieldset>
-      </div>
+        </RowOf>
+      </RoomHead>
       <Rows key={page.code} timeline={t} scale={scale} />
-      <div className="legend">
-        {LEGEND.map((l) => (
+      <Legend>
+        {w.legend.map((l) => (
           <span key={l}>{l}</span>
         ))}
-      </div>
+      </Legend>
     </>
   );
 }
 
 function Rows({ timeline, scale }: { timeline: Schemas["TimelineOut"]; scale: Scale }) {
-  const box = useRef<HTMLDivElement>(null);
-  const items = useMemo(() => itemsOf(timeline), [timeline]);
-  const axis = useMemo(() => axisOf(timeline.start, timeline.finish, scale), [timeline.start, timeline.finish, scale]);
-  const virtual = useVirtualizer({
-    count: items.length,
-    getScrollElement: () => box.current,
-    estimateSize: () => HEIGHT,
-    overscan: 10,
-  });
-  const status = axis.x(timeline.status);
-  const toStatus = useCallback(() => {
-    if (box.current) box.current.scrollLeft = Math.max(status - (box.current.clientWidth - NAME) * 0.45, 0);
-  }, [status]);
-  useLayoutEffect(toStatus, [toStatus]);
-  const width = NAME + axis.width;
+  const { project, tell } = usePlace();
+  const sought = useSought();
+  const [split, setSplit] = useKept(`${project}.timeline.split`, SPLIT);
+  const lines = useMemo(() => linesOf(timeline), [timeline]);
+  const { start, finish, status, deadline } = timeline;
+  const axis = useMemo(() => axisOf(start, finish, scale), [start, finish, scale]);
+  const stand = useCallback(
+    (item: Item | null) => tell(item?.bar ? { about: "activity", code: item.bar.code } : null),
+    [tell],
+  );
   return (
-    // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so keys must reach it
-    <div ref={box} className="time" tabIndex={0} role="region" aria-label={words.timeline.title}>
+    <>
       <DriftPattern />
-      <div className="time-head" style={{ width }}>
-        <div className="corner" style={{ width: NAME }}>
-          {words.columns.activity}
-        </div>
-        {axis.ticks
-          .filter((t) => t.label)
-          .map((t) => (
-            <span key={t.x} className="tick" style={{ left: NAME + t.x }}>
-              {t.label}
-            </span>
-          ))}
-      </div>
-      <div style={{ height: virtual.getTotalSize(), width, position: "relative" }}>
-        {axis.ticks
-          .filter((t) => t.strong || scale !== "day")
-          .map((t) => (
-            <div key={t.x} className="time-tick" style={{ left: NAME + t.x }} />
-          ))}
-        {timeline.deadline && (
-          <div
-            className="time-deadline"
-            style={{ left: NAME + axis.x(timeline.deadline) }}
-            title={`Deadline ${format.fullDay(timeline.deadline)}`}
-          />
-        )}
-        <div className="time-status" style={{ left: NAME + status }} />
-        {virtual.getVirtualItems().map((v) => {
-          const item = items[v.index];
-          return item ? <TimeRow key={v.key} item={item} top={v.start} axis={axis} /> : null;
+      <ReadSheet
+        label={w.title}
+        lines={lines}
+        columns={COLUMNS}
+        codeOf={codeOf}
+        nameOf={nameOf}
+        look={lookOf}
+        tree
+        first="name"
+        seek={sought}
+        stand={stand}
+        beside={(here) => ({
+          split,
+          setSplit,
+          head: <TimeHead axis={axis} />,
+          width: axis.width,
+          draw: (line, top) =>
+            line.kind === "row" ? (
+              <TimeLine key={line.id} top={top}>
+                <Drawing item={line.row} axis={axis} />
+              </TimeLine>
+            ) : null,
+          under: <TimeRules axis={axis} status={status} deadline={deadline} />,
+          focus: startOf(here, axis),
+          scrollTo: Math.max(axis.x(status) - LEAD, 0),
         })}
-      </div>
-    </div>
+      />
+    </>
   );
 }
 
-function TimeRow({ item, top, axis }: { item: Item; top: number; axis: ReturnType<typeof axisOf> }) {
-  const { tell } = usePlace();
-  const wbs = "bracket" in item;
+/** Where the row that the cursor is on begins. */
+function startOf(here: Item | null, axis: Axis) {
+  const start = here && (here.bar ?? here.bracket).start;
+  return start ? axis.x(start) : null;
+}
+
+function Drawing({ item: { bar, bracket }, axis }: { item: Item; axis: Axis }) {
   return (
-    <div className="time-row" style={{ transform: `translateY(${top}px)`, width: NAME + axis.width }}>
-      <div
-        className={wbs ? "time-name wbs" : "time-name"}
-        style={{ width: NAME, paddingLeft: wbs ? 10 + item.bracket.level * 10 : 18 }}
-      >
-        {wbs ? (
-          <span title={item.bracket.name}>
-            {item.bracket.code} {item.bracket.name}
-          </span>
-        ) : (
-          <>
-            <Mark mark={item.bar.mark} size={13} />
-            <Button
-              title={`${item.bar.code} ${item.bar.name}`}
-              onClick={() => tell({ about: "activity", code: item.bar.code })}
-              look="bare"
-            >
-              {item.bar.name}
-            </Button>
-          </>
-        )}
-      </div>
-      <svg
-        width={axis.width}
-        height={HEIGHT}
-        role="img"
-        aria-label={wbs ? item.bracket.name : said(item.bar)}
-        data-bar={wbs ? undefined : item.bar.code}
-      >
-        {wbs ? <BracketDrawing bracket={item.bracket} axis={axis} /> : <BarDrawing bar={item.bar} axis={axis} />}
-      </svg>
-    </div>
+    <svg width={axis.width} height={TIME_ROW} data-bar={bar?.code} aria-hidden="true">
+      {bar ? <BarDrawing bar={bar} axis={axis} /> : bracket && <BracketDrawing bracket={bracket} axis={axis} />}
+    </svg>
   );
 }
-
-const said = (b: Schemas["Bar"]) =>
-  `${b.name}: ${format.fullDay(b.start)} to ${format.fullDay(b.finish)}, ${format.late(b.late_days)}, ${format.percent(b.percent)} % done${b.driving ? ", drives the finish" : ""}`;

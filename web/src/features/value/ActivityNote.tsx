@@ -1,13 +1,14 @@
-import { Box, Heading } from "@chakra-ui/react";
+import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, take } from "../../api";
-import { format, Mark, Notice, useOpenFigure, usePlace, words } from "../../shared";
-import { Button } from "../../shared/ui";
+import { format, Mark, Notice, useLastEffect, useOpenFigure, usePlace, words } from "../../shared";
+import { Button, MarginHead, MarginTitle, Pair, Settling, Working } from "../../shared/ui";
 
 /** The margin of an activity: what moved, its driver, its value, what each page said. */
-export function ActivityNote({ code }: { code: string }) {
-  const { project, page, frame, effect: latest } = usePlace();
+export function ActivityNote({ topic: { code } }: { topic: { code: string } }) {
+  const { project, page, frame } = usePlace();
+  const latest = useLastEffect();
   const open = useOpenFigure();
   const note = useQuery({
     queryKey: [project, page.code, "activity", code],
@@ -25,9 +26,7 @@ export function ActivityNote({ code }: { code: string }) {
   const m = a.measures;
   return (
     <Box>
-      <Heading as="h2" className="margin-title">
-        {a.name}
-      </Heading>
+      <MarginTitle>{a.name}</MarginTitle>
       <Box color="soft">
         {a.code}
         {a.wbs && ` · ${a.wbs}`}
@@ -37,60 +36,60 @@ export function ActivityNote({ code }: { code: string }) {
       </Box>
       {effect && effect.moved.length > 0 && <Moved />}
       {effect?.filled?.map((f) => (
-        <Box key={f} className="working" mt="10px">
+        <Working key={f} mt="10px">
           {f}
-        </Box>
+        </Working>
       ))}
-      <h3 className="margin-head">{words.margin.dates}</h3>
-      <div className="pair dotted facts">
-        <span>
-          {format.day(a.start)} to {format.day(a.finish)}
-        </span>
+      <MarginHead>{words.margin.dates}</MarginHead>
+      <Pair dotted facts>
+        <span>{words.margin.span(format.weekDay(a.start), format.weekDay(a.finish))}</span>
         <span>{format.late(a.late_days)}</span>
-      </div>
-      <div className="pair dotted facts">
+      </Pair>
+      <Pair dotted facts>
         <span>{words.margin.drives}</span>
         <span>{a.drivers.join(", ")}</span>
-      </div>
+      </Pair>
       {a.total_float_days != null && (
-        <div className="pair dotted">
-          <span>Total float</span>
+        <Pair dotted>
+          <span>{words.margin.totalFloat}</span>
           <span>{format.percent(a.total_float_days)} d</span>
-        </div>
+        </Pair>
       )}
       {a.people.length > 0 && (
-        <div className="pair dotted facts">
+        <Pair dotted facts>
           <span>{words.margin.people}</span>
           <span>{a.people.join(", ")}</span>
-        </div>
+        </Pair>
       )}
       {m && (
         <>
-          <h3 className="margin-head">
-            {words.margin.money}, against {frame.baseline ?? "no baseline"}
-          </h3>
+          <MarginHead>{words.margin.money(frame.baseline)}</MarginHead>
           {(["pv", "ev", "ac", "sv", "cv"] as const).map((k) => (
-            <div key={k} className="pair dotted">
+            <Pair key={k} dotted>
               <Button look="link" onClick={() => open(k, "activity", code)}>
                 {k.toUpperCase()}
               </Button>
               <span title={m.reasons[k]}>{format.money(m.figures[k])}</span>
-            </div>
+            </Pair>
           ))}
         </>
       )}
-      {(a.history ?? []).length > 0 && <h3 className="margin-head">{words.margin.history}</h3>}
+      {(a.history ?? []).length > 0 && <MarginHead>{words.margin.history}</MarginHead>}
       {(a.history ?? []).map((h) => (
-        <div key={h.page} className={h.state === "wet" ? "wet" : undefined}>
-          <div className="pair dotted">
+        <Box key={h.page} color={h.state === "wet" ? "wet" : undefined}>
+          <Pair dotted>
             <span>
               {format.day(h.status)}
-              {h.state === "wet" && ", wet"}
+              {h.state === "wet" && `, ${words.frame.wet}`}
             </span>
             <span>{h.text}</span>
-          </div>
-          {h.note && <div className="said">{h.note}</div>}
-        </div>
+          </Pair>
+          {h.note && (
+            <Box color="soft" p="2px 0 4px 10px">
+              {h.note}
+            </Box>
+          )}
+        </Box>
       ))}
     </Box>
   );
@@ -99,17 +98,17 @@ export function ActivityNote({ code }: { code: string }) {
 const FEW = 5;
 
 function Moved() {
-  const { effect } = usePlace();
+  const effect = useLastEffect();
   const [all, setAll] = useState(false);
   const rows = effect?.moved ?? [];
   return (
     <>
-      <h3 className="margin-head">{words.margin.moved}</h3>
+      <MarginHead>{words.margin.moved}</MarginHead>
       {rows.slice(0, all ? undefined : FEW).map((r) => (
-        <div key={r.code} className="pair dotted settle">
+        <Pair key={r.code} dotted>
           <span>{r.name}</span>
-          <span className={r.days > 0 ? "late" : "early"}>{format.drift(r.days)}</span>
-        </div>
+          <Settling color={r.days > 0 ? "act" : "good"}>{format.drift(r.days)}</Settling>
+        </Pair>
       ))}
       {!all && rows.length > FEW && (
         <Button look="link" onClick={() => setAll(true)}>

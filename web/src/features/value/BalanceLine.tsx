@@ -1,10 +1,12 @@
-import { Box, Flex } from "@chakra-ui/react";
-import { format, useBalance, useOpenFigure, usePlace, words } from "../../shared";
-import { Button } from "../../shared/ui";
+import { Box, chakra, Flex } from "@chakra-ui/react";
+import { memo } from "react";
+import { format, useBalance, useLastEffect, useOpenFigure, usePlace, words } from "../../shared";
+import { Button, Settling } from "../../shared/ui";
 
 /** The totals of the ledger, always there. Each opens its working; after an entry each shows what it changed. */
-export function BalanceLine() {
-  const { project, page, frame, effect } = usePlace();
+export const BalanceLine = memo(function BalanceLine() {
+  const { project, page, frame } = usePlace();
+  const effect = useLastEffect();
   const balance = useBalance(project, page.code);
   const open = useOpenFigure();
   const b = balance.data;
@@ -42,13 +44,15 @@ export function BalanceLine() {
       {items.map((i) => (
         <Button
           key={i.name}
-          look="bare"
-          className="total"
+          look="total"
           title={i.why}
           data-measure={i.measure}
           onClick={() => open(i.measure, "project", frame.code)}
         >
-          <span className="total-name">{i.name}</span> <b>{i.shown}</b>
+          <chakra.small color="soft" fontSize="11px">
+            {i.name}
+          </chakra.small>{" "}
+          <b>{i.shown}</b>
           {change[i.measure] && <Delta measure={i.measure} value={change[i.measure] ?? ""} />}
         </Button>
       ))}
@@ -59,7 +63,7 @@ export function BalanceLine() {
             {b.currency}, to {format.fullDay(b.status)}
           </div>
           <div title={frame.baseline_name ?? undefined}>
-            {b.baseline ? `against ${b.baseline}` : "no baseline"}
+            {words.frame.against(b.baseline)}
             {page.calculation !== frame.calculation && (
               <span title={words.frame.reckonedNow(frame.calculation)}>
                 , {words.frame.closedUnder(page.calculation)}
@@ -70,7 +74,7 @@ export function BalanceLine() {
       )}
     </Flex>
   );
-}
+});
 
 function Delta({ measure, value }: { measure: string; value: string }) {
   const shown =
@@ -79,5 +83,10 @@ function Delta({ measure, value }: { measure: string; value: string }) {
       : measure === "spi" || measure === "cpi"
         ? `${value.startsWith("-") ? "\u2212" : "+"}${Math.abs(Number(value)).toFixed(3)}`
         : format.signed(value);
-  return <span className="settle delta"> {shown}</span>;
+  return (
+    <Settling color="wet" fontSize="11.5px">
+      {" "}
+      {shown}
+    </Settling>
+  );
 }

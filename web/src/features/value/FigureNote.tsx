@@ -1,8 +1,8 @@
-import { Box, Heading } from "@chakra-ui/react";
+import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { client, take } from "../../api";
 import { format, Notice, type Topic, useOpenFigure, usePlace, words } from "../../shared";
-import { Button } from "../../shared/ui";
+import { Button, MarginHead, MarginTitle, Pair, Working } from "../../shared/ui";
 
 type FigureTopic = Extract<NonNullable<Topic>, { about: "figure" }>;
 
@@ -25,17 +25,15 @@ export function FigureNote({ topic }: { topic: FigureTopic }) {
   const w = working.data;
   return (
     <Box>
-      <Heading as="h2" className="margin-title">
-        {w.title}
-      </Heading>
+      <MarginTitle>{w.title}</MarginTitle>
       <Box color="soft">
         {w.scope}. {words.margin.asOf(format.fullDay(w.status), w.baseline)}
-        {w.older && `. Once called ${w.older}`}
+        {w.older && words.margin.onceCalled(w.older)}
       </Box>
-      <Box className="working" mt="12px">
+      <Working mt="12px">
         <div>{w.formula}</div>
         {w.operands.map((o) => (
-          <div key={o.label} className="pair">
+          <Pair key={o.label}>
             {o.measure ? (
               <Button look="link" onClick={() => open(o.measure ?? "", kind, code)}>
                 {o.label}
@@ -44,21 +42,21 @@ export function FigureNote({ topic }: { topic: FigureTopic }) {
               <span>{o.label}</span>
             )}
             <span>{format.figure(o.value, o.kind)}</span>
-          </div>
+          </Pair>
         ))}
-        <div className="pair sum">
+        <Pair sum>
           <b>=</b>
           <b data-result={w.measure}>{format.figure(w.result, w.kind)}</b>
-        </div>
-      </Box>
-      {w.reason && <Box mt="8px">No figure: {w.reason}.</Box>}
+        </Pair>
+      </Working>
+      {w.reason && <Box mt="8px">{words.margin.noFigure(w.reason)}</Box>}
       {w.sentence && <Box mt="8px">{w.sentence}</Box>}
       {w.rows.length > 0 && (
         <>
-          <h3 className="margin-head">{words.margin.behind}</h3>
+          <MarginHead>{words.margin.behind}</MarginHead>
           {w.rows.map((r, i) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: the rows of a working have no other identity
-            <div key={i} className="pair dotted">
+            <Pair key={i} dotted>
               <span>
                 {kind === "activity" || r.code === r.name ? (
                   r.name
@@ -77,7 +75,7 @@ export function FigureNote({ topic }: { topic: FigureTopic }) {
                 {r.note && <small> {r.note}</small>}
               </span>
               <span>{format.figure(r.value, r.kind)}</span>
-            </div>
+            </Pair>
           ))}
         </>
       )}

@@ -1,20 +1,11 @@
+import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { useCallback, useMemo, useRef } from "react";
+import { type KeyboardEvent, useCallback, useMemo, useRef } from "react";
 import { client, type Schemas, take } from "../../api";
-import {
-  Curve,
-  format,
-  Mark,
-  Notice,
-  useAddressed,
-  useCurve,
-  useKept,
-  useOpenFigure,
-  usePlace,
-  words,
-} from "../../shared";
-import { Sheet, type SheetColumn, type SheetLine, useSheet } from "../../shared/sheet";
-import { Button, Select } from "../../shared/ui";
+import { Curve, format, Mark, Notice, useAddressed, useCurve, useKept, useOpenFigure, usePlace } from "../../shared";
+import { FoldButton, ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
+import { Button, RoomHead, Select, Space, Told } from "../../shared/ui";
+import { words } from "../../shared/words/value";
 
 type Row = Schemas["MeasureRow"];
 type Kind = "project" | "wbs" | "activity";
@@ -65,15 +56,15 @@ export function ValueScreen() {
   };
   return (
     <>
-      <div className="sheet-head">
+      <RoomHead>
         <h1>{words.value.title}</h1>
-        <span className="told">{words.margin.asOf(format.fullDay(value.data.status), value.data.baseline)}</span>
-        <span className="space" />
+        <Told>{words.margin.asOf(format.fullDay(value.data.status), value.data.baseline)}</Told>
+        <Space />
         <Button onClick={() => setOpen(new Set(open.size ? [] : elements.map((e) => e.code)))}>
           {open.size ? words.value.fold : words.value.expand}
         </Button>
         <label>
-          <span className="told">{words.value.curve} </span>
+          <Told>{words.chart.curve} </Told>
           <Select value={wbs} onChange={(e) => look({ wbs: e.target.value })}>
             <option value="">{words.value.project}</option>
             {elements.map((e) => (
@@ -84,19 +75,28 @@ export function ValueScreen() {
           </Select>
         </label>
         <label>
-          <span className="told">{words.value.bucket} </span>
+          <Told>{words.value.bucket} </Told>
           <Select value={bucket} onChange={(e) => look({ by: e.target.value })}>
             {BUCKETS.map((b) => (
               <option key={b}>{b}</option>
             ))}
           </Select>
         </label>
-      </div>
+      </RoomHead>
       <Measures columns={value.data.columns} rows={rows} total={value.data.project} open={open} turn={turn} />
-      <section className="curve-box" aria-label={words.value.of(scope)}>
+      <Box
+        as="section"
+        flex="none"
+        borderTopWidth="1px"
+        borderColor="ruleStrong"
+        p="8px 14px"
+        overflow="auto"
+        maxH="52%"
+        aria-label={words.value.of(scope)}
+      >
         {curve.isError && <Notice bad>{curve.error.message}</Notice>}
         {curve.data && <Curve curve={curve.data} height={210} />}
-      </section>
+      </Box>
     </>
   );
 }
@@ -104,9 +104,6 @@ export function ValueScreen() {
 const codeOf = (row: Row) => row.code;
 const nameOf = (row: Row) => row.name;
 const lookOf = (row: Row) => (row.kind === "project" ? "double" : row.kind);
-const never = () => false;
-const nothing = () => undefined;
-const QUIET = {};
 
 interface MeasuresProps {
   columns: Schemas["FigureOut"][];
@@ -120,18 +117,17 @@ interface MeasuresProps {
 function Measures({ columns: figures, rows, total, open, turn }: MeasuresProps) {
   const show = useOpenFigure();
   const { tell } = usePlace();
-  const box = useRef<HTMLDivElement>(null);
   const columns = useMemo((): Column[] => {
     const figure = (c: Schemas["FigureOut"]): Column => ({
       key: c.key,
       title: c.head,
-      width: c.kind === "ratio" ? 50 : 92,
+      width: c.kind === "ratio" ? 50 : 94,
       text: (r) => format.figure(r.figures[c.key], c.kind),
       hint: (r) => r.reasons[c.key] ?? c.word,
       draw: (r) => (
         <Button
-          look="bare"
-          className={c.key !== "bac" && r.figures[c.key]?.startsWith("-") ? "figure late" : "figure"}
+          look="figure"
+          color={c.key !== "bac" && r.figures[c.key]?.startsWith("-") ? "act" : undefined}
           tabIndex={-1}
           data-figure={`${r.kind}:${r.code}:${c.key}`}
           aria-label={`${c.head} of ${r.name}: ${r.reasons[c.key] ?? format.figure(r.figures[c.key], c.kind)}`}
@@ -144,7 +140,7 @@ function Measures({ columns: figures, rows, total, open, turn }: MeasuresProps) 
     const name: Column = {
       key: "name",
       title: words.columns.activity,
-      width: 200,
+      width: 190,
       grow: true,
       left: true,
       tree: true,
@@ -166,28 +162,15 @@ function Measures({ columns: figures, rows, total, open, turn }: MeasuresProps) 
       ),
     [rows, total],
   );
-  const hands = useSheet<Row, Column>({
-    lines,
-    columns,
-    can: never,
-    write: nothing,
-    troubles: QUIET,
-    waiting: QUIET,
-    drop: nothing,
-    own: {
-      keys: ({ key }) => {
-        if (key !== " " || hands.here?.kind !== "wbs" || hands.column?.key !== "name") return false;
-        turn(hands.here.code);
-        return true;
-      },
-      edit: () => {
-        const { here, column } = hands;
-        if (here && column?.key === "name" && here.kind === "activity") tell({ about: "activity", code: here.code });
-        else if (here && column && column.key !== "name") show(column.key, here.kind as Kind, here.code);
-        return true;
-      },
-    },
-  });
+  const read = (row: Row, column: Column) => {
+    if (column.key !== "name") show(column.key, row.kind as Kind, row.code);
+    else if (row.kind === "activity") tell({ about: "activity", code: row.code });
+  };
+  const keys = ({ key }: KeyboardEvent, row: Row, column: Column) => {
+    if (key !== " " || row.kind !== "wbs" || column.key !== "name") return false;
+    turn(row.code);
+    return true;
+  };
   const turning = useRef(turn);
   turning.current = turn;
   const lead = useCallback((line: SheetLine<Row>, shut: boolean) => {
@@ -196,16 +179,13 @@ function Measures({ columns: figures, rows, total, open, turn }: MeasuresProps) 
     if (row.kind === "activity") return row.mark ? <Mark mark={row.mark} size={12} /> : null;
     if (row.kind !== "wbs") return null;
     return (
-      <Button
-        look="bare"
-        className="plan-lead"
-        tabIndex={-1}
+      <FoldButton
         aria-expanded={!shut}
-        aria-label={shut ? words.plan.unfold(row.name) : words.plan.foldRow(row.name)}
+        aria-label={shut ? words.sheet.unfold(row.name) : words.sheet.foldRow(row.name)}
         onClick={() => turning.current(row.code)}
       >
         {shut ? "▸" : "▾"}
-      </Button>
+      </FoldButton>
     );
   }, []);
   const folded = useMemo(
@@ -213,23 +193,18 @@ function Measures({ columns: figures, rows, total, open, turn }: MeasuresProps) 
     [rows, open],
   );
   return (
-    <Sheet
+    <ReadSheet
       label={words.value.measures}
-      box={box}
       lines={lines}
       columns={columns}
-      hands={hands}
-      troubles={QUIET}
-      waiting={QUIET}
-      drop={nothing}
-      take={nothing}
-      can={never}
       codeOf={codeOf}
       nameOf={nameOf}
       look={lookOf}
       lead={lead}
       tree
       folded={folded}
+      open={read}
+      keys={keys}
     />
   );
 }

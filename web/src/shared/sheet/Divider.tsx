@@ -1,4 +1,5 @@
 import { words } from "../words";
+import { cx } from "./style";
 
 const STEP = 24;
 const LEAST = 200;
@@ -14,7 +15,7 @@ export function Divider({ split, setSplit }: { split: number; setSplit: (width: 
       aria-valuemin={LEAST}
       aria-valuemax={1600}
       tabIndex={0}
-      className="sheet-divider"
+      className={cx("sheet-divider")}
       style={{ left: split - 4 }}
       onKeyDown={(event) => {
         const by = event.key === "ArrowLeft" ? -STEP : event.key === "ArrowRight" ? STEP : 0;

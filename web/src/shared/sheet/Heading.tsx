@@ -1,5 +1,6 @@
 import { words } from "../words";
 import type { SheetColumn } from "./sheet";
+import { cx } from "./style";
 
 interface Props<R> {
   column: SheetColumn<R>;
@@ -13,14 +14,20 @@ interface Props<R> {
 export function Heading<R>({ column, at, sort, onSort, resize }: Props<R>) {
   const sorted = sort === column.key ? "ascending" : sort === `-${column.key}` ? "descending" : "none";
   const title = column.title.replace("\n", " ");
-  const classes = ["sheet-th", column.left && "left", column.writes && "can", at && "cursor"];
+  const classes = [
+    "sheet-th",
+    column.left && "left",
+    column.pin && `pin-${column.pin}`,
+    column.writes && "can",
+    at && "cursor",
+  ];
   return (
     <span
       role="columnheader"
       id={`head-${column.key}`}
       aria-sort={onSort ? sorted : undefined}
       aria-label={title || words.sheet.mark}
-      className={classes.filter(Boolean).join(" ")}
+      className={cx(...classes)}
     >
       {onSort ? (
         <button type="button" tabIndex={-1} onClick={() => onSort(column.key)} title={words.sheet.sortBy(title)}>
@@ -32,7 +39,7 @@ export function Heading<R>({ column, at, sort, onSort, resize }: Props<R>) {
       )}
       {resize && (
         <i
-          className="sheet-edge"
+          className={cx("sheet-edge")}
           onPointerDown={(event) => {
             const from = event.clientX;
             const was = column.width;

@@ -1,11 +1,19 @@
-import "./sheet.css";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { type PointerEvent, type ReactNode, type RefObject, type UIEvent, useEffect, useRef } from "react";
+import {
+  type CSSProperties,
+  type PointerEvent,
+  type ReactNode,
+  type RefObject,
+  type UIEvent,
+  useEffect,
+  useRef,
+} from "react";
 import { useWidth } from "../useWidth";
 import { Divider } from "./Divider";
 import { Heading } from "./Heading";
 import { type Doing, type RowProps, SheetRow } from "./SheetRow";
 import { ROW, type SheetColumn, type SheetLine, type Trouble } from "./sheet";
+import { cx } from "./style";
 import type { Hands } from "./useSheet";
 
 /** What stands beside the rows, drawn line by line. */
@@ -43,6 +51,10 @@ interface Props<R, C extends SheetColumn<R>>
   /** Over the rows: where rows that are dragged would be put down. */
   over?: ReactNode;
   box: RefObject<HTMLDivElement | null>;
+  /** As tall as its lines, up to this many; absent: it takes the room there is. */
+  fit?: number;
+  /** Told the row that the cursor comes to, once the sheet has been touched. */
+  stand?: (row: R | null) => void;
   /** Told the lines that are in sight, whenever they may be others. */
   inSight?: (lines: string[]) => void;
   /** What is said over the sheet: that it is empty, or can't be changed. */
@@ -55,6 +67,7 @@ const NOTHING = {};
 const ofLine = <T,>(kept: Record<string, T>, line: string): Record<string, T> =>
   Object.keys(kept).some((key) => key.startsWith(`${line}:`)) ? kept : NOTHING;
 const BELOW = 120;
+const HEAD = 36;
 /** The least room beside the sheet. */
 const BESIDE = 200;
 
@@ -75,6 +88,7 @@ export function Sheet<R, C extends SheetColumn<R>>(props: Props<R, C>) {
   const room = useWidth(pane);
   const whole = useWidth(box);
   const bare = columns.reduce((sum, c) => sum + c.width, 0);
+  const pins = columns.some((c) => c.pin);
   const growing = columns.filter((c) => c.grow).length;
   const spare = growing ? Math.max(0, Math.floor((room - bare) / growing)) : 0;
   const widths = columns.map((c) => c.width + (c.grow ? spare : 0));
@@ -100,10 +114,21 @@ export function Sheet<R, C extends SheetColumn<R>>(props: Props<R, C>) {
     if (wasEditing.current && !hands.editing && lost) box.current?.focus();
     wasEditing.current = hands.editing !== null;
   }, [hands.editing, box]);
+  const touched = useRef(false);
+  const on = hands.here ? hands.line?.id : undefined;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only when the cursor comes to another row
+  useEffect(() => {
+    if (touched.current) props.stand?.(hands.here);
+  }, [on]);
+  const touch = () => {
+    if (touched.current) return;
+    touched.current = true;
+    props.stand?.(hands.here);
+  };
   // Hands can begin at once when a room opens.
   useEffect(() => {
-    if (document.activeElement === document.body) box.current?.focus({ preventScroll: true });
-  }, [box]);
+    if (!props.fit && document.activeElement === document.body) box.current?.focus({ preventScroll: true });
+  }, [box, props.fit]);
   const scrollTo = beside?.scrollTo;
   useEffect(() => {
     if (scrollTo !== undefined && bars.current) bars.current.scrollLeft = scrollTo;
@@ -121,6 +146,7 @@ export function Sheet<R, C extends SheetColumn<R>>(props: Props<R, C>) {
   }, [focus]);
   /** Moves the panes themselves: a custom property on the grid would have every cell styled anew. */
   const follow = (panes: string) => (event: UIEvent<HTMLElement>) => {
+    if (pins) box.current?.style.setProperty("--slid", `${event.currentTarget.scrollLeft}px`);
     for (const found of box.current?.querySelectorAll<HTMLElement>(panes) ?? [])
       found.style.transform = `translateX(${-event.currentTarget.scrollLeft}px)`;
   };
@@ -131,19 +157,25 @@ export function Sheet<R, C extends SheetColumn<R>>(props: Props<R, C>) {
   const doing = useRef<Doing<R, C>>({ hands, drop: props.drop, take: props.take, grip: props.grip });
   doing.current = { hands, drop: props.drop, take: props.take, grip: props.grip };
   const isPicked = (index: number) => hands.many && hands.row >= 0 && index >= hands.low && index <= hands.high;
-  const total = Math.max(virtual.getTotalSize(), 0) + BELOW;
+  const troubled = Object.keys(troubles).length > 0;
+  const total = Math.max(virtual.getTotalSize(), 0) + (props.fit && !troubled ? 0 : BELOW);
+  const tall = props.fit
+    ? { flex: "none", height: HEAD + Math.min(lines.length, props.fit) * ROW + (troubled ? BELOW : 0) }
+    : undefined;
+  const short = Math.min(0, room - width);
   // Where the window is narrow, what stands beside the sheet keeps some room.
   const split = Math.min(beside?.split ?? 0, whole ? Math.max(whole - BESIDE, BESIDE) : Number.POSITIVE_INFINITY);
   const side = beside ? split : "100%";
   const active =
     hands.row < 0 ? `head-${hands.column?.key}` : hands.line ? `cell-${hands.line.id}-${hands.column?.key}` : undefined;
   return (
-    <div className="sheet-panes">
+    <div className={cx("sheet-panes")} style={{ ...tall, "--short": `${short}px` } as CSSProperties}>
       {/* biome-ignore lint/a11y/noStaticElementInteractions: a grid or a treegrid */}
       {/* biome-ignore lint/a11y/useAriaPropsSupportedByRole: both take them */}
       <div
         ref={box}
-        className="grid sheet-grid"
+        className={cx("grid sheet-grid")}
+        data-sheet=""
         role={props.tree ? "treegrid" : "grid"}
         tabIndex={0}
         aria-label={props.label}
@@ -151,12 +183,22 @@ export function Sheet<R, C extends SheetColumn<R>>(props: Props<R, C>) {
         aria-multiselectable
         aria-activedescendant={active}
         onKeyDown={hands.keys}
+        onFocus={touch}
+        onWheel={({ deltaX, target }) => {
+          const bar = target instanceof Element && target.closest("[data-slides=time]") ? bars : across;
+          if (bar.current && deltaX) bar.current.scrollLeft += deltaX;
+        }}
         onCopy={hands.copy}
         onPaste={hands.paste}
       >
-        <div className="sheet-top">
-          <div ref={pane} className="sheet-left" style={{ width: side }}>
-            <div role="row" className="grid-head sheet-slide" style={{ gridTemplateColumns: template, width }}>
+        <div className={cx("sheet-top")}>
+          <div ref={pane} className={cx("sheet-left")} data-slides="rows" style={{ width: side }}>
+            <div
+              role="row"
+              className={cx("grid-head sheet-slide")}
+              data-slide="rows"
+              style={{ gridTemplateColumns: template, width }}
+            >
               {columns.map((c, i) => (
                 <Heading
                   key={c.key}
@@ -170,16 +212,16 @@ export function Sheet<R, C extends SheetColumn<R>>(props: Props<R, C>) {
             </div>
           </div>
           {beside && (
-            <div className="sheet-right" aria-hidden="true">
-              <div className="sheet-slide-time" style={{ width: beside.width }}>
+            <div className={cx("sheet-right")} data-slides="time" aria-hidden="true">
+              <div className={cx("sheet-slide-time")} data-slide="time" style={{ width: beside.width }}>
                 {beside.head}
               </div>
             </div>
           )}
         </div>
-        <div className="sheet-body" style={{ height: total }}>
-          <div className="sheet-left" style={{ width: side, height: total }} role="rowgroup">
-            <div className="sheet-slide" style={{ width }}>
+        <div className={cx("sheet-body")} style={{ height: total }}>
+          <div className={cx("sheet-left")} data-slides="rows" style={{ width: side, height: total }} role="rowgroup">
+            <div className={cx("sheet-slide")} data-slide="rows" style={{ width }}>
               {items.map((v) => {
                 const line = lines[v.index];
                 return line ? (
@@ -213,8 +255,8 @@ export function Sheet<R, C extends SheetColumn<R>>(props: Props<R, C>) {
             </div>
           </div>
           {beside && (
-            <div className="sheet-right" style={{ height: total }} aria-hidden="true">
-              <div className="sheet-slide-time" style={{ width: beside.width, height: total }}>
+            <div className={cx("sheet-right")} data-slides="time" style={{ height: total }} aria-hidden="true">
+              <div className={cx("sheet-slide-time")} data-slide="time" style={{ width: beside.width, height: total }}>
                 {beside.under}
                 {items.map((v) => {
                   const line = lines[v.index];
@@ -226,8 +268,14 @@ export function Sheet<R, C extends SheetColumn<R>>(props: Props<R, C>) {
         </div>
       </div>
       {beside && <Divider split={split} setSplit={beside.setSplit} />}
-      <div className="sheet-bars">
-        <div ref={across} tabIndex={-1} style={{ width: side }} onScroll={follow(".sheet-slide")} aria-hidden="true">
+      <div className={cx("sheet-bars")}>
+        <div
+          ref={across}
+          tabIndex={-1}
+          style={{ width: side }}
+          onScroll={follow("[data-slide=rows]")}
+          aria-hidden="true"
+        >
           <div style={{ width }} />
         </div>
         {beside && (
@@ -235,7 +283,7 @@ export function Sheet<R, C extends SheetColumn<R>>(props: Props<R, C>) {
             ref={bars}
             tabIndex={-1}
             style={{ flex: 1 }}
-            onScroll={follow(".sheet-slide-time")}
+            onScroll={follow("[data-slide=time]")}
             aria-hidden="true"
             data-timescroll=""
           >

@@ -2,6 +2,7 @@ import { type ReactNode, useId } from "react";
 import { Button } from "../ui";
 import { words } from "../words";
 import { type Editing, INDENT, type SheetColumn, type SheetLine, type Trouble } from "./sheet";
+import { cx } from "./style";
 
 interface Props<R> {
   line: SheetLine<R>;
@@ -36,6 +37,7 @@ export function SheetCell<R>(props: Props<R>) {
   const classes = [
     "cell",
     column.left && "left",
+    column.pin && `pin-${column.pin}`,
     can && "can",
     row && column.look?.(row),
     at && "cursor",
@@ -48,15 +50,17 @@ export function SheetCell<R>(props: Props<R>) {
     <div
       role="gridcell"
       id={`cell-${line.id}-${column.key}`}
+      data-at={at ? "" : undefined}
+      data-free={column.left ? "" : undefined}
       data-cell={`${props.code}:${column.key}`}
-      className={classes.filter(Boolean).join(" ")}
+      className={cx(...classes)}
       title={(row && column.hint?.(row)) || (text.length > 9 ? text : undefined)}
       aria-label={wrong ? undefined : words.sheet.cell(title, props.name, text)}
       aria-invalid={wrong || undefined}
       aria-readonly={!can || undefined}
       style={inset ? { paddingLeft: inset } : undefined}
       onMouseDown={(event) => {
-        if (event.target instanceof Element && event.target.closest("input, button, .trouble")) return;
+        if (event.target instanceof Element && event.target.closest("input, button, [role=alert]")) return;
         onChoose(event.shiftKey, false);
       }}
       onDoubleClick={() => onChoose(false, true)}
@@ -65,7 +69,7 @@ export function SheetCell<R>(props: Props<R>) {
       {editing ? (
         <>
           <input
-            className={column.left ? "text" : undefined}
+            className={cx(column.left && "text")}
             style={inset ? { left: inset + 14, width: "auto", right: 0 } : undefined}
             aria-label={`${title}, ${props.name}`}
             value={editing.text}
@@ -86,7 +90,7 @@ export function SheetCell<R>(props: Props<R>) {
         </>
       ) : (
         (drawn ?? (
-          <span className="text">
+          <span className={cx("text")}>
             {wrong
               ? trouble.text || words.sheet.cleared
               : line.kind === "draft" && column.tree
@@ -104,7 +108,7 @@ export function SheetCell<R>(props: Props<R>) {
 function TroubleNote<R>({ trouble, up, onDrop, onTake }: Props<R> & { trouble: Trouble }) {
   const { stale, nearest } = trouble;
   return (
-    <div className={up ? "trouble up" : "trouble"} role="alert">
+    <div className={cx("trouble", up && "up")} role="alert">
       {stale ? words.sheet.stale(stale.by, stale.label) : trouble.message}
       <div>
         {stale && (

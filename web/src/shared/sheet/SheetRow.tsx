@@ -1,7 +1,9 @@
 import { memo, type PointerEvent, type ReactNode, type RefObject } from "react";
+import { Soft } from "../ui";
 import { words } from "../words";
 import { SheetCell } from "./SheetCell";
 import { cellKey, type Editing, INDENT, type SheetColumn, type SheetLine, type Trouble } from "./sheet";
+import { cx } from "./style";
 import type { Hands } from "./useSheet";
 
 /** What can be done from a row, as it is now. Rows read it when something is done, so that they need no new one to be drawn. */
@@ -50,11 +52,11 @@ function Row<R, C extends SheetColumn<R>>(props: RowProps<R, C>) {
       <div
         role="row"
         aria-rowindex={index + 2}
-        className={here ? "grid-row head here" : "grid-row head"}
+        className={cx("grid-row head", here && "here")}
         style={{ ...style, display: "flex", paddingLeft: 10 + (line.depth ?? 0) * INDENT }}
       >
         <span role="gridcell" id={`cell-${line.id}-${columns[Math.max(col, 0)]?.key}`}>
-          {line.name} {line.count !== undefined && <span className="soft-text">{line.count}</span>}
+          {line.name} {line.count !== undefined && <Soft>{line.count}</Soft>}
         </span>
       </div>
     );
@@ -79,12 +81,13 @@ function Row<R, C extends SheetColumn<R>>(props: RowProps<R, C>) {
       aria-expanded={props.tree && line.kind === "row" && line.parts > 0 ? !props.folded : undefined}
       data-row={code}
       data-id={line.id}
-      className={classes.filter(Boolean).join(" ")}
+      data-look={row ? props.look?.(row) : undefined}
+      className={cx(...classes)}
       style={{ ...style, zIndex: troubled ? 6 : here ? 3 : undefined }}
     >
       {props.grip && row && (
         <span
-          className="sheet-grip"
+          className={cx("sheet-grip")}
           aria-hidden="true"
           title={words.sheet.grip}
           onPointerDown={(event) => doing.current.grip?.(event, row)}

@@ -13,6 +13,8 @@ export interface SheetColumn<R> {
   left?: boolean;
   /** Takes the room that is left. */
   grow?: boolean;
+  /** Stays in sight at this side while the others slide. */
+  pin?: "start" | "end";
   /** Shows how deep a row lies. */
   tree?: boolean;
   /** The cell that typing writes; absent: it can't be typed into. */

@@ -75,7 +75,9 @@ export function useSheet<R, C extends SheetColumn<R>>(given: Given<R, C>) {
   const inHead = at.row === HEAD;
   // The cursor stays on its row when rows come and go above it.
   const found = inHead ? HEAD : lines.findIndex((l) => l.id === at.id);
-  const row = found >= 0 ? found : Math.max(0, Math.min(at.row, last));
+  // To begin with it stands on the first row that can be worked in, not on a heading.
+  const first = at.id ? -1 : lines.findIndex((l) => l.kind === "row");
+  const row = found >= 0 ? found : at.row === 0 && first > 0 ? first : Math.max(0, Math.min(at.row, last));
   const col = Math.max(0, Math.min(at.col, columns.length - 1));
   const line = inHead ? undefined : lines[row];
   const column = columns[col];

@@ -43,9 +43,84 @@ const button = defineRecipe({
         _hover: { textDecorationColor: "currentColor" },
       },
       bare: { color: "inherit", textAlign: "inherit" },
+      /** One of a list at the side. */
+      side: {
+        display: "block",
+        width: "100%",
+        textAlign: "left",
+        whiteSpace: "normal",
+        px: "8px",
+        py: "5px",
+        borderLeftWidth: "3px",
+        borderLeftColor: "transparent",
+        borderBottomWidth: "1px",
+        borderBottomColor: "rule",
+        "&[aria-current=true]": { borderLeftColor: "ink", fontWeight: 600 },
+      },
+      /** A figure that opens its working. */
+      figure: {
+        color: "inherit",
+        maxW: "100%",
+        overflow: "hidden",
+        textOverflow: "ellipsis",
+        fontVariantNumeric: "tabular-nums",
+        _hover: { textDecoration: "underline", textUnderlineOffset: "2px" },
+      },
+      /** A total of the balance line. */
+      total: {
+        color: "inherit",
+        px: "9px",
+        py: "3px",
+        borderRightWidth: "1px",
+        borderColor: "rule",
+        flex: "none",
+        fontVariantNumeric: "tabular-nums",
+        _hover: { bg: "leaf" },
+      },
     },
   },
   defaultVariants: { look: "plain" },
+});
+
+const th = {
+  textAlign: "left",
+  fontWeight: 600,
+  fontSize: "11.5px",
+  color: "soft",
+  borderBottomWidth: "1px",
+  borderColor: "ruleStrong",
+  p: "4px 6px",
+  verticalAlign: "bottom",
+} as const;
+const table = defineRecipe({
+  base: {
+    borderCollapse: "collapse",
+    fontVariantNumeric: "tabular-nums",
+    "& [data-num]": { textAlign: "right", fontVariantNumeric: "tabular-nums", whiteSpace: "nowrap" },
+  },
+  variants: {
+    kind: {
+      read: {
+        width: "100%",
+        "& thead th": th,
+        "& td, & tbody th": { borderBottomWidth: "1px", borderColor: "rule", p: "4px 6px", verticalAlign: "top" },
+        "& caption": { textAlign: "left", p: "8px 0 2px", fontWeight: 600 },
+        "& a": { textDecoration: "underline", textDecorationColor: "control", textUnderlineOffset: "2px" },
+        "& tr[data-refused] td": { bg: "act/7" },
+        "& tbody th": { textAlign: "left", fontWeight: 400, whiteSpace: "nowrap" },
+        "& tr[data-wbs] > *": { fontWeight: 600 },
+      },
+      month: {
+        fontSize: "11.5px",
+        "& caption": { textAlign: "left", fontWeight: 600 },
+        "& td": { width: "22px", height: "20px", textAlign: "center" },
+        "& [data-kind=off]": { color: "soft" },
+        "& [data-kind=holiday]": { outline: "1px dotted", outlineColor: "act", outlineOffset: "-2px", color: "act" },
+        "& [data-kind=special]": { borderBottomWidth: "2px", borderColor: "wet" },
+      },
+    },
+  },
+  defaultVariants: { kind: "read" },
 });
 
 const field = defineRecipe({
@@ -57,6 +132,14 @@ const field = defineRecipe({
     _disabled: { color: "soft", opacity: 1 },
     _invalid: { borderColor: "act" },
     _placeholder: { color: "soft", opacity: 1 },
+    "&::file-selector-button": {
+      ...boxed,
+      borderColor: "control",
+      bg: "sheet",
+      color: "ink",
+      cursor: "pointer",
+      mr: "8px",
+    },
   },
   variants: {
     look: {
@@ -76,4 +159,4 @@ export const Input = chakra("input", field);
 export const Select = chakra("select", field);
 export const Textarea = chakra("textarea", field);
 /** Rows and columns that are read; what is worked in is a sheet. */
-export const Table = chakra("table");
+export const Table = chakra("table", table);

@@ -1,2 +1,3 @@
 // The controls of the application: Chakra's, in our own recipes. Rooms use these and no bare elements.
 export { Anchor, Button, Input, Select, Table, Textarea } from "./controls";
+export * from "./parts";

@@ -1,9 +1,13 @@
-import { Entry, format, Pick, words } from "../../../shared";
-import { Button, Input } from "../../../shared/ui";
+import { Box } from "@chakra-ui/react";
+import { Entry, format, Pick } from "../../../shared";
+import { Button, Input, MarginHead, NoteLine, Pair, TickBox } from "../../../shared/ui";
+import { words } from "../../../shared/words/plan";
 import { Cross } from "../Cross";
 import { type Part, useWrite } from "./part";
 
 const w = words.plan.note;
+
+const WIDE = { "& [data-entry]": { width: "auto" } };
 
 /** Its direct costs, and what it costs in all. */
 export function Costs(part: Part) {
@@ -11,10 +15,10 @@ export function Costs(part: Part) {
   const { on, remove, run, trouble } = useWrite(part);
   return (
     <>
-      <h3 className="margin-head">{w.costs}</h3>
+      <MarginHead>{w.costs}</MarginHead>
       {note.costs.map((c) => (
-        <div key={c.id} className="note-cost">
-          <div className="note-line">
+        <Box key={c.id} css={WIDE}>
+          <NoteLine>
             <Entry
               bare
               label={w.costName}
@@ -33,8 +37,8 @@ export function Costs(part: Part) {
               trouble={trouble("amount", c.id)}
             />
             {open && <Cross label={w.dropCost(c.name)} act={() => remove(c.id)} />}
-          </div>
-          <div className="note-line">
+          </NoteLine>
+          <NoteLine>
             <Pick
               bare
               label={w.costKind(c.name)}
@@ -58,7 +62,7 @@ export function Costs(part: Part) {
               ]}
               write={(accrual) => on(c.id, { accrual }, "accrual", accrual)}
             />
-            <label className="tick-box">
+            <TickBox>
               <Input
                 type="checkbox"
                 look="bare"
@@ -67,14 +71,14 @@ export function Costs(part: Part) {
                 onChange={(e) => on(c.id, { in_budget: e.target.checked }, "in_budget")}
               />
               {w.inBudget}
-            </label>
-          </div>
-        </div>
+            </TickBox>
+          </NoteLine>
+        </Box>
       ))}
-      <div className="pair dotted facts">
+      <Pair dotted facts>
         <span>{w.total}</span>
         <span>{format.money(note.row.cost, true)}</span>
-      </div>
+      </Pair>
       {open && (
         <Button
           onClick={() =>

@@ -1,6 +1,7 @@
 import { useState } from "react";
-import { Entry, format, Pick, words } from "../../../shared";
-import { Button, Input } from "../../../shared/ui";
+import { Entry, format, Pick } from "../../../shared";
+import { Button, Input, MarginHead, NoteLine, NoteName, Why } from "../../../shared/ui";
+import { words } from "../../../shared/words/plan";
 import { Cross } from "../Cross";
 import { useDraft } from "../useDraft";
 import type { PlanInfo } from "../usePlan";
@@ -34,7 +35,7 @@ export function Dates({ info, ...part }: Part & { info?: PlanInfo }) {
   );
   return (
     <>
-      <h3 className="margin-head">{w.dates}</h3>
+      <MarginHead>{w.dates}</MarginHead>
       <Pick
         label={w.held}
         value={kind}
@@ -94,21 +95,17 @@ export function Dates({ info, ...part }: Part & { info?: PlanInfo }) {
           write={(calendar) => set({ calendar }, "calendar", calendar)}
         />
       )}
-      <h3 className="margin-head">{w.pauses}</h3>
+      <MarginHead>{w.pauses}</MarginHead>
       {pauses.map((p) => (
-        <div key={p.from} className="note-line">
-          <span className="note-name" title={p.reason}>
+        <NoteLine key={p.from}>
+          <NoteName title={p.reason}>
             {format.spokenDay(p.from)} to {format.spokenDay(p.to)} {p.reason}
-          </span>
+          </NoteName>
           {open && <Cross label={w.dropPause} act={() => putPauses(pauses.filter((x) => x.from !== p.from))} />}
-        </div>
+        </NoteLine>
       ))}
       {open && <NewPause add={(p) => putPauses([...pauses, p])} />}
-      {trouble("pauses") && (
-        <div role="alert" className="why">
-          {trouble("pauses")}
-        </div>
-      )}
+      {trouble("pauses") && <Why role="alert">{trouble("pauses")}</Why>}
     </>
   );
 }
@@ -126,8 +123,9 @@ function NewPause({ add }: { add: (pause: { from: string; to: string; reason: st
     />
   );
   return (
-    <form
-      className="note-line note-pause"
+    <NoteLine
+      as="form"
+      kind="pause"
       onSubmit={(e) => {
         e.preventDefault();
         if (!pause.from) return;
@@ -139,6 +137,6 @@ function NewPause({ add }: { add: (pause: { from: string; to: string; reason: st
       {field("to", w.pauseTo)}
       {field("reason", w.pauseWhy)}
       <Button type="submit">{w.pause}</Button>
-    </form>
+    </NoteLine>
   );
 }

@@ -1,5 +1,6 @@
-import { Entry, Pick, words } from "../../../shared";
-import { Button } from "../../../shared/ui";
+import { Entry, Pick } from "../../../shared";
+import { Button, MarginHead, NoteLine, Why } from "../../../shared/ui";
+import { words } from "../../../shared/words/plan";
 import { Cross } from "../Cross";
 import { useDraft } from "../useDraft";
 import { type Part, useWrite } from "./part";
@@ -45,7 +46,7 @@ export function Earns(part: Part) {
   };
   return (
     <>
-      <h3 className="margin-head">{w.earns}</h3>
+      <MarginHead>{w.earns}</MarginHead>
       <Pick label={w.method} value={type} disabled={!open} options={Object.entries(words.plan.methods)} write={begin} />
       {type === "start_share" && (
         <Entry
@@ -75,11 +76,7 @@ export function Earns(part: Part) {
       {type === "milestones" && (
         <Weights rows={(method.weights as Weight[]) ?? []} open={open} put={(weights) => change({ weights })} />
       )}
-      {trouble("value_method") && (
-        <div role="alert" className="why">
-          {trouble("value_method")}
-        </div>
-      )}
+      {trouble("value_method") && <Why role="alert">{trouble("value_method")}</Why>}
     </>
   );
 }
@@ -89,14 +86,14 @@ function Weights({ rows, open, put }: { rows: Weight[]; open: boolean; put: (row
   const change = (i: number, part: Partial<Weight>) => put(rows.map((x, j) => (j === i ? { ...x, ...part } : x)));
   return (
     <>
-      <div className="note-line note-weight soft-text" aria-hidden="true">
+      <NoteLine kind="weight" color="soft" aria-hidden="true">
         <span>{w.weightName}</span>
-        <span className="right">{w.weightHead}</span>
-        <span className="right">{w.weightDue}</span>
-      </div>
+        <span data-right="">{w.weightHead}</span>
+        <span data-right="">{w.weightDue}</span>
+      </NoteLine>
       {rows.map((x, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: two may have one name until one of them is renamed
-        <div key={`${i}:${x.name}`} className="note-line note-weight">
+        <NoteLine key={`${i}:${x.name}`} kind="weight">
           <Entry
             bare
             label={w.weightName}
@@ -123,7 +120,7 @@ function Weights({ rows, open, put }: { rows: Weight[]; open: boolean; put: (row
           {open && rows.length > 1 && (
             <Cross label={w.dropWeight(x.name)} act={() => put(rows.filter((_, j) => j !== i))} />
           )}
-        </div>
+        </NoteLine>
       ))}
       {open && (
         <Button onClick={() => put([...rows, { name: w.newWeight(rows.length + 1), weight: 1, at: 1 }])}>

@@ -1,6 +1,7 @@
 import { useState } from "react";
-import { Entry, Pick, words } from "../../../shared";
-import { Button, Input } from "../../../shared/ui";
+import { Entry, Pick } from "../../../shared";
+import { Button, Input, MarginHead, NoteLine, NoteName, Soft, Why } from "../../../shared/ui";
+import { words } from "../../../shared/words/plan";
 import { Cross } from "../Cross";
 import { type Part, useWrite } from "./part";
 
@@ -38,12 +39,12 @@ export function Links(part: Part) {
   };
   return (
     <>
-      <h3 className="margin-head">{w.after}</h3>
+      <MarginHead>{w.after}</MarginHead>
       {note.before.map((k) => (
-        <div key={k.id} className="note-line" title={k.words}>
-          <span className="note-name">
+        <NoteLine key={k.id} title={k.words}>
+          <NoteName>
             {k.code} {k.name}
-          </span>
+          </NoteName>
           <Pick
             bare
             label={w.type(k.name)}
@@ -63,12 +64,12 @@ export function Links(part: Part) {
             trouble={trouble("lag", k.id)}
           />
           {open && <Cross label={w.cut(k.name)} act={() => remove(k.id)} />}
-        </div>
+        </NoteLine>
       ))}
-      {note.before.length === 0 && <div className="soft-text">{w.noLinks}</div>}
+      {note.before.length === 0 && <Soft as="div">{w.noLinks}</Soft>}
       {open && (
-        <form
-          className="note-line"
+        <NoteLine
+          as="form"
           onSubmit={(e) => {
             e.preventDefault();
             add();
@@ -87,26 +88,20 @@ export function Links(part: Part) {
             ))}
           </datalist>
           <Button type="submit">{w.link}</Button>
-        </form>
+        </NoteLine>
       )}
-      {trouble("after") && (
-        <div role="alert" className="why">
-          {trouble("after")}
-        </div>
-      )}
+      {trouble("after") && <Why role="alert">{trouble("after")}</Why>}
       {note.after.length > 0 && (
         <>
-          <h3 className="margin-head">{w.before}</h3>
+          <MarginHead>{w.before}</MarginHead>
           {note.after.map((k) => (
-            <div key={k.id} className="note-line">
-              <span className="note-name">
+            <NoteLine key={k.id}>
+              <NoteName>
                 {k.code} {k.name}
-              </span>
-              <span className="soft-text">
-                {[k.type === "FS" ? "" : k.type, k.lag === "0d" ? "" : k.lag].join(" ")}
-              </span>
+              </NoteName>
+              <Soft>{[k.type === "FS" ? "" : k.type, k.lag === "0d" ? "" : k.lag].join(" ")}</Soft>
               {open && <Cross label={w.cut(k.name)} act={() => remove(k.id)} />}
-            </div>
+            </NoteLine>
           ))}
         </>
       )}

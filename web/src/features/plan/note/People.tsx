@@ -1,6 +1,7 @@
 import { useState } from "react";
-import { Entry, Pick, words } from "../../../shared";
-import { Button, Select } from "../../../shared/ui";
+import { Entry, Pick } from "../../../shared";
+import { Button, MarginHead, NoteLine, NoteName, Select } from "../../../shared/ui";
+import { words } from "../../../shared/words/plan";
 import { Cross } from "../Cross";
 import type { PlanInfo } from "../usePlan";
 import { type Part, useWrite } from "./part";
@@ -15,10 +16,10 @@ export function People({ info, ...part }: Part & { info?: PlanInfo }) {
   const there = new Set(note.assignments.map((a) => a.resource));
   return (
     <>
-      <h3 className="margin-head">{w.people}</h3>
+      <MarginHead>{w.people}</MarginHead>
       {note.assignments.map((a) => (
-        <div key={a.id} className="note-line">
-          <span className="note-name">{a.name}</span>
+        <NoteLine key={a.id}>
+          <NoteName>{a.name}</NoteName>
           {a.kind === "material" ? (
             <Entry
               bare
@@ -54,10 +55,10 @@ export function People({ info, ...part }: Part & { info?: PlanInfo }) {
             </>
           )}
           {open && <Cross label={w.takeOff(a.name)} act={() => remove(a.id)} />}
-        </div>
+        </NoteLine>
       ))}
       {open && info && (
-        <div className="note-line">
+        <NoteLine>
           <Select aria-label={w.addPerson} value={who} onChange={(e) => setWho(e.target.value)}>
             <option value="">{w.addPerson}</option>
             {info.resources
@@ -77,7 +78,7 @@ export function People({ info, ...part }: Part & { info?: PlanInfo }) {
           >
             {w.assign}
           </Button>
-        </div>
+        </NoteLine>
       )}
       <Pick
         label={w.driver}

@@ -1,7 +1,7 @@
 import { lazy, Suspense } from "react";
-import type { Schemas } from "../api";
-import { Notice } from "./Notice";
-import { words } from "./words";
+import type { Schemas } from "../../api";
+import { Notice } from "../Notice";
+import { words } from "../words";
 
 const Drawing = lazy(() => import("./CurveDrawing").then((m) => ({ default: m.CurveDrawing })));
 

@@ -1,12 +1,12 @@
 import type { Schemas } from "../../api";
-import { format } from "../../shared";
-import type { Axis } from "./scale";
+import * as format from "../format";
+import type { Axis } from "./axis";
 
 type Bar = Schemas["Bar"];
 const ink = (name: string) => `var(--chakra-colors-${name.replace(/[A-Z]/g, (c) => `-${c.toLowerCase()}`)})`;
-const TOP = 8;
+const TOP = 5;
 const DEPTH = 11;
-const BASE = 26;
+const BASE = 21;
 const LATE = 0.05;
 
 /** One activity over time: baseline bracket below, worked and to-go parts, drift, pauses, float, driving outline. */
@@ -148,8 +148,8 @@ export function BracketDrawing({ bracket, axis }: { bracket: Schemas["Bracket"];
   const b = axis.x(bracket.finish);
   return (
     <>
-      <path d={`M${a} 24V12H${b}V24`} fill="none" stroke={ink("ink")} strokeWidth={1.3} />
-      <rect x={a} y={12} width={Math.max((b - a) * bracket.done, 0)} height={5} fill={ink("ink")} />
+      <path d={`M${a} 21V9H${b}V21`} fill="none" stroke={ink("ink")} strokeWidth={1.3} />
+      <rect x={a} y={9} width={Math.max((b - a) * bracket.done, 0)} height={5} fill={ink("ink")} />
     </>
   );
 }

@@ -9,11 +9,12 @@ import {
   useYAxisScale,
   XAxis,
   YAxis,
+  ZIndexLayer,
 } from "recharts";
-import type { Schemas } from "../api";
-import { day, drift, fullDay, money } from "./format";
-import { Table } from "./ui";
-import { words } from "./words";
+import type { Schemas } from "../../api";
+import { day, drift, fullDay, money } from "../format";
+import { Table } from "../ui";
+import { words } from "../words";
 
 type Curve = Schemas["CurveOut"];
 const when = (iso: string) => Date.parse(`${iso}:00Z`);
@@ -69,18 +70,44 @@ const monthTicks = (rows: Shown[]) => {
     });
 };
 
-const spread = (labels: { y: number; key: string }[]) => {
-  const sorted = [...labels].sort((a, b) => a.y - b.y);
-  sorted.forEach((label, i) => {
-    const above = sorted[i - 1];
-    if (above && label.y - above.y < 13) label.y = above.y + 13;
-  });
-  return sorted;
-};
+/** Labels are read over lines. */
+const OVER = 3000;
+const HALO = { paintOrder: "stroke", stroke: ink("sheet"), strokeWidth: 3 };
+/** The room of the axis under the drawing. */
+const AXIS = 30;
+
+interface Label {
+  text: string;
+  x: number;
+  /** Where its middle would best be. */
+  y: number;
+  colour: string;
+  strong?: boolean;
+}
+
+const LINE = 15;
+/** The width of a figure in a label. */
+const WIDE = 7;
+/** Where the drawing begins, right of the amounts. */
+const LEFT = 76;
+const OFFSETS = [0, -1, 1, -2, 2, -3, 3, -4, 4, -5, 5, -6, 6].map((n) => n * LINE);
+
+/** Labels moved up or down, as little as it takes for none to lie on another or beyond the drawing. */
+function apart(labels: Label[], height: number): Label[] {
+  const placed: Label[] = [];
+  const touch = (a: Label, b: Label) =>
+    Math.abs(a.y - b.y) < LINE && a.x < b.x + b.text.length * WIDE && b.x < a.x + a.text.length * WIDE;
+  for (const label of labels) {
+    const tried = OFFSETS.map((by) => ({ ...label, y: label.y + by }));
+    const free = tried.find((t) => t.y > LINE / 2 && t.y < height - LINE && !placed.some((p) => touch(t, p)));
+    placed.push(free ?? label);
+  }
+  return placed;
+}
 
 /** Four lines labelled at their ends; brackets for SV, CV and the time gap at the status date; a table beside it. */
 export function CurveDrawing({ curve, height }: { curve: Curve; height: number }) {
-  const { pv, ev, ac, ink, soft, rule, wet } = INKS;
+  const { pv, ev, ac, ink: dark, soft, rule, wet } = INKS;
   if (!curve.points.length) return null;
   const rows = shown(curve);
   const t = when(curve.status);
@@ -113,7 +140,7 @@ export function CurveDrawing({ curve, height }: { curve: Curve; height: number }
     },
   ];
   const brackets = [
-    ...(curve.sv ? bracket(t, now.ev, now.pv, ink, -step) : []),
+    ...(curve.sv ? bracket(t, now.ev, now.pv, dark, -step) : []),
     ...(curve.cv ? bracket(t, now.ev, now.ac, ac, step) : []),
     ...(curve.earned_on
       ? [
@@ -129,7 +156,7 @@ export function CurveDrawing({ curve, height }: { curve: Curve; height: number }
   ];
   return (
     <Box>
-      <Box height={`${height}px`} role="img" aria-label={`${words.value.curve}: ${curve.sentences.join(" ")}`}>
+      <Box height={`${height}px`} role="img" aria-label={`${words.chart.curve}: ${curve.sentences.join(" ")}`}>
         <ResponsiveContainer width="100%" height="100%">
           <LineChart data={rows} margin={{ top: 10, right: 78, bottom: 0, left: 6 }} accessibilityLayer={false}>
             <CartesianGrid stroke={rule} vertical={false} />
@@ -140,6 +167,7 @@ export function CurveDrawing({ curve, height }: { curve: Curve; height: number }
               ticks={monthTicks(rows)}
               stroke={rule}
               tick={{ fill: soft, fontSize: 11 }}
+              tickMargin={7}
               tickFormatter={(v: number) =>
                 new Date(v)
                   .toISOString()
@@ -161,8 +189,9 @@ export function CurveDrawing({ curve, height }: { curve: Curve; height: number }
             {brackets.map((b) => (
               <ReferenceLine key={JSON.stringify(b.segment)} segment={b.segment} stroke={b.colour} strokeWidth={1.5} />
             ))}
-            <Gaps curve={curve} t={t} />
-            <EndLabels t={t} last={last} now={now} ends={ends} colours={{ pv, ev, ac }} />
+            <ZIndexLayer zIndex={OVER}>
+              <Labels curve={curve} t={t} last={last} ends={ends} height={height - AXIS} />
+            </ZIndexLayer>
           </LineChart>
         </ResponsiveContainer>
       </Box>
@@ -173,27 +202,27 @@ export function CurveDrawing({ curve, height }: { curve: Curve; height: number }
       ))}
       <Box as="details" mt="6px" fontSize="12px">
         <Box as="summary" cursor="pointer" color="soft">
-          {words.value.table}
+          {words.chart.table}
         </Box>
         <Box maxH="180px" overflow="auto" tabIndex={0} mt="4px">
-          <Table className="plain">
+          <Table>
             <thead>
               <tr>
-                <th>To the end of</th>
-                <th className="n">PV</th>
-                <th className="n">EV</th>
-                <th className="n">AC</th>
-                <th className="n">Forecast</th>
+                <th>{words.chart.to}</th>
+                <th data-num="">PV</th>
+                <th data-num="">EV</th>
+                <th data-num="">AC</th>
+                <th data-num="">{words.chart.forecast}</th>
               </tr>
             </thead>
             <tbody>
               {curve.points.map((p) => (
                 <tr key={p.end}>
                   <td>{fullDay(p.end)}</td>
-                  <td className="n">{money(p.pv)}</td>
-                  <td className="n">{money(p.ev)}</td>
-                  <td className="n">{money(p.ac)}</td>
-                  <td className="n">{money(p.forecast)}</td>
+                  <td data-num="">{money(p.pv)}</td>
+                  <td data-num="">{money(p.ev)}</td>
+                  <td data-num="">{money(p.ac)}</td>
+                  <td data-num="">{money(p.forecast)}</td>
                 </tr>
               ))}
             </tbody>
@@ -205,68 +234,48 @@ export function CurveDrawing({ curve, height }: { curve: Curve; height: number }
 }
 
 interface LabelProps {
+  curve: Curve;
   t: number;
   last: number;
-  now: { pv: number; ev: number; ac: number };
   ends: { pv: number; forecast: number };
-  colours: { pv: string; ev: string; ac: string };
+  height: number;
 }
 
-/** Names at the ends of the lines, moved apart where they would touch. */
-function EndLabels({ t, last, now, ends, colours }: LabelProps) {
+/** The names at the ends of the lines, and the figure of each gap beside its bracket. */
+function Labels({ curve, t, last, ends, height }: LabelProps) {
   const x = useXAxisScale();
   const y = useYAxisScale();
   if (!x || !y) return null;
-  const at = (scaled: number | undefined) => scaled ?? 0;
-  const right = spread([
-    { key: "PV", y: at(y(ends.pv)) },
-    { key: "Forecast", y: at(y(ends.forecast)) },
-  ]);
-  const middle = spread([
-    { key: "EV", y: at(y(now.ev)) },
-    { key: "AC", y: at(y(now.ac)) },
-  ]);
-  const colour: Record<string, string> = { PV: colours.pv, Forecast: colours.ac, EV: colours.ev, AC: colours.ac };
-  return (
-    <g fontSize={12} fontWeight={600}>
-      {right.map((l) => (
-        <text key={l.key} x={at(x(last)) + 6} y={l.y + 4} fill={colour[l.key]}>
-          {l.key}
-        </text>
-      ))}
-      {middle.map((l) => (
-        <text key={l.key} x={at(x(t)) + 14} y={l.y + 5} fill={colour[l.key]}>
-          {l.key}
-        </text>
-      ))}
-    </g>
-  );
-}
-
-/** The figure of each gap beside its bracket. */
-function Gaps({ curve, t }: { curve: Curve; t: number }) {
-  const x = useXAxisScale();
-  const y = useYAxisScale();
-  if (!x || !y) return null;
-  const at = (scaled: number | undefined) => scaled ?? 0;
-  const middle = (a: string, b: string) => (at(y(Number(a))) + at(y(Number(b)))) / 2;
+  const at = (value: number) => x(value) ?? 0;
+  const up = (value: number | string) => y(Number(value)) ?? 0;
+  const middle = (a: string, b: string) => (up(a) + up(b)) / 2;
+  const { pv, ev, ac, wet } = INKS;
+  const end = at(last) + 6;
+  const labels: Label[] = [
+    { text: "PV", x: end, y: up(ends.pv), colour: pv, strong: true },
+    { text: words.chart.forecast, x: end, y: up(ends.forecast), colour: ac, strong: true },
+    { text: "EV", x: at(t) + 14, y: up(curve.ev), colour: ev, strong: true },
+    { text: "AC", x: at(t) + 14, y: up(curve.ac), colour: ac, strong: true },
+  ];
+  /** A text that ends at a place, no further left than the drawing. */
+  const before = (place: number, text: string) => Math.max(place - text.length * (WIDE - 0.6), LEFT);
+  if (curve.sv) {
+    const text = `SV ${money(curve.sv)}`;
+    labels.push({ text, x: before(at(t) - 14, text), y: middle(curve.pv, curve.ev), colour: INKS.ink });
+  }
+  if (curve.cv)
+    labels.push({ text: `CV ${money(curve.cv)}`, x: at(t) + 40, y: middle(curve.ac, curve.ev), colour: ac });
+  if (curve.sv_t != null && curve.earned_on) {
+    const text = drift(curve.sv_t);
+    labels.push({ text, x: before(at(t) - 6, text), y: up(curve.ev) + LINE, colour: wet });
+  }
   return (
     <g fontSize={11}>
-      {curve.sv && (
-        <text x={at(x(t)) - 14} y={middle(curve.pv, curve.ev) - 8} textAnchor="end" fill={INKS.ink}>
-          SV {money(curve.sv)}
+      {apart(labels, height).map((l) => (
+        <text key={l.text} x={l.x} y={l.y + 4} fill={l.colour} fontWeight={l.strong ? 600 : undefined} style={HALO}>
+          {l.text}
         </text>
-      )}
-      {curve.cv && (
-        <text x={at(x(t)) + 46} y={middle(curve.ac, curve.ev) + 10} fill={INKS.ac}>
-          CV {money(curve.cv)}
-        </text>
-      )}
-      {curve.sv_t != null && curve.earned_on && (
-        <text x={at(x(when(curve.earned_on))) - 6} y={at(y(Number(curve.ev))) + 4} textAnchor="end" fill={INKS.wet}>
-          {drift(curve.sv_t)}
-        </text>
-      )}
+      ))}
     </g>
   );
 }

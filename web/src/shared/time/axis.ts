@@ -1,5 +1,6 @@
 /** Where instants stand on the timeline, and its ticks. Positions are pixels from the first day shown. */
 export type Scale = "day" | "week" | "month";
+export const SCALES: Scale[] = ["day", "week", "month"];
 
 const DAY = 86_400_000;
 const WIDTHS: Record<Scale, number> = { day: 24, week: 8, month: 2.6 };
@@ -11,7 +12,7 @@ export interface Axis {
   x: (iso: string) => number;
   /** The date at a place, as YYYY-MM-DD. */
   day: (x: number) => string;
-  ticks: { x: number; label: string; strong: boolean }[];
+  ticks: { x: number; label: string; ruled: boolean }[];
 }
 
 const label = (d: Date, scale: Scale) =>
@@ -19,7 +20,7 @@ const label = (d: Date, scale: Scale) =>
     "en-GB",
     scale === "month"
       ? { month: "short", year: "2-digit", timeZone: "UTC" }
-      : { day: "numeric", month: "short", timeZone: "UTC" },
+      : { weekday: scale === "day" ? "short" : undefined, day: "numeric", month: "short", timeZone: "UTC" },
   );
 
 /** An axis from the week before the first instant to some weeks after the last. */
@@ -39,7 +40,7 @@ export function axisOf(start: string, finish: string, scale: Scale): Axis {
       ticks.push({
         x: i * per,
         label: scale === "day" && !monday ? "" : scale === "week" && ticks.length % 2 ? "" : label(d, scale),
-        strong: scale === "day" ? monday : month,
+        ruled: scale !== "day" || monday,
       });
   }
   const day = (at: number) => new Date(first.getTime() + Math.floor(at / per) * DAY).toISOString().slice(0, 10);

@@ -1,0 +1,101 @@
+import { chakra, defineRecipe } from "@chakra-ui/react";
+import { Link, NavLink } from "react-router";
+
+/** The way past the frame for who goes by keys. */
+export const Skip = chakra("a", {
+  base: {
+    position: "absolute",
+    left: "-999px",
+    top: "4px",
+    zIndex: 20,
+    bg: "sheet",
+    p: "6px",
+    _focus: { left: "4px" },
+  },
+});
+/** The period rail. */
+export const Leaves = chakra("nav", {
+  base: {
+    display: "flex",
+    flex: 1,
+    minW: 0,
+    alignItems: "flex-end",
+    gap: "3px",
+    overflowX: "auto",
+    scrollbarWidth: "none",
+    px: "4px",
+  },
+});
+/** A page on the rail: filled where it is dry, outlined in wet ink where it is open. */
+export const Leaf = chakra(
+  Link,
+  defineRecipe({
+    base: {
+      flex: "none",
+      width: "56px",
+      height: "38px",
+      display: "flex",
+      flexDirection: "column",
+      alignItems: "center",
+      justifyContent: "center",
+      fontSize: "11.5px",
+      lineHeight: 1.25,
+      borderWidth: "1px",
+      borderColor: "ruleStrong",
+      borderBottomWidth: 0,
+      bg: "leaf",
+      _focusVisible: { outlineOffset: "-3px" },
+    },
+    variants: {
+      wet: {
+        true: {
+          bg: "sheet",
+          borderWidth: "2px",
+          borderBottomWidth: 0,
+          borderColor: "wet",
+          color: "wet",
+          fontWeight: 600,
+        },
+      },
+      chosen: { true: { height: "44px", fontWeight: 600, bg: "sheet", boxShadow: "inset 0 3px 0 currentColor" } },
+    },
+  }),
+  { forwardProps: ["to", "title"] },
+);
+export const LeafMark = chakra("span", {
+  base: { display: "inline-flex", gap: "3px", alignItems: "center", "& em": { fontStyle: "normal", fontWeight: 400 } },
+});
+/** A room in the list at the left. */
+export const Station = chakra(
+  NavLink,
+  {
+    base: {
+      display: "block",
+      p: "7px 14px",
+      borderLeftWidth: "3px",
+      borderColor: "transparent",
+      _hover: { bg: "leaf" },
+      _currentPage: { borderLeftColor: "ink", bg: "sheet", fontWeight: 600 },
+    },
+  },
+  { forwardProps: ["to", "title"] },
+);
+/** What was found, under the find box. */
+export const Found = chakra("div", {
+  base: {
+    position: "absolute",
+    right: 0,
+    top: "32px",
+    width: "330px",
+    zIndex: 12,
+    p: "4px",
+    bg: "sheet",
+    borderWidth: "1px",
+    borderColor: "ruleStrong",
+    boxShadow: "0 3px 10px rgb(0 0 0 / 18%)",
+    _hidden: { display: "none" },
+    "& > div": { p: "5px 8px", cursor: "pointer" },
+    "& > [aria-selected=true]": { bg: "leaf" },
+    "& small": { color: "soft" },
+  },
+});

@@ -1,0 +1,226 @@
+import { useCallback, useMemo, useState } from "react";
+import { format, Notice, useAddressed, usePlace } from "../../shared";
+import { Ask, ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
+import { Button, Input, RowOf, Select } from "../../shared/ui";
+import { words } from "../../shared/words/hours";
+import { PageHead } from "./PageHead";
+import { type HoursField, type Line, useHours } from "./useHours";
+import { usePosting } from "./usePosting";
+
+const w = words.hours;
+type Column = SheetColumn<Line>;
+const VIEW = { by: "activity", all: "" };
+const codeOf = (row: Line) => row.id;
+const nameOf = (row: Line) => `${row.name}, ${row.person}`;
+const hours = (n: number) => (n ? format.tenth(n) : "");
+
+const entry = (field: HoursField, width: number, more: Partial<Column> = {}): Column => ({
+  key: field,
+  title: w.columns[field],
+  width,
+  writes: field,
+  text: (r) => (r[field].endsWith("min") ? format.span(r[field]) : r[field]),
+  typed: (r) => r[field],
+  look: () => "entry",
+  ...more,
+});
+
+const columnsBy = (by: string): Column[] => [
+  {
+    key: "name",
+    title: by === "person" ? words.columns.activity : w.columns.person,
+    width: 150,
+    grow: true,
+    left: true,
+    look: () => "name",
+    text: (r) => (by === "person" ? `${r.activity} ${r.name}` : r.person),
+    hint: (r) => (r.assigned ? nameOf(r) : `${nameOf(r)}: ${w.unassigned}`),
+  },
+  { key: "planned", title: w.columns.planned, width: 66, look: () => "soft", text: (r) => hours(r.planned ?? 0) },
+  { key: "before", title: w.columns.before, width: 66, look: () => "soft", text: (r) => hours(r.before + r.corrected) },
+  entry("worked", 76, { look: () => "entry first-entry" }),
+  entry("overtime", 76),
+  entry("to_go", 84, { draw: (r) => (r.asks ? <Ask>{w.ask}</Ask> : null) }),
+  { key: "left", title: w.columns.left, width: 74, look: () => "soft", text: (r) => hours(r.remaining) },
+  { key: "total", title: w.columns.total, width: 66, text: (r) => hours(r.total) },
+  {
+    key: "change",
+    title: w.columns.change,
+    width: 80,
+    text: (r) => (r.change ? `${r.change > 0 ? "+" : ""}${format.tenth(r.change)}` : ""),
+    look: (r) => (r.change > 0 ? "late" : r.change < 0 ? "early" : undefined),
+  },
+  {
+    key: "moves",
+    title: w.columns.finish,
+    width: 66,
+    text: (r) => format.day(r.finish),
+    hint: (r) => (r.driver === "work" ? w.moves : w.fixed),
+    look: (r) => (r.driver === "work" ? undefined : "soft"),
+  },
+];
+
+/** Rows under a heading for each activity, or each person, with the hours of both. */
+function linesOf(rows: Line[], by: string): SheetLine<Line>[] {
+  const groups = Map.groupBy(rows, (r) => (by === "person" ? r.resource : r.activity));
+  return [...groups].flatMap(([code, own]): SheetLine<Line>[] => {
+    const first = own[0];
+    if (!first) return [];
+    const here = own.reduce((sum, r) => sum + (r.total - r.before - r.corrected), 0);
+    const left = own.reduce((sum, r) => sum + r.remaining, 0);
+    const name = by === "person" ? first.person : `${first.activity} ${first.name}`;
+    return [
+      { kind: "group", id: `group.${code}`, name: w.sum(name, format.tenth(here), format.tenth(left)), depth: 1 },
+      ...own.map((row): SheetLine<Line> => ({ kind: "row", id: row.id, row, depth: 0, parts: 0 })),
+    ];
+  });
+}
+
+/** Hours of the page: what each person worked, overtime, and what is still to go; by activity or by person. */
+export function HoursScreen() {
+  const { project, mayPost, tell } = usePlace();
+  const posting = usePosting();
+  const { sheet, write, troubles, waiting, drop, refused } = useHours();
+  const [{ by, all }, show] = useAddressed(`${project}/hours`, VIEW);
+  const [begun, setBegun] = useState<Line[]>([]);
+  const [kept] = useState(() => new Set<string>());
+  const rows = sheet.data?.rows;
+  const lines = useMemo(() => {
+    const known = new Set(rows?.map((r) => r.id));
+    const shown = (rows ?? []).filter((r) => all === "yes" || r.due || kept.has(r.id));
+    return linesOf([...shown, ...begun.filter((r) => !known.has(r.id))], by);
+  }, [rows, begun, all, by, kept]);
+  const columns = useMemo(() => columnsBy(by), [by]);
+  const can = useCallback((_: Line, c: Column) => mayPost && c.writes !== undefined, [mayPost]);
+  // On a heading the margin stays with the row before.
+  const stand = useCallback((row: Line | null) => row && tell({ about: "activity", code: row.activity }), [tell]);
+  if (posting.sheet.isPending || sheet.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (!posting.sheet.data) return <Notice bad>{posting.sheet.error?.message}</Notice>;
+  if (!sheet.data) return <Notice bad>{sheet.error?.message}</Notice>;
+  const { people = [], activities = [] } = sheet.data;
+  const add = (activity: string, resource: string) => {
+    const row = blank(activity, resource, nameIn(activities, activity), nameIn(people, resource));
+    kept.add(row.id);
+    setBegun((now) => [...now.filter((r) => r.id !== row.id), row]);
+  };
+  return (
+    <>
+      <PageHead posting={posting} sheet={posting.sheet.data}>
+        <RowOf as="fieldset" aria-label={w.by} mt="0">
+          {(["activity", "person"] as const).map((b) => (
+            <Button key={b} aria-pressed={by === b} onClick={() => show({ by: b })}>
+              {w.bys[b]}
+            </Button>
+          ))}
+        </RowOf>
+        <Button aria-pressed={all === "yes"} onClick={() => show({ all: all ? "" : "yes" })}>
+          {words.posting.all}
+        </Button>
+      </PageHead>
+      {(refused ?? posting.refused) && <Notice bad>{refused ?? posting.refused}</Notice>}
+      {lines.length === 0 ? (
+        <Notice>{w.none}</Notice>
+      ) : (
+        <ReadSheet
+          label={w.label(format.fullDay(sheet.data.status))}
+          lines={lines}
+          columns={columns}
+          codeOf={codeOf}
+          nameOf={nameOf}
+          first="worked"
+          can={can}
+          write={(cells, mine) => {
+            for (const { row } of cells) kept.add(row.id);
+            void write(cells, mine);
+          }}
+          troubles={troubles}
+          waiting={waiting}
+          drop={drop}
+          stand={stand}
+        />
+      )}
+      {mayPost && <Another activities={activities} people={people} add={add} />}
+    </>
+  );
+}
+
+const nameIn = (list: string[][], code: string) => list.find(([c]) => c === code)?.[1] ?? code;
+
+/** A row for somebody who has nothing to do with the activity yet: hours typed in it make it. */
+const blank = (activity: string, resource: string, name: string, person: string): Line => ({
+  id: `${activity}¦${resource}`,
+  activity,
+  name,
+  wbs: null,
+  resource,
+  person,
+  assigned: false,
+  due: true,
+  state: "",
+  planned: null,
+  before: 0,
+  worked: "",
+  overtime: "",
+  to_go: "",
+  corrected: 0,
+  remaining: 0,
+  total: 0,
+  budgeted: 0,
+  change: 0,
+  asks: false,
+  driver: "",
+  finish: "",
+});
+
+interface AnotherProps {
+  activities: string[][];
+  people: string[][];
+  add: (activity: string, resource: string) => void;
+}
+
+/** Hours of somebody who is not assigned. */
+function Another({ activities, people, add }: AnotherProps) {
+  const [text, setText] = useState("");
+  const [person, setPerson] = useState("");
+  const code = text.trim().split(" ")[0] ?? "";
+  const found = activities.find(([c]) => c?.toLowerCase() === code.toLowerCase())?.[0];
+  return (
+    <RowOf
+      as="form"
+      p="8px 14px"
+      aria-label={w.another}
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (!found || !person) return;
+        add(found, person);
+        setText("");
+      }}
+    >
+      <Input
+        aria-label={w.activity}
+        placeholder={w.activity}
+        list="hours-activities"
+        width="240px"
+        value={text}
+        aria-invalid={(code !== "" && !found) || undefined}
+        onChange={(e) => setText(e.target.value)}
+      />
+      <datalist id="hours-activities">
+        {activities.map(([c, name]) => (
+          <option key={c} value={`${c} ${name}`} />
+        ))}
+      </datalist>
+      <Select aria-label={w.columns.person} value={person} onChange={(e) => setPerson(e.target.value)}>
+        <option value="">{w.columns.person}</option>
+        {people.map(([c, name]) => (
+          <option key={c} value={c}>
+            {name}
+          </option>
+        ))}
+      </Select>
+      <Button type="submit" disabled={!found || !person}>
+        {w.another}
+      </Button>
+    </RowOf>
+  );
+}

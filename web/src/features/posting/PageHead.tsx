@@ -1,0 +1,177 @@
+import { lazy, memo, type ReactNode, Suspense, useRef, useState } from "react";
+import { NavLink, useNavigate, useParams } from "react-router";
+import { format, useLastEffect, usePlace, useShortcut } from "../../shared";
+import { Button, Parts, RoomHead, RowOf, Space, Told } from "../../shared/ui";
+import { words } from "../../shared/words/posting";
+import type { Sheet, usePosting } from "./usePosting";
+
+const CloseDialog = lazy(() => import("./CloseDialog").then((m) => ({ default: m.CloseDialog })));
+const StatusDate = lazy(() => import("./StatusDate").then((m) => ({ default: m.StatusDate })));
+const PageNote = lazy(() => import("./PageNote").then((m) => ({ default: m.PageNote })));
+type Posting = ReturnType<typeof usePosting>;
+/** What is opened under the head. */
+type Strip = "" | "status" | "note";
+const LENSES = [
+  ["posting", words.posting.progress],
+  ["posting/hours", words.posting.hours],
+  ["posting/costs", words.posting.costs],
+] as const;
+
+interface Props {
+  posting: Posting;
+  sheet: Sheet;
+  /** What is done on this lens alone. */
+  children: ReactNode;
+}
+
+/** The page that is posted on: its status date, what is done to the whole of it, and the lenses on it. */
+export function PageHead({ posting, sheet, children }: Props) {
+  const { project, page: at = "" } = useParams();
+  const { mayPost } = usePlace();
+  const latest = useRef(posting);
+  latest.current = posting;
+  const [does] = useState(() => ({
+    undo: () => latest.current.undo(),
+    redo: () => latest.current.redo(),
+    close: (next: string) => latest.current.close(next),
+    open: (next: string) => latest.current.open(next),
+    takeBack: () => latest.current.takeBack(),
+  }));
+  const [opened, setOpened] = useState<Strip>("");
+  const [turn] = useState(() => (strip: Strip) => setOpened((now) => (now === strip ? "" : strip)));
+  useShortcut("mod+z", () => void (mayPost && does.undo()));
+  useShortcut("mod+shift+z", () => void (mayPost && does.redo()));
+  useShortcut("mod+y", () => void (mayPost && does.redo()));
+  const here = `/${encodeURIComponent(project ?? "")}/${encodeURIComponent(at)}/`;
+  return (
+    <>
+      <RoomHead>
+        <Says toGo={sheet.to_go ?? 0} posted={sheet.posted ?? 0} opened={opened} turn={turn} />
+        <Space />
+        <Does toGo={sheet.to_go ?? 0} posted={sheet.posted ?? 0} does={does} opened={opened} turn={turn} />
+      </RoomHead>
+      <RowOf mt="0" pr="14px">
+        <Parts as="nav" aria-label={words.posting.lenses} flex="1">
+          {LENSES.map(([to, word]) => (
+            <NavLink key={to} to={`${here}${to}`} end>
+              {word}
+            </NavLink>
+          ))}
+        </Parts>
+        {children}
+      </RowOf>
+      <Suspense fallback={null}>
+        {opened === "status" && mayPost && <StatusDate revision={sheet.revision} shut={() => turn("")} />}
+        {opened === "note" && <PageNote note={sheet.note ?? ""} />}
+      </Suspense>
+    </>
+  );
+}
+
+interface Part {
+  toGo: number;
+  posted: number;
+  opened: Strip;
+  turn: (strip: Strip) => void;
+}
+
+const Says = memo(function Says({ toGo, posted, opened, turn }: Part) {
+  const { page, mayPost } = usePlace();
+  const effect = useLastEffect();
+  return (
+    <>
+      <h1 title={format.fullDay(page.status)}>
+        {words.posting.title(page.number, "")}
+        {mayPost ? (
+          <Button
+            look="link"
+            fontSize="inherit"
+            fontWeight="inherit"
+            aria-expanded={opened === "status"}
+            title={words.posting.changeDate}
+            onClick={() => turn("status")}
+          >
+            {format.weekDay(page.status)}
+          </Button>
+        ) : (
+          format.weekDay(page.status)
+        )}
+      </h1>
+      <Told role="status">
+        {mayPost
+          ? words.posting.counts(toGo, posted)
+          : page.state === "dry"
+            ? words.posting.dryNote
+            : words.posting.readerNote}
+        {effect?.subject === "" && `. ${effect.label.charAt(0).toUpperCase()}${effect.label.slice(1)}`}
+      </Told>
+    </>
+  );
+});
+
+interface DoesProps extends Part {
+  does: Pick<Posting, "undo" | "redo" | "close" | "open" | "takeBack">;
+}
+
+const Does = memo(function Does({ toGo, posted, does, opened, turn }: DoesProps) {
+  const { project, page, mayPost, person, frame } = usePlace();
+  const navigate = useNavigate();
+  const mayOpen = person.role !== "reader" && page.state === "dry" && frame.pages.at(-1)?.code === page.code;
+  const takeBack = async () => {
+    const done = await does.takeBack();
+    if (done) navigate(`/${encodeURIComponent(project)}/${encodeURIComponent(done.page)}/posting`);
+  };
+  return (
+    <>
+      <Button
+        look="quiet"
+        aria-expanded={opened === "note"}
+        aria-label={words.posting.pageNote}
+        onClick={() => turn("note")}
+      >
+        {words.posting.noteShort}
+      </Button>
+      {mayPost && (
+        <>
+          <Button look="quiet" onClick={does.undo} title="Ctrl+Z">
+            {words.sheet.undo}
+          </Button>
+          <Button look="quiet" onClick={does.redo} title="Ctrl+Shift+Z">
+            {words.sheet.redo}
+          </Button>
+          {posted === 0 && frame.pages.length > 1 && (
+            <Button look="quiet" title={words.posting.takeBackHint} onClick={takeBack}>
+              {words.posting.takeBack}
+            </Button>
+          )}
+          <ClosePage toGo={toGo} close={does.close} />
+        </>
+      )}
+      {mayOpen && <ClosePage close={does.open} opening />}
+    </>
+  );
+});
+
+interface CloseProps {
+  toGo?: number;
+  close: (next: string) => Promise<{ page: string }>;
+  /** Only the next page is opened: this one is dry. */
+  opening?: boolean;
+}
+
+/** Closing can't be undone, so it asks. */
+function ClosePage({ toGo = 0, close, opening }: CloseProps) {
+  const [asking, setAsking] = useState(false);
+  return (
+    <>
+      <Button look="seal" onClick={() => setAsking(true)}>
+        {opening ? words.posting.openNext : words.posting.close}
+      </Button>
+      {asking && (
+        <Suspense fallback={null}>
+          <CloseDialog toGo={toGo} close={close} opening={opening} shut={() => setAsking(false)} />
+        </Suspense>
+      )}
+    </>
+  );
+}

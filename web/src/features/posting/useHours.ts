@@ -1,0 +1,74 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { client, type Schemas, take } from "../../api";
+import { usePlace } from "../../shared";
+import { type Asked, useWrites } from "../../shared/book";
+import type { SheetColumn, Write } from "../../shared/sheet";
+import { settle } from "./usePosting";
+
+export type Line = Schemas["HoursLine"];
+type Sheet = Schemas["HoursSheet"];
+export type HoursField = "worked" | "overtime" | "to_go";
+
+/** The hours of the page and the way to write them. */
+export function useHours() {
+  const { project, page, setEffect } = usePlace();
+  const queries = useQueryClient();
+  const path = { project, page: page.code };
+  const key = [project, page.code, "hours"];
+  const read = () => take(client.GET("/api/projects/{project}/pages/{page}/posting/hours", { params: { path } }));
+  const sheet = useQuery({ queryKey: key, queryFn: read });
+  const writes = useWrites({
+    project,
+    part: `hours.${page.code}`,
+    read: async () => queries.setQueryData(key, await read()),
+  });
+  const known = () => queries.getQueryData<Sheet>(key);
+  const revision = () => {
+    const posting = queries.getQueryData<Schemas["Sheet"]>([project, page.code, "posting"])?.revision ?? 0;
+    return Math.max(known()?.revision ?? 0, posting);
+  };
+  const write = (cells: Write<Line, SheetColumn<Line>>[], mine = false) => {
+    const asked = cells.map(({ row, column, text }): Asked & { cell: Line; field: HoursField } => {
+      const field = column.writes as HoursField;
+      return { row: row.id, field, text, cell: row, said: () => known()?.rows?.find((r) => r.id === row.id)?.[field] };
+    });
+    const entries = [...Map.groupBy(asked, (c) => c.row).values()].flatMap((own) => {
+      const first = own[0];
+      if (!first) return [];
+      const { activity, resource } = first.cell;
+      return [{ activity, resource, ...Object.fromEntries(own.map((c) => [c.field, c.text])) }];
+    });
+    return writes.write(
+      async () => {
+        const done = await take(
+          client.PATCH("/api/projects/{project}/pages/{page}/posting/hours", {
+            params: { path },
+            body: { revision: revision(), entries },
+          }),
+        );
+        queries.setQueryData<Sheet>(key, (now) => now && { ...now, ...merged(now.rows ?? [], done) });
+        settle(queries, project, page.code, done.effect, ["posting", "balance", "hours"]);
+        setEffect(done.effect);
+        return done;
+      },
+      asked,
+      mine,
+    );
+  };
+  return {
+    sheet,
+    write,
+    troubles: writes.troubles,
+    waiting: writes.waiting,
+    drop: writes.drop,
+    refused: writes.refused,
+  };
+}
+
+/** The rows with those that an answer brought, new ones at the end. */
+function merged(rows: Line[], { rows: came, effect }: Schemas["HoursEffect"]) {
+  const fresh = new Map(came.map((r) => [r.id, r]));
+  const kept = rows.map((r) => fresh.get(r.id) ?? r);
+  const known = new Set(rows.map((r) => r.id));
+  return { rows: [...kept, ...came.filter((r) => !known.has(r.id))], revision: effect.revision };
+}

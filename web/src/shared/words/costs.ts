@@ -1,0 +1,35 @@
+import { words as posting } from "./posting";
+
+export const words = {
+  ...posting,
+  costs: {
+    label: (day: string) => `Costs, page to ${day}`,
+    columns: {
+      date: "Date",
+      on: "Activity or WBS",
+      name: "Name",
+      amount: (currency: string) => `Amount, ${currency}`,
+      kind: "Source",
+      ref: "Reference",
+      corrects: "Corrects page",
+    },
+    hints: { date: "status date", on: "A150 or WBS 2.1", ref: "invoice number" },
+    sources: {
+      invoice: "invoice",
+      accrual: "accrual",
+      feed: "feed",
+      correction: "correction",
+      hours: "hours",
+    } as Record<string, string>,
+    accruals: "Open accruals",
+    noAccruals: "No accrual is open.",
+    age: (days: number) => (days === 1 ? "1 day" : `${days} days`),
+    ageHead: "Age",
+    page: "On page",
+    release: "Release",
+    releaseOf: (ref: string, on: string) => `Release the accrual ${ref} on ${on}`,
+    totals: "Actual cost by source",
+    here: "This page",
+    toDate: "To date",
+  },
+} as const;

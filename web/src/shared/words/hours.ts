@@ -1,0 +1,31 @@
+import { words as posting } from "./posting";
+
+export const words = {
+  ...posting,
+  hours: {
+    label: (day: string) => `Hours, page to ${day}`,
+    by: "Grouped by",
+    bys: { activity: "By activity", person: "By person" },
+    columns: {
+      person: "Person",
+      planned: "Planned\nto date",
+      before: "Posted\nbefore",
+      worked: "Hours,\nthis page",
+      overtime: "Overtime,\nthis page",
+      to_go: "Remaining,\nsaid here",
+      left: "Remaining",
+      total: "Total\nposted",
+      change: "Against\nplanned work",
+      finish: "Forecast\nfinish",
+    },
+    sum: (name: string, here: string, left: string) => `${name}: ${here} h this page, ${left} h remaining`,
+    ask: "remaining?",
+    unassigned: "not assigned",
+    moves: "The duration comes from the work hours: remaining hours move the finish",
+    fixed:
+      "The duration comes from the estimate: remaining hours don't move the finish. Change it in the plan's details",
+    none: "No hours are due on this page. Show all to post on any assignment.",
+    another: "Add hours for somebody else",
+    activity: "Activity code",
+  },
+} as const;

@@ -1,0 +1,154 @@
+import assert from "node:assert/strict";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { act, cleanup, renderHook, waitFor } from "@testing-library/react";
+import type { ReactNode } from "react";
+import { afterEach, beforeEach, test } from "vitest";
+import { Problem } from "../src/api";
+import { type Asked, useWrites } from "../src/shared/book";
+
+const BY = { by: "Tobin Test", label: "52 % on A350", subject: "A350", subjects: ["A350"] };
+const stale = (...changes: (typeof BY)[]) =>
+  new Problem(409, "stale", "Somebody wrote meanwhile.", undefined, undefined, changes);
+
+/** What a server keeps: two cells, and what others do to them between a read and a write. */
+let kept: Record<string, string>;
+let seen: Record<string, string>;
+let sent: string[];
+let queries: QueryClient;
+
+const within = ({ children }: { children: ReactNode }) => (
+  <QueryClientProvider client={queries}>{children}</QueryClientProvider>
+);
+const path = () =>
+  renderHook(
+    () =>
+      useWrites({
+        project: "P",
+        part: "sheet",
+        read: async () => {
+          seen = { ...kept };
+        },
+      }),
+    { wrapper: within },
+  ).result;
+const cell = (row: string, text: string): Asked => ({ row, field: "percent", text, said: () => seen[row] });
+/** Writes a cell where what was seen is what is kept; a write of somebody else makes it stale. */
+const put = (row: string, text: string) => async () => {
+  sent.push(`${row}=${text}`);
+  if (JSON.stringify(seen) !== JSON.stringify(kept)) throw stale(BY);
+  kept[row] = text;
+  seen = { ...kept };
+  return text;
+};
+
+beforeEach(() => {
+  kept = { A350: "31", A360: "36" };
+  seen = { ...kept };
+  sent = [];
+  queries = new QueryClient();
+});
+afterEach(cleanup);
+
+test("what is typed counts at once and until it is answered", async () => {
+  const writes = path();
+  let answer = (_: string) => {};
+  const slow = () => new Promise<string>((done) => (answer = done));
+  let done: Promise<string | null> = Promise.resolve(null);
+  act(() => {
+    done = writes.current.write(slow, [cell("A350", "45")]);
+  });
+  await waitFor(() => assert.equal(writes.current.waiting["A350:percent"], "45"));
+  assert.ok(writes.current.busy);
+  await act(async () => {
+    answer("45");
+    await done;
+  });
+  await waitFor(() => assert.deepEqual(writes.current.waiting, {}));
+  assert.ok(!writes.current.busy);
+});
+
+test("writes go one after the other, in the order in which they were made", async () => {
+  const writes = path();
+  await act(async () => {
+    const all = ["1", "2", "3"].map((text) => writes.current.write(put("A350", text), [cell("A350", text)]));
+    assert.deepEqual(await Promise.all(all), ["1", "2", "3"]);
+  });
+  assert.deepEqual(sent, ["A350=1", "A350=2", "A350=3"]);
+  assert.equal(kept.A350, "3");
+});
+
+test("another's write on another cell is taken in, and this one is sent again", async () => {
+  const writes = path();
+  kept.A360 = "40";
+  await act(async () => {
+    assert.equal(await writes.current.write(put("A350", "45"), [cell("A350", "45")]), "45");
+  });
+  assert.deepEqual(kept, { A350: "45", A360: "40" });
+  assert.deepEqual(writes.current.troubles, {});
+  assert.equal(sent.length, 2);
+});
+
+test("another's write on the same cell is not overwritten, but shown beside it", async () => {
+  const writes = path();
+  kept.A350 = "52";
+  await act(async () => {
+    assert.equal(await writes.current.write(put("A350", "45"), [cell("A350", "45")]), null);
+  });
+  assert.equal(kept.A350, "52");
+  await waitFor(() => assert.equal(writes.current.troubles["A350:percent"]?.stale?.by, "Tobin Test"));
+  assert.equal(writes.current.troubles["A350:percent"]?.text, "45");
+  await act(async () => {
+    await writes.current.write(put("A350", "45"), [cell("A350", "45")], true);
+  });
+  assert.equal(kept.A350, "45");
+  await waitFor(() => assert.deepEqual(writes.current.troubles, {}));
+});
+
+test("of several cells the one that clashes is named, and none is written", async () => {
+  const writes = path();
+  kept.A360 = "40";
+  const both = async () => {
+    if (JSON.stringify(seen) !== JSON.stringify(kept)) throw stale({ ...BY, subject: "A360", subjects: ["A360"] });
+    return "done";
+  };
+  await act(async () => {
+    await writes.current.write(both, [cell("A350", "1"), cell("A360", "2")]);
+  });
+  await waitFor(() => assert.deepEqual(Object.keys(writes.current.troubles), ["A360:percent"]));
+});
+
+test("a refusal stands beside the cell that caused it, with what was typed, until it is dropped", async () => {
+  const writes = path();
+  const refuse = () => Promise.reject(new Problem(422, "entry-refused", "“x” is not a percent.", "percent"));
+  await act(async () => {
+    assert.equal(await writes.current.write(refuse, [cell("A350", "x")]), null);
+  });
+  await waitFor(() => assert.equal(writes.current.troubles["A350:percent"]?.message, "“x” is not a percent."));
+  assert.equal(writes.current.troubles["A350:percent"]?.text, "x");
+  const again = path();
+  assert.equal(again.current.troubles["A350:percent"]?.text, "x", "it is still there after going elsewhere and back");
+  act(() => writes.current.drop("A350", "percent") as undefined);
+  await waitFor(() => assert.deepEqual(writes.current.troubles, {}));
+});
+
+test("a refusal that belongs to no cell is said, and the next write goes on", async () => {
+  const writes = path();
+  const refuse = () => Promise.reject(new Problem(409, "nothing-to-undo", "There is nothing to undo."));
+  await act(async () => {
+    await writes.current.write(refuse);
+  });
+  await waitFor(() => assert.equal(writes.current.refused, "There is nothing to undo."));
+  await act(async () => {
+    await writes.current.write(put("A350", "45"));
+  });
+  await waitFor(() => assert.equal(writes.current.refused, null));
+  assert.equal(kept.A350, "45");
+});
+
+test("a fault that is no refusal is not swallowed", async () => {
+  const writes = path();
+  await act(async () => {
+    await assert.rejects(writes.current.write(() => Promise.reject(new TypeError("broken"))));
+  });
+  assert.ok(!writes.current.busy);
+});
