@@ -1,4 +1,5 @@
 import { useCallback, useMemo, useRef, useState } from "react";
+import { flushSync } from "react-dom";
 import { Button } from "../ui";
 import { words } from "../words";
 import { Sheet } from "./Sheet";
@@ -166,7 +167,8 @@ export function ListSheet(props: Props) {
     gone?.then((done) =>
       setBegun((now) => now.flatMap((b) => (b.id !== id ? [b] : done === null ? [{ id, cells }] : []))),
     );
-    if (entered.current && last) queueMicrotask(() => hands.goTo(next.id, columns[0]?.key));
+    // After the step that Enter makes, and drawn before another key can come: else that key is lost.
+    if (entered.current && last) queueMicrotask(() => flushSync(() => hands.goTo(next.id, columns[0]?.key)));
   };
   /** What is chosen, not typed, is mostly the same in the next row. */
   const staying = (cells: Record<string, string>) =>
