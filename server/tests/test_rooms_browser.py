@@ -185,11 +185,8 @@ class Gestures(BrowserTest):
         margin.get_by_label("Done is due at, % of the work").fill("40")
         margin.get_by_label("Done is due at, % of the work").press("Enter")
         expect(margin.get_by_label("Done is due at, % of the work")).to_have_value("40")
-        page.wait_for_timeout(500)
-        self.assertEqual(
-            Activity.objects.get(code="A560").value_method,
-            {"type": "milestones", "weights": [{"name": "Done", "weight": 1, "at": 0.4}, {"name": "Milestone 2", "weight": 3, "at": 1}]},
-        )
+        weights = [{"name": "Done", "weight": 1, "at": 0.4}, {"name": "Milestone 2", "weight": 3, "at": 1}]
+        self.until(lambda: Activity.objects.get(code="A560").value_method == {"type": "milestones", "weights": weights})
         margin.get_by_label("Weight of Milestone 2").fill("many")
         margin.get_by_label("Weight of Milestone 2").press("Enter")
         expect(margin.get_by_role("alert").first).to_be_visible()
@@ -420,8 +417,7 @@ class Rooms(BrowserTest):
         self.until(lambda: Project.objects.get(code="FERRY").client == "Corran Ferries")
         client.focus()
         page.keyboard.press("Tab")
-        page.wait_for_timeout(500)
-        self.assertEqual(Step.objects.count(), before + 2)
+        self.until(lambda: Step.objects.count() == before + 2)
         client.fill("Kestrel Lines")
         page.keyboard.press("Enter")
         client.fill("Kestrel Lines and")  # more is typed before the answer is there
