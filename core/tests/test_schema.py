@@ -11,7 +11,7 @@ from typing import Any
 from jsonschema import Draft202012Validator
 
 from core.tests.random_books import random_book
-from dryledger.book import pages, plan
+from dryledger.book import answers, pages, plan
 from dryledger.calendar import calendar
 from dryledger.errors import BookInvalid
 from dryledger.exchange.book_json import book_from
@@ -41,8 +41,11 @@ KINDS = {
     "baseline_activity": plan.BaselineActivity,
     "period": pages.Period,
     "statement": pages.Statement,
+    "answer": answers.Answer,
+    "limits": answers.Limits,
+    "rhythm": plan.Rhythm,
 }
-OTHER_NAMES = {"link": {"source": "from", "target": "to"}, "pause": {"start": "from", "end": "to"}}
+OTHER_NAMES = {"answer": {"check_code": "check"}, "link": {"source": "from", "target": "to"}, "pause": {"start": "from", "end": "to"}}
 
 
 class Schema(unittest.TestCase):

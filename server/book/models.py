@@ -44,6 +44,7 @@ class Project(models.Model):
     state = models.CharField(max_length=100, null=True)
     benefit = models.CharField(max_length=40, null=True)
     rhythm = models.JSONField(null=True)
+    limits = models.JSONField(null=True)
     views = models.JSONField(default=list)
     """Named views of the plan sheet: its columns, filter, grouping and order."""
     views_revision = models.IntegerField(default=1)
@@ -218,6 +219,19 @@ class Estimate(BookRow):
         constraints = _unique("estimate_code", "code")
 
 
+class Answer(BookRow):
+    """Why a row that a check caught is accepted, and until which page."""
+
+    LIST = lists.ANSWERS
+
+    check_code = models.CharField(max_length=60)
+    row = models.CharField(max_length=100)
+    page = models.CharField(max_length=100)
+    until = models.CharField(max_length=100, null=True)
+    text = models.TextField()
+    by = models.CharField(max_length=200, null=True)
+
+
 class Baseline(BookRow):
     """A frozen copy. `content` holds its calendars and activities as the book writes them; no action changes it."""
 
@@ -370,6 +384,7 @@ LISTS: dict[str, type[BookRow]] = {
     "baselines": Baseline,
     **dict.fromkeys(lists.REGISTERS, RegisterEntry),
     "estimates": Estimate,
+    "answers": Answer,
 }
 """The model of each list of the plan."""
 PAGE_LISTS: dict[str, type[BookRow]] = {"statements": Statement, "hours": HoursEntry, "costs": CostEntry}

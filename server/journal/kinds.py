@@ -13,6 +13,8 @@ KINDS: dict[str, tuple[Role, str]] = {
     "report": (Role.ANALYST, "write a report"),
     "status": (Role.ANALYST, "move a status date"),
     "note": (Role.ANALYST, "post on a page"),
+    "answer": (Role.ANALYST, "answer a check"),
+    "limits": (Role.ANALYST, "change the plan"),
     "close": (Role.ANALYST, "close a page"),
     "baseline": (Role.APPROVER, "approve a baseline"),
     "measure": (Role.APPROVER, "choose the baseline that performance is measured against"),

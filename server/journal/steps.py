@@ -147,7 +147,13 @@ def _count_up(project: Project, rows: list[Row]) -> None:
 
 
 def _of_plan(row: Row) -> bool:
-    return row["model"].startswith("book.") and row["model"].removeprefix("book.") not in ("Page", "Statement", "HoursEntry", "CostEntry")
+    return row["model"].startswith("book.") and row["model"].removeprefix("book.") not in (
+        "Page",
+        "Statement",
+        "HoursEntry",
+        "CostEntry",
+        "Answer",
+    )
 
 
 def pages_of(rows: list[Row]) -> set[int]:

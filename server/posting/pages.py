@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from dryledger.calendar.calendar import Instant, date_of, from_text, to_text
+from dryledger.checks.answers import impossible
 from dryledger.entry.grammar import said_day
 from dryledger.entry.plan_cells import type_instant
 from dryledger.errors import EntryRefused
@@ -10,7 +11,7 @@ from dryledger.posting.effects import balance, change
 from dryledger.posting.status import StatusMove, check_next, status_move
 from server.book.access import Access
 from server.book.lookup import last_page
-from server.book.models import CostEntry, HoursEntry, Page, Project, Statement
+from server.book.models import Answer, CostEntry, HoursEntry, Page, Project, Statement
 from server.book.pages import next_page, proposed
 from server.book.results import View
 from server.book.sealing import prepared, seal
@@ -163,6 +164,7 @@ def close_page(access: Access, code: str, revision: int, following: str | None =
     if following and following.strip():
         at = _typed_status(access, following, from_text(page.status), "next")
         check_next(w.book, page.code, at)
+    _believable(access.view(code))
     ready = prepared(project, page)
     pages = list(Page.objects.filter(project=project).values_list("code", "status"))
     with step(access, revision, "close", sentence("posting.closed_page", code=page.code)) as s:
@@ -175,6 +177,17 @@ def close_page(access: Access, code: str, revision: int, following: str | None =
         s.note(made, None, None)
     after_step(access, w, s.rows)
     return made
+
+
+def _believable(v: View) -> None:
+    """Raises Refused where something on the page cannot be true and nobody has answered it."""
+    found = impossible(v.results)
+    names = {a.code: a.name for a in v.book.activities}
+    rows = [f"{names.get(x.row, x.row)} ({x.row}) {w.check.says}" for w in found for x in w.rows]
+    if len(rows) == 1:
+        raise Refused("cannot-be-true", sentence("pages.cannot_be_true_one", what=rows[0]), 409)
+    if rows:
+        raise Refused("cannot-be-true", sentence("pages.cannot_be_true", count=len(rows), what="; ".join(rows[:3])), 409)
 
 
 def open_page(access: Access, revision: int, typed: str | None) -> PageState:
@@ -203,7 +216,7 @@ def take_back(access: Access, page_code: str, revision: int) -> PageState:
     ask(access, "close")
     page = Page.objects.get(pk=access.wet(page_code).pk)
     _fresh(access, revision)
-    if any(kind.objects.filter(page=page).exists() for kind in (Statement, HoursEntry, CostEntry)) or page.note:
+    if any(kind.objects.filter(page=page).exists() for kind in (Statement, HoursEntry, CostEntry)) or page.note or _answered(page):
         raise Refused("page-in-use", sentence("pages.says_something", page=page.code), 409)
     before_it = Page.objects.filter(project=access.project, order__lt=page.order).last()
     if before_it is None:
@@ -215,6 +228,10 @@ def take_back(access: Access, page_code: str, revision: int) -> PageState:
         page.delete()
     after_step(access, w, s.rows)
     return PageState(access.project.revision, before_it.code)
+
+
+def _answered(page: Page) -> bool:
+    return Answer.objects.filter(project=page.project_id, page=page.code).exists()
 
 
 def next_proposed(access: Access) -> str:

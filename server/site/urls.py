@@ -3,6 +3,7 @@
 from django.urls import URLPattern, URLResolver, include, path, re_path
 from drf_spectacular.views import SpectacularAPIView
 
+from server.checks.urls import of_project as limits
 from server.posting.urls import of_project
 from server.shared.problems import not_found
 from server.site.page import web_page
@@ -16,8 +17,8 @@ api: list[URLPattern | URLResolver] = [
     *(path("", include(f"server.{room}.urls")) for room in ("accounts", "desk", "projects", "exchange", "calendar")),
     *(path(PROJECT, include(f"server.{room}.urls")) for room in ("journal", "resources", "plan", "budget", "baseline")),
     path("", include(everywhere)),
-    path(PROJECT, include(of_project)),
-    *(path(PAGE, include(f"server.{room}.urls")) for room in ("posting", "value", "report")),
+    path(PROJECT, include([*of_project, *limits])),
+    *(path(PAGE, include(f"server.{room}.urls")) for room in ("posting", "checks", "value", "report")),
 ]
 
 urlpatterns = [path("api/", include(api)), re_path(r"^api/", not_found), re_path(r"^(?!static/).*$", web_page)]

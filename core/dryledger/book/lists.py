@@ -8,6 +8,7 @@ from decimal import Decimal
 from typing import Any
 
 from dryledger.book import plan
+from dryledger.book.answers import Answer, Limits
 from dryledger.book.columns import Column, ListOf
 from dryledger.book.pages import CostEntry, HoursEntry, Period, Statement
 from dryledger.book.registers import REGISTERS
@@ -332,6 +333,30 @@ RHYTHM = ListOf(
         Column("at", word="Rhythm at"),
     ),
 )
+LIMITS = ListOf(
+    "limits",
+    "Limits of checks",
+    Limits,
+    (
+        _number("lag", Decimal(10), word="Long lag from days", least=ZERO),
+        _number("float", Decimal(40), word="Long float from days", least=ZERO),
+        _number("duration", Decimal(40), word="Long duration from days", least=ZERO),
+        _number("percent", Decimal(25), word="Percent apart from", least=ZERO, most=HUNDRED),
+    ),
+)
+ANSWERS = ListOf(
+    "answers",
+    "Answers to checks",
+    Answer,
+    (
+        Column("check", attr="check_code", required=True),
+        Column("row", "code", required=True, names="activities|resources"),
+        Column("page", "code", required=True),
+        Column("until", "code", "Until page"),
+        Column("text", "long", required=True),
+        Column("by", default=""),
+    ),
+)
 PROJECT = ListOf(
     "project",
     "Project",
@@ -355,6 +380,7 @@ PROJECT = ListOf(
         Column("state", default=""),
         Column("benefit", "amount"),
         Column("rhythm", "object", rows=RHYTHM),
+        Column("limits", "object", default=Limits(), rows=LIMITS),
     ),
     ("code", "name", "client", "manager", "description", "state"),
 )
@@ -367,5 +393,6 @@ _REGISTERS = {
 LISTS: dict[str, ListOf] = {x.key: x for x in (CALENDARS, RESOURCES, WBS, ACTIVITIES, LINKS, ASSIGNMENTS, COSTS, BASELINES, PERIODS)} | {
     **_REGISTERS,
     "estimates": ESTIMATES,
+    "answers": ANSWERS,
 }
 """The lists of a book by key, in the order in which it is written."""

@@ -10,6 +10,7 @@ from datetime import date
 from decimal import Decimal
 from functools import cached_property
 
+from dryledger.book.answers import Answer, Limits
 from dryledger.book.indexed import Layout, lay_out
 from dryledger.book.pages import CostEntry, HoursEntry, Period, Statement
 from dryledger.calendar.axis import Axis, Instant
@@ -81,6 +82,7 @@ class Project:
     state: str = ""
     benefit: Decimal | None = None
     rhythm: Rhythm | None = None
+    limits: Limits = field(default_factory=Limits)
 
 
 @dataclass(frozen=True, slots=True)
@@ -323,6 +325,7 @@ class Book:
     changes: tuple[Entry, ...] = ()
     fields: tuple[Entry, ...] = ()
     estimates: tuple[KeptEstimate, ...] = ()
+    answers: tuple[Answer, ...] = ()
     extra: dict[str, object] = field(default_factory=dict, compare=False)
 
     @cached_property

@@ -3,21 +3,18 @@
 Each rule gives the faults it finds with their paths. Reading runs them once the single values are sound.
 """
 
-import re
 from collections.abc import Iterable, Iterator, Sequence
-from functools import cache
 
-from dryledger.book.durations import planned_duration
-from dryledger.book.lists import WEEKDAYS
-from dryledger.book.pages import CostEntry, HoursEntry
-from dryledger.book.plan import Activity, Baseline, BaselineActivity, Book, KeptEstimate, Period, Rhythm, Statement
+from dryledger.book.page_rules import answer_faults, page_faults, rhythm_faults
+from dryledger.book.plan import Activity, Baseline, BaselineActivity, Book, KeptEstimate
 from dryledger.book.registers import REGISTERS, field_faults
-from dryledger.calendar.calendar import Calendar, to_text
+from dryledger.book.since import New
+from dryledger.calendar.calendar import Calendar
 from dryledger.errors import Fault
 from dryledger.network.graph import find_loop
 from dryledger.words import sentence
 
-__all__ = ["check_book", "check_statement"]
+__all__ = ["check_book"]
 
 
 MOST_LEVELS = 100
@@ -25,39 +22,18 @@ ASKING = {"start_share", "units", "apportioned", "milestones"}
 """The value methods that ask for more than their name."""
 
 
-class _New:
-    """Which lists of a book are new since one that held, and whether the codes of a list are."""
-
-    def __init__(self, book: Book, since: Book | None) -> None:
-        self._book, self._since = book, since
-
-    def lists(self, *names: str) -> bool:
-        """Whether any of the lists is not the very same."""
-        return self._since is None or any(getattr(self._book, n) is not getattr(self._since, n) for n in names)
-
-    def known(self, name: str) -> set[int]:
-        """The identities of the rows that were in a list before."""
-        return set() if self._since is None else set(map(id, getattr(self._since, name)))
-
-    @cache  # noqa: B019 - it lives as long as one check
-    def codes(self, name: str) -> bool:
-        """Whether a list holds other codes, or holds them in another order."""
-        if self._since is None:
-            return True
-        return self.lists(name) and [x.code for x in getattr(self._book, name)] != [x.code for x in getattr(self._since, name)]
-
-
 def check_book(book: Book, since: Book | None = None) -> list[Fault]:
     """Every fault of the book as a whole, in the order of its lists.
 
     `since` is a book without faults that this one came from: rules on what is the same in both are not gone through.
     """
-    new = _New(book, since)
+    new = New(book, since)
     own: Iterable[Fault] = ()
     if new.lists("fields", "activities"):
         own = field_faults(book.fields, ((f"activities[{i}]", a.fields) for i, a in enumerate(book.activities) if a.fields))
     rows = _rows(book, since)
-    return [*rows, *_codes(book, new), *_references(book, new), *_loops(book, new), *_apportioned(book, new), *_periods(book, new), *own]
+    plan = (*_codes(book, new), *_references(book, new), *_loops(book, new), *_apportioned(book, new))
+    return [*rows, *plan, *page_faults(book, new), *answer_faults(book, new), *own]
 
 
 def _rows(book: Book, since: Book | None) -> Iterator[Fault]:
@@ -135,7 +111,7 @@ def _unique(codes: Sequence[str], path: str) -> Iterator[Fault]:
         seen.add(code)
 
 
-def _codes(book: Book, new: _New) -> Iterator[Fault]:
+def _codes(book: Book, new: New) -> Iterator[Fault]:
     if not book.calendars:
         yield Fault("calendars", sentence("rules.book_needs_least_one"))
     for name in ("calendars", "resources", "wbs", "activities", "baselines", "periods"):
@@ -153,22 +129,7 @@ def _codes(book: Book, new: _New) -> Iterator[Fault]:
         pairs.add((a.activity, a.resource))
 
 
-_MONTH_DAYS = {"last", *map(str, range(1, 32))}
-
-
-def _rhythm(r: Rhythm) -> Iterator[Fault]:
-    """What a rhythm of pages must say."""
-    if r.n != int(r.n):
-        yield Fault("project.rhythm.n", sentence("rules.rhythm_whole", every=r.every))
-    if r.every == "week" and r.on not in WEEKDAYS:
-        yield Fault("project.rhythm.on", sentence("rules.rhythm_weekday"))
-    if r.every == "month" and r.on not in _MONTH_DAYS:
-        yield Fault("project.rhythm.on", sentence("rules.rhythm_day"))
-    if r.at is not None and not re.fullmatch(r"([01]\d|2[0-3]):[0-5]\d", r.at):
-        yield Fault("project.rhythm.at", sentence("rules.rhythm_time"))
-
-
-def _references(book: Book, new: _New) -> Iterator[Fault]:
+def _references(book: Book, new: New) -> Iterator[Fault]:
     activities, wbs = set(book.activity_by_code), {w.code for w in book.wbs}
     calendars, resources = set(book.calendar_by_code), set(book.resource_by_code)
     baselines = set(book.baseline_by_code)
@@ -188,7 +149,7 @@ def _references(book: Book, new: _New) -> Iterator[Fault]:
 
     p = book.project
     if p.rhythm is not None:
-        yield from _rhythm(p.rhythm)
+        yield from rhythm_faults(p.rhythm)
     for key, value, known, what in (
         ("calendar", p.calendar, calendars, "calendar"),
         ("measured_against", p.measured_against, baselines, "baseline"),
@@ -229,7 +190,7 @@ def _references(book: Book, new: _New) -> Iterator[Fault]:
         yield from missing([e.wbs for e in period.costs], wbs, f"{at}.costs", ".wbs", "WBS element")
 
 
-def _loops(book: Book, new: _New) -> Iterator[Fault]:
+def _loops(book: Book, new: New) -> Iterator[Fault]:
     if new.lists("wbs"):
         yield from _wbs_loops({w.code: w.parent for w in book.wbs})
     if not new.lists("links") and not new.codes("activities"):
@@ -270,7 +231,7 @@ def _chain(loop: Sequence[str]) -> str:
     return " → ".join([*loop, loop[0]])
 
 
-def _apportioned(book: Book, new: _New) -> Iterator[Fault]:
+def _apportioned(book: Book, new: New) -> Iterator[Fault]:
     groups: list[tuple[str, Sequence[Activity | BaselineActivity]]] = []
     if new.lists("activities"):
         groups.append(("activities", book.activities))
@@ -285,125 +246,3 @@ def _apportioned(book: Book, new: _New) -> Iterator[Fault]:
                     f"{path}[{j}].value_method.base",
                     sentence("rules.itself_apportioned_needs_base", base=base, code=a.code),
                 )
-
-
-def check_statement(s: Statement, status: int, path: str = "", zero: bool = False) -> Iterator[Fault]:
-    """What an actual date must keep to; `zero` for an activity of no duration."""
-    at = f"{path}." if path else ""
-    if s.actual_finish is not None and s.actual_start is None and not zero:
-        yield Fault(f"{at}actual_start", sentence("rules.finish_needs_start_say"))
-    if s.actual_finish is not None and s.actual_start is not None and s.actual_finish < s.actual_start:
-        yield Fault(f"{at}actual_finish", sentence("rules.lies_before_start", actual_start=to_text(s.actual_start)))
-    for key, value in (("actual_start", s.actual_start), ("actual_finish", s.actual_finish)):
-        if value is not None and value > status:
-            yield Fault(f"{at}{key}", sentence("rules.lies_after_status_period", status=to_text(status)))
-
-
-def _periods(book: Book, new: _New) -> Iterator[Fault]:
-    """What must hold of the pages; what a page says is gone through where it, or what it is said of, is new."""
-    before, known = None, new.known("activities")
-    reachable = _milestone_names(book)
-    same = set() if new.lists("baselines", "assignments", "calendars", "resources") or new.codes("activities") else new.known("periods")
-    other = {a.code for a in book.activities if id(a) not in known}
-    for i, p in enumerate(book.periods):
-        path = f"periods[{i}]"
-        if before is not None and p.status <= before.status:
-            yield Fault(f"{path}.status", sentence("rules.must_lie_after_status", status=to_text(before.status)))
-        if before is not None and before.state == "wet" and p.state == "dry":
-            yield Fault(f"{path}.state", sentence("rules.dry_period_cant_follow"))
-        before = p
-        yield from _said(book, p, path, reachable, other if id(p) in same else None)
-    if new.lists("periods"):
-        yield from _corrections(book, new)
-
-
-def _corrections(book: Book, new: "_New") -> Iterator[Fault]:
-    """What a correction must keep to, and that no assignment's hours fall below nothing on any page."""
-    same = new.known("periods")
-    pairs = {(h.activity, h.resource) for p in book.periods for h in p.hours if h.corrects is not None}
-    sums = {pair: {"worked": 0, "overtime": 0} for pair in pairs}
-    earlier: set[str] = set()
-    for i, p in enumerate(book.periods):
-        path = f"periods[{i}]"
-        if id(p) not in same:
-            yield from _entries(p, path, earlier)
-        earlier.add(p.code)
-        last: dict[tuple[str, str], int] = {}
-        for j, h in enumerate(p.hours if pairs else ()):
-            pair = (h.activity, h.resource)
-            if pair in sums:
-                sums[pair]["worked"] += h.worked
-                sums[pair]["overtime"] += h.overtime
-                if h.corrects is not None:
-                    last[pair] = j
-        for (activity, resource), j in last.items():
-            for key, minutes in sums[activity, resource].items():
-                if minutes < 0:
-                    yield Fault(f"{path}.hours[{j}].{key}", sentence("rules.hours_below_nothing", resource=resource, activity=activity))
-
-
-def _entries(p: Period, path: str, earlier: set[str]) -> Iterator[Fault]:
-    """What must hold of each entry of hours and costs of a page by itself."""
-    for j, h in enumerate(p.hours):
-        if h.corrects is not None:
-            yield from _corrects(h, earlier, f"{path}.hours[{j}]")
-            continue
-        for key, minutes in (("worked", h.worked), ("overtime", h.overtime)):
-            if minutes < 0:
-                yield Fault(f"{path}.hours[{j}].{key}", sentence("rules.negative_without_correction"))
-    for j, c in enumerate(p.costs):
-        if c.corrects is not None:
-            yield from _corrects(c, earlier, f"{path}.costs[{j}]")
-            if c.source != "correction":
-                yield Fault(f"{path}.costs[{j}].corrects", sentence("rules.correction_of_other_source", source=c.source))
-
-
-def _corrects(entry: HoursEntry | CostEntry, earlier: set[str], at: str) -> Iterator[Fault]:
-    """The page that an entry corrects, and why."""
-    if entry.corrects not in earlier:
-        yield Fault(f"{at}.corrects", sentence("rules.corrects_no_earlier_page", code=str(entry.corrects)[:60]))
-    if not (entry.reason or "").strip():
-        yield Fault(f"{at}.reason", sentence("rules.correction_needs_reason"))
-
-
-def _said(book: Book, p: Period, path: str, reachable: dict[str, set[str]], only: set[str] | None) -> Iterator[Fault]:
-    """What must hold of the statements and cost entries of a page; `only` of some activities, where all else held before."""
-    if only is not None and not only:
-        return
-    told: set[str] = set()
-    for j, s in enumerate(p.statements):
-        if only is not None and s.activity not in only:
-            continue
-        at = f"{path}.statements[{j}]"
-        if s.activity and s.activity in told:
-            yield Fault(f"{at}.activity", sentence("rules.two_statements_one_period", activity=s.activity))
-        told.add(s.activity)
-        if s.actual_start is not None or s.actual_finish is not None:
-            activity = book.activity_by_code.get(s.activity)
-            zero = activity is not None and _planned(book, activity) == 0
-            yield from check_statement(s, p.status, at, zero)
-        for name in s.milestones_reached:
-            if name not in reachable.get(s.activity, ()):
-                yield Fault(f"{at}.milestones_reached", sentence("rules.no_weighted_milestone", activity=s.activity, value=name[:60]))
-    for j, c in enumerate(p.costs):
-        if (c.activity is None) == (c.wbs is None):
-            yield Fault(f"{path}.costs[{j}]", sentence("rules.must_name_exactly_one"))
-
-
-def _milestone_names(book: Book) -> dict[str, set[str]]:
-    """The weighted milestones that each activity has, by its method in the plan or in a baseline."""
-    out: dict[str, set[str]] = {}
-    groups: list[Sequence[Activity | BaselineActivity]] = [book.activities, *(b.activities for b in book.baselines)]
-    for rows in groups:
-        for a in rows:
-            if a.value_method.type == "milestones":
-                out.setdefault(a.code, set()).update(w.name for w in a.value_method.weights)
-    return out
-
-
-def _planned(book: Book, activity: Activity) -> int:
-    """Its planned duration, as far as a book that may still have faults lets it be told."""
-    try:
-        return planned_duration(book, activity)
-    except KeyError:
-        return activity.duration

@@ -17,7 +17,7 @@ def _naming(of: ListOf, list_name: str) -> tuple[Column, ...]:
     return tuple(
         c
         for c in of.columns
-        if c.names == list_name or (c.names == "kind" and list_name in _SHARE_KINDS) or (c.rows and _naming(c.rows, list_name))
+        if list_name in c.names.split("|") or (c.names == "kind" and list_name in _SHARE_KINDS) or (c.rows and _naming(c.rows, list_name))
     )
 
 

@@ -1,30 +1,29 @@
-"""Checks: what in a book cannot be true, what wants a word, and where the plan itself is weak.
+"""Checks: what in a book cannot be true, what needs an entry, and where the plan itself is weak.
 
 Source: calculation contract, section 18. Each check has a stable code, a reason why it matters and a way to mend it;
-a finding names the rows that it caught. Severities: `error` cannot be true, `ask` wants a word, `plan` plan quality.
+a finding names the rows that it caught. Severities: `error` cannot be true, `ask` needs an entry, `plan` plan quality.
 """
 
-from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
-from dryledger.checks.plan import Limits, overbooked, plan_rules
+from dryledger.book.answers import Limits
+from dryledger.checks.plan import overbooked, plan_rules
 from dryledger.checks.progress import progress_rules
 from dryledger.compute import Results
 
-__all__ = ["CHECKS", "Check", "Finding", "Limits", "checks"]
-
-Rule = Callable[[Results, Limits], Iterable[str]]
+__all__ = ["CHECKS", "Check", "Finding", "checks"]
 
 
 @dataclass(frozen=True)
 class Check:
-    """One check: what it finds (a sentence), why it matters, and how to mend it."""
+    """One check: what it finds (a sentence), why it matters, how to mend it, and in what cell (list and key of the book)."""
 
     code: str
     severity: str
     says: str
     why: str
     mend: str
+    cell: str
 
 
 @dataclass(frozen=True)
@@ -40,45 +39,46 @@ class Finding:
 CHECKS: tuple[Check, ...] = tuple(
     Check(*row)
     for row in (
-        ("finished_with_work", "error", "finished, with hours still to go", "The forecast leaves these hours out.", "Post 0 h to go, or take the finish back."),
-        ("full_not_finished", "error", "at 100 % without a finish", "It earns its whole budget while it still runs.", "Post its finish, or a lower percent."),
-        ("progress_fell", "error", "at a lower percent than on an earlier page", "Earned value falls without a reason.", "Say in a note why, or post the percent again."),
-        ("cost_fell", "error", "with a negative cost that is no correction", "Actual cost falls without a reason.", "Post it as a correction, or as an accrual taken back."),
-        ("pinned_breaks_link", "error", "pinned to dates that its links don't allow", "The dates shown can't be kept.", "Move the pinned dates, or take the link out."),
-        ("progress_without_start", "error", "with progress but no actual start", "What was posted is without effect.", "Post its actual start."),
-        ("silent_start", "ask", "due to start by the status date and silent", "The plan moves it without anybody having said so.", "Post its start, or a date to carry it to."),
-        ("silent_finish", "ask", "due to finish by the status date and silent", "The plan moves its finish without anybody having said so.", "Post its finish, or the time it still needs."),
-        ("nothing_posted", "ask", "in progress with nothing posted on this page", "Its figures are guesses from the page before.", "Post a percent, remaining time, hours or a cost."),
-        ("remaining_unchanged", "ask", "with the same remaining time as a page ago", "Either nothing was done, or nobody looked.", "Post the time that it still needs."),
-        ("nothing_remaining", "ask", "with nothing remaining and no finish", "It counts as ending on the status date, whatever its links say.", "Post its finish, or the time it still needs."),
-        ("out_of_sequence", "ask", "started or finished ahead of its links", "The links may not be what was agreed.", "Change the link, or choose how such work is treated."),
-        ("percent_far", "ask", "at a percent far from its share of time", "Percent and remaining time tell two stories.", "Post the one that is wrong again."),
-        ("earned_without_cost", "ask", "with earned value and no actual cost", "The cost index looks better than it is.", "Post its hours or cost, or an accrual."),
-        ("cost_without_earned", "ask", "with actual cost and no earned value", "The cost index looks worse than it is.", "Post its progress, or move the cost."),
-        ("cost_above_budget", "ask", "with actual cost above its budget", "What is left can only make it worse.", "Say why, and look at what remains."),
-        ("unbudgeted", "ask", "not in the baseline", "It costs and earns nothing.", "Take a baseline that has it, or say that it is extra."),
-        ("only_accruals", "ask", "whose cost is all accrued", "No invoice or hours stand behind it yet.", "Look for the invoice."),
-        ("deadline_missed", "ask", "that finishes after its deadline", "Somebody was promised the date.", "Win the time back, or agree another date."),
-        ("no_predecessor", "plan", "with no predecessor", "Nothing that happens before it can move it.", "Link it to what it waits for."),
-        ("no_successor", "plan", "with no successor", "When it is late, nothing shows it.", "Link it to what waits for it."),
-        ("lead", "plan", "with a link of negative lag", "A lead hides work that overlaps.", "Split the activity, or link its start."),
-        ("long_lag", "plan", "with a link of long lag", "A lag is work or waiting that nobody owns.", "Make it an activity."),
-        ("hard_date", "plan", "held to a date", "The date stays when the logic moves.", "Use a date that is not before, or a deadline."),
-        ("long_float", "plan", "with very long float", "A link to what waits for it may be missing.", "Look at its successors."),
-        ("long_duration", "plan", "with a very long duration", "Its progress can't be told for a long time.", "Split it."),
-        ("negative_float", "plan", "with negative float", "A date it is held to can't be met.", "Shorten what drives it, or move the date."),
-        ("milestone_with_duration", "plan", "a milestone that takes time", "A milestone is a moment.", "Take its duration away, or make it a task."),
-        ("task_without_duration", "plan", "a task that takes no time", "It can't show progress.", "Give it a duration, or make it a milestone."),
-        ("unassigned", "plan", "with nobody and no cost on it", "It has no budget and no one to ask.", "Assign a resource, or give it a cost."),
-        ("overbooked", "plan", "booked above its units", "The dates can't be kept by the people there are.", "Move work, or add units."),
-        ("cost_twice", "plan", "with the same cost twice", "The budget may count it twice.", "Take one of them out."),
+        ("finished_with_work", "error", "finished, with hours still to go", "The forecast leaves these hours out.", "Post 0 h to go, or take the finish back.", "hours.to_go"),
+        ("full_not_finished", "error", "at 100 % without a finish", "It earns its whole budget while it still runs.", "Post its finish, or a lower percent.", "statements.actual_finish"),
+        ("progress_fell", "error", "at a lower percent than on an earlier page", "Earned value falls without a reason.", "Say in a note why, or post the percent again.", "statements.percent"),
+        ("cost_fell", "error", "with a negative cost that is no correction", "Actual cost falls without a reason.", "Post it as a correction, or as an accrual taken back.", "periods.costs"),
+        ("pinned_breaks_link", "error", "pinned to dates that its links don't allow", "The dates shown can't be kept.", "Move the pinned dates, or take the link out.", "activities.start"),
+        ("progress_without_start", "error", "with progress but no actual start", "What was posted is without effect.", "Post its actual start.", "statements.actual_start"),
+        ("silent_start", "ask", "due to start by the status date and silent", "The plan moves it without anybody having said so.", "Post its start, or a date to carry it to.", "statements.actual_start"),
+        ("silent_finish", "ask", "due to finish by the status date and silent", "The plan moves its finish without anybody having said so.", "Post its finish, or the time it still needs.", "statements.actual_finish"),
+        ("nothing_posted", "ask", "in progress with nothing posted on this page", "Its figures are guesses from the page before.", "Post a percent, remaining time, hours or a cost.", "statements.percent"),
+        ("remaining_unchanged", "ask", "with the same remaining time as a page ago", "Either nothing was done, or nobody looked.", "Post the time that it still needs.", "statements.remaining"),
+        ("nothing_remaining", "ask", "with nothing remaining and no finish", "It counts as ending on the status date, whatever its links say.", "Post its finish, or the time it still needs.", "statements.actual_finish"),
+        ("out_of_sequence", "ask", "started or finished ahead of its links", "The links may not be what was agreed.", "Change the link, or choose how such work is treated.", "links.from"),
+        ("percent_far", "ask", "at a percent far from its share of time", "Percent and remaining time tell two stories.", "Post the one that is wrong again.", "statements.percent"),
+        ("earned_without_cost", "ask", "with earned value and no actual cost", "The cost index looks better than it is.", "Post its hours or cost, or an accrual.", "statements.cost"),
+        ("cost_without_earned", "ask", "with actual cost and no earned value", "The cost index looks worse than it is.", "Post its progress, or move the cost.", "statements.percent"),
+        ("cost_above_budget", "ask", "with actual cost above its budget", "What is left can only make it worse.", "Say why, and look at what remains.", "statements.remaining"),
+        ("unbudgeted", "ask", "not in the baseline", "It costs and earns nothing.", "Take a baseline that has it, or say that it is extra.", "activities.name"),
+        ("only_accruals", "ask", "whose cost is all accrued", "No invoice or hours stand behind it yet.", "Look for the invoice.", "periods.costs"),
+        ("deadline_missed", "ask", "that finishes after its deadline", "Somebody was promised the date.", "Win the time back, or agree another date.", "activities.deadline"),
+        ("no_predecessor", "plan", "with no predecessor", "Nothing that happens before it can move it.", "Link it to what it waits for.", "links.from"),
+        ("no_successor", "plan", "with no successor", "When it is late, nothing shows it.", "Link it to what waits for it.", "links.to"),
+        ("lead", "plan", "with a link of negative lag", "A lead hides work that overlaps.", "Split the activity, or link its start.", "links.from"),
+        ("long_lag", "plan", "with a link of long lag", "A lag is work or waiting that nobody owns.", "Make it an activity.", "links.from"),
+        ("hard_date", "plan", "held to a date", "The date stays when the logic moves.", "Use a date that is not before, or a deadline.", "activities.constraint"),
+        ("long_float", "plan", "with very long float", "A link to what waits for it may be missing.", "Look at its successors.", "links.to"),
+        ("long_duration", "plan", "with a very long duration", "Its progress can't be told for a long time.", "Split it.", "activities.duration"),
+        ("negative_float", "plan", "with negative float", "A date it is held to can't be met.", "Shorten what drives it, or move the date.", "activities.constraint"),
+        ("milestone_with_duration", "plan", "a milestone that takes time", "A milestone is a moment.", "Take its duration away, or make it a task.", "activities.duration"),
+        ("task_without_duration", "plan", "a task that takes no time", "It can't show progress.", "Give it a duration, or make it a milestone.", "activities.duration"),
+        ("unassigned", "plan", "with nobody and no cost on it", "It has no budget and no one to ask.", "Assign a resource, or give it a cost.", "assignments.resource"),
+        ("overbooked", "plan", "booked above its units", "The dates can't be kept by the people there are.", "Move work, or add units.", "resources.units"),
+        ("cost_twice", "plan", "with the same cost twice", "The budget may count it twice.", "Take one of them out.", "costs.amount"),
     )
 )  # fmt: skip
 
 
-def checks(r: Results, limits: Limits = Limits()) -> list[Finding]:  # noqa: B008
-    """Every finding, in the order of `CHECKS`; a check that catches nothing is left out."""
-    found = progress_rules(r) | plan_rules(r, limits) | {"overbooked": overbooked(r)}
+def checks(r: Results, limits: Limits | None = None) -> list[Finding]:
+    """Every finding, in the order of `CHECKS`; a check that catches nothing is left out. Absent limits are the project's."""
+    limits = limits or r.book.project.limits
+    found = progress_rules(r, limits) | plan_rules(r, limits) | {"overbooked": overbooked(r)}
     order = {code: i for i, code in enumerate([*r.schedule.activities, *(x.code for x in r.book.resources)])}
     out = []
     for check in CHECKS:

@@ -5,23 +5,14 @@ in peace.
 """
 
 from collections import Counter
-from dataclasses import dataclass
 from decimal import Decimal
 
+from dryledger.book.answers import Limits
 from dryledger.calendar.calendar import Instant
 from dryledger.compute import Results
 from dryledger.readings import reader, whole
 
-__all__ = ["Limits", "overbooked", "plan_rules"]
-
-
-@dataclass(frozen=True)
-class Limits:
-    """From how many working days of the project calendar on a lag, a float or a duration is long."""
-
-    lag: int = 10
-    float: int = 40
-    duration: int = 40
+__all__ = ["overbooked", "plan_rules"]
 
 
 def plan_rules(r: Results, limits: Limits) -> dict[str, set[str]]:

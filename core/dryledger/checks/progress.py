@@ -1,10 +1,11 @@
-"""The checks on what was posted: what cannot be true, and what wants a word. `checks` names them and says why.
+"""The checks on what was posted: what cannot be true, and what needs an entry. `checks` names them and says why.
 
 Source: calculation contract, section 18. Each rule gives the codes of the activities that it catches.
 """
 
 from decimal import Decimal
 
+from dryledger.book.answers import Limits
 from dryledger.compute import Results
 from dryledger.readings import reader, whole
 from dryledger.schedule.schedule import shift
@@ -12,15 +13,13 @@ from dryledger.schedule.schedule import shift
 __all__ = ["progress_rules"]
 
 FULL = Decimal(1)
-FAR = Decimal("0.25")
-"""Percent and share of time that lie further apart than this want a word."""
 
 
-def progress_rules(r: Results) -> dict[str, set[str]]:
+def progress_rules(r: Results, limits: Limits) -> dict[str, set[str]]:
     """The activities caught, by the code of the check."""
     if r.status is None:
         return {"pinned_breaks_link": _pinned(r), "deadline_missed": _deadlines(r)}
-    return _impossible(r) | _silent(r) | _doubtful(r) | _costs(r) | {"deadline_missed": _deadlines(r)}
+    return _impossible(r) | _silent(r) | _doubtful(r, limits.percent / 100) | _costs(r) | {"deadline_missed": _deadlines(r)}
 
 
 def _impossible(r: Results) -> dict[str, set[str]]:
@@ -96,7 +95,7 @@ def _silent(r: Results) -> dict[str, set[str]]:
     return {"silent_start": start, "silent_finish": finish, "nothing_posted": nothing}
 
 
-def _doubtful(r: Results) -> dict[str, set[str]]:
+def _doubtful(r: Results, apart: Decimal) -> dict[str, set[str]]:
     unchanged, nothing, ahead, far = set(), set(), set(), set()
     earlier, out_of_sequence = r.progress_before, reader(r, "out_of_sequence", "activity")
     for code, p in r.progress.items():
@@ -110,7 +109,7 @@ def _doubtful(r: Results) -> dict[str, set[str]]:
         if not p.remaining:
             nothing.add(code)
         whole = p.elapsed + p.remaining
-        if whole and abs(p.percent - Decimal(p.elapsed) / whole) > FAR:
+        if whole and abs(p.percent - Decimal(p.elapsed) / whole) > apart:
             far.add(code)
     return {"remaining_unchanged": unchanged, "nothing_remaining": nothing, "out_of_sequence": ahead, "percent_far": far}
 

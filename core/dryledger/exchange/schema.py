@@ -77,16 +77,19 @@ def _row(of: ListOf) -> Schema:
 
 
 def _definitions(of: ListOf, into: dict[str, Schema]) -> None:
-    into[_name(of)] = _row(of)
+    """The rows inside the rows of a list, by name."""
     for c in of.columns:
         if c.rows is not None:
+            into[_name(c.rows)] = _row(c.rows)
             _definitions(c.rows, into)
 
 
 def book_schema() -> Schema:
     """The whole schema."""
     definitions: dict[str, Schema] = {}
-    for of in LISTS.values():
+    for of in (PROJECT, *LISTS.values()):
+        if of is not PROJECT:
+            definitions[_name(of)] = _row(of)
         _definitions(of, definitions)
     return {
         "$schema": "https://json-schema.org/draft/2020-12/schema",

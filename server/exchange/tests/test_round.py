@@ -75,8 +75,13 @@ def decorated(doc: Any, seed: int) -> Any:
         "client": text,
         "description": "two\nlines",
         "rhythm": {"every": "month", "n": 2, "on": "last"},
+        "limits": {"lag": 12, "percent": 12.5},
         "x-own": {"a": [1, {"b": None}]},
     }
+    doc["answers"] = [
+        {"check": "long_lag", "row": doc["activities"][0]["code"], "page": p["code"], "until": "P99", "text": text, "by": "Ada Marsh"}
+        for p in doc["periods"][:1]
+    ]
     doc["x-book"] = [text]
     doc["risks"] = [{"code": "R1", "name": text, "probability": 12.5, "impact": "1200", "response": "=cmd()", "x-r": ""}]
     doc["notes"] = [{"code": "N1", "name": "Note", "date": "2027-01-05", "text": text}]

@@ -262,6 +262,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/limits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description The project's limits. */
+        patch: operations["set_limits"];
+        trace?: never;
+    };
     "/api/projects/{project}/loads": {
         parameters: {
             query?: never;
@@ -323,6 +340,75 @@ export interface paths {
         };
         /** @description The balance line. */
         get: operations["balance"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The checks of a page. */
+        get: operations["checks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/checks/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Answers to findings on the open page. */
+        post: operations["answer_check"];
+        /** @description Answers to findings on the open page. */
+        delete: operations["take_answer_back"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/checks/quality.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The quality of the plan as CSV. */
+        get: operations["plan_quality"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/checks/signs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The rows with open findings. */
+        get: operations["signs"];
         put?: never;
         post?: never;
         delete?: never;
@@ -875,6 +961,24 @@ export interface components {
          * @enum {string}
          */
         AddVerbDoEnum: "add";
+        /** @description Findings of one check, accepted with a reason until a page; an empty one is for good. */
+        AnswerForm: {
+            revision: number;
+            check: string;
+            rows: string[];
+            text: string;
+            until?: string;
+        };
+        AnswerOut: {
+            text: string;
+            by: string;
+            page: string;
+            until: string;
+        };
+        Answered: {
+            revision: number;
+            label: string;
+        };
         ApplyVerb: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -1023,6 +1127,13 @@ export interface components {
         CatalogueOut: {
             figures: components["schemas"]["FigureOut"][];
         };
+        CaughtOut: {
+            code: string;
+            name: string;
+            mark: string;
+            new: boolean;
+            answer: components["schemas"]["AnswerOut"] | null;
+        };
         Cause: {
             row: string;
             code: string;
@@ -1055,6 +1166,18 @@ export interface components {
             column: string;
             was: string;
             now: string;
+        };
+        ChecksOut: {
+            page: string;
+            status: string;
+            state: string;
+            revision: number;
+            open: number;
+            new: number;
+            impossible: number;
+            limits: components["schemas"]["LimitsOut"];
+            checks?: components["schemas"]["WorkedOut"][];
+            quality?: components["schemas"]["QualityOut"][];
         };
         /** @description Which baseline is measured against, and which are drawn. */
         ChooseForm: {
@@ -1428,6 +1551,12 @@ export interface components {
             sort: string;
             where?: components["schemas"]["Condition"][];
         };
+        LimitsOut: {
+            lag: string;
+            float: string;
+            duration: string;
+            percent: string;
+        };
         LinkOut: {
             id: string;
             other: string;
@@ -1646,6 +1775,14 @@ export interface components {
             revision?: number;
             entries?: components["schemas"]["HoursEntryForm"][];
         };
+        /** @description Limits as typed. What is not named stays; an empty text is the usual one. */
+        PatchedLimitsForm: {
+            revision?: number;
+            lag?: string;
+            float?: string;
+            duration?: string;
+            percent?: string;
+        };
         /** @description The note of a page. */
         PatchedNoteForm: {
             revision?: number;
@@ -1840,6 +1977,14 @@ export interface components {
         /** @description The status date proposed for the next page. */
         Proposal: {
             status: string;
+        };
+        QualityOut: {
+            check: string;
+            says: string;
+            caught: number;
+            of: number;
+            /** Format: double */
+            share: number | null;
         };
         Rate: {
             from: string;
@@ -2058,6 +2203,14 @@ export interface components {
             username: string;
             password?: string;
         };
+        Signs: {
+            revision: number;
+            open: number;
+            impossible: number;
+            rows: {
+                [key: string]: number;
+            };
+        };
         /**
          * @description * `nothing` - nothing
          *     * `template` - template
@@ -2244,6 +2397,16 @@ export interface components {
             /** Format: double */
             late_days: number | null;
             fields: string[];
+        };
+        WorkedOut: {
+            check: string;
+            severity: string;
+            says: string;
+            why: string;
+            mend: string;
+            cell: string;
+            open: number;
+            rows: components["schemas"]["CaughtOut"][];
         };
         WorkingOut: {
             measure: string;
@@ -2686,6 +2849,31 @@ export interface operations {
             };
         };
     };
+    set_limits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedLimitsForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Answered"];
+                };
+            };
+        };
+    };
     loads: {
         parameters: {
             query?: {
@@ -2796,6 +2984,119 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BalanceOut"];
+                };
+            };
+        };
+    };
+    checks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChecksOut"];
+                };
+            };
+        };
+    };
+    answer_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Answered"];
+                };
+            };
+        };
+    };
+    take_answer_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    plan_quality: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    signs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Signs"];
                 };
             };
         };

@@ -1,0 +1,213 @@
+"""Each check caught and mended, answers in force, what is new, limits, and the quality of the plan."""
+
+import unittest
+from copy import deepcopy
+from typing import Any
+
+from core.tests.books import baseline, doc, line, page
+from core.tests.random_books import random_book
+from dryledger.book.plan import Book
+from dryledger.checks.answers import answers_at, impossible, quality, worked
+from dryledger.checks.checks import CHECKS, checks
+from dryledger.compute import compute
+from dryledger.errors import BookInvalid
+from dryledger.exchange.book_json import book_from
+
+Doc = dict[str, Any]
+MON, FRI, NEXT = "2027-01-04T08:00", "2027-01-08T17:00", "2027-01-15T17:00"
+ACTIVITIES: list[Doc] = [
+    {"code": "A", "name": "A", "duration": "5d"},
+    {"code": "B", "name": "B", "duration": "5d"},
+    {"code": "C", "name": "C", "kind": "milestone", "duration": "0d"},
+]
+LINKS = [{"from": "A", "to": "B"}, {"from": "B", "to": "C"}]
+FIT = {"code": "F", "name": "Fitter", "rates": [{"from": "2027-01-01", "amount": "50", "per": "hour"}]}
+
+
+def sound(*pages: Doc) -> Doc:
+    """A small plan that no check but those on its ends finds anything in."""
+    return deepcopy(
+        doc(
+            ACTIVITIES,
+            LINKS,
+            resources=[FIT],
+            assignments=[{"activity": "A", "resource": "F"}, {"activity": "B", "resource": "F"}],
+            baselines=[
+                baseline(
+                    {"code": "A", "start": MON, "finish": FRI, "duration": "5d", "cost_lines": [line("2000")]},
+                    {"code": "B", "start": "2027-01-11T08:00", "finish": NEXT, "duration": "5d"},
+                    {"code": "C", "start": NEXT, "finish": NEXT},
+                )
+            ],
+            periods=list(pages),
+            project={"measured_against": "B0"},
+        )
+    )
+
+
+def said(**more: Any) -> Doc:
+    return {"activity": "A", "actual_start": MON} | more
+
+
+def with_(d: Doc, **lists: Any) -> Doc:
+    return deepcopy(d | lists)
+
+
+def cost(amount: str, source: str = "invoice", **more: Any) -> Doc:
+    return {"activity": "A", "date": "2027-01-05", "amount": amount, "source": source} | more
+
+
+HOURS = {"activity": "A", "resource": "F", "worked": "20h"}
+DONE, HALF = said(actual_finish=FRI), said(percent=50, remaining="3d")
+PLAN = sound(page("P01", FRI, DONE, hours=[HOURS]))
+A, B, C = ACTIVITIES
+"""For each check a book in which it catches rows, those rows, and the same mended."""
+CASES: dict[str, tuple[Doc, set[str], Doc]] = {
+    "finished_with_work": (sound(page("P01", FRI, DONE, hours=[HOURS | {"to_go": "4h"}])), {"A"}, PLAN),
+    "full_not_finished": (sound(page("P01", FRI, said(percent=100))), {"A"}, sound(page("P01", FRI, said(percent=90)))),
+    "progress_fell": (
+        sound(page("P01", "2027-01-06T17:00", said(percent=60)), page("P02", FRI, said(percent=50))),
+        {"A"},
+        sound(page("P01", "2027-01-06T17:00", said(percent=60)), page("P02", FRI, said(percent=60))),
+    ),
+    "cost_fell": (sound(page("P01", FRI, HALF, costs=[cost("-5")])), {"A"}, sound(page("P01", FRI, HALF, costs=[cost("-5", "accrual")]))),
+    "pinned_breaks_link": (
+        with_(PLAN, activities=[A, B | {"mode": "fixed", "start": MON, "finish": FRI}, C]),
+        {"B"},
+        with_(PLAN, activities=[A, B | {"mode": "fixed", "start": "2027-01-11T08:00", "finish": NEXT}, C]),
+    ),
+    "progress_without_start": (sound(page("P01", FRI, {"activity": "A", "percent": 10})), {"A"}, sound(page("P01", FRI, said(percent=10)))),
+    "silent_start": (sound(page("P01", "2027-01-06T17:00")), {"A"}, sound(page("P01", "2027-01-06T17:00", said(percent=10)))),
+    "silent_finish": (sound(page("P01", FRI)), {"A"}, sound(page("P01", FRI, DONE))),
+    "nothing_posted": (
+        sound(page("P01", "2027-01-05T17:00", said(percent=10)), page("P02", "2027-01-06T17:00")),
+        {"A"},
+        sound(page("P01", "2027-01-05T17:00", said(percent=10)), page("P02", "2027-01-06T17:00", hours=[HOURS])),
+    ),
+    "remaining_unchanged": (
+        sound(page("P01", "2027-01-05T17:00", said(remaining="4d")), page("P02", FRI, said(remaining="4d"))),
+        {"A"},
+        sound(page("P01", "2027-01-05T17:00", said(remaining="4d")), page("P02", FRI, said(remaining="2d"))),
+    ),
+    "nothing_remaining": (sound(page("P01", FRI, said(remaining="0d"))), {"A"}, sound(page("P01", FRI, DONE))),
+    "out_of_sequence": (
+        sound(page("P01", FRI, HALF, {"activity": "B", "actual_start": FRI})),
+        {"B"},
+        sound(page("P01", NEXT, DONE, {"activity": "B", "actual_start": "2027-01-11T08:00"})),
+    ),
+    "percent_far": (sound(page("P01", FRI, said(percent=90, remaining="5d"))), {"A"}, sound(page("P01", FRI, said(percent=60)))),
+    "earned_without_cost": (sound(page("P01", FRI, DONE)), {"A"}, PLAN),
+    "cost_without_earned": (sound(page("P01", FRI, costs=[cost("10")])), {"A"}, sound(page("P01", FRI, HALF, costs=[cost("10")]))),
+    "cost_above_budget": (sound(page("P01", FRI, DONE, costs=[cost("10000")])), {"A"}, PLAN),
+    "unbudgeted": (with_(PLAN, activities=[*ACTIVITIES, {"code": "D", "name": "D", "duration": "1d"}]), {"D"}, PLAN),
+    "only_accruals": (sound(page("P01", FRI, DONE, costs=[cost("10", "accrual")])), {"A"}, PLAN),
+    "deadline_missed": (
+        with_(PLAN, activities=[A, B | {"deadline": "2027-01-12T17:00"}, C]),
+        {"B"},
+        with_(PLAN, activities=[A, B | {"deadline": NEXT}, C]),
+    ),
+    "no_predecessor": (with_(PLAN, links=LINKS[1:]), {"B"}, PLAN),
+    "no_successor": (with_(PLAN, links=LINKS[:1]), {"B", "C"}, PLAN),
+    "lead": (with_(PLAN, links=[LINKS[0] | {"lag": "-1d"}, LINKS[1]]), {"B"}, PLAN),
+    "long_lag": (with_(PLAN, links=[LINKS[0] | {"lag": "11d"}, LINKS[1]]), {"B"}, with_(PLAN, links=[LINKS[0] | {"lag": "10d"}, LINKS[1]])),
+    "hard_date": (
+        with_(PLAN, activities=[A, B | {"constraint": {"type": "must_start_on", "at": "2027-01-11T08:00"}}, C]),
+        {"B"},
+        with_(PLAN, activities=[A, B | {"constraint": {"type": "start_on_or_after", "at": "2027-01-11T08:00"}}, C]),
+    ),
+    "long_float": (
+        with_(PLAN, activities=[*ACTIVITIES, {"code": "D", "name": "D", "duration": "60d"}, {"code": "E", "name": "E", "duration": "1d"}]),
+        {"B", "C", "E"},
+        with_(PLAN, activities=[*ACTIVITIES, {"code": "D", "name": "D", "duration": "30d"}]),
+    ),
+    "long_duration": (with_(PLAN, activities=[A, B | {"duration": "41d"}, C]), {"B"}, with_(PLAN, activities=[A, B, C])),
+    "negative_float": (
+        with_(PLAN, activities=[A, B | {"constraint": {"type": "finish_on_or_before", "at": "2027-01-12T17:00"}}, C]),
+        {"B"},
+        PLAN,
+    ),
+    "milestone_with_duration": (with_(PLAN, activities=[A, B, C | {"duration": "1d"}]), {"C"}, PLAN),
+    "task_without_duration": (with_(PLAN, activities=[A, B | {"duration": "0d"}, C]), {"B"}, PLAN),
+    "unassigned": (with_(PLAN, assignments=[{"activity": "A", "resource": "F"}]), {"B"}, PLAN),
+    "overbooked": (with_(PLAN, assignments=[{"activity": "B", "resource": "F", "units": 2}]), {"F"}, PLAN),
+    "cost_twice": (
+        with_(PLAN, costs=[{"activity": "B", "name": "Crane", "amount": "5"}] * 2),
+        {"B"},
+        with_(PLAN, costs=[{"activity": "B", "name": "Crane", "amount": "5"}, {"activity": "B", "name": "Crane", "amount": "6"}]),
+    ),
+}  # fmt: skip
+
+
+def caught(d: Doc, check: str) -> set[str]:
+    return {row for f in checks(compute(book_from(d))) if f.check == check for row in f.rows}
+
+
+class EachCheck(unittest.TestCase):
+    def test_every_check_is_caught_and_mended(self) -> None:
+        self.assertEqual(set(CASES), {c.code for c in CHECKS})
+        for check, (wrong, rows, right) in CASES.items():
+            with self.subTest(check):
+                self.assertEqual(caught(wrong, check), rows)
+                self.assertLess(caught(right, check), rows)  # some of them are the ends of every plan
+
+
+class Answers(unittest.TestCase):
+    def answered(self, answers: list[Doc], at: str = "P03") -> Book:
+        days = {"P01": "2027-01-05T17:00", "P02": "2027-01-06T17:00", "P03": "2027-01-07T17:00", "P04": "2027-01-08T17:00"}
+        pages = [page(code, day, said(percent=60 if code == "P01" else 50)) for code, day in days.items() if code <= at]
+        return book_from(with_(sound(*pages), answers=answers))
+
+    def quiet(self, answers: list[Doc], at: str) -> bool:
+        b = self.answered(answers, at)
+        still = {(w.check.code, x.row) for w in impossible(compute(b)) for x in w.rows}
+        return ("progress_fell", "A") not in still
+
+    def test_an_answer_is_in_force_until_its_page_and_not_after(self) -> None:
+        one = {"check": "progress_fell", "row": "A", "page": "P02", "until": "P03", "text": "measured anew", "by": "Ada Marsh"}
+        self.assertEqual([self.quiet([one], at) for at in ("P02", "P03", "P04")], [True, True, False])
+        good = {k: x for k, x in one.items() if k != "until"}
+        self.assertEqual([self.quiet([good], at) for at in ("P02", "P03", "P04")], [True, True, True])
+        # A later one stands in the place of an earlier, even where it ends sooner; one on another row quiets nothing.
+        self.assertEqual([self.quiet([good, one | {"page": "P03"}], at) for at in ("P03", "P04")], [True, False])
+        self.assertFalse(self.quiet([one | {"row": "B"}], "P02"))
+        self.assertTrue(self.quiet([one | {"until": "P99"}], "P04"))
+
+    def test_an_answer_on_no_page_or_before_it_is_refused_with_its_place(self) -> None:
+        for wrong, path in (({"page": "P9"}, "answers[0].page"), ({"page": "P03", "until": "P01"}, "answers[0].until")):
+            with self.assertRaises(BookInvalid) as no:
+                self.answered([{"check": "lead", "row": "A", "page": "P02", "text": "x"} | wrong])
+            self.assertEqual([f.path for f in no.exception.faults], [path])
+
+    def test_what_is_new_since_the_page_before(self) -> None:
+        first = sound(page("P01", "2027-01-06T17:00", said(percent=60)))
+        second = sound(page("P01", "2027-01-06T17:00", said(percent=60)), page("P02", FRI, said(percent=50)))
+        found = worked(compute(book_from(second)), compute(book_from(first)))
+        new = {w.check.code: [x.new for x in w.rows] for w in found}
+        self.assertEqual(new["progress_fell"], [True])
+        self.assertEqual(new["no_successor"], [False])
+
+    def test_limits_of_the_project(self) -> None:
+        d = with_(PLAN, links=[LINKS[0] | {"lag": "4d"}, LINKS[1]])
+        self.assertEqual(caught(d, "long_lag"), set())
+        d["project"]["limits"] = {"lag": 3}
+        self.assertEqual(caught(d, "long_lag"), {"B"})
+        near = sound(page("P01", FRI, said(percent=60, remaining="5d")))
+        near["project"]["limits"] = {"percent": 9}
+        self.assertEqual(caught(near, "percent_far"), {"A"})
+
+    def test_quality_counts_what_is_open(self) -> None:
+        r = compute(book_from(PLAN))
+        shares = {q.check.code: (q.caught, q.of) for q in quality(r, worked(r, compute(book_from(sound()))))}
+        self.assertEqual(shares["no_successor"], (1, 2))  # C is the end; A is done
+        self.assertEqual(shares["overbooked"], (0, 1))
+
+    def test_random_books_answer_only_what_is_caught(self) -> None:
+        for seed in range(60):
+            b = book_from(random_book(seed, 6))
+            if not b.periods:
+                continue
+            r = compute(b)
+            found = worked(r, compute(b.with_periods(b.periods[:-1])))
+            self.assertEqual([(w.check.code, tuple(x.row for x in w.rows)) for w in found], [(f.check, f.rows) for f in checks(r)])
+            force = answers_at(b, b.periods[-1].code)
+            self.assertTrue(all((x.answer is None) == ((w.check.code, x.row) not in force) for w in found for x in w.rows))
