@@ -374,13 +374,12 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Answers to findings on the open page. */
-        post: operations["answer_check"];
-        /** @description Answers to findings on the open page. */
-        delete: operations["take_answer_back"];
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
+        /** @description Answers to findings on the open page. */
+        patch: operations["answer_checks"];
         trace?: never;
     };
     "/api/projects/{project}/pages/{page}/checks/quality.csv": {
@@ -961,12 +960,14 @@ export interface components {
          * @enum {string}
          */
         AddVerbDoEnum: "add";
-        /** @description Findings of one check, accepted with a reason until a page; an empty one is for good. */
+        /**
+         * @description A finding and why it is accepted, as typed; what is not named stays. An empty reason takes the answer back,
+         *     an empty page makes it good for ever.
+         */
         AnswerForm: {
-            revision: number;
             check: string;
-            rows: string[];
-            text: string;
+            row: string;
+            text?: string;
             until?: string;
         };
         AnswerOut: {
@@ -1748,6 +1749,11 @@ export interface components {
         PageState: {
             revision: number;
             page: string;
+        };
+        /** @description Answers to several findings, given together or not at all. */
+        PatchedAnswersForm: {
+            revision?: number;
+            entries?: components["schemas"]["AnswerForm"][];
         };
         /** @description Cost entries to write and ids of those to delete, done together or not at all. */
         PatchedCostsForm: {
@@ -3010,7 +3016,7 @@ export interface operations {
             };
         };
     };
-    answer_check: {
+    answer_checks: {
         parameters: {
             query?: never;
             header?: never;
@@ -3020,9 +3026,9 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody: {
+        requestBody?: {
             content: {
-                "application/json": components["schemas"]["AnswerForm"];
+                "application/json": components["schemas"]["PatchedAnswersForm"];
             };
         };
         responses: {
@@ -3033,27 +3039,6 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Answered"];
                 };
-            };
-        };
-    };
-    take_answer_back: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                page: string;
-                project: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No response body */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
             };
         };
     };

@@ -5,8 +5,20 @@ import { Link, Outlet, useLocation, useNavigate, useOutletContext, useParams } f
 import type { Schemas } from "../api";
 import { PersonMenu } from "../features/accounts";
 import { BalanceLine } from "../features/value";
-import { Band, format, Mark, Notice, PlaceProvider, useFrame, useKept, usePlace, useShortcut, words } from "../shared";
-import { Button } from "../shared/ui";
+import {
+  Band,
+  format,
+  Mark,
+  Notice,
+  PlaceProvider,
+  useFrame,
+  useKept,
+  usePlace,
+  useShortcut,
+  useSigns,
+  words,
+} from "../shared";
+import { Button, Soft } from "../shared/ui";
 import { FindBox } from "./FindBox";
 import { Leaf, LeafMark, Leaves, Skip, Station } from "./frame";
 import { KeysHelp } from "./KeysHelp";
@@ -153,6 +165,17 @@ function Rail({ frame, page }: { frame: Schemas["FrameOut"]; page: Schemas["Page
 
 const intoView = (leaf: HTMLAnchorElement | null) => leaf?.scrollIntoView({ inline: "nearest", block: "nearest" });
 
+/** How many findings are open. */
+function Open() {
+  const { project, page } = usePlace();
+  const { data } = useSigns(project, page.code, "");
+  return data ? (
+    <Soft ml="6px" fontWeight="400">
+      {data}
+    </Soft>
+  ) : null;
+}
+
 function Stations({ wide, fold }: { wide: boolean; fold: () => void }) {
   return (
     <Flex
@@ -168,6 +191,7 @@ function Stations({ wide, fold }: { wide: boolean; fold: () => void }) {
       {ROOMS.map(({ path, word }) => (
         <Station key={path} to={path} title={word}>
           {wide ? word : word.slice(0, 1)}
+          {path === "checks" && wide && <Open />}
         </Station>
       ))}
       <Box flex="1" />

@@ -1,5 +1,6 @@
 import { room as baselines } from "../features/baseline";
 import { room as budget } from "../features/budget";
+import { room as checks } from "../features/checks";
 import { room as exchange } from "../features/exchange";
 import { room as plan } from "../features/plan";
 import { room as posting } from "../features/posting";
@@ -8,4 +9,4 @@ import { room as timeline } from "../features/schedule";
 import { room as value } from "../features/value";
 
 /** The rooms, in the order of the work. */
-export const ROOMS = [plan, budget, baselines, posting, value, timeline, report, exchange];
+export const ROOMS = [plan, budget, baselines, posting, checks, value, timeline, report, exchange];

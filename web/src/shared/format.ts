@@ -85,3 +85,6 @@ export const figure = (value: string | null | undefined, kind = "money") => {
   if (kind === "duration") return `${money(value)} min`;
   return money(value);
 };
+
+/** A sentence's part with its first letter in capital. */
+export const sentence = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);

@@ -9,6 +9,7 @@ export { Notice } from "./Notice";
 export {
   type Place,
   PlaceProvider,
+  type Sought,
   type Told,
   type Topic,
   useLastEffect,
@@ -17,8 +18,9 @@ export {
   useSought,
   useTopic,
 } from "./place";
-export { useBalance, useCurve, useDesk, useFrame, useSession } from "./queries";
+export { useBalance, useCurve, useDesk, useFrame, useSession, useSigns } from "./queries";
 export type { Room } from "./room";
+export { Sign } from "./Sign";
 export { useShortcut } from "./useShortcut";
 export { useWidth } from "./useWidth";
 export { words } from "./words";

@@ -7,6 +7,7 @@ export type Told =
   | { about: "row"; id: string; code: string }
   | { about: "element"; id: string; code: string }
   | { about: "entry"; list: string; id: string }
+  | { about: "finding"; check: string; code: string }
   | { about: "figure"; measure: string; kind: "project" | "wbs" | "activity"; code: string };
 export type Topic = Told | null;
 
@@ -18,14 +19,21 @@ export interface Place {
   person: Schemas["PersonOut"];
   mayPost: boolean;
   tell: (topic: Topic) => void;
-  seek: (code: string) => void;
+  /** Looks for an activity, and for a column of it. */
+  seek: (code: string, key?: string) => void;
   setEffect: (effect: Schemas["Effect"] | null) => void;
+}
+
+/** What was looked for: an activity, and the column of it. */
+export interface Sought {
+  code: string;
+  key?: string;
 }
 
 const Context = createContext<Place | null>(null);
 /** What changes with every step of the cursor or entry stands apart, so that only those are drawn again who show it. */
 const TopicContext = createContext<Topic>(null);
-const SoughtContext = createContext<{ code: string } | null>(null);
+const SoughtContext = createContext<Sought | null>(null);
 const EffectContext = createContext<Schemas["Effect"] | null>(null);
 
 interface Given {
@@ -38,10 +46,10 @@ interface Given {
 
 export function PlaceProvider({ children, project, page, frame, person }: Given) {
   const [topic, tell] = useState<Topic>(null);
-  const [sought, setSought] = useState<{ code: string } | null>(null);
+  const [sought, setSought] = useState<Sought | null>(null);
   const [effect, setEffect] = useState<Schemas["Effect"] | null>(null);
-  const seek = useCallback((code: string) => {
-    setSought({ code });
+  const seek = useCallback((code: string, key?: string) => {
+    setSought({ code, key });
     tell({ about: "activity", code });
   }, []);
   const mayPost = page.state === "wet" && person.role !== "reader";

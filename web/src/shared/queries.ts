@@ -24,6 +24,15 @@ export const useBalance = (project: string, page: string) =>
     queryFn: () => take(client.GET("/api/projects/{project}/pages/{page}/balance", at(project, page))),
   });
 
+/** The open findings of a row, for its sign. */
+export const useSigns = (project: string, page: string, code: string) =>
+  useQuery({
+    queryKey: [project, page, "signs"],
+    queryFn: () => take(client.GET("/api/projects/{project}/pages/{page}/checks/signs", at(project, page))),
+    select: ({ rows, open }) => (code ? (rows[code] ?? 0) : open),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
 export const useCurve = (project: string, page: string, wbs: string, bucket: "day" | "week" | "month" | "period") =>
   useQuery({
     queryKey: [project, page, "curve", wbs, bucket],

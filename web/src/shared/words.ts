@@ -11,6 +11,7 @@ export const words = {
     baselines: "Baselines",
     exchange: "Exchange",
     posting: "Posting",
+    checks: "Checks",
     value: "Value",
     timeline: "Timeline",
     report: "Report",

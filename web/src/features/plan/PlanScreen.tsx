@@ -143,7 +143,7 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
     if (!found) return;
     setFolded(() => new Set());
     setLens(PLAIN);
-    hands.goTo(found.id);
+    hands.goTo(found.id, sought.key);
   }, [sought]);
   useShortcut("mod+z", () => void (open && plan.undo()));
   useShortcut("mod+shift+z", () => void (open && plan.redo()));

@@ -1,5 +1,5 @@
-import { createElement } from "react";
-import { format, Mark } from "../../shared";
+import { createElement, Fragment } from "react";
+import { format, Mark, Sign } from "../../shared";
 import type { SheetColumn } from "../../shared/sheet";
 import { words } from "../../shared/words/plan";
 import type { Row } from "./row";
@@ -33,7 +33,15 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
       width: 40,
       left: true,
       text: activity((r) => r.mark.replaceAll("_", " ")),
-      draw: (r) => (r.kind === "wbs" || r.pending ? null : createElement(Mark, { mark: r.mark, size: 13 })),
+      draw: (r) =>
+        r.kind === "wbs" || r.pending
+          ? null
+          : createElement(
+              Fragment,
+              null,
+              createElement(Mark, { mark: r.mark, size: 13 }),
+              createElement(Sign, { code: r.code }),
+            ),
     },
     {
       key: "code",

@@ -1,6 +1,6 @@
 import { useCallback, useMemo, useState } from "react";
-import { format, Notice, useAddressed, usePlace } from "../../shared";
-import { Ask, ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
+import { format, Notice, Sign, useAddressed, usePlace, useSought } from "../../shared";
+import { Ask, CellText, ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
 import { Button, Input, RowOf, Select } from "../../shared/ui";
 import { words } from "../../shared/words/hours";
 import { PageHead } from "./PageHead";
@@ -34,6 +34,12 @@ const columnsBy = (by: string): Column[] => [
     left: true,
     look: () => "name",
     text: (r) => (by === "person" ? `${r.activity} ${r.name}` : r.person),
+    draw: (r) => (
+      <CellText>
+        {by === "person" ? `${r.activity} ${r.name}` : r.person}
+        <Sign code={by === "person" ? r.activity : r.resource} />
+      </CellText>
+    ),
     hint: (r) => (r.assigned ? nameOf(r) : `${nameOf(r)}: ${w.unassigned}`),
   },
   { key: "planned", title: w.columns.planned, width: 66, look: () => "soft", text: (r) => hours(r.planned ?? 0) },
@@ -90,6 +96,13 @@ export function HoursScreen() {
     const shown = (rows ?? []).filter((r) => all === "yes" || r.due || kept.has(r.id));
     return linesOf([...shown, ...begun.filter((r) => !known.has(r.id))], by);
   }, [rows, begun, all, by, kept]);
+  const sought = useSought();
+  const shown = lines.length > 0;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: when something is looked for or the rows are there, not with every figure
+  const seek = useMemo(() => {
+    const found = shown && sought && lines.find((l) => l.kind === "row" && l.row.activity === sought.code);
+    return found ? { code: found.id, key: sought.key } : null;
+  }, [sought, shown]);
   const columns = useMemo(() => columnsBy(by), [by]);
   const can = useCallback((_: Line, c: Column) => mayPost && c.writes !== undefined, [mayPost]);
   // On a heading the margin stays with the row before.
@@ -128,6 +141,7 @@ export function HoursScreen() {
           codeOf={codeOf}
           nameOf={nameOf}
           first="worked"
+          seek={seek}
           can={can}
           write={(cells, mine) => {
             for (const { row } of cells) kept.add(row.id);

@@ -96,7 +96,7 @@ export function PostingScreen() {
   // biome-ignore lint/correctness/useExhaustiveDependencies: goes there once, when something is looked for
   useEffect(() => {
     if (!sought) return;
-    if (there) hands.goTo(sought.code);
+    if (there) hands.goTo(sought.code, sought.key);
     else show({ all: "yes" });
   }, [sought, there]);
   const picked = hands.low === hands.high ? "" : JSON.stringify(hands.picked.map((r) => r.code));

@@ -1,4 +1,4 @@
-import { format, Mark } from "../../shared";
+import { format, Mark, Sign } from "../../shared";
 import { Ahead, Ask, CellText } from "../../shared/sheet";
 import { words } from "../../shared/words/posting";
 import { type Column, shown, typedOf } from "./cells";
@@ -32,13 +32,25 @@ export function postingColumns(baseline: string | null, openFinish: (code: strin
     {
       key: "mark",
       title: "",
-      width: 28,
+      width: 36,
       left: true,
       text: (r) => r.mark.replaceAll("_", " "),
       hint: (r) => r.mark_reasons?.join(", "),
-      draw: (r) => <Mark mark={r.mark} reasons={r.mark_reasons} />,
+      draw: (r) => (
+        <>
+          <Mark mark={r.mark} reasons={r.mark_reasons} />
+          <Sign code={r.code} />
+        </>
+      ),
     },
-    { key: "code", title: words.columns.code, width: 54, left: true, look: () => "soft", text: (r) => r.code },
+    {
+      key: "code",
+      title: words.columns.code,
+      width: 54,
+      left: true,
+      look: () => "soft",
+      text: (r) => r.code,
+    },
     {
       key: "activity",
       title: words.columns.activity,

@@ -21,7 +21,7 @@ interface Props<R> {
   /** The column that the cursor stands in to begin with. */
   first?: string;
   /** The line that the cursor is taken to, once for each that is given. */
-  seek?: { code: string } | null;
+  seek?: { code: string; key?: string } | null;
   stand?: (row: R | null) => void;
   /** Opens what a cell holds: F2, or typing on it. */
   open?: (row: R, column: SheetColumn<R>) => void;
@@ -64,7 +64,7 @@ export function ReadSheet<R>(props: Props<R>) {
   });
   // biome-ignore lint/correctness/useExhaustiveDependencies: goes there once, when something is looked for
   useEffect(() => {
-    if (seek) hands.goTo(seek.code);
+    if (seek) hands.goTo(seek.code, seek.key);
   }, [seek]);
   return (
     <Sheet

@@ -1,0 +1,124 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useNavigate } from "react-router";
+import { client, type Schemas, take } from "../../api";
+import { usePlace } from "../../shared";
+import { refresh, useWrites } from "../../shared/book";
+import type { SheetColumn, Write } from "../../shared/sheet";
+
+export type Check = Schemas["WorkedOut"];
+/** A row that a check caught, on the sheet. */
+export type Finding = Schemas["CaughtOut"] & { id: string; check: Check };
+export type Column = SheetColumn<Finding>;
+
+/** The checks of the page. */
+export function useList() {
+  const { project, page } = usePlace();
+  const key = [project, page.code, "checks"];
+  const path = { project, page: page.code };
+  const read = () => take(client.GET("/api/projects/{project}/pages/{page}/checks", { params: { path } }));
+  return { key, path, read, list: useQuery({ queryKey: key, queryFn: read }) };
+}
+
+export const typedOf = (f: Finding | undefined, field: string) =>
+  (field === "until" ? f?.answer?.until : f?.answer?.text) ?? "";
+
+/** The checks of the page, and the ways to answer them. */
+export function useChecks() {
+  const { project, frame } = usePlace();
+  const queries = useQueryClient();
+  const { key, path, read, list } = useList();
+  const writes = useWrites({
+    project,
+    part: `checks.${path.page}`,
+    read: async () => queries.setQueryData(key, await read()),
+  });
+  const known = () => queries.getQueryData<Schemas["ChecksOut"]>(key);
+  const revision = () => Math.max(known()?.revision ?? 0, frame.revision);
+  const after = async () => {
+    queries.setQueryData(key, await read());
+    refresh(queries, project, (k) => k[2] === "checks");
+    return true;
+  };
+  const write = (cells: Write<Finding, Column>[], mine = false) => {
+    const asked = cells.map(({ row, column, text }) => {
+      const field = column.writes ?? "";
+      const said = () => {
+        const check = known()?.checks?.find((c) => c.check === row.check.check);
+        const found = check?.rows.find((r) => r.code === row.code);
+        return found && check && typedOf({ ...found, id: row.id, check }, field);
+      };
+      return { row: row.id, field, text, said, check: row.check.check, code: row.code };
+    });
+    const entries = [...Map.groupBy(asked, (c) => c.row).values()].flatMap((own) => {
+      const first = own[0];
+      if (!first) return [];
+      return [{ check: first.check, row: first.code, ...Object.fromEntries(own.map((c) => [c.field, c.text])) }];
+    });
+    return writes.write(
+      async () => {
+        await take(
+          client.PATCH("/api/projects/{project}/pages/{page}/checks/answers", {
+            params: { path },
+            body: { revision: revision(), entries },
+          }),
+        );
+        return after();
+      },
+      asked,
+      mine,
+    );
+  };
+  const limit = (name: "lag" | "float" | "duration" | "percent", text: string) =>
+    void writes.write(async () => {
+      await take(
+        client.PATCH("/api/projects/{project}/limits", {
+          params: { path: { project } },
+          body: { revision: revision(), [name]: text },
+        }),
+      );
+      return after();
+    }, [{ row: "limits", field: name, text, said: () => known()?.limits[name] }]);
+  const turn = (way: "undo" | "redo") =>
+    void writes.write(async () => {
+      const body = { revision: revision() };
+      await take(client.POST(`/api/projects/{project}/${way}`, { params: { path: { project } }, body }));
+      return after();
+    });
+  return {
+    list,
+    write,
+    limit,
+    turn,
+    troubles: writes.troubles,
+    waiting: writes.waiting,
+    drop: writes.drop,
+    refused: writes.refused,
+  };
+}
+
+/** The room and column where what stands in a cell of the book is typed. */
+const PLACES: Record<string, [path: string, key: string]> = {
+  "hours.to_go": ["posting/hours", "to_go"],
+  "periods.costs": ["posting/costs", ""],
+  "resources.units": ["plan/resources", "units"],
+  "links.from": ["plan", "after"],
+  "links.to": ["plan", "name"],
+  "assignments.resource": ["plan", "resources"],
+  "costs.amount": ["plan", "name"],
+  "activities.start": ["plan", "begin"],
+  "activities.constraint": ["plan", "begin"],
+  "activities.deadline": ["plan", "name"],
+  "activities.name": ["plan", "name"],
+  "activities.duration": ["plan", "duration"],
+};
+
+/** Goes to the cell in which a finding is mended. */
+export function useGo() {
+  const { project, page, seek } = usePlace();
+  const navigate = useNavigate();
+  return (cell: string, code: string) => {
+    const [path, key] = PLACES[cell] ?? ["posting", cell.split(".")[1] ?? ""];
+    navigate(`/${encodeURIComponent(project)}/${encodeURIComponent(page.code)}/${path}`);
+    seek(code, key);
+  };
+}
