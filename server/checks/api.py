@@ -10,7 +10,7 @@ from rest_framework.response import Response
 from server.accounts.models import Role
 from server.book.access import ProjectView
 from server.checks import actions, selectors
-from server.shared.forms import Revision
+from server.shared.forms import Revision, read
 from server.shared.plain import plain
 from server.shared.schema import serializer_for
 
@@ -80,9 +80,7 @@ class AnswersView(ProjectView):
 
     @extend_schema(request=AnswersForm, responses=AnsweredOut, operation_id="answer_checks")
     def patch(self, request: Request, project: str, page: str) -> Response:
-        form = AnswersForm(data=request.data)
-        form.is_valid(raise_exception=True)
-        d = form.validated_data
+        d = read(AnswersForm, request)
         return Response(plain(actions.answer(self.access, page, d["revision"], d["entries"])))
 
 
@@ -93,7 +91,5 @@ class LimitsView(ProjectView):
 
     @extend_schema(request=LimitsForm, responses=AnsweredOut, operation_id="set_limits")
     def patch(self, request: Request, project: str) -> Response:
-        form = LimitsForm(data=request.data)
-        form.is_valid(raise_exception=True)
-        d = dict(form.validated_data)
+        d = read(LimitsForm, request)
         return Response(plain(actions.set_limits(self.access, d.pop("revision"), d)))

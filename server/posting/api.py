@@ -7,9 +7,9 @@ from rest_framework.response import Response
 
 from server.accounts.models import Role
 from server.book.access import Access, ProjectView
-from server.posting import actions, costs, hours, pages
+from server.posting import actions, corrections, costs, hours, pages
 from server.posting.sheet import Sheet, sheet
-from server.shared.forms import Revision
+from server.shared.forms import Revision, read
 from server.shared.plain import plain
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
@@ -78,6 +78,25 @@ class CostsForm(Revision):
     remove = serializers.ListField(child=serializers.CharField(max_length=40), required=False, max_length=20_000)
 
 
+class CorrectionForm(Revision):
+    """What a dry page should have said, as typed, and why: hours of a resource, or a cost by its reference."""
+
+    corrects = serializers.CharField(max_length=100)
+    on = serializers.CharField(max_length=400)
+    resource = serializers.CharField(required=False, allow_blank=True, max_length=100)
+    worked = serializers.CharField(required=False, allow_blank=True, max_length=100)
+    overtime = serializers.CharField(required=False, allow_blank=True, max_length=100)
+    amount = serializers.CharField(required=False, allow_blank=True, max_length=100)
+    ref = serializers.CharField(required=False, allow_blank=True, max_length=2000)
+    reason = serializers.CharField(allow_blank=True, max_length=100_000)
+
+
+class CorrectionGone(Revision):
+    """The correction that is deleted."""
+
+    remove = serializers.CharField(max_length=40)
+
+
 class ToPlan(Revision):
     """The activities to post to plan; absent: all that want a word."""
 
@@ -114,6 +133,7 @@ class Proposal(serializers.Serializer[object]):
     status = serializers.CharField()
 
 
+CorrectionAnswer = serializer_for(corrections.CorrectionEffect)
 EffectOut = serializer_for(actions.Effect)
 StatusAnswer = serializer_for(pages.StatusOut)
 PageAnswer = serializer_for(pages.PageState)
@@ -134,16 +154,15 @@ class EntryView(ProjectView):
 
     @extend_schema(request=Entry, responses=EffectOut, operation_id="post_entry")
     def patch(self, request: Request, project: str, page: str, activity: str) -> Response:
-        form = Entry(data=request.data)
-        form.is_valid(raise_exception=True)
-        typed = {k: v for k, v in form.validated_data.items() if k in actions.FIELDS}
+        form = read(Entry, request)
+        typed = {k: v for k, v in form.items() if k in actions.FIELDS}
         if not typed:
             raise serializers.ValidationError({"activity": sentence("posting.name_least_one_cell")})
-        return Response(plain(actions.post_entry(self.access, page, activity, form.validated_data["revision"], typed)))
+        return Response(plain(actions.post_entry(self.access, page, activity, form["revision"], typed)))
 
     @extend_schema(request=Revision, responses=EffectOut, operation_id="clear_entry")
     def delete(self, request: Request, project: str, page: str, activity: str) -> Response:
-        return Response(plain(actions.clear_entry(self.access, page, activity, _revision(request))))
+        return Response(plain(actions.clear_entry(self.access, page, activity, read(Revision, request)["revision"])))
 
 
 class EntriesView(ProjectView):
@@ -153,15 +172,14 @@ class EntriesView(ProjectView):
 
     @extend_schema(request=Entries, responses=EffectOut, operation_id="post_entries")
     def patch(self, request: Request, project: str, page: str) -> Response:
-        form = Entries(data=request.data)
-        form.is_valid(raise_exception=True)
+        form = read(Entries, request)
         entries: dict[str, dict[str, str]] = {}
-        for row in form.validated_data["entries"]:
+        for row in form["entries"]:
             typed = {k: v for k, v in row.items() if k in actions.FIELDS}
             if not typed:
                 raise serializers.ValidationError({"entries": sentence("posting.name_one_cell_of", activity=row["activity"])})
             entries.setdefault(row["activity"], {}).update(typed)
-        return Response(plain(actions.post_entries(self.access, page, form.validated_data["revision"], entries)))
+        return Response(plain(actions.post_entries(self.access, page, form["revision"], entries)))
 
 
 class HoursView(ProjectView):
@@ -175,9 +193,8 @@ class HoursView(ProjectView):
 
     @extend_schema(request=HoursForm, responses=serializer_for(hours.HoursEffect), operation_id="post_hours")
     def patch(self, request: Request, project: str, page: str) -> Response:
-        form = HoursForm(data=request.data)
-        form.is_valid(raise_exception=True)
-        return Response(plain(hours.post_hours(self.access, page, form.validated_data["revision"], form.validated_data["entries"])))
+        form = read(HoursForm, request)
+        return Response(plain(hours.post_hours(self.access, page, form["revision"], form["entries"])))
 
 
 class CostsView(ProjectView):
@@ -191,13 +208,31 @@ class CostsView(ProjectView):
 
     @extend_schema(request=CostsForm, responses=serializer_for(costs.CostsEffect), operation_id="post_costs")
     def patch(self, request: Request, project: str, page: str) -> Response:
-        form = CostsForm(data=request.data)
-        form.is_valid(raise_exception=True)
-        data = form.validated_data
+        data = read(CostsForm, request)
         entries, remove = data.get("entries", []), data.get("remove", [])
         if not entries and not remove:
             raise serializers.ValidationError({"entries": sentence("posting.name_least_one_cell")})
         return Response(plain(costs.post_costs(self.access, page, data["revision"], entries, remove)))
+
+
+class CorrectionsView(ProjectView):
+    """Corrections of dry pages: those that a page makes and those that it receives."""
+
+    needs = dict.fromkeys(("post", "patch"), (Role.ANALYST, sentence("posting.post_page")))
+
+    @extend_schema(responses=serializer_for(corrections.CorrectionsOut), operation_id="corrections")
+    def get(self, request: Request, project: str, page: str) -> Response:
+        return Response(plain(corrections.corrections_of(self.access, page)))
+
+    @extend_schema(request=CorrectionForm, responses=CorrectionAnswer, operation_id="correct")
+    def post(self, request: Request, project: str, page: str) -> Response:
+        typed = read(CorrectionForm, request)
+        return Response(plain(corrections.correct(self.access, page, typed["revision"], typed)))
+
+    @extend_schema(request=CorrectionGone, responses=CorrectionAnswer, operation_id="delete_correction")
+    def patch(self, request: Request, project: str, page: str) -> Response:
+        typed = read(CorrectionGone, request)
+        return Response(plain(corrections.take_away(self.access, page, typed["revision"], typed["remove"])))
 
 
 class ToPlanView(ProjectView):
@@ -207,9 +242,7 @@ class ToPlanView(ProjectView):
 
     @extend_schema(request=ToPlan, responses=EffectOut, operation_id="post_to_plan")
     def post(self, request: Request, project: str, page: str) -> Response:
-        form = ToPlan(data=request.data)
-        form.is_valid(raise_exception=True)
-        data = form.validated_data
+        data = read(ToPlan, request)
         return Response(plain(actions.post_to_plan(self.access, page, data["revision"], data.get("activities"))))
 
 
@@ -220,9 +253,8 @@ class CloseView(ProjectView):
 
     @extend_schema(request=Close, responses=Closed, operation_id="close_page")
     def post(self, request: Request, project: str, page: str) -> Response:
-        form = Close(data=request.data)
-        form.is_valid(raise_exception=True)
-        following = pages.close_page(self.access, page, form.validated_data["revision"], form.validated_data.get("next"))
+        form = read(Close, request)
+        following = pages.close_page(self.access, page, form["revision"], form.get("next"))
         return Response({"page": following.code})
 
 
@@ -233,15 +265,13 @@ class StatusView(ProjectView):
 
     @extend_schema(request=StatusForm, responses=StatusAnswer, operation_id="try_status")
     def post(self, request: Request, project: str, page: str) -> Response:
-        form = StatusForm(data=request.data)
-        form.is_valid(raise_exception=True)
-        return Response(plain(pages.try_status(self.access, page, form.validated_data["status"])))
+        form = read(StatusForm, request)
+        return Response(plain(pages.try_status(self.access, page, form["status"])))
 
     @extend_schema(request=StatusForm, responses=StatusAnswer, operation_id="set_status")
     def patch(self, request: Request, project: str, page: str) -> Response:
-        form = StatusForm(data=request.data)
-        form.is_valid(raise_exception=True)
-        return Response(plain(pages.set_status(self.access, page, form.validated_data["revision"], form.validated_data["status"])))
+        form = read(StatusForm, request)
+        return Response(plain(pages.set_status(self.access, page, form["revision"], form["status"])))
 
 
 class NoteView(ProjectView):
@@ -251,9 +281,8 @@ class NoteView(ProjectView):
 
     @extend_schema(request=NoteForm, responses=PageAnswer, operation_id="set_page_note")
     def patch(self, request: Request, project: str, page: str) -> Response:
-        form = NoteForm(data=request.data)
-        form.is_valid(raise_exception=True)
-        return Response(plain(pages.set_note(self.access, page, form.validated_data["revision"], form.validated_data["note"])))
+        form = read(NoteForm, request)
+        return Response(plain(pages.set_note(self.access, page, form["revision"], form["note"])))
 
 
 class TakeBackView(ProjectView):
@@ -263,7 +292,7 @@ class TakeBackView(ProjectView):
 
     @extend_schema(request=Revision, responses=PageAnswer, operation_id="take_back_page")
     def post(self, request: Request, project: str, page: str) -> Response:
-        return Response(plain(pages.take_back(self.access, page, _revision(request))))
+        return Response(plain(pages.take_back(self.access, page, read(Revision, request)["revision"])))
 
 
 class OpenView(ProjectView):
@@ -277,16 +306,8 @@ class OpenView(ProjectView):
 
     @extend_schema(request=Close, responses=PageAnswer, operation_id="open_page")
     def post(self, request: Request, project: str) -> Response:
-        form = Close(data=request.data)
-        form.is_valid(raise_exception=True)
-        return Response(plain(pages.open_page(self.access, form.validated_data["revision"], form.validated_data.get("next"))))
-
-
-def _revision(request: Request) -> int:
-    form = Revision(data=request.data)
-    form.is_valid(raise_exception=True)
-    revision: int = form.validated_data["revision"]
-    return revision
+        form = read(Close, request)
+        return Response(plain(pages.open_page(self.access, form["revision"], form.get("next"))))
 
 
 class UndoView(ProjectView):
@@ -310,6 +331,4 @@ class RedoView(ProjectView):
 
 
 def _turn(access: Access, request: Request, back: bool) -> Response:
-    form = Revision(data=request.data)
-    form.is_valid(raise_exception=True)
-    return Response(plain(actions.turn(access, form.validated_data["revision"], back)))
+    return Response(plain(actions.turn(access, read(Revision, request)["revision"], back)))

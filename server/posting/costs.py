@@ -100,7 +100,7 @@ def costs_sheet(v: View) -> CostsSheet:
     return out
 
 
-def _target(access: Access, typed: str) -> tuple[Activity | None, WbsElement | None]:
+def find_target(access: Access, typed: str) -> tuple[Activity | None, WbsElement | None]:
     """The activity, or the element (“WBS 2.1”), that a cost is on. Raises EntryRefused."""
     bare = typed.strip()
     activity = Activity.objects.filter(project=access.project, code__iexact=bare.split(" ")[0]).first() if bare else None
@@ -118,7 +118,7 @@ def _read(access: Access, v: View, typed: Mapping[str, str], row: CostEntry) -> 
     status = v.results.status
     assert status is not None
     if "on" in typed or row.pk is None:
-        row.activity, row.wbs = _target(access, typed.get("on", ""))
+        row.activity, row.wbs = find_target(access, typed.get("on", ""))
     if "date" in typed or row.pk is None:
         text = typed.get("date", "").strip()
         at = type_date(text, "date", status, v.book.axis, False) if text else None

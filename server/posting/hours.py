@@ -132,7 +132,7 @@ def _hours(minutes: int) -> float:
     return round(minutes / 60, 2)
 
 
-def _minutes(v: View, activity: str, text: str, name: str) -> int | None:
+def typed_minutes(v: View, activity: str, text: str, name: str) -> int | None:
     """Typed hours in minutes: a bare number is hours; empty is nothing said."""
     bare = text.strip()
     if not bare:
@@ -170,7 +170,7 @@ def post_hours(access: Access, page_code: str, revision: int, entries: Sequence[
         if resource is None or old.book.resource_by_code[resource.code].kind == "material":
             raise ChangeRefused("not-found", sentence("hours.nobody", code=e["resource"][:60]), row, "resource")
         try:
-            read.append((activity, resource, {k: _minutes(old, activity.code, e[k], k) for k in FIELDS if k in e}))
+            read.append((activity, resource, {k: typed_minutes(old, activity.code, e[k], k) for k in FIELDS if k in e}))
         except EntryRefused as no:
             raise ChangeRefused("entry-refused", no.message, row, no.field, no.nearest) from None
     label, subject = sentence("hours.posted", count=len(read)), ""

@@ -4,6 +4,7 @@ from django.urls import URLPattern, path
 
 from server.posting.api import (
     CloseView,
+    CorrectionsView,
     CostsView,
     EntriesView,
     EntryView,
@@ -23,6 +24,7 @@ urlpatterns = [
     path("posting/entries", EntriesView.as_view()),
     path("posting/hours", HoursView.as_view()),
     path("posting/costs", CostsView.as_view()),
+    path("posting/corrections", CorrectionsView.as_view()),
     path("posting/to-plan", ToPlanView.as_view()),
     path("posting/activities/<path:activity>", EntryView.as_view()),
     path("status", StatusView.as_view()),

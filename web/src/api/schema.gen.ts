@@ -502,6 +502,25 @@ export interface paths {
         patch: operations["post_entry"];
         trace?: never;
     };
+    "/api/projects/{project}/pages/{page}/posting/corrections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Corrections of dry pages: those that a page makes and those that it receives. */
+        get: operations["corrections"];
+        put?: never;
+        /** @description Corrections of dry pages: those that a page makes and those that it receives. */
+        post: operations["correct"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description Corrections of dry pages: those that a page makes and those that it receives. */
+        patch: operations["delete_correction"];
+        trace?: never;
+    };
     "/api/projects/{project}/pages/{page}/posting/costs": {
         parameters: {
             query?: never;
@@ -1204,6 +1223,45 @@ export interface components {
             key: string;
             text: string;
         };
+        CorrectionEffect: {
+            effect: components["schemas"]["Effect"];
+            corrections: components["schemas"]["CorrectionsOut"];
+        };
+        /** @description What a dry page should have said, as typed, and why: hours of a resource, or a cost by its reference. */
+        CorrectionForm: {
+            revision: number;
+            corrects: string;
+            on: string;
+            resource?: string;
+            worked?: string;
+            overtime?: string;
+            amount?: string;
+            ref?: string;
+            reason: string;
+        };
+        CorrectionOut: {
+            id: string;
+            page: string;
+            corrects: string;
+            on: string;
+            name: string;
+            resource: string;
+            person: string;
+            /** Format: double */
+            worked: number;
+            /** Format: double */
+            overtime: number;
+            amount: string;
+            ref: string;
+            reason: string;
+        };
+        CorrectionsOut: {
+            page: string;
+            open_page: string;
+            revision: number;
+            made: components["schemas"]["CorrectionOut"][];
+            received: components["schemas"]["CorrectionOut"][];
+        };
         /** @description A cost entry as typed: without an id a new one. What is not named stays. */
         CostForm: {
             id?: string;
@@ -1754,6 +1812,11 @@ export interface components {
         PatchedAnswersForm: {
             revision?: number;
             entries?: components["schemas"]["AnswerForm"][];
+        };
+        /** @description The correction that is deleted. */
+        PatchedCorrectionGone: {
+            revision?: number;
+            remove?: string;
         };
         /** @description Cost entries to write and ids of those to delete, done together or not at all. */
         PatchedCostsForm: {
@@ -3230,6 +3293,80 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Effect"];
+                };
+            };
+        };
+    };
+    corrections: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CorrectionsOut"];
+                };
+            };
+        };
+    };
+    correct: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CorrectionForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CorrectionEffect"];
+                };
+            };
+        };
+    };
+    delete_correction: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedCorrectionGone"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CorrectionEffect"];
                 };
             };
         };

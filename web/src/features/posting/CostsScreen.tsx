@@ -1,11 +1,23 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMemo, useState } from "react";
 import { client, type Schemas, take } from "../../api";
 import { format, Notice, usePlace } from "../../shared";
 import { type Asked, useWrites } from "../../shared/book";
-import { type ListColumn, type ListRow, ListSheet, type ListWrite } from "../../shared/sheet";
+import {
+  type ListColumn,
+  type ListRow,
+  ListSheet,
+  type ListWrite,
+  ReadSheet,
+  type SheetColumn,
+} from "../../shared/sheet";
 import { Button, RowOf, ScrollBox, Soft, Table } from "../../shared/ui";
+import { words as correcting } from "../../shared/words/corrections";
 import { words } from "../../shared/words/costs";
+import { Correct, type Corrected } from "./Correct";
+import { Corrections } from "./Corrections";
 import { PageHead } from "./PageHead";
+import { useCorrections } from "./useCorrections";
 import { settle, usePosting } from "./usePosting";
 
 type Sheet = Schemas["CostsSheet"];
@@ -128,6 +140,8 @@ export function CostsScreen() {
   const posting = usePosting();
   const costs = useCosts();
   const { sheet, list } = costs;
+  const corrections = useCorrections();
+  const [corrected, correct] = useState<Corrected | null>(null);
   if (posting.sheet.isPending || sheet.isPending) return <Notice>{words.frame.loading}</Notice>;
   if (!posting.sheet.data) return <Notice bad>{posting.sheet.error?.message}</Notice>;
   if (!sheet.data) return <Notice bad>{sheet.error?.message}</Notice>;
@@ -139,22 +153,86 @@ export function CostsScreen() {
         {null}
       </PageHead>
       {refused && <Notice bad>{refused}</Notice>}
-      <ScrollBox>
-        <ListSheet
-          {...list}
-          label={w.label(format.fullDay(sheet.data.status))}
-          of={`${project}.${page.code}`}
-          rows={(sheet.data.rows ?? []).map(rowOf)}
-          columns={columnsOf(currency)}
-          open={mayPost}
-          name="on"
+      {corrections.may && corrected && (
+        <Correct
+          key={`${corrected.on}.${corrected.ref}`}
+          page={page.code}
+          of={corrected}
+          corrections={corrections}
+          shut={() => correct(null)}
         />
+      )}
+      {corrections.may && !corrected && <Soft p="0 14px 6px">{correcting.corrections.hint}</Soft>}
+      <ScrollBox>
+        {page.state === "dry" ? (
+          <Ledger
+            label={w.label(format.fullDay(sheet.data.status))}
+            rows={(sheet.data.rows ?? []).map(rowOf)}
+            currency={currency}
+            open={corrections.may ? correct : undefined}
+          />
+        ) : (
+          <ListSheet
+            {...list}
+            label={w.label(format.fullDay(sheet.data.status))}
+            of={`${project}.${page.code}`}
+            rows={(sheet.data.rows ?? []).map(rowOf)}
+            columns={columnsOf(currency)}
+            open={mayPost}
+            name="on"
+          />
+        )}
         <RowOf alignItems="flex-start" gap="28px" mt="18px">
           <Accruals accruals={accruals} currency={currency} release={mayPost ? costs.release : undefined} />
           <Totals totals={totals} currency={currency} />
         </RowOf>
+        <Corrections of={corrections} lens="costs" />
       </ScrollBox>
     </>
+  );
+}
+
+interface LedgerProps {
+  label: string;
+  rows: ListRow[];
+  currency: string;
+  open?: (of: Corrected) => void;
+}
+
+/** The ledger of a dry page: read, and corrected on the open one. */
+function Ledger({ label, rows, currency, open }: LedgerProps) {
+  const columns = useMemo(
+    () =>
+      columnsOf(currency).map(
+        ({ options, hint: _, fixed: __, text, ...c }): SheetColumn<ListRow> => ({
+          ...c,
+          text: text ?? ((r) => options?.find(([k]) => k === r.cells[c.key])?.[1] ?? r.cells[c.key] ?? ""),
+        }),
+      ),
+    [currency],
+  );
+  const lines = rows.map((row) => ({ kind: "row" as const, id: row.id, row, depth: 0, parts: 0 }));
+  if (lines.length === 0) return <Soft as="p">{w.none}</Soft>;
+  return (
+    <ReadSheet
+      label={label}
+      lines={lines}
+      columns={columns}
+      codeOf={(r) => r.id}
+      nameOf={(r) => r.cells.on ?? ""}
+      most={14}
+      open={
+        open &&
+        (({ cells: { on = "", name = "", amount = "", ref = "" } }) =>
+          open({
+            on,
+            ref,
+            what: [on, name, ref].filter(Boolean).join(" "),
+            says: `${format.money(amount)} ${currency}`,
+            values: { amount },
+          }))
+      }
+    />
   );
 }
 

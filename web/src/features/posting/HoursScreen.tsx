@@ -1,9 +1,13 @@
 import { useCallback, useMemo, useState } from "react";
 import { format, Notice, Sign, useAddressed, usePlace, useSought } from "../../shared";
 import { Ask, CellText, ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
-import { Button, Input, RowOf, Select } from "../../shared/ui";
+import { Button, Input, RowOf, Select, Soft } from "../../shared/ui";
+import { words as correcting } from "../../shared/words/corrections";
 import { words } from "../../shared/words/hours";
+import { Correct, type Corrected } from "./Correct";
+import { Corrections } from "./Corrections";
 import { PageHead } from "./PageHead";
+import { useCorrections } from "./useCorrections";
 import { type HoursField, type Line, useHours } from "./useHours";
 import { usePosting } from "./usePosting";
 
@@ -84,7 +88,7 @@ function linesOf(rows: Line[], by: string): SheetLine<Line>[] {
 
 /** Hours of the page: what each person worked, overtime, and what is still to go; by activity or by person. */
 export function HoursScreen() {
-  const { project, mayPost, tell } = usePlace();
+  const { project, page, mayPost, tell } = usePlace();
   const posting = usePosting();
   const { sheet, write, troubles, waiting, drop, refused } = useHours();
   const [{ by, all }, show] = useAddressed(`${project}/hours`, VIEW);
@@ -96,6 +100,8 @@ export function HoursScreen() {
     const shown = (rows ?? []).filter((r) => all === "yes" || r.due || kept.has(r.id));
     return linesOf([...shown, ...begun.filter((r) => !known.has(r.id))], by);
   }, [rows, begun, all, by, kept]);
+  const corrections = useCorrections();
+  const [corrected, correct] = useState<Corrected | null>(null);
   const sought = useSought();
   const shown = lines.length > 0;
   // biome-ignore lint/correctness/useExhaustiveDependencies: when something is looked for or the rows are there, not with every figure
@@ -130,6 +136,16 @@ export function HoursScreen() {
           {words.posting.all}
         </Button>
       </PageHead>
+      {corrections.may && corrected && (
+        <Correct
+          key={`${corrected.on}.${corrected.resource}`}
+          page={page.code}
+          of={corrected}
+          corrections={corrections}
+          shut={() => correct(null)}
+        />
+      )}
+      {corrections.may && !corrected && <Soft p="0 14px 6px">{correcting.corrections.hint}</Soft>}
       {(refused ?? posting.refused) && <Notice bad>{refused ?? posting.refused}</Notice>}
       {lines.length === 0 ? (
         <Notice>{w.none}</Notice>
@@ -142,6 +158,7 @@ export function HoursScreen() {
           nameOf={nameOf}
           first="worked"
           seek={seek}
+          open={corrections.may ? (row) => correct(correctedOf(row)) : undefined}
           can={can}
           write={(cells, mine) => {
             for (const { row } of cells) kept.add(row.id);
@@ -153,10 +170,23 @@ export function HoursScreen() {
           stand={stand}
         />
       )}
+      <Corrections of={corrections} lens="hours" />
       {mayPost && <Another activities={activities} people={people} add={add} />}
     </>
   );
 }
+
+/** A row of a dry page as it can be corrected. */
+const correctedOf = (r: Line): Corrected => {
+  const [worked, overtime] = [format.span(r.worked) || "0 h", format.span(r.overtime) || "0 h"];
+  return {
+    on: r.activity,
+    resource: r.resource,
+    what: `${r.activity} ${r.name}, ${r.person}`,
+    says: `${/[a-z]/.test(worked) ? worked : `${worked} h`}, overtime ${/[a-z]/.test(overtime) ? overtime : `${overtime} h`}`,
+    values: { worked: r.worked || "0", overtime: r.overtime || "0" },
+  };
+};
 
 const nameIn = (list: string[][], code: string) => list.find(([c]) => c === code)?.[1] ?? code;
 

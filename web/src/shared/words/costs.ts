@@ -13,6 +13,7 @@ export const words = {
       ref: "Reference",
       corrects: "Corrects page",
     },
+    none: "No cost was posted on this page.",
     hints: { date: "status date", on: "A150 or WBS 2.1", ref: "invoice number" },
     sources: {
       invoice: "invoice",
