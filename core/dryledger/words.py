@@ -73,6 +73,7 @@ SENTENCES: Final = {
     "rules.must_name_exactly_one": "must name exactly one of activity and wbs",
     "rules.overlaps_another_exception_calendar": "overlaps another exception of this calendar",
     "rules.required_pinned_activity": "is required where the dates are fixed",
+    "planned.carry_not_after": "{to} is not after the status date, {day}: nothing would move. Give a later date.",
     "rules.answer_ends_before": "an answer on page {page} can't end on {until}, which lies before it",
     "rules.no_code": "there is no {what} “{code}”",
     "rules.itself_apportioned_needs_base": "“{base}” is itself apportioned; “{code}” needs a base that earns by its own progress",

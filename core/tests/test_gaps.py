@@ -7,7 +7,8 @@ from core.tests.test_curve import at_work
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import compute
 from dryledger.marks.marks import project_mark
-from dryledger.working.gaps import driving_path, earned_on, gap_sentences, share_earned
+from dryledger.schedule.driving import driving_path
+from dryledger.working.gaps import earned_on, gap_sentences, share_earned
 
 
 class Gaps(unittest.TestCase):
@@ -20,7 +21,7 @@ class Gaps(unittest.TestCase):
 
     def test_the_driving_path_and_the_share_done(self) -> None:
         r = at_work()
-        self.assertEqual(driving_path(r), {"A", "B"})
+        self.assertEqual(driving_path(r.schedule), {"A", "B"})
         self.assertEqual((share_earned(r.wbs["1"]), share_earned(r.wbs["2"])), (0.4, 0.0))
 
     def test_nothing_to_read_without_a_baseline(self) -> None:

@@ -12,8 +12,8 @@ from dryledger.budget.lines import costs_alike, planned_cost, priced_by_calendar
 from dryledger.calendar.calendar import Instant
 from dryledger.changes.keyed import KeyedBook
 from dryledger.compute import Results
+from dryledger.schedule.driving import driving_path
 from dryledger.schedule.schedule import Scheduled
-from dryledger.working.gaps import driving_path
 from server.book.lookup import last_page
 from server.book.models import Project
 from server.book.workspace import Workspace, workspace_of
@@ -98,7 +98,7 @@ def make_sheet(keyed: KeyedBook, results: Results, before: PlanSheet | None, see
 
     Where the dates of many rows changed, only those in `seen` are made over and the others are left behind.
     """
-    maker = RowMaker(keyed, results, driving_path(results))
+    maker = RowMaker(keyed, results, driving_path(results.schedule))
     key_of = keyed.key_of("activities")
     last = before if before is not None and _comparable(before.results, results) else None
     now = keyed.rows["activities"]

@@ -1,4 +1,4 @@
-"""Posting: one cell, to plan, undo. Each action asks who may, checks in the core, and is one step of the journal."""
+"""Posting: cells, undo. Each action asks who may, checks in the core, and is one step of the journal."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
@@ -11,7 +11,7 @@ from dryledger.compute import Results
 from dryledger.entry.grammar import type_amount, type_date, type_duration, type_percent
 from dryledger.errors import ChangeRefused, EntryRefused
 from dryledger.posting.effects import Moved, balance, change, moved
-from dryledger.posting.entries import Checked, begin_statement, check_entry, describe, plan_statement, wants_word
+from dryledger.posting.entries import Checked, begin_statement, check_entry, describe
 from server.book.access import Access
 from server.book.models import Activity, CostEntry, Page, Project, Statement
 from server.book.results import View
@@ -130,7 +130,7 @@ def post_entries(access: Access, page_code: str, revision: int, entries: Mapping
     with step(access, revision, "post", label, subject) as s:
         for activity, checked, amount, costs in read:
             if checked is not None:
-                _write_statement(s, old.page, activity, checked.statement)
+                write_statement(s, old.page, activity, checked.statement)
             if costs:
                 _write_cost(s, old, activity, amount)
     after_step(access, w, s.rows)
@@ -177,7 +177,7 @@ def _date(v: View, start: Results, code: str, name: str, text: str) -> Instant |
     return type_date(text, name, r.status, book.axis, True, known)
 
 
-def _write_statement(s: Changes, page: Page, activity: Activity, said: CoreStatement) -> None:
+def write_statement(s: Changes, page: Page, activity: Activity, said: CoreStatement) -> None:
     row = Statement.objects.filter(page=page, activity=activity).first()
     if row is None:
         row = Statement(project_id=page.project_id, page=page, activity=activity, order=Statement.objects.filter(page=page).count())
@@ -228,29 +228,6 @@ def clear_entry(access: Access, page_code: str, code: str, revision: int) -> Eff
             s.delete(row)
     after_step(access, w, s.rows)
     return effect_of(access, was, old, label, code)
-
-
-def post_to_plan(access: Access, page_code: str, revision: int, codes: list[str] | None) -> Effect:
-    """Post the chosen activities (all that want a word, where none are named) as the page before forecast them.
-
-    What already has a statement on this page stays as it is. One step, so one undo.
-    """
-    ask(access, "as planned")
-    old, was = seen_page(access, page_code, revision)
-    start, known, w = before(old), old.book.activity_by_code, old.workspace
-    missing = [c for c in codes or () if c not in known]
-    if missing:
-        raise Refused("not-found", sentence("posting.no_such_activity", value=missing[0], code=access.project.code), 404)
-    done = {s.activity for s in old.results.at.periods[-1].statements}
-    wanted = [c for c in known if (c in codes if codes is not None else wants_word(old.results, start, c)) and c not in done]
-    planned = [s for s in (plan_statement(old.results, start, c) for c in wanted) if s is not None]
-    label = sentence("posting.posted_planned", count=len(planned))
-    rows = {a.code: a for a in Activity.objects.filter(project=access.project)}
-    with step(access, revision, "as planned", label) as s:
-        for statement in planned:
-            _write_statement(s, old.page, rows[statement.activity], statement)
-    after_step(access, w, s.rows)
-    return effect_of(access, was, old, label if planned else sentence("posting.nothing_planned_happen_date"))
 
 
 def turn(access: Access, revision: int, back: bool) -> Effect:

@@ -1,13 +1,15 @@
-"""Posting over HTTP: the sheet, an entry, to plan, closing."""
+"""Posting over HTTP: the sheet and its lenses, corrections, posting as planned, carrying forward, treatments, pages."""
 
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from dryledger.book.lists import TREATMENTS
+from dryledger.posting.planned import WAYS
 from server.accounts.models import Role
 from server.book.access import Access, ProjectView
-from server.posting import actions, corrections, costs, hours, pages
+from server.posting import actions, corrections, costs, hours, pages, planned
 from server.posting.sheet import Sheet, sheet
 from server.shared.forms import Revision, read
 from server.shared.plain import plain
@@ -97,10 +99,28 @@ class CorrectionGone(Revision):
     remove = serializers.CharField(max_length=40)
 
 
-class ToPlan(Revision):
-    """The activities to post to plan; absent: all that want a word."""
+class Chosen(Revision):
+    """The activities that are meant; absent: all that need an entry."""
 
     activities = serializers.ListField(child=serializers.CharField(max_length=100), required=False, allow_null=True, max_length=20_000)
+
+
+class PlannedForm(Chosen):
+    """Posting as planned: each to the status date, or only those that should be finished by it."""
+
+    way = serializers.ChoiceField(choices=WAYS, required=False)
+
+
+class CarryForm(Chosen):
+    """Carrying forward to a date as typed."""
+
+    to = serializers.CharField(max_length=100, allow_blank=True)
+
+
+class TreatmentForm(Revision):
+    """The treatment of out-of-sequence work."""
+
+    treatment = serializers.ChoiceField(choices=TREATMENTS)
 
 
 class Closed(serializers.Serializer[object]):
@@ -134,6 +154,7 @@ class Proposal(serializers.Serializer[object]):
 
 
 CorrectionAnswer = serializer_for(corrections.CorrectionEffect)
+TriedAnswer = serializer_for(planned.TriedOut)
 EffectOut = serializer_for(actions.Effect)
 StatusAnswer = serializer_for(pages.StatusOut)
 PageAnswer = serializer_for(pages.PageState)
@@ -235,15 +256,52 @@ class CorrectionsView(ProjectView):
         return Response(plain(corrections.take_away(self.access, page, typed["revision"], typed["remove"])))
 
 
-class ToPlanView(ProjectView):
-    """Post to plan."""
+class PlannedView(ProjectView):
+    """Posting as planned: what it would do, and doing it."""
 
-    needs = {"post": (Role.ANALYST, sentence("posting.post_page"))}
+    needs = dict.fromkeys(("post", "patch"), (Role.ANALYST, sentence("posting.post_page")))
 
-    @extend_schema(request=ToPlan, responses=EffectOut, operation_id="post_to_plan")
+    @extend_schema(request=PlannedForm, responses=TriedAnswer, operation_id="try_planned")
     def post(self, request: Request, project: str, page: str) -> Response:
-        data = read(ToPlan, request)
-        return Response(plain(actions.post_to_plan(self.access, page, data["revision"], data.get("activities"))))
+        form = read(PlannedForm, request)
+        return Response(plain(planned.try_planned(self.access, page, form.get("way", WAYS[0]), form.get("activities"))))
+
+    @extend_schema(request=PlannedForm, responses=EffectOut, operation_id="post_planned")
+    def patch(self, request: Request, project: str, page: str) -> Response:
+        form = read(PlannedForm, request)
+        way, codes = form.get("way", WAYS[0]), form.get("activities")
+        return Response(plain(planned.post_planned(self.access, page, form["revision"], way, codes)))
+
+
+class CarryView(ProjectView):
+    """Carrying unfinished work forward: what it would do, and doing it."""
+
+    needs = dict.fromkeys(("post", "patch"), (Role.ANALYST, sentence("posting.post_page")))
+
+    @extend_schema(request=CarryForm, responses=TriedAnswer, operation_id="try_carry")
+    def post(self, request: Request, project: str, page: str) -> Response:
+        form = read(CarryForm, request)
+        return Response(plain(planned.try_carry(self.access, page, form["to"], form.get("activities"))))
+
+    @extend_schema(request=CarryForm, responses=EffectOut, operation_id="carry_forward")
+    def patch(self, request: Request, project: str, page: str) -> Response:
+        form = read(CarryForm, request)
+        return Response(plain(planned.carry(self.access, page, form["revision"], form["to"], form.get("activities"))))
+
+
+class TreatmentsView(ProjectView):
+    """The treatments of out-of-sequence work, side by side, and choosing one."""
+
+    needs = {"patch": (Role.ANALYST, "change the plan")}
+
+    @extend_schema(responses=serializer_for(planned.TreatmentsOut), operation_id="treatments")
+    def get(self, request: Request, project: str, page: str) -> Response:
+        return Response(plain(planned.treatments(self.access.view(page))))
+
+    @extend_schema(request=TreatmentForm, responses=EffectOut, operation_id="choose_treatment")
+    def patch(self, request: Request, project: str, page: str) -> Response:
+        form = read(TreatmentForm, request)
+        return Response(plain(planned.choose_treatment(self.access, page, form["revision"], form["treatment"])))
 
 
 class CloseView(ProjectView):

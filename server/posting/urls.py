@@ -3,6 +3,7 @@
 from django.urls import URLPattern, path
 
 from server.posting.api import (
+    CarryView,
     CloseView,
     CorrectionsView,
     CostsView,
@@ -11,11 +12,12 @@ from server.posting.api import (
     HoursView,
     NoteView,
     OpenView,
+    PlannedView,
     RedoView,
     SheetView,
     StatusView,
     TakeBackView,
-    ToPlanView,
+    TreatmentsView,
     UndoView,
 )
 
@@ -25,7 +27,9 @@ urlpatterns = [
     path("posting/hours", HoursView.as_view()),
     path("posting/costs", CostsView.as_view()),
     path("posting/corrections", CorrectionsView.as_view()),
-    path("posting/to-plan", ToPlanView.as_view()),
+    path("posting/planned", PlannedView.as_view()),
+    path("posting/carry", CarryView.as_view()),
+    path("treatments", TreatmentsView.as_view()),
     path("posting/activities/<path:activity>", EntryView.as_view()),
     path("status", StatusView.as_view()),
     path("note", NoteView.as_view()),

@@ -12,7 +12,8 @@ from dryledger.figures import CATALOGUE, SCOPES, Figure, figure, figures_of
 from dryledger.marks.marks import activity_marks, drift_days
 from dryledger.posting.effects import Balance, balance
 from dryledger.readings import reader, reason, written
-from dryledger.working.gaps import driving_path, earned_on, gap_sentences, share_earned
+from dryledger.schedule.driving import driving_path
+from dryledger.working.gaps import earned_on, gap_sentences, share_earned
 from dryledger.working.working import Operand, Row, Working, said_driver, working
 from server.book.models import Page
 from server.book.results import View
@@ -196,7 +197,7 @@ def timeline(v: View) -> TimelineOut:
     """The timeline of a page."""
     r, book = v.results, v.book
     assert r.status is not None
-    driving = driving_path(r)
+    driving = driving_path(r.schedule)
     marks = activity_marks(r)
     heads = levels(book)
     order = {h.code: i for i, h in enumerate(heads)}

@@ -150,4 +150,6 @@ def describe(s: Statement) -> str:
     ]
     if s.percent is not None:
         parts.append(f"{(s.percent * 100).normalize():f} %")
+    if s.carry_to is not None:
+        parts.append(f"carried to {to_text(s.carry_to)[:10]}")
     return ", ".join(parts)

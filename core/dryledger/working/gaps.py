@@ -11,7 +11,7 @@ from dryledger.marks.marks import days_text
 from dryledger.value.measures import Measures
 from dryledger.words import sentence
 
-__all__ = ["driving_path", "earned_on", "gap_sentences", "share_earned"]
+__all__ = ["earned_on", "gap_sentences", "share_earned"]
 
 
 def share_earned(m: Measures) -> float:
@@ -58,17 +58,3 @@ def gap_sentences(r: Results, m: Measures) -> list[str]:
             else sentence("gaps.time_on_date", name=name)
         )
     return out
-
-
-def driving_path(r: Results) -> set[str]:
-    """The driving path: from the activities that set the finish back along the links that set each date."""
-    rows = r.schedule.activities
-    left = [c for c, x in rows.items() if x.finish == r.schedule.finish and x.state != "complete"]
-    seen: set[str] = set()
-    while left:
-        code = left.pop()
-        if code in seen:
-            continue
-        seen.add(code)
-        left += [d[5:] for d in rows[code].driven_by if d.startswith("link:") and rows[d[5:]].state != "complete"]
-    return seen

@@ -125,7 +125,10 @@ class Posting(LedgerTest):
         Page.objects.filter(state="wet").update(revision=99)
         Project.objects.update(revision=50)
         before = self.figures()
-        effect = self.call("post", "projects/FERRY/pages/now/posting/to-plan", {"revision": 50})
+        tried = self.call("post", "projects/FERRY/pages/now/posting/planned", {"revision": 50})
+        self.assertEqual(self.figures(), before)
+        effect = self.call("patch", "projects/FERRY/pages/now/posting/planned", {"revision": 50})
+        self.assertEqual((tried["moved"], tried["change"]), (effect["moved"], effect["change"]))
         self.assertGreater(effect["posted"], 3)
         self.assertEqual(
             effect["to_go"],
@@ -134,7 +137,7 @@ class Posting(LedgerTest):
         )
         self.call("post", "projects/FERRY/undo", {"revision": 51})
         self.assertEqual(self.figures(), before)
-        only = self.call("post", "projects/FERRY/pages/now/posting/to-plan", {"revision": 52, "activities": ["A150"]})
+        only = self.call("patch", "projects/FERRY/pages/now/posting/planned", {"revision": 52, "activities": ["A150"]})
         self.assertEqual(only["posted"], 1)
 
 
@@ -158,7 +161,9 @@ class Pages(LedgerTest):
         rev = self.revision()
         self.post_entry("A110", 409, page="P01", percent="50")
         self.call("delete", "projects/FERRY/pages/P01/posting/activities/A110", {"revision": rev}, 409)
-        self.call("post", "projects/FERRY/pages/P01/posting/to-plan", {"revision": rev}, 409)
+        self.call("patch", "projects/FERRY/pages/P01/posting/planned", {"revision": rev}, 409)
+        self.call("patch", "projects/FERRY/pages/P01/posting/carry", {"revision": rev, "to": "1 feb"}, 409)
+        self.call("patch", "projects/FERRY/pages/P01/treatments", {"revision": rev, "treatment": "override"}, 409)
         self.call("post", "projects/FERRY/pages/P01/close", {"revision": rev}, 409)
         self.call("put", "projects/FERRY/pages/P01/report", {"revision": rev, "status": "act", "reason": "x", "words": ""}, 409)
         self.assertEqual(self.call("get", "projects/FERRY/pages/P01/posting"), before)
@@ -178,7 +183,8 @@ class Guards(LedgerTest):
         rev = self.revision()
         self.post_entry("A150", 403, percent="50")
         for path, body in (
-            ("pages/now/posting/to-plan", {}),
+            ("pages/now/posting/planned", {}),
+            ("pages/now/posting/carry", {"to": "1 feb"}),
             ("undo", {}),
             ("redo", {}),
             ("pages/now/close", {}),
@@ -230,8 +236,8 @@ class Guards(LedgerTest):
         for path, body in (
             ("projects/FERRY/undo", {}),
             ("projects/FERRY/undo", {"revision": "x"}),
-            ("projects/FERRY/pages/now/posting/to-plan", []),
-            ("projects/FERRY/pages/now/posting/to-plan", {"revision": 1, "activities": "A"}),
+            ("projects/FERRY/pages/now/posting/planned", []),
+            ("projects/FERRY/pages/now/posting/planned", {"revision": 1, "activities": "A"}),
         ):
             self.assertIn("detail", self.call("post", path, body, 400))
         self.call("get", "projects/NONE", status=404)

@@ -1,0 +1,23 @@
+"""The driving path of a schedule.
+
+Source: calculation contract, section 5: from the activities that set the project's finish back along links whose requirement
+sets the date; ties give all.
+"""
+
+from dryledger.schedule.schedule import Schedule
+
+__all__ = ["driving_path"]
+
+
+def driving_path(plan: Schedule) -> set[str]:
+    """The driving path: from the activities that set the finish back along the links that set each date; open work only."""
+    rows = plan.activities
+    left = [c for c, x in rows.items() if x.finish == plan.finish and x.state != "complete"]
+    seen: set[str] = set()
+    while left:
+        code = left.pop()
+        if code in seen:
+            continue
+        seen.add(code)
+        left += [d[5:] for d in rows[code].driven_by if d.startswith("link:") and rows[d[5:]].state != "complete"]
+    return seen

@@ -1,0 +1,214 @@
+"""Posting as planned, carrying forward, and the treatment of out-of-sequence work: each tried before it is done."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from dryledger.book.lists import TREATMENTS
+from dryledger.book.pages import Statement
+from dryledger.calendar.calendar import from_text, to_text
+from dryledger.compute import Results
+from dryledger.entry.plan_cells import type_instant
+from dryledger.errors import EntryRefused
+from dryledger.marks.marks import activity_mark
+from dryledger.posting.effects import balance, change
+from dryledger.posting.entries import describe
+from dryledger.posting.planned import WAYS, as_planned, carried, tried
+from dryledger.posting.treatments import Treated, treated
+from server.book.access import Access
+from server.book.models import Activity, Project
+from server.book.results import View
+from server.journal.steps import ask, step
+from server.journal.writing import after_step
+from server.posting.actions import Effect, MovedOut, effect_of, moved_out, seen_page, write_statement
+from server.posting.sheet import before
+from server.shared.problems import Refused
+from server.shared.words import sentence
+
+
+@dataclass
+class Stated:
+    """An activity that is stated, and what is said of it in a few words."""
+
+    code: str
+    name: str
+    mark: str
+    says: str
+    finished: bool
+
+
+@dataclass
+class TriedOut:
+    """What stating many activities at once would do: each with what is said, what moves, how far the totals do."""
+
+    stated: list[Stated]
+    moved: list[MovedOut]
+    critical: list[Stated]
+    no_longer_critical: list[Stated]
+    finish: str
+    change: dict[str, str]
+
+
+def _check(access: Access, v: View, codes: list[str] | None) -> None:
+    known = v.book.activity_by_code
+    missing = [c for c in codes or () if c not in known]
+    if missing:
+        raise Refused("not-found", sentence("posting.no_such_activity", value=missing[0][:60], code=access.project.code), 404)
+
+
+def _planned(access: Access, v: View, way: str, codes: list[str] | None) -> list[Statement]:
+    _check(access, v, codes)
+    if way not in WAYS:
+        raise Refused("bad-request", sentence("planned.way", options=", ".join(WAYS)), 400, field="way")
+    return as_planned(v.results, before(v), way, codes)
+
+
+def _carried(access: Access, v: View, typed: str, codes: list[str] | None) -> list[Statement]:
+    _check(access, v, codes)
+    at = type_instant(typed, "to", from_text(v.page.status), v.book.axis)
+    if at is None:
+        raise EntryRefused("to", sentence("planned.carry_needed"))
+    return carried(v.results, before(v), at, codes)
+
+
+def _named(r: Results, code: str, says: str, finished: bool) -> Stated:
+    return Stated(code, r.book.activity_by_code[code].name, activity_mark(r, code).mark, says, finished)
+
+
+def _tried(access: Access, page_code: str, make: Callable[[View], list[Statement]]) -> TriedOut:
+    access.wet(page_code)
+    v = access.view(page_code)
+    statements = make(v)
+    t = tried(v.results, statements)
+    r = t.results
+    return TriedOut(
+        [_named(r, s.activity, describe(s), s.actual_finish is not None) for s in statements],
+        [moved_out(m) for m in t.moved],
+        [_named(r, c, "", False) for c in t.critical],
+        [_named(r, c, "", False) for c in t.no_longer_critical],
+        to_text(r.schedule.finish),
+        {k: f"{x:f}" for k, x in change(balance(v.results), balance(r)).items()},
+    )
+
+
+def _state(access: Access, page_code: str, revision: int, kind: str, make: Callable[[View], list[Statement]]) -> Effect:
+    """State many activities as one step, so one undo."""
+    ask(access, kind)
+    old, was = seen_page(access, page_code, revision)
+    statements = make(old)
+    label = sentence("posting.posted_planned" if kind == "as planned" else "planned.carried", count=len(statements))
+    rows = {a.code: a for a in Activity.objects.filter(project=access.project, code__in=[s.activity for s in statements])}
+    with step(access, revision, kind, label) as s:
+        for statement in statements:
+            write_statement(s, old.page, rows[statement.activity], statement)
+    after_step(access, old.workspace, s.rows)
+    return effect_of(access, was, old, label if statements else sentence("posting.nothing_planned_happen_date"))
+
+
+def try_planned(access: Access, page_code: str, way: str, codes: list[str] | None) -> TriedOut:
+    """What posting the chosen activities as planned would do; nothing is written."""
+    return _tried(access, page_code, lambda v: _planned(access, v, way, codes))
+
+
+def post_planned(access: Access, page_code: str, revision: int, way: str, codes: list[str] | None) -> Effect:
+    """Post the chosen activities (all that need an entry, where none are named) as planned, as one step.
+
+    What has a statement on this page already stays as it is.
+    """
+    return _state(access, page_code, revision, "as planned", lambda v: _planned(access, v, way, codes))
+
+
+def try_carry(access: Access, page_code: str, typed: str, codes: list[str] | None) -> TriedOut:
+    """What carrying unfinished work to a date would do; nothing is written. Raises EntryRefused at `to`."""
+    return _tried(access, page_code, lambda v: _carried(access, v, typed, codes))
+
+
+def carry(access: Access, page_code: str, revision: int, typed: str, codes: list[str] | None) -> Effect:
+    """Carry the unfinished work that needs an entry, or what is named, to a date, as one step. Raises EntryRefused at `to`."""
+    return _state(access, page_code, revision, "carry", lambda v: _carried(access, v, typed, codes))
+
+
+@dataclass
+class TreatedOut:
+    """The project under one treatment: finish, drift in working days, the least total float on its driving path, in days."""
+
+    treatment: str
+    in_force: bool
+    finish: str
+    drift: float | None
+    path_float: float | None
+
+
+@dataclass
+class DatesOut:
+    """Dates of an activity's remaining work, and its total float in days, under one treatment."""
+
+    begin: str
+    finish: str
+    total_float: float | None
+
+
+@dataclass
+class AffectedOut:
+    """An activity that the treatments touch, with its dates in their order."""
+
+    code: str
+    name: str
+    mark: str
+    out_of_sequence: bool
+    dates: list[DatesOut]
+
+
+@dataclass
+class TreatmentsOut:
+    """The three treatments side by side at a page."""
+
+    page: str
+    revision: int
+    ahead: int
+    """How many activities are out of sequence."""
+    treatments: list[TreatedOut]
+    rows: list[AffectedOut]
+
+
+def treatments(v: View) -> TreatmentsOut:
+    """The three treatments at a page, each as a computation of its own gives it."""
+    r, book = v.results, v.book
+    found, touched = treated(r)
+
+    def days(code: str, minutes: int | None) -> float | None:
+        per_day = book.calendar_by_code[book.activity_by_code[code].calendar].minutes_per_day
+        return None if minutes is None else round(minutes / per_day, 2)
+
+    def out(t: Treated) -> TreatedOut:
+        per_day = book.calendar_by_code[book.project.calendar].minutes_per_day
+        least = None if t.path_float is None else round(t.path_float / per_day, 2)
+        drift = None if t.drift is None else float(round(t.drift, 2))
+        return TreatedOut(t.treatment, t.treatment == r.treatment, to_text(t.results.schedule.finish), drift, least)
+
+    rows = [
+        AffectedOut(
+            x.code,
+            book.activity_by_code[x.code].name,
+            activity_mark(r, x.code).mark,
+            x.out_of_sequence,
+            [DatesOut(to_text(d.begin), to_text(d.finish), days(x.code, d.total_float)) for d in x.dates],
+        )
+        for x in touched
+    ]
+    return TreatmentsOut(v.page.code, v.project.revision, sum(x.out_of_sequence for x in touched), [out(t) for t in found], rows)
+
+
+def choose_treatment(access: Access, page_code: str, revision: int, treatment: str) -> Effect:
+    """Choose the treatment that is in force from the open page on, as one step."""
+    ask(access, "plan")
+    if treatment not in TREATMENTS:
+        raise Refused("bad-request", sentence("planned.way", options=", ".join(TREATMENTS)), 400, field="treatment")
+    old, was = seen_page(access, page_code, revision)
+    label = sentence("planned.treatment", treatment=treatment)
+    with step(access, revision, "plan", label) as s:
+        project = Project.objects.get(pk=access.project.pk)
+        if (project.treatment or TREATMENTS[0]) != treatment:
+            project.treatment = treatment
+            s.save(project)
+    after_step(access, old.workspace, s.rows)
+    return effect_of(access, was, old, label)
