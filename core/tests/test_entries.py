@@ -111,8 +111,8 @@ class Entries(unittest.TestCase):
         self.assertEqual((said.percent, said.remaining), (D("0.60"), 960))
 
     def test_described_for_the_journal(self) -> None:
-        self.assertEqual(describe(Statement("A", from_text("2027-01-04T08:00"), None, D("0.375"))), "started 2027-01-04, 37.5 %")
-        self.assertEqual(describe(Statement("A", 0, from_text("2027-01-04T08:00"))), "finished 2027-01-04")
+        self.assertEqual(describe(Statement("A", from_text("2027-01-04T08:00"), None, D("0.375"))), "started 4 January 2027, 37.5 %")
+        self.assertEqual(describe(Statement("A", 0, from_text("2027-01-04T08:00"))), "finished 4 January 2027")
 
 
 class Effects(unittest.TestCase):

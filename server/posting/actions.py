@@ -9,9 +9,10 @@ from dryledger.book.plan import Statement as CoreStatement
 from dryledger.calendar.calendar import Instant, date_of, to_text
 from dryledger.compute import Results
 from dryledger.entry.grammar import type_amount, type_date, type_duration, type_percent
+from dryledger.entry.plan_cells import type_instant
 from dryledger.errors import ChangeRefused, EntryRefused
 from dryledger.posting.effects import Moved, balance, change, moved
-from dryledger.posting.entries import Checked, begin_statement, check_entry, describe
+from dryledger.posting.entries import Checked, begin_statement, check_entry, describe, milestones_of, type_reached, type_units
 from server.book.access import Access
 from server.book.models import Activity, CostEntry, Page, Project, Statement
 from server.book.results import View
@@ -23,7 +24,7 @@ from server.shared.words import sentence
 from server.value.selectors import balance_of
 from server.value.shapes import BalanceOut
 
-FIELDS = ("actual_start", "actual_finish", "percent", "remaining", "cost", "note")
+FIELDS = ("actual_start", "actual_finish", "percent", "remaining", "carry_to", "units_done", "milestones_reached", "cost", "note")
 LONGEST_NOTE = 4000
 
 
@@ -160,6 +161,12 @@ def _read(v: View, code: str, typed: Mapping[str, str]) -> tuple[Checked | None,
         elif name == "remaining":
             read = type_duration(text, calendar)
             s = replace(s, remaining=None if read is None else read[0])
+        elif name == "carry_to":
+            s = replace(s, carry_to=type_instant(text, name, r.status or 0, book.axes[code]))
+        elif name == "units_done":
+            s = replace(s, units_done=type_units(text))
+        elif name == "milestones_reached":
+            s = replace(s, milestones_reached=type_reached(text, milestones_of(r, code)))
         else:
             at = _date(v, start, code, name, text)
             s = replace(s, actual_start=at) if name == "actual_start" else replace(s, actual_finish=at)

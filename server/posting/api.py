@@ -24,6 +24,9 @@ class Cells(serializers.Serializer[object]):
     actual_finish = serializers.CharField(required=False, allow_blank=True, max_length=100, trim_whitespace=False)
     percent = serializers.CharField(required=False, allow_blank=True, max_length=100, trim_whitespace=False)
     remaining = serializers.CharField(required=False, allow_blank=True, max_length=100, trim_whitespace=False)
+    carry_to = serializers.CharField(required=False, allow_blank=True, max_length=100, trim_whitespace=False)
+    units_done = serializers.CharField(required=False, allow_blank=True, max_length=100, trim_whitespace=False)
+    milestones_reached = serializers.CharField(required=False, allow_blank=True, max_length=2000, trim_whitespace=False)
     cost = serializers.CharField(required=False, allow_blank=True, max_length=100, trim_whitespace=False)
     note = serializers.CharField(required=False, allow_blank=True, max_length=100_000, trim_whitespace=False)
 

@@ -8,7 +8,7 @@ from dryledger.book.plan import Book, Statement
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results, compute
 from dryledger.marks.marks import activity_mark, drift_days
-from dryledger.posting.entries import wants_word
+from dryledger.posting.entries import milestones_of, wants_word
 from server.book.models import CostEntry, Page
 from server.book.results import View
 
@@ -22,6 +22,9 @@ class Cells:
     percent: float | None = None
     remaining: str | None = None
     note: str | None = None
+    carry_to: str | None = None
+    units_done: str | None = None
+    milestones_reached: list[str] = field(default_factory=list)
 
 
 @dataclass
@@ -54,6 +57,16 @@ class SheetRow:
     late_days: float | None
     driver: str | None
     out_of_sequence: bool
+    critical: bool
+    method: str
+    """The EV method that it earns by."""
+    units_planned: str | None
+    milestones: list[str]
+    """Its weighted milestones in their order."""
+    people: list[str]
+    """The codes of the resources on it."""
+    fields: dict[str, str]
+    """Its own fields, as texts."""
 
 
 @dataclass
@@ -80,6 +93,10 @@ class Sheet:
     posted: int = 0
     note: str | None = None
     """The page's own note."""
+    people: list[list[str]] = field(default_factory=list)
+    """Whoever is assigned: code and name."""
+    own: list[list[str]] = field(default_factory=list)
+    """Own fields that rows can be filtered by: code and name."""
 
 
 def before(v: View) -> Results:
@@ -108,6 +125,9 @@ def _cells(book: Book, s: Statement | None) -> Cells:
         None if s.percent is None else float(s.percent * 100),
         None if s.remaining is None else _days(book, s.activity, s.remaining),
         s.note,
+        _text(s.carry_to),
+        None if s.units_done is None else f"{s.units_done.normalize():f}",
+        list(s.milestones_reached),
     )
 
 
@@ -177,6 +197,9 @@ def _sheet(v: View, last: _Made | None) -> _Made:
     out.to_go = sum(row.wants and not row.posted for row in out.rows)
     out.posted = sum(row.posted for row in out.rows)
     out.note = period.note
+    assigned = {a.resource for a in v.book.assignments}
+    out.people = [[x.code, x.name] for x in v.book.resources if x.code in assigned]
+    out.own = [[str(f["code"]), str(f["name"])] for f in v.book.fields if f.get("kind") in (None, "text", "choice", "yes_no")]
     return made
 
 
@@ -207,6 +230,8 @@ def _row(r: Results, start: Results, code: str, said: Statement | None, typed: D
         asks.append("actual_start")
     if p.state == "in_progress" and (p.percent >= 1 or p.remaining == 0):
         asks.append("actual_finish")
+    base = r.baseline.by_code.get(code) if r.baseline else None
+    method = base.value_method if base is not None else a.value_method
     link = next((d[5:] for d in row.driven_by if d.startswith("link:")), None)
     return SheetRow(
         code,
@@ -232,4 +257,10 @@ def _row(r: Results, start: Results, code: str, said: Statement | None, typed: D
         None if late is None else float(round(late, 2)),
         book.activity_by_code[link].name if link else None,
         row.out_of_sequence,
+        row.critical,
+        method.type,
+        f"{method.planned.normalize():f}" if method.type == "units" else None,
+        milestones_of(r, code),
+        [x.resource for x in book.assignments_of.get(code, ())],
+        {k: "yes" if x is True else "no" if x is False else str(x) for k, x in a.fields.items()},
     )

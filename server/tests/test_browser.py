@@ -79,6 +79,7 @@ class Journey(BrowserTest):
         page.keyboard.press("Control+Shift+z")
         wait_for_balance(page, after)
         page.get_by_role("button", name="Post as planned").click()
+        page.get_by_role("button", name=re.compile(r"Post [1-9] as planned")).click()
         expect(page.get_by_text(re.compile(r"^[1-5] needs? an entry, 1\d posted"))).to_be_visible()
         page.keyboard.press("Control+z")
         expect(page.get_by_text(re.compile(r"^11 need an entry"))).to_be_visible()

@@ -4,17 +4,28 @@ Facts of earlier statements (actual start and finish, units and milestones reach
 a statement replaces the earlier ones whole; judgements (percent, time to go) are not.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
 
 from dryledger.book.plan import Activity, Statement
-from dryledger.calendar.calendar import DAY, Instant, to_text
+from dryledger.calendar.calendar import DAY, Instant
 from dryledger.compute import Results
-from dryledger.entry.grammar import instant_text, latest_allowed, said_day
+from dryledger.entry.grammar import instant_text, latest_allowed, read_number, said_day
 from dryledger.errors import EntryRefused
 from dryledger.words import sentence
 
-__all__ = ["Checked", "begin_statement", "check_entry", "plan_statement", "wants_word"]
+__all__ = [
+    "Checked",
+    "begin_statement",
+    "check_entry",
+    "describe",
+    "milestones_of",
+    "plan_statement",
+    "type_reached",
+    "type_units",
+    "wants_word",
+]
 
 ONE = Decimal(1)
 FAR_BACK = 10 * 366 * DAY
@@ -63,7 +74,12 @@ def check_entry(r: Results, before: Results, s: Statement, changed: set[str]) ->
             raise EntryRefused(field, sentence("entries.lies_more_ten_years", word=word, said_day=said_day(t)))
     if s.actual_finish is not None and "percent" in changed and s.percent is not None and s.percent < 1:
         raise EntryRefused("percent", sentence("entries.finish_done_clear_finish"), "100")
-    begun = s.actual_finish is not None or (s.percent or 0) > 0 or s.remaining is not None
+    if s.carry_to is not None and "carry_to" in changed:
+        if s.actual_finish is not None:
+            raise EntryRefused("carry_to", sentence("entries.carry_finished"), "")
+        if s.carry_to <= status:
+            raise EntryRefused("carry_to", sentence("planned.carry_not_after", to=said_day(s.carry_to), day=said_day(status, True)))
+    begun = s.actual_finish is not None or bool(s.percent or s.units_done or s.milestones_reached) or s.remaining is not None
     if s.actual_start is None and begun and a.duration:
         s, taken = _start_from_plan(r, before, a, s, changed)
         filled.append(taken)
@@ -76,10 +92,64 @@ def check_entry(r: Results, before: Results, s: Statement, changed: set[str]) ->
         )
     if s.actual_finish is not None:
         s = replace(s, percent=None, remaining=None, carry_to=None)
+    filled += [
+        sentence("entries.day_off", word=word, day=said_day(t))
+        for field, word, t in (("actual_start", "start", s.actual_start), ("actual_finish", "finish", s.actual_finish))
+        if field in changed and t is not None and a.duration and _day_off(r, a.code, t - 1 if word == "finish" else t)
+    ]
     last = before.at.latest.get(s.activity)
     if "percent" in changed and s.percent is not None and last is not None and last.percent is not None and s.percent < last.percent:
         filled.append(sentence("entries.percent_falls", now=float(s.percent * 100), before=float(last.percent * 100)))
     return Checked(s, tuple(filled))
+
+
+def _day_off(r: Results, code: str, t: Instant) -> bool:
+    """Whether an activity's calendar has no working time on the date of an instant."""
+    begin = t - t % DAY
+    return r.book.axes[code].between(begin, begin + DAY) == 0
+
+
+def milestones_of(r: Results, code: str) -> list[str]:
+    """The weighted milestones of an activity in their order, by the method that it earns by: the baseline's, else the plan's."""
+    base = r.baseline.by_code.get(code) if r.baseline else None
+    method = base.value_method if base is not None else r.book.activity_by_code[code].value_method
+    return [w.name for w in method.weights] if method.type == "milestones" else []
+
+
+def type_units(text: str) -> Decimal | None:
+    """Units done, of what is planned or not said of how many: “120”, “120 of 300”. Raises EntryRefused at `units_done`.
+
+    >>> type_units("120 of 300")
+    Decimal('120')
+    """
+    bare = text.split(" of ")[0].strip()
+    if not bare:
+        return None
+    number = read_number(bare)
+    if number is None or number < 0:
+        raise EntryRefused("units_done", sentence("entries.units", text=text[:40]))
+    return Decimal(number)
+
+
+def type_reached(text: str, names: Sequence[str]) -> tuple[str, ...]:
+    """Milestones reached: how many of them in their order, “all”, or their names with semicolons between.
+
+    >>> type_reached("2", ["Frame", "Skin", "Paint"])
+    ('Frame', 'Skin')
+    """
+    bare = text.split(" of ")[0].strip()
+    known = {n.lower(): n for n in names}
+    if bare.lower() in ("", "0", "none"):
+        return ()
+    if bare.lower() == "all":
+        return tuple(names)
+    if bare.isdigit() and bare not in known and int(bare) <= len(names):
+        return tuple(names[: int(bare)])
+    said = [part.strip() for part in text.split(";") if part.strip()]
+    wrong = next((part for part in said if part.lower() not in known), None)
+    if wrong is not None:
+        raise EntryRefused("milestones_reached", sentence("entries.milestones", text=wrong[:60], names="; ".join(names) or "none"))
+    return tuple(n for n in names if n.lower() in {part.lower() for part in said})
 
 
 def _start_from_plan(r: Results, before: Results, a: Activity, s: Statement, changed: set[str]) -> tuple[Statement, str]:
@@ -142,14 +212,14 @@ def describe(s: Statement) -> str:
     'not started, 40 %'
     """
     parts = [
-        "finished " + to_text(s.actual_finish)[:10]
+        "finished " + said_day(s.actual_finish)
         if s.actual_finish is not None
-        else "started " + to_text(s.actual_start)[:10]
+        else "started " + said_day(s.actual_start)
         if s.actual_start is not None
         else "not started"
     ]
     if s.percent is not None:
         parts.append(f"{(s.percent * 100).normalize():f} %")
     if s.carry_to is not None:
-        parts.append(f"carried to {to_text(s.carry_to)[:10]}")
+        parts.append(f"carried to {said_day(s.carry_to)}")
     return ", ".join(parts)

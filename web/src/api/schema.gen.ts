@@ -502,6 +502,24 @@ export interface paths {
         patch: operations["post_entry"];
         trace?: never;
     };
+    "/api/projects/{project}/pages/{page}/posting/carry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Carrying unfinished work forward: what it would do, and doing it. */
+        post: operations["try_carry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description Carrying unfinished work forward: what it would do, and doing it. */
+        patch: operations["carry_forward"];
+        trace?: never;
+    };
     "/api/projects/{project}/pages/{page}/posting/corrections": {
         parameters: {
             query?: never;
@@ -574,7 +592,7 @@ export interface paths {
         patch: operations["post_hours"];
         trace?: never;
     };
-    "/api/projects/{project}/pages/{page}/posting/to-plan": {
+    "/api/projects/{project}/pages/{page}/posting/planned": {
         parameters: {
             query?: never;
             header?: never;
@@ -583,12 +601,13 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Post to plan. */
-        post: operations["post_to_plan"];
+        /** @description Posting as planned: what it would do, and doing it. */
+        post: operations["try_planned"];
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
+        /** @description Posting as planned: what it would do, and doing it. */
+        patch: operations["post_planned"];
         trace?: never;
     };
     "/api/projects/{project}/pages/{page}/report": {
@@ -693,6 +712,24 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/treatments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The treatments of out-of-sequence work, side by side, and choosing one. */
+        get: operations["treatments"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description The treatments of out-of-sequence work, side by side, and choosing one. */
+        patch: operations["choose_treatment"];
         trace?: never;
     };
     "/api/projects/{project}/pages/{page}/value": {
@@ -979,6 +1016,13 @@ export interface components {
          * @enum {string}
          */
         AddVerbDoEnum: "add";
+        AffectedOut: {
+            code: string;
+            name: string;
+            mark: string;
+            out_of_sequence: boolean;
+            dates: components["schemas"]["DatesOut"][];
+        };
         /**
          * @description A finding and why it is accepted, as typed; what is not named stays. An empty reason takes the answer back,
          *     an empty page makes it good for ever.
@@ -1144,6 +1188,12 @@ export interface components {
             users: string[];
             used: number;
         };
+        /** @description Carrying forward to a date as typed. */
+        CarryForm: {
+            revision: number;
+            activities?: string[] | null;
+            to: string;
+        };
         CatalogueOut: {
             figures: components["schemas"]["FigureOut"][];
         };
@@ -1168,6 +1218,9 @@ export interface components {
             percent?: number | null;
             remaining?: string | null;
             note?: string | null;
+            carry_to?: string | null;
+            units_done?: string | null;
+            milestones_reached?: string[];
         };
         ChainVerb: {
             /**
@@ -1344,6 +1397,12 @@ export interface components {
             sv_t: number | null;
             earned_on: string | null;
             sentences: string[];
+        };
+        DatesOut: {
+            begin: string;
+            finish: string;
+            /** Format: double */
+            total_float: number | null;
         };
         DeleteVerb: {
             /**
@@ -1813,6 +1872,12 @@ export interface components {
             revision?: number;
             entries?: components["schemas"]["AnswerForm"][];
         };
+        /** @description Carrying forward to a date as typed. */
+        PatchedCarryForm: {
+            revision?: number;
+            activities?: string[] | null;
+            to?: string;
+        };
         /** @description The correction that is deleted. */
         PatchedCorrectionGone: {
             revision?: number;
@@ -1835,6 +1900,9 @@ export interface components {
             actual_finish?: string;
             percent?: string;
             remaining?: string;
+            carry_to?: string;
+            units_done?: string;
+            milestones_reached?: string;
             cost?: string;
             note?: string;
             revision?: number;
@@ -1857,10 +1925,21 @@ export interface components {
             revision?: number;
             note?: string;
         };
+        /** @description Posting as planned: each to the status date, or only those that should be finished by it. */
+        PatchedPlannedForm: {
+            revision?: number;
+            activities?: string[] | null;
+            way?: components["schemas"]["WayEnum"];
+        };
         /** @description A status date as typed. */
         PatchedStatusForm: {
             revision?: number;
             status?: string;
+        };
+        /** @description The treatment of out-of-sequence work. */
+        PatchedTreatmentForm: {
+            revision?: number;
+            treatment?: components["schemas"]["TreatmentEnum"];
         };
         PersonOut: {
             username: string;
@@ -1985,6 +2064,12 @@ export interface components {
             fields?: {
                 [key: string]: unknown;
             };
+        };
+        /** @description Posting as planned: each to the status date, or only those that should be finished by it. */
+        PlannedForm: {
+            revision: number;
+            activities?: string[] | null;
+            way?: components["schemas"]["WayEnum"];
         };
         PointOut: {
             end: string;
@@ -2168,6 +2253,9 @@ export interface components {
             actual_finish?: string;
             percent?: string;
             remaining?: string;
+            carry_to?: string;
+            units_done?: string;
+            milestones_reached?: string;
             cost?: string;
             note?: string;
             activity: string;
@@ -2222,6 +2310,8 @@ export interface components {
             to_go?: number;
             posted?: number;
             note?: string | null;
+            people?: string[][];
+            own?: string[][];
         };
         SheetRow: {
             code: string;
@@ -2251,6 +2341,14 @@ export interface components {
             late_days: number | null;
             driver: string | null;
             out_of_sequence: boolean;
+            critical: boolean;
+            method: string;
+            units_planned: string | null;
+            milestones: string[];
+            people: string[];
+            fields: {
+                [key: string]: string;
+            };
         };
         ShelfOut: {
             revision: number;
@@ -2297,6 +2395,13 @@ export interface components {
             to: string;
             shifts?: string[];
             name?: string;
+        };
+        Stated: {
+            code: string;
+            name: string;
+            mark: string;
+            says: string;
+            finished: boolean;
         };
         StatementOut: {
             page: string;
@@ -2363,10 +2468,38 @@ export interface components {
             wbs: components["schemas"]["Bracket"][];
             bars: components["schemas"]["Bar"][];
         };
-        /** @description The activities to post to plan; absent: all that want a word. */
-        ToPlan: {
+        TreatedOut: {
+            treatment: string;
+            in_force: boolean;
+            finish: string;
+            /** Format: double */
+            drift: number | null;
+            /** Format: double */
+            path_float: number | null;
+        };
+        /**
+         * @description * `retained` - retained
+         *     * `override` - override
+         *     * `recorded` - recorded
+         * @enum {string}
+         */
+        TreatmentEnum: "retained" | "override" | "recorded";
+        TreatmentsOut: {
+            page: string;
             revision: number;
-            activities?: string[] | null;
+            ahead: number;
+            treatments: components["schemas"]["TreatedOut"][];
+            rows: components["schemas"]["AffectedOut"][];
+        };
+        TriedOut: {
+            stated: components["schemas"]["Stated"][];
+            moved: components["schemas"]["MovedOut"][];
+            critical: components["schemas"]["Stated"][];
+            no_longer_critical: components["schemas"]["Stated"][];
+            finish: string;
+            change: {
+                [key: string]: string;
+            };
         };
         /** @description The revision that the writer saw, and how much of the answer is wanted at once. */
         Turn: {
@@ -2448,6 +2581,12 @@ export interface components {
             revision: number;
             views: components["schemas"]["View"][];
         };
+        /**
+         * @description * `to_date` - to_date
+         *     * `finished` - finished
+         * @enum {string}
+         */
+        WayEnum: "to_date" | "finished";
         WbsHead: {
             code: string;
             name: string;
@@ -3297,6 +3436,58 @@ export interface operations {
             };
         };
     };
+    try_carry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CarryForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriedOut"];
+                };
+            };
+        };
+    };
+    carry_forward: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedCarryForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Effect"];
+                };
+            };
+        };
+    };
     corrections: {
         parameters: {
             query?: never;
@@ -3493,7 +3684,7 @@ export interface operations {
             };
         };
     };
-    post_to_plan: {
+    try_planned: {
         parameters: {
             query?: never;
             header?: never;
@@ -3505,7 +3696,33 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ToPlan"];
+                "application/json": components["schemas"]["PlannedForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriedOut"];
+                };
+            };
+        };
+    };
+    post_planned: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedPlannedForm"];
             };
         };
         responses: {
@@ -3714,6 +3931,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TimelineOut"];
+                };
+            };
+        };
+    };
+    treatments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreatmentsOut"];
+                };
+            };
+        };
+    };
+    choose_treatment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedTreatmentForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Effect"];
                 };
             };
         };

@@ -50,8 +50,8 @@ export function PageHead({ posting, sheet, children }: Props) {
         <Space />
         <Does toGo={sheet.to_go ?? 0} posted={sheet.posted ?? 0} does={does} opened={opened} turn={turn} />
       </RoomHead>
-      <RowOf mt="0" pr="14px">
-        <Parts as="nav" aria-label={words.posting.lenses} flex="1">
+      <RowOf mt="0" pr="14px" justifyContent="flex-end">
+        <Parts as="nav" aria-label={words.posting.lenses} mr="auto" flexWrap="nowrap">
           {LENSES.map(([to, word]) => (
             <NavLink key={to} to={`${here}${to}`} end>
               {word}

@@ -1,15 +1,19 @@
-import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { format, Notice, useAddressed, usePlace, useSought, useTopic } from "../../shared";
 import { Sheet, type SheetLine, useSheet, type Write } from "../../shared/sheet";
 import { Button } from "../../shared/ui";
 import { words } from "../../shared/words/posting";
-import type { Column } from "./cells";
+import { type Column, uses } from "./cells";
 import { postingColumns } from "./columns";
+import { Filter } from "./Filter";
+import { shownRows } from "./lens";
 import { PageHead } from "./PageHead";
-import { type Row, type Sheet as SheetData, usePosting } from "./usePosting";
+import { type Field, type Row, type Sheet as SheetData, usePosting } from "./usePosting";
 
-const linesOf = (sheet: SheetData, all: boolean, kept: Set<string>): SheetLine<Row>[] => {
-  const rows = (sheet.rows ?? []).filter((r) => all || r.wants || r.posted || kept.has(r.code));
+const AtOnce = lazy(() => import("./AtOnce").then((m) => ({ default: m.AtOnce })));
+const Treatments = lazy(() => import("./Treatments").then((m) => ({ default: m.Treatments })));
+
+const linesOf = (sheet: SheetData, rows: Row[]): SheetLine<Row>[] => {
   const byWbs = Map.groupBy(rows, (r) => r.wbs ?? "");
   const own = (code: string) =>
     (byWbs.get(code) ?? []).map((row): SheetLine<Row> => ({ kind: "row", id: row.code, row, depth: 0, parts: 0 }));
@@ -22,8 +26,8 @@ const linesOf = (sheet: SheetData, all: boolean, kept: Set<string>): SheetLine<R
     ),
   ];
 };
-/** What the address says: whether all activities are shown, and the one that is stood on. */
-const VIEW = { all: "" };
+/** What the address says: which activities are shown, and the one that is stood on. */
+const VIEW = { show: "wants", only: "" };
 const AT = { at: "" };
 const codeOf = (row: Row) => row.code;
 const nameOf = (row: Row) => row.name;
@@ -34,19 +38,27 @@ export function PostingScreen() {
   const sought = useSought();
   const topic = useTopic();
   const posting = usePosting();
-  const [{ all: shown }, show] = useAddressed(`${project}/posting`, VIEW);
+  const [lens, show] = useAddressed(`${project}/posting`, VIEW);
+  const [atOnce, setAtOnce] = useState<"" | "planned" | "carry" | "treatments">("");
   const [{ at }, stand] = useAddressed(`${project}/posting/at`, AT);
-  const all = shown === "yes";
   const sheet = posting.sheet.data;
   const [kept] = useState(() => new Set<string>());
-  const lines = useMemo(() => (sheet ? linesOf(sheet, all, kept) : []), [sheet, all, kept]);
+  const rows = useMemo(() => (sheet ? shownRows(sheet, lens, kept) : []), [sheet, lens, kept]);
+  const lines = useMemo(() => (sheet ? linesOf(sheet, rows) : []), [sheet, rows]);
   const openFinish = useCallback(
     (code: string) => tell({ about: "figure", measure: "finish", kind: "activity", code }),
     [tell],
   );
   const baseline = sheet?.baseline ?? null;
-  const columns = useMemo(() => postingColumns(baseline, openFinish), [baseline, openFinish]);
-  const can = useCallback((_: Row, c: Column) => mayPost && c.writes !== undefined, [mayPost]);
+  const methods = [...new Set(rows.map((r) => r.method))].sort().join();
+  const columns = useMemo(
+    () => postingColumns(baseline, new Set(methods.split(",")), openFinish),
+    [baseline, methods, openFinish],
+  );
+  const can = useCallback(
+    (row: Row, c: Column) => mayPost && c.writes !== undefined && uses(row, c.writes as Field),
+    [mayPost],
+  );
   const box = useRef<HTMLDivElement>(null);
   const entered = useRef(false);
   const write = (cells: Write<Row, Column>[], mine = false) => {
@@ -97,27 +109,44 @@ export function PostingScreen() {
   useEffect(() => {
     if (!sought) return;
     if (there) hands.goTo(sought.code, sought.key);
-    else show({ all: "yes" });
+    else show({ show: "all", only: "" });
   }, [sought, there]);
-  const picked = hands.low === hands.high ? "" : JSON.stringify(hands.picked.map((r) => r.code));
-  const showAll = useCallback(() => show({ all: all ? "" : "yes" }), [show, all]);
-  const latest = useRef(posting);
-  latest.current = posting;
-  const toPlan = useCallback((codes: string[] | null) => latest.current.toPlan(codes), []);
+  const picked = hands.low === hands.high ? [] : hands.picked.map((r) => r.code);
+  const ahead = (sheet?.rows ?? []).filter((r) => r.out_of_sequence && r.state !== "complete").length;
   if (posting.sheet.isPending) return <Notice>{words.frame.loading}</Notice>;
   if (!sheet) return <Notice bad>{posting.sheet.error?.message}</Notice>;
   return (
     <>
       <PageHead posting={posting} sheet={sheet}>
-        <Button aria-pressed={all} onClick={showAll}>
-          {words.posting.all}
-        </Button>
-        {mayPost && <PostAsPlanned picked={picked} toPlan={toPlan} />}
+        <Filter sheet={sheet} lens={lens} set={show} />
+        {mayPost && <Button onClick={() => setAtOnce("planned")}>{words.posting.plan}</Button>}
+        {mayPost && <Button onClick={() => setAtOnce("carry")}>{words.posting.carry}</Button>}
+        {ahead > 0 && (
+          <Button aria-expanded={atOnce === "treatments"} onClick={() => setAtOnce("treatments")}>
+            {words.posting.treatments(ahead)}
+          </Button>
+        )}
       </PageHead>
+      <Suspense fallback={null}>
+        {(atOnce === "planned" || atOnce === "carry") && mayPost && (
+          <AtOnce
+            key={atOnce}
+            kind={atOnce}
+            posting={posting}
+            revision={sheet.revision}
+            wants={sheet.to_go ?? 0}
+            shown={lens.only || lens.show !== "wants" ? rows.map((r) => r.code) : null}
+            picked={picked}
+            shut={() => setAtOnce("")}
+          />
+        )}
+        {atOnce === "treatments" && <Treatments posting={posting} shut={() => setAtOnce("")} />}
+      </Suspense>
       {posting.refused && <Notice bad>{posting.refused}</Notice>}
       {lines.length === 0 ? (
         <Notice>
-          {words.posting.none} {person.role !== "reader" && words.posting.noneHelp}
+          {lens.only || lens.show !== "wants" ? words.posting.noneShown : words.posting.none}{" "}
+          {person.role !== "reader" && words.posting.noneHelp}
         </Notice>
       ) : (
         <Sheet
@@ -138,18 +167,3 @@ export function PostingScreen() {
     </>
   );
 }
-
-interface PlannedProps {
-  /** The activities that are selected, as JSON; empty where they are not more than one. */
-  picked: string;
-  toPlan: (codes: string[] | null) => void;
-}
-
-const PostAsPlanned = memo(function PostAsPlanned({ picked, toPlan }: PlannedProps) {
-  const codes: string[] = picked ? JSON.parse(picked) : [];
-  return (
-    <Button onClick={() => toPlan(codes.length ? codes : null)}>
-      {codes.length ? words.posting.planSelected(codes.length) : words.posting.plan}
-    </Button>
-  );
-});

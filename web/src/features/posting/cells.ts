@@ -12,6 +12,20 @@ export interface Shown {
   title?: string;
 }
 
+/** The cells that belong to one EV method only. */
+const OF_METHOD: Partial<Record<Field, string[]>> = {
+  percent: ["percent", "duration", "hours"],
+  units_done: ["units"],
+  milestones_reached: ["milestones"],
+};
+
+/** Whether a row's EV method uses a cell, or somebody stated it nevertheless. */
+export function uses(row: Row, field: Field): boolean {
+  const methods = OF_METHOD[field];
+  if (!methods || methods.includes(row.method)) return true;
+  return field === "percent" && (row.entry.percent ?? row.last.percent) != null;
+}
+
 /** What an entry cell shows: this page's word in wet ink, else what was said last, in soft ink. */
 export function shown(row: Row, field: Field): Shown {
   if (field === "cost")
@@ -36,6 +50,23 @@ export function shown(row: Row, field: Field): Shown {
       old: old || (row.posted && from[field] === row.last[field] && field === "actual_start"),
     };
   }
+  if (field === "carry_to") return { text: format.day(from.carry_to), old };
+  if (!uses(row, field)) return { text: "", old: true };
+  if (field === "units_done")
+    return { text: from.units_done == null ? "" : words.posting.of(from.units_done, row.units_planned ?? ""), old };
+  if (field === "milestones_reached") {
+    const reached = from.milestones_reached ?? [];
+    const text =
+      reached.length || row.posted ? words.posting.of(String(reached.length), String(row.milestones.length)) : "";
+    return {
+      text,
+      old,
+      title: words.posting.reached(
+        reached,
+        row.milestones.filter((m) => !reached.includes(m)),
+      ),
+    };
+  }
   if (row.posted && row.state === "complete") return { text: field === "percent" ? "100" : "0", old: false };
   if (!row.posted) return { text: "", old: true };
   if (field === "percent") return { text: from.percent == null ? "" : format.percent(from.percent), old: false };
@@ -48,6 +79,9 @@ export function typedOf(row: Row, field: Field): string {
   if (field === "note") return row.entry.note ?? "";
   const from = row.posted ? row.entry : row.last;
   if (field === "actual_start" || field === "actual_finish") return format.day(from[field]);
+  if (field === "carry_to") return format.day(from.carry_to);
+  if (field === "units_done") return from.units_done ?? "";
+  if (field === "milestones_reached") return (from.milestones_reached ?? []).join("; ");
   if (!row.posted) return "";
   if (field === "percent") return from.percent == null ? "" : format.percent(from.percent);
   return from.remaining ?? "";

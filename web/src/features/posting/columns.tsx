@@ -1,7 +1,7 @@
 import { format, Mark, Sign } from "../../shared";
 import { Ahead, Ask, CellText } from "../../shared/sheet";
 import { words } from "../../shared/words/posting";
-import { type Column, shown, typedOf } from "./cells";
+import { type Column, shown, typedOf, uses } from "./cells";
 import type { Field, Row } from "./usePosting";
 
 const entry = (field: Field, width: number, more: Partial<Column> = {}): Column => ({
@@ -12,7 +12,7 @@ const entry = (field: Field, width: number, more: Partial<Column> = {}): Column 
   text: (r) => shown(r, field).text,
   typed: (r) => typedOf(r, field),
   hint: (r) => shown(r, field).title,
-  look: (r) => (shown(r, field).old ? "entry old" : "entry"),
+  look: (r) => (!uses(r, field) ? "soft" : shown(r, field).old ? "entry old" : "entry"),
   draw: (r) => {
     const { ask } = shown(r, field);
     return ask ? <Ask>{ask}</Ask> : null;
@@ -27,12 +27,16 @@ const lastPercent = (r: Row) => {
 };
 
 /** The columns of the posting sheet: what is known of an activity, what is said of it here, and what follows. */
-export function postingColumns(baseline: string | null, openFinish: (code: string) => void): Column[] {
+export function postingColumns(
+  baseline: string | null,
+  methods: Set<string>,
+  openFinish: (code: string) => void,
+): Column[] {
   return [
     {
       key: "mark",
       title: "",
-      width: 36,
+      width: 34,
       left: true,
       text: (r) => r.mark.replaceAll("_", " "),
       hint: (r) => r.mark_reasons?.join(", "),
@@ -78,14 +82,17 @@ export function postingColumns(baseline: string | null, openFinish: (code: strin
     { key: "last", title: words.columns.last, width: 46, look: () => "soft", text: lastPercent },
     entry("actual_start", 56, { look: (r) => `entry first-entry${shown(r, "actual_start").old ? " old" : ""}` }),
     entry("actual_finish", 56),
-    entry("percent", 68),
-    entry("remaining", 72),
-    entry("cost", 84),
+    entry("percent", 60),
+    ...(methods.has("units") ? [entry("units_done", 72)] : []),
+    ...(methods.has("milestones") ? [entry("milestones_reached", 66)] : []),
+    entry("remaining", 70),
+    entry("carry_to", 50),
+    entry("cost", 72),
     entry("note", 60, { left: true, grow: true }),
     {
       key: "finish_now",
       title: words.columns.finish,
-      width: 62,
+      width: 58,
       text: (r) => format.day(r.finish_now),
       hint: () => words.posting.finishHint,
       draw: (r) => (
@@ -97,7 +104,7 @@ export function postingColumns(baseline: string | null, openFinish: (code: strin
     {
       key: "late",
       title: words.columns.against(baseline ?? "–"),
-      width: 84,
+      width: 76,
       text: (r) => format.late(r.late_days),
       look: (r) =>
         r.late_days == null || Math.abs(r.late_days) < 0.05 ? undefined : r.late_days > 0 ? "late" : "early",

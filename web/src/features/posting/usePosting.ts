@@ -7,7 +7,20 @@ import { type Column, typedOf } from "./cells";
 
 export type Sheet = Schemas["Sheet"];
 export type Row = Schemas["SheetRow"];
-export type Field = "actual_start" | "actual_finish" | "percent" | "remaining" | "cost" | "note";
+export type Field =
+  | "actual_start"
+  | "actual_finish"
+  | "percent"
+  | "remaining"
+  | "carry_to"
+  | "units_done"
+  | "milestones_reached"
+  | "cost"
+  | "note";
+/** Which activities are meant by what is done to many at once; null: all that need an entry. */
+export type Codes = string[] | null;
+/** Each to the status date, or only those that should be finished by it. */
+export type Way = "to_date" | "finished";
 export type Typed = Partial<Record<Field, string>>;
 
 /** What an answer has brought up to date by itself. */
@@ -72,13 +85,35 @@ export function usePosting() {
       });
     return writes.write(() => done(take(send())), asked, mine);
   };
-  const toPlan = (activities: string[] | null) =>
+  const planned = (way: Way, activities: Codes) =>
     writes.write(() =>
       done(
         take(
-          client.POST("/api/projects/{project}/pages/{page}/posting/to-plan", {
+          client.PATCH("/api/projects/{project}/pages/{page}/posting/planned", {
             params: { path },
-            body: { ...seen(), activities },
+            body: { ...seen(), way, activities },
+          }),
+        ),
+      ),
+    );
+  const carry = (to: string, activities: Codes) =>
+    writes.write(() =>
+      done(
+        take(
+          client.PATCH("/api/projects/{project}/pages/{page}/posting/carry", {
+            params: { path },
+            body: { ...seen(), to, activities },
+          }),
+        ),
+      ),
+    );
+  const treat = (treatment: "retained" | "override" | "recorded") =>
+    writes.write(() =>
+      done(
+        take(
+          client.PATCH("/api/projects/{project}/pages/{page}/treatments", {
+            params: { path },
+            body: { ...seen(), treatment },
           }),
         ),
       ),
@@ -109,7 +144,9 @@ export function usePosting() {
     waiting: writes.waiting,
     drop: writes.drop,
     write,
-    toPlan,
+    planned,
+    carry,
+    treat,
     undo: () => writes.write(() => done(take(client.POST("/api/projects/{project}/undo", step())))),
     redo: () => writes.write(() => done(take(client.POST("/api/projects/{project}/redo", step())))),
     close,

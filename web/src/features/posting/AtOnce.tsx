@@ -1,0 +1,134 @@
+import { useQuery } from "@tanstack/react-query";
+import { type KeyboardEvent, useDeferredValue, useState } from "react";
+import { client, type Schemas, take } from "../../api";
+import { format, Mark, usePlace } from "../../shared";
+import { Button, Input, RowOf, Select, Soft, Why } from "../../shared/ui";
+import { words } from "../../shared/words/planned";
+import type { Codes, usePosting, Way } from "./usePosting";
+
+const w = words.planned;
+const MOST = 5;
+
+interface Props {
+  kind: "planned" | "carry";
+  posting: ReturnType<typeof usePosting>;
+  revision: number;
+  /** How many need an entry, and the codes that are shown and selected. */
+  wants: number;
+  shown: string[] | null;
+  picked: string[];
+  shut: () => void;
+}
+
+/** Posting as planned, or carrying forward: of the page, the rows shown or those selected; said before it is done. */
+export function AtOnce({ kind, posting, revision, wants, shown, picked, shut }: Props) {
+  const { project, page } = usePlace();
+  const [scope, setScope] = useState(picked.length ? "picked" : shown ? "some" : "page");
+  const [way, setWay] = useState<Way>("to_date");
+  const [to, setTo] = useState("");
+  const asked = useDeferredValue(to.trim());
+  const codes: Codes = scope === "picked" ? picked : scope === "some" ? (shown ?? []) : null;
+  const path = { project, page: page.code };
+  const body = { revision, activities: codes };
+  const tried = useQuery({
+    queryKey: [project, page.code, "tried", kind, way, asked, codes, revision],
+    queryFn: () =>
+      take(
+        kind === "planned"
+          ? client.POST("/api/projects/{project}/pages/{page}/posting/planned", {
+              params: { path },
+              body: { ...body, way },
+            })
+          : client.POST("/api/projects/{project}/pages/{page}/posting/carry", {
+              params: { path },
+              body: { ...body, to: asked },
+            }),
+      ),
+    enabled: kind === "planned" || asked !== "",
+    retry: false,
+    gcTime: 0,
+  });
+  const n = tried.data?.stated.length ?? 0;
+  const ready = n > 0 && asked === to.trim();
+  const act = async () => {
+    if (!ready) return;
+    const done = await (kind === "planned" ? posting.planned(way, codes) : posting.carry(asked, codes));
+    if (done) shut();
+  };
+  const keys = (event: KeyboardEvent) => {
+    if (event.key === "Escape") shut();
+    else if (event.key === "Enter" && event.target instanceof HTMLInputElement) void act();
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  const title = kind === "planned" ? w.title : w.carryTitle;
+  return (
+    <RowOf p="0 14px 8px" role="group" aria-label={title} onKeyDown={keys}>
+      <strong>{title}</strong>
+      <Select aria-label={w.of} value={scope} autoFocus={kind === "planned"} onChange={(e) => setScope(e.target.value)}>
+        <option value="page">{kind === "planned" ? w.scope.page(wants) : w.scope.due}</option>
+        {shown && <option value="some">{w.scope.some(shown.length)}</option>}
+        {picked.length > 0 && <option value="picked">{w.scope.picked(picked.length)}</option>}
+      </Select>
+      {kind === "planned" ? (
+        <Select aria-label={w.way} value={way} onChange={(e) => setWay(e.target.value as Way)}>
+          {Object.entries(w.ways).map(([key, word]) => (
+            <option key={key} value={key}>
+              {word}
+            </option>
+          ))}
+        </Select>
+      ) : (
+        <Input
+          aria-label={w.to}
+          placeholder={w.toHint}
+          width="110px"
+          autoFocus
+          value={to}
+          aria-invalid={tried.isError || undefined}
+          aria-describedby="at-once-says"
+          onChange={(e) => setTo(e.target.value)}
+        />
+      )}
+      <Button look="seal" disabled={!ready} onClick={act}>
+        {kind === "planned" ? w.act(n) : w.carry(n)}
+      </Button>
+      <Button onClick={shut}>{w.cancel}</Button>
+      <div id="at-once-says" role="status" style={{ flexBasis: "100%" }}>
+        {tried.isError ? <Why>{tried.error.message}</Why> : tried.data && <Says kind={kind} tried={tried.data} />}
+      </div>
+    </RowOf>
+  );
+}
+
+/** What it would do: how many are stated, what moves, what becomes critical, and the first of each by code and mark. */
+function Says({ kind, tried }: { kind: Props["kind"]; tried: Schemas["TriedOut"] }) {
+  const finished = tried.stated.filter((s) => s.finished).length;
+  if (tried.stated.length === 0) return <Soft>{w.nothing}</Soft>;
+  const lines = [
+    kind === "planned" ? w.counts(finished, tried.stated.length - finished) : w.carries(tried.stated.length),
+    w.finish(format.fullDay(tried.finish)),
+    tried.moved.length > 0 && w.moves(tried.moved.length),
+    tried.critical.length > 0 && w.critical(tried.critical.length),
+    tried.no_longer_critical.length > 0 && w.notCritical(tried.no_longer_critical.length),
+    ...(["ev", "eac"] as const).map(
+      (k) => tried.change[k] && `${k.toUpperCase()} ${format.signed(tried.change[k] ?? "")}`,
+    ),
+  ].filter(Boolean);
+  const rows =
+    kind === "planned" ? tried.stated : tried.moved.map((m) => ({ ...m, mark: "", says: format.drift(m.days) }));
+  return (
+    <>
+      <div>{lines.join(", ")}.</div>
+      <Soft>
+        {rows.slice(0, MOST).map((s) => (
+          <span key={s.code} style={{ marginRight: "12px" }}>
+            {s.mark && <Mark mark={s.mark} size={11} />} {s.code} {s.name}: {s.says}
+          </span>
+        ))}
+        {rows.length > MOST && w.more(rows.length - MOST)}
+      </Soft>
+    </>
+  );
+}
