@@ -8,6 +8,7 @@ KINDS: dict[str, tuple[Role, str]] = {
     "post": (Role.ANALYST, "post on a page"),
     "clear": (Role.ANALYST, "post on a page"),
     "as planned": (Role.ANALYST, "post on a page"),
+    "feed": (Role.ANALYST, "post on a page"),
     "carry": (Role.ANALYST, "post on a page"),
     "plan": (Role.ANALYST, "change the plan"),
     "import": (Role.ANALYST, "import a file"),

@@ -183,14 +183,14 @@ def post_hours(access: Access, page_code: str, revision: int, entries: Sequence[
         for activity, resource, typed in read:
             x = rows.get((activity.code, resource.code))
             held = {} if x is None else {"worked": x.worked, "overtime": x.overtime, "to_go": x.to_go}
-            _write(s, old.page, activity, resource, dict.fromkeys(FIELDS) | held | typed)
+            write_hours(s, old.page, activity, resource, dict.fromkeys(FIELDS) | held | typed)
     after_step(access, w, s.rows)
     after = hours_sheet(access.view(page_code))
     effect = effect_of(access, was, old, label, subject)
     return HoursEffect(effect, [x for x in after.rows if known.get(x.id) != x])
 
 
-def _write(s: Changes, page: Page, activity: Activity, resource: Resource, held: Mapping[str, int | None]) -> None:
+def write_hours(s: Changes, page: Page, activity: Activity, resource: Resource, held: Mapping[str, int | None]) -> None:
     """One assignment's hours on a page: one entry, whatever several there were before; corrections stay as they are."""
     rows = list(HoursEntry.objects.filter(page=page, activity=activity, resource=resource, corrects=None))
     for extra in rows[1:]:

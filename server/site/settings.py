@@ -1,4 +1,4 @@
-"""Settings. What a machine may choose comes from the environment: DRY_DATA, DRY_DEMO, DRY_SECRET, DRY_HOSTS, DRY_HTTPS."""
+"""Settings. What a machine may choose comes from the environment: DRY_DATA, DRY_DEMO, DRY_SECRET, DRY_HOSTS, DRY_HTTPS, DRY_FEED_HOSTS."""
 
 import os
 import secrets
@@ -28,6 +28,10 @@ def _secret() -> str:
 SECRET_KEY = _secret()
 DEBUG = False
 ALLOWED_HOSTS = os.environ.get("DRY_HOSTS", "127.0.0.1,localhost,[::1]").split(",")
+FEED_HOSTS = tuple(h.strip() for h in os.environ.get("DRY_FEED_HOSTS", "127.0.0.1").split(",") if h.strip())
+"""The hosts whose addresses feeds may be fetched from; nothing is fetched but when somebody asks for it."""
+FEED_SECONDS = 10.0
+"""How long a source may take to answer in all."""
 INSTALLED_APPS = [
     "django.contrib.auth",
     "django.contrib.contenttypes",
@@ -37,7 +41,7 @@ INSTALLED_APPS = [
     "drf_spectacular",
     "axes",
     *(f"server.{ground}" for ground in ("accounts", "book", "journal")),
-    *(f"server.{room}" for room in ("calendar", "resources", "plan", "budget", "baseline", "posting")),
+    *(f"server.{room}" for room in ("calendar", "resources", "plan", "budget", "baseline", "posting", "feeds")),
     *(f"server.{room}" for room in ("value", "report", "exchange", "projects", "desk")),
 ]
 MIDDLEWARE = [

@@ -4,6 +4,7 @@ from django.urls import URLPattern, URLResolver, include, path, re_path
 from drf_spectacular.views import SpectacularAPIView
 
 from server.checks.urls import of_project as limits
+from server.feeds.urls import of_page
 from server.posting.urls import of_project
 from server.shared.problems import not_found
 from server.site.page import web_page
@@ -15,9 +16,10 @@ PAGE = f"{PROJECT}pages/<str:page>/"
 api: list[URLPattern | URLResolver] = [
     path("schema", SpectacularAPIView.as_view(), name="schema"),
     *(path("", include(f"server.{room}.urls")) for room in ("accounts", "desk", "projects", "exchange", "calendar")),
-    *(path(PROJECT, include(f"server.{room}.urls")) for room in ("journal", "resources", "plan", "budget", "baseline")),
+    *(path(PROJECT, include(f"server.{room}.urls")) for room in ("journal", "resources", "plan", "budget", "baseline", "feeds")),
     path("", include(everywhere)),
     path(PROJECT, include([*of_project, *limits])),
+    path(PAGE, include(of_page)),
     *(path(PAGE, include(f"server.{room}.urls")) for room in ("posting", "checks", "value", "report")),
 ]
 
