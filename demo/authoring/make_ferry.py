@@ -174,6 +174,8 @@ def _stories(page: Doc) -> None:
         "P10": [{"activity": "A298", "amount": "14800.00", "source": "accrual", "ref": "SLIP-02"}],
     }.get(code, [])
     page["costs"] += [{"date": day, **x} for x in extra]
+    if code == "P10":  # what cannot be true: hours still to go on work that is finished
+        page["hours"].append({"activity": "A430", "resource": "FIT", "worked": "0h", "to_go": "6h"})
 
 
 if __name__ == "__main__":

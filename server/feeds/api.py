@@ -71,7 +71,7 @@ class FeedView(ProjectView):
     def patch(self, request: Request, project: str, feed: int) -> Response:
         return Response(plain(actions.set_feed(self.access, feed, read(FeedForm, request))))
 
-    @extend_schema(responses=FeedsAnswer, operation_id="delete_feed")
+    @extend_schema(responses={200: FeedsAnswer}, operation_id="delete_feed")
     def delete(self, request: Request, project: str, feed: int) -> Response:
         return Response(plain(actions.delete_feed(self.access, feed)))
 

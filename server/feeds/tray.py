@@ -21,7 +21,7 @@ SOURCES = {"invoice": "invoice", "accrual": "accrual", "other": "feed", "feed": 
 
 
 @dataclass
-class RowOut:
+class WaitingOut:
     """A row of the tray: what it said, what that is here, its verdict, and the cell that has to be put right."""
 
     id: str
@@ -44,6 +44,8 @@ class RowOut:
     text: str
     was: str
     """Of a changed row what was posted of it, in a few words."""
+    may_be_late: bool
+    """Whether it can be posted although its day lies on a closed page."""
 
 
 @dataclass
@@ -59,7 +61,7 @@ class TrayOut:
     new: int
     changed: int
     refused: int
-    rows: list[RowOut] = field(default_factory=list)
+    rows: list[WaitingOut] = field(default_factory=list)
 
 
 class Wrong(Exception):
@@ -218,7 +220,7 @@ def tray_of(feed: Feed, book: Book, revision: int) -> TrayOut:
         on = "" if row is None else row.target[1] if row.target[0] == "activity" else f"WBS {row.target[1]}"
         resource = "" if row is None else people.get(row.resource or "", "")
         out.rows.append(
-            RowOut(
+            WaitingOut(
                 f"r{w.pk}",
                 w.number,
                 verdict.kind,
@@ -238,6 +240,7 @@ def tray_of(feed: Feed, book: Book, revision: int) -> TrayOut:
                 reader.cell(raw, "reference"),
                 reader.cell(raw, "text"),
                 _was(known, feed.kind) if verdict.kind == "changed" else "",
+                row is not None and verdict.kind == "refused" and judge(row, known, book, True).kind == "new",
             )
         )
     out.new, out.changed, out.refused = counts["new"], counts["changed"], counts["refused"]

@@ -1,46 +1,35 @@
 """What happened."""
 
-from dataclasses import dataclass
-
-from drf_spectacular.utils import extend_schema
+from django.http import HttpResponse
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
 from server.book.access import ProjectView
-from server.journal.models import Step
+from server.journal import trail
 from server.shared.plain import plain
 from server.shared.schema import serializer_for
 
-
-@dataclass
-class StepOut:
-    """One step of the journal."""
-
-    revision: int
-    at: str
-    by: str
-    label: str
-    subject: str
-    undone: bool
-
-
-@dataclass
-class JournalOut:
-    """The latest steps, newest first."""
-
-    steps: list[StepOut]
+FILTER = [OpenApiParameter(name, str) for name in ("kind", "by", "of", "words")]
 
 
 class JournalView(ProjectView):
     """What happened in a project."""
 
-    @extend_schema(responses=serializer_for(JournalOut), operation_id="journal")
+    @extend_schema(
+        parameters=[*FILTER, OpenApiParameter("before", int)], responses=serializer_for(trail.JournalOut), operation_id="journal"
+    )
     def get(self, request: Request, project: str) -> Response:
-        rows = Step.objects.filter(project=self.access.project).select_related("by").order_by("-id")[:100]
-        return Response(
-            plain(
-                JournalOut(
-                    [StepOut(s.revision, s.at.isoformat(timespec="minutes"), s.by.full_name, s.label, s.subject, s.undone) for s in rows]
-                )
-            )
-        )
+        return Response(plain(trail.journal(self.access.project, request.query_params.dict())))
+
+
+class JournalFileView(ProjectView):
+    """The same as CSV."""
+
+    @extend_schema(parameters=FILTER, responses={(200, "text/csv"): OpenApiTypes.STR}, operation_id="journal_csv")
+    def get(self, request: Request, project: str) -> HttpResponse:
+        answer = HttpResponse(trail.journal_csv(self.access.project, request.query_params.dict()), content_type="text/csv; charset=utf-8")
+        name = f"{self.access.project.code}-journal.csv".replace('"', "")
+        answer["Content-Disposition"] = f'attachment; filename="{name}"'
+        return answer

@@ -2,6 +2,6 @@
 
 from django.urls import path
 
-from server.journal.api import JournalView
+from server.journal.api import JournalFileView, JournalView
 
-urlpatterns = [path("journal", JournalView.as_view())]
+urlpatterns = [path("journal", JournalView.as_view()), path("journal.csv", JournalFileView.as_view())]

@@ -9,7 +9,7 @@ from dryledger.book.lists import TREATMENTS
 from dryledger.posting.planned import WAYS
 from server.accounts.models import Role
 from server.book.access import Access, ProjectView
-from server.posting import actions, corrections, costs, hours, pages, planned
+from server.posting import actions, corrections, costs, history, hours, pages, planned
 from server.posting.sheet import Sheet, sheet
 from server.shared.forms import Revision, read
 from server.shared.plain import plain
@@ -257,6 +257,14 @@ class CorrectionsView(ProjectView):
     def patch(self, request: Request, project: str, page: str) -> Response:
         typed = read(CorrectionGone, request)
         return Response(plain(corrections.take_away(self.access, page, typed["revision"], typed["remove"])))
+
+
+class HistoryView(ProjectView):
+    """What every page says of an activity."""
+
+    @extend_schema(responses=serializer_for(history.HistoryOut), operation_id="history")
+    def get(self, request: Request, project: str, activity: str) -> Response:
+        return Response(plain(history.history(self.access, activity)))
 
 
 class PlannedView(ProjectView):

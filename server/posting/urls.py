@@ -9,6 +9,7 @@ from server.posting.api import (
     CostsView,
     EntriesView,
     EntryView,
+    HistoryView,
     HoursView,
     NoteView,
     OpenView,
@@ -37,4 +38,9 @@ urlpatterns = [
     path("take-back", TakeBackView.as_view()),
 ]
 
-of_project: list[URLPattern] = [path("next-page", OpenView.as_view()), path("undo", UndoView.as_view()), path("redo", RedoView.as_view())]
+of_project: list[URLPattern] = [
+    path("history/<path:activity>", HistoryView.as_view()),
+    path("next-page", OpenView.as_view()),
+    path("undo", UndoView.as_view()),
+    path("redo", RedoView.as_view()),
+]

@@ -228,6 +228,94 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/feeds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The feeds of a project. */
+        get: operations["feeds"];
+        put?: never;
+        /** @description The feeds of a project. */
+        post: operations["add_feed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/feeds/{feed}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description One feed and its tray. */
+        get: operations["feed_tray"];
+        put?: never;
+        post?: never;
+        /** @description One feed and its tray. */
+        delete: operations["delete_feed"];
+        options?: never;
+        head?: never;
+        /** @description One feed and its tray. */
+        patch: operations["change_feed"];
+        trace?: never;
+    };
+    "/api/projects/{project}/feeds/{feed}/fetch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Fetching a feed: from its address, or what a dropped file says. */
+        post: operations["fetch_feed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/feeds/{feed}/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description Putting rows of the tray right. */
+        patch: operations["put_rows_right"];
+        trace?: never;
+    };
+    "/api/projects/{project}/history/{activity}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What every page says of an activity. */
+        get: operations["history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/import": {
         parameters: {
             query?: never;
@@ -254,6 +342,23 @@ export interface paths {
         };
         /** @description What happened in a project. */
         get: operations["journal"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/journal.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The same as CSV. */
+        get: operations["journal_csv"];
         put?: never;
         post?: never;
         delete?: never;
@@ -444,6 +549,23 @@ export interface paths {
         get: operations["curve"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/feeds/{feed}/post": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Posting the tray of a feed on the open page. */
+        post: operations["post_tray"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1535,6 +1657,41 @@ export interface components {
             currency: string;
             kept: components["schemas"]["EstimateOut"][];
         };
+        FeedEffect: {
+            posted: number;
+            effect: components["schemas"]["Effect"];
+            tray: components["schemas"]["TrayOut"];
+        };
+        /** @description A feed: its name, its kind (timesheet, cost), the address that it is fetched from, and its columns by our names. */
+        FeedForm: {
+            name?: string;
+            kind?: string;
+            address?: string;
+            columns?: {
+                [key: string]: string;
+            };
+        };
+        FeedOut: {
+            id: number;
+            name: string;
+            kind: string;
+            address: string;
+            fetched_at: string | null;
+            waiting: number;
+        };
+        FeedsOut: {
+            open_page: string;
+            feeds: components["schemas"]["FeedOut"][];
+        };
+        /** @description What a dropped file says; absent: the feed's address is asked. */
+        FetchForm: {
+            content?: string | null;
+        };
+        FetchedOut: {
+            rows: number;
+            seen: number;
+            tray: components["schemas"]["TrayOut"];
+        };
         FigureOut: {
             key: string;
             scopes: string[];
@@ -1574,6 +1731,11 @@ export interface components {
             treatment: string;
             calculation: number;
             pages: components["schemas"]["PageOut"][];
+        };
+        HistoryOut: {
+            code: string;
+            name: string;
+            entries: components["schemas"]["Said"][];
         };
         Holiday: {
             date: string;
@@ -1651,6 +1813,9 @@ export interface components {
         IndentVerbDoEnum: "indent";
         JournalOut: {
             steps: components["schemas"]["StepOut"][];
+            more: boolean;
+            kinds?: string[];
+            people?: string[];
         };
         KindOut: {
             kind: string;
@@ -1907,6 +2072,15 @@ export interface components {
             note?: string;
             revision?: number;
         };
+        /** @description A feed: its name, its kind (timesheet, cost), the address that it is fetched from, and its columns by our names. */
+        PatchedFeedForm: {
+            name?: string;
+            kind?: string;
+            address?: string;
+            columns?: {
+                [key: string]: string;
+            };
+        };
         /** @description Hours of several assignments, written together or not at all. */
         PatchedHoursForm: {
             revision?: number;
@@ -1930,6 +2104,14 @@ export interface components {
             revision?: number;
             activities?: string[] | null;
             way?: components["schemas"]["WayEnum"];
+        };
+        /** @description Rows of the tray, and what they mean: a person, an activity, that they are taken late, or that they are discarded. */
+        PatchedRightForm: {
+            rows?: string[];
+            person?: string;
+            activity?: string;
+            late?: boolean;
+            discard?: boolean;
         };
         /** @description A status date as typed. */
         PatchedStatusForm: {
@@ -2276,6 +2458,17 @@ export interface components {
             safe_duration: string | null;
             posted?: string[];
         };
+        Said: {
+            page: string;
+            status: string;
+            state: string;
+            kind: string;
+            text: string;
+            note: string;
+            corrects: string;
+            by: string;
+            at: string;
+        };
         SessionOut: {
             person: components["schemas"]["PersonOut"] | null;
             demo_people: components["schemas"]["PersonOut"][];
@@ -2434,9 +2627,11 @@ export interface components {
             };
         };
         StepOut: {
+            id: number;
             revision: number;
             at: string;
             by: string;
+            kind: string;
             label: string;
             subject: string;
             undone: boolean;
@@ -2467,6 +2662,19 @@ export interface components {
             deadline: string | null;
             wbs: components["schemas"]["Bracket"][];
             bars: components["schemas"]["Bar"][];
+        };
+        TrayOut: {
+            id: number;
+            revision: number;
+            heads: string[];
+            columns: {
+                [key: string]: string;
+            };
+            needed: string[];
+            new: number;
+            changed: number;
+            refused: number;
+            rows?: components["schemas"]["WaitingOut"][];
         };
         TreatedOut: {
             treatment: string;
@@ -2580,6 +2788,28 @@ export interface components {
         ViewsForm: {
             revision: number;
             views: components["schemas"]["View"][];
+        };
+        WaitingOut: {
+            id: string;
+            number: number;
+            verdict: string;
+            reason: string;
+            field: string;
+            day: string;
+            person: string;
+            resource: string;
+            activity: string;
+            on: string;
+            name: string;
+            hours: string;
+            overtime: string;
+            remaining: string;
+            amount: string;
+            source: string;
+            ref: string;
+            text: string;
+            was: string;
+            may_be_late: boolean;
         };
         /**
          * @description * `to_date` - to_date
@@ -3011,6 +3241,196 @@ export interface operations {
             };
         };
     };
+    feeds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedsOut"];
+                };
+            };
+        };
+    };
+    add_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["FeedForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedsOut"];
+                };
+            };
+        };
+    };
+    feed_tray: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                feed: number;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrayOut"];
+                };
+            };
+        };
+    };
+    delete_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                feed: number;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedsOut"];
+                };
+            };
+        };
+    };
+    change_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                feed: number;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedFeedForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedsOut"];
+                };
+            };
+        };
+    };
+    fetch_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                feed: number;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["FetchForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FetchedOut"];
+                };
+            };
+        };
+    };
+    put_rows_right: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                feed: number;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedRightForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrayOut"];
+                };
+            };
+        };
+    };
+    history: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                activity: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryOut"];
+                };
+            };
+        };
+    };
     bring: {
         parameters: {
             query?: never;
@@ -3038,7 +3458,13 @@ export interface operations {
     };
     journal: {
         parameters: {
-            query?: never;
+            query?: {
+                before?: number;
+                by?: string;
+                kind?: string;
+                of?: string;
+                words?: string;
+            };
             header?: never;
             path: {
                 project: string;
@@ -3053,6 +3479,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JournalOut"];
+                };
+            };
+        };
+    };
+    journal_csv: {
+        parameters: {
+            query?: {
+                by?: string;
+                kind?: string;
+                of?: string;
+                words?: string;
+            };
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
                 };
             };
         };
@@ -3335,6 +3787,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CurveOut"];
+                };
+            };
+        };
+    };
+    post_tray: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                feed: number;
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Revision"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedEffect"];
                 };
             };
         };

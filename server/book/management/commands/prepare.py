@@ -14,10 +14,13 @@ class Command(BaseCommand):
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("--demo", type=Path)
+        parser.add_argument("--sources", default="")
 
-    def handle(self, *args: object, demo: Path | None = None, **options: object) -> None:
+    def handle(self, *args: object, demo: Path | None = None, sources: str = "", **options: object) -> None:
         call_command("migrate", verbosity=0, skip_checks=True)
         if demo is not None:
             call_command("demo_people")
             for book in [demo] if demo.is_file() else sorted(demo.glob("*.json"), key=lambda f: f.stem != "ferry"):
                 call_command("load_book", book, if_missing=True, stdout=self.stdout)
+            if sources:
+                call_command("demo_feeds", sources)

@@ -15,6 +15,7 @@ const LENSES = [
   ["posting", words.posting.progress],
   ["posting/hours", words.posting.hours],
   ["posting/costs", words.posting.costs],
+  ["posting/feeds", words.posting.feeds],
 ] as const;
 
 interface Props {
@@ -52,7 +53,7 @@ export function PageHead({ posting, sheet, children }: Props) {
       </RoomHead>
       <RowOf mt="0" pr="14px" justifyContent="flex-end">
         <Parts as="nav" aria-label={words.posting.lenses} mr="auto" flexWrap="nowrap">
-          {LENSES.map(([to, word]) => (
+          {LENSES.filter(([to]) => mayPost || to !== "posting/feeds").map(([to, word]) => (
             <NavLink key={to} to={`${here}${to}`} end>
               {word}
             </NavLink>

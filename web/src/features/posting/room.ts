@@ -6,6 +6,7 @@ export const room: Room = {
   screens: {
     "": () => import("./PostingScreen").then((m) => ({ Component: m.PostingScreen })),
     costs: () => import("./CostsScreen").then((m) => ({ Component: m.CostsScreen })),
+    feeds: () => import("./FeedsScreen").then((m) => ({ Component: m.FeedsScreen })),
     hours: () => import("./HoursScreen").then((m) => ({ Component: m.HoursScreen })),
   },
 };

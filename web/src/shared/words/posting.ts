@@ -8,6 +8,7 @@ export const words = {
     progress: "Progress",
     hours: "Hours",
     costs: "Costs",
+    feeds: "Feeds",
     title: (n: number, day: string) => `Page ${n}, to ${day}`,
     counts: (toGo: number, posted: number) => `${toGo} ${toGo === 1 ? "needs" : "need"} an entry, ${posted} posted`,
     plan: "Post as planned",
