@@ -1,5 +1,6 @@
 """The history of an activity: what every page says of it, its hours and its costs, with who wrote it and when."""
 
+import re
 from collections import defaultdict
 from dataclasses import dataclass
 
@@ -72,7 +73,7 @@ def _statement(s: Statement) -> str:
     dates = [(word, t) for word, t in (("started", s.actual_start), ("finished", s.actual_finish), ("carried to", s.carry_to)) if t]
     parts = [f"{word} {said_day(from_text(t))}" for word, t in dates]
     parts += [f"{s.percent:g} %"] if s.percent is not None else []
-    parts += [f"{s.remaining} remaining"] if s.remaining else []
+    parts += [f"{_hours(s.remaining)} remaining"] if s.remaining else []
     parts += [f"{s.units_done:g} units"] if s.units_done is not None else []
     parts += ["reached: " + ", ".join(s.milestones_reached)] if s.milestones_reached else []
     return ", ".join(parts) or "not started"
@@ -84,7 +85,10 @@ def _spans(h: HoursEntry) -> list[str]:
 
 
 def _hours(text: str) -> str:
-    return f"{int(text[:-3]) / 60:g} h" if text.endswith("min") and text[:-3].lstrip("-").isdigit() else text
+    """A span as it is kept, with its unit apart; minutes in hours."""
+    if text.endswith("min") and text[:-3].lstrip("-").isdigit():
+        return f"{int(text[:-3]) / 60:g} h"
+    return re.sub(r"(?<=\d)(?=[a-z])", " ", text)
 
 
 def _writers(access: Access, wanted: set[tuple[str, int]]) -> dict[tuple[str, int], tuple[str, str]]:

@@ -15,7 +15,20 @@ SCREENS = [
     "/FERRY/P02/posting",
     "/FERRY/P02/plan",
     *(f"/FERRY/P03/{s}" for s in ("plan", "plan/resources", "plan/calendars", "plan/project", "budget", "baselines", "exchange")),
-    *(f"/FERRY/P03/{s}" for s in ("posting/hours", "posting/costs", "value", "timeline", "report")),
+    *(
+        f"/FERRY/P03/{s}"
+        for s in (
+            "posting/hours",
+            "posting/costs",
+            "posting/feeds",
+            "posting/history?of=A150",
+            "checks",
+            "checks?part=quality",
+            "value",
+            "timeline",
+            "report",
+        )
+    ),
 ]
 
 

@@ -24,11 +24,18 @@ export const useBalance = (project: string, page: string) =>
     queryFn: () => take(client.GET("/api/projects/{project}/pages/{page}/balance", at(project, page))),
   });
 
-/** The open findings of a row, for its sign. */
+const signsOf = (project: string, page: string) => ({
+  queryKey: [project, page, "signs"],
+  queryFn: () => take(client.GET("/api/projects/{project}/pages/{page}/checks/signs", at(project, page))),
+});
+
+/** How many findings of the checks are open on a page, and how many of them cannot be true. */
+export const useFindings = (project: string, page: string) => useQuery(signsOf(project, page));
+
+/** The open findings of a row, for its sign; of no row those of the page. */
 export const useSigns = (project: string, page: string, code: string) =>
   useQuery({
-    queryKey: [project, page, "signs"],
-    queryFn: () => take(client.GET("/api/projects/{project}/pages/{page}/checks/signs", at(project, page))),
+    ...signsOf(project, page),
     select: ({ rows, open }) => (code ? (rows[code] ?? 0) : open),
     staleTime: Number.POSITIVE_INFINITY,
   });

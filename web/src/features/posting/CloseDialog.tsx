@@ -1,9 +1,9 @@
 import { Dialog, Portal } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { useNavigate } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { client, take } from "../../api";
-import { format, usePlace } from "../../shared";
+import { format, useFindings, usePlace } from "../../shared";
 import { Button, FormLine, Input, Why } from "../../shared/ui";
 import { words } from "../../shared/words/posting";
 
@@ -20,6 +20,7 @@ export function CloseDialog({ toGo, close, opening, shut }: Props) {
   const { project, page } = usePlace();
   const queries = useQueryClient();
   const navigate = useNavigate();
+  const found = useFindings(project, page.code);
   const [wrong, setWrong] = useState("");
   const [typed, setTyped] = useState<string | null>(null);
   const proposal = useQuery({
@@ -48,6 +49,14 @@ export function CloseDialog({ toGo, close, opening, shut }: Props) {
             </Dialog.Header>
             <Dialog.Body>
               {toGo > 0 && <p>{words.posting.closeOpen(toGo)}</p>}
+              {!opening && found.data && found.data.open > 0 && (
+                <p>
+                  {words.posting.closeFound(found.data.open, found.data.impossible)}{" "}
+                  <Link to={`/${encodeURIComponent(project)}/${encodeURIComponent(page.code)}/checks`} onClick={shut}>
+                    {words.stations.checks}
+                  </Link>
+                </p>
+              )}
               <p>{opening ? words.posting.openSure : words.posting.closeSure}</p>
               <FormLine>
                 <label htmlFor="next-status">

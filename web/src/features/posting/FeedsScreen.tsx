@@ -66,7 +66,9 @@ function columnsOf(kind: string, act: Do): Column[] {
     ...(kind === "timesheet"
       ? [
           text("hours", w.fields.hours ?? "", 74, {
-            hint: (r) => r.hours, look: (r) => (r.field === "hours" ? "late" : undefined) }),
+            hint: (r) => r.hours,
+            look: (r) => (r.field === "hours" ? "late" : undefined),
+          }),
           text("overtime", w.fields.overtime ?? "", 66),
           text("remaining", w.fields.remaining ?? "", 74),
         ]

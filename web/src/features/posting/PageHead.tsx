@@ -16,6 +16,7 @@ const LENSES = [
   ["posting/hours", words.posting.hours],
   ["posting/costs", words.posting.costs],
   ["posting/feeds", words.posting.feeds],
+  ["posting/history", words.posting.history],
 ] as const;
 
 interface Props {
@@ -23,10 +24,12 @@ interface Props {
   sheet: Sheet;
   /** What is done on this lens alone. */
   children: ReactNode;
+  /** What it has to say beside the counts. */
+  beside?: ReactNode;
 }
 
 /** The page that is posted on: its status date, what is done to the whole of it, and the lenses on it. */
-export function PageHead({ posting, sheet, children }: Props) {
+export function PageHead({ posting, sheet, children, beside }: Props) {
   const { project, page: at = "" } = useParams();
   const { mayPost } = usePlace();
   const latest = useRef(posting);
@@ -48,6 +51,7 @@ export function PageHead({ posting, sheet, children }: Props) {
     <>
       <RoomHead>
         <Says toGo={sheet.to_go ?? 0} posted={sheet.posted ?? 0} opened={opened} turn={turn} />
+        {beside}
         <Space />
         <Does toGo={sheet.to_go ?? 0} posted={sheet.posted ?? 0} does={does} opened={opened} turn={turn} />
       </RoomHead>

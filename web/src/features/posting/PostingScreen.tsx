@@ -117,15 +117,20 @@ export function PostingScreen() {
   if (!sheet) return <Notice bad>{posting.sheet.error?.message}</Notice>;
   return (
     <>
-      <PageHead posting={posting} sheet={sheet}>
+      <PageHead
+        posting={posting}
+        sheet={sheet}
+        beside={
+          ahead > 0 && (
+            <Button aria-expanded={atOnce === "treatments"} onClick={() => setAtOnce("treatments")}>
+              {words.posting.treatments(ahead)}
+            </Button>
+          )
+        }
+      >
         <Filter sheet={sheet} lens={lens} set={show} />
         {mayPost && <Button onClick={() => setAtOnce("planned")}>{words.posting.plan}</Button>}
         {mayPost && <Button onClick={() => setAtOnce("carry")}>{words.posting.carry}</Button>}
-        {ahead > 0 && (
-          <Button aria-expanded={atOnce === "treatments"} onClick={() => setAtOnce("treatments")}>
-            {words.posting.treatments(ahead)}
-          </Button>
-        )}
       </PageHead>
       <Suspense fallback={null}>
         {(atOnce === "planned" || atOnce === "carry") && mayPost && (

@@ -7,6 +7,7 @@ export const room: Room = {
     "": () => import("./PostingScreen").then((m) => ({ Component: m.PostingScreen })),
     costs: () => import("./CostsScreen").then((m) => ({ Component: m.CostsScreen })),
     feeds: () => import("./FeedsScreen").then((m) => ({ Component: m.FeedsScreen })),
+    history: () => import("./HistoryScreen").then((m) => ({ Component: m.HistoryScreen })),
     hours: () => import("./HoursScreen").then((m) => ({ Component: m.HoursScreen })),
   },
 };

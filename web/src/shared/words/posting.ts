@@ -9,6 +9,7 @@ export const words = {
     hours: "Hours",
     costs: "Costs",
     feeds: "Feeds",
+    history: "History",
     title: (n: number, day: string) => `Page ${n}, to ${day}`,
     counts: (toGo: number, posted: number) => `${toGo} ${toGo === 1 ? "needs" : "need"} an entry, ${posted} posted`,
     plan: "Post as planned",
@@ -38,6 +39,10 @@ export const words = {
     closeSure:
       "The page goes dry: it is sealed and can't be changed again, by anybody. The words of its report are sealed with it. The next page opens.",
     closeOpen: (n: number) => `${n} ${n === 1 ? "activity still needs" : "activities still need"} an entry.`,
+    closeFound: (open: number, wrong: number) =>
+      `${open} ${open === 1 ? "finding of the checks is" : "findings of the checks are"} open${
+        wrong ? `; ${wrong} cannot be true and must be mended or answered first` : ""
+      }.`,
     keep: "Keep it open",
     next: "Next status date",
     nextOn: (day: string) => `Next status date, ${day}`,
