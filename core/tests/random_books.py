@@ -20,6 +20,8 @@ class Maker:
 
     def __init__(self, seed: int, most: int = 12) -> None:
         self.r = random.Random(seed)
+        self.apart = random.Random(f"apart {seed}")
+        """For what came later: the books of known seeds stay as they were."""
         self.n = self.r.randint(2, most)
         self.codes = [f"A{i}" for i in range(self.n)]
 
@@ -271,8 +273,11 @@ class Maker:
             project |= {"measured_against": "B0", "compared_with": ["B1"]}
         if self.chance(0.2):
             project["imposed_finish"] = text(self.day(5, 40))
-        if self.chance(0.5):
-            project |= {"rhythm": {"every": "week", "on": "fri"}, "limits": {"lag": r.choice([0, 3]), "percent": r.choice([5, 40])}}
+        if self.apart.random() < 0.5:
+            project |= {
+                "rhythm": {"every": "week", "on": "fri"},
+                "limits": {"lag": self.apart.choice([0, 3]), "percent": self.apart.choice([5, 40])},
+            }
         project["eac"] = r.choice(["bottom_up", "cpi", "budget", "cpi_spi", "recent"])
         project["critical_float"] = r.choice(["0d", "1d"])
         periods = self.periods(activities, assignments)
@@ -295,14 +300,14 @@ class Maker:
             "costs": self.costs(),
             "baselines": baselines,
             "periods": periods,
-            "answers": [self.answer(p["code"]) for p in periods if self.chance(0.7)],
+            "answers": [self.answer(p["code"]) for p in periods if self.apart.random() < 0.7],
         }
 
     def answer(self, page: str) -> Doc:
         """A finding that somebody accepted."""
-        check = self.r.choice(["long_lag", "percent_far", "progress_fell", "no_successor"])
-        until = self.r.choice([{}, {"until": page}, {"until": "P9"}])
-        return {"check": check, "row": self.r.choice(self.codes), "page": page, "text": "known", **until}
+        check = self.apart.choice(["long_lag", "percent_far", "progress_fell", "no_successor"])
+        until = self.apart.choice([{}, {"until": page}, {"until": "P9"}])
+        return {"check": check, "row": self.apart.choice(self.codes), "page": page, "text": "known", **until}
 
 
 def _only_known_milestones(periods: list[Doc], activities: list[Doc], baselines: list[Doc]) -> None:

@@ -52,25 +52,25 @@ def fetch(address: str) -> bytes:
     try:
         with _OPEN.open(request, timeout=seconds) as answer:
             if answer.status != 200:
-                raise Refused("feed", sentence("feeds.answered", status=answer.status), 502)
+                raise Refused("feed", sentence("feeds.answered", status=answer.status), 422)
             kind, got = answer.headers.get_content_type(), bytearray()
             if kind in ("text/html", "application/xhtml+xml"):
-                raise Refused("feed", sentence("feeds.web_page"), 502)
+                raise Refused("feed", sentence("feeds.web_page"), 422)
             whole = answer.headers.get("Content-Length", "")
             while part := answer.read1(PART):
                 got += part
                 if len(got) > MOST:
-                    raise Refused("feed", sentence("feeds.too_large", most=MOST // 1024 // 1024), 502)
+                    raise Refused("feed", sentence("feeds.too_large", most=MOST // 1024 // 1024), 422)
                 if time.monotonic() > end:
-                    raise Refused("feed", sentence("feeds.too_slow", seconds=int(seconds)), 502)
+                    raise Refused("feed", sentence("feeds.too_slow", seconds=int(seconds)), 422)
             if whole.isdigit() and len(got) < int(whole):
-                raise Refused("feed", sentence("feeds.cut_off"), 502)
+                raise Refused("feed", sentence("feeds.cut_off"), 422)
             return bytes(got)
     except urllib.error.HTTPError as no:
-        raise Refused("feed", sentence("feeds.answered", status=no.code), 502) from None
+        raise Refused("feed", sentence("feeds.answered", status=no.code), 422) from None
     except TimeoutError:
-        raise Refused("feed", sentence("feeds.too_slow", seconds=int(seconds)), 502) from None
+        raise Refused("feed", sentence("feeds.too_slow", seconds=int(seconds)), 422) from None
     except (OSError, ValueError, urllib.error.URLError) as no:
         if isinstance(getattr(no, "reason", None), TimeoutError):
-            raise Refused("feed", sentence("feeds.too_slow", seconds=int(seconds)), 502) from None
-        raise Refused("feed", sentence("feeds.no_answer"), 502) from None
+            raise Refused("feed", sentence("feeds.too_slow", seconds=int(seconds)), 422) from None
+        raise Refused("feed", sentence("feeds.no_answer"), 422) from None

@@ -50,6 +50,8 @@ class HoursLine:
     """Whether hours stand here and nobody said what is still to go."""
     driver: str
     finish: str
+    row: str
+    """Its activity's name in changes of the plan."""
 
 
 @dataclass
@@ -94,11 +96,12 @@ def hours_sheet(v: View) -> HoursSheet:
     out.activities = [[a.code, a.name] for a in v.book.activities]
     names = {x.code: x.name for x in v.book.resources}
     due = {a.code: wants_word(r, start, a.code) for a in v.book.activities}
-    out.rows = [_line(r, x, names[x.resource], due[x.activity]) for x in hours_rows(r)]
+    keys = dict(Activity.objects.filter(project=v.project).values_list("code", "pk"))
+    out.rows = [_line(r, x, names[x.resource], due[x.activity], f"a{keys.get(x.activity, 0)}") for x in hours_rows(r)]
     return out
 
 
-def _line(r: Results, x: HoursRow, person: str, due: bool) -> HoursLine:
+def _line(r: Results, x: HoursRow, person: str, due: bool, key: str) -> HoursLine:
     a, row = r.book.activity_by_code[x.activity], r.schedule.activities[x.activity]
     posted = bool(x.worked or x.overtime or x.to_go is not None or x.corrected)
     state = r.progress[x.activity].state
@@ -125,6 +128,7 @@ def _line(r: Results, x: HoursRow, person: str, due: bool) -> HoursLine:
         bool(x.worked or x.overtime) and x.to_go is None and state != "complete",
         a.driver,
         to_text(row.finish),
+        key,
     )
 
 

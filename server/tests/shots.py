@@ -34,8 +34,6 @@ def main() -> None:
             page = browser.new_page(viewport={"width": 1280, "height": 800}, color_scheme="dark" if dark else "light")
             page.goto(address)
             page.get_by_role("button", name="Lorcan").wait_for()
-            if not dark:
-                take(page, "sign-in")
             page.get_by_role("button", name="Lorcan").click()
             page.get_by_role("link", name="MV Corran Light").wait_for()
             posting(page, address, dark)
@@ -48,7 +46,18 @@ def main() -> None:
 def posting(page: Page, address: str, dark: bool) -> None:
     page.goto(f"{address}/FERRY/P10/posting")
     page.locator('[data-cell="A460:activity"]').click()
-    take(page, "posting-dark" if dark else "posting")
+    if dark:
+        return
+    take(page, "posting")
+    page.get_by_role("button", name="Out of sequence").click()
+    page.get_by_role("region", name="Out-of-sequence work").wait_for()
+    take(page, "treatments")
+    page.goto(f"{address}/FERRY/P10/checks")
+    page.locator('[data-cell="finished_with_work:A430:text"]').click()
+    take(page, "checks")
+    page.goto(f"{address}/FERRY/P10/posting/feeds")
+    page.locator("[data-row]").nth(2).wait_for()
+    take(page, "feeds")
 
 
 def plan(page: Page, address: str, dark: bool) -> None:

@@ -156,6 +156,12 @@ class Journey(BrowserTest):
     def close_and_turn_back(self, page: Page) -> None:
         page.get_by_role("link", name="Posting").click()
         page.reload()
+        page.get_by_role("link", name="Checks").click()
+        page.locator('[data-cell="finished_with_work:A430:text"]').click()
+        page.keyboard.type("the last bolts, next week")
+        page.keyboard.press("Enter")
+        expect(page.locator('[data-cell="finished_with_work:A430:by"]')).to_have_text("Ines Test")
+        page.get_by_role("link", name="Posting").click()
         page.get_by_role("button", name="Close the page").click()
         page.get_by_role("alertdialog").get_by_role("button", name="Close the page").click()
         expect(page.get_by_role("heading", name="Page 11, to Fri 19 Mar")).to_be_visible()
@@ -246,7 +252,7 @@ class Looks(BrowserTest):
         page = self.open("/", bypass_csp=True)
         for path in SCREENS:
             page.goto(f"{self.live_server_url}{path}")
-            page.wait_for_selector("main td, [data-row], [data-bar], [data-figure], main h2")
+            page.wait_for_selector("main td, [data-row], [data-bar], [data-figure], main h2, main h1")
             if path == "/FERRY/P03/plan":
                 cell(page, "A150", "duration").click()
                 page.keyboard.type("ages")

@@ -57,6 +57,7 @@ class Hands(BrowserTest):
         expect(cell(page, "A350", "percent")).to_have_text("30")
         cell(page, "A650", "percent").click()
         page.keyboard.press("Shift+ArrowUp")
+        page.get_by_role("button", name="Post as planned").click()
         page.get_by_role("button", name="Post 2 as planned").click()
         expect(cell(page, "A650", "percent")).to_have_text("100")
         expect(cell(page, "A640", "percent")).not_to_have_text("")

@@ -1788,6 +1788,7 @@ export interface components {
             asks: boolean;
             driver: string;
             finish: string;
+            row: string;
         };
         HoursSheet: {
             page: string;

@@ -1,4 +1,4 @@
-import { useCallback, useMemo } from "react";
+import { useCallback, useMemo, useState } from "react";
 import { Entry, format, Mark, Notice, useAddressed, usePlace, useShortcut } from "../../shared";
 import { ReadSheet, type SheetLine } from "../../shared/sheet";
 import { Button, Parts, RoomHead, ScrollBox, Soft, Space, Told } from "../../shared/ui";
@@ -14,10 +14,10 @@ const codeOf = (f: Finding) => f.id;
 const nameOf = (f: Finding) => f.name;
 
 /** Findings under a heading for each kind and each check. */
-function linesOf(checks: Check[], all: boolean, row: string): SheetLine<Finding>[] {
+function linesOf(checks: Check[], all: boolean, row: string, kept: Set<string>): SheetLine<Finding>[] {
   const shown = checks.flatMap((check) => {
     const rows = check.rows
-      .filter((r) => (all || !r.answer) && (!row || r.code === row))
+      .filter((r) => (all || !r.answer || kept.has(`${check.check}:${r.code}`)) && (!row || r.code === row))
       .map((r): Finding => ({ ...r, id: `${check.check}:${r.code}`, check }));
     return rows.length ? [{ check, rows }] : [];
   });
@@ -113,7 +113,9 @@ export function ChecksScreen() {
   const [{ part, all, row }, show] = useAddressed(`${project}/checks`, VIEW);
   const { list, write, limit, turn, troubles, waiting, drop, refused } = useChecks();
   const go = useGo();
-  const lines = useMemo(() => linesOf(list.data?.checks ?? [], all === "yes", row), [list.data, all, row]);
+  /** What was answered on this visit stays in sight, so that one can go on in its row. */
+  const [kept] = useState(() => new Set<string>());
+  const lines = useMemo(() => linesOf(list.data?.checks ?? [], all === "yes", row, kept), [list.data, all, row, kept]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: going is the same for as long as the page is
   const columns = useMemo(() => columnsOf((f) => go(f.check.cell, f.code)), [project]);
   const can = useCallback((_: Finding, c: Column) => mayPost && c.writes !== undefined, [mayPost]);
@@ -196,7 +198,10 @@ export function ChecksScreen() {
             nameOf={nameOf}
             first="name"
             can={can}
-            write={(cells, mine) => void write(cells, mine)}
+            write={(cells, mine) => {
+              for (const { row } of cells) kept.add(row.id);
+              void write(cells, mine);
+            }}
             troubles={troubles}
             waiting={waiting}
             drop={drop}

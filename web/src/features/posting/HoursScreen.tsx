@@ -1,15 +1,16 @@
 import { useCallback, useMemo, useState } from "react";
 import { format, Notice, Sign, useAddressed, usePlace, useSought } from "../../shared";
 import { Ask, CellText, ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
-import { Button, Input, RowOf, Select, Soft } from "../../shared/ui";
+import { Button, Input, RowOf, Select, Soft, Why } from "../../shared/ui";
 import { words as correcting } from "../../shared/words/corrections";
 import { words } from "../../shared/words/hours";
 import { Correct, type Corrected } from "./Correct";
 import { Corrections } from "./Corrections";
 import { PageHead } from "./PageHead";
 import { useCorrections } from "./useCorrections";
-import { type HoursField, type Line, useHours } from "./useHours";
+import { type HoursField, type Line, useDriver, useHours } from "./useHours";
 import { usePosting } from "./usePosting";
+import { weekOf } from "./week";
 
 const w = words.hours;
 type Column = SheetColumn<Line>;
@@ -112,11 +113,32 @@ export function HoursScreen() {
   const columns = useMemo(() => columnsBy(by), [by]);
   const can = useCallback((_: Line, c: Column) => mayPost && c.writes !== undefined, [mayPost]);
   // On a heading the margin stays with the row before.
-  const stand = useCallback((row: Line | null) => row && tell({ about: "activity", code: row.activity }), [tell]);
+  const [here, setHere] = useState<Line | null>(null);
+  const stand = useCallback(
+    (row: Line | null) => {
+      setHere(row);
+      if (row) tell({ about: "activity", code: row.activity });
+    },
+    [tell],
+  );
   if (posting.sheet.isPending || sheet.isPending) return <Notice>{words.frame.loading}</Notice>;
   if (!posting.sheet.data) return <Notice bad>{posting.sheet.error?.message}</Notice>;
   if (!sheet.data) return <Notice bad>{sheet.error?.message}</Notice>;
   const { people = [], activities = [] } = sheet.data;
+  /** A week that names its activities goes to the rows of the person that the cursor is on, whatever their order. */
+  const paste = (text: string, here: Line) => {
+    const week = weekOf(text);
+    if (!week) return false;
+    const cells = week.map(({ code, field, text: said }) => {
+      const own = rows?.find((r) => r.resource === here.resource && r.activity.toLowerCase() === code.toLowerCase());
+      const known = activities.find(([c]) => c?.toLowerCase() === code.toLowerCase())?.[0] ?? code;
+      const row = own ?? blank(known, here.resource, nameIn(activities, known), here.person);
+      kept.add(row.id);
+      return { row, line: row.id, column: columns.find((c) => c.key === field) ?? columns[3], text: said };
+    });
+    void write(cells.flatMap((c) => (c.column ? [{ ...c, column: c.column }] : [])));
+    return true;
+  };
   const add = (activity: string, resource: string) => {
     const row = blank(activity, resource, nameIn(activities, activity), nameIn(people, resource));
     kept.add(row.id);
@@ -158,6 +180,7 @@ export function HoursScreen() {
           nameOf={nameOf}
           first="worked"
           seek={seek}
+          paste={mayPost ? paste : undefined}
           open={corrections.may ? (row) => correct(correctedOf(row)) : undefined}
           can={can}
           write={(cells, mine) => {
@@ -171,6 +194,7 @@ export function HoursScreen() {
         />
       )}
       <Corrections of={corrections} lens="hours" />
+      {mayPost && here?.driver === "duration" && <Driver line={here} />}
       {mayPost && <Another activities={activities} people={people} add={add} />}
     </>
   );
@@ -214,7 +238,20 @@ const blank = (activity: string, resource: string, name: string, person: string)
   asks: false,
   driver: "",
   finish: "",
+  row: "",
 });
+
+/** Where the remaining hours of an activity do not move its finish: says so, and offers that they do. */
+function Driver({ line }: { line: Line }) {
+  const { change, refused } = useDriver();
+  return (
+    <RowOf p="6px 14px 0">
+      <Soft>{w.fixedHere(line.activity)}</Soft>
+      <Button onClick={() => void change(line)}>{w.letWork}</Button>
+      {refused && <Why role="alert">{refused}</Why>}
+    </RowOf>
+  );
+}
 
 interface AnotherProps {
   activities: string[][];

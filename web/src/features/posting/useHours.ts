@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { client, type Schemas, take } from "../../api";
 import { usePlace } from "../../shared";
-import { type Asked, useWrites } from "../../shared/book";
+import { type Asked, refresh, useWrites } from "../../shared/book";
 import type { SheetColumn, Write } from "../../shared/sheet";
 import { settle } from "./usePosting";
 
@@ -63,6 +63,39 @@ export function useHours() {
     drop: writes.drop,
     refused: writes.refused,
   };
+}
+
+/** Lets the work hours of an activity give its duration, so that remaining hours move its finish. */
+export function useDriver() {
+  const { project, page } = usePlace();
+  const queries = useQueryClient();
+  const writes = useWrites({
+    project,
+    part: `driver.${page.code}`,
+    read: () => queries.refetchQueries({ queryKey: [project, page.code, "posting"] }),
+  });
+  const change = (line: Line) =>
+    writes.write(async () => {
+      const { revision } = await take(
+        client.GET("/api/projects/{project}/pages/{page}/posting/hours", {
+          params: { path: { project, page: page.code } },
+        }),
+      );
+      const done = await take(
+        client.POST("/api/projects/{project}/plan/changes", {
+          params: { path: { project } },
+          body: {
+            revision,
+            rest: false,
+            preview: false,
+            verbs: [{ do: "set", row: line.row, cells: { driver: "work" } }],
+          },
+        }),
+      );
+      refresh(queries, project, () => false);
+      return done;
+    });
+  return { change, refused: writes.refused };
 }
 
 /** The rows with those that an answer brought, new ones at the end. */

@@ -27,6 +27,8 @@ interface Props<R> {
   open?: (row: R, column: SheetColumn<R>) => void;
   /** Keys of the room's own, asked first; true where it took them. */
   keys?: (event: KeyboardEvent, row: R, column: SheetColumn<R>) => boolean;
+  /** A paste of the room's own, asked first with the row that the cursor is on; true where it took it. */
+  paste?: (text: string, row: R) => boolean;
   /** What can be typed, where anything can. */
   can?: (row: R, column: SheetColumn<R>) => boolean;
   write?: (cells: Write<R, SheetColumn<R>>[], mine: boolean) => void;
@@ -42,7 +44,7 @@ const idle = () => undefined;
 /** A sheet that is mostly read: its cells can be reached, selected and copied, and those typed into that `can` names. */
 export function ReadSheet<R>(props: Props<R>) {
   const { lines, columns, troubles = NOTHING, waiting = NOTHING, drop = idle, can = never, write = idle } = props;
-  const { open, keys, seek } = props;
+  const { open, keys, paste, seek } = props;
   const box = useRef<HTMLDivElement>(null);
   const hands: Hands<R, SheetColumn<R>> = useSheet<R, SheetColumn<R>>({
     lines,
@@ -55,6 +57,7 @@ export function ReadSheet<R>(props: Props<R>) {
     first: props.first,
     own: {
       keys: (event): boolean => (keys && hands.here && hands.column ? keys(event, hands.here, hands.column) : false),
+      paste: (text) => (paste && hands.here && !hands.editing ? paste(text, hands.here) : false),
       edit: () => {
         if (!open) return false;
         if (hands.here && hands.column) open(hands.here, hands.column);

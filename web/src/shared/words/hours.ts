@@ -21,6 +21,9 @@ export const words = {
     sum: (name: string, here: string, left: string) => `${name}: ${here} h this page, ${left} h remaining`,
     ask: "remaining?",
     unassigned: "not assigned",
+    fixedHere: (code: string) =>
+      `The duration of ${code} comes from the estimate: remaining hours do not move its finish.`,
+    letWork: "Let the work hours give it",
     moves: "The duration comes from the work hours: remaining hours move the finish",
     fixed:
       "The duration comes from the estimate: remaining hours don't move the finish. Change it in the plan's details",

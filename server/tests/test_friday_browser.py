@@ -1,0 +1,188 @@
+"""A Friday afternoon in a browser, by keyboard: checks answered, hours and feeds, corrections, as planned, carrying, treatments."""
+
+import re
+import subprocess
+import sys
+import time
+import urllib.request
+from pathlib import Path
+
+from django.conf import settings
+from playwright.sync_api import Page, expect
+
+from server.book.models import Answer, HoursEntry, Project, Statement
+from server.tests.browser import BrowserTest
+
+
+class Friday(BrowserTest):
+    pages = 4
+
+    def told(self, page: Page, text: str) -> None:
+        expect(page.locator("main [role=status]").first).to_contain_text(text)
+
+    def test_a_finding_is_gone_to_answered_and_let_go(self) -> None:
+        page = self.open("/FERRY/P04/checks")
+        sheet = page.get_by_role("grid")
+        row = sheet.locator('[data-cell^="no_successor:"][data-cell$=":text"]').first
+        name = (row.get_attribute("data-cell") or "").removesuffix(":text")
+        check, code = name.split(":")
+        row.click()
+        page.keyboard.type("the yard is shut")
+        page.keyboard.press("Tab")
+        page.keyboard.type("P01")
+        page.keyboard.press("Enter")
+        expect(sheet.get_by_role("alert")).to_contain_text("P01 is closed")
+        page.keyboard.press("ArrowUp")
+        page.keyboard.press("Escape")
+        self.until(lambda: Answer.objects.filter(check_code=check, row=code, until=None).count() == 1)
+        page.reload()
+        expect(sheet.locator('[data-cell$=":text"]').first).to_be_visible()
+        expect(sheet.locator(f'[data-cell="{name}:text"]')).to_have_count(0)
+        page.get_by_role("button", name="Accepted too").press("Enter")
+        expect(sheet.locator(f'[data-cell="{name}:text"]')).to_have_text("the yard is shut")
+        sheet.locator(f'[data-cell="{name}:where"]').click()
+        page.keyboard.press("Enter")
+        expect(page).to_have_url(re.compile(r"/plan\?.*at=" + code))
+
+    def test_closing_is_refused_until_what_cannot_be_true_is_answered(self) -> None:
+        page = self.open("/FERRY/P04/posting")
+        cell = page.locator('[data-cell="A160:actual_start"]')
+        page.get_by_label("Show", exact=True).select_option("all")
+        Statement.objects.filter(page__code="P04", activity__code="A170").delete()
+        page.locator('[data-cell="A170:percent"]').click()
+        page.keyboard.type("100")
+        page.keyboard.press("Enter")
+        expect(cell).to_be_visible()
+        self.until(lambda: Statement.objects.filter(page__code="P04", activity__code="A170", percent=100).count() == 1)
+        page.get_by_role("button", name="Close the page").click()
+        dialog = page.get_by_role("alertdialog")
+        expect(dialog).to_contain_text("cannot be true")
+        dialog.get_by_role("button", name="Close the page").click()
+        expect(dialog.get_by_role("alert")).to_contain_text("(A170) at 100 % without a finish")
+        dialog.get_by_role("link", name="Checks").click()
+        page.locator('[data-cell="full_not_finished:A170:text"]').click()
+        page.keyboard.type("papers follow")
+        page.keyboard.press("Enter")
+        expect(page.locator('[data-cell="full_not_finished:A170:by"]')).to_have_text("Ines Test")
+        page.get_by_role("link", name="Posting").click()
+        page.get_by_role("button", name="Close the page").click()
+        page.get_by_role("alertdialog").get_by_role("button", name="Close the page").click()
+        expect(page.get_by_role("heading", name=re.compile("Page 5"))).to_be_visible()
+
+    def test_hours_of_a_dry_page_are_corrected_on_the_open_one(self) -> None:
+        page = self.open("/FERRY/P03/posting/hours")
+        page.locator('[data-cell="A150¦DES:worked"]').click()
+        page.keyboard.press("F2")
+        expect(page.get_by_label("Hours should be")).to_be_focused()
+        page.keyboard.type("6")
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("alert")).to_contain_text("Say why")
+        page.get_by_label("Because").fill("booked twice")
+        page.keyboard.press("Enter")
+        self.until(lambda: HoursEntry.objects.filter(corrects="P03", page__code="P04", worked=f"{-38 * 60}min").count() == 1)
+        expect(page.get_by_role("table").filter(has_text="Corrected later")).to_contain_text("booked twice")
+        page.get_by_role("link", name="P04", exact=True).last.click()
+        made = page.get_by_role("table").filter(has_text="Corrections on this page")
+        expect(made).to_contain_text("P03")
+        made.get_by_role("button", name=re.compile("Delete the correction")).click()
+        self.until(lambda: not HoursEntry.objects.filter(corrects="P03").exists())
+
+    def test_as_planned_carrying_and_treatments_are_said_before_they_are_done(self) -> None:
+        page = self.open("/FERRY/P04/posting")
+        was = Statement.objects.filter(page__code="P04").count()
+        page.get_by_role("button", name="Post as planned").press("Enter")
+        page.get_by_label("What is posted").select_option("finished")
+        act = page.get_by_role("button", name=re.compile(r"^Post \d+ as planned$"))
+        expect(page.locator("#at-once-says")).not_to_be_empty()
+        page.keyboard.press("Escape")
+        self.assertEqual(Statement.objects.filter(page__code="P04").count(), was)
+        page.get_by_role("button", name="Carry forward").press("Enter")
+        page.keyboard.type("1 jan")
+        expect(page.locator("#at-once-says")).to_contain_text("not after the status date")
+        page.keyboard.press("Control+a")
+        page.keyboard.type("8 feb")
+        expect(page.get_by_role("button", name=re.compile(r"^Carry [1-9]\d* forward$"))).to_be_enabled()
+        page.keyboard.press("Enter")
+        self.until(lambda: Statement.objects.filter(page__code="P04", carry_to__startswith="2027-02-08").exists())
+        expect(page.get_by_role("group", name="Carry forward")).to_have_count(0)
+        page.keyboard.press("Control+z")
+        self.until(lambda: not Statement.objects.filter(page__code="P04", carry_to__isnull=False).exists())
+        expect(act).to_have_count(0)
+
+    def test_five_people_on_eight_activities_by_keyboard_alone(self) -> None:
+        page = self.open("/FERRY/P04/posting/hours?by=person&all=yes")
+        cells = page.locator('[data-cell$=":worked"]')
+        expect(cells.nth(7)).to_be_visible()
+        cells.nth(0).click()
+        started, typed = time.monotonic(), set[str]()
+        for _ in range(24):  # the rows of a sheet, headings between them
+            here = page.get_by_role("grid").get_attribute("aria-activedescendant") or ""
+            if here.endswith("-worked"):
+                page.keyboard.type("6")
+                page.keyboard.press("Tab")
+                page.keyboard.type("1")
+                page.keyboard.press("Tab")
+                page.keyboard.type("12")
+                page.keyboard.press("Enter")
+                typed.add(here)
+            else:
+                page.keyboard.press("ArrowDown")
+        self.assertGreaterEqual(len(typed), 8)
+        own = HoursEntry.objects.filter(page__code="P04", worked="360min", overtime="60min", to_go="720min")
+        for _ in range(8):  # what was typed is written in turn
+            if own.count() < len(typed):
+                page.wait_for_timeout(5000)
+        self.assertEqual(own.count(), len(typed))
+        self.assertLess(time.monotonic() - started, 120)
+
+    def test_a_feed_is_fetched_put_right_and_posted(self) -> None:
+        folder = settings.ROOT / "var"
+        folder.mkdir(exist_ok=True)
+        file = Path(settings.DATA) / "hours.csv"
+        file.write_text(
+            "Entry,Employee,Week ending,Task,Hours\n1,R. Vane,2027-01-29,A150,4\n2,Corrie and Vane design office,2027-01-29,A150,soon\n"
+        )
+        source = subprocess.Popen(
+            [sys.executable, str(settings.ROOT / "stand_ins" / "serve.py"), str(file), "8797"], stderr=subprocess.DEVNULL
+        )
+        self.addCleanup(source.wait)
+        self.addCleanup(source.terminate)
+        address = "http://127.0.0.1:8797/hours.csv"
+        self.until(lambda: answers(address))
+        page = self.open("/FERRY/P04/posting/feeds")
+        page.get_by_role("button", name="New feed").press("Enter")
+        page.keyboard.type("Studio")
+        page.get_by_label("Address", exact=True).fill("http://elsewhere.example/x")
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("main").get_by_text("may not be fetched from elsewhere.example")).to_be_visible()
+        page.get_by_label("Address", exact=True).fill(address)
+        page.keyboard.press("Enter")
+        page.get_by_role("button", name="Fetch").press("Enter")
+        self.told(page, "need")
+        expect(page.locator("[data-row]")).to_have_count(2)
+        page.locator('[data-cell$=":person"]').first.click()
+        page.keyboard.type("DES")
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("button", name="Post 1 row")).to_be_enabled()
+        page.get_by_role("button", name="Post 1 row").press("Enter")
+        self.until(
+            lambda: HoursEntry.objects.filter(
+                page__code="P04", activity__code="A150", resource__code="DES", worked=f"{14 * 60}min"
+            ).exists()
+        )
+        page.get_by_role("button", name="Fetch").press("Enter")
+        expect(page.get_by_text("2 rows came, 1 of them posted before.")).to_be_visible()
+        page.get_by_role("button", name="Discard row 2").click()
+        expect(page.get_by_text("Nothing waits in the tray")).to_be_visible()
+        page.get_by_role("link", name="History").click()
+        expect(page.get_by_role("table").last).to_contain_text("Posted 1 rows of Studio")
+        self.assertGreater(Project.objects.get(code="FERRY").revision, 1)
+
+
+def answers(address: str) -> bool:
+    """Whether somebody answers there."""
+    try:
+        with urllib.request.urlopen(address, timeout=1):
+            return True
+    except OSError:
+        return False
