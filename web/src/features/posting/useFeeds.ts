@@ -29,7 +29,11 @@ export function useFeeds(chosen: string) {
     part: `feeds.${id}`,
     read: async () => queries.setQueryData(trayKey, await read()),
   });
-  const showTray = (next: Tray) => queries.setQueryData(trayKey, next);
+  /** A tray that an answer brought is newer than one that is still being read. */
+  const showTray = async (next: Tray) => {
+    await queries.cancelQueries({ queryKey: trayKey });
+    queries.setQueryData(trayKey, next);
+  };
   const showList = (next: Schemas["FeedsOut"]) => queries.setQueryData(key, next);
   const fetch = (content: string | null) =>
     writes.write(async () => {
@@ -38,7 +42,7 @@ export function useFeeds(chosen: string) {
         const got = await take(
           client.POST("/api/projects/{project}/feeds/{feed}/fetch", { params: { path }, body: { content } }),
         );
-        showTray(got.tray);
+        await showTray(got.tray);
         tell(words.feeds.fetched(got.rows, got.seen));
         queries.invalidateQueries({ queryKey: key });
         return got;
@@ -53,7 +57,7 @@ export function useFeeds(chosen: string) {
         const next = await take(
           client.PATCH("/api/projects/{project}/feeds/{feed}/rows", { params: { path }, body: { rows, ...what } }),
         );
-        showTray(next);
+        await showTray(next);
         return next;
       },
       cell ? [cell] : [],
@@ -68,7 +72,7 @@ export function useFeeds(chosen: string) {
           body: { revision },
         }),
       );
-      showTray(done.tray);
+      await showTray(done.tray);
       tell(words.feeds.posted(done.posted));
       settle(queries, project, page.code, done.effect, ["posting", "balance", "tray"]);
       setEffect(done.effect);
