@@ -1,6 +1,6 @@
 """A small source on this machine alone: answers one file of rows, as a timesheet system or a ledger would.
 
-    python stand_ins/serve.py stand_ins/timesheets.csv 8751
+python stand_ins/serve.py stand_ins/timesheets.csv 8751
 """
 
 import sys
