@@ -7,7 +7,7 @@ from dataclasses import asdict, dataclass, field
 from dryledger.book.answers import Answer
 from dryledger.book.plan import Book
 from dryledger.checks.answers import Worked, quality, worked
-from dryledger.marks.marks import activity_mark
+from dryledger.marks.marks import activity_marker
 from server.book.results import View
 from server.posting.sheet import before
 
@@ -104,10 +104,10 @@ def names_of(book: Book) -> dict[str, str]:
 def checks_of(v: View) -> ChecksOut:
     """The working list of a page."""
     r, found, names = v.results, _found(v), names_of(v.book)
-    own = v.book.activity_by_code
+    own, marked = v.book.activity_by_code, activity_marker(r)
 
     def row(check: str, code: str) -> str:
-        return "" if check == "overbooked" or code not in own else activity_mark(r, code).mark
+        return "" if check == "overbooked" or code not in own else marked(code).mark
 
     groups = [
         WorkedOut(

@@ -141,7 +141,7 @@ def fetch_feed(access: Access, pk: int, content: str | None) -> FetchedOut:
         feed.save()
         held = {w.key: w for w in Waiting.objects.filter(feed=feed)}
         fresh = [Waiting(feed=feed, number=n, key=key, raw=row) for key, (n, row) in keyed.items() if key not in held]
-        again = [held[key] for key in keyed if key in held]
+        again = [held[key] for key, (n, row) in keyed.items() if key in held and (held[key].number, held[key].raw) != (n, row)]
         for w in again:
             w.number, w.raw = keyed[w.key]
         Waiting.objects.bulk_create(fresh, batch_size=500)

@@ -83,6 +83,16 @@ class Changes:
             for row in rows:
                 self.note(row, None, values_of(row))
 
+    def update(self, rows: Sequence[models.Model]) -> None:
+        """Write many changed rows of one model at once."""
+        if rows:
+            kind = type(rows[0])
+            before = kind._default_manager.in_bulk([row.pk for row in rows])
+            names = [f.name for f in kind._meta.concrete_fields if not f.primary_key]
+            kind._default_manager.bulk_update(rows, names, batch_size=100)
+            for row in rows:
+                self.note(row, values_of(before[row.pk]), values_of(row))
+
     def delete(self, row: models.Model) -> None:
         """Take a row away."""
         self.note(row, values_of(row), None)
@@ -132,7 +142,10 @@ def step(access: Access, revision: int, kind: str, label: str, subject: str = ""
         )
         made.refresh_from_db()
         add_seal(now, "step", str(made.pk), step_content(made))
-    project.refresh_from_db()
+    try:
+        project.refresh_from_db()
+    except Project.DoesNotExist:
+        raise Refused("not-found", sentence("steps.project_any_more"), 404) from None
 
 
 def _count_up(project: Project, rows: list[Row]) -> None:

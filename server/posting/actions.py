@@ -1,6 +1,6 @@
 """Posting: cells, undo. Each action asks who may, checks in the core, and is one step of the journal."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from decimal import Decimal
 
@@ -188,6 +188,25 @@ def write_statement(s: Changes, page: Page, activity: Activity, said: CoreStatem
     row = Statement.objects.filter(page=page, activity=activity).first()
     if row is None:
         row = Statement(project_id=page.project_id, page=page, activity=activity, order=Statement.objects.filter(page=page).count())
+    _fill(row, said)
+    s.save(row)
+
+
+def write_statements(s: Changes, page: Page, said: Sequence[tuple[Activity, CoreStatement]]) -> None:
+    """The same for many activities at once."""
+    held = {row.activity_id: row for row in Statement.objects.filter(page=page)}
+    changed, fresh = list[Statement](), list[Statement]()
+    for activity, statement in said:
+        row = held.get(activity.pk)
+        (fresh if row is None else changed).append(
+            row or Statement(project_id=page.project_id, page=page, activity=activity, order=len(held) + len(fresh))
+        )
+        _fill((changed if row else fresh)[-1], statement)
+    s.update(changed)
+    s.add(fresh)
+
+
+def _fill(row: Statement, said: CoreStatement) -> None:
     row.actual_start = None if said.actual_start is None else to_text(said.actual_start)
     row.actual_finish = None if said.actual_finish is None else to_text(said.actual_finish)
     row.percent = None if said.percent is None else float(said.percent * 100)
@@ -196,7 +215,6 @@ def write_statement(s: Changes, page: Page, activity: Activity, said: CoreStatem
     row.units_done = None if said.units_done is None else float(said.units_done)
     row.milestones_reached = list(said.milestones_reached) or None
     row.note = said.note
-    s.save(row)
 
 
 def _write_cost(s: Changes, v: View, activity: Activity, amount: Decimal | None) -> None:

@@ -9,7 +9,7 @@ from dryledger.calendar.calendar import from_text, to_text
 from dryledger.compute import Results
 from dryledger.entry.plan_cells import type_instant
 from dryledger.errors import EntryRefused
-from dryledger.marks.marks import activity_mark
+from dryledger.marks.marks import activity_marker
 from dryledger.posting.effects import balance, change
 from dryledger.posting.entries import describe
 from dryledger.posting.planned import WAYS, as_planned, carried, tried
@@ -19,7 +19,7 @@ from server.book.models import Activity, Project
 from server.book.results import View
 from server.journal.steps import ask, step
 from server.journal.writing import after_step
-from server.posting.actions import Effect, MovedOut, effect_of, moved_out, seen_page, write_statement
+from server.posting.actions import Effect, MovedOut, effect_of, moved_out, seen_page, write_statements
 from server.posting.sheet import before
 from server.shared.problems import Refused
 from server.shared.words import sentence
@@ -70,8 +70,15 @@ def _carried(access: Access, v: View, typed: str, codes: list[str] | None) -> li
     return carried(v.results, before(v), at, codes)
 
 
-def _named(r: Results, code: str, says: str, finished: bool) -> Stated:
-    return Stated(code, r.book.activity_by_code[code].name, activity_mark(r, code).mark, says, finished)
+class _Namer:
+    """Names activities with their marks."""
+
+    def __init__(self, r: Results) -> None:
+        self.names, self.marked = r.book.activity_by_code, activity_marker(r)
+
+    def __call__(self, code: str, says: str = "", finished: bool = False) -> Stated:
+        """An activity, what is said of it, and whether it is finished."""
+        return Stated(code, self.names[code].name, self.marked(code).mark, says, finished)
 
 
 def _tried(access: Access, page_code: str, make: Callable[[View], list[Statement]]) -> TriedOut:
@@ -79,12 +86,12 @@ def _tried(access: Access, page_code: str, make: Callable[[View], list[Statement
     v = access.view(page_code)
     statements = make(v)
     t = tried(v.results, statements)
-    r = t.results
+    r, named = t.results, _Namer(t.results)
     return TriedOut(
-        [_named(r, s.activity, describe(s), s.actual_finish is not None) for s in statements],
+        [named(s.activity, describe(s), s.actual_finish is not None) for s in statements],
         [moved_out(m) for m in t.moved],
-        [_named(r, c, "", False) for c in t.critical],
-        [_named(r, c, "", False) for c in t.no_longer_critical],
+        [named(c, "", False) for c in t.critical],
+        [named(c, "", False) for c in t.no_longer_critical],
         to_text(r.schedule.finish),
         {k: f"{x:f}" for k, x in change(balance(v.results), balance(r)).items()},
     )
@@ -98,8 +105,7 @@ def _state(access: Access, page_code: str, revision: int, kind: str, make: Calla
     label = sentence("posting.posted_planned" if kind == "as planned" else "planned.carried", count=len(statements))
     rows = {a.code: a for a in Activity.objects.filter(project=access.project, code__in=[s.activity for s in statements])}
     with step(access, revision, kind, label) as s:
-        for statement in statements:
-            write_statement(s, old.page, rows[statement.activity], statement)
+        write_statements(s, old.page, [(rows[x.activity], x) for x in statements])
     after_step(access, old.workspace, s.rows)
     return effect_of(access, was, old, label if statements else sentence("posting.nothing_planned_happen_date"))
 
@@ -174,6 +180,7 @@ def treatments(v: View) -> TreatmentsOut:
     """The three treatments at a page, each as a computation of its own gives it."""
     r, book = v.results, v.book
     found, touched = treated(r)
+    marked = activity_marker(r)
 
     def days(code: str, minutes: int | None) -> float | None:
         per_day = book.calendar_by_code[book.activity_by_code[code].calendar].minutes_per_day
@@ -189,7 +196,7 @@ def treatments(v: View) -> TreatmentsOut:
         AffectedOut(
             x.code,
             book.activity_by_code[x.code].name,
-            activity_mark(r, x.code).mark,
+            marked(x.code).mark,
             x.out_of_sequence,
             [DatesOut(to_text(d.begin), to_text(d.finish), days(x.code, d.total_float)) for d in x.dates],
         )

@@ -1,5 +1,6 @@
 """The posting sheet of a page, row by row, from its results and those of the page before."""
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from decimal import Decimal
 
@@ -7,7 +8,7 @@ from dryledger.book.outline import levels
 from dryledger.book.plan import Book, Statement
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results, compute
-from dryledger.marks.marks import activity_mark, drift_days
+from dryledger.marks.marks import Mark, activity_marker, drift_days
 from dryledger.posting.entries import milestones_of, wants_word
 from server.book.models import CostEntry, Page
 from server.book.results import View
@@ -190,9 +191,10 @@ def _sheet(v: View, last: _Made | None) -> _Made:
     if last is not None and (last.results.book.kept is not r.book.kept or last.start is not start or last.results.status != r.status):
         last = None
     order = {h.code: i for i, h in enumerate(heads)}
+    marked = activity_marker(r)
     for a in sorted(v.book.activities, key=lambda a: order.get(a.wbs or "", -1)):
         known = last.rows[a.code] if last is not None and last.same(made, a.code) else None
-        made.rows[a.code] = known or _row(r, start, a.code, said.get(a.code), typed.get(a.code), other.get(a.code))
+        made.rows[a.code] = known or _row(r, start, marked, a.code, said.get(a.code), typed.get(a.code), other.get(a.code))
     out.rows = list(made.rows.values())
     out.to_go = sum(row.wants and not row.posted for row in out.rows)
     out.posted = sum(row.posted for row in out.rows)
@@ -219,8 +221,16 @@ def _other_costs(r: Results, page: Page, typed: dict[str, Decimal]) -> dict[str,
     return {k: v.quantize(r.valuation.unit) for k, v in out.items() if v.quantize(r.valuation.unit)}
 
 
-def _row(r: Results, start: Results, code: str, said: Statement | None, typed: Decimal | None, other: Decimal | None) -> SheetRow:
-    book, a, mark = r.book, r.book.activity_by_code[code], activity_mark(r, code)
+def _row(
+    r: Results,
+    start: Results,
+    marked: Callable[[str], Mark],
+    code: str,
+    said: Statement | None,
+    typed: Decimal | None,
+    other: Decimal | None,
+) -> SheetRow:
+    book, a, mark = r.book, r.book.activity_by_code[code], marked(code)
     row, p = r.schedule.activities[code], r.progress[code]
     assert r.status is not None
     planned = 100 * r.valuation.planned.share(code, r.status) if r.valuation.planned and code in r.valuation.planned.budget else None

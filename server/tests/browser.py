@@ -6,7 +6,7 @@ from typing import Any
 
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.test import override_settings
-from playwright.sync_api import Browser, Page, Playwright, sync_playwright
+from playwright.sync_api import Browser, Page, Playwright, Request, sync_playwright
 
 from server.book.cache import Recent
 from server.book.loading import load_document
@@ -23,6 +23,14 @@ FLAGS = [
 ]
 REFUSALS = ("status of 422", "status of 409", "status of 403", "status of 401")
 """Refusals that a test provokes: the browser logs them, the page shows them in words."""
+
+
+def _answered(page: Page, under_way: set[Request]) -> None:
+    """Waits until what was written has been answered, before the book it is written to goes."""
+    for _ in range(100):
+        if not under_way or page.is_closed():
+            return
+        page.wait_for_timeout(100)
 
 
 @override_settings(DEMO=True)
@@ -63,6 +71,11 @@ class BrowserTest(StaticLiveServerTestCase):
         self.addCleanup(context.close)
         page = context.new_page()
         page.set_default_timeout(15_000)
+        under_way: set[Request] = set()
+        page.on("request", lambda r: under_way.add(r) if r.method != "GET" else None)
+        page.on("requestfinished", under_way.discard)
+        page.on("requestfailed", under_way.discard)
+        self.addCleanup(_answered, page, under_way)
         page.on("pageerror", lambda e: self.trouble.append(str(e)))
         page.on("console", lambda m: self.trouble.append(m.text) if m.type == "error" and not any(r in m.text for r in REFUSALS) else None)
         page.goto(f"{self.live_server_url}{path}")

@@ -12,7 +12,7 @@ from dryledger.compute import Results
 from dryledger.readings import read, reader, whole
 from dryledger.words import sentence
 
-__all__ = ["MARK_WORDS", "Mark", "activity_mark", "activity_marker", "activity_marks", "days_text", "drift_days", "project_mark"]
+__all__ = ["MARK_WORDS", "Mark", "activity_marker", "activity_marks", "days_text", "drift_days", "project_mark"]
 
 MARK_WORDS = {"done": "Done", "on_plan": "On plan", "watch": "Watch", "act": "Act", "soon": "Coming soon", "not_due": "Not due"}
 ACT_LATE, WATCH_LATE, SOON = 5, 1, 10
@@ -56,11 +56,6 @@ def activity_marks(r: Results) -> dict[str, Mark]:
     """The mark of every activity."""
     marked = activity_marker(r)
     return {code: marked(code) for code in r.schedule.activities}
-
-
-def activity_mark(r: Results, code: str) -> Mark:
-    """The mark of one activity."""
-    return activity_marker(r)(code)
 
 
 def activity_marker(r: Results) -> Callable[[str], Mark]:
