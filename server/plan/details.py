@@ -150,16 +150,19 @@ def row_out(access: Access, name: str) -> RowOut:
     kept = Activity.objects.filter(pk=pk).first()
     if kept is None:
         raise Refused("not-found", sentence("details.no_activity_plan_any"), 404)
+    links = sheet.keyed.rows["links"]  # a link that somebody made since is not in the sheet yet
     return RowOut(
         row,
         [said_driver(sheet.results, d) for d in driven],
         [
-            _link(project.calendar, k, sheet.keyed.rows["links"][k.pk][2], k.source_id, True, book, driven)
+            _link(project.calendar, k, links[k.pk][2], k.source_id, True, book, driven)
             for k in LinkRow.objects.filter(target_id=pk).select_related("source", "target")
+            if k.pk in links
         ],
         [
-            _link(project.calendar, k, sheet.keyed.rows["links"][k.pk][2], k.target_id, False, book, [])
+            _link(project.calendar, k, links[k.pk][2], k.target_id, False, book, [])
             for k in LinkRow.objects.filter(source_id=pk).select_related("source", "target")
+            if k.pk in links
         ],
         [
             AssignmentOut(

@@ -75,7 +75,8 @@ def corrections_of(access: Access, page_code: str) -> CorrectionsOut:
         on = code if kind == "activity" else f"WBS {code}"
         key = ""
         if wet is not None and c.page == wet.code:
-            key = f"h{hours[c.place]}" if c.amount is None else f"c{costs[c.place]}"
+            rows, letter = (hours, "h") if c.amount is None else (costs, "c")
+            key = f"{letter}{rows[c.place]}" if c.place < len(rows) else ""
         person = people.get(c.resource or "", "")
         amount = "" if c.amount is None else f"{c.amount:f}"
         worked, overtime = round(c.worked / 60, 2), round(c.overtime / 60, 2)
