@@ -14,9 +14,8 @@ from server.book.models import Answer, Page, Project
 from server.book.results import View
 from server.book.workspace import workspace_of
 from server.checks.selectors import names_of
-from server.journal.steps import Changes, ask, changes_since, step
+from server.journal.steps import Changes, ask, step, unchanged
 from server.journal.writing import after_step
-from server.shared.problems import Stale
 from server.shared.words import sentence
 
 LONGEST = 4000
@@ -31,11 +30,6 @@ class Answered:
     label: str
 
 
-def _fresh(access: Access, revision: int) -> None:
-    if access.project.revision != revision:
-        raise Stale(access.project.revision, changes_since(access.project, revision))
-
-
 def answer(access: Access, page_code: str, revision: int, entries: Sequence[Mapping[str, str]]) -> Answered:
     """Accept findings with a reason, until a page or for good; an empty reason takes the answer in force back. One step.
 
@@ -44,7 +38,7 @@ def answer(access: Access, page_code: str, revision: int, entries: Sequence[Mapp
     """
     ask(access, "answer")
     page = access.wet(page_code)
-    _fresh(access, revision)
+    unchanged(access, revision)
     v = access.view(page_code)
     w, force = v.workspace, answers_at(v.book, page.code)
     caught = {(f.check, row) for f in checks(v.results) for row in f.rows}
@@ -131,7 +125,7 @@ def _until(access: Access, page: Page, typed: str) -> str | None:
 def set_limits(access: Access, revision: int, typed: Mapping[str, str]) -> Answered:
     """Change the project's limits; an empty text is the usual one. Raises EntryRefused at the limit."""
     ask(access, "limits")
-    _fresh(access, revision)
+    unchanged(access, revision)
     w, label = workspace_of(access.project), sentence("checks.limits")
     now = asdict(w.book.project.limits)
     usual = asdict(type(w.book.project.limits)())

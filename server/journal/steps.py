@@ -109,6 +109,12 @@ def locked(project: Project, revision: int) -> Project:
     return now
 
 
+def unchanged(access: Access, revision: int) -> None:
+    """Raises Stale where the project is at another revision than the writer saw."""
+    if access.project.revision != revision:
+        raise Stale(access.project.revision, changes_since(access.project, revision))
+
+
 def ask(access: Access, kind: str) -> None:
     """Raises NotAllowed where a kind of step is not for this person."""
     access.require(*KINDS[kind])

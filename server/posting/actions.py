@@ -16,10 +16,10 @@ from dryledger.posting.entries import Checked, begin_statement, check_entry, des
 from server.book.access import Access
 from server.book.models import Activity, CostEntry, Page, Project, Statement
 from server.book.results import View
-from server.journal.steps import Changes, ask, changes_since, step, turned
+from server.journal.steps import Changes, ask, step, turned, unchanged
 from server.journal.writing import after_step
 from server.posting.sheet import Sheet, SheetRow, before, sheet
-from server.shared.problems import Refused, Stale
+from server.shared.problems import Refused
 from server.shared.words import sentence
 from server.value.selectors import balance_of
 from server.value.shapes import BalanceOut
@@ -90,8 +90,7 @@ def _activity(project: Project, code: str) -> Activity:
 def seen_page(access: Access, page_code: str, revision: int) -> tuple[View, Sheet]:
     """The wet page and its sheet as the writer saw them. Raises Stale where they are others by now."""
     access.wet(page_code)
-    if access.project.revision != revision:
-        raise Stale(access.project.revision, changes_since(access.project, revision))
+    unchanged(access, revision)
     old = access.view(page_code)
     return old, sheet(old)
 

@@ -1,4 +1,4 @@
-"""Posting over HTTP: the sheet and its lenses, corrections, posting as planned, carrying forward, treatments, pages."""
+"""Posting over HTTP: the sheet and its lenses, corrections, posting as planned, carrying forward, treatments."""
 
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
@@ -9,7 +9,7 @@ from dryledger.book.lists import TREATMENTS
 from dryledger.posting.planned import WAYS
 from server.accounts.models import Role
 from server.book.access import Access, ProjectView
-from server.posting import actions, corrections, costs, history, hours, pages, planned
+from server.posting import actions, corrections, costs, history, hours, planned
 from server.posting.sheet import Sheet, sheet
 from server.shared.forms import Revision, read
 from server.shared.plain import plain
@@ -126,41 +126,9 @@ class TreatmentForm(Revision):
     treatment = serializers.ChoiceField(choices=TREATMENTS)
 
 
-class Closed(serializers.Serializer[object]):
-    """The page that is open now."""
-
-    page = serializers.CharField()
-
-
-class Close(Revision):
-    """Closing a page: the status date of the next, as typed; absent: the one proposed."""
-
-    next = serializers.CharField(required=False, allow_blank=True, max_length=100)
-
-
-class StatusForm(Revision):
-    """A status date as typed."""
-
-    status = serializers.CharField(max_length=100)
-
-
-class NoteForm(Revision):
-    """The note of a page."""
-
-    note = serializers.CharField(allow_blank=True, max_length=100_000, trim_whitespace=False)
-
-
-class Proposal(serializers.Serializer[object]):
-    """The status date proposed for the next page."""
-
-    status = serializers.CharField()
-
-
 CorrectionAnswer = serializer_for(corrections.CorrectionEffect)
 TriedAnswer = serializer_for(planned.TriedOut)
 EffectOut = serializer_for(actions.Effect)
-StatusAnswer = serializer_for(pages.StatusOut)
-PageAnswer = serializer_for(pages.PageState)
 
 
 class SheetView(ProjectView):
@@ -313,70 +281,6 @@ class TreatmentsView(ProjectView):
     def patch(self, request: Request, project: str, page: str) -> Response:
         form = read(TreatmentForm, request)
         return Response(plain(planned.choose_treatment(self.access, page, form["revision"], form["treatment"])))
-
-
-class CloseView(ProjectView):
-    """Close the page and open the next, as of the date that is named or the one proposed."""
-
-    needs = {"post": (Role.ANALYST, "close a page")}
-
-    @extend_schema(request=Close, responses=Closed, operation_id="close_page")
-    def post(self, request: Request, project: str, page: str) -> Response:
-        form = read(Close, request)
-        following = pages.close_page(self.access, page, form["revision"], form.get("next"))
-        return Response({"page": following.code})
-
-
-class StatusView(ProjectView):
-    """The status date of the open page: what another would do, and moving it."""
-
-    needs = {"post": (Role.ANALYST, "move a status date"), "patch": (Role.ANALYST, "move a status date")}
-
-    @extend_schema(request=StatusForm, responses=StatusAnswer, operation_id="try_status")
-    def post(self, request: Request, project: str, page: str) -> Response:
-        form = read(StatusForm, request)
-        return Response(plain(pages.try_status(self.access, page, form["status"])))
-
-    @extend_schema(request=StatusForm, responses=StatusAnswer, operation_id="set_status")
-    def patch(self, request: Request, project: str, page: str) -> Response:
-        form = read(StatusForm, request)
-        return Response(plain(pages.set_status(self.access, page, form["revision"], form["status"])))
-
-
-class NoteView(ProjectView):
-    """The note of the open page."""
-
-    needs = {"patch": (Role.ANALYST, "post on a page")}
-
-    @extend_schema(request=NoteForm, responses=PageAnswer, operation_id="set_page_note")
-    def patch(self, request: Request, project: str, page: str) -> Response:
-        form = read(NoteForm, request)
-        return Response(plain(pages.set_note(self.access, page, form["revision"], form["note"])))
-
-
-class TakeBackView(ProjectView):
-    """Take back the latest page, where it says nothing yet."""
-
-    needs = {"post": (Role.ANALYST, "close a page")}
-
-    @extend_schema(request=Revision, responses=PageAnswer, operation_id="take_back_page")
-    def post(self, request: Request, project: str, page: str) -> Response:
-        return Response(plain(pages.take_back(self.access, page, read(Revision, request)["revision"])))
-
-
-class OpenView(ProjectView):
-    """Open the next page, where none is open."""
-
-    needs = {"post": (Role.ANALYST, "close a page")}
-
-    @extend_schema(responses=Proposal, operation_id="next_status")
-    def get(self, request: Request, project: str) -> Response:
-        return Response({"status": pages.next_proposed(self.access)})
-
-    @extend_schema(request=Close, responses=PageAnswer, operation_id="open_page")
-    def post(self, request: Request, project: str) -> Response:
-        form = read(Close, request)
-        return Response(plain(pages.open_page(self.access, form["revision"], form.get("next"))))
 
 
 class UndoView(ProjectView):

@@ -16,11 +16,11 @@ from server.book.pages import next_page, proposed
 from server.book.results import View
 from server.book.sealing import prepared, seal
 from server.book.workspace import workspace_of
-from server.journal.steps import ask, changes_since, step
+from server.journal.steps import ask, step, unchanged
 from server.journal.writing import after_step
 from server.posting.actions import LONGEST_NOTE, MovedOut, moved_out
 from server.posting.sheet import before
-from server.shared.problems import Refused, Stale
+from server.shared.problems import Refused
 from server.shared.words import sentence
 
 
@@ -64,11 +64,6 @@ class PageState:
 
     revision: int
     page: str
-
-
-def _fresh(access: Access, revision: int) -> None:
-    if access.project.revision != revision:
-        raise Stale(access.project.revision, changes_since(access.project, revision))
 
 
 def _typed_status(access: Access, typed: str, near: Instant, field: str) -> Instant:
@@ -116,7 +111,7 @@ def set_status(access: Access, page_code: str, revision: int, typed: str) -> Sta
     """Move the status date of the open page, as one step. Raises EntryRefused at `status`, Stale, Refused for a dry page."""
     ask(access, "status")
     access.wet(page_code)
-    _fresh(access, revision)
+    unchanged(access, revision)
     v = access.view(page_code)
     move, costs = _move(access, v, typed)
     assert move.results.status is not None
@@ -139,7 +134,7 @@ def set_note(access: Access, page_code: str, revision: int, note: str) -> PageSt
     """Write the note of the open page, as one step."""
     ask(access, "note")
     page = Page.objects.get(pk=access.wet(page_code).pk)
-    _fresh(access, revision)
+    unchanged(access, revision)
     if len(note) > LONGEST_NOTE:
         raise EntryRefused("note", sentence("posting.note_most_characters_one", longest_note=LONGEST_NOTE, count=len(note)))
     w = workspace_of(access.project)
@@ -159,7 +154,7 @@ def close_page(access: Access, code: str, revision: int, following: str | None =
     ask(access, "close")
     project, w = access.project, workspace_of(access.project)
     page = Page.objects.get(pk=access.wet(code).pk)
-    _fresh(access, revision)
+    unchanged(access, revision)
     at = None
     if following and following.strip():
         at = _typed_status(access, following, from_text(page.status), "next")
@@ -193,7 +188,7 @@ def _believable(v: View) -> None:
 def open_page(access: Access, revision: int, typed: str | None) -> PageState:
     """Open the next page after a dry one, where there is no open one. Raises EntryRefused at `next`."""
     ask(access, "close")
-    _fresh(access, revision)
+    unchanged(access, revision)
     w, last = workspace_of(access.project), last_page(access.project)
     if last.state == "wet":
         raise Refused("page-open", sentence("pages.open_already", page=last.code), 409)
@@ -215,7 +210,7 @@ def take_back(access: Access, page_code: str, revision: int) -> PageState:
     """Take back the latest page, which was opened and says nothing yet; the dry one before it stays dry. It is not undone."""
     ask(access, "close")
     page = Page.objects.get(pk=access.wet(page_code).pk)
-    _fresh(access, revision)
+    unchanged(access, revision)
     if any(kind.objects.filter(page=page).exists() for kind in (Statement, HoursEntry, CostEntry)) or page.note or _answered(page):
         raise Refused("page-in-use", sentence("pages.says_something", page=page.code), 409)
     before_it = Page.objects.filter(project=access.project, order__lt=page.order).last()

@@ -4,23 +4,19 @@ from django.urls import URLPattern, path
 
 from server.posting.api import (
     CarryView,
-    CloseView,
     CorrectionsView,
     CostsView,
     EntriesView,
     EntryView,
     HistoryView,
     HoursView,
-    NoteView,
-    OpenView,
     PlannedView,
     RedoView,
     SheetView,
-    StatusView,
-    TakeBackView,
     TreatmentsView,
     UndoView,
 )
+from server.posting.api_pages import CloseView, NoteView, OpenView, StatusView, TakeBackView
 
 urlpatterns = [
     path("posting", SheetView.as_view()),
