@@ -8,7 +8,7 @@ from dryledger.compute import Results
 from dryledger.entry.grammar import read_number, type_duration
 from dryledger.errors import ChangeRefused, EntryRefused
 from dryledger.posting.entries import wants_word
-from dryledger.posting.hours import HoursRow, hours_rows
+from dryledger.posting.hours import HoursRow, HoursTotal, hours_rows, hours_totals
 from server.book.access import Access
 from server.book.models import Activity, Assignment, HoursEntry, Page, Resource
 from server.book.results import View
@@ -55,6 +55,18 @@ class HoursLine:
 
 
 @dataclass
+class HoursSum:
+    """Hours of this page and remaining ones of an activity or a person, of the rows that are due and of all; in hours."""
+
+    by: str
+    code: str
+    here: float
+    remaining: float
+    all_here: float
+    all_remaining: float
+
+
+@dataclass
 class HoursSheet:
     """The hours of a page."""
 
@@ -66,6 +78,7 @@ class HoursSheet:
     people: list[list[str]] = field(default_factory=list)
     """Whoever hours can be posted for: code and name."""
     activities: list[list[str]] = field(default_factory=list)
+    totals: list[HoursSum] = field(default_factory=list)
 
 
 @dataclass
@@ -74,6 +87,7 @@ class HoursEffect:
 
     effect: Effect
     rows: list[HoursLine]
+    totals: list[HoursSum]
 
 
 def _text(minutes: int | None) -> str:
@@ -97,7 +111,14 @@ def hours_sheet(v: View) -> HoursSheet:
     names = {x.code: x.name for x in v.book.resources}
     due = {a.code: wants_word(r, start, a.code) for a in v.book.activities}
     keys = dict(Activity.objects.filter(project=v.project).values_list("code", "pk"))
-    out.rows = [_line(r, x, names[x.resource], due[x.activity], f"a{keys.get(x.activity, 0)}") for x in hours_rows(r)]
+    rows = list(hours_rows(r))
+    out.rows = [_line(r, x, names[x.resource], due[x.activity], f"a{keys.get(x.activity, 0)}") for x in rows]
+    shown = hours_totals(x for x, line in zip(rows, out.rows, strict=True) if line.due)
+    none = HoursTotal(0, 0)
+    out.totals = [
+        HoursSum(by, code, *map(_hours, (shown.get((by, code), none).here, shown.get((by, code), none).remaining, t.here, t.remaining)))
+        for (by, code), t in hours_totals(rows).items()
+    ]
     return out
 
 
@@ -191,7 +212,7 @@ def post_hours(access: Access, page_code: str, revision: int, entries: Sequence[
     after_step(access, w, s.rows)
     after = hours_sheet(access.view(page_code))
     effect = effect_of(access, was, old, label, subject)
-    return HoursEffect(effect, [x for x in after.rows if known.get(x.id) != x])
+    return HoursEffect(effect, [x for x in after.rows if known.get(x.id) != x], after.totals)
 
 
 def write_hours(s: Changes, page: Page, activity: Activity, resource: Resource, held: Mapping[str, int | None]) -> None:

@@ -3,7 +3,7 @@
 Source: calculation contract, sections 4, 6 and 10: the latest to-go stands, else R × units (not started: its planned work).
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from decimal import ROUND_HALF_EVEN, Decimal
 
@@ -13,7 +13,7 @@ from dryledger.book.plan import Assignment
 from dryledger.budget.remaining import remaining_work
 from dryledger.compute import Results
 
-__all__ = ["HoursRow", "hours_rows"]
+__all__ = ["HoursRow", "HoursTotal", "hours_rows", "hours_totals"]
 
 Pair = tuple[str, str]
 """An activity and a resource."""
@@ -49,6 +49,29 @@ class HoursRow:
     def change(self) -> int:
         """How far posted and remaining hours lie above the planned work (below: negative)."""
         return self.total + self.remaining - self.budgeted
+
+
+@dataclass(frozen=True)
+class HoursTotal:
+    """Sums over rows, in minutes: what this page posts (overtime in), and what is left after it."""
+
+    here: int
+    remaining: int
+
+
+def hours_totals(rows: Iterable[HoursRow]) -> dict[Pair, HoursTotal]:
+    """The sums of each activity and of each resource: by (“activity”, code) and (“person”, code).
+
+    >>> row = HoursRow("A", "F", True, 60, 0, 30, 10, None, 0, 20, 60)
+    >>> hours_totals([row, row])["person", "F"]
+    HoursTotal(here=80, remaining=40)
+    """
+    out: dict[Pair, HoursTotal] = {}
+    for x in rows:
+        for key in (("activity", x.activity), ("person", x.resource)):
+            was = out.get(key, HoursTotal(0, 0))
+            out[key] = HoursTotal(was.here + x.worked + x.overtime, was.remaining + x.remaining)
+    return out
 
 
 def hours_rows(r: Results) -> Iterator[HoursRow]:

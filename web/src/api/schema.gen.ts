@@ -1749,6 +1749,7 @@ export interface components {
         HoursEffect: {
             effect: components["schemas"]["Effect"];
             rows: components["schemas"]["HoursLine"][];
+            totals: components["schemas"]["HoursSum"][];
         };
         /** @description Hours of one assignment as typed. What is not named stays; an empty text clears it. A bare number is hours. */
         HoursEntryForm: {
@@ -1798,6 +1799,19 @@ export interface components {
             rows?: components["schemas"]["HoursLine"][];
             people?: string[][];
             activities?: string[][];
+            totals?: components["schemas"]["HoursSum"][];
+        };
+        HoursSum: {
+            by: string;
+            code: string;
+            /** Format: double */
+            here: number;
+            /** Format: double */
+            remaining: number;
+            /** Format: double */
+            all_here: number;
+            /** Format: double */
+            all_remaining: number;
         };
         IndentVerb: {
             /**

@@ -1,4 +1,5 @@
 import { useCallback, useMemo, useState } from "react";
+import type { Schemas } from "../../api";
 import { format, Notice, Sign, useAddressed, usePlace, useSought } from "../../shared";
 import { Ask, CellText, ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
 import { Button, Input, RowOf, Select, Soft, Why } from "../../shared/ui";
@@ -15,6 +16,7 @@ import { weekOf } from "./week";
 const w = words.hours;
 type Column = SheetColumn<Line>;
 const VIEW = { by: "activity", all: "" };
+const NONE: Schemas["HoursSum"][] = [];
 const codeOf = (row: Line) => row.id;
 const nameOf = (row: Line) => `${row.name}, ${row.person}`;
 const hours = (n: number) => (n ? format.tenth(n) : "");
@@ -72,13 +74,13 @@ const columnsBy = (by: string): Column[] => [
 ];
 
 /** Rows under a heading for each activity, or each person, with the hours of both. */
-function linesOf(rows: Line[], by: string): SheetLine<Line>[] {
+function linesOf(rows: Line[], by: string, all: boolean, totals: Schemas["HoursSum"][]): SheetLine<Line>[] {
   const groups = Map.groupBy(rows, (r) => (by === "person" ? r.resource : r.activity));
   return [...groups].flatMap(([code, own]): SheetLine<Line>[] => {
     const first = own[0];
     if (!first) return [];
-    const here = own.reduce((sum, r) => sum + (r.total - r.before - r.corrected), 0);
-    const left = own.reduce((sum, r) => sum + r.remaining, 0);
+    const sum = totals.find((t) => t.by === by && t.code === code);
+    const [here = 0, left = 0] = all ? [sum?.all_here, sum?.all_remaining] : [sum?.here, sum?.remaining];
     const name = by === "person" ? first.person : `${first.activity} ${first.name}`;
     return [
       { kind: "group", id: `group.${code}`, name: w.sum(name, format.tenth(here), format.tenth(left)), depth: 1 },
@@ -96,11 +98,12 @@ export function HoursScreen() {
   const [begun, setBegun] = useState<Line[]>([]);
   const [kept] = useState(() => new Set<string>());
   const rows = sheet.data?.rows;
+  const totals = sheet.data?.totals;
   const lines = useMemo(() => {
     const known = new Set(rows?.map((r) => r.id));
     const shown = (rows ?? []).filter((r) => all === "yes" || r.due || kept.has(r.id));
-    return linesOf([...shown, ...begun.filter((r) => !known.has(r.id))], by);
-  }, [rows, begun, all, by, kept]);
+    return linesOf([...shown, ...begun.filter((r) => !known.has(r.id))], by, all === "yes", totals ?? NONE);
+  }, [rows, totals, begun, all, by, kept]);
   const corrections = useCorrections();
   const [corrected, correct] = useState<Corrected | null>(null);
   const sought = useSought();

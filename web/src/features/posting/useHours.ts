@@ -99,9 +99,9 @@ export function useDriver() {
 }
 
 /** The rows with those that an answer brought, new ones at the end. */
-function merged(rows: Line[], { rows: came, effect }: Schemas["HoursEffect"]) {
+function merged(rows: Line[], { rows: came, totals, effect }: Schemas["HoursEffect"]) {
   const fresh = new Map(came.map((r) => [r.id, r]));
   const kept = rows.map((r) => fresh.get(r.id) ?? r);
   const known = new Set(rows.map((r) => r.id));
-  return { rows: [...kept, ...came.filter((r) => !known.has(r.id))], revision: effect.revision };
+  return { rows: [...kept, ...came.filter((r) => !known.has(r.id))], totals, revision: effect.revision };
 }
