@@ -10,7 +10,7 @@ from pathlib import Path
 from django.conf import settings
 from playwright.sync_api import Page, expect
 
-from server.book.models import Answer, HoursEntry, Project, Statement
+from server.book.models import Activity, Answer, HoursEntry, Project, Statement
 from server.tests.browser import BrowserTest
 
 
@@ -135,6 +135,38 @@ class Friday(BrowserTest):
         self.assertEqual(own.count(), len(typed))
         self.assertLess(time.monotonic() - started, 120)
 
+    def test_a_week_is_pasted_by_its_codes_and_work_hours_may_give_the_duration(self) -> None:
+        page = self.open("/FERRY/P04/posting/hours?by=person&all=yes")
+        page.locator('[data-cell="A150¦DES:worked"]').click()
+        paste(page, "Task\tHours\tRemaining\nA160\t7\t9\nA120\t2\t0\n")
+        own = HoursEntry.objects.filter(page__code="P04", resource__code="DES")
+        self.until(lambda: own.filter(activity__code="A160", worked="420min", to_go="540min").exists())
+        self.until(lambda: own.filter(activity__code="A120", worked="120min").exists())
+        page.keyboard.press("Control+z")
+        self.until(lambda: not own.filter(activity__code="A120", worked="120min").exists())
+        expect(page.get_by_text("comes from the estimate")).to_be_visible()
+        page.get_by_role("button", name="Let the work hours give it").press("Enter")
+        self.until(lambda: Activity.objects.get(code="A150").driver == "work")
+        expect(page.get_by_text("comes from the estimate")).to_have_count(0)
+
+    def test_a_row_has_the_cells_of_its_method(self) -> None:
+        Activity.objects.filter(code__in=["A160", "A200"]).update(value_method={"type": "units", "planned": 40})
+        weights = [{"name": n, "weight": 1, "at": at} for n, at in (("Draft", 0.5), ("Issue", 1))]
+        Activity.objects.filter(code="A170").update(value_method={"type": "milestones", "weights": weights})
+        Project.objects.filter(code="FERRY").update(measured_against=None, compared_with=None)
+        page = self.open("/FERRY/P04/posting?show=all")
+        for code, column, typed, shown in (("A160", "units_done", "10", "10 of 40"), ("A170", "milestones_reached", "1", "1 of 2")):
+            cell = page.locator(f'[data-cell="{code}:{column}"]')
+            cell.click()
+            page.keyboard.type(typed)
+            page.keyboard.press("Enter")
+            expect(cell).to_have_text(shown)
+        self.until(lambda: Statement.objects.filter(page__code="P04", activity__code="A170", milestones_reached=["Draft"]).exists())
+        page.locator('[data-cell="A200:percent"]').click()
+        page.keyboard.type("50")
+        page.keyboard.press("Enter")
+        expect(page.locator('[data-cell="A200:percent"]')).to_have_text("")
+
     def test_a_feed_is_fetched_put_right_and_posted(self) -> None:
         folder = settings.ROOT / "var"
         folder.mkdir(exist_ok=True)
@@ -177,6 +209,16 @@ class Friday(BrowserTest):
         page.get_by_role("link", name="History").click()
         expect(page.get_by_role("table").last).to_contain_text("Posted 1 rows of Studio")
         self.assertGreater(Project.objects.get(code="FERRY").revision, 1)
+
+
+def paste(page: Page, text: str) -> None:
+    """What a spreadsheet would paste onto the cell that the cursor is on."""
+    script = """(text) => {
+        const data = new DataTransfer();
+        data.setData("text/plain", text);
+        document.activeElement.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }));
+    }"""
+    page.evaluate(script, text)
 
 
 def answers(address: str) -> bool:

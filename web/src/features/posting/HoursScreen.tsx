@@ -116,10 +116,10 @@ export function HoursScreen() {
   const columns = useMemo(() => columnsBy(by), [by]);
   const can = useCallback((_: Line, c: Column) => mayPost && c.writes !== undefined, [mayPost]);
   // On a heading the margin stays with the row before.
-  const [here, setHere] = useState<Line | null>(null);
+  const [at, setAt] = useState("");
   const stand = useCallback(
     (row: Line | null) => {
-      setHere(row);
+      setAt(row?.id ?? "");
       if (row) tell({ about: "activity", code: row.activity });
     },
     [tell],
@@ -128,6 +128,7 @@ export function HoursScreen() {
   if (!posting.sheet.data) return <Notice bad>{posting.sheet.error?.message}</Notice>;
   if (!sheet.data) return <Notice bad>{sheet.error?.message}</Notice>;
   const { people = [], activities = [] } = sheet.data;
+  const here = rows?.find((r) => r.id === at);
   /** A week that names its activities goes to the rows of the person that the cursor is on, whatever their order. */
   const paste = (text: string, here: Line) => {
     const week = weekOf(text);
