@@ -10,6 +10,7 @@ from rest_framework.response import Response
 from server.accounts.models import Role
 from server.book.access import ProjectView
 from server.checks import actions, selectors
+from server.shared.files import CSV, download
 from server.shared.forms import Revision, read
 from server.shared.plain import plain
 from server.shared.schema import serializer_for
@@ -67,10 +68,7 @@ class QualityView(ProjectView):
     @extend_schema(responses={(200, "text/csv"): OpenApiTypes.STR}, operation_id="plan_quality")
     def get(self, request: Request, project: str, page: str) -> HttpResponse:
         v = self.access.view(page)
-        name = f"{v.book.project.code}-{v.page.code}-plan-quality.csv".replace('"', "")
-        answer = HttpResponse(selectors.quality_csv(v), content_type="text/csv; charset=utf-8")
-        answer["Content-Disposition"] = f'attachment; filename="{name}"'
-        return answer
+        return download(selectors.quality_csv(v), f"{v.book.project.code}-{v.page.code}-plan-quality.csv", CSV)
 
 
 class AnswersView(ProjectView):

@@ -1,7 +1,5 @@
 """The checks of a page as a working list."""
 
-import csv
-import io
 from dataclasses import asdict, dataclass, field
 
 from dryledger.book.answers import Answer
@@ -10,6 +8,7 @@ from dryledger.checks.answers import Worked, quality, worked
 from dryledger.marks.marks import activity_marker
 from server.book.results import View
 from server.posting.sheet import before
+from server.shared.files import csv_text
 
 
 @dataclass
@@ -166,10 +165,7 @@ def signs_of(v: View) -> Signs:
 
 def quality_csv(v: View) -> str:
     """The quality of the plan as CSV, as of the page."""
-    out = io.StringIO()
-    write = csv.writer(out)
-    write.writerow(["Project", "Page", "Status date", "Criterion", "Caught", "Of", "Share %"])
-    for q in checks_of(v).quality:
-        share = "" if q.share is None else f"{q.share:g}"
-        write.writerow([v.book.project.code, v.page.code, v.page.status, q.says, q.caught, q.of, share])
-    return out.getvalue()
+    head = (v.book.project.code, v.page.code, v.page.status)
+    shares = ((q, "" if q.share is None else f"{q.share:g}") for q in checks_of(v).quality)
+    rows = ((*head, q.says, str(q.caught), str(q.of), share) for q, share in shares)
+    return csv_text(("Project", "Page", "Status date", "Criterion", "Caught", "Of", "Share %"), rows)

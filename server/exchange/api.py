@@ -1,7 +1,6 @@
 """Files in and out over HTTP."""
 
 from typing import Any
-from urllib.parse import quote
 
 from django.http import HttpResponse
 from drf_spectacular.types import OpenApiTypes
@@ -18,6 +17,7 @@ from server.book.results import live_results
 from server.exchange import bringing, pictures, writing
 from server.exchange.preview import PreviewOut
 from server.exchange.sheets import MOST_BYTES
+from server.shared.files import download
 from server.shared.plain import plain
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
@@ -50,9 +50,7 @@ class ExportView(ProjectView):
         what, _, kind = file.partition(".")
         content = _content(self.access, what, kind, request.query_params.get("page") or "now")
         name = f"{row.code}.{'zip' if kind == 'csv' else kind}" if what == "book" else f"{row.code} {what}.{kind}"
-        out = HttpResponse(content, content_type=TYPES[kind])
-        out["Content-Disposition"] = f"attachment; filename*=UTF-8''{quote(name)}"
-        return out
+        return download(content, name, TYPES[kind])
 
 
 def _content(access: Access, what: str, kind: str, page: str) -> bytes:

@@ -16,6 +16,7 @@ from openpyxl.utils.exceptions import InvalidFileException
 
 from dryledger.errors import BookInvalid, Fault
 from server.exchange.tables import BY_KEY, Grid
+from server.shared.files import csv_text, escaped, unescaped
 from server.shared.problems import Refused
 from server.shared.words import sentence
 
@@ -31,7 +32,6 @@ LONGEST = 32_767
 """The characters that a cell of a workbook holds."""
 MOST_ROWS, MOST_COLUMNS = 300_000, 200
 FORMULA = sentence("sheets.cell_holds_formula_nothing")
-_RISKY = ("=", "+", "-", "@", "\t", "\r", "'")
 _DAY = re.compile(r"\d{4}-\d{2}-\d{2}")
 _INSTANT = re.compile(r"\d{4}-\d{2}-\d{2}T\d{2}:\d{2}")
 
@@ -42,16 +42,6 @@ class Share(float):
 
 class Formula:
     """A cell that held a formula."""
-
-
-def escaped(text: str) -> str:
-    """A text that no spreadsheet takes for a formula: some drop spaces and line breaks before they look."""
-    return f"'{text}" if text.lstrip().startswith(_RISKY) or text.startswith(_RISKY) else text
-
-
-def unescaped(text: str) -> str:
-    """The text as it was before `escaped`."""
-    return text[1:] if text.startswith("'") else text
 
 
 # Writing
@@ -127,12 +117,9 @@ def to_csvs(grids: list[Grid]) -> dict[str, str]:
     """A CSV text a table, by file name."""
     out = {}
     for grid in grids:
-        text = io.StringIO()
-        writer = csv.writer(text)
-        writer.writerow(grid.titles)
-        for _, row in grid.rows:
-            writer.writerow(["" if v is None else escaped(v) if isinstance(v, str) else _bare(v) for v in row])
-        out[f"{grid.title}.csv"] = text.getvalue()
+        out[f"{grid.title}.csv"] = csv_text(
+            grid.titles, (("" if v is None else v if isinstance(v, str) else _bare(v) for v in row) for _, row in grid.rows)
+        )
     return out
 
 

@@ -8,6 +8,7 @@ from rest_framework.response import Response
 
 from server.book.access import ProjectView
 from server.journal import trail
+from server.shared.files import CSV, download
 from server.shared.plain import plain
 from server.shared.schema import serializer_for
 
@@ -29,7 +30,5 @@ class JournalFileView(ProjectView):
 
     @extend_schema(parameters=FILTER, responses={(200, "text/csv"): OpenApiTypes.STR}, operation_id="journal_csv")
     def get(self, request: Request, project: str) -> HttpResponse:
-        answer = HttpResponse(trail.journal_csv(self.access.project, request.query_params.dict()), content_type="text/csv; charset=utf-8")
-        name = f"{self.access.project.code}-journal.csv".replace('"', "")
-        answer["Content-Disposition"] = f'attachment; filename="{name}"'
-        return answer
+        content = trail.journal_csv(self.access.project, request.query_params.dict())
+        return download(content, f"{self.access.project.code}-journal.csv", CSV)

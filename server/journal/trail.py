@@ -1,7 +1,5 @@
 """The journal as a trail: filtered by who, what kind, which activity and words; page by page, and whole as CSV."""
 
-import csv
-import io
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
@@ -10,6 +8,7 @@ from django.db.models import Q, QuerySet
 from server.book.models import Project
 from server.journal.kinds import KINDS
 from server.journal.models import Step
+from server.shared.files import csv_text
 
 PART = 200
 
@@ -68,15 +67,7 @@ def journal(project: Project, asked: Mapping[str, str]) -> JournalOut:
 
 
 def journal_csv(project: Project, asked: Mapping[str, str]) -> str:
-    """All that a filter leaves, oldest first. A text that a spreadsheet would run as a formula is quoted with an apostrophe."""
-    out = io.StringIO()
-    write = csv.writer(out)
-    write.writerow(["Revision", "At", "By", "Kind", "What was done", "Activity", "Undone"])
-    for s in found(project, asked).reverse().iterator(chunk_size=500):
-        x = _out(s)
-        write.writerow([x.revision, x.at, _safe(x.by), x.kind, _safe(x.label), _safe(x.subject), "yes" if x.undone else ""])
-    return out.getvalue()
-
-
-def _safe(text: str) -> str:
-    return f"'{text}" if text[:1] in "=+-@\t\r" else text
+    """All that a filter leaves, oldest first."""
+    steps = (_out(s) for s in found(project, asked).reverse().iterator(chunk_size=500))
+    rows = ((str(x.revision), x.at, x.by, x.kind, x.label, x.subject, "yes" if x.undone else "") for x in steps)
+    return csv_text(("Revision", "At", "By", "Kind", "What was done", "Activity", "Undone"), rows)

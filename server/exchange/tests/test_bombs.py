@@ -7,7 +7,8 @@ import zipfile
 from django.test import SimpleTestCase
 
 from dryledger.errors import BookInvalid
-from server.exchange.sheets import csv_grid, escaped, read_tables, to_xlsx, unescaped
+from server.exchange.sheets import csv_grid, read_tables, to_xlsx
+from server.shared.files import escaped, unescaped
 
 HEAD = b'<?xml version="1.0"?><worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>'
 
