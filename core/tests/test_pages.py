@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from core.tests.books import baseline, book, doc, line, page
-from dryledger.book.plan import Rhythm
+from dryledger.book.pages import Rhythm
 from dryledger.calendar.calendar import date_of, from_text, to_text
 from dryledger.compute import compute
 from dryledger.entry.rhythms import rhythm_text, type_rhythm

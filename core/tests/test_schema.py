@@ -11,7 +11,7 @@ from typing import Any
 from jsonschema import Draft202012Validator
 
 from core.tests.random_books import random_book
-from dryledger.book import answers, pages, plan
+from dryledger.book import answers, estimates, pages, plan
 from dryledger.calendar import calendar
 from dryledger.errors import BookInvalid
 from dryledger.exchange.book_json import book_from
@@ -28,8 +28,8 @@ KINDS = {
     "value_method": plan.ValueMethod,
     "resource": plan.Resource,
     "wbs_element": plan.WbsElement,
-    "share": plan.Share,
-    "kept_estimate": plan.KeptEstimate,
+    "share": estimates.Share,
+    "kept_estimate": estimates.KeptEstimate,
     "hours_entry": pages.HoursEntry,
     "cost_entry": pages.CostEntry,
     "baseline_assignment": plan.BaselineAssignment,
@@ -43,7 +43,7 @@ KINDS = {
     "statement": pages.Statement,
     "answer": answers.Answer,
     "limits": answers.Limits,
-    "rhythm": plan.Rhythm,
+    "rhythm": pages.Rhythm,
 }
 OTHER_NAMES = {"answer": {"check_code": "check"}, "link": {"source": "from", "target": "to"}, "pause": {"start": "from", "end": "to"}}
 

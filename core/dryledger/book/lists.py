@@ -10,7 +10,8 @@ from typing import Any
 from dryledger.book import plan
 from dryledger.book.answers import Answer, Limits
 from dryledger.book.columns import Column, ListOf
-from dryledger.book.pages import CostEntry, HoursEntry, Period, Statement
+from dryledger.book.estimates import KeptEstimate, Share
+from dryledger.book.pages import CostEntry, HoursEntry, Period, Rhythm, Statement
 from dryledger.book.registers import REGISTERS
 from dryledger.calendar.calendar import Calendar, CalendarException, Pause
 
@@ -302,7 +303,7 @@ PERIODS = ListOf(
 SHARES = ListOf(
     "shares",
     "Estimate shares",
-    plan.Share,
+    Share,
     (
         _choice("kind", ("wbs", "activity"), required=True),
         Column("code", "code", required=True, names="kind"),
@@ -312,7 +313,7 @@ SHARES = ListOf(
 ESTIMATES = ListOf(
     "estimates",
     "Estimates",
-    plan.KeptEstimate,
+    KeptEstimate,
     (
         CODE,
         NAME,
@@ -325,7 +326,7 @@ ESTIMATES = ListOf(
 RHYTHM = ListOf(
     "rhythm",
     "Rhythm",
-    plan.Rhythm,
+    Rhythm,
     (
         _choice("every", ("week", "month"), word="Rhythm", required=True),
         _number("n", ONE, word="Rhythm every", above=ZERO, most=Decimal(60)),

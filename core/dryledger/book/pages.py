@@ -9,7 +9,7 @@ from decimal import Decimal
 
 from dryledger.calendar.axis import Instant
 
-__all__ = ["CostEntry", "HoursEntry", "Period", "Statement"]
+__all__ = ["CostEntry", "HoursEntry", "Period", "Rhythm", "Statement"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,3 +69,16 @@ class Period:
     hours: tuple[HoursEntry, ...] = ()
     costs: tuple[CostEntry, ...] = ()
     note: str | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Rhythm:
+    """When pages are due: every `n` weeks on a weekday, or months on a day (1 to 31, or last: the last working day).
+
+    `at` is the time of day; None is the close of the working day.
+    """
+
+    every: str
+    n: Decimal = Decimal(1)
+    on: str | None = None
+    at: str | None = None

@@ -11,8 +11,9 @@ from decimal import Decimal
 from functools import cached_property
 
 from dryledger.book.answers import Answer, Limits
+from dryledger.book.estimates import KeptEstimate
 from dryledger.book.indexed import Layout, lay_out
-from dryledger.book.pages import CostEntry, HoursEntry, Period, Statement
+from dryledger.book.pages import CostEntry, HoursEntry, Period, Rhythm, Statement
 from dryledger.calendar.axis import Axis, Instant
 from dryledger.calendar.calendar import Calendar, Pause
 
@@ -32,32 +33,16 @@ __all__ = [
     "DirectCost",
     "Entry",
     "HoursEntry",
-    "KeptEstimate",
     "Link",
     "MilestoneWeight",
     "Period",
     "Project",
     "Rate",
     "Resource",
-    "Rhythm",
-    "Share",
     "Statement",
     "ValueMethod",
     "WbsElement",
 ]
-
-
-@dataclass(frozen=True, slots=True)
-class Rhythm:
-    """When pages are due: every `n` weeks on a weekday, or months on a day (1 to 31, or last: the last working day).
-
-    `at` is the time of day; None is the close of the working day.
-    """
-
-    every: str
-    n: Decimal = Decimal(1)
-    on: str | None = None
-    at: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -173,27 +158,6 @@ class Activity:
     safe_duration: int | None = None
     weight: Decimal = Decimal(1)
     fields: Mapping[str, object] = field(default_factory=dict)
-
-
-@dataclass(frozen=True, slots=True)
-class Share:
-    """What one element (`kind` wbs) or activity got of an estimate."""
-
-    kind: str
-    code: str
-    amount: Decimal
-
-
-@dataclass(frozen=True, slots=True)
-class KeptEstimate:
-    """A top-down estimate kept by name: a total of hours or money and what each element and activity got of it."""
-
-    code: str
-    name: str
-    measure: str
-    total: Decimal
-    top: str | None = None
-    shares: tuple[Share, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

@@ -5,8 +5,9 @@ Each rule gives the faults it finds with their paths. Reading runs them once the
 
 from collections.abc import Iterable, Iterator, Sequence
 
+from dryledger.book.estimates import KeptEstimate
 from dryledger.book.page_rules import answer_faults, page_faults, rhythm_faults
-from dryledger.book.plan import Activity, Baseline, BaselineActivity, Book, KeptEstimate
+from dryledger.book.plan import Activity, Baseline, BaselineActivity, Book
 from dryledger.book.registers import REGISTERS, field_faults
 from dryledger.book.since import New
 from dryledger.calendar.calendar import Calendar

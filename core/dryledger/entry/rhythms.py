@@ -5,7 +5,7 @@ import re
 from decimal import Decimal
 
 from dryledger.book.lists import WEEKDAYS
-from dryledger.book.plan import Rhythm
+from dryledger.book.pages import Rhythm
 from dryledger.errors import EntryRefused
 from dryledger.words import sentence
 

@@ -5,7 +5,7 @@ from collections.abc import Iterator, Sequence
 from datetime import date
 
 from dryledger.book.lists import WEEKDAYS
-from dryledger.book.plan import Rhythm
+from dryledger.book.pages import Rhythm
 from dryledger.calendar.axis import DAY, WEEK, Axis, Instant
 
 __all__ = ["close_of", "next_status"]
