@@ -6,7 +6,7 @@ from typing import Any
 
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.test import override_settings
-from playwright.sync_api import Browser, Page, Playwright, Request, sync_playwright
+from playwright.sync_api import Browser, Page, Playwright, Request, expect, sync_playwright
 
 from server.book.cache import Recent
 from server.book.loading import load_document
@@ -21,6 +21,8 @@ FLAGS = [
     "--disable-component-update",
     "--disable-sync",
 ]
+expect.set_options(timeout=15_000)
+
 REFUSALS = ("status of 422", "status of 409", "status of 403", "status of 401")
 """Refusals that a test provokes: the browser logs them, the page shows them in words."""
 
