@@ -9,12 +9,15 @@ from hypothesis import strategies as st
 
 from core.tests.books import baseline, book, doc, line, page
 from dryledger.book.pages import Rhythm
+from dryledger.budget.actual import Target
 from dryledger.calendar.calendar import date_of, from_text, to_text
 from dryledger.compute import compute
 from dryledger.entry.rhythms import rhythm_text, type_rhythm
 from dryledger.errors import BookInvalid, EntryRefused
 from dryledger.exchange.book_json import book_from
 from dryledger.exchange.write import book_document
+from dryledger.posting.corrections import corrections
+from dryledger.posting.costs import source_totals
 from dryledger.posting.status import at_status, check_next, status_move
 from dryledger.schedule.rhythm import next_status
 
@@ -37,6 +40,9 @@ def posted(*later: dict[str, Any], rates: Any = None, **more: Any) -> Any:
 
 def correction(worked: str, overtime: str = "0h", **more: Any) -> dict[str, Any]:
     return {"activity": "A", "resource": "F", "worked": worked, "overtime": overtime, "corrects": "P1", "reason": "booked twice"} | more
+
+
+STATED = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": 30, "corrects": "P1", "reason": "misread"}
 
 
 class Corrections(unittest.TestCase):
@@ -81,14 +87,46 @@ class Corrections(unittest.TestCase):
             ("periods[1].hours[0].worked", posted(correction("-9h"))),
             ("periods[1].hours[1].overtime", posted(correction("1h"), correction("0h", "-3h"))),
             ("periods[1].costs[0].corrects", posted(costs=[cost])),
+            ("periods[1].statements[0].corrects", posted(statements=[STATED | {"corrects": "P2"}])),
+            ("periods[1].statements[0].reason", posted(statements=[STATED | {"reason": ""}])),
         ):
             with self.assertRaises(BookInvalid) as caught:
                 book_from(doc([A], **given_))
             self.assertEqual([f.path for f in caught.exception.faults], [path])
 
     def test_they_are_written_as_they_were_read(self) -> None:
-        d = doc([A], **posted(correction("-8h", ref="R7")))
-        self.assertEqual(book_document(book_from(d))["periods"][1]["hours"], [correction("-8h", ref="R7")])
+        cost = {"activity": "A", "date": "2027-01-12", "amount": "1.00", "source": "invoice", "text": "Paint, two tins"}
+        d = doc([A], **posted(correction("-8h", ref="R7"), costs=[cost], statements=[STATED]))
+        page = book_document(book_from(d))["periods"][1]
+        self.assertEqual((page["hours"], page["costs"], page["statements"]), ([correction("-8h", ref="R7")], [cost], [STATED]))
+
+    def test_a_statement_is_corrected_and_counts_from_its_own_page(self) -> None:
+        said = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": 50}
+        d = doc([A], **posted(statements=[STATED]))
+        d["periods"][0]["statements"] = [said]
+        b = book_from(d)
+        (found,) = corrections(b)
+        self.assertEqual((found.kind, found.page, found.corrects, found.reason), ("statement", "P2", "P1", "misread"))
+        self.assertEqual((found.said and found.said.percent, found.now and found.now.percent), (D("0.5"), D("0.3")))
+        self.assertEqual([compute(b.with_periods(b.periods[:n])).progress["A"].percent for n in (1, 2)], [D("0.5"), D("0.3")])
+
+
+class Totals(unittest.TestCase):
+    def test_actual_cost_by_source_of_any_part(self) -> None:
+        wbs = [{"code": "1", "name": "Hull"}, {"code": "1.1", "name": "Bow", "parent": "1"}, {"code": "2", "name": "Yard"}]
+        costs = [
+            {"activity": "A", "date": "2027-01-12", "amount": "10.00", "source": "invoice"},
+            {"wbs": "1", "date": "2027-01-12", "amount": "4.00", "source": "invoice"},
+            {"wbs": "2", "date": "2027-01-12", "amount": "1.00", "source": "accrual"},
+        ]
+        r = compute(book([A | {"wbs": "1.1"}], wbs=wbs, **posted(costs=costs)))
+        parts: dict[str, Target | None] = {"all": None, "A": ("activity", "A"), "1": ("wbs", "1"), "2": ("wbs", "2")}
+        sums = {name: {t.source: (t.page, t.to_date) for t in source_totals(r, of)} for name, of in parts.items()}
+        hours, invoice = (D(0), D("575.00")), (D("10.00"), D("10.00"))
+        self.assertEqual(sums["A"], {"hours": hours, "invoice": invoice})
+        self.assertEqual(sums["1"], {"hours": hours, "invoice": (D("14.00"), D("14.00"))})
+        self.assertEqual(sums["2"], {"accrual": (D("1.00"), D("1.00"))})
+        self.assertEqual(sums["all"], sums["1"] | sums["2"])
 
 
 class Rhythms(unittest.TestCase):

@@ -305,6 +305,8 @@ class Statement(BookRow):
     units_done = models.FloatField(null=True)
     milestones_reached = models.JSONField(null=True)
     note = models.TextField(null=True)
+    corrects = models.CharField(max_length=100, null=True)
+    reason = models.TextField(null=True)
 
     class Meta(BookRow.Meta):
         constraints = [models.UniqueConstraint("page", "activity", name="one_statement")]
@@ -340,6 +342,7 @@ class CostEntry(BookRow):
     ref = models.CharField(max_length=300, null=True)
     corrects = models.CharField(max_length=100, null=True)
     reason = models.TextField(null=True)
+    text = models.TextField(null=True)
     typed = models.BooleanField(default=False)
 
 

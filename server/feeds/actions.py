@@ -313,6 +313,7 @@ class _Writer:
                     ref=m.ref,
                     corrects=m.corrects,
                     reason=sentence("feeds.reason", name=self.feed.name) if m.corrects else None,
+                    text=m.text,
                 )
             )
             count += 1

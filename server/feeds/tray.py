@@ -124,7 +124,8 @@ class Reader:
         source = SOURCES.get(self.cell(raw, "source").lower())
         if source is None:
             raise Wrong("source", sentence("costs.source", value=self.cell(raw, "source")[:40], options="invoice, accrual, other"))
-        return FeedRow(w.key, day, target, amount=amount, source=source, ref=self.cell(raw, "reference")[:300] or None)
+        text = ", ".join(x for x in (self.cell(raw, "supplier"), self.cell(raw, "text")) if x)
+        return FeedRow(w.key, day, target, amount=amount, source=source, ref=self.cell(raw, "reference")[:300] or None, text=text or None)
 
     def _day(self, text: str) -> date:
         try:

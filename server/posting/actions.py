@@ -139,18 +139,20 @@ def post_entries(access: Access, page_code: str, revision: int, entries: Mapping
 
 def _read(v: View, code: str, typed: Mapping[str, str]) -> tuple[Checked | None, Decimal | None]:
     """The statement and the cost that typed cells mean; None where the cells say nothing about it."""
-    book, r = v.book, v.results
-    activity = book.activity_by_code[code]
-    calendar = book.calendar_by_code[activity.calendar]
-    amount = type_amount(typed["cost"], r.valuation.unit) if "cost" in typed else None
-    changed = {k for k in typed if k != "cost"}
-    if not changed:
+    amount = type_amount(typed["cost"], v.results.valuation.unit) if "cost" in typed else None
+    cells = {k: text for k, text in typed.items() if k != "cost"}
+    if not cells:
         return None, amount
+    mine = {s.activity: s for s in v.results.at.periods[-1].statements}
     start = before(v)
-    mine = {s.activity: s for s in r.at.periods[-1].statements}
-    s = mine.get(code) or begin_statement(start, code)
-    for name in changed:
-        text = typed[name]
+    return read_statement(v, start, mine.get(code) or begin_statement(start, code), cells), amount
+
+
+def read_statement(v: View, start: Results, s: CoreStatement, typed: Mapping[str, str]) -> Checked:
+    """What a statement becomes with typed cells; `start`: the results of the page before. Raises EntryRefused at the cell."""
+    book, r, code = v.book, v.results, s.activity
+    calendar = book.calendar_by_code[book.activity_by_code[code].calendar]
+    for name, text in typed.items():
         if name == "note":
             if len(text) > LONGEST_NOTE:
                 raise EntryRefused("note", sentence("posting.note_most_characters_one", longest_note=LONGEST_NOTE, count=len(text)))
@@ -169,7 +171,7 @@ def _read(v: View, code: str, typed: Mapping[str, str]) -> tuple[Checked | None,
         else:
             at = _date(v, start, code, name, text)
             s = replace(s, actual_start=at) if name == "actual_start" else replace(s, actual_finish=at)
-    return check_entry(r, start, s, changed), amount
+    return check_entry(r, start, s, set(typed))
 
 
 def _date(v: View, start: Results, code: str, name: str, text: str) -> Instant | None:
@@ -213,7 +215,7 @@ def _fill(row: Statement, said: CoreStatement) -> None:
     row.carry_to = None if said.carry_to is None else to_text(said.carry_to)
     row.units_done = None if said.units_done is None else float(said.units_done)
     row.milestones_reached = list(said.milestones_reached) or None
-    row.note = said.note
+    row.note, row.corrects, row.reason = said.note, said.corrects, said.reason
 
 
 def _write_cost(s: Changes, v: View, activity: Activity, amount: Decimal | None) -> None:

@@ -1,6 +1,6 @@
 """Posting over HTTP: the sheet and its lenses, corrections, posting as planned, carrying forward, treatments."""
 
-from drf_spectacular.utils import extend_schema
+from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -66,14 +66,19 @@ class HoursForm(Revision):
 
 
 class CostForm(serializers.Serializer[object]):
-    """A cost entry as typed: without an id a new one. What is not named stays."""
+    """A cost entry as typed: without an id a new one. What is not named stays.
+
+    `carried`, instead of an amount: what the open accrual of that reference stands at from now; 0 releases it.
+    """
 
     id = serializers.CharField(required=False, max_length=40)
     date = serializers.CharField(required=False, allow_blank=True, max_length=100)
     on = serializers.CharField(required=False, allow_blank=True, max_length=400)
     amount = serializers.CharField(required=False, allow_blank=True, max_length=100)
+    carried = serializers.CharField(required=False, allow_blank=True, max_length=100)
     kind = serializers.CharField(required=False, allow_blank=True, max_length=40)
     ref = serializers.CharField(required=False, allow_blank=True, max_length=2000)
+    text = serializers.CharField(required=False, allow_blank=True, max_length=100_000)
 
 
 class CostsForm(Revision):
@@ -84,7 +89,7 @@ class CostsForm(Revision):
 
 
 class CorrectionForm(Revision):
-    """What a dry page should have said, as typed, and why: hours of a resource, or a cost by its reference."""
+    """What a dry page should have said, as typed, and why: hours of a resource, a cost by its reference, or cells of a statement."""
 
     corrects = serializers.CharField(max_length=100)
     on = serializers.CharField(max_length=400)
@@ -93,6 +98,12 @@ class CorrectionForm(Revision):
     overtime = serializers.CharField(required=False, allow_blank=True, max_length=100)
     amount = serializers.CharField(required=False, allow_blank=True, max_length=100)
     ref = serializers.CharField(required=False, allow_blank=True, max_length=2000)
+    actual_start = serializers.CharField(required=False, allow_blank=True, max_length=100)
+    actual_finish = serializers.CharField(required=False, allow_blank=True, max_length=100)
+    percent = serializers.CharField(required=False, allow_blank=True, max_length=100)
+    remaining = serializers.CharField(required=False, allow_blank=True, max_length=100)
+    units_done = serializers.CharField(required=False, allow_blank=True, max_length=100)
+    milestones_reached = serializers.CharField(required=False, allow_blank=True, max_length=4000)
     reason = serializers.CharField(allow_blank=True, max_length=100_000)
 
 
@@ -205,6 +216,18 @@ class CostsView(ProjectView):
         if not entries and not remove:
             raise serializers.ValidationError({"entries": sentence("posting.name_least_one_cell")})
         return Response(plain(costs.post_costs(self.access, page, data["revision"], entries, remove)))
+
+
+class CostTotalsView(ProjectView):
+    """Actual cost by source of any part of the project."""
+
+    @extend_schema(
+        parameters=[OpenApiParameter("of", str, description="An activity or WBS element; absent: the project.")],
+        responses=serializer_for(costs.CostTotals),
+        operation_id="cost_totals",
+    )
+    def get(self, request: Request, project: str, page: str) -> Response:
+        return Response(plain(costs.cost_totals(self.access, page, request.query_params.get("of", "")[:400])))
 
 
 class CorrectionsView(ProjectView):

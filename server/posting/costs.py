@@ -19,7 +19,7 @@ from server.shared.problems import Refused
 from server.shared.words import sentence
 
 SOURCES = ("invoice", "accrual", "feed", "correction")
-LONGEST_REF = 300
+LONGEST_REF, LONGEST_TEXT = 300, 4000
 
 
 @dataclass
@@ -34,6 +34,7 @@ class CostLine:
     source: str
     ref: str
     corrects: str
+    text: str
 
 
 @dataclass
@@ -69,7 +70,16 @@ class CostsSheet:
     currency: str
     rows: list[CostLine] = field(default_factory=list)
     accruals: list[AccrualLine] = field(default_factory=list)
-    totals: list[SourceLine] = field(default_factory=list)
+
+
+@dataclass
+class CostTotals:
+    """Actual cost by source of an activity, of a WBS element with all below it, or (`on` and `name` empty) of the project."""
+
+    page: str
+    on: str
+    name: str
+    totals: list[SourceLine]
 
 
 @dataclass
@@ -91,16 +101,29 @@ def costs_sheet(v: View) -> CostsSheet:
         on = c.activity if c.activity is not None else f"WBS {c.wbs}"
         name = names.get(on, "")
         key = f"e{keys[i]}" if i < len(keys) else f"n{i}"
-        out.rows.append(CostLine(key, c.date.isoformat(), on, name, f"{c.amount:f}", c.source, c.ref or "", c.corrects or ""))
+        out.rows.append(CostLine(key, c.date.isoformat(), on, name, f"{c.amount:f}", c.source, c.ref or "", c.corrects or "", c.text or ""))
     for a in open_accruals(v.results):
         on = a.target[1] if a.target[0] == "activity" else f"WBS {a.target[1]}"
         day, amount = date_of(a.at).isoformat(), f"{a.amount.quantize(unit):f}"
         out.accruals.append(AccrualLine(on, names.get(on, ""), a.ref or "", a.page, day, amount, a.days))
-    out.totals = [SourceLine(t.source, f"{t.page.quantize(unit):f}", f"{t.to_date.quantize(unit):f}") for t in source_totals(v.results)]
     return out
 
 
-def find_target(access: Access, typed: str) -> tuple[Activity | None, WbsElement | None]:
+def cost_totals(access: Access, page_code: str, typed: str) -> CostTotals:
+    """Totals by source of what was typed: an activity, an element, or nothing: all. Raises EntryRefused."""
+    v = access.view(page_code)
+    unit, target, on, name = v.results.valuation.unit, None, "", ""
+    if typed.strip():
+        activity, element = find_target(access, typed, "of")
+        found = activity or element
+        assert found is not None
+        target, name = ("wbs" if activity is None else "activity", found.code), found.name
+        on = f"WBS {found.code}" if activity is None else found.code
+    lines = source_totals(v.results, target)
+    return CostTotals(v.page.code, on, name, [SourceLine(t.source, *(f"{x.quantize(unit):f}" for x in (t.page, t.to_date))) for t in lines])
+
+
+def find_target(access: Access, typed: str, at: str = "on") -> tuple[Activity | None, WbsElement | None]:
     """The activity, or the element (“WBS 2.1”), that a cost is on. Raises EntryRefused."""
     bare = typed.strip()
     activity = Activity.objects.filter(project=access.project, code__iexact=bare.split(" ")[0]).first() if bare else None
@@ -109,7 +132,7 @@ def find_target(access: Access, typed: str) -> tuple[Activity | None, WbsElement
     code = bare[4:].strip() if bare.lower().startswith("wbs ") else bare
     element = WbsElement.objects.filter(project=access.project, code__iexact=code).first()
     if element is None:
-        raise EntryRefused("on", sentence("costs.nothing_there", value=bare[:60]))
+        raise EntryRefused(at, sentence("costs.nothing_there", value=bare[:60]))
     return None, element
 
 
@@ -126,11 +149,10 @@ def _read(access: Access, v: View, typed: Mapping[str, str], row: CostEntry) -> 
         if midnight(day) + 1 > status:
             raise EntryRefused("date", sentence("costs.after_status", day=said_day(status - 1)), date_of(status - 1).isoformat())
         row.date = day.isoformat()
-    if "amount" in typed or row.pk is None:
-        amount = type_amount(typed.get("amount", ""), v.results.valuation.unit, "amount")
-        if amount is None:
-            raise EntryRefused("amount", sentence("costs.amount_needed"))
-        row.amount = f"{amount:f}"
+    if "carried" in typed and row.pk is None:
+        row.amount = f"{_carried(v, row, typed):f}"
+    elif "amount" in typed or row.pk is None:
+        row.amount = f"{_amount(v, typed, 'amount'):f}"
     if "kind" in typed or row.pk is None:
         source = typed.get("kind", "").strip().lower() or "invoice"
         if source not in SOURCES:
@@ -141,6 +163,34 @@ def _read(access: Access, v: View, typed: Mapping[str, str], row: CostEntry) -> 
         if len(ref) > LONGEST_REF:
             raise EntryRefused("ref", sentence("costs.long_ref", most=LONGEST_REF))
         row.ref = ref or None
+    if "text" in typed:
+        text = typed["text"].strip()
+        if len(text) > LONGEST_TEXT:
+            raise EntryRefused("text", sentence("costs.long_text", most=LONGEST_TEXT))
+        row.text = text or None
+
+
+def _amount(v: View, typed: Mapping[str, str], key: str) -> Decimal:
+    amount = type_amount(typed.get(key, ""), v.results.valuation.unit, key)
+    if amount is None:
+        raise EntryRefused(key, sentence("costs.amount_needed"))
+    return amount
+
+
+def _on(row: CostEntry) -> Target:
+    """Where an entry counts."""
+    return ("activity", row.activity.code) if row.activity is not None else ("wbs", row.wbs.code if row.wbs else "")
+
+
+def _carried(v: View, row: CostEntry, typed: Mapping[str, str]) -> Decimal:
+    """What brings an open accrual to where it should stand. Raises EntryRefused."""
+    wanted, ref = _amount(v, typed, "carried"), typed.get("ref", "").strip() or None
+    stands = next((a.amount for a in open_accruals(v.results) if (a.target, a.ref) == (_on(row), ref)), None)
+    if stands is None:
+        raise EntryRefused("carried", sentence("costs.no_accrual"))
+    if wanted == stands:
+        raise EntryRefused("carried", sentence("costs.carried_already", amount=f"{stands:f}"))
+    return wanted - stands
 
 
 def post_costs(access: Access, page_code: str, revision: int, entries: list[Mapping[str, str]], remove: list[str]) -> CostsEffect:
@@ -181,7 +231,7 @@ def _label(v: View, rows: list[CostEntry], remove: list[str]) -> str:
     if len(rows) != 1:
         return sentence("costs.posted", count=len(rows))
     row = rows[0]
-    target: Target = ("activity", row.activity.code) if row.activity is not None else ("wbs", row.wbs.code if row.wbs else "")
+    target = _on(row)
     met = met_accrual(v.results, target, row.ref) if row.source == "invoice" else None
     if met is None:
         return sentence("costs.posted_one", amount=row.amount, on=target[1])

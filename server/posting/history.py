@@ -4,10 +4,10 @@ import re
 from collections import defaultdict
 from dataclasses import dataclass
 
-from dryledger.calendar.calendar import from_text
-from dryledger.entry.grammar import said_day
+from dryledger.posting.entries import describe
 from server.book.access import Access
 from server.book.models import Activity, CostEntry, HoursEntry, Page, Statement
+from server.book.workspace import workspace_of
 from server.journal.models import Step
 from server.shared.problems import Refused
 from server.shared.words import sentence
@@ -56,27 +56,19 @@ def history(access: Access, code: str) -> HistoryOut:
         p = pages[page]
         out[page].append(Said(p.code, p.status, p.state, kind, text, note or "", corrects or "", *who))
 
+    said = {p.code: x for p in workspace_of(access.project).book.periods for x in p.statements if x.activity == code}
     for s in statements:
-        say(s.page_id, "statement", _statement(s), s.note, None, wrote.get(("book.Statement", s.pk), nobody))
+        note = "; ".join(x for x in (s.reason, s.note) if x)
+        say(s.page_id, "statement", describe(said[pages[s.page_id].code]), note, s.corrects, wrote.get(("book.Statement", s.pk), nobody))
     people = dict(HoursEntry.objects.filter(activity=activity).values_list("resource_id", "resource__name"))
     for h in hours:
         text = ", ".join([people[h.resource_id], *_spans(h)])
         say(h.page_id, "hours", text, h.reason, h.corrects, wrote.get(("book.HoursEntry", h.pk), nobody))
     for c in costs:
-        text = " ".join(x for x in (c.amount, c.source, c.ref or "") if x)
-        say(c.page_id, "cost", text, c.reason, c.corrects, wrote.get(("book.CostEntry", c.pk), nobody))
+        text = " ".join(x for x in (c.amount, c.source, c.ref) if x)
+        say(c.page_id, "cost", text, c.reason or c.text, c.corrects, wrote.get(("book.CostEntry", c.pk), nobody))
     in_order = sorted(out, key=lambda pk: -pages[pk].order)
     return HistoryOut(activity.code, activity.name, [x for pk in in_order for x in out[pk]])
-
-
-def _statement(s: Statement) -> str:
-    dates = [(word, t) for word, t in (("started", s.actual_start), ("finished", s.actual_finish), ("carried to", s.carry_to)) if t]
-    parts = [f"{word} {said_day(from_text(t))}" for word, t in dates]
-    parts += [f"{s.percent:g} %"] if s.percent is not None else []
-    parts += [f"{_hours(s.remaining)} remaining"] if s.remaining else []
-    parts += [f"{s.units_done:g} units"] if s.units_done is not None else []
-    parts += ["reached: " + ", ".join(s.milestones_reached)] if s.milestones_reached else []
-    return ", ".join(parts) or "not started"
 
 
 def _spans(h: HoursEntry) -> list[str]:

@@ -5,6 +5,7 @@ from django.urls import URLPattern, path
 from server.posting.api import (
     CarryView,
     CorrectionsView,
+    CostTotalsView,
     CostsView,
     EntriesView,
     EntryView,
@@ -23,6 +24,7 @@ urlpatterns = [
     path("posting/entries", EntriesView.as_view()),
     path("posting/hours", HoursView.as_view()),
     path("posting/costs", CostsView.as_view()),
+    path("posting/costs/totals", CostTotalsView.as_view()),
     path("posting/corrections", CorrectionsView.as_view()),
     path("posting/planned", PlannedView.as_view()),
     path("posting/carry", CarryView.as_view()),

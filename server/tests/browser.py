@@ -4,10 +4,12 @@ import time
 from collections.abc import Callable
 from typing import Any
 
+from django.conf import settings
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
-from django.test import override_settings
+from django.test import Client, override_settings
 from playwright.sync_api import Browser, Page, Playwright, Request, expect, sync_playwright
 
+from server.accounts.models import Person
 from server.book.cache import Recent
 from server.book.loading import load_document
 from server.tests.base import ferry, make_people
@@ -63,7 +65,7 @@ class BrowserTest(StaticLiveServerTestCase):
         self.assertEqual(self.trouble, [])
 
     def open(self, path: str, who: str = "Ines", **more: Any) -> Page:
-        """A new browser window, signed in as a demo person, at a path."""
+        """A new browser window, signed in as a demo person, at a path; at the desk signed in by hand."""
         context = self.browser.new_context(
             viewport={"width": self.size[0], "height": self.size[1]},
             color_scheme="dark" if self.dark else "light",
@@ -80,11 +82,15 @@ class BrowserTest(StaticLiveServerTestCase):
         self.addCleanup(_answered, page, under_way)
         page.on("pageerror", lambda e: self.trouble.append(str(e)))
         page.on("console", lambda m: self.trouble.append(m.text) if m.type == "error" and not any(r in m.text for r in REFUSALS) else None)
-        page.goto(f"{self.live_server_url}{path}")
-        page.get_by_role("button", name=who).click()
-        page.get_by_role("button", name="Sign out").wait_for()
         if path != "/":
-            page.goto(f"{self.live_server_url}{path}")
+            signed_in = Client()
+            signed_in.force_login(Person.objects.get(username=who.lower()), backend="django.contrib.auth.backends.ModelBackend")
+            name = settings.SESSION_COOKIE_NAME
+            context.add_cookies([{"name": name, "value": signed_in.cookies[name].value, "url": self.live_server_url}])
+        page.goto(f"{self.live_server_url}{path}")
+        if path == "/":
+            page.get_by_role("button", name=who).click()
+        page.get_by_role("button", name="Sign out").wait_for()
         return page
 
     def until(self, holds: Callable[[], object]) -> None:

@@ -87,6 +87,20 @@ class Friday(BrowserTest):
         made.get_by_role("button", name=re.compile("Delete the correction")).click()
         self.until(lambda: not HoursEntry.objects.filter(corrects="P03").exists())
 
+    def test_a_statement_of_a_dry_page_is_corrected_and_both_ends_show_it(self) -> None:
+        page = self.open("/FERRY/P03/posting?show=progress")
+        page.locator('[data-cell="A600:percent"]').click()
+        page.keyboard.press("F2")
+        form = page.get_by_role("form", name=re.compile("^Correct A600"))
+        expect(form).to_contain_text("It says actual start 21 Jan, % complete 13")
+        form.get_by_label("% complete").fill("9")
+        form.get_by_label("Because").fill("misread")
+        page.keyboard.press("Enter")
+        self.until(lambda: Statement.objects.filter(page__code="P04", activity__code="A600", percent=9, corrects="P03").count() == 1)
+        expect(page.get_by_role("table").filter(has_text="Corrected later")).to_contain_text("misread")
+        page.get_by_role("link", name="P04", exact=True).last.click()
+        expect(page.get_by_role("table").filter(has_text="Corrections on this page")).to_contain_text("9 %")
+
     def test_as_planned_carrying_and_treatments_are_said_before_they_are_done(self) -> None:
         page = self.open("/FERRY/P04/posting")
         was = Statement.objects.filter(page__code="P04").count()

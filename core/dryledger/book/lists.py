@@ -241,6 +241,7 @@ BASELINES = ListOf(
         Column("activities", "rows", default=(), rows=BASELINE_ACTIVITIES),
     ),
 )
+_CORRECTION = (Column("corrects", word="Corrects page"), Column("reason", "long"))
 STATEMENTS = ListOf(
     "statements",
     "Statements",
@@ -255,9 +256,9 @@ STATEMENTS = ListOf(
         _number("units_done", least=ZERO),
         Column("milestones_reached", "texts", default=()),
         Column("note", "long"),
+        *_CORRECTION,
     ),
 )
-_CORRECTION = (Column("corrects", word="Corrects page"), Column("reason", "long"))
 HOURS = ListOf(
     "hours",
     "Hours",
@@ -284,6 +285,7 @@ COST_ENTRIES = ListOf(
         _choice("source", SOURCES, "invoice", required=True),
         Column("ref", word="Reference"),
         *_CORRECTION,
+        Column("text", "long"),
     ),
 )
 PERIODS = ListOf(

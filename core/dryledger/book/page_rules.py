@@ -93,6 +93,9 @@ def _entries(p: Period, path: str, earlier: set[str]) -> Iterator[Fault]:
         for key, minutes in (("worked", h.worked), ("overtime", h.overtime)):
             if minutes < 0:
                 yield Fault(f"{path}.hours[{j}].{key}", sentence("rules.negative_without_correction"))
+    for j, s in enumerate(p.statements):
+        if s.corrects is not None:
+            yield from _corrects(s, earlier, f"{path}.statements[{j}]")
     for j, c in enumerate(p.costs):
         if c.corrects is not None:
             yield from _corrects(c, earlier, f"{path}.costs[{j}]")
@@ -100,7 +103,7 @@ def _entries(p: Period, path: str, earlier: set[str]) -> Iterator[Fault]:
                 yield Fault(f"{path}.costs[{j}].corrects", sentence("rules.correction_of_other_source", source=c.source))
 
 
-def _corrects(entry: HoursEntry | CostEntry, earlier: set[str], at: str) -> Iterator[Fault]:
+def _corrects(entry: Statement | HoursEntry | CostEntry, earlier: set[str], at: str) -> Iterator[Fault]:
     """The page that an entry corrects, and why."""
     if entry.corrects not in earlier:
         yield Fault(f"{at}.corrects", sentence("rules.corrects_no_earlier_page", code=str(entry.corrects)[:60]))

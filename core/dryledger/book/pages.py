@@ -14,7 +14,10 @@ __all__ = ["CostEntry", "HoursEntry", "Period", "Rhythm", "Statement"]
 
 @dataclass(frozen=True, slots=True)
 class Statement:
-    """What is said of one activity on one page. It replaces earlier ones whole; None is silence."""
+    """What is said of one activity on one page. It replaces earlier ones whole; None is silence.
+
+    One that `corrects` an earlier page says why; it counts as any other, from its own page.
+    """
 
     activity: str
     actual_start: Instant | None = None
@@ -25,6 +28,8 @@ class Statement:
     units_done: Decimal | None = None
     milestones_reached: tuple[str, ...] = ()
     note: str | None = None
+    corrects: str | None = None
+    reason: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,7 +51,10 @@ class HoursEntry:
 
 @dataclass(frozen=True, slots=True)
 class CostEntry:
-    """A dated actual cost of one activity or one WBS element. One that `corrects` an earlier page says why."""
+    """A dated actual cost of one activity or one WBS element, with a `text` of its own.
+
+    One that `corrects` an earlier page says why.
+    """
 
     date: date
     amount: Decimal
@@ -56,6 +64,7 @@ class CostEntry:
     ref: str | None = None
     corrects: str | None = None
     reason: str | None = None
+    text: str | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -3,10 +3,11 @@
 Source: calculation contract, section 9: a correction names an earlier page and a reason, and is an entry of its own page.
 """
 
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from decimal import Decimal
 
-from dryledger.book.pages import CostEntry, Period
+from dryledger.book.pages import CostEntry, Period, Statement
 from dryledger.book.plan import Book
 from dryledger.budget.actual import Target
 
@@ -15,21 +16,25 @@ __all__ = ["Correction", "as_corrected_cost", "as_corrected_hours", "corrections
 
 @dataclass(frozen=True)
 class Correction:
-    """An entry that corrects an earlier page: minutes of hours of a resource, or an amount.
+    """An entry that corrects an earlier page: a statement, minutes of hours of a resource, or an amount.
 
-    `page` is the one that it stands on and `place` its place there, among the hours or among the costs.
+    `page` is the one that it stands on and `place` its place there, among those of its `kind`: statement, hours or cost.
+    Of a statement `said` is what the corrected page had, None where it was silent, and `now` what it should be.
     """
 
+    kind: str
     page: str
     place: int
     corrects: str
     target: Target
-    resource: str | None
-    worked: int
-    overtime: int
-    amount: Decimal | None
-    ref: str | None
     reason: str
+    resource: str | None = None
+    worked: int = 0
+    overtime: int = 0
+    amount: Decimal = Decimal(0)
+    ref: str | None = None
+    said: Statement | None = None
+    now: Statement | None = None
 
 
 def target_of(c: CostEntry) -> Target:
@@ -38,22 +43,23 @@ def target_of(c: CostEntry) -> Target:
 
 
 def corrections(book: Book) -> list[Correction]:
-    """All of them, in the order of the pages: hours, then costs."""
-    return [x for p in book.periods for x in _of(p)]
+    """All of them, in the order of the pages: statements, then hours, then costs."""
+    said = {(p.code, s.activity): s for p in book.periods for s in p.statements}
+    return [x for p in book.periods for x in _of(p, said)]
 
 
-def _of(p: Period) -> list[Correction]:
-    hours = [
-        Correction(p.code, i, h.corrects, ("activity", h.activity), h.resource, h.worked, h.overtime, None, h.ref, h.reason or "")
-        for i, h in enumerate(p.hours)
-        if h.corrects is not None
-    ]
-    costs = [
-        Correction(p.code, i, c.corrects, target_of(c), None, 0, 0, c.amount, c.ref, c.reason or "")
-        for i, c in enumerate(p.costs)
-        if c.corrects is not None
-    ]
-    return [*hours, *costs]
+def _of(p: Period, said: Mapping[tuple[str, str], Statement]) -> Iterator[Correction]:
+    for i, s in enumerate(p.statements):
+        if s.corrects is not None:
+            was = said.get((s.corrects, s.activity))
+            yield Correction("statement", p.code, i, s.corrects, ("activity", s.activity), s.reason or "", said=was, now=s)
+    for i, h in enumerate(p.hours):
+        if h.corrects is not None:
+            spent = h.resource, h.worked, h.overtime
+            yield Correction("hours", p.code, i, h.corrects, ("activity", h.activity), h.reason or "", *spent, ref=h.ref)
+    for i, c in enumerate(p.costs):
+        if c.corrects is not None:
+            yield Correction("cost", p.code, i, c.corrects, target_of(c), c.reason or "", amount=c.amount, ref=c.ref)
 
 
 def as_corrected_hours(book: Book, page: str, activity: str, resource: str) -> tuple[int, int]:

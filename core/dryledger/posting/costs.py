@@ -8,6 +8,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from decimal import Decimal
 
+from dryledger.book.outline import levels
 from dryledger.budget.actual import ActualItem, Target
 from dryledger.calendar.calendar import DAY, Instant
 from dryledger.compute import Results
@@ -65,12 +66,29 @@ def _sum(items: Iterable[ActualItem]) -> Decimal | None:
     return sum(amounts, ZERO) if amounts else None
 
 
-def source_totals(r: Results) -> list[SourceTotal]:
-    """Actual cost by source, hours included, those that occur; each exact."""
+def source_totals(r: Results, of: Target | None = None) -> list[SourceTotal]:
+    """Actual cost by source, hours included, those that occur; each exact.
+
+    `of` an activity, or of a WBS element with all below it; absent: of the project.
+    """
     page, status = (r.at.periods[-1].code if r.at.periods else ""), r.status
     sums: dict[str, tuple[Decimal, Decimal]] = {}
+    inside = None if of is None else _inside(r, of)
     for x in r.valuation.actuals:
+        if inside is not None and x.target not in inside:
+            continue
         here, whole = sums.get(x.source, (ZERO, ZERO))
         counts = status is not None and x.counts(status)
         sums[x.source] = (here + (x.amount if x.page == page else ZERO), whole + (x.amount if counts else ZERO))
     return [SourceTotal(source, *amounts) for source, amounts in sums.items()]
+
+
+def _inside(r: Results, of: Target) -> set[Target]:
+    """An activity; or an element with the elements and activities below it."""
+    if of[0] == "activity":
+        return {of}
+    elements, parents = {of[1]}, {w.code: w.parent for w in r.book.wbs}
+    for head in levels(r.book):
+        if parents[head.code] in elements:
+            elements.add(head.code)
+    return {("wbs", code) for code in elements} | {("activity", a.code) for a in r.book.activities if a.wbs in elements}

@@ -45,7 +45,7 @@ def begin_statement(before: Results, code: str) -> Statement:
     s = before.at.latest.get(code)
     if s is None:
         return Statement(code)
-    return replace(s, percent=None, remaining=None, note=None)
+    return replace(s, percent=None, remaining=None, note=None, corrects=None, reason=None)
 
 
 def check_entry(r: Results, before: Results, s: Statement, changed: set[str]) -> Checked:
@@ -206,10 +206,10 @@ def plan_statement(r: Results, before: Results, code: str) -> Statement | None:
 
 
 def describe(s: Statement) -> str:
-    """A statement in a few words, for the journal.
+    """A statement in a few words, what remains in hours.
 
-    >>> describe(Statement("A", percent=Decimal("0.4")))
-    'not started, 40 %'
+    >>> describe(Statement("A", percent=Decimal("0.4"), remaining=90))
+    'not started, 40 %, 1.5 h remaining'
     """
     parts = [
         "finished " + said_day(s.actual_finish)
@@ -220,6 +220,12 @@ def describe(s: Statement) -> str:
     ]
     if s.percent is not None:
         parts.append(f"{(s.percent * 100).normalize():f} %")
+    if s.remaining is not None:
+        parts.append(f"{round(s.remaining / 60, 2):g} h remaining")
+    if s.units_done is not None:
+        parts.append(f"{s.units_done.normalize():f} units")
+    if s.milestones_reached:
+        parts.append("reached " + ", ".join(s.milestones_reached))
     if s.carry_to is not None:
         parts.append(f"carried to {said_day(s.carry_to)}")
     return ", ".join(parts)

@@ -5,7 +5,7 @@ source since is moved by the difference, as a correction where the page that it 
 contract, section 9).
 """
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from datetime import date
 from decimal import Decimal
 
@@ -22,7 +22,10 @@ KINDS = ("timesheet", "cost")
 
 @dataclass(frozen=True)
 class FeedRow:
-    """One row as it was read: hours of a resource (in minutes), or an amount with its source and reference."""
+    """One row as it was read: hours of a resource (in minutes), or an amount with its source and reference.
+
+    Another `text` alone makes it no other row.
+    """
 
     key: str
     day: date
@@ -34,6 +37,7 @@ class FeedRow:
     amount: Decimal = Decimal(0)
     source: str = "feed"
     ref: str | None = None
+    text: str | None = field(default=None, compare=False)
 
 
 @dataclass(frozen=True)
@@ -69,6 +73,7 @@ class Move:
     ref: str | None
     day: date
     corrects: str | None = None
+    text: str | None = None
 
 
 def judge(row: FeedRow, known: Posted | None, book: Book, late: bool = False) -> Verdict:
@@ -111,4 +116,5 @@ def _move(row: FeedRow, sign: int, corrects: str | None) -> Move:
         row.ref,
         row.day,
         corrects,
+        row.text,
     )

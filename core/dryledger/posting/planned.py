@@ -59,9 +59,10 @@ def carried(r: Results, before: Results, to: Instant, codes: Collection[str] | N
     for a in r.book.activities:
         if r.progress[a.code].state == "complete" or (a.code not in named if named is not None else not wants_word(r, before, a.code)):
             continue
-        said = mine.get(a.code) or r.at.latest.get(a.code) or Statement(a.code)
-        note = said.note if a.code in mine else None
-        out.append(replace(said, carry_to=to, note=note))
+        if a.code in mine:
+            out.append(replace(mine[a.code], carry_to=to))
+        else:
+            out.append(replace(r.at.latest.get(a.code) or Statement(a.code), carry_to=to, note=None, corrects=None, reason=None))
     return out
 
 

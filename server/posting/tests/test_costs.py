@@ -29,9 +29,15 @@ class Costs(LedgerTest):
             [(r["on"], r["amount"], r["source"]) for r in rows[-2:]], [("A150", "1300.00", "accrual"), ("WBS 1", "-20.00", "invoice")]
         )
         outside = compute(book_from(json.loads(json.dumps(book_document(Project.objects.get(code="FERRY"))))))
-        totals = self.call("get", AT)["totals"]
-        shown = {t["source"]: t["to_date"] for t in totals if t["to_date"] != "0.00"}
-        self.assertEqual(shown, {k: f"{v:f}" for k, v in outside.project.ac_by_source.items() if v})
+        for of, measures in (
+            ("", outside.project),
+            ("a150", outside.activities["A150"]),
+            ("WBS 1", outside.wbs["1"]),
+        ):
+            totals = self.call("get", f"{AT}/totals?of={of}")["totals"]
+            shown = {t["source"]: t["to_date"] for t in totals if t["to_date"] != "0.00"}
+            self.assertEqual(shown, {k: f"{v:f}" for k, v in measures.ac_by_source.items() if v})
+        self.assertEqual(self.call("get", f"{AT}/totals?of=NONE", status=422)["field"], "of")
         self.post(remove=(row["id"],))
         self.assertNotIn(row["id"], {r["id"] for r in self.call("get", AT)["rows"]})
         for _ in range(3):
@@ -42,7 +48,17 @@ class Costs(LedgerTest):
         self.post({"on": "A150", "amount": "300", "ref": "X1", "kind": "accrual", "date": "11 jan"})
         open_ones = [a for a in self.call("get", AT)["accruals"] if a["ref"] == "X1"]
         self.assertEqual([(a["on"], a["amount"], a["days"]) for a in open_ones], [("A150", "300.00", 11)])
-        done = self.post({"on": "A150", "amount": "310", "ref": "X1"})
+        self.assertEqual(self.post({"on": "A150", "carried": "300", "kind": "accrual", "ref": "X1"}, status=422)["field"], "carried")
+        self.assertEqual(self.post({"on": "A130", "carried": "1", "kind": "accrual", "ref": "X1"}, status=422)["field"], "carried")
+        carried = self.post({"on": "A150", "carried": "220.50", "kind": "accrual", "ref": "X1"})["sheet"]
+        self.assertEqual([a["amount"] for a in carried["accruals"] if a["ref"] == "X1"], ["220.50"])
+        self.assertEqual(carried["rows"][-1]["amount"], "-79.50")
+        self.post({"on": "A150", "carried": "0", "kind": "accrual", "ref": "X1"})
+        self.assertEqual([a for a in self.call("get", AT)["accruals"] if a["ref"] == "X1"], [])
+        for _ in range(2):
+            self.call("post", "projects/FERRY/undo", {"revision": self.revision()})
+        done = self.post({"on": "A150", "amount": "310", "ref": "X1", "text": "Steel, second delivery"})
+        self.assertEqual(done["sheet"]["rows"][-1]["text"], "Steel, second delivery")
         self.assertIn("takes back the accrual of 300.00: +10.00", done["effect"]["label"])
         self.assertEqual([a for a in done["sheet"]["accruals"] if a["ref"] == "X1"], [])
 

@@ -679,6 +679,23 @@ export interface paths {
         patch: operations["post_costs"];
         trace?: never;
     };
+    "/api/projects/{project}/pages/{page}/posting/costs/totals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Actual cost by source of any part of the project. */
+        get: operations["cost_totals"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/pages/{page}/posting/entries": {
         parameters: {
             query?: never;
@@ -1402,7 +1419,7 @@ export interface components {
             effect: components["schemas"]["Effect"];
             corrections: components["schemas"]["CorrectionsOut"];
         };
-        /** @description What a dry page should have said, as typed, and why: hours of a resource, or a cost by its reference. */
+        /** @description What a dry page should have said, as typed, and why: hours of a resource, a cost by its reference, or cells of a statement. */
         CorrectionForm: {
             revision: number;
             corrects: string;
@@ -1412,10 +1429,17 @@ export interface components {
             overtime?: string;
             amount?: string;
             ref?: string;
+            actual_start?: string;
+            actual_finish?: string;
+            percent?: string;
+            remaining?: string;
+            units_done?: string;
+            milestones_reached?: string;
             reason: string;
         };
         CorrectionOut: {
             id: string;
+            kind: string;
             page: string;
             corrects: string;
             on: string;
@@ -1428,6 +1452,8 @@ export interface components {
             overtime: number;
             amount: string;
             ref: string;
+            said: string;
+            now: string;
             reason: string;
         };
         CorrectionsOut: {
@@ -1437,14 +1463,20 @@ export interface components {
             made: components["schemas"]["CorrectionOut"][];
             received: components["schemas"]["CorrectionOut"][];
         };
-        /** @description A cost entry as typed: without an id a new one. What is not named stays. */
+        /**
+         * @description A cost entry as typed: without an id a new one. What is not named stays.
+         *
+         *     `carried`, instead of an amount: what the open accrual of that reference stands at from now; 0 releases it.
+         */
         CostForm: {
             id?: string;
             date?: string;
             on?: string;
             amount?: string;
+            carried?: string;
             kind?: string;
             ref?: string;
+            text?: string;
         };
         CostLine: {
             id: string;
@@ -1455,6 +1487,7 @@ export interface components {
             source: string;
             ref: string;
             corrects: string;
+            text: string;
         };
         CostOut: {
             id: string;
@@ -1463,6 +1496,12 @@ export interface components {
             amount: string;
             accrual: string;
             in_budget: boolean;
+        };
+        CostTotals: {
+            page: string;
+            on: string;
+            name: string;
+            totals: components["schemas"]["SourceLine"][];
         };
         CostVerb: {
             /**
@@ -1493,7 +1532,6 @@ export interface components {
             currency: string;
             rows?: components["schemas"]["CostLine"][];
             accruals?: components["schemas"]["AccrualLine"][];
-            totals?: components["schemas"]["SourceLine"][];
         };
         Country: {
             code: string;
@@ -4100,6 +4138,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CostsEffect"];
+                };
+            };
+        };
+    };
+    cost_totals: {
+        parameters: {
+            query?: {
+                /** @description An activity or WBS element; absent: the project. */
+                of?: string;
+            };
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CostTotals"];
                 };
             };
         };

@@ -1,9 +1,13 @@
 import { type FormEvent, useState } from "react";
 import { Button, Input, RowOf, Soft, Why } from "../../shared/ui";
 import { words } from "../../shared/words/corrections";
+import { STATED } from "./statement";
 import type { useCorrections } from "./useCorrections";
 
 const w = words.corrections;
+
+const FIELDS = ["worked", "overtime", "amount", ...STATED] as const;
+type Value = (typeof FIELDS)[number];
 
 /** What is corrected: an entry of a dry page, what it says, and what can be said otherwise. */
 export interface Corrected {
@@ -12,7 +16,9 @@ export interface Corrected {
   ref?: string;
   what: string;
   says: string;
-  values: Partial<Record<"worked" | "overtime" | "amount", string>>;
+  /** What was said later and stands now, where it is that which the values are of. */
+  stands?: string;
+  values: Partial<Record<Value, string>>;
 }
 
 interface Props {
@@ -26,7 +32,7 @@ interface Props {
 export function Correct({ page, of, corrections, shut }: Props) {
   const { make, wet, troubles, refused, drop } = corrections;
   const [typed, setTyped] = useState<Record<string, string>>({ ...of.values, reason: "" });
-  const fields = [...Object.keys(of.values), "reason"] as ("worked" | "overtime" | "amount" | "reason")[];
+  const fields = [...FIELDS.filter((f) => f in of.values), "reason"] as const;
   const trouble = fields.map((f) => troubles[`correction:${f}`]?.message).find(Boolean) ?? refused;
   const leave = () => {
     for (const f of fields) drop("correction", f);
@@ -36,7 +42,7 @@ export function Correct({ page, of, corrections, shut }: Props) {
     event.preventDefault();
     const { reason = "", ...values } = typed;
     const changed = Object.fromEntries(
-      Object.entries(values).filter(([k, v]) => k === "amount" || v !== of.values[k as "worked"]),
+      Object.entries(values).filter(([k, v]) => k === "amount" || v !== of.values[k as Value]),
     );
     const done = await make({
       corrects: page,
@@ -57,13 +63,16 @@ export function Correct({ page, of, corrections, shut }: Props) {
       onKeyDown={(e) => e.key === "Escape" && leave()}
     >
       <strong>{w.title(page, of.what)}</strong>
-      <Soft flexBasis="100%">{w.said(of.says)}</Soft>
+      <Soft flexBasis="100%">
+        {w.said(of.says)}
+        {of.stands && ` ${w.stands(of.stands)}`}
+      </Soft>
       {fields.map((field, i) => (
         <label key={field}>
           <Soft mr="6px">{w[field]}</Soft>
           <Input
             ref={i === 0 ? focus : undefined}
-            width={field === "reason" ? "220px" : "90px"}
+            width={WIDTHS[field] ?? "90px"}
             value={typed[field] ?? ""}
             aria-invalid={troubles[`correction:${field}`] ? true : undefined}
             aria-describedby="correction-why"
@@ -83,6 +92,8 @@ export function Correct({ page, of, corrections, shut }: Props) {
     </RowOf>
   );
 }
+
+const WIDTHS: Record<string, string> = { reason: "220px", milestones_reached: "220px" };
 
 const focus = (input: HTMLInputElement | null) => {
   if (input && !input.dataset.focused) {

@@ -9,6 +9,12 @@ import type { useCorrections } from "./useCorrections";
 const w = words.corrections;
 type Row = Schemas["CorrectionOut"];
 
+const LENSES = {
+  progress: { kind: "statement", path: "" },
+  hours: { kind: "hours", path: "/hours" },
+  costs: { kind: "cost", path: "/costs" },
+};
+
 const signed = (n: number) => `${n > 0 ? "+" : ""}${format.tenth(n)}`;
 const changeOf = (c: Row, currency: string) =>
   c.amount
@@ -18,10 +24,11 @@ const changeOf = (c: Row, currency: string) =>
         .join(", ");
 
 /** The corrections that the page makes of earlier ones, or those that later ones make of it; each names the other end. */
-export function Corrections({ of, lens }: { of: ReturnType<typeof useCorrections>; lens: "hours" | "costs" }) {
+export function Corrections({ of, lens }: { of: ReturnType<typeof useCorrections>; lens: keyof typeof LENSES }) {
   const { project, frame } = usePlace();
   const data = of.list.data;
-  const own = (rows: Row[]) => rows.filter((c) => (c.amount === "") === (lens === "hours"));
+  const { kind, path } = LENSES[lens];
+  const own = (rows: Row[]) => rows.filter((c) => c.kind === kind);
   const groups = [
     [w.made, w.of, own(data?.made ?? []), (c: Row) => c.corrects],
     [w.received, w.on, own(data?.received ?? []), (c: Row) => c.page],
@@ -38,7 +45,14 @@ export function Corrections({ of, lens }: { of: ReturnType<typeof useCorrections
                   <th>{head}</th>
                   <th>{w.what}</th>
                   {lens === "hours" && <th>{w.who}</th>}
-                  <th data-num="">{w.change}</th>
+                  {lens === "progress" ? (
+                    <>
+                      <th>{w.from}</th>
+                      <th>{w.to}</th>
+                    </>
+                  ) : (
+                    <th data-num="">{w.change}</th>
+                  )}
                   <th>{w.why}</th>
                   {of.mayDelete && <td />}
                 </tr>
@@ -48,7 +62,7 @@ export function Corrections({ of, lens }: { of: ReturnType<typeof useCorrections
                   // biome-ignore lint/suspicious/noArrayIndexKey: those of dry pages have no name of their own
                   <tr key={`${c.id}${i}`}>
                     <td>
-                      <Link to={`/${encodeURIComponent(project)}/${encodeURIComponent(other(c))}/posting/${lens}`}>
+                      <Link to={`/${encodeURIComponent(project)}/${encodeURIComponent(other(c))}/posting${path}`}>
                         {other(c)}
                       </Link>
                     </td>
@@ -56,7 +70,14 @@ export function Corrections({ of, lens }: { of: ReturnType<typeof useCorrections
                       {c.on} {c.name}
                     </td>
                     {lens === "hours" && <td>{c.person}</td>}
-                    <td data-num="">{changeOf(c, frame.currency)}</td>
+                    {lens === "progress" ? (
+                      <>
+                        <td>{c.said || w.nothing}</td>
+                        <td>{c.now}</td>
+                      </>
+                    ) : (
+                      <td data-num="">{changeOf(c, frame.currency)}</td>
+                    )}
                     <td>{c.reason}</td>
                     {of.mayDelete && (
                       <td>

@@ -1,34 +1,20 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
-import { client, type Schemas, take } from "../../api";
 import { format, Notice, usePlace } from "../../shared";
-import { type Asked, useWrites } from "../../shared/book";
-import {
-  type ListColumn,
-  type ListRow,
-  ListSheet,
-  type ListWrite,
-  ReadSheet,
-  type SheetColumn,
-} from "../../shared/sheet";
-import { Button, RowOf, ScrollBox, Soft, Table } from "../../shared/ui";
+import { type ListColumn, type ListRow, ListSheet, ReadSheet, type SheetColumn } from "../../shared/sheet";
+import { RowOf, ScrollBox, Soft } from "../../shared/ui";
 import { words as correcting } from "../../shared/words/corrections";
 import { words } from "../../shared/words/costs";
+import { Accruals } from "./Accruals";
 import { Correct, type Corrected } from "./Correct";
 import { Corrections } from "./Corrections";
+import { CostTotals } from "./CostTotals";
 import { PageHead } from "./PageHead";
 import { useCorrections } from "./useCorrections";
-import { settle, usePosting } from "./usePosting";
+import { rowOf, useCosts } from "./useCosts";
+import { usePosting } from "./usePosting";
 
-type Sheet = Schemas["CostsSheet"];
 const w = words.costs;
 const KINDS = ["invoice", "accrual", "feed", "correction"].map((k): [string, string] => [k, w.sources[k] ?? k]);
-const BEGIN = { start: { kind: "invoice" }, needs: ["on", "amount"] };
-
-const rowOf = (c: Schemas["CostLine"]): ListRow => ({
-  id: c.id,
-  cells: { date: c.date, on: c.on, name: c.name, amount: c.amount, kind: c.source, ref: c.ref, corrects: c.corrects },
-});
 
 const columnsOf = (currency: string): ListColumn[] => [
   {
@@ -57,82 +43,10 @@ const columnsOf = (currency: string): ListColumn[] => [
   },
   { key: "kind", title: w.columns.kind, width: 96, left: true, options: KINDS, needed: true },
   { key: "ref", title: w.columns.ref, width: 130, left: true, hint: w.hints.ref },
+  { key: "text", title: w.columns.text, width: 150, left: true, grow: true },
   { key: "name", title: w.columns.name, width: 150, left: true, grow: true, fixed: true },
   { key: "corrects", title: w.columns.corrects, width: 96, left: true, fixed: true },
 ];
-
-/** The costs of the page and the way to write them. */
-function useCosts() {
-  const { project, page, setEffect } = usePlace();
-  const queries = useQueryClient();
-  const path = { project, page: page.code };
-  const key = [project, page.code, "costs"];
-  const read = () => take(client.GET("/api/projects/{project}/pages/{page}/posting/costs", { params: { path } }));
-  const sheet = useQuery({ queryKey: key, queryFn: read });
-  const writes = useWrites({
-    project,
-    part: `costs.${page.code}`,
-    read: async () => queries.setQueryData(key, await read()),
-  });
-  const known = () => queries.getQueryData<Sheet>(key);
-  const send = (body: Omit<Schemas["PatchedCostsForm"], "revision">, asked: Asked[], mine = false) =>
-    writes.write(
-      async () => {
-        const posting = queries.getQueryData<Schemas["Sheet"]>([project, page.code, "posting"])?.revision ?? 0;
-        const revision = Math.max(known()?.revision ?? 0, posting);
-        const done = await take(
-          client.PATCH("/api/projects/{project}/pages/{page}/posting/costs", {
-            params: { path },
-            body: { revision, ...body },
-          }),
-        );
-        queries.setQueryData(key, done.sheet);
-        settle(queries, project, page.code, done.effect, ["posting", "balance", "costs"]);
-        setEffect(done.effect);
-        return done;
-      },
-      asked,
-      mine,
-    );
-  const said = (row: string, field: string) => () => {
-    const found = known()?.rows?.find((r) => r.id === row);
-    return found && rowOf(found).cells[field];
-  };
-  return {
-    sheet,
-    refused: writes.refused,
-    list: {
-      troubles: writes.troubles,
-      waiting: writes.waiting,
-      drop: writes.drop,
-      write: (cells: ListWrite[], mine: boolean) => {
-        const entries = [...Map.groupBy(cells, (c) => c.row)].map(([id, own]) => ({
-          id,
-          ...Object.fromEntries(own.map((c) => [c.field, c.text])),
-        }));
-        void send(
-          { entries },
-          cells.map((c) => ({ ...c, said: said(c.row, c.field) })),
-          mine,
-        );
-      },
-      begin: {
-        ...BEGIN,
-        add: (cells: Record<string, string>, line: string) =>
-          send(
-            { entries: [cells] },
-            Object.entries(cells).map(([field, text]) => ({ row: line, field, text })),
-          ),
-      },
-      remove: (gone: ListRow[]) => void send({ remove: gone.map((r) => r.id) }, []),
-    },
-    /** Takes an accrual back by a negative one of the same reference. */
-    release: (a: Schemas["AccrualLine"]) => {
-      const amount = a.amount.startsWith("-") ? a.amount.slice(1) : `-${a.amount}`;
-      void send({ entries: [{ on: a.on, amount, kind: "accrual", ref: a.ref }] }, []);
-    },
-  };
-}
 
 /** Costs of the page as a ledger, the accruals that are open, and actual cost by source. */
 export function CostsScreen() {
@@ -145,7 +59,7 @@ export function CostsScreen() {
   if (posting.sheet.isPending || sheet.isPending) return <Notice>{words.frame.loading}</Notice>;
   if (!posting.sheet.data) return <Notice bad>{posting.sheet.error?.message}</Notice>;
   if (!sheet.data) return <Notice bad>{sheet.error?.message}</Notice>;
-  const { currency, accruals = [], totals = [] } = sheet.data;
+  const { currency, accruals = [] } = sheet.data;
   const refused = costs.refused ?? posting.refused;
   return (
     <>
@@ -183,8 +97,8 @@ export function CostsScreen() {
           />
         )}
         <RowOf alignItems="flex-start" gap="28px" mt="18px">
-          <Accruals accruals={accruals} currency={currency} release={mayPost ? costs.release : undefined} />
-          <Totals totals={totals} currency={currency} />
+          <Accruals accruals={accruals} currency={currency} costs={mayPost ? costs : undefined} />
+          <CostTotals currency={currency} />
         </RowOf>
         <Corrections of={corrections} lens="costs" />
       </ScrollBox>
@@ -233,75 +147,5 @@ function Ledger({ label, rows, currency, open }: LedgerProps) {
           }))
       }
     />
-  );
-}
-
-interface AccrualsProps {
-  accruals: Schemas["AccrualLine"][];
-  currency: string;
-  release?: (accrual: Schemas["AccrualLine"]) => void;
-}
-
-/** What was accrued and is not invoiced yet, the oldest first. */
-function Accruals({ accruals, currency, release }: AccrualsProps) {
-  if (accruals.length === 0) return <Soft as="p">{w.noAccruals}</Soft>;
-  return (
-    <Table kind="read" width="auto">
-      <caption>{w.accruals}</caption>
-      <thead>
-        <tr>
-          <th>{w.columns.on}</th>
-          <th>{w.columns.ref}</th>
-          <th data-num="">{w.columns.amount(currency)}</th>
-          <th>{w.page}</th>
-          <th data-num="">{w.ageHead}</th>
-          {release && <td />}
-        </tr>
-      </thead>
-      <tbody>
-        {accruals.map((a) => (
-          <tr key={`${a.on}.${a.ref}`}>
-            <td title={a.name}>{a.on}</td>
-            <td>{a.ref || "–"}</td>
-            <td data-num="">{format.money(a.amount)}</td>
-            <td>{a.page}</td>
-            <td data-num="">{w.age(a.days)}</td>
-            {release && (
-              <td>
-                <Button look="link" aria-label={w.releaseOf(a.ref, a.on)} onClick={() => release(a)}>
-                  {w.release}
-                </Button>
-              </td>
-            )}
-          </tr>
-        ))}
-      </tbody>
-    </Table>
-  );
-}
-
-function Totals({ totals, currency }: { totals: Schemas["SourceLine"][]; currency: string }) {
-  return (
-    <Table kind="read" width="auto">
-      <caption>
-        {w.totals}, {currency}
-      </caption>
-      <thead>
-        <tr>
-          <th>{w.columns.kind}</th>
-          <th data-num="">{w.here}</th>
-          <th data-num="">{w.toDate}</th>
-        </tr>
-      </thead>
-      <tbody>
-        {totals.map((t) => (
-          <tr key={t.source}>
-            <td>{w.sources[t.source] ?? t.source}</td>
-            <td data-num="">{format.money(t.page)}</td>
-            <td data-num="">{format.money(t.to_date)}</td>
-          </tr>
-        ))}
-      </tbody>
-    </Table>
   );
 }

@@ -11,6 +11,9 @@ import { PageHead } from "./PageHead";
 import { type Field, type Row, type Sheet as SheetData, usePosting } from "./usePosting";
 
 const AtOnce = lazy(() => import("./AtOnce").then((m) => ({ default: m.AtOnce })));
+const corrections = () => import("./ProgressCorrections");
+const CorrectStatement = lazy(() => corrections().then((m) => ({ default: m.CorrectStatement })));
+const StatementCorrections = lazy(() => corrections().then((m) => ({ default: m.StatementCorrections })));
 const Treatments = lazy(() => import("./Treatments").then((m) => ({ default: m.Treatments })));
 
 const linesOf = (sheet: SheetData, rows: Row[]): SheetLine<Row>[] => {
@@ -34,12 +37,13 @@ const nameOf = (row: Row) => row.name;
 
 /** The posting sheet of a page. */
 export function PostingScreen() {
-  const { project, mayPost, person, tell } = usePlace();
+  const { project, page, mayPost, person, tell } = usePlace();
   const sought = useSought();
   const topic = useTopic();
   const posting = usePosting();
   const [lens, show] = useAddressed(`${project}/posting`, VIEW);
   const [atOnce, setAtOnce] = useState<"" | "planned" | "carry" | "treatments">("");
+  const [corrected, correct] = useState("");
   const [{ at }, stand] = useAddressed(`${project}/posting/at`, AT);
   const sheet = posting.sheet.data;
   const [kept] = useState(() => new Set<string>());
@@ -82,8 +86,10 @@ export function PostingScreen() {
         return false;
       },
       edit: () => {
-        if (hands.column?.key !== "finish_now" || !hands.here) return false;
-        openFinish(hands.here.code);
+        if (!hands.here) return false;
+        if (hands.column?.key === "finish_now") openFinish(hands.here.code);
+        else if (page.state === "dry") correct(hands.here.code);
+        else return false;
         return true;
       },
     },
@@ -145,6 +151,9 @@ export function PostingScreen() {
             shut={() => setAtOnce("")}
           />
         )}
+        {page.state === "dry" && (
+          <CorrectStatement row={rows.find((r) => r.code === corrected)} shut={() => correct("")} />
+        )}
         {atOnce === "treatments" && <Treatments posting={posting} shut={() => setAtOnce("")} />}
       </Suspense>
       {posting.refused && <Notice bad>{posting.refused}</Notice>}
@@ -169,6 +178,9 @@ export function PostingScreen() {
           nameOf={nameOf}
         />
       )}
+      <Suspense fallback={null}>
+        <StatementCorrections />
+      </Suspense>
     </>
   );
 }

@@ -1,0 +1,52 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { client, Problem, take } from "../../api";
+import { Entry, format, useAddressed, usePlace } from "../../shared";
+import { Table } from "../../shared/ui";
+import { words } from "../../shared/words/costs";
+
+const w = words.costs;
+const SCOPE = { of: "" };
+
+/** Actual cost by source, this page and to date: of the project, or of the activity or WBS element that is typed. */
+export function CostTotals({ currency }: { currency: string }) {
+  const { project, page } = usePlace();
+  const [{ of }, set] = useAddressed(`${project}/costs`, SCOPE);
+  const params = { path: { project, page: page.code }, query: { of } };
+  const totals = useQuery({
+    queryKey: [project, page.code, "cost totals", of],
+    queryFn: () => take(client.GET("/api/projects/{project}/pages/{page}/posting/costs/totals", { params })),
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+  const { on = "", name = "", totals: lines = [] } = totals.data ?? {};
+  return (
+    <div>
+      <Entry
+        label={w.totalsOf}
+        value={of}
+        placeholder={w.totalsAll}
+        write={(text) => set({ of: text.trim() })}
+        trouble={totals.error instanceof Problem ? totals.error.message : undefined}
+      />
+      <Table kind="read" width="auto">
+        <caption>{[w.totals, on && `${on} ${name}`, currency].filter(Boolean).join(", ")}</caption>
+        <thead>
+          <tr>
+            <th>{w.columns.kind}</th>
+            <th data-num="">{w.here}</th>
+            <th data-num="">{w.toDate}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {lines.map((t) => (
+            <tr key={t.source}>
+              <td>{w.sources[t.source] ?? t.source}</td>
+              <td data-num="">{format.money(t.page)}</td>
+              <td data-num="">{format.money(t.to_date)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+    </div>
+  );
+}

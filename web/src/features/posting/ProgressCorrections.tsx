@@ -1,0 +1,34 @@
+import { useQuery } from "@tanstack/react-query";
+import { client, take } from "../../api";
+import { usePlace } from "../../shared";
+import { Soft } from "../../shared/ui";
+import { words } from "../../shared/words/corrections";
+import { Correct } from "./Correct";
+import { Corrections } from "./Corrections";
+import { correctedStatement } from "./statement";
+import { useCorrections } from "./useCorrections";
+import type { Row } from "./usePosting";
+
+/** The way to correct a statement of a dry page, from what stands of that activity on the open one. */
+export function CorrectStatement({ row, shut }: { row: Row | undefined; shut: () => void }) {
+  const { project, page } = usePlace();
+  const corrections = useCorrections();
+  const { wet } = corrections;
+  const open = useQuery({
+    queryKey: [project, wet, "posting"],
+    queryFn: () =>
+      take(client.GET("/api/projects/{project}/pages/{page}/posting", { params: { path: { project, page: wet } } })),
+    enabled: corrections.may && row !== undefined,
+  });
+  if (!corrections.may) return null;
+  const now = row && open.data?.rows?.find((r) => r.code === row.code);
+  if (!now) return <Soft p="0 14px 6px">{words.corrections.hint}</Soft>;
+  return (
+    <Correct key={row.code} page={page.code} of={correctedStatement(row, now)} corrections={corrections} shut={shut} />
+  );
+}
+
+/** The corrections of statements that the page makes or receives. */
+export function StatementCorrections() {
+  return <Corrections of={useCorrections()} lens="progress" />;
+}
