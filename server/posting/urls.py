@@ -5,8 +5,8 @@ from django.urls import URLPattern, path
 from server.posting.api import (
     CarryView,
     CorrectionsView,
-    CostTotalsView,
     CostsView,
+    CostTotalsView,
     EntriesView,
     EntryView,
     HistoryView,
