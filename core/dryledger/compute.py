@@ -50,10 +50,9 @@ class Results:
         """The status instant, None without a period."""
         return self.at.status
 
-    @cached_property
-    def progress_before(self) -> dict[str, Progress]:
-        """The progress of every activity at the page before; empty for the first page."""
-        earlier = self.at.earlier(1)
+    def progress_before(self, back: int = 1) -> dict[str, Progress]:
+        """The progress of every activity so many pages before; empty where there are not as many."""
+        earlier = self.at.earlier(back)
         with localcontext(CONTEXT):
             return {} if earlier is None else progress(earlier)
 

@@ -85,9 +85,9 @@ CASES: dict[str, tuple[Doc, set[str], Doc]] = {
         sound(page("P01", "2027-01-05T17:00", said(percent=10)), page("P02", "2027-01-06T17:00", hours=[HOURS])),
     ),
     "remaining_unchanged": (
-        sound(page("P01", "2027-01-05T17:00", said(remaining="4d")), page("P02", FRI, said(remaining="4d"))),
+        sound(*(page(f"P0{n}", f"2027-01-0{n + 4}T17:00", said(remaining="4d")) for n in (1, 2, 3))),
         {"A"},
-        sound(page("P01", "2027-01-05T17:00", said(remaining="4d")), page("P02", FRI, said(remaining="2d"))),
+        sound(page("P01", "2027-01-05T17:00", said(remaining="4d")), page("P02", FRI, said(remaining="4d"))),
     ),
     "nothing_remaining": (sound(page("P01", FRI, said(remaining="0d"))), {"A"}, sound(page("P01", FRI, DONE))),
     "out_of_sequence": (

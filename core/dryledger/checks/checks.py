@@ -48,7 +48,7 @@ CHECKS: tuple[Check, ...] = tuple(
         ("silent_start", "ask", "due to start by the status date with nothing posted", "The plan moves it without anybody having said so.", "Post its start, or a date to carry it to.", "statements.actual_start"),
         ("silent_finish", "ask", "due to finish by the status date with nothing posted", "The plan moves its finish without anybody having said so.", "Post its finish, or the time it still needs.", "statements.actual_finish"),
         ("nothing_posted", "ask", "in progress with nothing posted on this page", "Its figures are guesses from the page before.", "Post a percent, remaining time, hours or a cost.", "statements.percent"),
-        ("remaining_unchanged", "ask", "with the same remaining time as a page ago", "Either nothing was done, or nobody looked.", "Post the time that it still needs.", "statements.remaining"),
+        ("remaining_unchanged", "ask", "with the same remaining time for two periods", "Either nothing was done, or nobody looked.", "Post the time that it still needs.", "statements.remaining"),
         ("nothing_remaining", "ask", "with nothing remaining and no finish", "It counts as ending on the status date, whatever its links say.", "Post its finish, or the time it still needs.", "statements.actual_finish"),
         ("out_of_sequence", "ask", "out of sequence", "The links may not be what was agreed.", "Change the link, or choose the treatment of out-of-sequence work.", "links.from"),
         ("percent_far", "ask", "at a percent far from its share of time", "Percent and remaining time tell two stories.", "Post the one that is wrong again.", "statements.percent"),

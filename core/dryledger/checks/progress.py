@@ -97,14 +97,14 @@ def _silent(r: Results) -> dict[str, set[str]]:
 
 def _doubtful(r: Results, apart: Decimal) -> dict[str, set[str]]:
     unchanged, nothing, ahead, far = set(), set(), set(), set()
-    earlier, out_of_sequence = r.progress_before, reader(r, "out_of_sequence", "activity")
+    earlier, out_of_sequence = [r.progress_before(back) for back in (1, 2)], reader(r, "out_of_sequence", "activity")
     for code, p in r.progress.items():
         if out_of_sequence(code):
             ahead.add(code)
         if p.state != "in_progress":
             continue
-        was = earlier.get(code)
-        if p.remaining and was is not None and was.state == "in_progress" and was.remaining == p.remaining:
+        was = [page.get(code) for page in earlier]
+        if p.remaining and all(w is not None and w.state == "in_progress" and w.remaining == p.remaining for w in was):
             unchanged.add(code)
         if not p.remaining:
             nothing.add(code)
