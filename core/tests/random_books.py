@@ -216,9 +216,9 @@ class Maker:
                 cost = where | {"date": f"{when}", "amount": f"{r.choice(['', '-'])}{r.randint(1, 500)}.{r.randint(0, 99):02}"}
                 source = r.choice(["invoice", "accrual", "accrual", "feed", "correction"])
                 page["costs"].append(cost | {"source": source} | ({"ref": r.choice(["R1", "R2"])} if self.chance(0.6) else {}))
-                page["costs"][-1] |= {"text": "Paint; two tins"} if self.chance(0.2) else {}
+                page["costs"][-1] |= {"text": "Paint; two tins"} if self.apart.random() < 0.2 else {}
             for s in page["statements"] if out else ():
-                s |= {"corrects": r.choice(out)["code"], "reason": "misread"} if self.chance(0.15) else {}
+                s |= {"corrects": self.apart.choice(out)["code"], "reason": "misread"} if self.apart.random() < 0.15 else {}
             page["hours"] += self.corrections(out, page)
             out.append(page)
         return out

@@ -13,6 +13,14 @@ def find_project(code: str) -> Project:
     return found
 
 
+def find_again(project: Project) -> Project:
+    """A project as its row stands now. Raises Refused where it is gone."""
+    found = Project.objects.filter(pk=project.pk).first()
+    if found is None:
+        raise Refused("not-found", sentence("steps.project_any_more"), 404)
+    return found
+
+
 def find_page(project: Project, code: str) -> Page:
     """A page by its code; `now` is the open one, where none is open the latest."""
     pages = Page.objects.filter(project=project).defer("inputs", "results")

@@ -16,16 +16,35 @@ from dryledger.exchange.book_json import book_from
 from dryledger.exchange.by_columns import NotQuick, columns_of, nested_columns, quick_rows
 from dryledger.exchange.read import Scope
 from server.book.documents import book_document, codes_of, rows_of
+from server.book.lookup import find_again
 from server.book.models import LISTS, PAGE_LISTS, Page, Project
 from server.book.rows import BookRow
 from server.book.rows import columns_of as row_columns
 
 Codes = dict[str, dict[int, str]]
 Keyed = dict[int, Row]
+TRIES = 8
 
 
 def read_project(project: Project) -> KeyedBook:
-    """The book of a project as its rows stand. Raises BookInvalid where they make no valid book."""
+    """The book of a project as its rows stand at one moment: what is written meanwhile makes it read again.
+
+    Raises BookInvalid where they make no valid book, Refused where the project is gone.
+    """
+    for left in reversed(range(TRIES)):
+        before = find_again(project)
+        try:
+            found = _read(before)
+        except Exception:
+            if not left or find_again(project).revision == before.revision:
+                raise
+        else:
+            if not left or find_again(project).revision == before.revision:
+                return found
+    raise AssertionError
+
+
+def _read(project: Project) -> KeyedBook:
     codes = codes_of(project)
     try:
         rows, own = _quick(project, codes)

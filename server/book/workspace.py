@@ -79,9 +79,19 @@ _workspaces = Recent(MOST_ROWS, lambda w: w.weight)
 
 
 def workspace_of(project: Project) -> Workspace:
-    """The workspace at the project's revision."""
+    """The workspace at the project's revision, or a newer one where somebody wrote since it was read.
+
+    All that one request asks of its project it asks of the same workspace, until it writes by itself.
+    """
+    held: Workspace | None = project.__dict__.get("_workspace")
+    if held is None or held.revision < project.revision:
+        held = project.__dict__["_workspace"] = _workspace_at(project)
+    return held
+
+
+def _workspace_at(project: Project) -> Workspace:
     found: Workspace | None = _workspaces.peek(project.uid)
-    if found is not None and found.revision == project.revision:
+    if found is not None and found.revision >= project.revision:
         return found
     made = _workspaces_at.get((project.uid, project.revision), lambda: Workspace(project.revision, read_project(project)))
     newest = _workspaces.peek(project.uid)

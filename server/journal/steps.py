@@ -19,6 +19,7 @@ from dryledger.exchange.book_json import book_from
 from server.accounts.models import Role
 from server.book.access import Access
 from server.book.documents import book_document
+from server.book.lookup import find_again
 from server.book.models import Page, Project
 from server.book.sealing import add_seal
 from server.journal.kinds import KINDS, role_of
@@ -101,9 +102,7 @@ class Changes:
 
 def locked(project: Project, revision: int) -> Project:
     """The project as it is now, inside the transaction. Raises Stale where it has moved on from `revision`."""
-    now = Project.objects.filter(pk=project.pk).first()
-    if now is None:
-        raise Refused("not-found", sentence("steps.project_any_more"), 404)
+    now = find_again(project)
     if now.revision != revision:
         raise Stale(now.revision, changes_since(now, revision))
     return now
@@ -148,10 +147,7 @@ def step(access: Access, revision: int, kind: str, label: str, subject: str = ""
         )
         made.refresh_from_db()
         add_seal(now, "step", str(made.pk), step_content(made))
-    try:
-        project.refresh_from_db()
-    except Project.DoesNotExist:
-        raise Refused("not-found", sentence("steps.project_any_more"), 404) from None
+        project.refresh_from_db()  # still inside: as this step leaves it, not as the next one does
 
 
 def _count_up(project: Project, rows: list[Row]) -> None:
@@ -215,7 +211,7 @@ def turned(access: Access, revision: int, back: bool) -> Step:
         Step.objects.filter(pk=s.pk).update(undone=back, revision=now.revision)
         s.undone, s.revision = back, now.revision
         add_seal(now, "undo" if back else "redo", str(s.pk), "")
-    access.project.refresh_from_db()
+        access.project.refresh_from_db()
     return s
 
 

@@ -57,7 +57,7 @@ def history(access: Access, code: str) -> HistoryOut:
         out[page].append(Said(p.code, p.status, p.state, kind, text, note or "", corrects or "", *who))
 
     said = {p.code: x for p in workspace_of(access.project).book.periods for x in p.statements if x.activity == code}
-    for s in statements:
+    for s in (s for s in statements if pages[s.page_id].code in said):
         note = "; ".join(x for x in (s.reason, s.note) if x)
         say(s.page_id, "statement", describe(said[pages[s.page_id].code]), note, s.corrects, wrote.get(("book.Statement", s.pk), nobody))
     people = dict(HoursEntry.objects.filter(activity=activity).values_list("resource_id", "resource__name"))

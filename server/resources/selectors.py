@@ -46,7 +46,8 @@ def lists_out(access: Access) -> ListsOut:
     calendars: list[dict[str, Any]] = []
     for row in rows_of(project, "calendars"):
         doc = row.to_book(codes)
-        calendars.append({"id": f"k{row.pk}", **doc, "users": users[str(doc["code"])][:200], "used": len(users[str(doc["code"])])})
+        found = users.get(str(doc["code"]), [])  # a row that somebody made since the book was read has none
+        calendars.append({"id": f"k{row.pk}", **doc, "users": found[:200], "used": len(found)})
     on = {code: len(found) for code, found in book.activities_on.items()}
     resources: list[dict[str, Any]] = []
     for row in rows_of(project, "resources"):
