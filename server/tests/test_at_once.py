@@ -11,9 +11,12 @@ from django.db import connection
 from django.test import Client, TransactionTestCase
 
 from server.accounts.models import Person
+from server.book.access import Access
 from server.book.cache import Recent
 from server.book.loading import load_document
 from server.book.models import Assignment, Page, Project
+from server.book.workspace import workspace_of
+from server.resources.selectors import loads_out
 from server.tests.base import ferry, make_people
 
 
@@ -30,6 +33,18 @@ class AtOnce(TransactionTestCase):
         client = Client()
         client.force_login(Person.objects.get(username=name), backend="django.contrib.auth.backends.ModelBackend")
         return client
+
+    def test_a_request_sees_one_book_while_another_writes(self) -> None:
+        client, old = self.client_of("ines"), Project.objects.get(code="FERRY")
+        begun = Project.objects.get(code="FERRY")
+        held = workspace_of(begun)
+        verbs = [{"do": "add", "list": "resources", "cells": {"name": "Crane hire"}}]
+        body = {"revision": old.revision, "verbs": verbs}
+        self.assertEqual(client.post("/api/projects/FERRY/plan/changes", body, content_type="application/json").status_code, 200)
+        self.assertIs(workspace_of(begun), held)  # what had begun goes on with what it saw
+        names = [[x.name for x in loads_out(Access(Person.objects.get(username="ines"), p), "week").loads] for p in (begun, old)]
+        self.assertEqual(["Crane hire" in found for found in names], [False, True])
+        self.assertEqual(workspace_of(old).revision, old.revision + 1)
 
     def test_ten_look_at_once_while_another_enters(self) -> None:
         plan = self.client_of("ines").get("/api/projects/FERRY/plan").json()
