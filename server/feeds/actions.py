@@ -204,6 +204,7 @@ def post_tray(access: Access, page_code: str, pk: int, revision: int) -> FeedEff
     """Post what is new or changed in the tray on the open page, as one step; refused rows stay. Raises Stale, Refused."""
     ask(access, "feed")
     old, was = seen_page(access, page_code, revision)
+    workspace = old.workspace
     feed = find_feed(access, pk)
     reader = Reader(feed, old.book)
     ready: list[tuple[Waiting, FeedRow, list[Move]]] = []
@@ -229,7 +230,7 @@ def post_tray(access: Access, page_code: str, pk: int, revision: int) -> FeedEff
             kept.page, kept.row = old.page.code, row_kept(row)
             s.save(kept)
             s.delete(w)
-    after_step(access, old.workspace, s.rows)
+    after_step(access, workspace, s.rows)
     new = access.view(page_code)
     return FeedEffect(len(ready), effect_of(access, was, old, label), tray_of(feed, new.book, access.project.revision))
 

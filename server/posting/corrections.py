@@ -13,7 +13,7 @@ from server.book.access import Access
 from server.book.lookup import find_page
 from server.book.models import Activity, CostEntry, HoursEntry, Page, Resource, Statement
 from server.book.results import View
-from server.book.workspace import workspace_of
+from server.book.workspace import Workspace, workspace_of
 from server.journal.steps import Changes, ask, step
 from server.journal.writing import after_step
 from server.posting.actions import Effect, effect_of, read_statement, seen_page, write_statement
@@ -115,6 +115,7 @@ def correct(access: Access, page_code: str, revision: int, typed: Mapping[str, s
     """
     ask(access, "post")
     old, was = seen_page(access, page_code, revision)
+    w = old.workspace
     page = find_page(access.project, typed["corrects"])
     if page.state != "dry":
         raise Refused("page-open", sentence("corrections.page_open", page=page.code), 409)
@@ -134,7 +135,7 @@ def correct(access: Access, page_code: str, revision: int, typed: Mapping[str, s
             write_statement(s, old.page, Activity.objects.get(project=access.project, code=row.activity), row)
         else:
             s.save(row)
-    return _done(access, old, s, was, label, subject)
+    return _done(access, old, w, s, was, label, subject)
 
 
 def _entry(access: Access, v: View, page: Page, typed: Mapping[str, str], reason: str) -> CoreStatement | HoursEntry | CostEntry:
@@ -146,8 +147,8 @@ def _entry(access: Access, v: View, page: Page, typed: Mapping[str, str], reason
     return _statement(access, v, page, typed, reason)
 
 
-def _done(access: Access, old: View, s: Changes, was: Sheet, label: str, subject: str) -> CorrectionEffect:
-    after_step(access, old.workspace, s.rows)
+def _done(access: Access, old: View, w: Workspace, s: Changes, was: Sheet, label: str, subject: str) -> CorrectionEffect:
+    after_step(access, w, s.rows)
     effect = effect_of(access, was, old, label, subject)
     return CorrectionEffect(effect, corrections_of(access, old.page.code))
 
@@ -226,6 +227,7 @@ def take_away(access: Access, page_code: str, revision: int, key: str) -> Correc
     """Delete a correction of the open page, as one step."""
     ask(access, "post")
     old, was = seen_page(access, page_code, revision)
+    w = old.workspace
     kind = next((k for k in ROWS if key.startswith(k) and key[len(k) :].isdigit()), None)
     found = None if kind is None else ROWS[kind].objects.filter(page=old.page, corrects__isnull=False, pk=key[len(kind) :]).first()
     if found is None:
@@ -233,4 +235,4 @@ def take_away(access: Access, page_code: str, revision: int, key: str) -> Correc
     label = sentence("corrections.deleted", page=found.corrects)
     with step(access, revision, "post", label) as s:
         s.delete(found)
-    return _done(access, old, s, was, label, "")
+    return _done(access, old, w, s, was, label, "")

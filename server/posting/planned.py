@@ -101,12 +101,13 @@ def _state(access: Access, page_code: str, revision: int, kind: str, make: Calla
     """State many activities as one step, so one undo."""
     ask(access, kind)
     old, was = seen_page(access, page_code, revision)
+    w = old.workspace
     statements = make(old)
     label = sentence("posting.posted_planned" if kind == "as planned" else "planned.carried", count=len(statements))
     rows = {a.code: a for a in Activity.objects.filter(project=access.project, code__in=[s.activity for s in statements])}
     with step(access, revision, kind, label) as s:
         write_statements(s, old.page, [(rows[x.activity], x) for x in statements])
-    after_step(access, old.workspace, s.rows)
+    after_step(access, w, s.rows)
     return effect_of(access, was, old, label if statements else sentence("posting.nothing_planned_happen_date"))
 
 
@@ -211,11 +212,12 @@ def choose_treatment(access: Access, page_code: str, revision: int, treatment: s
     if treatment not in TREATMENTS:
         raise Refused("bad-request", sentence("planned.way", options=", ".join(TREATMENTS)), 400, field="treatment")
     old, was = seen_page(access, page_code, revision)
+    w = old.workspace
     label = sentence("planned.treatment", treatment=treatment)
     with step(access, revision, "plan", label) as s:
         project = Project.objects.get(pk=access.project.pk)
         if (project.treatment or TREATMENTS[0]) != treatment:
             project.treatment = treatment
             s.save(project)
-    after_step(access, old.workspace, s.rows)
+    after_step(access, w, s.rows)
     return effect_of(access, was, old, label)
