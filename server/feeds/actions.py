@@ -224,12 +224,15 @@ def post_tray(access: Access, page_code: str, pk: int, revision: int) -> FeedEff
                 writer.take(m)
         writer.drop(s, stale)
         writer.write(s)
+        fresh, again = list[Taken](), list[Taken]()
         for w, row, _ in ready:
             taken = reader.taken.get(w.key)
             kept = Taken(feed=feed, key=w.key) if taken is None else taken
             kept.page, kept.row = old.page.code, row_kept(row)
-            s.save(kept)
-            s.delete(w)
+            (fresh if taken is None else again).append(kept)
+        s.add(fresh)
+        s.update(again)
+        s.clear([w for w, *_ in ready])
     after_step(access, workspace, s.rows)
     new = access.view(page_code)
     return FeedEffect(len(ready), effect_of(access, was, old, label), tray_of(feed, new.book, access.project.revision))
@@ -297,17 +300,18 @@ class _Writer:
     def _write_costs(self, s: Changes) -> None:
         page = self.v.page
         count, status = CostEntry.objects.filter(page=page).count(), from_text(page.status)
+        rows = list[CostEntry]()
         for m in self.costs:
             if not m.amount and m.corrects:
                 continue
             kind, code = m.target
-            s.save(
+            rows.append(
                 CostEntry(
                     project_id=page.project_id,
                     page=page,
                     activity=self.activities[code] if kind == "activity" else None,
                     wbs=self.elements[code] if kind == "wbs" else None,
-                    order=count,
+                    order=count + len(rows),
                     date=date_of(status - 1).isoformat() if m.corrects else m.day.isoformat(),
                     amount=f"{m.amount:f}",
                     source="correction" if m.corrects else m.source,
@@ -317,4 +321,4 @@ class _Writer:
                     text=m.text,
                 )
             )
-            count += 1
+        s.add(rows)

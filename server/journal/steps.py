@@ -99,6 +99,14 @@ class Changes:
         self.note(row, values_of(row), None)
         row.delete()
 
+    def clear(self, rows: Sequence[models.Model]) -> None:
+        """Take many rows of one model away at once; nothing may refer to them."""
+        for row in rows:
+            self.note(row, values_of(row), None)
+        for i in range(0, len(rows), 500):
+            gone = type(rows[0])._default_manager.filter(pk__in=[row.pk for row in rows[i : i + 500]])
+            gone._raw_delete(gone.db)
+
 
 def locked(project: Project, revision: int) -> Project:
     """The project as it is now, inside the transaction. Raises Stale where it has moved on from `revision`."""
