@@ -9,6 +9,7 @@ nobody waits for it; the workspace after it is published once it is committed.
 
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
+from itertools import groupby
 from typing import Any
 
 from django.apps import apps
@@ -276,14 +277,19 @@ def _put_back(s: Step, side: str, changes: list[Row]) -> None:
     for change in changes:
         if (change[side] or {}).get("code") is not None and (change["before"] or {}).get("code") != (change["after"] or {}).get("code"):
             _free_code(change)
-    for change in changes:
-        model = apps.get_model(change["model"])
-        values = change[side]
-        rows = model._default_manager.filter(pk=change["pk"])
-        if values is None:
-            rows._raw_delete(rows.db)  # what hangs on it is in the step itself
-        elif not rows.update(**values):
-            model(**values).save(force_insert=True)
+    other = "after" if side == "before" else "before"
+    for (name, gone, back), run in groupby(changes, lambda c: (c["model"], c[side] is None, c[other] is None)):
+        rows, found = apps.get_model(name)._default_manager, list(run)
+        if gone:
+            for i in range(0, len(found), 500):
+                taken = rows.filter(pk__in=[c["pk"] for c in found[i : i + 500]])
+                taken._raw_delete(taken.db)  # what hangs on it is in the step itself
+        elif back:
+            rows.bulk_create([rows.model(**(c[side] or {})) for c in found])
+        else:
+            for c in found:
+                if not rows.filter(pk=c["pk"]).update(**(c[side] or {})):
+                    rows.create(**(c[side] or {}))
 
 
 def _free_code(change: Row) -> None:
