@@ -170,7 +170,9 @@ class Journey(BrowserTest):
         page.keyboard.press("Control+Home")
         cell(page, "A130", "percent").click()
         page.keyboard.type("7")
+        expect(page.get_by_role("form", name=re.compile("^Correct A130"))).to_be_visible()
         expect(page.locator("[role=gridcell] input")).to_have_count(0)
+        page.keyboard.press("Escape")
         page.keyboard.press("[")
         expect(page.get_by_role("heading", name="Page 2, to Fri 15 Jan")).to_be_visible()
 

@@ -1,4 +1,4 @@
-import { Box, Flex } from "@chakra-ui/react";
+import { Box, Flex, useMediaQuery } from "@chakra-ui/react";
 import { type ComponentType, lazy, Suspense, useEffect } from "react";
 import { type Told, useKept, useTopic, words } from "../shared";
 import { Button } from "../shared/ui";
@@ -15,11 +15,16 @@ const PARTS = new Map(LOADS.map(({ about, load }) => [about, lazy(load)]));
 /** What may be told of anything in every room. */
 const EVERYWHERE = ["activity", "figure"];
 
+/** Where less is in sight, what a row means gives way to the sheet until it is asked for. */
+const ROOMY = "(min-width: 1000px)";
+
 /** What the chosen row or figure means: there when it has something to say, and shut or open where a person pinned it, per room. */
 export function Margin({ room }: { room: string }) {
   const topic = useTopic();
   const [pinned, pin] = useKept<"open" | "shut" | "">(`margin.${room}`, "");
-  const open = topic !== null && pinned !== "shut";
+  const [roomy] = useMediaQuery([ROOMY], { ssr: false });
+  const wanted = pinned === "open" || (pinned === "" && (roomy || topic?.about === "figure"));
+  const open = topic !== null && wanted;
   // What the margin will need is fetched before it is asked for, so that it is there where the server is not.
   useEffect(() => {
     for (const { path, about, load } of LOADS)

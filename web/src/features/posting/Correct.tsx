@@ -37,6 +37,7 @@ export function Correct({ page, of, corrections, shut }: Props) {
   const leave = () => {
     for (const f of fields) drop("correction", f);
     shut();
+    document.querySelector<HTMLElement>("[data-sheet]")?.focus();
   };
   const correct = async (event: FormEvent) => {
     event.preventDefault();

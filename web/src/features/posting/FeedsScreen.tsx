@@ -45,9 +45,8 @@ function columnsOf(kind: string, act: Do): Column[] {
     }),
     ...(kind === "timesheet"
       ? [
-          text("person", w.fields.person ?? "", 130, {
+          text("person", w.fields.person ?? "", 170, {
             left: true,
-            grow: true,
             writes: "person",
             text: (r) => r.resource || r.person,
             typed: (r) => r.person,
@@ -55,9 +54,8 @@ function columnsOf(kind: string, act: Do): Column[] {
           }),
         ]
       : []),
-    text("activity", w.fields.activity ?? "", 130, {
+    text("activity", w.fields.activity ?? "", 170, {
       left: true,
-      grow: true,
       writes: "activity",
       text: (r) => (r.on ? `${r.on} ${r.name}` : r.activity),
       typed: (r) => r.activity,

@@ -285,7 +285,7 @@ function Another({ activities, people, add }: AnotherProps) {
         aria-label={w.activity}
         placeholder={w.activity}
         list="hours-activities"
-        width="240px"
+        width="200px"
         value={text}
         aria-invalid={(code !== "" && !found) || undefined}
         onChange={(e) => setText(e.target.value)}
@@ -295,7 +295,7 @@ function Another({ activities, people, add }: AnotherProps) {
           <option key={c} value={`${c} ${name}`} />
         ))}
       </datalist>
-      <Select aria-label={w.columns.person} value={person} onChange={(e) => setPerson(e.target.value)}>
+      <Select aria-label={w.columns.person} maxW="200px" value={person} onChange={(e) => setPerson(e.target.value)}>
         <option value="">{w.columns.person}</option>
         {people.map(([c, name]) => (
           <option key={c} value={c}>
