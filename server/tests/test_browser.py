@@ -166,7 +166,7 @@ class Journey(BrowserTest):
         page.get_by_role("alertdialog").get_by_role("button", name="Close the page").click()
         expect(page.get_by_role("heading", name="Page 11, to Fri 19 Mar")).to_be_visible()
         page.get_by_role("link", name=re.compile("^22 Jan")).click()
-        expect(page.get_by_text("This page is dry")).to_be_visible()
+        expect(page.get_by_text("This page is dry. It is shown as it was closed")).to_be_visible()
         page.keyboard.press("Control+Home")
         cell(page, "A130", "percent").click()
         page.keyboard.type("7")

@@ -110,7 +110,7 @@ class PagesAndHours(BrowserTest):
         dialog.get_by_role("button", name="Close the page").click()
         expect(page.get_by_role("heading", name="Page 4, to Tue 2 Feb")).to_be_visible(timeout=15_000)
         page.get_by_role("button", name="Take this page back").click()
-        expect(page.get_by_text("This page is dry")).to_be_visible()
+        expect(page.get_by_text("This page is dry. It is shown as it was closed")).to_be_visible()
         page.get_by_role("button", name="Open the next page").click()
         page.get_by_role("alertdialog").get_by_role("button", name="Open the next page").click()
         expect(page.get_by_role("heading", name="Page 4, to Fri 29 Jan")).to_be_visible()
