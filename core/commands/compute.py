@@ -4,6 +4,7 @@ import argparse
 import gc
 import json
 import sys
+from datetime import date
 from pathlib import Path
 from typing import NoReturn
 
@@ -11,11 +12,14 @@ sys.path.insert(0, str(Path(__file__).parents[1]))
 
 from dryledger.book.lists import TREATMENTS
 from dryledger.book.plan import Book
+from dryledger.calendar.calendar import from_text, midnight
 from dryledger.changes.apply import apply
 from dryledger.compute import compute
 from dryledger.errors import BookInvalid, ChangeRefused, Fault, UnknownPeriod
 from dryledger.exchange.book_json import parse_json, read_book
-from dryledger.results import PARTS, results_document
+from dryledger.results import MORE, PARTS, Asked, results_document
+from dryledger.schedule.rhythm import close_of
+from dryledger.timeline.progress_line import AGAINST
 from dryledger.value.curve import CURVE_BUCKETS
 
 MOST_BYTES = 256 * 1024 * 1024
@@ -31,9 +35,20 @@ def parts(text: str) -> list[str]:
     """The parts wanted, as `--only` names them."""
     wanted = text.split(",")
     for name in wanted:
-        if name not in PARTS:
-            raise argparse.ArgumentTypeError(f"“{name}” is no part of the results; they are {', '.join(PARTS)}")
+        if name not in (*PARTS, *MORE):
+            raise argparse.ArgumentTypeError(f"“{name}” is no part of the results; they are {', '.join((*PARTS, *MORE))}")
     return wanted
+
+
+def instants(text: str, book: Book) -> tuple[int, ...]:
+    """Dates (each its close) and instants with commas between."""
+    out = []
+    for part in (x.strip() for x in text.split(",") if x.strip()):
+        try:
+            out.append(close_of(book.axis, midnight(date.fromisoformat(part))) if len(part) == 10 else from_text(part))
+        except ValueError:
+            refuse([Fault("", f"“{part}” is no date such as 2027-01-29 or 2027-01-29T17:00")])
+    return tuple(out)
 
 
 def changed(book: Book, file: Path) -> Book:
@@ -60,7 +75,10 @@ def main() -> None:
     parser.add_argument(
         "--apply", type=Path, metavar="VERBS.json", help="a list of changes to make first, as docs/formats/changes.md has them"
     )
-    parser.add_argument("--only", type=parts, default=list(PARTS), help="parts wanted, with commas: " + ",".join(PARTS))
+    parser.add_argument("--only", type=parts, default=list(PARTS), help="parts wanted, with commas: " + ",".join((*PARTS, *MORE)))
+    parser.add_argument("--at", default="", metavar="DATE|INSTANT,…", help="where progress lines are drawn (absent: the status date)")
+    parser.add_argument("--against", choices=AGAINST, default="baseline", help="the bars that progress lines are put on")
+    parser.add_argument("--scope", default="", metavar="wbs:2,activity:A100", help="a selection, for its value, curve and statistics")
     args = parser.parse_args()
     gc.disable()  # one book, then the end: collecting what is still in use only costs time
     try:
@@ -74,11 +92,14 @@ def main() -> None:
         if args.apply:
             book = changed(book, args.apply)
         results = compute(book, args.period, treatment=args.treatment, bucket=args.bucket)
-        print(json.dumps(results_document(results, args.only), ensure_ascii=False, indent=1))
+        asked = Asked(instants(args.at, book), args.against, tuple(x for x in args.scope.split(",") if x))
+        print(json.dumps(results_document(results, args.only, asked), ensure_ascii=False, indent=1))
     except BookInvalid as error:
         refuse(error.faults)
     except UnknownPeriod as error:
         refuse([Fault("periods", str(error))])
+    except KeyError as error:
+        refuse([Fault("", f"there is no {error.args[0]} to choose: name elements as wbs:CODE, activities as activity:CODE")])
 
 
 if __name__ == "__main__":

@@ -9,23 +9,36 @@ from decimal import localcontext
 from functools import cached_property
 
 from dryledger.baseline.differences import activity_differences, finish_drift, finish_drift_of, finish_drifts, rolled_up
-from dryledger.baseline.snapshot import Difference
+from dryledger.baseline.snapshot import Difference, snapshot
 from dryledger.book.plan import Baseline, Book
 from dryledger.budget.money import CONTEXT
+from dryledger.budget.time_phased import Phased, phased_actual, phased_budget, phased_remaining
 from dryledger.calendar.calendar import Instant
 from dryledger.errors import BookInvalid, Fault
 from dryledger.schedule.progress import AsOf, Progress, as_of, progress
 from dryledger.schedule.schedule import Schedule, out_of_time, schedule
-from dryledger.value.curve import Point, curve
+from dryledger.value.curve import Point, bucket_ends_of, curve
 from dryledger.value.measures import Measures
 from dryledger.value.sums import Scope
 from dryledger.value.valuation import ActivityMeasures, Valuation
 from dryledger.words import sentence
 
-__all__ = ["CALCULATION", "Results", "compute"]
+__all__ = ["CALCULATION", "PhasedBudget", "Results", "compute"]
 
 CALCULATION = 2
 """The number of the calculation. When a formula changes so that a figure may come out otherwise, it goes up."""
+
+
+@dataclass(frozen=True)
+class PhasedBudget:
+    """Budget, actual and remaining cost under the ends of buckets; `of` says whose budget: the baseline's or the present plan's."""
+
+    bucket: str
+    ends: list[Instant]
+    of: str
+    budget: Phased
+    actual: Phased
+    remaining: Phased
 
 
 @dataclass
@@ -112,6 +125,19 @@ class Results:
         others = tuple(self.book.baseline_by_code[c] for c in self.book.project.compared_with)
         with localcontext(CONTEXT):
             return curve(self.valuation, bucket or self.bucket, scope, others)
+
+    def phased(self, bucket: str) -> PhasedBudget:
+        """Budget, actual and remaining cost by time, up to the latest finish. Raises TooManyPoints.
+
+        The budget is that of the measured baseline; without one that of the plan without progress.
+        """
+        v, of, base, until = self.valuation, "baseline", self.baseline, None
+        if base is None:
+            plan = compute(self.book.with_periods(()), treatment=self.treatment).schedule
+            base = snapshot(self.book, plan, "", "", self.book.project.start, "", "")
+            of, until = "present", plan.finish
+        ends = bucket_ends_of(v, bucket, until=until)
+        return PhasedBudget(bucket, ends, of, phased_budget(v, base, ends), phased_actual(v, ends), phased_remaining(v, ends))
 
     def selection(self, activities: Iterable[str], wbs: Iterable[str] = ()) -> Measures:
         """The measures of any set of activities and of whole WBS elements, each counted once."""

@@ -8,7 +8,6 @@ calendar; nothing inside is None.
 from collections.abc import Callable, Iterable, Iterator
 from decimal import Decimal, localcontext
 
-from dryledger.baseline.differences import work_now, work_to_go
 from dryledger.book.formulas import names_in, values_of
 from dryledger.book.plan import BaselineActivity
 from dryledger.budget.lines import planned_cost, planned_work
@@ -19,6 +18,7 @@ from dryledger.errors import UnknownFigure
 from dryledger.figures import FIELD, Figure, figure, figures_of
 from dryledger.schedule.schedule import Scheduled
 from dryledger.value.measures import NO_STATUS, Measures, Sums
+from dryledger.value.work import work_now, work_to_go
 
 __all__ = ["Value", "field_values", "read", "reader", "reason", "whole", "written"]
 

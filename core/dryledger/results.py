@@ -4,7 +4,8 @@ Source: the results format, version 1. `remaining`, floats and differences are w
 ratios rounded to six places.
 """
 
-from collections.abc import Collection
+from collections.abc import Callable, Collection, Sequence
+from dataclasses import dataclass
 from decimal import Decimal
 from functools import lru_cache
 from operator import attrgetter
@@ -16,19 +17,42 @@ from dryledger.checks.checks import checks
 from dryledger.compute import CALCULATION, Results
 from dryledger.errors import TooManyPoints
 from dryledger.figures import figures_of
+from dryledger.results_tables import (
+    budget_document,
+    lines_document,
+    marks_document,
+    selection_statistics,
+    statistics_document,
+    work_document,
+)
 from dryledger.schedule.schedule import Scheduled
 from dryledger.value.curve import Point
 from dryledger.value.measures import Measures
 
-__all__ = ["PARTS", "measures_document", "results_document"]
+__all__ = ["MORE", "PARTS", "Asked", "measures_document", "results_document"]
 
 to_text = lru_cache(100_000)(calendar.to_text)
 """The same few instants are written again and again."""
 PARTS = ("schedule", "value", "curve", "differences", "checks")
+MORE = ("marks", "statistics", "budget", "work", "progress_line")
+"""Parts that are only there where they are named."""
 
 
-def results_document(r: Results, only: Collection[str] = PARTS) -> dict[str, object]:
-    """Results as the plain JSON document of the open format; `only` names the parts wanted."""
+@dataclass(frozen=True)
+class Asked:
+    """What parts are asked for besides their names: the instants of progress lines (absent: the status date), the bars they
+    are put on, and a selection by its names ("wbs:2", "activity:A100").
+    """
+
+    at: tuple[Instant, ...] = ()
+    against: str = "baseline"
+    scope: tuple[str, ...] = ()
+
+
+def results_document(r: Results, only: Collection[str] = PARTS, asked: Asked = Asked()) -> dict[str, object]:
+    """Results as the plain JSON document of the open format; `only` names the parts wanted. Raises KeyError for a name of the
+    selection that is not there.
+    """
     out: dict[str, object] = {
         "format": "dry-ledger-results",
         "version": 1,
@@ -46,7 +70,7 @@ def results_document(r: Results, only: Collection[str] = PARTS) -> dict[str, obj
             "activities": [measures_document(m, False) for m in r.activities.values()],
         }
     if "curve" in only:
-        out["curve"] = _curve(r)
+        out["curve"] = _curve(r.bucket, lambda: r.points)
     if "differences" in only:
         rows: dict[str, list[dict[str, object]]] = {"activity": [], "wbs": [], "project": []}
         for (kind, _), d in r.differences.items():
@@ -58,6 +82,37 @@ def results_document(r: Results, only: Collection[str] = PARTS) -> dict[str, obj
         }
     if "checks" in only:
         out["checks"] = [{"check": f.check, "severity": f.severity, "rows": list(f.rows), "message": f.message} for f in checks(r)]
+    if "marks" in only:
+        out["marks"] = marks_document(r)
+    if "statistics" in only:
+        out["statistics"] = statistics_document(r)
+    if "budget" in only:
+        out["budget"] = budget_document(r, r.bucket)
+    if "work" in only:
+        out["work"] = work_document(r, r.bucket)
+    if "progress_line" in only:
+        dates = asked.at or (() if r.status is None else (r.status,))
+        out["progress_line"] = lines_document(r, dates, asked.against)
+    if asked.scope:
+        out["selection"] = _selection(r, only, asked.scope)
+    return out
+
+
+def _selection(r: Results, only: Collection[str], names: Sequence[str]) -> dict[str, object]:
+    """Value, curve and statistics of a union of branches and single activities."""
+    parts = [name.partition(":") for name in names]
+    activities, wbs = ([code for kind, _, code in parts if kind == wanted] for wanted in ("activity", "wbs"))
+    for kind, _, code in parts:
+        if code not in (r.valuation.activity_codes if kind == "activity" else r.book.wbs_above if kind == "wbs" else ()):
+            raise KeyError(f"{kind}:{code}" if code else kind)
+    scope = r.valuation.selection(activities, wbs)
+    out: dict[str, object] = {"scope": list(names)}
+    if "value" in only:
+        out["value"] = measures_document(r.selection(activities, wbs), True)
+    if "curve" in only:
+        out["curve"] = _curve(r.bucket, lambda: r.curve_of_selection(activities, wbs))
+    if "statistics" in only:
+        out["statistics"] = selection_statistics(r, scope)
     return out
 
 
@@ -104,11 +159,11 @@ def measures_document(m: Measures, with_schedule: bool) -> dict[str, object]:
     return out
 
 
-def _curve(r: Results) -> dict[str, object]:
+def _curve(bucket: str, points: Callable[[], list[Point]]) -> dict[str, object]:
     try:
-        return {"bucket": r.bucket, "points": [_point(p) for p in r.points]}
+        return {"bucket": bucket, "points": [_point(p) for p in points()]}
     except TooManyPoints as error:
-        return {"bucket": r.bucket, "points": [], "reason": str(error)}
+        return {"bucket": bucket, "points": [], "reason": str(error)}
 
 
 def _point(p: Point) -> dict[str, object]:

@@ -304,7 +304,28 @@ class Maker:
             "baselines": baselines,
             "periods": periods,
             "answers": [self.answer(p["code"]) for p in periods if self.apart.random() < 0.7],
+            "mark_rules": self.mark_rules() if self.apart.random() < 0.4 else [],
         }
+
+    def mark_rules(self) -> list[Doc]:
+        """Rules with a condition of each sort."""
+        conditions: list[Doc] = [
+            {"figure": "state", "is": "one_of", "value": ["complete", "not_started"]},
+            {"figure": "finish_difference", "is": ">=", "value": "-2d"},
+            {"figure": "start", "is": "<=", "working_days": self.apart.randint(-3, 9)},
+            {"figure": "finish", "is": ">", "than": "baseline_finish"},
+            {"figure": "bac", "is": "!=", "value": "120.50"},
+            {"figure": "percent", "is": "<", "value": self.apart.choice([0, 12.5])},
+            {"figure": "critical", "is": "=", "value": True},
+            {"figure": "carry_to", "is": "empty"},
+            {"figure": "name", "is": "=", "value": "12"},
+        ]
+        rules: list[Doc] = []
+        for n in range(self.apart.randint(1, 4)):
+            chosen = self.apart.sample(conditions, self.apart.randint(0, 3))
+            mark, match = self.apart.choice(["act", "watch", "soon"]), self.apart.choice(["all", "any"])
+            rules.append({"code": f"R{n}", "scope": "activity", "match": match, "mark": mark, "conditions": chosen})
+        return [*rules, {"code": "P", "scope": "project", "mark": "act", "reason": "SPI {spi}; {{}}"}]
 
     def answer(self, page: str) -> Doc:
         """A finding that somebody accepted."""

@@ -38,4 +38,4 @@ class Gaps(unittest.TestCase):
             project={"deadline": "2027-01-06T12:00"},
             periods=[page("P1", "2027-01-04T08:00")],
         )
-        self.assertIn("The finish misses the deadline by 2 working days.", project_mark(compute(b)).reasons)
+        self.assertIn("The finish misses the deadline by 2 days.", project_mark(compute(b)).reasons)

@@ -7,17 +7,17 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from core.tests.books import baseline, book, line, page
+from core.tests.books import baseline, book, doc, line, page
 from core.tests.random_books import random_book
 from dryledger.budget.apportioning import adjusted, apportion, compared
-from dryledger.budget.money import cells_of
-from dryledger.budget.time_phased import table
-from dryledger.calendar.calendar import to_text
+from dryledger.budget.money import cells_of, rounded
+from dryledger.budget.time_phased import Phased
+from dryledger.calendar.calendar import from_text, to_text
 from dryledger.checks.checks import CHECKS, checks
 from dryledger.compute import Results, compute
 from dryledger.exchange.book_json import book_from
 from dryledger.results import results_document
-from dryledger.timeline.progress_line import progress_line
+from dryledger.timeline.progress_line import progress_line, progress_lines
 
 WBS = [{"code": "1", "name": "One", "weight": 2}, {"code": "2", "name": "Two"}, {"code": "1.1", "name": "Inner", "parent": "1"}]
 TREE = [{"code": "A", "wbs": "1", "weight": 3}, {"code": "B", "wbs": "1.1"}, {"code": "C", "wbs": "2"}, {"code": "D", "wbs": "2"}]
@@ -62,29 +62,56 @@ def measured(*said: dict[str, Any], **more: Any) -> Results:
 
 
 class Tables(unittest.TestCase):
+    def cells(self, x: Phased) -> dict[str, list[str]]:
+        return {code: [str(c) for c in cells] for (_, code), cells in x.rows.items()}
+
     def test_a_budget_by_week(self) -> None:
-        t = table(measured().valuation, "budget", "week")
-        self.assertEqual({w: [str(x) for x in cells] for w, cells in t.rows.items()}, {"1": ["500.00", "0.00"], "2": ["0.00", "500.00"]})
-        self.assertEqual(([str(x) for x in t.columns], [str(x) for x in t.running]), (["500.00", "500.00"], ["500.00", "1000.00"]))
-        days = table(measured().valuation, "budget", "day")
-        self.assertEqual([str(x) for x in days.rows["1"][:6]], ["100.00"] * 5 + ["0.00"])
+        t = measured().phased("week").budget
+        first, second = ["500.00", "0.00", "0.00"], ["0.00", "500.00", "0.00"]
+        self.assertEqual(self.cells(t), {"A": first, "B": second})
+        self.assertEqual({w: [str(x) for x in cells] for w, cells in t.wbs.items()}, {"1": first, "2": second})
+        self.assertEqual([str(x) for x in t.cells], ["500.00", "500.00", "0.00"])
+        self.assertEqual([str(x) for x in t.cumulative], ["500.00", "1000.00", "1000.00"])
+        self.assertEqual(self.cells(measured().phased("day").budget)["A"][:6], ["100.00"] * 5 + ["0.00"])
 
     def test_actual_and_remaining(self) -> None:
         said = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": 60, "remaining": "2d"}
-        r = measured(said, costs=[{"activity": "A", "date": "2027-01-05", "amount": "310.00", "source": "invoice"}])
-        self.assertEqual(table(r.valuation, "actual", "week").totals, {"1": D("310.00")})
-        left = {w: [str(x) for x in c] for w, c in table(r.valuation, "remaining", "week").rows.items()}
-        self.assertEqual(left, {"1": ["200.00", "0.00"], "2": ["0.00", "500.00"]})
+        costs = [{"activity": "A", "date": "2027-01-05", "amount": "310.00", "source": "invoice"}]
+        costs += [{"wbs": "2", "date": "2027-01-04", "amount": "7.00", "source": "accrual", "ref": "R"}]
+        costs += [{"wbs": "2", "date": "2027-01-06", "amount": "9.00", "source": "invoice", "ref": "R"}]
+        b = measured(said, costs=costs).phased("day")
+        self.assertEqual(self.cells(b.actual)["A"][:3], ["0.00", "310.00", "0.00"])
+        self.assertEqual(self.cells(b.actual)["2"][:3], ["7.00", "0.00", "2.00"])  # the invoice takes the accrual back
+        self.assertEqual([str(x) for x in b.actual.cells[:3]], ["7.00", "310.00", "2.00"])
+        left = measured(said).phased("week").remaining
+        self.assertEqual(self.cells(left), {"A": ["200.00", "0.00"], "B": ["0.00", "500.00"]})
 
-    @settings(max_examples=30)
-    @given(st.integers(0, 10**6), st.sampled_from(["budget", "actual", "remaining"]), st.sampled_from(["day", "week", "month"]))
-    def test_cells_add_up_both_ways(self, seed: int, kind: str, bucket: str) -> None:
+    def test_without_a_baseline_it_is_the_budget_of_the_plan_without_progress(self) -> None:
+        late = {"activity": "A", "actual_start": "2027-01-06T08:00"}
+        costs = [{"activity": "A", "name": "Paint", "amount": "500.00", "accrual": "finish"}]
+        r = compute(book([{"code": "A", "duration": "5d"}], costs=costs, periods=[page("P1", "2027-01-06T17:00", late)]))
+        b = r.phased("day")
+        self.assertEqual((b.of, [str(x) for x in b.budget.cells[:5]]), ("present", ["0.00"] * 2 + ["500.00"] + ["0.00"] * 2))
+
+    @settings(max_examples=30, deadline=None)
+    @given(st.integers(0, 10**6), st.sampled_from(["day", "week", "month", "period"]))
+    def test_cells_add_up_both_ways_and_to_the_measures(self, seed: int, bucket: str) -> None:
         r = compute(book_from(random_book(seed)))
-        t = table(r.valuation, kind, bucket)
-        self.assertEqual([sum(row) for row in t.rows.values()], list(t.totals.values()))
-        self.assertEqual(sum(t.columns), sum(t.totals.values()))
-        if t.running:
-            self.assertEqual(t.running[-1], sum(t.totals.values()))
+        b = r.phased(bucket)
+        for t in (b.budget, b.actual, b.remaining):
+            self.assertEqual([sum(column) for column in zip(*t.rows.values(), strict=True)], t.cells if t.rows else [])
+            for w in r.book.wbs:
+                inside = [c for (kind, code), c in t.rows.items() if w.code in r.book.wbs_above.get(self.home(r, kind, code), ())]
+                self.assertEqual(t.wbs.get(w.code, []), [sum(x) for x in zip(*inside, strict=True)])
+        if r.status is not None and r.valuation.activity_codes:
+            sums = r.valuation.sums
+            for (kind, code), cells in b.actual.rows.items():
+                self.assertEqual(sum(cells), rounded(sums[kind, code].ac_total, r.valuation.unit))
+            for (_, code), cells in b.remaining.rows.items():
+                self.assertEqual(sum(cells), rounded(sums["activity", code].remaining, r.valuation.unit))
+
+    def home(self, r: Results, kind: str, code: str) -> str:
+        return code if kind == "wbs" else r.valuation.wbs_of(code) or ""
 
     @given(st.lists(st.decimals(-1000, 1000, places=6), min_size=1, max_size=9))
     def test_cells_differ_by_less_than_a_cent(self, parts: list[D]) -> None:
@@ -93,25 +120,44 @@ class Tables(unittest.TestCase):
         self.assertTrue(all(abs(c - p) < D("0.02") for c, p in zip(cells, parts, strict=True)))
 
 
-class Line(unittest.TestCase):
+class Lines(unittest.TestCase):
+    def points(self, r: Results, *at: int, against: str = "baseline") -> list[dict[str, str]]:
+        dates = list(at) or [r.status or 0]
+        return [{p.code: to_text(p.at) for p in x.points} for x in progress_lines(r, dates, against)]
+
     def test_points_on_the_baseline(self) -> None:
         said = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": 40}
-        points = {p.code: to_text(p.at) for p in progress_line(measured(said))}
         # 40 % of Monday to Friday is Tuesday's close; B is not due yet, so its point is the date itself.
-        self.assertEqual(points, {"A": "2027-01-05T17:00", "B": "2027-01-06T17:00"})
+        self.assertEqual(self.points(measured(said)), [{"A": "2027-01-05T17:00", "B": "2027-01-06T17:00"}])
 
     def test_finished_on_time_is_on_the_line_and_late_work_is_left_of_it(self) -> None:
         done = {"activity": "A", "actual_start": "2027-01-04T08:00", "actual_finish": "2027-01-06T15:00"}
         r = measured(done)
-        points = {p.code: to_text(p.at) for p in progress_line(r)}
+        early, later = self.points(r, r.status or 0, r.schedule.finish)
         # Its baseline finish lies after the date: the whole bar is done, ahead of the line.
-        self.assertEqual(points["A"], "2027-01-08T17:00")
-        later = {p.code: to_text(p.at) for p in progress_line(r, r.schedule.finish)}
-        self.assertEqual((later["A"], later["B"]), (to_text(r.schedule.finish), "2027-01-08T17:00"))
+        self.assertEqual(early["A"], "2027-01-08T17:00")
+        self.assertEqual((later["A"], later["B"]), (to_text(r.schedule.finish), "2027-01-11T08:00"))
 
-    def test_without_a_bar_no_point(self) -> None:
+    def test_a_line_at_an_earlier_date_knows_what_was_known_then(self) -> None:
+        d = doc([{"code": "A", "duration": "5d"}])
+        said = {"activity": "A", "actual_start": "2027-01-04T08:00"}
+        d["periods"] = [
+            page("P1", "2027-01-05T17:00", said | {"percent": 20}, state="dry"),
+            page("P2", "2027-01-07T17:00", said | {"percent": 60}),
+        ]
+        r = compute(book_from(d))
+        at = [from_text(f"2027-01-0{n}T17:00") for n in (4, 6, 7)]
+        lines = progress_lines(r, at, "present")
+        self.assertEqual([x.page for x in lines], [None, "P1", "P2"])
+        bar = r.schedule.activities["A"]
+        begin, length = r.book.axes["A"].pos(bar.start), r.book.axes["A"].between(bar.start, bar.finish)
+        expected = [bar.start, *(r.book.axes["A"].first(begin + length * share // 100) for share in (20, 60))]
+        self.assertEqual([x.points[0].at for x in lines], expected)
+
+    def test_without_a_bar_no_point_and_without_a_status_date_no_line(self) -> None:
         r = compute(book([{"code": "A"}], periods=[page("P1", "2027-01-06T17:00")]))
-        self.assertEqual((progress_line(r), len(progress_line(r, reference="current"))), ([], 1))
+        self.assertEqual((self.points(r), len(self.points(r, against="present")[0])), ([{}], 1))
+        self.assertIsNone(progress_line(compute(book([{"code": "A"}]))))
 
 
 class Checks(unittest.TestCase):

@@ -232,6 +232,22 @@ class Answer(BookRow):
     by = models.CharField(max_length=200, null=True)
 
 
+class MarkRule(BookRow):
+    """A rule that gives a mark, with its conditions as the book writes them."""
+
+    LIST = lists.MARK_RULES
+
+    code = models.CharField(max_length=100)
+    scope = models.CharField(max_length=10)
+    match = models.CharField(max_length=3, null=True)
+    mark = models.CharField(max_length=10)
+    reason = models.TextField(null=True)
+    conditions = models.JSONField(default=list)
+
+    class Meta(BookRow.Meta):
+        constraints = _unique("mark_rule_code", "code")
+
+
 class Baseline(BookRow):
     """A frozen copy. `content` holds its calendars and activities as the book writes them; no action changes it."""
 
@@ -388,6 +404,7 @@ LISTS: dict[str, type[BookRow]] = {
     **dict.fromkeys(lists.REGISTERS, RegisterEntry),
     "estimates": Estimate,
     "answers": Answer,
+    "mark_rules": MarkRule,
 }
 """The model of each list of the plan."""
 PAGE_LISTS: dict[str, type[BookRow]] = {"statements": Statement, "hours": HoursEntry, "costs": CostEntry}

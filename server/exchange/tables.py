@@ -45,6 +45,7 @@ _OWNERS = {
     "baselines": Col("Baseline", "baseline", "code"),
     "periods": Col("Page", "period", "code"),
     "estimates": Col("Estimate", "estimate", "code"),
+    "mark_rules": Col("Mark rule", "rule", "code"),
 }
 """The column that names the row which nested rows belong to."""
 _PREFIX = {"baselines": "baseline.", "periods": "period."}

@@ -78,11 +78,23 @@ def _cell(value: Any, c: Col) -> Any:
         return ", ".join(value) if value else None
     if c.kind == "texts":
         return "; ".join(value)
+    if c.kind == "scalar":
+        return scalar_text(value)
     if c.kind == "json":
         return json.dumps(value, ensure_ascii=False)
     if c.kind == "flag":
         return "yes" if value else "no"
     return value
+
+
+def scalar_text(value: Any) -> str:
+    """A text as it is, where it could not be taken for something else; all else as JSON."""
+    if isinstance(value, str):
+        try:
+            json.loads(value)
+        except ValueError:
+            return value
+    return json.dumps(value, ensure_ascii=False)
 
 
 def _project(document: Doc) -> Grid:

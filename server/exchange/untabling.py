@@ -318,6 +318,16 @@ def _json(value: Any) -> Any:
     return json.loads(text)
 
 
+def _scalar(value: Any) -> Any:
+    """A number, true or false, a list of them in brackets, else a text as it stands."""
+    if not isinstance(value, str):
+        return _day(value) if isinstance(value, datetime | date) else value
+    try:
+        return json.loads(value, parse_float=Decimal)
+    except ValueError:
+        return value
+
+
 def _free(value: Any) -> Any:
     """The value of an own field as it stands, until it is known what the field holds."""
     return _day(value) if isinstance(value, datetime | date) else value
@@ -335,6 +345,7 @@ _READERS: dict[str, Any] = {
     "flag": _flag,
     "shifts": lambda v: type_shifts(str(v)),
     "texts": lambda v: [p.strip() for p in str(v).split(";") if p.strip()],
+    "scalar": _scalar,
     "json": _json,
     "free": _free,
 }

@@ -10,26 +10,15 @@ from decimal import Decimal
 from dryledger.baseline.snapshot import Difference
 from dryledger.book.plan import BaselineActivity
 from dryledger.budget.money import rounded
-from dryledger.budget.remaining import remaining_work
 from dryledger.calendar.axis import Axis
 from dryledger.schedule.schedule import Scheduled
 from dryledger.value.measures import Sums
 from dryledger.value.valuation import Valuation
+from dryledger.value.work import work_now
 
-__all__ = ["activity_differences", "finish_drift", "finish_drift_of", "finish_drifts", "rolled_up", "work_now", "work_to_go"]
+__all__ = ["activity_differences", "finish_drift", "finish_drift_of", "finish_drifts", "rolled_up"]
 
 ZERO = Decimal(0)
-
-
-def work_to_go(v: Valuation, code: str) -> int:
-    """Labour hours of an activity to go, in minutes."""
-    left = remaining_work(v.at, v.book.activity_by_code[code], v.progress[code])
-    return int(rounded(sum((m for c, m in left.items() if v.book.resource_by_code[c].kind == "labour"), ZERO), Decimal(1)))
-
-
-def work_now(v: Valuation, code: str) -> int:
-    """Labour hours of an activity posted and to go, in minutes."""
-    return v.at.labour.get(code, 0) + work_to_go(v, code)
 
 
 def _calendar_axis(v: Valuation, code: str) -> Axis:

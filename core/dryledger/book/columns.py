@@ -12,8 +12,8 @@ class Column:
     """One column of a list.
 
     `kind` is what its cells hold: text, code, long, choice, flag, number, percent, amount, instant, date, span,
-    lag, texts, week, shifts, of_hundred (a number from 0 to 100), currency, values (own fields), object (one `rows`
-    inside) or rows (a list inside).
+    lag, texts, scalar (a text, a number, true or false, or a list of them), week, shifts, of_hundred (a number from 0 to
+    100), currency, values (own fields), object (one `rows` inside) or rows (a list inside).
     """
 
     key: str

@@ -11,6 +11,7 @@ from dryledger.book import plan
 from dryledger.book.answers import Answer, Limits
 from dryledger.book.columns import Column, ListOf
 from dryledger.book.estimates import KeptEstimate, Share
+from dryledger.book.mark_rules import COMPARISONS, MARKS, SCOPES, Condition, MarkRule
 from dryledger.book.pages import CostEntry, HoursEntry, Period, Rhythm, Statement
 from dryledger.book.registers import REGISTERS
 from dryledger.calendar.calendar import Calendar, CalendarException, Pause
@@ -360,6 +361,31 @@ ANSWERS = ListOf(
         Column("by", default=""),
     ),
 )
+CONDITIONS = ListOf(
+    "mark_rules.conditions",
+    "Mark conditions",
+    Condition,
+    (
+        Column("figure", required=True),
+        Column("is", "choice", attr="comparison", options=COMPARISONS, required=True),
+        Column("value", "scalar"),
+        Column("than"),
+        Column("working_days", "number"),
+    ),
+)
+MARK_RULES = ListOf(
+    "mark_rules",
+    "Mark rules",
+    MarkRule,
+    (
+        Column("code", "code", required=True),
+        _choice("scope", SCOPES, "activity", required=True),
+        _choice("match", ("all", "any")),
+        _choice("mark", MARKS, "watch", required=True),
+        Column("reason", "long", default=""),
+        Column("conditions", "rows", default=(), rows=CONDITIONS),
+    ),
+)
 PROJECT = ListOf(
     "project",
     "Project",
@@ -397,5 +423,6 @@ LISTS: dict[str, ListOf] = {x.key: x for x in (CALENDARS, RESOURCES, WBS, ACTIVI
     **_REGISTERS,
     "estimates": ESTIMATES,
     "answers": ANSWERS,
+    "mark_rules": MARK_RULES,
 }
 """The lists of a book by key, in the order in which it is written."""

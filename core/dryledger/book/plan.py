@@ -13,6 +13,7 @@ from functools import cached_property
 from dryledger.book.answers import Answer, Limits
 from dryledger.book.estimates import KeptEstimate
 from dryledger.book.indexed import Layout, lay_out
+from dryledger.book.mark_rules import MarkRule
 from dryledger.book.pages import CostEntry, HoursEntry, Period, Rhythm, Statement
 from dryledger.calendar.axis import Axis, Instant
 from dryledger.calendar.calendar import Calendar, Pause
@@ -290,6 +291,7 @@ class Book:
     fields: tuple[Entry, ...] = ()
     estimates: tuple[KeptEstimate, ...] = ()
     answers: tuple[Answer, ...] = ()
+    mark_rules: tuple[MarkRule, ...] = ()
     extra: dict[str, object] = field(default_factory=dict, compare=False)
 
     @cached_property

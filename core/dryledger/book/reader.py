@@ -24,6 +24,7 @@ __all__ = [
     "duration_text",
     "minutes_of",
     "read_amount",
+    "read_scalar",
     "shift_of",
     "split_duration",
 ]
@@ -32,6 +33,7 @@ T = TypeVar("T")
 MISSING = object()
 MOST_FAULTS = 10_000
 """More than this no one can read, and a hostile file must not take for ever."""
+LONGEST_SCALAR = 20_000
 ELAPSED_MINUTES = {"min": 1, "h": 60, "d": DAY, "w": 7 * DAY}
 _DURATION = re.compile(r"(-?)(\d{1,9}(?:\.\d{1,9})?)\s*(min|h|d|w|mo)")
 _TIME = re.compile(r"([01]\d|2[0-4]):([0-5]\d)")
@@ -105,6 +107,28 @@ def read_amount(value: object) -> Decimal | None:
     if not isinstance(value, str) or not _NUMBER.fullmatch(value):
         return None
     return Decimal(value)
+
+
+def read_scalar(value: object) -> str | Decimal | bool | tuple[str | Decimal | bool, ...] | None:
+    """A text, a number, true or false, or a list of them as a tuple; None where it is none.
+
+    >>> read_scalar(0.8), read_scalar(["a", True]), read_scalar({})
+    (Decimal('0.8'), ('a', True), None)
+    """
+    if not isinstance(value, list):
+        return _one_scalar(value)
+    found = [_one_scalar(x) for x in value]
+    known = [x for x in found if x is not None]
+    return tuple(known) if known and len(known) == len(found) else None
+
+
+def _one_scalar(value: object) -> str | Decimal | bool | None:
+    if isinstance(value, bool) or (isinstance(value, str) and len(value) <= LONGEST_SCALAR):
+        return value
+    if not isinstance(value, int | float | Decimal):
+        return None
+    n = Decimal(str(value))
+    return n if n.is_finite() and abs(n) < Decimal(10) ** 15 else None
 
 
 class Reader:
@@ -304,6 +328,11 @@ class Reader:
             cast("tuple[str, ...]", ()),
         )
         return got or ()
+
+    def scalar(self, key: str) -> str | Decimal | bool | tuple[str | Decimal | bool, ...] | None:
+        """A text, a number, true or false, or a list of them."""
+        got = self.take(key, lambda v: None if (found := read_scalar(v)) is None else [found], sentence("reader.scalar"))
+        return None if got is None else got[0]
 
     def shifts(self, key: str, *, required: bool = False) -> tuple[Shift, ...]:
         """A list of ``HH:MM-HH:MM`` that do not overlap."""

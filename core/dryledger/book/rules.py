@@ -6,6 +6,7 @@ Each rule gives the faults it finds with their paths. Reading runs them once the
 from collections.abc import Iterable, Iterator, Sequence
 
 from dryledger.book.estimates import KeptEstimate
+from dryledger.book.mark_rules import mark_rule_faults
 from dryledger.book.page_rules import answer_faults, page_faults, rhythm_faults
 from dryledger.book.plan import Activity, Baseline, BaselineActivity, Book
 from dryledger.book.registers import REGISTERS, field_faults
@@ -34,7 +35,7 @@ def check_book(book: Book, since: Book | None = None) -> list[Fault]:
         own = field_faults(book.fields, ((f"activities[{i}]", a.fields) for i, a in enumerate(book.activities) if a.fields))
     rows = _rows(book, since)
     plan = (*_codes(book, new), *_references(book, new), *_loops(book, new), *_apportioned(book, new))
-    return [*rows, *plan, *page_faults(book, new), *answer_faults(book, new), *own]
+    return [*rows, *plan, *page_faults(book, new), *answer_faults(book, new), *mark_rule_faults(book, new), *own]
 
 
 def _rows(book: Book, since: Book | None) -> Iterator[Fault]:
@@ -115,7 +116,7 @@ def _unique(codes: Sequence[str], path: str) -> Iterator[Fault]:
 def _codes(book: Book, new: New) -> Iterator[Fault]:
     if not book.calendars:
         yield Fault("calendars", sentence("rules.book_needs_least_one"))
-    for name in ("calendars", "resources", "wbs", "activities", "baselines", "periods"):
+    for name in ("calendars", "resources", "wbs", "activities", "baselines", "periods", "mark_rules"):
         if new.lists(name):
             yield from _unique([x.code for x in getattr(book, name)], name)
     for name in (*REGISTERS, "estimates"):

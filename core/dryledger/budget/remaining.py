@@ -13,7 +13,7 @@ from dryledger.budget.spread import Along, Spread, profile_share
 from dryledger.calendar.calendar import Instant
 from dryledger.schedule.progress import AsOf, Progress
 
-__all__ = ["remaining_cost", "remaining_work"]
+__all__ = ["assignment_cost", "remaining_cost", "remaining_work"]
 
 ZERO, ONE, SIXTY = Decimal(0), Decimal(1), Decimal(60)
 
@@ -31,6 +31,18 @@ def _left(at: AsOf, activity: Activity, a: Assignment, p: Progress) -> Decimal:
     if to_go is not None:
         return Decimal(to_go)
     return work_of(at.book, activity, a, p.planned) if p.state == "not_started" else p.remaining * a.units
+
+
+def assignment_cost(at: AsOf, activity: Activity, a: Assignment, p: Progress, start: Instant, finish: Instant) -> list[Spread]:
+    """The part of `remaining_cost` that one assignment has in it."""
+    if p.state == "complete":
+        return []
+    whole = p.elapsed + p.remaining
+    done = ZERO if p.state == "not_started" else Decimal(p.elapsed) / whole if whole else ONE
+    quantity = ZERO if a.quantity is None else a.quantity * (1 - done)
+    first_use = (activity.code, a.resource) not in at.used
+    minutes = _left(at, activity, a, p)
+    return work_cost(at.book, activity, a, minutes, quantity, start, finish, p.remaining, first_use, p.elapsed)
 
 
 def remaining_cost(at: AsOf, activity: Activity, p: Progress, start: Instant, finish: Instant) -> list[Spread]:

@@ -4,15 +4,15 @@ Source: calculation contract, sections 6, 7 and 16. A row's cells add up to the 
 remainder; column totals are the sums of their cells, and the cumulative row their running sum.
 """
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from decimal import Decimal, localcontext
 from functools import partial
 from itertools import accumulate
 from typing import Protocol
 
-from dryledger.book.plan import Book
-from dryledger.budget.actual import ActualItem, actual_pieces
+from dryledger.book.plan import Baseline, Book
+from dryledger.budget.actual import ActualItem, Target, actual_pieces
 from dryledger.budget.lines import priced_lines
 from dryledger.budget.money import CONTEXT, cells_of, rounded
 from dryledger.budget.planned import PlannedValue
@@ -22,7 +22,7 @@ from dryledger.calendar.calendar import Instant
 from dryledger.schedule.progress import AsOf
 from dryledger.schedule.schedule import Schedule
 
-__all__ = ["KINDS", "Table", "kinds_of_cost", "table"]
+__all__ = ["KINDS", "Phased", "Table", "kinds_of_cost", "phased_actual", "phased_budget", "phased_remaining", "table"]
 
 
 class Amounts(Protocol):
@@ -51,7 +51,7 @@ class Amounts(Protocol):
 
 
 ZERO, ONE = Decimal(0), Decimal(1)
-KINDS = ("budget", "actual", "remaining", "plan", "outside")
+KINDS = ("plan", "outside")
 
 
 @dataclass(frozen=True)
@@ -70,15 +70,12 @@ class Table:
 
 
 def table(v: Amounts, kind: str, bucket: str = "month") -> Table:
-    """The budget of the measured baseline, the actual cost by the status date, or the remaining forecast, by time.
+    """The budget of the plan as it stands ("plan"), or its costs that are out of budget ("outside"), by time.
 
-    "plan" is the budget of the plan as it stands, "outside" its costs that are out of budget. A row is a work package:
-    a WBS element with activities or costs of its own. `bucket` is day, week or month. Raises KeyError for another kind.
+    A row is a work package: a WBS element with activities of its own. `bucket` is day, week or month. Raises KeyError for
+    another kind.
     """
     pieces: dict[str, Callable[[Amounts], dict[str | None, list[Piece]]]] = {
-        "budget": _budget,
-        "actual": _actual,
-        "remaining": _remaining,
         "plan": partial(_planned_now, in_budget=True),
         "outside": partial(_planned_now, in_budget=False),
     }
@@ -96,14 +93,6 @@ def table(v: Amounts, kind: str, bucket: str = "month") -> Table:
         columns = [sum(column, v.unit - v.unit) for column in zip(*rows.values(), strict=True)]
         totals = {w: sum(cells, v.unit - v.unit) for w, cells in rows.items()}
         return Table(kind, ends, rows, totals, columns, list(accumulate(columns)))
-
-
-def _budget(v: Amounts) -> dict[str | None, list[Piece]]:
-    out: dict[str | None, list[Piece]] = {}
-    for code in v.codes if v.planned else ():
-        assert v.planned is not None
-        out.setdefault(v.wbs_of(code), []).extend(v.planned.pieces([code]))
-    return out
 
 
 def _planned_now(v: Amounts, in_budget: bool) -> dict[str | None, list[Piece]]:
@@ -129,19 +118,62 @@ def kinds_of_cost(v: Amounts, codes: Iterable[str]) -> dict[str, Decimal]:
     return out
 
 
-def _actual(v: Amounts) -> dict[str | None, list[Piece]]:
-    out: dict[str | None, list[Piece]] = {}
-    if v.at.status is None:
-        return out
-    for x in v.actuals:
-        if x.counts(v.at.status):
-            at = v.wbs_of(x.target[1]) if x.target[0] == "activity" else x.target[1]
-            out.setdefault(at, []).extend(actual_pieces([x._replace(until=None)]))
-    return out
+@dataclass(frozen=True)
+class Phased:
+    """Rows of activities and of elements with something entered on them, the elements above with the sums of their cells."""
+
+    rows: dict[Target, list[Decimal]]
+    wbs: dict[str, list[Decimal]]
+    cells: list[Decimal]
+
+    @property
+    def cumulative(self) -> list[Decimal]:
+        """The running sum of the column totals."""
+        return list(accumulate(self.cells))
 
 
-def _remaining(v: Amounts) -> dict[str | None, list[Piece]]:
-    out: dict[str | None, list[Piece]] = {}
-    for code, spreads in v.spreads.items():
-        out.setdefault(v.wbs_of(code), []).extend(spreads)
-    return out
+def phased_budget(v: Amounts, baseline: Baseline, ends: Sequence[Instant]) -> Phased:
+    """The cost lines of a baseline by time, each by its accrual and profile over working time, whatever its EV method."""
+    pieces: dict[Target, list[Piece]] = {}
+    for a in baseline.activities:
+        for x in a.cost_lines:
+            at = {"start": (a.start, a.start), "finish": (a.finish, a.finish)}.get(x.accrual, (a.start, a.finish))
+            pieces.setdefault(("activity", a.code), []).append((*at, x.amount, (baseline.axes[a.code], x.profile, -1, ZERO, ONE)))
+    homes = {a.code: a.wbs for a in baseline.activities} | {code: v.wbs_of(code) for code in v.codes}
+    return _phased(v, {target: _cells(v, parts, ends) for target, parts in pieces.items()}, homes, len(ends))
+
+
+def phased_actual(v: Amounts, ends: Sequence[Instant]) -> Phased:
+    """Actual cost as the page knows it, by its date; what is entered on an element is a row of its own."""
+    status, found = v.at.status, dict[Target, list[ActualItem]]()
+    for x in v.actuals if status is not None else ():
+        found.setdefault(x.target, []).append(x)
+    known = [t if status is None else min(t, status) for t in ends]
+    cells = {target: _cells(v, actual_pieces(items), known) for target, items in found.items()}
+    return _phased(v, cells, {code: v.wbs_of(code) for code in v.codes}, len(ends))
+
+
+def phased_remaining(v: Amounts, ends: Sequence[Instant]) -> Phased:
+    """The remaining cost of the forecast by the time at which it falls due."""
+    cells = {("activity", code): _cells(v, spreads, ends) for code, spreads in v.spreads.items()}
+    return _phased(v, cells, {code: v.wbs_of(code) for code in v.codes}, len(ends))
+
+
+def _cells(v: Amounts, pieces: Sequence[Piece], ends: Sequence[Instant]) -> list[Decimal]:
+    with localcontext(CONTEXT):
+        line = cumulative(ends, pieces)
+        return cells_of([b - a for a, b in zip([ZERO, *line], line, strict=False)], v.unit)
+
+
+def _phased(v: Amounts, found: Mapping[Target, list[Decimal]], homes: Mapping[str, str | None], count: int) -> Phased:
+    none = v.unit - v.unit
+    order: list[Target] = [*(("activity", code) for code in homes), *(("wbs", w.code) for w in v.book.wbs)]
+    rows = {target: found[target] for target in order if target in found}
+    wbs: dict[str, list[Decimal]] = {}
+    for (kind, code), cells in rows.items():
+        place = homes[code] if kind == "activity" else code
+        for above in v.book.wbs_above.get(place or "", ()):
+            known = wbs.get(above)
+            wbs[above] = cells if known is None else [a + b for a, b in zip(known, cells, strict=True)]
+    columns = [sum(column, none) for column in zip(*rows.values(), strict=True)] if rows else [none] * count
+    return Phased(rows, {w.code: wbs[w.code] for w in v.book.wbs if w.code in wbs}, columns)

@@ -79,7 +79,7 @@ def do_add(draft: Draft, verb: Doc) -> None:
         label = {"links": "a link", "assignments": sentence("verbs.assignment")}.get(list_name) or _said(draft.record(list_name, key))
         draft.labels.append(f"added {label}")
     else:
-        if list_name not in LISTS or list_name in ("baselines", "periods", "estimates", "answers"):
+        if list_name not in LISTS or list_name in ("baselines", "periods", "estimates", "answers", "mark_rules"):
             raise ChangeRefused("bad-request", sentence("verbs.no_list_plan", value=list_name[:60]))
         tree = list_name in ("activities", "wbs")
         parent, after = spot(draft, verb) if tree else (None, None)

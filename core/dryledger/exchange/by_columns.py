@@ -16,7 +16,7 @@ import msgspec
 from dryledger.book.columns import Column, ListOf
 from dryledger.book.currencies import DIGITS
 from dryledger.book.lists import WEEKDAYS
-from dryledger.book.reader import minutes_of, read_amount, shift_of
+from dryledger.book.reader import minutes_of, read_amount, read_scalar, shift_of
 from dryledger.calendar.calendar import Calendar, from_text
 from dryledger.calendar.written import Assumed
 from dryledger.exchange.read import Scope, usual_duration
@@ -303,6 +303,26 @@ def _text_lists(c: Column, cells: Cells, *_: Any) -> Cells:
     return [() if x is None else tuple(x) if all(isinstance(y, str) for y in x) else stop() for x in cells]
 
 
+def _scalars(c: Column, cells: Cells, *_: Any) -> Cells:
+    def read(x: Any) -> object:
+        if isinstance(x, msgspec.Raw):
+            x = parse_scalar(bytes(x))
+        return None if x is None else read_scalar(x) if read_scalar(x) is not None else stop()
+
+    return [read(x) for x in cells]
+
+
+def parse_scalar(text: bytes) -> object:
+    """A JSON value with its numbers exact. Raises NotQuick for a number in another way than plain digits."""
+    if text[:1] in b"-0123456789":
+        return _decimal(text)
+    if text[:1] == b"[":
+        parts: list[msgspec.Raw] = msgspec.json.decode(text, type=list[msgspec.Raw])
+        return [parse_scalar(bytes(x)) for x in parts]
+    found: object = msgspec.json.decode(text)
+    return found
+
+
 def _one_day(texts: Sequence[str]) -> tuple[tuple[int, int], ...]:
     found = sorted(shift_of(x) or stop() for x in texts)
     if any(b < before for (_, before), (b, _) in itertools.pairwise(found)):
@@ -343,6 +363,7 @@ _READ: dict[str, Callable[..., Cells]] = {
     "span": _spans,
     "lag": _lags,
     "texts": _text_lists,
+    "scalar": _scalars,
     "shifts": _shifts,
     "week": _weeks,
     "values": _values,

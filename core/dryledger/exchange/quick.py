@@ -19,7 +19,7 @@ from dryledger.exchange.read import Scope
 __all__ = ["quick_document", "quick_lists"]
 
 _TYPES: dict[str, Any] = {
-    **dict.fromkeys(("number", "percent", "of_hundred"), msgspec.Raw),
+    **dict.fromkeys(("number", "percent", "of_hundred", "scalar"), msgspec.Raw),
     "flag": bool,
     "texts": list[str],
     "shifts": list[str],

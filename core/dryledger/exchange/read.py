@@ -130,6 +130,10 @@ def _texts(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
     return r.texts(c.key)
 
 
+def _scalar(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
+    return r.scalar(c.key)
+
+
 def _shifts(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
     return r.shifts(c.key)
 
@@ -176,6 +180,7 @@ _CELLS: dict[str, Cell] = {
     "span": _span,
     "lag": _lag,
     "texts": _texts,
+    "scalar": _scalar,
     "shifts": _shifts,
     "week": _week,
     "values": _values,

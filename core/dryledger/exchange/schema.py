@@ -25,6 +25,12 @@ _PLAIN: dict[str, Schema] = {
     "instant": {"type": "string", "pattern": r"^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}$"},
     "date": {"type": "string", "pattern": r"^\d{4}-\d{2}-\d{2}$"},
     "texts": {"type": "array", "items": TEXT},
+    "scalar": {
+        "anyOf": [
+            {"type": ["string", "number", "boolean"]},
+            {"type": "array", "items": {"type": ["string", "number", "boolean"]}, "minItems": 1},
+        ]
+    },
     "shifts": SHIFTS,
     "week": {
         "type": "object",

@@ -58,6 +58,7 @@ _WRITERS: dict[str, Callable[[Any], Any]] = {
     "percent": lambda share: number(share * 100),
     "amount": "{:f}".format,
     "texts": list,
+    "scalar": lambda value: [_own_value(x) for x in value] if isinstance(value, tuple) else _own_value(value),
     "shifts": _shifts,
     "week": lambda week: {day: _shifts(shifts) for day, shifts in zip(WEEKDAYS, week, strict=True)},
     "values": lambda values: {code: _own_value(value) for code, value in values.items()},

@@ -1,36 +1,145 @@
-"""Marks: one status word for each activity and for the project, by an ordered list of plain rules.
+"""Marks: one status word for each activity, WBS element and the project, by the book's ordered rules.
 
-The first rule that holds gives the mark. Days are working days of the project calendar, lateness is against the
-measured baseline, "soon" counts from the status date: nothing depends on the clock.
+Source: calculation contract, section 14. The first rule that holds gives the mark; where none does it is not due. Nothing
+depends on the clock.
 """
 
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass, field
 from decimal import Decimal
 
+from dryledger.book.mark_rules import MarkRule, kind_of, reason_parts
 from dryledger.compute import Results
-from dryledger.readings import read, reader, whole
-from dryledger.words import sentence
+from dryledger.entry.grammar import said_day
+from dryledger.marks.rules import calendar_of, first_that_holds, holds
+from dryledger.marks.shipped import SHIPPED
+from dryledger.readings import Value, read, reader, whole
 
-__all__ = ["MARK_WORDS", "Mark", "activity_marker", "activity_marks", "days_text", "drift_days", "project_mark"]
+__all__ = [
+    "MARK_WORDS",
+    "Mark",
+    "Marks",
+    "activity_marker",
+    "activity_marks",
+    "days_text",
+    "drift_days",
+    "figures_in",
+    "marks",
+    "project_mark",
+    "rules_of",
+]
 
 MARK_WORDS = {"done": "Done", "on_plan": "On plan", "watch": "Watch", "act": "Act", "soon": "Coming soon", "not_due": "Not due"}
-ACT_LATE, WATCH_LATE, SOON = 5, 1, 10
-PROJECT_ACT_LATE = 8
-ACT_INDEX, WATCH_INDEX = 0.80, 0.95
+TELLING = ("act", "watch")
+"""Marks whose reasons are gathered from every rule of them that holds."""
 
 
 @dataclass(frozen=True)
 class Mark:
-    """A mark with the reasons that gave it, worst first."""
+    """A mark, the rule that gave it, and the reasons in words: its own first, then those of the other rules that hold."""
 
     mark: str
     reasons: tuple[str, ...] = ()
+    rule: MarkRule | None = None
 
     @property
     def word(self) -> str:
         """The mark in words."""
         return MARK_WORDS[self.mark]
+
+
+@dataclass(frozen=True)
+class Marks:
+    """The mark of every row, and how many rows take theirs from each rule."""
+
+    activities: dict[str, Mark]
+    wbs: dict[str, Mark]
+    project: Mark
+    catches: dict[str, int] = field(default_factory=dict)
+
+
+def rules_of(r: Results) -> Sequence[MarkRule]:
+    """The rules of a book; where it has none the shipped ones."""
+    return r.book.mark_rules or SHIPPED
+
+
+def marks(r: Results, rules: Sequence[MarkRule] | None = None) -> Marks:
+    """The marks of all rows, by the book's rules or by others that are tried."""
+    used = rules_of(r) if rules is None else rules
+    by = {scope: marker(r, scope, used) for scope in ("activity", "wbs", "project")}
+    rows = {code: by["activity"](code) for code in r.schedule.activities}
+    elements = {w.code: by["wbs"](w.code) for w in r.book.wbs}
+    project = by["project"](r.book.project.code)
+    catches = dict.fromkeys((rule.code for rule in used), 0)
+    for mark in (*rows.values(), *elements.values(), project):
+        if mark.rule is not None:
+            catches[mark.rule.code] += 1
+    return Marks(rows, elements, project, catches)
+
+
+def marker(r: Results, scope: str, rules: Sequence[MarkRule]) -> Callable[[str], Mark]:
+    """What says the mark of a row of a scope by its code."""
+    first = first_that_holds(r, rules, scope)
+    telling = [(rule, holds(r, rule)) for rule in rules if rule.scope == scope and rule.mark in TELLING and rule.reason]
+
+    def marked(code: str) -> Mark:
+        rule = first(code)
+        if rule is None:
+            return Mark("not_due")
+        if rule.mark not in TELLING:
+            return Mark(rule.mark, (said(r, rule, code),) if rule.reason else (), rule)
+        also = [other for other, test in telling if other is not rule and test(code)]
+        told = [said(r, x, code) for x in (rule, *also) if x.reason]
+        return Mark(rule.mark, tuple(dict.fromkeys(told)), rule)
+
+    return marked
+
+
+def activity_marker(r: Results) -> Callable[[str], Mark]:
+    """What says the mark of an activity by its code."""
+    return marker(r, "activity", rules_of(r))
+
+
+def activity_marks(r: Results) -> dict[str, Mark]:
+    """The mark of every activity."""
+    marked = activity_marker(r)
+    return {code: marked(code) for code in r.schedule.activities}
+
+
+def project_mark(r: Results) -> Mark:
+    """The overall mark that the figures propose."""
+    return marker(r, "project", rules_of(r))(r.book.project.code)
+
+
+def said(r: Results, rule: MarkRule, code: str) -> str:
+    """The reason of a rule for a row, with its figures in words."""
+    return "".join(text + (_shown(r, key, rule.scope, code) if key else "") for text, key in reason_parts(rule.reason))
+
+
+def figures_in(r: Results, rule: MarkRule, code: str) -> Iterable[tuple[str, str, Value]]:
+    """The figures that a reason names, each with its kind, as they are for a row."""
+    for _, key in reason_parts(rule.reason):
+        if key:
+            yield key, kind_of(key, rule.scope, r.book.fields) or "", reader(r, key, rule.scope)(code)
+
+
+def _shown(r: Results, key: str, scope: str, code: str) -> str:
+    value, kind = reader(r, key, scope)(code), kind_of(key, scope, r.book.fields)
+    if value is None:
+        return "–"
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if kind == "duration":
+        return days_text(calendar_of(r, scope, code).days(whole(value) or 0), "")
+    if kind == "instant":
+        return said_day(whole(value) or 0)
+    if kind == "ratio":
+        return f"{value:.3f}"
+    if kind == "percent":
+        return f"{value:.1f} %"
+    if kind == "money":
+        return f"{value:,f} {r.book.project.currency}".replace(",", "\u202f")
+    return str(value).replace("_", " ") if kind == "choice" else str(value)
 
 
 def drift_days(r: Results, code: str | None = None) -> Decimal | None:
@@ -50,63 +159,3 @@ def days_text(days: Decimal, of: str = "working ") -> str:
     """
     shown = days.quantize(Decimal("0.1")).normalize()
     return f"{shown if shown else 0:f} {of}{'day' if shown == 1 else 'days'}"
-
-
-def activity_marks(r: Results) -> dict[str, Mark]:
-    """The mark of every activity."""
-    marked = activity_marker(r)
-    return {code: marked(code) for code in r.schedule.activities}
-
-
-def activity_marker(r: Results) -> Callable[[str], Mark]:
-    """What says the mark of an activity by its code: the rules for activities, over the figures of the catalogue."""
-    keys = ("state", "finish_difference", "total_float", "out_of_sequence", "start")
-    state, late_by, slack, ahead, start = (reader(r, key, "activity") for key in keys)
-    book, due = r.book, _soon(r)
-
-    def marked(code: str) -> Mark:
-        if state(code) == "complete":
-            return Mark("done")
-        minutes, room = whole(late_by(code)), whole(slack(code))
-        late = None if minutes is None else book.calendar_by_code[book.activity_by_code[code].calendar].days(minutes)
-        if late is not None and late >= ACT_LATE:
-            return Mark("act", (sentence("marks.finishes_late", days_text=days_text(late, "")),))
-        if room is not None and room < 0:
-            return Mark("act", (sentence("marks.cant_meet_date_held"),))
-        reasons = [sentence("marks.finishes_late", days_text=days_text(late, ""))] if late is not None and late >= WATCH_LATE else []
-        if ahead(code):
-            reasons.append(sentence("marks.started_ahead_order"))
-        if reasons:
-            return Mark("watch", tuple(reasons))
-        if state(code) == "in_progress":
-            return Mark("on_plan")
-        return Mark("soon" if due is not None and book.axis.pos(whole(start(code)) or 0) < due else "not_due")
-
-    return marked
-
-
-def _soon(r: Results) -> int | None:
-    """The position on the project's axis before which a start is soon; None without a status date."""
-    if r.status is None:
-        return None
-    return r.book.axis.pos(r.status) + SOON * r.book.calendar_by_code[r.book.project.calendar].minutes_per_day
-
-
-def project_mark(r: Results) -> Mark:
-    """The overall mark that the figures propose, with each reason as a sentence."""
-    act: list[str] = []
-    watch: list[str] = []
-    late, past = drift_days(r), whole(read(r, "deadline_difference"))
-    name = r.baseline.code if r.baseline else ""
-    if late is not None and late >= WATCH_LATE:
-        (act if late >= PROJECT_ACT_LATE else watch).append(sentence("marks.finish_lies_after", days_text=days_text(late), name=name))
-    if past is not None and r.book.project.deadline is not None and r.schedule.finish > r.book.project.deadline:
-        short = r.book.calendar_by_code[r.book.project.calendar].days(past)
-        act.append(sentence("marks.finish_misses_deadline", days_text=days_text(short)))
-    for key, reason in (("spi", "marks.earned_value_below_what"), ("cpi", "marks.work_done_cost_more")):
-        value = read(r, key)
-        if isinstance(value, float) and value < WATCH_INDEX:
-            (act if value < ACT_INDEX else watch).append(sentence(reason, share=100 * (1 - value), index=value))
-    if act:
-        return Mark("act", (*act, *watch))
-    return Mark("watch", tuple(watch)) if watch else Mark("on_plan")

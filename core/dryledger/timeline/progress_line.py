@@ -1,47 +1,81 @@
-"""The progress line: at an instant, one point for each activity, joined from row to row.
+"""Progress lines: at an instant, one point for each activity, joined from row to row.
 
 Source: calculation contract, section 13. A point left of the instant is behind, right of it ahead.
 """
 
+from collections.abc import Iterable
 from dataclasses import dataclass
-from decimal import ROUND_HALF_EVEN, Decimal
+from decimal import ROUND_HALF_EVEN, Decimal, localcontext
 
+from dryledger.budget.money import CONTEXT
 from dryledger.calendar.axis import Axis
 from dryledger.calendar.calendar import Instant
 from dryledger.compute import Results
+from dryledger.schedule.progress import AsOf, Progress, progress, unstarted
 
-__all__ = ["LinePoint", "progress_line"]
+__all__ = ["AGAINST", "Line", "LinePoint", "progress_line", "progress_lines"]
+
+AGAINST = ("baseline", "present")
+Bar = tuple[Instant, Instant, Axis]
 
 
 @dataclass(frozen=True)
 class LinePoint:
-    """Where the line passes through the row of one activity."""
+    """Where a line passes through the row of one activity."""
 
     code: str
     at: Instant
 
 
-def progress_line(r: Results, at: Instant | None = None, reference: str = "baseline") -> list[LinePoint]:
-    """The points of the line drawn at an instant (absent: the status date), in the book's order.
+@dataclass(frozen=True)
+class Line:
+    """A line at an instant, by what is known on a page: the last one not after it, None before the first."""
 
-    `reference` is the bar that progress is put on: "baseline" or "current" dates. The point is the instant itself where
-    the activity is complete and its reference finish is not after it, or not started and its reference start not before
-    it; else first(pos(start) + percent × length) on the bar. An activity without a reference bar has no point. Without
-    a status date, and with no instant given, there is no line.
+    at: Instant
+    page: str | None
+    points: tuple[LinePoint, ...]
+
+
+def progress_line(r: Results, at: Instant | None = None, against: str = "baseline") -> Line | None:
+    """The line at an instant (absent: the status date; None where there is none), its points in the book's order.
+
+    State and percent are those of the last page, up to the chosen one, whose status is not after the instant. `against` is
+    the bar that progress is put on: the "baseline" or the "present" dates. The point is the instant itself where the
+    activity is complete and its reference finish is not after it, or not started and its reference start not before it;
+    else first(pos(start) + percent × length) on the bar. An activity without a reference bar has no point.
     """
     when = r.status if at is None else at
-    if when is None:
-        return []
+    return None if when is None else next(iter(progress_lines(r, [when], against)))
+
+
+def progress_lines(r: Results, dates: Iterable[Instant], against: str = "baseline") -> list[Line]:
+    """Lines at several instants, in their order. Raises ValueError for another `against`."""
+    if against not in AGAINST:
+        raise ValueError(against)
+    bars = {code: bar for code in r.schedule.activities if (bar := _bar(r, code, against)) is not None}
+    known: dict[str | None, dict[str, Progress]] = {}
     out = []
-    for code in r.schedule.activities:
-        bar = _bar(r, code, reference)
-        if bar is not None:
-            out.append(LinePoint(code, _point(bar, r.progress[code].state, r.progress[code].percent, when)))
+    for at in dates:
+        then = _known_at(r.at, at)
+        page = None if then is None else then.periods[-1].code
+        if page not in known:
+            with localcontext(CONTEXT):
+                known[page] = unstarted(r.book) if then is None else r.progress if then is r.at else progress(then)
+        here = known[page]
+        out.append(Line(at, page, tuple(LinePoint(c, _point(bar, here[c].state, here[c].percent, at)) for c, bar in bars.items())))
     return out
 
 
-def _bar(r: Results, code: str, reference: str) -> tuple[Instant, Instant, Axis] | None:
-    if reference == "current":
+def _known_at(at: AsOf, t: Instant) -> AsOf | None:
+    """The book as of the last page whose status is not after an instant; None before the first."""
+    then: AsOf | None = at
+    while then is not None and (not then.periods or then.periods[-1].status > t):
+        then = then.earlier(1) if len(then.periods) > 1 else None
+    return then
+
+
+def _bar(r: Results, code: str, against: str) -> Bar | None:
+    if against == "present":
         row = r.schedule.activities[code]
         return row.start, row.finish, r.book.axes[code]
     if r.baseline is None or code not in r.baseline.by_code:
@@ -50,9 +84,11 @@ def _bar(r: Results, code: str, reference: str) -> tuple[Instant, Instant, Axis]
     return base.start, base.finish, r.baseline.axes[code]
 
 
-def _point(bar: tuple[Instant, Instant, Axis], state: str, percent: Decimal, when: Instant) -> Instant:
+def _point(bar: Bar, state: str, percent: Decimal, when: Instant) -> Instant:
     start, finish, axis = bar
     if (state == "complete" and finish <= when) or (state == "not_started" and start >= when):
         return when
+    if not percent or percent == 1:
+        return finish if percent else start
     done = (percent * axis.between(start, finish)).to_integral_value(ROUND_HALF_EVEN)
     return axis.first(axis.pos(start) + int(done))

@@ -16,7 +16,7 @@ from dryledger.calendar.calendar import Instant
 from dryledger.value.sums import Scope
 from dryledger.value.valuation import Valuation, planned_of
 
-__all__ = ["CURVE_BUCKETS", "Point", "curve"]
+__all__ = ["CURVE_BUCKETS", "Point", "bucket_ends_of", "curve"]
 
 CURVE_BUCKETS = (*BUCKETS, "period")
 ZERO = Decimal(0)
@@ -40,14 +40,10 @@ def curve(v: Valuation, bucket: str, scope: Scope | None = None, others: tuple[B
     Raises TooManyPoints where the curve would have more than MOST_POINTS points.
     """
     scope = scope or v.scope()
-    spans, base = v.schedule.spans, v.baseline.by_code if v.baseline else {}
-    now = list(spans.values() if scope.whole else filter(None, map(spans.get, scope.activities)))
-    then = list(base.values() if scope.whole else filter(None, map(base.get, scope.activities)))
-    if not now and not then:
+    ends = bucket_ends_of(v, bucket, scope)
+    if not ends:
         return []
-    start = min([s for s, _, _ in now] + [b.start for b in then])
-    latest, status = max([f for _, _, f in now] + [b.finish for b in then]), v.at.status
-    ends = _ends(v, bucket, start, latest if status is None else max(latest, status), latest)
+    status = v.at.status
     at_status = len(ends) if status is None else next((i for i, e in enumerate(ends) if e >= status), len(ends))
     pv = v.planned.curve(scope.activities, ends) if v.planned else [ZERO] * len(ends)
     known = set(v.codes) if others else set()
@@ -86,8 +82,21 @@ def _forecast(v: Valuation, scope: Scope, ends: list[Instant], first: int, spent
     return [ZERO] * first + [spent + x for x in v.due(scope, ends[first:])]
 
 
-def _ends(v: Valuation, bucket: str, start: Instant, end: Instant, latest: Instant) -> list[Instant]:
-    if bucket == "period":
-        ends = [p.status for p in v.at.periods]
-        return ends + ([latest] if not ends or latest > ends[-1] else [])
-    return bucket_ends(bucket, start, end)
+def bucket_ends_of(v: Valuation, bucket: str, scope: Scope | None = None, until: Instant | None = None) -> list[Instant]:
+    """The ends of the buckets of a scope (absent: the project): from the earliest current or baseline start to the latest of
+    current finish, baseline finish, status date and `until`; none where there is nothing. Raises TooManyPoints.
+    """
+    scope = scope or v.scope()
+    spans, base = v.schedule.spans, v.baseline.by_code if v.baseline else {}
+    now = list(spans.values() if scope.whole else filter(None, map(spans.get, scope.activities)))
+    then = list(base.values() if scope.whole else filter(None, map(base.get, scope.activities)))
+    if not now and not then:
+        return []
+    start = min([s for s, _, _ in now] + [b.start for b in then])
+    latest, status = max([f for _, _, f in now] + [b.finish for b in then]), v.at.status
+    if until is not None:
+        latest = max(latest, until)
+    if bucket != "period":
+        return bucket_ends(bucket, start, latest if status is None else max(latest, status))
+    ends = [p.status for p in v.at.periods]
+    return ends + ([latest] if not ends or latest > ends[-1] else [])
