@@ -16,6 +16,7 @@ KINDS: dict[str, tuple[Role, str]] = {
     "status": (Role.ANALYST, "move a status date"),
     "note": (Role.ANALYST, "post on a page"),
     "answer": (Role.ANALYST, "answer a check"),
+    "marks": (Role.ANALYST, "change the mark rules"),
     "limits": (Role.ANALYST, "change the plan"),
     "close": (Role.ANALYST, "close a page"),
     "baseline": (Role.APPROVER, "approve a baseline"),

@@ -41,7 +41,7 @@ INSTALLED_APPS = [
     "drf_spectacular",
     "axes",
     *(f"server.{ground}" for ground in ("accounts", "book", "journal")),
-    *(f"server.{room}" for room in ("calendar", "resources", "plan", "budget", "baseline", "posting", "feeds")),
+    *(f"server.{room}" for room in ("calendar", "resources", "plan", "budget", "baseline", "posting", "feeds", "marks")),
     *(f"server.{room}" for room in ("value", "report", "exchange", "projects", "desk")),
 ]
 MIDDLEWARE = [

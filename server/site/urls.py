@@ -20,7 +20,7 @@ api: list[URLPattern | URLResolver] = [
     path("", include(everywhere)),
     path(PROJECT, include([*of_project, *limits])),
     path(PAGE, include(of_page)),
-    *(path(PAGE, include(f"server.{room}.urls")) for room in ("posting", "checks", "value", "report")),
+    *(path(PAGE, include(f"server.{room}.urls")) for room in ("posting", "checks", "marks", "value", "report")),
 ]
 
 urlpatterns = [path("api/", include(api)), re_path(r"^api/", not_found), re_path(r"^(?!static/).*$", web_page)]

@@ -572,6 +572,75 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/pages/{page}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The rules of a page, and saving those of the open one. */
+        get: operations["marks"];
+        /** @description The rules of a page, and saving those of the open one. */
+        put: operations["set_mark_rules"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/marks/sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Sets of rules that the organisation keeps. */
+        post: operations["keep_rule_set"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/marks/sets/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description One set of the organisation. */
+        delete: operations["delete_rule_set"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/marks/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What rules would do. */
+        post: operations["try_mark_rules"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/pages/{page}/note": {
         parameters: {
             query?: never;
@@ -1955,6 +2024,27 @@ export interface components {
             ends: string[];
             loads: components["schemas"]["LoadOut"][];
         };
+        MarkChange: {
+            scope: string;
+            code: string;
+            name: string;
+            was: string;
+            becomes: string;
+            reason: string;
+        };
+        MarksOut: {
+            page: string;
+            status: string;
+            revision: number;
+            own: boolean;
+            before: string[];
+            rules: components["schemas"]["RuleOut"][];
+            uncaught: {
+                [key: string]: number;
+            };
+            fields: string[][];
+            sets: components["schemas"]["RuleSetOut"][];
+        };
         MeasureRow: {
             kind: string;
             code: string;
@@ -2511,6 +2601,36 @@ export interface components {
             safe_duration: string | null;
             posted?: string[];
         };
+        RuleOut: {
+            code: string;
+            scope: string;
+            match: string;
+            mark: string;
+            reason: string;
+            conditions: {
+                [key: string]: unknown;
+            }[];
+            catches: number;
+            before: (number | null)[];
+        };
+        RuleSetOut: {
+            id: number;
+            name: string;
+            rules: {
+                [key: string]: unknown;
+            }[];
+        };
+        /** @description Rules to be saved, in their order; none is the shipped set. */
+        RulesForm: {
+            revision: number;
+            rules: {
+                [key: string]: unknown;
+            }[];
+        };
+        RulesSaved: {
+            label: string;
+            marks: components["schemas"]["MarksOut"];
+        };
         Said: {
             page: string;
             status: string;
@@ -2525,6 +2645,13 @@ export interface components {
         SessionOut: {
             person: components["schemas"]["PersonOut"] | null;
             demo_people: components["schemas"]["PersonOut"][];
+        };
+        /** @description A set of rules for the organisation. */
+        SetForm: {
+            name: string;
+            rules: {
+                [key: string]: unknown;
+            }[];
         };
         SetVerb: {
             /**
@@ -2752,6 +2879,16 @@ export interface components {
             treatments: components["schemas"]["TreatedOut"][];
             rows: components["schemas"]["AffectedOut"][];
         };
+        TriedMarks: {
+            catches: {
+                [key: string]: number;
+            };
+            uncaught: {
+                [key: string]: number;
+            };
+            count: number;
+            changes: components["schemas"]["MarkChange"][];
+        };
         TriedOut: {
             stated: components["schemas"]["Stated"][];
             moved: components["schemas"]["MovedOut"][];
@@ -2761,6 +2898,12 @@ export interface components {
             change: {
                 [key: string]: string;
             };
+        };
+        /** @description Rules to be tried, in their order. */
+        TryForm: {
+            rules: {
+                [key: string]: unknown;
+            }[];
         };
         /** @description The revision that the writer saw, and how much of the answer is wanted at once. */
         Turn: {
@@ -3867,6 +4010,129 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FeedEffect"];
+                };
+            };
+        };
+    };
+    marks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarksOut"];
+                };
+            };
+        };
+    };
+    set_mark_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RulesForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulesSaved"];
+                };
+            };
+        };
+    };
+    keep_rule_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarksOut"];
+                };
+            };
+        };
+    };
+    delete_rule_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarksOut"];
+                };
+            };
+        };
+    };
+    try_mark_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriedMarks"];
                 };
             };
         };
