@@ -1,15 +1,12 @@
 """Saving the rules of a project as one step, and keeping sets of rules for the organisation."""
 
-import json
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Any
 
 from django.db import transaction
 
-from dryledger.book.mark_rules import MarkRule as Rule
 from dryledger.errors import BookInvalid
-from dryledger.marks.written import rule_document, with_rules
+from dryledger.marks.written import with_rules
 from server.book.access import Access
 from server.book.models import MarkRule
 from server.book.results import View
@@ -17,7 +14,7 @@ from server.book.workspace import workspace_of
 from server.journal.steps import ask, step, unchanged
 from server.journal.writing import after_step
 from server.marks.models import RuleSet
-from server.marks.selectors import MarksOut, TriedMarks, marks_out, try_rules
+from server.marks.selectors import MarksOut, TriedMarks, marks_out, plain_rule, try_rules
 from server.shared.problems import Refused
 from server.shared.words import sentence
 
@@ -55,16 +52,10 @@ def set_rules(access: Access, page_code: str, revision: int, rules: Sequence[obj
         if book.mark_rules != w.book.mark_rules:
             for row in MarkRule.objects.filter(project=access.project):
                 s.delete(row)
-            documents = [_plain(x) for x in book.mark_rules]
+            documents = [plain_rule(x) for x in book.mark_rules]
             s.add([MarkRule(project=access.project, order=i, **d) for i, d in enumerate(documents)])
     after_step(access, w, s.rows)
     return RulesSaved(label, marks_out(access.view(page_code)))
-
-
-def _plain(rule: Rule) -> dict[str, Any]:
-    """A rule as the database keeps it: its numbers as JSON has them."""
-    out: dict[str, Any] = json.loads(json.dumps(rule_document(rule), default=float))
-    return out
 
 
 def _refused(no: BookInvalid) -> Refused:
@@ -81,7 +72,7 @@ def keep_set(access: Access, name: str, rules: Sequence[object]) -> None:
         book = with_rules(access.view("now").book, list(rules))
     except BookInvalid as no:
         raise _refused(no) from None
-    documents = [_plain(x) for x in book.mark_rules]
+    documents = [plain_rule(x) for x in book.mark_rules]
     if not documents:
         raise Refused("entry-refused", sentence("marks.set_needs_rules"), 422, field="name")
     with transaction.atomic():

@@ -1,5 +1,6 @@
 """What the marks room reads: the rules in force, what each catches now and on the pages before, and what trying others changes."""
 
+import json
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
@@ -95,8 +96,14 @@ def marks_out(v: View) -> MarksOut:
     )
 
 
+def plain_rule(rule: MarkRule) -> dict[str, Any]:
+    """A rule as the book writes it, its numbers as JSON has them."""
+    out: dict[str, Any] = json.loads(json.dumps(rule_document(rule), default=float))
+    return out
+
+
 def _rule(rule: MarkRule, catches: int, before: list[int | None]) -> RuleOut:
-    conditions = rule_document(rule).get("conditions", [])
+    conditions = plain_rule(rule).get("conditions", [])
     return RuleOut(rule.code, rule.scope, rule.match, rule.mark, rule.reason, conditions, catches, before)
 
 

@@ -17,6 +17,7 @@ ROOMS = (
     "posting/hours",
     "posting/hours?by=person",
     "posting/costs",
+    "marks",
     "posting/feeds",
     "posting/history?of=A150",
     "checks",

@@ -12,6 +12,7 @@ export const words = {
     exchange: "Exchange",
     posting: "Posting",
     checks: "Checks",
+    marks: "Marks",
     value: "Value",
     timeline: "Timeline",
     report: "Report",

@@ -1,0 +1,104 @@
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { client, Problem, type Schemas, take } from "../../api";
+import { usePlace } from "../../shared";
+import { refresh, useWrites } from "../../shared/book";
+import type { Rule } from "./rules";
+
+const plain = ({ code, scope, match, mark, reason, conditions }: Schemas["RuleOut"]): Rule => ({
+  code,
+  scope,
+  match,
+  mark,
+  reason,
+  conditions: conditions as unknown as Rule["conditions"],
+});
+
+/** The rules of the page, a draft of them that is tried as it is made, and the ways to save it. */
+export function useMarks() {
+  const { project, page, frame } = usePlace();
+  const queries = useQueryClient();
+  const [draft, setDraft] = useState<Rule[] | null>(null);
+  const path = { project, page: page.code };
+  const key = [project, page.code, "marks"];
+  const read = () => take(client.GET("/api/projects/{project}/pages/{page}/marks", { params: { path } }));
+  const marks = useQuery({ queryKey: key, queryFn: read });
+  const catalogue = useQuery({
+    queryKey: ["figures"],
+    queryFn: () => take(client.GET("/api/figures")),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  const kept = (marks.data?.rules ?? []).map(plain);
+  const rules = draft ?? kept;
+  const bodies = (list: Rule[]) => list as unknown as Schemas["TryForm"]["rules"];
+  const tried = useQuery({
+    queryKey: [project, page.code, "marks", "try", JSON.stringify(rules)],
+    queryFn: () =>
+      take(
+        client.POST("/api/projects/{project}/pages/{page}/marks/try", {
+          params: { path },
+          body: { rules: bodies(rules) },
+        }),
+      ),
+    enabled: draft !== null,
+    retry: false,
+    placeholderData: keepPreviousData,
+  });
+  const writes = useWrites({
+    project,
+    part: `marks.${page.code}`,
+    read: async () => queries.setQueryData(key, await read()),
+  });
+  const save = async (list: Rule[]) => {
+    const revision = Math.max(marks.data?.revision ?? 0, frame.revision);
+    const done = await writes.write(() =>
+      take(
+        client.PUT("/api/projects/{project}/pages/{page}/marks", {
+          params: { path },
+          body: { revision, rules: bodies(list) },
+        }),
+      ),
+    );
+    if (!done) return;
+    queries.setQueryData(key, done.marks);
+    setDraft(null);
+    refresh(queries, project, (k) => k[2] === "marks");
+    queries.invalidateQueries({ queryKey: ["frame", project] });
+  };
+  const sets = (work: () => Promise<Schemas["MarksOut"]>) =>
+    void writes.write(async () => {
+      queries.setQueryData(key, await work());
+      return true;
+    });
+  const wrong = tried.error instanceof Problem ? tried.error : null;
+  return {
+    marks,
+    figures: catalogue.data?.figures ?? [],
+    rules,
+    draft,
+    setDraft,
+    tried: draft && !wrong ? tried.data : undefined,
+    /** What of the draft is refused: the place of the rule, and why. */
+    wrong:
+      draft && wrong ? { at: Number(/\[(\d+)\]/.exec(wrong.field ?? "")?.[1] ?? -1), message: wrong.message } : null,
+    refused: writes.refused,
+    save,
+    keepSet: (name: string) =>
+      sets(() =>
+        take(
+          client.POST("/api/projects/{project}/pages/{page}/marks/sets", {
+            params: { path },
+            body: { name, rules: bodies(rules) },
+          }),
+        ),
+      ),
+    dropSet: (pk: number) =>
+      sets(() =>
+        take(
+          client.DELETE("/api/projects/{project}/pages/{page}/marks/sets/{id}", {
+            params: { path: { ...path, id: pk } },
+          }),
+        ),
+      ),
+  };
+}

@@ -1,0 +1,102 @@
+import { words as shared } from "../words";
+
+const COMPARISONS: Record<string, string> = {
+  "=": "is",
+  "!=": "is not",
+  "<": "is less than",
+  "<=": "is at most",
+  ">": "is more than",
+  ">=": "is at least",
+  empty: "is empty",
+  not_empty: "is not empty",
+  one_of: "is one of",
+};
+const OF_DATES: Record<string, string> = {
+  "<": "lies before",
+  "<=": "lies on or before",
+  ">": "lies after",
+  ">=": "lies on or after",
+};
+
+const days = (n: string) => {
+  const count = Math.abs(Number(n)) === 1 ? "1 working day" : `${Math.abs(Number(n))} working days`;
+  if (Number(n) === 0) return "the status date";
+  return Number(n) < 0 ? `${count} before the status date` : `${count} from the status date`;
+};
+
+export const words = {
+  ...shared,
+  rules: {
+    title: "Marks",
+    own: (n: number) => `${n === 1 ? "1 rule" : `${n} rules`} of the project`,
+    shipped: "The shipped rules",
+    to: (rules: string, day: string) => `${rules}, to ${day}`,
+    label: "Rules, the first that holds gives the mark",
+    scopes: { activity: "Activities", wbs: "WBS elements", project: "The project" } as Record<string, string>,
+    order: "Rule",
+    sentence: "Mark, and when",
+    now: "Now",
+    uncaught: (n: number) => `No rule: not due, ${n === 1 ? "1 row" : `${n} rows`}`,
+    when: (mark: string, conditions: string) => (conditions ? `${mark}, when ${conditions}` : `${mark}, always`),
+    joined: (parts: string[], match: string) => parts.join(match === "any" ? ", or when " : ", and "),
+    condition: (figure: string, comparison: string, side: string) =>
+      [figure, comparison, side].filter(Boolean).join(" "),
+    comparison: (key: string, kind: string) =>
+      (["instant", "date"].includes(kind) ? OF_DATES[key] : undefined) ?? COMPARISONS[key] ?? key,
+    sides: { value: "a value", than: "another figure", working_days: "working days from the status date" } as Record<
+      string,
+      string
+    >,
+    days,
+    yes: "yes",
+    no: "no",
+    edit: "Edit",
+    editOf: (said: string) => `Edit the rule “${said}”`,
+    done: "Done",
+    up: "Move up",
+    down: "Move down",
+    upOf: (said: string) => `Move up “${said}”`,
+    downOf: (said: string) => `Move down “${said}”`,
+    remove: "Delete",
+    removeOf: (said: string) => `Delete “${said}”`,
+    add: "Add a rule",
+    addOf: (scope: string) => `Add a rule for ${scope}`,
+    mark: "Mark",
+    match: "When",
+    matches: { all: "all conditions hold", any: "any condition holds" } as Record<string, string>,
+    figure: "Figure",
+    comparing: "Comparison",
+    side: "Compared with",
+    value: "Value",
+    another: "Another figure",
+    workingDays: "Working days",
+    removeCondition: (n: number) => `Delete condition ${n}`,
+    addCondition: "Add condition",
+    reason: "Reason",
+    reasonHint: "Figures in braces: finishes {finish_difference} late",
+    hints: {
+      duration: "5d",
+      money: "1200.00",
+      percent: "12.5",
+      ratio: "0.95",
+      number: "10",
+      instant: "2027-02-01",
+      date: "2027-02-01",
+    } as Record<string, string>,
+    listHint: "with semicolons between",
+    save: "Save the rules",
+    discard: "Discard",
+    useShipped: "Use the shipped rules",
+    changes: "What saving changes",
+    none: "No mark changes.",
+    count: (n: number) => (n === 1 ? "1 mark changes" : `${n} marks change`),
+    more: (n: number) => `and ${n} more`,
+    sets: "Sets of the organisation",
+    take: "Take over a set…",
+    keep: "Keep as a set",
+    keepName: "Name of the set",
+    dropOf: (name: string) => `Delete the set ${name}`,
+    readOnly: "This page is dry: it keeps the marks of its own rules.",
+    keys: "Alt+↑ and Alt+↓ move the rule that has the focus.",
+  },
+} as const;
