@@ -253,7 +253,7 @@ SENTENCES: Final = {
     "reading.what_sent_utf_text": "What was sent is not UTF-8 text.",
     "reading.what_sent_json": "What was sent is not JSON: {wrong}.",
     "page.web_page_built_yet": "The web page is not built yet. Run ./dry demo, which builds it.",
-    "value.curve_drawn": "A curve can be drawn by {names}.",
+    "value.curve_drawn": "It can be shown by {names}.",
     "value.figure_belongs_project_wbs": "A figure belongs to a project, a wbs or an activity.",
     "value.no_wbs_element": "There is no WBS element “{wbs}” in {code}.",
     "value.no_activity": "There is no activity “{code}” in {code_2}.",

@@ -1,16 +1,28 @@
 """Figures over HTTP: the catalogue, and all else below a page."""
 
+from django.http import HttpResponse
+from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dryledger.value.curve import CURVE_BUCKETS
 from server.book.access import ProjectView, RoleView
+from server.shared.files import CSV, download
 from server.shared.plain import plain
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
-from server.value import selectors, shapes
+from server.value import selectors, shapes, tables
+
+BUCKET = OpenApiParameter("bucket", str, enum=CURVE_BUCKETS)
+
+
+def _bucket(request: Request) -> str:
+    bucket = request.query_params.get("bucket") or "week"
+    if bucket not in CURVE_BUCKETS:
+        raise Refused("bad-request", sentence("value.curve_drawn", names=", ".join(CURVE_BUCKETS)), 400, field="bucket")
+    return bucket
 
 
 class CatalogueView(RoleView):
@@ -41,15 +53,12 @@ class CurveView(ProjectView):
     """A curve."""
 
     @extend_schema(
-        parameters=[OpenApiParameter("wbs", str), OpenApiParameter("bucket", str, enum=CURVE_BUCKETS)],
+        parameters=[OpenApiParameter("wbs", str), BUCKET],
         responses=serializer_for(shapes.CurveOut),
         operation_id="curve",
     )
     def get(self, request: Request, project: str, page: str) -> Response:
-        bucket = request.query_params.get("bucket") or "week"
-        if bucket not in CURVE_BUCKETS:
-            raise Refused("bad-request", sentence("value.curve_drawn", names=", ".join(CURVE_BUCKETS)), 400, field="bucket")
-        return Response(plain(selectors.curve(self.access.view(page), request.query_params.get("wbs") or None, bucket)))
+        return Response(plain(selectors.curve(self.access.view(page), request.query_params.get("wbs") or None, _bucket(request))))
 
 
 class WorkingView(ProjectView):
@@ -86,3 +95,37 @@ class ActivityView(ProjectView):
     @extend_schema(responses=serializer_for(shapes.ActivityOut), operation_id="activity")
     def get(self, request: Request, project: str, page: str, activity: str) -> Response:
         return Response(plain(selectors.activity(self.access.view(page), activity)))
+
+
+class StatisticsView(ProjectView):
+    """Statistics of the project and its elements."""
+
+    @extend_schema(responses=serializer_for(tables.StatisticsOut), operation_id="statistics")
+    def get(self, request: Request, project: str, page: str) -> Response:
+        return Response(plain(tables.statistics_out(self.access.view(page))))
+
+
+class StatisticsFile(ProjectView):
+    """The same as CSV."""
+
+    @extend_schema(responses={(200, "text/csv"): OpenApiTypes.STR}, operation_id="statistics_csv")
+    def get(self, request: Request, project: str, page: str) -> HttpResponse:
+        v = self.access.view(page)
+        return download(tables.statistics_csv(v), f"{v.project.code}-{v.page.code}-statistics.csv", CSV)
+
+
+class WorkView(ProjectView):
+    """Work by time."""
+
+    @extend_schema(parameters=[BUCKET], responses=serializer_for(tables.WorkByTimeOut), operation_id="work_by_time")
+    def get(self, request: Request, project: str, page: str) -> Response:
+        return Response(plain(tables.work_out(self.access.view(page), _bucket(request))))
+
+
+class WorkFile(ProjectView):
+    """The same as CSV."""
+
+    @extend_schema(parameters=[BUCKET], responses={(200, "text/csv"): OpenApiTypes.STR}, operation_id="work_csv")
+    def get(self, request: Request, project: str, page: str) -> HttpResponse:
+        v = self.access.view(page)
+        return download(tables.work_csv(v, _bucket(request)), f"{v.project.code}-{v.page.code}-work.csv", CSV)

@@ -1,5 +1,7 @@
 """What the value room serves: the same figures everywhere, workings that lead on, the timeline."""
 
+import csv
+import io
 from decimal import Decimal
 
 from server.tests.base import LedgerTest
@@ -82,3 +84,35 @@ class Figures(LedgerTest):
         self.assertEqual([(p["code"], p["page"], p["mark"]) for p in desk], [("FERRY", "P09", "act")])
         marks = [p["mark"] for p in self.call("get", "projects/FERRY")["pages"]]
         self.assertEqual(marks[6:8], ["watch", "act"])
+
+
+class Tables(LedgerTest):
+    pages = 6
+
+    def csv(self, part: str) -> list[dict[str, str]]:
+        text = self.client.get(f"/api/projects/FERRY/pages/now/{part}").content.decode()
+        return list(csv.DictReader(io.StringIO(text)))
+
+    def test_statistics_agree_with_the_measures_and_the_file(self) -> None:
+        out, value = self.call("get", "projects/FERRY/pages/now/statistics"), self.call("get", "projects/FERRY/pages/now/value")
+        scopes = {s["code"]: s for s in out["scopes"]}
+        for row in (value["project"], *(r for r in value["rows"] if r["kind"] == "wbs")):
+            cost = next(x for x in scopes[row["code"]]["rows"] if x["row"] == "cost")
+            self.assertEqual((cost["baseline"], cost["actual"]), (row["figures"]["bac"], row["figures"]["ac"]))
+        lines = self.csv("statistics.csv")
+        self.assertEqual(len(lines), 5 * len(scopes))
+        self.assertEqual({x["Now"] for x in lines if x["Scope"] == "FERRY" and x["Row"] == "Cost"}, {scopes["FERRY"]["rows"][4]["now"]})
+
+    def test_work_by_time_adds_up_both_ways(self) -> None:
+        out = self.call("get", "projects/FERRY/pages/now/work?bucket=month")
+        for series in ("worked", "remaining"):
+            lines = [x[series] for x in out["lines"]]
+            for i in range(len(out["ends"])):
+                self.assertAlmostEqual(sum(x["hours"][i] for x in lines), out["total"][series]["hours"][i], 1)
+                self.assertEqual(sum(Decimal(x["cost"][i]) for x in lines), Decimal(out["total"][series]["cost"][i]))
+            self.assertEqual(sum(map(Decimal, out["total"][series]["cost"])), Decimal(out["total"][series]["total_cost"]))
+        worked = [x for x in self.csv("work.csv?bucket=month") if x["Series"] == "Worked" and x["Unit"] == "EUR"]
+        self.assertEqual(sum(Decimal(x["Total"]) for x in worked), Decimal(out["total"]["worked"]["total_cost"]))
+        hours = self.call("get", "projects/FERRY/pages/now/posting/costs/totals?of=")["totals"]
+        self.assertEqual(next(t["to_date"] for t in hours if t["source"] == "hours"), out["total"]["worked"]["total_cost"])
+        self.assertEqual(self.call("get", "projects/FERRY/pages/now/work?bucket=year", status=400)["field"], "bucket")

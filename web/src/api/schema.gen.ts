@@ -870,6 +870,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/pages/{page}/statistics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Statistics of the project and its elements. */
+        get: operations["statistics"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/statistics.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The same as CSV. */
+        get: operations["statistics_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/pages/{page}/status": {
         parameters: {
             query?: never;
@@ -949,6 +983,40 @@ export interface paths {
         };
         /** @description The measures. */
         get: operations["value"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Work by time. */
+        get: operations["work_by_time"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/work.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The same as CSV. */
+        get: operations["work_csv"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2642,6 +2710,23 @@ export interface components {
             by: string;
             at: string;
         };
+        ScopeStatistics: {
+            kind: string;
+            code: string;
+            name: string;
+            level: number;
+            rows: components["schemas"]["StatisticOut"][];
+            reasons: {
+                [key: string]: string;
+            };
+        };
+        SeriesOut: {
+            hours: number[];
+            /** Format: double */
+            total_hours: number;
+            cost: string[];
+            total_cost: string | null;
+        };
         SessionOut: {
             person: components["schemas"]["PersonOut"] | null;
             demo_people: components["schemas"]["PersonOut"][];
@@ -2786,6 +2871,22 @@ export interface components {
         /** @description The life-cycle states that the organisation uses. */
         StatesForm: {
             states: string[];
+        };
+        StatisticOut: {
+            row: string;
+            kind: string;
+            baseline: string | null;
+            now: string | null;
+            actual: string | null;
+            remaining: string | null;
+            variance: string | null;
+            variance_kind: string;
+        };
+        StatisticsOut: {
+            status: string;
+            baseline: string | null;
+            currency: string;
+            scopes: components["schemas"]["ScopeStatistics"][];
         };
         /** @description A status date as typed. */
         StatusForm: {
@@ -3017,6 +3118,27 @@ export interface components {
             code: string;
             name: string;
             level: number;
+        };
+        WorkByTimeOut: {
+            status: string;
+            baseline: string | null;
+            currency: string;
+            bucket: string;
+            ends: string[];
+            lines: components["schemas"]["WorkLine"][];
+            total: components["schemas"]["WorkLine"];
+        };
+        WorkLine: {
+            activity: string;
+            name: string;
+            resource: string;
+            person: string;
+            planned: components["schemas"]["SeriesOut"] | null;
+            worked: components["schemas"]["SeriesOut"];
+            remaining: components["schemas"]["SeriesOut"];
+            reasons?: {
+                [key: string]: string;
+            };
         };
         WorkOut: {
             code: string;
@@ -4658,6 +4780,50 @@ export interface operations {
             };
         };
     };
+    statistics: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StatisticsOut"];
+                };
+            };
+        };
+    };
+    statistics_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
     try_status: {
         parameters: {
             query?: never;
@@ -4824,6 +4990,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ValueOut"];
+                };
+            };
+        };
+    };
+    work_by_time: {
+        parameters: {
+            query?: {
+                bucket?: "day" | "month" | "period" | "week";
+            };
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkByTimeOut"];
+                };
+            };
+        };
+    };
+    work_csv: {
+        parameters: {
+            query?: {
+                bucket?: "day" | "month" | "period" | "week";
+            };
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
                 };
             };
         };

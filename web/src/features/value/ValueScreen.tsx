@@ -1,21 +1,22 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { type KeyboardEvent, useCallback, useMemo, useRef } from "react";
+import { type KeyboardEvent, lazy, type ReactNode, Suspense, useCallback, useMemo, useRef } from "react";
 import { client, type Schemas, take } from "../../api";
 import { Curve, format, Mark, Notice, useAddressed, useCurve, useKept, useOpenFigure, usePlace } from "../../shared";
 import { FoldButton, ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
-import { Button, RoomHead, Select, Space, Told } from "../../shared/ui";
+import { Button, Parts, RoomHead, Select, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/value";
+import { BUCKETS, type Bucket } from "./buckets";
+
+const Statistics = lazy(() => import("./Statistics").then((m) => ({ default: m.Statistics })));
+const Work = lazy(() => import("./Work").then((m) => ({ default: m.Work })));
 
 type Row = Schemas["MeasureRow"];
 type Kind = "project" | "wbs" | "activity";
-type Bucket = "day" | "week" | "month" | "period";
 
 type Column = SheetColumn<Row>;
 
-const BUCKETS: Bucket[] = ["day", "week", "month", "period"];
-
-const VIEW = { wbs: "", by: "week" };
+const VIEW = { wbs: "", by: "week", part: "" };
 const NONE: string[] = [];
 
 /** Rows to show: a WBS element's children only where it and all above it stand open. */
@@ -28,10 +29,53 @@ function visible(rows: Row[], open: Set<string>): Row[] {
   });
 }
 
-/** The measures by WBS down to activities, and the curve. */
+/** The value room: the measures with their curve, statistics, and work by time. */
 export function ValueScreen() {
+  const { project } = usePlace();
+  const [view, look] = useAddressed(`${project}/value`, VIEW);
+  const { part } = view;
+  const parts = (
+    <Parts as="nav" aria-label={words.value.partsOf}>
+      {Object.entries(words.value.parts).map(([key, word]) => (
+        <Button
+          look="bare"
+          key={key}
+          aria-current={part === key ? "page" : undefined}
+          onClick={() => look({ part: key })}
+        >
+          {word}
+        </Button>
+      ))}
+    </Parts>
+  );
+  return (
+    <Suspense fallback={<Notice>{words.frame.loading}</Notice>}>
+      {part === "statistics" ? (
+        <Statistics wbs={view.wbs} look={look}>
+          {parts}
+        </Statistics>
+      ) : part === "work" ? (
+        <Work bucket={view.by as Bucket} look={look}>
+          {parts}
+        </Work>
+      ) : (
+        <MeasuresPart view={view} look={look}>
+          {parts}
+        </MeasuresPart>
+      )}
+    </Suspense>
+  );
+}
+
+interface PartProps {
+  view: typeof VIEW;
+  look: (next: Partial<typeof VIEW>) => void;
+  children: ReactNode;
+}
+
+/** The measures by WBS down to activities, and the curve. */
+function MeasuresPart({ view: { wbs, by }, look, children }: PartProps) {
   const { project, page } = usePlace();
-  const [{ wbs, by }, look] = useAddressed(`${project}/value`, VIEW);
   const bucket = by as Bucket;
   const [opened, setOpened] = useKept<string[]>(`${project}.value.open`, NONE);
   const open = useMemo(() => new Set(opened), [opened]);
@@ -83,6 +127,7 @@ export function ValueScreen() {
           </Select>
         </label>
       </RoomHead>
+      {children}
       <Measures columns={value.data.columns} rows={rows} total={value.data.project} open={open} turn={turn} />
       <Box
         as="section"

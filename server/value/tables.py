@@ -1,0 +1,195 @@
+"""Statistics and work by time of a page, for the screen and as CSV. Durations in days of the project calendar, work in hours."""
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, field
+from decimal import Decimal
+
+from dryledger.book.outline import levels
+from dryledger.calendar.calendar import to_text
+from dryledger.errors import TooManyPoints
+from dryledger.value.statistics import COLUMNS, ROWS, Statistics, statistics
+from dryledger.value.work_by_time import Amounts, work_by_time
+from server.book.results import View
+from server.shared.files import csv_text
+from server.shared.problems import Refused
+
+SERIES = ("planned", "worked", "remaining")
+
+
+@dataclass
+class StatisticOut:
+    """One row of statistics as texts: dates as instants, durations as days, work as hours, cost as an amount."""
+
+    row: str
+    kind: str
+    baseline: str | None
+    now: str | None
+    actual: str | None
+    remaining: str | None
+    variance: str | None
+    variance_kind: str
+
+
+@dataclass
+class ScopeStatistics:
+    """The statistics of the project or an element, with the reason of each figure that is not there."""
+
+    kind: str
+    code: str
+    name: str
+    level: int
+    rows: list[StatisticOut]
+    reasons: dict[str, str]
+
+
+@dataclass
+class StatisticsOut:
+    """The statistics of the project, then of every element."""
+
+    status: str
+    baseline: str | None
+    currency: str
+    scopes: list[ScopeStatistics]
+
+
+@dataclass
+class SeriesOut:
+    """Hours and cost of one series: by bucket and in all; cost is absent where the baseline keeps none."""
+
+    hours: list[float]
+    total_hours: float
+    cost: list[str]
+    total_cost: str | None
+
+
+@dataclass
+class WorkLine:
+    """One activity and resource, or the sum of all."""
+
+    activity: str
+    name: str
+    resource: str
+    person: str
+    planned: SeriesOut | None
+    worked: SeriesOut
+    remaining: SeriesOut
+    reasons: dict[str, str] = field(default_factory=dict)
+
+
+@dataclass
+class WorkByTimeOut:
+    """Work by time: the ends of the buckets, a line for each assignment, and the sums of their cells."""
+
+    status: str
+    baseline: str | None
+    currency: str
+    bucket: str
+    ends: list[str]
+    lines: list[WorkLine]
+    total: WorkLine
+
+
+def statistics_out(v: View) -> StatisticsOut:
+    """The statistics of a page."""
+    r, book = v.results, v.book
+    scopes = [_scope(v, "project", book.project.code, book.project.name, 0, statistics(r.valuation))]
+    for h in levels(book):
+        scopes.append(_scope(v, "wbs", h.code, h.name, h.level, statistics(r.valuation, r.valuation.scope(h.code))))
+    return StatisticsOut(v.page.status, r.baseline.code if r.baseline else None, book.project.currency, scopes)
+
+
+def _scope(v: View, kind: str, code: str, name: str, level: int, s: Statistics) -> ScopeStatistics:
+    per_day = v.book.calendar_by_code[v.book.project.calendar].minutes_per_day
+    rows = []
+    for key in ROWS:
+        shown = {"start": "instant", "finish": "instant", "duration": "days", "work": "hours", "cost": "money"}[key]
+        apart = "days" if shown == "instant" else shown
+        cells = {c: _text(getattr(getattr(s, key), c), apart if c == "variance" else shown, per_day) for c in COLUMNS}
+        rows.append(StatisticOut(row=key, kind=shown, variance_kind=apart, **cells))
+    return ScopeStatistics(kind, code, name, level, rows, s.reasons)
+
+
+def _text(value: int | Decimal | None, kind: str, per_day: int) -> str | None:
+    if value is None:
+        return None
+    if kind == "instant":
+        return to_text(int(value))
+    if kind == "money":
+        return f"{value:f}"
+    return f"{round(Decimal(value) / (per_day if kind == 'days' else 60), 2).normalize():f}"
+
+
+def statistics_csv(v: View) -> str:
+    """The same as CSV: a line for each scope and row."""
+    out = statistics_out(v)
+    titles = ("Scope", "Name", "Row", "Unit", *(c.capitalize() for c in COLUMNS))
+    lines = (
+        (s.code, s.name, x.row.capitalize(), x.variance_kind if x.kind == "instant" else x.kind, *((getattr(x, c) or "") for c in COLUMNS))
+        for s in out.scopes
+        for x in s.rows
+    )
+    return csv_text(titles, lines)
+
+
+def work_out(v: View, bucket: str) -> WorkByTimeOut:
+    """Work by time of a page. Raises Refused where there would be too many buckets."""
+    r, book = v.results, v.book
+    try:
+        w = work_by_time(r.valuation, bucket)
+    except TooManyPoints as error:
+        raise Refused("too-many-points", str(error), 422, field="bucket") from None
+    names = {a.code: a.name for b in book.baselines for a in b.activities} | {a.code: a.name for a in book.activities}
+    people = {x.code: x.name for x in book.resources}
+    lines = [
+        WorkLine(
+            x.activity,
+            names.get(x.activity, x.activity),
+            x.resource,
+            people.get(x.resource, x.resource),
+            None if x.planned is None else _series(x.planned),
+            _series(x.worked),
+            _series(x.remaining),
+            x.reasons,
+        )
+        for x in w.rows
+    ]
+    kept = [x.planned for x in w.rows if x.planned is not None]
+    sums = [_sum(found, len(w.ends), r.valuation.unit) for found in (kept, [x.worked for x in w.rows], [x.remaining for x in w.rows])]
+    total = WorkLine("", "", "", "", sums[0] if kept else None, sums[1], sums[2])
+    baseline = r.baseline.code if r.baseline else None
+    return WorkByTimeOut(v.page.status, baseline, book.project.currency, bucket, [to_text(e) for e in w.ends], lines, total)
+
+
+def _hours(minutes: int) -> float:
+    return round(minutes / 60, 2)
+
+
+def _series(x: Amounts) -> SeriesOut:
+    cost = None if x.total_cost is None else f"{x.total_cost:f}"
+    return SeriesOut([_hours(m) for m in x.minutes], _hours(x.total_minutes), [f"{c:f}" for c in x.cost or ()], cost)
+
+
+def _sum(found: Sequence[Amounts], count: int, unit: Decimal) -> SeriesOut:
+    """The sums of the shown cells."""
+    none = unit - unit
+    minutes = [sum(x.minutes[i] for x in found) for i in range(count)]
+    cost = [sum((x.cost[i] for x in found if x.cost is not None), none) for i in range(count)]
+    return _series(Amounts(minutes, cost))
+
+
+def work_csv(v: View, bucket: str) -> str:
+    """The same as CSV: for each line and series a row of hours and one of cost."""
+    out = work_out(v, bucket)
+    titles = ("Activity", "Name", "Resource", "Person", "Series", "Unit", "Total", *(e[:10] for e in out.ends))
+    return csv_text(titles, (row for x in out.lines for row in _csv_rows(x, out.currency)))
+
+
+def _csv_rows(x: WorkLine, currency: str) -> Iterable[tuple[str, ...]]:
+    for name in SERIES:
+        s: SeriesOut | None = getattr(x, name)
+        if s is None:
+            continue
+        head = (x.activity, x.name, x.resource, x.person, name.capitalize())
+        yield (*head, "hours", f"{s.total_hours:g}", *(f"{h:g}" for h in s.hours))
+        if s.total_cost is not None:
+            yield (*head, currency, s.total_cost, *s.cost)
