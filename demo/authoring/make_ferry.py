@@ -80,7 +80,9 @@ def _baseline_document(doc: Doc, b: Baseline) -> Doc:
                 "finish": to_text(a.finish), "duration": f"{a.duration}min", "work": f"{a.work}min",
                 "pauses": plans[a.code].get("pauses", []) if a.pauses else [], "value_method": plans[a.code].get("value_method", {"type": "percent"}),
                 "cost_lines": [{"name": x.name, "amount": f"{x.amount}", "accrual": x.accrual, "profile": x.profile}
-                               for x in a.cost_lines]} for a in b.activities]}
+                               for x in a.cost_lines],
+                "assignments": [{"resource": x.resource, "work": f"{x.work}min", "cost": f"{x.cost}"} for x in a.assignments],
+            } for a in b.activities]}
 
 
 def _play(doc: Doc, code: str, status: str, wet: bool) -> None:

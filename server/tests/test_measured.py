@@ -18,6 +18,8 @@ ROOMS = (
     "posting/hours?by=person",
     "posting/costs",
     "marks",
+    "value?part=statistics",
+    "value?part=work",
     "posting/feeds",
     "posting/history?of=A150",
     "checks",
