@@ -17,7 +17,7 @@ from dryledger.checks.checks import CHECKS, checks
 from dryledger.compute import Results, compute
 from dryledger.exchange.book_json import book_from
 from dryledger.results import results_document
-from dryledger.timeline.progress_line import progress_line, progress_lines
+from dryledger.timeline.progress_line import interval_dates, page_dates, progress_line, progress_lines
 
 WBS = [{"code": "1", "name": "One", "weight": 2}, {"code": "2", "name": "Two"}, {"code": "1.1", "name": "Inner", "parent": "1"}]
 TREE = [{"code": "A", "wbs": "1", "weight": 3}, {"code": "B", "wbs": "1.1"}, {"code": "C", "wbs": "2"}, {"code": "D", "wbs": "2"}]
@@ -153,6 +153,18 @@ class Lines(unittest.TestCase):
         begin, length = r.book.axes["A"].pos(bar.start), r.book.axes["A"].between(bar.start, bar.finish)
         expected = [bar.start, *(r.book.axes["A"].first(begin + length * share // 100) for share in (20, 60))]
         self.assertEqual([x.points[0].at for x in lines], expected)
+
+    def test_dates_of_pages_and_intervals(self) -> None:
+        d = doc([{"code": "A", "duration": "5d"}])
+        d["periods"] = [page("P1", "2027-01-08T17:00", state="dry"), page("P2", "2027-03-05T12:00")]
+        r = compute(book_from(d))
+        self.assertEqual([to_text(t) for t in page_dates(r)], ["2027-01-08T17:00", "2027-03-05T12:00"])
+        # The 30th and 31st of January are a weekend: midnight closes them; February has no 30th.
+        months = [to_text(t) for t in interval_dates(r, from_text("2027-01-30T08:00"), "month")]
+        self.assertEqual(months, ["2027-01-31T00:00", "2027-03-01T00:00"])
+        weeks = interval_dates(r, from_text("2027-02-12T00:00"), "week")
+        self.assertEqual([to_text(t) for t in weeks], [f"2027-02-{d}T17:00" for d in (12, 19, 26)])
+        self.assertEqual(interval_dates(compute(book([{"code": "A"}])), 0, "day"), [])
 
     def test_without_a_bar_no_point_and_without_a_status_date_no_line(self) -> None:
         r = compute(book([{"code": "A"}], periods=[page("P1", "2027-01-06T17:00")]))

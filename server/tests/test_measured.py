@@ -20,6 +20,8 @@ ROOMS = (
     "marks",
     "value?part=statistics",
     "value?part=work",
+    "value?part=pages",
+    "timeline?lines=pages",
     "posting/feeds",
     "posting/history?of=A150",
     "checks",

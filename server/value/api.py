@@ -6,6 +6,7 @@ from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from dryledger.timeline.progress_line import AGAINST
 from dryledger.value.curve import CURVE_BUCKETS
 from server.book.access import ProjectView, RoleView
 from server.shared.files import CSV, download
@@ -13,7 +14,7 @@ from server.shared.plain import plain
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
-from server.value import selectors, shapes, tables
+from server.value import lines, selectors, shapes, tables
 
 BUCKET = OpenApiParameter("bucket", str, enum=CURVE_BUCKETS)
 
@@ -87,6 +88,31 @@ class TimelineView(ProjectView):
     @extend_schema(responses=serializer_for(shapes.TimelineOut), operation_id="timeline")
     def get(self, request: Request, project: str, page: str) -> Response:
         return Response(plain(selectors.timeline(self.access.view(page))))
+
+
+class LinesView(ProjectView):
+    """Progress lines."""
+
+    @extend_schema(
+        parameters=[
+            OpenApiParameter("at", str, enum=lines.AT),
+            OpenApiParameter("against", str, enum=AGAINST),
+            OpenApiParameter("dates", str, description="Dates as typed, commas between; of an interval where it begins."),
+            OpenApiParameter("most", int, description="At most so many, the newest."),
+        ],
+        responses=serializer_for(lines.LinesOut),
+        operation_id="progress_lines",
+    )
+    def get(self, request: Request, project: str, page: str) -> Response:
+        given = request.query_params
+        at, against, most = given.get("at") or "status", given.get("against") or "baseline", given.get("most") or "10"
+        for name, value, options in (("at", at, lines.AT), ("against", against, AGAINST)):
+            if value not in options:
+                raise Refused("bad-request", sentence("lines.one_of", names=", ".join(options)), 400, field=name)
+        count = int(most) if most.isdigit() and len(most) < 4 else 0
+        if not 1 <= count <= lines.MOST:
+            raise Refused("bad-request", sentence("lines.most", most=lines.MOST), 400, field="most")
+        return Response(plain(lines.lines_out(self.access.view(page), at, against, given.get("dates", "")[:2000], count)))
 
 
 class ActivityView(ProjectView):

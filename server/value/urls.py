@@ -14,6 +14,7 @@ urlpatterns = [
     path("work", api.WorkView.as_view()),
     path("work.csv", api.WorkFile.as_view()),
     path("working", api.WorkingView.as_view()),
+    path("progress-lines", api.LinesView.as_view()),
     path("timeline", api.TimelineView.as_view()),
     path("activities/<path:activity>", api.ActivityView.as_view()),
 ]

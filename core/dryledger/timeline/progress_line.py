@@ -3,19 +3,24 @@
 Source: calculation contract, section 13. A point left of the instant is behind, right of it ahead.
 """
 
+from calendar import monthrange
 from collections.abc import Iterable
 from dataclasses import dataclass
+from datetime import date, timedelta
 from decimal import ROUND_HALF_EVEN, Decimal, localcontext
 
 from dryledger.budget.money import CONTEXT
 from dryledger.calendar.axis import Axis
-from dryledger.calendar.calendar import Instant
+from dryledger.calendar.calendar import Instant, date_of, midnight
 from dryledger.compute import Results
 from dryledger.schedule.progress import AsOf, Progress, progress, unstarted
+from dryledger.schedule.rhythm import close_of
 
-__all__ = ["AGAINST", "Line", "LinePoint", "progress_line", "progress_lines"]
+__all__ = ["AGAINST", "STEPS", "Line", "LinePoint", "interval_dates", "page_dates", "progress_line", "progress_lines"]
 
 AGAINST = ("baseline", "present")
+STEPS = ("day", "week", "month")
+MOST_DATES = 4000
 Bar = tuple[Instant, Instant, Axis]
 
 
@@ -64,6 +69,38 @@ def progress_lines(r: Results, dates: Iterable[Instant], against: str = "baselin
         here = known[page]
         out.append(Line(at, page, tuple(LinePoint(c, _point(bar, here[c].state, here[c].percent, at)) for c, bar in bars.items())))
     return out
+
+
+def page_dates(r: Results) -> list[Instant]:
+    """The status dates of the pages up to the chosen one."""
+    return [p.status for p in r.at.periods]
+
+
+def interval_dates(r: Results, start: Instant, step: str) -> list[Instant]:
+    """The close of a date and of every "day", "week" or "month" after it, up to the status date; none without one.
+
+    A month goes to the same day of the next, or to its last. Raises ValueError for another step.
+    """
+    if step not in STEPS:
+        raise ValueError(step)
+    out: list[Instant] = []
+    first, n = date_of(start), 0
+    while r.status is not None and n <= MOST_DATES:
+        at = close_of(r.book.axis, midnight(_after(first, step, n)))
+        if at > r.status:
+            break
+        out.append(at)
+        n += 1
+    return out
+
+
+def _after(first: date, step: str, n: int) -> date:
+    """The date n steps after another."""
+    if step != "month":
+        return first + timedelta(days=n * (7 if step == "week" else 1))
+    month = first.month - 1 + n
+    year, month = first.year + month // 12, month % 12 + 1
+    return date(year, month, min(first.day, monthrange(year, month)[1]))
 
 
 def _known_at(at: AsOf, t: Instant) -> AsOf | None:

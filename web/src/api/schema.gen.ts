@@ -818,6 +818,23 @@ export interface paths {
         patch: operations["post_planned"];
         trace?: never;
     };
+    "/api/projects/{project}/pages/{page}/progress-lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Progress lines. */
+        get: operations["progress_lines"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/pages/{page}/report": {
         parameters: {
             query?: never;
@@ -2029,6 +2046,17 @@ export interface components {
             float: string;
             duration: string;
             percent: string;
+        };
+        LineOut: {
+            date: string;
+            page: string | null;
+        };
+        LinesOut: {
+            against: string;
+            lines: components["schemas"]["LineOut"][];
+            points?: {
+                [key: string]: string[];
+            };
         };
         LinkOut: {
             id: string;
@@ -4677,6 +4705,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Effect"];
+                };
+            };
+        };
+    };
+    progress_lines: {
+        parameters: {
+            query?: {
+                against?: "baseline" | "present";
+                at?: "dates" | "day" | "month" | "pages" | "status" | "week";
+                /** @description Dates as typed, commas between; of an interval where it begins. */
+                dates?: string;
+                /** @description At most so many, the newest. */
+                most?: number;
+            };
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinesOut"];
                 };
             };
         };

@@ -1,3 +1,4 @@
+import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useMemo } from "react";
 import { client, type Schemas, take } from "../../api";
@@ -18,6 +19,8 @@ import {
 } from "../../shared/time";
 import { Button, Legend, RoomHead, RowOf, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/schedule";
+import { LineControls } from "./LineControls";
+import { type Lines, piecesOf, strength, useLines } from "./lines";
 
 type Bar = Schemas["Bar"];
 type Item = { bracket: Schemas["Bracket"]; bar?: undefined } | { bar: Bar; bracket?: undefined };
@@ -25,7 +28,7 @@ type Column = SheetColumn<Item>;
 
 const SPLIT = 470;
 const LEAD = 220;
-const VIEW = { scale: "week" };
+const VIEW = { scale: "week", lines: "none", against: "baseline", dates: "", most: "10" };
 const w = words.timeline;
 
 const codeOf = ({ bar, bracket }: Item) => bar?.code ?? bracket?.code ?? "";
@@ -87,8 +90,9 @@ const COLUMNS: Column[] = [
 /** The schedule over time, against its baseline. */
 export function TimelineScreen() {
   const { project, page } = usePlace();
-  const [{ scale: chosen }, look] = useAddressed(`${project}/timeline`, VIEW);
-  const scale = chosen as Scale;
+  const [view, look] = useAddressed(`${project}/timeline`, VIEW);
+  const scale = view.scale as Scale;
+  const lines = useLines(view);
   const timeline = useQuery({
     queryKey: [project, page.code, "timeline"],
     queryFn: () =>
@@ -113,7 +117,8 @@ export function TimelineScreen() {
           ))}
         </RowOf>
       </RoomHead>
-      <Rows key={page.code} timeline={t} scale={scale} />
+      <LineControls view={view} trouble={lines.trouble} look={look} />
+      <Rows key={page.code} timeline={t} scale={scale} drawn={lines.data} />
       <Legend>
         {w.legend.map((l) => (
           <span key={l}>{l}</span>
@@ -123,13 +128,25 @@ export function TimelineScreen() {
   );
 }
 
-function Rows({ timeline, scale }: { timeline: Schemas["TimelineOut"]; scale: Scale }) {
+interface RowsProps {
+  timeline: Schemas["TimelineOut"];
+  scale: Scale;
+  drawn?: Lines;
+}
+
+function Rows({ timeline, scale, drawn }: RowsProps) {
   const { project, tell } = usePlace();
   const sought = useSought();
   const [split, setSplit] = useKept(`${project}.timeline.split`, SPLIT);
   const lines = useMemo(() => linesOf(timeline), [timeline]);
   const { start, finish, status, deadline } = timeline;
   const axis = useMemo(() => axisOf(start, finish, scale), [start, finish, scale]);
+  const pieces = useMemo(() => {
+    if (!drawn) return null;
+    const codes = lines.map((l) => (l.kind === "row" ? (l.row.bar?.code ?? null) : null));
+    const found = piecesOf(drawn, codes, axis, TIME_ROW);
+    return new Map(lines.map((l, i) => [l.id, found[i] ?? []]));
+  }, [drawn, lines, axis]);
   const stand = useCallback(
     (item: Item | null) => tell(item?.bar ? { about: "activity", code: item.bar.code } : null),
     [tell],
@@ -151,12 +168,17 @@ function Rows({ timeline, scale }: { timeline: Schemas["TimelineOut"]; scale: Sc
         beside={(here) => ({
           split,
           setSplit,
-          head: <TimeHead axis={axis} />,
+          head: (
+            <>
+              <TimeHead axis={axis} />
+              {drawn && <LineDates lines={drawn} axis={axis} />}
+            </>
+          ),
           width: axis.width,
           draw: (line, top) =>
             line.kind === "row" ? (
               <TimeLine key={line.id} top={top}>
-                <Drawing item={line.row} axis={axis} />
+                <Drawing item={line.row} axis={axis} pieces={pieces?.get(line.id)} />
               </TimeLine>
             ) : null,
           under: <TimeRules axis={axis} status={status} deadline={deadline} />,
@@ -174,10 +196,52 @@ function startOf(here: Item | null, axis: Axis) {
   return start ? axis.x(start) : null;
 }
 
-function Drawing({ item: { bar, bracket }, axis }: { item: Item; axis: Axis }) {
+interface DrawingProps {
+  item: Item;
+  axis: Axis;
+  pieces?: string[];
+}
+
+function Drawing({ item: { bar, bracket }, axis, pieces }: DrawingProps) {
   return (
     <svg width={axis.width} height={TIME_ROW} data-bar={bar?.code} aria-hidden="true">
       {bar ? <BarDrawing bar={bar} axis={axis} /> : bracket && <BracketDrawing bracket={bracket} axis={axis} />}
+      {pieces?.map((d, n) => (
+        <path
+          // biome-ignore lint/suspicious/noArrayIndexKey: a line is known by its place
+          key={n}
+          d={d}
+          data-line={n}
+          fill="none"
+          stroke="var(--chakra-colors-wet)"
+          strokeWidth={n === pieces.length - 1 ? 2 : 1.4}
+          opacity={strength(n, pieces.length)}
+        />
+      ))}
     </svg>
+  );
+}
+
+/** The date of each line over the timeline, the newest strongest. */
+function LineDates({ lines, axis }: { lines: Lines; axis: Axis }) {
+  const { lines: all } = lines;
+  return (
+    <>
+      {all.map(({ date, page }, n) => (
+        <Box
+          key={date}
+          position="absolute"
+          top="1px"
+          left={`${axis.x(date)}px`}
+          transform="translateX(-50%)"
+          fontSize="11px"
+          color={n === all.length - 1 ? "wet" : "soft"}
+          whiteSpace="nowrap"
+          title={w.lineAt(format.fullDay(date), page ?? "")}
+        >
+          {n === all.length - 1 || axis.x(all[n + 1]?.date ?? date) - axis.x(date) > 44 ? format.day(date) : ""}
+        </Box>
+      ))}
+    </>
   );
 }

@@ -1,0 +1,68 @@
+"""Progress lines of a page, for the timeline."""
+
+from dataclasses import dataclass, field
+
+from dryledger.calendar.calendar import Instant, to_text
+from dryledger.entry.plan_cells import type_instant
+from dryledger.errors import EntryRefused
+from dryledger.timeline.progress_line import STEPS, interval_dates, page_dates, progress_lines
+from server.book.results import View
+from server.shared.words import sentence
+
+MOST = 60
+AT = ("status", "pages", "dates", *STEPS)
+
+
+@dataclass
+class LineOut:
+    """A line: where it is drawn, and the page that knew it."""
+
+    date: str
+    page: str | None
+
+
+@dataclass
+class LinesOut:
+    """Progress lines, the oldest first, and for each activity where each of them passes through its row."""
+
+    against: str
+    lines: list[LineOut]
+    points: dict[str, list[str]] = field(default_factory=dict)
+
+
+def lines_out(v: View, at: str, against: str, typed: str, most: int) -> LinesOut:
+    """Lines at the status date, at every page, at typed dates (with commas between), or every day, week or month from a typed
+    date; of these the newest. Raises EntryRefused at `dates`.
+    """
+    dates = sorted(set(_dates(v, at, typed)))[-most:]
+    lines = progress_lines(v.results, dates, against)
+    points: dict[str, list[str]] = {}
+    for line in lines:
+        for p in line.points:
+            points.setdefault(p.code, []).append(to_text(p.at))
+    return LinesOut(against, [LineOut(to_text(x.at), x.page) for x in lines], points)
+
+
+def _dates(v: View, at: str, typed: str) -> list[Instant]:
+    r = v.results
+    if r.status is None:
+        return []
+    if at == "status":
+        return [r.status]
+    if at == "pages":
+        return page_dates(r)
+    said = [_typed(v, x) for x in typed.split(",") if x.strip()]
+    if at == "dates":
+        if not said:
+            raise EntryRefused("dates", sentence("lines.dates_needed"))
+        return said
+    return interval_dates(r, said[0] if said else v.book.project.start, at)
+
+
+def _typed(v: View, text: str) -> Instant:
+    status = v.results.status
+    assert status is not None
+    found = type_instant(text, "dates", status, v.book.axis, closing=True)
+    if found is None:
+        raise EntryRefused("dates", sentence("lines.dates_needed"))
+    return found
