@@ -14,7 +14,7 @@ from server.shared.plain import plain
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
-from server.value import lines, selectors, shapes, tables
+from server.value import lines, selectors, shapes, tables, trend
 
 BUCKET = OpenApiParameter("bucket", str, enum=CURVE_BUCKETS)
 
@@ -88,6 +88,26 @@ class TimelineView(ProjectView):
     @extend_schema(responses=serializer_for(shapes.TimelineOut), operation_id="timeline")
     def get(self, request: Request, project: str, page: str) -> Response:
         return Response(plain(selectors.timeline(self.access.view(page))))
+
+
+class TrendView(ProjectView):
+    """The figures of every page up to this one."""
+
+    @extend_schema(responses=serializer_for(trend.TrendOut), operation_id="trend")
+    def get(self, request: Request, project: str, page: str) -> Response:
+        return Response(plain(trend.trend(self.access.view(page))))
+
+
+class ComparedView(ProjectView):
+    """What changed since another page."""
+
+    @extend_schema(
+        parameters=[OpenApiParameter("with", str, required=True, description="The other page.")],
+        responses=serializer_for(trend.ComparedOut),
+        operation_id="compare_pages",
+    )
+    def get(self, request: Request, project: str, page: str) -> Response:
+        return Response(plain(trend.compared(self.access, self.access.view(page), request.query_params.get("with", "")[:100])))
 
 
 class LinesView(ProjectView):

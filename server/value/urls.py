@@ -15,6 +15,8 @@ urlpatterns = [
     path("work.csv", api.WorkFile.as_view()),
     path("working", api.WorkingView.as_view()),
     path("progress-lines", api.LinesView.as_view()),
+    path("trend", api.TrendView.as_view()),
+    path("compared", api.ComparedView.as_view()),
     path("timeline", api.TimelineView.as_view()),
     path("activities/<path:activity>", api.ActivityView.as_view()),
 ]

@@ -10,7 +10,7 @@ from dryledger.book.lists import TREATMENTS
 from dryledger.calendar.calendar import Instant
 from dryledger.compute import Results, compute
 from dryledger.marks.marks import drift_days
-from dryledger.schedule.driving import driving_path
+from dryledger.schedule.driving import driving_path, path_float
 
 __all__ = ["Affected", "Dates", "Treated", "treated"]
 
@@ -65,6 +65,4 @@ def treated(r: Results) -> tuple[list[Treated], list[Affected]]:
 
 
 def _treated(treatment: str, r: Results) -> Treated:
-    path = sorted(driving_path(r.schedule))
-    floats = [x for x in (r.schedule.activities[c].total_float for c in path) if x is not None]
-    return Treated(treatment, r, drift_days(r), min(floats, default=None), tuple(path))
+    return Treated(treatment, r, drift_days(r), path_float(r.schedule), tuple(sorted(driving_path(r.schedule))))

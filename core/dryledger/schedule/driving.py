@@ -6,7 +6,7 @@ sets the date; ties give all.
 
 from dryledger.schedule.schedule import Schedule
 
-__all__ = ["driving_path"]
+__all__ = ["driving_path", "path_float"]
 
 
 def driving_path(plan: Schedule) -> set[str]:
@@ -21,3 +21,9 @@ def driving_path(plan: Schedule) -> set[str]:
         seen.add(code)
         left += [d[5:] for d in rows[code].driven_by if d.startswith("link:") and rows[d[5:]].state != "complete"]
     return seen
+
+
+def path_float(plan: Schedule) -> int | None:
+    """The least total float on the driving path, in working minutes; None where no work is open."""
+    floats = [plan.activities[code].total_float for code in driving_path(plan)]
+    return min((x for x in floats if x is not None), default=None)

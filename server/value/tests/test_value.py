@@ -149,3 +149,26 @@ class Lines(LedgerTest):
             self.assertEqual(self.lines(query, 400)["field"], field)
         for query in ("?at=dates", "?at=dates&dates=someday"):
             self.assertEqual(self.lines(query, 422)["field"], "dates")
+
+
+class Pages(LedgerTest):
+    pages = 5
+
+    def get(self, part: str, page: str = "now", status: int = 200) -> Any:
+        return self.call("get", f"projects/FERRY/pages/{page}/{part}", status=status)
+
+    def test_every_page_has_the_figures_that_it_shows_itself(self) -> None:
+        rows = self.get("trend")["pages"]
+        self.assertEqual([x["page"] for x in rows], ["P01", "P02", "P03", "P04", "P05"])
+        for x in rows:
+            balance = self.get("balance", x["page"])
+            self.assertEqual((x["spi"], x["cpi"], x["eac"], x["finish"]), tuple(balance[k] for k in ("spi", "cpi", "eac", "finish")))
+        self.assertEqual(len(self.get("trend", "P02")["pages"]), 2)
+
+    def test_what_changed_since_another_page_adds_up(self) -> None:
+        out, now, then = self.get("compared?with=P03"), self.get("balance"), self.get("balance", "P03")
+        self.assertEqual((out["page"], out["other"], out["count"]), ("P05", "P03", len(out["rows"])))
+        self.assertLessEqual(abs(sum(Decimal(x["ev"]) for x in out["rows"]) - Decimal(now["ev"]) + Decimal(then["ev"])), Decimal("0.5"))
+        self.assertEqual([abs(x["days"]) for x in out["rows"]], sorted((abs(x["days"]) for x in out["rows"]), reverse=True))
+        self.assertEqual(self.get("compared?with=P05")["rows"], [])
+        self.get("compared?with=P99", status=404)

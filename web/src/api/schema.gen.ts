@@ -538,6 +538,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/pages/{page}/compared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What changed since another page. */
+        get: operations["compare_pages"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/pages/{page}/curve": {
         parameters: {
             query?: never;
@@ -989,6 +1006,23 @@ export interface paths {
         head?: never;
         /** @description The treatments of out-of-sequence work, side by side, and choosing one. */
         patch: operations["choose_treatment"];
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/trend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The figures of every page up to this one. */
+        get: operations["trend"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/projects/{project}/pages/{page}/value": {
@@ -1533,6 +1567,17 @@ export interface components {
             was: string;
             now: string;
         };
+        ChangedRow: {
+            code: string;
+            name: string;
+            was: string;
+            mark: string;
+            /** Format: double */
+            days: number;
+            ev: string;
+            ac: string;
+            eac: string;
+        };
         ChecksOut: {
             page: string;
             status: string;
@@ -1563,6 +1608,12 @@ export interface components {
         /** @description The code of what was made. */
         Coded: {
             code: string;
+        };
+        ComparedOut: {
+            page: string;
+            other: string;
+            count: number;
+            rows: components["schemas"]["ChangedRow"][];
         };
         /** @description One condition of a filter: a column, and what is typed of it. */
         Condition: {
@@ -2257,6 +2308,24 @@ export interface components {
             name: string;
             kind: string;
             options: string[];
+        };
+        PageFigures: {
+            page: string;
+            status: string;
+            state: string;
+            mark: string;
+            /** Format: double */
+            spi: number | null;
+            /** Format: double */
+            cpi: number | null;
+            /** Format: double */
+            spi_t: number | null;
+            eac: string | null;
+            finish: string;
+            /** Format: double */
+            late_days: number | null;
+            /** Format: double */
+            float_days: number | null;
         };
         PageOut: {
             code: string;
@@ -3007,6 +3076,11 @@ export interface components {
             ahead: number;
             treatments: components["schemas"]["TreatedOut"][];
             rows: components["schemas"]["AffectedOut"][];
+        };
+        TrendOut: {
+            currency: string;
+            baseline: string | null;
+            pages: components["schemas"]["PageFigures"][];
         };
         TriedMarks: {
             catches: {
@@ -4112,6 +4186,31 @@ export interface operations {
             };
         };
     };
+    compare_pages: {
+        parameters: {
+            query: {
+                /** @description The other page. */
+                with: string;
+            };
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparedOut"];
+                };
+            };
+        };
+    };
     curve: {
         parameters: {
             query?: {
@@ -5025,6 +5124,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Effect"];
+                };
+            };
+        };
+    };
+    trend: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrendOut"];
                 };
             };
         };

@@ -1,5 +1,5 @@
 // What two or more rooms use: formats, words, marks, the place, shared reads and small parts.
-export { Curve } from "./chart";
+export { Curve, SmallLines } from "./chart";
 export { Entry, Pick } from "./Entry";
 export { Band, Frame } from "./Frame";
 export * as format from "./format";

@@ -9,6 +9,7 @@ import { words } from "../../shared/words/value";
 import { BUCKETS, type Bucket } from "./buckets";
 
 const Statistics = lazy(() => import("./Statistics").then((m) => ({ default: m.Statistics })));
+const OverPages = lazy(() => import("./OverPages").then((m) => ({ default: m.OverPages })));
 const Work = lazy(() => import("./Work").then((m) => ({ default: m.Work })));
 
 type Row = Schemas["MeasureRow"];
@@ -16,7 +17,7 @@ type Kind = "project" | "wbs" | "activity";
 
 type Column = SheetColumn<Row>;
 
-const VIEW = { wbs: "", by: "week", part: "" };
+const VIEW = { wbs: "", by: "week", part: "", other: "" };
 const NONE: string[] = [];
 
 /** Rows to show: a WBS element's children only where it and all above it stand open. */
@@ -58,6 +59,10 @@ export function ValueScreen() {
         <Work bucket={view.by as Bucket} look={look}>
           {parts}
         </Work>
+      ) : part === "pages" ? (
+        <OverPages other={view.other} look={look}>
+          {parts}
+        </OverPages>
       ) : (
         <MeasuresPart view={view} look={look}>
           {parts}

@@ -11,7 +11,10 @@ export const words = {
     bucket: "By",
     project: "Project",
     partsOf: "Parts of value",
-    parts: { "": "Measures", statistics: "Statistics", work: "Work by time" } as Record<string, string>,
+    parts: { "": "Measures", statistics: "Statistics", work: "Work by time", pages: "Over the pages" } as Record<
+      string,
+      string
+    >,
     scope: "Of",
     statisticsOf: (name: string) => `Statistics of ${name}`,
     rows: { start: "Start", finish: "Finish", duration: "Duration", work: "Work", cost: "Cost" } as Record<
@@ -47,6 +50,27 @@ export const words = {
     workedTotal: "Worked",
     remainingTotal: "Remaining",
     total: "Total",
+    trend: "Figures of every page",
+    indices: "SPI, CPI and SPI(t)",
+    estimate: (currency: string) => `EAC, ${currency}`,
+    drift: "Finish against the baseline, working days",
+    trendHeads: {
+      page: "Page",
+      spi: "SPI",
+      cpi: "CPI",
+      spi_t: "SPI(t)",
+      eac: "EAC",
+      finish: "Forecast finish",
+      late: "Variance",
+      float: "Float of the driving path",
+    },
+    comparedWith: "This page against",
+    changed: (n: number, other: string) =>
+      n === 0
+        ? `Nothing changed since ${other}.`
+        : `${n === 1 ? "1 activity" : `${n} activities`} changed since ${other}, what moved furthest first`,
+    changedHeads: { activity: "Activity", mark: "Mark", days: "Finish moved", ev: "EV", ac: "AC", eac: "EAC" },
+    moreChanged: (n: number) => `and ${n} more`,
     noWork: "Nobody is assigned to anything, and no hours were posted.",
   },
 } as const;
