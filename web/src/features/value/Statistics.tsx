@@ -51,7 +51,7 @@ export function Statistics({ wbs, look, children }: Props) {
         <Space />
         <label>
           <Told>{w.scope} </Told>
-          <Select value={wbs} maxW="260px" onChange={(e) => look({ wbs: e.target.value })}>
+          <Select aria-label={w.scope} value={wbs} maxW="260px" onChange={(e) => look({ wbs: e.target.value })}>
             {scopes.map((s) => (
               <option key={`${s.kind}.${s.code}`} value={s.kind === "project" ? "" : s.code}>
                 {s.kind === "project" ? w.project : `${s.code} ${s.name}`}

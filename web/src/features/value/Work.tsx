@@ -113,7 +113,7 @@ export function Work({ bucket, look, children }: Props) {
         <Space />
         <label>
           <Told>{w.series} </Told>
-          <Select value={series} onChange={(e) => show({ show: e.target.value })}>
+          <Select aria-label={w.series} value={series} onChange={(e) => show({ show: e.target.value })}>
             {SERIES.map((s) => (
               <option key={s} value={s}>
                 {w.seriesNames[s]}
@@ -123,14 +123,18 @@ export function Work({ bucket, look, children }: Props) {
         </label>
         <label>
           <Told>{w.measure} </Told>
-          <Select value={money ? "cost" : "hours"} onChange={(e) => show({ in: e.target.value })}>
+          <Select
+            aria-label={w.measure}
+            value={money ? "cost" : "hours"}
+            onChange={(e) => show({ in: e.target.value })}
+          >
             <option value="hours">{w.inHours}</option>
             <option value="cost">{w.inCost(currency)}</option>
           </Select>
         </label>
         <label>
           <Told>{w.group} </Told>
-          <Select value={view.group} onChange={(e) => show({ group: e.target.value })}>
+          <Select aria-label={w.group} value={view.group} onChange={(e) => show({ group: e.target.value })}>
             {Object.entries(w.groups).map(([key, word]) => (
               <option key={key} value={key}>
                 {word}
@@ -140,7 +144,7 @@ export function Work({ bucket, look, children }: Props) {
         </label>
         <label>
           <Told>{w.bucket} </Told>
-          <Select value={bucket} onChange={(e) => look({ by: e.target.value })}>
+          <Select aria-label={w.bucket} value={bucket} onChange={(e) => look({ by: e.target.value })}>
             {BUCKETS.map((b) => (
               <option key={b}>{b}</option>
             ))}

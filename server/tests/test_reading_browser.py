@@ -1,0 +1,55 @@
+"""Reading a page in a browser: statistics, work by time, figures over the pages, progress lines; each as of a page and a baseline."""
+
+import re
+
+from playwright.sync_api import expect
+
+from server.tests.browser import BrowserTest
+
+
+class Reading(BrowserTest):
+    pages = 4
+
+    def test_the_parts_of_value(self) -> None:
+        page = self.open("/FERRY/P04/value")
+        parts = page.get_by_role("navigation", name="Parts of value")
+        parts.get_by_role("button", name="Statistics").press("Enter")
+        table = page.get_by_role("table", name=re.compile("^Statistics of MV Corran Light"))
+        expect(table.get_by_role("row", name=re.compile("^Finish"))).to_contain_text("20 July 2027")
+        page.get_by_label("Of", exact=True).select_option("1")
+        expect(page.get_by_role("table", name=re.compile("^Statistics of Design approval"))).to_be_visible()
+        with page.expect_download() as kept:
+            page.get_by_role("link", name="All of it as CSV").click()
+        self.assertEqual(kept.value.suggested_filename, "FERRY-P04-statistics.csv")
+        parts.get_by_role("button", name="Work by time").press("Enter")
+        sheet = page.get_by_role("grid", name="Work by time")
+        expect(sheet).to_contain_text("A110 Hybrid system concept")
+        page.get_by_label("Group by").select_option("person")
+        expect(sheet.get_by_role("row").nth(1)).to_contain_text("Corrie and Vane design office")
+        page.get_by_label("In", exact=True).select_option("cost")
+        expect(sheet).to_contain_text(re.compile(r"\d{1,3}[\s\u2009\u202f]\d{3}\.00"))
+        parts.get_by_role("button", name="Over the pages").press("Enter")
+        expect(page.get_by_role("table", name="Figures of every page").get_by_role("row")).to_have_count(5)
+        page.get_by_label("This page against").select_option("P01")
+        expect(page.get_by_text("activities changed since P01")).to_be_visible()
+
+    def test_progress_lines_go_on_and_off(self) -> None:
+        page = self.open("/FERRY/P04/timeline")
+        drawn = page.locator("[data-line]")
+        expect(page.get_by_role("treegrid").or_(page.get_by_role("grid")).first).to_be_visible()
+        expect(drawn).to_have_count(0)
+        page.get_by_role("heading", name="Timeline").click()
+        page.keyboard.press("l")
+        expect(page.get_by_text("left of the date is behind")).to_be_visible()
+        expect(drawn.first).to_be_attached()
+        page.get_by_label("Progress lines").select_option("pages")
+        expect(page.locator("[data-line='3']").first).to_be_attached()
+        page.get_by_label("Progress lines").select_option("dates")
+        expect(page.get_by_text("Give dates such as")).to_be_visible()
+        page.get_by_role("textbox", name="Dates", exact=True).fill("15 jan, 22 jan")
+        page.keyboard.press("Enter")
+        expect(page.locator("[data-line='1']").first).to_be_attached()
+        expect(page.locator("[data-line='2']")).to_have_count(0)
+        page.get_by_role("heading", name="Timeline").click()
+        page.keyboard.press("l")
+        expect(drawn).to_have_count(0)
