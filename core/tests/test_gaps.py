@@ -15,7 +15,7 @@ class Gaps(unittest.TestCase):
     def test_when_the_plan_had_this_much(self) -> None:
         # 400 of 1000 over Monday to Friday: the plan had it on Tuesday's close, three days before the status date
         r = at_work()
-        self.assertEqual(to_text(earned_on(r, None, r.project) or 0), "2027-01-05T17:00")
+        self.assertEqual(to_text(earned_on(r, r.valuation.codes, r.project) or 0), "2027-01-05T17:00")
         self.assertIn("Time: B0 had this much earned 3 working days before the status date.", gap_sentences(r, r.project))
         self.assertIn("SV: the work done by this date was budgeted at 600.00 EUR less than B0 planned.", gap_sentences(r, r.project)[0])
 
@@ -26,7 +26,7 @@ class Gaps(unittest.TestCase):
 
     def test_nothing_to_read_without_a_baseline(self) -> None:
         r = compute(book([{"code": "A"}], periods=[page("P1", "2027-01-08T17:00")]))
-        self.assertIsNone(earned_on(r, None, r.project))
+        self.assertIsNone(earned_on(r, r.valuation.codes, r.project))
         self.assertEqual(share_earned(r.project), 0.0)
 
     def test_a_missed_deadline_counts_the_days_of_the_calendar(self) -> None:

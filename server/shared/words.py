@@ -259,6 +259,7 @@ SENTENCES: Final = {
     "value.curve_drawn": "It can be shown by {names}.",
     "value.figure_belongs_project_wbs": "A figure belongs to a project, a wbs or an activity.",
     "value.no_wbs_element": "There is no WBS element “{wbs}” in {code}.",
+    "value.no_row": "There is no “{code}” in {project}.",
     "value.no_activity": "There is no activity “{code}” in {code_2}.",
     "value.d_remaining": "{value:g} d remaining",
     "value.no_figure": "There is no figure “{measure}” for {kind} {value}.",

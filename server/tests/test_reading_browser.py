@@ -33,6 +33,19 @@ class Reading(BrowserTest):
         page.get_by_label("This page against").select_option("P01")
         expect(page.get_by_text("activities changed since P01")).to_be_visible()
 
+    def test_selected_rows_have_totals_and_a_curve_of_their_own(self) -> None:
+        page = self.open("/FERRY/P04/value")
+        sheet = page.get_by_role("treegrid", name="Measures")
+        page.get_by_role("button", name="Open all").click()
+        sheet.locator('[data-cell$=":name"]').nth(1).click()
+        for _ in range(3):
+            page.keyboard.press("Shift+ArrowDown")
+        totals = page.get_by_role("status").filter(has_text="Selection, 4 activities")
+        expect(totals).to_contain_text("BAC")
+        expect(page.get_by_role("region", name="Curve of Selection, 4 activities")).to_be_visible()
+        page.keyboard.press("ArrowUp")
+        expect(totals).to_have_count(0)
+
     def test_progress_lines_go_on_and_off(self) -> None:
         page = self.open("/FERRY/P04/timeline")
         drawn = page.locator("[data-line]")

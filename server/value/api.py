@@ -3,6 +3,7 @@
 from django.http import HttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
 
@@ -10,6 +11,7 @@ from dryledger.timeline.progress_line import AGAINST
 from dryledger.value.curve import CURVE_BUCKETS
 from server.book.access import ProjectView, RoleView
 from server.shared.files import CSV, download
+from server.shared.forms import read
 from server.shared.plain import plain
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
@@ -141,6 +143,24 @@ class ActivityView(ProjectView):
     @extend_schema(responses=serializer_for(shapes.ActivityOut), operation_id="activity")
     def get(self, request: Request, project: str, page: str, activity: str) -> Response:
         return Response(plain(selectors.activity(self.access.view(page), activity)))
+
+
+class SelectionForm(serializers.Serializer[object]):
+    """Activities and whole elements, and the buckets of their curve."""
+
+    activities = serializers.ListField(child=serializers.CharField(max_length=100), required=False, max_length=20_000)
+    wbs = serializers.ListField(child=serializers.CharField(max_length=100), required=False, max_length=20_000)
+    bucket = serializers.ChoiceField(choices=CURVE_BUCKETS, required=False)
+
+
+class SelectionView(ProjectView):
+    """The measures and the curve of a selection. Nothing is written: it is a POST since a selection may be long."""
+
+    @extend_schema(request=SelectionForm, responses=serializer_for(shapes.SelectionOut), operation_id="selection")
+    def post(self, request: Request, project: str, page: str) -> Response:
+        form = read(SelectionForm, request)
+        chosen = form.get("activities", []), form.get("wbs", []), form.get("bucket", "week")
+        return Response(plain(selectors.selection(self.access.view(page), *chosen)))
 
 
 class StatisticsView(ProjectView):

@@ -13,6 +13,8 @@ from dryledger.marks.marks import activity_marks, drift_days
 from dryledger.posting.effects import Balance, balance
 from dryledger.readings import reader, reason, written
 from dryledger.schedule.driving import driving_path
+from dryledger.value.curve import Point
+from dryledger.value.measures import Measures
 from dryledger.working.gaps import earned_on, gap_sentences, share_earned
 from dryledger.working.working import Operand, Row, Working, said_driver, working
 from server.book.models import Page
@@ -30,6 +32,7 @@ from server.value.shapes import (
     MeasureRow,
     OperandOut,
     PointOut,
+    SelectionOut,
     StatementOut,
     TimelineOut,
     ValueOut,
@@ -129,12 +132,17 @@ def curve(v: View, wbs: str | None, bucket: str) -> CurveOut:
     if wbs is not None and wbs not in r.wbs:
         raise Refused("not-found", sentence("value.no_wbs_element", wbs=wbs, code=v.project.code), 404)
     m = r.project if wbs is None else r.wbs[wbs]
+    return _curve(v, wbs or "", bucket, m, r.curve_of(wbs, bucket), r.valuation.scope(wbs).activities)
+
+
+def _curve(v: View, scope: str, bucket: str, m: Measures, found: list[Point], activities: list[str]) -> CurveOut:
+    r = v.results
     points = [
         PointOut(to_text(p.end), f"{p.pv:f}", _money(p.ev), _money(p.ac), _money(p.forecast), {k: f"{x:f}" for k, x in p.others.items()})
-        for p in r.curve_of(wbs, bucket)
+        for p in found
     ]
     return CurveOut(
-        wbs or "",
+        scope,
         bucket,
         v.page.status,
         points,
@@ -146,8 +154,23 @@ def curve(v: View, wbs: str | None, bucket: str) -> CurveOut:
         _money(m.cv),
         m.earned_schedule,
         m.sv_t,
-        to_text(earned) if (earned := earned_on(r, wbs, m)) is not None else None,
+        to_text(earned) if (earned := earned_on(r, activities, m)) is not None else None,
         gap_sentences(r, m),
+    )
+
+
+def selection(v: View, activities: list[str], wbs: list[str], bucket: str) -> SelectionOut:
+    """The measures and the curve of any activities and whole elements, each counted once. Raises Refused for an unknown code."""
+    r = v.results
+    for code, known in [*((c, r.valuation.activity_codes) for c in activities), *((c, r.book.wbs_above) for c in wbs)]:
+        if code not in known:
+            raise Refused("not-found", sentence("value.no_row", code=code[:60], project=v.project.code), 404)
+    scope, m = r.valuation.selection(activities, wbs), r.selection(activities, wbs)
+    values = {key: m.eac[r.book.project.eac] if key == "eac" else getattr(m, key) for key in COLUMNS}
+    reasons = {key: m.reasons.get("eac." + r.book.project.eac if key == "eac" else key, "") for key, x in values.items() if x is None}
+    row = MeasureRow("selection", "", "", 0, None, None, {key: _text(x) for key, x in values.items()}, reasons)
+    return SelectionOut(
+        len(scope.activities), row, _curve(v, "", bucket, m, r.curve_of_selection(activities, wbs, bucket), scope.activities)
     )
 
 

@@ -105,6 +105,15 @@ class CurveOut:
 
 
 @dataclass
+class SelectionOut:
+    """The measures and the curve of a selection, of so many activities."""
+
+    activities: int
+    row: MeasureRow
+    curve: CurveOut
+
+
+@dataclass
 class OperandOut:
     """One number of a formula."""
 

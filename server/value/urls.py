@@ -8,6 +8,7 @@ everywhere = [path("figures", api.CatalogueView.as_view())]
 urlpatterns = [
     path("balance", api.BalanceView.as_view()),
     path("value", api.ValueView.as_view()),
+    path("selection", api.SelectionView.as_view()),
     path("curve", api.CurveView.as_view()),
     path("statistics", api.StatisticsView.as_view()),
     path("statistics.csv", api.StatisticsFile.as_view()),

@@ -3,6 +3,7 @@
 Source: calculation contract, sections 5, 10 and 11. Instants are minutes since 0001-01-01T00:00.
 """
 
+from collections.abc import Iterable
 from decimal import Decimal
 
 from dryledger.calendar.calendar import DAY, Instant
@@ -19,11 +20,10 @@ def share_earned(m: Measures) -> float:
     return round(float(m.ev / m.bac), 4) if m.bac else 0.0
 
 
-def earned_on(r: Results, wbs: str | None, m: Measures) -> Instant | None:
-    """The instant on the plan at which it had the value earned now."""
+def earned_on(r: Results, codes: Iterable[str], m: Measures) -> Instant | None:
+    """The instant on the plan at which some activities had the value that they have earned now."""
     if m.earned_schedule is None or r.baseline is None:
         return None
-    codes = r.valuation.scope(wbs).activities
     start = min(r.baseline.by_code[c].start for c in codes if c in r.baseline.by_code)
     axis = r.book.axis
     per_day = r.book.calendar_by_code[r.book.project.calendar].minutes_per_day

@@ -172,3 +172,23 @@ class Pages(LedgerTest):
         self.assertEqual([abs(x["days"]) for x in out["rows"]], sorted((abs(x["days"]) for x in out["rows"]), reverse=True))
         self.assertEqual(self.get("compared?with=P05")["rows"], [])
         self.get("compared?with=P99", status=404)
+
+
+class Selections(LedgerTest):
+    pages = 4
+
+    def test_any_rows_are_summed_once_as_the_core_does(self) -> None:
+        r = compute(book_from(json.loads(json.dumps(book_document(self.project)))))
+        activities, wbs = ["A110", "A120", "A340", "A350"], ["3"]
+        out = self.call("post", "projects/FERRY/pages/now/selection", {"activities": activities, "wbs": wbs, "bucket": "month"})
+        mine = r.selection(activities, wbs)
+        self.assertEqual(
+            [out["row"]["figures"][k] for k in ("bac", "pv", "ev", "ac")], [f"{getattr(mine, k):f}" for k in ("bac", "pv", "ev", "ac")]
+        )
+        points = r.curve_of_selection(activities, wbs, "month")
+        self.assertEqual([(p["end"], p["pv"]) for p in out["curve"]["points"]], [(to_text(p.end), f"{p.pv:f}") for p in points])
+        whole = self.call("post", "projects/FERRY/pages/now/selection", {"wbs": [w.code for w in r.book.wbs]})
+        self.assertEqual(whole["row"]["figures"]["ev"], self.call("get", "projects/FERRY/pages/now/balance")["ev"])
+        self.call("post", "projects/FERRY/pages/now/selection", {"activities": ["NONE"]}, 404)
+        self.call("post", "projects/FERRY/pages/now/selection", {"bucket": "year"}, 400)
+        self.call("post", "projects/FERRY/pages/now/selection", {})

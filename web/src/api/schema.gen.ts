@@ -904,6 +904,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/pages/{page}/selection": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The measures and the curve of a selection. Nothing is written: it is a POST since a selection may be long. */
+        post: operations["selection"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/pages/{page}/statistics": {
         parameters: {
             query?: never;
@@ -1485,6 +1502,14 @@ export interface components {
             /** Format: double */
             done: number;
         };
+        /**
+         * @description * `day` - day
+         *     * `week` - week
+         *     * `month` - month
+         *     * `period` - period
+         * @enum {string}
+         */
+        BucketEnum: "day" | "week" | "month" | "period";
         BudgetOut: {
             revision: number;
             currency: string;
@@ -2816,6 +2841,17 @@ export interface components {
             reasons: {
                 [key: string]: string;
             };
+        };
+        /** @description Activities and whole elements, and the buckets of their curve. */
+        SelectionForm: {
+            activities?: string[];
+            wbs?: string[];
+            bucket?: components["schemas"]["BucketEnum"];
+        };
+        SelectionOut: {
+            activities: number;
+            row: components["schemas"]["MeasureRow"];
+            curve: components["schemas"]["CurveOut"];
         };
         SeriesOut: {
             hours: number[];
@@ -4932,6 +4968,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EditionOut"];
+                };
+            };
+        };
+    };
+    selection: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["SelectionForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SelectionOut"];
                 };
             };
         };

@@ -1,12 +1,13 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { type KeyboardEvent, lazy, type ReactNode, Suspense, useCallback, useMemo, useRef } from "react";
+import { type KeyboardEvent, lazy, type ReactNode, Suspense, useCallback, useMemo, useRef, useState } from "react";
 import { client, type Schemas, take } from "../../api";
 import { Curve, format, Mark, Notice, useAddressed, useCurve, useKept, useOpenFigure, usePlace } from "../../shared";
 import { FoldButton, ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
-import { Button, Parts, RoomHead, Select, Space, Told } from "../../shared/ui";
+import { Button, Parts, RoomHead, RowOf, Select, Soft, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/value";
 import { BUCKETS, type Bucket } from "./buckets";
+import { useSelection } from "./useSelection";
 
 const Statistics = lazy(() => import("./Statistics").then((m) => ({ default: m.Statistics })));
 const OverPages = lazy(() => import("./OverPages").then((m) => ({ default: m.OverPages })));
@@ -19,6 +20,7 @@ type Column = SheetColumn<Row>;
 
 const VIEW = { wbs: "", by: "week", part: "", other: "" };
 const NONE: string[] = [];
+const NOBODY: Row[] = [];
 
 /** Rows to show: a WBS element's children only where it and all above it stand open. */
 function visible(rows: Row[], open: Set<string>): Row[] {
@@ -93,6 +95,9 @@ function MeasuresPart({ view: { wbs, by }, look, children }: PartProps) {
       ),
   });
   const curve = useCurve(project, page.code, wbs, bucket);
+  const [picked, pick] = useState<Row[]>(NOBODY);
+  const selection = useSelection(picked, bucket);
+  const shown = selection?.curve ?? curve.data;
   const rows = useMemo(() => (value.data ? visible(value.data.rows, open) : []), [value.data, open]);
   if (value.isPending) return <Notice>{words.frame.loading}</Notice>;
   if (value.isError) return <Notice bad>{value.error.message}</Notice>;
@@ -133,7 +138,14 @@ function MeasuresPart({ view: { wbs, by }, look, children }: PartProps) {
         </label>
       </RoomHead>
       {children}
-      <Measures columns={value.data.columns} rows={rows} total={value.data.project} open={open} turn={turn} />
+      <Measures
+        columns={value.data.columns}
+        rows={rows}
+        total={value.data.project}
+        open={open}
+        turn={turn}
+        picks={pick}
+      />
       <Box
         as="section"
         flex="none"
@@ -142,10 +154,11 @@ function MeasuresPart({ view: { wbs, by }, look, children }: PartProps) {
         p="8px 14px"
         overflow="auto"
         maxH="52%"
-        aria-label={words.value.of(scope)}
+        aria-label={words.value.of(selection ? words.value.selected(selection.activities) : scope)}
       >
+        {selection && <Totals columns={value.data.columns} of={selection} />}
         {curve.isError && <Notice bad>{curve.error.message}</Notice>}
-        {curve.data && <Curve curve={curve.data} height={210} />}
+        {shown && <Curve curve={shown} height={210} />}
       </Box>
     </>
   );
@@ -155,16 +168,31 @@ const codeOf = (row: Row) => row.code;
 const nameOf = (row: Row) => row.name;
 const lookOf = (row: Row) => (row.kind === "project" ? "double" : row.kind);
 
+/** The totals of the selected rows. */
+function Totals({ columns, of }: { columns: Schemas["FigureOut"][]; of: Schemas["SelectionOut"] }) {
+  return (
+    <RowOf role="status" pb="4px">
+      <strong>{words.value.selected(of.activities)}</strong>
+      {columns.map((c) => (
+        <span key={c.key} title={of.row.reasons[c.key]}>
+          <Soft>{c.head}</Soft> {format.figure(of.row.figures[c.key], c.kind)}
+        </span>
+      ))}
+    </RowOf>
+  );
+}
+
 interface MeasuresProps {
   columns: Schemas["FigureOut"][];
   rows: Row[];
   total: Row;
   open: Set<string>;
   turn: (code: string) => void;
+  picks: (rows: Row[]) => void;
 }
 
 /** The measures as a sheet: every figure opens its working, by a click or by F2. */
-function Measures({ columns: figures, rows, total, open, turn }: MeasuresProps) {
+function Measures({ columns: figures, rows, total, open, turn, picks }: MeasuresProps) {
   const show = useOpenFigure();
   const { tell } = usePlace();
   const columns = useMemo((): Column[] => {
@@ -255,6 +283,7 @@ function Measures({ columns: figures, rows, total, open, turn }: MeasuresProps) 
       folded={folded}
       open={read}
       keys={keys}
+      picks={picks}
     />
   );
 }

@@ -23,6 +23,8 @@ interface Props<R> {
   /** The line that the cursor is taken to, once for each that is given. */
   seek?: { code: string; key?: string } | null;
   stand?: (row: R | null) => void;
+  /** The rows of the block that is selected; none where it is one row. */
+  picks?: (rows: R[]) => void;
   /** Opens what a cell holds: F2, or typing on it. */
   open?: (row: R, column: SheetColumn<R>) => void;
   /** Keys of the room's own, asked first; true where it took them. */
@@ -69,6 +71,10 @@ export function ReadSheet<R>(props: Props<R>) {
   useEffect(() => {
     if (seek) hands.goTo(seek.code, seek.key);
   }, [seek]);
+  const { picks } = props;
+  const { low, high } = hands;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: when another block is selected
+  useEffect(() => picks?.(low === high ? [] : hands.picked), [low, high, lines]);
   return (
     <Sheet
       label={props.label}

@@ -71,6 +71,7 @@ export const words = {
         : `${n === 1 ? "1 activity" : `${n} activities`} changed since ${other}, what moved furthest first`,
     changedHeads: { activity: "Activity", mark: "Mark", days: "Finish moved", ev: "EV", ac: "AC", eac: "EAC" },
     moreChanged: (n: number) => `and ${n} more`,
+    selected: (n: number) => `Selection, ${n === 1 ? "1 activity" : `${n} activities`}`,
     noWork: "Nobody is assigned to anything, and no hours were posted.",
   },
 } as const;
