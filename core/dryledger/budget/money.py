@@ -73,8 +73,15 @@ def cells_of(parts: Sequence[Decimal], unit: Decimal) -> list[Decimal]:
     >>> [str(x) for x in cells_of([Decimal("0.004"), Decimal("0.004"), Decimal("0.004")], Decimal("0.01"))]
     ['0.01', '0.00', '0.00']
     """
-    total = rounded(sum(parts, Decimal(0)), unit)
-    return _largest_remainder(int((total / unit).to_integral_value()), [_quantize(p / unit, _FINE) for p in parts], unit)
+    filled = [i for i, p in enumerate(parts) if p]
+    none = [unit - unit]
+    if not filled:
+        return none * len(parts)
+    first, end = filled[0], filled[-1] + 1  # what is nothing gets nothing of the rest
+    inside = parts[first:end]
+    total = rounded(sum(inside, Decimal(0)), unit)
+    cells = _largest_remainder(int((total / unit).to_integral_value()), [_quantize(p / unit, _FINE) for p in inside], unit)
+    return [*none * first, *cells, *none * (len(parts) - end)]
 
 
 def _largest_remainder(cells: int, exact: Sequence[Decimal | Fraction], unit: Decimal) -> list[Decimal]:
