@@ -9,7 +9,7 @@ from dryledger.compute import Results
 from dryledger.entry.grammar import instant_text
 from dryledger.errors import UnknownFigure
 from dryledger.figures import CATALOGUE, SCOPES, Figure, figure, figures_of
-from dryledger.marks.marks import activity_marks, drift_days
+from dryledger.marks.marks import activity_marks, drift_days, marks
 from dryledger.posting.effects import Balance, balance
 from dryledger.readings import reader, reason, written
 from dryledger.schedule.driving import driving_path
@@ -93,7 +93,7 @@ class _Rows:
 
 def value(v: View) -> ValueOut:
     """The measures of a page."""
-    r, marks = v.results, activity_marks(v.results)
+    r, found = v.results, marks(v.results)
     heads = levels(v.book)
     by_wbs: dict[str | None, list[str]] = {}
     for code in r.valuation.codes:
@@ -109,10 +109,10 @@ def value(v: View) -> ValueOut:
         for code in by_wbs.get(of, ()):
             a = v.book.activity_by_code.get(code)
             name = a.name if a else f"{r.baseline.by_code[code].name} (removed)" if r.baseline else code
-            rows.append(of_activities.row(code, name, level, of, marks[code].mark if code in marks else None))
+            rows.append(of_activities.row(code, name, level, of, found.activities[code].mark if code in found.activities else None))
 
     for h in heads:
-        rows.append(of_elements.row(h.code, h.name, h.level, parents[h.code], None))
+        rows.append(of_elements.row(h.code, h.name, h.level, parents[h.code], found.wbs[h.code].mark))
         activities(h.code, h.level + 1)
     activities(None, 0)
     project = v.book.project
@@ -122,7 +122,7 @@ def value(v: View) -> ValueOut:
         project.eac,
         [figure_out(figure(key)) for key in COLUMNS],
         rows,
-        of_project.row(project.code, project.name, 0, None, None),
+        of_project.row(project.code, project.name, 0, None, found.project.mark),
     )
 
 
@@ -221,7 +221,7 @@ def timeline(v: View) -> TimelineOut:
     r, book = v.results, v.book
     assert r.status is not None
     driving = driving_path(r.schedule)
-    marks = activity_marks(r)
+    marked = activity_marks(r)
     heads = levels(book)
     order = {h.code: i for i, h in enumerate(heads)}
     bars = []
@@ -238,7 +238,7 @@ def timeline(v: View) -> TimelineOut:
                 a.wbs,
                 a.kind if row.duration or a.kind == "milestone" else "milestone",
                 row.state,
-                marks[a.code].mark,
+                marked[a.code].mark,
                 to_text(row.start),
                 to_text(row.finish),
                 to_text(worked_to) if worked_to is not None else None,

@@ -255,15 +255,18 @@ function Measures({ columns: figures, rows, total, open, turn, picks }: Measures
     if (line.kind !== "row") return null;
     const { row } = line;
     if (row.kind === "activity") return row.mark ? <Mark mark={row.mark} size={12} /> : null;
-    if (row.kind !== "wbs") return null;
+    if (row.kind !== "wbs") return row.mark ? <Mark mark={row.mark} size={12} /> : null;
     return (
-      <FoldButton
-        aria-expanded={!shut}
-        aria-label={shut ? words.sheet.unfold(row.name) : words.sheet.foldRow(row.name)}
-        onClick={() => turning.current(row.code)}
-      >
-        {shut ? "▸" : "▾"}
-      </FoldButton>
+      <>
+        <FoldButton
+          aria-expanded={!shut}
+          aria-label={shut ? words.sheet.unfold(row.name) : words.sheet.foldRow(row.name)}
+          onClick={() => turning.current(row.code)}
+        >
+          {shut ? "▸" : "▾"}
+        </FoldButton>
+        {row.mark && <Mark mark={row.mark} size={12} />}
+      </>
     );
   }, []);
   const folded = useMemo(
