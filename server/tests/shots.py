@@ -30,24 +30,21 @@ def main() -> None:
     OUT.mkdir(exist_ok=True)
     with sync_playwright() as p:
         browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
-        for dark in (False, True):
-            page = browser.new_page(viewport={"width": 1280, "height": 800}, color_scheme="dark" if dark else "light")
-            page.goto(address)
-            page.get_by_role("button", name="Lorcan").wait_for()
-            page.get_by_role("button", name="Lorcan").click()
-            page.get_by_role("link", name="MV Corran Light").wait_for()
-            posting(page, address, dark)
-            plan(page, address, dark)
-            if not dark:
-                rest(page, address)
+        page = browser.new_page(viewport={"width": 1280, "height": 800}, color_scheme="light")
+        page.goto(address)
+        page.get_by_role("button", name="Lorcan").wait_for()
+        page.get_by_role("button", name="Lorcan").click()
+        page.get_by_role("link", name="MV Corran Light").wait_for()
+        posting(page, address)
+        plan(page, address)
+        rest(page, address)
+        reading(page, address)
         browser.close()
 
 
-def posting(page: Page, address: str, dark: bool) -> None:
+def posting(page: Page, address: str) -> None:
     page.goto(f"{address}/FERRY/P10/posting")
     page.locator('[data-cell="A460:activity"]').click()
-    if dark:
-        return
     take(page, "posting")
     page.get_by_role("button", name="Out of sequence").click()
     page.get_by_role("region", name="Out-of-sequence work").wait_for()
@@ -60,18 +57,32 @@ def posting(page: Page, address: str, dark: bool) -> None:
     take(page, "feeds")
 
 
-def plan(page: Page, address: str, dark: bool) -> None:
+def plan(page: Page, address: str) -> None:
     page.goto(f"{address}/FERRY/P10/plan")
     page.wait_for_selector("[data-cell]")
     page.locator("[data-sheet]").evaluate("e => { e.scrollTop = 1060 }")
     page.locator('[data-cell="A375:name"]').click()
-    take(page, "plan-dark" if dark else "plan")
+    take(page, "plan")
+
+
+def reading(page: Page, address: str) -> None:
+    page.goto(f"{address}/FERRY/P10/timeline?lines=pages&most=3")
+    page.locator("[data-sheet]").evaluate("e => { e.scrollTop = 900 }")
+    page.locator('[data-bar="A360"] [data-line="2"]').wait_for(state="attached")
+    take(page, "timeline")
+    page.goto(f"{address}/FERRY/P10/value?part=pages")
+    page.locator(".recharts-line").first.wait_for(state="attached")
+    take(page, "over-the-pages")
+    page.goto(f"{address}/FERRY/P10/marks")
+    page.get_by_role("button", name="Edit the rule").nth(1).click()
+    page.get_by_label("Value", exact=True).first.fill("3d")
+    page.get_by_role("region", name="What saving changes").get_by_role("row").first.wait_for()
+    take(page, "marks")
 
 
 def rest(page: Page, address: str) -> None:
     for name, path, ready in (
         ("resources", "plan/resources", "main [data-row]"),
-        ("calendars", "plan/calendars", "main caption"),
         ("project", "plan/project", "[data-row]"),
         ("budget", "budget", "main svg polyline"),
         ("baselines", "baselines", "main tbody tr"),
@@ -84,10 +95,6 @@ def rest(page: Page, address: str) -> None:
     page.locator('[data-figure="wbs:3:ev"]').click()
     page.wait_for_selector(".recharts-line")
     take(page, "value")
-    page.goto(f"{address}/FERRY/P10/timeline")
-    page.locator("[data-sheet]").evaluate("e => { e.scrollTop = 900 }")
-    page.locator('[data-bar="A360"]').wait_for()
-    take(page, "timeline")
     page.goto(f"{address}/FERRY/P10/report")
     page.wait_for_selector(".recharts-line", state="attached")
     take(page, "report")
