@@ -8,15 +8,21 @@ import unittest
 from pathlib import Path
 from typing import Any
 
+from hypothesis import given, settings
+from hypothesis import strategies as st
 from jsonschema import Draft202012Validator
 
 from core.tests.random_books import random_book
 from dryledger.book import answers, estimates, pages, plan
 from dryledger.calendar import calendar
+from dryledger.compute import compute
 from dryledger.errors import BookInvalid
 from dryledger.exchange.book_json import book_from
 from dryledger.exchange.schema import book_schema
 from dryledger.exchange.write import book_document
+from dryledger.results import MORE, PARTS, Asked, results_document
+from dryledger.results_schema import results_schema
+from dryledger.value.curve import CURVE_BUCKETS
 
 Doc = dict[str, Any]
 ROOT = Path(__file__).parents[2]
@@ -102,3 +108,20 @@ def spoil(doc: Doc, rng: random.Random) -> None:
         where["surprise"] = 1
     else:
         where[key] = rng.choice([None, "", "x", -1, 5, True, [], {}, "-3d", "12:00", 1e30, "9999-99-99"])
+
+
+class ResultsFormat(unittest.TestCase):
+    """The results that are printed are what their schema says, whatever is asked for."""
+
+    def test_the_file_is_the_schema(self) -> None:
+        self.assertEqual(json.loads((ROOT / "docs" / "formats" / "results.schema.json").read_text()), results_schema())
+
+    @settings(max_examples=25, deadline=None)
+    @given(st.integers(0, 10**6), st.sampled_from(CURVE_BUCKETS))
+    def test_random_books(self, seed: int, bucket: str) -> None:
+        r = compute(book_from(random_book(seed)), bucket=bucket)
+        asked = Asked(tuple(p.status for p in r.at.periods), "present", ("wbs:1", f"activity:{r.book.activities[0].code}"))
+        out = json.loads(json.dumps(results_document(r, (*PARTS, *MORE), asked)))
+        faults = [e.message for e in Draft202012Validator(results_schema()).iter_errors(out)]
+        self.assertEqual(faults[:3], [])
+        self.assertEqual(set(out) - set(results_schema()["properties"]), set())  # type: ignore[call-overload]
