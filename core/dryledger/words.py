@@ -272,7 +272,6 @@ SENTENCES: Final = {
     "mark_rules.value_ratio": "{figure} is compared with a number such as 0.95",
     "mark_rules.value_flag": "{figure} is compared with true or false",
     "mark_rules.value_text": "{figure} is compared with a text",
-    "mark_rules.value_choice": "{figure} is compared with a text",
     "status.not_after_page": "A status date of {day} doesn't lie after that of page {page}, {before}. Give a later one.",
     "status.before_start": "The project starts on {start}. Give that or a later status date.",
     "status.too_far": "That is more than a hundred years after the page before. Check the year.",

@@ -142,7 +142,7 @@ class Journey(BrowserTest):
         page.get_by_role("button", name="Issue").click()
         expect(page.get_by_role("alert")).to_contain_text("needs a reason")
         page.get_by_role("button", name="Take the proposed reason").click()
-        expect(page.get_by_label("Why")).to_have_value(re.compile("8 working days after B0"))
+        expect(page.get_by_label("Why")).to_have_value(re.compile("8 days after the baseline's"))
         page.get_by_role("button", name="Issue").click()
         expect(page.get_by_text("Edition 1, Act, issued by Lorcan Test")).to_be_visible(
             timeout=60_000

@@ -112,8 +112,23 @@ def mark_rule_faults(book: "Book", new: "New") -> Iterator[Fault]:
             yield from _condition(c, rule.scope, book.fields, f"{path}.conditions[{j}]")
 
 
+_SCOPE_WORDS = {"activity": "mark_rules.activity", "wbs": "mark_rules.wbs", "project": "mark_rules.project"}
+_VALUE_WORDS = {
+    "money": "mark_rules.value_money",
+    "duration": "mark_rules.value_duration",
+    "instant": "mark_rules.value_instant",
+    "date": "mark_rules.value_date",
+    "number": "mark_rules.value_number",
+    "percent": "mark_rules.value_percent",
+    "ratio": "mark_rules.value_ratio",
+    "flag": "mark_rules.value_flag",
+    "text": "mark_rules.value_text",
+    "choice": "mark_rules.value_text",
+}
+
+
 def _word(scope: str) -> str:
-    return sentence(f"mark_rules.{scope}")
+    return sentence(_SCOPE_WORDS[scope])
 
 
 def _condition(c: Condition, scope: str, fields: Sequence[object], at: str) -> Iterator[Fault]:
@@ -141,7 +156,7 @@ def _condition(c: Condition, scope: str, fields: Sequence[object], at: str) -> I
     elif (c.comparison == "one_of") != isinstance(c.value, tuple):
         yield Fault(f"{at}.value", sentence("mark_rules.list_for_one_of"))
     elif not all(_suits(x, kind) for x in (c.value if isinstance(c.value, tuple) else (c.value,))):
-        yield Fault(f"{at}.value", sentence(f"mark_rules.value_{kind}", figure=c.figure))
+        yield Fault(f"{at}.value", sentence(_VALUE_WORDS[kind], figure=c.figure))
 
 
 def _other_figure(c: Condition, kind: str, scope: str, fields: Sequence[object], at: str) -> Iterator[Fault]:

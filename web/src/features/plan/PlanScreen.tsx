@@ -1,4 +1,14 @@
-import { lazy, type SetStateAction, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import {
+  lazy,
+  type SetStateAction,
+  Suspense,
+  useCallback,
+  useEffect,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
 import { format, Notice, useAddressed, useKept, usePlace, useShortcut, useSought, useTopic } from "../../shared";
 import { axisOf, DriftPattern, type Scale, TimeHead, TimeRules } from "../../shared/time";
 import { Act, Bar, Button, RoomHead, Soft, Space, Told } from "../../shared/ui";
@@ -135,8 +145,9 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
     else if (topic?.about === "row" || topic?.about === "element") tell(null);
   }, [id, code]);
   const wanted = useRef<string | null>(null);
+  // Before the next key, which goes on from there.
   // biome-ignore lint/correctness/useExhaustiveDependencies: goes there once, when something is looked for
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (!sought) return;
     wanted.current = sought.code;
     const found = [...rows.values()].find((r) => r.code === sought.code && r.kind !== "wbs");

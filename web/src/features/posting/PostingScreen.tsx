@@ -1,4 +1,4 @@
-import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { lazy, Suspense, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { format, Notice, useAddressed, usePlace, useSought, useTopic } from "../../shared";
 import { Sheet, type SheetLine, useSheet, type Write } from "../../shared/sheet";
 import { Button } from "../../shared/ui";
@@ -111,8 +111,9 @@ export function PostingScreen() {
     else if (topic?.about === "activity") tell(null);
   }, [code]);
   const there = sought !== null && lines.some((l) => l.id === sought.code);
+  // Before the next key, which goes on from there.
   // biome-ignore lint/correctness/useExhaustiveDependencies: goes there once, when something is looked for
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (!sought) return;
     if (there) hands.goTo(sought.code, sought.key);
     else show({ show: "all", only: "" });

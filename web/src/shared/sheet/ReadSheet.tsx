@@ -1,4 +1,4 @@
-import { type KeyboardEvent, type ReactNode, useEffect, useRef } from "react";
+import { type KeyboardEvent, type ReactNode, useEffect, useLayoutEffect, useRef } from "react";
 import { type Beside, Sheet } from "./Sheet";
 import type { SheetColumn, SheetLine, Trouble } from "./sheet";
 import { type Hands, useSheet, type Write } from "./useSheet";
@@ -67,8 +67,9 @@ export function ReadSheet<R>(props: Props<R>) {
       },
     },
   });
+  // Before the next key, which goes on from there.
   // biome-ignore lint/correctness/useExhaustiveDependencies: goes there once, when something is looked for
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (seek) hands.goTo(seek.code, seek.key);
   }, [seek]);
   const { picks } = props;
