@@ -18,7 +18,8 @@ from core.tests.random_books import random_book
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results, compute
 from dryledger.exchange.book_json import book_from
-from dryledger.value.statistics import statistics
+from dryledger.readings import read
+from dryledger.value.statistics import COLUMNS, ROWS, statistics
 from dryledger.value.work_by_time import Amounts, work_by_time
 
 ACTS = [{"code": "A", "duration": "5d", "wbs": "1"}, {"code": "B", "duration": "2d", "wbs": "2"}]
@@ -87,6 +88,58 @@ class ByHand(unittest.TestCase):
         self.assertEqual((dates(one.finish)[2:], told(one.duration)[2:4]), (["2027-01-06T12:00", None], [720, 0]))
         bare = statistics(compute(book(ACTS, wbs=WBS)).valuation)
         self.assertEqual((bare.start.actual, bare.cost.actual, bare.duration.actual), (None, D("0.00"), 0))
+
+
+class Agreeing(unittest.TestCase):
+    """Statistics agree with the figures of the catalogue and with the differences from the baseline, which are made elsewhere."""
+
+    FIGURES = (
+        *((name, "now", name) for name in ("start", "finish", "duration", "work", "cost")),
+        *((name, "baseline", f"baseline_{name}") for name in ("start", "finish", "duration", "work")),
+        ("start", "actual", "actual_start"),
+        ("finish", "actual", "actual_finish"),
+        ("work", "actual", "work_actual"),
+        ("cost", "actual", "ac"),
+    )
+
+    @settings(max_examples=60, deadline=None)
+    @given(st.integers(0, 10**6))
+    def test_on_any_book(self, seed: int) -> None:
+        r = compute(book_from(random_book(seed)))
+        scopes = [("project", r.book.project.code), *(("wbs", w.code) for w in r.book.wbs)]
+        for kind, code in scopes:
+            s = statistics(r.valuation, None if kind == "project" else r.valuation.scope(code))
+            for row, column, key in self.FIGURES:
+                mine, shown = getattr(getattr(s, row), column), read(r, key, kind, code)
+                self.assertEqual(mine or None if shown is None else mine, shown, (kind, code, key))
+            apart = r.differences.get((kind, code))
+            for row in ("start", "finish", "duration", "work", "cost"):
+                self.assertEqual(getattr(s, row).variance, None if apart is None else getattr(apart, row), (kind, code, row))
+            for name in ("duration", "work"):
+                row = getattr(s, name)
+                if row.now is not None and row.remaining:
+                    self.assertEqual(row.remaining, row.now - row.actual)
+            self.assertEqual({f"{n}.{c}" for n in ROWS for c in COLUMNS if getattr(getattr(s, n), c) is None}, set(s.reasons))
+
+    @settings(max_examples=40, deadline=None)
+    @given(st.integers(0, 10**6), st.sampled_from(["day", "week", "month"]))
+    def test_budgets_by_time_end_where_the_curve_does(self, seed: int, bucket: str) -> None:
+        d = random_book(seed)
+        for b in d["baselines"]:
+            for a in b["activities"]:
+                a.pop("value_method", None)  # a method steps PV, not the budget
+        for said in (s for p in d["periods"] for s in p["statements"]):
+            said.pop("milestones_reached", None)
+        r = compute(book_from(d), bucket=bucket)
+        phased, points = r.phased(bucket), r.points
+        if r.baseline is None or not points:
+            return
+        self.assertEqual(phased.ends, [p.end for p in points])
+        most = r.valuation.unit * (len(phased.budget.rows) + 1)
+        for i, p in enumerate(points):
+            self.assertLessEqual(abs(phased.budget.cumulative[i] - p.pv), most)
+            if p.ac is not None:
+                self.assertLessEqual(abs(phased.actual.cumulative[i] - p.ac), r.valuation.unit * (len(phased.actual.rows) + 1))
 
 
 class WorkByTime(unittest.TestCase):
