@@ -57,7 +57,8 @@ def bring_into(access: Access, name: str, content: bytes, apply: bool, revision:
 
 def _ready(out: PreviewOut) -> None:
     if not out.ready:
-        raise Refused("not-ready", sentence("bringing.nothing_brought_some_rows"), 422)
+        nothing = not out.faults and not out.counts["refuse"]
+        raise Refused("not-ready", sentence("bringing.nothing_new" if nothing else "bringing.nothing_brought_some_rows"), 422)
 
 
 def _check_new(plan: FilePlan) -> None:

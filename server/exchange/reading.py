@@ -71,7 +71,9 @@ def _tables(grids: list[Grid], project: Project | None) -> FilePlan:
         before = {_key(key, x): x for x in current.get(key, [])}
         for x in rows:
             table, number = read.origin[x["-path"]]
-            plan.outcome[table, number] = _outcome(key, x, before.get(_key(key, x)), number)
+            row = plan.outcome[table, number] = _outcome(key, x, before.get(_key(key, x)), number)
+            if project is not None and key not in MERGED and row.what != "leave":
+                row.what, row.changes, row.reasons = "leave", [], [Reason(None, sentence("reading.only_with_new_project"))]
     _outcome_of_project(plan, project)
     for t in read.troubles:
         refuse(plan, t)

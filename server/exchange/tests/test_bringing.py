@@ -97,6 +97,16 @@ class Files(Brought):
         self.turn("undo")
         self.assertEqual(self.book(), before)
 
+    def test_what_comes_only_with_a_new_project_is_left_and_said(self) -> None:
+        before = self.book()
+        rules = {"Mark rules": [["Code", "Scope", "Mark"], ["R1", "activity", "act"]]}
+        found = self.bring(workbook(**rules, Activities=[["ID", "Duration"], ["A110", "6 days"]]))
+        rows = {t["title"]: t["rows"][0] for t in found["tables"]}
+        self.assertEqual((rows["Mark rules"]["what"], rows["Activities"]["what"]), ("leave", "change"))
+        self.assertIn("only with a new project", rows["Mark rules"]["reasons"][0]["message"])
+        self.assertIn("other than it stands", self.bring(workbook(**rules), apply="true", status=422)["detail"])
+        self.assertEqual(self.book(), before)
+
     def test_csv_in_other_hands(self) -> None:
         text = "Activity code;Name;Duration;Constraint;Constraint date\nN7;Höhe;1,5;start_on_or_after;12.02.2027\n"
         found = self.bring(text.encode("utf-8-sig"), "activities.csv", apply="true")
