@@ -70,6 +70,12 @@ class Results:
             return {} if earlier is None else progress(earlier)
 
     @cached_property
+    def before(self) -> "Results | None":
+        """The results at the page before, as the book knows that page now; None on the first one."""
+        periods = self.at.periods
+        return compute(self.book, periods[-2].code, treatment=self.treatment) if len(periods) > 1 else None
+
+    @cached_property
     def totals(self) -> Measures:
         """The project's measures without the earned schedule: what an entry needs at once."""
         with localcontext(CONTEXT):

@@ -305,7 +305,16 @@ class Maker:
             "periods": periods,
             "answers": [self.answer(p["code"]) for p in periods if self.apart.random() < 0.7],
             "mark_rules": self.mark_rules() if self.apart.random() < 0.4 else [],
+            **self.report_layout(),
+            "progress_lines": [{"at": "2027-01-15T17:00", "name": "Half way"}] if self.apart.random() < 0.3 else [],
         }
+
+    def report_layout(self) -> Doc:
+        """A layout of the report, now and then."""
+        if self.apart.random() < 0.6:
+            return {}
+        sections = self.apart.sample(["overall", "money", "curve", "heads"], self.apart.randint(0, 4))
+        return {"report_layout": {"sections": sections, "heads": ["Safety"], "levels": self.apart.randint(1, 3)}}
 
     def mark_rules(self) -> list[Doc]:
         """Rules with a condition of each sort."""

@@ -6,8 +6,9 @@ from typing import Any
 
 from core.tests.books import baseline, doc, line, page
 from core.tests.random_books import random_book
+from dryledger.book.answers import answers_at
 from dryledger.book.plan import Book
-from dryledger.checks.answers import answers_at, impossible, quality, worked
+from dryledger.checks.answers import impossible, quality, worked
 from dryledger.checks.checks import CHECKS, checks
 from dryledger.compute import compute
 from dryledger.errors import BookInvalid

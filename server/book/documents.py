@@ -4,6 +4,7 @@ from typing import Any
 
 from django.db.models import QuerySet
 
+from dryledger.book.lists import LISTS as BOOK_LISTS
 from dryledger.book.registers import REGISTERS
 from server.book.models import LISTS, PAGE_LISTS, Activity, Page, Project, Resource, WbsElement
 from server.book.rows import BookRow
@@ -27,7 +28,7 @@ def plan_document(project: Project, codes: dict[str, dict[int, str]]) -> dict[st
     """The book without its periods."""
     out: dict[str, Any] = {"format": "dry-ledger-book", "version": 1, "project": project.to_book()}
     for key in LISTS:
-        out[key] = [row.to_book(codes) for row in rows_of(project, key)]
+        out |= BOOK_LISTS[key].written([row.to_book(codes) for row in rows_of(project, key)])
     extra: dict[str, Any] = project.book_extra
     return out | extra
 

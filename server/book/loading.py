@@ -1,6 +1,6 @@
 """A book into rows: read, checked and computed whole first, holding no lock; then written in one transaction or not at all."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 from decimal import Decimal
 from pathlib import Path
@@ -9,6 +9,7 @@ from typing import Any, cast
 import msgspec
 from django.db import transaction
 
+from dryledger.book.lists import LISTS as BOOK_LISTS
 from dryledger.book.plan import Book
 from dryledger.book.rules import check_book
 from dryledger.compute import compute
@@ -33,14 +34,15 @@ Document = dict[str, Any]
 Keys = dict[str, dict[str, int]]
 
 
-def load_book(path: Path, code: str | None = None) -> Project:
+def load_book(path: Path, code: str | None = None, before_sealing: Callable[[Page], None] | None = None) -> Project:
     """Load a book from a file. Raises BookInvalid with all faults; nothing is half loaded.
 
-    `code` gives the project another code than the book's. A code that is there already is a fault.
+    `code` gives the project another code than the book's. A code that is there already is a fault. `before_sealing` may say what
+    is sealed with each dry page beside the book.
     """
     if path.stat().st_size > MOST_BYTES:
         raise BookInvalid([Fault("", sentence("loading.file_larger_mb_no"))])
-    return load_text(path.read_bytes(), code)
+    return _load(*read_text(path.read_bytes()), code, "", before_sealing)
 
 
 def read_text(data: bytes, most_lists: int = MOST_LISTS) -> tuple[Document, Book]:
@@ -89,7 +91,7 @@ def check_code(code: str) -> None:
         raise BookInvalid([Fault("project.code", sentence("loading.already_project_one_another", code=code))])
 
 
-def _load(doc: Document, book: Book, code: str | None, came_from: str) -> Project:
+def _load(doc: Document, book: Book, code: str | None, came_from: str, before_sealing: Callable[[Page], None] | None = None) -> Project:
     compute(book)
     code = code or book.project.code
     check_code(code)
@@ -97,7 +99,7 @@ def _load(doc: Document, book: Book, code: str | None, came_from: str) -> Projec
         book = replace(book, project=replace(book.project, code=code))
     own = doc["project"] | {"code": code}
     project = Project(**_columns(Project, own, {}), extra=_extra(own), book_extra=_extra(doc))
-    rows = {key: _rows(key, project, doc.get(key, [])) for key in LISTS}
+    rows = {key: _rows(key, project, BOOK_LISTS[key].rows_in(doc) or []) for key in LISTS}
     for row in rows["baselines"]:
         row.came_from = came_from
     pages = [_page(project, i, x) for i, x in enumerate(doc.get("periods", []))]
@@ -108,6 +110,8 @@ def _load(doc: Document, book: Book, code: str | None, came_from: str) -> Projec
         _write(project, rows, pages)
         for page, sealed in zip((p for p, _ in pages), ready, strict=False):
             sealed.keys = _named(page)
+            if before_sealing is not None:
+                before_sealing(page)
             seal(project, page, None, sealed)
         if not pages:
             opening_page(project).save()
@@ -198,7 +202,7 @@ def _seals(
     head: Document = {"format": "dry-ledger-book", "version": 1, "project": project.to_book()}
     parts = {key: canonical(value) for key, value in (head | project.book_extra).items()}
     for key, found in rows.items():
-        parts[key] = canonical([_refer(row, known).to_book(codes) for row in found])
+        parts |= {k: canonical(x) for k, x in BOOK_LISTS[key].written([_refer(row, known).to_book(codes) for row in found]).items()}
     said: list[bytes] = []
     out = []
     for i, (page, lists) in enumerate(pages[:count]):

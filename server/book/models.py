@@ -248,6 +248,28 @@ class MarkRule(BookRow):
         constraints = _unique("mark_rule_code", "code")
 
 
+class ReportLayout(BookRow):
+    """How the report is laid out: its sections in their order, its own heads."""
+
+    LIST = lists.REPORT_LAYOUT
+
+    sections = models.JSONField(null=True)
+    heads = models.JSONField(null=True)
+    levels = models.FloatField(null=True)
+
+    class Meta(BookRow.Meta):
+        constraints = _unique("one_report_layout")
+
+
+class ProgressLine(BookRow):
+    """A date that a progress line is kept for."""
+
+    LIST = lists.PROGRESS_LINES
+
+    at = models.CharField(max_length=16)
+    name = models.CharField(max_length=200, null=True)
+
+
 class Baseline(BookRow):
     """A frozen copy. `content` holds its calendars and activities as the book writes them; no action changes it."""
 
@@ -405,6 +427,8 @@ LISTS: dict[str, type[BookRow]] = {
     "estimates": Estimate,
     "answers": Answer,
     "mark_rules": MarkRule,
+    "report_layout": ReportLayout,
+    "progress_lines": ProgressLine,
 }
 """The model of each list of the plan."""
 PAGE_LISTS: dict[str, type[BookRow]] = {"statements": Statement, "hours": HoursEntry, "costs": CostEntry}

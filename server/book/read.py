@@ -178,7 +178,7 @@ def read_again(project: Project, keyed: KeyedBook, changes: list[dict[str, Any]]
     lists: dict[str, Any] = {}
     for name in (n for n in BOOK_LISTS if n in touched):
         was = rows[name]
-        if name in REGISTERS or name in ("estimates", "mark_rules"):
+        if name in REGISTERS or name in ("estimates", "mark_rules", "report_layout", "progress_lines"):
             found = _list(project, name, codes, scope)
         else:
             found = {k: x for k, x in was.items() if k not in touched[name]}

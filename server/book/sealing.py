@@ -93,7 +93,10 @@ def sha(*parts: bytes) -> str:
 def text_of(page: Page) -> bytes:
     """The words said in the report of a page, as they go into its digest."""
     draft = getattr(page, "draft", None)
-    return canonical({} if draft is None else {"status": draft.status, "reason": draft.reason, "words": draft.words})
+    if draft is None:
+        return canonical({})
+    more = {"texts": draft.texts, "heads": draft.heads}
+    return canonical({"status": draft.status, "reason": draft.reason, "words": draft.words} | {k: x for k, x in more.items() if x})
 
 
 def closing_of(page: Page) -> bytes:

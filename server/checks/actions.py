@@ -5,7 +5,7 @@ from dataclasses import asdict, dataclass
 from decimal import Decimal
 
 from dryledger.book.answers import Answer as Kept
-from dryledger.checks.answers import answers_at
+from dryledger.book.answers import answers_at
 from dryledger.checks.checks import CHECKS, checks
 from dryledger.entry.grammar import read_number
 from dryledger.errors import ChangeRefused, EntryRefused

@@ -2,12 +2,13 @@
 
 from typing import Any
 
+from dryledger.book.lists import LISTS
 from dryledger.changes.merge import merge
 from dryledger.errors import BookInvalid
 from server.accounts.models import Person
 from server.book.access import Access
 from server.book.loading import check_code, load_document, load_parsed
-from server.book.models import LISTS, Project
+from server.book.models import Project
 from server.book.workspace import workspace_of
 from server.exchange.preview import FilePlan, FileRow, FileTable, PreviewOut, Reason
 from server.exchange.reading import read_file
@@ -81,7 +82,7 @@ def _preview(plan: FilePlan, project: Project | None) -> PreviewOut:
             counts[row.what] += 1
     own = plan.document.get("project") or {}
     if project is None and not plan.outcome:
-        counts["add"] = sum(len(plan.document.get(k, [])) for k in LISTS if isinstance(plan.document.get(k), list))
+        counts["add"] = sum(len(of.rows_in(plan.document) or []) for of in LISTS.values())
     shown = [FileTable(t, _first(rows)) for t, rows in tables.items()]
     ready = not plan.faults and not counts["refuse"] and bool(counts["add"] + counts["change"] or (project is None and own))
     return PreviewOut(

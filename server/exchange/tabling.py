@@ -3,6 +3,7 @@
 import json
 from typing import Any
 
+from dryledger.book.lists import LISTS
 from server.exchange.tables import OTHER, OWN_FIELD, PROJECT, TABLES, Col, Doc, Grid, Table, get, inner
 
 Owned = tuple[list[Any], Doc]
@@ -22,7 +23,7 @@ def tables_of(document: Doc) -> list[Grid]:
 
 def _rows(table: Table, document: Doc, known: dict[str, list[Owned]]) -> list[Owned]:
     if table.under is None:
-        return [([], x) for x in document.get(table.key, [])]
+        return [([], x) for x in LISTS[table.key].rows_in(document) or []]
     found = []
     for names, row in known[table.under]:
         at: Any = row

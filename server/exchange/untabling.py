@@ -7,6 +7,7 @@ from datetime import date, datetime
 from decimal import Decimal, InvalidOperation
 from typing import Any
 
+from dryledger.book.lists import LISTS
 from dryledger.entry.grammar import TwoWays, read_day, read_number, read_span
 from dryledger.entry.plan_cells import type_shifts
 from dryledger.errors import EntryRefused
@@ -68,7 +69,8 @@ def read_grids(grids: list[Grid]) -> Read:
 
 
 def _settle(out: Read) -> None:
-    """What needs the other tables: weeks without a shift, and own fields read as what they hold."""
+    """What needs the other tables: weeks without a shift, lone rows, and own fields read as what they hold."""
+    _lone_rows(out)
     for calendar in (*out.document.get("calendars", []), *(c for b in out.document.get("baselines", []) for c in b.get("calendars", []))):
         calendar.setdefault("week", {})
     kinds = {str(f.get("code")): f.get("kind", "text") for f in out.document.get("fields", [])}
@@ -77,6 +79,17 @@ def _settle(out: Read) -> None:
             title, row = out.origin[a["-path"]]
             kind = {"number": "number", "yes_no": "flag"}.get(kinds.get(code, "text"), "text")
             a["fields"][code] = _read(value, Col(f"{OWN_FIELD}{code}", code, kind), title, row, f"{OWN_FIELD}{code}", out)
+
+
+def _lone_rows(out: Read) -> None:
+    """Lists that the book writes as an object, out of the one row of their table."""
+    for key, of in LISTS.items():
+        if of.single and (rows := out.document.pop(key, [])):
+            out.document |= of.written(rows)
+            out.origin[key] = out.origin[f"{key}[0]"]
+            for i in range(1, len(rows)):
+                table, row = out.origin[f"{key}[{i}]"]
+                out.troubles.append(Trouble(table, row, None, sentence("untabling.one_row", title=of.title)))
 
 
 def _by_columns(grid: Grid) -> Table | None:

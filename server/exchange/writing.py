@@ -15,6 +15,7 @@ from server.book.documents import book_document
 from server.book.models import Page, Project
 from server.exchange.sheets import to_csvs, to_xlsx
 from server.exchange.tabling import tables_of
+from server.shared.files import one_line
 from server.shared.words import sentence
 
 
@@ -68,7 +69,7 @@ def as_icalendar(project: Project, results: Results) -> bytes:
     out = Calendar()
     out.add("prodid", "-//Dry Ledger//EN")
     out.add("version", "2.0")
-    out.add("x-wr-calname", _line(project.name))
+    out.add("x-wr-calname", one_line(project.name) or "–")
     book = results.book
     for a in book.activities:
         row = results.schedule.activities[a.code]
@@ -86,11 +87,6 @@ def as_icalendar(project: Project, results: Results) -> bytes:
     return bytes(out.to_ical())
 
 
-def _line(text: str) -> str:
-    """A text on one line: a calendar program takes a line break for the end of an entry."""
-    return " ".join(text.split()) or "–"
-
-
 def _date(t: int | None) -> str:
     return "the plan" if t is None else to_date_text(t)
 
@@ -98,10 +94,10 @@ def _date(t: int | None) -> str:
 def _event(out: Calendar, project: Project, uid: str, name: str, at: int, note: str) -> None:
     start = datetime(1, 1, 1) + timedelta(minutes=at)
     event = Event()
-    event.add("uid", f"{_line(uid)}@{project.uid}")
+    event.add("uid", f"{one_line(uid)}@{project.uid}")
     event.add("dtstamp", datetime(2000, 1, 1, tzinfo=UTC))
-    event.add("summary", _line(name))
+    event.add("summary", one_line(name) or "–")
     event.add("dtstart", start)
     event.add("dtend", start)
-    event.add("description", _line(note))
+    event.add("description", one_line(note))
     out.add_component(event)

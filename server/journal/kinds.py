@@ -13,6 +13,7 @@ KINDS: dict[str, tuple[Role, str]] = {
     "plan": (Role.ANALYST, "change the plan"),
     "import": (Role.ANALYST, "import a file"),
     "report": (Role.ANALYST, "write a report"),
+    "layout": (Role.ANALYST, "lay out a report"),
     "status": (Role.ANALYST, "move a status date"),
     "note": (Role.ANALYST, "post on a page"),
     "answer": (Role.ANALYST, "answer a check"),

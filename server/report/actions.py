@@ -1,75 +1,155 @@
-"""Writing the words of a report, and issuing it."""
+"""Writing the words of a report, laying it out, and issuing it."""
 
-import hashlib
+from collections.abc import Mapping, Sequence
+from dataclasses import asdict
+from typing import Any
 
 from django.db import transaction
 
+from dryledger.book.memo import changed
+from dryledger.book.report_layout import SECTIONS, ReportLayout, layout_faults
+from server.book import models
 from server.book.access import Access
 from server.book.models import Page, Project
 from server.book.sealing import add_seal
 from server.book.workspace import workspace_of
 from server.journal.steps import ask, locked, step
 from server.journal.writing import after_step
+from server.report.content import STATUSES, report
 from server.report.document import html, pdf
-from server.report.facts import STATUSES, report
 from server.report.models import Draft, Edition
-from server.report.sealed import edition_content
+from server.report.sealed import edition_content, edition_digest
+from server.report.shapes import ReportOut
+from server.report.workbook import workbook
 from server.shared.problems import Refused
 from server.shared.words import sentence
 
 LONGEST = 20_000
+Heads = Mapping[str, Mapping[str, str]]
 
 
-def write_draft(access: Access, page_code: str, revision: int, status: str, reason: str, words: str) -> None:
-    """Keep the words of the wet page's report. They are sealed with the page."""
+def write_draft(
+    access: Access,
+    page_code: str,
+    revision: int,
+    status: str,
+    reason: str,
+    words: str,
+    texts: Mapping[str, str] | None = None,
+    heads: Heads | None = None,
+) -> None:
+    """Keep the words of the wet page's report; texts and heads that are not given stay. They are sealed with the page."""
     ask(access, "report")
     page, w = access.wet(page_code), workspace_of(access.project)
-    if status and status not in STATUSES:
-        raise Refused("bad-request", sentence("report.overall_status_plan_watch"), 400, field="status")
-    for name, text in (("reason", reason), ("words", words)):
-        if len(text) > LONGEST:
-            raise Refused("entry-refused", sentence("report.most_characters_fit_here", longest=LONGEST, count=len(text)), field=name)
+    _check(status, {"reason": reason, "words": words, **{f"texts.{k}": x for k, x in (texts or {}).items()}})
+    _check_heads(heads or {})
+    if any(key not in SECTIONS or key == "summary" for key in texts or {}):
+        raise Refused("bad-request", sentence("report.no_such_section"), 400, field="texts")
     with step(access, revision, "report", sentence("report.words_report", code=page.code)) as s:
         draft = Draft.objects.filter(page=page).first() or Draft(page=page)
         draft.status, draft.reason, draft.words = status, reason, words
+        if texts is not None:
+            draft.texts = {key: text for key, text in texts.items() if text.strip()}
+        if heads is not None:
+            draft.heads = {name: dict(x) for name, x in heads.items() if x["mark"] or x["reason"].strip()}
         s.save(draft)
     after_step(access, w, s.rows)
 
 
-def issue(access: Access, page_code: str, revision: int) -> Edition:
-    """Issue the report of a page as its next edition. Needs a reason unless it is on plan. It is made before it is written."""
-    project = locked(access.project, revision)
-    r = report(access.view(page_code))
+def _check(status: str, texts: Mapping[str, str]) -> None:
+    if status and status not in STATUSES:
+        raise Refused("bad-request", sentence("report.overall_status_plan_watch"), 400, field="status")
+    for name, text in texts.items():
+        if len(text) > LONGEST:
+            raise Refused("entry-refused", sentence("report.most_characters_fit_here", longest=LONGEST, count=len(text)), field=name)
+
+
+def _check_heads(heads: Heads) -> None:
+    for name, x in heads.items():
+        if x["mark"] and x["mark"] not in STATUSES:
+            raise Refused("bad-request", sentence("report.overall_status_plan_watch"), 400, field=f"heads.{name}")
+        if len(x["reason"]) > LONGEST:
+            told = sentence("report.most_characters_fit_here", longest=LONGEST, count=len(x["reason"]))
+            raise Refused("entry-refused", told, field=f"heads.{name}")
+
+
+def set_layout(access: Access, page_code: str, revision: int, sections: Sequence[str], heads: Sequence[str], levels: int) -> None:
+    """Lay the report out for the project, as one step. Raises Refused where the layout is none, Stale."""
+    ask(access, "layout")
+    access.wet(page_code)
+    w = workspace_of(access.project)
+    layout = ReportLayout(tuple(sections), tuple(h.strip() for h in heads), ReportLayout().levels * levels)
+    for fault in layout_faults((layout,)):
+        raise Refused("entry-refused", f"{fault.message[:1].upper()}{fault.message[1:]}.", 422, field=fault.path.rpartition(".")[2])
+    if not sections:
+        raise Refused("entry-refused", sentence("report.show_something"), 422, field="sections")
+    plain = layout.shown == SECTIONS and not layout.heads and layout.levels == 1
+    changed(w.book, report_layout=() if plain else (layout,))
+    with step(access, revision, "layout", sentence("report.laid_out")) as s:
+        for row in models.ReportLayout.objects.filter(project=access.project):
+            s.delete(row)
+        if not plain:
+            kept = [] if layout.shown == SECTIONS else list(layout.sections)
+            s.add([models.ReportLayout(project=access.project, order=0, sections=kept, heads=list(layout.heads), levels=levels)])
+    after_step(access, w, s.rows)
+
+
+def _ready(r: ReportOut) -> None:
+    """Raises Refused where something that a report must say is not said: each mark that is not on plan has its reason."""
     status, reason = r.draft.status, r.draft.reason.strip()
     if not status and r.state == "dry":
-        raise Refused(
-            "entry-refused",
-            sentence("report.words_page_were_sealed"),
-            409,
-            field="status",
-        )
+        raise Refused("entry-refused", sentence("report.words_page_were_sealed"), 409, field="status")
     if not status:
         raise Refused("entry-refused", sentence("report.choose_overall_status_first", proposed_word=r.proposed_word), field="status")
     if status != "on_plan" and not reason:
-        raise Refused(
-            "entry-refused",
-            sentence("report.say_why_report_plan"),
-            field="reason",
-            nearest=" ".join(r.proposed_reasons) or None,
-        )
+        near = " ".join(r.proposed_reasons) or None
+        raise Refused("entry-refused", sentence("report.say_why_report_plan"), field="reason", nearest=near)
+    for section in r.sections:
+        for head in section.heads:
+            if not head.mark:
+                raise Refused("entry-refused", sentence("report.say_head", name=head.name), field=f"heads.{head.name}")
+            if head.mark != "on_plan" and not head.reason.strip():
+                near = " ".join(head.proposed_reasons) or None
+                raise Refused("entry-refused", sentence("report.say_why_head", name=head.name), field=f"heads.{head.name}", nearest=near)
+    if r.review.state == "sent_back":
+        raise Refused("sent-back", sentence("report.was_sent_back", by=r.review.by, text=r.review.text), 409)
+
+
+def issue(access: Access, page_code: str, revision: int) -> Edition:
+    """Issue the report of a page as its next edition. It is made before it is written, so that nobody waits for it."""
+    project = locked(access.project, revision)
+    v = access.view(page_code)
+    r = report(v)
+    _ready(r)
     page = Page.objects.get(pk=access.page(page_code).pk)
     number = _next_number(page)
-    text = html(r, status, reason, number, access.person.full_name)
-    made = pdf(text)
-    digest = hashlib.sha256(text.encode() + made).hexdigest()
+    text = html(r, number, access.person.full_name)
+    made, book = pdf(text), workbook(r, number)
+    content = said_content(r)
+    digest = edition_digest(text, made, book, content)
     with transaction.atomic():
         locked(project, revision)
         if _next_number(page) != number:
             raise Refused("stale", sentence("report.somebody_issued_edition_meanwhile"), 409)
-        found = Edition.objects.create(page=page, number=number, status=status, issued_by=access.person, html=text, pdf=made, digest=digest)
+        found = Edition.objects.create(
+            page=page,
+            number=number,
+            status=r.draft.status,
+            issued_by=access.person,
+            html=text,
+            pdf=made,
+            xlsx=book,
+            content=content,
+            digest=digest,
+        )
         found.refresh_from_db()
         add_seal(Project.objects.get(pk=project.pk), "edition", f"{page.uid}/{number}", edition_content(found))
     return found
+
+
+def said_content(r: ReportOut) -> dict[str, Any]:
+    """What an edition says, as data: overall status, reason, and its sections."""
+    return {"status": r.draft.status, "reason": r.draft.reason, "sections": [asdict(s) for s in r.sections]}
 
 
 def _next_number(page: Page) -> int:

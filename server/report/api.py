@@ -1,4 +1,4 @@
-"""Reports over HTTP: the draft, issuing, editions as HTML and PDF."""
+"""Reports over HTTP: the draft and its layout, the review, issuing, editions as HTML, PDF and workbook."""
 
 from urllib.parse import quote
 
@@ -7,30 +7,68 @@ from csp.decorators import csp_replace
 from django.http import HttpResponse
 from django.utils.decorators import method_decorator
 from drf_spectacular.types import OpenApiTypes
-from drf_spectacular.utils import extend_schema
+from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
 
 from server.accounts.models import Role
-from server.book.access import ProjectView
+from server.book.access import Access, ProjectView
 from server.report import actions
+from server.report.compared import EditionsCompared, compared
+from server.report.content import edition_out, report
 from server.report.document import html, pdf
-from server.report.facts import EditionOut, ReportOut, edition_out, report
 from server.report.models import Edition
-from server.shared.forms import Revision
+from server.report.review import ROLES, review
+from server.report.shapes import EditionOut, ReportOut
+from server.report.workbook import workbook
+from server.shared.files import XLSX, download
+from server.shared.forms import Revision, read
 from server.shared.plain import plain
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
 
+MOST_TEXT = 100_000
+
+
+class HeadForm(serializers.Serializer[object]):
+    """What is said of a head."""
+
+    mark = serializers.CharField(allow_blank=True, max_length=20)
+    reason = serializers.CharField(allow_blank=True, max_length=MOST_TEXT, trim_whitespace=False)
+
 
 class DraftIn(Revision):
-    """The words of a report."""
+    """The words of a report; texts by section and heads by name stay as they are where they are not given."""
 
     status = serializers.CharField(allow_blank=True, max_length=20)
-    reason = serializers.CharField(allow_blank=True, max_length=100_000, trim_whitespace=False)
-    words = serializers.CharField(allow_blank=True, max_length=100_000, trim_whitespace=False)
+    reason = serializers.CharField(allow_blank=True, max_length=MOST_TEXT, trim_whitespace=False)
+    words = serializers.CharField(allow_blank=True, max_length=MOST_TEXT, trim_whitespace=False)
+    texts = serializers.DictField(
+        child=serializers.CharField(allow_blank=True, max_length=MOST_TEXT, trim_whitespace=False), required=False
+    )
+    heads = serializers.DictField(child=HeadForm(), required=False)
+
+
+class LayoutForm(Revision):
+    """The layout of a report: the sections that are shown, in their order, heads of the project's own, WBS levels of money."""
+
+    sections = serializers.ListField(child=serializers.CharField(max_length=40), max_length=40)
+    heads = serializers.ListField(child=serializers.CharField(max_length=200, allow_blank=True), max_length=40)
+    levels = serializers.IntegerField(min_value=1, max_value=20)
+
+
+class ReviewForm(serializers.Serializer[object]):
+    """One thing said in a review: ask, comment beside a section, settle a comment, send back, approve."""
+
+    do = serializers.ChoiceField(choices=list(ROLES))
+    section = serializers.CharField(allow_blank=True, max_length=20, default="")
+    text = serializers.CharField(allow_blank=True, max_length=MOST_TEXT, default="")
+    about = serializers.IntegerField(required=False, allow_null=True, default=None)
+
+
+ReportAnswer = serializer_for(ReportOut)
 
 
 class ReportView(ProjectView):
@@ -38,16 +76,38 @@ class ReportView(ProjectView):
 
     needs = {"put": (Role.ANALYST, sentence("report.write_report"))}
 
-    @extend_schema(responses=serializer_for(ReportOut), operation_id="report")
+    @extend_schema(responses=ReportAnswer, operation_id="report")
     def get(self, request: Request, project: str, page: str) -> Response:
         return Response(plain(report(self.access.view(page))))
 
-    @extend_schema(request=DraftIn, responses=serializer_for(ReportOut), operation_id="write_report")
+    @extend_schema(request=DraftIn, responses=ReportAnswer, operation_id="write_report")
     def put(self, request: Request, project: str, page: str) -> Response:
-        form = DraftIn(data=request.data)
-        form.is_valid(raise_exception=True)
-        d = form.validated_data
-        actions.write_draft(self.access, page, d["revision"], d["status"], d["reason"], d["words"])
+        d = read(DraftIn, request)
+        actions.write_draft(self.access, page, d["revision"], d["status"], d["reason"], d["words"], d.get("texts"), d.get("heads"))
+        return Response(plain(report(self.access.view(page))))
+
+
+class LayoutView(ProjectView):
+    """The layout of the project's report."""
+
+    needs = {"put": (Role.ANALYST, sentence("report.write_report"))}
+
+    @extend_schema(request=LayoutForm, responses=ReportAnswer, operation_id="set_report_layout")
+    def put(self, request: Request, project: str, page: str) -> Response:
+        d = read(LayoutForm, request)
+        actions.set_layout(self.access, page, d["revision"], d["sections"], d["heads"], d["levels"])
+        return Response(plain(report(self.access.view(page))))
+
+
+class ReviewView(ProjectView):
+    """The review of a page's report."""
+
+    needs = {"post": (Role.ANALYST, sentence("report.comment"))}
+
+    @extend_schema(request=ReviewForm, responses=ReportAnswer, operation_id="review_report")
+    def post(self, request: Request, project: str, page: str) -> Response:
+        d = read(ReviewForm, request)
+        review(self.access, page, d["do"], d["section"], d["text"], d["about"])
         return Response(plain(report(self.access.view(page))))
 
 
@@ -58,9 +118,15 @@ class IssueView(ProjectView):
 
     @extend_schema(request=Revision, responses=serializer_for(EditionOut), operation_id="issue_report")
     def post(self, request: Request, project: str, page: str) -> Response:
-        form = Revision(data=request.data)
-        form.is_valid(raise_exception=True)
-        return Response(plain(edition_out(actions.issue(self.access, page, form.validated_data["revision"]))))
+        return Response(plain(edition_out(actions.issue(self.access, page, read(Revision, request)["revision"]))))
+
+
+def edition_of(access: Access, page: str, number: str) -> Edition:
+    """An edition of a page by its number. Raises Refused where there is none."""
+    found = Edition.objects.filter(page=access.page(page), number=int(number)).first() if number.isdigit() else None
+    if found is None:
+        raise Refused("not-found", sentence("report.page_no_edition", page=page, number=number), 404)
+    return found
 
 
 PAPER = csp_replace({"style-src": ["'unsafe-inline'"], "script-src": [NONE], "font-src": [SELF]})
@@ -69,21 +135,46 @@ PAPER = csp_replace({"style-src": ["'unsafe-inline'"], "script-src": [NONE], "fo
 
 @method_decorator(PAPER, name="dispatch")
 class EditionView(ProjectView):
-    """An edition as it was issued, or the draft as it would be: `form` is html or pdf."""
+    """An edition as it was issued, or the draft as it would be: `form` is html, pdf or xlsx."""
 
-    @extend_schema(responses={(200, "text/html"): OpenApiTypes.STR, (200, "application/pdf"): OpenApiTypes.BINARY}, operation_id="edition")
+    @extend_schema(
+        responses={
+            (200, "text/html"): OpenApiTypes.STR,
+            (200, "application/pdf"): OpenApiTypes.BINARY,
+            (200, XLSX): OpenApiTypes.BINARY,
+        },
+        operation_id="edition",
+    )
     def get(self, request: Request, project: str, page: str, number: str, form: str) -> HttpResponse:
+        name = f"{project}-{page}-{number}.{form}"
         if number == "draft":
             r = report(self.access.view(page))
-            text = html(r, r.draft.status, r.draft.reason)
+            if form == "xlsx":
+                return download(workbook(r), name, XLSX)
+            text = html(r)
             made = pdf(text) if form == "pdf" else b""
         else:
-            found = Edition.objects.filter(page=self.access.page(page), number=int(number)).first() if number.isdigit() else None
-            if found is None:
-                raise Refused("not-found", sentence("report.page_no_edition", page=page, number=number), 404)
+            found = edition_of(self.access, page, number)
+            if form == "xlsx":
+                if found.xlsx is None:
+                    raise Refused("not-found", sentence("report.not_kept", number=number, page=page), 404)
+                return download(bytes(found.xlsx), name, XLSX)
             text, made = found.html, bytes(found.pdf)
         if form == "pdf":
             answer = HttpResponse(made, content_type="application/pdf")
-            answer["Content-Disposition"] = f"inline; filename*=UTF-8''{quote(f'{project}-{page}-{number}.pdf')}"
+            answer["Content-Disposition"] = f"inline; filename*=UTF-8''{quote(name)}"
             return answer
         return HttpResponse(text, content_type="text/html; charset=utf-8")
+
+
+class ComparedView(ProjectView):
+    """What an edition says otherwise than another."""
+
+    @extend_schema(
+        parameters=[OpenApiParameter("other", str, required=True, description="PAGE/NUMBER")],
+        responses=serializer_for(EditionsCompared),
+        operation_id="compare_editions",
+    )
+    def get(self, request: Request, project: str, page: str, number: str) -> Response:
+        other_page, _, other = str(request.query_params.get("other", "")).rpartition("/")
+        return Response(plain(compared(edition_of(self.access, page, number), edition_of(self.access, other_page, other))))

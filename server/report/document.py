@@ -1,30 +1,48 @@
 """The report as HTML and as PDF: one template, so both say the same."""
 
+from dataclasses import dataclass
 from datetime import date
+from decimal import Decimal
 from pathlib import Path
 from typing import Any
 
 from django.conf import settings
 from django.template.loader import render_to_string
+from django.utils.safestring import SafeString, mark_safe
 
 from dryledger.marks.marks import MARK_WORDS
-from server.report.drawing import curve_svg
-from server.report.facts import ReportOut, WorkOut
+from server.report.drawing import curve_svg, indices_svg, mark_svg
+from server.report.shapes import ReportCell, ReportColumn, ReportOut, ReportSection, ReportTable
 from server.shared.problems import Refused
 from server.shared.words import sentence
 
 THIN, MINUS = "\u00a0", "\u2212"
+NUMBERS = ("money", "ratio", "percent", "day", "days", "length")
+FRONT = ("overall", "heads", "summary", "decisions", "curve")
+"""The sections of the page that says it all; what comes after them backs it, from a new page on."""
+BLANK = ("summary", "decisions")
+"""Sections of words alone: they say so where there are none."""
+SHORT = 12
+"""Rows up to which a table stands on one page whole."""
+
+
+@dataclass
+class Cell:
+    """A cell in words: its text, the line under it, its class, and the drawing of a mark."""
+
+    text: str
+    note: str
+    kind: str
+    mark: SafeString | None = None
 
 
 def said_money(amount: str | None) -> str:
-    """Money with thin spaces and a true minus."""
-    return (
-        "none"
-        if amount is None
-        else f"{float(amount):,.2f}".replace(",", THIN).replace("-", MINUS)
-        if "." in amount
-        else f"{int(amount):,}".replace(",", THIN).replace("-", MINUS)
-    )
+    """Money with thin spaces and a true minus, in the decimals it has.
+
+    >>> said_money("-1234.50").replace(chr(0xa0), "_")
+    '−1_234.50'
+    """
+    return "" if amount is None else f"{Decimal(amount):,f}".replace(",", THIN).replace("-", MINUS)
 
 
 def said_date(instant: str | None) -> str:
@@ -32,71 +50,96 @@ def said_date(instant: str | None) -> str:
     if not instant:
         return ""
     d = date.fromisoformat(instant[:10])
-    return f"{d.day} {d:%B} {d.year}"
+    return f"{d.day} {d:%b} {d.year}"
 
 
-def said_late(days: float | None) -> str:
+def said_late(days: str | float | None) -> str:
     """A drift in words."""
     if days is None:
         return sentence("document.baseline")
-    if not days:
+    late = float(days)
+    if not late:
         return "on the day"
-    return f"{abs(days):g} {'day' if abs(days) == 1 else 'days'} {'late' if days > 0 else 'early'}"
+    return f"{abs(late):g} {'day' if abs(late) == 1 else 'days'} {'late' if late > 0 else 'early'}"
 
 
-def _ratio(value: float | None, reason: str | None) -> str:
-    return f"{value:.3f}" if value is not None else reason or "none"
+def _said(text: str | None, kind: str) -> str:
+    if kind == "days":
+        return said_late(text)
+    if text is None:
+        return "–"
+    if kind == "length":
+        return f"{float(text):g} {'day' if abs(float(text)) == 1 else 'days'}".replace("-", MINUS)
+    if kind == "money":
+        return said_money(text)
+    if kind == "ratio":
+        return f"{float(text):.3f}"
+    if kind == "percent":
+        return f"{float(text):g} %"
+    if kind == "day":
+        return said_date(text)
+    return MARK_WORDS.get(text, text) if kind == "mark" else text
 
 
-def _work(w: WorkOut) -> dict[str, object]:
+def _cell(c: ReportCell, column: ReportColumn) -> Cell:
+    kind = c.kind or column.kind
+    mark = mark_safe(mark_svg(c.text)) if kind == "mark" and c.text else None
+    return Cell(_said(c.text, kind), c.note, "n" if kind in NUMBERS else "", mark)
+
+
+def _table(t: ReportTable) -> dict[str, Any]:
+    rows = [{"total": r.total, "cells": [_cell(c, t.columns[i]) for i, c in enumerate(r.cells)]} for r in t.rows]
+    columns = [{"title": c.title, "class": "n" if c.kind in NUMBERS else "" if i else "first"} for i, c in enumerate(t.columns)]
+    middle = -(-len(rows) // 2)
     return {
-        "name": w.name,
-        "wbs": w.wbs,
-        "note": w.note,
-        "people": ", ".join(w.people) or "by contract",
-        "percent": f"{w.percent:g}",
-        "start": said_date(w.start),
-        "finish": said_date(w.finish),
-        "late": said_late(w.late_days),
-        "fields": w.fields,
+        "title": t.title,
+        "columns": columns,
+        "rows": rows,
+        "halves": [rows[:middle], rows[middle:]] if t.key == "figures" else [],
+        "empty": t.empty,
+        "short": len(rows) <= SHORT,
+        "wide": len(columns) > 8,
     }
 
 
-def html(r: ReportOut, status: str, reason: str, edition: int | None = None, issued_by: str = "") -> str:
+def _section(r: ReportOut, s: ReportSection, first_behind: bool) -> dict[str, Any]:
+    chart = ""
+    if s.chart == "curve":
+        chart = curve_svg(r.curve)
+    elif s.chart == "indices":
+        chart = indices_svg(s.tables[0])
+    heads = [{"h": h, "mark": mark_safe(mark_svg(h.mark)), "trend": sentence(f"report.trend_{h.trend or 'none'}")} for h in s.heads]
+    sentences = [*s.sentences, *(r.curve.sentences if s.chart == "curve" else [])]
+    return {
+        "key": s.key,
+        "title": s.title,
+        "words": s.words or s.drafted,
+        "blank": sentence(f"report.blank_{s.key}") if s.key in BLANK else "",
+        "sentences": sentences,
+        "tables": [_table(t) for t in s.tables],
+        "heads": heads,
+        "svg": mark_safe(chart),
+        "behind": first_behind,
+    }
+
+
+def html(r: ReportOut, edition: int | None = None, issued_by: str = "") -> str:
     """The report as one HTML page."""
-    b = r.balance
+    behind = next((i for i, s in enumerate(r.sections) if s.key not in FRONT), None)
+    status = r.draft.status
     context: dict[str, Any] = {
         "r": r,
         "status": status,
         "status_word": MARK_WORDS.get(status, sentence("document.status_chosen_yet")),
-        "reason": reason,
+        "status_mark": mark_safe(mark_svg(status)) if status else "",
+        "trend": sentence(f"report.trend_{r.trend}") if r.trend and status else "",
+        "reason": r.draft.reason,
         "edition": edition,
         "issued_by": issued_by,
         "status_date": said_date(r.status_date),
         "period_start": said_date(r.period_start),
-        "figures": {
-            "pv": said_money(b.pv),
-            "ev": said_money(b.ev),
-            "ac": said_money(b.ac),
-            "spi": _ratio(b.spi, b.reasons.get("spi")),
-            "cpi": _ratio(b.cpi, b.reasons.get("cpi")),
-            "eac": said_money(b.eac),
-            "finish": said_date(b.finish),
-            "drift": said_late(b.drift) if b.drift is not None else "",
-        },
-        "worked": [_work(w) for w in r.worked_on],
-        "coming": [_work(w) for w in r.coming_next],
-        "money": [{"name": m.name, "pv": said_money(m.pv), "ev": said_money(m.ev), "ac": said_money(m.ac)} for m in r.money],
-        "milestones": [
-            {
-                "name": m.name,
-                "baseline": said_date(m.baseline),
-                "now": said_date(m.now),
-                "said": ("reached, " if m.reached else "") + said_late(m.late_days),
-            }
-            for m in r.milestones
-        ],
-        "svg": curve_svg(r.curve),
+        "sections": [_section(r, s, bool(behind) and i == behind) for i, s in enumerate(r.sections)],
+        "overall": any(s.key == "overall" for s in r.sections),
     }
     return render_to_string("report/report.html", context)
 

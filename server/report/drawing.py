@@ -1,13 +1,14 @@
-"""The curve of a report as SVG, for HTML and PDF alike: four labelled lines and the three brackets at the status date."""
+"""Drawings of a report as SVG, for HTML and PDF alike: the curve with its brackets at the status date, the indices, the marks."""
 
 from dataclasses import dataclass
 from datetime import datetime
 
 from django.template.loader import render_to_string
 
+from server.report.shapes import ReportTable
 from server.value.shapes import CurveOut, PointOut
 
-WIDTH, HEIGHT = 640, 240
+WIDTH, HEIGHT = 640, 205
 LEFT, RIGHT, TOP, BOTTOM = 52, 66, 12, 24
 LINES = (
     ("pv", "PV", "#5B6472", "5 3"),
@@ -107,3 +108,61 @@ def _apart(lines: list[Line]) -> None:
     for one, other in zip(sorted(lines, key=lambda n: n.y), sorted(lines, key=lambda n: n.y)[1:], strict=False):
         if abs(one.x - other.x) < 50 and other.y - one.y < 11:
             other.y = one.y + 11
+
+
+_PIVOT = '<path d="M7 6.4L4.6 12.4H9.4Z" fill="currentColor" stroke-width="0.6"/>'
+_MARKS = {
+    "done": ("#0F7B6C", '<path d="M2 7.5L5.6 11L12 3.4" stroke-width="2.2"/>'),
+    "on_plan": ("#2E4A62", '<path d="M1 4.6H13" stroke-width="2.2"/>' + _PIVOT),
+    "watch": ("#9A6700", '<path d="M1.4 8.4L12.6 1.8" stroke-width="2.2"/>' + _PIVOT),
+    "act": (
+        "#A8321F",
+        '<path d="M1 11.4L7 2.6L13 11.4" stroke-width="2.2"/><path d="M7 8.2L5.4 12.4H8.6Z" fill="currentColor" stroke-width="0.4"/>',
+    ),
+    "soon": ("#5B6472", '<circle cx="7" cy="7" r="4" stroke-width="1.8"/>'),
+    "not_due": ("#5B6472", '<circle cx="7" cy="7" r="1.2" fill="currentColor" stroke-width="1"/>'),
+}
+"""The beam on its pivot, as on the screens: its colour and its drawing."""
+
+
+def mark_svg(mark: str) -> str:
+    """A mark's drawing; its word stands beside it."""
+    if mark not in _MARKS:
+        return ""
+    colour, drawing = _MARKS[mark]
+    drawing = drawing.replace("currentColor", colour)
+    return f'<svg class="mark" viewBox="0 0 14 14" fill="none" stroke="{colour}" stroke-linecap="round" aria-hidden="true">{drawing}</svg>'
+
+
+INDICES = (("spi", "#0F7B6C", ""), ("cpi", "#8A2F5B", "6 3"), ("spi_t", "#2E4A62", "2 2"))
+SMALL = 150
+
+
+def indices_svg(t: ReportTable) -> str:
+    """The indices of a table of pages as lines around 1; nothing where there are no two pages to join."""
+    at = {c.key: i for i, c in enumerate(t.columns)}
+    found = {key: [_number(row.cells[at[key]].text) for row in t.rows] for key, *_ in INDICES}
+    values = [x for xs in found.values() for x in xs if x is not None]
+    if len(t.rows) < 2 or not values:
+        return ""
+    low, high = min(*values, 1.0), max(*values, 1.0)
+    room = max((high - low) * 0.1, 0.02)
+    low, high = low - room, high + room
+
+    def y(value: float) -> float:
+        return round(TOP + (high - value) / (high - low) * (SMALL - TOP - BOTTOM), 1)
+
+    xs = [round(LEFT + i / (len(t.rows) - 1) * (WIDTH - LEFT - RIGHT), 1) for i in range(len(t.rows))]
+    lines = []
+    for key, colour, dash in INDICES:
+        points = [(x, y(v)) for x, v in zip(xs, found[key], strict=True) if v is not None]
+        if points:
+            joined = " ".join(f"{px},{py}" for px, py in points)
+            lines.append(Line(t.columns[at[key]].title, colour, dash, joined, points[-1][0] + 4, points[-1][1] + 3))
+    _apart(lines)
+    step = 0.1 if high - low > 0.25 else 0.05
+    grid = [(y(n * step), f"{n * step:.2f}", abs(n * step - 1) < step / 2) for n in range(int(low / step) + 1, int(high / step) + 1)]
+    every = -(-len(xs) // 14)
+    pages = [(x, str(row.cells[0].text)) for i, (x, row) in enumerate(zip(xs, t.rows, strict=True)) if i % every == 0]
+    context = {"lines": lines, "grid": grid, "pages": pages, "width": WIDTH, "height": SMALL, "left": LEFT, "right": WIDTH - RIGHT}
+    return render_to_string("report/indices.svg", context)

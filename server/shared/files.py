@@ -20,6 +20,11 @@ def unescaped(text: str) -> str:
     return text[1:] if text.startswith("'") else text
 
 
+def one_line(text: str) -> str:
+    """A text on one line: mail and calendar programs take a line break for the end of a line of their own."""
+    return " ".join(text.split())
+
+
 def csv_text(titles: Iterable[str], rows: Iterable[Iterable[str]]) -> str:
     """Rows as CSV under their titles; every text as `escaped` keeps it."""
     text = io.StringIO()
@@ -37,3 +42,4 @@ def download(content: str | bytes, name: str, kind: str) -> HttpResponse:
 
 
 CSV = "text/csv; charset=utf-8"
+XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"

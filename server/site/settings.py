@@ -1,4 +1,5 @@
-"""Settings. What a machine may choose comes from the environment: DRY_DATA, DRY_DEMO, DRY_SECRET, DRY_HOSTS, DRY_HTTPS, DRY_FEED_HOSTS."""
+"""Settings. What a machine may choose comes from the environment: DRY_DATA, DRY_DEMO, DRY_SECRET, DRY_HOSTS, DRY_HTTPS, DRY_FEED_HOSTS,
+DRY_OUTBOX and DRY_OUTBOX_VIEW (ports and address of the outbox)."""
 
 import os
 import secrets
@@ -32,6 +33,11 @@ FEED_HOSTS = tuple(h.strip() for h in os.environ.get("DRY_FEED_HOSTS", "127.0.0.
 """The hosts whose addresses feeds may be fetched from; nothing is fetched but when somebody asks for it."""
 FEED_SECONDS = 10.0
 """How long a source may take to answer in all."""
+OUTBOX_HOST, OUTBOX_PORT = "127.0.0.1", int(os.environ.get("DRY_OUTBOX", "0") or 0)
+"""The mail server on this machine that keeps what reports are sent with; mail goes nowhere else."""
+OUTBOX_VIEW = os.environ.get("DRY_OUTBOX_VIEW", "")
+"""Where its viewer answers."""
+OUTBOX_FROM = "reports@dry-ledger.invalid"
 INSTALLED_APPS = [
     "django.contrib.auth",
     "django.contrib.contenttypes",

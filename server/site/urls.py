@@ -6,6 +6,7 @@ from drf_spectacular.views import SpectacularAPIView
 from server.checks.urls import of_project as limits
 from server.feeds.urls import of_page
 from server.posting.urls import of_project
+from server.report.urls import of_project as sending
 from server.shared.problems import not_found
 from server.site.page import web_page
 from server.value.urls import everywhere
@@ -18,7 +19,7 @@ api: list[URLPattern | URLResolver] = [
     *(path("", include(f"server.{room}.urls")) for room in ("accounts", "desk", "projects", "exchange", "calendar")),
     *(path(PROJECT, include(f"server.{room}.urls")) for room in ("journal", "resources", "plan", "budget", "baseline", "feeds")),
     path("", include(everywhere)),
-    path(PROJECT, include([*of_project, *limits])),
+    path(PROJECT, include([*of_project, *limits, *sending])),
     path(PAGE, include(of_page)),
     *(path(PAGE, include(f"server.{room}.urls")) for room in ("posting", "checks", "marks", "value", "report")),
 ]

@@ -64,13 +64,17 @@ class CurveView(ProjectView):
         return Response(plain(selectors.curve(self.access.view(page), request.query_params.get("wbs") or None, _bucket(request))))
 
 
+WORKED = ("project", "wbs", "activity", "risk")
+"""What a figure can belong to."""
+
+
 class WorkingView(ProjectView):
     """The working of a figure."""
 
     @extend_schema(
         parameters=[
             OpenApiParameter("measure", str, required=True),
-            OpenApiParameter("kind", str, enum=("project", "wbs", "activity")),
+            OpenApiParameter("kind", str, enum=WORKED),
             OpenApiParameter("code", str),
         ],
         responses=serializer_for(shapes.WorkingOut),
@@ -79,7 +83,7 @@ class WorkingView(ProjectView):
     def get(self, request: Request, project: str, page: str) -> Response:
         q = request.query_params
         kind = q.get("kind") or "project"
-        if kind not in ("project", "wbs", "activity"):
+        if kind not in WORKED:
             raise Refused("bad-request", sentence("value.figure_belongs_project_wbs"), 400, field="kind")
         return Response(plain(selectors.working_of(self.access.view(page), q.get("measure", ""), kind, q.get("code"))))
 

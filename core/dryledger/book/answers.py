@@ -2,8 +2,12 @@
 
 from dataclasses import dataclass
 from decimal import Decimal
+from typing import TYPE_CHECKING
 
-__all__ = ["Answer", "Limits"]
+if TYPE_CHECKING:
+    from dryledger.book.plan import Book
+
+__all__ = ["Answer", "Limits", "answers_at"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,3 +34,15 @@ class Answer:
     text: str
     until: str | None = None
     by: str = ""
+
+
+def answers_at(book: "Book", page: str) -> dict[tuple[str, str], Answer]:
+    """The answers in force on a page, by check and row."""
+    places = {p.code: i for i, p in enumerate(book.periods)}
+    here = places[page]
+    latest: dict[tuple[str, str], Answer] = {}
+    for a in book.answers:
+        last = latest.get((a.check_code, a.row))
+        if places[a.page] <= here and (last is None or places[a.page] >= places[last.page]):
+            latest[a.check_code, a.row] = a
+    return {key: a for key, a in latest.items() if a.until is None or places.get(a.until, here) >= here}

@@ -1,5 +1,6 @@
 """What a list of a book is declared with: its columns, and how a row of it is called."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field, fields
 from decimal import Decimal
 from typing import Any
@@ -58,10 +59,21 @@ class ListOf:
     columns: tuple[Column, ...]
     sheet: tuple[str, ...] = ()
     """Keys in the order of spreadsheets, where it is another; what is not named comes last."""
+    single: bool = False
+    """Whether the book has at most one row, and writes it as an object."""
     by_key: dict[str, Column] = field(init=False, compare=False, repr=False)
 
     def __post_init__(self) -> None:
         object.__setattr__(self, "by_key", {c.key: c for c in self.columns})
+
+    def rows_in(self, document: Mapping[str, Any]) -> Any:
+        """The rows of the list in a book's document, a single one in a list."""
+        found = document.get(self.key)
+        return found if not self.single else [] if found is None else [found]
+
+    def written(self, rows: list[Any]) -> dict[str, Any]:
+        """The rows as they stand in a book's document, by the list's key; nothing where a single one is not there."""
+        return {self.key: rows} if not self.single else {self.key: rows[0]} if rows else {}
 
     @property
     def in_sheets(self) -> tuple[Column, ...]:

@@ -14,6 +14,7 @@ from dryledger.book.estimates import KeptEstimate, Share
 from dryledger.book.mark_rules import COMPARISONS, MARKS, SCOPES, Condition, MarkRule
 from dryledger.book.pages import CostEntry, HoursEntry, Period, Rhythm, Statement
 from dryledger.book.registers import REGISTERS
+from dryledger.book.report_layout import KeptLine, ReportLayout
 from dryledger.calendar.calendar import Calendar, CalendarException, Pause
 
 __all__ = ["ACCRUALS", "CONSTRAINTS", "EAC_METHODS", "LISTS", "PERS", "PROFILES", "PROJECT", "REGISTERS", "SOURCES", "TREATMENTS"]
@@ -386,6 +387,19 @@ MARK_RULES = ListOf(
         Column("conditions", "rows", default=(), rows=CONDITIONS),
     ),
 )
+REPORT_LAYOUT = ListOf(
+    "report_layout",
+    "Report layout",
+    ReportLayout,
+    (Column("sections", "texts", default=()), Column("heads", "texts", default=()), _number("levels", ONE, least=ONE, most=Decimal(20))),
+    single=True,
+)
+PROGRESS_LINES = ListOf(
+    "progress_lines",
+    "Progress lines",
+    KeptLine,
+    (Column("at", "instant", "Date", required=True), Column("name", default="")),
+)
 PROJECT = ListOf(
     "project",
     "Project",
@@ -424,5 +438,7 @@ LISTS: dict[str, ListOf] = {x.key: x for x in (CALENDARS, RESOURCES, WBS, ACTIVI
     "estimates": ESTIMATES,
     "answers": ANSWERS,
     "mark_rules": MARK_RULES,
+    "report_layout": REPORT_LAYOUT,
+    "progress_lines": PROGRESS_LINES,
 }
 """The lists of a book by key, in the order in which it is written."""

@@ -15,6 +15,7 @@ from dryledger.book.estimates import KeptEstimate
 from dryledger.book.indexed import Layout, lay_out
 from dryledger.book.mark_rules import MarkRule
 from dryledger.book.pages import CostEntry, HoursEntry, Period, Rhythm, Statement
+from dryledger.book.report_layout import KeptLine, ReportLayout
 from dryledger.calendar.axis import Axis, Instant
 from dryledger.calendar.calendar import Calendar, Pause
 
@@ -292,6 +293,9 @@ class Book:
     estimates: tuple[KeptEstimate, ...] = ()
     answers: tuple[Answer, ...] = ()
     mark_rules: tuple[MarkRule, ...] = ()
+    report_layout: tuple[ReportLayout, ...] = ()
+    """The layout of the report, at most one."""
+    progress_lines: tuple[KeptLine, ...] = ()
     extra: dict[str, object] = field(default_factory=dict, compare=False)
 
     @cached_property

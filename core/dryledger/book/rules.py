@@ -10,6 +10,7 @@ from dryledger.book.mark_rules import mark_rule_faults
 from dryledger.book.page_rules import answer_faults, page_faults, rhythm_faults
 from dryledger.book.plan import Activity, Baseline, BaselineActivity, Book
 from dryledger.book.registers import REGISTERS, field_faults
+from dryledger.book.report_layout import layout_faults
 from dryledger.book.since import New
 from dryledger.calendar.calendar import Calendar
 from dryledger.errors import Fault
@@ -35,7 +36,8 @@ def check_book(book: Book, since: Book | None = None) -> list[Fault]:
         own = field_faults(book.fields, ((f"activities[{i}]", a.fields) for i, a in enumerate(book.activities) if a.fields))
     rows = _rows(book, since)
     plan = (*_codes(book, new), *_references(book, new), *_loops(book, new), *_apportioned(book, new))
-    return [*rows, *plan, *page_faults(book, new), *answer_faults(book, new), *mark_rule_faults(book, new), *own]
+    layout = layout_faults(book.report_layout) if new.lists("report_layout") else ()
+    return [*rows, *plan, *page_faults(book, new), *answer_faults(book, new), *mark_rule_faults(book, new), *layout, *own]
 
 
 def _rows(book: Book, since: Book | None) -> Iterator[Fault]:

@@ -19,6 +19,8 @@ __all__ = ["VERBS"]
 
 WORDS = {"begin": "start", "end": "finish", "after": "links", "people": "resources", "direct_cost": "direct cost"}
 TYPES = ("FS", "SS", "FF", "SF")
+NOT_OF_PLAN = ("baselines", "periods", "estimates", "answers", "mark_rules", "report_layout", "progress_lines")
+"""Lists that rows are not added to by the plan's verbs."""
 
 
 def _said(record: Any) -> str:
@@ -79,7 +81,7 @@ def do_add(draft: Draft, verb: Doc) -> None:
         label = {"links": "a link", "assignments": sentence("verbs.assignment")}.get(list_name) or _said(draft.record(list_name, key))
         draft.labels.append(f"added {label}")
     else:
-        if list_name not in LISTS or list_name in ("baselines", "periods", "estimates", "answers", "mark_rules"):
+        if list_name not in LISTS or list_name in NOT_OF_PLAN:
             raise ChangeRefused("bad-request", sentence("verbs.no_list_plan", value=list_name[:60]))
         tree = list_name in ("activities", "wbs")
         parent, after = spot(draft, verb) if tree else (None, None)

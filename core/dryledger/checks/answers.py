@@ -5,12 +5,11 @@ An answer quiets its check and row from its page to the page it is good until; t
 
 from dataclasses import dataclass
 
-from dryledger.book.answers import Answer
-from dryledger.book.plan import Book
+from dryledger.book.answers import Answer, answers_at
 from dryledger.checks.checks import CHECKS, Check, Finding, checks
 from dryledger.compute import Results
 
-__all__ = ["Caught", "Quality", "Worked", "answers_at", "impossible", "quality", "worked"]
+__all__ = ["Caught", "Quality", "Worked", "impossible", "quality", "worked"]
 
 
 @dataclass(frozen=True)
@@ -43,18 +42,6 @@ class Quality:
     check: Check
     caught: int
     of: int
-
-
-def answers_at(book: Book, page: str) -> dict[tuple[str, str], Answer]:
-    """The answers in force on a page, by check and row."""
-    places = {p.code: i for i, p in enumerate(book.periods)}
-    here = places[page]
-    latest: dict[tuple[str, str], Answer] = {}
-    for a in book.answers:
-        last = latest.get((a.check_code, a.row))
-        if places[a.page] <= here and (last is None or places[a.page] >= places[last.page]):
-            latest[a.check_code, a.row] = a
-    return {key: a for key, a in latest.items() if a.until is None or places.get(a.until, here) >= here}
 
 
 def worked(r: Results, before: Results) -> list[Worked]:

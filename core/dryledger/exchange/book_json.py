@@ -174,7 +174,7 @@ def book_from(document: object) -> Book:
     scope = Scope(by_code, usual)
     for key, of in LISTS.items():
         if key != "calendars":
-            lists[key] = tuple([read_row(r, of, scope) for r in top.items(key)])
+            lists[key] = tuple([read_row(r, of, scope) for r in (_single(top, key) if of.single else top.items(key))])
         if key == "activities":
             scope = Scope(by_code, usual, {a.code: by_code.get(a.calendar, usual) for a in lists[key]})
     book = Book(project=project, **lists, extra=top.done())
@@ -185,6 +185,12 @@ def book_from(document: object) -> Book:
     if faults:
         raise BookInvalid(faults)
     return book
+
+
+def _single(top: Reader, key: str) -> list[Reader]:
+    """The one row of a list that the book writes as an object."""
+    found = top.child(key)
+    return [] if found is None else [found]
 
 
 def _project(top: Reader, calendars: dict[str, Any]) -> Project:

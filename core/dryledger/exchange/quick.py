@@ -51,7 +51,7 @@ def _raw(of: ListOf) -> Any:
 
 @cache
 def _decoder() -> Any:
-    lists: list[Any] = [(key, list[_raw(of)] | UnsetType, UNSET) for key, of in LISTS.items()]  # type: ignore[misc]
+    lists: list[Any] = [(key, _raw(of) | None | UnsetType if of.single else list[_raw(of)] | UnsetType, UNSET) for key, of in LISTS.items()]  # type: ignore[misc]
     top: list[Any] = [("format", str), ("version", int), ("project", _raw(PROJECT)), *lists]
     return msgspec.json.Decoder(msgspec.defstruct("Book", top, forbid_unknown_fields=True, gc=False))
 
@@ -69,12 +69,19 @@ def quick_lists(data: bytes) -> dict[str, Any]:
     keys = _Keys()
     raw = {key: getattr(top, key) for key in LISTS}
     keys.count += 3 + sum(v is not UNSET for v in raw.values())
-    columns = {key: _columns(LISTS[key], [] if v is UNSET else v, keys) for key, v in raw.items()}
+    columns = {key: _columns(LISTS[key], _rows(LISTS[key], v), keys) for key, v in raw.items()}
     project = _columns(PROJECT, [top.project], keys)
     # A key that stands twice in an object was read once only: then there are more keys in the text than were found.
     if keys.count != data.count(b'":'):
         stop()
     return _assembled(project, columns)
+
+
+def _rows(of: ListOf, value: Any) -> list[Any]:
+    """The decoded rows of a list; the one of a single list in a list."""
+    if value is UNSET or value is None:
+        return []
+    return [value] if of.single else list(value)
 
 
 def quick_document(document: Any) -> dict[str, Any]:
@@ -83,7 +90,9 @@ def quick_document(document: Any) -> dict[str, Any]:
         stop()
     if document.keys() - LISTS.keys() - {"format", "version", "project"} or not isinstance(document.get("project"), dict):
         stop()
-    lists = {key: document.get(key, []) for key in LISTS}
+    lists = {key: of.rows_in({key: []} | document) for key, of in LISTS.items() if not of.single} | {
+        key: of.rows_in(document) for key, of in LISTS.items() if of.single
+    }
     if not all(isinstance(x, list) and all(type(y) is dict for y in x) for x in lists.values()):
         stop()
     try:

@@ -90,6 +90,12 @@ def _definitions(of: ListOf, into: dict[str, Schema]) -> None:
             _definitions(c.rows, into)
 
 
+def _list(of: ListOf) -> Schema:
+    """A list of the book; a single row is an object, or nothing."""
+    row: Schema = {"$ref": f"#/$defs/{_name(of)}"}
+    return {"anyOf": [row, {"type": "null"}]} if of.single else {"type": "array", "items": row}
+
+
 def book_schema() -> Schema:
     """The whole schema."""
     definitions: dict[str, Schema] = {}
@@ -106,7 +112,7 @@ def book_schema() -> Schema:
             "format": {"const": "dry-ledger-book"},
             "version": {"const": 1},
             "project": _row(PROJECT),
-            **{key: {"type": "array", "items": {"$ref": f"#/$defs/{_name(of)}"}} for key, of in LISTS.items()},
+            **{key: _list(of) for key, of in LISTS.items()},
         },
         "patternProperties": {"^x-": {}},
         "additionalProperties": False,

@@ -113,5 +113,7 @@ def _getter(kind: type) -> Callable[[Any], tuple[Any, ...]]:
 
 def book_document(book: Book) -> Doc:
     """The whole book; `dryledger.exchange.book_json.book_from` reads it back as the same."""
-    lists = {key: [row_document(of, x) for x in getattr(book, key)] for key, of in LISTS.items()}
+    lists: Doc = {}
+    for key, of in LISTS.items():
+        lists |= of.written([row_document(of, x) for x in getattr(book, key)])
     return {"format": "dry-ledger-book", "version": 1, "project": row_document(PROJECT, book.project), **lists, **book.extra}

@@ -5,12 +5,12 @@ from decimal import Decimal
 
 from dryledger.book.plan import Book
 from dryledger.calendar.calendar import Instant
-from dryledger.compute import Results, compute
+from dryledger.compute import Results
 from dryledger.marks.marks import Mark, drift_days, project_mark
-from dryledger.readings import field_values, read
+from dryledger.readings import field_values
 from dryledger.report.own_fields import report_fields, said_value
 
-__all__ = ["MilestoneFact", "MoneyFact", "ReportFacts", "WorkFact", "report_facts"]
+__all__ = ["MilestoneFact", "ReportFacts", "WorkFact", "report_facts"]
 
 
 @dataclass
@@ -27,16 +27,6 @@ class WorkFact:
     note: str
     late: Decimal | None
     fields: list[str]
-
-
-@dataclass
-class MoneyFact:
-    """Planned, earned and actual in one span."""
-
-    name: str
-    pv: Decimal
-    ev: Decimal
-    ac: Decimal
 
 
 @dataclass
@@ -58,7 +48,6 @@ class ReportFacts:
     proposed: Mark
     worked_on: list[WorkFact]
     coming_next: list[WorkFact]
-    money: list[MoneyFact]
     milestones: list[MilestoneFact]
     late: Decimal | None
     field_names: list[str]
@@ -67,23 +56,9 @@ class ReportFacts:
 def report_facts(book: Book, r: Results) -> ReportFacts:
     """The facts of the page that `r` was computed for."""
     page = r.at.periods[-1] if r.at.periods else None
-    before = compute(book, r.at.periods[-2].code, treatment=r.treatment) if len(r.at.periods) > 1 else None
-    now = [_amount(r, key) for key in MONEY]
-    earlier = [_amount(before, key) for key in MONEY]
-    period = MoneyFact("This period", *(amount - was for amount, was in zip(now, earlier, strict=True)))
-    to_date = MoneyFact("To date", *now)
     names = [str(d["name"]) for d in report_fields(book)]
     worked_on = _worked_on(r) if page else []
-    return ReportFacts(project_mark(r), worked_on, _coming_next(r), [period, to_date], _milestones(r), drift_days(r), names)
-
-
-MONEY = ("pv", "ev", "ac")
-
-
-def _amount(r: Results | None, key: str) -> Decimal:
-    """A sum of the project; nothing without a page."""
-    value = None if r is None else read(r, key)
-    return value if isinstance(value, Decimal) else Decimal(0)
+    return ReportFacts(project_mark(r), worked_on, _coming_next(r), _milestones(r), drift_days(r), names)
 
 
 def _worked_on(r: Results) -> list[WorkFact]:

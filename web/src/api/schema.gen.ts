@@ -177,6 +177,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/distribution": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The distribution list. */
+        get: operations["distribution"];
+        put?: never;
+        /** @description The distribution list. */
+        post: operations["add_recipient"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/distribution/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description One person of the distribution list. */
+        delete: operations["delete_recipient"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/estimates": {
         parameters: {
             query?: never;
@@ -877,10 +912,44 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description An edition as it was issued, or the draft as it would be: `form` is html or pdf. */
+        /** @description An edition as it was issued, or the draft as it would be: `form` is html, pdf or xlsx. */
         get: operations["edition"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/report/editions/{number}/compared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What an edition says otherwise than another. */
+        get: operations["compare_editions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/report/editions/{number}/send": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Send an edition to people of the list. */
+        post: operations["send_edition"];
         delete?: never;
         options?: never;
         head?: never;
@@ -898,6 +967,40 @@ export interface paths {
         put?: never;
         /** @description Issue a report. */
         post: operations["issue_report"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/report/layout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description The layout of the project's report. */
+        put: operations["set_report_layout"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/report/review": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The review of a page's report. */
+        post: operations["review_report"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1634,6 +1737,14 @@ export interface components {
         Coded: {
             code: string;
         };
+        CommentOut: {
+            id: number;
+            section: string;
+            text: string;
+            by: string;
+            at: string;
+            settled_by: string;
+        };
         ComparedOut: {
             page: string;
             other: string;
@@ -1807,6 +1918,14 @@ export interface components {
          * @enum {string}
          */
         DeleteVerbDoEnum: "delete";
+        DeliveryOut: {
+            name: string;
+            email: string;
+            state: string;
+            detail: string;
+            sent_by: string;
+            sent_at: string;
+        };
         DeskOut: {
             projects: components["schemas"]["ProjectOut"][];
         };
@@ -1833,17 +1952,29 @@ export interface components {
             currency: string;
             rows: components["schemas"]["DifferenceRow"][];
         };
-        /** @description The words of a report. */
+        /** @description The words of a report; texts by section and heads by name stay as they are where they are not given. */
         DraftIn: {
             revision: number;
             status: string;
             reason: string;
             words: string;
+            texts?: {
+                [key: string]: string;
+            };
+            heads?: {
+                [key: string]: components["schemas"]["HeadForm"];
+            };
         };
         DraftOut: {
             status: string;
             reason: string;
             words: string;
+            texts: {
+                [key: string]: string;
+            };
+            heads: {
+                [key: string]: components["schemas"]["HeadWords"];
+            };
         };
         EditionOut: {
             number: number;
@@ -1852,6 +1983,14 @@ export interface components {
             issued_by: string;
             issued_at: string;
             digest: string;
+            files: string[];
+            deliveries: components["schemas"]["DeliveryOut"][];
+        };
+        EditionsCompared: {
+            edition: string;
+            other: string;
+            same: number;
+            rows: components["schemas"]["SaidOtherwise"][];
         };
         Effect: {
             revision: number;
@@ -1960,6 +2099,12 @@ export interface components {
             seen: number;
             tray: components["schemas"]["TrayOut"];
         };
+        FigureAt: {
+            measure: string;
+            kind: string;
+            code: string;
+            page: string;
+        };
         FigureOut: {
             key: string;
             scopes: string[];
@@ -1999,6 +2144,15 @@ export interface components {
             treatment: string;
             calculation: number;
             pages: components["schemas"]["PageOut"][];
+        };
+        /** @description What is said of a head. */
+        HeadForm: {
+            mark: string;
+            reason: string;
+        };
+        HeadWords: {
+            mark: string;
+            reason: string;
         };
         HistoryOut: {
             code: string;
@@ -2094,6 +2248,14 @@ export interface components {
          * @enum {string}
          */
         IndentVerbDoEnum: "indent";
+        IssuedOut: {
+            page: string;
+            number: number;
+            status: string;
+            issued_by: string;
+            issued_at: string;
+            kept: boolean;
+        };
         JournalOut: {
             steps: components["schemas"]["StepOut"][];
             more: boolean;
@@ -2108,6 +2270,19 @@ export interface components {
             on: string;
             amount: string;
             date: string;
+        };
+        /** @description The layout of a report: the sections that are shown, in their order, heads of the project's own, WBS levels of money. */
+        LayoutForm: {
+            revision: number;
+            sections: string[];
+            heads: string[];
+            levels: number;
+        };
+        LayoutOut: {
+            own: boolean;
+            sections: components["schemas"]["SectionChoice"][];
+            heads: string[];
+            levels: number;
         };
         /** @description How the sheet is filtered, grouped and sorted. */
         Lens: {
@@ -2230,21 +2405,6 @@ export interface components {
             reasons: {
                 [key: string]: string;
             };
-        };
-        MilestoneOut: {
-            code: string;
-            name: string;
-            baseline: string | null;
-            now: string;
-            reached: boolean;
-            /** Format: double */
-            late_days: number | null;
-        };
-        MoneyOut: {
-            name: string;
-            pv: string;
-            ev: string;
-            ac: string;
         };
         MovedOut: {
             code: string;
@@ -2665,6 +2825,16 @@ export interface components {
             column: string | null;
             message: string;
         };
+        /** @description Somebody for the distribution list. */
+        RecipientForm: {
+            name: string;
+            email: string;
+        };
+        RecipientOut: {
+            id: number;
+            name: string;
+            email: string;
+        };
         RegisterColumn: {
             key: string;
             kind: string;
@@ -2704,9 +2874,34 @@ export interface components {
          * @enum {string}
          */
         ReplaceVerbDoEnum: "replace";
+        ReportCell: {
+            text: string | null;
+            note?: string;
+            figure?: components["schemas"]["FigureAt"] | null;
+            kind?: string;
+        };
+        ReportColumn: {
+            key: string;
+            title: string;
+            kind: string;
+        };
+        ReportHead: {
+            name: string;
+            mark: string;
+            word: string;
+            reason: string;
+            said: boolean;
+            own: boolean;
+            proposed: string;
+            proposed_reasons: string[];
+            was: string;
+            trend: string;
+        };
         ReportOut: {
             project: string;
             project_name: string;
+            client: string;
+            manager: string;
             page: string;
             number: number;
             state: string;
@@ -2717,16 +2912,40 @@ export interface components {
             proposed: string;
             proposed_word: string;
             proposed_reasons: string[];
+            was: string;
+            trend: string;
+            reason_before: string;
             draft: components["schemas"]["DraftOut"];
             balance: components["schemas"]["BalanceOut"];
             baseline_name: string | null;
-            field_names: string[];
-            worked_on: components["schemas"]["WorkOut"][];
-            coming_next: components["schemas"]["WorkOut"][];
-            money: components["schemas"]["MoneyOut"][];
-            milestones: components["schemas"]["MilestoneOut"][];
+            sections: components["schemas"]["ReportSection"][];
+            layout: components["schemas"]["LayoutOut"];
             curve: components["schemas"]["CurveOut"];
+            review: components["schemas"]["ReviewOut"];
             editions: components["schemas"]["EditionOut"][];
+        };
+        ReportRow: {
+            key: string;
+            cells: components["schemas"]["ReportCell"][];
+            total?: boolean;
+        };
+        ReportSection: {
+            key: string;
+            title: string;
+            words: string;
+            words_before: string;
+            drafted: string;
+            sentences: string[];
+            tables: components["schemas"]["ReportTable"][];
+            heads: components["schemas"]["ReportHead"][];
+            chart: string;
+        };
+        ReportTable: {
+            key: string;
+            title: string;
+            columns: components["schemas"]["ReportColumn"][];
+            rows: components["schemas"]["ReportRow"][];
+            empty: string;
         };
         /** @description A resource with its rates, and on how many activities it is. */
         ResourceOut: {
@@ -2758,6 +2977,32 @@ export interface components {
          * @enum {string}
          */
         ResourceVerbDoEnum: "resource";
+        /** @description One thing said in a review: ask, comment beside a section, settle a comment, send back, approve. */
+        ReviewForm: {
+            do: components["schemas"]["ReviewFormDoEnum"];
+            /** @default  */
+            section: string;
+            /** @default  */
+            text: string;
+            about?: number | null;
+        };
+        /**
+         * @description * `ask` - ask
+         *     * `comment` - comment
+         *     * `settle` - settle
+         *     * `send_back` - send_back
+         *     * `approve` - approve
+         * @enum {string}
+         */
+        ReviewFormDoEnum: "ask" | "comment" | "settle" | "send_back" | "approve";
+        ReviewOut: {
+            state: string;
+            by: string;
+            at: string;
+            text: string;
+            changed: boolean;
+            comments: components["schemas"]["CommentOut"][];
+        };
         /** @description The revision that the writer saw. */
         Revision: {
             revision: number;
@@ -2832,6 +3077,14 @@ export interface components {
             by: string;
             at: string;
         };
+        SaidOtherwise: {
+            section: string;
+            row: string;
+            column: string;
+            kind: string;
+            was: string;
+            now: string;
+        };
         ScopeStatistics: {
             kind: string;
             code: string;
@@ -2841,6 +3094,11 @@ export interface components {
             reasons: {
                 [key: string]: string;
             };
+        };
+        SectionChoice: {
+            key: string;
+            title: string;
+            shown: boolean;
         };
         /** @description Activities and whole elements, and the buckets of their curve. */
         SelectionForm: {
@@ -2852,6 +3110,17 @@ export interface components {
             activities: number;
             row: components["schemas"]["MeasureRow"];
             curve: components["schemas"]["CurveOut"];
+        };
+        /** @description Who an edition is sent to, and whether again to those who have it. */
+        SendForm: {
+            to: number[];
+            /** @default false */
+            again: boolean;
+        };
+        SendingOut: {
+            recipients: components["schemas"]["RecipientOut"][];
+            editions: components["schemas"]["IssuedOut"][];
+            outbox: string;
         };
         SeriesOut: {
             hours: number[];
@@ -3278,20 +3547,6 @@ export interface components {
                 [key: string]: string;
             };
         };
-        WorkOut: {
-            code: string;
-            name: string;
-            wbs: string;
-            start: string;
-            finish: string;
-            /** Format: double */
-            percent: number;
-            people: string[];
-            note: string;
-            /** Format: double */
-            late_days: number | null;
-            fields: string[];
-        };
         WorkedOut: {
             check: string;
             severity: string;
@@ -3622,6 +3877,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BudgetOut"];
+                };
+            };
+        };
+    };
+    distribution: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SendingOut"];
+                };
+            };
+        };
+    };
+    add_recipient: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipientForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SendingOut"];
+                };
+            };
+        };
+    };
+    delete_recipient: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SendingOut"];
                 };
             };
         };
@@ -4942,6 +5265,60 @@ export interface operations {
                 content: {
                     "text/html": string;
                     "application/pdf": string;
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                };
+            };
+        };
+    };
+    compare_editions: {
+        parameters: {
+            query: {
+                /** @description PAGE/NUMBER */
+                other: string;
+            };
+            header?: never;
+            path: {
+                number: string;
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditionsCompared"];
+                };
+            };
+        };
+    };
+    send_edition: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SendForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditionOut"];
                 };
             };
         };
@@ -4968,6 +5345,58 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EditionOut"];
+                };
+            };
+        };
+    };
+    set_report_layout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LayoutForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportOut"];
+                };
+            };
+        };
+    };
+    review_report: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReviewForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportOut"];
                 };
             };
         };
@@ -5286,7 +5715,7 @@ export interface operations {
         parameters: {
             query: {
                 code?: string;
-                kind?: "activity" | "project" | "wbs";
+                kind?: "activity" | "project" | "risk" | "wbs";
                 measure: string;
             };
             header?: never;

@@ -21,6 +21,9 @@ const parts = (iso: string) => ({ y: iso.slice(0, 4), m: Number(iso.slice(5, 7))
 
 export const day = (iso: string | null | undefined) => (iso ? `${parts(iso).d} ${MONTHS[parts(iso).m]}` : "");
 
+/** A date as tables say it. */
+export const date = (iso: string | null | undefined) => (iso ? `${day(iso)} ${parts(iso).y}` : "");
+
 const DAYS = ["Sun", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat"];
 
 /** The day of the week, short. */

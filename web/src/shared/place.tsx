@@ -1,14 +1,17 @@
 import { createContext, type ReactNode, useCallback, useContext, useMemo, useState } from "react";
 import type { Schemas } from "../api";
 
-/** What the margin can speak of. */
+/** What a figure can belong to. */
+export type FigureKind = "project" | "wbs" | "activity" | "risk";
+
+/** What the margin can speak of; a figure is of the page that is shown, or of another. */
 export type Told =
   | { about: "activity"; code: string }
   | { about: "row"; id: string; code: string }
   | { about: "element"; id: string; code: string }
   | { about: "entry"; list: string; id: string }
   | { about: "finding"; check: string; code: string }
-  | { about: "figure"; measure: string; kind: "project" | "wbs" | "activity"; code: string };
+  | { about: "figure"; measure: string; kind: FigureKind; code: string; of?: string };
 export type Topic = Told | null;
 
 /** Where the person is: a project at a page, with what the frame knows of both. */
@@ -85,8 +88,8 @@ export const useLastEffect = () => useContext(EffectContext);
 export function useOpenFigure() {
   const { tell } = usePlace();
   return useCallback(
-    (measure: string, kind: "project" | "wbs" | "activity", code: string) =>
-      tell({ about: "figure", measure, kind, code }),
+    (measure: string, kind: FigureKind, code: string, of?: string) =>
+      tell({ about: "figure", measure, kind, code, of }),
     [tell],
   );
 }

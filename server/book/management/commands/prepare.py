@@ -21,6 +21,6 @@ class Command(BaseCommand):
         if demo is not None:
             call_command("demo_people")
             for book in [demo] if demo.is_file() else sorted(demo.glob("*.json"), key=lambda f: f.stem != "ferry"):
-                call_command("load_book", book, if_missing=True, stdout=self.stdout)
+                call_command("demo_book", book, stdout=self.stdout)
             if sources:
                 call_command("demo_feeds", sources)

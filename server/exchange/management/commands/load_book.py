@@ -20,11 +20,8 @@ class Command(BaseCommand):
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("book", type=Path)
         parser.add_argument("--as", dest="code", help="give the project another code than the book's")
-        parser.add_argument("--if-missing", action="store_true", help="do nothing where the project is there already")
 
-    def handle(self, *args: object, book: Path, code: str | None = None, if_missing: bool = False, **options: object) -> None:
-        if if_missing and Project.objects.filter(code=code or book.stem.upper()).exists():
-            return
+    def handle(self, *args: object, book: Path, code: str | None = None, **options: object) -> None:
         try:
             project = (
                 load_book(book, code)

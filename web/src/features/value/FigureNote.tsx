@@ -11,12 +11,13 @@ export function FigureNote({ topic }: { topic: FigureTopic }) {
   const { project, page, tell } = usePlace();
   const open = useOpenFigure();
   const { measure, kind, code } = topic;
+  const of = topic.of ?? page.code;
   const working = useQuery({
-    queryKey: [project, page.code, "working", measure, kind, code],
+    queryKey: [project, of, "working", measure, kind, code],
     queryFn: () =>
       take(
         client.GET("/api/projects/{project}/pages/{page}/working", {
-          params: { path: { project, page: page.code }, query: { measure, kind, code } },
+          params: { path: { project, page: of }, query: { measure, kind, code } },
         }),
       ),
   });
@@ -35,7 +36,7 @@ export function FigureNote({ topic }: { topic: FigureTopic }) {
         {w.operands.map((o) => (
           <Pair key={o.label}>
             {o.measure ? (
-              <Button look="link" onClick={() => open(o.measure ?? "", kind, code)}>
+              <Button look="link" onClick={() => open(o.measure ?? "", kind, code, of)}>
                 {o.label}
               </Button>
             ) : (
@@ -66,7 +67,7 @@ export function FigureNote({ topic }: { topic: FigureTopic }) {
                     onClick={() =>
                       measure === "finish"
                         ? tell({ about: "activity", code: r.code })
-                        : open(w.measure, "activity", r.code)
+                        : open(w.measure, "activity", r.code, of)
                     }
                   >
                     {r.name}

@@ -1,0 +1,80 @@
+"""What a report says by itself, for the analyst to edit: a summary in words, and the decisions that wait for somebody."""
+
+from collections.abc import Iterator
+from decimal import Decimal
+
+from dryledger.compute import Results
+from dryledger.entry.grammar import said_day
+from dryledger.marks.marks import days_text
+from dryledger.readings import read, whole
+from dryledger.report.registers import register_facts
+from dryledger.words import sentence
+
+__all__ = ["drafted_decisions", "drafted_summary", "said_amount"]
+
+
+def said_amount(r: Results, amount: Decimal) -> str:
+    """An amount as a sentence says it: with thin spaces and the currency, its sign left to the words.
+
+    >>> from dryledger.compute import compute
+    >>> from dryledger.exchange.book_json import book_from
+    >>> week = {"mon": ["08:00-16:00"]}
+    >>> book = book_from({"format": "dry-ledger-book", "version": 1, "calendars": [{"code": "c", "name": "C", "week": week}],
+    ...     "project": {"code": "P", "name": "P", "currency": "EUR", "start": "2027-01-04T08:00", "calendar": "c"}})
+    >>> said_amount(compute(book), Decimal("-1234.50")).replace("\\u202f", "_").replace("\\u00a0", "_")
+    'EUR_1_234.50'
+    """
+    return f"{r.book.project.currency}\u00a0" + f"{abs(amount):,f}".replace(",", "\u202f")
+
+
+def drafted_summary(r: Results, worked_on: int) -> str:
+    """A few sentences of the page's own figures; `worked_on` is how many activities were. Nothing without a page."""
+    return "" if r.status is None else " ".join(_summary(r, worked_on))
+
+
+def _summary(r: Results, worked_on: int) -> Iterator[str]:
+    assert r.status is not None
+    day = said_day(r.status)
+    planned, earned = read(r, "percent_planned"), read(r, "percent_earned")
+    if isinstance(planned, float) and isinstance(earned, float):
+        yield sentence("report.draft_earned", day=day, earned=f"{earned:.1f}", planned=f"{planned:.1f}")
+    cv = read(r, "cv")
+    if isinstance(cv, Decimal):
+        key = "report.draft_cost_even" if not cv else "report.draft_cost_more" if cv < 0 else "report.draft_cost_less"
+        yield sentence(key, amount=said_amount(r, cv))
+    yield from _finish(r)
+    eac, vac = read(r, "eac"), read(r, "vac")
+    if isinstance(eac, Decimal) and isinstance(vac, Decimal):
+        key = "report.draft_eac_even" if not vac else "report.draft_eac_over" if vac < 0 else "report.draft_eac_under"
+        yield sentence(key, eac=said_amount(r, eac), amount=said_amount(r, vac))
+    page = r.at.periods[-1]
+    before = r.at.periods[-2].status if len(r.at.periods) > 1 else r.book.project.start
+    done = sum(1 for p in r.progress.values() if p.actual_finish is not None and before < p.actual_finish <= page.status)
+    yield sentence("report.draft_worked_one" if worked_on == 1 else "report.draft_worked", count=worked_on, done=done)
+
+
+def _finish(r: Results) -> Iterator[str]:
+    late, calendar = whole(read(r, "finish_difference")), r.book.calendar_by_code[r.book.project.calendar]
+    day = said_day(r.schedule.finish)
+    if late is None:
+        yield sentence("report.draft_finish", day=day)
+    elif not late:
+        yield sentence("report.draft_finish_even", day=day)
+    else:
+        key = "report.draft_finish_late" if late > 0 else "report.draft_finish_early"
+        yield sentence(key, day=day, days=days_text(calendar.days(abs(late))))
+    missed = whole(read(r, "deadline_difference"))
+    if missed is not None and missed > 0:
+        yield sentence("report.draft_deadline", days=days_text(calendar.days(missed)))
+
+
+def drafted_decisions(r: Results) -> str:
+    """A line for each proposed change that nobody has decided."""
+    waiting = [x.entry for x in register_facts(r.book, None, "changes") if x.open]
+    return "\n".join(_decision(r, x.get("cost"), str(x["code"]), str(x["name"])) for x in waiting)
+
+
+def _decision(r: Results, cost: object, code: str, name: str) -> str:
+    if isinstance(cost, Decimal) and cost:
+        return sentence("report.draft_decide_cost", code=code, name=name, cost=("−" if cost < 0 else "") + said_amount(r, cost))
+    return sentence("report.draft_decide", code=code, name=name)

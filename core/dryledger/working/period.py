@@ -1,0 +1,85 @@
+"""Workings of what a page adds: a figure to date less the same on the page before; and the exposure of a risk."""
+
+from decimal import Decimal
+
+from dryledger.budget.money import rounded
+from dryledger.compute import Results
+from dryledger.errors import UnknownFigure
+from dryledger.figures import figure
+from dryledger.readings import read
+from dryledger.words import sentence
+from dryledger.working.derivation import Operand, Working
+
+__all__ = ["PERIOD", "exposure", "of_period", "period_working", "risk_working"]
+
+PERIOD = "period."
+"""What the keys of a page's own figures begin with."""
+TOLD = ("pv", "ev", "ac", "sv", "cv")
+
+
+def of_period(r: Results, key: str, kind: str = "project", code: str | None = None) -> Decimal | None:
+    """A figure of money to date less what it was on the page before (on the first page all of it); None where it is none now.
+
+    What the page before lacked counts as nothing there.
+    """
+    now = _money(r, key, kind, code)
+    return None if now is None else now - (_was(r, key, kind, code) or Decimal(0))
+
+
+def _money(r: Results, key: str, kind: str, code: str | None) -> Decimal | None:
+    value = read(r, key, kind, code)
+    return value if isinstance(value, Decimal) else None
+
+
+def _was(r: Results, key: str, kind: str, code: str | None) -> Decimal | None:
+    if r.before is None or (kind == "wbs" and code not in r.before.wbs):
+        return None
+    return _money(r.before, key, kind, code)
+
+
+def period_working(r: Results, measure: str, kind: str, code: str | None) -> Working:
+    """The working of a page's own part of a figure. Raises UnknownFigure, KeyError."""
+    key = measure.removeprefix(PERIOD)
+    if key not in TOLD:
+        raise UnknownFigure(measure, kind)
+    f, found = figure(key), of_period(r, key, kind, code)
+    out = Working(
+        measure, sentence("working.this_period", word=f.word), sentence("working.period_formula", head=f.head), found, kind=f.kind
+    )
+    out.operands = [Operand(sentence("working.to_date", word=f.word), _money(r, key, kind, code), key)]
+    if r.before is not None:
+        page = r.at.periods[-2].code
+        out.operands.append(Operand(sentence("working.on_page", word=f.word, page=page), _was(r, key, kind, code) or Decimal(0)))
+    if found is None:
+        out.reason = sentence("measures.no_status_date")
+    return out
+
+
+def exposure(r: Results, risk: object) -> Decimal | None:
+    """Probability × impact of a risk, in the currency's own unit; None where either is not given. Source: contract, section 22.
+
+    The risk is a row of the register, its probability in per cent.
+    """
+    given = risk if isinstance(risk, dict) else {}
+    share, impact = given.get("probability"), given.get("impact")
+    if not isinstance(share, Decimal) or not isinstance(impact, Decimal):
+        return None
+    return rounded(share * impact / 100, r.valuation.unit)
+
+
+def risk_working(r: Results, measure: str, code: str | None) -> Working:
+    """The working of a risk's exposure. Raises UnknownFigure, KeyError."""
+    if measure != "exposure":
+        raise UnknownFigure(measure, "risk")
+    risk = next((x for x in r.book.risks if x["code"] == code), None)
+    if risk is None:
+        raise KeyError(code)
+    found = exposure(r, risk)
+    out = Working(measure, sentence("working.exposure"), sentence("working.exposure_formula"), found)
+    share, impact = risk.get("probability"), risk.get("impact")
+    out.operands = [
+        Operand(sentence("working.probability"), share if isinstance(share, Decimal) else None, kind="percent"),
+        Operand(sentence("working.impact"), impact if isinstance(impact, Decimal) else None),
+    ]
+    out.reason = "" if found is not None else sentence("working.exposure_missing")
+    return out

@@ -1,0 +1,121 @@
+"""The distribution list and sending an edition, over HTTP."""
+
+from dataclasses import dataclass
+
+from django.conf import settings
+from drf_spectacular.utils import extend_schema
+from rest_framework import serializers
+from rest_framework.request import Request
+from rest_framework.response import Response
+
+from server.accounts.models import Role
+from server.book.access import Access, ProjectView
+from server.report.api import edition_of
+from server.report.content import edition_out
+from server.report.models import Edition, Recipient
+from server.report.sending import add_recipient, drop_recipient, send
+from server.report.shapes import EditionOut
+from server.shared.forms import read
+from server.shared.plain import plain
+from server.shared.schema import serializer_for
+from server.shared.words import sentence
+
+
+@dataclass
+class RecipientOut:
+    """Somebody on the distribution list."""
+
+    id: int
+    name: str
+    email: str
+
+
+@dataclass
+class IssuedOut:
+    """An edition of the project, on any of its pages."""
+
+    page: str
+    number: int
+    status: str
+    issued_by: str
+    issued_at: str
+    kept: bool
+    """Whether its content is kept, so that it can be compared."""
+
+
+@dataclass
+class SendingOut:
+    """The distribution list, every edition of the project the newest first, and where the outbox can be looked at."""
+
+    recipients: list[RecipientOut]
+    editions: list[IssuedOut]
+    outbox: str
+
+
+class RecipientForm(serializers.Serializer[object]):
+    """Somebody for the distribution list."""
+
+    name = serializers.CharField(allow_blank=True, max_length=200)
+    email = serializers.CharField(allow_blank=True, max_length=254)
+
+
+class SendForm(serializers.Serializer[object]):
+    """Who an edition is sent to, and whether again to those who have it."""
+
+    to = serializers.ListField(child=serializers.IntegerField(), max_length=200)
+    again = serializers.BooleanField(default=False)
+
+
+def sending_out(access: Access) -> SendingOut:
+    """The distribution list and the editions of a project."""
+    people = [RecipientOut(p.pk, p.name, p.email) for p in Recipient.objects.filter(project=access.project)]
+    found = Edition.objects.filter(page__project=access.project).defer("html", "pdf", "xlsx", "content")
+    kept = set(found.filter(content__isnull=False).values_list("pk", flat=True))
+    editions = [
+        IssuedOut(e.page.code, e.number, e.status, e.issued_by.full_name, e.issued_at.isoformat(timespec="minutes"), e.pk in kept)
+        for e in found.select_related("page", "issued_by").order_by("-issued_at", "-pk")
+    ]
+    return SendingOut(people, editions, settings.OUTBOX_VIEW)
+
+
+SendingAnswer = serializer_for(SendingOut)
+
+
+class RecipientsView(ProjectView):
+    """The distribution list."""
+
+    needs = {"post": (Role.ANALYST, sentence("report.keep_recipients"))}
+
+    @extend_schema(responses=SendingAnswer, operation_id="distribution")
+    def get(self, request: Request, project: str) -> Response:
+        return Response(plain(sending_out(self.access)))
+
+    @extend_schema(request=RecipientForm, responses=SendingAnswer, operation_id="add_recipient")
+    def post(self, request: Request, project: str) -> Response:
+        d = read(RecipientForm, request)
+        add_recipient(self.access, d["name"], d["email"])
+        return Response(plain(sending_out(self.access)))
+
+
+class RecipientView(ProjectView):
+    """One person of the distribution list."""
+
+    needs = {"delete": (Role.ANALYST, sentence("report.keep_recipients"))}
+
+    @extend_schema(responses={200: SendingAnswer}, operation_id="delete_recipient")
+    def delete(self, request: Request, project: str, pk: int) -> Response:
+        drop_recipient(self.access, pk)
+        return Response(plain(sending_out(self.access)))
+
+
+class SendView(ProjectView):
+    """Send an edition to people of the list."""
+
+    needs = {"post": (Role.APPROVER, sentence("report.send_report"))}
+
+    @extend_schema(request=SendForm, responses=serializer_for(EditionOut), operation_id="send_edition")
+    def post(self, request: Request, project: str, page: str, number: str) -> Response:
+        d = read(SendForm, request)
+        edition = edition_of(self.access, page, number)
+        send(self.access, edition, d["to"], d["again"])
+        return Response(plain(edition_out(edition)))

@@ -1,0 +1,231 @@
+"""The sections of a report, each from the core's facts: tables whose numbers say where their working is."""
+
+from collections.abc import Callable, Sequence
+from decimal import Decimal
+
+from dryledger.book.plan import Entry
+from dryledger.checks.checks import CHECKS
+from dryledger.figures import figure
+from dryledger.marks.marks import drift_days
+from dryledger.readings import read, written
+from dryledger.report.corrections import Correction, corrections, out_of_sequence, standing_answers
+from dryledger.report.facts import MilestoneFact, WorkFact
+from dryledger.report.money import COMPLETION, PERIOD, money_rows
+from dryledger.report.own_fields import said_value
+from dryledger.report.registers import register_facts
+from dryledger.working.period import exposure
+from server.book.results import View
+from server.report.shapes import FigureAt, ReportCell, ReportColumn, ReportRow, ReportTable
+from server.shared.words import sentence
+from server.value.trend import PageFigures
+
+Cells = list[ReportCell]
+NONE = ReportCell(None)
+
+
+def _text(value: object, note: str = "") -> ReportCell:
+    """A cell of words."""
+    return ReportCell(said_value(value) if value is not None else None, note)
+
+
+def _figure(v: View, measure: str, kind: str, code: str, text: str | None = None) -> ReportCell:
+    """A figure of the catalogue with its working; `text` where it is known already."""
+    known = text if text is not None else written(read(v.results, measure, kind, code), figure(measure).kind)
+    return ReportCell(known, "", FigureAt(measure, kind, code, v.page.code))
+
+
+def _days(v: View, measure: str, code: str | None) -> ReportCell:
+    """A drift of an activity or the project in working days."""
+    late = drift_days(v.results, code)
+    where = ("project", v.book.project.code) if code is None else ("activity", code)
+    return ReportCell(None if late is None else f"{float(round(late, 1)):g}", "", FigureAt(measure, *where, v.page.code))
+
+
+def _columns(*given: tuple[str, str]) -> list[ReportColumn]:
+    """Columns by key and kind; their heads are in the catalogue of words."""
+    return [ReportColumn(key, sentence(f"report.col_{key}"), kind) for key, kind in given]
+
+
+def _table(key: str, columns: list[ReportColumn], rows: list[ReportRow], title: str = "") -> ReportTable:
+    return ReportTable(key, title, columns, rows, sentence(f"report.none_{key.split('.')[0]}"))
+
+
+KINDS = {"finish": "day", "spi": "ratio", "cpi": "ratio"}
+"""What the rows of the key figures hold; all others are money."""
+
+
+def key_figures(v: View, before: View | None) -> ReportTable:
+    """The project's figures on this page and the last one."""
+    code, rows = v.book.project.code, []
+    for key in ("bac", "pv", "ev", "ac", "spi", "cpi", "eac", "vac", "finish"):
+        both = [NONE if x is None else _figure(x, key, "project", code) for x in (v, before)]
+        rows.append(_of_kind(key, figure(key).word, both, KINDS.get(key, "money")))
+    late = [NONE if x is None else _days(x, "finish_difference", None) for x in (v, before)]
+    rows.append(_of_kind("drift", sentence("report.col_against"), late, "days"))
+    return _table("figures", _columns(("figure", "text"), ("now", "money"), ("last", "money")), rows)
+
+
+def _of_kind(key: str, word: str, cells: Cells, kind: str) -> ReportRow:
+    return ReportRow(key, [ReportCell(word), *(ReportCell(c.text, c.note, c.figure, kind) for c in cells)])
+
+
+def milestones(v: View, facts: Sequence[MilestoneFact]) -> ReportTable:
+    """The milestones against their baseline."""
+    rows = []
+    for m in facts:
+        base = _figure(v, "baseline_finish", "activity", m.code) if m.baseline is not None else NONE
+        reached = sentence("report.reached") if m.reached else ""
+        cells = [ReportCell(m.name), base, _figure(v, "finish", "activity", m.code), _days(v, "finish_difference", m.code)]
+        rows.append(ReportRow(m.code, [*cells, ReportCell(reached)]))
+    columns = _columns(("milestone", "text"), ("baseline", "day"), ("now", "day"), ("against", "days"), ("state", "text"))
+    return _table("milestones", columns, rows)
+
+
+def work(v: View, facts: Sequence[WorkFact], names: Sequence[str], done: bool) -> ReportTable:
+    """Activities worked on, or coming next, with who does them and the own fields that reports show."""
+    rows = []
+    for w in facts:
+        under = f"{w.wbs}. {w.note}" if w.note else w.wbs
+        cells = [ReportCell(w.name, under), ReportCell(", ".join(w.people) or sentence("report.by_contract"))]
+        cells += [ReportCell(x) for x in w.fields]
+        first = "percent" if done else "start"
+        cells += [_figure(v, first, "activity", w.code), _figure(v, "finish", "activity", w.code), _days(v, "finish_difference", w.code)]
+        rows.append(ReportRow(w.code, cells))
+    columns = _columns(("activity", "text"), ("by", "text"))
+    columns += [ReportColumn(f"field {n}", n, "text") for n in names]
+    columns += _columns(("percent", "percent") if done else ("start", "day"), ("finish", "day"), ("against", "days"))
+    return _table("worked_on" if done else "coming_next", columns, rows)
+
+
+def money(v: View, depth: int) -> list[ReportTable]:
+    """Money this period, to date and at completion, by WBS; the project stands under a double rule."""
+    found = money_rows(v.results, depth)
+
+    def table(key: str, keys: Sequence[str], cell: Callable[[int, str], ReportCell]) -> ReportTable:
+        rows = [ReportRow(m.code, [ReportCell(m.name), *(cell(i, k) for k in keys)], m.kind == "project") for i, m in enumerate(found)]
+        columns = [*_columns(("element", "text")), *(ReportColumn(k, figure(k).head, "money") for k in keys)]
+        return _table(f"money.{key}", columns, rows, sentence(f"report.money_{key}"))
+
+    def added(i: int, key: str) -> ReportCell:
+        m = found[i]
+        return ReportCell(_money(m.period[key]), "", FigureAt(f"period.{key}", m.kind, m.code, v.page.code))
+
+    def so_far(i: int, key: str) -> ReportCell:
+        return _figure(v, key, found[i].kind, found[i].code)
+
+    return [table("period", PERIOD, added), table("to_date", PERIOD, so_far), table("completion", COMPLETION, so_far)]
+
+
+def _money(amount: object) -> str | None:
+    return f"{amount:f}" if isinstance(amount, Decimal) else None
+
+
+def indices(v: View, pages: Sequence[PageFigures]) -> ReportTable:
+    """The indices and the finish of every page up to this one."""
+    code = v.book.project.code
+
+    def at(p: PageFigures, key: str, value: object) -> ReportCell:
+        text = None if value is None else f"{value:g}" if isinstance(value, float) else str(value)
+        return ReportCell(text, "", FigureAt(key, "project", code, p.page))
+
+    rows = [
+        ReportRow(
+            p.page,
+            [
+                ReportCell(p.page),
+                ReportCell(p.status),
+                ReportCell(p.mark),
+                *(at(p, key, getattr(p, key)) for key in ("spi", "cpi", "spi_t", "eac", "finish")),
+                at(p, "finish_difference", p.late_days),
+                ReportCell(None if p.float_days is None else f"{p.float_days:g}"),
+            ],
+        )
+        for p in pages
+    ]
+    columns = _columns(("page", "text"), ("status", "day"), ("mark", "mark"))
+    columns += [ReportColumn(k, figure(k).head, "ratio") for k in ("spi", "cpi", "spi_t")]
+    columns += _columns(("eac", "money"), ("finish", "day"), ("against", "days"), ("float", "length"))
+    return _table("indices", columns, rows)
+
+
+_REGISTERS: dict[str, tuple[tuple[str, str], ...]] = {
+    "issues": (("name", "text"), ("owner", "text"), ("raised", "day"), ("due", "day"), ("state", "text")),
+    "changes": (("name", "text"), ("state", "text"), ("cost", "money"), ("approved_by", "text"), ("decided", "day")),
+    "risks": (
+        *(("name", "text"), ("probability", "percent"), ("impact", "money"), ("exposure", "money")),
+        *(("delay", "text"), ("owner", "text"), ("state", "text")),
+    ),
+}
+_UNDER = {"issues": "note", "changes": "reason", "risks": "response"}
+
+
+def register(v: View, before: View | None, name: str) -> ReportTable:
+    """What of a register is open, or was touched since the last page."""
+    rows = []
+    for fact in register_facts(v.book, before.book if before else None, name):
+        x, since = fact.entry, sentence(f"report.since_{fact.since}") if fact.since else ""
+        under = ". ".join(t for t in (since, str(x.get(_UNDER[name]) or "")) if t)
+        cells = [ReportCell(str(x["name"]), under), *(_entry(v, x, name, key, kind) for key, kind in _REGISTERS[name][1:])]
+        rows.append(ReportRow(str(x["code"]), cells))
+    return _table(name, _columns(*_REGISTERS[name]), rows)
+
+
+def _entry(v: View, x: Entry, name: str, key: str, kind: str) -> ReportCell:
+    if key == "exposure":
+        found = exposure(v.results, x)
+        return ReportCell(_money(found), "", FigureAt("exposure", "risk", str(x["code"]), v.page.code))
+    value = x.get(key)
+    if key == "state":
+        usual = "proposed" if name == "changes" else "open"
+        return ReportCell(str(value or usual))
+    if value is None or kind == "text":
+        return _text(value)
+    return ReportCell(_money(value) if kind == "money" else said_value(value) if kind == "percent" else str(value))
+
+
+def answered(v: View) -> ReportTable:
+    """The findings that were accepted, with why and by whom."""
+    says = {c.code: c.says for c in CHECKS}
+    names = {x.code: x.name for x in v.book.resources} | {a.code: a.name for a in v.book.activities}
+    rows = [
+        ReportRow(
+            f"{a.check_code}/{a.row}",
+            [ReportCell(names.get(a.row, a.row), says.get(a.check_code, a.check_code)), _text(a.text), _text(a.by), ReportCell(a.page)],
+        )
+        for a in standing_answers(v.results)
+    ]
+    return _table("checks", _columns(("finding", "text"), ("answer", "text"), ("said_by", "text"), ("page", "text")), rows)
+
+
+def treatment(v: View) -> tuple[list[str], ReportTable]:
+    """The treatment of out-of-sequence work that is in force, and the work that it touches."""
+    codes, rows = out_of_sequence(v.results), []
+    for code in codes:
+        cells = [ReportCell(v.book.activity_by_code[code].name)]
+        cells += [_figure(v, key, "activity", code) for key in ("percent", "resume", "finish")]
+        rows.append(ReportRow(code, [*cells, _days(v, "finish_difference", code)]))
+    said = [sentence(f"report.treatment_{v.results.treatment}")] if codes else []
+    columns = _columns(("activity", "text"), ("percent", "percent"), ("resume", "day"), ("finish", "day"), ("against", "days"))
+    return said, _table("treatment", columns, rows)
+
+
+def corrected(v: View) -> ReportTable:
+    """The corrections of earlier pages that were made on this one."""
+    rows = []
+    for i, c in enumerate(corrections(v.results)):
+        cells = [ReportCell(_subject(v, c), sentence(f"report.corrects_{c.kind}")), ReportCell(c.corrects), ReportCell(_amount(v, c))]
+        rows.append(ReportRow(f"{i + 1}", [*cells, _text(c.reason)]))
+    return _table("corrections", _columns(("what", "text"), ("corrects", "text"), ("by_how_much", "text"), ("reason", "text")), rows)
+
+
+def _subject(v: View, c: Correction) -> str:
+    of = v.book.activity_by_code[c.activity].name if c.activity else next((w.name for w in v.book.wbs if w.code == c.wbs), c.wbs or "")
+    return f"{of}, {v.book.resource_by_code[c.resource].name}" if c.resource else of
+
+
+def _amount(v: View, c: Correction) -> str:
+    if c.amount is None:
+        return ""
+    if isinstance(c.amount, Decimal):
+        return f"{'+' if c.amount > 0 else ''}{c.amount:,f} {v.book.project.currency}".replace(",", "\u202f").replace("-", "\u2212")
+    return f"{c.amount / 60:+g} h".replace("-", "\u2212")

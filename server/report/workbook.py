@@ -1,0 +1,100 @@
+"""The report as a workbook: the same sections as on the screen, with charts that follow the figures in its sheets."""
+
+from dryledger.book.currencies import DIGITS
+from dryledger.marks.marks import MARK_WORDS
+from server.report.shapes import ReportOut, ReportSection, ReportTable
+from server.shared.words import sentence
+from server.shared.workbooks import Book, Head, Page
+from server.value.shapes import CurveOut
+
+CURVE = ("pv", "ev", "ac", "forecast")
+
+
+def workbook(r: ReportOut, edition: int | None = None) -> bytes:
+    """The whole report: words on the first sheet, then a sheet for each section that has tables or a chart."""
+    book = Book(DIGITS.get(r.balance.currency, 2))
+    _words(book.sheet(sentence("report.report")), r, edition)
+    for s in r.sections:
+        if s.chart == "curve":
+            curve_sheet(book, s.title, r.curve)
+        elif s.tables:
+            _section(book.sheet(s.title), s)
+    return book.content()
+
+
+def _words(page: Page, r: ReportOut, edition: int | None) -> None:
+    page.line(r.project_name, bold=True, size=15)
+    issued = sentence("report.edition", number=edition) if edition else sentence("report.draft")
+    span = {"start": r.period_start[:10], "end": r.status_date[:10]}
+    page.line(sentence("report.head_line", number=r.number, project=r.project, issued=issued, **span))
+    page.line(sentence("report.against_line", baseline=r.balance.baseline or "–", currency=r.balance.currency))
+    page.gap()
+    page.line(sentence("report.title_overall"), bold=True)
+    page.line(MARK_WORDS.get(r.draft.status, sentence("document.status_chosen_yet")))
+    _paragraph(page, r.draft.reason)
+    for s in r.sections:
+        if s.heads:
+            page.gap()
+            page.line(s.title, bold=True)
+            heads = [Head(key, sentence(f"report.col_{key}")) for key in ("head", "mark", "trend")]
+            rows = [(h.name, h.word, sentence(f"report.trend_{h.trend or 'none'}"), h.reason) for h in s.heads]
+            page.table([*heads, Head("reason", sentence("report.col_reason"))], rows)
+        words = s.words or s.drafted
+        if words or s.sentences:
+            page.gap()
+            page.line(s.title, bold=True)
+            _paragraph(page, words)
+            for x in s.sentences:
+                page.line(x)
+    page.fit()
+
+
+def _paragraph(page: Page, text: str) -> None:
+    for line in text.splitlines():
+        page.line(line)
+
+
+def _section(page: Page, s: ReportSection) -> None:
+    for t in s.tables:
+        if t.title:
+            page.line(t.title, bold=True)
+        if not t.rows:
+            page.line(t.empty)
+            page.gap()
+            continue
+        first, last = _table(page, t)
+        if s.chart == "indices":
+            at = {c.key: i for i, c in enumerate(_heads(t), 1)}
+            page.chart_by_row(s.title, first, last, 1, [(k, at[k]) for k in ("spi", "cpi", "spi_t")], f"B{page.row + 1}")
+    page.fit()
+
+
+def _heads(t: ReportTable) -> list[Head]:
+    heads = [Head(c.key, c.title, c.kind) for c in t.columns]
+    return [*heads, Head("note", sentence("report.col_note"))] if any(c.note for r in t.rows for c in r.cells) else heads
+
+
+def _table(page: Page, t: ReportTable) -> tuple[int, int]:
+    heads = _heads(t)
+    noted = len(heads) > len(t.columns)
+    rows = []
+    for r in t.rows:
+        cells = [MARK_WORDS.get(c.text or "", c.text) if h.kind == "mark" else c.text for c, h in zip(r.cells, t.columns, strict=True)]
+        rows.append([*cells, *(["; ".join(c.note for c in r.cells if c.note)] if noted else [])])
+    kinds = [next((c.kind for c in r.cells if c.kind), "") for r in t.rows]
+    return page.table(heads, rows, sum(r.total for r in t.rows), kinds if any(kinds) else ())
+
+
+def curve_sheet(book: Book, title: str, c: CurveOut) -> None:
+    """A sheet with the points of a curve and their chart."""
+    page = book.sheet(title)
+    others = sorted({k for p in c.points for k in p.others})
+    heads = [Head("end", sentence("report.col_until"), "day"), *(Head(k, sentence(f"report.line_{k}"), "money") for k in CURVE)]
+    heads += [Head(k, sentence("report.line_other", baseline=k), "money") for k in others]
+    rows = [(p.end, p.pv, p.ev, p.ac, p.forecast, *(p.others.get(k) for k in others)) for p in c.points]
+    first, last = page.table(heads, rows)
+    page.freeze("B2")
+    if rows:
+        columns = [(h.key, i) for i, h in enumerate(heads, 1) if i > 1]
+        page.chart_over_time(title, first, last, 1, columns, f"{'ABCDEFGHIJKLMNOP'[min(len(heads), 14) + 1]}2")
+    page.fit()

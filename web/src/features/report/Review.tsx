@@ -1,0 +1,167 @@
+import { Box, Flex } from "@chakra-ui/react";
+import { useState } from "react";
+import type { Schemas } from "../../api";
+import { usePlace } from "../../shared";
+import { Button, Note, RowOf, Textarea, Why } from "../../shared/ui";
+import { words } from "../../shared/words/report";
+import type { Report, Writing } from "./useReport";
+
+const w = words.report;
+
+interface Props {
+  report: Report;
+  writing: Writing;
+}
+
+/** Where the review stands, and what can be done: save, ask, send back, approve, issue. */
+export function ReviewBar({ report, writing }: Props) {
+  const { mayPost, person } = usePlace();
+  const [back, setBack] = useState<string | null>(null);
+  const { review } = report;
+  const { busy, refused } = writing.writes;
+  const approver = person.role === "approver";
+  const said =
+    review.state === "review"
+      ? w.asked(review.by)
+      : review.state === "sent_back"
+        ? w.sentBack(review.by, review.text)
+        : review.state === "approved"
+          ? w.approvedBy(review.by)
+          : "";
+  return (
+    <Box borderBottomWidth="1px" borderColor="rule" px="18px" pb="8px" flex="none">
+      <Flex gap="8px" align="center" wrap="wrap">
+        <b>{w.review[review.state]}</b>
+        <Note>
+          {said} {review.changed && review.state !== "writing" ? w.changed : ""}
+        </Note>
+        <Box flex="1" />
+        <Note role="status">{busy ? w.sending : writing.unsaved ? w.unsaved : writing.told}</Note>
+        {mayPost && (
+          <Button disabled={busy} onClick={() => writing.save(w.kept)}>
+            {w.keep}
+          </Button>
+        )}
+        {person.role !== "reader" && review.state !== "review" && (
+          <Button disabled={busy} onClick={() => writing.review({ do: "ask", section: "", text: "", about: null })}>
+            {w.ask}
+          </Button>
+        )}
+        {approver && review.state === "review" && (
+          <>
+            <Button disabled={busy} onClick={() => setBack(back === null ? "" : null)}>
+              {w.sendBack}
+            </Button>
+            <Button
+              disabled={busy}
+              onClick={() => writing.review({ do: "approve", section: "", text: "", about: null })}
+            >
+              {w.approve}
+            </Button>
+          </>
+        )}
+        <Button look="seal" disabled={!approver || busy} onClick={() => writing.issue(w.issued)}>
+          {w.issue}
+        </Button>
+        {!approver && <Note>{w.issueNeeds}</Note>}
+      </Flex>
+      {refused && <Why role="alert">{refused}</Why>}
+      {back !== null && (
+        <RowOf>
+          <Textarea
+            aria-label={w.why}
+            placeholder={w.why}
+            flex="1"
+            rows={2}
+            value={back}
+            onChange={(e) => setBack(e.target.value)}
+          />
+          <Button
+            look="seal"
+            disabled={busy}
+            onClick={async () => {
+              if (await writing.review({ do: "send_back", section: "", text: back, about: null })) setBack(null);
+            }}
+          >
+            {w.doSendBack}
+          </Button>
+        </RowOf>
+      )}
+    </Box>
+  );
+}
+
+interface CommentsProps extends Props {
+  section: Schemas["ReportSection"];
+}
+
+/** The comments beside a section, and the way to add one. */
+export function Comments({ section, report, writing }: CommentsProps) {
+  const { person } = usePlace();
+  const [text, setText] = useState<string | null>(null);
+  const own = report.review.comments.filter((c) => c.section === section.key);
+  const may = person.role !== "reader";
+  if (!own.length && !may) return null;
+  return (
+    <Box
+      as="aside"
+      aria-label={w.comments(section.title)}
+      float="right"
+      width="250px"
+      ml="14px"
+      mb="6px"
+      fontSize="12px"
+    >
+      {own.map((c) => (
+        <Box key={c.id} borderLeftWidth="3px" borderColor={c.settled_by ? "rule" : "wet"} pl="8px" mb="6px">
+          <Box whiteSpace="pre-wrap" overflowWrap="anywhere" color={c.settled_by ? "soft" : "ink"}>
+            {c.text}
+          </Box>
+          <Note>
+            {c.by}
+            {c.settled_by && `, ${w.settled(c.settled_by)}`}
+          </Note>{" "}
+          {may && !c.settled_by && (
+            <Button
+              look="link"
+              onClick={() => writing.review({ do: "settle", section: section.key, text: "", about: c.id })}
+            >
+              {w.settle}
+            </Button>
+          )}
+        </Box>
+      ))}
+      {may &&
+        (text === null ? (
+          <Box textAlign="right">
+            <Button look="quiet" aria-label={w.commentOn(section.title)} onClick={() => setText("")}>
+              {w.comment}
+            </Button>
+          </Box>
+        ) : (
+          <>
+            <Textarea
+              aria-label={w.commentOn(section.title)}
+              autoFocus
+              width="100%"
+              rows={3}
+              value={text}
+              onChange={(e) => setText(e.target.value)}
+            />
+            <RowOf mt="2px">
+              <Button
+                onClick={async () => {
+                  if (await writing.review({ do: "comment", section: section.key, text, about: null })) setText(null);
+                }}
+              >
+                {w.send}
+              </Button>
+              <Button look="quiet" onClick={() => setText(null)}>
+                {w.cancel}
+              </Button>
+            </RowOf>
+          </>
+        ))}
+    </Box>
+  );
+}

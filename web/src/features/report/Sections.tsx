@@ -1,0 +1,188 @@
+import { Box, Flex } from "@chakra-ui/react";
+import type { Schemas } from "../../api";
+import { Curve, format, Mark, SmallLines, usePlace } from "../../shared";
+import { Button, Note, Select, Table } from "../../shared/ui";
+import { words } from "../../shared/words/report";
+import { ReportTable } from "./ReportTable";
+import { Comments } from "./Review";
+import { type Report, said, type Writing } from "./useReport";
+import { Trouble, Words } from "./Words";
+
+const w = words.report;
+const STATUSES = ["on_plan", "watch", "act"] as const;
+type Section = Schemas["ReportSection"];
+
+interface Props {
+  report: Report;
+  writing: Writing;
+}
+
+/** The sections of the report, each with the words of the analyst and the reviewers' comments. */
+export function Sections({ report, writing }: Props) {
+  const { mayPost } = usePlace();
+  return (
+    <>
+      {report.sections.map((s) => {
+        const field = s.key === "summary" ? "words" : (`texts.${s.key}` as const);
+        const label = s.key === "summary" ? s.title : w.wordsOf(s.title);
+        return (
+          <section key={s.key} aria-label={s.title}>
+            <Flex align="baseline" gap="10px">
+              <h2>{s.title}</h2>
+            </Flex>
+            <Comments section={s} report={report} writing={writing} />
+            {s.key === "overall" && <Overall report={report} writing={writing} />}
+            <Words
+              writing={writing}
+              field={field}
+              label={label}
+              value={said(writing.draft, field)}
+              before={s.words_before}
+              drafted={s.drafted}
+              may={mayPost}
+              always={s.key === "summary" || s.key === "decisions"}
+            />
+            {s.sentences.map((x) => (
+              <Note as="p" key={x}>
+                {x}
+              </Note>
+            ))}
+            {s.heads.length > 0 && <Heads section={s} writing={writing} may={mayPost} />}
+            {s.chart === "curve" && <Curve curve={report.curve} height={230} />}
+            {s.chart === "indices" && s.tables[0] && <Indices table={s.tables[0]} />}
+            {s.tables.map((t) => (
+              <ReportTable key={t.key} table={t} />
+            ))}
+          </section>
+        );
+      })}
+    </>
+  );
+}
+
+/** The overall status and why. */
+export function Overall({ report, writing }: Props) {
+  const { mayPost } = usePlace();
+  const { draft, type } = writing;
+  const trend = draft.status === report.draft.status ? w.trend[report.trend] : "";
+  return (
+    <Box borderWidth="1px" borderColor="ruleStrong" p="10px 14px" my="4px" bg="paper">
+      <Flex gap="8px" align="center" wrap="wrap" role="group" aria-label={words.report.title}>
+        {STATUSES.map((s) => (
+          <Button key={s} aria-pressed={draft.status === s} disabled={!mayPost} onClick={() => type("status", s)}>
+            <Mark mark={s} size={13} silent /> {w.statuses[s]}
+          </Button>
+        ))}
+        <Note>
+          {w.propose(report.proposed_word)} {draft.status && trend}
+        </Note>
+      </Flex>
+      <Trouble writing={writing} field="status" />
+      <Flex justify="space-between" align="baseline" mt="8px">
+        <span>
+          <b>{w.reason}</b> <Note>{w.reasonHelp}</Note>
+        </span>
+        {mayPost && report.proposed_reasons.length > 0 && (
+          <Button
+            look="link"
+            onClick={() => {
+              type("reason", report.proposed_reasons.join(" "));
+              if (!draft.status) type("status", report.proposed);
+            }}
+          >
+            {w.takeReason}
+          </Button>
+        )}
+      </Flex>
+      <Words
+        writing={writing}
+        field="reason"
+        label={w.reason}
+        value={draft.reason}
+        before={report.reason_before}
+        may={mayPost}
+        always
+      />
+    </Box>
+  );
+}
+
+/** Schedule, cost and the project's own heads: where each stands, which way it went, and why. */
+function Heads({ section, writing, may }: { section: Section; writing: Writing; may: boolean }) {
+  return (
+    <Table kind="read">
+      <tbody>
+        {section.heads.map((h) => {
+          const field = `heads.${h.name}` as const;
+          const own = writing.draft.heads[h.name] ?? { mark: "", reason: "" };
+          const put = (mark: string, reason: string) => writing.type(field, `${mark}\n${reason}`);
+          const mark = own.mark || h.proposed;
+          const drafted = mark && mark === h.proposed && mark !== "on_plan" ? h.proposed_reasons.join(" ") : "";
+          return (
+            <tr key={h.name}>
+              <th scope="row" style={{ width: "120px" }}>
+                {h.name}
+              </th>
+              <td style={{ width: "210px" }}>
+                {mark && <Mark mark={mark} size={13} silent />}{" "}
+                {may ? (
+                  <Select
+                    aria-label={w.headMark(h.name)}
+                    value={own.mark}
+                    onChange={(e) => put(e.target.value, own.reason)}
+                  >
+                    <option value="">{h.own ? w.ownHead : `${w.figures}: ${words.marks[h.proposed as "act"]}`}</option>
+                    {STATUSES.map((s) => (
+                      <option key={s} value={s}>
+                        {w.statuses[s]}
+                      </option>
+                    ))}
+                  </Select>
+                ) : (
+                  h.word
+                )}
+                <Note as="div">{h.mark === mark ? w.trend[h.trend] : ""}</Note>
+              </td>
+              <td>
+                {may ? (
+                  <Words
+                    writing={writing}
+                    field={field}
+                    label={w.headReason(h.name)}
+                    value={own.reason}
+                    drafted={drafted}
+                    change={(text) => put(own.mark, text)}
+                    may
+                    always={mark === "watch" || mark === "act"}
+                  />
+                ) : (
+                  h.reason
+                )}
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </Table>
+  );
+}
+
+const INDICES = [
+  { key: "spi", name: "SPI", ink: "ev" },
+  { key: "cpi", name: "CPI", ink: "ac" },
+  { key: "spi_t", name: "SPI(t)", ink: "ink" },
+];
+
+/** The indices over the pages, from the table below. */
+function Indices({ table }: { table: Schemas["ReportTable"] }) {
+  const at = Object.fromEntries(table.columns.map((c, i) => [c.key, i]));
+  const value = (row: Schemas["ReportRow"], key: string) => {
+    const text = row.cells[at[key] ?? -1]?.text;
+    return text == null ? null : Number(text);
+  };
+  const points = table.rows.map((row) => ({
+    label: format.day(row.cells[at.status ?? -1]?.text),
+    values: { spi: value(row, "spi"), cpi: value(row, "cpi"), spi_t: value(row, "spi_t") },
+  }));
+  return points.length > 1 ? <SmallLines title="" points={points} series={INDICES} level={1} /> : null;
+}

@@ -1,0 +1,152 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { client, type Schemas, take } from "../../api";
+import { useKept, usePlace } from "../../shared";
+import { refresh, useWrites } from "../../shared/book";
+import { cellKey } from "../../shared/sheet";
+
+export type Report = Schemas["ReportOut"];
+export type Draft = Report["draft"];
+/** A text of the draft: its status, its reason, the summary, the words of a section or what is said of a head. */
+export type Field = "status" | "reason" | "words" | `texts.${string}` | `heads.${string}`;
+
+const NOTHING: Record<string, string> = {};
+
+/** What a field of a draft says; of a head its mark, then its reason on a line of its own. */
+export function said(draft: Draft, field: Field): string {
+  if (field === "status" || field === "reason" || field === "words") return draft[field];
+  const [kind, key = ""] = [field.slice(0, 5), field.slice(6)];
+  if (kind === "texts") return draft.texts[key] ?? "";
+  const head = draft.heads[key];
+  return head ? `${head.mark}\n${head.reason}` : "\n";
+}
+
+/** A draft with other fields. */
+export function withTyped(draft: Draft, typed: Record<string, string>): Draft {
+  const out: Draft = { ...draft, texts: { ...draft.texts }, heads: { ...draft.heads } };
+  for (const [field, text] of Object.entries(typed)) {
+    if (field === "status" || field === "reason" || field === "words") out[field] = text;
+    else if (field.startsWith("texts.")) out.texts[field.slice(6)] = text;
+    else {
+      const end = text.indexOf("\n");
+      out.heads[field.slice(6)] = { mark: text.slice(0, end), reason: text.slice(end + 1) };
+    }
+  }
+  return out;
+}
+
+/** The report of the page that is shown. */
+export function useReportQuery() {
+  const { project, page } = usePlace();
+  return useQuery({
+    queryKey: [project, page.code, "report"],
+    queryFn: () =>
+      take(
+        client.GET("/api/projects/{project}/pages/{page}/report", { params: { path: { project, page: page.code } } }),
+      ),
+  });
+}
+
+/** The words of a report: what is typed stays until it is saved, over rooms and pages; and all that is done with it. */
+export function useDraft(report: Report) {
+  const { project, page, mayPost, person } = usePlace();
+  const queries = useQueryClient();
+  const [kept, setTyped] = useKept(`${person.username}.${project}.${page.code}.report`, NOTHING);
+  const [told, tell] = useState("");
+  const typed = mayPost ? kept : NOTHING;
+  const draft = withTyped(report.draft, typed);
+  const path = { project, page: page.code };
+  const key = [project, page.code, "report"];
+  const put = (answer: Report) => queries.setQueryData(key, answer);
+  const read = async () =>
+    put(await take(client.GET("/api/projects/{project}/pages/{page}/report", { params: { path } })));
+  const writes = useWrites({ project, part: `report.${page.code}`, read });
+  const held = () => queries.getQueryData<Report>(key) ?? report;
+  const fields = Object.keys(typed).filter((f) => said(draft, f as Field) !== said(report.draft, f as Field));
+  const cells = [...new Set(["status", "reason", "words", ...fields])].map((field) => ({
+    row: "report",
+    field,
+    text: said(draft, field as Field),
+    said: () => said(held().draft, field as Field),
+  }));
+  const write = async () => {
+    const { status, reason, words, texts, heads } = withTyped(held().draft, typed);
+    const body = { revision: held().revision, status, reason, words, texts, heads };
+    put(await take(client.PUT("/api/projects/{project}/pages/{page}/report", { params: { path }, body })));
+  };
+  const done = (text: string) => {
+    tell(text);
+    refresh(queries, project, (k) => k[2] === "report" || k[2] === "curve");
+  };
+  /** Saves what was typed; what somebody else wrote meanwhile is not overwritten unseen. */
+  const save = async (text: string, mine = false) => {
+    tell("");
+    if (!(await writes.write(async () => write().then(() => true), cells, mine))) return;
+    setTyped(NOTHING);
+    done(text);
+  };
+  /** Saves, then issues. */
+  const issue = async (text: (number: number) => string) => {
+    tell("");
+    const edition = await writes.write(async () => {
+      if (mayPost) await write();
+      const body = { revision: held().revision };
+      const made = await take(
+        client.POST("/api/projects/{project}/pages/{page}/report/issue", { params: { path }, body }),
+      );
+      await read();
+      return made;
+    }, cells);
+    if (!edition) return;
+    setTyped(NOTHING);
+    done(text(edition.number));
+  };
+  /** Says something in the review; what was typed is saved first, so that it is what is reviewed. */
+  const review = async (body: Schemas["ReviewForm"]) => {
+    tell("");
+    const answer = await writes.write(
+      async () => {
+        if (mayPost && fields.length) await write();
+        put(await take(client.POST("/api/projects/{project}/pages/{page}/report/review", { params: { path }, body })));
+        return true;
+      },
+      fields.length ? cells : [],
+    );
+    if (answer) setTyped(NOTHING);
+    return answer === true;
+  };
+  const lay = async (layout: Omit<Schemas["LayoutForm"], "revision">) => {
+    const answer = await writes.write(async () => {
+      const body = { revision: held().revision, ...layout };
+      put(await take(client.PUT("/api/projects/{project}/pages/{page}/report/layout", { params: { path }, body })));
+      return true;
+    }, [
+      { row: "layout", field: "sections", text: "" },
+      { row: "layout", field: "heads", text: "" },
+      { row: "layout", field: "levels", text: "" },
+    ]);
+    if (answer) done("");
+    return answer === true;
+  };
+  return {
+    draft,
+    unsaved: fields.length > 0,
+    told,
+    writes,
+    save,
+    issue,
+    review,
+    lay,
+    type: (field: Field, text: string) => {
+      tell("");
+      setTyped((now) => ({ ...now, [field]: text }));
+    },
+    trouble: (field: string, row = "report") => writes.troubles[cellKey(row, field)],
+    drop: (field: Field) => {
+      setTyped(({ [field]: _, ...others }) => others);
+      writes.drop("report", field);
+    },
+  };
+}
+
+export type Writing = ReturnType<typeof useDraft>;
