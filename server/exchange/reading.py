@@ -4,6 +4,7 @@ import copy
 from decimal import Decimal
 from typing import Any
 
+from dryledger.book.lists import LISTS
 from dryledger.book.numbering import next_code, next_element
 from dryledger.calendar.calendar import Calendar
 from dryledger.changes.merge import MERGED
@@ -16,7 +17,7 @@ from server.book.models import Project
 from server.exchange.judging import judge, refuse, said
 from server.exchange.preview import Changed, FilePlan, FileRow, Reason
 from server.exchange.sheets import read_tables
-from server.exchange.tables import BY_KEY, PROJECT, TABLES, Doc, Grid, get
+from server.exchange.tables import BY_KEY, PROJECT, Doc, Grid, get
 from server.exchange.untabling import Read, Trouble, bare, read_grids
 from server.shared.words import sentence
 
@@ -67,9 +68,9 @@ def _tables(grids: list[Grid], project: Project | None) -> FilePlan:
     plan.origin = _origins(plan.document, read)
     _links_of(plan)
     plan.document = bare(plan.document)
-    for key, rows in ((t.key, read.document.get(t.key, [])) for t in TABLES if t.under is None):
-        before = {_key(key, x): x for x in current.get(key, [])}
-        for x in rows:
+    for key, of in LISTS.items():
+        before = {_key(key, x): x for x in of.rows_in(current) or []}
+        for x in of.rows_in(read.document) or []:
             table, number = read.origin[x["-path"]]
             row = plan.outcome[table, number] = _outcome(key, x, before.get(_key(key, x)), number)
             if project is not None and key not in MERGED and row.what != "leave":

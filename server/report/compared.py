@@ -82,7 +82,7 @@ def _table(section: str, t: Content) -> Iterator[tuple[Place, tuple[str, str]]]:
     names = [str(row["cells"][0]["text"] or row["key"]) for row in t["rows"]]
     for row, name in zip(t["rows"], names, strict=True):
         shown = name if names.count(name) == 1 else f"{name} ({row['key']})"
-        for column, cell in list(zip(t["columns"], row["cells"], strict=True))[1:]:
+        for column, cell in [x for x in zip(t["columns"], row["cells"], strict=True) if x[0]["key"] != "last"][1:]:
             yield (where, shown, column["title"]), (cell["kind"] or column["kind"], str(cell["text"] or ""))
         if row["cells"][0]["note"]:
             yield (where, shown, sentence("report.col_note")), ("text", row["cells"][0]["note"])

@@ -347,7 +347,6 @@ SENTENCES: Final = {
     "report.mail_body": "Dear {name},\n\nattached is report {number} of {project} to {date}, edition {edition}: {status}.\n\n{reason}\n\n{by}\n",
     "report.outbox_stopped": "the outbox stopped answering",
     "report.delivered": "accepted by the mail server",
-    "report.other_edition_missing": "Page {page} has no edition {number} to compare with.",
     "report.not_kept": "Edition {number} of {page} was issued before editions could be compared.",
     "report.blank_summary": "No summary was written.",
     "report.blank_decisions": "No decision is asked for.",

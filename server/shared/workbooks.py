@@ -14,11 +14,14 @@ from openpyxl import Workbook
 from openpyxl.chart import LineChart, Reference, ScatterChart, Series
 from openpyxl.styles import Alignment, Border, Font, Side
 from openpyxl.utils import get_column_letter
+from openpyxl.worksheet.properties import PageSetupProperties
 
 from server.shared.files import escaped
 
 FORMATS = {"ratio": "0.000", "percent": "0.0", "days": "0.0", "length": "0.0", "hours": "0.0", "day": "d mmm yyyy", "number": "0.###"}
 MOST_TEXT = 32_000
+FACE, LINE = "Calibri", 100
+"""The face of words that stand out, and how many characters a line of words holds."""
 _CONTROL = re.compile(r"[\x00-\x08\x0b-\x1f\ud800-\udfff\ufffe\uffff]")
 _FORBIDDEN = re.compile(r"[\[\]:*?/\\]")
 INK = {"pv": "5B6472", "ev": "0F7B6C", "ac": "8A2F5B", "forecast": "4A5A78", "spi": "0F7B6C", "cpi": "8A2F5B", "spi_t": "2E4A62"}
@@ -62,12 +65,18 @@ class Page:
 
     def __init__(self, sheet: Any, money: str) -> None:
         self.sheet, self.money, self.row, self.widths = sheet, money, 1, dict[int, int]()
+        sheet.page_setup.orientation, sheet.page_setup.paperSize = "landscape", sheet.PAPERSIZE_A4
+        sheet.page_setup.fitToHeight = 0
+        sheet.sheet_properties.pageSetUpPr = PageSetupProperties(fitToPage=True)
 
     def line(self, text: str, bold: bool = False, size: int = 11) -> None:
-        """A line of words."""
+        """A line of words; a long one runs over several columns and as many lines as it needs."""
         cell = self._put(self.row, 1, text, "text")
-        cell.font = Font(bold=bold, size=size)
-        cell.alignment = Alignment(vertical="top")
+        cell.font = Font(name=FACE, bold=bold, size=size)
+        cell.alignment = Alignment(vertical="top", wrap_text=len(text) > LINE)
+        if len(text) > LINE:
+            self.sheet.merge_cells(start_row=self.row, end_row=self.row, start_column=1, end_column=8)
+            self.sheet.row_dimensions[self.row].height = 15 * -(-len(text) // LINE)
         self.row += 1
 
     def gap(self) -> None:
@@ -78,7 +87,9 @@ class Page:
         """A table; `totals` are its last rows, `kinds` those of each row where columns hold several. Answers its first and last row."""
         for i, head in enumerate(heads, 1):
             cell = self._put(self.row, i, head.title, "text")
-            cell.font, cell.alignment = Font(bold=True), Alignment(horizontal="left" if head.kind == "text" else "right", wrap_text=True)
+            left = head.kind in ("text", "mark")
+            cell.font = Font(name=FACE, bold=True)
+            cell.alignment = Alignment(horizontal="left" if left else "right", wrap_text=True, indent=1 if left and i > 1 else 0)
             cell.border = Border(bottom=Side("thin"))
         first = self.row + 1
         for row in rows:
@@ -89,7 +100,7 @@ class Page:
         last = self.row
         for r in range(last - totals + 1, last + 1):
             for i in range(1, len(heads) + 1):
-                self.sheet.cell(r, i).font = Font(bold=True)
+                self.sheet.cell(r, i).font = Font(name=FACE, bold=True)
                 self.sheet.cell(r, i).border = Border(top=Side("double"), bottom=Side("thin"))
         self.row += 2
         return first, last
@@ -119,6 +130,8 @@ class Page:
         """Lines from row to row of a table; `names` is the place of the column that names the rows."""
         chart = LineChart()
         chart.y_axis.number_format = "0.00"
+        low = min((float(self.sheet.cell(r, c).value or 1) for _, c in columns for r in range(first, last + 1)), default=1.0)
+        chart.y_axis.scaling.min = max(0.0, round(low - 0.15, 1))
         for key, column in columns:
             values = Reference(self.sheet, min_col=column, min_row=first - 1, max_row=last)
             self._line(chart, key, Series(values, title_from_data=True))
@@ -148,6 +161,8 @@ class Page:
         if isinstance(known, str):
             cell.value = escaped(_CONTROL.sub("", known)[:MOST_TEXT])
             cell.data_type = "s"
+            if column > 1:
+                cell.alignment = Alignment(indent=1)
             width = max(len(line) for line in known.split("\n"))
         else:
             cell.value = known

@@ -97,6 +97,8 @@ def rest(page: Page, address: str) -> None:
     take(page, "value")
     page.goto(f"{address}/FERRY/P10/report")
     page.wait_for_selector(".recharts-line", state="attached")
+    page.get_by_role("button", name="Estimate at completion, This page").click()
+    page.wait_for_timeout(600)
     take(page, "report")
     page.goto(f"{address}/FERRY/P10/posting/hours?by=person")
     page.locator("[data-row]").nth(2).wait_for()

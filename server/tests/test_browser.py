@@ -136,17 +136,18 @@ class Journey(BrowserTest):
 
     def issue_report(self) -> None:
         page = self.open("/FERRY/P10/report", "Lorcan")
-        page.get_by_role("button", name="Issue").click()
+        issue = page.get_by_role("button", name="Issue", exact=True)
+        issue.click()
         expect(page.get_by_role("alert")).to_contain_text("Choose the overall status")
         page.get_by_role("button", name="Act", exact=True).click()
-        page.get_by_role("button", name="Issue").click()
+        issue.click()
         expect(page.get_by_role("alert")).to_contain_text("needs a reason")
         page.get_by_role("button", name="Take the proposed reason").click()
-        expect(page.get_by_label("Why")).to_have_value(re.compile("8 days after the baseline's"))
-        page.get_by_role("button", name="Issue").click()
-        expect(page.get_by_text("Edition 1, Act, issued by Lorcan Test")).to_be_visible(
-            timeout=60_000
-        )  # the first PDF of a process is slow
+        expect(page.get_by_label("Why", exact=True)).to_have_value(re.compile("8 days after the baseline's"))
+        issue.click()
+        expect(page.get_by_text("Edition 1 is issued.")).to_be_visible(timeout=60_000)  # the first PDF of a process is slow
+        page.get_by_role("button", name="Editions 1").click()
+        expect(page.get_by_text("Edition 1, Act, issued by Lorcan Test")).to_be_visible()
         pdf = page.request.get(f"{self.live_server_url}/api/projects/FERRY/pages/P10/report/editions/1.pdf")
         self.assertTrue(pdf.body().startswith(b"%PDF"))
         page.goto(f"{self.live_server_url}/api/projects/FERRY/pages/P10/report/editions/1.html")

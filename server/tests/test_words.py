@@ -1,6 +1,7 @@
 """The catalogues of sentences: every key that is asked for is there with the values it names, and none is left over."""
 
 import ast
+import re
 import string
 import unittest
 from collections.abc import Iterator, Mapping
@@ -28,8 +29,12 @@ class Words(unittest.TestCase):
     def test_keys_and_values_agree(self) -> None:
         for folder, sentences in FLOORS.items():
             texts = "".join(p.read_text() for p in (ROOT / folder).rglob("*.py") if p.name != "words.py")
+            families = [_family(call.args[0]) for _, call in calls(folder) if isinstance(call.args[0], ast.JoinedStr)]
             for key in sentences:
-                self.assertIn(f'"{key}"', texts, f"{folder}: nobody says {key}")
+                said = f'"{key}"' in texts or any(f.fullmatch(key) for f in families)
+                self.assertTrue(said, f"{folder}: nobody says {key}")
+            for family in families:
+                self.assertTrue(any(family.fullmatch(key) for key in sentences), f"{folder}: no sentence is called {family.pattern}")
             for place, call in calls(folder):
                 key = call.args[0]
                 if not isinstance(key, ast.Constant):
@@ -50,6 +55,12 @@ class Words(unittest.TestCase):
                         if any(" " in ast.unparse(t).strip("'\" ") for t in texts if not _is_place(t)):
                             loose.append(f"{path.relative_to(ROOT)}:{node.lineno}")
         self.assertEqual(loose, [])
+
+
+def _family(key: ast.JoinedStr) -> re.Pattern[str]:
+    """The keys that a key with a part to be filled in stands for."""
+    parts = [re.escape(str(v.value)) if isinstance(v, ast.Constant) else "[a-z_]+" for v in key.values]
+    return re.compile("".join(parts))
 
 
 def _is_place(node: ast.expr) -> bool:

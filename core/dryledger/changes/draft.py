@@ -340,7 +340,7 @@ def _against_page(page: Any, column: str, message: str) -> ChangeRefused:
 
 
 _NAMED = {name for names in LETTERS.values() for name in names}
-_CODED = ("activities", "wbs", "resources", "calendars", "baselines", "estimates", *REGISTERS)
+_CODED = ("activities", "wbs", "resources", "calendars", "baselines", "estimates", "mark_rules", *REGISTERS)
 
 
 def _counts(c: Calendar) -> tuple[Any, ...]:

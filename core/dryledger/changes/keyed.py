@@ -22,6 +22,7 @@ LETTERS: dict[str, tuple[str, ...]] = {
     "g": tuple(REGISTERS),
     "e": ("estimates",),
     "b": ("baselines",),
+    "m": ("mark_rules",),
 }
 """The letter that a row's name begins with, and the lists it may stand in."""
 _LETTER_OF = {name: letter for letter, names in LETTERS.items() for name in names}

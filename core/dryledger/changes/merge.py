@@ -12,7 +12,7 @@ from dryledger.words import sentence
 
 __all__ = ["MERGED", "merge"]
 
-MERGED = ("calendars", "resources", "wbs", "activities", "links", "assignments", "costs", *REGISTERS)
+MERGED = ("calendars", "resources", "wbs", "activities", "links", "assignments", "costs", *REGISTERS, "mark_rules")
 """The lists that a file can add to or change. Baselines and pages come only with a new project."""
 Doc = dict[str, Any]
 

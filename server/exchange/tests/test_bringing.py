@@ -99,12 +99,34 @@ class Files(Brought):
 
     def test_what_comes_only_with_a_new_project_is_left_and_said(self) -> None:
         before = self.book()
-        rules = {"Mark rules": [["Code", "Scope", "Mark"], ["R1", "activity", "act"]]}
+        rules = {"Answers to checks": [["Check", "Row", "Page", "Text"], ["long_lag", "A110", "P01", "meant so"]]}
         found = self.bring(workbook(**rules, Activities=[["ID", "Duration"], ["A110", "6 days"]]))
         rows = {t["title"]: t["rows"][0] for t in found["tables"]}
-        self.assertEqual((rows["Mark rules"]["what"], rows["Activities"]["what"]), ("leave", "change"))
-        self.assertIn("only with a new project", rows["Mark rules"]["reasons"][0]["message"])
+        self.assertEqual((rows["Answers to checks"]["what"], rows["Activities"]["what"]), ("leave", "change"))
+        self.assertIn("only with a new project", rows["Answers to checks"]["reasons"][0]["message"])
         self.assertIn("other than it stands", self.bring(workbook(**rules), apply="true", status=422)["detail"])
+        self.assertEqual(self.book(), before)
+
+    def test_mark_rules_come_into_a_project_and_are_changed_by_their_codes(self) -> None:
+        before = self.book()
+        rules = [
+            ["Code", "Scope", "Mark", "Reason"],
+            ["R1", "activity", "act", "late by {finish_difference}"],
+            ["R2", "project", "watch", None],
+        ]
+        conditions = [["Mark rule", "Figure", "Is", "Value"], ["R1", "finish_difference", ">=", "5d"], ["R1", "state", "=", "in_progress"]]
+        self.bring(workbook(**{"Mark rules": rules, "Mark conditions": conditions}), apply="true")
+        found = self.call("get", "projects/FERRY/pages/now/marks")["rules"]
+        self.assertEqual([(r["code"], r["mark"], len(r["conditions"])) for r in found], [("R1", "act", 2), ("R2", "watch", 0)])
+        self.bring(workbook(**{"Mark rules": [["Code", "Scope", "Mark"], ["R1", "activity", "watch"]]}), apply="true")
+        found = self.call("get", "projects/FERRY/pages/now/marks")["rules"]
+        self.assertEqual([(r["code"], r["mark"], len(r["conditions"])) for r in found], [("R1", "watch", 2), ("R2", "watch", 0)])
+        wrong = [["Mark rule", "Figure", "Is", "Value"], ["R1", "luck", "=", "1"]]
+        content = workbook(**{"Mark rules": rules, "Mark conditions": wrong})
+        self.assertIn("luck", json.dumps(self.bring(content)))
+        self.bring(content, apply="true", status=422)
+        self.turn("undo")
+        self.turn("undo")
         self.assertEqual(self.book(), before)
 
     def test_csv_in_other_hands(self) -> None:

@@ -102,4 +102,5 @@ class Journal(LedgerTest):
             "put", "projects/FERRY/pages/now/report", {"revision": self.revision(), "status": "watch", "reason": "Late.", "words": ""}
         )
         self.undo()
-        self.assertEqual(self.call("get", "projects/FERRY/pages/now/report")["draft"], {"status": "", "reason": "", "words": ""})
+        draft = self.call("get", "projects/FERRY/pages/now/report")["draft"]
+        self.assertEqual(draft, {"status": "", "reason": "", "words": "", "texts": {}, "heads": {}})

@@ -1,30 +1,58 @@
-"""Reports: a reason is needed, an edition never changes, HTML and PDF say the same."""
+"""Reports: a reason is needed, an edition never changes, screen, HTML, PDF and workbook say the same; review and sending."""
 
 import io
+import socket
 import subprocess
+import tempfile
+from pathlib import Path
+from typing import Any
 
-from server.book.models import Project
-from server.report.models import Edition
+import openpyxl
+from aiosmtpd.controller import Controller
+from django.test import override_settings
+
+from server.book.models import Page, Project
+from server.book.verify import verify
+from server.report.models import Delivery, Edition
 from server.tests.base import LedgerTest
+from stand_ins.outbox import Kept, attachments, listing, taking
+
+REPORT = "projects/FERRY/pages/now/report"
 
 
-class Reports(LedgerTest):
+def texts(content: bytes) -> dict[str, list[list[Any]]]:
+    """Every cell of a workbook, by sheet."""
+    book = openpyxl.load_workbook(io.BytesIO(content))
+    return {s.title: [[c.value for c in row] for row in s.iter_rows()] for s in book.worksheets}
+
+
+class ReportTest(LedgerTest):
     pages = 3
 
-    def write(self, status: str, reason: str = "", words: str = "") -> None:
-        self.call(
-            "put", "projects/FERRY/pages/now/report", {"revision": self.revision(), "status": status, "reason": reason, "words": words}
-        )
+    def write(self, status: str, reason: str = "", words: str = "", code: int = 200, **more: Any) -> Any:
+        said = {"revision": self.revision(), "status": status, "reason": reason, "words": words}
+        return self.call("put", REPORT, said | more, code)
 
-    def issue(self, status: int = 200) -> dict[str, str]:
-        answer: dict[str, str] = self.call("post", "projects/FERRY/pages/now/report/issue", {"revision": self.revision()}, status)
-        return answer
+    def issue(self, status: int = 200) -> Any:
+        return self.call("post", f"{REPORT}/issue", {"revision": self.revision()}, status)
 
-    def get(self, name: str) -> bytes:
-        answer = self.client.get(f"/api/projects/FERRY/pages/P03/report/editions/{name}")
+    def get(self, name: str, page: str = "P03") -> bytes:
+        answer = self.client.get(f"/api/projects/FERRY/pages/{page}/report/editions/{name}")
         self.assertEqual(answer.status_code, 200)
         return answer.content
 
+    def lay_out(self, sections: list[str], heads: list[str] | None = None, levels: int = 1, status: int = 200) -> Any:
+        layout = {"revision": self.revision(), "sections": sections, "heads": heads or [], "levels": levels}
+        return self.call("put", f"{REPORT}/layout", layout, status)
+
+    def review(self, do: str, status: int = 200, **more: Any) -> Any:
+        return self.call("post", f"{REPORT}/review", {"do": do, **more}, status)
+
+    def section(self, key: str) -> Any:
+        return next(s for s in self.call("get", REPORT)["sections"] if s["key"] == key)
+
+
+class Issuing(ReportTest):
     def test_a_reason_is_needed_unless_on_plan(self) -> None:
         self.sign_in("lorcan")
         self.assertEqual(self.issue(422)["field"], "status")
@@ -33,44 +61,260 @@ class Reports(LedgerTest):
         self.write("watch", "Class comments came late.")
         self.assertEqual(self.issue()["status"], "watch")
 
+    def test_every_head_needs_its_mark_and_its_reason(self) -> None:
+        self.sign_in("lorcan")
+        self.lay_out(["heads"], ["Safety"])
+        self.write("on_plan")
+        self.assertEqual(self.issue(422)["field"], "heads.Safety")
+        self.write("on_plan", heads={"Safety": {"mark": "act", "reason": " "}})
+        self.assertEqual(self.issue(422)["field"], "heads.Safety")
+        self.write("on_plan", heads={"Safety": {"mark": "act", "reason": "A fall on Tuesday."}, "Cost": {"mark": "act", "reason": ""}})
+        proposed = next(h for h in self.section("heads")["heads"] if h["name"] == "Cost")
+        self.assertNotEqual(proposed["proposed"], "act")
+        self.assertEqual(self.issue(422)["field"], "heads.Cost")  # another mark than the figures': their reasons are not its own
+        self.write("on_plan", heads={"Safety": {"mark": "act", "reason": "A fall on Tuesday."}})
+        self.assertEqual(self.issue()["number"], 1)
+        self.assertIn("A fall on Tuesday.", self.get("1.html").decode())
+        for head in ({"mark": "red", "reason": ""}, {"mark": "act", "reason": "x" * 20_001}):
+            self.assertIn(
+                "heads.Safety", self.write("on_plan", code=400 if head["mark"] == "red" else 422, heads={"Safety": head})["field"]
+            )
+
     def test_an_analyst_writes_and_an_approver_issues(self) -> None:
         self.write("on_plan")
         self.issue(403)
+        self.sign_in("maud")
+        self.write("on_plan", code=403)
+        self.review("comment", 403, section="money", text="Why?")
 
     def test_an_edition_never_changes(self) -> None:
         self.sign_in("lorcan")
         self.write("act", "<script>alert(1)</script> late", "First words, édition № 1.")
         self.issue()
-        html, pdf = self.get("1.html"), self.get("1.pdf")
-        self.assertNotIn(b"<script>", html)
+        kept = [self.get(f"1.{form}") for form in ("html", "pdf", "xlsx")]
+        self.assertNotIn(b"<script>", kept[0])
         self.post_entry("A150", percent="90")
         self.write("on_plan")
         self.issue()
-        self.assertEqual((self.get("1.html"), self.get("1.pdf")), (html, pdf))
-        self.assertNotEqual(self.get("2.html"), html)
-        self.assertEqual(Edition.objects.count(), 2)
+        self.assertEqual([self.get(f"1.{form}") for form in ("html", "pdf", "xlsx")], kept)
+        self.assertNotEqual(self.get("2.html"), kept[0])
+        self.assertEqual(verify(Project.objects.get()).wrong, [])
         edition = Edition.objects.get(number=1)
         with self.assertRaises(TypeError):
             edition.save()
+        Edition.objects.filter(number=1).update(content=edition.content | {"reason": "never said"})
+        self.assertEqual(len(verify(Project.objects.get()).wrong), 1)
 
-    def test_html_and_pdf_say_the_same_on_a4(self) -> None:
+    def test_what_is_not_typed_is_drafted_and_last_pages_words_are_at_hand(self) -> None:
+        summary = self.section("summary")
+        self.assertEqual((summary["words"], summary["words_before"]), ("", ""))
+        self.assertIn("of the budget is earned", summary["drafted"])
+        self.assertIn(summary["drafted"], self.get("draft.html").decode())
+        self.write("watch", "Late.", "In my own words.", texts={"money": "Paid on time."})
+        self.assertNotIn(summary["drafted"], self.get("draft.html").decode())
+        self.assertEqual(self.section("money")["words"], "Paid on time.")
+        self.assertEqual(self.write("watch", "Late.", "In my own words.")["draft"]["texts"], {"money": "Paid on time."})
+        self.assertEqual(self.write("watch", texts={"luck": "x"}, code=400)["field"], "texts")
+        self.call("post", "projects/FERRY/pages/P03/close", {"revision": self.revision(), "next": "2027-01-29T17:00"})
+        later = {s["key"]: s["words_before"] for s in self.call("get", REPORT)["sections"]}
+        self.assertEqual((later["summary"], later["money"]), ("In my own words.", "Paid on time."))
+        self.assertEqual(verify(Project.objects.get()).wrong, [])
+        self.assertEqual(self.call("get", REPORT)["was"], "watch")
+
+    def test_screen_html_pdf_and_workbook_say_the_same_on_a4(self) -> None:
         self.write("watch", "Battery room drawings slipped.", "Next week the yard opens.")
-        html = self.get("draft.html").decode()
-        text = subprocess.run(
-            ["pdftotext", "-layout", "-", "-"], input=self.get("draft.pdf"), capture_output=True, check=True
-        ).stdout.decode()
-        info = subprocess.run(["pdfinfo", "-"], input=self.get("draft.pdf"), capture_output=True, check=True).stdout.decode()
-        self.assertIn("(A4)", info)
-        report = self.call("get", "projects/FERRY/pages/now/report")
-        for said in (
-            "Battery room drawings slipped.",
-            "Next week the yard opens.",
-            *(m["name"] for m in report["milestones"]),
-            *(w["name"] for w in report["worked_on"]),
-            *(w["name"] for w in report["coming_next"]),
-        ):
+        html, pdf = self.get("draft.html").decode(), self.get("draft.pdf")
+        text = subprocess.run(["pdftotext", "-layout", "-", "-"], input=pdf, capture_output=True, check=True).stdout.decode()
+        info = subprocess.run(["pdfinfo", "-"], input=pdf, capture_output=True, check=True).stdout.decode()
+        self.assertRegex(info, r"\(A4\)")
+        self.assertRegex(info, r"Tagged:\s+yes")
+        sheets = texts(self.get("draft.xlsx"))
+        cells = {str(c) for rows in sheets.values() for row in rows for c in row}
+        report = self.call("get", REPORT)
+        names = [row["cells"][0]["text"] for s in report["sections"] for t in s["tables"] for row in t["rows"]]
+        self.assertGreater(len(names), 40)
+        for said in ("Battery room drawings slipped.", "Next week the yard opens.", *names):
             self.assertIn(said, html)
             self.assertIn(said.split()[0], text)
+            self.assertIn(said, cells)
         self.assertIn("Corrie and Vane design office", html)
-        self.assertGreater(len(io.BytesIO(self.get("draft.pdf")).getvalue()), 10_000)
-        self.assertEqual(Project.objects.count(), 1)
+        (money,) = [t for s in report["sections"] for t in s["tables"] if t["key"] == "money.to_date"]
+        total = next(r for r in money["rows"] if r["total"])["cells"][2]["text"]
+        self.assertIn(float(total), [c for row in sheets["Money by WBS"] for c in row])
+        self.assertIn(f"{float(total):,.2f}".replace(",", "\u00a0"), html)
+
+    def test_every_number_names_its_working(self) -> None:
+        self.call("post", "projects/FERRY/plan/changes", {"revision": self.revision(), "verbs": [RISK]})
+        unsaid, opened = [], set()
+        for s in self.call("get", REPORT)["sections"]:
+            for t in s["tables"]:
+                for row in t["rows"]:
+                    for column, cell in zip(t["columns"], row["cells"], strict=True):
+                        kind = cell["kind"] or column["kind"]
+                        if kind in ("money", "ratio", "days") and cell["text"] is not None and t["key"] not in ("risks", "changes"):
+                            unsaid += [] if cell["figure"] else [(t["key"], row["key"], column["key"])]
+                        if (f := cell["figure"]) is not None:
+                            opened.add((f["page"], f["measure"], f["kind"], f["code"]))
+        self.assertEqual(unsaid, [])
+        for page, measure, kind, code in sorted(opened):
+            answer = self.client.get(f"/api/projects/FERRY/pages/{page}/working", {"measure": measure, "kind": kind, "code": code})
+            self.assertEqual(answer.status_code, 200, (measure, kind, code))
+
+
+RISK = {"do": "add", "list": "risks", "cells": {"name": "Ice", "probability": 10, "impact": "500.00"}}
+
+
+class Laying(ReportTest):
+    def test_sections_show_in_the_projects_own_order(self) -> None:
+        self.assertEqual(self.section("money")["title"], "Money by WBS")
+        shown = self.lay_out(["money", "summary"], ["Safety"], 2)
+        self.assertEqual([s["key"] for s in shown["sections"]], ["money", "summary"])
+        self.assertGreater(len(shown["sections"][0]["tables"][0]["rows"]), 8)
+        html = self.get("draft.html").decode()
+        self.assertLess(html.index("Money by WBS</h2>"), html.index("Summary</h2>"))
+        self.assertNotIn("Milestones</h2>", html)
+        exported = self.call("get", "projects/FERRY/export/book.json")
+        self.assertEqual(exported["report_layout"], {"sections": ["money", "summary"], "heads": ["Safety"], "levels": 2})
+        self.call("post", "projects/FERRY/undo", {"revision": self.revision()})
+        self.assertFalse(self.call("get", REPORT)["layout"]["own"])
+
+    def test_what_is_no_layout_is_refused_beside_its_field(self) -> None:
+        self.assertEqual(self.lay_out(["luck"], status=422)["field"], "sections")
+        self.assertEqual(self.lay_out([], status=422)["field"], "sections")
+        self.assertEqual(self.lay_out(["money"], ["Cost"], status=422)["field"], "heads")
+        self.lay_out(["money"], levels=0, status=400)
+        self.sign_in("maud")
+        self.lay_out(["money"], status=403)
+
+
+class Reviewing(ReportTest):
+    def state(self) -> tuple[str, bool]:
+        now = self.call("get", REPORT)["review"]
+        return now["state"], now["changed"]
+
+    def test_asked_commented_sent_back_and_approved(self) -> None:
+        self.write("watch", "Late.")
+        self.review("approve", 403)
+        self.review("ask")
+        self.assertEqual(self.state(), ("review", False))
+        self.review("ask", 409)
+        self.sign_in("lorcan")
+        self.assertEqual(self.review("comment", 422, section="money")["field"], "text")
+        self.review("comment", section="money", text="Which branch?")
+        self.assertEqual(self.review("send_back", 422)["field"], "text")
+        self.review("send_back", text="Say which branch.")
+        self.assertEqual(self.state(), ("sent_back", False))
+        self.assertEqual(self.issue(409)["code"], "sent-back")
+        self.sign_in("ines")
+        (comment,) = self.call("get", REPORT)["review"]["comments"]
+        self.review("settle", about=comment["id"])
+        self.review("settle", 404, about=comment["id"])
+        self.write("watch", "Late in the battery room.")
+        self.assertEqual(self.state(), ("writing", True))
+        self.review("ask")
+        self.sign_in("lorcan")
+        self.review("approve")
+        self.assertEqual(self.state(), ("approved", False))
+        self.post_entry("A150", percent="90")
+        self.assertEqual(self.state(), ("writing", True))
+        self.assertEqual(self.issue()["number"], 1)
+        self.assertEqual(self.call("get", REPORT)["review"]["comments"][0]["settled_by"], "Ines Test")
+
+    def test_nothing_is_reviewed_that_nobody_asked_for(self) -> None:
+        self.sign_in("lorcan")
+        self.review("approve", 409)
+        self.review("dance", 400)
+        self.assertEqual(self.review("comment", 400, section="luck", text="x")["field"], "section")
+
+
+class Sending(ReportTest):
+    def setUp(self) -> None:
+        super().setUp()
+        self.folder = tempfile.TemporaryDirectory()
+        self.addCleanup(self.folder.cleanup)
+        self.kept = Kept(Path(self.folder.name))
+        with socket.socket() as probe:
+            probe.bind(("127.0.0.1", 0))
+            port = probe.getsockname()[1]
+        self.outbox: Controller | None = taking(self.kept, port)
+        self.outbox.start()
+        self.addCleanup(self.stop)
+        settings = override_settings(OUTBOX_PORT=port)
+        settings.enable()
+        self.addCleanup(settings.disable)
+
+    def stop(self) -> None:
+        if self.outbox is not None:
+            self.outbox.stop()
+        self.outbox = None
+
+    def people(self) -> list[int]:
+        for name, email in (("Isla Corrance\nBcc: all", "isla@tarnquay.example"), ("Ben Orrow", "gone.orrow@tarnquay.example")):
+            found = self.call("post", "projects/FERRY/distribution", {"name": name, "email": email})
+        return [p["id"] for p in found["recipients"]]
+
+    def send(self, to: list[int], status: int = 200, **more: Any) -> Any:
+        return self.call("post", "projects/FERRY/pages/P03/report/editions/1/send", {"to": to, **more}, status)
+
+    def test_an_edition_goes_to_the_list_and_the_outbox_says_what_became_of_it(self) -> None:
+        self.sign_in("lorcan")
+        self.write("watch", "Late.")
+        self.issue()
+        ben, isla = self.people()
+        self.send([], 422)
+        self.send([isla, 999], 404)
+        sent = {d["email"]: (d["state"], d["detail"]) for d in self.send([ben, isla])["deliveries"]}
+        self.assertEqual(sent["isla@tarnquay.example"][0], "delivered")
+        self.assertEqual(sent["gone.orrow@tarnquay.example"][0], "bounced")
+        self.assertIn("550", sent["gone.orrow@tarnquay.example"][1])
+        (_, _, message), bounced = self.kept.all()[0], self.kept.all()[1]
+        self.assertEqual((message["To"], bounced[1]), ('"Isla Corrance Bcc: all" <isla@tarnquay.example>', "bounced"))
+        (paper,) = attachments(message)
+        self.assertEqual(paper.get_payload(decode=True), self.get("1.pdf"))
+        self.assertIn("P03", message["Subject"])
+        self.assertIn("isla@tarnquay.example", listing(self.kept))
+        again = self.send([isla], 409)
+        self.assertIn("Isla Corrance", again["detail"])
+        self.send([isla], again=True)
+        self.assertEqual(Delivery.objects.filter(state="delivered").count(), 2)
+
+    def test_nothing_is_sent_by_halves_where_the_outbox_is_away_or_the_role_is_not_enough(self) -> None:
+        people = self.people()
+        self.sign_in("lorcan")
+        self.write("on_plan")
+        self.issue()
+        self.stop()
+        self.assertEqual(self.send(people, 503)["code"], "outbox-away")
+        self.assertEqual(Delivery.objects.count(), 0)
+        self.sign_in("ines")
+        self.send(people, 403)
+
+    def test_the_list_takes_real_addresses_once(self) -> None:
+        self.people()
+        for name, email, field in (("", "a@b.example", "name"), ("A", "nobody", "email"), ("A", "ISLA@tarnquay.example", "email")):
+            self.assertEqual(self.call("post", "projects/FERRY/distribution", {"name": name, "email": email}, 422)["field"], field)
+        gone = self.call("get", "projects/FERRY/distribution")["recipients"][0]["id"]
+        self.call("delete", f"projects/FERRY/distribution/{gone}")
+        self.call("delete", f"projects/FERRY/distribution/{gone}", status=404)
+
+
+class Comparing(ReportTest):
+    def test_two_editions_side_by_side(self) -> None:
+        self.sign_in("lorcan")
+        self.write("watch", "Late.")
+        self.issue()
+        self.post_entry("A150", percent="99")
+        self.write("act", "Later still.")
+        self.issue()
+        found = self.call("get", "projects/FERRY/pages/P03/report/editions/2/compared?other=P03/1")
+        said = {(r["section"], r["row"], r["column"]): (r["was"], r["now"]) for r in found["rows"]}
+        self.assertEqual(said["Overall status", "Overall status", ""], ("watch", "act"))
+        self.assertEqual(said["Overall status", "Why", ""], ("Late.", "Later still."))
+        was, now = said["Overall status", "Earned value", "This page"]
+        self.assertLess(float(was), float(now))
+        same = self.call("get", "projects/FERRY/pages/P03/report/editions/2/compared?other=P03/2")
+        self.assertEqual((same["rows"], same["same"] > 100), ([], True))
+        self.call("get", "projects/FERRY/pages/P03/report/editions/2/compared?other=P01/1", status=404)
+        Edition.objects.filter(number=1).update(content=None)
+        self.call("get", "projects/FERRY/pages/P03/report/editions/2/compared?other=P03/1", status=409)
+        self.assertEqual(Page.objects.filter(state="wet").count(), 1)

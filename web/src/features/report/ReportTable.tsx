@@ -24,7 +24,7 @@ export function ReportTable({ table }: { table: Schemas["ReportTable"] }) {
   return (
     <>
       {table.title && <PartTitle as="h3">{table.title}</PartTitle>}
-      <Table kind="read">
+      <Table kind="read" width={table.columns.length > 4 ? "100%" : "auto"} minW="min(100%, 560px)">
         <thead>
           <tr>
             {table.columns.map((c) => (

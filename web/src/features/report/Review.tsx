@@ -91,28 +91,22 @@ export function ReviewBar({ report, writing }: Props) {
   );
 }
 
-interface CommentsProps extends Props {
-  section: Schemas["ReportSection"];
+interface CommentsProps {
+  title: string;
+  section: string;
+  comments: Schemas["CommentOut"][];
+  writing: Writing;
+  commenting: boolean;
+  comment: (on: boolean) => void;
 }
 
-/** The comments beside a section, and the way to add one. */
-export function Comments({ section, report, writing }: CommentsProps) {
+/** The comments beside a section, and the place to write one. */
+export function Comments({ title, section, comments, writing, commenting, comment }: CommentsProps) {
   const { person } = usePlace();
-  const [text, setText] = useState<string | null>(null);
-  const own = report.review.comments.filter((c) => c.section === section.key);
-  const may = person.role !== "reader";
-  if (!own.length && !may) return null;
+  const [text, setText] = useState("");
   return (
-    <Box
-      as="aside"
-      aria-label={w.comments(section.title)}
-      float="right"
-      width="250px"
-      ml="14px"
-      mb="6px"
-      fontSize="12px"
-    >
-      {own.map((c) => (
+    <Box as="aside" aria-label={w.comments(title)} fontSize="12px">
+      {comments.map((c) => (
         <Box key={c.id} borderLeftWidth="3px" borderColor={c.settled_by ? "rule" : "wet"} pl="8px" mb="6px">
           <Box whiteSpace="pre-wrap" overflowWrap="anywhere" color={c.settled_by ? "soft" : "ink"}>
             {c.text}
@@ -121,47 +115,39 @@ export function Comments({ section, report, writing }: CommentsProps) {
             {c.by}
             {c.settled_by && `, ${w.settled(c.settled_by)}`}
           </Note>{" "}
-          {may && !c.settled_by && (
-            <Button
-              look="link"
-              onClick={() => writing.review({ do: "settle", section: section.key, text: "", about: c.id })}
-            >
+          {person.role !== "reader" && !c.settled_by && (
+            <Button look="link" onClick={() => writing.review({ do: "settle", section, text: "", about: c.id })}>
               {w.settle}
             </Button>
           )}
         </Box>
       ))}
-      {may &&
-        (text === null ? (
-          <Box textAlign="right">
-            <Button look="quiet" aria-label={w.commentOn(section.title)} onClick={() => setText("")}>
-              {w.comment}
+      {commenting && (
+        <>
+          <Textarea
+            aria-label={w.commentOn(title)}
+            autoFocus
+            width="100%"
+            rows={3}
+            value={text}
+            onChange={(e) => setText(e.target.value)}
+          />
+          <RowOf mt="2px">
+            <Button
+              onClick={async () => {
+                if (!(await writing.review({ do: "comment", section, text, about: null }))) return;
+                setText("");
+                comment(false);
+              }}
+            >
+              {w.send}
             </Button>
-          </Box>
-        ) : (
-          <>
-            <Textarea
-              aria-label={w.commentOn(section.title)}
-              autoFocus
-              width="100%"
-              rows={3}
-              value={text}
-              onChange={(e) => setText(e.target.value)}
-            />
-            <RowOf mt="2px">
-              <Button
-                onClick={async () => {
-                  if (await writing.review({ do: "comment", section: section.key, text, about: null })) setText(null);
-                }}
-              >
-                {w.send}
-              </Button>
-              <Button look="quiet" onClick={() => setText(null)}>
-                {w.cancel}
-              </Button>
-            </RowOf>
-          </>
-        ))}
+            <Button look="quiet" onClick={() => comment(false)}>
+              {w.cancel}
+            </Button>
+          </RowOf>
+        </>
+      )}
     </Box>
   );
 }

@@ -1,4 +1,5 @@
 import { Box, Flex } from "@chakra-ui/react";
+import { useState } from "react";
 import type { Schemas } from "../../api";
 import { Curve, format, Mark, SmallLines, usePlace } from "../../shared";
 import { Button, Note, Select, Table } from "../../shared/ui";
@@ -17,46 +18,79 @@ interface Props {
   writing: Writing;
 }
 
-/** The sections of the report, each with the words of the analyst and the reviewers' comments. */
+/** The sections of the report. */
 export function Sections({ report, writing }: Props) {
-  const { mayPost } = usePlace();
   return (
     <>
-      {report.sections.map((s) => {
-        const field = s.key === "summary" ? "words" : (`texts.${s.key}` as const);
-        const label = s.key === "summary" ? s.title : w.wordsOf(s.title);
-        return (
-          <section key={s.key} aria-label={s.title}>
-            <Flex align="baseline" gap="10px">
-              <h2>{s.title}</h2>
-            </Flex>
-            <Comments section={s} report={report} writing={writing} />
-            {s.key === "overall" && <Overall report={report} writing={writing} />}
-            <Words
-              writing={writing}
-              field={field}
-              label={label}
-              value={said(writing.draft, field)}
-              before={s.words_before}
-              drafted={s.drafted}
-              may={mayPost}
-              always={s.key === "summary" || s.key === "decisions"}
-            />
-            {s.sentences.map((x) => (
-              <Note as="p" key={x}>
-                {x}
-              </Note>
-            ))}
-            {s.heads.length > 0 && <Heads section={s} writing={writing} may={mayPost} />}
-            {s.chart === "curve" && <Curve curve={report.curve} height={230} />}
-            {s.chart === "indices" && s.tables[0] && <Indices table={s.tables[0]} />}
-            {s.tables.map((t) => (
-              <ReportTable key={t.key} table={t} />
-            ))}
-          </section>
-        );
-      })}
+      {report.sections.map((s) => (
+        <OneSection key={s.key} section={s} report={report} writing={writing} />
+      ))}
     </>
+  );
+}
+
+/** A section with the words of the analyst, its figures, and the reviewers' comments beside it. */
+function OneSection({ section: s, report, writing }: Props & { section: Section }) {
+  const { mayPost, person } = usePlace();
+  const [commenting, comment] = useState(false);
+  const [opened, open] = useState(false);
+  const field = s.key === "summary" ? "words" : (`texts.${s.key}` as const);
+  const comments = report.review.comments.filter((c) => c.section === s.key);
+  const beside = commenting || comments.length > 0;
+  const always = s.key === "summary" || s.key === "decisions";
+  const label = w.wordsOf(s.title);
+  return (
+    <section aria-label={s.title}>
+      <Flex align="baseline" gap="6px">
+        <h2>{s.title}</h2>
+        {mayPost && !always && !said(writing.draft, field) && !opened && (
+          <Button look="quiet" aria-label={w.addWordsOf(s.title)} onClick={() => open(true)}>
+            {w.addWords}
+          </Button>
+        )}
+        {person.role !== "reader" && !commenting && (
+          <Button look="quiet" aria-label={w.commentOn(s.title)} onClick={() => comment(true)}>
+            {w.comment}
+          </Button>
+        )}
+      </Flex>
+      <Box display="grid" gridTemplateColumns={beside ? "minmax(0, 1fr) 240px" : "minmax(0, 1fr)"} gap="18px">
+        <Box minW="0">
+          {s.key === "overall" && <Overall report={report} writing={writing} />}
+          <Words
+            writing={writing}
+            field={field}
+            label={label}
+            value={said(writing.draft, field)}
+            before={always || opened ? s.words_before : ""}
+            drafted={s.drafted}
+            may={mayPost}
+            always={always || opened}
+          />
+          {s.sentences.map((x) => (
+            <Note as="p" key={x}>
+              {x}
+            </Note>
+          ))}
+          {s.heads.length > 0 && <Heads section={s} writing={writing} may={mayPost} />}
+          {s.chart === "curve" && <Curve curve={report.curve} height={230} />}
+          {s.chart === "indices" && s.tables[0] && <Indices table={s.tables[0]} />}
+          {s.tables.map((t) => (
+            <ReportTable key={t.key} table={t} />
+          ))}
+        </Box>
+        {beside && (
+          <Comments
+            title={s.title}
+            section={s.key}
+            comments={comments}
+            writing={writing}
+            commenting={commenting}
+            comment={comment}
+          />
+        )}
+      </Box>
+    </section>
   );
 }
 
@@ -66,7 +100,7 @@ export function Overall({ report, writing }: Props) {
   const { draft, type } = writing;
   const trend = draft.status === report.draft.status ? w.trend[report.trend] : "";
   return (
-    <Box borderWidth="1px" borderColor="ruleStrong" p="10px 14px" my="4px" bg="paper">
+    <Box borderWidth="1px" borderColor="ruleStrong" p="10px 14px" my="4px" bg="paper" maxW="900px">
       <Flex gap="8px" align="center" wrap="wrap" role="group" aria-label={words.report.title}>
         {STATUSES.map((s) => (
           <Button key={s} aria-pressed={draft.status === s} disabled={!mayPost} onClick={() => type("status", s)}>
@@ -118,6 +152,7 @@ function Heads({ section, writing, may }: { section: Section; writing: Writing; 
           const put = (mark: string, reason: string) => writing.type(field, `${mark}\n${reason}`);
           const mark = own.mark || h.proposed;
           const drafted = mark && mark === h.proposed && mark !== "on_plan" ? h.proposed_reasons.join(" ") : "";
+          const explained = may && (mark === "watch" || mark === "act" || own.reason !== "");
           return (
             <tr key={h.name}>
               <th scope="row" style={{ width: "120px" }}>
@@ -129,6 +164,7 @@ function Heads({ section, writing, may }: { section: Section; writing: Writing; 
                   <Select
                     aria-label={w.headMark(h.name)}
                     value={own.mark}
+                    aria-invalid={writing.trouble(field) !== undefined}
                     onChange={(e) => put(e.target.value, own.reason)}
                   >
                     <option value="">{h.own ? w.ownHead : `${w.figures}: ${words.marks[h.proposed as "act"]}`}</option>
@@ -141,6 +177,7 @@ function Heads({ section, writing, may }: { section: Section; writing: Writing; 
                 ) : (
                   h.word
                 )}
+                {!explained && <Trouble writing={writing} field={field} />}
                 <Note as="div">{h.mark === mark ? w.trend[h.trend] : ""}</Note>
               </td>
               <td>
@@ -153,7 +190,7 @@ function Heads({ section, writing, may }: { section: Section; writing: Writing; 
                     drafted={drafted}
                     change={(text) => put(own.mark, text)}
                     may
-                    always={mark === "watch" || mark === "act"}
+                    always={explained}
                   />
                 ) : (
                   h.reason

@@ -53,9 +53,10 @@ export function Words({ writing, field, label, value, before = "", drafted = "",
         {value || drafted}
       </Box>
     ) : null;
-  const written = value !== "" || opened || (always && !drafted);
+  if (!value && !drafted && !always && !opened) return null;
+  const written = value !== "" || opened || !drafted;
   return (
-    <Box my="4px">
+    <Box my="4px" maxW="900px">
       {written ? (
         <Textarea
           aria-label={label}
@@ -85,13 +86,12 @@ export function Words({ writing, field, label, value, before = "", drafted = "",
         {!written && (
           <Button
             look="link"
-            aria-label={drafted ? undefined : w.addWordsOf(label)}
             onClick={() => {
-              if (drafted) type(drafted);
+              type(drafted);
               open(true);
             }}
           >
-            {drafted ? w.editDrafted : w.addWords}
+            {w.editDrafted}
           </Button>
         )}
         {before && (

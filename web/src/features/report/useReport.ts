@@ -69,6 +69,14 @@ export function useDraft(report: Report) {
     text: said(draft, field as Field),
     said: () => said(held().draft, field as Field),
   }));
+  /** Every field that issuing may find wanting. */
+  const all = () => {
+    const heads = report.sections.flatMap((s) => s.heads.map((h) => `heads.${h.name}`));
+    return [
+      ...cells,
+      ...heads.filter((f) => !cells.some((c) => c.field === f)).map((field) => ({ row: "report", field, text: "" })),
+    ];
+  };
   const write = async () => {
     const { status, reason, words, texts, heads } = withTyped(held().draft, typed);
     const body = { revision: held().revision, status, reason, words, texts, heads };
@@ -96,8 +104,11 @@ export function useDraft(report: Report) {
       );
       await read();
       return made;
-    }, cells);
-    if (!edition) return;
+    }, all());
+    if (!edition) {
+      requestAnimationFrame(() => document.querySelector<HTMLElement>("#sheet [aria-invalid=true]")?.focus());
+      return;
+    }
     setTyped(NOTHING);
     done(text(edition.number));
   };

@@ -37,7 +37,7 @@ export function SmallDrawing({ title, points, series, level }: Props) {
       <Flex align="center">
         <Box height="130px" flex="1" aria-hidden="true">
           <ResponsiveContainer width="100%" height="100%">
-            <LineChart data={rows} margin={{ top: 8, right: 8, bottom: 0, left: 0 }}>
+            <LineChart accessibilityLayer={false} data={rows} margin={{ top: 8, right: 8, bottom: 0, left: 0 }}>
               <XAxis
                 padding={{ left: 8 }}
                 tickMargin={6}

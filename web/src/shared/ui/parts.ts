@@ -109,6 +109,8 @@ export const Pair = chakra(
       py: "3px",
       fontVariantNumeric: "tabular-nums",
       "& > :last-child": { textAlign: "right", whiteSpace: "nowrap" },
+      "& > :first-of-type": { minW: 0 },
+      "& > :first-of-type button": { whiteSpace: "normal" },
       "& small": { color: "soft" },
     },
     variants: {
