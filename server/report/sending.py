@@ -96,20 +96,27 @@ def _sent(server: smtplib.SMTP, access: Access, edition: Edition, p: Recipient) 
 
 
 def _message(access: Access, edition: Edition, p: Recipient) -> EmailMessage:
-    project, page, words = access.project, edition.page, MARK_WORDS[edition.status]
-    told = {
-        "project": one_line(project.name),
-        "number": page.code,
-        "date": said_date(page.status),
-        "status": words,
-    }
+    page, name = edition.page, one_line(access.project.name)
+    date, status, by = said_date(page.status), MARK_WORDS[edition.status], access.person.full_name
+    reason = str((edition.content or {}).get("reason") or "")
+    subject = sentence("report.mail_subject", project=name, number=page.code, date=date, status=status)
+    body = sentence(
+        "report.mail_body",
+        name=p.name,
+        number=page.code,
+        project=name,
+        date=date,
+        edition=edition.number,
+        status=status,
+        reason=reason,
+        by=by,
+    )
     out = EmailMessage()
-    out["Subject"] = sentence("report.mail_subject", **told)
-    out["From"] = formataddr((access.person.full_name, settings.OUTBOX_FROM))
+    out["Subject"] = subject
+    out["From"] = formataddr((by, settings.OUTBOX_FROM))
     out["To"] = formataddr((p.name, p.email))
     out["Message-ID"] = make_msgid(domain="dry-ledger.invalid")
-    reason = str((edition.content or {}).get("reason") or "")
-    out.set_content(sentence("report.mail_body", **told, name=p.name, edition=edition.number, reason=reason, by=access.person.full_name))
-    file = f"{project.code}-{page.code}-{edition.number}.pdf"
+    out.set_content(body)
+    file = f"{access.project.code}-{page.code}-{edition.number}.pdf"
     out.add_attachment(bytes(edition.pdf), maintype="application", subtype="pdf", filename=file)
     return out

@@ -25,8 +25,8 @@ def workbook(r: ReportOut, edition: int | None = None) -> bytes:
 def _words(page: Page, r: ReportOut, edition: int | None) -> None:
     page.line(r.project_name, bold=True, size=15)
     issued = sentence("report.edition", number=edition) if edition else sentence("report.draft")
-    span = {"start": r.period_start[:10], "end": r.status_date[:10]}
-    page.line(sentence("report.head_line", number=r.number, project=r.project, issued=issued, **span))
+    start, end = r.period_start[:10], r.status_date[:10]
+    page.line(sentence("report.head_line", number=r.number, project=r.project, start=start, end=end, issued=issued))
     page.line(sentence("report.against_line", baseline=r.balance.baseline or "–", currency=r.balance.currency))
     page.gap()
     page.line(sentence("report.title_overall"), bold=True)
