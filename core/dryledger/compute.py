@@ -117,18 +117,20 @@ class Results:
         """The project's curve, in buckets of `bucket`."""
         return self._curve(self.valuation.scope(), None)
 
-    def curve_of(self, wbs: str | None, bucket: str | None = None) -> list[Point]:
-        """The curve of a WBS element or the whole project, with the compared baselines' PV."""
-        if wbs is None and bucket in (None, self.bucket):
+    def curve_of(self, wbs: str | None, bucket: str | None = None, others: tuple[str, ...] | None = None) -> list[Point]:
+        """The curve of a WBS element or the whole project, with other baselines' PV (absent: the compared ones)."""
+        if wbs is None and bucket in (None, self.bucket) and others is None:
             return self.points
-        return self._curve(self.valuation.scope(wbs), bucket)
+        return self._curve(self.valuation.scope(wbs), bucket, others)
 
-    def curve_of_selection(self, activities: Iterable[str], wbs: Iterable[str] = (), bucket: str | None = None) -> list[Point]:
-        """The curve of any set of activities and of whole WBS elements, with the compared baselines' PV."""
-        return self._curve(self.valuation.selection(activities, wbs), bucket)
+    def curve_of_selection(
+        self, activities: Iterable[str], wbs: Iterable[str] = (), bucket: str | None = None, others: tuple[str, ...] | None = None
+    ) -> list[Point]:
+        """The curve of any set of activities and of whole WBS elements, with other baselines' PV (absent: the compared ones)."""
+        return self._curve(self.valuation.selection(activities, wbs), bucket, others)
 
-    def _curve(self, scope: Scope, bucket: str | None) -> list[Point]:
-        others = tuple(self.book.baseline_by_code[c] for c in self.book.project.compared_with)
+    def _curve(self, scope: Scope, bucket: str | None, codes: tuple[str, ...] | None = None) -> list[Point]:
+        others = tuple(self.book.baseline_by_code[c] for c in (self.book.project.compared_with if codes is None else codes))
         with localcontext(CONTEXT):
             return curve(self.valuation, bucket or self.bucket, scope, others)
 

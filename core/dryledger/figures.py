@@ -7,7 +7,7 @@ of 100, money is in the project's currency.
 
 from dataclasses import dataclass
 
-__all__ = ["CATALOGUE", "FIELD", "KINDS", "SCOPES", "Figure", "figure", "figures_of"]
+__all__ = ["CATALOGUE", "FIELD", "GROUPS", "KINDS", "SCOPES", "Figure", "figure", "figures_of"]
 
 SCOPES = {"a": "activity", "w": "wbs", "p": "project"}
 KINDS = ("text", "choice", "flag", "instant", "date", "duration", "money", "percent", "ratio", "number")
@@ -39,6 +39,11 @@ class Figure:
     def head(self) -> str:
         """The head of a column: the abbreviation where the trade has one."""
         return self.short or self.word
+
+    @property
+    def group(self) -> str:
+        """The group that the figure is offered in: value, variance, index, forecast, time, or plan for all else."""
+        return _GROUP_OF.get(self.key, "plan")
 
     @property
     def variable(self) -> str:
@@ -171,6 +176,19 @@ CATALOGUE: tuple[Figure, ...] = (
     _length("planned_work", "a", "Planned work", "Σ work of its labour, as planned", "plan", "hours"),
     Figure("planned_cost", "a", "money", "Planned cost", "Σ planned work × rates + direct costs", "plan", name="cost"),
 )
+GROUPS: dict[str, tuple[str, ...]] = {
+    "value": (
+        *("bac", "pv", "ev", "ac", "ac.hours", "ac.invoice", "ac.accrual", "ac.feed", "ac.correction"),
+        *("percent_planned", "percent_earned", "percent_spent"),
+    ),
+    "variance": ("sv", "cv", "sv_percent", "cv_percent", "vac", "cost_difference"),
+    "index": ("spi", "cpi", "spi_t", "tcpi_bac", "tcpi_eac"),
+    "forecast": ("eac", "etc", "eac.bottom_up", "eac.cpi", "eac.budget", "eac.cpi_spi", "eac.recent", "cost"),
+    "time": ("earned_schedule", "actual_time", "sv_t", "forecast_finish_t", "finish_difference", "deadline_difference"),
+    "plan": (),
+}
+"""The groups that figures are offered in, with the keys of each; `plan` has all that no other names."""
+_GROUP_OF = {key: group for group, keys in GROUPS.items() for key in keys}
 _BY_KEY = {f.key: f for f in CATALOGUE}
 
 

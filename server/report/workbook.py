@@ -5,9 +5,7 @@ from dryledger.marks.marks import MARK_WORDS
 from server.report.shapes import ReportOut, ReportSection, ReportTable
 from server.shared.words import sentence
 from server.shared.workbooks import Book, Head, Page
-from server.value.shapes import CurveOut
-
-CURVE = ("pv", "ev", "ac", "forecast")
+from server.value.files import curve_sheet
 
 
 def workbook(r: ReportOut, edition: int | None = None) -> bytes:
@@ -83,18 +81,3 @@ def _table(page: Page, t: ReportTable) -> tuple[int, int]:
         rows.append([*cells, *(["; ".join(c.note for c in r.cells if c.note)] if noted else [])])
     kinds = [next((c.kind for c in r.cells if c.kind), "") for r in t.rows]
     return page.table(heads, rows, sum(r.total for r in t.rows), kinds if any(kinds) else ())
-
-
-def curve_sheet(book: Book, title: str, c: CurveOut) -> None:
-    """A sheet with the points of a curve and their chart."""
-    page = book.sheet(title)
-    others = sorted({k for p in c.points for k in p.others})
-    heads = [Head("end", sentence("report.col_until"), "day"), *(Head(k, sentence(f"report.line_{k}"), "money") for k in CURVE)]
-    heads += [Head(k, sentence("report.line_other", baseline=k), "money") for k in others]
-    rows = [(p.end, p.pv, p.ev, p.ac, p.forecast, *(p.others.get(k) for k in others)) for p in c.points]
-    first, last = page.table(heads, rows)
-    page.freeze("B2")
-    if rows:
-        columns = [(h.key, i) for i, h in enumerate(heads, 1) if i > 1]
-        page.chart_over_time(title, first, last, 1, columns, f"{'ABCDEFGHIJKLMNOP'[min(len(heads), 14) + 1]}2")
-    page.fit()

@@ -11,7 +11,7 @@ from datetime import date, datetime
 from typing import Any
 
 from openpyxl import Workbook
-from openpyxl.chart import LineChart, Reference, ScatterChart, Series
+from openpyxl.chart import BarChart, LineChart, Reference, ScatterChart, Series
 from openpyxl.styles import Alignment, Border, Font, Side
 from openpyxl.utils import get_column_letter
 from openpyxl.worksheet.properties import PageSetupProperties
@@ -138,6 +138,19 @@ class Page:
         chart.set_categories(Reference(self.sheet, min_col=names, min_row=first, max_row=last))
         self._place(chart, title, at)
 
+    def bars(self, title: str, first: int, last: int, names: int, columns: Sequence[tuple[str, int]], at: str) -> None:
+        """Upright bars from row to row of a table; `names` is the place of the column that names the rows."""
+        chart = BarChart()
+        chart.type, chart.grouping, chart.gapWidth = "col", "clustered", 60
+        chart.y_axis.number_format = "#,##0"
+        chart.x_axis.number_format = "d mmm"
+        for key, column in columns:
+            series = Series(Reference(self.sheet, min_col=column, min_row=first - 1, max_row=last), title_from_data=True)
+            series.graphicalProperties.solidFill = INK.get(key.removeprefix("added_"), "1B2333")
+            chart.series.append(series)
+        chart.set_categories(Reference(self.sheet, min_col=names, min_row=first, max_row=last))
+        self._place(chart, title, at)
+
     def _line(self, chart: Any, key: str, series: Any) -> None:
         series.marker.symbol, series.smooth = "none", False
         line = series.graphicalProperties.line
@@ -177,6 +190,9 @@ def _known(value: Any, kind: str) -> Any:
     """A value as a workbook keeps it: numbers and dates as such where its kind says so, all else as text."""
     if kind in ("text", "mark") or not isinstance(value, str):
         return value if isinstance(value, int | float | date) and not isinstance(value, bool) else str(value)
-    if kind == "day":
-        return datetime.fromisoformat(value).date() if value > "1901" else value
-    return float(value)
+    try:
+        if kind == "day":
+            return datetime.fromisoformat(value).date() if value > "1901" else value
+        return float(value)
+    except ValueError:
+        return value

@@ -10,13 +10,13 @@ from rest_framework.response import Response
 from dryledger.timeline.progress_line import AGAINST
 from dryledger.value.curve import CURVE_BUCKETS
 from server.book.access import ProjectView, RoleView
-from server.shared.files import CSV, download
+from server.shared.files import CSV, XLSX, download
 from server.shared.forms import read
 from server.shared.plain import plain
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
-from server.value import lines, selectors, shapes, tables, trend
+from server.value import files, lines, selectors, shapes, tables, trend
 
 BUCKET = OpenApiParameter("bucket", str, enum=CURVE_BUCKETS)
 
@@ -26,6 +26,19 @@ def _bucket(request: Request) -> str:
     if bucket not in CURVE_BUCKETS:
         raise Refused("bad-request", sentence("value.curve_drawn", names=", ".join(CURVE_BUCKETS)), 400, field="bucket")
     return bucket
+
+
+COLUMNS = OpenApiParameter("columns", str, description="Keys of figures with commas between.")
+BASELINES = OpenApiParameter("baselines", str, description="Codes of baselines with commas between; absent: the compared ones.")
+
+
+def _listed(request: Request, name: str) -> list[str]:
+    """The keys of a parameter with commas between."""
+    return [x for x in request.query_params.get(name, "").split(",") if x]
+
+
+def _others(request: Request) -> list[str] | None:
+    return _listed(request, "baselines") if "baselines" in request.query_params else None
 
 
 class CatalogueView(RoleView):
@@ -47,21 +60,47 @@ class BalanceView(ProjectView):
 class ValueView(ProjectView):
     """The measures."""
 
-    @extend_schema(responses=serializer_for(shapes.ValueOut), operation_id="value")
+    @extend_schema(parameters=[COLUMNS], responses=serializer_for(shapes.ValueOut), operation_id="value")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(plain(selectors.value(self.access.view(page))))
+        return Response(plain(selectors.value(self.access.view(page), _listed(request, "columns"))))
+
+
+class OfferedView(ProjectView):
+    """Every figure that a column can show here, the project's own fields among them."""
+
+    @extend_schema(responses=serializer_for(shapes.CatalogueOut), operation_id="offered_figures")
+    def get(self, request: Request, project: str, page: str) -> Response:
+        return Response(plain(shapes.CatalogueOut(selectors.offered(self.access.view(page)))))
+
+
+class ValueFile(ProjectView):
+    """The measures as CSV, or with the curve and the pages as a workbook whose charts follow its cells."""
+
+    @extend_schema(
+        parameters=[COLUMNS, OpenApiParameter("wbs", str), BUCKET, BASELINES],
+        responses={(200, "text/csv"): OpenApiTypes.STR, (200, XLSX): OpenApiTypes.BINARY},
+        operation_id="value_file",
+    )
+    def get(self, request: Request, project: str, page: str, form: str) -> HttpResponse:
+        v, asked = self.access.view(page), _listed(request, "columns")
+        name = f"{v.project.code}-{v.page.code}-value.{form}"
+        if form == "csv":
+            return download(files.value_csv(v, asked), name, CSV)
+        wbs = request.query_params.get("wbs") or None
+        return download(files.value_xlsx(v, asked, wbs, _bucket(request), _others(request)), name, XLSX)
 
 
 class CurveView(ProjectView):
     """A curve."""
 
     @extend_schema(
-        parameters=[OpenApiParameter("wbs", str), BUCKET],
+        parameters=[OpenApiParameter("wbs", str), BUCKET, BASELINES],
         responses=serializer_for(shapes.CurveOut),
         operation_id="curve",
     )
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(plain(selectors.curve(self.access.view(page), request.query_params.get("wbs") or None, _bucket(request))))
+        wbs = request.query_params.get("wbs") or None
+        return Response(plain(selectors.curve(self.access.view(page), wbs, _bucket(request), _others(request))))
 
 
 WORKED = ("project", "wbs", "activity", "risk")
@@ -155,6 +194,8 @@ class SelectionForm(serializers.Serializer[object]):
     activities = serializers.ListField(child=serializers.CharField(max_length=100), required=False, max_length=20_000)
     wbs = serializers.ListField(child=serializers.CharField(max_length=100), required=False, max_length=20_000)
     bucket = serializers.ChoiceField(choices=CURVE_BUCKETS, required=False)
+    columns = serializers.ListField(child=serializers.CharField(max_length=100), required=False, max_length=200)
+    baselines = serializers.ListField(child=serializers.CharField(max_length=100), required=False, max_length=50)
 
 
 class SelectionView(ProjectView):
@@ -164,7 +205,8 @@ class SelectionView(ProjectView):
     def post(self, request: Request, project: str, page: str) -> Response:
         form = read(SelectionForm, request)
         chosen = form.get("activities", []), form.get("wbs", []), form.get("bucket", "week")
-        return Response(plain(selectors.selection(self.access.view(page), *chosen)))
+        found = selectors.selection(self.access.view(page), *chosen, form.get("columns", []), form.get("baselines"))
+        return Response(plain(found))
 
 
 class StatisticsView(ProjectView):
@@ -176,12 +218,16 @@ class StatisticsView(ProjectView):
 
 
 class StatisticsFile(ProjectView):
-    """The same as CSV."""
+    """The same as CSV or workbook."""
 
-    @extend_schema(responses={(200, "text/csv"): OpenApiTypes.STR}, operation_id="statistics_csv")
-    def get(self, request: Request, project: str, page: str) -> HttpResponse:
+    @extend_schema(
+        responses={(200, "text/csv"): OpenApiTypes.STR, (200, XLSX): OpenApiTypes.BINARY},
+        operation_id="statistics_file",
+    )
+    def get(self, request: Request, project: str, page: str, form: str) -> HttpResponse:
         v = self.access.view(page)
-        return download(tables.statistics_csv(v), f"{v.project.code}-{v.page.code}-statistics.csv", CSV)
+        name = f"{v.project.code}-{v.page.code}-statistics.{form}"
+        return download(tables.statistics_csv(v), name, CSV) if form == "csv" else download(files.statistics_xlsx(v), name, XLSX)
 
 
 class WorkView(ProjectView):
@@ -193,9 +239,41 @@ class WorkView(ProjectView):
 
 
 class WorkFile(ProjectView):
-    """The same as CSV."""
+    """The same as CSV or workbook."""
 
-    @extend_schema(parameters=[BUCKET], responses={(200, "text/csv"): OpenApiTypes.STR}, operation_id="work_csv")
-    def get(self, request: Request, project: str, page: str) -> HttpResponse:
+    @extend_schema(
+        parameters=[BUCKET],
+        responses={(200, "text/csv"): OpenApiTypes.STR, (200, XLSX): OpenApiTypes.BINARY},
+        operation_id="work_file",
+    )
+    def get(self, request: Request, project: str, page: str, form: str) -> HttpResponse:
+        v, bucket = self.access.view(page), _bucket(request)
+        name = f"{v.project.code}-{v.page.code}-work.{form}"
+        return download(tables.work_csv(v, bucket), name, CSV) if form == "csv" else download(files.work_xlsx(v, bucket), name, XLSX)
+
+
+class PagesFile(ProjectView):
+    """The figures of every page as CSV or workbook."""
+
+    @extend_schema(
+        responses={(200, "text/csv"): OpenApiTypes.STR, (200, XLSX): OpenApiTypes.BINARY},
+        operation_id="trend_file",
+    )
+    def get(self, request: Request, project: str, page: str, form: str) -> HttpResponse:
         v = self.access.view(page)
-        return download(tables.work_csv(v, _bucket(request)), f"{v.project.code}-{v.page.code}-work.csv", CSV)
+        name = f"{v.project.code}-{v.page.code}-pages.{form}"
+        return download(files.trend_csv(v), name, CSV) if form == "csv" else download(files.trend_xlsx(v), name, XLSX)
+
+
+class ComparedFile(ProjectView):
+    """What changed since another page as CSV."""
+
+    @extend_schema(
+        parameters=[OpenApiParameter("with", str, required=True, description="The other page.")],
+        responses={(200, "text/csv"): OpenApiTypes.STR},
+        operation_id="compared_csv",
+    )
+    def get(self, request: Request, project: str, page: str) -> HttpResponse:
+        v, other = self.access.view(page), request.query_params.get("with", "")
+        found = trend.compared(self.access, v, other)
+        return download(files.compared_csv(found), f"{v.project.code}-{v.page.code}-since-{found.other}.csv", CSV)

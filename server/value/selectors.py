@@ -1,20 +1,25 @@
 """Figures for screens, read from Results: the balance line, the measures, curves, working, timeline, one activity."""
 
+from collections.abc import Sequence
+from dataclasses import replace
 from decimal import Decimal
 
+from dryledger.book.mark_rules import kind_of
 from dryledger.book.outline import levels
 from dryledger.book.plan import Statement
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results
 from dryledger.entry.grammar import instant_text
 from dryledger.errors import UnknownFigure
-from dryledger.figures import CATALOGUE, SCOPES, Figure, figure, figures_of
+from dryledger.figures import CATALOGUE, FIELD, SCOPES, Figure, figure, figures_of
 from dryledger.marks.marks import activity_marks, drift_days, marks
+from dryledger.marks.rules import calendar_of
 from dryledger.posting.effects import Balance, balance
-from dryledger.readings import reader, reason, written
+from dryledger.readings import Value, reader, reason, whole, written
 from dryledger.schedule.driving import driving_path
 from dryledger.value.curve import Point
 from dryledger.value.measures import Measures
+from dryledger.value.reading import Added, added, forecasts
 from dryledger.working.gaps import earned_on, gap_sentences, share_earned
 from dryledger.working.working import Operand, Row, Working, said_driver, working
 from server.book.models import Page
@@ -61,7 +66,7 @@ def catalogue() -> CatalogueOut:
 
 def figure_out(f: Figure) -> FigureOut:
     """One figure of the catalogue as sent."""
-    return FigureOut(f.key, [SCOPES[s] for s in f.scopes], f.kind, f.word, f.head, f.formula)
+    return FigureOut(f.key, [SCOPES[s] for s in f.scopes], f.kind, f.word, f.head, f.formula, f.group)
 
 
 def balance_out(b: Balance) -> BalanceOut:
@@ -79,31 +84,64 @@ def balance_of(v: View) -> BalanceOut:
 
 
 class _Rows:
-    """Makes the rows of one kind: their figures by key, each read from the catalogue."""
+    """Makes the rows of one kind: their figures by key, each read from the catalogue; one that means nothing there is null."""
 
     def __init__(self, r: Results, kind: str, keys: tuple[str, ...] = COLUMNS) -> None:
         self.results, self.kind = r, kind
-        self._readers = [(key, figure(key).kind, reader(r, key, kind)) for key in keys]
+        kinds = {key: kind_of(key, kind, r.book.fields) for key in keys}
+        self._readers = [(key, k, reader(r, key, kind)) for key in keys if (k := kinds[key]) is not None]
+        self._strange = dict.fromkeys((key for key, k in kinds.items() if k is None), None)
 
     def row(self, code: str, name: str, level: int, parent: str | None, mark: str | None) -> MeasureRow:
-        figures = {key: written(read(code), kind) for key, kind, read in self._readers}
+        figures = {key: self._said(read(code), kind, code) for key, kind, read in self._readers}
         reasons = {key: reason(self.results, key, self.kind, code) for key, text in figures.items() if text is None}
-        return MeasureRow(self.kind, code, name, level, parent, mark, figures, reasons)
+        return MeasureRow(self.kind, code, name, level, parent, mark, figures | self._strange, reasons)
+
+    def _said(self, value: Value, kind: str, code: str) -> str | None:
+        """A figure as sent; a length in days of the row's own calendar."""
+        if kind != "duration" or value is None:
+            return written(value, kind)
+        gone = self.kind == "activity" and code not in self.results.book.activity_by_code
+        calendar = calendar_of(self.results, "project" if gone else self.kind, code)
+        return f"{calendar.days(whole(value) or 0).quantize(HUNDREDTH).normalize():f}"
 
 
-def value(v: View) -> ValueOut:
-    """The measures of a page."""
+HUNDREDTH = Decimal("0.01")
+
+
+def columns_of(v: View, asked: Sequence[str]) -> list[FigureOut]:
+    """The figures that are asked for, in their order; those of the value screen where none are. Raises Refused for an unknown one."""
+    known = {f.key: f for f in offered(v)}
+    for key in asked:
+        if key not in known:
+            raise Refused("not-found", sentence("value.no_column", key=key[:60]), 404, field="columns")
+    found = [known[key] for key in (dict.fromkeys(asked) or COLUMNS)]
+    return [replace(f, kind="days") if f.kind == "duration" else f for f in found]
+
+
+def offered(v: View) -> list[FigureOut]:
+    """Every figure that a column can show: the catalogue, and the project's own fields."""
+    own = []
+    for d in v.book.fields:
+        key, name = FIELD + str(d["code"]), str(d["name"])
+        kind = kind_of(key, "activity", v.book.fields) or "text"
+        own.append(FigureOut(key, ["activity"], kind, name, name, str(d.get("formula") or sentence("value.own_field")), "own"))
+    return [*(figure_out(f) for f in CATALOGUE if f.key not in ("code", "name")), *own]
+
+
+def value(v: View, asked: Sequence[str] = ()) -> ValueOut:
+    """The measures of a page: the figures that are asked for, else those of the value screen."""
     r, found = v.results, marks(v.results)
-    heads = levels(v.book)
+    heads, columns = levels(v.book), columns_of(v, asked)
+    keys = tuple(c.key for c in columns)
     by_wbs: dict[str | None, list[str]] = {}
     for code in r.valuation.codes:
         by_wbs.setdefault(r.valuation.wbs_of(code), []).append(code)
     parents = {w.code: w.parent for w in v.book.wbs}
     rows: list[MeasureRow] = []
 
-    of_activities, of_elements, of_project = (
-        _Rows(r, kind, keys) for kind, keys in (("activity", COLUMNS), ("wbs", COLUMNS), ("project", MEASURES))
-    )
+    of_activities, of_elements = _Rows(r, "activity", keys), _Rows(r, "wbs", keys)
+    of_project = _Rows(r, "project", tuple(dict.fromkeys((*MEASURES, *keys))))
 
     def activities(of: str | None, level: int) -> None:
         for code in by_wbs.get(of, ()):
@@ -120,27 +158,25 @@ def value(v: View) -> ValueOut:
         v.page.status,
         r.baseline.code if r.baseline else None,
         project.eac,
-        [figure_out(figure(key)) for key in COLUMNS],
+        columns,
         rows,
         of_project.row(project.code, project.name, 0, None, found.project.mark),
     )
 
 
-def curve(v: View, wbs: str | None, bucket: str) -> CurveOut:
-    """The curve of the project or a WBS element."""
+def curve(v: View, wbs: str | None, bucket: str, baselines: Sequence[str] | None = None) -> CurveOut:
+    """The curve of the project or a WBS element, with the planned value of other baselines (absent: the compared ones)."""
     r = v.results
     if wbs is not None and wbs not in r.wbs:
         raise Refused("not-found", sentence("value.no_wbs_element", wbs=wbs, code=v.project.code), 404)
     m = r.project if wbs is None else r.wbs[wbs]
-    return _curve(v, wbs or "", bucket, m, r.curve_of(wbs, bucket), r.valuation.scope(wbs).activities)
+    return _curve(v, wbs or "", bucket, m, r.curve_of(wbs, bucket, _others(v, baselines)), r.valuation.scope(wbs).activities)
 
 
 def _curve(v: View, scope: str, bucket: str, m: Measures, found: list[Point], activities: list[str]) -> CurveOut:
     r = v.results
-    points = [
-        PointOut(to_text(p.end), f"{p.pv:f}", _money(p.ev), _money(p.ac), _money(p.forecast), {k: f"{x:f}" for k, x in p.others.items()})
-        for p in found
-    ]
+    later = forecasts(found, m.ac, m.eac, r.valuation.unit)
+    points = [_point(p, more, by_eac) for p, more, by_eac in zip(found, added(found), later, strict=True)]
     return CurveOut(
         scope,
         bucket,
@@ -156,22 +192,64 @@ def _curve(v: View, scope: str, bucket: str, m: Measures, found: list[Point], ac
         m.sv_t,
         to_text(earned) if (earned := earned_on(r, activities, m)) is not None else None,
         gap_sentences(r, m),
+        {key: f"{x:f}" for key, x in m.eac.items() if x is not None},
+        r.book.project.eac,
+        [b.code for b in r.book.baselines if r.baseline is None or b.code != r.baseline.code],
     )
 
 
-def selection(v: View, activities: list[str], wbs: list[str], bucket: str) -> SelectionOut:
+def _point(p: Point, more: Added, by_eac: dict[str, Decimal]) -> PointOut:
+    return PointOut(
+        to_text(p.end),
+        f"{p.pv:f}",
+        _money(p.ev),
+        _money(p.ac),
+        _money(p.forecast),
+        {k: f"{x:f}" for k, x in p.others.items()},
+        {k: f"{x:f}" for k, x in by_eac.items()},
+        f"{more.pv:f}",
+        _money(more.ev),
+        _money(more.ac),
+    )
+
+
+def _others(v: View, baselines: Sequence[str] | None) -> tuple[str, ...] | None:
+    """The codes of baselines that are asked for. Raises Refused for an unknown one."""
+    for code in baselines or ():
+        if code not in v.book.baseline_by_code:
+            raise Refused("not-found", sentence("value.no_baseline", code=code[:60]), 404, field="baselines")
+    return None if baselines is None else tuple(dict.fromkeys(baselines))
+
+
+def selection(
+    v: View, activities: list[str], wbs: list[str], bucket: str, asked: Sequence[str] = (), baselines: Sequence[str] | None = None
+) -> SelectionOut:
     """The measures and the curve of any activities and whole elements, each counted once. Raises Refused for an unknown code."""
     r = v.results
     for code, known in [*((c, r.valuation.activity_codes) for c in activities), *((c, r.book.wbs_above) for c in wbs)]:
         if code not in known:
             raise Refused("not-found", sentence("value.no_row", code=code[:60], project=v.project.code), 404)
-    scope, m = r.valuation.selection(activities, wbs), r.selection(activities, wbs)
-    values = {key: m.eac[r.book.project.eac] if key == "eac" else getattr(m, key) for key in COLUMNS}
-    reasons = {key: m.reasons.get("eac." + r.book.project.eac if key == "eac" else key, "") for key, x in values.items() if x is None}
-    row = MeasureRow("selection", "", "", 0, None, None, {key: _text(x) for key, x in values.items()}, reasons)
-    return SelectionOut(
-        len(scope.activities), row, _curve(v, "", bucket, m, r.curve_of_selection(activities, wbs, bucket), scope.activities)
-    )
+    scope, m, keys = r.valuation.selection(activities, wbs), r.selection(activities, wbs), [c.key for c in columns_of(v, asked)]
+    figures, reasons = _selected(v, m, keys)
+    row = MeasureRow("selection", "", "", 0, None, None, figures, reasons)
+    found = r.curve_of_selection(activities, wbs, bucket, _others(v, baselines))
+    return SelectionOut(len(scope.activities), row, _curve(v, "", bucket, m, found, scope.activities))
+
+
+def _selected(v: View, m: Measures, keys: Sequence[str]) -> tuple[dict[str, str | None], dict[str, str]]:
+    """The measures of a selection among the figures that are asked for, with why one is not there; all else says nothing of one."""
+    figures: dict[str, str | None] = {}
+    reasons: dict[str, str] = {}
+    for key in keys:
+        full = f"eac.{v.book.project.eac}" if key == "eac" else key
+        if full.startswith("eac."):
+            value = m.eac[full.removeprefix("eac.")]
+        else:
+            value = m.ac_by_source.get(key.removeprefix("ac.")) if key.startswith("ac.") else getattr(m, key, None)
+        figures[key] = _text(value) if isinstance(value, Decimal | float | str) else None
+        if figures[key] is None:
+            reasons[key] = m.reasons.get(full, sentence("value.not_of_selection"))
+    return figures, reasons
 
 
 def working_of(v: View, measure: str, kind: str, code: str | None) -> WorkingOut:

@@ -34,6 +34,8 @@ class FigureOut:
     head: str
     """The head of a column: the abbreviation where the trade has one."""
     formula: str
+    group: str
+    """The group that it is offered in: value, variance, index, forecast, time, plan, or own for the project's own fields."""
 
 
 @dataclass
@@ -81,6 +83,12 @@ class PointOut:
     ac: str | None
     forecast: str | None
     others: dict[str, str]
+    forecasts: dict[str, str]
+    """The forecast by each estimate at completion that there is."""
+    added_pv: str
+    added_ev: str | None
+    added_ac: str | None
+    """What the bucket adds."""
 
 
 @dataclass
@@ -102,6 +110,11 @@ class CurveOut:
     earned_on: str | None
     """The date by which the plan had today's earned value."""
     sentences: list[str]
+    eac: dict[str, str]
+    """Each estimate at completion that there is, and by `eac_method` the one that the project chose."""
+    eac_method: str
+    baselines: list[str]
+    """The baselines that another planned value can be drawn of."""
 
 
 @dataclass

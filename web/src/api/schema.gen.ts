@@ -590,6 +590,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/pages/{page}/compared.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What changed since another page as CSV. */
+        get: operations["compared_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/pages/{page}/curve": {
         parameters: {
             query?: never;
@@ -1041,15 +1058,15 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project}/pages/{page}/statistics.csv": {
+    "/api/projects/{project}/pages/{page}/statistics.{form}": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** @description The same as CSV. */
-        get: operations["statistics_csv"];
+        /** @description The same as CSV or workbook. */
+        get: operations["statistics_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1145,6 +1162,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/pages/{page}/trend.{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The figures of every page as CSV or workbook. */
+        get: operations["trend_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/pages/{page}/value": {
         parameters: {
             query?: never;
@@ -1154,6 +1188,40 @@ export interface paths {
         };
         /** @description The measures. */
         get: operations["value"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/value.{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The measures as CSV, or with the curve and the pages as a workbook whose charts follow its cells. */
+        get: operations["value_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/value/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Every figure that a column can show here, the project's own fields among them. */
+        get: operations["offered_figures"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1179,15 +1247,15 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project}/pages/{page}/work.csv": {
+    "/api/projects/{project}/pages/{page}/work.{form}": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** @description The same as CSV. */
-        get: operations["work_csv"];
+        /** @description The same as CSV or workbook. */
+        get: operations["work_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1898,6 +1966,11 @@ export interface components {
             sv_t: number | null;
             earned_on: string | null;
             sentences: string[];
+            eac: {
+                [key: string]: string;
+            };
+            eac_method: string;
+            baselines: string[];
         };
         DatesOut: {
             begin: string;
@@ -2112,6 +2185,7 @@ export interface components {
             word: string;
             head: string;
             formula: string;
+            group: string;
         };
         /** @description A file to bring in; without `apply` only what it would do is said. */
         FileForm: {
@@ -2755,6 +2829,12 @@ export interface components {
             others: {
                 [key: string]: string;
             };
+            forecasts: {
+                [key: string]: string;
+            };
+            added_pv: string;
+            added_ev: string | null;
+            added_ac: string | null;
         };
         PreviewOut: {
             project: string;
@@ -3105,6 +3185,8 @@ export interface components {
             activities?: string[];
             wbs?: string[];
             bucket?: components["schemas"]["BucketEnum"];
+            columns?: string[];
+            baselines?: string[];
         };
         SelectionOut: {
             activities: number;
@@ -4570,9 +4652,36 @@ export interface operations {
             };
         };
     };
+    compared_csv: {
+        parameters: {
+            query: {
+                /** @description The other page. */
+                with: string;
+            };
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
     curve: {
         parameters: {
             query?: {
+                /** @description Codes of baselines with commas between; absent: the compared ones. */
+                baselines?: string;
                 bucket?: "day" | "month" | "period" | "week";
                 wbs?: string;
             };
@@ -5449,11 +5558,12 @@ export interface operations {
             };
         };
     };
-    statistics_csv: {
+    statistics_file: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                form: string;
                 page: string;
                 project: string;
             };
@@ -5467,6 +5577,7 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
                 };
             };
         };
@@ -5641,7 +5752,87 @@ export interface operations {
             };
         };
     };
+    trend_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                form: string;
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                };
+            };
+        };
+    };
     value: {
+        parameters: {
+            query?: {
+                /** @description Keys of figures with commas between. */
+                columns?: string;
+            };
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValueOut"];
+                };
+            };
+        };
+    };
+    value_file: {
+        parameters: {
+            query?: {
+                /** @description Codes of baselines with commas between; absent: the compared ones. */
+                baselines?: string;
+                bucket?: "day" | "month" | "period" | "week";
+                /** @description Keys of figures with commas between. */
+                columns?: string;
+                wbs?: string;
+            };
+            header?: never;
+            path: {
+                form: string;
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                };
+            };
+        };
+    };
+    offered_figures: {
         parameters: {
             query?: never;
             header?: never;
@@ -5658,7 +5849,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValueOut"];
+                    "application/json": components["schemas"]["CatalogueOut"];
                 };
             };
         };
@@ -5687,13 +5878,14 @@ export interface operations {
             };
         };
     };
-    work_csv: {
+    work_file: {
         parameters: {
             query?: {
                 bucket?: "day" | "month" | "period" | "week";
             };
             header?: never;
             path: {
+                form: string;
                 page: string;
                 project: string;
             };
@@ -5707,6 +5899,7 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
                 };
             };
         };
