@@ -17,6 +17,7 @@ const figure = (key: string, kind: string, word: string): Figure => ({
   word,
   head: word,
   formula: "",
+  group: "plan",
   scopes: ["activity"],
 });
 const FIGURES = [

@@ -6,6 +6,7 @@ export * as format from "./format";
 export { useAddressed, useKept } from "./kept";
 export { Mark } from "./Mark";
 export { Notice } from "./Notice";
+export { Pictures } from "./Pictures";
 export {
   type FigureKind,
   type Place,

@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { client, take } from "../api";
 
 /** What several rooms read of a page. Keys start with the project and page, so that a change can refresh them together. */
@@ -40,13 +40,20 @@ export const useSigns = (project: string, page: string, code: string) =>
     staleTime: Number.POSITIVE_INFINITY,
   });
 
-export const useCurve = (project: string, page: string, wbs: string, bucket: "day" | "week" | "month" | "period") =>
+export const useCurve = (
+  project: string,
+  page: string,
+  wbs: string,
+  bucket: "day" | "week" | "month" | "period",
+  baselines?: string,
+) =>
   useQuery({
-    queryKey: [project, page, "curve", wbs, bucket],
+    queryKey: [project, page, "curve", wbs, bucket, baselines],
     queryFn: () =>
       take(
         client.GET("/api/projects/{project}/pages/{page}/curve", {
-          params: { path: { project, page }, query: { wbs, bucket } },
+          params: { path: { project, page }, query: { wbs, bucket, baselines } },
         }),
       ),
+    placeholderData: keepPreviousData,
   });

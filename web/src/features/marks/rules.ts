@@ -39,7 +39,15 @@ export function figuresOf(catalogue: Figure[], fields: string[][], scope: string
     ...catalogue.filter((f) => f.scopes.includes(scope)),
     ...own.map(([code = "", name = "", kind = ""]): Figure => {
       const key = `field:${code}`;
-      return { key, word: name, head: name, kind: FIELD_KINDS[kind] ?? kind, scopes: [scope], formula: "" };
+      return {
+        key,
+        word: name,
+        head: name,
+        kind: FIELD_KINDS[kind] ?? kind,
+        scopes: [scope],
+        formula: "",
+        group: "own",
+      };
     }),
   ];
 }

@@ -4,11 +4,12 @@ import { type Dispatch, memo, type SetStateAction, useState } from "react";
 import { client, type Schemas, take } from "../../api";
 import { usePlace } from "../../shared";
 import { useWrites } from "../../shared/book";
+import { Conditions } from "../../shared/look";
 import type { Scale } from "../../shared/time";
-import { Act, Bar, Button, Input, PickLine, Select, Soft, Space, Why } from "../../shared/ui";
+import { Bar, Button, Input, PickLine, Select, Soft, Space, Why } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
 import type { Column } from "./columns";
-import { type Condition, conditionsOf, groundOf, unread } from "./conditions";
+import { groundOf, unread } from "./conditions";
 import { type Lens, PLAIN, SHOWS } from "./tree";
 import { type Plan, type PlanInfo, planKey } from "./usePlan";
 
@@ -32,7 +33,7 @@ interface Props {
 
 type View = Schemas["View"];
 
-const GROUPS = ["calendar", "people", "state", "method"];
+const GROUPS = ["mark", "calendar", "people", "state", "method"];
 const SCALES: Scale[] = ["day", "week", "month"];
 
 /** How the sheet is looked at: find, cut, group, columns, named views, and the timeline's own settings. */
@@ -70,7 +71,13 @@ export const ViewMenu = memo(function ViewMenu(p: Props) {
           ))}
         </Select>
       </label>
-      <Conditions {...p} />
+      <Conditions
+        where={lens.where}
+        put={(where) => set({ where })}
+        offered={p.offered}
+        wrong={(c) => unread(c, groundOf(info))}
+        first={p.offered.find((c) => c.key.startsWith("fields."))?.key ?? "people"}
+      />
       <Columns {...p} />
       <Views {...p} />
       {JSON.stringify(lens) !== JSON.stringify(PLAIN) ? (
@@ -94,69 +101,6 @@ export const ViewMenu = memo(function ViewMenu(p: Props) {
     </Bar>
   );
 });
-
-/** Conditions on any columns, own fields among them; a row is shown where all of them hold. */
-function Conditions({ lens, setLens, offered, info }: Props) {
-  const w = words.plan.view;
-  const { where } = lens;
-  const ground = groundOf(info);
-  const put = (next: Condition[]) => setLens((now) => ({ ...now, where: next }));
-  const change = (i: number, part: Partial<Condition>) => put(where.map((c, j) => (j === i ? { ...c, ...part } : c)));
-  const more = () =>
-    put([...where, { key: offered.find((c) => c.key.startsWith("fields."))?.key ?? "people", text: "" }]);
-  return (
-    <Popover.Root positioning={{ placement: "bottom-start" }} onOpenChange={(e) => e.open && !where.length && more()}>
-      <Popover.Trigger asChild>
-        <Button>{w.where(conditionsOf(lens).length)}</Button>
-      </Popover.Trigger>
-      <Portal>
-        <Popover.Positioner>
-          <Popover.Content aria-label={w.where(0)}>
-            {where.map((c, i) => {
-              const wrong = unread(c, ground);
-              return (
-                // biome-ignore lint/suspicious/noArrayIndexKey: conditions have no name but their place
-                <div key={i}>
-                  <PickLine>
-                    <Select aria-label={w.column} value={c.key} onChange={(e) => change(i, { key: e.target.value })}>
-                      {offered.map((o) => (
-                        <option key={o.key} value={o.key}>
-                          {o.title}
-                        </option>
-                      ))}
-                    </Select>
-                    <Input
-                      aria-label={w.condition}
-                      aria-invalid={wrong !== null || undefined}
-                      placeholder={w.conditionHint}
-                      value={c.text}
-                      onChange={(e) => change(i, { text: e.target.value })}
-                    />
-                    <Button
-                      look="quiet"
-                      aria-label={w.dropCondition}
-                      onClick={() => put(where.filter((_, j) => j !== i))}
-                    >
-                      ×
-                    </Button>
-                  </PickLine>
-                  {wrong && (
-                    <Act as="div" role="alert">
-                      {w.unread[wrong] ?? w.unread.number}
-                    </Act>
-                  )}
-                </div>
-              );
-            })}
-            <Button look="link" onClick={more}>
-              {w.addCondition}
-            </Button>
-          </Popover.Content>
-        </Popover.Positioner>
-      </Portal>
-    </Popover.Root>
-  );
-}
 
 function Columns({ offered, chosen, setChosen }: Props) {
   const w = words.plan.view;

@@ -1,9 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
-import type { ReactNode } from "react";
+import { type ReactNode, useRef } from "react";
 import { client, take } from "../../api";
-import { format, Mark, Notice, SmallLines, usePlace } from "../../shared";
-import { PartTitle, RoomHead, RowOf, ScrollBox, Select, Soft, Table, Told } from "../../shared/ui";
+import { format, Mark, Notice, Pictures, SmallLines, usePlace } from "../../shared";
+import { PartTitle, RoomHead, RowOf, ScrollBox, Select, Soft, Space, Table, Told } from "../../shared/ui";
 import { words } from "../../shared/words/value";
+import { Files } from "./Files";
 
 const w = words.value;
 const INDICES = [
@@ -26,6 +27,8 @@ export function OverPages({ other, look, children }: Props) {
     queryKey: [project, page.code, "trend"],
     queryFn: () => take(client.GET("/api/projects/{project}/pages/{page}/trend", { params: { path } })),
   });
+  const box = useRef<HTMLDivElement>(null);
+  const base = `/api/projects/${encodeURIComponent(project)}/pages/${encodeURIComponent(page.code)}`;
   if (trend.isPending) return <Notice>{words.frame.loading}</Notice>;
   if (trend.isError) return <Notice bad>{trend.error.message}</Notice>;
   const { pages, currency, baseline } = trend.data;
@@ -39,10 +42,17 @@ export function OverPages({ other, look, children }: Props) {
       <RoomHead>
         <h1>{w.title}</h1>
         <Told>{words.margin.asOf(format.fullDay(page.status), baseline)}</Told>
+        <Space />
+        <Files base={`${base}/trend`} />
+        <Pictures
+          of={box}
+          title={`${w.trend}, ${words.margin.asOf(format.fullDay(page.status), baseline)}`}
+          name={`${project}-${page.code}-pages`}
+        />
       </RoomHead>
       {children}
       <ScrollBox tabIndex={0} role="region" aria-label={w.trend}>
-        <RowOf gap="22px" alignItems="flex-start">
+        <RowOf ref={box} gap="22px" alignItems="flex-start">
           <SmallLines title={w.indices} points={points} series={INDICES} level={1} />
           <SmallLines title={w.estimate(currency)} points={points} series={[{ key: "eac", name: "EAC", ink: "ink" }]} />
           <SmallLines title={w.drift} points={points} series={[{ key: "late", name: "", ink: "act" }]} level={0} />
@@ -123,6 +133,11 @@ function Compared({ other, pages, look }: ComparedProps) {
             </Select>
           </label>
         </PartTitle>
+        <Files
+          base={`/api/projects/${encodeURIComponent(project)}/pages/${encodeURIComponent(page.code)}/compared`}
+          query={new URLSearchParams({ with: other }).toString()}
+          forms={["csv"]}
+        />
       </RowOf>
       {data && <Soft as="p">{w.changed(data.count, data.other)}</Soft>}
       {data && data.count > 0 && (

@@ -1,10 +1,10 @@
-import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { client, type Schemas, take } from "../../api";
 import { format, Notice, usePlace } from "../../shared";
-import { Anchor, RoomHead, ScrollBox, Select, Space, Table, Told } from "../../shared/ui";
+import { RoomHead, ScrollBox, Select, Space, Table, Told } from "../../shared/ui";
 import { words } from "../../shared/words/value";
+import { Files } from "./Files";
 
 const w = words.value;
 const COLUMNS = ["baseline", "now", "actual", "remaining", "variance"] as const;
@@ -42,13 +42,14 @@ export function Statistics({ wbs, look, children }: Props) {
   if (statistics.isError) return <Notice bad>{statistics.error.message}</Notice>;
   const { scopes, status, baseline, currency } = statistics.data;
   const scope = scopes.find((s) => (wbs ? s.kind === "wbs" && s.code === wbs : s.kind === "project"));
-  const csv = `/api/projects/${encodeURIComponent(project)}/pages/${encodeURIComponent(page.code)}/statistics.csv`;
+  const base = `/api/projects/${encodeURIComponent(project)}/pages/${encodeURIComponent(page.code)}/statistics`;
   return (
     <>
       <RoomHead>
         <h1>{w.title}</h1>
         <Told>{words.margin.asOf(format.fullDay(status), baseline)}</Told>
         <Space />
+        <Files base={base} />
         <label>
           <Told>{w.scope} </Told>
           <Select aria-label={w.scope} value={wbs} maxW="260px" onChange={(e) => look({ wbs: e.target.value })}>
@@ -91,11 +92,6 @@ export function Statistics({ wbs, look, children }: Props) {
             </tbody>
           </Table>
         )}
-        <Box mt="12px">
-          <Anchor href={csv} download>
-            {w.whole}
-          </Anchor>
-        </Box>
       </ScrollBox>
     </>
   );

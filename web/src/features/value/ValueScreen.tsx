@@ -1,12 +1,37 @@
 import { Box } from "@chakra-ui/react";
-import { useQuery } from "@tanstack/react-query";
 import { type KeyboardEvent, lazy, type ReactNode, Suspense, useCallback, useMemo, useRef, useState } from "react";
-import { client, type Schemas, take } from "../../api";
-import { Curve, format, Mark, Notice, useAddressed, useCurve, useKept, useOpenFigure, usePlace } from "../../shared";
+import type { Schemas } from "../../api";
+import {
+  Curve,
+  format,
+  Mark,
+  Notice,
+  Pictures,
+  useAddressed,
+  useCurve,
+  useKept,
+  useOpenFigure,
+  usePlace,
+} from "../../shared";
+import {
+  arranged,
+  FigureMenu,
+  isPlain,
+  keysOf,
+  LOOK,
+  LookBar,
+  lookOf,
+  nextSort,
+  useFigures,
+  useGround,
+  useOffered,
+} from "../../shared/look";
 import { FoldButton, ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
-import { Button, Parts, RoomHead, RowOf, Select, Soft, Space, Told } from "../../shared/ui";
+import { Button, Parts, RoomHead, RowOf, Soft, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/value";
-import { BUCKETS, type Bucket } from "./buckets";
+import type { Bucket } from "./buckets";
+import { CurveControls } from "./CurveControls";
+import { Files } from "./Files";
 import { useSelection } from "./useSelection";
 
 const Statistics = lazy(() => import("./Statistics").then((m) => ({ default: m.Statistics })));
@@ -18,7 +43,20 @@ type Kind = "project" | "wbs" | "activity";
 
 type Column = SheetColumn<Row>;
 
-const VIEW = { wbs: "", by: "week", part: "", other: "" };
+const VIEW = { wbs: "", by: "week", part: "", other: "", cols: "", eacs: "", bars: "", bases: "compared", ...LOOK };
+const USUAL = ["bac", "pv", "ev", "ac", "sv", "cv", "spi", "cpi", "eac"];
+const WIDTHS: Record<string, number> = {
+  ratio: 56,
+  percent: 72,
+  number: 72,
+  days: 72,
+  instant: 92,
+  date: 92,
+  flag: 64,
+  choice: 92,
+  text: 110,
+};
+const TEXTS = ["text", "choice", "flag"];
 const NONE: string[] = [];
 const NOBODY: Row[] = [];
 
@@ -81,28 +119,44 @@ interface PartProps {
 }
 
 /** The measures by WBS down to activities, and the curve. */
-function MeasuresPart({ view: { wbs, by }, look, children }: PartProps) {
+function MeasuresPart({ view, look, children }: PartProps) {
   const { project, page } = usePlace();
-  const bucket = by as Bucket;
+  const { wbs } = view;
+  const bucket = view.by as Bucket;
   const [opened, setOpened] = useKept<string[]>(`${project}.value.open`, NONE);
   const open = useMemo(() => new Set(opened), [opened]);
   const setOpen = (next: Set<string>) => setOpened([...next]);
-  const value = useQuery({
-    queryKey: [project, page.code, "value"],
-    queryFn: () =>
-      take(
-        client.GET("/api/projects/{project}/pages/{page}/value", { params: { path: { project, page: page.code } } }),
-      ),
-  });
-  const curve = useCurve(project, page.code, wbs, bucket);
+  const { offered, byKey } = useOffered();
+  const ground = useGround();
+  const now = useMemo(() => lookOf(view), [view]);
+  const chosen = useMemo(() => (view.cols ? view.cols.split(",") : USUAL), [view.cols]);
+  const keys = useMemo(() => [...new Set([...chosen, ...keysOf(now)])], [chosen, now]);
+  const value = useFigures(keys);
+  const curve = useCurve(project, page.code, wbs, bucket, view.bases === "compared" ? undefined : view.bases);
   const [picked, pick] = useState<Row[]>(NOBODY);
-  const selection = useSelection(picked, bucket);
+  const selection = useSelection(picked, bucket, chosen);
   const shown = selection?.curve ?? curve.data;
-  const rows = useMemo(() => (value.data ? visible(value.data.rows, open) : []), [value.data, open]);
+  const box = useRef<HTMLDivElement>(null);
+  const estimates = useMemo(() => (view.eacs ? view.eacs.split(",") : NONE), [view.eacs]);
+  const lines = useMemo((): SheetLine<Row>[] => {
+    if (!value.data) return [];
+    if (!isPlain(now)) return arranged(value.data.rows, now, byKey, ground);
+    return [...visible(value.data.rows, open), value.data.project].map((row) => ({
+      kind: "row",
+      id: `${row.kind}.${row.code}`,
+      row,
+      depth: row.kind === "project" ? 0 : row.level,
+      parts: row.kind === "wbs" ? 1 : 0,
+    }));
+  }, [value.data, now, byKey, ground, open]);
   if (value.isPending) return <Notice>{words.frame.loading}</Notice>;
   if (value.isError) return <Notice bad>{value.error.message}</Notice>;
+  const columns = value.data.columns.filter((c) => chosen.includes(c.key));
   const elements = value.data.rows.filter((r) => r.kind === "wbs");
   const scope = elements.find((r) => r.code === wbs)?.name ?? value.data.project.name;
+  const of = selection ? words.value.selected(selection.activities) : scope;
+  const base = `/api/projects/${encodeURIComponent(project)}/pages/${encodeURIComponent(page.code)}`;
+  const asked = new URLSearchParams({ columns: chosen.join(","), wbs, bucket }).toString();
   const turn = (code: string) => {
     const next = new Set(open);
     if (!next.delete(code)) next.add(code);
@@ -114,51 +168,58 @@ function MeasuresPart({ view: { wbs, by }, look, children }: PartProps) {
         <h1>{words.value.title}</h1>
         <Told>{words.margin.asOf(format.fullDay(value.data.status), value.data.baseline)}</Told>
         <Space />
-        <Button onClick={() => setOpen(new Set(open.size ? [] : elements.map((e) => e.code)))}>
-          {open.size ? words.value.fold : words.value.expand}
-        </Button>
-        <label>
-          <Told>{words.chart.curve} </Told>
-          <Select value={wbs} onChange={(e) => look({ wbs: e.target.value })}>
-            <option value="">{words.value.project}</option>
-            {elements.map((e) => (
-              <option key={e.code} value={e.code}>
-                {e.code} {e.name}
-              </option>
-            ))}
-          </Select>
-        </label>
-        <label>
-          <Told>{words.value.bucket} </Told>
-          <Select value={bucket} onChange={(e) => look({ by: e.target.value })}>
-            {BUCKETS.map((b) => (
-              <option key={b}>{b}</option>
-            ))}
-          </Select>
-        </label>
+        <Files base={`${base}/value`} query={asked} />
       </RoomHead>
       {children}
+      <LookBar view={view} look={look} offered={offered} byKey={byKey}>
+        <FigureMenu
+          word={words.look.columns}
+          offered={offered}
+          chosen={chosen}
+          usual={USUAL}
+          set={(next) => look({ cols: next.join(",") === USUAL.join(",") ? "" : next.join(",") })}
+        />
+        {isPlain(now) && (
+          <Button look="quiet" onClick={() => setOpen(new Set(open.size ? [] : elements.map((e) => e.code)))}>
+            {open.size ? words.value.fold : words.value.expand}
+          </Button>
+        )}
+      </LookBar>
       <Measures
-        columns={value.data.columns}
-        rows={rows}
-        total={value.data.project}
+        columns={columns}
+        lines={lines}
         open={open}
         turn={turn}
         picks={pick}
+        sort={view.sort}
+        onSort={(key) => look({ sort: nextSort(view.sort, key) })}
       />
       <Box
         as="section"
         flex="none"
         borderTopWidth="1px"
         borderColor="ruleStrong"
-        p="8px 14px"
+        p="6px 14px"
         overflow="auto"
-        maxH="52%"
-        aria-label={words.value.of(selection ? words.value.selected(selection.activities) : scope)}
+        maxH="56%"
+        aria-label={words.value.of(of)}
       >
-        {selection && <Totals columns={value.data.columns} of={selection} />}
+        {selection && <Totals columns={columns} of={selection} />}
         {curve.isError && <Notice bad>{curve.error.message}</Notice>}
-        {shown && <Curve curve={shown} height={210} />}
+        {shown && (
+          <>
+            <CurveControls curve={shown} view={view} look={look} elements={elements}>
+              <Pictures
+                of={box}
+                title={`${words.value.of(of)}, ${words.margin.asOf(format.fullDay(value.data.status), value.data.baseline)}`}
+                name={`${project}-${page.code}-curve`}
+              />
+            </CurveControls>
+            <Box ref={box}>
+              <Curve curve={shown} height={210} estimates={estimates} bars={view.bars === "on"} />
+            </Box>
+          </>
+        )}
       </Box>
     </>
   );
@@ -166,7 +227,7 @@ function MeasuresPart({ view: { wbs, by }, look, children }: PartProps) {
 
 const codeOf = (row: Row) => row.code;
 const nameOf = (row: Row) => row.name;
-const lookOf = (row: Row) => (row.kind === "project" ? "double" : row.kind);
+const kindOf = (row: Row) => (row.kind === "project" ? "double" : row.kind);
 
 /** The totals of the selected rows. */
 function Totals({ columns, of }: { columns: Schemas["FigureOut"][]; of: Schemas["SelectionOut"] }) {
@@ -184,22 +245,24 @@ function Totals({ columns, of }: { columns: Schemas["FigureOut"][]; of: Schemas[
 
 interface MeasuresProps {
   columns: Schemas["FigureOut"][];
-  rows: Row[];
-  total: Row;
+  lines: SheetLine<Row>[];
   open: Set<string>;
   turn: (code: string) => void;
   picks: (rows: Row[]) => void;
+  sort: string;
+  onSort: (key: string) => void;
 }
 
 /** The measures as a sheet: every figure opens its working, by a click or by F2. */
-function Measures({ columns: figures, rows, total, open, turn, picks }: MeasuresProps) {
+function Measures({ columns: figures, lines, open, turn, picks, sort, onSort }: MeasuresProps) {
   const show = useOpenFigure();
   const { tell } = usePlace();
   const columns = useMemo((): Column[] => {
     const figure = (c: Schemas["FigureOut"]): Column => ({
       key: c.key,
       title: c.head,
-      width: c.kind === "ratio" ? 50 : 94,
+      width: WIDTHS[c.kind] ?? 94,
+      left: TEXTS.includes(c.kind),
       text: (r) => format.figure(r.figures[c.key], c.kind),
       hint: (r) => r.reasons[c.key] ?? c.word,
       draw: (r) => (
@@ -222,24 +285,12 @@ function Measures({ columns: figures, rows, total, open, turn, picks }: Measures
       grow: true,
       left: true,
       tree: true,
+      pin: "start",
       text: (r) => (r.kind === "project" ? words.value.project : r.kind === "wbs" ? `${r.code} ${r.name}` : r.name),
       hint: (r) => `${r.code} ${r.name}`,
     };
     return [name, ...figures.map(figure)];
   }, [figures, show]);
-  const lines = useMemo(
-    () =>
-      [...rows, total].map(
-        (row): SheetLine<Row> => ({
-          kind: "row",
-          id: `${row.kind}.${row.code}`,
-          row,
-          depth: row.kind === "project" ? 0 : row.level,
-          parts: row.kind === "wbs" ? 1 : 0,
-        }),
-      ),
-    [rows, total],
-  );
   const read = (row: Row, column: Column) => {
     if (column.key !== "name") show(column.key, row.kind as Kind, row.code);
     else if (row.kind === "activity") tell({ about: "activity", code: row.code });
@@ -270,8 +321,9 @@ function Measures({ columns: figures, rows, total, open, turn, picks }: Measures
     );
   }, []);
   const folded = useMemo(
-    () => new Set(rows.flatMap((r) => (r.kind === "wbs" && !open.has(r.code) ? [`wbs.${r.code}`] : []))),
-    [rows, open],
+    () =>
+      new Set(lines.flatMap((l) => (l.kind === "row" && l.row.kind === "wbs" && !open.has(l.row.code) ? [l.id] : []))),
+    [lines, open],
   );
   return (
     <ReadSheet
@@ -280,13 +332,15 @@ function Measures({ columns: figures, rows, total, open, turn, picks }: Measures
       columns={columns}
       codeOf={codeOf}
       nameOf={nameOf}
-      look={lookOf}
+      look={kindOf}
       lead={lead}
       tree
       folded={folded}
       open={read}
       keys={keys}
       picks={picks}
+      sort={sort}
+      onSort={onSort}
     />
   );
 }

@@ -3,9 +3,10 @@ import { type ReactNode, useMemo } from "react";
 import { client, type Schemas, take } from "../../api";
 import { format, Notice, useAddressed, usePlace } from "../../shared";
 import { ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
-import { Anchor, RoomHead, Select, Space, Told } from "../../shared/ui";
+import { RoomHead, Select, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/value";
 import { BUCKETS, type Bucket } from "./buckets";
+import { Files } from "./Files";
 
 const w = words.value;
 type Line = Schemas["WorkLine"];
@@ -104,7 +105,7 @@ export function Work({ bucket, look, children }: Props) {
   if (work.isPending) return <Notice>{words.frame.loading}</Notice>;
   if (work.isError) return <Notice bad>{work.error.message}</Notice>;
   const { status, baseline, currency } = work.data;
-  const csv = `/api/projects/${encodeURIComponent(project)}/pages/${encodeURIComponent(page.code)}/work.csv?bucket=${bucket}`;
+  const base = `/api/projects/${encodeURIComponent(project)}/pages/${encodeURIComponent(page.code)}/work`;
   return (
     <>
       <RoomHead>
@@ -150,9 +151,7 @@ export function Work({ bucket, look, children }: Props) {
             ))}
           </Select>
         </label>
-        <Anchor href={csv} download>
-          {w.whole}
-        </Anchor>
+        <Files base={base} query={`bucket=${bucket}`} />
       </RoomHead>
       {children}
       {work.data.lines.length === 0 ? (

@@ -1,8 +1,10 @@
 import { Box } from "@chakra-ui/react";
+import { type KeyboardEvent, type PointerEvent, useMemo, useRef, useState } from "react";
 import {
+  Area,
   CartesianGrid,
+  ComposedChart,
   Line,
-  LineChart,
   ReferenceLine,
   ResponsiveContainer,
   useXAxisScale,
@@ -14,6 +16,7 @@ import {
 import type { Schemas } from "../../api";
 import { day, drift, fullDay, money } from "../format";
 import { Table } from "../ui";
+import { useWidth } from "../useWidth";
 import { words } from "../words";
 
 type Curve = Schemas["CurveOut"];
@@ -31,7 +34,7 @@ const INKS = {
   wet: ink("wet"),
 };
 
-interface Shown {
+interface Shown extends Record<string, number | [number, number] | null> {
   t: number;
   pv: number | null;
   ev: number | null;
@@ -39,22 +42,36 @@ interface Shown {
   forecast: number | null;
 }
 
-function shown(curve: Curve): Shown[] {
+/** The rows of the drawing: a line for each estimate that is chosen, the band between the least and the largest of them, and
+ * the planned value of other baselines. */
+function shown(curve: Curve, estimates: string[]): Shown[] {
   const status = when(curve.status);
-  const out: Shown[] = curve.points.map((p) => ({
-    t: when(p.end),
-    pv: amount(p.pv),
-    ev: null,
-    ac: null,
-    forecast: null,
-  }));
-  curve.points.forEach((p, i) => {
-    const row = out[i];
-    if (!row) return;
-    if (row.t < status) Object.assign(row, { ev: amount(p.ev), ac: amount(p.ac) });
-    else row.forecast = amount(p.forecast);
+  const band = (found: number[]): [number, number] | null =>
+    found.length > 1 ? [Math.min(...found), Math.max(...found)] : null;
+  const out: Shown[] = curve.points.map((p) => {
+    const t = when(p.end);
+    const row: Shown = { t, pv: amount(p.pv), ev: null, ac: null, forecast: null };
+    for (const [code, x] of Object.entries(p.others)) row[`other ${code}`] = Number(x);
+    if (t < status) return Object.assign(row, { ev: amount(p.ev), ac: amount(p.ac) });
+    const found = estimates.flatMap((key) =>
+      p.forecasts[key] === undefined ? [] : [[key, Number(p.forecasts[key])] as const],
+    );
+    for (const [key, x] of found) row[`eac ${key}`] = x;
+    row.forecast = estimates.length ? null : amount(p.forecast);
+    row.band = band(found.map(([, x]) => x));
+    return row;
   });
-  out.push({ t: status, pv: Number(curve.pv), ev: Number(curve.ev), ac: Number(curve.ac), forecast: Number(curve.ac) });
+  const ac = Number(curve.ac);
+  const now: Shown = {
+    t: status,
+    pv: Number(curve.pv),
+    ev: Number(curve.ev),
+    ac,
+    forecast: estimates.length ? null : ac,
+  };
+  for (const key of estimates) if (curve.eac[key] !== undefined) now[`eac ${key}`] = ac;
+  if (estimates.length > 1) now.band = [ac, ac];
+  out.push(now);
   return out.sort((a, b) => a.t - b.t);
 }
 
@@ -88,8 +105,10 @@ interface Label {
 const LINE = 15;
 /** The width of a figure in a label. */
 const WIDE = 7;
-/** Where the drawing begins, right of the amounts. */
+/** Where the drawing begins, right of the amounts, and the room for names at its right. */
 const LEFT = 76;
+const PLOT = 72;
+const RIGHT = 102;
 const OFFSETS = [0, -1, 1, -2, 2, -3, 3, -4, 4, -5, 5, -6, 6].map((n) => n * LINE);
 
 /** Labels moved up or down, as little as it takes for none to lie on another or beyond the drawing. */
@@ -105,16 +124,50 @@ function apart(labels: Label[], height: number): Label[] {
   return placed;
 }
 
-/** Four lines labelled at their ends; brackets for SV, CV and the time gap at the status date; a table beside it. */
-export function CurveDrawing({ curve, height }: { curve: Curve; height: number }) {
+interface Props {
+  curve: Curve;
+  height: number;
+  /** The estimates whose forecasts are drawn; none: the bottom-up one as the forecast. */
+  estimates?: string[];
+  /** Whether what each bucket adds is drawn under it. */
+  bars?: boolean;
+}
+
+const NOBODY: string[] = [];
+const DASHES = ["2 4", "8 3", "5 2 1 2", "1 3", "10 2 2 2"];
+
+/** Labels from the top down, each under the one before it: so their order is that of the lines they name. */
+function below(labels: Label[]): Label[] {
+  let last = Number.NEGATIVE_INFINITY;
+  return labels.map((label) => {
+    last = Math.max(label.y, last + LINE);
+    return { ...label, y: last };
+  });
+}
+
+/** Lines labelled at their ends; brackets for SV, CV and the time gap at the status date; a read-out and a table beside it. */
+export const CurveDrawing = (props: Props) => (props.curve.points.length ? <Drawn {...props} /> : null);
+
+function Drawn({ curve, height, estimates: asked = NOBODY, bars = false }: Props) {
   const { pv, ev, ac, ink: dark, soft, rule, wet } = INKS;
-  if (!curve.points.length) return null;
-  const rows = shown(curve);
+  const box = useRef<HTMLDivElement>(null);
+  const estimates = useMemo(() => asked.filter((key) => curve.eac[key] !== undefined), [asked, curve]);
+  const rows = useMemo(() => shown(curve, estimates), [curve, estimates]);
+  const ticks = useMemo(() => monthTicks(rows), [rows]);
+  const others = Object.keys(curve.points[0]?.others ?? {});
+  const width = useWidth(box);
   const t = when(curve.status);
   const last = rows[rows.length - 1]?.t ?? t;
   const step = (last - (rows[0]?.t ?? t)) / 90;
   const now = { pv: Number(curve.pv), ev: Number(curve.ev), ac: Number(curve.ac) };
-  const ends = { pv: rows.at(-1)?.pv ?? 0, forecast: rows.at(-1)?.forecast ?? 0 };
+  const end = curve.points.at(-1);
+  const named = [
+    { text: "PV", value: Number(end?.pv), colour: pv },
+    ...others.map((code) => ({ text: `PV ${code}`, value: Number(end?.others[code]), colour: soft })),
+    ...(estimates.length
+      ? estimates.map((key) => ({ text: words.chart.eacs[key] ?? key, value: Number(end?.forecasts[key]), colour: ac }))
+      : [{ text: words.chart.forecast, value: Number(end?.forecast), colour: ac }]),
+  ].sort((a, b) => b.value - a.value);
   const common = { isAnimationActive: false, dot: false, connectNulls: true, strokeWidth: 2 } as const;
   const bracket = (x: number, a: number, b: number, colour: string, out: number) => [
     {
@@ -155,16 +208,16 @@ export function CurveDrawing({ curve, height }: { curve: Curve; height: number }
       : []),
   ];
   return (
-    <Box>
+    <Box ref={box} position="relative">
       <Box height={`${height}px`} role="img" aria-label={`${words.chart.curve}: ${curve.sentences.join(" ")}`}>
         <ResponsiveContainer width="100%" height="100%">
-          <LineChart data={rows} margin={{ top: 10, right: 78, bottom: 0, left: 6 }} accessibilityLayer={false}>
+          <ComposedChart data={rows} margin={{ top: 10, right: RIGHT, bottom: 0, left: 6 }} accessibilityLayer={false}>
             <CartesianGrid stroke={rule} vertical={false} />
             <XAxis
               dataKey="t"
               type="number"
               domain={["dataMin", "dataMax"]}
-              ticks={monthTicks(rows)}
+              ticks={ticks}
               stroke={rule}
               tick={{ fill: soft, fontSize: 11 }}
               tickMargin={7}
@@ -183,6 +236,29 @@ export function CurveDrawing({ curve, height }: { curve: Curve; height: number }
             />
             <ReferenceLine x={t} stroke={wet} strokeWidth={1.5} />
             <Line dataKey="pv" stroke={pv} strokeDasharray="6 4" {...common} />
+            {estimates.length > 1 && (
+              <Area dataKey="band" stroke="none" fill={ac} fillOpacity={0.12} isAnimationActive={false} connectNulls />
+            )}
+            {others.map((code, i) => (
+              <Line
+                key={code}
+                dataKey={`other ${code}`}
+                stroke={soft}
+                strokeDasharray={DASHES[i % 5]}
+                {...common}
+                strokeWidth={1.4}
+              />
+            ))}
+            {estimates.map((key, i) => (
+              <Line
+                key={key}
+                dataKey={`eac ${key}`}
+                stroke={ac}
+                strokeDasharray={DASHES[i % 5]}
+                {...common}
+                strokeWidth={1.5}
+              />
+            ))}
             <Line dataKey="forecast" stroke={ac} strokeDasharray="2 4" {...common} />
             <Line dataKey="ac" stroke={ac} {...common} />
             <Line dataKey="ev" stroke={ev} {...common} />
@@ -190,11 +266,13 @@ export function CurveDrawing({ curve, height }: { curve: Curve; height: number }
               <ReferenceLine key={JSON.stringify(b.segment)} segment={b.segment} stroke={b.colour} strokeWidth={1.5} />
             ))}
             <ZIndexLayer zIndex={OVER}>
-              <Labels curve={curve} t={t} last={last} ends={ends} height={height - AXIS} />
+              <Labels curve={curve} t={t} last={last} named={named} height={height - AXIS} />
             </ZIndexLayer>
-          </LineChart>
+          </ComposedChart>
         </ResponsiveContainer>
       </Box>
+      {bars && <AddedBars curve={curve} width={width} first={rows[0]?.t ?? t} last={last} />}
+      <ReadOut curve={curve} width={width} first={rows[0]?.t ?? t} last={last} estimates={estimates} height={height} />
       {curve.sentences.map((s) => (
         <Box key={s} color="soft" fontSize="12.5px" mt="2px">
           {s}
@@ -237,23 +315,22 @@ interface LabelProps {
   curve: Curve;
   t: number;
   last: number;
-  ends: { pv: number; forecast: number };
+  named: { text: string; value: number; colour: string }[];
   height: number;
 }
 
 /** The names at the ends of the lines, and the figure of each gap beside its bracket. */
-function Labels({ curve, t, last, ends, height }: LabelProps) {
+function Labels({ curve, t, last, named, height }: LabelProps) {
   const x = useXAxisScale();
   const y = useYAxisScale();
   if (!x || !y) return null;
   const at = (value: number) => x(value) ?? 0;
   const up = (value: number | string) => y(Number(value)) ?? 0;
   const middle = (a: string, b: string) => (up(a) + up(b)) / 2;
-  const { pv, ev, ac, wet } = INKS;
+  const { ev, ac, wet } = INKS;
   const end = at(last) + 6;
   const labels: Label[] = [
-    { text: "PV", x: end, y: up(ends.pv), colour: pv, strong: true },
-    { text: words.chart.forecast, x: end, y: up(ends.forecast), colour: ac, strong: true },
+    ...below(named.map((n) => ({ text: n.text, x: end, y: up(n.value), colour: n.colour, strong: true }))),
     { text: "EV", x: at(t) + 14, y: up(curve.ev), colour: ev, strong: true },
     { text: "AC", x: at(t) + 14, y: up(curve.ac), colour: ac, strong: true },
   ];
@@ -278,4 +355,147 @@ function Labels({ curve, t, last, ends, height }: LabelProps) {
       ))}
     </g>
   );
+}
+
+interface OverProps {
+  curve: Curve;
+  width: number;
+  first: number;
+  last: number;
+}
+
+/** Where a time stands across the drawing. */
+const across = (t: number, { first, last }: Pick<OverProps, "first" | "last">, width: number) =>
+  PLOT + ((t - first) / Math.max(last - first, 1)) * Math.max(width - PLOT - RIGHT, 1);
+
+const BARS = 84;
+const ADDED = [
+  { key: "added_pv", colour: INKS.pv },
+  { key: "added_ev", colour: INKS.ev },
+  { key: "added_ac", colour: INKS.ac },
+] as const;
+
+/** What each bucket adds to PV, EV and AC, as bars under the curve and on its time axis; what it takes away hangs below. */
+function AddedBars({ curve, width, first, last }: OverProps) {
+  const values = curve.points.flatMap((p) => ADDED.map(({ key }) => Number(p[key] ?? 0)));
+  const high = Math.max(...values, 0);
+  const low = Math.min(...values, 0);
+  const y = (value: number) => 4 + ((high - value) / Math.max(high - low, 1)) * (BARS - 8);
+  return (
+    <svg width={width} height={BARS} role="img" aria-label={words.chart.added} style={{ display: "block" }}>
+      <path d={`M${PLOT} ${y(0)}H${width - RIGHT}`} stroke={INKS.rule} />
+      <text x={PLOT - 6} y={y(high) + 8} textAnchor="end" fontSize={11} fill={INKS.soft}>
+        {money(String(Math.round(high)))}
+      </text>
+      <text x={width - RIGHT + 6} y={y(0)} fontSize={11} fill={INKS.soft}>
+        {words.chart.inEach}
+      </text>
+      {curve.points.map((p, i) => {
+        const end = across(when(p.end), { first, last }, width);
+        const begin = across(i ? when(curve.points[i - 1]?.end ?? p.end) : first, { first, last }, width);
+        const wide = Math.max(Math.min((end - begin) * 0.26, 14), 0.8);
+        const from = (begin + end) / 2 - wide * 1.5;
+        return ADDED.map(({ key, colour }, n) => {
+          const value = Number(p[key] ?? 0);
+          if (!value) return null;
+          return (
+            <rect
+              key={key}
+              x={from + n * wide}
+              y={Math.min(y(value), y(0))}
+              width={wide * 0.86}
+              height={Math.max(Math.abs(y(value) - y(0)), 0.6)}
+              fill={colour}
+            />
+          );
+        });
+      })}
+    </svg>
+  );
+}
+
+/** The figures at the place that the mouse or the arrow keys are at. */
+function ReadOut({
+  curve,
+  width,
+  first,
+  last,
+  estimates,
+  height,
+}: OverProps & { estimates: string[]; height: number }) {
+  const [at, setAt] = useState<number | null>(null);
+  const { points } = curve;
+  const nearest = (x: number) =>
+    points.reduce((best, p, i) => {
+      const away = (k: number) => Math.abs(across(when(points[k]?.end ?? p.end), { first, last }, width) - x);
+      return away(i) < away(best) ? i : best;
+    }, 0);
+  const move = (event: PointerEvent<HTMLElement>) =>
+    setAt(nearest(event.clientX - event.currentTarget.getBoundingClientRect().left));
+  const keys = (event: KeyboardEvent) => {
+    const now = at ?? nearest(across(when(curve.status), { first, last }, width));
+    const steps: Record<string, number> = { ArrowLeft: now - 1, ArrowRight: now + 1, Home: 0, End: points.length - 1 };
+    const next = steps[event.key];
+    if (next === undefined) return;
+    event.preventDefault();
+    event.stopPropagation();
+    setAt(Math.min(Math.max(next, 0), points.length - 1));
+  };
+  const point = at === null ? undefined : points[at];
+  const said = point ? readOut(point, estimates) : words.chart.readOut;
+  return (
+    <>
+      <Box
+        position="absolute"
+        top="0"
+        left="0"
+        right="0"
+        height={`${height}px`}
+        role="slider"
+        tabIndex={0}
+        aria-label={words.chart.readOutOf}
+        aria-valuemin={0}
+        aria-valuemax={points.length - 1}
+        aria-valuenow={at ?? 0}
+        aria-valuetext={said}
+        onPointerMove={move}
+        onPointerLeave={() => setAt(null)}
+        onKeyDown={keys}
+        onBlur={() => setAt(null)}
+      >
+        {point && (
+          <Box
+            position="absolute"
+            top="8px"
+            height={`${height - AXIS - 8}px`}
+            left={`${across(when(point.end), { first, last }, width)}px`}
+            borderLeftWidth="1px"
+            borderColor="ink"
+            pointerEvents="none"
+          />
+        )}
+      </Box>
+      <Box
+        minH="20px"
+        fontSize="12.5px"
+        fontVariantNumeric="tabular-nums"
+        color={point ? "ink" : "soft"}
+        data-readout=""
+      >
+        {said}
+      </Box>
+    </>
+  );
+}
+
+/** The amounts of a point in words. */
+function readOut(p: Curve["points"][number], estimates: string[]): string {
+  const parts = [`PV ${money(p.pv)}`];
+  if (p.ev !== null) parts.push(`EV ${money(p.ev)}`);
+  if (p.ac !== null) parts.push(`AC ${money(p.ac)}`);
+  if (p.forecast !== null && !estimates.length) parts.push(`${words.chart.forecast} ${money(p.forecast)}`);
+  for (const key of estimates)
+    if (p.forecasts[key]) parts.push(`${words.chart.eacs[key] ?? key} ${money(p.forecasts[key])}`);
+  for (const [code, x] of Object.entries(p.others)) parts.push(`PV ${code} ${money(x)}`);
+  return `${words.chart.upTo(fullDay(p.end))}: ${parts.join(", ")}`;
 }

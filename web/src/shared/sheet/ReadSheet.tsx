@@ -20,6 +20,9 @@ interface Props<R> {
   beside?: (here: R | null) => Beside<R>;
   /** The column that the cursor stands in to begin with. */
   first?: string;
+  /** The key that lines are sorted by, with a minus where down; and what pressing a heading asks for. */
+  sort?: string;
+  onSort?: (key: string) => void;
   /** The line that the cursor is taken to, once for each that is given. */
   seek?: { code: string; key?: string } | null;
   stand?: (row: R | null) => void;
@@ -95,6 +98,8 @@ export function ReadSheet<R>(props: Props<R>) {
       tree={props.tree}
       folded={props.folded}
       stand={props.stand}
+      sort={props.sort}
+      onSort={props.onSort}
       beside={props.beside?.(hands.here)}
       fit={props.most}
     />

@@ -9,6 +9,12 @@ export const words = {
     expand: "Open all",
     fold: "Fold all",
     bucket: "By",
+    curveOf: "Curve of",
+    estimates: "EAC",
+    estimate1: "Forecasts",
+    bars: "Bars",
+    baselines: "Baselines",
+    files: (form: string) => `As ${form}`,
     project: "Project",
     partsOf: "Parts of value",
     parts: { "": "Measures", statistics: "Statistics", work: "Work by time", pages: "Over the pages" } as Record<

@@ -1,0 +1,19 @@
+import { Anchor } from "../../shared/ui";
+
+interface Props {
+  /** The address of the file without its ending. */
+  base: string;
+  query?: string;
+  forms?: ("csv" | "xlsx")[];
+}
+
+/** What is shown, as files. */
+export const Files = ({ base, query = "", forms = ["csv", "xlsx"] }: Props) => (
+  <>
+    {forms.map((form) => (
+      <Anchor key={form} look="link" href={`${base}.${form}${query && `?${query}`}`} download>
+        {form.toUpperCase()}
+      </Anchor>
+    ))}
+  </>
+);
