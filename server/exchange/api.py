@@ -23,6 +23,7 @@ from server.shared.problems import Refused
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
 from server.value import selectors
+from server.value.timeline import timeline
 
 TYPES = {
     "json": "application/json",
@@ -61,7 +62,7 @@ def _content(access: Access, what: str, kind: str, page: str) -> bytes:
         return writing.as_icalendar(project, live_results(project))
     v = access.view(page)
     if what == "timeline":
-        return pictures.timeline_picture(selectors.timeline(v), project.name, kind)
+        return pictures.timeline_picture(timeline(v), project.name, kind)
     c = selectors.curve(v, None, "week")
     base = v.results.baseline
     return pictures.curve_picture(c, project.name, project.currency, base.code if base else None, kind)

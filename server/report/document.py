@@ -1,8 +1,6 @@
 """The report as HTML and as PDF: one template, so both say the same."""
 
 from dataclasses import dataclass
-from datetime import date
-from decimal import Decimal
 from pathlib import Path
 from typing import Any
 
@@ -14,9 +12,9 @@ from dryledger.marks.marks import MARK_WORDS
 from server.report.drawing import curve_svg, indices_svg, mark_svg
 from server.report.shapes import ReportCell, ReportColumn, ReportOut, ReportSection, ReportTable
 from server.shared.problems import Refused
+from server.shared.saying import said, said_date
 from server.shared.words import sentence
 
-THIN, MINUS = "\u00a0", "\u2212"
 NUMBERS = ("money", "ratio", "percent", "day", "days", "length")
 FRONT = ("overall", "heads", "summary", "decisions", "curve")
 """The sections of the page that says it all; what comes after them backs it, from a new page on."""
@@ -36,49 +34,8 @@ class Cell:
     mark: SafeString | None = None
 
 
-def said_money(amount: str | None) -> str:
-    """Money with thin spaces and a true minus, in the decimals it has.
-
-    >>> said_money("-1234.50").replace(chr(0xa0), "_")
-    '−1_234.50'
-    """
-    return "" if amount is None else f"{Decimal(amount):,f}".replace(",", THIN).replace("-", MINUS)
-
-
-def said_date(instant: str | None) -> str:
-    """A date in full."""
-    if not instant:
-        return ""
-    d = date.fromisoformat(instant[:10])
-    return f"{d.day} {d:%b} {d.year}"
-
-
-def said_late(days: str | float | None) -> str:
-    """A drift in words."""
-    if days is None:
-        return sentence("document.baseline")
-    late = float(days)
-    if not late:
-        return "on the day"
-    return f"{abs(late):g} {'day' if abs(late) == 1 else 'days'} {'late' if late > 0 else 'early'}"
-
-
 def _said(text: str | None, kind: str) -> str:
-    if kind == "days":
-        return said_late(text)
-    if text is None:
-        return "–"
-    if kind == "length":
-        return f"{float(text):g} {'day' if abs(float(text)) == 1 else 'days'}".replace("-", MINUS)
-    if kind == "money":
-        return said_money(text)
-    if kind == "ratio":
-        return f"{float(text):.3f}"
-    if kind == "percent":
-        return f"{float(text):g} %"
-    if kind == "day":
-        return said_date(text)
-    return MARK_WORDS.get(text, text) if kind == "mark" else text
+    return MARK_WORDS.get(text, text) if kind == "mark" and text is not None else said(text, kind)
 
 
 def _cell(c: ReportCell, column: ReportColumn) -> Cell:

@@ -15,10 +15,10 @@ from django.db import IntegrityError, transaction
 
 from dryledger.marks.marks import MARK_WORDS
 from server.book.access import Access
-from server.report.document import said_date
 from server.report.models import Delivery, Edition, Recipient
 from server.shared.files import one_line
 from server.shared.problems import Refused
+from server.shared.saying import said_date
 from server.shared.words import sentence
 
 MOST, LONGEST = 200, 200

@@ -16,7 +16,7 @@ from server.shared.plain import plain
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
-from server.value import files, lines, selectors, shapes, tables, trend
+from server.value import drawn, files, lines, printing, selectors, shapes, tables, timeline, trend
 
 BUCKET = OpenApiParameter("bucket", str, enum=CURVE_BUCKETS)
 
@@ -130,9 +130,55 @@ class WorkingView(ProjectView):
 class TimelineView(ProjectView):
     """The timeline."""
 
-    @extend_schema(responses=serializer_for(shapes.TimelineOut), operation_id="timeline")
+    @extend_schema(parameters=[BASELINES], responses=serializer_for(shapes.TimelineOut), operation_id="timeline")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(plain(selectors.timeline(self.access.view(page))))
+        return Response(plain(timeline.timeline(self.access.view(page), _listed(request, "baselines"))))
+
+
+class PrintedRow(serializers.Serializer[object]):
+    """A row as it stands: a group by its name, an element or an activity by its code."""
+
+    kind = serializers.ChoiceField(choices=("group", "wbs", "activity"))
+    code = serializers.CharField(max_length=100, allow_blank=True, default="")
+    name = serializers.CharField(max_length=300, allow_blank=True, default="")
+    depth = serializers.IntegerField(min_value=0, max_value=100, default=0)
+
+
+class PrintForm(serializers.Serializer[object]):
+    """A view of the timeline as it stands, and the file that is wanted."""
+
+    form = serializers.ChoiceField(choices=("svg", "png", "pdf"))
+    paper = serializers.ChoiceField(choices=tuple(drawn.PAPER), default="A4")
+    fit = serializers.ChoiceField(choices=drawn.FITS, default="page")
+    rows = PrintedRow(many=True)
+    columns = serializers.ListField(child=serializers.CharField(max_length=100), max_length=12, default=list)
+    labels = serializers.ListField(child=serializers.CharField(max_length=100), max_length=12, default=list)
+    baselines = serializers.ListField(child=serializers.CharField(max_length=100), max_length=12, default=list)
+    most = serializers.IntegerField(min_value=1, max_value=lines.MOST, default=10)
+    lines = serializers.ChoiceField(choices=("none", "strip", *lines.AT), default="none")
+    against = serializers.ChoiceField(choices=AGAINST, default="baseline")
+    dates = serializers.CharField(max_length=2000, allow_blank=True, default="")
+    per_day = serializers.FloatField(min_value=0.02, max_value=400, default=8.0)
+
+    def validate_rows(self, rows: list[object]) -> list[object]:
+        if len(rows) > drawn.MOST_ROWS:
+            raise serializers.ValidationError(sentence("drawn.most_rows", most=drawn.MOST_ROWS))
+        return rows
+
+
+class PrintView(ProjectView):
+    """The timeline as it stands on the screen, as a file. Nothing is written: it is a POST since a view may be long."""
+
+    @extend_schema(
+        request=PrintForm,
+        responses={(200, "application/pdf"): OpenApiTypes.BINARY, (200, "image/svg+xml"): OpenApiTypes.BINARY},
+        operation_id="print_timeline",
+    )
+    def post(self, request: Request, project: str, page: str) -> HttpResponse:
+        v, asked = self.access.view(page), printing.Printed(**read(PrintForm, request))
+        kinds = {"pdf": "application/pdf", "svg": "image/svg+xml", "png": "image/png"}
+        name = f"{v.project.code}-{v.page.code}-timeline.{asked.form}"
+        return download(printing.print_view(v, asked), name, kinds[asked.form])
 
 
 class TrendView(ProjectView):

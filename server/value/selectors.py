@@ -16,11 +16,10 @@ from dryledger.marks.marks import activity_marks, drift_days, marks
 from dryledger.marks.rules import calendar_of
 from dryledger.posting.effects import Balance, balance
 from dryledger.readings import Value, reader, reason, whole, written
-from dryledger.schedule.driving import driving_path
 from dryledger.value.curve import Point
 from dryledger.value.measures import Measures
 from dryledger.value.reading import Added, added, forecasts
-from dryledger.working.gaps import earned_on, gap_sentences, share_earned
+from dryledger.working.gaps import earned_on, gap_sentences
 from dryledger.working.working import Operand, Row, Working, said_driver, working
 from server.book.models import Page
 from server.book.results import View
@@ -29,8 +28,6 @@ from server.shared.words import sentence
 from server.value.shapes import (
     ActivityOut,
     BalanceOut,
-    Bar,
-    Bracket,
     CatalogueOut,
     CurveOut,
     FigureOut,
@@ -39,7 +36,6 @@ from server.value.shapes import (
     PointOut,
     SelectionOut,
     StatementOut,
-    TimelineOut,
     ValueOut,
     WorkingOut,
     WorkingRowOut,
@@ -107,6 +103,15 @@ class _Rows:
 
 
 HUNDREDTH = Decimal("0.01")
+
+
+def figure_rows(v: View, keys: Sequence[str]) -> dict[str, dict[str, MeasureRow]]:
+    """The figures of every activity and element by its code, by kind."""
+    rows = {kind: _Rows(v.results, kind, tuple(keys)) for kind in ("activity", "wbs")}
+    return {
+        "activity": {a.code: rows["activity"].row(a.code, a.name, 0, a.wbs, None) for a in v.book.activities},
+        "wbs": {w.code: rows["wbs"].row(w.code, w.name, 0, w.parent, None) for w in v.book.wbs},
+    }
 
 
 def columns_of(v: View, asked: Sequence[str]) -> list[FigureOut]:
@@ -294,72 +299,6 @@ def _scope_name(v: View, kind: str, code: str) -> str:
         return next((str(x["name"]) for x in v.book.risks if x["code"] == code), code)
     a = v.book.activity_by_code.get(code)
     return a.name if a else code
-
-
-def timeline(v: View) -> TimelineOut:
-    """The timeline of a page."""
-    r, book = v.results, v.book
-    assert r.status is not None
-    driving = driving_path(r.schedule)
-    marked = activity_marks(r)
-    heads = levels(book)
-    order = {h.code: i for i, h in enumerate(heads)}
-    bars = []
-    for a in sorted(book.activities, key=lambda a: order.get(a.wbs or "", -1)):
-        row = r.schedule.activities[a.code]
-        base = r.baseline.by_code.get(a.code) if r.baseline else None
-        late = drift_days(r, a.code)
-        worked_to = row.worked_to if row.state == "in_progress" else row.finish if row.state == "complete" else None
-        slack = row.late_finish if row.late_finish is not None and row.late_finish > row.finish else None
-        bars.append(
-            Bar(
-                a.code,
-                a.name,
-                a.wbs,
-                a.kind if row.duration or a.kind == "milestone" else "milestone",
-                row.state,
-                marked[a.code].mark,
-                to_text(row.start),
-                to_text(row.finish),
-                to_text(worked_to) if worked_to is not None else None,
-                to_text(row.resume) if row.resume is not None else None,
-                to_text(base.start) if base else None,
-                to_text(base.finish) if base else None,
-                None if late is None else float(round(late, 2)),
-                to_text(slack) if slack is not None else None,
-                a.code in driving,
-                [said_driver(r, d) for d in row.driven_by],
-                [[to_text(p.start), to_text(p.end)] for p in a.pauses],
-                round(float(r.progress[a.code].percent * 100), 1),
-                row.out_of_sequence,
-            )
-        )
-    starts = [b.start for b in bars] + [b.base_start for b in bars if b.base_start]
-    ends = [b.finish for b in bars] + [b.base_finish for b in bars if b.base_finish]
-    deadline = book.project.deadline
-    return TimelineOut(
-        v.page.status,
-        r.baseline.code if r.baseline else None,
-        min(starts, default=to_text(book.project.start)),
-        max(ends, default=to_text(book.project.start)),
-        to_text(deadline) if deadline is not None else None,
-        [_bracket(v, h.code, h.name, h.level) for h in heads],
-        bars,
-    )
-
-
-def _bracket(v: View, code: str, name: str, level: int) -> Bracket:
-    r = v.results
-    rows = [r.schedule.activities[c] for c in r.valuation.scope(code).activities if c in r.schedule.activities]
-    m = r.wbs[code]
-    return Bracket(
-        code,
-        name,
-        level,
-        to_text(min(x.start for x in rows)) if rows else None,
-        to_text(max(x.finish for x in rows)) if rows else None,
-        share_earned(m),
-    )
 
 
 def activity(v: View, code: str) -> ActivityOut:

@@ -189,6 +189,8 @@ class Bar:
     pauses: list[list[str]]
     percent: float
     out_of_sequence: bool
+    others: dict[str, list[str]]
+    """Start and finish in other baselines that are asked for, by their codes."""
 
 
 @dataclass
@@ -214,6 +216,8 @@ class TimelineOut:
     deadline: str | None
     wbs: list[Bracket]
     bars: list[Bar]
+    baselines: list[str]
+    """The baselines that can be drawn beside the one measured against."""
 
 
 @dataclass

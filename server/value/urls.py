@@ -23,5 +23,6 @@ urlpatterns = [
     path("compared", api.ComparedView.as_view()),
     path("compared.csv", api.ComparedFile.as_view()),
     path("timeline", api.TimelineView.as_view()),
+    path("timeline/print", api.PrintView.as_view()),
     path("activities/<path:activity>", api.ActivityView.as_view()),
 ]

@@ -1127,6 +1127,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/pages/{page}/timeline/print": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The timeline as it stands on the screen, as a file. Nothing is written: it is a POST since a view may be long. */
+        post: operations["print_timeline"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/pages/{page}/treatments": {
         parameters: {
             query?: never;
@@ -1539,6 +1556,12 @@ export interface components {
             dates: components["schemas"]["DatesOut"][];
         };
         /**
+         * @description * `baseline` - baseline
+         *     * `present` - present
+         * @enum {string}
+         */
+        AgainstEnum: "baseline" | "present";
+        /**
          * @description A finding and why it is accepted, as typed; what is not named stays. An empty reason takes the answer back,
          *     an empty page makes it good for ever.
          */
@@ -1649,6 +1672,9 @@ export interface components {
             /** Format: double */
             percent: number;
             out_of_sequence: boolean;
+            others: {
+                [key: string]: string[];
+            };
         };
         BaselineOut: {
             code: string;
@@ -2208,6 +2234,19 @@ export interface components {
             title: string;
             rows: components["schemas"]["FileRow"][];
         };
+        /**
+         * @description * `page` - page
+         *     * `tiled` - tiled
+         * @enum {string}
+         */
+        FitEnum: "page" | "tiled";
+        /**
+         * @description * `svg` - svg
+         *     * `png` - png
+         *     * `pdf` - pdf
+         * @enum {string}
+         */
+        FormEnum: "svg" | "png" | "pdf";
         FrameOut: {
             code: string;
             name: string;
@@ -2336,6 +2375,13 @@ export interface components {
             kinds?: string[];
             people?: string[];
         };
+        /**
+         * @description * `group` - group
+         *     * `wbs` - wbs
+         *     * `activity` - activity
+         * @enum {string}
+         */
+        KindEnum: "group" | "wbs" | "activity";
         KindOut: {
             kind: string;
             amount: string;
@@ -2376,6 +2422,18 @@ export interface components {
             date: string;
             page: string | null;
         };
+        /**
+         * @description * `none` - none
+         *     * `strip` - strip
+         *     * `status` - status
+         *     * `pages` - pages
+         *     * `dates` - dates
+         *     * `day` - day
+         *     * `week` - week
+         *     * `month` - month
+         * @enum {string}
+         */
+        LinesEnum: "none" | "strip" | "status" | "pages" | "dates" | "day" | "week" | "month";
         LinesOut: {
             against: string;
             lines: components["schemas"]["LineOut"][];
@@ -2599,6 +2657,12 @@ export interface components {
             revision: number;
             page: string;
         };
+        /**
+         * @description * `A4` - A4
+         *     * `A3` - A3
+         * @enum {string}
+         */
+        PaperEnum: "A4" | "A3";
         /** @description Answers to several findings, given together or not at all. */
         PatchedAnswersForm: {
             revision?: number;
@@ -2848,6 +2912,41 @@ export interface components {
             faults: components["schemas"]["Reason"][];
             unknown: string[];
             done?: string | null;
+        };
+        /** @description A view of the timeline as it stands, and the file that is wanted. */
+        PrintForm: {
+            form: components["schemas"]["FormEnum"];
+            /** @default A4 */
+            paper: components["schemas"]["PaperEnum"];
+            /** @default page */
+            fit: components["schemas"]["FitEnum"];
+            rows: components["schemas"]["PrintedRow"][];
+            columns?: string[];
+            labels?: string[];
+            baselines?: string[];
+            /** @default 10 */
+            most: number;
+            /** @default none */
+            lines: components["schemas"]["LinesEnum"];
+            /** @default baseline */
+            against: components["schemas"]["AgainstEnum"];
+            /** @default  */
+            dates: string;
+            /**
+             * Format: double
+             * @default 8
+             */
+            per_day: number;
+        };
+        /** @description A row as it stands: a group by its name, an element or an activity by its code. */
+        PrintedRow: {
+            kind: components["schemas"]["KindEnum"];
+            /** @default  */
+            code: string;
+            /** @default  */
+            name: string;
+            /** @default 0 */
+            depth: number;
         };
         ProjectOut: {
             code: string;
@@ -3427,6 +3526,7 @@ export interface components {
             deadline: string | null;
             wbs: components["schemas"]["Bracket"][];
             bars: components["schemas"]["Bar"][];
+            baselines: string[];
         };
         TrayOut: {
             id: number;
@@ -5662,7 +5762,10 @@ export interface operations {
     };
     timeline: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Codes of baselines with commas between; absent: the compared ones. */
+                baselines?: string;
+            };
             header?: never;
             path: {
                 page: string;
@@ -5678,6 +5781,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TimelineOut"];
+                };
+            };
+        };
+    };
+    print_timeline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PrintForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                    "image/svg+xml": string;
                 };
             };
         };

@@ -7,6 +7,7 @@ export { useAddressed, useKept } from "./kept";
 export { Mark } from "./Mark";
 export { Notice } from "./Notice";
 export { Pictures } from "./Pictures";
+export { keepFile } from "./picture";
 export {
   type FigureKind,
   type Place,

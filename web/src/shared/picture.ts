@@ -62,7 +62,8 @@ function drawn(box: Element, title: string): { text: string; width: number; heig
   return { text: new XMLSerializer().serializeToString(out), width, height: top };
 }
 
-function keep(content: Blob, name: string) {
+/** Has the browser keep something as a file. */
+export function keepFile(content: Blob, name: string) {
   const link = document.createElement("a");
   link.href = URL.createObjectURL(content);
   link.download = name;
@@ -84,7 +85,7 @@ export async function savePicture(box: Element, title: string, name: string, for
   const made = drawn(box, title);
   if (!made) return;
   if (form === "svg") {
-    keep(new Blob([made.text], { type: "image/svg+xml" }), `${name}.svg`);
+    keepFile(new Blob([made.text], { type: "image/svg+xml" }), `${name}.svg`);
     return;
   }
   const text = made.text.replace(/(<svg[^>]*>)/, `$1${await face()}`);
@@ -95,5 +96,5 @@ export async function savePicture(box: Element, title: string, name: string, for
   canvas.width = made.width * 2;
   canvas.height = made.height * 2;
   canvas.getContext("2d")?.drawImage(image, 0, 0, canvas.width, canvas.height);
-  canvas.toBlob((blob) => blob && keep(blob, `${name}.png`), "image/png");
+  canvas.toBlob((blob) => blob && keepFile(blob, `${name}.png`), "image/png");
 }

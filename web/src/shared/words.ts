@@ -195,9 +195,13 @@ export const words = {
     } as Record<string, string>,
   },
   time: {
+    hour: "Hour",
     day: "Day",
     week: "Week",
     month: "Month",
+    quarter: "Quarter",
+    year: "Year",
+    fit: "Fit",
     deadline: (day: string) => `Deadline ${day}`,
   },
   cost: {

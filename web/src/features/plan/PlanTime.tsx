@@ -14,6 +14,8 @@ const TOP = 5;
 const DEPTH = 11;
 const ink = (name: string) => `var(--chakra-colors-${name})`;
 
+const NO_OTHERS = {};
+
 const barOf = (r: Row): Schemas["Bar"] => ({
   code: r.code,
   name: r.name,
@@ -34,6 +36,7 @@ const barOf = (r: Row): Schemas["Bar"] => ({
   pauses: r.pauses.map(([a = "", b = ""]) => [a, b]),
   percent: r.percent,
   out_of_sequence: false,
+  others: NO_OTHERS,
 });
 
 interface TimeProps {

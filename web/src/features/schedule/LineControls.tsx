@@ -1,5 +1,5 @@
 import { Entry, useShortcut } from "../../shared";
-import { RowOf, Select, Soft, Told } from "../../shared/ui";
+import { Select, Soft, Told } from "../../shared/ui";
 import { words } from "../../shared/words/schedule";
 import { AT, type LinesView } from "./lines";
 
@@ -19,7 +19,7 @@ export function LineControls({ view, trouble, look }: Props) {
   const typed = view.lines === "dates";
   const interval = ["day", "week", "month"].includes(view.lines);
   return (
-    <RowOf p="0 14px 8px">
+    <>
       <label>
         <Told>{w.lines} </Told>
         <Select value={view.lines} onChange={(e) => look({ lines: e.target.value })}>
@@ -30,7 +30,8 @@ export function LineControls({ view, trouble, look }: Props) {
           ))}
         </Select>
       </label>
-      {on && (
+      {view.lines === "strip" && <Soft>{w.stripSays}</Soft>}
+      {on && view.lines !== "strip" && (
         <>
           {(typed || interval) && (
             <Entry
@@ -64,6 +65,6 @@ export function LineControls({ view, trouble, look }: Props) {
           <Soft>{w.linesSay(w.bars[view.against] ?? "")}</Soft>
         </>
       )}
-    </RowOf>
+    </>
   );
 }

@@ -1,8 +1,23 @@
-import { Box } from "@chakra-ui/react";
-import { useQuery } from "@tanstack/react-query";
-import { useCallback, useMemo } from "react";
+import { Box, Flex } from "@chakra-ui/react";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { type RefObject, useCallback, useMemo, useRef } from "react";
 import { client, type Schemas, take } from "../../api";
-import { format, Mark, Notice, useAddressed, useKept, usePlace, useSought } from "../../shared";
+import { format, Mark, Notice, useAddressed, useKept, usePlace, useSought, useWidth } from "../../shared";
+import {
+  arranged,
+  FigureMenu,
+  type Ground,
+  isPlain,
+  keysOf,
+  LOOK,
+  type Look,
+  LookBar,
+  lookOf,
+  nextSort,
+  useFigures,
+  useGround,
+  useOffered,
+} from "../../shared/look";
 import { ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
 import {
   type Axis,
@@ -17,25 +32,38 @@ import {
   TimeLine,
   TimeRules,
 } from "../../shared/time";
-import { Button, Legend, RoomHead, RowOf, Space, Told } from "../../shared/ui";
+import { Button, Input, Legend, RoomHead, RowOf, Space, TickBox, Told } from "../../shared/ui";
 import { words } from "../../shared/words/schedule";
 import { LineControls } from "./LineControls";
-import { type Lines, piecesOf, strength, useLines } from "./lines";
+import { AT, type Lines, piecesOf, strength, useLines } from "./lines";
+import { PrintMenu } from "./PrintMenu";
 
 type Bar = Schemas["Bar"];
-type Item = { bracket: Schemas["Bracket"]; bar?: undefined } | { bar: Bar; bracket?: undefined };
+type Figures = Schemas["MeasureRow"];
+type Item = { figures?: Figures } & (
+  | { bracket: Schemas["Bracket"]; bar?: undefined }
+  | { bar: Bar; bracket?: undefined }
+);
 type Column = SheetColumn<Item>;
 
 const SPLIT = 470;
 const LEAD = 220;
-const VIEW = { scale: "week", lines: "none", against: "baseline", dates: "", most: "10" };
+/** What is left free at the right of a timeline that fits. */
+const SPARE = 18;
+const VIEW = {
+  ...{ scale: "week", lines: "none", against: "baseline", dates: "", most: "10", cols: "", labels: "", bases: "" },
+  ...LOOK,
+};
+const USUAL = ["start", "finish", "finish_difference"];
 const w = words.timeline;
 
 const codeOf = ({ bar, bracket }: Item) => bar?.code ?? bracket?.code ?? "";
 const nameOf = ({ bar, bracket }: Item) => bar?.name ?? bracket?.name ?? "";
-const lookOf = ({ bracket }: Item) => (bracket ? "wbs" : undefined);
+const lookOfRow = ({ bracket }: Item) => (bracket ? "wbs" : undefined);
+const listed = (keys: string) => (keys ? keys.split(",") : []);
 
-function linesOf(t: Schemas["TimelineOut"]): SheetLine<Item>[] {
+/** The rows as the WBS has them. */
+function treeOf(t: Schemas["TimelineOut"], figures: Map<string, Figures>): SheetLine<Item>[] {
   const byWbs = Map.groupBy(t.bars, (b) => b.wbs ?? "");
   const line = (row: Item, depth: number, parts: number): SheetLine<Item> => ({
     kind: "row",
@@ -44,81 +72,203 @@ function linesOf(t: Schemas["TimelineOut"]): SheetLine<Item>[] {
     depth,
     parts,
   });
-  const within = (code: string, depth: number) => (byWbs.get(code) ?? []).map((bar) => line({ bar }, depth, 0));
+  const within = (code: string, depth: number) =>
+    (byWbs.get(code) ?? []).map((bar) => line({ bar, figures: figures.get(`activity.${bar.code}`) }, depth, 0));
   return [
     ...within("", 0),
-    ...t.wbs.flatMap((bracket) => [line({ bracket }, bracket.level, 1), ...within(bracket.code, bracket.level + 1)]),
+    ...t.wbs.flatMap((bracket) => [
+      line({ bracket, figures: figures.get(`wbs.${bracket.code}`) }, bracket.level, 1),
+      ...within(bracket.code, bracket.level + 1),
+    ]),
   ];
 }
 
-const COLUMNS: Column[] = [
-  {
-    key: "mark",
-    title: "",
-    width: 28,
-    left: true,
-    text: ({ bar }) => bar?.mark.replaceAll("_", " ") ?? "",
-    draw: ({ bar }) => (bar ? <Mark mark={bar.mark} /> : null),
-  },
-  {
-    key: "name",
-    title: words.columns.activity,
-    width: 210,
-    grow: true,
-    left: true,
-    tree: true,
-    text: ({ bar, bracket }) => bar?.name ?? `${bracket?.code} ${bracket?.name}`,
-    hint: (r) => `${codeOf(r)} ${nameOf(r)}`,
-  },
-  { key: "start", title: w.start, width: 58, text: (r) => format.day((r.bar ?? r.bracket).start) },
-  {
-    key: "finish",
-    title: w.finish,
-    width: 58,
-    text: (r) => format.day((r.bar ?? r.bracket).finish),
-    hint: ({ bar }) => (bar?.driving ? w.driving : undefined),
-  },
-  {
-    key: "late",
-    title: w.variance,
-    width: 74,
-    text: ({ bar }) => (bar ? format.late(bar.late_days) : ""),
-    look: ({ bar }) => ((bar?.late_days ?? 0) > 0.05 ? "late" : (bar?.late_days ?? 0) < -0.05 ? "early" : undefined),
-  },
-];
+/** The activities filtered, sorted and grouped. */
+function flatOf(
+  t: Schemas["TimelineOut"],
+  rows: Figures[],
+  look: Look,
+  byKey: Map<string, Schemas["FigureOut"]>,
+  on: Ground,
+): SheetLine<Item>[] {
+  const bars = new Map(t.bars.map((b) => [b.code, b]));
+  return arranged(rows, look, byKey, on).flatMap((line): SheetLine<Item>[] => {
+    if (line.kind !== "row") return [line as SheetLine<Item>];
+    const bar = bars.get(line.row.code);
+    return bar ? [{ ...line, id: bar.code, row: { bar, figures: line.row } }] : [];
+  });
+}
 
-/** The schedule over time, against its baseline. */
+const WIDTHS: Record<string, number> = { money: 92, instant: 90, date: 90, days: 84, text: 92, choice: 86 };
+
+/** A figure in few words, for a column or a label. */
+function brief(text: string | null | undefined, figure: Schemas["FigureOut"]): string {
+  if (text == null) return "";
+  if (figure.kind === "instant" || figure.kind === "date") return format.date(text);
+  if (figure.kind === "percent") return `${format.percent(Number(text))} %`;
+  if (figure.kind === "days")
+    return figure.key.endsWith("_difference") ? format.late(Number(text)) : w.days(format.tenth(Number(text)));
+  if (figure.kind === "flag") return text === "true" ? figure.word : "";
+  if (figure.kind === "choice") return text.replaceAll("_", " ");
+  return format.figure(text, figure.kind);
+}
+
+const MARK: Column = {
+  key: "mark",
+  title: "",
+  width: 28,
+  left: true,
+  text: ({ bar }) => bar?.mark.replaceAll("_", " ") ?? "",
+  draw: ({ bar }) => (bar ? <Mark mark={bar.mark} /> : null),
+};
+const NAME: Column = {
+  key: "name",
+  title: words.columns.activity,
+  width: 176,
+  grow: true,
+  left: true,
+  tree: true,
+  text: ({ bar, bracket }) => bar?.name ?? `${bracket?.code} ${bracket?.name}`,
+  hint: (r) => `${codeOf(r)} ${nameOf(r)}`,
+};
+
+const columnOf = (f: Schemas["FigureOut"]): Column => ({
+  key: f.key,
+  title: f.key === "finish_difference" ? w.variance : f.head,
+  width: WIDTHS[f.kind] ?? 76,
+  text: ({ figures }) => brief(figures?.figures[f.key], f),
+  hint: ({ bar }) => (f.key === "finish" && bar?.driving ? w.driving : f.word),
+  look: ({ bar }) =>
+    f.key !== "finish_difference" || !bar?.late_days
+      ? undefined
+      : bar.late_days > 0.05
+        ? "late"
+        : bar.late_days < -0.05
+          ? "early"
+          : undefined,
+});
+
+/** The schedule over time, against its baseline: for reading and showing. */
 export function TimelineScreen() {
   const { project, page } = usePlace();
   const [view, look] = useAddressed(`${project}/timeline`, VIEW);
-  const scale = view.scale as Scale;
-  const lines = useLines(view);
+  const scale = SCALES.find((s) => s === view.scale) ?? "week";
+  const drawn = useLines(view);
+  const { offered, byKey } = useOffered();
+  const ground = useGround();
+  const now = useMemo(() => lookOf(view), [view]);
+  const chosen = useMemo(() => (view.cols ? listed(view.cols) : USUAL), [view.cols]);
+  const labels = useMemo(() => listed(view.labels), [view.labels]);
+  const keys = useMemo(() => [...new Set([...chosen, ...labels, ...keysOf(now)])], [chosen, labels, now]);
+  const figures = useFigures(keys);
   const timeline = useQuery({
-    queryKey: [project, page.code, "timeline"],
+    queryKey: [project, page.code, "timeline", view.bases],
     queryFn: () =>
       take(
-        client.GET("/api/projects/{project}/pages/{page}/timeline", { params: { path: { project, page: page.code } } }),
+        client.GET("/api/projects/{project}/pages/{page}/timeline", {
+          params: { path: { project, page: page.code }, query: { baselines: view.bases } },
+        }),
       ),
+    placeholderData: keepPreviousData,
   });
-  if (timeline.isPending) return <Notice>{words.frame.loading}</Notice>;
-  if (timeline.isError) return <Notice bad>{timeline.error.message}</Notice>;
   const t = timeline.data;
+  const rows = figures.data?.rows;
+  const lines = useMemo(() => {
+    if (!t || !rows) return [];
+    if (!isPlain(now)) return flatOf(t, rows, now, byKey, ground);
+    return treeOf(t, new Map(rows.map((r) => [`${r.kind}.${r.code}`, r])));
+  }, [t, rows, now, byKey, ground]);
+  const columns = useMemo(() => {
+    const known = new Map(figures.data?.columns.map((f) => [f.key, f]));
+    return [MARK, NAME, ...chosen.flatMap((key) => known.get(key) ?? []).map(columnOf)];
+  }, [figures.data, chosen]);
+  const labelOf = useMemo(() => {
+    const found = (figures.data?.columns ?? []).filter((f) => labels.includes(f.key));
+    return ({ figures: own }: Item) => found.flatMap((f) => brief(own?.figures[f.key], f) || []).join(", ");
+  }, [figures.data, labels]);
+  const perDay = useRef(8);
+  if (timeline.isPending || figures.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (timeline.isError) return <Notice bad>{timeline.error.message}</Notice>;
+  if (figures.isError) return <Notice bad>{figures.error.message}</Notice>;
+  const shown = timeline.data;
+  const printed = () => ({
+    rows: lines.map((l) =>
+      l.kind === "row"
+        ? { kind: l.row.bar ? ("activity" as const) : ("wbs" as const), code: codeOf(l.row), name: "", depth: l.depth }
+        : { kind: "group" as const, code: "", name: l.kind === "group" ? l.name : "", depth: 0 },
+    ),
+    columns: chosen,
+    labels,
+    baselines: listed(view.bases),
+    lines: AT.find((a) => a === view.lines) ?? "none",
+    against: view.against === "present" ? ("present" as const) : ("baseline" as const),
+    dates: view.dates,
+    most: Number(view.most) || 10,
+    per_day: perDay.current,
+  });
   return (
     <>
       <RoomHead>
         <h1>{w.title}</h1>
-        <Told>{words.margin.asOf(format.fullDay(t.status), t.baseline)}</Told>
+        <Told>{words.margin.asOf(format.fullDay(shown.status), shown.baseline)}</Told>
         <Space />
-        <RowOf as="fieldset" aria-label={w.scale}>
+        <RowOf as="fieldset" mt="0" aria-label={w.scale}>
           {SCALES.map((s) => (
-            <Button key={s} aria-pressed={scale === s} onClick={() => look({ scale: s })}>
+            <Button key={s} px="8px" aria-pressed={scale === s} onClick={() => look({ scale: s })}>
               {words.time[s]}
             </Button>
           ))}
         </RowOf>
+        <PrintMenu view={printed} />
       </RoomHead>
-      <LineControls view={view} trouble={lines.trouble} look={look} />
-      <Rows key={page.code} timeline={t} scale={scale} drawn={lines.data} />
+      <LookBar view={view} look={look} offered={offered} byKey={byKey}>
+        <FigureMenu
+          word={words.look.columns}
+          offered={offered}
+          chosen={chosen}
+          usual={USUAL}
+          set={(next) => look({ cols: next.join(",") === USUAL.join(",") ? "" : next.join(",") })}
+        />
+        <FigureMenu
+          word={words.look.labels}
+          offered={offered}
+          chosen={labels}
+          usual={NONE}
+          set={(next) => look({ labels: next.join(",") })}
+        />
+        {shown.baselines.map((code) => (
+          <TickBox key={code}>
+            <Input
+              look="bare"
+              type="checkbox"
+              checked={listed(view.bases).includes(code)}
+              onChange={(e) =>
+                look({
+                  bases: (e.target.checked
+                    ? [...listed(view.bases), code]
+                    : listed(view.bases).filter((x) => x !== code)
+                  ).join(","),
+                })
+              }
+            />
+            {code}
+          </TickBox>
+        ))}
+        <LineControls view={view} trouble={drawn.trouble} look={look} />
+      </LookBar>
+      <Rows
+        key={page.code}
+        timeline={shown}
+        scale={scale}
+        drawn={drawn.data}
+        strip={drawn.strip}
+        lines={lines}
+        columns={columns}
+        labelOf={labelOf}
+        perDay={perDay}
+        sort={view.sort}
+        onSort={(key) => look({ sort: nextSort(view.sort, key) })}
+      />
       <Legend>
         {w.legend.map((l) => (
           <span key={l}>{l}</span>
@@ -128,19 +278,32 @@ export function TimelineScreen() {
   );
 }
 
+const NONE: string[] = [];
+
 interface RowsProps {
   timeline: Schemas["TimelineOut"];
   scale: Scale;
   drawn?: Lines;
+  strip: boolean;
+  lines: SheetLine<Item>[];
+  columns: Column[];
+  labelOf: (item: Item) => string;
+  /** Told how wide a day is drawn. */
+  perDay: RefObject<number>;
+  sort: string;
+  onSort: (key: string) => void;
 }
 
-function Rows({ timeline, scale, drawn }: RowsProps) {
+function Rows({ timeline, scale, drawn, strip, lines, columns, labelOf, perDay, sort, onSort }: RowsProps) {
   const { project, tell } = usePlace();
   const sought = useSought();
+  const box = useRef<HTMLDivElement>(null);
+  const whole = useWidth(box);
   const [split, setSplit] = useKept(`${project}.timeline.split`, SPLIT);
-  const lines = useMemo(() => linesOf(timeline), [timeline]);
   const { start, finish, status, deadline } = timeline;
-  const axis = useMemo(() => axisOf(start, finish, scale), [start, finish, scale]);
+  const room = Math.max(whole - split - SPARE, 100);
+  const axis = useMemo(() => axisOf(start, finish, scale, room), [start, finish, scale, room]);
+  perDay.current = axis.perDay;
   const pieces = useMemo(() => {
     if (!drawn) return null;
     const codes = lines.map((l) => (l.kind === "row" ? (l.row.bar?.code ?? null) : null));
@@ -152,19 +315,21 @@ function Rows({ timeline, scale, drawn }: RowsProps) {
     [tell],
   );
   return (
-    <>
+    <Flex ref={box} direction="column" flex="1" minH="0">
       <DriftPattern />
       <ReadSheet
         label={w.title}
         lines={lines}
-        columns={COLUMNS}
+        columns={columns}
         codeOf={codeOf}
         nameOf={nameOf}
-        look={lookOf}
+        look={lookOfRow}
         tree
         first="name"
         seek={sought}
         stand={stand}
+        sort={sort}
+        onSort={onSort}
         beside={(here) => ({
           split,
           setSplit,
@@ -178,7 +343,13 @@ function Rows({ timeline, scale, drawn }: RowsProps) {
           draw: (line, top) =>
             line.kind === "row" ? (
               <TimeLine key={line.id} top={top}>
-                <Drawing item={line.row} axis={axis} pieces={pieces?.get(line.id)} />
+                <Drawing
+                  item={line.row}
+                  axis={axis}
+                  pieces={pieces?.get(line.id)}
+                  label={labelOf(line.row)}
+                  strip={strip}
+                />
               </TimeLine>
             ) : null,
           under: <TimeRules axis={axis} status={status} deadline={deadline} />,
@@ -186,7 +357,7 @@ function Rows({ timeline, scale, drawn }: RowsProps) {
           scrollTo: Math.max(axis.x(status) - LEAD, 0),
         })}
       />
-    </>
+    </Flex>
   );
 }
 
@@ -200,12 +371,18 @@ interface DrawingProps {
   item: Item;
   axis: Axis;
   pieces?: string[];
+  label: string;
+  strip: boolean;
 }
 
-function Drawing({ item: { bar, bracket }, axis, pieces }: DrawingProps) {
+function Drawing({ item: { bar, bracket }, axis, pieces, label, strip }: DrawingProps) {
   return (
     <svg width={axis.width} height={TIME_ROW} data-bar={bar?.code} aria-hidden="true">
-      {bar ? <BarDrawing bar={bar} axis={axis} /> : bracket && <BracketDrawing bracket={bracket} axis={axis} />}
+      {bar ? (
+        <BarDrawing bar={bar} axis={axis} label={label} strip={strip} />
+      ) : (
+        bracket && <BracketDrawing bracket={bracket} axis={axis} />
+      )}
       {pieces?.map((d, n) => (
         <path
           // biome-ignore lint/suspicious/noArrayIndexKey: a line is known by its place

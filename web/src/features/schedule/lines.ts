@@ -5,8 +5,8 @@ import type { Axis } from "../../shared/time";
 
 export type Lines = Schemas["LinesOut"];
 /** When lines are drawn: not at all, at the status date, at every page, at typed dates, or at an interval. */
-export type At = "none" | "status" | "pages" | "dates" | "day" | "week" | "month";
-export const AT: At[] = ["none", "status", "pages", "week", "month", "day", "dates"];
+export type At = "none" | "strip" | "status" | "pages" | "dates" | "day" | "week" | "month";
+export const AT: At[] = ["none", "strip", "status", "pages", "week", "month", "day", "dates"];
 
 export interface LinesView {
   lines: string;
@@ -21,8 +21,9 @@ const at = (value: string): At => AT.find((a) => a === value) ?? "none";
 export function useLines({ lines, against, dates, most }: LinesView) {
   const { project, page } = usePlace();
   const wanted = at(lines);
+  const drawn = wanted !== "none" && wanted !== "strip";
   const query = {
-    at: wanted === "none" ? ("status" as const) : wanted,
+    at: wanted === "none" || wanted === "strip" ? ("status" as const) : wanted,
     against: against === "present" ? ("present" as const) : ("baseline" as const),
     dates,
     most: Number(most) || 10,
@@ -35,13 +36,14 @@ export function useLines({ lines, against, dates, most }: LinesView) {
           params: { path: { project, page: page.code }, query },
         }),
       ),
-    enabled: wanted !== "none",
+    enabled: drawn,
     retry: false,
     placeholderData: keepPreviousData,
   });
   return {
-    data: wanted === "none" ? undefined : found.data,
-    trouble: wanted !== "none" && found.error instanceof Problem ? found.error.message : undefined,
+    data: drawn ? found.data : undefined,
+    strip: wanted === "strip",
+    trouble: drawn && found.error instanceof Problem ? found.error.message : undefined,
   };
 }
 

@@ -33,7 +33,7 @@ export function FigureMenu({ word, offered, chosen, set, usual }: Props) {
   };
   const wordOf = (key: string) => offered.find((f) => f.key === key)?.word ?? key;
   return (
-    <Popover.Root positioning={{ placement: "bottom-start" }}>
+    <Popover.Root lazyMount unmountOnExit positioning={{ placement: "bottom-start" }}>
       <Popover.Trigger asChild>
         <Button>{word}</Button>
       </Popover.Trigger>

@@ -10,15 +10,43 @@ const BASE = 21;
 const LATE = 0.05;
 
 /** One activity over time: baseline bracket below, worked and to-go parts, drift, pauses, float, driving outline. */
-export function BarDrawing({ bar, axis }: { bar: Bar; axis: Axis }) {
-  return bar.kind === "milestone" && bar.start === bar.finish ? (
-    <Pin bar={bar} axis={axis} />
-  ) : (
-    <Band bar={bar} axis={axis} />
+export function BarDrawing(props: BarProps) {
+  const { bar, axis } = props;
+  return (
+    <>
+      {Object.entries(bar.others).map(([code, [from = "", to = ""]], n) => (
+        <Faint key={code} from={axis.x(from)} to={axis.x(to)} n={n} />
+      ))}
+      {bar.kind === "milestone" && bar.start === bar.finish ? <Pin {...props} /> : <Band {...props} />}
+    </>
   );
 }
 
-function Pin({ bar, axis }: { bar: Bar; axis: Axis }) {
+interface BarProps {
+  bar: Bar;
+  axis: Axis;
+  /** What is written beside it. */
+  label?: string;
+  /** Whether drift is a strip from the baseline finish to the finish, in the place of the hatched tail. */
+  strip?: boolean;
+}
+
+/** The bracket of another baseline: as the measured one's, fainter and higher for each. */
+function Faint({ from, to, n }: { from: number; to: number; n: number }) {
+  const low = BASE + 2 - 2 * n;
+  return (
+    <path
+      d={`M${from} ${low - 3}v3H${Math.max(to, from + 2)}v-3`}
+      fill="none"
+      stroke={ink("soft")}
+      strokeWidth={1}
+      strokeDasharray="3 2"
+      opacity={0.7}
+    />
+  );
+}
+
+function Pin({ bar, axis, label, strip }: BarProps) {
   const x = axis.x(bar.finish);
   const base = bar.base_finish ? axis.x(bar.base_finish) : null;
   const moved = base !== null && Math.abs(base - x) > 1;
@@ -31,17 +59,18 @@ function Pin({ bar, axis }: { bar: Bar; axis: Axis }) {
           <circle cx={base} cy={TOP + 5} r={3.4} />
         </g>
       )}
-      {moved && base !== null && (
+      {moved && base !== null && !strip && (
         <path d={`M${base + 5} ${TOP + 12}H${x - 5}`} stroke={ink("act")} strokeDasharray="4 3" />
       )}
       <path d={`M${x} ${BASE + 3}V${TOP + 2}`} stroke={colour} strokeWidth={2} />
       <circle cx={x} cy={TOP + 2} r={4.6} fill={bar.state === "complete" ? ink("good") : colour} />
-      <Drift bar={bar} x={x + 9} />
+      {strip && <Strip bar={bar} axis={axis} />}
+      <Beside bar={bar} x={x + 9} label={label} />
     </>
   );
 }
 
-function Band({ bar, axis }: { bar: Bar; axis: Axis }) {
+function Band({ bar, axis, label, strip }: BarProps) {
   const start = axis.x(bar.start);
   const finish = Math.max(axis.x(bar.finish), start + 2);
   const worked = bar.worked_to ? Math.max(axis.x(bar.worked_to), start) : start;
@@ -49,7 +78,8 @@ function Band({ bar, axis }: { bar: Bar; axis: Axis }) {
   const base = bar.base_finish ? axis.x(bar.base_finish) : null;
   const base0 = bar.base_start ? axis.x(bar.base_start) : null;
   const open = bar.state !== "complete";
-  const tail = open && base !== null && (bar.late_days ?? 0) >= LATE ? Math.max(base, resume) : finish;
+  const late = open && base !== null && !strip && (bar.late_days ?? 0) >= LATE;
+  const tail = late ? Math.max(base, resume) : finish;
   return (
     <>
       {base0 !== null && base !== null && (
@@ -114,7 +144,8 @@ function Band({ bar, axis }: { bar: Bar; axis: Axis }) {
           strokeDasharray="0.1 7"
         />
       )}
-      <Drift bar={bar} x={finish + 8} />
+      {strip && <Strip bar={bar} axis={axis} />}
+      <Beside bar={bar} x={finish + 8} label={label} />
     </>
   );
 }
@@ -131,12 +162,34 @@ function Gap({ from, to, start, finish }: { from: number; to: number; start: num
   );
 }
 
-function Drift({ bar, x }: { bar: Bar; x: number }) {
+/** One short bar from the baseline finish to the finish: to the right late, to the left early. */
+function Strip({ bar, axis }: { bar: Bar; axis: Axis }) {
   const days = bar.late_days;
-  if (days == null || Math.abs(days) < LATE || bar.state === "complete") return null;
+  if (days == null || Math.abs(days) < LATE || !bar.base_finish) return null;
+  const [a = 0, b = 0] = [axis.x(bar.base_finish), axis.x(bar.finish)].sort((x, y) => x - y);
   return (
-    <text x={x} y={TOP + 10} fill={days > 0 ? ink("act") : ink("good")}>
-      {format.drift(days)}
+    <rect
+      data-strip=""
+      x={a}
+      y={TOP + DEPTH / 2 - 2}
+      width={Math.max(b - a, 2)}
+      height={4}
+      fill={days > 0 ? ink("act") : ink("good")}
+      stroke={ink("sheet")}
+      strokeWidth={0.8}
+    />
+  );
+}
+
+/** The drift in days, and the label that is asked for. */
+function Beside({ bar, x, label }: { bar: Bar; x: number; label?: string }) {
+  const days = bar.late_days;
+  const drifts = days != null && Math.abs(days) >= LATE && bar.state !== "complete";
+  if (!drifts && !label) return null;
+  return (
+    <text x={x} y={TOP + 10} fill={ink("ink")}>
+      {drifts && <tspan fill={days > 0 ? ink("act") : ink("good")}>{format.drift(days)}</tspan>}
+      {label && <tspan dx={drifts ? 6 : 0}>{label}</tspan>}
     </text>
   );
 }

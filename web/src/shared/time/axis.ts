@@ -1,48 +1,65 @@
 /** Where instants stand on the timeline, and its ticks. Positions are pixels from the first day shown. */
-export type Scale = "day" | "week" | "month";
-export const SCALES: Scale[] = ["day", "week", "month"];
+export type Scale = "hour" | "day" | "week" | "month" | "quarter" | "year" | "fit";
+export const SCALES: Scale[] = ["hour", "day", "week", "month", "quarter", "year", "fit"];
 
 const DAY = 86_400_000;
-const WIDTHS: Record<Scale, number> = { day: 24, week: 8, month: 2.6 };
+/** The pixels of a day. */
+const WIDTHS: Record<Scale, number> = { hour: 240, day: 24, week: 8, month: 2.6, quarter: 1.1, year: 0.42, fit: 8 };
 
 export const ms = (iso: string) => Date.parse(`${iso.length === 10 ? `${iso}T00:00` : iso}:00Z`);
 
 export interface Axis {
   width: number;
+  /** The pixels of a day. */
+  perDay: number;
   x: (iso: string) => number;
   /** The date at a place, as YYYY-MM-DD. */
   day: (x: number) => string;
   ticks: { x: number; label: string; ruled: boolean }[];
 }
 
-const label = (d: Date, scale: Scale) =>
-  d.toLocaleDateString(
-    "en-GB",
-    scale === "month"
-      ? { month: "short", year: "2-digit", timeZone: "UTC" }
-      : { weekday: scale === "day" ? "short" : undefined, day: "numeric", month: "short", timeZone: "UTC" },
-  );
+const said = (d: Date, how: Intl.DateTimeFormatOptions) => d.toLocaleDateString("en-GB", { ...how, timeZone: "UTC" });
+const MONTH = { month: "short", year: "2-digit" } as const;
 
-/** An axis from the week before the first instant to some weeks after the last. */
-export function axisOf(start: string, finish: string, scale: Scale): Axis {
-  const per = WIDTHS[scale];
+/** The scale whose ticks suit a width of a day. */
+const suited = (per: number): Exclude<Scale, "fit"> =>
+  per >= 120 ? "hour" : per >= 16 ? "day" : per >= 5 ? "week" : per >= 1.8 ? "month" : per >= 0.7 ? "quarter" : "year";
+
+/** The tick of a day, if it has one: its label, and whether a rule goes down from it. */
+function tickOf(d: Date, scale: Exclude<Scale, "fit">, count: number): { label: string; ruled: boolean } | null {
+  const monday = d.getUTCDay() === 1;
+  const first = d.getUTCDate() === 1;
+  const month = d.getUTCMonth();
+  if (scale === "hour") return { label: said(d, { weekday: "short", day: "numeric", month: "short" }), ruled: true };
+  if (scale === "day")
+    return { label: monday ? said(d, { weekday: "short", day: "numeric", month: "short" }) : "", ruled: monday };
+  if (scale === "week")
+    return monday ? { label: count % 2 ? "" : said(d, { day: "numeric", month: "short" }), ruled: true } : null;
+  if (scale === "month") return first ? { label: said(d, MONTH), ruled: true } : null;
+  if (scale === "quarter") return first && month % 3 === 0 ? { label: said(d, MONTH), ruled: true } : null;
+  return first && month === 0 ? { label: said(d, { year: "numeric" }), ruled: true } : null;
+}
+
+/** The hours of a day that have a tick of their own. */
+const HOURS = [6, 12, 18];
+
+/**
+ * An axis from the week before the first instant to some weeks after the last; `fit` makes it as wide as the room there is.
+ */
+export function axisOf(start: string, finish: string, scale: Scale, room = 0): Axis {
   const first = new Date(ms(start.slice(0, 10)) - 3 * DAY);
   first.setUTCDate(first.getUTCDate() - ((first.getUTCDay() + 6) % 7));
   const end = ms(finish.slice(0, 10)) + 21 * DAY;
   const days = Math.ceil((end - first.getTime()) / DAY);
+  const per = scale === "fit" ? Math.max(room / days, 0.05) : WIDTHS[scale];
+  const drawn = scale === "fit" ? suited(per) : scale;
   const x = (iso: string) => Math.round(((ms(iso) - first.getTime()) / DAY) * per * 10) / 10;
   const ticks: Axis["ticks"] = [];
   for (let i = 0; i < days; i++) {
-    const d = new Date(first.getTime() + i * DAY);
-    const monday = d.getUTCDay() === 1;
-    const month = d.getUTCDate() === 1;
-    if (scale === "day" || (scale === "week" && monday) || (scale === "month" && month))
-      ticks.push({
-        x: i * per,
-        label: scale === "day" && !monday ? "" : scale === "week" && ticks.length % 2 ? "" : label(d, scale),
-        ruled: scale !== "day" || monday,
-      });
+    const tick = tickOf(new Date(first.getTime() + i * DAY), drawn, ticks.length);
+    if (tick) ticks.push({ x: i * per, ...tick });
+    if (drawn === "hour") for (const h of HOURS) ticks.push({ x: (i + h / 24) * per, label: `${h}:00`, ruled: false });
   }
   const day = (at: number) => new Date(first.getTime() + Math.floor(at / per) * DAY).toISOString().slice(0, 10);
-  return { width: Math.ceil(days * per), x, day, ticks };
+  return { width: Math.ceil(days * per), perDay: per, x, day, ticks };
 }

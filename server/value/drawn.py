@@ -1,0 +1,312 @@
+"""The timeline as a drawing, SVG, PNG or PDF: the rows as they stand on the screen, on paper with a title block and a legend.
+
+One drawing for all three; on paper it is one page wide or as large as on the screen over several sheets.
+"""
+
+import io
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field
+from datetime import datetime, timedelta
+from typing import Any
+
+import matplotlib
+
+matplotlib.use("Agg")
+matplotlib.rcParams |= {"svg.hashsalt": "dry-ledger", "font.family": "DejaVu Sans", "pdf.fonttype": 42, "hatch.linewidth": 0.6}
+from matplotlib.backends.backend_pdf import PdfPages
+from matplotlib.figure import Figure
+
+from server.shared.saying import said_date
+from server.shared.words import sentence
+from server.value.lines import LinesOut
+from server.value.shapes import Bar, Bracket, TimelineOut
+
+INK, SOFT, RULE, BAND, TINT, PLUM, ACT, WET, GOOD = (
+    *("#1B2333", "#5B6472", "#DDD6C6", "#2E4A62", "#C9D5DE", "#6B2A5B"),
+    *("#A8321F", "#4B3FC7", "#0F7B6C"),
+)
+PAPER = {"A4": (11.69, 8.27), "A3": (16.54, 11.69)}
+"""Sheets lying, in inches."""
+FITS = ("page", "tiled")
+ROW, PER_INCH, MARGIN, TITLE, LEGEND, AXIS = 0.21, 96.0, 0.4, 0.42, 0.34, 0.3
+NAME, COLUMN = 2.7, 0.95
+MOST_ROWS, MOST_SHEETS, MOST_INCHES = 12_000, 400, 300.0
+LATE, TOP, DEPTH = 0.05, -0.32, 0.4
+FONT = 6.4
+
+
+@dataclass
+class DrawnRow:
+    """A row of the drawing: a heading, an element or an activity, with the texts of its columns and the label beside its bar."""
+
+    name: str
+    depth: int
+    head: bool = False
+    bar: Bar | None = None
+    bracket: Bracket | None = None
+    cells: list[str] = field(default_factory=list)
+    label: str = ""
+
+
+@dataclass
+class Drawn:
+    """What is drawn: the rows, the heads of their columns, progress lines or the drift strip, and how wide a day is (in pixels)."""
+
+    timeline: TimelineOut
+    title: str
+    under: str
+    rows: list[DrawnRow]
+    heads: list[str] = field(default_factory=list)
+    lines: LinesOut | None = None
+    strip: bool = False
+    per_day: float = 8.0
+
+
+def _at(iso: str) -> float:
+    """An instant as days since the first one that there is."""
+    return (datetime.fromisoformat(iso) - datetime(2000, 1, 1)) / timedelta(days=1)
+
+
+class _Sheet:
+    """One drawing of some rows over a span of time; `axes` counts rows downward."""
+
+    def __init__(self, d: Drawn, axes: Any, first: int, last: int, start: float, end: float, per_row: float) -> None:
+        self.d, self.axes, self.first, self.last, self.start, self.end = d, axes, first, last, start, end
+        self.small = FONT if per_row >= ROW * 0.9 else FONT * per_row / ROW
+        axes.set_xlim(start, end)
+        axes.set_ylim(last - 0.4, first - 0.6)
+        axes.set_yticks([])
+        for side in ("bottom", "left", "right"):
+            axes.spines[side].set_visible(False)
+        axes.spines["top"].set_color(RULE)
+
+    def draw(self) -> None:
+        """Everything of the sheet."""
+        self._ticks()
+        for i in range(self.first, self.last):
+            row = self.d.rows[i]
+            self.axes.axhline(i + 0.5, color=RULE, linewidth=0.4)
+            if row.bar is not None:
+                self._bar(i, row.bar, row.label)
+            elif row.bracket is not None:
+                self._bracket(i, row.bracket)
+        self._lines()
+        t = self.d.timeline
+        if t.status:
+            self.axes.axvline(_at(t.status), color=WET, linewidth=1.1)
+        if t.deadline:
+            self.axes.axvline(_at(t.deadline), color=ACT, linewidth=1, linestyle=":")
+
+    def _ticks(self) -> None:
+        days = self.end - self.start
+        step = 1 if days <= 21 else 7 if days <= 200 else 30 if days <= 900 else 91 if days <= 2600 else 365
+        ticks = [x for x in _ticks(self.start, self.end, step) if self.start + days * 0.03 <= x <= self.end]
+        style = "%d %b" if step < 30 else "%b %y" if step < 365 else "%Y"
+        named = [(datetime(2000, 1, 1) + timedelta(days=x)).strftime(style).lstrip("0") for x in ticks]
+        self.axes.set_xticks(ticks, named, fontsize=6, color=SOFT)
+        self.axes.xaxis.tick_top()
+        self.axes.tick_params(axis="x", length=2, color=RULE, pad=1)
+        self.axes.grid(axis="x", color=RULE, linewidth=0.4)
+        self.axes.set_axisbelow(True)
+
+    def _box(self, i: float, a: float, z: float, **look: Any) -> None:
+        if z > a:
+            self.axes.broken_barh([(a, z - a)], (i + TOP, DEPTH), **look)
+
+    def _bar(self, i: int, b: Bar, label: str) -> None:
+        start, finish = _at(b.start), _at(b.finish)
+        colour = PLUM if b.driving else INK
+        spans = [(_at(x), _at(y), 0.30 - 0.05 * n) for n, (x, y) in enumerate(b.others.values(), 1)]
+        if b.base_start and b.base_finish:
+            spans.insert(0, (_at(b.base_start), _at(b.base_finish), 0.30))
+        for n, (a, z, low) in enumerate(spans):
+            heights = [i + low - 0.1, i + low, i + low, i + low - 0.1]
+            self.axes.plot([a, a, z, z], heights, color="#8C826A", linewidth=0.7, alpha=0.45 if n else 1)
+        if b.kind == "milestone" and b.start == b.finish:
+            self.axes.plot([finish, finish], [i + 0.34, i - 0.14], color=colour, linewidth=1.1)
+            self.axes.plot([finish], [i - 0.18], "o", color=GOOD if b.state == "complete" else colour, markersize=3.2)
+        else:
+            self._band(i, b, start, finish)
+        self._beside(i, b, finish, label)
+
+    def _band(self, i: int, b: Bar, start: float, finish: float) -> None:
+        worked = max(_at(b.worked_to), start) if b.worked_to else start
+        resume = max(_at(b.resume), worked) if b.resume else worked
+        self._box(i, start, worked, color=BAND, linewidth=0)
+        if resume > worked:
+            self.axes.plot([worked, resume], [i + TOP + DEPTH / 2] * 2, color=BAND, linewidth=0.8, linestyle=":")
+        if b.state != "complete":
+            self._box(i, resume, finish, facecolor=TINT, edgecolor=BAND, linewidth=0.5)
+            if b.base_finish and (b.late_days or 0) >= LATE and not self.d.strip:
+                tail = max(_at(b.base_finish), resume)
+                self._box(i, tail, finish, facecolor="none", edgecolor=ACT, hatch="//////", linewidth=0.5)
+        for a, z in b.pauses:
+            self._box(i, max(_at(a), start), min(_at(z), finish), color="white", linewidth=0)
+        if b.driving:
+            self._box(i, start, finish, facecolor="none", edgecolor=PLUM, linewidth=1.3)
+        if b.float_to and not b.driving and (b.late_days or 0) < LATE:
+            dots = {"linestyle": (0, (0.1, 5)), "dash_capstyle": "round"}
+            self.axes.plot([finish, _at(b.float_to)], [i + TOP + DEPTH / 2] * 2, color=SOFT, linewidth=1, **dots)
+
+    def _beside(self, i: int, b: Bar, finish: float, label: str) -> None:
+        late = b.late_days or 0
+        drift = f"{late:+.1f} d".replace(".0 ", " ").replace("-", "\u2212") if abs(late) >= LATE and b.state != "complete" else ""
+        text = "  ".join(x for x in (drift if not self.d.strip else "", label) if x)
+        if text and self.start <= finish <= self.end:
+            look = {"fontsize": self.small, "va": "center", "color": ACT if late > 0 and drift and not label else INK, "clip_on": True}
+            self.axes.annotate(text, (finish, i - 0.1), xytext=(4, 0), textcoords="offset points", **look)
+        if self.d.strip and drift and b.base_finish:
+            a, z = sorted((_at(b.base_finish), finish))
+            self.axes.broken_barh([(a, z - a)], (i - 0.06, 0.12), color=ACT if late > 0 else GOOD, linewidth=0)
+
+    def _bracket(self, i: int, w: Bracket) -> None:
+        if not w.start or not w.finish:
+            return
+        a, z = _at(w.start), _at(w.finish)
+        self.axes.plot([a, a, z, z], [i + 0.3, i - 0.2, i - 0.2, i + 0.3], color=INK, linewidth=0.9)
+        if w.done:
+            self.axes.broken_barh([(a, (z - a) * w.done)], (i - 0.2, 0.18), color=INK, linewidth=0)
+
+    def _lines(self) -> None:
+        lines = self.d.lines
+        if lines is None:
+            return
+        count = len(lines.lines)
+        low, high = max(self.first - 1, 0), min(self.last + 1, len(self.d.rows))
+        for n, line in enumerate(lines.lines):
+            bare = _at(line.date)
+            xs = []
+            for row in self.d.rows[low:high]:
+                found = lines.points.get(row.bar.code) if row.bar is not None else None
+                xs.append(_at(found[n]) if found else bare)
+            newest = n == count - 1
+            self.axes.plot(xs, range(low, high), color=WET, linewidth=1.2 if newest else 0.8, alpha=1 if newest else 0.35 + 0.4 * n / count)
+
+
+def _ticks(start: float, end: float, step: int) -> Iterator[float]:
+    """Mondays, firsts of months, of quarters, of years, or every day."""
+    day = datetime(2000, 1, 1) + timedelta(days=int(start))
+    while (x := (day - datetime(2000, 1, 1)) / timedelta(days=1)) <= end:
+        month_step = {30: 1, 91: 3, 365: 12}.get(step)
+        if step == 1 or (step == 7 and day.weekday() == 0) or (month_step and day.day == 1 and (day.month - 1) % month_step == 0):
+            yield x
+        day += timedelta(days=1)
+
+
+def _span(d: Drawn) -> tuple[float, float]:
+    start, end = _at(d.timeline.start), _at(d.timeline.finish)
+    dates = [_at(x.date) for x in d.lines.lines] if d.lines else []
+    start, end = min([start, *dates]), max([end, *dates, *([_at(d.timeline.status)] if d.timeline.status else [])])
+    room = max((end - start) * 0.02, 2)
+    return start - room, end + room * 3
+
+
+def _frame(figure: Any, size: tuple[float, float], d: Drawn, sheet: str) -> None:
+    """The title block over the drawing and the legend under it."""
+    wide, tall = size
+    figure.text(MARGIN / wide, 1 - (MARGIN + 0.02) / tall, d.title, fontsize=10, color=INK, va="top", fontweight="bold")
+    figure.text(MARGIN / wide, 1 - (MARGIN + 0.22) / tall, d.under, fontsize=6.5, color=SOFT, va="top")
+    figure.text(1 - MARGIN / wide, 1 - (MARGIN + 0.02) / tall, sheet, fontsize=6.5, color=SOFT, va="top", ha="right")
+    legend = sentence("drawn.legend_strip") if d.strip else sentence("drawn.legend")
+    figure.text(MARGIN / wide, (MARGIN - 0.12) / tall, legend, fontsize=5.6, color=SOFT, va="bottom")
+
+
+def _table(figure: Any, size: tuple[float, float], d: Drawn, first: int, last: int, per_row: float, top: float) -> float:
+    """The names and columns at the left; answers their width in inches."""
+    wide, tall = size
+    width = NAME + COLUMN * len(d.heads)
+    small = FONT if per_row >= ROW * 0.9 else FONT * per_row / ROW
+    for n, head in enumerate(d.heads):
+        x, y = (MARGIN + NAME + COLUMN * (n + 1) - 0.08) / wide, 1 - (top - 0.06) / tall
+        figure.text(x, y, head, fontsize=5.8, color=SOFT, ha="right", va="bottom")
+    for i in range(first, last):
+        row = d.rows[i]
+        y = 1 - (top + (i - first + 0.5) * per_row) / tall
+        strong = "bold" if row.head or row.bracket is not None else "normal"
+        room = int((NAME - 0.14 * row.depth) * 17)
+        name = row.name if len(row.name) <= room else row.name[: room - 1] + "…"
+        figure.text((MARGIN + 0.14 * row.depth) / wide, y, name, fontsize=small, color=INK, va="center", fontweight=strong)
+        for n, text in enumerate(row.cells):
+            figure.text((MARGIN + NAME + COLUMN * (n + 1) - 0.08) / wide, y, text[:20], fontsize=small, color=INK, va="center", ha="right")
+    return width
+
+
+def _one(
+    d: Drawn, size: tuple[float, float], first: int, last: int, span: tuple[float, float], per_row: float, sheet: str, table: bool
+) -> Any:
+    """A figure of some rows over a span, with the table at its left where it is the first across."""
+    wide, tall = size
+    figure = Figure(figsize=size)
+    top = MARGIN + TITLE + AXIS
+    left = MARGIN + (_table(figure, size, d, first, last, per_row, top) if table else 0.1)
+    height = (last - first) * per_row
+    axes = figure.add_axes((left / wide, 1 - (top + height) / tall, (wide - left - MARGIN) / wide, height / tall))
+    _Sheet(d, axes, first, last, *span, per_row).draw()
+    _frame(figure, size, d, sheet)
+    return figure
+
+
+def picture(d: Drawn, kind: str) -> bytes:
+    """The whole timeline as one picture, as wide as it is on the screen. Raises ValueError where it is too large for one."""
+    start, end = _span(d)
+    left = MARGIN * 2 + NAME + COLUMN * len(d.heads)
+    wide = left + max((end - start) * d.per_day / PER_INCH, 4)
+    tall = MARGIN * 2 + TITLE + AXIS + LEGEND + ROW * max(len(d.rows), 1)
+    if wide > MOST_INCHES or tall > MOST_INCHES:
+        raise ValueError
+    figure = _one(d, (wide, tall), 0, len(d.rows), (start, end), ROW, "", True)
+    out = io.BytesIO()
+    dpi = 130 if wide * tall < 900 else 72
+    figure.savefig(out, format=kind, dpi=dpi, facecolor="white", metadata={"Date": None} if kind == "svg" else {"Software": None})
+    return out.getvalue()
+
+
+def printed(d: Drawn, paper: str, fit: str) -> bytes:
+    """The timeline as PDF on sheets of a size: one page wide, or tiled as large as on the screen. Raises ValueError for too many."""
+    size = PAPER[paper]
+    start, end = _span(d)
+    down = int((size[1] - MARGIN * 2 - TITLE - AXIS - LEGEND) / ROW)
+    bands = [(i, min(i + down, len(d.rows))) for i in range(0, max(len(d.rows), 1), down)]
+    across = _across(d, size, start, end) if fit == "tiled" else [(start, end)]
+    count = len(bands) * len(across)
+    if count > MOST_SHEETS:
+        raise ValueError
+    out, n = io.BytesIO(), 0
+    with PdfPages(out, metadata={"Title": d.title, "CreationDate": None, "Producer": None, "Creator": "Dry Ledger"}) as pages:
+        for first, last in bands:
+            for k, span in enumerate(across):
+                n += 1
+                pages.savefig(_one(d, size, first, last, span, ROW, sentence("drawn.sheet", number=n, count=count), k == 0))
+    return out.getvalue()
+
+
+def _across(d: Drawn, size: tuple[float, float], start: float, end: float) -> list[tuple[float, float]]:
+    """The spans of time of the sheets that stand side by side; the first has the table."""
+    inch = PER_INCH / d.per_day
+    spans, at, left = [], start, MARGIN * 2 + NAME + COLUMN * len(d.heads)
+    while at < end:
+        room = max((size[0] - left) * inch, 1)
+        spans.append((at, at + room))
+        at, left = at + room, MARGIN * 2 + 0.1
+    return spans
+
+
+def plain_rows(t: TimelineOut) -> list[DrawnRow]:
+    """The rows as the WBS has them, each activity under its element."""
+    by_wbs: dict[str | None, list[Bar]] = {}
+    for b in t.bars:
+        by_wbs.setdefault(b.wbs, []).append(b)
+
+    def rows(bars: Sequence[Bar], depth: int) -> list[DrawnRow]:
+        return [DrawnRow(b.name, depth, bar=b) for b in bars]
+
+    out = rows(by_wbs.get(None, []), 0)
+    for w in t.wbs:
+        out += [DrawnRow(f"{w.code} {w.name}", w.level, bracket=w), *rows(by_wbs.get(w.code, []), w.level + 1)]
+    return out
+
+
+def under(t: TimelineOut, against: str = "") -> str:
+    """The line under the title: as of when, against which baseline, and what progress lines say."""
+    said = sentence("drawn.under", date=said_date(t.status), baseline=t.baseline or sentence("drawn.no_baseline"))
+    return f"{said} {against}".strip()

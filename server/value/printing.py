@@ -1,0 +1,87 @@
+"""A view of the timeline as it stands on the screen, as a file: SVG, PNG, or PDF on paper."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from dryledger.errors import EntryRefused
+from server.book.results import View
+from server.shared.problems import Refused
+from server.shared.saying import said
+from server.shared.words import sentence
+from server.value import drawn
+from server.value.lines import lines_out
+from server.value.selectors import columns_of, figure_rows
+from server.value.shapes import FigureOut, MeasureRow
+from server.value.timeline import timeline
+
+
+@dataclass
+class Printed:
+    """A view that is asked for: its rows in order, columns, labels, other baselines, progress lines, and the paper."""
+
+    form: str
+    paper: str
+    fit: str
+    rows: Sequence[Mapping[str, Any]]
+    columns: Sequence[str]
+    labels: Sequence[str]
+    baselines: Sequence[str]
+    lines: str
+    against: str
+    dates: str
+    most: int
+    per_day: float
+
+
+def print_view(v: View, asked: Printed) -> bytes:
+    """The file. Raises Refused for rows and figures that are not there, and where it would be too large."""
+    t = timeline(v, asked.baselines)
+    columns, labels = columns_of(v, asked.columns or ("start", "finish")), columns_of(v, asked.labels) if asked.labels else []
+    strip = asked.lines == "strip"
+    try:
+        lines = None if asked.lines in ("none", "strip") else lines_out(v, asked.lines, asked.against, asked.dates, asked.most)
+    except EntryRefused as no:
+        raise Refused("entry-refused", no.message, 422, field="dates") from None
+    told = sentence(f"drawn.lines_{asked.against}") if lines else sentence("drawn.strip") if strip else ""
+    rows = _rows(v, asked, [*columns, *labels], len(columns))
+    d = drawn.Drawn(t, v.book.project.name, drawn.under(t, told), rows, [c.head for c in columns], lines, strip, asked.per_day)
+    try:
+        return drawn.printed(d, asked.paper, asked.fit) if asked.form == "pdf" else drawn.picture(d, asked.form)
+    except ValueError:
+        raise Refused("too-large", sentence("drawn.too_large", most=drawn.MOST_SHEETS), 422, field="fit") from None
+
+
+def _rows(v: View, asked: Printed, figures: Sequence[FigureOut], columns: int) -> list[drawn.DrawnRow]:
+    t = timeline(v, asked.baselines)
+    bars, brackets = {b.code: b for b in t.bars}, {w.code: w for w in t.wbs}
+    known = figure_rows(v, [f.key for f in figures])
+    out = []
+    for x in asked.rows:
+        kind, code, depth = x["kind"], x.get("code", ""), min(int(x.get("depth", 0)), 12)
+        if kind == "group":
+            out.append(drawn.DrawnRow(str(x.get("name", ""))[:200], 0, head=True))
+        elif kind == "activity" and code in bars:
+            cells = _said(known["activity"][code], figures)
+            labels = zip(cells[columns:], figures[columns:], strict=True)
+            label = ", ".join(f.word if c == "yes" else c for c, f in labels if c and c != "no")
+            out.append(drawn.DrawnRow(bars[code].name, depth, bar=bars[code], cells=cells[:columns], label=label))
+        elif kind == "wbs" and code in brackets:
+            w = brackets[code]
+            out.append(drawn.DrawnRow(f"{w.code} {w.name}", depth, bracket=w, cells=_said(known["wbs"][code], figures)[:columns]))
+        else:
+            raise Refused("not-found", sentence("value.no_row", code=code[:60], project=v.project.code), 404, field="rows")
+    return out
+
+
+def _said(row: MeasureRow, figures: Sequence[FigureOut]) -> list[str]:
+    """The figures of a row in words; lengths in days, what is not there left out."""
+    return ["" if (x := row.figures.get(f.key)) is None else _cell(x, f.kind) for f in figures]
+
+
+def _cell(text: str, kind: str) -> str:
+    if kind == "flag":
+        return "yes" if text == "true" else "no"
+    if kind in ("text", "choice"):
+        return text.replace("_", " ") if kind == "choice" else text
+    return said(text, "length" if kind == "days" else kind)

@@ -1,0 +1,88 @@
+"""The timeline of a page: every activity against its baseline, and the elements over them."""
+
+from collections.abc import Sequence
+
+from dryledger.book.outline import levels
+from dryledger.calendar.calendar import to_text
+from dryledger.marks.marks import activity_marks, drift_days
+from dryledger.schedule.driving import driving_path
+from dryledger.working.gaps import share_earned
+from dryledger.working.working import said_driver
+from server.book.results import View
+from server.shared.problems import Refused
+from server.shared.words import sentence
+from server.value.shapes import Bar, Bracket, TimelineOut
+
+
+def timeline(v: View, baselines: Sequence[str] = ()) -> TimelineOut:
+    """The timeline of a page, with the spans that other baselines give. Raises Refused for an unknown one."""
+    r, book = v.results, v.book
+    assert r.status is not None
+    for code in baselines:
+        if code not in book.baseline_by_code:
+            raise Refused("not-found", sentence("value.no_baseline", code=code[:60]), 404, field="baselines")
+    others = {code: book.baseline_by_code[code].by_code for code in baselines}
+    driving = driving_path(r.schedule)
+    marked = activity_marks(r)
+    heads = levels(book)
+    order = {h.code: i for i, h in enumerate(heads)}
+    bars = []
+    for a in sorted(book.activities, key=lambda a: order.get(a.wbs or "", -1)):
+        row = r.schedule.activities[a.code]
+        base = r.baseline.by_code.get(a.code) if r.baseline else None
+        late = drift_days(r, a.code)
+        worked_to = row.worked_to if row.state == "in_progress" else row.finish if row.state == "complete" else None
+        slack = row.late_finish if row.late_finish is not None and row.late_finish > row.finish else None
+        bars.append(
+            Bar(
+                a.code,
+                a.name,
+                a.wbs,
+                a.kind if row.duration or a.kind == "milestone" else "milestone",
+                row.state,
+                marked[a.code].mark,
+                to_text(row.start),
+                to_text(row.finish),
+                to_text(worked_to) if worked_to is not None else None,
+                to_text(row.resume) if row.resume is not None else None,
+                to_text(base.start) if base else None,
+                to_text(base.finish) if base else None,
+                None if late is None else float(round(late, 2)),
+                to_text(slack) if slack is not None else None,
+                a.code in driving,
+                [said_driver(r, d) for d in row.driven_by],
+                [[to_text(p.start), to_text(p.end)] for p in a.pauses],
+                round(float(r.progress[a.code].percent * 100), 1),
+                row.out_of_sequence,
+                {code: [to_text(x.start), to_text(x.finish)] for code, rows in others.items() if (x := rows.get(a.code)) is not None},
+            )
+        )
+    starts = [b.start for b in bars] + [b.base_start for b in bars if b.base_start]
+    ends = [b.finish for b in bars] + [b.base_finish for b in bars if b.base_finish]
+    starts += [span[0] for b in bars for span in b.others.values()]
+    ends += [span[1] for b in bars for span in b.others.values()]
+    deadline = book.project.deadline
+    return TimelineOut(
+        v.page.status,
+        r.baseline.code if r.baseline else None,
+        min(starts, default=to_text(book.project.start)),
+        max(ends, default=to_text(book.project.start)),
+        to_text(deadline) if deadline is not None else None,
+        [_bracket(v, h.code, h.name, h.level) for h in heads],
+        bars,
+        [b.code for b in book.baselines if r.baseline is None or b.code != r.baseline.code],
+    )
+
+
+def _bracket(v: View, code: str, name: str, level: int) -> Bracket:
+    r = v.results
+    rows = [r.schedule.activities[c] for c in r.valuation.scope(code).activities if c in r.schedule.activities]
+    m = r.wbs[code]
+    return Bracket(
+        code,
+        name,
+        level,
+        to_text(min(x.start for x in rows)) if rows else None,
+        to_text(max(x.finish for x in rows)) if rows else None,
+        share_earned(m),
+    )
