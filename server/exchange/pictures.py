@@ -11,6 +11,7 @@ from server.shared.words import sentence
 matplotlib.use("Agg")
 matplotlib.rcParams["svg.hashsalt"] = "dry-ledger"
 matplotlib.rcParams["font.family"] = "DejaVu Sans"
+matplotlib.rcParams["text.parse_math"] = False
 from matplotlib.figure import Figure
 
 from server.shared.problems import Refused

@@ -119,7 +119,7 @@ class Journey(BrowserTest):
         page.get_by_role("button", name="Open all").click()
         page.locator('[data-figure="activity:A130:ev"]').click()
         expect(margin).to_contain_text("Single-line diagram")
-        expect(page.locator(".recharts-line")).to_have_count(4)
+        expect(page.locator(".recharts-line")).to_have_count(5)  # PV of the compared baseline is one
         expect(page.get_by_text("CV: the work done cost")).to_be_visible()
 
     def read_timeline(self, page: Page) -> None:

@@ -19,7 +19,7 @@ class Reading(BrowserTest):
         page.get_by_label("Of", exact=True).select_option("1")
         expect(page.get_by_role("table", name=re.compile("^Statistics of Design approval"))).to_be_visible()
         with page.expect_download() as kept:
-            page.get_by_role("link", name="All of it as CSV").click()
+            page.get_by_role("link", name="CSV").click()
         self.assertEqual(kept.value.suggested_filename, "FERRY-P04-statistics.csv")
         parts.get_by_role("button", name="Work by time").press("Enter")
         sheet = page.get_by_role("grid", name="Work by time")
@@ -66,3 +66,74 @@ class Reading(BrowserTest):
         page.get_by_role("heading", name="Timeline").click()
         page.keyboard.press("l")
         expect(drawn).to_have_count(0)
+
+    def test_figures_are_chosen_filtered_sorted_and_grouped(self) -> None:
+        page = self.open("/FERRY/P04/value")
+        sheet = page.get_by_role("treegrid", name="Measures")
+        page.get_by_role("button", name="Columns").click()
+        menu = page.get_by_role("dialog", name="Columns")
+        menu.get_by_label("Find a figure").fill("total float")
+        menu.get_by_text("working minutes from early finish to late finish").click()
+        page.keyboard.press("Escape")
+        expect(sheet.get_by_role("columnheader", name="Total float")).to_be_visible()
+        page.get_by_role("button", name="Filter").click()
+        conditions = page.get_by_role("dialog", name="Filter")
+        conditions.get_by_label("Column").select_option("cv")
+        conditions.get_by_label("Condition", exact=True).fill("> many")
+        expect(conditions.get_by_role("alert")).to_contain_text("That is no number")
+        conditions.get_by_label("Condition", exact=True).fill("< 0")
+        page.keyboard.press("Escape")
+        page.get_by_label("Group by").select_option("mark")
+        page.locator("#head-cv button").click()
+        expect(sheet.locator('[data-cell$=":cv"]').first).to_contain_text("\u2212")
+        self.assertIn("cols=bac", page.url)
+        page.reload()
+        expect(page.locator("#head-cv")).to_have_attribute("aria-sort", "ascending")
+        expect(page.get_by_role("button", name="Filter (1)")).to_be_visible()
+        with page.expect_download() as kept:
+            page.get_by_role("link", name="XLSX").click()
+        self.assertEqual(kept.value.suggested_filename, "FERRY-P04-value.xlsx")
+
+    def test_the_curve_is_read_by_keys_and_kept_as_a_picture(self) -> None:
+        page = self.open("/FERRY/P04/value")
+        page.get_by_role("button", name="Forecasts").click()
+        for name in ("EAC bottom up", "EAC at CPI"):
+            page.get_by_label(name).check()
+        page.keyboard.press("Escape")
+        page.get_by_label("Bars").check()
+        expect(page.get_by_role("img", name=re.compile("of each bucket"))).to_be_visible()
+        reader = page.get_by_role("slider", name="Read the curve")
+        reader.press("End")
+        expect(page.locator("[data-readout]")).to_contain_text("EAC at CPI")
+        expect(reader).to_have_attribute("aria-valuetext", re.compile("PV 2"))
+        reader.press("ArrowLeft")
+        for form in ("SVG", "PNG"):
+            with page.expect_download() as kept:
+                page.get_by_role("button", name=f"as {form}").click()
+            content = kept.value.path().read_bytes()
+            self.assertEqual(kept.value.suggested_filename, f"FERRY-P04-curve.{form.lower()}")
+            self.assertTrue(content.startswith(b"<svg" if form == "SVG" else b"\x89PNG"))
+        self.assertGreater(len(content), 20_000)
+
+    def test_the_timeline_is_grouped_labelled_fitted_and_printed(self) -> None:
+        page = self.open("/FERRY/P04/timeline")
+        page.get_by_label("B1").check()
+        page.get_by_role("button", name="Labels").click()
+        page.get_by_label("Find a figure").fill("percent complete")
+        page.get_by_text("Percent complete per cent").click()
+        page.keyboard.press("Escape")
+        expect(page.locator('[data-bar="A110"] text')).to_contain_text("100 %")
+        page.get_by_label("Progress lines").select_option("strip")
+        expect(page.get_by_text("to the right late, to the left early")).to_be_visible()
+        expect(page.locator("[data-strip]").first).to_be_attached()
+        page.get_by_label("Group by").select_option("state")
+        expect(page.get_by_role("treegrid")).to_contain_text("not started")
+        for scale in ("Hour", "Year", "Fit"):
+            page.get_by_role("button", name=scale, exact=True).click()
+        self.assertIn("scale=fit", page.url)
+        page.get_by_role("button", name="Print").click()
+        page.get_by_label("Paper").select_option("A3")
+        for form in ("PDF", "SVG"):
+            with page.expect_download() as kept:
+                page.get_by_role("button", name=f"Timeline as {form}").click()
+            self.assertTrue(kept.value.path().read_bytes().startswith(b"%PDF" if form == "PDF" else b"<?xml"))

@@ -12,8 +12,15 @@ from typing import Any
 import matplotlib
 
 matplotlib.use("Agg")
-matplotlib.rcParams |= {"svg.hashsalt": "dry-ledger", "font.family": "DejaVu Sans", "pdf.fonttype": 42, "hatch.linewidth": 0.6}
+matplotlib.rcParams |= {
+    "svg.hashsalt": "dry-ledger",
+    "font.family": "DejaVu Sans",
+    "pdf.fonttype": 42,
+    "hatch.linewidth": 0.6,
+    "text.parse_math": False,
+}
 from matplotlib.backends.backend_pdf import PdfPages
+from matplotlib.collections import LineCollection, PolyCollection
 from matplotlib.figure import Figure
 
 from server.shared.saying import said_date
@@ -72,6 +79,8 @@ class _Sheet:
 
     def __init__(self, d: Drawn, axes: Any, first: int, last: int, start: float, end: float, per_row: float) -> None:
         self.d, self.axes, self.first, self.last, self.start, self.end = d, axes, first, last, start, end
+        self.boxes: dict[tuple[tuple[str, Any], ...], list[list[tuple[float, float]]]] = {}
+        self.paths: dict[tuple[tuple[str, Any], ...], list[list[tuple[float, float]]]] = {}
         self.small = FONT if per_row >= ROW * 0.9 else FONT * per_row / ROW
         axes.set_xlim(start, end)
         axes.set_ylim(last - 0.4, first - 0.6)
@@ -85,11 +94,15 @@ class _Sheet:
         self._ticks()
         for i in range(self.first, self.last):
             row = self.d.rows[i]
-            self.axes.axhline(i + 0.5, color=RULE, linewidth=0.4)
+            self._path([(self.start, i + 0.5), (self.end, i + 0.5)], color=RULE, linewidth=0.4)
             if row.bar is not None:
                 self._bar(i, row.bar, row.label)
             elif row.bracket is not None:
                 self._bracket(i, row.bracket)
+        for box_look, boxes in self.boxes.items():
+            self.axes.add_collection(PolyCollection(boxes, zorder=2, **dict(box_look)), autolim=False)
+        for path_look, paths in self.paths.items():
+            self.axes.add_collection(LineCollection(paths, zorder=2.2, **dict(path_look)), autolim=False)
         self._lines()
         t = self.d.timeline
         if t.status:
@@ -109,9 +122,14 @@ class _Sheet:
         self.axes.grid(axis="x", color=RULE, linewidth=0.4)
         self.axes.set_axisbelow(True)
 
-    def _box(self, i: float, a: float, z: float, **look: Any) -> None:
+    def _box(self, low: float, a: float, z: float, high: float = DEPTH, **look: Any) -> None:
+        """A rectangle over a span of time; those of one look are drawn together, which is quick."""
         if z > a:
-            self.axes.broken_barh([(a, z - a)], (i + TOP, DEPTH), **look)
+            self.boxes.setdefault(tuple(look.items()), []).append([(a, low), (z, low), (z, low + high), (a, low + high)])
+
+    def _path(self, points: list[tuple[float, float]], **look: Any) -> None:
+        """A line through points; those of one look are drawn together."""
+        self.paths.setdefault(tuple(look.items()), []).append(points)
 
     def _bar(self, i: int, b: Bar, label: str) -> None:
         start, finish = _at(b.start), _at(b.finish)
@@ -120,10 +138,11 @@ class _Sheet:
         if b.base_start and b.base_finish:
             spans.insert(0, (_at(b.base_start), _at(b.base_finish), 0.30))
         for n, (a, z, low) in enumerate(spans):
-            heights = [i + low - 0.1, i + low, i + low, i + low - 0.1]
-            self.axes.plot([a, a, z, z], heights, color="#8C826A", linewidth=0.7, alpha=0.45 if n else 1)
+            self._path(
+                [(a, i + low - 0.1), (a, i + low), (z, i + low), (z, i + low - 0.1)], color="#8C826A", linewidth=0.7, alpha=0.45 if n else 1
+            )
         if b.kind == "milestone" and b.start == b.finish:
-            self.axes.plot([finish, finish], [i + 0.34, i - 0.14], color=colour, linewidth=1.1)
+            self._path([(finish, i + 0.34), (finish, i - 0.14)], color=colour, linewidth=1.1)
             self.axes.plot([finish], [i - 0.18], "o", color=GOOD if b.state == "complete" else colour, markersize=3.2)
         else:
             self._band(i, b, start, finish)
@@ -132,21 +151,23 @@ class _Sheet:
     def _band(self, i: int, b: Bar, start: float, finish: float) -> None:
         worked = max(_at(b.worked_to), start) if b.worked_to else start
         resume = max(_at(b.resume), worked) if b.resume else worked
-        self._box(i, start, worked, color=BAND, linewidth=0)
+        low = i + TOP
+        self._box(low, start, worked, color=BAND, linewidth=0)
         if resume > worked:
-            self.axes.plot([worked, resume], [i + TOP + DEPTH / 2] * 2, color=BAND, linewidth=0.8, linestyle=":")
+            self._path([(worked, low + DEPTH / 2), (resume, low + DEPTH / 2)], color=BAND, linewidth=0.8, linestyle=":")
         if b.state != "complete":
-            self._box(i, resume, finish, facecolor=TINT, edgecolor=BAND, linewidth=0.5)
+            self._box(low, resume, finish, facecolor=TINT, edgecolor=BAND, linewidth=0.5)
             if b.base_finish and (b.late_days or 0) >= LATE and not self.d.strip:
                 tail = max(_at(b.base_finish), resume)
-                self._box(i, tail, finish, facecolor="none", edgecolor=ACT, hatch="//////", linewidth=0.5)
+                self._box(low, tail, finish, facecolor="none", edgecolor=ACT, hatch="//////", linewidth=0.5)
         for a, z in b.pauses:
-            self._box(i, max(_at(a), start), min(_at(z), finish), color="white", linewidth=0)
+            self._box(low, max(_at(a), start), min(_at(z), finish), color="white", linewidth=0)
         if b.driving:
-            self._box(i, start, finish, facecolor="none", edgecolor=PLUM, linewidth=1.3)
+            self._box(low, start, finish, facecolor="none", edgecolor=PLUM, linewidth=1.3)
         if b.float_to and not b.driving and (b.late_days or 0) < LATE:
-            dots = {"linestyle": (0, (0.1, 5)), "dash_capstyle": "round"}
-            self.axes.plot([finish, _at(b.float_to)], [i + TOP + DEPTH / 2] * 2, color=SOFT, linewidth=1, **dots)
+            middle = low + DEPTH / 2
+            look = {"linestyle": (0, (1, 4)), "capstyle": "round"}
+            self._path([(finish, middle), (_at(b.float_to), middle)], color=SOFT, linewidth=1, **look)
 
     def _beside(self, i: int, b: Bar, finish: float, label: str) -> None:
         late = b.late_days or 0
@@ -157,15 +178,15 @@ class _Sheet:
             self.axes.annotate(text, (finish, i - 0.1), xytext=(4, 0), textcoords="offset points", **look)
         if self.d.strip and drift and b.base_finish:
             a, z = sorted((_at(b.base_finish), finish))
-            self.axes.broken_barh([(a, z - a)], (i - 0.06, 0.12), color=ACT if late > 0 else GOOD, linewidth=0)
+            self._box(i - 0.06, a, z, 0.12, color=ACT if late > 0 else GOOD, linewidth=0)
 
     def _bracket(self, i: int, w: Bracket) -> None:
         if not w.start or not w.finish:
             return
         a, z = _at(w.start), _at(w.finish)
-        self.axes.plot([a, a, z, z], [i + 0.3, i - 0.2, i - 0.2, i + 0.3], color=INK, linewidth=0.9)
+        self._path([(a, i + 0.3), (a, i - 0.2), (z, i - 0.2), (z, i + 0.3)], color=INK, linewidth=0.9)
         if w.done:
-            self.axes.broken_barh([(a, (z - a) * w.done)], (i - 0.2, 0.18), color=INK, linewidth=0)
+            self._box(i - 0.2, a, a + (z - a) * w.done, 0.18, color=INK, linewidth=0)
 
     def _lines(self) -> None:
         lines = self.d.lines

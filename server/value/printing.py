@@ -12,7 +12,7 @@ from server.shared.words import sentence
 from server.value import drawn
 from server.value.lines import lines_out
 from server.value.selectors import columns_of, figure_rows
-from server.value.shapes import FigureOut, MeasureRow
+from server.value.shapes import FigureOut, MeasureRow, TimelineOut
 from server.value.timeline import timeline
 
 
@@ -44,7 +44,7 @@ def print_view(v: View, asked: Printed) -> bytes:
     except EntryRefused as no:
         raise Refused("entry-refused", no.message, 422, field="dates") from None
     told = sentence(f"drawn.lines_{asked.against}") if lines else sentence("drawn.strip") if strip else ""
-    rows = _rows(v, asked, [*columns, *labels], len(columns))
+    rows = _rows(v, t, asked, [*columns, *labels], len(columns))
     d = drawn.Drawn(t, v.book.project.name, drawn.under(t, told), rows, [c.head for c in columns], lines, strip, asked.per_day)
     try:
         return drawn.printed(d, asked.paper, asked.fit) if asked.form == "pdf" else drawn.picture(d, asked.form)
@@ -52,8 +52,7 @@ def print_view(v: View, asked: Printed) -> bytes:
         raise Refused("too-large", sentence("drawn.too_large", most=drawn.MOST_SHEETS), 422, field="fit") from None
 
 
-def _rows(v: View, asked: Printed, figures: Sequence[FigureOut], columns: int) -> list[drawn.DrawnRow]:
-    t = timeline(v, asked.baselines)
+def _rows(v: View, t: TimelineOut, asked: Printed, figures: Sequence[FigureOut], columns: int) -> list[drawn.DrawnRow]:
     bars, brackets = {b.code: b for b in t.bars}, {w.code: w for w in t.wbs}
     known = figure_rows(v, [f.key for f in figures])
     out = []

@@ -20,6 +20,13 @@ export function Filter({ sheet, lens, set }: { sheet: Sheet; lens: Lens; set: (n
       </Select>
       <Select aria-label={w.filter} value={lens.only} maxW="124px" onChange={(e) => set({ only: e.target.value })}>
         <option value="">{w.noFilter}</option>
+        <optgroup label={w.byMark}>
+          {Object.entries(words.marks).map(([key, word]) => (
+            <option key={key} value={`mark:${key}`}>
+              {word}
+            </option>
+          ))}
+        </optgroup>
         <optgroup label={w.byPerson}>
           {(sheet.people ?? []).map(([code, name]) => (
             <option key={code} value={`person:${code}`}>

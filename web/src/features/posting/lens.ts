@@ -25,9 +25,10 @@ function below(sheet: Sheet, code: string): Set<string> {
   return found;
 }
 
-/** Whether a row is of those that “person:F1”, “wbs:2” or “own:deck=Hull” names. */
+/** Whether a row is of those that “mark:act”, “person:F1”, “wbs:2” or “own:deck=Hull” names. */
 function among(sheet: Sheet, only: string): (row: Row) => boolean {
   const [kind, name = ""] = [only.split(":")[0], only.slice(only.indexOf(":") + 1)];
+  if (kind === "mark") return (r) => r.mark === name;
   if (kind === "person") return (r) => r.people.includes(name);
   if (kind === "wbs") {
     const codes = below(sheet, name);

@@ -101,7 +101,13 @@ export function arranged<R extends FigureRow>(
   }
   const line = (row: R): SheetLine<R> => ({ kind: "row", id: `${row.kind}.${row.code}`, row, depth: 0, parts: 0 });
   if (!look.group) return kept.map(line);
-  const heads = Map.groupBy(kept, (r) => String(held(r, look.group, kind(look.group))) || "–");
+  const heads = new Map<string, R[]>();
+  for (const r of kept) {
+    const name = String(held(r, look.group, kind(look.group))) || "–";
+    const found = heads.get(name);
+    if (found) found.push(r);
+    else heads.set(name, [r]);
+  }
   return [...heads]
     .sort(([a], [b]) => before(a, b))
     .flatMap(([name, own]): SheetLine<R>[] => [

@@ -29,6 +29,7 @@ export const words = {
     } as Record<string, string>,
     filter: "Filter",
     noFilter: "No filter",
+    byMark: "Mark",
     byPerson: "Person",
     byWbs: "WBS element",
     noneShown: "No activity is shown by this filter.",
