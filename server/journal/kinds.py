@@ -18,6 +18,7 @@ KINDS: dict[str, tuple[Role, str]] = {
     "note": (Role.ANALYST, "post on a page"),
     "answer": (Role.ANALYST, "answer a check"),
     "marks": (Role.ANALYST, "change the mark rules"),
+    "lines": (Role.ANALYST, "change the plan"),
     "limits": (Role.ANALYST, "change the plan"),
     "close": (Role.ANALYST, "close a page"),
     "baseline": (Role.APPROVER, "approve a baseline"),

@@ -16,8 +16,6 @@ from server.shared.saying import said, said_date
 from server.shared.words import sentence
 
 NUMBERS = ("money", "ratio", "percent", "day", "days", "length")
-FRONT = ("overall", "heads", "summary", "decisions", "curve")
-"""The sections of the page that says it all; what comes after them backs it, from a new page on."""
 BLANK = ("summary", "decisions")
 """Sections of words alone: they say so where there are none."""
 SHORT = 12
@@ -59,7 +57,7 @@ def _table(t: ReportTable) -> dict[str, Any]:
     }
 
 
-def _section(r: ReportOut, s: ReportSection, first_behind: bool) -> dict[str, Any]:
+def _section(r: ReportOut, s: ReportSection) -> dict[str, Any]:
     chart = ""
     if s.chart == "curve":
         chart = curve_svg(r.curve)
@@ -76,13 +74,11 @@ def _section(r: ReportOut, s: ReportSection, first_behind: bool) -> dict[str, An
         "tables": [_table(t) for t in s.tables],
         "heads": heads,
         "svg": mark_safe(chart),
-        "behind": first_behind,
     }
 
 
 def html(r: ReportOut, edition: int | None = None, issued_by: str = "") -> str:
     """The report as one HTML page."""
-    behind = next((i for i, s in enumerate(r.sections) if s.key not in FRONT), None)
     status = r.draft.status
     context: dict[str, Any] = {
         "r": r,
@@ -95,7 +91,7 @@ def html(r: ReportOut, edition: int | None = None, issued_by: str = "") -> str:
         "issued_by": issued_by,
         "status_date": said_date(r.status_date),
         "period_start": said_date(r.period_start),
-        "sections": [_section(r, s, bool(behind) and i == behind) for i, s in enumerate(r.sections)],
+        "sections": [_section(r, s) for s in r.sections],
         "overall": any(s.key == "overall" for s in r.sections),
     }
     return render_to_string("report/report.html", context)

@@ -8,7 +8,7 @@ from django.template.loader import render_to_string
 from server.report.shapes import ReportTable
 from server.value.shapes import CurveOut, PointOut
 
-WIDTH, HEIGHT = 640, 205
+WIDTH, HEIGHT = 640, 188
 LEFT, RIGHT, TOP, BOTTOM = 52, 66, 12, 24
 LINES = (
     ("pv", "PV", "#5B6472", "5 3"),

@@ -453,6 +453,7 @@ SENTENCES: Final = {
     "lines.dates_needed": "Give dates such as 29 jan, 5 feb.",
     "lines.one_of": "It is one of {names}.",
     "lines.most": "Between 1 and {most} lines can be drawn.",
+    "lines.kept": "dates of progress lines ({count})",
     "value.curve_drawn": "It can be shown by {names}.",
     "value.figure_belongs_project_wbs": "A figure belongs to a project, a wbs or an activity.",
     "value.no_wbs_element": "There is no WBS element “{wbs}” in {code}.",

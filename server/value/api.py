@@ -9,9 +9,10 @@ from rest_framework.response import Response
 
 from dryledger.timeline.progress_line import AGAINST
 from dryledger.value.curve import CURVE_BUCKETS
+from server.accounts.models import Role
 from server.book.access import ProjectView, RoleView
 from server.shared.files import CSV, XLSX, download
-from server.shared.forms import read
+from server.shared.forms import Revision, read
 from server.shared.plain import plain
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
@@ -201,8 +202,22 @@ class ComparedView(ProjectView):
         return Response(plain(trend.compared(self.access, self.access.view(page), request.query_params.get("with", "")[:100])))
 
 
+class KeptForm(Revision):
+    """Dates that the project keeps progress lines for, as typed, commas between."""
+
+    dates = serializers.CharField(max_length=2000, allow_blank=True)
+
+
 class LinesView(ProjectView):
-    """Progress lines."""
+    """Progress lines, and keeping the dates that the project draws them for."""
+
+    needs = {"put": (Role.ANALYST, "change the plan")}
+
+    @extend_schema(request=KeptForm, responses=serializer_for(lines.LinesOut), operation_id="keep_progress_lines")
+    def put(self, request: Request, project: str, page: str) -> Response:
+        form = read(KeptForm, request)
+        lines.keep_lines(self.access, page, form["revision"], form["dates"])
+        return Response(plain(lines.lines_out(self.access.view(page), "kept", "baseline", "", lines.MOST)))
 
     @extend_schema(
         parameters=[

@@ -6,11 +6,16 @@ from dryledger.calendar.calendar import Instant, to_text
 from dryledger.entry.plan_cells import type_instant
 from dryledger.errors import EntryRefused
 from dryledger.timeline.progress_line import STEPS, interval_dates, page_dates, progress_lines
+from server.book.access import Access
+from server.book.models import ProgressLine
 from server.book.results import View
+from server.book.workspace import workspace_of
+from server.journal.steps import ask, step
+from server.journal.writing import after_step
 from server.shared.words import sentence
 
 MOST = 60
-AT = ("status", "pages", "dates", *STEPS)
+AT = ("status", "pages", "kept", "dates", *STEPS)
 
 
 @dataclass
@@ -27,12 +32,14 @@ class LinesOut:
 
     against: str
     lines: list[LineOut]
+    kept: list[str]
+    """The dates that the project keeps lines for."""
     points: dict[str, list[str]] = field(default_factory=dict)
 
 
 def lines_out(v: View, at: str, against: str, typed: str, most: int) -> LinesOut:
-    """Lines at the status date, at every page, at typed dates (with commas between), or every day, week or month from a typed
-    date; of these the newest. Raises EntryRefused at `dates`.
+    """Lines at the status date, at every page, at the dates that the project keeps, at typed dates (with commas between), or every
+    day, week or month from a typed date; of these the newest. Raises EntryRefused at `dates`.
     """
     dates = sorted(set(_dates(v, at, typed)))[-most:]
     lines = progress_lines(v.results, dates, against)
@@ -40,7 +47,8 @@ def lines_out(v: View, at: str, against: str, typed: str, most: int) -> LinesOut
     for line in lines:
         for p in line.points:
             points.setdefault(p.code, []).append(to_text(p.at))
-    return LinesOut(against, [LineOut(to_text(x.at), x.page) for x in lines], points)
+    kept = [to_text(x.at) for x in v.book.progress_lines]
+    return LinesOut(against, [LineOut(to_text(x.at), x.page) for x in lines], kept, points)
 
 
 def _dates(v: View, at: str, typed: str) -> list[Instant]:
@@ -51,6 +59,8 @@ def _dates(v: View, at: str, typed: str) -> list[Instant]:
         return [r.status]
     if at == "pages":
         return page_dates(r)
+    if at == "kept":
+        return [x.at for x in v.book.progress_lines]
     said = [_typed(v, x) for x in typed.split(",") if x.strip()]
     if at == "dates":
         if not said:
@@ -66,3 +76,18 @@ def _typed(v: View, text: str) -> Instant:
     if found is None:
         raise EntryRefused("dates", sentence("lines.dates_needed"))
     return found
+
+
+def keep_lines(access: Access, page_code: str, revision: int, typed: str) -> None:
+    """Keep typed dates as those that the project draws lines for, as one step; none takes them away. Raises EntryRefused, Stale."""
+    ask(access, "lines")
+    access.wet(page_code)
+    w, v = workspace_of(access.project), access.view(page_code)
+    dates = sorted({_typed(v, x) for x in typed.split(",") if x.strip()})
+    if len(dates) > MOST:
+        raise EntryRefused("dates", sentence("lines.most", most=MOST))
+    with step(access, revision, "lines", sentence("lines.kept", count=len(dates))) as s:
+        for row in ProgressLine.objects.filter(project=access.project):
+            s.delete(row)
+        s.add([ProgressLine(project=access.project, order=i, at=to_text(t)) for i, t in enumerate(dates)])
+    after_step(access, w, s.rows)

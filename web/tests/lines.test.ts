@@ -7,6 +7,7 @@ test("a line goes through its points and stands at its date where there is none"
   const lines: Lines = {
     against: "baseline",
     lines: [{ date: "2027-01-10T17:00", page: "P1" }],
+    kept: [],
     points: { A: ["2027-01-06T12:00"], B: ["2027-01-12T12:00"] },
   };
   expect(piecesOf(lines, [null, "A", "B", "C"], axis, 20)).toEqual([

@@ -155,3 +155,20 @@ class Printing(ValueTest):
             {"rows": [{}] * (drawn.MOST_ROWS + 1)},
         ):
             self.printed(400, **wrong)
+
+
+class Kept(ValueTest):
+    def keep(self, dates: str, status: int = 200) -> Any:
+        return self.call("put", f"{PAGE}/progress-lines", {"revision": self.revision(), "dates": dates}, status)
+
+    def test_the_project_keeps_dates_of_progress_lines(self) -> None:
+        found = self.keep("22 jan, 15 jan")
+        self.assertEqual([x["date"][:10] for x in found["lines"]], ["2027-01-15", "2027-01-22"])
+        self.assertEqual(self.call("get", f"{PAGE}/progress-lines?at=kept&most=1")["lines"][0]["date"][:10], "2027-01-22")
+        kept = self.call("get", "projects/FERRY/export/book.json")["progress_lines"]
+        self.assertEqual([x["at"][:10] for x in kept], ["2027-01-15", "2027-01-22"])
+        self.assertEqual(self.keep("someday", 422)["field"], "dates")
+        self.call("post", "projects/FERRY/undo", {"revision": self.revision()})
+        self.assertEqual(self.call("get", f"{PAGE}/progress-lines?at=kept")["lines"], [])
+        self.sign_in("maud")
+        self.keep("15 jan", 403)

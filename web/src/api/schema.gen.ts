@@ -894,9 +894,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Progress lines. */
+        /** @description Progress lines, and keeping the dates that the project draws them for. */
         get: operations["progress_lines"];
-        put?: never;
+        /** @description Progress lines, and keeping the dates that the project draws them for. */
+        put: operations["keep_progress_lines"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2375,6 +2376,11 @@ export interface components {
             kinds?: string[];
             people?: string[];
         };
+        /** @description Dates that the project keeps progress lines for, as typed, commas between. */
+        KeptForm: {
+            revision: number;
+            dates: string;
+        };
         /**
          * @description * `group` - group
          *     * `wbs` - wbs
@@ -2427,16 +2433,18 @@ export interface components {
          *     * `strip` - strip
          *     * `status` - status
          *     * `pages` - pages
+         *     * `kept` - kept
          *     * `dates` - dates
          *     * `day` - day
          *     * `week` - week
          *     * `month` - month
          * @enum {string}
          */
-        LinesEnum: "none" | "strip" | "status" | "pages" | "dates" | "day" | "week" | "month";
+        LinesEnum: "none" | "strip" | "status" | "pages" | "kept" | "dates" | "day" | "week" | "month";
         LinesOut: {
             against: string;
             lines: components["schemas"]["LineOut"][];
+            kept: string[];
             points?: {
                 [key: string]: string[];
             };
@@ -5380,7 +5388,7 @@ export interface operations {
         parameters: {
             query?: {
                 against?: "baseline" | "present";
-                at?: "dates" | "day" | "month" | "pages" | "status" | "week";
+                at?: "dates" | "day" | "kept" | "month" | "pages" | "status" | "week";
                 /** @description Dates as typed, commas between; of an interval where it begins. */
                 dates?: string;
                 /** @description At most so many, the newest. */
@@ -5394,6 +5402,32 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinesOut"];
+                };
+            };
+        };
+    };
+    keep_progress_lines: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeptForm"];
+            };
+        };
         responses: {
             200: {
                 headers: {

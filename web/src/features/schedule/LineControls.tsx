@@ -1,5 +1,8 @@
-import { Entry, useShortcut } from "../../shared";
-import { Select, Soft, Told } from "../../shared/ui";
+import { useQueryClient } from "@tanstack/react-query";
+import { client, take } from "../../api";
+import { Entry, usePlace, useShortcut } from "../../shared";
+import { refresh, useWrites } from "../../shared/book";
+import { Button, Select, Soft, Told, Why } from "../../shared/ui";
 import { words } from "../../shared/words/schedule";
 import { AT, type LinesView } from "./lines";
 
@@ -16,6 +19,28 @@ interface Props {
 export function LineControls({ view, trouble, look }: Props) {
   const on = view.lines !== "none";
   useShortcut("l", () => look({ lines: on ? "none" : "status" }));
+  const { project, page, frame, mayPost } = usePlace();
+  const queries = useQueryClient();
+  const writes = useWrites({
+    project,
+    part: "lines",
+    read: () => queries.refetchQueries({ queryKey: ["frame", project] }),
+  });
+  /** Keeps the typed dates as the project's own, and draws those. */
+  const keep = async () => {
+    const done = await writes.write(() => {
+      const { revision } = queries.getQueryData<typeof frame>(["frame", project]) ?? frame;
+      return take(
+        client.PUT("/api/projects/{project}/pages/{page}/progress-lines", {
+          params: { path: { project, page: page.code } },
+          body: { revision, dates: view.dates },
+        }),
+      );
+    });
+    if (!done) return;
+    refresh(queries, project);
+    look({ lines: "kept" });
+  };
   const typed = view.lines === "dates";
   const interval = ["day", "week", "month"].includes(view.lines);
   return (
@@ -42,6 +67,12 @@ export function LineControls({ view, trouble, look }: Props) {
               write={(dates) => look({ dates })}
             />
           )}
+          {typed && mayPost && view.dates && (
+            <Button look="link" onClick={() => void keep()}>
+              {w.keepDates}
+            </Button>
+          )}
+          {writes.refused && <Why role="alert">{writes.refused}</Why>}
           <label>
             <Told>{w.against} </Told>
             <Select value={view.against} onChange={(e) => look({ against: e.target.value })}>

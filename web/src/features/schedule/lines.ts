@@ -5,8 +5,8 @@ import type { Axis } from "../../shared/time";
 
 export type Lines = Schemas["LinesOut"];
 /** When lines are drawn: not at all, at the status date, at every page, at typed dates, or at an interval. */
-export type At = "none" | "strip" | "status" | "pages" | "dates" | "day" | "week" | "month";
-export const AT: At[] = ["none", "strip", "status", "pages", "week", "month", "day", "dates"];
+export type At = "none" | "strip" | "status" | "pages" | "kept" | "dates" | "day" | "week" | "month";
+export const AT: At[] = ["none", "strip", "status", "pages", "week", "month", "day", "kept", "dates"];
 
 export interface LinesView {
   lines: string;
