@@ -412,6 +412,8 @@ SENTENCES: Final = {
     "drawn.too_large": "That would be more than {most} sheets, or a picture larger than can be made. Filter the rows, or take a smaller scale.",
     "drawn.picture_too_large": "The timeline is too large for one picture. Take a smaller part of it in the room Timeline.",
     "drawn.most_rows": "At most {most} rows fit in one file.",
+    "value.assigned": "Assigned",
+    "value.assigned_to": "the names of the resources assigned",
     "value.own_field": "as typed",
     "value.no_column": "There is no figure “{key}” to show in a column.",
     "value.no_baseline": "There is no baseline “{code}”.",

@@ -91,7 +91,11 @@ class _Rows:
     def row(self, code: str, name: str, level: int, parent: str | None, mark: str | None) -> MeasureRow:
         figures = {key: self._said(read(code), kind, code) for key, kind, read in self._readers}
         reasons = {key: reason(self.results, key, self.kind, code) for key, text in figures.items() if text is None}
-        return MeasureRow(self.kind, code, name, level, parent, mark, figures | self._strange, reasons)
+        if PEOPLE in self._strange and self.kind == "activity":
+            book = self.results.book
+            names = [book.resource_by_code[x.resource].name for x in book.assignments_of.get(code, ())]
+            figures |= {PEOPLE: ", ".join(names) or None}
+        return MeasureRow(self.kind, code, name, level, parent, mark, self._strange | figures, reasons)
 
     def _said(self, value: Value, kind: str, code: str) -> str | None:
         """A figure as sent; a length in days of the row's own calendar."""
@@ -103,6 +107,8 @@ class _Rows:
 
 
 HUNDREDTH = Decimal("0.01")
+PEOPLE = "people"
+"""What is no figure of the catalogue but shown among them: the names of those assigned."""
 
 
 def figure_rows(v: View, keys: Sequence[str]) -> dict[str, dict[str, MeasureRow]]:
@@ -125,13 +131,16 @@ def columns_of(v: View, asked: Sequence[str]) -> list[FigureOut]:
 
 
 def offered(v: View) -> list[FigureOut]:
-    """Every figure that a column can show: the catalogue, and the project's own fields."""
+    """Everything that a column can show: the figures of the catalogue, who is assigned, and the project's own fields."""
     own = []
     for d in v.book.fields:
         key, name = FIELD + str(d["code"]), str(d["name"])
         kind = kind_of(key, "activity", v.book.fields) or "text"
         own.append(FigureOut(key, ["activity"], kind, name, name, str(d.get("formula") or sentence("value.own_field")), "own"))
-    return [*(figure_out(f) for f in CATALOGUE if f.key not in ("code", "name")), *own]
+    people = FigureOut(
+        PEOPLE, ["activity"], "text", sentence("value.assigned"), sentence("value.assigned"), sentence("value.assigned_to"), "plan"
+    )
+    return [*(figure_out(f) for f in CATALOGUE if f.key not in ("code", "name")), people, *own]
 
 
 def value(v: View, asked: Sequence[str] = ()) -> ValueOut:

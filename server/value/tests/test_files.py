@@ -34,6 +34,8 @@ class Columns(ValueTest):
         keys = [f["key"] for f in offered]
         self.assertEqual(keys[: len(CATALOGUE) - 2], [f.key for f in CATALOGUE if f.key not in ("code", "name")])
         self.assertIn("field:permit", keys)
+        names = self.call("get", f"{PAGE}/value?columns=people")["rows"]
+        self.assertIn("Corrie and Vane design office", {r["figures"]["people"] for r in names})
         found = self.call("get", f"{PAGE}/value?columns={','.join(keys)}")
         self.assertEqual([c["key"] for c in found["columns"]], keys)
         for row in [*found["rows"], found["project"]]:

@@ -46,7 +46,7 @@ type Column = SheetColumn<Row>;
 const VIEW = { wbs: "", by: "week", part: "", other: "", cols: "", eacs: "", bars: "", bases: "compared", ...LOOK };
 const USUAL = ["bac", "pv", "ev", "ac", "sv", "cv", "spi", "cpi", "eac"];
 const WIDTHS: Record<string, number> = {
-  ratio: 56,
+  ratio: 50,
   percent: 72,
   number: 72,
   days: 72,
@@ -261,7 +261,7 @@ function Measures({ columns: figures, lines, open, turn, picks, sort, onSort }: 
     const figure = (c: Schemas["FigureOut"]): Column => ({
       key: c.key,
       title: c.head,
-      width: WIDTHS[c.kind] ?? 94,
+      width: WIDTHS[c.kind] ?? 82,
       left: TEXTS.includes(c.kind),
       text: (r) => format.figure(r.figures[c.key], c.kind),
       hint: (r) => r.reasons[c.key] ?? c.word,
