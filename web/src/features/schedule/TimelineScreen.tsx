@@ -4,13 +4,10 @@ import { type RefObject, useCallback, useMemo, useRef } from "react";
 import { client, type Schemas, take } from "../../api";
 import { format, Mark, Notice, useAddressed, useKept, usePlace, useSought, useWidth } from "../../shared";
 import {
-  arranged,
   FigureMenu,
-  type Ground,
   isPlain,
   keysOf,
   LOOK,
-  type Look,
   LookBar,
   lookOf,
   nextSort,
@@ -37,13 +34,8 @@ import { words } from "../../shared/words/schedule";
 import { LineControls } from "./LineControls";
 import { AT, type Lines, piecesOf, strength, useLines } from "./lines";
 import { PrintMenu } from "./PrintMenu";
+import { brief, codeOf, flatOf, type Item, nameOf, treeOf } from "./rows";
 
-type Bar = Schemas["Bar"];
-type Figures = Schemas["MeasureRow"];
-type Item = { figures?: Figures } & (
-  | { bracket: Schemas["Bracket"]; bar?: undefined }
-  | { bar: Bar; bracket?: undefined }
-);
 type Column = SheetColumn<Item>;
 
 const SPLIT = 470;
@@ -57,61 +49,10 @@ const VIEW = {
 const USUAL = ["start", "finish", "finish_difference"];
 const w = words.timeline;
 
-const codeOf = ({ bar, bracket }: Item) => bar?.code ?? bracket?.code ?? "";
-const nameOf = ({ bar, bracket }: Item) => bar?.name ?? bracket?.name ?? "";
 const lookOfRow = ({ bracket }: Item) => (bracket ? "wbs" : undefined);
 const listed = (keys: string) => (keys ? keys.split(",") : []);
 
-/** The rows as the WBS has them. */
-function treeOf(t: Schemas["TimelineOut"], figures: Map<string, Figures>): SheetLine<Item>[] {
-  const byWbs = Map.groupBy(t.bars, (b) => b.wbs ?? "");
-  const line = (row: Item, depth: number, parts: number): SheetLine<Item> => ({
-    kind: "row",
-    id: row.bar ? row.bar.code : `wbs.${row.bracket?.code}`,
-    row,
-    depth,
-    parts,
-  });
-  const within = (code: string, depth: number) =>
-    (byWbs.get(code) ?? []).map((bar) => line({ bar, figures: figures.get(`activity.${bar.code}`) }, depth, 0));
-  return [
-    ...within("", 0),
-    ...t.wbs.flatMap((bracket) => [
-      line({ bracket, figures: figures.get(`wbs.${bracket.code}`) }, bracket.level, 1),
-      ...within(bracket.code, bracket.level + 1),
-    ]),
-  ];
-}
-
-/** The activities filtered, sorted and grouped. */
-function flatOf(
-  t: Schemas["TimelineOut"],
-  rows: Figures[],
-  look: Look,
-  byKey: Map<string, Schemas["FigureOut"]>,
-  on: Ground,
-): SheetLine<Item>[] {
-  const bars = new Map(t.bars.map((b) => [b.code, b]));
-  return arranged(rows, look, byKey, on).flatMap((line): SheetLine<Item>[] => {
-    if (line.kind !== "row") return [line as SheetLine<Item>];
-    const bar = bars.get(line.row.code);
-    return bar ? [{ ...line, id: bar.code, row: { bar, figures: line.row } }] : [];
-  });
-}
-
 const WIDTHS: Record<string, number> = { money: 92, instant: 90, date: 90, days: 84, text: 92, choice: 86 };
-
-/** A figure in few words, for a column or a label. */
-function brief(text: string | null | undefined, figure: Schemas["FigureOut"]): string {
-  if (text == null) return "";
-  if (figure.kind === "instant" || figure.kind === "date") return format.date(text);
-  if (figure.kind === "percent") return `${format.percent(Number(text))} %`;
-  if (figure.kind === "days")
-    return figure.key.endsWith("_difference") ? format.late(Number(text)) : w.days(format.tenth(Number(text)));
-  if (figure.kind === "flag") return text === "true" ? figure.word : "";
-  if (figure.kind === "choice") return text.replaceAll("_", " ");
-  return format.figure(text, figure.kind);
-}
 
 const MARK: Column = {
   key: "mark",

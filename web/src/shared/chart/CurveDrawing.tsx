@@ -1,5 +1,5 @@
 import { Box } from "@chakra-ui/react";
-import { type KeyboardEvent, type PointerEvent, useMemo, useRef, useState } from "react";
+import { useMemo, useRef } from "react";
 import {
   Area,
   CartesianGrid,
@@ -13,26 +13,15 @@ import {
   YAxis,
   ZIndexLayer,
 } from "recharts";
-import type { Schemas } from "../../api";
 import { day, drift, fullDay, money } from "../format";
 import { Table } from "../ui";
 import { useWidth } from "../useWidth";
 import { words } from "../words";
+import { AddedBars } from "./AddedBars";
+import { AXIS, type CurveOut, INKS, ink, RIGHT, when } from "./plot";
+import { ReadOut } from "./ReadOut";
 
-type Curve = Schemas["CurveOut"];
-const when = (iso: string) => Date.parse(`${iso}:00Z`);
 const amount = (text: string | null) => (text === null ? null : Number(text));
-
-const ink = (name: string) => `var(--chakra-colors-${name})`;
-const INKS = {
-  pv: ink("pv"),
-  ev: ink("ev"),
-  ac: ink("ac"),
-  ink: ink("ink"),
-  soft: ink("soft"),
-  rule: ink("rule"),
-  wet: ink("wet"),
-};
 
 interface Shown extends Record<string, number | [number, number] | null> {
   t: number;
@@ -44,7 +33,7 @@ interface Shown extends Record<string, number | [number, number] | null> {
 
 /** The rows of the drawing: a line for each estimate that is chosen, the band between the least and the largest of them, and
  * the planned value of other baselines. */
-function shown(curve: Curve, estimates: string[]): Shown[] {
+function shown(curve: CurveOut, estimates: string[]): Shown[] {
   const status = when(curve.status);
   const band = (found: number[]): [number, number] | null =>
     found.length > 1 ? [Math.min(...found), Math.max(...found)] : null;
@@ -90,9 +79,6 @@ const monthTicks = (rows: Shown[]) => {
 /** Labels are read over lines. */
 const OVER = 3000;
 const HALO = { paintOrder: "stroke", stroke: ink("sheet"), strokeWidth: 3 };
-/** The room of the axis under the drawing. */
-const AXIS = 30;
-
 interface Label {
   text: string;
   x: number;
@@ -105,10 +91,8 @@ interface Label {
 const LINE = 15;
 /** The width of a figure in a label. */
 const WIDE = 7;
-/** Where the drawing begins, right of the amounts, and the room for names at its right. */
+/** Where labels may begin, right of the amounts. */
 const LEFT = 76;
-const PLOT = 72;
-const RIGHT = 102;
 const OFFSETS = [0, -1, 1, -2, 2, -3, 3, -4, 4, -5, 5, -6, 6].map((n) => n * LINE);
 
 /** Labels moved up or down, as little as it takes for none to lie on another or beyond the drawing. */
@@ -125,7 +109,7 @@ function apart(labels: Label[], height: number): Label[] {
 }
 
 interface Props {
-  curve: Curve;
+  curve: CurveOut;
   height: number;
   /** The estimates whose forecasts are drawn; none: the bottom-up one as the forecast. */
   estimates?: string[];
@@ -312,7 +296,7 @@ function Drawn({ curve, height, estimates: asked = NOBODY, bars = false }: Props
 }
 
 interface LabelProps {
-  curve: Curve;
+  curve: CurveOut;
   t: number;
   last: number;
   named: { text: string; value: number; colour: string }[];
@@ -355,147 +339,4 @@ function Labels({ curve, t, last, named, height }: LabelProps) {
       ))}
     </g>
   );
-}
-
-interface OverProps {
-  curve: Curve;
-  width: number;
-  first: number;
-  last: number;
-}
-
-/** Where a time stands across the drawing. */
-const across = (t: number, { first, last }: Pick<OverProps, "first" | "last">, width: number) =>
-  PLOT + ((t - first) / Math.max(last - first, 1)) * Math.max(width - PLOT - RIGHT, 1);
-
-const BARS = 84;
-const ADDED = [
-  { key: "added_pv", colour: INKS.pv },
-  { key: "added_ev", colour: INKS.ev },
-  { key: "added_ac", colour: INKS.ac },
-] as const;
-
-/** What each bucket adds to PV, EV and AC, as bars under the curve and on its time axis; what it takes away hangs below. */
-function AddedBars({ curve, width, first, last }: OverProps) {
-  const values = curve.points.flatMap((p) => ADDED.map(({ key }) => Number(p[key] ?? 0)));
-  const high = Math.max(...values, 0);
-  const low = Math.min(...values, 0);
-  const y = (value: number) => 4 + ((high - value) / Math.max(high - low, 1)) * (BARS - 8);
-  return (
-    <svg width={width} height={BARS} role="img" aria-label={words.chart.added} style={{ display: "block" }}>
-      <path d={`M${PLOT} ${y(0)}H${width - RIGHT}`} stroke={INKS.rule} />
-      <text x={PLOT - 6} y={y(high) + 8} textAnchor="end" fontSize={11} fill={INKS.soft}>
-        {money(String(Math.round(high)))}
-      </text>
-      <text x={width - RIGHT + 6} y={y(0)} fontSize={11} fill={INKS.soft}>
-        {words.chart.inEach}
-      </text>
-      {curve.points.map((p, i) => {
-        const end = across(when(p.end), { first, last }, width);
-        const begin = across(i ? when(curve.points[i - 1]?.end ?? p.end) : first, { first, last }, width);
-        const wide = Math.max(Math.min((end - begin) * 0.26, 14), 0.8);
-        const from = (begin + end) / 2 - wide * 1.5;
-        return ADDED.map(({ key, colour }, n) => {
-          const value = Number(p[key] ?? 0);
-          if (!value) return null;
-          return (
-            <rect
-              key={key}
-              x={from + n * wide}
-              y={Math.min(y(value), y(0))}
-              width={wide * 0.86}
-              height={Math.max(Math.abs(y(value) - y(0)), 0.6)}
-              fill={colour}
-            />
-          );
-        });
-      })}
-    </svg>
-  );
-}
-
-/** The figures at the place that the mouse or the arrow keys are at. */
-function ReadOut({
-  curve,
-  width,
-  first,
-  last,
-  estimates,
-  height,
-}: OverProps & { estimates: string[]; height: number }) {
-  const [at, setAt] = useState<number | null>(null);
-  const { points } = curve;
-  const nearest = (x: number) =>
-    points.reduce((best, p, i) => {
-      const away = (k: number) => Math.abs(across(when(points[k]?.end ?? p.end), { first, last }, width) - x);
-      return away(i) < away(best) ? i : best;
-    }, 0);
-  const move = (event: PointerEvent<HTMLElement>) =>
-    setAt(nearest(event.clientX - event.currentTarget.getBoundingClientRect().left));
-  const keys = (event: KeyboardEvent) => {
-    const now = at ?? nearest(across(when(curve.status), { first, last }, width));
-    const steps: Record<string, number> = { ArrowLeft: now - 1, ArrowRight: now + 1, Home: 0, End: points.length - 1 };
-    const next = steps[event.key];
-    if (next === undefined) return;
-    event.preventDefault();
-    event.stopPropagation();
-    setAt(Math.min(Math.max(next, 0), points.length - 1));
-  };
-  const point = at === null ? undefined : points[at];
-  const said = point ? readOut(point, estimates) : words.chart.readOut;
-  return (
-    <>
-      <Box
-        position="absolute"
-        top="0"
-        left="0"
-        right="0"
-        height={`${height}px`}
-        role="slider"
-        tabIndex={0}
-        aria-label={words.chart.readOutOf}
-        aria-valuemin={0}
-        aria-valuemax={points.length - 1}
-        aria-valuenow={at ?? 0}
-        aria-valuetext={said}
-        onPointerMove={move}
-        onPointerLeave={() => setAt(null)}
-        onKeyDown={keys}
-        onBlur={() => setAt(null)}
-      >
-        {point && (
-          <Box
-            position="absolute"
-            top="8px"
-            height={`${height - AXIS - 8}px`}
-            left={`${across(when(point.end), { first, last }, width)}px`}
-            borderLeftWidth="1px"
-            borderColor="ink"
-            pointerEvents="none"
-          />
-        )}
-      </Box>
-      <Box
-        minH="20px"
-        fontSize="12.5px"
-        fontVariantNumeric="tabular-nums"
-        color={point ? "ink" : "soft"}
-        data-readout=""
-      >
-        {said}
-      </Box>
-    </>
-  );
-}
-
-/** The amounts of a point in words. */
-function readOut(p: Curve["points"][number], estimates: string[]): string {
-  const parts = [`PV ${money(p.pv)}`];
-  if (p.ev !== null) parts.push(`EV ${money(p.ev)}`);
-  if (p.ac !== null) parts.push(`AC ${money(p.ac)}`);
-  if (p.forecast !== null && !estimates.length) parts.push(`${words.chart.forecast} ${money(p.forecast)}`);
-  for (const key of estimates)
-    if (p.forecasts[key]) parts.push(`${words.chart.eacs[key] ?? key} ${money(p.forecasts[key])}`);
-  for (const [code, x] of Object.entries(p.others)) parts.push(`PV ${code} ${money(x)}`);
-  return `${words.chart.upTo(fullDay(p.end))}: ${parts.join(", ")}`;
 }
