@@ -75,7 +75,7 @@ class OddRequests(LedgerTest):
         for path, (method, _) in FORMS.items():
             for body in ODD:
                 before = self.state()
-                nothing_asked = path.endswith("selection") and body == {}
+                nothing_asked = path.endswith("selection") and isinstance(body, dict)
                 self.assertEqual(self.sent(path, method, body) >= 400, not nothing_asked, (path, body))
                 self.assertEqual(self.state(), before)
 
