@@ -130,8 +130,6 @@ class Page:
         """Lines from row to row of a table; `names` is the place of the column that names the rows."""
         chart = LineChart()
         chart.y_axis.number_format = "0.00"
-        low = min((float(self.sheet.cell(r, c).value or 1) for _, c in columns for r in range(first, last + 1)), default=1.0)
-        chart.y_axis.scaling.min = max(0.0, round(low - 0.15, 1))
         for key, column in columns:
             values = Reference(self.sheet, min_col=column, min_row=first - 1, max_row=last)
             self._line(chart, key, Series(values, title_from_data=True))
