@@ -8,7 +8,7 @@ from server.journal.models import Step
 from server.report.models import Delivery, Draft, Edition, Recipient, ReviewEvent
 from server.tests.base import LedgerTest
 
-ODD: tuple[Any, ...] = (None, [], {}, 5, -1, 1e400, "", "x" * 5000, "\x00", "'; --", "../..", True, [None], {"a": {"b": []}}, "🛶", "=1+1")
+ODD: tuple[Any, ...] = (None, [], -1, 1e400, "x" * 5000, "\x00", "../..", True, [None], {"a": {"b": []}}, "🛶")
 FORMS: dict[str, tuple[str, dict[str, Any]]] = {
     "pages/now/report": ("put", {"status": "watch", "reason": "r", "words": "w", "texts": {}, "heads": {}}),
     "pages/now/report/layout": ("put", {"sections": ["money"], "heads": [], "levels": 1}),

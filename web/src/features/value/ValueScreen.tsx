@@ -56,6 +56,8 @@ const WIDTHS: Record<string, number> = {
   choice: 92,
   text: 110,
 };
+/** The width of a character of a figure in a row in bold. */
+const WIDE = 7;
 const TEXTS = ["text", "choice", "flag"];
 const NONE: string[] = [];
 const NOBODY: Row[] = [];
@@ -258,10 +260,16 @@ function Measures({ columns: figures, lines, open, turn, picks, sort, onSort }: 
   const show = useOpenFigure();
   const { tell } = usePlace();
   const columns = useMemo((): Column[] => {
+    /** What the longest amount of a column needs; texts may end in an ellipsis. */
+    const roomFor = (c: Schemas["FigureOut"]) => {
+      if (TEXTS.includes(c.kind)) return 0;
+      const said = lines.map((l) => (l.kind === "row" ? format.figure(l.row.figures[c.key], c.kind).length : 0));
+      return Math.max(...said, 0) * WIDE + 14;
+    };
     const figure = (c: Schemas["FigureOut"]): Column => ({
       key: c.key,
       title: c.head,
-      width: WIDTHS[c.kind] ?? 82,
+      width: Math.max(WIDTHS[c.kind] ?? 50, roomFor(c)),
       left: TEXTS.includes(c.kind),
       text: (r) => format.figure(r.figures[c.key], c.kind),
       hint: (r) => r.reasons[c.key] ?? c.word,
@@ -290,7 +298,7 @@ function Measures({ columns: figures, lines, open, turn, picks, sort, onSort }: 
       hint: (r) => `${r.code} ${r.name}`,
     };
     return [name, ...figures.map(figure)];
-  }, [figures, show]);
+  }, [figures, show, lines]);
   const read = (row: Row, column: Column) => {
     if (column.key !== "name") show(column.key, row.kind as Kind, row.code);
     else if (row.kind === "activity") tell({ about: "activity", code: row.code });
