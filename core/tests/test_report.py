@@ -114,6 +114,8 @@ class Money(unittest.TestCase):
         r = compute(changed(made(), risks=risks))
         self.assertEqual(working(r, "exposure", "risk", "R1").result, D("350.02"))
         self.assertEqual(working(r, "exposure", "risk", "R2").reason, "the register gives no probability or no impact")
+        self.assertEqual(working(r, "impact", "risk", "R1").result, D("1000.05"))
+        self.assertEqual(working(r, "impact", "risk", "R2").reason, "the register does not say")
         with self.assertRaises(KeyError):
             working(r, "exposure", "risk", "R3")
 

@@ -60,5 +60,5 @@ def timeline_picture(t: TimelineOut, title: str, kind: str) -> bytes:
     rows = drawn.plain_rows(t)
     try:
         return drawn.picture(drawn.Drawn(t, title, drawn.under(t), rows), kind)
-    except ValueError:
+    except drawn.TooLarge:
         raise Refused("too-large", sentence("drawn.picture_too_large"), 422) from None

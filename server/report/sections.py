@@ -137,14 +137,13 @@ def indices(v: View, pages: Sequence[PageFigures]) -> ReportTable:
                 ReportCell(p.mark),
                 *(at(p, key, getattr(p, key)) for key in ("spi", "cpi", "spi_t", "eac", "finish")),
                 at(p, "finish_difference", p.late_days),
-                ReportCell(None if p.float_days is None else f"{p.float_days:g}"),
             ],
         )
         for p in pages
     ]
     columns = _columns(("page", "text"), ("status", "day"), ("mark", "mark"))
     columns += [ReportColumn(k, figure(k).head, "ratio") for k in ("spi", "cpi", "spi_t")]
-    columns += _columns(("eac", "money"), ("finish", "day"), ("against", "days"), ("float", "length"))
+    columns += _columns(("eac", "money"), ("finish", "day"), ("against", "days"))
     return _table("indices", columns, rows)
 
 
@@ -180,7 +179,10 @@ def _entry(v: View, x: Entry, name: str, key: str, kind: str) -> ReportCell:
         return ReportCell(str(value or usual))
     if value is None or kind == "text":
         return _text(value)
-    return ReportCell(_money(value) if kind == "money" else said_value(value) if kind == "percent" else str(value))
+    if kind == "day":
+        return ReportCell(str(value))
+    where = FigureAt(key, name.removesuffix("s"), str(x["code"]), v.page.code)
+    return ReportCell(_money(value) if kind == "money" else said_value(value), "", where)
 
 
 def answered(v: View) -> ReportTable:

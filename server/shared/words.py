@@ -269,7 +269,6 @@ SENTENCES: Final = {
     "report.col_status": "Status date",
     "report.col_mark": "Mark",
     "report.col_eac": "EAC",
-    "report.col_float": "Float, driving path",
     "report.col_name": "Name",
     "report.col_owner": "Owner",
     "report.col_raised": "Raised",

@@ -104,7 +104,7 @@ class CurveView(ProjectView):
         return Response(plain(selectors.curve(self.access.view(page), wbs, _bucket(request), _others(request))))
 
 
-WORKED = ("project", "wbs", "activity", "risk")
+WORKED = ("project", "wbs", "activity", "risk", "change")
 """What a figure can belong to."""
 
 

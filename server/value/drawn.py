@@ -42,6 +42,10 @@ LATE, TOP, DEPTH = 0.05, -0.32, 0.4
 FONT = 6.4
 
 
+class TooLarge(Exception):
+    """A drawing that would be larger, or on more sheets, than anybody can use."""
+
+
 @dataclass
 class DrawnRow:
     """A row of the drawing: a heading, an element or an activity, with the texts of its columns and the label beside its bar."""
@@ -260,7 +264,7 @@ def _one(
     figure = Figure(figsize=size)
     top = MARGIN + TITLE + AXIS
     left = MARGIN + (_table(figure, size, d, first, last, per_row, top) if table else 0.1)
-    height = (last - first) * per_row
+    height = max(last - first, 1) * per_row
     axes = figure.add_axes((left / wide, 1 - (top + height) / tall, (wide - left - MARGIN) / wide, height / tall))
     _Sheet(d, axes, first, last, *span, per_row).draw()
     _frame(figure, size, d, sheet)
@@ -268,13 +272,13 @@ def _one(
 
 
 def picture(d: Drawn, kind: str) -> bytes:
-    """The whole timeline as one picture, as wide as it is on the screen. Raises ValueError where it is too large for one."""
+    """The whole timeline as one picture, as wide as it is on the screen. Raises TooLarge where it is too large for one."""
     start, end = _span(d)
     left = MARGIN * 2 + NAME + COLUMN * len(d.heads)
     wide = left + max((end - start) * d.per_day / PER_INCH, 4)
     tall = MARGIN * 2 + TITLE + AXIS + LEGEND + ROW * max(len(d.rows), 1)
     if wide > MOST_INCHES or tall > MOST_INCHES:
-        raise ValueError
+        raise TooLarge
     figure = _one(d, (wide, tall), 0, len(d.rows), (start, end), ROW, "", True)
     out = io.BytesIO()
     dpi = 130 if wide * tall < 900 else 72
@@ -283,7 +287,7 @@ def picture(d: Drawn, kind: str) -> bytes:
 
 
 def printed(d: Drawn, paper: str, fit: str) -> bytes:
-    """The timeline as PDF on sheets of a size: one page wide, or tiled as large as on the screen. Raises ValueError for too many."""
+    """The timeline as PDF on sheets of a size: one page wide, or tiled as large as on the screen. Raises TooLarge for too many."""
     size = PAPER[paper]
     start, end = _span(d)
     down = int((size[1] - MARGIN * 2 - TITLE - AXIS - LEGEND) / ROW)
@@ -291,7 +295,7 @@ def printed(d: Drawn, paper: str, fit: str) -> bytes:
     across = _across(d, size, start, end) if fit == "tiled" else [(start, end)]
     count = len(bands) * len(across)
     if count > MOST_SHEETS:
-        raise ValueError
+        raise TooLarge
     out, n = io.BytesIO(), 0
     with PdfPages(out, metadata={"Title": d.title, "CreationDate": None, "Producer": None, "Creator": "Dry Ledger"}) as pages:
         for first, last in bands:

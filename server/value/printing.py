@@ -48,7 +48,7 @@ def print_view(v: View, asked: Printed) -> bytes:
     d = drawn.Drawn(t, v.book.project.name, drawn.under(t, told), rows, [c.head for c in columns], lines, strip, asked.per_day)
     try:
         return drawn.printed(d, asked.paper, asked.fit) if asked.form == "pdf" else drawn.picture(d, asked.form)
-    except ValueError:
+    except drawn.TooLarge:
         raise Refused("too-large", sentence("drawn.too_large", most=drawn.MOST_SHEETS), 422, field="fit") from None
 
 

@@ -304,8 +304,9 @@ def working_of(v: View, measure: str, kind: str, code: str | None) -> WorkingOut
 def _scope_name(v: View, kind: str, code: str) -> str:
     if kind == "wbs":
         return next((w.name for w in v.book.wbs if w.code == code), code)
-    if kind == "risk":
-        return next((str(x["name"]) for x in v.book.risks if x["code"] == code), code)
+    if kind in ("risk", "change"):
+        rows = v.book.risks if kind == "risk" else v.book.changes
+        return next((str(x["name"]) for x in rows if x["code"] == code), code)
     a = v.book.activity_by_code.get(code)
     return a.name if a else code
 

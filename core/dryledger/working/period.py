@@ -10,11 +10,13 @@ from dryledger.readings import read
 from dryledger.words import sentence
 from dryledger.working.derivation import Operand, Working
 
-__all__ = ["PERIOD", "exposure", "of_period", "period_working", "risk_working"]
+__all__ = ["PERIOD", "RECORDED", "exposure", "of_period", "period_working", "register_working"]
 
 PERIOD = "period."
 """What the keys of a page's own figures begin with."""
 TOLD = ("pv", "ev", "ac", "sv", "cv")
+RECORDED = {"risk": ("exposure", "probability", "impact"), "change": ("cost",)}
+"""The figures of registers that have a working."""
 
 
 def of_period(r: Results, key: str, kind: str = "project", code: str | None = None) -> Decimal | None:
@@ -67,19 +69,24 @@ def exposure(r: Results, risk: object) -> Decimal | None:
     return rounded(share * impact / 100, r.valuation.unit)
 
 
-def risk_working(r: Results, measure: str, code: str | None) -> Working:
-    """The working of a risk's exposure. Raises UnknownFigure, KeyError."""
-    if measure != "exposure":
-        raise UnknownFigure(measure, "risk")
-    risk = next((x for x in r.book.risks if x["code"] == code), None)
-    if risk is None:
+def register_working(r: Results, measure: str, kind: str, code: str | None) -> Working:
+    """The working of a figure of a "risk" or a "change": its exposure, or what the register says. Raises UnknownFigure, KeyError."""
+    if measure not in RECORDED[kind]:
+        raise UnknownFigure(measure, kind)
+    row = next((x for x in (r.book.risks if kind == "risk" else r.book.changes) if x["code"] == code), None)
+    if row is None:
         raise KeyError(code)
-    found = exposure(r, risk)
+    given = {key: value if isinstance(value := row.get(key), Decimal) else None for key in RECORDED[kind]}
+    unit = "percent" if measure == "probability" else "money"
+    if measure != "exposure":
+        out = Working(measure, sentence(f"working.{measure}"), sentence("working.recorded"), given[measure], kind=unit)
+        out.reason = "" if given[measure] is not None else sentence("working.not_recorded")
+        return out
+    found = exposure(r, row)
     out = Working(measure, sentence("working.exposure"), sentence("working.exposure_formula"), found)
-    share, impact = risk.get("probability"), risk.get("impact")
     out.operands = [
-        Operand(sentence("working.probability"), share if isinstance(share, Decimal) else None, kind="percent"),
-        Operand(sentence("working.impact"), impact if isinstance(impact, Decimal) else None),
+        Operand(sentence("working.probability"), given["probability"], "probability", kind="percent"),
+        Operand(sentence("working.impact"), given["impact"], "impact"),
     ]
     out.reason = "" if found is not None else sentence("working.exposure_missing")
     return out

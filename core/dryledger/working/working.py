@@ -17,7 +17,7 @@ from dryledger.value.measures import Measures
 from dryledger.words import sentence
 from dryledger.working.dates import explain_dates, said_driver
 from dryledger.working.derivation import Figure, Operand, Row, Working
-from dryledger.working.period import PERIOD, period_working, risk_working
+from dryledger.working.period import PERIOD, RECORDED, period_working, register_working
 
 __all__ = ["Operand", "Row", "Working", "said_driver", "working"]
 
@@ -25,14 +25,14 @@ __all__ = ["Operand", "Row", "Working", "said_driver", "working"]
 def working(r: Results, measure: str, kind: str = "project", code: str | None = None) -> Working:
     """The working of any figure of the catalogue at a scope: kind "project", "wbs" or "activity", with its code.
 
-    "eac" stands for the estimate that the project chose, "period.ev" for what the page adds to EV (so PV, AC, SV, CV too); kind
-    "risk" knows the "exposure" of a risk. Raises UnknownFigure for a figure that has no meaning there,
+    "eac" stands for the estimate that the project chose, "period.ev" for what the page adds to EV (so PV, AC, SV, CV too); kinds
+    "risk" and "change" know the figures of those registers. Raises UnknownFigure for a figure that has no meaning there,
     KeyError for a code that is not there.
     """
     if measure.startswith(PERIOD):
         return period_working(r, measure, kind, code)
-    if kind == "risk":
-        return risk_working(r, measure, code)
+    if kind in RECORDED:
+        return register_working(r, measure, kind, code)
     key = _full(r, measure)
     value = read(r, key, kind, code)
     if key.startswith(FIELD):

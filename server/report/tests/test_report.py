@@ -1,6 +1,7 @@
 """Reports: a reason is needed, an edition never changes, screen, HTML, PDF and workbook say the same; review and sending."""
 
 import io
+import json
 import socket
 import subprocess
 import tempfile
@@ -11,8 +12,10 @@ import openpyxl
 from aiosmtpd.controller import Controller
 from django.test import override_settings
 
+from dryledger.book.report_layout import SECTIONS
 from server.book.models import Page, Project
 from server.book.verify import verify
+from server.plan.tests.test_changes import Plans
 from server.report.models import Delivery, Edition
 from server.tests.base import LedgerTest
 from stand_ins.outbox import Kept, attachments, listing, taking
@@ -144,14 +147,14 @@ class Issuing(ReportTest):
         self.assertIn(f"{float(total):,.2f}".replace(",", "\u00a0"), html)
 
     def test_every_number_names_its_working(self) -> None:
-        self.call("post", "projects/FERRY/plan/changes", {"revision": self.revision(), "verbs": [RISK]})
+        self.call("post", "projects/FERRY/plan/changes", {"revision": self.revision(), "verbs": [RISK, CHANGE]})
         unsaid, opened = [], set()
         for s in self.call("get", REPORT)["sections"]:
             for t in s["tables"]:
                 for row in t["rows"]:
                     for column, cell in zip(t["columns"], row["cells"], strict=True):
                         kind = cell["kind"] or column["kind"]
-                        if kind in ("money", "ratio", "days") and cell["text"] is not None and t["key"] not in ("risks", "changes"):
+                        if kind in ("money", "ratio", "days", "percent") and cell["text"] is not None:
                             unsaid += [] if cell["figure"] else [(t["key"], row["key"], column["key"])]
                         if (f := cell["figure"]) is not None:
                             opened.add((f["page"], f["measure"], f["kind"], f["code"]))
@@ -161,6 +164,7 @@ class Issuing(ReportTest):
             self.assertEqual(answer.status_code, 200, (measure, kind, code))
 
 
+CHANGE = {"do": "add", "list": "changes", "cells": {"name": "Wider quay", "cost": "-80.00"}}
 RISK = {"do": "add", "list": "risks", "cells": {"name": "Ice", "probability": 10, "impact": "500.00"}}
 
 
@@ -318,3 +322,19 @@ class Comparing(ReportTest):
         Edition.objects.filter(number=1).update(content=None)
         self.call("get", "projects/FERRY/pages/P03/report/editions/2/compared?other=P03/1", status=409)
         self.assertEqual(Page.objects.filter(state="wet").count(), 1)
+
+
+class Beginning(Plans):
+    def test_a_project_with_nothing_in_it_can_be_reported(self) -> None:
+        """No activity, no money, no baseline, no page before: everything says so, nothing fails."""
+        self.begin()
+        page = "/api/projects/QUAY/pages/now"
+        report = self.call("get", "projects/QUAY/pages/now/report")
+        self.assertEqual([s["key"] for s in report["sections"]], [*SECTIONS])
+        for form in ("html", "pdf", "xlsx"):
+            self.assertEqual(self.client.get(f"{page}/report/editions/draft.{form}").status_code, 200, form)
+        for path in ("value.csv", "value.xlsx", "statistics.xlsx", "work.xlsx", "trend.xlsx", "value/figures", "curve?bucket=period"):
+            answer = self.client.get(f"{page}/{path}")
+            self.assertEqual(answer.status_code, 200, (path, answer.content[:300]))
+        body = json.dumps({"form": "pdf", "rows": []})
+        self.assertEqual(self.client.post(f"{page}/timeline/print", body, content_type="application/json").status_code, 200)

@@ -6072,7 +6072,7 @@ export interface operations {
         parameters: {
             query: {
                 code?: string;
-                kind?: "activity" | "project" | "risk" | "wbs";
+                kind?: "activity" | "change" | "project" | "risk" | "wbs";
                 measure: string;
             };
             header?: never;

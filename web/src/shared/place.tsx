@@ -2,7 +2,7 @@ import { createContext, type ReactNode, useCallback, useContext, useMemo, useSta
 import type { Schemas } from "../api";
 
 /** What a figure can belong to. */
-export type FigureKind = "project" | "wbs" | "activity" | "risk";
+export type FigureKind = "project" | "wbs" | "activity" | "risk" | "change";
 
 /** What the margin can speak of; a figure is of the page that is shown, or of another. */
 export type Told =
