@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { client, type Schemas, take } from "../../api";
 import { useKept, usePlace } from "../../shared";
 import { refresh, useWrites } from "../../shared/book";
@@ -82,6 +82,14 @@ export function useDraft(report: Report) {
     const body = { revision: held().revision, status, reason, words, texts, heads };
     put(await take(client.PUT("/api/projects/{project}/pages/{page}/report", { params: { path }, body })));
   };
+  /** Whether what issuing finds wanting is to be gone to, once it is shown. */
+  const wanting = useRef(false);
+  useEffect(() => {
+    const at = wanting.current && document.querySelector<HTMLElement>("#sheet [aria-invalid=true]");
+    if (!at) return;
+    wanting.current = false;
+    at.focus();
+  });
   const done = (text: string) => {
     tell(text);
     refresh(queries, project, (k) => k[2] === "report" || k[2] === "curve");
@@ -96,6 +104,8 @@ export function useDraft(report: Report) {
   /** Saves, then issues. */
   const issue = async (text: (number: number) => string) => {
     tell("");
+    writes.dropAll();
+    wanting.current = true;
     const edition = await writes.write(async () => {
       if (mayPost) await write();
       const body = { revision: held().revision };
@@ -105,10 +115,8 @@ export function useDraft(report: Report) {
       await read();
       return made;
     }, all());
-    if (!edition) {
-      requestAnimationFrame(() => document.querySelector<HTMLElement>("#sheet [aria-invalid=true]")?.focus());
-      return;
-    }
+    if (!edition) return;
+    wanting.current = false;
     setTyped(NOTHING);
     done(text(edition.number));
   };
