@@ -347,6 +347,7 @@ SENTENCES: Final = {
     "dates.state_says": "as its state says",
     "dates.planned_duration": "planned duration",
     "dates.carried_forward": "carried forward",
+    "dates.levelled": "levelled, so that nobody is over-allocated",
     "dates.project_start": "project start",
     "dates.imposed_finish": "imposed finish",
     "dates.projects_finish": "project's finish",

@@ -241,7 +241,13 @@ def schedule(b: Book, treatment: str) -> dict[str, Doc]:
             rows[code]["free_float"] = free(b, code, rows, treatment, end)
     for code in reversed(order):
         c = b.activities[code].get("constraint")
-        if c and c["type"] == "as_late_as_possible" and b.state[code].state == "not_started" and not b.state[code].pinned:
+        if (
+            c
+            and c["type"] == "as_late_as_possible"
+            and b.state[code].state == "not_started"
+            and not b.state[code].pinned
+            and not b.activities[code].get("levelled")
+        ):
             as_late(b, code, rows, treatment, last)
     for code in order:
         s = b.state[code]
@@ -280,6 +286,8 @@ def forward(b: Book, code: str, rows: dict[str, Doc], treatment: str) -> Doc:
         begin.append((b.status, "status"))
     if s.carry is not None:
         begin.append((s.carry, "carry"))
+    if a.get("levelled"):
+        begin.append((at(a["levelled"]), "levelled"))
     c = a.get("constraint") or {"type": ""}
     if c["type"] in ("start_on_or_after", "must_start_on") and not started:
         begin.append((at(c["at"]), "constraint"))

@@ -297,7 +297,7 @@ class Maker:
                 {"code": "1.2", "name": "One two", "parent": "1"},
                 {"code": "2", "name": "Two"},
             ],
-            "activities": activities,
+            "activities": [self.levelled(a) for a in activities],
             "links": self.links(),
             "assignments": assignments,
             "costs": self.costs(),
@@ -308,6 +308,12 @@ class Maker:
             **self.report_layout(),
             "progress_lines": [{"at": "2027-01-15T17:00", "name": "Half way"}] if self.apart.random() < 0.3 else [],
         }
+
+    def levelled(self, activity: Doc) -> Doc:
+        """An activity, now and then with the date that levelling gave it."""
+        if self.apart.random() < 0.85:
+            return activity
+        return activity | {"levelled": f"2027-01-{self.apart.randint(4, 29):02}T{self.apart.choice(['00', '08', '11', '17'])}:00"}
 
     def report_layout(self) -> Doc:
         """A layout of the report, now and then."""

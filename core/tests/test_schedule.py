@@ -36,6 +36,18 @@ class ByHand(unittest.TestCase):
         self.assertEqual(r.schedule.activities["B"].driven_by, ["link:A"])
         self.assertTrue(r.schedule.activities["A"].critical)
 
+    def test_a_levelled_date_binds_as_a_carry_forward_date_does(self) -> None:
+        held = [a | ({"levelled": "2027-01-13T08:00"} if a["code"] in ("B", "C") else {}) for a in CHAIN]
+        r = compute(book(held, LINKS))
+        self.assertEqual((dates(r, "B"), r.schedule.activities["B"].driven_by), (("01-13T08:00", "01-15T17:00"), ["levelled"]))
+        late = [a | ({"constraint": {"type": "as_late_as_possible"}} if a["code"] == "C" else {}) for a in held]
+        self.assertEqual(dates(compute(book(late, LINKS)), "C"), ("01-13T08:00", "01-13T17:00"))  # not moved late
+        done = {"activity": "C", "actual_start": "2027-01-04T08:00", "actual_finish": "2027-01-04T17:00"}
+        begun = {"activity": "B", "actual_start": "2027-01-05T08:00", "remaining": "1d", "carry_to": "2027-01-13T08:00"}
+        r = compute(book(held, LINKS, periods=[page("P1", "2027-01-08T17:00", done, done | {"activity": "A"}, begun)]))
+        self.assertEqual(dates(r, "C"), ("01-04T08:00", "01-04T17:00"))
+        self.assertEqual(r.schedule.activities["B"].driven_by, ["carry", "levelled"])
+
     def test_as_late_as_possible_moves_only_what_is_shown(self) -> None:
         late = [a | ({"constraint": {"type": "as_late_as_possible"}} if a["code"] == "C" else {}) for a in CHAIN]
         r = compute(book(late, LINKS))

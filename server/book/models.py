@@ -140,6 +140,7 @@ class Activity(BookRow):
     value_method = models.JSONField(null=True)
     profile = models.CharField(max_length=20, null=True)
     safe_duration = models.CharField(max_length=30, null=True)
+    levelled = models.CharField(max_length=16, null=True)
     weight = models.FloatField(null=True)
     fields = models.JSONField(null=True)
 

@@ -156,6 +156,7 @@ ACTIVITIES = ListOf(
         _METHOD,
         _choice("profile", PROFILES),
         Column("safe_duration", "span", on="row"),
+        Column("levelled", "instant", "Levelled to"),
         _WEIGHT,
         Column("fields", "values"),
         _IN_WBS,

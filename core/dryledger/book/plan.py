@@ -158,6 +158,7 @@ class Activity:
     value_method: ValueMethod = ValueMethod()
     profile: str = "uniform"
     safe_duration: int | None = None
+    levelled: Instant | None = None
     weight: Decimal = Decimal(1)
     fields: Mapping[str, object] = field(default_factory=dict)
 

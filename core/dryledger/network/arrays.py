@@ -47,7 +47,7 @@ class Network(NamedTuple):
 
 
 class Work(NamedTuple):
-    """What is known of each activity: state, D (or R once started), actual and pinned dates, carry, constraint."""
+    """What is known of each activity: state, D (or R once started), actual and pinned dates, carry, constraint, levelled date."""
 
     state: Ints
     length: Ints
@@ -58,6 +58,7 @@ class Work(NamedTuple):
     pinned_finish: Ints
     constraint: Ints
     constraint_at: Ints
+    levelled: Ints
 
 
 class Rows(NamedTuple):

@@ -20,7 +20,7 @@ NEW, STARTED, COMPLETE = 0, 1, 2
 FS, SS, FF, SF = 0, 1, 2, 3
 RETAINED, OVERRIDE, RECORDED = 0, 1, 2
 START_AFTER, START_BEFORE, FINISH_AFTER, FINISH_BEFORE, MUST_START, MUST_FINISH, AS_LATE = 1, 2, 3, 4, 5, 6, 7
-BY_START, BY_STATUS, BY_CARRY, BY_CONSTRAINT, BY_FIXED, BY_ACTUAL = 1, 2, 4, 8, 16, 32
+BY_START, BY_STATUS, BY_CARRY, BY_CONSTRAINT, BY_FIXED, BY_ACTUAL, BY_LEVELLED = 1, 2, 4, 8, 16, 32, 64
 
 # Axes
 
@@ -151,7 +151,7 @@ def place(x: Axes, net: Network, work: Work, rows: Rows, i: int, start: int, sta
     by_start = False
     drivers = 0
     # Dates first, each with its bit; then links. A greater position clears what drove before.
-    for bit in (BY_START, BY_STATUS, BY_CARRY, BY_CONSTRAINT):
+    for bit in (BY_START, BY_STATUS, BY_CARRY, BY_LEVELLED, BY_CONSTRAINT):
         t, on_finish = dated(work, i, bit, start, status, started)
         if t == NONE:
             continue
@@ -208,6 +208,8 @@ def dated(work: Work, i: int, bit: int, start: int, status: int, started: bool) 
         return status, False
     if bit == BY_CARRY:
         return work.carry[i], False
+    if bit == BY_LEVELLED:
+        return work.levelled[i], False
     c = work.constraint[i]
     if c in (FINISH_AFTER, MUST_FINISH):
         return work.constraint_at[i], True
@@ -237,7 +239,8 @@ def late(x: Axes, net: Network, work: Work, rows: Rows, end: int, latest: int, t
             continue
         limit(x, net, work, rows, i, end, treatment)
         slack(x, net, work, rows, i, end, treatment)
-        if work.constraint[i] == AS_LATE and work.state[i] == NEW and work.pinned_start[i] == NONE:
+        free = work.pinned_start[i] == NONE and work.levelled[i] == NONE
+        if work.constraint[i] == AS_LATE and work.state[i] == NEW and free:
             move_late(x, net, work, rows, i, latest, treatment)
     for i in net.order:
         if work.state[i] != NEW:

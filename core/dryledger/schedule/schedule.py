@@ -15,7 +15,7 @@ from dryledger.calendar.axis import Axis, Instant
 from dryledger.calendar.calendar import END_OF_TIME
 from dryledger.network import passes
 from dryledger.network.arrays import Ints, Rows, Work
-from dryledger.network.passes import BY_ACTUAL, BY_CARRY, BY_CONSTRAINT, BY_FIXED, BY_START, BY_STATUS, NONE
+from dryledger.network.passes import BY_ACTUAL, BY_CARRY, BY_CONSTRAINT, BY_FIXED, BY_LEVELLED, BY_START, BY_STATUS, NONE
 from dryledger.schedule.progress import AsOf, Progress
 
 __all__ = ["Schedule", "Scheduled", "out_of_time", "schedule", "shift", "shift_back"]
@@ -36,10 +36,11 @@ BITS = (
     (BY_CARRY, "carry"),
     (BY_CONSTRAINT, "constraint"),
     (BY_FIXED, "fixed"),
+    (BY_LEVELLED, "levelled"),
     (BY_START, "start"),
     (BY_STATUS, "status"),
 )
-DRIVERS = [tuple(name for bit, name in BITS if mask & bit) for mask in range(64)]
+DRIVERS = [tuple(name for bit, name in BITS if mask & bit) for mask in range(128)]
 
 
 @dataclass(slots=True)
@@ -195,12 +196,13 @@ def _driven(last: _Made, now: _Made) -> set[int]:
 
 
 class _Held(NamedTuple):
-    """What the plan itself holds activities to: pinned dates and constraints."""
+    """What the plan itself holds activities to: pinned dates, constraints and levelled dates."""
 
     pinned_start: Ints
     pinned_finish: Ints
     constraint: Ints
     constraint_at: Ints
+    levelled: Ints
 
 
 def _held(book: Book) -> _Held:
@@ -215,6 +217,7 @@ def _held(book: Book) -> _Held:
             array([NONE if finish is None else finish for _, finish in pins]),
             array([0 if c is None else CONSTRAINTS[c.type] for c in dated]),
             array([NONE if c is None or c.at is None else c.at for c in dated]),
+            array([NONE if a.levelled is None else a.levelled for a in book.activities]),
         )
     return found
 

@@ -71,6 +71,7 @@ def _asked(r: Results, code: str) -> list[Row]:
         ("start", r.book.project.start if row.state == "not_started" else None),
         ("status", r.status if row.state != "complete" else None),
         ("carry", r.progress[code].carry_to if row.state != "complete" else None),
+        ("levelled", a.levelled if row.state != "complete" else None),
         ("constraint", a.constraint.at if a.constraint is not None and "constraint" in row.driven_by else None),
     ]
     out += [(name in row.driven_by, Row(code, a.name, to_text(t), said_driver(r, name))) for name, t in dated if t is not None]
@@ -155,6 +156,7 @@ def said_driver(r: Results, driver: str) -> str:
         "constraint": "constraint",
         "status": "status date",
         "carry": sentence("dates.carried_forward"),
+        "levelled": sentence("dates.levelled"),
         "start": sentence("dates.project_start"),
         "fixed": "fixed dates",
         "actual": "actual dates",
