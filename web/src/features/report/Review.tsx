@@ -31,7 +31,7 @@ export function ReviewBar({ report, writing }: Props) {
   return (
     <Box borderBottomWidth="1px" borderColor="rule" px="18px" pb="8px" flex="none">
       <Flex gap="8px" align="center" wrap="wrap">
-        <b>{w.review[review.state]}</b>
+        <b>{report.state === "dry" && review.state === "writing" ? w.sealed : w.review[review.state]}</b>
         <Note>
           {said} {review.changed && review.state !== "writing" ? w.changed : ""}
         </Note>

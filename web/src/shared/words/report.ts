@@ -48,6 +48,7 @@ export const words = {
       sent_back: "Sent back",
       approved: "Approved",
     } as Record<string, string>,
+    sealed: "Sealed with the page",
     asked: (by: string) => `${by} asks for a review.`,
     sentBack: (by: string, text: string) => `${by}: ${text}`,
     approvedBy: (by: string) => `by ${by}`,
