@@ -13,12 +13,11 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from server.accounts.models import Role
-from server.book.access import Access, ProjectView
+from server.book.access import ProjectView
 from server.report import actions
 from server.report.compared import EditionsCompared, compared
-from server.report.content import edition_out, report
+from server.report.content import edition_of, edition_out, report
 from server.report.document import html, pdf
-from server.report.models import Edition
 from server.report.review import ROLES, review
 from server.report.shapes import EditionOut, ReportOut
 from server.report.workbook import workbook
@@ -119,14 +118,6 @@ class IssueView(ProjectView):
     @extend_schema(request=Revision, responses=serializer_for(EditionOut), operation_id="issue_report")
     def post(self, request: Request, project: str, page: str) -> Response:
         return Response(plain(edition_out(actions.issue(self.access, page, read(Revision, request)["revision"]))))
-
-
-def edition_of(access: Access, page: str, number: str) -> Edition:
-    """An edition of a page by its number. Raises Refused where there is none."""
-    found = Edition.objects.filter(page=access.page(page), number=int(number)).first() if number.isdigit() else None
-    if found is None:
-        raise Refused("not-found", sentence("report.page_no_edition", page=page, number=number), 404)
-    return found
 
 
 PAPER = csp_replace({"style-src": ["'unsafe-inline'"], "script-src": [NONE], "font-src": [SELF]})

@@ -1,55 +1,19 @@
 """The distribution list and sending an edition, over HTTP."""
 
-from dataclasses import dataclass
-
-from django.conf import settings
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
 
 from server.accounts.models import Role
-from server.book.access import Access, ProjectView
-from server.report.api import edition_of
-from server.report.content import edition_out
-from server.report.models import Edition, Recipient
-from server.report.sending import add_recipient, drop_recipient, send
-from server.report.shapes import EditionOut
+from server.book.access import ProjectView
+from server.report.content import edition_of, edition_out
+from server.report.sending import add_recipient, drop_recipient, send, sending_out
+from server.report.shapes import EditionOut, SendingOut
 from server.shared.forms import read
 from server.shared.plain import plain
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
-
-
-@dataclass
-class RecipientOut:
-    """Somebody on the distribution list."""
-
-    id: int
-    name: str
-    email: str
-
-
-@dataclass
-class IssuedOut:
-    """An edition of the project, on any of its pages."""
-
-    page: str
-    number: int
-    status: str
-    issued_by: str
-    issued_at: str
-    kept: bool
-    """Whether its content is kept, so that it can be compared."""
-
-
-@dataclass
-class SendingOut:
-    """The distribution list, every edition of the project the newest first, and where the outbox can be looked at."""
-
-    recipients: list[RecipientOut]
-    editions: list[IssuedOut]
-    outbox: str
 
 
 class RecipientForm(serializers.Serializer[object]):
@@ -64,18 +28,6 @@ class SendForm(serializers.Serializer[object]):
 
     to = serializers.ListField(child=serializers.IntegerField(), max_length=200)
     again = serializers.BooleanField(default=False)
-
-
-def sending_out(access: Access) -> SendingOut:
-    """The distribution list and the editions of a project."""
-    people = [RecipientOut(p.pk, p.name, p.email) for p in Recipient.objects.filter(project=access.project)]
-    found = Edition.objects.filter(page__project=access.project).defer("html", "pdf", "xlsx", "content")
-    kept = set(found.filter(content__isnull=False).values_list("pk", flat=True))
-    editions = [
-        IssuedOut(e.page.code, e.number, e.status, e.issued_by.full_name, e.issued_at.isoformat(timespec="minutes"), e.pk in kept)
-        for e in found.select_related("page", "issued_by").order_by("-issued_at", "-pk")
-    ]
-    return SendingOut(people, editions, settings.OUTBOX_VIEW)
 
 
 SendingAnswer = serializer_for(SendingOut)

@@ -8,6 +8,7 @@ from dryledger.marks.marks import MARK_WORDS
 from dryledger.report.drafting import drafted_decisions, drafted_summary
 from dryledger.report.facts import ReportFacts, report_facts
 from dryledger.report.heads import HEAD_MARKS, head_mark, trend_of
+from server.book.access import Access
 from server.book.models import Page
 from server.book.results import View, view_of
 from server.report import sections as made
@@ -24,6 +25,7 @@ from server.report.shapes import (
     ReportSection,
     SectionChoice,
 )
+from server.shared.problems import Refused
 from server.shared.words import sentence
 from server.value.selectors import balance_of, curve
 from server.value.trend import trend
@@ -184,6 +186,14 @@ _FILL: Mapping[str, Callable[[_Making, ReportSection], None]] = {
     "treatment": _treatment,
     "corrections": _corrections,
 }
+
+
+def edition_of(access: Access, page: str, number: str) -> Edition:
+    """An edition of a page by its number. Raises Refused where there is none."""
+    found = Edition.objects.filter(page=access.page(page), number=int(number)).first() if number.isdigit() else None
+    if found is None:
+        raise Refused("not-found", sentence("report.page_no_edition", page=page, number=number), 404)
+    return found
 
 
 def edition_out(e: Edition) -> EditionOut:

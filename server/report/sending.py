@@ -16,6 +16,7 @@ from django.db import IntegrityError, transaction
 from dryledger.marks.marks import MARK_WORDS
 from server.book.access import Access
 from server.report.models import Delivery, Edition, Recipient
+from server.report.shapes import IssuedOut, RecipientOut, SendingOut
 from server.shared.files import one_line
 from server.shared.problems import Refused
 from server.shared.saying import said_date
@@ -23,6 +24,18 @@ from server.shared.words import sentence
 
 MOST, LONGEST = 200, 200
 SECONDS = 10
+
+
+def sending_out(access: Access) -> SendingOut:
+    """The distribution list and the editions of a project."""
+    people = [RecipientOut(p.pk, p.name, p.email) for p in Recipient.objects.filter(project=access.project)]
+    found = Edition.objects.filter(page__project=access.project).defer("html", "pdf", "xlsx", "content")
+    kept = set(found.filter(content__isnull=False).values_list("pk", flat=True))
+    editions = [
+        IssuedOut(e.page.code, e.number, e.status, e.issued_by.full_name, e.issued_at.isoformat(timespec="minutes"), e.pk in kept)
+        for e in found.select_related("page", "issued_by").order_by("-issued_at", "-pk")
+    ]
+    return SendingOut(people, editions, settings.OUTBOX_VIEW)
 
 
 def add_recipient(access: Access, name: str, email: str) -> Recipient:

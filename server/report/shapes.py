@@ -207,3 +207,34 @@ class ReportOut:
     curve: CurveOut
     review: ReviewOut
     editions: list[EditionOut]
+
+
+@dataclass
+class RecipientOut:
+    """Somebody on the distribution list."""
+
+    id: int
+    name: str
+    email: str
+
+
+@dataclass
+class IssuedOut:
+    """An edition of the project, on any of its pages."""
+
+    page: str
+    number: int
+    status: str
+    issued_by: str
+    issued_at: str
+    kept: bool
+    """Whether its content is kept, so that it can be compared."""
+
+
+@dataclass
+class SendingOut:
+    """The distribution list, every edition of the project the newest first, and where the outbox can be looked at."""
+
+    recipients: list[RecipientOut]
+    editions: list[IssuedOut]
+    outbox: str
