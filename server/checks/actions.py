@@ -114,7 +114,7 @@ def _until(access: Access, page: Page, typed: str) -> str | None:
     if found is None:
         head, number = page.code.rstrip("0123456789"), page.code[len(page.code.rstrip("0123456789")) :]
         rest = code[len(head) :]
-        if code[: len(head)].upper() != head.upper() or not rest.isdigit() or not number.isdigit() or int(rest) <= int(number):
+        if code[: len(head)].upper() != head.upper() or not rest.isdecimal() or not number.isdecimal() or int(rest) <= int(number):
             raise EntryRefused("until", sentence("checks.no_page", code=code[:60], page=page.code), page.code)
         return f"{head}{int(rest):0{len(number)}d}"
     if found.order < page.order:

@@ -163,7 +163,7 @@ def put_right(access: Access, pk: int, ids: Sequence[str], chosen: Mapping[str, 
     """Put rows of the tray right: whom or what a name means (remembered with the feed), or that a row is taken late, or discarded."""
     feed = find_feed(access, pk)
     v = _book(access)
-    rows = list(Waiting.objects.filter(feed=feed, pk__in=[i[1:] for i in ids if i[1:].isdigit()]))
+    rows = list(Waiting.objects.filter(feed=feed, pk__in=[i[1:] for i in ids if i[1:].isdecimal()]))
     if not rows:
         raise Refused("not-found", sentence("feeds.row_gone"), 409)
     reader = Reader(feed, v.book)

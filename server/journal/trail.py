@@ -48,7 +48,7 @@ def found(project: Project, asked: Mapping[str, str]) -> "QuerySet[Step]":
         rows = rows.filter(subject__iexact=asked["of"])
     if asked.get("words"):
         rows = rows.filter(Q(label__icontains=asked["words"]) | Q(subject__icontains=asked["words"]))
-    if asked.get("before", "").isdigit():
+    if asked.get("before", "").isdecimal():
         rows = rows.filter(id__lt=int(asked["before"][:18]))
     return rows
 

@@ -190,7 +190,7 @@ _FILL: Mapping[str, Callable[[_Making, ReportSection], None]] = {
 
 def edition_of(access: Access, page: str, number: str) -> Edition:
     """An edition of a page by its number. Raises Refused where there is none."""
-    found = Edition.objects.filter(page=access.page(page), number=int(number)).first() if number.isdigit() else None
+    found = Edition.objects.filter(page=access.page(page), number=int(number)).first() if number.isdecimal() else None
     if found is None:
         raise Refused("not-found", sentence("report.page_no_edition", page=page, number=number), 404)
     return found

@@ -235,7 +235,7 @@ class LinesView(ProjectView):
         for name, value, options in (("at", at, lines.AT), ("against", against, AGAINST)):
             if value not in options:
                 raise Refused("bad-request", sentence("lines.one_of", names=", ".join(options)), 400, field=name)
-        count = int(most) if most.isdigit() and len(most) < 4 else 0
+        count = int(most) if most.isdecimal() and len(most) < 4 else 0
         if not 1 <= count <= lines.MOST:
             raise Refused("bad-request", sentence("lines.most", most=lines.MOST), 400, field="most")
         return Response(plain(lines.lines_out(self.access.view(page), at, against, given.get("dates", "")[:2000], count)))

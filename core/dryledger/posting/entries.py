@@ -143,7 +143,7 @@ def type_reached(text: str, names: Sequence[str]) -> tuple[str, ...]:
         return ()
     if bare.lower() == "all":
         return tuple(names)
-    if bare.isdigit() and bare not in known and int(bare) <= len(names):
+    if bare.isdecimal() and bare not in known and int(bare) <= len(names):
         return tuple(names[: int(bare)])
     said = [part.strip() for part in text.split(";") if part.strip()]
     wrong = next((part for part in said if part.lower() not in known), None)

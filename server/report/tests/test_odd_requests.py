@@ -43,7 +43,13 @@ ADDRESSES = (
         "report/editions/1/compared?other=P01/x",
         "timeline?baselines=,,",
     ),
-    *("progress-lines?at=kept&most=0", "progress-lines?at=dates&dates=%00", "statistics.xlsx?x=1", "work.xlsx?bucket=day"),
+    *(
+        "progress-lines?most=%C2%B2",
+        "progress-lines?at=kept&most=0",
+        "progress-lines?at=dates&dates=%00",
+        "statistics.xlsx?x=1",
+        "work.xlsx?bucket=day",
+    ),
 )
 
 
