@@ -14,9 +14,12 @@ from dryledger.book.lists import TREATMENTS
 from dryledger.book.plan import Book
 from dryledger.calendar.calendar import from_text, midnight
 from dryledger.changes.apply import apply
-from dryledger.compute import compute
+from dryledger.changes.option import Applied
+from dryledger.compute import Results, compute
 from dryledger.errors import BookInvalid, ChangeRefused, Fault, UnknownPeriod
 from dryledger.exchange.book_json import parse_json, read_book
+from dryledger.options.board import computed_with, option_named
+from dryledger.options.levelling import MODES
 from dryledger.results import MORE, PARTS, Asked, results_document
 from dryledger.schedule.rhythm import close_of
 from dryledger.timeline.progress_line import AGAINST
@@ -66,6 +69,14 @@ def changed(book: Book, file: Path) -> Book:
         refuse([Fault(f"{refused.row or 'verbs'}{cell}", refused.message)])
 
 
+def with_option(results: Results, code: str) -> tuple[Applied, Results]:
+    """The results with an option of the book on top."""
+    try:
+        return computed_with(results, option_named(results.book, code))
+    except KeyError:
+        refuse([Fault("", f"there is no option “{code}” in the book")])
+
+
 def main() -> None:
     parser = argparse.ArgumentParser(prog="./dry compute", description="Compute a book and print its results as JSON.")
     parser.add_argument("book", type=Path)
@@ -79,6 +90,8 @@ def main() -> None:
     parser.add_argument("--at", default="", metavar="DATE|INSTANT,…", help="where progress lines are drawn (absent: the status date)")
     parser.add_argument("--against", choices=AGAINST, default="baseline", help="the bars that progress lines are put on")
     parser.add_argument("--scope", default="", metavar="wbs:2,activity:A100", help="a selection, for its value, curve and statistics")
+    parser.add_argument("--beyond-float", action="store_true", help="level beyond float (absent: within it)")
+    parser.add_argument("--option", metavar="CODE", help="an option of the book to put on top first")
     args = parser.parse_args()
     gc.disable()  # one book, then the end: collecting what is still in use only costs time
     try:
@@ -92,7 +105,12 @@ def main() -> None:
         if args.apply:
             book = changed(book, args.apply)
         results = compute(book, args.period, treatment=args.treatment, bucket=args.bucket)
-        asked = Asked(instants(args.at, book), args.against, tuple(x for x in args.scope.split(",") if x))
+        option = None
+        if args.option:
+            applied, results = with_option(results, args.option)
+            option = (args.option, applied.conflicts)
+        scope = tuple(x for x in args.scope.split(",") if x)
+        asked = Asked(instants(args.at, book), args.against, scope, MODES[args.beyond_float], option)
         print(json.dumps(results_document(results, args.only, asked), ensure_ascii=False, indent=1))
     except BookInvalid as error:
         refuse(error.faults)

@@ -13,10 +13,18 @@ from operator import attrgetter
 from dryledger.baseline.snapshot import Difference
 from dryledger.calendar import calendar
 from dryledger.calendar.calendar import Instant
+from dryledger.changes.option import Conflict
 from dryledger.checks.checks import checks
 from dryledger.compute import CALCULATION, Results
 from dryledger.errors import TooManyPoints
 from dryledger.figures import figures_of
+from dryledger.results_options import (
+    chain_document,
+    conflicts_document,
+    level_document,
+    options_document,
+    proposals_document,
+)
 from dryledger.results_tables import (
     budget_document,
     lines_document,
@@ -34,19 +42,22 @@ __all__ = ["MORE", "PARTS", "Asked", "measures_document", "results_document"]
 to_text = lru_cache(100_000)(calendar.to_text)
 """The same few instants are written again and again."""
 PARTS = ("schedule", "value", "curve", "differences", "checks")
-MORE = ("marks", "statistics", "budget", "work", "progress_line")
+MORE = ("marks", "statistics", "budget", "work", "progress_line", "chain", "level", "options", "proposals")
 """Parts that are only there where they are named."""
 
 
 @dataclass(frozen=True)
 class Asked:
     """What parts are asked for besides their names: the instants of progress lines (absent: the status date), the bars they
-    are put on, and a selection by its names ("wbs:2", "activity:A100").
+    are put on, a selection by its names ("wbs:2", "activity:A100"), how far levelling goes, and the option that was put on
+    top with what of it did not fit.
     """
 
     at: tuple[Instant, ...] = ()
     against: str = "baseline"
     scope: tuple[str, ...] = ()
+    level: str = "within_float"
+    option: tuple[str, tuple[Conflict, ...]] | None = None
 
 
 def results_document(r: Results, only: Collection[str] = PARTS, asked: Asked = Asked()) -> dict[str, object]:
@@ -93,6 +104,16 @@ def results_document(r: Results, only: Collection[str] = PARTS, asked: Asked = A
     if "progress_line" in only:
         dates = asked.at or (() if r.status is None else (r.status,))
         out["progress_line"] = lines_document(r, dates, asked.against)
+    if "chain" in only:
+        out["chain"] = chain_document(r)
+    if "level" in only:
+        out["level"] = level_document(r, asked.level)
+    if "options" in only:
+        out["options"] = options_document(r)
+    if "proposals" in only:
+        out["proposals"] = proposals_document(r)
+    if asked.option is not None:
+        out["option"] = {"code": asked.option[0], "conflicts": conflicts_document(asked.option[1])}
     if asked.scope:
         out["selection"] = _selection(r, only, asked.scope)
     return out

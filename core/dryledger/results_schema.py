@@ -6,7 +6,11 @@
 from dryledger.baseline.snapshot import Difference
 from dryledger.book.lists import EAC_METHODS, SOURCES, TREATMENTS
 from dryledger.book.mark_rules import MARKS
+from dryledger.book.options import DOS
 from dryledger.figures import figures_of
+from dryledger.options.board import KINDS as KINDS_OF_COST
+from dryledger.options.levelling import MODES
+from dryledger.options.proposals import PROPOSAL_KINDS
 from dryledger.timeline.progress_line import AGAINST
 from dryledger.value.curve import CURVE_BUCKETS
 from dryledger.value.statistics import COLUMNS, ROWS
@@ -127,6 +131,75 @@ def _work() -> Schema:
     )
 
 
+def _standing(more: dict[str, Schema]) -> Schema:
+    milestone = _object({"code": TEXT, "finish": INSTANT})
+    return _object(
+        more
+        | {
+            "finish": INSTANT,
+            **{key: _or_null(MINUTES) for key in ("deadline_difference", "imposed_difference", "least_float")},
+            **{key: _or_null(MONEY) for key in ("eac", "vac")},
+            "milestones": _list(milestone),
+            "over_allocated": NUMBER,
+            "cost_by_kind": _object(dict.fromkeys(KINDS_OF_COST, MONEY)),
+        }
+    )
+
+
+def _options_parts() -> dict[str, Schema]:
+    """Levelling, chains, options and proposals."""
+    codes = _list(TEXT)
+    moved = dict.fromkeys(("was_start", "start", "was_finish", "finish"), INSTANT)
+    over = {"resource": TEXT, "from": INSTANT, "to": INSTANT, "required": NUMBER, "available": NUMBER, "activities": codes}
+    row = {"code": TEXT, "start": INSTANT, "finish": INSTANT, "even": MINUTES, "safety": MINUTES, "after": MAYBE}
+    buffer = {"size": MINUTES, "start": INSTANT, "end": INSTANT}
+    share: Schema = {"type": "number", "minimum": 0}
+    point: dict[str, Schema] = {
+        "progress": share,
+        "use": _or_null(share),
+        "zone": {"enum": ["fine", "watch", "act", "missed"]},
+        "forecast_end": INSTANT,
+    }
+    feeding = _object({"join": TEXT, **point, "reasons": REASONS}, ("reasons",))
+    fever = _object({"period": TEXT, **point, "feeding": _list(feeding), "reasons": REASONS}, ("reasons",))
+    conflicts = _list(_object({"change": {"type": "integer", "minimum": 0}, "message": TEXT}))
+    proposal: dict[str, Schema] = {
+        "code": TEXT,
+        "kind": {"enum": list(PROPOSAL_KINDS)},
+        "gained": MINUTES,
+        "cost": MONEY,
+        "finish": INSTANT,
+    }
+    change: Schema = {"type": "object", "properties": {"do": {"enum": list(DOS)}}, "required": ["do"]}
+    option = _standing({"code": TEXT, "conflicts": conflicts, "gained": MINUTES, "overlaps": _list(codes)})
+    return {
+        "chain": _object(
+            {
+                "page": MAYBE,
+                "chain": _list(_object(row)),
+                "length": MINUTES,
+                "buffer": _or_null(_object(buffer)),
+                "promise": _or_null(INSTANT),
+                "feeding": _list(_object({"chain": _list(_object(row)), "join": TEXT, **buffer, "shortage": MINUTES})),
+                "without_safe": codes,
+                "fever": _or_null(_object({"promise": TEXT, "date": INSTANT, "trail": _list(fever)})),
+            }
+        ),
+        "level": _object(
+            {
+                "mode": {"enum": list(MODES)},
+                "was_finish": INSTANT,
+                "finish": INSTANT,
+                "moved": _list(_object({"code": TEXT, **moved, "levelled": _or_null(INSTANT), "waits_for": codes})),
+                "over_allocated": _list(_object(over)),
+            }
+        ),
+        "options": _object({"present": _standing({}), "options": _list(option)}),
+        "proposals": _list(_object({**proposal, "over_allocated": NUMBER, "changes": _list(change)})),
+        "option": _object({"code": TEXT, "conflicts": conflicts}),
+    }
+
+
 def results_schema() -> Schema:
     """The whole schema."""
     bucket: Schema = {"enum": list(CURVE_BUCKETS)}
@@ -165,6 +238,7 @@ def results_schema() -> Schema:
             {"scope": _list(TEXT), "value": _ref("measures"), "curve": _ref("curve"), "statistics": _ref("statistics")},
             ("value", "curve", "statistics"),
         ),
+        **_options_parts(),
     }
     head: dict[str, Schema] = {
         "format": {"const": "dry-ledger-results"},

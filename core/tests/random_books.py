@@ -306,6 +306,7 @@ class Maker:
             "answers": [self.answer(p["code"]) for p in periods if self.apart.random() < 0.7],
             "mark_rules": self.mark_rules() if self.apart.random() < 0.4 else [],
             **self.report_layout(),
+            **self.options(),
             "progress_lines": [{"at": "2027-01-15T17:00", "name": "Half way"}] if self.apart.random() < 0.3 else [],
         }
 
@@ -321,6 +322,31 @@ class Maker:
             return {}
         sections = self.apart.sample(["overall", "money", "curve", "heads"], self.apart.randint(0, 4))
         return {"report_layout": {"sections": sections, "heads": ["Safety"], "levels": self.apart.randint(1, 3)}}
+
+    def options(self) -> Doc:
+        """Options and a promise, now and then: for reading and writing, not for sense."""
+        if self.apart.random() < 0.7:
+            return {}
+        a, b = self.apart.sample(self.codes, 2)
+        changes: list[Doc] = [
+            {"do": "set", "row": a, "cells": {"duration": "3d", "constraint": None}, "was": {"duration": "2d"}},
+            {"do": "link", "from": a, "to": b, "type": "SS", "cells": {"lag": "-2d"}},
+            {"do": "assign", "activity": b, "resource": "L1", "cells": {"units": 0.25}},
+            {"do": "uncost", "activity": a, "name": "Cost"},
+            {"do": "project", "cells": {"treatment": "override"}},
+            {"do": "resource", "row": "L1", "cells": {"units": 3}},
+        ]
+        buffer = {"size": "480min", "start": "2027-02-01T17:00", "end": "2027-02-02T17:00"}
+        chain = [{"code": a, "length": "960min"}, {"code": "GONE", "length": "0min"}]
+        promise: Doc = {"code": "K1", "approved_by": "Ann", "chain": chain, "buffer": buffer}
+        promise |= {"feeding": [{"chain": [{"code": b, "length": "1d"}], "join": a, "buffer": buffer}]} if self.apart.random() < 0.7 else {}
+        return {
+            "options": [
+                {"code": "O1", "name": "Second shift", "notes": "crew not yet asked", "changes": self.apart.sample(changes, 4)},
+                {"code": "O2", "name": "Nothing yet", "state": "adopted"},
+            ],
+            "promises": [promise],
+        }
 
     def mark_rules(self) -> list[Doc]:
         """Rules with a condition of each sort."""

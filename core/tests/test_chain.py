@@ -1,6 +1,7 @@
-"""Levelling, the critical chain and its buffers, by hand and by properties."""
+"""The critical chain, its buffers, the promise and the fever chart: by hand and against a slow reckoning of random books."""
 
 import unittest
+from dataclasses import replace
 from decimal import Decimal
 from typing import Any
 
@@ -8,13 +9,17 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from core.tests.books import book, page
+from core.tests.oracle_levelling import OracleLevelling, oracle_chain, oracle_safety
 from core.tests.random_books import random_book
+from dryledger.book.options import promise_at
 from dryledger.book.plan import Book
-from dryledger.buffers.chain import Chain, chain_of, chain_status
-from dryledger.calendar.calendar import from_text, to_text
+from dryledger.buffers.chain import Chain, chain_of, promised, without_safe
+from dryledger.buffers.fever import fever_of, used_by
+from dryledger.calendar.calendar import to_text
 from dryledger.compute import compute
+from dryledger.errors import BookInvalid
 from dryledger.exchange.book_json import book_from
-from dryledger.options.levelling import level
+from dryledger.options.levelling import with_levelled_dates
 
 CREW = {"code": "R", "name": "Crew", "units": 1}
 
@@ -23,92 +28,163 @@ def work(code: str, days: int, safe: int, **more: Any) -> dict[str, Any]:
     return {"code": code, "duration": f"{days}d", "safe_duration": f"{safe}d"} | more
 
 
-def one_crew() -> Book:
+def one_crew(**more: Any) -> Book:
     """A (5 d) and B (3 d) both need the one crew; C (2 d) follows both; F (1 d) joins at C."""
     acts = [work("A", 5, 9), work("B", 3, 6), work("C", 2, 4), work("F", 1, 3)]
     links = [{"from": "A", "to": "C"}, {"from": "B", "to": "C"}, {"from": "F", "to": "C"}]
     on = [{"activity": c, "resource": "R"} for c in "AB"]
-    return book(acts, links, resources=[CREW], assignments=on)
+    return book(acts, links, resources=[CREW], assignments=on, **more)
+
+
+def chain_in(b: Book) -> Chain:
+    return chain_of(compute(b))
+
+
+def kept(b: Book, *pages: dict[str, Any], **more: Any) -> Book:
+    """The book with its own chain as a promise from before the first page on, its levelled dates, and pages."""
+    c = chain_in(b)
+    after = replace(with_levelled_dates(b, c.levelled.dates), promises=(promised(c, "K1", None, "Ann"),))
+    found = book([{"code": "Z"}], periods=[{**p, "statements": [], "hours": []} for p in pages]).periods
+    said = one_crew(periods=list(pages), **more).periods if pages else ()
+    return after.with_periods(said or found)
 
 
 class ByHand(unittest.TestCase):
-    def test_levelling_gives_the_crew_to_the_least_late_start_first(self) -> None:
-        rows = level(one_crew()).rows
-        dates = {c: (to_text(r.start)[5:13], to_text(r.finish)[5:13]) for c, r in rows.items()}
-        self.assertEqual(dates, {
-            "A": ("01-04T08", "01-08T17"), "B": ("01-11T08", "01-13T17"), "C": ("01-14T08", "01-15T17"), "F": ("01-04T08", "01-04T17"),
-        })  # fmt: skip
-
     def test_chain_and_buffers(self) -> None:
-        c = chain_of(one_crew())
-        self.assertEqual(c.codes, ("A", "B", "C"))
+        c = chain_in(one_crew())
+        self.assertEqual([(x.code, x.after) for x in c.rows], [("A", None), ("B", "resource:R"), ("C", "link:B")])
         # √(32² + 24² + 16²) hours = 43.08, so 43 h; half of the sum is 36 h.
-        self.assertEqual((c.size, chain_of(one_crew(), "half").size), (43 * 60, 36 * 60))
-        self.assertEqual((to_text(c.end), to_text(c.promise)), ("2027-01-15T17:00", "2027-01-25T11:00"))
+        half = chain_in(one_crew(project={"buffers": {"size": "half"}}))
+        self.assertEqual((c.size, half.size, c.length), (43 * 60, 36 * 60, 10 * 480))
+        self.assertEqual((to_text(c.start or 0), to_text(c.promise or 0)), ("2027-01-15T17:00", "2027-01-25T11:00"))
         [f] = c.feeding
         # F ends on Monday, the join is Thursday week: two days of buffer have room.
-        self.assertEqual((f.codes, f.joins, f.size, f.shortage, to_text(f.start)), (("F",), "C", 960, 0, "2027-01-12T08:00"))
+        self.assertEqual(([x.code for x in f.rows], f.join, f.size, f.shortage), (["F"], "C", 960, 0))
+        self.assertEqual((to_text(f.start), to_text(f.end)), ("2027-01-12T08:00", "2027-01-14T08:00"))
 
     def test_a_feeding_buffer_without_room_shows_its_shortage(self) -> None:
         acts = [work("A", 5, 9), work("F", 4, 8), work("C", 2, 4)]
-        c = chain_of(book(acts, [{"from": "A", "to": "C"}, {"from": "F", "to": "C"}]))
+        c = chain_in(book(acts, [{"from": "A", "to": "C"}, {"from": "F", "to": "C"}]))
         [f] = c.feeding
-        self.assertEqual((f.size, f.shortage, to_text(f.start)), (4 * 480, 3 * 480, "2027-01-08T08:00"))
+        self.assertEqual((f.size, f.shortage, to_text(f.start)), (4 * 480, 3 * 480, "2027-01-07T17:00"))
 
-    def test_a_feeding_chain_goes_back_all_its_way(self) -> None:
-        acts = [work("A", 9, 9), work("G", 1, 2), work("F", 2, 4), work("C", 1, 1)]
-        links = [{"from": "A", "to": "C"}, {"from": "G", "to": "F", "lag": "1d"}, {"from": "F", "to": "C"}]
-        f = chain_of(book(acts, links)).feeding[0]
-        self.assertEqual((f.codes, f.size), (("G", "F"), 18 * 60))  # √(8² + 16²) hours
+    def test_a_path_that_joins_twice_has_one_buffer_before_its_first_join(self) -> None:
+        acts = [work("A", 3, 5), work("C", 2, 4), work("D", 2, 4), work("F", 1, 2)]
+        links = [{"from": "A", "to": "C"}, {"from": "C", "to": "D"}, {"from": "F", "to": "C"}, {"from": "F", "to": "D"}]
+        c = chain_in(book(acts, links))
+        self.assertEqual([([x.code for x in f.rows], f.join) for f in c.feeding], [(["F"], "C")])
 
-    def test_buffer_use_and_zones(self) -> None:
-        acts, links = [work("A", 5, 9), work("C", 5, 9)], [{"from": "A", "to": "C"}]
-        chain = chain_of(book(acts, links))
-        # Half done, A two days longer than planned: √(2 × 32²) = 45 h of buffer, 16 h of it used.
-        said = {"activity": "A", "actual_start": "2027-01-04T08:00", "actual_finish": "2027-01-12T17:00"}
-        r = compute(book(acts, links, periods=[page("P1", "2027-01-12T17:00", said)]))
-        s = chain_status(chain, r)
-        self.assertEqual((chain.size, s.progress, s.use, s.zone), (45 * 60, 0.5, 960 / 2700, "ok"))
-        self.assertEqual(chain_status(chain, r, watch=0.0).zone, "watch")
-        self.assertEqual(chain_status(chain, r, watch=0.0, act=0.05).zone, "act")
-        self.assertEqual(to_text(s.forecast), "2027-01-19T17:00")
+    def test_a_lag_is_taken_back_from_the_join(self) -> None:
+        acts = [work("A", 5, 9), work("F", 1, 1), work("C", 2, 4)]
+        c = chain_in(book(acts, [{"from": "A", "to": "C"}, {"from": "F", "to": "C", "lag": "1d"}]))
+        # No safety, no room: the buffer is a point a working day before the join on Monday.
+        self.assertEqual([(f.size, f.shortage, to_text(f.start)) for f in c.feeding], [(0, 0, "2027-01-08T08:00")])
 
-    def test_no_safety_no_buffer(self) -> None:
-        b = book([{"code": "A", "duration": "2d"}])
-        self.assertEqual((chain_of(b).size, chain_status(chain_of(b), compute(b)).use), (0, None))
+    def test_started_work_counts_with_what_is_left_of_it(self) -> None:
+        said = {"activity": "A", "actual_start": "2027-01-04T08:00", "remaining": "2d"}
+        b = book([work("A", 4, 8), work("C", 2, 2)], [{"from": "A", "to": "C"}], periods=[page("P1", "2027-01-05T17:00", said)])
+        c = chain_in(b)
+        self.assertEqual([(x.code, x.even, x.safety) for x in c.rows], [("A", 960, 960), ("C", 960, 0)])
 
-    def test_more_units_than_there_are_is_told(self) -> None:
-        b = book([{"code": "A"}], resources=[CREW], assignments=[{"activity": "A", "resource": "R", "units": 2}])
-        self.assertEqual([x.activity for x in level(b).too_many], ["A"])
+    def test_odd_books_are_told_sensibly(self) -> None:
+        bare = compute(book([{"code": "A", "duration": "2d"}, {"code": "M", "kind": "milestone"}], [{"from": "A", "to": "M"}]))
+        c = chain_of(bare)
+        self.assertEqual((c.size, [x.code for x in c.rows], without_safe(bare)), (0, ["A"], ["A"]))
+        self.assertEqual(c.promise, bare.schedule.finish)
+        one = chain_in(book([work("A", 2, 3)]))
+        self.assertEqual((len(one.rows), one.size, one.feeding), (1, 480, ()))
+        said = {"activity": "A", "actual_start": "2027-01-04T08:00", "actual_finish": "2027-01-05T17:00"}
+        over = chain_in(book([work("A", 2, 3)], periods=[page("P1", "2027-01-05T17:00", said)]))
+        self.assertEqual((over.rows, over.size, over.promise), ((), 0, None))
+        self.assertEqual(chain_in(book([])).rows, ())
+
+    def test_a_safe_duration_below_even_odds_gives_no_safety(self) -> None:
+        self.assertEqual(chain_in(book([work("A", 4, 2)])).size, 0)
 
 
-class Properties(unittest.TestCase):
-    @settings(max_examples=60)
+class Fever(unittest.TestCase):
+    DONE = {"activity": "A", "actual_start": "2027-01-04T08:00", "actual_finish": "2027-01-12T17:00"}
+
+    def test_use_over_progress_page_by_page(self) -> None:
+        b = kept(one_crew(), page("P1", "2027-01-05T17:00", {"activity": "A", "actual_start": "2027-01-04T08:00", "remaining": "3d"}),
+                 page("P2", "2027-01-12T17:00", self.DONE))  # fmt: skip
+        fever = fever_of(compute(b))
+        assert fever is not None
+        self.assertEqual((fever.promise.code, to_text(fever.date)), ("K1", "2027-01-25T11:00"))
+        # P1: two of ten days done, all as planned. P2: five done, but A took two days longer: 16 h of 43 used, above 0.1 + 0.6 × 0.5.
+        first, second = fever.trail
+        self.assertEqual((first.progress, first.use, first.zone), (0.2, 0.0, "fine"))
+        self.assertEqual((second.progress, second.use, second.zone), (0.5, round(16 / 43, 6), "fine"))
+        self.assertEqual((to_text(second.forecast_end), second.used), ("2027-01-19T17:00", 960))
+        self.assertEqual([(f.join, f.progress, f.use, f.zone) for f in first.feeding], [("C", 0.0, 0.0, "fine")])
+        # F has not begun by the second page: it ends a day after its buffer began, 8 h of 16, above 0.1 + 0.6 × 0 and 0.3.
+        self.assertEqual([(f.use, f.zone) for f in second.feeding], [(1.0, "act")])
+        self.assertEqual([(u.code, u.over) for u in used_by(compute(b), fever.promise.chain)], [("A", 960)])
+
+    def test_the_lines_can_be_set(self) -> None:
+        for lines, zone in (({"watch": [0.0, 0.6]}, "watch"), ({"act": [0.0, 0.6], "watch": [0.0, 0.5]}, "act")):
+            own = one_crew(project={"buffers": lines})
+            b = kept(own, page("P1", "2027-01-12T17:00", self.DONE), project={"buffers": lines})
+            fever = fever_of(compute(b))
+            assert fever is not None
+            self.assertEqual(fever.trail[0].zone, zone, lines)
+
+    def test_without_a_size_any_overrun_is_missed(self) -> None:
+        plain = book([{"code": "A", "duration": "2d"}])
+        promise = promised(chain_in(plain), "K1", None, "Ann")
+        for finish, zone in (("2027-01-05T17:00", "fine"), ("2027-01-06T17:00", "missed")):
+            said = {"activity": "A", "actual_start": "2027-01-04T08:00", "actual_finish": finish}
+            b = replace(book([{"code": "A", "duration": "2d"}], periods=[page("P1", "2027-01-06T17:00", said)]), promises=(promise,))
+            fever = fever_of(compute(b))
+            assert fever is not None
+            [point] = fever.trail
+            self.assertEqual((point.progress, point.use, point.zone, point.reason), (1.0, None, zone, "the buffer has no size"))
+
+    def test_the_promise_in_force_is_the_last_whose_page_is_not_after_it(self) -> None:
+        pages = [page(f"P{n}", f"2027-01-{n + 3:02}T17:00") for n in (1, 2, 3)]
+        b = one_crew(periods=pages)
+        first, later = (promised(chain_in(one_crew()), code, at, "Ann") for code, at in (("K1", "P1"), ("K2", "P3")))
+        b = replace(b, promises=(first, later))
+        self.assertEqual([x and x.code for x in (promise_at(b, n) for n in (0, 1, 2, 3))], [None, "K1", "K1", "K2"])
+        two, three = fever_of(compute(b, "P2")), fever_of(compute(b, "P3"))
+        assert two is not None and three is not None
+        self.assertEqual([[p.period for p in f.trail] for f in (two, three)], [["P1", "P2"], ["P3"]])
+
+    def test_a_promise_stays_when_the_plan_changes(self) -> None:
+        b = kept(one_crew(), page("P1", "2027-01-05T17:00"))
+        longer = replace(b, activities=tuple(replace(a, duration=a.duration * 2) for a in b.activities))
+        self.assertEqual(longer.promises, b.promises)
+        gone = replace(b, activities=b.activities[:2], links=(), assignments=())
+        before, after = fever_of(compute(b)), fever_of(compute(gone))
+        assert before is not None and after is not None
+        # C was taken out: its two days count as done, and its finish no longer.
+        self.assertEqual((before.trail[0].progress, after.trail[0].progress), (0.0, 0.2))
+
+
+class AgainstTheOracle(unittest.TestCase):
+    @settings(max_examples=150)
     @given(st.integers(0, 10**6))
-    def test_no_resource_above_its_units_and_no_link_broken(self, seed: int) -> None:
-        doc = random_book(seed, 10)
-        b = book_from(doc)
-        rows, project = level(b).rows, from_text("2027-01-04T08:00")
-        beyond = {(x.activity, x.resource) for x in level(b).too_many}
-        driven = {a.code for a in b.activities if a.mode == "driven"}
-        for resource in b.resources:
-            spans = [
-                (rows[x.activity].start, rows[x.activity].finish, x.units)
-                for x in b.assignments
-                if x.resource == resource.code and (x.activity, x.resource) not in beyond and x.activity in driven
-            ]
-            if resource.kind != "material" and len(driven) == len(b.activities):
-                for t, _, _ in spans:
-                    self.assertLessEqual(sum((u for s, f, u in spans if s <= t < f), Decimal(0)), resource.units)
-        self.assertTrue(all(r.start >= project for c, r in rows.items() if c in driven))
-        chain = chain_of(b)
-        self.checked(b, chain)
-
-    def checked(self, b: Book, chain: Chain) -> None:
-        finishes = [r.finish for r in chain.levelled.rows.values()]
-        self.assertEqual(chain.end, max(finishes))
-        every = [*chain.codes, *(c for f in chain.feeding for c in f.codes)]
-        self.assertEqual(len(every), len(set(every)))
-        for f in chain.feeding:
-            self.assertGreaterEqual(f.start, chain.levelled.rows[f.codes[-1]].finish if f.size > f.shortage else 0)
-            self.assertTrue(0 <= f.shortage <= f.size)
+    def test_chains_sizes_and_places(self, seed: int) -> None:
+        doc = random_book(seed, 8)
+        for i, a in enumerate(doc["activities"]):
+            if (seed + i) % 4:
+                a["safe_duration"] = f"{(seed + 3 * i) % 9 + 1}d"
+        try:
+            r = compute(book_from(doc))
+        except BookInvalid:
+            return
+        found, oracle = chain_of(r), OracleLevelling(r.book, False)
+        chain, feeding = oracle_chain(r, oracle)
+        self.assertEqual([(x.code, x.after) for x in found.rows], chain)
+        self.assertEqual([([x.code for x in f.rows], f.join) for f in found.feeding], feeding)
+        for rows, size in [(found.rows, found.size), *((f.rows, f.size) for f in found.feeding)]:
+            squares = sum((Decimal(oracle_safety(r, x.code)) ** 2 for x in rows), Decimal(0))
+            self.assertEqual([x.safety for x in rows], [oracle_safety(r, x.code) for x in rows])
+            self.assertTrue(size % 60 == 0 and abs(Decimal(size) - squares.sqrt()) <= 30)
+        if found.rows:
+            assert found.end is not None and found.start is not None
+            self.assertEqual(found.start, max(x.finish for x in found.rows))
+            self.assertEqual(r.book.axis.between(found.start, found.end), found.size)
+        for f in found.feeding:
+            self.assertGreaterEqual(f.start, f.rows[-1].finish if f.size else f.end)
+            self.assertEqual(f.shortage, f.size - max(r.book.axis.between(f.start, f.end), 0) if f.size else 0)

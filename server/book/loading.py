@@ -21,10 +21,11 @@ from dryledger.marks.marks import project_mark
 from dryledger.results import results_document
 from server.book import models
 from server.book.documents import CODED
+from server.book.kept_models import Option
 from server.book.models import LISTS, PAGE_LISTS, Page, Project
 from server.book.pages import next_page, opening_page
 from server.book.rows import BookRow, columns_of
-from server.book.sealing import SEALED, Sealed, canonical, seal
+from server.book.sealing import SEALED, UNSEALED, Sealed, canonical, seal
 from server.shared.words import sentence
 
 MOST_BYTES = 256 * 1024 * 1024
@@ -188,6 +189,8 @@ def _refer(row: Any, keys: Mapping[str, Mapping[str, int]]) -> Any:
         code = row.document.get(key)
         if refers and code is not None:
             setattr(row, column, keys[refers][code])
+    if isinstance(row, Option):
+        row.remember({name: dict(found) for name, found in keys.items()})
     return row
 
 
@@ -201,7 +204,7 @@ def _seals(
     codes = {name: {i: code for code, i in found.items()} for name, found in known.items()}
     head: Document = {"format": "dry-ledger-book", "version": 1, "project": project.to_book()}
     parts = {key: canonical(value) for key, value in (head | project.book_extra).items()}
-    for key, found in rows.items():
+    for key, found in ((k, x) for k, x in rows.items() if k not in UNSEALED):
         parts |= {k: canonical(x) for k, x in BOOK_LISTS[key].written([_refer(row, known).to_book(codes) for row in found]).items()}
     said: list[bytes] = []
     out = []
@@ -210,7 +213,12 @@ def _seals(
         note = own.pop("note", None)
         written = {key: [_refer(row, known).to_book(codes) for row in found] for key, found in lists.items()}
         said.append(canonical(own | {"state": "dry"} | written | ({} if note is None else {"note": note})))
-        inputs = _joined(parts | {"periods": b"[" + b",".join(said) + b"]"})
+        known_pages = {p.code for p, _ in pages[: i + 1]}
+        later = {k: [x for x in rows[k] if x.page is not None and x.page not in known_pages] for k in ("answers", "promises")}
+        own_lists = {
+            k: canonical([_refer(row, known).to_book(codes) for row in rows[k] if row not in gone]) for k, gone in later.items() if gone
+        }
+        inputs = _joined(parts | own_lists | {"periods": b"[" + b",".join(said) + b"]"})
         found_there = compute(book.with_periods(book.periods[: i + 1]), page.code)
         results = canonical(results_document(found_there, SEALED))
         out.append(Sealed(page, inputs, results, project_mark(found_there).mark, {}))

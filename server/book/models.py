@@ -8,14 +8,10 @@ from django.db import models
 
 from dryledger.book import lists
 from dryledger.book.columns import ListOf
+from server.book.kept_models import Answer, Estimate, MarkRule, Option, ProgressLine, Promise, ReportLayout, unique
 from server.book.rows import BookRow, clean, columns_of, empty
 
 Codes = dict[str, dict[int, str]]
-
-
-def _unique(name: str, *columns: str) -> list[models.BaseConstraint]:
-    """A code stands once in its list."""
-    return [models.UniqueConstraint("project", *columns, name=name)]
 
 
 class Project(models.Model):
@@ -45,6 +41,7 @@ class Project(models.Model):
     benefit = models.CharField(max_length=40, null=True)
     rhythm = models.JSONField(null=True)
     limits = models.JSONField(null=True)
+    buffers = models.JSONField(null=True)
     views = models.JSONField(default=list)
     """Named views of the plan sheet: its columns, filter, grouping and order."""
     views_revision = models.IntegerField(default=1)
@@ -81,7 +78,7 @@ class Calendar(BookRow):
     hours_per_month = models.FloatField(null=True)
 
     class Meta(BookRow.Meta):
-        constraints = _unique("calendar_code", "code")
+        constraints = unique("calendar_code", "code")
 
     def to_book(self, codes: Codes) -> dict[str, Any]:
         return {"week": {}} | super().to_book(codes)
@@ -102,7 +99,7 @@ class Resource(BookRow):
     skills = models.JSONField(null=True)
 
     class Meta(BookRow.Meta):
-        constraints = _unique("resource_code", "code")
+        constraints = unique("resource_code", "code")
 
 
 class WbsElement(BookRow):
@@ -116,7 +113,7 @@ class WbsElement(BookRow):
     weight = models.FloatField(null=True)
 
     class Meta(BookRow.Meta):
-        constraints = _unique("wbs_code", "code")
+        constraints = unique("wbs_code", "code")
 
 
 class Activity(BookRow):
@@ -145,7 +142,7 @@ class Activity(BookRow):
     fields = models.JSONField(null=True)
 
     class Meta(BookRow.Meta):
-        constraints = _unique("activity_code", "code")
+        constraints = unique("activity_code", "code")
 
 
 class Link(BookRow):
@@ -196,79 +193,12 @@ class RegisterEntry(BookRow):
     values = models.JSONField(default=dict)
 
     class Meta(BookRow.Meta):
-        constraints = _unique("register_code", "register", "code")
+        constraints = unique("register_code", "register", "code")
 
     def to_book(self, codes: Codes) -> dict[str, Any]:
         own = {k: clean(v, "amount" if k in ("impact", "cost") else k) for k, v in self.values.items() if not empty(v)}
         extra: dict[str, Any] = self.extra
         return {"code": self.code, "name": self.name} | extra | own
-
-
-class Estimate(BookRow):
-    """A top-down estimate kept by name, with what each element and activity got of its total."""
-
-    LIST = lists.ESTIMATES
-
-    code = models.CharField(max_length=100)
-    name = models.CharField(max_length=300)
-    measure = models.CharField(max_length=10, null=True)
-    total = models.CharField(max_length=40)
-    top = models.CharField(max_length=100, null=True)
-    shares = models.JSONField(default=list)
-
-    class Meta(BookRow.Meta):
-        constraints = _unique("estimate_code", "code")
-
-
-class Answer(BookRow):
-    """Why a row that a check caught is accepted, and until which page."""
-
-    LIST = lists.ANSWERS
-
-    check_code = models.CharField(max_length=60)
-    row = models.CharField(max_length=100)
-    page = models.CharField(max_length=100)
-    until = models.CharField(max_length=100, null=True)
-    text = models.TextField()
-    by = models.CharField(max_length=200, null=True)
-
-
-class MarkRule(BookRow):
-    """A rule that gives a mark, with its conditions as the book writes them."""
-
-    LIST = lists.MARK_RULES
-
-    code = models.CharField(max_length=100)
-    scope = models.CharField(max_length=10)
-    match = models.CharField(max_length=3, null=True)
-    mark = models.CharField(max_length=10)
-    reason = models.TextField(null=True)
-    conditions = models.JSONField(default=list)
-
-    class Meta(BookRow.Meta):
-        constraints = _unique("mark_rule_code", "code")
-
-
-class ReportLayout(BookRow):
-    """How the report is laid out: its sections in their order, its own heads."""
-
-    LIST = lists.REPORT_LAYOUT
-
-    sections = models.JSONField(null=True)
-    heads = models.JSONField(null=True)
-    levels = models.FloatField(null=True)
-
-    class Meta(BookRow.Meta):
-        constraints = _unique("one_report_layout")
-
-
-class ProgressLine(BookRow):
-    """A date that a progress line is kept for."""
-
-    LIST = lists.PROGRESS_LINES
-
-    at = models.CharField(max_length=16)
-    name = models.CharField(max_length=200, null=True)
 
 
 class Baseline(BookRow):
@@ -287,7 +217,7 @@ class Baseline(BookRow):
     """Who brought it in with a file, where it was not taken here."""
 
     class Meta(BookRow.Meta):
-        constraints = _unique("baseline_code", "code")
+        constraints = unique("baseline_code", "code")
 
     def to_book(self, codes: Codes) -> dict[str, Any]:
         content: dict[str, Any] = clean(self.content)
@@ -326,7 +256,7 @@ class Page(BookRow):
     closed_at = models.DateTimeField(null=True)
 
     class Meta(BookRow.Meta):
-        constraints = _unique("page_code", "code")
+        constraints = unique("page_code", "code")
 
 
 class Statement(BookRow):
@@ -430,6 +360,8 @@ LISTS: dict[str, type[BookRow]] = {
     "mark_rules": MarkRule,
     "report_layout": ReportLayout,
     "progress_lines": ProgressLine,
+    "options": Option,
+    "promises": Promise,
 }
 """The model of each list of the plan."""
 PAGE_LISTS: dict[str, type[BookRow]] = {"statements": Statement, "hours": HoursEntry, "costs": CostEntry}

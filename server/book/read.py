@@ -87,6 +87,11 @@ def _list(project: Project, key: str, codes: Codes, scope: Scope) -> Keyed:
         docs = [{k: v for k, v in doc.items() if not k.startswith("x-")} for _, doc in rows.values()]
         records = quick_rows(BOOK_LISTS[key], columns_of(BOOK_LISTS[key], docs), scope) if docs else []
         return {pk: Row(order, pk, x) for (pk, (order, _)), x in zip(rows.items(), records, strict=True)}
+    if key == "options":
+        options = {row.pk: (row.order, row.to_book(codes)) for row in rows_of(project, key)}
+        docs = [{k: v for k, v in doc.items() if not k.startswith("x-")} for _, doc in options.values()]
+        records = quick_rows(BOOK_LISTS[key], columns_of(BOOK_LISTS[key], docs), scope) if docs else []
+        return {pk: Row(order, pk, x) for (pk, (order, _)), x in zip(options.items(), records, strict=True)}
     return _records(LISTS[key], rows_of(project, key), BOOK_LISTS[key], codes, scope)
 
 
@@ -178,7 +183,7 @@ def read_again(project: Project, keyed: KeyedBook, changes: list[dict[str, Any]]
     lists: dict[str, Any] = {}
     for name in (n for n in BOOK_LISTS if n in touched):
         was = rows[name]
-        if name in REGISTERS or name in ("estimates", "mark_rules", "report_layout", "progress_lines"):
+        if name in REGISTERS or name in ("estimates", "mark_rules", "report_layout", "progress_lines", "options", "promises"):
             found = _list(project, name, codes, scope)
         else:
             found = {k: x for k, x in was.items() if k not in touched[name]}

@@ -27,6 +27,8 @@ SEALED = ("schedule", "value", "curve", "differences")
 """The parts of the results that a seal holds. Checks are advice and may be worded anew."""
 
 
+UNSEALED = ("options",)
+"""What of a book no seal holds: what might be done is no part of what was."""
 _BEYOND = re.compile(rb"[\xf0-\xf4]")
 _EXPONENT = re.compile(rb"e-?\d")
 
@@ -138,6 +140,7 @@ class Sealed:
 def prepared(project: Project, page: Page) -> Sealed:
     """Compute the seal of a page from what is stored. It takes as long as computing the book, and holds no lock."""
     document: dict[str, Any] = book_document(project, page)
+    document = {k: v for k, v in document.items() if k not in UNSEALED}
     document["periods"][-1]["state"] = "dry"
     inputs = canonical(document)
     found = compute(read_book(inputs), page.code)

@@ -14,7 +14,7 @@ from dryledger.changes.estimates import ESTIMATED, read_total
 from dryledger.compute import Results
 from dryledger.errors import EntryRefused
 from server.book.access import Access
-from server.book.models import Estimate
+from server.book.kept_models import Estimate
 from server.plan.sheet import PlanSheet, project_sheet
 from server.shared.problems import Refused
 from server.shared.words import sentence

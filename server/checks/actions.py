@@ -10,7 +10,8 @@ from dryledger.checks.checks import CHECKS, checks
 from dryledger.entry.grammar import read_number
 from dryledger.errors import ChangeRefused, EntryRefused
 from server.book.access import Access
-from server.book.models import Answer, Page, Project
+from server.book.kept_models import Answer
+from server.book.models import Page, Project
 from server.book.results import View
 from server.book.workspace import workspace_of
 from server.checks.selectors import names_of

@@ -46,6 +46,8 @@ _OWNERS = {
     "periods": Col("Page", "period", "code"),
     "estimates": Col("Estimate", "estimate", "code"),
     "mark_rules": Col("Mark rule", "rule", "code"),
+    "options": Col("Option", "option", "code"),
+    "promises": Col("Promise", "promise", "code"),
 }
 """The column that names the row which nested rows belong to."""
 _PREFIX = {"baselines": "baseline.", "periods": "period."}
@@ -60,6 +62,8 @@ def _cols(of: ListOf, prefix: str = "") -> Iterator[Col]:
             yield from _cols(c.rows, f"{key}.")
         elif c.kind == "week":
             yield from (Col(day.capitalize(), f"{key}.{day}", "shifts") for day in lists.WEEKDAYS)
+        elif c.inline:
+            yield Col(c.title, key, "json")
         elif c.kind not in ("rows", "values"):
             yield Col(c.title, key, _kind(c), c.also)
         if of is lists.ACTIVITIES and c.key == "duration":
@@ -69,12 +73,14 @@ def _cols(of: ListOf, prefix: str = "") -> Iterator[Col]:
 def _kind(c: Column) -> str:
     if c.kind == "texts":
         return "texts" if c.names else "json"
-    return _KINDS.get(c.kind, c.kind)
+    return "json" if c.kind == "doc" else _KINDS.get(c.kind, c.kind)
 
 
 def _nested(of: ListOf, way: str = "") -> Iterator[tuple[str, ListOf]]:
     """The lists inside the rows of a list, with the keys on the way to each."""
     for c in of.columns:
+        if c.inline:
+            continue
         if c.rows is not None and c.kind == "rows":
             yield f"{way}{c.key}", c.rows
         elif c.rows is not None:

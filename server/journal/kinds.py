@@ -20,6 +20,8 @@ KINDS: dict[str, tuple[Role, str]] = {
     "marks": (Role.ANALYST, "change the mark rules"),
     "lines": (Role.ANALYST, "change the plan"),
     "limits": (Role.ANALYST, "change the plan"),
+    "option": (Role.ANALYST, "adopt an option"),
+    "promise": (Role.APPROVER, "approve a promise"),
     "close": (Role.ANALYST, "close a page"),
     "baseline": (Role.APPROVER, "approve a baseline"),
     "measure": (Role.APPROVER, "choose the baseline that performance is measured against"),

@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from decimal import Decimal
 from typing import Any
 
 from django.db import IntegrityError, models
@@ -10,14 +11,16 @@ from dryledger.changes.apply import Changed
 from dryledger.changes.draft import Edit
 from dryledger.changes.keyed import name_of
 from dryledger.errors import EntryRefused
+from dryledger.exchange.write import row_document
 from server.book.access import Access
 from server.book.documents import CODED
 from server.book.loading import UNSUITED, row_of, values_of_entry
-from server.book.models import LISTS, Baseline, Page, Project, RegisterEntry
+from server.book.models import LISTS, Baseline, Page, Project, RegisterEntry, Statement
 from server.book.read import read_again
 from server.book.rows import columns_of
 from server.book.workspace import Workspace, publish
 from server.journal.steps import Changes, step, values_of
+from server.shared.problems import Refused
 from server.shared.words import sentence
 
 ORDER = ("calendars", "resources", "wbs", "activities")
@@ -42,6 +45,7 @@ def write(access: Access, revision: int, kind: str, changed: Changed, before: Wo
             _project(s, access.project, changed.project)
         _rows(s, access.project, changed, keys)
         _pages(s, [e for e in changed.edits if e.list == "periods"])
+        _said(s, access.project, changed)
     keyed = changed.after.rekeyed(keys)
     after = before if access.project.revision == before.revision else before.next(access.project.revision, keyed)
     publish(access.project, after)
@@ -177,6 +181,25 @@ def _pages(s: Changes, edits: list[Edit]) -> None:
         for key, value in e.cells.items():
             setattr(page, key, value)
         s.save(page)
+
+
+def _said(s: Changes, project: Project, changed: Changed) -> None:
+    """Statements that a change made, on their pages. Raises Refused where a page is dry."""
+    for (page_key, code), record in changed.said.items():
+        page = Page.objects.get(pk=page_key)
+        if page.state != "wet":
+            raise Refused("page-dry", sentence("lookup.page_dry_stays_closed", code=page.code), 409)
+        activity = changed.after.key_of("activities")[code]
+        doc = row_document(Statement.LIST, record)
+        row = Statement.objects.filter(page=page, activity_id=activity).first()
+        if row is None:
+            last = Statement.objects.filter(page=page).order_by("order").values_list("order", flat=True).last()
+            row = Statement(project=project, page=page, activity_id=activity, order=0 if last is None else last + 1)
+        for key, column, refers in columns_of(Statement):
+            if not refers:
+                value = doc.get(key)
+                setattr(row, column, float(value) if isinstance(value, Decimal) else value)
+        s.save(row)
 
 
 def after_step(access: Access, before: Workspace, rows: list[dict[str, Any]]) -> Workspace:

@@ -8,7 +8,7 @@ from django.db import transaction
 from dryledger.errors import BookInvalid
 from dryledger.marks.written import with_rules
 from server.book.access import Access
-from server.book.models import MarkRule
+from server.book.kept_models import MarkRule
 from server.book.results import View
 from server.book.workspace import workspace_of
 from server.journal.steps import ask, step, unchanged

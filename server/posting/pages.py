@@ -10,8 +10,9 @@ from dryledger.errors import EntryRefused
 from dryledger.posting.effects import balance, change
 from dryledger.posting.status import StatusMove, check_next, status_move
 from server.book.access import Access
+from server.book.kept_models import Answer
 from server.book.lookup import last_page
-from server.book.models import Answer, CostEntry, HoursEntry, Page, Project, Statement
+from server.book.models import CostEntry, HoursEntry, Page, Project, Statement
 from server.book.pages import next_page, proposed
 from server.book.results import View
 from server.book.sealing import prepared, seal

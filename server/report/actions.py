@@ -8,7 +8,7 @@ from django.db import transaction
 
 from dryledger.book.memo import changed
 from dryledger.book.report_layout import SECTIONS, ReportLayout, layout_faults
-from server.book import models
+from server.book import kept_models
 from server.book.access import Access
 from server.book.models import Page, Project
 from server.book.sealing import add_seal
@@ -86,11 +86,11 @@ def set_layout(access: Access, page_code: str, revision: int, sections: Sequence
     plain = layout.shown == SECTIONS and not layout.heads and layout.levels == 1
     changed(w.book, report_layout=() if plain else (layout,))
     with step(access, revision, "layout", sentence("report.laid_out")) as s:
-        for row in models.ReportLayout.objects.filter(project=access.project):
+        for row in kept_models.ReportLayout.objects.filter(project=access.project):
             s.delete(row)
         if not plain:
             kept = [] if layout.shown == SECTIONS else list(layout.sections)
-            s.add([models.ReportLayout(project=access.project, order=0, sections=kept, heads=list(layout.heads), levels=levels)])
+            s.add([kept_models.ReportLayout(project=access.project, order=0, sections=kept, heads=list(layout.heads), levels=levels)])
     after_step(access, w, s.rows)
 
 

@@ -7,7 +7,7 @@ from dryledger.entry.plan_cells import type_instant
 from dryledger.errors import EntryRefused
 from dryledger.timeline.progress_line import STEPS, interval_dates, page_dates, progress_lines
 from server.book.access import Access
-from server.book.models import ProgressLine
+from server.book.kept_models import ProgressLine
 from server.book.results import View
 from server.book.workspace import workspace_of
 from server.journal.steps import ask, step

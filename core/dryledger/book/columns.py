@@ -14,7 +14,7 @@ class Column:
 
     `kind` is what its cells hold: text, code, long, choice, flag, number, percent, amount, instant, date, span,
     lag, texts, scalar (a text, a number, true or false, or a list of them), week, shifts, of_hundred (a number from 0 to
-    100), currency, values (own fields), object (one `rows` inside) or rows (a list inside).
+    100), currency, values (own fields), doc (an object of JSON), object (one `rows` inside) or rows (a list inside).
     """
 
     key: str
@@ -35,6 +35,8 @@ class Column:
     on: str = ""
     """Whose calendar a span is counted on: project, row, activity."""
     rows: "ListOf | None" = None
+    inline: bool = False
+    """Whether the rows inside stand in one cell of a spreadsheet, as JSON."""
     also: tuple[str, ...] = ()
     """Other titles by which spreadsheets name it."""
 

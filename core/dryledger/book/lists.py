@@ -12,6 +12,7 @@ from dryledger.book.answers import Answer, Limits
 from dryledger.book.columns import Column, ListOf
 from dryledger.book.estimates import KeptEstimate, Share
 from dryledger.book.mark_rules import COMPARISONS, MARKS, SCOPES, Condition, MarkRule
+from dryledger.book.options import DOS, Buffer, Buffers, Change, FeedingPromise, Length, Option, Promise
 from dryledger.book.pages import CostEntry, HoursEntry, Period, Rhythm, Statement
 from dryledger.book.registers import REGISTERS
 from dryledger.book.report_layout import KeptLine, ReportLayout
@@ -401,6 +402,87 @@ PROGRESS_LINES = ListOf(
     KeptLine,
     (Column("at", "instant", "Date", required=True), Column("name", default="")),
 )
+BUFFERS = ListOf(
+    "buffers",
+    "Buffers",
+    Buffers,
+    (
+        _choice("size", ("root", "half"), word="Buffer size"),
+        Column("watch", "scalar", "Buffer watch from", default=Buffers().watch),
+        Column("act", "scalar", "Buffer act from", default=Buffers().act),
+    ),
+)
+CHANGES = ListOf(
+    "changes",
+    "Option changes",
+    Change,
+    (
+        _choice("do", DOS, "set", required=True),
+        Column("row"),
+        Column("from", attr="source"),
+        Column("to", attr="target"),
+        Column("type"),
+        Column("activity"),
+        Column("resource"),
+        Column("name"),
+        Column("cells", "doc"),
+        Column("was", "doc"),
+    ),
+)
+OPTIONS = ListOf(
+    "options",
+    "Options",
+    Option,
+    (
+        CODE,
+        NAME,
+        _choice("state", ("draft", "adopted")),
+        Column("notes", "long", default=""),
+        Column("changes", "rows", default=(), rows=CHANGES),
+    ),
+)
+LENGTHS = ListOf(
+    "chain",
+    "Promised chain",
+    Length,
+    (
+        Column("code", "code", "Activity code", required=True, names="activities", also=("code",)),
+        Column("length", "span", on="project", required=True),
+    ),
+)
+BUFFER = ListOf(
+    "buffer",
+    "Buffer",
+    Buffer,
+    (
+        Column("size", "span", "Buffer size", on="project", required=True),
+        Column("start", "instant", "Buffer start", required=True),
+        Column("end", "instant", "Buffer end", required=True),
+    ),
+)
+FEEDING = ListOf(
+    "feeding",
+    "Promised feeding chains",
+    FeedingPromise,
+    (
+        Column("chain", "rows", required=True, default=(), rows=LENGTHS, inline=True),
+        Column("join", "code", required=True, names="activities"),
+        Column("buffer", "object", required=True, rows=BUFFER),
+    ),
+)
+PROMISES = ListOf(
+    "promises",
+    "Promises",
+    Promise,
+    (
+        CODE,
+        Column("page", "code"),
+        Column("approved_by", required=True),
+        Column("chain", "rows", required=True, default=(), rows=LENGTHS),
+        Column("buffer", "object", required=True, rows=BUFFER),
+        Column("feeding", "rows", default=(), rows=FEEDING),
+    ),
+)
 PROJECT = ListOf(
     "project",
     "Project",
@@ -425,6 +507,7 @@ PROJECT = ListOf(
         Column("benefit", "amount"),
         Column("rhythm", "object", rows=RHYTHM),
         Column("limits", "object", default=Limits(), rows=LIMITS),
+        Column("buffers", "object", default=Buffers(), rows=BUFFERS),
     ),
     ("code", "name", "client", "manager", "description", "state"),
 )
@@ -441,5 +524,7 @@ LISTS: dict[str, ListOf] = {x.key: x for x in (CALENDARS, RESOURCES, WBS, ACTIVI
     "mark_rules": MARK_RULES,
     "report_layout": REPORT_LAYOUT,
     "progress_lines": PROGRESS_LINES,
+    "options": OPTIONS,
+    "promises": PROMISES,
 }
 """The lists of a book by key, in the order in which it is written."""

@@ -28,7 +28,7 @@ RESTS_ON = {
 }
 """For each thing that a book works out, the lists it rests on; "places" are the codes, calendars and pauses of activities."""
 KEPT_ON = {"planned": ("baselines",), "tariffs": ("resources", "calendars"), "held": ("holds",)}
-"""The same for what later steps keep with the book; "holds" are the pinned dates and constraints of activities."""
+"""The same for what later steps keep with the book; "holds" are the pinned dates, constraints and levelled dates of activities."""
 
 
 def changed(book: Book, **lists: Any) -> Book:
@@ -47,7 +47,7 @@ def changed(book: Book, **lists: Any) -> Book:
         same.add("project calendar")
     if _alike(book, out, lambda a: (a.code, a.calendar, a.pauses)):
         same.add("places")
-    if _alike(book, out, lambda a: (a.mode == "fixed", a.mode == "fixed" and (a.start, a.finish), a.constraint)):
+    if _alike(book, out, lambda a: (a.mode == "fixed", a.mode == "fixed" and (a.start, a.finish), a.constraint, a.levelled)):
         same.add("holds")
     known = dict(book.__dict__)  # a copy at once: another thread may be working something out
     out.__dict__.update({k: known[k] for k, inputs in RESTS_ON.items() if k in known and same.issuperset(inputs)})

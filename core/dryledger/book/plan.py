@@ -14,6 +14,7 @@ from dryledger.book.answers import Answer, Limits
 from dryledger.book.estimates import KeptEstimate
 from dryledger.book.indexed import Layout, lay_out
 from dryledger.book.mark_rules import MarkRule
+from dryledger.book.options import Buffers, Option, Promise
 from dryledger.book.pages import CostEntry, HoursEntry, Period, Rhythm, Statement
 from dryledger.book.report_layout import KeptLine, ReportLayout
 from dryledger.calendar.axis import Axis, Instant
@@ -70,6 +71,7 @@ class Project:
     benefit: Decimal | None = None
     rhythm: Rhythm | None = None
     limits: Limits = field(default_factory=Limits)
+    buffers: Buffers = field(default_factory=Buffers)
 
 
 @dataclass(frozen=True, slots=True)
@@ -297,6 +299,8 @@ class Book:
     report_layout: tuple[ReportLayout, ...] = ()
     """The layout of the report, at most one."""
     progress_lines: tuple[KeptLine, ...] = ()
+    options: tuple[Option, ...] = ()
+    promises: tuple[Promise, ...] = ()
     extra: dict[str, object] = field(default_factory=dict, compare=False)
 
     @cached_property

@@ -22,6 +22,7 @@ __all__ = [
     "Reader",
     "duration_minutes",
     "duration_text",
+    "exact",
     "minutes_of",
     "read_amount",
     "read_scalar",
@@ -129,6 +130,22 @@ def _one_scalar(value: object) -> str | Decimal | bool | None:
         return None
     n = Decimal(str(value))
     return n if n.is_finite() and abs(n) < Decimal(10) ** 15 else None
+
+
+def exact(value: object) -> object:
+    """Plain JSON with every number with a fraction as the decimal that it was written as.
+
+    >>> exact({"units": 0.1, "lag": [1, None]})
+    {'units': Decimal('0.1'), 'lag': [1, None]}
+    """
+    if isinstance(value, dict):
+        return {str(k): exact(v) for k, v in value.items()}
+    if isinstance(value, list):
+        return [exact(v) for v in value]
+    if isinstance(value, float | Decimal):
+        n = Decimal(str(value))
+        return int(n) if n == n.to_integral_value() and abs(n) < 10**15 else n
+    return value
 
 
 class Reader:
@@ -333,6 +350,11 @@ class Reader:
         """A text, a number, true or false, or a list of them."""
         got = self.take(key, lambda v: None if (found := read_scalar(v)) is None else [found], sentence("reader.scalar"))
         return None if got is None else got[0]
+
+    def doc(self, key: str) -> dict[str, object]:
+        """An object of JSON, its numbers exact."""
+        got = self.take(key, lambda v: exact(v) if isinstance(v, dict) else None, sentence("reader.expected_object_braces"))
+        return cast("dict[str, object]", got) if got else {}
 
     def shifts(self, key: str, *, required: bool = False) -> tuple[Shift, ...]:
         """A list of ``HH:MM-HH:MM`` that do not overlap."""

@@ -7,6 +7,7 @@ from collections.abc import Iterable, Iterator, Sequence
 
 from dryledger.book.estimates import KeptEstimate
 from dryledger.book.mark_rules import mark_rule_faults
+from dryledger.book.options import option_faults
 from dryledger.book.page_rules import answer_faults, page_faults, rhythm_faults
 from dryledger.book.plan import Activity, Baseline, BaselineActivity, Book
 from dryledger.book.registers import REGISTERS, field_faults
@@ -37,7 +38,8 @@ def check_book(book: Book, since: Book | None = None) -> list[Fault]:
     rows = _rows(book, since)
     plan = (*_codes(book, new), *_references(book, new), *_loops(book, new), *_apportioned(book, new))
     layout = layout_faults(book.report_layout) if new.lists("report_layout") else ()
-    return [*rows, *plan, *page_faults(book, new), *answer_faults(book, new), *mark_rule_faults(book, new), *layout, *own]
+    options = option_faults(book) if new.lists("options", "promises", "project") or new.codes("periods") else ()
+    return [*rows, *plan, *page_faults(book, new), *answer_faults(book, new), *mark_rule_faults(book, new), *layout, *options, *own]
 
 
 def _rows(book: Book, since: Book | None) -> Iterator[Fault]:
@@ -118,7 +120,7 @@ def _unique(codes: Sequence[str], path: str) -> Iterator[Fault]:
 def _codes(book: Book, new: New) -> Iterator[Fault]:
     if not book.calendars:
         yield Fault("calendars", sentence("rules.book_needs_least_one"))
-    for name in ("calendars", "resources", "wbs", "activities", "baselines", "periods", "mark_rules"):
+    for name in ("calendars", "resources", "wbs", "activities", "baselines", "periods", "mark_rules", "options", "promises"):
         if new.lists(name):
             yield from _unique([x.code for x in getattr(book, name)], name)
     for name in (*REGISTERS, "estimates"):

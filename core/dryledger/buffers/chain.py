@@ -1,32 +1,49 @@
-"""The critical chain: the longest run of work by links and resources, and the buffers that protect it.
+"""The critical chain of a page: the longest run of unfinished work by links and resources, and the buffers that protect it.
 
 Source: the published critical chain method as set down in the calculation contract, section 17. An activity's duration
-is even odds (P50), its `safe_duration` the safe one (P90); what lies between them is its safety. Buffers count on the
-project calendar.
+is at even odds (P50), its `safe_duration` the safe one (P90); what lies between them is its safety. The work is levelled
+beyond float first. Buffers count on the project calendar.
 """
 
 from collections.abc import Iterable
 from dataclasses import dataclass
 from decimal import ROUND_HALF_EVEN, Decimal, localcontext
+from functools import cached_property
 
+from dryledger.book.durations import whole_minutes
+from dryledger.book.options import Buffer, FeedingPromise, Length, Promise
 from dryledger.book.plan import Book
 from dryledger.budget.money import CONTEXT
 from dryledger.calendar.calendar import Instant
 from dryledger.compute import Results
 from dryledger.options.levelling import Levelled, level
-from dryledger.schedule.schedule import shift
+from dryledger.schedule.schedule import Scheduled, shift_back
 
-__all__ = ["Chain", "ChainStatus", "Feeding", "chain_of", "chain_status"]
+__all__ = ["Chain", "ChainRow", "Feeding", "buffer_size", "chain_of", "promised", "safety_of", "unsafe", "without_safe"]
 
 HOUR = 60
 
 
 @dataclass(frozen=True)
-class Feeding:
-    """A path that joins the chain at `joins`: its work, its buffer's size, where that sits, and what room it lacks."""
+class ChainRow:
+    """One activity of a chain: its levelled dates, its length at even odds and its safety (working minutes), and what ties it
+    to the one before: `link:CODE`, `resource:CODE`, None for the first.
+    """
 
-    codes: tuple[str, ...]
-    joins: str
+    code: str
+    start: Instant
+    finish: Instant
+    even: int
+    safety: int
+    after: str | None
+
+
+@dataclass(frozen=True)
+class Feeding:
+    """A path that joins the chain at `join`: its work, its buffer's size, where that sits, and what of the size has no room."""
+
+    rows: tuple[ChainRow, ...]
+    join: str
     size: int
     start: Instant
     end: Instant
@@ -35,132 +52,150 @@ class Feeding:
 
 @dataclass(frozen=True)
 class Chain:
-    """The chain in its order, its feeding chains, and the project buffer; `promise` is the date to promise.
-
-    Sizes, lengths and shortages are working minutes.
-    """
+    """The chain from first to last, its project buffer and its feeding chains; sizes, lengths and shortages in working minutes."""
 
     levelled: Levelled
-    codes: tuple[str, ...]
-    end: Instant
+    rows: tuple[ChainRow, ...]
     size: int
-    promise: Instant
+    start: Instant | None
+    end: Instant | None
     feeding: tuple[Feeding, ...]
 
+    @property
+    def length(self) -> int:
+        """Its length: all even-odds durations together."""
+        return sum(x.even for x in self.rows)
 
-@dataclass(frozen=True)
-class ChainStatus:
-    """How the chain stands at a page: progress and buffer use as shares, and the zone (ok, watch or act).
-
-    `use` is None where there is no buffer; above 1 the promise is missed.
-    """
-
-    progress: float
-    use: float | None
-    zone: str
-    forecast: Instant
+    @property
+    def promise(self) -> Instant | None:
+        """The date to promise: the end of the project buffer."""
+        return self.end
 
 
-def chain_of(book: Book, rule: str = "root") -> Chain:
-    """The chain and buffers of the plan; `rule` sizes buffers: "root" √Σ(P90 − P50)², "half" half of Σ(P90 − P50).
-
-    The chain runs from the last finish back along tight links, of logic or of a resource handed on: the latest finish
-    first, ties to the larger safety, then to the code. A path that joins it by a link is followed back in the same order,
-    along its links whether tight or not.
-    Levelling starts all work as early as it can, so nothing can be pulled earlier to make room for a feeding buffer:
-    what it lacks before the join is its shortage.
-    """
-    levelled = level(book)
-    rows = levelled.rows
-    if not rows:
-        return Chain(levelled, (), book.project.start, 0, book.project.start, ())
-    taken: set[str] = set()
-    codes = _path(book, levelled, _first(book, levelled, rows), taken, True)
-    end = rows[codes[-1]].finish
-    size = _size(book, codes, rule)
-    promise = book.axis.first(book.axis.pos(end) + size) if size else end
-    feeding = []
-    for joins in reversed(codes):
-        links = [k for k in book.links_into.get(joins, ()) if k.source not in taken]
-        while links:
-            path = _path(book, levelled, _first(book, levelled, (k.source for k in links)), taken, False)
-            feeding.append(_feeding(book, levelled, path, joins, rule))
-            links = [k for k in links if k.source not in taken]
-    return Chain(levelled, codes, end, size, promise, tuple(feeding))
-
-
-def chain_status(chain: Chain, r: Results, watch: float = 0.10, act: float = 0.30, slope: float = 0.60) -> ChainStatus:
-    """Progress and buffer use of the chain at the page of `r`; the zones begin above watch and act + slope × progress."""
+def safety_of(r: Results, code: str) -> int:
+    """The safety of an activity in working minutes: P90 − P50, never below 0; of started work in the proportion R ÷ D."""
+    a, p = r.book.activity_by_code[code], r.progress[code]
+    if a.safe_duration is None:
+        return 0
+    whole = max(a.safe_duration - p.planned, 0)
+    if p.state == "not_started":
+        return whole
     with localcontext(CONTEXT):
-        length = sum(chain.levelled.rows[c].length for c in chain.codes)
-        done = sum((chain.levelled.rows[c].length * r.progress[c].percent for c in chain.codes), Decimal(0))
-        progress = float(done / length) if length else 1.0
-        forecast = max((r.schedule.activities[c].finish for c in chain.codes), default=chain.end)
-        late = max(r.book.axis.between(chain.end, forecast), 0)
-        if not chain.size:
-            return ChainStatus(progress, None, "act" if late else "ok", forecast)
-        use = late / chain.size
-        zone = "act" if use > act + slope * progress else "watch" if use > watch + slope * progress else "ok"
-        return ChainStatus(progress, use, zone, forecast)
+        return whole_minutes(Decimal(whole) * p.remaining / p.planned) if p.planned else 0
 
 
-def _safety(book: Book, code: str) -> int:
-    a = book.activity_by_code[code]
-    return max((a.safe_duration or a.duration) - a.duration, 0)
+def buffer_size(safeties: Iterable[int], rule: str) -> int:
+    """The size of a buffer over a chain, rounded half-even to the hour: √Σ safety² (`root`) or half of Σ safety (`half`).
 
-
-def _size(book: Book, codes: Iterable[str], rule: str) -> int:
-    """The size of a buffer over a chain, in working minutes rounded half-even to the hour."""
+    >>> buffer_size([1920, 1440, 960], "root"), buffer_size([1920, 1440, 960], "half")
+    (2580, 2160)
+    """
     with localcontext(CONTEXT):
-        safeties = [Decimal(_safety(book, c)) for c in codes]
-        minutes = sum(safeties, Decimal(0)) / 2 if rule == "half" else sum((s * s for s in safeties), Decimal(0)).sqrt()
+        found = [Decimal(s) for s in safeties]
+        minutes = sum(found, Decimal(0)) / 2 if rule == "half" else sum((s * s for s in found), Decimal(0)).sqrt()
         return int((minutes / HOUR).to_integral_value(ROUND_HALF_EVEN)) * HOUR
 
 
-def _first(book: Book, levelled: Levelled, codes: Iterable[str]) -> str:
-    """The one to follow: the latest finish, ties to the larger safety, then to the code."""
-    return min(codes, key=lambda c: (-levelled.rows[c].finish, -_safety(book, c), c))
+def without_safe(r: Results) -> list[str]:
+    """Unfinished work without a safe duration, in the book's order."""
+    open_work = ((a, r.progress[a.code]) for a in r.book.activities)
+    return [a.code for a, p in open_work if p.state != "complete" and p.remaining and a.safe_duration is None]
 
 
-def _path(book: Book, levelled: Levelled, last: str, taken: set[str], tight: bool) -> tuple[str, ...]:
-    """The path that ends in `last`, followed back through what is not taken yet, and now is; by tight links only, or by all."""
-    out = [last]
-    taken.add(last)
-    while True:
-        behind = _tight(book, levelled, out[-1])
-        if not tight:
-            behind |= {k.source for k in book.links_into.get(out[-1], ())}
-        before = [c for c in behind if c not in taken]
-        if not before:
-            return tuple(reversed(out))
-        out.append(_first(book, levelled, before))
-        taken.add(out[-1])
+def chain_of(r: Results) -> Chain:
+    """The chain and the buffers of a page. A project without unfinished work has an empty chain and no buffer."""
+    return _Finder(r).chain()
 
 
-def _tight(book: Book, levelled: Levelled, code: str) -> set[str]:
-    """What holds an activity where it is: links that it just meets, and work whose end hands a resource on to it."""
-    row, axis = levelled.rows[code], book.axes[code]
-    p = axis.pos(row.start)
-    out = set()
-    for k in book.links_into.get(code, ()):
-        before = levelled.rows[k.source]
-        asked = shift(book.axis, before.finish if k.type[0] == "F" else before.start, k)
-        if axis.pos(asked) - (row.length if k.type[1] == "F" else 0) == p:
-            out.add(k.source)
-    for x in book.assignments_of.get(code, ()):
-        if row.length and book.resource_by_code[x.resource].kind != "material":
-            for other in book.activities_on.get(x.resource, ()):
-                there = levelled.rows[other]
-                if there.length and there.start < row.start and axis.pos(there.finish) == p:
-                    out.add(other)
-    return out
+class _Finder:
+    """Looks for chains in a levelled plan; what is in one is taken."""
+
+    def __init__(self, r: Results) -> None:
+        self.r, self.book, self.rule = r, r.book, r.book.project.buffers.size
+        self.levelled = level(r, "beyond_float")
+        self.rows: dict[str, Scheduled] = self.levelled.plan.activities
+        self.open = {c for c, x in self.rows.items() if x.state != "complete"}
+        self.taken: set[str] = set()
+
+    @cached_property
+    def _safeties(self) -> dict[str, int]:
+        return {code: safety_of(self.r, code) for code in self.open}
+
+    def chain(self) -> Chain:
+        if not self.open:
+            return Chain(self.levelled, (), 0, None, None, ())
+        rows = self._back(self._choice(self.open))
+        axis, finish = self.book.axis, max(x.finish for x in rows)
+        size = self._size(rows)
+        end = axis.first(axis.pos(finish) + size) if size else finish
+        return Chain(self.levelled, rows, size, finish, end, tuple(f for row in rows for f in self._joining(row.code)))
+
+    def _choice(self, codes: Iterable[str]) -> str:
+        """The latest finish, then the larger safety, then the code."""
+        return min(codes, key=lambda c: (-self.rows[c].finish, -self._safeties[c], c))
+
+    def _size(self, rows: Iterable[ChainRow]) -> int:
+        return buffer_size((x.safety for x in rows), self.rule)
+
+    def _back(self, last: str) -> tuple[ChainRow, ...]:
+        """The chain that ends in an activity, from its first to its last."""
+        out: list[ChainRow] = []
+        code: str | None = last
+        while code is not None:
+            self.taken.add(code)
+            ties = self._ties(code)
+            before = self._choice(ties) if ties else None
+            row = self.rows[code]
+            after = None if before is None else ties[before]
+            out.append(ChainRow(code, row.start, row.finish, row.remaining, self._safeties[code], after))
+            code = before
+        return tuple(reversed(out))
+
+    def _ties(self, code: str) -> dict[str, str]:
+        """What holds an activity where it is and is in no chain yet, each with how; a link goes before a resource."""
+        found = {holder: f"resource:{resource}" for holder, resource in reversed(self.levelled.held_by.get(code, ()))}
+        linked = (d.removeprefix("link:") for d in self.rows[code].driven_by if d.startswith("link:"))
+        found |= {source: f"link:{source}" for source in linked}
+        return {c: how for c, how in found.items() if c in self.open and c not in self.taken}
+
+    def _joining(self, join: str) -> list[Feeding]:
+        """The feeding chains that join at an activity of the chain."""
+        out: list[Feeding] = []
+        while True:
+            links = [k.source for k in self.book.links_into.get(join, ()) if k.source in self.open and k.source not in self.taken]
+            if not links:
+                return out
+            out.append(self._feeding(self._back(self._choice(links)), join))
+
+    def _feeding(self, rows: tuple[ChainRow, ...], join: str) -> Feeding:
+        """A feeding chain with its buffer: it ends where the join asks, and begins its size before, not before the chain's finish."""
+        axis, size, last, row = self.book.axis, self._size(rows), rows[-1], self.rows[join]
+        begins = row.start if row.resume is None else row.resume
+        links = [k for k in self.book.links_into[join] if k.source == last.code]
+        end = min(shift_back(axis, begins if k.type in ("FS", "SS") else row.finish, k) for k in links)
+        if not size:
+            return Feeding(rows, join, 0, end, end, 0)
+        start = max(axis.last(axis.pos(end) - size), last.finish)
+        return Feeding(rows, join, size, start, end, size - max(axis.between(start, end), 0))
 
 
-def _feeding(book: Book, levelled: Levelled, path: tuple[str, ...], joins: str, rule: str) -> Feeding:
-    """The buffer of a feeding chain: the last working time before the join, as long as it is needed or there is room."""
-    size = _size(book, path, rule)
-    join, finish = levelled.rows[joins].start, levelled.rows[path[-1]].finish
-    room = max(book.axis.between(finish, join), 0)
-    held = min(size, room)
-    start = book.axis.last(book.axis.pos(join) - held) if held else join
-    return Feeding(path, joins, size, start, join, size - held)
+def promised(chain: Chain, code: str, page: str | None, approved_by: str) -> Promise:
+    """A chain as a promise: what approving it freezes. The chain must not be empty."""
+    assert chain.start is not None and chain.end is not None
+    return Promise(
+        code,
+        approved_by,
+        _lengths(chain.rows),
+        Buffer(chain.size, chain.start, chain.end),
+        page,
+        tuple(FeedingPromise(_lengths(f.rows), f.join, Buffer(f.size, f.start, f.end)) for f in chain.feeding),
+    )
+
+
+def _lengths(rows: tuple[ChainRow, ...]) -> tuple[Length, ...]:
+    return tuple(Length(x.code, x.even) for x in rows)
+
+
+def unsafe(book: Book) -> list[str]:
+    """Work whose safe duration is shorter than the one at even odds."""
+    return [a.code for a in book.activities if a.safe_duration is not None and a.safe_duration < a.duration]

@@ -10,7 +10,7 @@
 """
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 from dryledger.book.plan import Book
@@ -22,7 +22,7 @@ from dryledger.errors import ChangeRefused, EntryRefused
 from dryledger.schedule.schedule import Scheduled
 from dryledger.words import sentence
 
-__all__ = ["MOST_VERBS", "Changed", "apply", "apply_keyed", "finished"]
+__all__ = ["MOST_VERBS", "Changed", "apply", "apply_keyed", "finished", "one"]
 
 MOST_VERBS = 20_000
 Verb = dict[str, Any]
@@ -40,6 +40,8 @@ class Changed:
     project: Mapping[str, Any]
     label: str
     made: Mapping[str, str]
+    said: Mapping[tuple[int, str], Any] = field(default_factory=dict)
+    """The statements that were made, by the key of the page and the activity's code."""
 
     @property
     def book(self) -> Book:
@@ -76,6 +78,14 @@ def _run(draft: Draft, verbs: Sequence[Verb], numbered: bool = False) -> Changed
     return finished(draft)
 
 
+def one(draft: Draft, verb: Any) -> None:
+    """Do one verb on a draft. Raises ChangeRefused."""
+    try:
+        _do(draft, verb)
+    except EntryRefused as wrong:
+        raise ChangeRefused("entry-refused", wrong.message, None, wrong.field, wrong.nearest) from None
+
+
 def _do(draft: Draft, verb: Any) -> None:
     name = verb.get("do") if isinstance(verb, dict) else None
     if not isinstance(name, str) or name not in VERBS:
@@ -96,4 +106,4 @@ def finished(draft: Draft) -> Changed:
     )
     after = draft.done()
     edits = tuple(e for e in draft.edits.values() if e.new or e.gone or e.cells or e.order is not None)
-    return Changed(after, edits, draft.project_cells, label, dict(draft.named))
+    return Changed(after, edits, draft.project_cells, label, dict(draft.named), dict(draft.said))

@@ -58,10 +58,12 @@ class Draft:
         self.edits: dict[tuple[str, int], Edit] = {}
         self.project = before.book.project
         self.project_cells: Doc = {}
+        self.said: dict[tuple[int, str], Any] = {}
+        """The statements that were made, by page and activity."""
         self.named: dict[str, str] = {}
         self.labels: list[str] = []
         self.outline = Outline(before)
-        self._next = -1
+        self._next = min([-1, *(min(rows, default=0) - 1 for rows in before.rows.values())])
         self._codes: dict[str, dict[str, int]] = {}
 
     # What is there
@@ -194,6 +196,13 @@ class Draft:
         else:
             edit.gone, edit.cells = True, {}
 
+    def say(self, key: int, statement: Any) -> None:
+        """Put a statement on a page, in the place of the one that is there of its activity."""
+        row = self.rows_of("periods")[key]
+        rest = [x for x in row.record.statements if x.activity != statement.activity]
+        self._list("periods")[key] = row._replace(record=replace(row.record, statements=(*rest, statement)))
+        self.said[key, statement.activity] = statement
+
     def put_project(self, cells: Doc) -> None:
         """Write cells of the project."""
         doc = {k: v for k, v in (row_document(PROJECT, self.project) | cells).items() if v is not None}
@@ -287,6 +296,7 @@ class Draft:
         self._reread("resources", scope, lambda r: usual and isinstance(r.calendar, Assumed))
         self._reread("activities", scope, lambda a: calendar is None or a.calendar in (calendar, self.before.book.project.calendar))
         self._reread("links", scope, lambda k: usual and isinstance(k.lag, Written))
+        self._reread("promises", scope, lambda _: usual)
         if usual:
             doc = row_document(PROJECT, self.project)
             self.project = read_row(Reader(doc, "", []), PROJECT, scope)

@@ -23,6 +23,8 @@ LETTERS: dict[str, tuple[str, ...]] = {
     "e": ("estimates",),
     "b": ("baselines",),
     "m": ("mark_rules",),
+    "o": ("options",),
+    "q": ("promises",),
 }
 """The letter that a row's name begins with, and the lists it may stand in."""
 _LETTER_OF = {name: letter for letter, names in LETTERS.items() for name in names}

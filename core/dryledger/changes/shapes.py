@@ -38,6 +38,7 @@ SHAPES: dict[str, dict[str, str]] = {
     "uncost": {"activity": "a", "name": "text"},
     "resource": {"row": "r", "cells": "cells"},
     "project": {"cells": "cells"},
+    "post": {"row": "a", "cells": "cells"},
     "replace": {"resource": "r", "by": "r"},
     "estimate": {"as": "text"},
     "apply": {"estimate": "e"},

@@ -4,14 +4,16 @@ import itertools
 from collections.abc import Callable
 from typing import Any
 
-from dryledger.book.lists import LISTS
+from dryledger.book.lists import LISTS, PROJECT, STATEMENTS
+from dryledger.book.reader import Reader
 from dryledger.changes.draft import Doc, Draft
 from dryledger.changes.estimates import do_apply, do_estimate
 from dryledger.changes.keyed import name_of, place_of
 from dryledger.changes.rows import delete, new_row, place, read_cells, set_cells, write_cells
 from dryledger.changes.tree import do_element, do_indent, do_outdent, do_outline, do_place, spot
 from dryledger.entry.plan_cells import type_lag
-from dryledger.errors import ChangeRefused, EntryRefused
+from dryledger.errors import ChangeRefused, EntryRefused, Fault
+from dryledger.exchange.read import read_row
 from dryledger.exchange.write import row_document
 from dryledger.words import sentence
 
@@ -19,7 +21,9 @@ __all__ = ["VERBS"]
 
 WORDS = {"begin": "start", "end": "finish", "after": "links", "people": "resources", "direct_cost": "direct cost"}
 TYPES = ("FS", "SS", "FF", "SF")
-NOT_OF_PLAN = ("baselines", "periods", "estimates", "answers", "mark_rules", "report_layout", "progress_lines")
+POSTED = ("remaining", "carry_to")
+"""What a change can post of an activity."""
+NOT_OF_PLAN = ("baselines", "periods", "estimates", "answers", "mark_rules", "report_layout", "progress_lines", "options", "promises")
 """Lists that rows are not added to by the plan's verbs."""
 
 
@@ -46,24 +50,32 @@ def do_set(draft: Draft, verb: Doc) -> None:
     draft.labels.append(f"{_said(draft.record(list_name, key))}: {_fields(cells)}")
 
 
-def _remembered(draft: Draft, verb: Doc, list_name: str, key: int) -> None:
-    """Refuses a change that remembers (`was`) another value than there is now."""
+def _remembered(draft: Draft, verb: Doc, list_name: str, key: int | None, said: str = "") -> None:
+    """Refuses a change that remembers (`was`) another value than there is now; `key` is None where there is no row at all."""
     was = verb.get("was")
-    if isinstance(was, dict) and was:
-        record = draft.record(list_name, key)
-        now = draft.read(list_name, row_document(LISTS[list_name], record) | {k: v for k, v in was.items() if v is not None})
-        different = [k for k in was if k in LISTS[list_name].by_key and _field(list_name, k, now) != _field(list_name, k, record)]
-        if different:
-            raise ChangeRefused("moved-on", sentence("verbs.another_now", said=_said(record), fields=_fields(dict.fromkeys(different))))
-
-
-def _field(list_name: str, key: str, record: Any) -> Any:
-    return getattr(record, LISTS[list_name].by_key[key].field)
+    if not isinstance(was, dict) or not was:
+        return
+    if key is None:
+        if any(v is not None for v in was.values()):
+            raise ChangeRefused("moved-on", sentence("verbs.gone_now", said=said))
+        return
+    of = PROJECT if list_name == "project" else LISTS[list_name]
+    record = draft.project if list_name == "project" else draft.record(list_name, key)
+    now = row_document(of, record)
+    then = {k: v for k, v in (now | was).items() if v is not None}
+    if list_name == "project":
+        different = [k for k in was if k in of.by_key and then.get(k) != now.get(k)]
+    else:
+        old = draft.read(list_name, then)
+        different = [k for k in was if k in of.by_key and getattr(old, of.by_key[k].field) != getattr(record, of.by_key[k].field)]
+    if different:
+        raise ChangeRefused("moved-on", sentence("verbs.another_now", said=said or _said(record), fields=_fields(dict.fromkeys(different))))
 
 
 def do_project(draft: Draft, verb: Doc) -> None:
     """Write cells of the project."""
     cells: Doc = verb["cells"]
+    _remembered(draft, verb, "project", 0)
     written, _ = read_cells(draft, "project", draft.project, cells)
     draft.put_project(written)
     draft.labels.append(f"{draft.project.name}: {_fields(cells)}")
@@ -163,6 +175,7 @@ def do_link(draft: Draft, verb: Doc) -> None:
         _, key = draft.find(verb["row"], "l")
     else:
         found = _link_of(draft, verb)
+        _remembered(draft, verb, "links", found, f"{verb['from']} → {verb['to']}")
         if found is None:
             given = dict(verb.get("cells") or {}) | ({"type": verb["type"]} if verb.get("type") else {})
             _new_link(draft, verb, given)
@@ -190,6 +203,7 @@ def do_unlink(draft: Draft, verb: Doc) -> None:
     found = _link_of(draft, verb)
     if found is None:
         raise ChangeRefused("not-found", sentence("verbs.no_link_from_type", from_=verb["from"], to=verb["to"]))
+    _remembered(draft, verb, "links", found, f"{verb['from']} → {verb['to']}")
     draft.drop("links", found)
     draft.labels.append(sentence("verbs.deleted_link"))
 
@@ -214,6 +228,7 @@ def _gone(draft: Draft) -> list[str]:
 def do_delete(draft: Draft, verb: Doc) -> None:
     """Take an activity out, with its links, assignments and costs."""
     _, key = draft.find(verb["row"], "a")
+    _remembered(draft, verb, "activities", key)
     delete(draft, "activities", key)
 
 
@@ -240,6 +255,7 @@ def do_assign(draft: Draft, verb: Doc) -> None:
             continue
         code = draft.record("activities", key).code
         row = there.get((code, resource.code))
+        _remembered(draft, verb, "assignments", row, f"{code}, {resource.code}")
         if row is None:
             row = there[code, resource.code] = draft.add("assignments", {"activity": code, "resource": resource.code})
         if verb.get("cells"):
@@ -254,6 +270,7 @@ def do_unassign(draft: Draft, verb: Doc) -> None:
     resource = draft.record("resources", draft.find(verb["resource"], "r")[1])
     for key, x in list(draft.records("assignments")):
         if (x.activity, x.resource) == (activity.code, resource.code):
+            _remembered(draft, verb, "assignments", key, f"{activity.code}, {resource.code}")
             draft.drop("assignments", key)
             draft.labels.append(sentence("verbs.took_off", name=resource.name, name_2=activity.name))
             return
@@ -265,6 +282,7 @@ def do_cost(draft: Draft, verb: Doc) -> None:
     activity = draft.record("activities", draft.find(verb["activity"], "a")[1])
     name, given = str(verb["name"]), dict(verb.get("cells") or {})
     key = _cost_of(draft, activity.code, name)
+    _remembered(draft, verb, "costs", key, f"{activity.code}, {name}")
     if key is None:
         if given.get("amount") is None:
             raise EntryRefused("amount", sentence("verbs.new_cost_needs_amount"))
@@ -279,6 +297,7 @@ def do_uncost(draft: Draft, verb: Doc) -> None:
     key = _cost_of(draft, activity.code, str(verb["name"]))
     if key is None:
         raise ChangeRefused("not-found", sentence("verbs.no_cost", name=activity.name, value=str(verb["name"])[:60]))
+    _remembered(draft, verb, "costs", key, f"{activity.code}, {verb['name']}")
     draft.drop("costs", key)
     draft.labels.append(sentence("verbs.deleted", name=verb["name"]))
 
@@ -294,6 +313,37 @@ def do_resource(draft: Draft, verb: Doc) -> None:
     _remembered(draft, verb, "resources", key)
     set_cells(draft, "resources", key, dict(verb["cells"]))
     draft.labels.append(f"{draft.record('resources', key).name}: {_fields(verb['cells'])}")
+
+
+def do_post(draft: Draft, verb: Doc) -> None:
+    """Say again what was said last of an activity, with another remaining duration or carry-forward date, on the last page."""
+    code = draft.record("activities", draft.find(verb["row"], "a")[1]).code
+    pages = sorted(draft.rows_of("periods").values(), key=place_of)
+    if not pages:
+        raise ChangeRefused("no-page", sentence("verbs.no_page_post", code=code))
+    said = [x for row in pages for x in row.record.statements if x.activity == code]
+    statement: Doc = {"activity": code} if not said else row_document(STATEMENTS, said[-1])
+    if not said or not any(x is said[-1] for x in pages[-1].record.statements):
+        statement = {k: v for k, v in statement.items() if k not in ("note", "corrects", "reason")}
+    was, given = dict(verb.get("was") or {}), dict(verb["cells"])
+    scope = draft.scope_for("assignments", {"activity": code})
+    for key in (*given, *was):
+        if key not in POSTED:
+            raise EntryRefused(key, sentence("rows.cant_written_here", value=key[:60]))
+    if was and _statement(statement | was, scope) != _statement(statement | {k: statement.get(k) for k in was}, scope):
+        raise ChangeRefused("moved-on", sentence("verbs.another_now", said=code, fields=_fields(was)))
+    record = _statement(statement | given, scope)
+    draft.say(pages[-1].key, record)
+    draft.labels.append(f"{draft.record('activities', draft.find(verb['row'], 'a')[1]).name}: {_fields(given)}")
+
+
+def _statement(doc: Doc, scope: Any) -> Any:
+    """A statement as the book reads it. Raises EntryRefused."""
+    faults: list[Fault] = []
+    record = read_row(Reader({k: v for k, v in doc.items() if v is not None}, "", faults), STATEMENTS, scope)
+    if faults:
+        raise EntryRefused(faults[0].path, f"{faults[0].message[:1].upper()}{faults[0].message[1:]}.")
+    return record
 
 
 def do_replace(draft: Draft, verb: Doc) -> None:
@@ -336,6 +386,7 @@ VERBS: dict[str, Callable[[Draft, Doc], None]] = {
     "uncost": do_uncost,
     "resource": do_resource,
     "project": do_project,
+    "post": do_post,
     "replace": do_replace,
     "element": do_element,
     "estimate": do_estimate,

@@ -16,7 +16,7 @@ import msgspec
 from dryledger.book.columns import Column, ListOf
 from dryledger.book.currencies import DIGITS
 from dryledger.book.lists import WEEKDAYS
-from dryledger.book.reader import minutes_of, read_amount, read_scalar, shift_of
+from dryledger.book.reader import exact, minutes_of, read_amount, read_scalar, shift_of
 from dryledger.calendar.calendar import Calendar, from_text
 from dryledger.calendar.written import Assumed
 from dryledger.exchange.read import Scope, usual_duration
@@ -26,6 +26,7 @@ __all__ = ["Cells", "NotQuick", "columns_of", "nested_columns", "quick_rows", "s
 T = TypeVar("T")
 Cells = Sequence[Any]
 MOST = Decimal(10) ** 15
+_WITH_DECIMALS: msgspec.json.Decoder[Any] = msgspec.json.Decoder(float_hook=Decimal)
 _NUMBER = re.compile(rb"-?\d{1,30}(\.\d{1,30})?")
 
 
@@ -309,6 +310,15 @@ def _scalars(c: Column, cells: Cells, *_: Any) -> Cells:
             x = parse_scalar(bytes(x))
         return None if x is None else read_scalar(x) if read_scalar(x) is not None else stop()
 
+    return [c.default if (found := read(x)) is None else found for x in cells]
+
+
+def _docs(c: Column, cells: Cells, *_: Any) -> Cells:
+    def read(x: Any) -> object:
+        if isinstance(x, msgspec.Raw):
+            x = _WITH_DECIMALS.decode(x)
+        return {} if x is None else exact(x) if isinstance(x, dict) else stop()
+
     return [read(x) for x in cells]
 
 
@@ -364,6 +374,7 @@ _READ: dict[str, Callable[..., Cells]] = {
     "lag": _lags,
     "texts": _text_lists,
     "scalar": _scalars,
+    "doc": _docs,
     "shifts": _shifts,
     "week": _weeks,
     "values": _values,

@@ -19,7 +19,7 @@ from dryledger.exchange.read import Scope
 __all__ = ["quick_document", "quick_lists"]
 
 _TYPES: dict[str, Any] = {
-    **dict.fromkeys(("number", "percent", "of_hundred", "scalar"), msgspec.Raw),
+    **dict.fromkeys(("number", "percent", "of_hundred", "scalar", "doc"), msgspec.Raw),
     "flag": bool,
     "texts": list[str],
     "shifts": list[str],
@@ -101,6 +101,13 @@ def quick_document(document: Any) -> dict[str, Any]:
         raise NotQuick from None
 
 
+def _keys_in(value: Any) -> int:
+    """How many keys plain JSON holds."""
+    if isinstance(value, dict):
+        return len(value) + sum(map(_keys_in, value.values()))
+    return sum(map(_keys_in, value)) if isinstance(value, list) else 0
+
+
 class _Keys:
     """How many keys were found in a text."""
 
@@ -118,6 +125,8 @@ def _columns(of: ListOf, rows: list[Any], keys: _Keys) -> dict[str, list[Any]]:
         keys.count += len(cells) - absent
         if c.kind in ("week", "values"):
             keys.count += sum(len(x) for x in cells if isinstance(x, dict))
+        if c.kind == "doc":
+            keys.count += sum(_keys_in(msgspec.json.decode(x)) for x in cells if x is not UNSET)
         if absent:
             cells = [None if x is UNSET else x for x in cells]
         if c.rows is not None:

@@ -117,6 +117,10 @@ def _date(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
 
 def _span(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
     got = r.duration(c.key, scope.usual if c.on == "project" else own, negative=c.signed)
+    if got is None and c.required:
+        if r.raw(c.key) is MISSING or r.raw(c.key) is None:
+            r.fault("is required", c.key)
+        return 0
     return None if c.default == "usual" and got is None else got if got is not None else c.default
 
 
@@ -131,7 +135,12 @@ def _texts(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
 
 
 def _scalar(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
-    return r.scalar(c.key)
+    got = r.scalar(c.key)
+    return c.default if got is None else got
+
+
+def _doc(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
+    return r.doc(c.key)
 
 
 def _shifts(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
@@ -156,13 +165,17 @@ def _values(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
 def _object(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
     child = r.child(c.key)
     assert c.rows is not None
-    return c.default if child is None else read_row(child, c.rows, scope)
+    if child is None and c.required and r.value and (r.raw(c.key) is MISSING or r.raw(c.key) is None):
+        r.fault("is required", c.key)
+    return read_row(child or Reader({}, "", []), c.rows, scope) if child is not None or c.required else c.default
 
 
 def _rows(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
     assert c.rows is not None
     if c.rows.columns[0].key == "resource":  # the assignments of a baseline activity count on its calendar
         scope = Scope(scope.calendars, own)
+    if c.required and r.raw(c.key) is MISSING:
+        r.fault("is required", c.key)
     return tuple([read_row(x, c.rows, scope) for x in r.items(c.key)])
 
 
@@ -181,6 +194,7 @@ _CELLS: dict[str, Cell] = {
     "lag": _lag,
     "texts": _texts,
     "scalar": _scalar,
+    "doc": _doc,
     "shifts": _shifts,
     "week": _week,
     "values": _values,

@@ -31,6 +31,7 @@ _PLAIN: dict[str, Schema] = {
             {"type": "array", "items": {"type": ["string", "number", "boolean"]}, "minItems": 1},
         ]
     },
+    "doc": {"type": "object"},
     "shifts": SHIFTS,
     "week": {
         "type": "object",

@@ -48,6 +48,13 @@ def _own_value(value: object) -> object:
     return number(value) if isinstance(value, Decimal) else value.isoformat() if isinstance(value, date) else value
 
 
+def _doc(value: Any) -> Any:
+    """JSON as it is written: numbers without a point where they are whole."""
+    if isinstance(value, dict):
+        return {k: _doc(v) for k, v in value.items()}
+    return [_doc(v) for v in value] if isinstance(value, list) else _own_value(value)
+
+
 _WRITERS: dict[str, Callable[[Any], Any]] = {
     "instant": to_text,
     "date": date.isoformat,
@@ -59,6 +66,7 @@ _WRITERS: dict[str, Callable[[Any], Any]] = {
     "amount": "{:f}".format,
     "texts": list,
     "scalar": lambda value: [_own_value(x) for x in value] if isinstance(value, tuple) else _own_value(value),
+    "doc": _doc,
     "shifts": _shifts,
     "week": lambda week: {day: _shifts(shifts) for day, shifts in zip(WEEKDAYS, week, strict=True)},
     "values": lambda values: {code: _own_value(value) for code, value in values.items()},

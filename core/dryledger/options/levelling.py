@@ -1,138 +1,220 @@
-"""Levelling: every activity placed as early as its links and the resources allow, one after the other.
+"""Levelling: unfinished work placed one after the other so that nobody is booked above what there is.
 
-Source: serial schedule generation as set down in the calculation contract, section 17. Priority goes to the least late
-start, then the least float, then the code; no resource is booked above its units. A booking lasts from start to
-finish on the clock. Progress plays no part: it is the plan that is levelled.
+Source: serial schedule generation as set down in the calculation contract, section 19. Work that has started and waits for
+nothing that may move, and pinned work, stay and book first; then those whose predecessors all have their place, by least late
+start, least total float, code.
 """
 
-from dataclasses import dataclass
-from decimal import Decimal
+from dataclasses import dataclass, replace
 from heapq import heapify, heappop, heappush
 
-from dryledger.book.plan import Activity, Assignment, Book
-from dryledger.calendar.calendar import Instant
-from dryledger.schedule.progress import as_of, progress
-from dryledger.schedule.schedule import Schedule, schedule, shift
+from dryledger.book.memo import changed
+from dryledger.book.plan import Book
+from dryledger.calendar.axis import Axis, Instant
+from dryledger.calendar.calendar import END_OF_TIME
+from dryledger.compute import Results
+from dryledger.network import passes
+from dryledger.network.passes import NONE
+from dryledger.options.booking import Bookings, Over, Profile, over_allocated
+from dryledger.schedule.schedule import TREATMENTS, Schedule, plain_arrays, schedule
 
-__all__ = ["Levelled", "Placed", "level"]
+__all__ = ["MODES", "Levelled", "level", "with_levelled_dates"]
 
-
-@dataclass(frozen=True)
-class Placed:
-    """Where levelling put an activity; `length` is D in working minutes."""
-
-    code: str
-    start: Instant
-    finish: Instant
-    length: int
+MODES = ("within_float", "beyond_float")
 
 
 @dataclass(frozen=True)
 class Levelled:
-    """Every activity where levelling put it, and the assignments that ask for more units than there are at all."""
+    """What levelling does to the plan of a page.
 
-    rows: dict[str, Placed]
-    too_many: list[Assignment]
+    `dates` are the dates that it gives, by code; `waits_for` the resources that hold an activity back, and `held_by` who holds
+    them in the working minute just before it begins and has finished by then (activity, resource). `plan` is computed with the
+    dates; `over` what stays over-allocated.
+    """
+
+    mode: str
+    book: Book
+    present: Schedule
+    plan: Schedule
+    dates: dict[str, Instant]
+    waits_for: dict[str, tuple[str, ...]]
+    held_by: dict[str, tuple[tuple[str, str], ...]]
+
+    @property
+    def over(self) -> list[Over]:
+        """What stays over-allocated."""
+        return over_allocated(self.book, self.plan)
+
+    @property
+    def moved(self) -> list[str]:
+        """Unfinished activities whose dates differ from the present plan's, or that have a levelled date, in the book's order."""
+        was, now = self.present.spans, self.plan.spans
+        rows = self.plan.activities
+        return [c for c in rows if rows[c].state != "complete" and (was[c] != now[c] or c in self.dates)]
 
 
-@dataclass(frozen=True)
-class _Booking:
-    start: Instant
-    finish: Instant
-    units: Decimal
+def with_levelled_dates(book: Book, dates: dict[str, Instant]) -> Book:
+    """The book with these levelled dates and no others."""
+    rows = tuple(a if a.levelled == dates.get(a.code) else replace(a, levelled=dates.get(a.code)) for a in book.activities)
+    return changed(book, activities=rows)
 
 
-def level(book: Book) -> Levelled:
-    """Place every activity. An assignment of more units than its resource has is booked without a limit, and told."""
-    bare = as_of(book.with_periods(()))
-    return _Levelling(book, schedule(bare, progress(bare), "retained")).run()
+def level(r: Results, mode: str = "beyond_float") -> Levelled:
+    """Level the plan of a page, within float or beyond it. Earlier levelled dates are dropped first."""
+    bare = with_levelled_dates(r.book, {})
+    dates, waits_for, held_by = _Levelling(r, bare, mode == "within_float").run()
+    book = with_levelled_dates(r.book, dates)
+    plan = schedule(replace(r.at, book=book), r.progress, r.treatment)
+    return Levelled(mode, book, r.schedule, plan, dates, waits_for, held_by)
 
 
 class _Levelling:
-    def __init__(self, book: Book, plan: Schedule) -> None:
-        self.book, self.plan = book, plan
-        self.rows: dict[str, Placed] = {}
-        self.booked: dict[str, list[_Booking]] = {}
-        self.too_many: list[Assignment] = []
-        self.into = book.links_into
+    """One run: rows of activities by index, filled in as each gets its place."""
 
-    def run(self) -> Levelled:
-        waits = {code: len(self.into.get(code, ())) for code in self.plan.activities}
-        after: dict[str, list[str]] = {}
-        for link in self.book.links:
-            after.setdefault(link.source, []).append(link.target)
-        ready = [self._priority(code) for code, n in waits.items() if not n]
+    def __init__(self, r: Results, bare: Book, within: bool) -> None:
+        self.book, self.within = bare, within
+        free = changed(bare, project=replace(bare.project, imposed_finish=None))
+        self.base = schedule(replace(r.at, book=free), r.progress, r.treatment)
+        self.axes, self.net, self.work, self.rows = plain_arrays(replace(r.at, book=bare), r.progress)
+        self.treatment = TREATMENTS[r.treatment]
+        self.start, self.status = bare.project.start, NONE if r.status is None else r.status
+        passes.forward(self.axes, self.net, self.work, self.rows, self.start, self.status, self.treatment)
+        self.codes = bare.layout.codes
+        since = min([*(x for x, w in zip(self.rows.early_start, self.work.state, strict=True) if w != passes.COMPLETE), self.start])
+        self.bookings = Bookings(bare, since)
+        self.profiles: dict[str, Profile] = {}
+        self.booked: dict[str, list[tuple[int, int, int]]] = {}
+        self.dates: dict[str, Instant] = {}
+        self.waits_for: dict[str, tuple[str, ...]] = {}
+        self.held_by: dict[str, tuple[tuple[str, str], ...]] = {}
+
+    def run(self) -> tuple[dict[str, Instant], dict[str, tuple[str, ...]], dict[str, tuple[tuple[str, str], ...]]]:
+        """The levelled dates, what each waits for, and who holds it."""
+        net, n = self.net, len(self.codes)
+        moving = self._moving()
+        for i in range(n):
+            if not moving[i] and self.work.state[i] != passes.COMPLETE:
+                self._book(i)
+        waits = [0] * n
+        for i in range(n):
+            if moving[i]:
+                waits[i] = sum(moving[net.source[net.in_links[at]]] for at in range(net.in_first[i], net.in_first[i + 1]))
+        ready = [self._priority(i) for i in range(n) if moving[i] and not waits[i]]
         heapify(ready)
         while ready:
-            code = heappop(ready)[-1]
-            self._place(self.book.activity_by_code[code])
-            for target in after.get(code, ()):
-                waits[target] -= 1
-                if not waits[target]:
-                    heappush(ready, self._priority(target))
-        return Levelled({c: self.rows[c] for c in self.plan.activities}, self.too_many)
+            i = heappop(ready)[-1]
+            self._place(i)
+            for at in range(net.out_first[i], net.out_first[i + 1]):
+                j = net.target[net.out_links[at]]
+                waits[j] -= 1
+                if moving[j] and not waits[j]:
+                    heappush(ready, self._priority(j))
+        order = {code: self.dates[code] for code in self.codes if code in self.dates}
+        return order, self.waits_for, self.held_by
 
-    def _priority(self, code: str) -> tuple[Instant, int, str]:
-        row = self.plan.activities[code]
-        return row.late_start or 0, row.total_float or 0, code
+    def _moving(self) -> list[bool]:
+        """Of each activity whether it gets its place here: unstarted work that is not pinned, and started work that waits for such."""
+        net, work = self.net, self.work
+        moving = [False] * len(self.codes)
+        for i in net.order:
+            if work.state[i] == passes.NEW:
+                moving[i] = work.pinned_start[i] == NONE
+            elif work.state[i] == passes.STARTED and work.length[i] and self.treatment != passes.OVERRIDE:
+                moving[i] = any(moving[net.source[net.in_links[at]]] for at in range(net.in_first[i], net.in_first[i + 1]))
+        return moving
 
-    def _place(self, a: Activity) -> None:
-        row, axis = self.plan.activities[a.code], self.book.axes[a.code]
-        d = row.remaining
-        wanted = [x for x in self.book.assignments_of.get(a.code, ()) if self._limited(x)]
-        if a.mode == "fixed":
-            self._keep(Placed(a.code, row.start, row.finish, d), wanted)
+    def _priority(self, i: int) -> tuple[Instant, int, str, int]:
+        row = self.base.activities[self.codes[i]]
+        return row.late_start or 0, row.total_float or 0, row.code, i
+
+    def _put(self, i: int) -> None:
+        passes.place(self.axes, self.net, self.work, self.rows, i, self.start, self.status, self.treatment)
+
+    def _place(self, i: int) -> None:
+        """Give an activity the earliest place at which what it asks for is there."""
+        code, d, axis = self.codes[i], self.work.length[i], self.book.axes[self.codes[i]]
+        self._put(i)
+        asked = self.bookings.asked(code) if d else []
+        if not asked:
             return
-        p, earliest, least = self._needed(a, d)
-        if not d:
-            t = max(axis.first(p), earliest) if a.code in self.into else axis.last(p)
-            self._keep(Placed(a.code, t, t, 0), wanted)
-            return
-        # The work may begin where its links let it, or where some booking that is in its way ends.
-        ends = {axis.pos(b.finish) for x in wanted for b in self.booked.get(x.resource, ())}
-        for q in [p, *sorted(e for e in ends if e > p)]:
-            start, finish = axis.last(q), max(axis.first(q + d), least)
-            if all(self._free(x, start, finish) for x in wanted):
-                self._keep(Placed(a.code, start, finish, d), wanted)
-                return
-        raise AssertionError("behind the last booking there is always room")
+        late = self.work.constraint[i] == passes.AS_LATE and self.work.state[i] == passes.NEW
+        p = axis.pos(self.rows.early_start[i])
+        if late:
+            p = max(p, axis.pos(self.base.activities[code].start))
+        q = self._room(axis, asked, p, d, self._most(code, axis, p))
+        if q > p or late:
+            self.dates[code] = self.work.levelled[i] = axis.last(q)
+            self._put(i)
+        if q > p:
+            self._held(code, axis, asked, q)
+        self._book(i)
 
-    def _limited(self, x: Assignment) -> bool:
-        """Whether an assignment is held to the units of its resource."""
-        resource = self.book.resource_by_code[x.resource]
-        if resource.kind == "material":
-            return False
-        if x.units > resource.units:
-            self.too_many.append(x)
-            return False
-        return True
+    def _most(self, code: str, axis: Axis, p: int) -> int | None:
+        """The last position within float, None beyond it."""
+        if not self.within:
+            return None
+        late = self.base.activities[code].late_start
+        return p if late is None else max(p, axis.pos(late))
 
-    def _needed(self, a: Activity, d: int) -> tuple[int, Instant, Instant]:
-        """The least position that links and dates allow, the latest instant asked for, and the latest for the finish."""
-        axis = self.book.axes[a.code]
-        p, latest, finish = axis.pos(self.book.project.start), self.book.project.start, 0
-        asked = []
-        for link in self.into.get(a.code, ()):
-            before = self.rows[link.source]
-            asked.append((shift(self.book.axis, before.finish if link.type[0] == "F" else before.start, link), link.type[1] == "F"))
-        c = a.constraint
-        if c is not None and c.at is not None and c.type in ("start_on_or_after", "must_start_on", "finish_on_or_after", "must_finish_on"):
-            asked.append((c.at, "finish" in c.type))
-        for t, on_finish in asked:
-            p = max(p, axis.pos(t) - (d if on_finish else 0))
-            latest = max(latest, t)
-            finish = max(finish, t) if on_finish else finish
-        return p, latest, finish
+    def _room(self, axis: Axis, asked: list[tuple[str, int]], p: int, d: int, most: int | None) -> int:
+        """The earliest position from p on at which all that is asked for is there; p where there is none up to `most`."""
+        q = p
+        while True:
+            start, finish = axis.last(q), axis.first(q + d)
+            if finish >= END_OF_TIME:
+                return p
+            after = q
+            for resource, units in asked:
+                found = self._in_the_way(axis, resource, units, start, finish, d)
+                if found is not None:
+                    after = max(after, found)
+            if after == q:
+                return q
+            q = after
+            if most is not None and q > most:
+                return p
 
-    def _free(self, x: Assignment, start: Instant, finish: Instant) -> bool:
-        """Whether the resource has the units all the time from start to finish."""
-        there = [b for b in self.booked.get(x.resource, ()) if b.start < finish and b.finish > start]
-        limit = self.book.resource_by_code[x.resource].units - x.units
-        moments = [start, *(b.start for b in there if b.start > start)]
-        return all(sum((b.units for b in there if b.start <= t < b.finish), Decimal(0)) <= limit for t in moments)
+    def _limit(self, resource: str, units: int) -> int:
+        """How much may be booked of a resource where so many units are to be there; more than there is counts as all of it."""
+        there = self.bookings.available[resource]
+        return there - min(units, there)
 
-    def _keep(self, row: Placed, wanted: list[Assignment]) -> None:
-        self.rows[row.code] = row
-        for x in wanted:
-            if row.finish > row.start:
-                self.booked.setdefault(x.resource, []).append(_Booking(row.start, row.finish, x.units))
+    def _in_the_way(self, axis: Axis, resource: str, units: int, start: Instant, finish: Instant, d: int) -> int | None:
+        """The first position that may be free of what is in the way of work from start to finish; None where nothing is."""
+        profile = self.profiles.get(resource)
+        if profile is None:
+            return None
+        shared, limit = self.bookings.between(axis, resource), self._limit(resource, units)
+        for x, y in reversed(shared.ranges(start, finish)):
+            found = profile.last_above(x, y, limit)
+            if found is not None:
+                after, ends = found
+                # Work longer than any time in which the resource is off can't begin before all of this run has ended.
+                last = shared.last_before(ends)
+                return axis.pos(shared.own.last(last if shared.gap < d else after - 1)) + 1
+        return None
+
+    def _held(self, code: str, axis: Axis, asked: list[tuple[str, int]], q: int) -> None:
+        """Note what is short in the working minute just before a place, and who holds it and has finished by then."""
+        minute, start = axis.last(q - 1), axis.last(q)
+        short: list[str] = []
+        by: list[tuple[str, str]] = []
+        for resource, units in asked:
+            own = self.bookings.between(axis, resource).own
+            x = own.pos(minute)
+            if not own.between(minute, minute + 1) or resource not in self.profiles:
+                continue
+            if self.profiles[resource].there(x) > self._limit(resource, units):
+                short.append(resource)
+                holders = {j for a, b, j in self.booked[resource] if a <= x < b}
+                by += [(self.codes[j], resource) for j in sorted(holders) if self.rows.finish[j] <= start]
+        self.waits_for[code], self.held_by[code] = tuple(short), tuple(by)
+
+    def _book(self, i: int) -> None:
+        code = self.codes[i]
+        start, finish = self.rows.early_start[i], self.rows.finish[i]
+        for resource, units in self.bookings.asked(code):
+            profile, booked = self.profiles.setdefault(resource, Profile()), self.booked.setdefault(resource, [])
+            for x, y in self.bookings.shared(code, resource).ranges(start, finish):
+                profile.add(x, y, units)
+                booked.append((x, y, i))

@@ -14,11 +14,11 @@ from dryledger.book.plan import Book, Link
 from dryledger.calendar.axis import Axis, Instant
 from dryledger.calendar.calendar import END_OF_TIME
 from dryledger.network import passes
-from dryledger.network.arrays import Ints, Rows, Work
+from dryledger.network.arrays import Axes, Ints, Network, Rows, Work
 from dryledger.network.passes import BY_ACTUAL, BY_CARRY, BY_CONSTRAINT, BY_FIXED, BY_LEVELLED, BY_START, BY_STATUS, NONE
 from dryledger.schedule.progress import AsOf, Progress
 
-__all__ = ["Schedule", "Scheduled", "out_of_time", "schedule", "shift", "shift_back"]
+__all__ = ["Schedule", "Scheduled", "out_of_time", "plain_arrays", "schedule", "shift", "shift_back"]
 
 STATES = {"not_started": passes.NEW, "in_progress": passes.STARTED, "complete": passes.COMPLETE}
 TREATMENTS = {"retained": passes.RETAINED, "override": passes.OVERRIDE, "recorded": passes.RECORDED}
@@ -147,6 +147,16 @@ def schedule(at: AsOf, progress: dict[str, Progress], treatment: str, before: Sc
     if before is None or last is None or last.read_with != made.read_with:
         return _read(made, range(len(known)), {})
     return _read(made, _differing(last, made), before.activities, _driven(last, made))
+
+
+def plain_arrays(at: AsOf, progress: dict[str, Progress]) -> tuple[Axes, Network, Work, Rows]:
+    """What the passes run over as plain lists, for who places activities one by one; the rows are empty."""
+    plan = at.book.layout
+    work = _work(plan, _held(at.book), [progress[c] for c in plan.codes], None)
+    listed = plan.engine.listed
+    axes = Axes._make(map(listed, plan.axes))
+    network = Network._make([*map(listed, plan.network[:-1]), plan.network.project])
+    return axes, network, Work._make(list(listed(x)) for x in work), Rows._make(list(listed(x)) for x in _rows(plan))
 
 
 def _work(plan: Layout, held: "_Held", known: list[Progress], last: _Made | None) -> Work:

@@ -1,0 +1,151 @@
+"""The present plan and its options side by side: what each gains, costs and risks, computed as the book would be.
+
+Source: calculation contract, section 19.
+"""
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+from decimal import Decimal, localcontext
+
+from dryledger.book.options import Option
+from dryledger.book.plan import Book
+from dryledger.budget.money import CONTEXT, cells_of
+from dryledger.budget.remaining import assignment_cost
+from dryledger.calendar.calendar import Instant
+from dryledger.changes.option import Applied, Conflict, with_changes
+from dryledger.compute import Results, compute
+from dryledger.options.booking import over_allocated, over_minutes
+from dryledger.schedule.driving import path_float
+from dryledger.schedule.schedule import Schedule
+
+__all__ = ["KINDS", "Compared", "Standing", "compared", "computed_with", "option_named", "standing"]
+
+KINDS = ("actual", "labour", "equipment", "material", "direct")
+"""What the estimate at completion is made of: what was spent, and what remains by what it is spent on."""
+ZERO = Decimal(0)
+
+
+@dataclass(frozen=True)
+class Standing:
+    """How a plan stands. Differences are finish − date in working minutes of the project calendar; money in the currency.
+
+    `over_allocated` counts unit-minutes booked above what there is; `least_float` is the least total float on the driving path.
+    """
+
+    finish: Instant
+    deadline_difference: int | None
+    imposed_difference: int | None
+    eac: Decimal | None
+    vac: Decimal | None
+    least_float: int | None
+    milestones: tuple[tuple[str, Instant], ...]
+    over_allocated: Decimal
+    cost_by_kind: dict[str, Decimal]
+
+
+@dataclass(frozen=True)
+class Compared:
+    """An option beside the present: what it gains in working minutes of the project calendar, and what newly runs at once."""
+
+    code: str
+    results: Results = field(repr=False)
+    conflicts: tuple[Conflict, ...]
+    gained: int
+    overlaps: tuple[tuple[str, str], ...]
+    standing: Standing
+
+
+def standing(r: Results) -> Standing:
+    """How the plan of a page stands."""
+    p, axis, finish = r.book.project, r.book.axis, r.schedule.finish
+
+    def after(date: Instant | None) -> int | None:
+        return None if date is None else axis.between(date, finish)
+
+    milestones = tuple((a.code, r.schedule.activities[a.code].finish) for a in r.book.activities if a.kind == "milestone")
+    over = over_minutes(over_allocated(r.book, r.schedule))
+    m = r.totals
+    eac = m.eac.get(p.eac)
+    return Standing(
+        finish, after(p.deadline), after(p.imposed_finish), eac, m.vac, path_float(r.schedule), milestones, over, cost_by_kind(r)
+    )
+
+
+def cost_by_kind(r: Results) -> dict[str, Decimal]:
+    """What makes up EAC bottom_up: actual cost, and what remains for labour, equipment, material and direct costs.
+
+    Cells are rounded so that they add up to the rounded estimate (largest remainder).
+    """
+    v, book = r.valuation, r.book
+    kinds = {x.code: x.kind for x in book.resources}
+    exact = dict.fromkeys(KINDS, ZERO)
+    with localcontext(CONTEXT):
+        total = v.total()
+        exact["actual"] = total.ac_total
+        for a in book.activities:
+            p = r.progress[a.code]
+            if p.state == "complete":
+                continue
+            _, resume, finish = r.schedule.spans[a.code]
+            for x in book.assignments_of.get(a.code, ()):
+                spreads = assignment_cost(r.at, a, x, p, resume, finish)
+                exact[kinds[x.resource]] += sum((s.amount for s in spreads), ZERO)
+        exact["direct"] = total.ac_total + total.remaining - sum(exact.values(), ZERO)
+        return dict(zip(KINDS, cells_of(list(exact.values()), v.unit), strict=True))
+
+
+def option_named(book: Book, code: str) -> Option:
+    """The option of a code. Raises KeyError."""
+    found = next((x for x in book.options if x.code == code), None)
+    if found is None:
+        raise KeyError(code)
+    return found
+
+
+def computed_with(r: Results, option: Option) -> tuple[Applied, Results]:
+    """The book of a page with an option on top, and its results at the same page."""
+    applied = with_changes(until_page(r), option.changes)
+    return applied, results_of(r, applied.book)
+
+
+def until_page(r: Results) -> Book:
+    """The book as of the page of `r`: without the pages after it."""
+    return r.book if len(r.at.periods) == len(r.book.periods) else r.book.with_periods(r.at.periods)
+
+
+def results_of(r: Results, book: Book) -> Results:
+    """The results of a changed book at the page of `r`."""
+    treatment = r.treatment if r.treatment != r.book.project.treatment else None
+    return compute(book, r.at.periods[-1].code if r.at.periods else None, treatment=treatment, bucket=r.bucket, before=r)
+
+
+def compared(r: Results, option: Option) -> Compared:
+    """An option beside the present plan, from the same page."""
+    applied, now = computed_with(r, option)
+    return beside(r, now, option.code, applied.conflicts)
+
+
+def beside(r: Results, now: Results, code: str, conflicts: tuple[Conflict, ...] = ()) -> Compared:
+    """A changed plan beside the present one."""
+    return Compared(code, now, conflicts, gained(r, now), overlaps(r, now), standing(now))
+
+
+def gained(r: Results, now: Results) -> int:
+    """Working minutes of the project calendar by which a changed plan ends earlier."""
+    return r.book.axis.between(now.schedule.finish, r.schedule.finish)
+
+
+def overlaps(r: Results, now: Results) -> tuple[tuple[str, str], ...]:
+    """Pairs of activities joined by a link in either plan, unfinished in both, that share time now and did not."""
+    pairs = dict.fromkeys((k.source, k.target) for k in (*r.book.links, *now.book.links))
+    was, new = r.schedule, now.schedule
+    return tuple(pair for pair in pairs if _open(r, pair) and _open(now, pair) and _share(new, pair) and not _share(was, pair))
+
+
+def _open(r: Results, pair: Iterable[str]) -> bool:
+    return all(code in r.progress and r.progress[code].state != "complete" for code in pair)
+
+
+def _share(plan: Schedule, pair: tuple[str, str]) -> bool:
+    (_, a, b), (_, x, y) = (plan.spans[code] for code in pair)
+    return max(a, x) < min(b, y)

@@ -1,0 +1,169 @@
+"""Levelling, chains and buffers reckoned again, slowly and minute by minute, from nothing but the schedules of changed books.
+
+Where each activity may begin at the earliest is asked of the whole schedule with the dates given so far; what is booked is
+counted in sets of clock minutes; no search skips a minute that is not itself in the way.
+"""
+
+from collections import Counter
+from dataclasses import replace
+from decimal import ROUND_HALF_EVEN, Decimal
+
+from dryledger.book.plan import Book
+from dryledger.compute import Results, compute
+
+
+class OracleLevelling:
+    """One levelling of a small book at its last page."""
+
+    def __init__(self, book: Book, within: bool) -> None:
+        self.within = within
+        self.bare = self.with_dates(book, {})
+        self.free = replace(self.bare, project=replace(self.bare.project, imposed_finish=None))
+        self.base = self.rows(self.free)
+        self.first = self.rows(self.bare)
+        self.axes = {r.code: next(c for c in book.calendars if c.code == r.calendar).axis for r in book.resources}
+        self.booked: dict[str, Counter[int]] = {r.code: Counter() for r in book.resources}
+        self.by: dict[tuple[str, int], list[str]] = {}
+        self.placed: list[str] = []
+        self.dates: dict[str, int] = {}
+        self.short: dict[str, list[str]] = {}
+        self.holders: dict[str, list[tuple[str, str]]] = {}
+        self.run()
+
+    def with_dates(self, book: Book, dates: dict[str, int]) -> Book:
+        return replace(book, activities=tuple(replace(a, levelled=dates.get(a.code)) for a in book.activities))
+
+    def rows(self, book: Book) -> dict[str, object]:
+        return compute(book).schedule.activities  # type: ignore[return-value]
+
+    def stays(self, code: str) -> bool:
+        """Pinned work, and started work that waits for nothing that may move."""
+        a, x = self.bare.activity_by_code[code], self.base[code]
+        if x.state == "not_started":  # type: ignore[attr-defined]
+            return a.mode == "fixed"
+        if self.bare.project.treatment == "override" or not x.remaining:  # type: ignore[attr-defined]
+            return True
+        before = [k.source for k in self.bare.links if k.target == code]
+        return all(self.base[b].state == "complete" or self.stays(b) for b in before)  # type: ignore[attr-defined]
+
+    def asks(self, code: str) -> dict[str, Decimal]:
+        kinds = {r.code: r.kind for r in self.bare.resources}
+        return {x.resource: x.units for x in self.bare.assignments if x.activity == code and kinds[x.resource] != "material"}
+
+    def minutes(self, code: str, p: int, d: int) -> list[int]:
+        axis = self.bare.axes[code]
+        return [axis.last(k) for k in range(p, p + d)]
+
+    def works(self, resource: str, t: int) -> bool:
+        return self.axes[resource].between(t, t + 1) == 1
+
+    def left(self, resource: str, t: int) -> Decimal:
+        return self.bare.resource_by_code[resource].units - self.booked[resource][t]
+
+    def too_little(self, resource: str, units: Decimal, t: int) -> bool:
+        return self.works(resource, t) and self.left(resource, t) < min(units, self.bare.resource_by_code[resource].units)
+
+    def book(self, code: str, p: int, d: int) -> None:
+        self.placed.append(code)
+        for resource, units in self.asks(code).items():
+            for t in self.minutes(code, p, d):
+                if self.works(resource, t):
+                    self.booked[resource][t] += units
+                    self.by.setdefault((resource, t), []).append(code)
+
+    def run(self) -> None:
+        rows = self.first
+        open_ = [c for c, x in rows.items() if x.state != "complete"]  # type: ignore[attr-defined]
+        for code in open_:
+            if self.stays(code):
+                x = rows[code]
+                self.book(code, self.bare.axes[code].pos(x.early_start), x.remaining)  # type: ignore[attr-defined]
+        left = [c for c in open_ if not self.stays(c)]
+        while left:
+            ready = [c for c in left if not any(k.target == c and k.source in left for k in self.bare.links)]
+            code = min(ready, key=lambda c: (self.base[c].late_start, self.base[c].total_float, c))  # type: ignore[attr-defined]
+            left.remove(code)
+            self.place(code)
+
+    def place(self, code: str) -> None:
+        x = self.rows(self.with_dates(self.bare, self.dates))[code]
+        axis, d, asks = self.bare.axes[code], x.remaining, self.asks(code)  # type: ignore[attr-defined]
+        p = axis.pos(x.early_start)  # type: ignore[attr-defined]
+        if not d or not asks:
+            self.placed.append(code)
+            return
+        c = self.bare.activity_by_code[code].constraint
+        late = c is not None and c.type == "as_late_as_possible" and x.state == "not_started"  # type: ignore[attr-defined]
+        if late:
+            p = max(p, axis.pos(self.base[code].start))  # type: ignore[attr-defined]
+        q = p
+        most = max(p, axis.pos(self.base[code].late_start)) if self.within else None  # type: ignore[attr-defined]
+        while True:
+            wrong = [k for k, t in enumerate(self.minutes(code, q, d)) for r, u in asks.items() if self.too_little(r, u, t)]
+            if not wrong:
+                break
+            q += max(wrong) + 1
+            if most is not None and q > most:
+                q = p
+                break
+        if q > p or late:
+            self.dates[code] = axis.last(q)
+        if q > p:
+            t = axis.last(q - 1)
+            self.short[code] = [r for r, u in asks.items() if self.too_little(r, u, t)]
+            now = self.rows(self.with_dates(self.bare, self.dates))
+            self.holders[code] = [
+                (h, r)
+                for r in self.short[code]
+                for h in self.by.get((r, t), ())
+                if now[h].finish <= axis.last(q)  # type: ignore[attr-defined]
+            ]
+        self.book(code, q, d)
+
+
+def oracle_chain(r: Results, found: OracleLevelling) -> tuple[list[tuple[str, str | None]], list[tuple[list[str], str]]]:
+    """The chain from first to last with its ties, and each feeding chain with its join."""
+    rows = compute(found.with_dates(r.book, found.dates), treatment=r.treatment).schedule.activities
+    open_ = [c for c, x in rows.items() if x.state != "complete"]
+    taken: list[str] = []
+
+    def rank(c: str) -> tuple[int, int, str]:
+        return -rows[c].finish, -oracle_safety(r, c), c
+
+    def back(code: str) -> list[tuple[str, str | None]]:
+        out: list[tuple[str, str | None]] = []
+        while True:
+            taken.append(code)
+            ties = {}
+            for holder, resource in found.holders.get(code, ()):
+                ties.setdefault(holder, f"resource:{resource}")
+            for d in rows[code].driven_by:
+                if d.startswith("link:"):
+                    ties[d[5:]] = d
+            ties = {c: how for c, how in ties.items() if c in open_ and c not in taken}
+            best = min(ties, key=rank, default=None)
+            out.insert(0, (code, None if best is None else ties[best]))
+            if best is None:
+                return out
+            code = best
+
+    if not open_:
+        return [], []
+    chain = back(min(open_, key=rank))
+    feeding = []
+    for join, _ in chain:
+        while True:
+            before = [k.source for k in r.book.links if k.target == join and k.source in open_ and k.source not in taken]
+            if not before:
+                break
+            feeding.append(([c for c, _ in back(min(before, key=rank))], join))
+    return chain, feeding
+
+
+def oracle_safety(r: Results, code: str) -> int:
+    """P90 − P50 of what is left, in whole minutes."""
+    a, p = r.book.activity_by_code[code], r.progress[code]
+    if a.safe_duration is None or a.safe_duration <= p.planned:
+        return 0
+    share = Decimal(1) if p.state == "not_started" else Decimal(p.remaining) / p.planned if p.planned else Decimal(0)
+    return int((Decimal(int(a.safe_duration) - p.planned) * share).to_integral_value(ROUND_HALF_EVEN))
