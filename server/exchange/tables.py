@@ -50,7 +50,7 @@ _OWNERS = {
     "promises": Col("Promise", "promise", "code"),
 }
 """The column that names the row which nested rows belong to."""
-_PREFIX = {"baselines": "baseline.", "periods": "period."}
+_PREFIX = {"baselines": "baseline.", "periods": "period.", "options": "option.", "promises": "promise."}
 
 
 def _cols(of: ListOf, prefix: str = "") -> Iterator[Col]:
@@ -110,7 +110,9 @@ OWN_FIELD = "Field "
 
 def inner(key: str) -> list[str]:
     """The keys on the way to a nested list, below the row it belongs to: "baseline.cost_lines" → cost_lines."""
-    return key.removeprefix("baseline.").removeprefix("period.").split(".")
+    for prefix in _PREFIX.values():
+        key = key.removeprefix(prefix)
+    return key.split(".")
 
 
 def get(doc: Doc, key: str) -> Any:
