@@ -43,6 +43,25 @@ NOTES = {("P06", "A230"): "Dock gate under repair, no work on the hull from Tues
 GATE = {"from": "2027-02-09T00:00", "to": "2027-02-12T00:00", "reason": "Dock gate under repair"}
 
 
+CREW: list[Doc] = [
+    {"do": "set", "row": "A375", "cells": {"duration": "6d"}, "was": {"duration": "10d"}},
+    {"do": "assign", "activity": "A375", "resource": "ELE", "cells": {"units": 5}, "was": {"units": 3}},
+    {"do": "set", "row": "A470", "cells": {"duration": "7d"}, "was": {"duration": "10d"}},
+    {"do": "assign", "activity": "A470", "resource": "ELE", "cells": {"units": 6}, "was": {"units": 4}},
+    {"do": "cost", "activity": "A470", "name": "Second crew, lodging and travel",
+     "cells": {"kind": "fixed", "amount": "6400.00", "accrual": "uniform"}},
+]
+OPTIONS: list[Doc] = [
+    {"code": "O1", "name": "Commission while cables are terminated", "notes": "Rework if a cable route changes late",
+     "changes": [{"do": "link", "from": "A470", "to": "A710", "cells": {"lag": "-4d"}, "was": {"lag": None}}]},
+    {"code": "O2", "name": "Second electrical crew", "notes": "Crew not yet asked; two weeks' notice", "changes": CREW},
+    {"code": "O3", "name": "Second crew, and drawings drawn as trials run", "notes": "Drawings may have to be amended after trials",
+     "changes": [*CREW, {"do": "unlink", "from": "A760", "to": "A820", "type": "FS"},
+                 {"do": "link", "from": "A760", "to": "A820", "type": "SS", "cells": {"lag": "4d"}}]},
+]
+"""Three ways to win back what the late batteries cost, before the summer timetable."""
+
+
 def main() -> None:
     doc = plan()
     _baseline(doc, "B0", "Approved plan", "2026-12-18T16:00", "Lorcan Astley", "First approved plan", None)
@@ -57,6 +76,7 @@ def main() -> None:
             _baseline(doc, "B1", "Berth works re-approved", "2027-02-12T16:00", "Lorcan Astley",
                       "Change 3: longer duct route at berth 2", "5")
             doc["project"]["compared_with"] = ["B1"]
+    doc["options"] = OPTIONS
     book_from(doc)
     (HERE.parent / "ferry.json").write_text(json.dumps(doc, indent=1, ensure_ascii=False) + "\n")
 

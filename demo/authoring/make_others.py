@@ -16,9 +16,12 @@ sys.path[:0] = [str(ROOT / "core"), str(HERE)]
 from ferry_plan import CALENDARS
 from make_ferry import _baseline
 
+from dryledger.book.lists import PROMISES
+from dryledger.buffers.chain import chain_of, promised
 from dryledger.calendar.calendar import from_text, to_text
 from dryledger.compute import compute
 from dryledger.exchange.book_json import book_from
+from dryledger.exchange.write import row_document
 
 Doc = dict[str, Any]
 FIVE, _, TIDE = CALENDARS
@@ -35,10 +38,10 @@ BUOYS: list[Row] = [
     ("B140", "Chain and sinkers delivered", "1", 15, 22, "", "B130", "", ""),
     ("B200", "Strip and blast bodies, first five", "2", 8, 12, "", "B100", "WKS 2", "Grit 2600.00"),
     ("B210", "Weld repairs, first five", "2", 5, 9, "", "B200", "WKS 2", ""),
-    ("B220", "Coat bodies, first five", "2", 6, 9, "", "B210", "WKS 2", "Coating 7900.00"),
+    ("B220", "Coat bodies, first five", "2", 6, 9, "", "B210, B230", "WKS 2", "Coating 7900.00"),
     ("B230", "Strip and blast bodies, second five", "2", 8, 12, "", "B200", "WKS 2", "Grit 2600.00"),
-    ("B240", "Weld repairs, second five", "2", 5, 9, "", "B230, B210", "WKS 2", ""),
-    ("B250", "Coat bodies, second five", "2", 6, 9, "", "B240, B220", "WKS 2", "Coating 7900.00"),
+    ("B240", "Weld repairs, second five", "2", 5, 9, "", "B230, B220", "WKS 2", ""),
+    ("B250", "Coat bodies, second five", "2", 6, 9, "", "B240", "WKS 2", "Coating 7900.00"),
     ("B260", "Bodies ready", "2", 0, 0, "", "B220, B250", "", ""),
     ("B300", "Lanterns and batteries ordered", "3", 2, 3, "", "B120", "NVO 0.5", "Lanterns and batteries 54200.00"),
     ("B310", "Lanterns delivered", "3", 20, 30, "", "B300", "", ""),
@@ -101,7 +104,7 @@ RENEWAL: list[Row] = [
 ]
 PEOPLE = {
     "DIV": ("Osk Farrow, divers", "labour", 2, "68.00", "hour", False), "NVO": ("Hester Quill, navigation officer", "labour", 1, "61.00", "hour", False),
-    "WKS": ("Buoy workshop", "labour", 4, "47.00", "hour", False), "ELX": ("Mirela Oakden's electricians", "labour", 2, "58.00", "hour", False),
+    "WKS": ("Buoy workshop", "labour", 2, "47.00", "hour", False), "ELX": ("Mirela Oakden's electricians", "labour", 2, "58.00", "hour", False),
     "BRG": ("Crane barge Stout Hand", "equipment", 1, "4800.00", "day", False), "RAD": ("Radar engineer", "labour", 1, "74.00", "hour", True),
     "CIV": ("Civil works crew", "labour", 3, "49.00", "hour", False), "SUR": ("Surveyor", "labour", 1, "", "hour", True),
     "DES": ("Design office", "labour", 2, "", "hour", True), "CRW": ("Works crew", "labour", 1, "", "hour", True),
@@ -137,7 +140,16 @@ def book(project: Doc, calendars: list[Doc], elements: list[str], rows: list[Row
             "activities": activities, "links": links, "assignments": assignments, "costs": costs}
 
 
-def play(doc: Doc, days: list[str], pace: dict[str, float]) -> None:
+def promise(doc: Doc, by: str) -> None:
+    """Level the plan, and promise the end of its project buffer before the first page."""
+    chain = chain_of(compute(book_from(doc)))
+    for a in doc["activities"]:
+        if a["code"] in chain.levelled.dates:
+            a["levelled"] = to_text(chain.levelled.dates[a["code"]])
+    doc["promises"] = [row_document(PROMISES, promised(chain, "K1", None, by))]
+
+
+def play(doc: Doc, days: list[str], pace: dict[str, float], notes: dict[tuple[str, str], str]) -> None:
     """Weekly pages: each activity goes as the page before forecast it, at its own pace."""
     doc["periods"] = []
     for i, day in enumerate(days, 1):
@@ -156,6 +168,8 @@ def play(doc: Doc, days: list[str], pace: dict[str, float]) -> None:
             else:
                 whole = round(left / 240) * 240 or 240
                 s |= {"percent": max(min(round(100 * (1 - whole / (a.duration * 1.1))), 95), 1), "remaining": f"{whole / 480:g}d"}
+            if (page["code"], a.code) in notes:
+                s["note"] = notes[page["code"], a.code]
             page["statements"].append(s)
         doc["periods"].append(page)
     doc["periods"][-1]["state"] = "dry"
@@ -172,10 +186,16 @@ def main() -> None:
     buoys = book(common | {"code": "BUOYS", "name": "Navigation buoy renewal", "start": "2027-01-25T07:30", "manager": "Hester Quill",
                            "state": "Under way", "description": "Ten channel buoys renewed and relaid; planned with even-odds and safe durations."},
                  [FIVE, TIDE], ["Preparation", "Buoy bodies", "Lights", "Laying"], BUOYS)
+    promise(buoys, "Lorcan Astley")
     _baseline(buoys, "B0", "Approved plan", "2027-01-20T16:00", "Lorcan Astley", "First approved plan", None)
     buoys["project"]["measured_against"] = "B0"
     play(buoys, ["2027-01-29", "2027-02-05", "2027-02-12", "2027-02-19", "2027-02-26", "2027-03-05"],
-         {"B110": 0.8, "B200": 0.8, "B210": 0.7, "B230": 0.75, "B140": 0.9, "B310": 0.95, "B220": 0.85})
+         {"B110": 0.8, "B200": 0.9, "B230": 0.75, "B210": 0.5, "B220": 0.45, "B240": 0.8, "B140": 0.9, "B310": 0.95},
+         {("P03", "B230"): "Old coating thicker than on the samples; a day more of grit.",
+          ("P04", "B210"): "Two bodies pitted deeper than surveyed, more weld than planned.",
+          ("P05", "B220"): "A batch of primer refused, two bodies blasted again.",
+          ("P06", "B220"): "Rain on three days under the open bay.",
+          ("P06", "B310"): "Lanterns on the quay."})
     write(ROOT / "demo" / "buoys.json", buoys)
     radar = book(common | {"code": "RADAR", "name": "Harbour radar replacement", "start": "2027-04-05T07:30", "manager": "Edda Marchbank",
                            "state": "Approved", "description": "A new scanner on the signal hill. It waits for the ferry's mast to come off."},
@@ -184,7 +204,7 @@ def main() -> None:
     _baseline(radar, "B0", "Approved plan", "2027-03-01T16:00", "Lorcan Astley", "First approved plan", None)
     radar["project"]["measured_against"] = "B0"
     write(ROOT / "demo" / "radar.json", radar)
-    templates = ROOT / "server" / "plan" / "templates"
+    templates = ROOT / "server" / "projects" / "templates"
     plain = {"currency": "EUR", "calendar": "five-day", "start": "2027-01-04T08:00"}
     write(templates / "quay-works.json",
           book(plain | {"name": "Quay or berth works", "description": "Survey, design, consents, piling, deck and services, with roles to be filled."},

@@ -1,6 +1,5 @@
 """Taking a baseline, choosing which counts, and bringing one back as a project of its own."""
 
-from decimal import Decimal
 from typing import Any
 
 from dryledger.baseline.snapshot import snapshot
@@ -15,6 +14,7 @@ from server.book.workspace import workspace_of
 from server.journal.steps import ask, step
 from server.journal.writing import after_step
 from server.plan.sheet import PlanSheet, project_sheet
+from server.shared.plain import floats
 from server.shared.problems import Refused
 from server.shared.words import sentence
 
@@ -56,7 +56,7 @@ def take(access: Access, revision: int, name: str, reason: str, rows: list[str] 
         taken=doc["taken"],
         approved_by=access.person.full_name,
         reason=reason,
-        content=_floats(content),
+        content=floats(content),
     )
     with step(access, revision, "baseline", sentence("baseline.took_baseline", code=row.code, name=name)) as s:
         s.save(row)
@@ -65,15 +65,6 @@ def take(access: Access, revision: int, name: str, reason: str, rows: list[str] 
             s.save(project)
     after_step(access, w, s.rows)
     return row.code
-
-
-def _floats(value: Any) -> Any:
-    """Exact decimals as the plain numbers that rows keep."""
-    if isinstance(value, Decimal):
-        return float(value)
-    if isinstance(value, dict):
-        return {k: _floats(v) for k, v in value.items()}
-    return [_floats(v) for v in value] if isinstance(value, list) else value
 
 
 def _chosen(project: Project, sheet: PlanSheet, doc: Doc, names: set[str]) -> Doc:

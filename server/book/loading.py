@@ -2,7 +2,6 @@
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
-from decimal import Decimal
 from pathlib import Path
 from typing import Any, cast
 
@@ -26,6 +25,7 @@ from server.book.models import LISTS, PAGE_LISTS, Page, Project
 from server.book.pages import next_page, opening_page
 from server.book.rows import BookRow, columns_of
 from server.book.sealing import SEALED, UNSEALED, Sealed, canonical, seal
+from server.shared.plain import floats
 from server.shared.words import sentence
 
 MOST_BYTES = 256 * 1024 * 1024
@@ -59,7 +59,7 @@ def read_text(data: bytes, most_lists: int = MOST_LISTS) -> tuple[Document, Book
         pass
     found = parse_json(data)
     book = book_from(found)
-    return cast(Document, _floats(found)), book
+    return cast(Document, floats(found)), book
 
 
 def load_text(data: bytes, code: str | None = None, came_from: str = "") -> Project:
@@ -75,7 +75,7 @@ def load_document(document: object, code: str | None = None, came_from: str = ""
             book = book_from(document)
     except NotQuick:
         book = book_from(document)
-    return _load(cast(Document, _floats(document)), book, code, came_from)
+    return _load(cast(Document, floats(document)), book, code, came_from)
 
 
 def load_parsed(document: Document, book: Book, code: str, came_from: str) -> Project:
@@ -119,15 +119,6 @@ def _load(doc: Document, book: Book, code: str | None, came_from: str, before_se
         elif len(ready) == len(pages):
             next_page(project, [(p.code, p.status) for p, _ in pages], book, pages[-1][0].order + 1).save()
     return project
-
-
-def _floats(value: object) -> object:
-    """Parsed JSON with its exact decimals as the plain numbers that rows keep."""
-    if isinstance(value, Decimal):
-        return float(value)
-    if isinstance(value, dict):
-        return {k: _floats(v) for k, v in value.items()}
-    return [_floats(v) for v in value] if isinstance(value, list) else value
 
 
 def values_of_entry(doc: Document) -> Document:

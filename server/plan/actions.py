@@ -90,12 +90,12 @@ def change_plan(access: Access, revision: int, verbs: list[Verb], preview: bool 
     results = computed(w, done, page)
     if preview:
         now = make_sheet(done.after, results, before, sight.seen)
-        return _effect(before, now, revision, done.label, done.made, sight)
+        return effect_of(before, now, revision, done.label, done.made, sight)
     written = write(access, revision, "plan", done, w)
     after = written.workspace
     if after is not w:
         after.made |= {("results", page): results, "newest": results}
-    return _effect(before, sheet_of(after, page, sight.seen), access.project.revision, done.label, written.made, sight)
+    return effect_of(before, sheet_of(after, page, sight.seen), access.project.revision, done.label, written.made, sight)
 
 
 def computed(w: Workspace, done: Changed, page: str) -> Results:
@@ -113,10 +113,11 @@ def turn_plan(access: Access, revision: int, back: bool, sight: Sight = ALL) -> 
     done = turned(access, revision, back)
     after = after_step(access, w, done.changes)
     label = ("Undid: " if back else "Did again: ") + done.label
-    return _effect(before, sheet_of(after, page, sight.seen), access.project.revision, label, {}, sight)
+    return effect_of(before, sheet_of(after, page, sight.seen), access.project.revision, label, {}, sight)
 
 
-def _effect(before: PlanSheet, now: PlanSheet, revision: int, label: str, made: Mapping[str, str], sight: Sight) -> PlanEffect:
+def effect_of(before: PlanSheet, now: PlanSheet, revision: int, label: str, made: Mapping[str, str], sight: Sight) -> PlanEffect:
+    """What a change did, for whoever saw the sheet before."""
     different = changed(before, now, sight.rest)
     shifted = moved(before.results, now.results)
     key_of = now.keyed.key_of("activities")

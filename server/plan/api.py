@@ -32,7 +32,7 @@ class RowView(ProjectView):
 
     @extend_schema(responses=serializer_for(details.RowOut), operation_id="plan_row")
     def get(self, request: Request, project: str, row: str) -> Response:
-        return Response(plain(details.row_out(self.access, row)))
+        return Response(plain(details.row_out(self.access.project, row)))
 
 
 class Turn(serializers.Serializer[object]):
@@ -43,7 +43,8 @@ class Turn(serializers.Serializer[object]):
     rest = serializers.BooleanField(required=False, default=False)
 
 
-def _sight(data: dict[str, Any]) -> actions.Sight:
+def sight_of(data: dict[str, Any]) -> actions.Sight:
+    """What whoever asks sees of the sheet."""
     return actions.Sight(frozenset(data["seen"]) if "seen" in data else None, data["rest"])
 
 
@@ -64,7 +65,7 @@ class PlanChangesView(ProjectView):
         form = Verbs(data=request.data)
         form.is_valid(raise_exception=True)
         data = form.validated_data
-        done = actions.change_plan(self.access, data["revision"], data["verbs"], data["preview"], _sight(data))
+        done = actions.change_plan(self.access, data["revision"], data["verbs"], data["preview"], sight_of(data))
         return Response(plain(done))
 
 
@@ -85,7 +86,7 @@ class PlanTurnView(ProjectView):
         form = Turn(data=request.data)
         form.is_valid(raise_exception=True)
         data = form.validated_data
-        return Response(plain(actions.turn_plan(self.access, data["revision"], way == "undo", _sight(data))))
+        return Response(plain(actions.turn_plan(self.access, data["revision"], way == "undo", sight_of(data))))
 
 
 class ViewsForm(serializers.Serializer[object]):

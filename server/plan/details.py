@@ -3,17 +3,19 @@
 from dataclasses import dataclass, field
 from typing import Any
 
+from dryledger.book.lists import LISTS
 from dryledger.book.plan import Book, Link
 from dryledger.book.reader import duration_text
 from dryledger.calendar.calendar import to_text
+from dryledger.changes.keyed import Row
 from dryledger.entry.plan_cells import link_words
+from dryledger.exchange.write import minutes_text, row_document
 from dryledger.working.dates import said_driver
-from server.book.access import Access
-from server.book.models import Activity, Assignment, DirectCost, Page, Project
-from server.book.models import Link as LinkRow
-from server.plan.sheet import project_sheet
+from server.book.models import Project
+from server.plan.sheet import PlanSheet, project_sheet
 from server.plan.sheet_rows import PlanRow
 from server.shared.named import Named
+from server.shared.plain import floats
 from server.shared.problems import Refused
 from server.shared.words import sentence
 
@@ -51,18 +53,22 @@ class PlanOut:
 
 def plan_out(project: Project) -> PlanOut:
     """The plan sheet of a project."""
-    sheet = project_sheet(project)
+    return sheet_out(project, project_sheet(project), project.revision)
+
+
+def sheet_out(project: Project, sheet: PlanSheet, revision: int) -> PlanOut:
+    """A plan sheet as it is sent: of the plan itself, or of one with an option on top."""
     book, results = sheet.results.book, sheet.results
     return PlanOut(
-        project.revision,
+        revision,
         project.currency,
         to_text(book.project.start),
         to_text(results.schedule.finish),
         to_text(results.status) if results.status is not None else "",
         to_text(book.project.deadline) if book.project.deadline is not None else None,
         results.baseline.code if results.baseline else None,
-        project.calendar,
-        float(book.calendar_by_code[project.calendar].hours_per_day),
+        book.project.calendar,
+        float(book.calendar_by_code[book.project.calendar].hours_per_day),
         list(sheet.whole.values()),
         own_fields(book),
         [Named(f"k{pk}", c.code, c.name) for pk, (_, _, c) in sheet.keyed.rows["calendars"].items()],
@@ -137,69 +143,66 @@ class RowOut:
     posted: list[str] = field(default_factory=list)
 
 
-def row_out(access: Access, name: str) -> RowOut:
-    """One activity by its row's name."""
-    project = access.project
-    sheet = project_sheet(project)
+def row_out(project: Project, name: str) -> RowOut:
+    """One activity of the plan by its row's name."""
+    return row_of_sheet(project_sheet(project), name)
+
+
+def row_of_sheet(sheet: PlanSheet, name: str) -> RowOut:
+    """One activity of a plan sheet by its row's name."""
     row = sheet.row(name) if name in sheet.rows else None
     if row is None or row.kind == "wbs":
         raise Refused("not-found", sentence("details.no_activity_plan"), 404)
-    pk, book = int(name[1:]), sheet.results.book
-    activity = sheet.keyed.rows["activities"][pk][2]
+    keyed, book = sheet.keyed, sheet.results.book
+    activity = book.activity_by_code[row.code]
     driven = sheet.results.schedule.activities[row.code].driven_by
-    kept = Activity.objects.filter(pk=pk).first()
-    if kept is None:
-        raise Refused("not-found", sentence("details.no_activity_plan_any"), 404)
-    links = sheet.keyed.rows["links"]  # a link that somebody made since is not in the sheet yet
+    doc = floats(row_document(LISTS["activities"], activity))
+    resources, key_of = book.resource_by_code, keyed.key_of("resources")
     return RowOut(
         row,
         [said_driver(sheet.results, d) for d in driven],
-        [
-            _link(project.calendar, k, links[k.pk][2], k.source_id, True, book, driven)
-            for k in LinkRow.objects.filter(target_id=pk).select_related("source", "target")
-            if k.pk in links
-        ],
-        [
-            _link(project.calendar, k, links[k.pk][2], k.target_id, False, book, [])
-            for k in LinkRow.objects.filter(source_id=pk).select_related("source", "target")
-            if k.pk in links
-        ],
+        [_link(sheet, x, True, driven) for x in keyed.in_order("links") if x.record.target == row.code],
+        [_link(sheet, x, False, []) for x in keyed.in_order("links") if x.record.source == row.code],
         [
             AssignmentOut(
-                f"s{a.pk}",
-                f"r{a.resource_id}",
-                a.resource.code,
-                a.resource.name,
-                a.resource.kind or "labour",
-                1.0 if a.units is None else a.units,
-                a.work,
-                a.quantity,
+                f"s{x.key}",
+                f"r{key_of[x.record.resource]}",
+                x.record.resource,
+                resources[x.record.resource].name,
+                resources[x.record.resource].kind,
+                float(x.record.units),
+                None if x.record.work is None else minutes_text(x.record.work),
+                None if x.record.quantity is None else float(x.record.quantity),
             )
-            for a in Assignment.objects.filter(activity_id=pk).select_related("resource")
+            for x in keyed.in_order("assignments")
+            if x.record.activity == row.code
         ],
         [
-            CostOut(f"c{c.pk}", c.name, c.kind or "fixed", c.amount, c.accrual or "uniform", c.in_budget is not False)
-            for c in DirectCost.objects.filter(activity_id=pk)
+            CostOut(f"c{x.key}", x.record.name, x.record.kind, f"{x.record.amount:f}", x.record.accrual, x.record.in_budget)
+            for x in keyed.in_order("costs")
+            if x.record.activity == row.code
         ],
-        kept.constraint,
-        kept.value_method,
+        doc.get("constraint"),
+        doc.get("value_method"),
         duration_text(activity.safe_duration, book.calendar_by_code[activity.calendar], ("d", "h", "min"))
         if activity.safe_duration is not None
         else None,
-        list(Page.objects.filter(statements__activity_id=pk).values_list("code", flat=True)),
+        [p.code for p in book.periods if any(s.activity == row.code for s in p.statements)],
     )
 
 
-def _link(calendar: str, k: LinkRow, link: Link, other: int, into: bool, book: Book, driven: list[str]) -> LinkOut:
-    end = k.source if into else k.target
-    on = book.calendar_by_code[calendar]
+def _link(sheet: PlanSheet, x: Row, into: bool, driven: list[str]) -> LinkOut:
+    link: Link = x.record
+    book = sheet.results.book
+    other = link.source if into else link.target
+    end, on = book.activity_by_code[other], book.calendar_by_code[book.project.calendar]
     return LinkOut(
-        f"l{k.pk}",
-        f"a{other}",
-        end.code,
+        f"l{x.key}",
+        f"a{sheet.keyed.key_of('activities')[other]}",
+        other,
         end.name,
         link.type,
-        k.lag or "0d",
+        minutes_text(link.lag) if link.lag else "0d",
         link.lag_basis,
         link_words(link, end.name, on) if into else "",
         f"link:{link.source}" in driven,

@@ -33,3 +33,12 @@ def plain(value: Any) -> Any:
     if is_dataclass(value):
         return {name: plain(getattr(value, name)) for name in _names(cast(Hashable, type(value)))}
     raise TypeError(f"{type(value)} is not plain data")
+
+
+def floats(value: Any) -> Any:
+    """Plain data with exact decimals as the plain numbers that rows and answers keep."""
+    if isinstance(value, Decimal):
+        return float(value)
+    if isinstance(value, dict):
+        return {k: floats(v) for k, v in value.items()}
+    return [floats(v) for v in value] if isinstance(value, list) else value

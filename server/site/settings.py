@@ -48,6 +48,7 @@ INSTALLED_APPS = [
     "axes",
     *(f"server.{ground}" for ground in ("accounts", "book", "journal")),
     *(f"server.{room}" for room in ("calendar", "resources", "plan", "budget", "baseline", "posting", "feeds", "marks")),
+    *(f"server.{room}" for room in ("options",)),
     *(f"server.{room}" for room in ("value", "report", "exchange", "projects", "desk")),
 ]
 MIDDLEWARE = [

@@ -17,11 +17,11 @@ PAGE = f"{PROJECT}pages/<str:page>/"
 api: list[URLPattern | URLResolver] = [
     path("schema", SpectacularAPIView.as_view(), name="schema"),
     *(path("", include(f"server.{room}.urls")) for room in ("accounts", "desk", "projects", "exchange", "calendar")),
-    *(path(PROJECT, include(f"server.{room}.urls")) for room in ("journal", "resources", "plan", "budget", "baseline", "feeds")),
+    *(path(PROJECT, include(f"server.{room}.urls")) for room in ("journal", "resources", "plan", "budget", "baseline", "feeds", "options")),
     path("", include(everywhere)),
     path(PROJECT, include([*of_project, *limits, *sending])),
     path(PAGE, include(of_page)),
-    *(path(PAGE, include(f"server.{room}.urls")) for room in ("posting", "checks", "marks", "value", "report")),
+    *(path(PAGE, include(f"server.{room}.urls")) for room in ("posting", "checks", "marks", "value", "buffers", "report")),
 ]
 
 urlpatterns = [path("api/", include(api)), re_path(r"^api/", not_found), re_path(r"^(?!static/).*$", web_page)]

@@ -4,10 +4,11 @@ Source: calculation contract, section 19.
 """
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from dryledger.book.lists import LISTS, PROJECT
+from dryledger.book.numbering import next_code
 from dryledger.book.options import Change
 from dryledger.book.plan import Book
 from dryledger.changes.apply import Changed, finished, one
@@ -17,7 +18,7 @@ from dryledger.errors import ChangeRefused
 from dryledger.exchange.write import row_document
 from dryledger.words import sentence
 
-__all__ = ["Applied", "Conflict", "changes_of", "with_changes", "with_keyed_changes"]
+__all__ = ["Applied", "Conflict", "changed_values", "changes_of", "with_changes", "with_keyed_changes"]
 
 PROJECT_CELLS = ("start", "calendar", "imposed_finish", "deadline", "treatment")
 RESOURCE_CELLS = ("units", "calendar")
@@ -59,12 +60,15 @@ def with_changes(book: Book, changes: Sequence[Change]) -> Applied:
     return with_keyed_changes(KeyedBook.of(book), changes)
 
 
-def with_keyed_changes(keyed: KeyedBook, changes: Sequence[Change]) -> Applied:
-    """The same on a book whose rows have keys; rows that are made have keys below 0."""
+def with_keyed_changes(keyed: KeyedBook, changes: Sequence[Change], register: Doc | None = None) -> Applied:
+    """The same on a book whose rows have keys; rows that are made have keys below 0.
+
+    `register` is a row for the change log that is written with them.
+    """
     verbs = [x.verb for x in changes]
     if not _mended_later(changes):
         try:
-            return Applied(_made(keyed, verbs), ())
+            return Applied(_made(keyed, verbs, register), ())
         except ChangeRefused:
             pass  # which ones do not fit is found out below
     fitting: list[Doc] = []
@@ -77,7 +81,14 @@ def with_keyed_changes(keyed: KeyedBook, changes: Sequence[Change]) -> Applied:
             conflicts.append(Conflict(i, refused.message, refused.code))
         else:
             fitting.append(verb)
-    return Applied(_made(keyed, fitting), tuple(conflicts))
+    return Applied(_made(keyed, fitting, register), tuple(conflicts))
+
+
+def changed_values(keyed: KeyedBook, change: Change) -> Change:
+    """A change that remembers the values that it would replace now, in the place of those that it knew. Raises ChangeRefused."""
+    bare = replace(change, was={})
+    found = changes_of(keyed, _made(keyed, [bare.verb]))
+    return found[0] if len(found) == 1 else bare
 
 
 def _mended_later(changes: Sequence[Change]) -> bool:
@@ -86,11 +97,13 @@ def _mended_later(changes: Sequence[Change]) -> bool:
     return "link" in kinds and any(k in ("unlink", "delete") for k in kinds[kinds.index("link") :])
 
 
-def _made(keyed: KeyedBook, verbs: Sequence[Doc]) -> Changed:
+def _made(keyed: KeyedBook, verbs: Sequence[Doc], register: Doc | None = None) -> Changed:
     draft = Draft(keyed, typed=False, by_name=False)
     for verb in verbs:
         _allowed(verb)
         one(draft, verb)
+    if register is not None:
+        draft.add("changes", {"code": next_code(draft.codes("changes"), None, 1, "C1"), **register})
     return finished(draft)
 
 

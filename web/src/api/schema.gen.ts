@@ -454,6 +454,246 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/options": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The board, and a new option. */
+        get: operations["options"];
+        put?: never;
+        /** @description The board, and a new option. */
+        post: operations["make_option"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/options/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description One option: its name and notes, and taking it away. */
+        delete: operations["drop_option"];
+        options?: never;
+        head?: never;
+        /** @description One option: its name and notes, and taking it away. */
+        patch: operations["describe_option"];
+        trace?: never;
+    };
+    "/api/projects/{project}/options/{id}/adopt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Make an option the plan. */
+        post: operations["adopt_option"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/options/{id}/changes/{number}/drop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Take one change out of an option. */
+        post: operations["drop_option_change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/options/{id}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The plan sheet with an option on top. */
+        get: operations["option_plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/options/{id}/plan/{way}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Undo or redo in an option. */
+        post: operations["turn_option"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/options/{id}/plan/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Change the plan in an option. */
+        post: operations["change_option"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/options/{id}/plan/rows/{row}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All of one activity as an option has it. */
+        get: operations["option_row"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/options/{id}/rebase": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Make an option fit a plan that moved. */
+        post: operations["rebase_option"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/options/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Ask readers for a choice. */
+        put: operations["ask_for_choice"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/options/level/{mode}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What levelling would do. */
+        get: operations["level"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/options/overlay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Timeline and curve of the present and the options, laid over each other. */
+        get: operations["options_overlay"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/options/proposals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Try the next ideas for a while, and say what came of them. Whoever asks goes on asking, or stops. */
+        post: operations["proposals"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/options/remarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Say something of an option, or choose it. */
+        post: operations["remark_option"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/pages/{page}/activities/{activity}": {
         parameters: {
             query?: never;
@@ -482,6 +722,41 @@ export interface paths {
         get: operations["balance"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/buffers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The buffers of a page. */
+        get: operations["buffers"];
+        /** @description The buffers of a page. */
+        put: operations["choose_buffers"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/buffers/promise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Approve the chain and buffers of the open page as the promise. */
+        post: operations["promise"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1549,6 +1824,19 @@ export interface components {
          * @enum {string}
          */
         AddVerbDoEnum: "add";
+        /** @description Why an option is taken, and who approved it. */
+        AdoptForm: {
+            revision: number;
+            seen: number;
+            reason: string;
+            approved_by: string;
+        };
+        Adopted: {
+            revision: number;
+            label: string;
+            effect: string;
+            reason: string;
+        };
         AffectedOut: {
             code: string;
             name: string;
@@ -1595,6 +1883,15 @@ export interface components {
          * @enum {string}
          */
         ApplyVerbDoEnum: "apply";
+        /** @description What readers are asked; empty: nothing any more. */
+        AskForm: {
+            text: string;
+        };
+        AskOut: {
+            by: string;
+            at: string;
+            text: string;
+        };
         AssignVerb: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -1691,6 +1988,20 @@ export interface components {
             drawn: boolean;
             came_from: string;
         };
+        BoardOut: {
+            revision: number;
+            page: string;
+            status: string | null;
+            baseline: string | null;
+            currency: string;
+            eac: string;
+            deadline: string | null;
+            imposed_finish: string | null;
+            present: components["schemas"]["StandingOut"];
+            options: components["schemas"]["OptionOut"][];
+            ask: components["schemas"]["AskOut"] | null;
+            remarks: components["schemas"]["RemarkOut"][];
+        };
         Bracket: {
             code: string;
             name: string;
@@ -1719,6 +2030,24 @@ export interface components {
             kinds: components["schemas"]["KindOut"][];
             total: string;
             scope: string;
+        };
+        BufferOut: {
+            /** Format: double */
+            days: number;
+            start: string;
+            end: string;
+        };
+        BuffersOut: {
+            revision: number;
+            page: string;
+            status: string;
+            wet: boolean;
+            size: string;
+            any_safe: boolean;
+            open: number;
+            chain: components["schemas"]["ChainOut"];
+            fever: components["schemas"]["FeverOut"] | null;
+            earlier?: string[][];
         };
         /** @description A calendar: shifts by the day of the week, special days, and who uses it. */
         CalendarOut: {
@@ -1772,6 +2101,16 @@ export interface components {
             units_done?: string | null;
             milestones_reached?: string[];
         };
+        ChainOut: {
+            rows: components["schemas"]["LinkOut"][];
+            /** Format: double */
+            days: number;
+            buffer: components["schemas"]["BufferOut"] | null;
+            promise: string | null;
+            feeding: components["schemas"]["FeedingOut"][];
+            without_safe: string[][];
+            moved: number;
+        };
         ChainVerb: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -1785,6 +2124,12 @@ export interface components {
          * @enum {string}
          */
         ChainVerbDoEnum: "chain";
+        ChangeOut: {
+            about: string;
+            what: string;
+            conflict?: string | null;
+            moved_on?: boolean;
+        };
         Changed: {
             column: string;
             was: string;
@@ -1812,6 +2157,15 @@ export interface components {
             limits: components["schemas"]["LimitsOut"];
             checks?: components["schemas"]["WorkedOut"][];
             quality?: components["schemas"]["QualityOut"][];
+        };
+        /** @description How buffers are sized and judged; lines in per cent as typed, at the beginning and when all is done. What is not named stays. */
+        ChoiceForm: {
+            revision: number;
+            size?: components["schemas"]["SizeEnum"];
+            watch_from?: string;
+            watch_to?: string;
+            act_from?: string;
+            act_to?: string;
         };
         /** @description Which baseline is measured against, and which are drawn. */
         ChooseForm: {
@@ -2186,6 +2540,21 @@ export interface components {
             fetched_at: string | null;
             waiting: number;
         };
+        FeedingOut: {
+            rows: components["schemas"]["LinkOut"][];
+            join: string;
+            join_name: string;
+            buffer: components["schemas"]["BufferOut"];
+            /** Format: double */
+            shortage_days: number;
+        };
+        FeedingTrail: {
+            name: string;
+            join: string;
+            join_name: string;
+            buffer: components["schemas"]["BufferOut"];
+            points: components["schemas"]["PointOut"][];
+        };
         FeedsOut: {
             open_page: string;
             feeds: components["schemas"]["FeedOut"][];
@@ -2198,6 +2567,24 @@ export interface components {
             rows: number;
             seen: number;
             tray: components["schemas"]["TrayOut"];
+        };
+        FeverOut: {
+            code: string;
+            page: string | null;
+            approved_by: string;
+            date: string;
+            chain: string[];
+            /** Format: double */
+            chain_days: number;
+            chain_end: string;
+            buffer: components["schemas"]["BufferOut"];
+            watch: number[];
+            act: number[];
+            trail: components["schemas"]["PointOut"][];
+            feeding: components["schemas"]["FeedingTrail"][];
+            used: components["schemas"]["UsedOut"][];
+            first: components["schemas"]["FirstOut"][];
+            trend: components["schemas"]["TrendOut"] | null;
         };
         FigureAt: {
             measure: string;
@@ -2234,6 +2621,17 @@ export interface components {
         FileTable: {
             title: string;
             rows: components["schemas"]["FileRow"][];
+        };
+        FirstOut: {
+            id: string;
+            code: string;
+            name: string;
+            state: string;
+            /** Format: double */
+            remaining_days: number;
+            finish: string;
+            why: string;
+            zone: string;
         };
         /**
          * @description * `page` - page
@@ -2392,6 +2790,15 @@ export interface components {
             kind: string;
             amount: string;
         };
+        LaidOut: {
+            option: number | null;
+            name: string;
+            finish: string;
+            spans: {
+                [key: string]: string[];
+            };
+            points: (string | null)[][];
+        };
         Later: {
             on: string;
             amount: string;
@@ -2417,6 +2824,16 @@ export interface components {
             group: string;
             sort: string;
             where?: components["schemas"]["Condition"][];
+        };
+        LevelOut: {
+            mode: string;
+            was_finish: string;
+            finish: string;
+            /** Format: double */
+            days: number;
+            moved: components["schemas"]["MovedOut"][];
+            before: components["schemas"]["OverOut"][];
+            after: components["schemas"]["OverOut"][];
         };
         LimitsOut: {
             lag: string;
@@ -2546,13 +2963,25 @@ export interface components {
                 [key: string]: string;
             };
         };
-        MovedOut: {
+        MilestoneOut: {
             code: string;
             name: string;
-            before: string;
-            after: string;
+            finish: string;
             /** Format: double */
             days: number;
+        };
+        MovedOut: {
+            id: string;
+            code: string;
+            name: string;
+            was_start: string;
+            start: string;
+            was_finish: string;
+            finish: string;
+            /** Format: double */
+            days: number;
+            waits_for: string[];
+            by_links: boolean;
         };
         MovedRow: {
             row: string;
@@ -2592,6 +3021,28 @@ export interface components {
             value: string | null;
             measure: string | null;
         };
+        OptionMade: {
+            id: number;
+            seen: number;
+            left_out: string[];
+        };
+        OptionOut: {
+            id: number;
+            code: string;
+            name: string;
+            notes: string;
+            state: string;
+            seen: number;
+            moved_on: boolean;
+            changes: components["schemas"]["ChangeOut"][];
+            can_undo: boolean;
+            can_redo: boolean;
+            /** Format: double */
+            gained_days?: number;
+            overlaps?: string[];
+            standing?: components["schemas"]["StandingOut"] | null;
+            problem?: string | null;
+        };
         OutdentVerb: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -2628,29 +3079,33 @@ export interface components {
          * @enum {string}
          */
         OutlineVerbDoEnum: "outline";
+        OverOut: {
+            code: string;
+            name: string;
+            /** Format: double */
+            hours: number;
+            first: string;
+            last: string;
+            spans: number;
+            /** Format: double */
+            required: number;
+            /** Format: double */
+            available: number;
+            activities: string[];
+        };
+        OverlayOut: {
+            status: string | null;
+            deadline: string | null;
+            rows: string[][];
+            more: number;
+            planned: (string | null)[][];
+            laid: components["schemas"]["LaidOut"][];
+        };
         OwnField: {
             code: string;
             name: string;
             kind: string;
             options: string[];
-        };
-        PageFigures: {
-            page: string;
-            status: string;
-            state: string;
-            mark: string;
-            /** Format: double */
-            spi: number | null;
-            /** Format: double */
-            cpi: number | null;
-            /** Format: double */
-            spi_t: number | null;
-            eac: string | null;
-            finish: string;
-            /** Format: double */
-            late_days: number | null;
-            /** Format: double */
-            float_days: number | null;
         };
         PageOut: {
             code: string;
@@ -2692,6 +3147,12 @@ export interface components {
             revision?: number;
             entries?: components["schemas"]["CostForm"][];
             remove?: string[];
+        };
+        /** @description Another name, other notes; what is not named stays. */
+        PatchedDescribeForm: {
+            seen?: number;
+            name?: string;
+            notes?: string;
         };
         /** @description Cells of several activities, written together or not at all. */
         PatchedEntries: {
@@ -2893,20 +3354,17 @@ export interface components {
             way?: components["schemas"]["WayEnum"];
         };
         PointOut: {
-            end: string;
-            pv: string;
-            ev: string | null;
-            ac: string | null;
-            forecast: string | null;
-            others: {
-                [key: string]: string;
-            };
-            forecasts: {
-                [key: string]: string;
-            };
-            added_pv: string;
-            added_ev: string | null;
-            added_ac: string | null;
+            page: string;
+            status: string;
+            /** Format: double */
+            progress: number;
+            /** Format: double */
+            use: number | null;
+            zone: string;
+            forecast_end: string;
+            /** Format: double */
+            used_days: number;
+            reason?: string | null;
         };
         PreviewOut: {
             project: string;
@@ -2990,9 +3448,26 @@ export interface components {
          * @enum {string}
          */
         ProjectVerbDoEnum: "project";
+        Promised: {
+            revision: number;
+            label: string;
+            date?: string | null;
+        };
         /** @description The status date proposed for the next page. */
         Proposal: {
             status: string;
+        };
+        ProposalOut: {
+            code: string;
+            kind: string;
+            /** Format: double */
+            gained_days: number;
+            cost: string;
+            finish: string;
+            /** Format: double */
+            over_hours: number;
+            changes: components["schemas"]["ChangeOut"][];
+            more: number;
         };
         QualityOut: {
             check: string;
@@ -3011,6 +3486,11 @@ export interface components {
         Reason: {
             column: string | null;
             message: string;
+        };
+        /** @description Which of the changes that do not fit are kept all the same. */
+        RebaseForm: {
+            seen: number;
+            keep?: number[];
         };
         /** @description Somebody for the distribution list. */
         RecipientForm: {
@@ -3033,6 +3513,21 @@ export interface components {
             rows: {
                 [key: string]: unknown;
             }[];
+        };
+        /** @description What somebody says of an option (null: of the present), and whether they would take it. */
+        RemarkForm: {
+            option: number | null;
+            /** @default  */
+            text: string;
+            /** @default false */
+            chosen: boolean;
+        };
+        RemarkOut: {
+            option: number | null;
+            by: string;
+            at: string;
+            text: string;
+            chosen: boolean;
         };
         RemoveVerb: {
             /**
@@ -3287,6 +3782,10 @@ export interface components {
             title: string;
             shown: boolean;
         };
+        /** @description How often the option had been written when the writer saw it. */
+        Seen: {
+            seen: number;
+        };
         /** @description Activities and whole elements, and the buckets of their curve. */
         SelectionForm: {
             activities?: string[];
@@ -3428,6 +3927,12 @@ export interface components {
             };
         };
         /**
+         * @description * `root` - root
+         *     * `half` - half
+         * @enum {string}
+         */
+        SizeEnum: "root" | "half";
+        /**
          * @description * `nothing` - nothing
          *     * `template` - template
          *     * `copy` - copy
@@ -3445,12 +3950,22 @@ export interface components {
             shifts?: string[];
             name?: string;
         };
-        Stated: {
-            code: string;
-            name: string;
-            mark: string;
-            says: string;
-            finished: boolean;
+        StandingOut: {
+            finish: string;
+            /** Format: double */
+            deadline_days: number | null;
+            /** Format: double */
+            imposed_days: number | null;
+            eac: string | null;
+            vac: string | null;
+            /** Format: double */
+            float_days: number | null;
+            /** Format: double */
+            over_hours: number;
+            milestones: components["schemas"]["MilestoneOut"][];
+            cost_by_kind: {
+                [key: string]: string;
+            };
         };
         StatementOut: {
             page: string;
@@ -3573,9 +4088,12 @@ export interface components {
             rows: components["schemas"]["AffectedOut"][];
         };
         TrendOut: {
-            currency: string;
-            baseline: string | null;
-            pages: components["schemas"]["PageFigures"][];
+            end: string;
+            /** Format: double */
+            days: number;
+            /** Format: double */
+            gone_at: number | null;
+            pages: number;
         };
         TriedMarks: {
             catches: {
@@ -3588,20 +4106,17 @@ export interface components {
             changes: components["schemas"]["MarkChange"][];
         };
         TriedOut: {
-            stated: components["schemas"]["Stated"][];
-            moved: components["schemas"]["MovedOut"][];
-            critical: components["schemas"]["Stated"][];
-            no_longer_critical: components["schemas"]["Stated"][];
-            finish: string;
-            change: {
-                [key: string]: string;
-            };
+            revision: number;
+            next: number;
+            of: number;
+            /** Format: double */
+            over_hours: number;
+            found: components["schemas"]["ProposalOut"][];
         };
-        /** @description Rules to be tried, in their order. */
+        /** @description From which idea on to go on trying, and at which activities (absent: the whole driving path). */
         TryForm: {
-            rules: {
-                [key: string]: unknown;
-            }[];
+            next: number;
+            activities?: string[];
         };
         /** @description The revision that the writer saw, and how much of the answer is wanted at once. */
         Turn: {
@@ -3653,6 +4168,22 @@ export interface components {
          * @enum {string}
          */
         UnlinkVerbDoEnum: "unlink";
+        UsedOut: {
+            id: string;
+            code: string;
+            name: string;
+            /** Format: double */
+            days: number;
+            /** Format: double */
+            takes_days: number;
+            /** Format: double */
+            used_days: number;
+            /** Format: double */
+            remaining_days: number;
+            state: string;
+            page: string | null;
+            note: string | null;
+        };
         ValueOut: {
             status: string;
             baseline: string | null;
@@ -4572,6 +5103,394 @@ export interface operations {
             };
         };
     };
+    options: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardOut"];
+                };
+            };
+        };
+    };
+    make_option: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OptionMade"];
+                };
+            };
+        };
+    };
+    drop_option: {
+        parameters: {
+            query: {
+                seen: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    describe_option: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedDescribeForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OptionMade"];
+                };
+            };
+        };
+    };
+    adopt_option: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AdoptForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Adopted"];
+                };
+            };
+        };
+    };
+    drop_option_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                number: number;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Seen"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OptionMade"];
+                };
+            };
+        };
+    };
+    option_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+        };
+    };
+    turn_option: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                project: string;
+                way: "redo" | "undo";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Turn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanEffect"];
+                };
+            };
+        };
+    };
+    change_option: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Verbs"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanEffect"];
+                };
+            };
+        };
+    };
+    option_row: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                project: string;
+                row: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowOut"];
+                };
+            };
+        };
+    };
+    rebase_option: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RebaseForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OptionMade"];
+                };
+            };
+        };
+    };
+    ask_for_choice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskForm"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    level: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                mode: "beyond_float" | "within_float";
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LevelOut"];
+                };
+            };
+        };
+    };
+    options_overlay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OverlayOut"];
+                };
+            };
+        };
+    };
+    proposals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriedOut"];
+                };
+            };
+        };
+    };
+    remark_option: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemarkForm"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     activity: {
         parameters: {
             query?: never;
@@ -4613,6 +5532,80 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BalanceOut"];
+                };
+            };
+        };
+    };
+    buffers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuffersOut"];
+                };
+            };
+        };
+    };
+    choose_buffers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChoiceForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Promised"];
+                };
+            };
+        };
+    };
+    promise: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Revision"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Promised"];
                 };
             };
         };

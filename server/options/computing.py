@@ -1,0 +1,116 @@
+"""Options computed on top of the present plan, each once a state of both; no lock of the project's is held for it."""
+
+from dataclasses import dataclass
+
+from dryledger.book.lists import OPTIONS
+from dryledger.book.options import Option as BookOption
+from dryledger.book.reader import Reader
+from dryledger.changes.keyed import KeyedBook
+from dryledger.changes.option import Applied, with_keyed_changes
+from dryledger.compute import Results
+from dryledger.errors import BookInvalid
+from dryledger.exchange.read import read_row
+from dryledger.options.board import Compared, Standing, beside, results_of, standing
+from dryledger.options.levelling import Levelled, level
+from dryledger.options.proposals import Idea, Proposal, computed, ideas
+from server.book.access import Access
+from server.book.cache import Recent
+from server.book.kept_models import Option
+from server.book.lookup import last_page
+from server.book.models import Project
+from server.book.read import scope_of
+from server.book.workspace import Workspace, workspace_of
+from server.shared.problems import Refused
+from server.shared.words import sentence
+
+MOST_KEY = 2**62
+"""More than any row's key is."""
+_tops = Recent(120_000, lambda t: 200 + 4 * len(t.results.book.activities))
+_levels = Recent(120_000, lambda x: 200 + 2 * len(x.book.activities))
+_ideas = Recent(200_000, lambda x: 50 + sum(len(i.changes) for i in x))
+_found = Recent(200_000, lambda x: 20 if x is None else 20 + len(x.changes))
+_standings = Recent(20_000, lambda _: 20)
+
+
+@dataclass(frozen=True)
+class Top:
+    """An option put on the present plan."""
+
+    option: BookOption
+    applied: Applied
+    results: Results
+
+    @property
+    def keyed(self) -> KeyedBook:
+        """The changed book with the keys of its rows."""
+        return self.applied.changed.after
+
+
+@dataclass(frozen=True)
+class Present:
+    """The plan as it stands, which options are put on."""
+
+    project: Project
+    workspace: Workspace
+    results: Results
+
+    @property
+    def key(self) -> tuple[object, ...]:
+        """What names this state of the plan."""
+        return self.project.uid, self.workspace.revision
+
+    def standing(self) -> Standing:
+        """How it stands."""
+        return _standings.get(self.key, lambda: standing(self.results))
+
+    def option(self, row: Option) -> BookOption:
+        """An option as the book has it, by the codes that its rows have now."""
+        keyed = self.workspace.keyed
+        codes = {name: {k: x.record.code for k, x in keyed.rows[name].items()} for name in ("activities", "resources")}
+        found: BookOption = read_row(Reader(row.to_book(codes), "", []), OPTIONS, scope_of(keyed))
+        return found
+
+    def top(self, row: Option) -> Top:
+        """The present plan with an option on it. Raises Refused where the changed book can't be computed."""
+
+        def make() -> Top:
+            option = self.option(row)
+            applied = with_keyed_changes(self.workspace.keyed, option.changes)
+            try:
+                return Top(option, applied, results_of(self.results, applied.book))
+            except BookInvalid as wrong:
+                raise Refused("not-computable", sentence("options.not_computable", why=wrong.faults[0].message), 422) from None
+
+        return _tops.get((*self.key, row.pk, row.seen), make)
+
+    def compared(self, row: Option) -> Compared:
+        """An option beside the present."""
+        top = self.top(row)
+        key = (*self.key, row.pk, row.seen, "beside")
+        return _standings.get(key, lambda: beside(self.results, top.results, row.code, top.applied.conflicts))
+
+    def levelled(self, mode: str) -> Levelled:
+        """The plan levelled, within or beyond float."""
+        return _levels.get((*self.key, mode), lambda: level(self.results, mode))
+
+    def ideas(self, scope: frozenset[str] | None) -> list[Idea]:
+        """What could be tried, at a scope of activities or at all."""
+        return _ideas.get((*self.key, scope), lambda: list(ideas(self.results, scope)))
+
+    def tried(self, idea: Idea) -> Proposal | None:
+        """What comes of an idea."""
+        return _found.get((*self.key, idea.code), lambda: computed(self.results, idea))
+
+
+def present_of(project: Project) -> Present:
+    """The plan of a project as it stands."""
+    w = workspace_of(project)
+    return Present(project, w, w.results(last_page(project).code))
+
+
+def option_row(access: Access, pk: int) -> Option:
+    """An option of the project by its number. Raises Refused."""
+    found = Option.objects.filter(project=access.project, pk=pk).first() if pk <= MOST_KEY else None
+    if found is None:
+        raise Refused("not-found", sentence("options.gone"), 404)
+    return found

@@ -1,0 +1,384 @@
+"""What the options room reads: the board, what levelling would do, and the drawings laid over each other."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from datetime import datetime
+from decimal import Decimal
+from typing import Any
+
+from dryledger.book.plan import Book
+from dryledger.calendar.calendar import to_text
+from dryledger.compute import Results
+from dryledger.errors import TooManyPoints
+from dryledger.options.board import Standing
+from dryledger.options.booking import Over, over_allocated
+from dryledger.options.saying import said_change
+from server.book.access import Access
+from server.book.kept_models import Option
+from server.options.computing import Present, Top, present_of
+from server.options.models import Ask, Remark
+from server.shared.problems import Refused
+
+MOST_OVERLAID = 300
+
+
+@dataclass
+class MilestoneOut:
+    """Where a milestone comes to lie, and how many working days that is later than at present."""
+
+    code: str
+    name: str
+    finish: str
+    days: float
+
+
+@dataclass
+class StandingOut:
+    """How a plan stands: lengths in working days of the project calendar, over-allocation in hours, money as text."""
+
+    finish: str
+    deadline_days: float | None
+    imposed_days: float | None
+    eac: str | None
+    vac: str | None
+    float_days: float | None
+    over_hours: float
+    milestones: list[MilestoneOut]
+    cost_by_kind: dict[str, str]
+
+
+@dataclass
+class ChangeOut:
+    """A change of an option in words, and why it does not fit now, if it doesn't."""
+
+    about: str
+    what: str
+    conflict: str | None = None
+    moved_on: bool = False
+    """Whether it would fit if it were not held to the value that it remembers."""
+
+
+@dataclass
+class RemarkOut:
+    """What somebody said."""
+
+    option: int | None
+    by: str
+    at: str
+    text: str
+    chosen: bool
+
+
+@dataclass
+class AskOut:
+    """A choice that is asked for."""
+
+    by: str
+    at: str
+    text: str
+
+
+@dataclass
+class OptionOut:
+    """An option beside the present; an adopted one is only named."""
+
+    id: int
+    code: str
+    name: str
+    notes: str
+    state: str
+    seen: int
+    moved_on: bool
+    changes: list[ChangeOut]
+    can_undo: bool
+    can_redo: bool
+    gained_days: float = 0
+    overlaps: list[str] = field(default_factory=list)
+    standing: StandingOut | None = None
+    problem: str | None = None
+
+
+@dataclass
+class BoardOut:
+    """The present plan and its options, from the same page."""
+
+    revision: int
+    page: str
+    status: str | None
+    baseline: str | None
+    currency: str
+    eac: str
+    deadline: str | None
+    imposed_finish: str | None
+    present: StandingOut
+    options: list[OptionOut]
+    ask: AskOut | None
+    remarks: list[RemarkOut]
+
+
+def board(access: Access) -> BoardOut:
+    """The board of a project as it stands."""
+    here = present_of(access.project)
+    r, p = here.results, here.results.book.project
+    ask = Ask.objects.filter(project=access.project, closed=False).select_related("by").last()
+    return BoardOut(
+        here.workspace.revision,
+        r.at.periods[-1].code if r.at.periods else "",
+        None if r.status is None else to_text(r.status),
+        None if r.baseline is None else r.baseline.code,
+        p.currency,
+        p.eac,
+        None if p.deadline is None else to_text(p.deadline),
+        None if p.imposed_finish is None else to_text(p.imposed_finish),
+        _standing(r, here.standing(), here.standing()),
+        [option_out(here, row) for row in Option.objects.filter(project=access.project)],
+        None if ask is None else AskOut(ask.by.full_name, _day(ask.at), ask.text),
+        [
+            RemarkOut(x.option_id, x.by.full_name, _day(x.at), x.text, x.chosen)
+            for x in Remark.objects.filter(project=access.project).select_related("by")
+        ],
+    )
+
+
+def _day(at: datetime) -> str:
+    return at.date().isoformat()
+
+
+def days(book: Book, minutes: int) -> float:
+    """Working minutes of the project calendar in its days."""
+    return round(minutes / book.calendar_by_code[book.project.calendar].minutes_per_day, 2)
+
+
+def option_out(here: Present, row: Option) -> OptionOut:
+    """An option beside the present."""
+    adopted = row.state == "adopted"
+    out = OptionOut(
+        row.pk,
+        row.code,
+        row.name,
+        row.notes or "",
+        row.state or "draft",
+        row.seen,
+        not adopted and row.based_on < here.project.plan_revision,
+        [],
+        bool(row.past) and not adopted,
+        bool(row.future) and not adopted,
+    )
+    book = here.results.book
+    if adopted:
+        out.changes = [ChangeOut(*said_change(book, x)) for x in here.option(row).changes]
+        return out
+    try:
+        top, beside = here.top(row), here.compared(row)
+    except Refused as no:
+        out.problem = no.detail
+        out.changes = [ChangeOut(*said_change(book, x)) for x in here.option(row).changes]
+        return out
+    out.changes = changes_out(book, top)
+    out.gained_days = days(book, beside.gained)
+    names = top.results.book.activity_by_code | book.activity_by_code
+    out.overlaps = [f"{names[a].name} with {names[b].name}" for a, b in beside.overlaps]
+    out.standing = _standing(top.results, beside.standing, here.standing())
+    return out
+
+
+def changes_out(book: Book, top: Top) -> list[ChangeOut]:
+    """The changes of an option in words, each with why it does not fit."""
+    conflicts = {c.change: c for c in top.applied.conflicts}
+    out = []
+    for i, x in enumerate(top.option.changes):
+        found = conflicts.get(i)
+        said = said_change(top.results.book if found is None else book, x)
+        out.append(ChangeOut(*said, None if found is None else found.message, found is not None and found.code == "moved-on"))
+    return out
+
+
+def _standing(r: Results, s: Standing, present: Standing) -> StandingOut:
+    book, was = r.book, dict(present.milestones)
+
+    def length(minutes: int | None) -> float | None:
+        return None if minutes is None else days(book, minutes)
+
+    return StandingOut(
+        to_text(s.finish),
+        length(s.deadline_difference),
+        length(s.imposed_difference),
+        _money(s.eac),
+        _money(s.vac),
+        length(s.least_float),
+        float(round(s.over_allocated / 60, 2)),
+        [
+            MilestoneOut(code, book.activity_by_code[code].name, to_text(t), days(book, book.axis.between(was.get(code, t), t)))
+            for code, t in s.milestones
+        ],
+        {k: f"{v:f}" for k, v in s.cost_by_kind.items()},
+    )
+
+
+def _money(amount: Decimal | None) -> str | None:
+    return None if amount is None else f"{amount:f}"
+
+
+@dataclass
+class MovedOut:
+    """What levelling would move, in working days, and who it waits for."""
+
+    id: str
+    code: str
+    name: str
+    was_start: str
+    start: str
+    was_finish: str
+    finish: str
+    days: float
+    waits_for: list[str]
+    by_links: bool
+
+
+@dataclass
+class OverOut:
+    """A resource and how much is asked of it beyond what there is: hours in all, the first and last of it, who asks."""
+
+    code: str
+    name: str
+    hours: float
+    first: str
+    last: str
+    spans: int
+    required: float
+    available: float
+    activities: list[str]
+
+
+@dataclass
+class LevelOut:
+    """What levelling would do before it is done."""
+
+    mode: str
+    was_finish: str
+    finish: str
+    days: float
+    moved: list[MovedOut]
+    before: list[OverOut]
+    after: list[OverOut]
+
+
+def level_out(access: Access, mode: str) -> LevelOut:
+    """What levelling the present plan would move, and what would stay over-allocated."""
+    here = present_of(access.project)
+    x, book = here.levelled(mode), here.results.book
+    was, now, key_of = x.present.activities, x.plan.activities, here.workspace.keyed.key_of("activities")
+    names = {r.code: r.name for r in book.resources}
+    return LevelOut(
+        mode,
+        to_text(x.present.finish),
+        to_text(x.plan.finish),
+        days(book, book.axis.between(x.present.finish, x.plan.finish)),
+        [
+            MovedOut(
+                f"a{key_of[c]}",
+                c,
+                book.activity_by_code[c].name,
+                to_text(was[c].start),
+                to_text(now[c].start),
+                to_text(was[c].finish),
+                to_text(now[c].finish),
+                days(book, book.axis.between(was[c].finish, now[c].finish)),
+                [names[code] for code in x.waits_for.get(c, ())],
+                c not in x.dates,
+            )
+            for c in x.moved
+        ],
+        over_out(book, over_allocated(book, here.results.schedule)),
+        over_out(book, x.over),
+    )
+
+
+def over_out(book: Book, spans: list[Over]) -> list[OverOut]:
+    """Over-allocation summed by resource."""
+    by: dict[str, list[Over]] = {}
+    for s in spans:
+        by.setdefault(s.resource, []).append(s)
+    return [
+        OverOut(
+            code,
+            book.resource_by_code[code].name,
+            float(round(sum((s.unit_minutes for s in found), Decimal(0)) / 60, 2)),
+            to_text(found[0].start),
+            to_text(found[-1].end),
+            len(found),
+            float(max(s.required for s in found)),
+            float(found[0].available),
+            [book.activity_by_code[c].name for c in dict.fromkeys(c for s in found for c in s.activities)],
+        )
+        for code, found in by.items()
+    ]
+
+
+@dataclass
+class LaidOut:
+    """A plan laid over the others: its finish, the spans of the activities that differ, and where its cost goes."""
+
+    option: int | None
+    name: str
+    finish: str
+    spans: dict[str, list[str]]
+    points: list[list[str | None]]
+    """Cumulative by week: end, spent or forecast to be spent."""
+
+
+@dataclass
+class OverlayOut:
+    """The present and its options laid over each other: the activities that differ in any of them, in the plan's order."""
+
+    status: str | None
+    deadline: str | None
+    rows: list[list[str]]
+    more: int
+    planned: list[list[str | None]]
+    laid: list[LaidOut]
+
+
+def overlay(access: Access) -> OverlayOut:
+    """Timeline and curve of the present and of every option that is not adopted."""
+    here = present_of(access.project)
+    r = here.results
+    tops: list[tuple[Option, Results]] = []
+    for row in Option.objects.filter(project=access.project):
+        if row.state != "adopted":
+            try:
+                tops.append((row, here.top(row).results))
+            except Refused:
+                continue
+    was = r.schedule.spans
+    names: dict[str, str] = {a.code: a.name for a in r.book.activities}
+    different: dict[str, None] = {}
+    for _, x in tops:
+        names |= {a.code: a.name for a in x.book.activities if a.code not in names}
+        different |= {code: None for code, span in x.schedule.spans.items() if was.get(code) != span}
+    place = {code: i for i, code in enumerate(names)}
+    rows = sorted(different, key=place.__getitem__)
+    shown = rows[:MOST_OVERLAID]
+    laid = [_laid(None, "", r, shown), *(_laid(row.pk, row.name, x, shown) for row, x in tops)]
+    return OverlayOut(
+        None if r.status is None else to_text(r.status),
+        None if r.book.project.deadline is None else to_text(r.book.project.deadline),
+        [[code, names[code]] for code in shown],
+        len(rows) - len(shown),
+        _points(r, planned=True),
+        laid,
+    )
+
+
+def _laid(option: int | None, name: str, r: Results, codes: list[str]) -> LaidOut:
+    spans: Mapping[str, tuple[Any, ...]] = r.schedule.spans
+    found = {c: [to_text(spans[c][0]), to_text(spans[c][2])] for c in codes if c in spans}
+    return LaidOut(option, name, to_text(r.schedule.finish), found, _points(r))
+
+
+def _points(r: Results, planned: bool = False) -> list[list[str | None]]:
+    try:
+        points = r.curve_of(None, "week")
+    except TooManyPoints:
+        return []
+    return [[to_text(p.end), _money(p.pv if planned else p.forecast if p.ac is None else p.ac)] for p in points]

@@ -1,0 +1,72 @@
+"""Proposals tried a part at a time: each request tries ideas for a moment, so that nobody waits and anybody can stop."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from dryledger.calendar.calendar import to_text
+from dryledger.options.proposals import Proposal
+from dryledger.options.saying import said_change
+from server.book.access import Access
+from server.options.computing import Present, present_of
+from server.options.selectors import ChangeOut, days
+
+MOMENT = 0.6
+"""Seconds that a request tries ideas for."""
+MOST_SAID = 6
+
+
+@dataclass
+class ProposalOut:
+    """What comes of an idea: working days gained, change of the bottom-up estimate, hours over-allocated, and what it changes."""
+
+    code: str
+    kind: str
+    gained_days: float
+    cost: str
+    finish: str
+    over_hours: float
+    changes: list[ChangeOut]
+    more: int
+    """How many more changes it makes than are told."""
+
+
+@dataclass
+class TriedOut:
+    """What came of some ideas, from where to go on (`next`), and how many there are in all."""
+
+    revision: int
+    next: int
+    of: int
+    over_hours: float
+    found: list[ProposalOut]
+
+
+def tried(access: Access, start: int, scope: frozenset[str] | None, clock: Callable[[], float]) -> TriedOut:
+    """Try ideas from a number on, for a moment."""
+    here = present_of(access.project)
+    until, ideas = clock() + MOMENT, here.ideas(scope)
+    found = []
+    at = start
+    while at < len(ideas):
+        proposal = here.tried(ideas[at])
+        at += 1
+        if proposal is not None:
+            found.append(_out(here, proposal))
+        if clock() > until:
+            break
+    over = float(round(here.standing().over_allocated / 60, 2))
+    return TriedOut(here.workspace.revision, at, len(ideas), over, found)
+
+
+def _out(here: Present, x: Proposal) -> ProposalOut:
+    book = here.results.book
+    return ProposalOut(
+        x.code,
+        x.kind,
+        days(book, x.gained),
+        f"{x.cost:f}",
+        to_text(x.finish),
+        float(round(x.over_allocated / 60, 2)),
+        [ChangeOut(*said_change(book, c)) for c in x.changes[:MOST_SAID]],
+        max(len(x.changes) - MOST_SAID, 0),
+    )
