@@ -18,7 +18,7 @@ _chains = Recent(120_000, lambda c: 200 + 2 * len(c.levelled.book.activities))
 
 
 @dataclass
-class LinkOut:
+class ChainLink:
     """An activity of a chain with its levelled dates; lengths in working days of the project calendar."""
 
     code: str
@@ -44,7 +44,7 @@ class BufferOut:
 class FeedingOut:
     """A feeding chain and its buffer, and how many days of it have no room."""
 
-    rows: list[LinkOut]
+    rows: list[ChainLink]
     join: str
     join_name: str
     buffer: BufferOut
@@ -55,7 +55,7 @@ class FeedingOut:
 class ChainOut:
     """The chain of the page as levelling and even odds give it."""
 
-    rows: list[LinkOut]
+    rows: list[ChainLink]
     days: float
     buffer: BufferOut | None
     promise: str | None
@@ -67,7 +67,7 @@ class ChainOut:
 
 
 @dataclass
-class PointOut:
+class FeverPoint:
     """A chain at a page: per cents of it done and of its buffer used, the zone, and where it would end."""
 
     page: str
@@ -88,7 +88,7 @@ class FeedingTrail:
     join: str
     join_name: str
     buffer: BufferOut
-    points: list[PointOut]
+    points: list[FeverPoint]
 
 
 @dataclass
@@ -125,7 +125,7 @@ class FirstOut:
 
 
 @dataclass
-class TrendOut:
+class FeverTrend:
     """Where the chain would end if buffer and chain went on as over the last pages."""
 
     end: str
@@ -150,11 +150,11 @@ class FeverOut:
     buffer: BufferOut
     watch: list[float]
     act: list[float]
-    trail: list[PointOut]
+    trail: list[FeverPoint]
     feeding: list[FeedingTrail]
     used: list[UsedOut]
     first: list[FirstOut]
-    trend: TrendOut | None
+    trend: FeverTrend | None
 
 
 @dataclass
@@ -166,6 +166,8 @@ class BuffersOut:
     status: str
     wet: bool
     size: str
+    watch: list[float]
+    act: list[float]
     any_safe: bool
     """Whether any activity has a safe duration at all."""
     open: int
@@ -193,6 +195,8 @@ def buffers_out(v: View) -> BuffersOut:
         status,
         v.page.state == "wet",
         book.project.buffers.size,
+        [float(x) for x in book.project.buffers.watch],
+        [float(x) for x in book.project.buffers.act],
         any(a.safe_duration is not None for a in book.activities),
         sum(p.state != "complete" for p in r.progress.values()),
         chain_out(r, chain_at(v)),
@@ -244,11 +248,11 @@ def chain_out(r: Results, c: Chain) -> ChainOut:
     )
 
 
-def _row(book: Book, x: ChainRow) -> LinkOut:
+def _row(book: Book, x: ChainRow) -> ChainLink:
     kind, _, code = (x.after or "").partition(":")
     resource = book.resource_by_code.get(code)
     after = _name(book, code) if kind == "link" else resource.name if resource is not None else ""
-    return LinkOut(
+    return ChainLink(
         x.code,
         _name(book, x.code),
         to_text(x.start),
@@ -268,8 +272,8 @@ def fever_out(v: View, fever: Fever) -> FeverOut:
     r, book, promise = v.results, v.book, fever.promise
     status = {p.code: to_text(p.status) for p in book.periods}
 
-    def point(p: Point, page: str) -> PointOut:
-        return PointOut(
+    def point(p: Point, page: str) -> FeverPoint:
+        return FeverPoint(
             page,
             status[page],
             round(100 * p.progress, 1),
@@ -307,7 +311,7 @@ def fever_out(v: View, fever: Fever) -> FeverOut:
         _first(v, fever),
         None
         if trend is None
-        else TrendOut(
+        else FeverTrend(
             to_text(trend.end), days(book, trend.late), None if trend.gone_at is None else round(100 * trend.gone_at, 1), trend.pages
         ),
     )

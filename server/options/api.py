@@ -12,7 +12,7 @@ from server.accounts.models import Role
 from server.book.access import ProjectView
 from server.options import actions, selectors
 from server.options.computing import option_row, present_of
-from server.options.trying import TriedOut, tried
+from server.options.trying import ProposalsOut, tried
 from server.plan.api import EffectOut, Turn, Verbs, sight_of
 from server.plan.details import RowOut, row_of_sheet, sheet_out
 from server.plan.shapes import PlanSerializer
@@ -32,7 +32,7 @@ class Seen(serializers.Serializer[object]):
     seen = serializers.IntegerField()
 
 
-class NewForm(serializers.Serializer[object]):
+class NewOptionForm(serializers.Serializer[object]):
     """A new option: empty, or of other options and proposals."""
 
     name = serializers.CharField(max_length=1000, allow_blank=True)
@@ -75,7 +75,7 @@ class RemarkForm(serializers.Serializer[object]):
     chosen = serializers.BooleanField(required=False, default=False)
 
 
-class TryForm(serializers.Serializer[object]):
+class ProposalsForm(serializers.Serializer[object]):
     """From which idea on to go on trying, and at which activities (absent: the whole driving path)."""
 
     next = serializers.IntegerField(min_value=0, max_value=1_000_000)
@@ -91,9 +91,9 @@ class OptionsView(ProjectView):
     def get(self, request: Request, project: str) -> Response:
         return Response(plain(selectors.board(self.access)))
 
-    @extend_schema(request=NewForm, responses=MadeOut, operation_id="make_option")
+    @extend_schema(request=NewOptionForm, responses=MadeOut, operation_id="make_option")
     def post(self, request: Request, project: str) -> Response:
-        form = read(NewForm, request)
+        form = read(NewOptionForm, request)
         made = actions.create(self.access, form["name"], form["notes"], form.get("options", ()), form.get("proposals", ()))
         return Response(plain(made), status=201)
 
@@ -227,9 +227,9 @@ class LevelView(ProjectView):
 class ProposalsView(ProjectView):
     """Try the next ideas for a while, and say what came of them. Whoever asks goes on asking, or stops."""
 
-    @extend_schema(request=TryForm, responses=serializer_for(TriedOut), operation_id="proposals")
+    @extend_schema(request=ProposalsForm, responses=serializer_for(ProposalsOut), operation_id="proposals")
     def post(self, request: Request, project: str) -> Response:
-        form = read(TryForm, request)
+        form = read(ProposalsForm, request)
         scope = frozenset(form["activities"]) if "activities" in form else None
         return Response(plain(tried(self.access, form["next"], scope, time.monotonic)))
 

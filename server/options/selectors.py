@@ -220,7 +220,7 @@ def _money(amount: Decimal | None) -> str | None:
 
 
 @dataclass
-class MovedOut:
+class LevelledOut:
     """What levelling would move, in working days, and who it waits for."""
 
     id: str
@@ -258,7 +258,7 @@ class LevelOut:
     was_finish: str
     finish: str
     days: float
-    moved: list[MovedOut]
+    moved: list[LevelledOut]
     before: list[OverOut]
     after: list[OverOut]
 
@@ -275,7 +275,7 @@ def level_out(access: Access, mode: str) -> LevelOut:
         to_text(x.plan.finish),
         days(book, book.axis.between(x.present.finish, x.plan.finish)),
         [
-            MovedOut(
+            LevelledOut(
                 f"a{key_of[c]}",
                 c,
                 book.activity_by_code[c].name,

@@ -31,7 +31,7 @@ class ProposalOut:
 
 
 @dataclass
-class TriedOut:
+class ProposalsOut:
     """What came of some ideas, from where to go on (`next`), and how many there are in all."""
 
     revision: int
@@ -41,7 +41,7 @@ class TriedOut:
     found: list[ProposalOut]
 
 
-def tried(access: Access, start: int, scope: frozenset[str] | None, clock: Callable[[], float]) -> TriedOut:
+def tried(access: Access, start: int, scope: frozenset[str] | None, clock: Callable[[], float]) -> ProposalsOut:
     """Try ideas from a number on, for a moment."""
     here = present_of(access.project)
     until, ideas = clock() + MOMENT, here.ideas(scope)
@@ -55,7 +55,7 @@ def tried(access: Access, start: int, scope: frozenset[str] | None, clock: Calla
         if clock() > until:
             break
     over = float(round(here.standing().over_allocated / 60, 2))
-    return TriedOut(here.workspace.revision, at, len(ideas), over, found)
+    return ProposalsOut(here.workspace.revision, at, len(ideas), over, found)
 
 
 def _out(here: Present, x: Proposal) -> ProposalOut:

@@ -27,7 +27,7 @@ class Case(LedgerTest):
     def send(self, rest: str, data: Any, how: str = "post") -> Any:
         return getattr(self.client, how)(self.url(rest), data, content_type="application/json")
 
-    def change_plan(self, code: str, **cells: str) -> None:
+    def change_plan(self, activity: str, **cells: str) -> None:
         """Change an activity of the plan itself."""
         plan = self.call("get", "projects/FERRY/plan")
         row = next(r["id"] for r in plan["rows"] if r["code"] == code)

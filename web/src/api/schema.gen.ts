@@ -2043,6 +2043,8 @@ export interface components {
             status: string;
             wet: boolean;
             size: string;
+            watch: number[];
+            act: number[];
             any_safe: boolean;
             open: number;
             chain: components["schemas"]["ChainOut"];
@@ -2101,8 +2103,19 @@ export interface components {
             units_done?: string | null;
             milestones_reached?: string[];
         };
+        ChainLink: {
+            code: string;
+            name: string;
+            start: string;
+            finish: string;
+            /** Format: double */
+            days: number;
+            /** Format: double */
+            safety_days: number;
+            after: string;
+        };
         ChainOut: {
-            rows: components["schemas"]["LinkOut"][];
+            rows: components["schemas"]["ChainLink"][];
             /** Format: double */
             days: number;
             buffer: components["schemas"]["BufferOut"] | null;
@@ -2541,7 +2554,7 @@ export interface components {
             waiting: number;
         };
         FeedingOut: {
-            rows: components["schemas"]["LinkOut"][];
+            rows: components["schemas"]["ChainLink"][];
             join: string;
             join_name: string;
             buffer: components["schemas"]["BufferOut"];
@@ -2553,7 +2566,7 @@ export interface components {
             join: string;
             join_name: string;
             buffer: components["schemas"]["BufferOut"];
-            points: components["schemas"]["PointOut"][];
+            points: components["schemas"]["FeverPoint"][];
         };
         FeedsOut: {
             open_page: string;
@@ -2580,11 +2593,32 @@ export interface components {
             buffer: components["schemas"]["BufferOut"];
             watch: number[];
             act: number[];
-            trail: components["schemas"]["PointOut"][];
+            trail: components["schemas"]["FeverPoint"][];
             feeding: components["schemas"]["FeedingTrail"][];
             used: components["schemas"]["UsedOut"][];
             first: components["schemas"]["FirstOut"][];
-            trend: components["schemas"]["TrendOut"] | null;
+            trend: components["schemas"]["FeverTrend"] | null;
+        };
+        FeverPoint: {
+            page: string;
+            status: string;
+            /** Format: double */
+            progress: number;
+            /** Format: double */
+            use: number | null;
+            zone: string;
+            forecast_end: string;
+            /** Format: double */
+            used_days: number;
+            reason?: string | null;
+        };
+        FeverTrend: {
+            end: string;
+            /** Format: double */
+            days: number;
+            /** Format: double */
+            gone_at: number | null;
+            pages: number;
         };
         FigureAt: {
             measure: string;
@@ -2831,9 +2865,22 @@ export interface components {
             finish: string;
             /** Format: double */
             days: number;
-            moved: components["schemas"]["MovedOut"][];
+            moved: components["schemas"]["LevelledOut"][];
             before: components["schemas"]["OverOut"][];
             after: components["schemas"]["OverOut"][];
+        };
+        LevelledOut: {
+            id: string;
+            code: string;
+            name: string;
+            was_start: string;
+            start: string;
+            was_finish: string;
+            finish: string;
+            /** Format: double */
+            days: number;
+            waits_for: string[];
+            by_links: boolean;
         };
         LimitsOut: {
             lag: string;
@@ -2971,17 +3018,12 @@ export interface components {
             days: number;
         };
         MovedOut: {
-            id: string;
             code: string;
             name: string;
-            was_start: string;
-            start: string;
-            was_finish: string;
-            finish: string;
+            before: string;
+            after: string;
             /** Format: double */
             days: number;
-            waits_for: string[];
-            by_links: boolean;
         };
         MovedRow: {
             row: string;
@@ -3014,6 +3056,14 @@ export interface components {
             start: string;
             /** @default  */
             currency: string;
+        };
+        /** @description A new option: empty, or of other options and proposals. */
+        NewOptionForm: {
+            name: string;
+            /** @default  */
+            notes: string;
+            options?: number[];
+            proposals?: string[];
         };
         OperandOut: {
             label: string;
@@ -3106,6 +3156,24 @@ export interface components {
             name: string;
             kind: string;
             options: string[];
+        };
+        PageFigures: {
+            page: string;
+            status: string;
+            state: string;
+            mark: string;
+            /** Format: double */
+            spi: number | null;
+            /** Format: double */
+            cpi: number | null;
+            /** Format: double */
+            spi_t: number | null;
+            eac: string | null;
+            finish: string;
+            /** Format: double */
+            late_days: number | null;
+            /** Format: double */
+            float_days: number | null;
         };
         PageOut: {
             code: string;
@@ -3354,17 +3422,20 @@ export interface components {
             way?: components["schemas"]["WayEnum"];
         };
         PointOut: {
-            page: string;
-            status: string;
-            /** Format: double */
-            progress: number;
-            /** Format: double */
-            use: number | null;
-            zone: string;
-            forecast_end: string;
-            /** Format: double */
-            used_days: number;
-            reason?: string | null;
+            end: string;
+            pv: string;
+            ev: string | null;
+            ac: string | null;
+            forecast: string | null;
+            others: {
+                [key: string]: string;
+            };
+            forecasts: {
+                [key: string]: string;
+            };
+            added_pv: string;
+            added_ev: string | null;
+            added_ac: string | null;
         };
         PreviewOut: {
             project: string;
@@ -3468,6 +3539,19 @@ export interface components {
             over_hours: number;
             changes: components["schemas"]["ChangeOut"][];
             more: number;
+        };
+        /** @description From which idea on to go on trying, and at which activities (absent: the whole driving path). */
+        ProposalsForm: {
+            next: number;
+            activities?: string[];
+        };
+        ProposalsOut: {
+            revision: number;
+            next: number;
+            of: number;
+            /** Format: double */
+            over_hours: number;
+            found: components["schemas"]["ProposalOut"][];
         };
         QualityOut: {
             check: string;
@@ -3967,6 +4051,13 @@ export interface components {
                 [key: string]: string;
             };
         };
+        Stated: {
+            code: string;
+            name: string;
+            mark: string;
+            says: string;
+            finished: boolean;
+        };
         StatementOut: {
             page: string;
             status: string;
@@ -4088,12 +4179,9 @@ export interface components {
             rows: components["schemas"]["AffectedOut"][];
         };
         TrendOut: {
-            end: string;
-            /** Format: double */
-            days: number;
-            /** Format: double */
-            gone_at: number | null;
-            pages: number;
+            currency: string;
+            baseline: string | null;
+            pages: components["schemas"]["PageFigures"][];
         };
         TriedMarks: {
             catches: {
@@ -4106,17 +4194,20 @@ export interface components {
             changes: components["schemas"]["MarkChange"][];
         };
         TriedOut: {
-            revision: number;
-            next: number;
-            of: number;
-            /** Format: double */
-            over_hours: number;
-            found: components["schemas"]["ProposalOut"][];
+            stated: components["schemas"]["Stated"][];
+            moved: components["schemas"]["MovedOut"][];
+            critical: components["schemas"]["Stated"][];
+            no_longer_critical: components["schemas"]["Stated"][];
+            finish: string;
+            change: {
+                [key: string]: string;
+            };
         };
-        /** @description From which idea on to go on trying, and at which activities (absent: the whole driving path). */
+        /** @description Rules to be tried, in their order. */
         TryForm: {
-            next: number;
-            activities?: string[];
+            rules: {
+                [key: string]: unknown;
+            }[];
         };
         /** @description The revision that the writer saw, and how much of the answer is wanted at once. */
         Turn: {
@@ -5135,7 +5226,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["NewForm"];
+                "application/json": components["schemas"]["NewOptionForm"];
             };
         };
         responses: {
@@ -5453,7 +5544,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["TryForm"];
+                "application/json": components["schemas"]["ProposalsForm"];
             };
         };
         responses: {
@@ -5462,7 +5553,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TriedOut"];
+                    "application/json": components["schemas"]["ProposalsOut"];
                 };
             };
         };

@@ -21,7 +21,9 @@ export function useNews(project: string, revision: number, asked: number) {
     if (known.current === 0) known.current = revision;
     if (revision === known.current || typing()) return;
     known.current = revision;
-    const held = queries.getQueriesData({ queryKey: [project] }).map(([, data]) => revisionOf(data));
+    // The sheet of an option counts by itself.
+    const counts = ({ queryKey: k }: { queryKey: readonly unknown[] }) => k[0] === project && k[1] !== "options";
+    const held = queries.getQueriesData({ predicate: counts }).map(([, data]) => revisionOf(data));
     if (Math.max(0, ...held) < revision) queries.invalidateQueries({ queryKey: [project] });
   }, [queries, project, revision, asked]);
 }

@@ -21,7 +21,7 @@ export {
   useSought,
   useTopic,
 } from "./place";
-export { useBalance, useCurve, useDesk, useFindings, useFrame, useSession, useSigns } from "./queries";
+export { useBalance, useCurve, useDesk, useFindings, useFrame, useOptions, useSession, useSigns } from "./queries";
 export type { Room } from "./room";
 export { Sign } from "./Sign";
 export { useShortcut } from "./useShortcut";

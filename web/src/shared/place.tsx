@@ -10,6 +10,7 @@ export type Told =
   | { about: "row"; id: string; code: string }
   | { about: "element"; id: string; code: string }
   | { about: "entry"; list: string; id: string }
+  | { about: "option"; id: string; code: string }
   | { about: "finding"; check: string; code: string }
   | { about: "figure"; measure: string; kind: FigureKind; code: string; of?: string };
 export type Topic = Told | null;

@@ -57,3 +57,10 @@ export const useCurve = (
       ),
     placeholderData: keepPreviousData,
   });
+
+/** The present plan and its options side by side. */
+export const useOptions = (project: string) =>
+  useQuery({
+    queryKey: [project, "options", "board"],
+    queryFn: () => take(client.GET("/api/projects/{project}/options", { params: { path: { project } } })),
+  });

@@ -15,6 +15,8 @@ export const words = {
     marks: "Marks",
     value: "Value",
     timeline: "Timeline",
+    options: "Options",
+    buffers: "Buffers",
     report: "Report",
   },
   frame: {

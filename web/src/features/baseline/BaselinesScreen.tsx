@@ -1,7 +1,7 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { useNavigate } from "react-router";
+import { useLocation, useNavigate } from "react-router";
 import { client, type Schemas, take } from "../../api";
 import { format, Notice, usePlace } from "../../shared";
 import { refresh, settled, useWrites } from "../../shared/book";
@@ -168,7 +168,9 @@ interface TakeProps {
 
 function Take({ shelf, writes, revision, done }: TakeProps) {
   const { project } = usePlace();
-  const [form, setForm] = useState({ name: shelf.baselines.length ? "" : w.firstName, reason: "" });
+  // Whoever comes from an adopted option brings its reason along.
+  const brought = (useLocation().state as { reason?: string } | null)?.reason ?? "";
+  const [form, setForm] = useState({ name: shelf.baselines.length ? "" : w.firstName, reason: brought });
   const [part, setPart] = useState(false);
   const [rows, setRows] = useState<Set<string>>(new Set());
   const [sure, setSure] = useState(false);

@@ -20,12 +20,18 @@ export function PlanNote({ topic: { id } }: { topic: { id: string } }) {
   const { project, page, person } = usePlace();
   const plan = usePlan(project, "note");
   const note = useQuery({
-    queryKey: [project, "row", id],
+    queryKey: [project, "row", id, plan.option],
     queryFn: async ({ signal }) => {
       await settled(project);
       signal.throwIfAborted();
+      const path = { project, row: id };
       return take(
-        client.GET("/api/projects/{project}/plan/rows/{row}", { params: { path: { project, row: id } }, signal }),
+        plan.option === null
+          ? client.GET("/api/projects/{project}/plan/rows/{row}", { params: { path }, signal })
+          : client.GET("/api/projects/{project}/options/{id}/plan/rows/{row}", {
+              params: { path: { ...path, id: plan.option } },
+              signal,
+            }),
       );
     },
     placeholderData: (before) => (before?.row.id === id ? before : undefined),

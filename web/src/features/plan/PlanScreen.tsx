@@ -11,12 +11,13 @@ import {
 } from "react";
 import { format, Notice, useAddressed, useKept, usePlace, useShortcut, useSought, useTopic } from "../../shared";
 import { axisOf, DriftPattern, type Scale, TimeHead, TimeRules } from "../../shared/time";
-import { Act, Bar, Button, RoomHead, Soft, Space, Told } from "../../shared/ui";
+import { Act, Bar, Button, InOption, RoomHead, Soft, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
 
 import { Bulk } from "./Bulk";
 import { allColumns, FIRST_COLUMNS } from "./columns";
 import { groundOf } from "./conditions";
+import { OptionHead } from "./OptionHead";
 import { PlanGrid } from "./PlanGrid";
 import { PlanTabs } from "./PlanTabs";
 import { Consequence, sayEffect, Ties, TimeRow } from "./PlanTime";
@@ -50,7 +51,14 @@ export function PlanScreen() {
   const plan = usePlan(project);
   if (plan.sheet.isPending) return <Notice>{words.plan.loading}</Notice>;
   if (!plan.sheet.data) return <Notice bad>{plan.sheet.error?.message}</Notice>;
-  return <Sheet key={project} plan={plan} data={plan.sheet.data} />;
+  const sheet = <Sheet key={`${project}.${plan.option}`} plan={plan} data={plan.sheet.data} />;
+  if (plan.option === null) return sheet;
+  return (
+    <InOption data-option={plan.option}>
+      <OptionHead option={plan.option} />
+      {sheet}
+    </InOption>
+  );
 }
 
 function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan }) {
@@ -178,7 +186,7 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
   return (
     <>
       <RoomHead>
-        <h1>{words.plan.title}</h1>
+        <h1>{plan.option === null ? words.plan.title : words.plan.option.title}</h1>
         <Told role="status">
           {plan.refused ? (
             <Act role="alert">{plan.refused}</Act>
@@ -200,7 +208,7 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
           </>
         )}
       </RoomHead>
-      <PlanTabs />
+      {plan.option === null && <PlanTabs />}
       <ViewMenu
         info={info}
         offered={offered}

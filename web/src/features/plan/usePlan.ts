@@ -1,5 +1,6 @@
 import { type QueryClient, skipToken, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef, useState } from "react";
+import { useMatch } from "react-router";
 import { client, type Schemas, take } from "../../api";
 import { type Asked, refresh, settled, useWrites } from "../../shared/book";
 import { typedOf, type Write } from "../../shared/sheet";
@@ -16,14 +17,29 @@ export interface Plan {
   rest: boolean;
 }
 
-export const planKey = (project: string) => [project, "plan"];
+/** The plan, or the plan with an option on top of it. */
+export const planKey = (project: string, option: number | null = null) =>
+  option === null ? [project, "plan"] : [project, "options", option, "plan"];
 
-const read = (project: string) =>
-  take(client.GET("/api/projects/{project}/plan", { params: { path: { project } } })).then(
+const sheetOf = (project: string, option: number | null) =>
+  option === null
+    ? client.GET("/api/projects/{project}/plan", { params: { path: { project } } })
+    : client.GET("/api/projects/{project}/options/{id}/plan", { params: { path: { project, id: option } } });
+
+const read = (project: string, option: number | null) =>
+  take(sheetOf(project, option)).then(
     ({ rows, ...info }): Plan => ({ info, rows: new Map(rows.map((r) => [r.id, whole(r)])), rest: false }),
   );
 
-export const usePlanSheet = (project: string) => useQuery({ queryKey: planKey(project), queryFn: () => read(project) });
+export const usePlanSheet = (project: string, option: number | null = null) =>
+  useQuery({ queryKey: planKey(project, option), queryFn: () => read(project, option) });
+
+/** The option whose plan sheet is open, by the address; null at the plan itself. */
+export function useOpenOption(): number | null {
+  const found = useMatch("/:project/:page/plan/option/:option");
+  const option = Number(found?.params.option);
+  return Number.isSafeInteger(option) && option > 0 ? option : null;
+}
 
 /** The rows in sight of each project whose sheet is shown; of more than a few that changed, these are told first. */
 const inSight = new Map<string, string[]>();
@@ -37,16 +53,16 @@ const AGAIN = 2_000;
 const resting = new Map<string, ReturnType<typeof setTimeout>>();
 
 /** Reads what an answer left out, once the hands are still. */
-function readRest(queries: QueryClient, project: string, wait = STILL) {
+function readRest(queries: QueryClient, project: string, option: number | null, wait = STILL) {
   clearTimeout(resting.get(project));
   const later = async () => {
     await settled(project);
-    const now = await read(project);
-    queries.setQueryData<Plan>(planKey(project), (known) =>
+    const now = await read(project, option);
+    queries.setQueryData<Plan>(planKey(project, option), (known) =>
       known && known.info.revision > now.info.revision ? known : now,
     );
   };
-  const timer = setTimeout(() => later().catch(() => readRest(queries, project, AGAIN)), wait);
+  const timer = setTimeout(() => later().catch(() => readRest(queries, project, option, AGAIN)), wait);
   resting.set(project, timer);
 }
 
@@ -56,8 +72,9 @@ function readRest(queries: QueryClient, project: string, wait = STILL) {
  */
 export function usePlan(project: string, part = "plan", shows?: string) {
   const queries = useQueryClient();
-  const sheet = usePlanSheet(project);
-  const key = useMemo(() => planKey(project), [project]);
+  const option = useOpenOption();
+  const sheet = usePlanSheet(project, option);
+  const key = useMemo(() => planKey(project, option), [project, option]);
   // What the last change did is told wherever the plan is shown, the margin's changes too.
   const told = useMemo(() => [project, "effect"], [project]);
   const { data: effect = null } = useQuery<Effect | null>({ queryKey: told, enabled: false, queryFn: skipToken });
@@ -77,10 +94,15 @@ export function usePlan(project: string, part = "plan", shows?: string) {
     [queries, project, shows],
   );
   const again = useCallback(async () => {
-    queries.setQueryData(key, await read(project));
+    queries.setQueryData(key, await read(project, option));
     await other();
-  }, [queries, key, project, other]);
-  const writes = useWrites({ project, part, read: again, named: (row) => made.current.get(row) ?? row });
+  }, [queries, key, project, option, other]);
+  const writes = useWrites({
+    project,
+    part: option === null ? part : `${part}.option.${option}`,
+    read: again,
+    named: (row) => made.current.get(row) ?? row,
+  });
   const { write: put, send, drop, dropAll } = writes;
 
   /** What is known of the plan, and what of an answer is wanted at once. */
@@ -88,11 +110,17 @@ export function usePlan(project: string, part = "plan", shows?: string) {
     const plan = queries.getQueryData<Plan>(key);
     return { revision: plan?.info.revision ?? 0, rest: plan?.rest ?? false, seen: inSight.get(project) };
   }, [queries, key, project]);
-  /** What rests on the plan is read again once the hands are still. */
+  /** What rests on the plan is read again once the hands are still; on an option nothing rests but the board of options. */
   const settle = useCallback(() => {
     clearTimeout(timer.current);
-    timer.current = setTimeout(() => refresh(queries, project, (k) => k[1] === "plan" || k[1] === "row"), SETTLE);
-  }, [queries, project]);
+    const again = () =>
+      option === null
+        ? refresh(queries, project, (k) => k[1] === "plan" || k[1] === "row")
+        : queries.invalidateQueries({
+            predicate: ({ queryKey: k }) => k[0] === project && k[1] === "options" && k[3] !== "plan",
+          });
+    timer.current = setTimeout(again, SETTLE);
+  }, [queries, project, option]);
 
   const done = useCallback(
     (e: Effect) => {
@@ -107,15 +135,15 @@ export function usePlan(project: string, part = "plan", shows?: string) {
         for (const r of e.rows) rows.set(r.id, whole(r));
         return { info: { ...plan.info, revision: e.revision, finish: e.finish }, rows, rest: e.rest ?? false };
       });
-      if (e.rest) readRest(queries, project);
+      if (e.rest) readRest(queries, project, option);
       for (const [name, id] of Object.entries(e.made ?? {})) made.current.set(name, id);
       queries.setQueryData(told, e);
-      for (const part of ["row", "lists", "about", "budget", "loads", "estimates", "shelf"])
-        queries.invalidateQueries({ queryKey: [project, part] });
+      const parts = option === null ? ["row", "lists", "about", "budget", "loads", "estimates", "shelf"] : ["row"];
+      for (const part of parts) queries.invalidateQueries({ queryKey: [project, part] });
       settle();
       return e;
     },
-    [queries, key, project, settle, told],
+    [queries, key, project, option, settle, told],
   );
 
   const post = useCallback(
@@ -126,14 +154,17 @@ export function usePlan(project: string, part = "plan", shows?: string) {
             Object.entries(v).map(([k, x]) => [k, k === "cells" || k === "as" ? x : named(x)]),
           ) as Verb,
       );
+      const body = { ...known(), preview, verbs: wanted };
       return take(
-        client.POST("/api/projects/{project}/plan/changes", {
-          params: { path: { project } },
-          body: { ...known(), preview, verbs: wanted },
-        }),
+        option === null
+          ? client.POST("/api/projects/{project}/plan/changes", { params: { path: { project } }, body })
+          : client.POST("/api/projects/{project}/options/{id}/plan/changes", {
+              params: { path: { project, id: option } },
+              body,
+            }),
       );
     },
-    [project, known, named],
+    [project, option, known, named],
   );
 
   /** Does verbs as one step. `at` says which cell they came from, so that a refusal stands beside it. */
@@ -179,18 +210,24 @@ export function usePlan(project: string, part = "plan", shows?: string) {
   const turn = useCallback(
     async (way: "undo" | "redo") => {
       const path = { project, way };
-      const turned = await put(async () =>
-        done(await take(client.POST("/api/projects/{project}/plan/{way}", { params: { path }, body: known() }))),
-      );
+      const send = () =>
+        option === null
+          ? client.POST("/api/projects/{project}/plan/{way}", { params: { path }, body: known() })
+          : client.POST("/api/projects/{project}/options/{id}/plan/{way}", {
+              params: { path: { ...path, id: option } },
+              body: known(),
+            });
+      const turned = await put(async () => done(await take(send())));
       if (turned) dropAll();
       note(null);
     },
-    [put, done, dropAll, project, known],
+    [put, done, dropAll, project, option, known],
   );
 
   const preview = useCallback((verbs: Verb[]) => send(() => post(verbs, true)), [send, post]);
 
   return {
+    option,
     sheet,
     effect,
     refused: writes.refused,

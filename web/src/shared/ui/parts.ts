@@ -23,6 +23,27 @@ export const RoomHead = chakra("div", {
     "& select": { maxW: "170px" },
   },
 });
+/** The plan with an option on top: framed, so that nobody takes it for the plan. */
+export const InOption = chakra("div", {
+  base: {
+    display: "flex",
+    flexDirection: "column",
+    flex: 1,
+    minH: 0,
+    borderWidth: "3px",
+    borderColor: "plum",
+    "& > [data-head]": {
+      ...line,
+      flexWrap: "wrap",
+      gap: "4px 12px",
+      bg: "plum",
+      color: "sheet",
+      p: "5px 12px 7px",
+      flex: "none",
+    },
+    "& > [data-head] a": { color: "inherit", textDecoration: "underline", textUnderlineOffset: "2px" },
+  },
+});
 export const Told = chakra("span", { base: { color: "soft", minW: 0, flex: "0 1 auto" } });
 export const Space = chakra("span", { base: { flex: 1 } });
 export const Parts = chakra("div", {

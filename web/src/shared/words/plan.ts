@@ -4,6 +4,15 @@ export const words = {
   ...common,
   plan: {
     title: "Plan",
+    option: {
+      title: "Plan with the option",
+      option: "An option",
+      name: (code: string, name: string) => `Option ${code}: ${name}`,
+      apart: "What you change here stays in the option. The plan is left as it is.",
+      does: (finish: string, drift: string, eac: string, currency: string) =>
+        `Finish ${finish} (${drift})${eac ? `, EAC ${eac} ${currency}` : ""}`,
+      back: "Back to the board",
+    },
     tabs: {
       label: "Parts of the plan",
       sheet: "Sheet",

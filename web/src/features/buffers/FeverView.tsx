@@ -1,0 +1,238 @@
+import { Box, Flex } from "@chakra-ui/react";
+import { Link } from "react-router";
+import { format, usePlace } from "../../shared";
+import { Act, Button, MarginHead, Note, PartTitle, Table } from "../../shared/ui";
+import { words } from "../../shared/words/buffers";
+import { FeverChart, SmallFever } from "./FeverChart";
+import type { Fever, Point } from "./useBuffers";
+
+const w = words.buffers;
+const ink = (name: string) => `var(--chakra-colors-${name})`;
+const percent = (x: number) => format.tenth(x);
+
+/** How the promise stands: the chart, what it means, who used the buffer, what to do first. */
+export function FeverView({ fever, wet }: { fever: Fever; wet: boolean }) {
+  const last = fever.trail.at(-1);
+  if (!last) return null;
+  return (
+    <>
+      <Flex wrap="wrap" gap="8px 28px" align="flex-start">
+        <FeverChart fever={fever} wet={wet} />
+        <Box flex="1 1 260px" minW="240px" maxW="460px">
+          <MarginHead>{w.projectBuffer(format.tenth(fever.buffer.days))}</MarginHead>
+          <Used point={last} />
+          <Flex justify="space-between" fontSize="12px" color="soft">
+            <span>{w.chainEnds(format.day(fever.chain_end))}</span>
+            <span>{w.promise(format.day(fever.date))}</span>
+          </Flex>
+          <Said fever={fever} last={last} />
+          {fever.feeding.length > 0 && <MarginHead>{w.feeding}</MarginHead>}
+          {fever.feeding.map((f) => {
+            const now = f.points.at(-1);
+            const name = w.before(f.name, f.join_name);
+            const said = now?.use == null ? w.noUse : w.of(`${percent(now.use)} %`, format.tenth(f.buffer.days));
+            return (
+              <Flex
+                key={`${f.name}.${f.join}`}
+                gap="10px"
+                align="center"
+                py="4px"
+                borderBottom="1px dotted"
+                borderColor="ruleStrong"
+              >
+                <SmallFever points={f.points} lines={fever} label={`${name}: ${said}`} />
+                <span>
+                  {name}
+                  <Note as="div">
+                    {said}
+                    {now && `, ${w.zone(now.zone)}`}
+                  </Note>
+                </span>
+              </Flex>
+            );
+          })}
+        </Box>
+      </Flex>
+      <First fever={fever} />
+      <Who fever={fever} />
+      <Trail fever={fever} />
+    </>
+  );
+}
+
+/** How much of the project buffer is used, as a length of it. */
+function Used({ point }: { point: Point }) {
+  const share = Math.min(point.use ?? 0, 100) / 100;
+  return (
+    <svg width="100%" height="26" viewBox="0 0 100 26" preserveAspectRatio="none" aria-hidden="true">
+      <rect
+        x="0.4"
+        y="4"
+        width="99.2"
+        height="18"
+        fill="none"
+        stroke={ink("ink")}
+        strokeDasharray="2 1.2"
+        vectorEffect="non-scaling-stroke"
+      />
+      <rect
+        x="0.4"
+        y="4"
+        width={99.2 * share}
+        height="18"
+        fill={ink("band-soft")}
+        stroke={ink("ink")}
+        vectorEffect="non-scaling-stroke"
+      />
+    </svg>
+  );
+}
+
+function Said({ fever, last }: { fever: Fever; last: Point }) {
+  const t = fever.trend;
+  const end = format.fullDay(last.forecast_end);
+  const late = (d: number) =>
+    Math.abs(d) < 0.05 ? w.onTime : d > 0 ? w.late(format.tenth(d)) : w.early(format.tenth(-d));
+  return (
+    <Box my="8px">
+      <p>
+        {last.use == null
+          ? w.standsNoSize(percent(last.progress), end)
+          : w.stands(percent(last.use), percent(last.progress), end)}
+      </p>
+      {t && (
+        <p>
+          {w.trend(t.pages, format.fullDay(t.end), late(t.days))} {t.gone_at != null && w.gone(percent(t.gone_at))}
+        </p>
+      )}
+    </Box>
+  );
+}
+
+function Name({ code, name }: { code: string; name: string }) {
+  const { seek } = usePlace();
+  return (
+    <Button look="link" onClick={() => seek(code)}>
+      {name}
+    </Button>
+  );
+}
+
+function First({ fever }: { fever: Fever }) {
+  if (fever.first.length === 0) return null;
+  const c = w.first;
+  return (
+    <>
+      <PartTitle>{w.firstTitle}</PartTitle>
+      <Table>
+        <thead>
+          <tr>
+            <th>{c.activity}</th>
+            <th data-num="">{c.left}</th>
+            <th>{c.finish}</th>
+            <th>{c.why}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {fever.first.map((x) => (
+            <tr key={x.code}>
+              <td>
+                <Name {...x} />
+              </td>
+              <td data-num="">{w.days(format.tenth(x.remaining_days))}</td>
+              <td>{format.day(x.finish)}</td>
+              <td>{x.why === "chain" ? w.chainWhy(w.zone(x.zone)) : w.feedingWhy(w.zone(x.zone))}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+    </>
+  );
+}
+
+function Who({ fever }: { fever: Fever }) {
+  const { project } = usePlace();
+  const c = w.used;
+  const rows = [...fever.used].filter((u) => u.days || u.takes_days).sort((a, b) => b.used_days - a.used_days);
+  return (
+    <>
+      <PartTitle>{w.usedTitle}</PartTitle>
+      {rows.length === 0 ? (
+        <Note>{w.nobody}</Note>
+      ) : (
+        <Table>
+          <thead>
+            <tr>
+              <th>{c.activity}</th>
+              <th data-num="">{c.even}</th>
+              <th data-num="">{c.takes}</th>
+              <th data-num="">{c.used}</th>
+              <th>{c.page}</th>
+              <th>{c.why}</th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((u) => (
+              <tr key={u.code}>
+                <td>
+                  <Name {...u} />
+                </td>
+                <td data-num="">{w.days(format.tenth(u.days))}</td>
+                <td data-num="">{w.days(format.tenth(u.takes_days))}</td>
+                <td data-num="">
+                  {u.used_days > 0.005 ? (
+                    <Act>{w.days(format.tenth(u.used_days))}</Act>
+                  ) : u.used_days < -0.005 ? (
+                    w.gives(format.tenth(-u.used_days))
+                  ) : (
+                    "–"
+                  )}
+                </td>
+                <td>
+                  {u.page && (
+                    <Link to={`/${encodeURIComponent(project)}/${encodeURIComponent(u.page)}/buffers`}>{u.page}</Link>
+                  )}
+                </td>
+                <td>{u.note}</td>
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+      )}
+    </>
+  );
+}
+
+/** The chart as a table. */
+function Trail({ fever }: { fever: Fever }) {
+  const c = w.chart.columns;
+  return (
+    <>
+      <PartTitle>{w.chart.table}</PartTitle>
+      <Table maxW="760px">
+        <thead>
+          <tr>
+            <th>{c.page}</th>
+            <th>{c.status}</th>
+            <th data-num="">{c.done}</th>
+            <th data-num="">{c.used}</th>
+            <th>{c.zone}</th>
+            <th>{c.end}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {fever.trail.map((p) => (
+            <tr key={p.page}>
+              <td>{p.page}</td>
+              <td>{format.date(p.status)}</td>
+              <td data-num="">{percent(p.progress)} %</td>
+              <td data-num="">{p.use == null ? (p.reason ?? "–") : `${percent(p.use)} %`}</td>
+              <td>{w.zone(p.zone)}</td>
+              <td>{format.date(p.forecast_end)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+    </>
+  );
+}

@@ -1,0 +1,151 @@
+import { Box } from "@chakra-ui/react";
+import { useRef } from "react";
+import { format, useWidth } from "../../shared";
+import { axisOf } from "../../shared/time";
+import { Note, Table } from "../../shared/ui";
+import { words } from "../../shared/words/buffers";
+import type { Buffers } from "./useBuffers";
+
+const w = words.buffers;
+const ink = (name: string) => `var(--chakra-colors-${name})`;
+const ROW = 24;
+const HEAD = 22;
+const NAMES = 240;
+
+interface Line {
+  key: string;
+  name: string;
+  start: string;
+  finish: string;
+  buffer: boolean;
+  days: number;
+  head?: boolean;
+}
+
+/** The chain and its feeding chains over time; buffers are drawn as what they are: room, not work. */
+export function TimeView({ data }: { data: Buffers }) {
+  const box = useRef<HTMLDivElement>(null);
+  const width = useWidth(box);
+  const lines = linesOf(data);
+  const starts = lines.map((l) => l.start).sort();
+  const ends = lines.map((l) => l.finish).sort();
+  const axis = axisOf(starts[0] ?? data.status, ends.at(-1) ?? data.status, "fit", Math.max(width - NAMES - 90, 200));
+  const height = HEAD + lines.length * ROW + 8;
+  let said = Number.NEGATIVE_INFINITY;
+  return (
+    <Box ref={box}>
+      <Note as="p">{w.legend}</Note>
+      {width > 0 && (
+        <svg width={width} height={height} role="img" aria-label={w.timeLabel}>
+          <g transform={`translate(${NAMES} 0)`}>
+            {axis.ticks.map((t) => {
+              const shown = t.label && t.x - said > 54 && t.x < axis.width - 20;
+              if (shown) said = t.x;
+              return (
+                <g key={t.x}>
+                  {t.ruled && <path d={`M${t.x} ${HEAD}V${height}`} stroke={ink("rule")} />}
+                  {shown && (
+                    <text x={t.x + 3} y={HEAD - 8} fontSize={10.5} fill={ink("soft")}>
+                      {t.label}
+                    </text>
+                  )}
+                </g>
+              );
+            })}
+            {data.status && (
+              <path d={`M${axis.x(data.status)} ${HEAD}V${height}`} stroke={ink("wet")} strokeWidth={2} />
+            )}
+            {lines.map((l, i) => {
+              const y = HEAD + i * ROW + 5;
+              const [a, b] = [axis.x(l.start), Math.max(axis.x(l.finish), axis.x(l.start) + 2)];
+              return (
+                <g key={l.key}>
+                  <path
+                    d={`M${-NAMES} ${y + ROW - 5}H${width - NAMES}`}
+                    stroke={ink(l.head ? "rule-strong" : "rule")}
+                  />
+                  <text
+                    x={-NAMES + 14}
+                    y={y + 11}
+                    fontSize={12}
+                    fontStyle={l.buffer ? "italic" : undefined}
+                    fill={ink("ink")}
+                  >
+                    <title>{l.name}</title>
+                    {l.name.length > 34 ? `${l.name.slice(0, 33)}…` : l.name}
+                  </text>
+                  {l.buffer ? (
+                    <>
+                      <rect
+                        x={a}
+                        y={y}
+                        width={b - a}
+                        height={13}
+                        rx={6}
+                        fill="none"
+                        stroke={ink("plum")}
+                        strokeWidth={1.4}
+                        strokeDasharray="2 3"
+                      />
+                      <text
+                        x={b + 6}
+                        y={y + 11}
+                        fontSize={11}
+                        fill={ink("plum")}
+                      >{`${w.days(format.tenth(l.days))} ${w.room}`}</text>
+                    </>
+                  ) : (
+                    <rect x={a} y={y + 1} width={b - a} height={11} fill={ink("band-soft")} stroke={ink("band")} />
+                  )}
+                </g>
+              );
+            })}
+          </g>
+        </svg>
+      )}
+      <Table maxW="720px">
+        <thead>
+          <tr>
+            <th>{w.plan}</th>
+            <th>{w.chain.start}</th>
+            <th>{w.chain.finish}</th>
+            <th data-num="">{w.chain.even}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {lines.map((l) => (
+            <tr key={l.key}>
+              <td>{l.name}</td>
+              <td>{format.date(l.start)}</td>
+              <td>{format.date(l.finish)}</td>
+              <td data-num="">{w.days(format.tenth(l.days))}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+    </Box>
+  );
+}
+
+/** The feeding chains each with its buffer, then the chain with the project buffer: promised buffers where there is a promise. */
+function linesOf({ chain, fever }: Buffers): Line[] {
+  const work = (rows: Buffers["chain"]["rows"]): Line[] =>
+    rows.map((x) => ({ key: x.code, name: x.name, start: x.start, finish: x.finish, buffer: false, days: x.days }));
+  const room = (
+    key: string,
+    name: string,
+    b: { start: string; end: string; days: number } | null | undefined,
+  ): Line[] =>
+    b && b.days > 0 && b.end > b.start
+      ? [{ key, name, start: b.start, finish: b.end, buffer: true, days: b.days }]
+      : [];
+  const feeding = chain.feeding.flatMap((f, i) => [
+    ...work(f.rows),
+    ...room(`f${i}`, w.before(w.room, f.join_name), fever ? promisedFor(fever, f.join, i) : f.buffer),
+  ]);
+  const own = fever ? fever.buffer : chain.buffer;
+  return [...feeding, ...work(chain.rows), ...room("project", w.projectBuffer(format.tenth(own?.days ?? 0)), own)];
+}
+
+const promisedFor = (fever: NonNullable<Buffers["fever"]>, join: string, i: number) =>
+  (fever.feeding.find((f) => f.join === join) ?? fever.feeding[i])?.buffer;

@@ -1,0 +1,220 @@
+import { chakra } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { useNavigate } from "react-router";
+import { client, take } from "../../api";
+import { format, usePlace } from "../../shared";
+import {
+  Act,
+  Bar,
+  Button,
+  Input,
+  Note,
+  RoomHead,
+  ScrollBox,
+  Select,
+  Soft,
+  Space,
+  Table,
+  Told,
+  Why,
+} from "../../shared/ui";
+import { words } from "../../shared/words/options";
+import { OptionTabs } from "./OptionTabs";
+import { useOptionWrites } from "./useOptionWrites";
+import { type Proposal, useProposals } from "./useProposals";
+
+const w = words.proposals;
+const Meter = chakra("progress", { base: { width: "160px", height: "10px" } });
+
+/** Proposals: what single steps on the driving path would gain, found one after the other; turning some into an option. */
+export function ProposalsScreen() {
+  const { project, page, person } = usePlace();
+  const { found, tried, of, over, problem, busy, look, stop } = useProposals(project);
+  const [scope, setScope] = useState("");
+  const [chosen, setChosen] = useState<string[]>([]);
+  const elements = useElements(project);
+  const open = person.role !== "reader" && page.state === "wet";
+  const inside = scope ? (elements.find((e) => e.code === scope)?.inside ?? []) : undefined;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: looks once when it is come to, and whenever another scope is chosen
+  useEffect(() => {
+    if (scope && !inside) return;
+    setChosen([]);
+    void look(inside);
+  }, [scope, look]);
+  return (
+    <>
+      <RoomHead>
+        <h1>{words.options.title}</h1>
+        <Told>{w.intro}</Told>
+      </RoomHead>
+      <OptionTabs />
+      <Bar kind="view">
+        <label>
+          {w.scope}
+          <Select value={scope} onChange={(e) => setScope(e.target.value)} maxW="260px">
+            <option value="">{w.whole}</option>
+            {elements.map((e) => (
+              <option key={e.code} value={e.code}>
+                {e.code} {e.name}
+              </option>
+            ))}
+          </Select>
+        </label>
+        {busy ? <Button onClick={stop}>{w.stop}</Button> : <Button onClick={() => void look(inside)}>{w.look}</Button>}
+        <Meter max={of ?? 1} value={of === null ? undefined : tried} aria-label={w.progress(tried, of ?? 0)} />
+        <Soft role="status">
+          {of === null
+            ? ""
+            : busy
+              ? w.progress(tried, of)
+              : tried < of
+                ? w.stopped(tried, of)
+                : of === 0
+                  ? w.nothing
+                  : w.all(of)}
+        </Soft>
+        {problem && <Act role="alert">{problem}</Act>}
+      </Bar>
+      <ScrollBox>
+        {found.length > 0 && <Found found={found} over={over} chosen={chosen} setChosen={setChosen} open={open} />}
+        {!busy && of !== null && of > 0 && tried >= of && found.length === 0 && <Soft as="p">{w.none}</Soft>}
+      </ScrollBox>
+      {open && chosen.length > 0 && <Make key={chosen.join()} found={found} chosen={chosen} />}
+    </>
+  );
+}
+
+interface FoundProps {
+  found: Proposal[];
+  over: number;
+  chosen: string[];
+  setChosen: (next: string[]) => void;
+  open: boolean;
+}
+
+function Found({ found, over, chosen, setChosen, open }: FoundProps) {
+  const { frame } = usePlace();
+  return (
+    <Table>
+      <thead>
+        <tr>
+          <th>{w.columns.what}</th>
+          <th data-num="">{w.columns.gained}</th>
+          <th data-num="">{w.columns.cost(frame.currency)}</th>
+          <th>{w.columns.finish}</th>
+          <th data-num="">{w.columns.over}</th>
+        </tr>
+      </thead>
+      <tbody>
+        {found.map((p) => {
+          const said = `${w.kinds[p.kind] ?? p.kind}: ${p.changes[0]?.about ?? ""}`;
+          return (
+            <tr key={p.code}>
+              <td>
+                <chakra.div display="flex" gap="8px" alignItems="baseline">
+                  {open && (
+                    <Input
+                      type="checkbox"
+                      look="bare"
+                      aria-label={w.choose(said)}
+                      checked={chosen.includes(p.code)}
+                      onChange={(e) =>
+                        setChosen(e.target.checked ? [...chosen, p.code] : chosen.filter((c) => c !== p.code))
+                      }
+                    />
+                  )}
+                  <span>
+                    <b>{w.kinds[p.kind]}</b> {p.kind === "level" && w.mode(p.code)} {saidOf(p)}
+                    {p.kind === "shorten" && <Note> · {w.scopeMustGive}</Note>}
+                  </span>
+                </chakra.div>
+              </td>
+              <td data-num="">
+                {p.gained_days < 0 ? (
+                  <Act>{format.tenth(p.gained_days)} d</Act>
+                ) : (
+                  words.options.days(format.tenth(p.gained_days))
+                )}
+              </td>
+              <td data-num="">
+                {Number(p.cost) === 0 ? (
+                  "0"
+                ) : Number(p.cost) > 0 ? (
+                  <Act>{format.signed(p.cost)}</Act>
+                ) : (
+                  format.signed(p.cost)
+                )}
+              </td>
+              <td>{format.day(p.finish)}</td>
+              <td data-num="">
+                {words.options.hours(format.tenth(p.over_hours))}
+                {Math.abs(p.over_hours - over) >= 0.05 && (
+                  <Note as="div">{format.tenth(p.over_hours - over).replace(/^(?=\d)/, "+")} h</Note>
+                )}
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </Table>
+  );
+}
+
+/** What a proposal changes, in words; of levelling only how much. */
+function saidOf(p: Proposal) {
+  if (p.kind === "level") return words.levelling.movedTitle(p.changes.length + p.more);
+  const said = p.kind === "relink" ? p.changes.slice(-1) : p.changes;
+  return said.map((c) => `${c.about}, ${c.what}`).join("; ") + (p.more ? `; ${w.and(p.more)}` : "");
+}
+
+function Make({ found, chosen }: { found: Proposal[]; chosen: string[] }) {
+  const { project, page, tell } = usePlace();
+  const does = useOptionWrites("proposals");
+  const navigate = useNavigate();
+  const one = found.find((p) => p.code === chosen[0]);
+  const [name, setName] = useState(
+    chosen.length === 1 && one
+      ? `${w.kinds[one.kind]}: ${one.changes[0]?.about ?? ""}`.slice(0, 120)
+      : w.chosen(chosen.length),
+  );
+  return (
+    <Bar
+      kind="foot"
+      as="form"
+      onSubmit={async (e) => {
+        e.preventDefault();
+        const made = await does.make(name, { proposals: chosen });
+        if (!made) return;
+        tell({ about: "option", id: String(made.id), code: "" });
+        navigate(`/${encodeURIComponent(project)}/${encodeURIComponent(page.code)}/options`);
+      }}
+    >
+      <Input aria-label={w.name} value={name} onChange={(e) => setName(e.target.value)} width="320px" />
+      <Button type="submit" look="seal">
+        {w.make(chosen.length)}
+      </Button>
+      <Space />
+      {(does.why("name") ?? does.writes.refused) && <Why role="alert">{does.why("name") ?? does.writes.refused}</Why>}
+    </Bar>
+  );
+}
+
+/** The elements of the plan, each with the codes of the activities below it. */
+function useElements(project: string) {
+  const plan = useQuery({
+    queryKey: [project, "plan-names"],
+    queryFn: () => take(client.GET("/api/projects/{project}/plan", { params: { path: { project } } })),
+  });
+  const rows = plan.data?.rows ?? [];
+  const parents = new Map(rows.map((r) => [r.id, r.parent ?? null]));
+  const below = (id: string | null | undefined, element: string): boolean =>
+    id != null && (id === element || below(parents.get(id), element));
+  return rows
+    .filter((r) => r.kind === "wbs")
+    .map((e) => ({
+      code: e.code,
+      name: e.name,
+      inside: rows.filter((r) => r.kind !== "wbs" && below(r.parent, e.id)).map((r) => r.code),
+    }));
+}
