@@ -102,7 +102,7 @@ class Option(BookRow):
     keys = models.JSONField(default=dict)
     past = models.JSONField(default=list)
     future = models.JSONField(default=list)
-    based_on = models.IntegerField(default=0)
+    based_on = models.IntegerField(default=1)
     seen = models.IntegerField(default=1)
     """Counts what was done to it."""
 

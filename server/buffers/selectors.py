@@ -33,11 +33,12 @@ class ChainLink:
 
 @dataclass
 class BufferOut:
-    """A buffer: its size in working days, and where it sits."""
+    """A buffer: its size in working days, where it sits, and how much of it has room there."""
 
     days: float
     start: str
     end: str
+    room_days: float
 
 
 @dataclass
@@ -264,7 +265,8 @@ def _row(book: Book, x: ChainRow) -> ChainLink:
 
 
 def _buffer(book: Book, size: int, start: Instant, end: Instant) -> BufferOut:
-    return BufferOut(days(book, size), to_text(start), to_text(end))
+    room = min(max(book.axis.between(start, end), 0), size)
+    return BufferOut(days(book, size), to_text(start), to_text(end), days(book, room))
 
 
 def fever_out(v: View, fever: Fever) -> FeverOut:

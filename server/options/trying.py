@@ -1,7 +1,7 @@
 """Proposals tried a part at a time: each request tries ideas for a moment, so that nobody waits and anybody can stop."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from dryledger.calendar.calendar import to_text
 from dryledger.options.proposals import Proposal
@@ -59,7 +59,12 @@ def tried(access: Access, start: int, scope: frozenset[str] | None, clock: Calla
 
 
 def _out(here: Present, x: Proposal) -> ProposalOut:
-    book = here.results.book
+    book, said = here.results.book, x.changes
+    if x.kind == "calendar":  # lengths that stay what they are need no words
+        first = said[0]
+        said = (replace(first, cells={"calendar": first.cells["calendar"]}),)
+    elif x.kind == "relink":
+        said = said[-1:]
     return ProposalOut(
         x.code,
         x.kind,
@@ -67,6 +72,6 @@ def _out(here: Present, x: Proposal) -> ProposalOut:
         f"{x.cost:f}",
         to_text(x.finish),
         float(round(x.over_allocated / 60, 2)),
-        [ChangeOut(*said_change(book, c)) for c in x.changes[:MOST_SAID]],
-        max(len(x.changes) - MOST_SAID, 0),
+        [ChangeOut(*said_change(book, c)) for c in said[:MOST_SAID]],
+        max(len(said) - MOST_SAID, 0),
     )

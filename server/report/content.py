@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Mapping
 
+from dryledger.book.options import promise_at
 from dryledger.book.report_layout import OWN_HEADS, SECTIONS, ReportLayout
 from dryledger.calendar.calendar import to_text
 from dryledger.marks.marks import MARK_WORDS
@@ -94,8 +95,9 @@ def _head(v: View, name: str, draft: DraftOut, before: View | None, earlier: Dra
 def sections_of(
     v: View, facts: ReportFacts, draft: DraftOut, before: View | None, earlier: DraftOut, keys: tuple[str, ...]
 ) -> list[ReportSection]:
-    """The sections that are shown, in their order."""
-    return [_section(v, key, facts, draft, before, earlier) for key in keys]
+    """The sections that are shown, in their order; that of the buffers only where a promise is in force."""
+    promised = promise_at(v.book, len(v.results.at.periods)) is not None
+    return [_section(v, key, facts, draft, before, earlier) for key in keys if key != "buffers" or promised]
 
 
 def _section(v: View, key: str, facts: ReportFacts, draft: DraftOut, before: View | None, earlier: DraftOut) -> ReportSection:
@@ -133,6 +135,10 @@ def _curve(m: _Making, out: ReportSection) -> None:
 
 def _indices(m: _Making, out: ReportSection) -> None:
     out.chart, out.tables = "indices", [made.indices(m.v, trend(m.v).pages)]
+
+
+def _buffers(m: _Making, out: ReportSection) -> None:
+    out.sentences, out.tables = made.buffers(m.v)
 
 
 def _treatment(m: _Making, out: ReportSection) -> None:
@@ -181,6 +187,7 @@ _FILL: Mapping[str, Callable[[_Making, ReportSection], None]] = {
     "coming_next": _work(False),
     "money": _money,
     "indices": _indices,
+    "buffers": _buffers,
     **{name: _register(name) for name in ("issues", "changes", "risks")},
     "checks": _checks,
     "treatment": _treatment,

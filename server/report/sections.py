@@ -15,7 +15,9 @@ from dryledger.report.own_fields import said_value
 from dryledger.report.registers import register_facts
 from dryledger.working.period import exposure
 from server.book.results import View
+from server.buffers.selectors import FeverPoint, fever_at, fever_out
 from server.report.shapes import FigureAt, ReportCell, ReportColumn, ReportRow, ReportTable
+from server.shared.saying import said_date
 from server.shared.words import sentence
 from server.value.trend import PageFigures
 
@@ -197,6 +199,39 @@ def answered(v: View) -> ReportTable:
         for a in standing_answers(v.results)
     ]
     return _table("checks", _columns(("finding", "text"), ("answer", "text"), ("said_by", "text"), ("page", "text")), rows)
+
+
+def buffers(v: View) -> tuple[list[str], list[ReportTable]]:
+    """How the promise stands: its date, where the trend leads, the trail of pages, and the feeding buffers."""
+    found = fever_at(v)
+    if found is None:
+        return [], []
+    x = fever_out(v, found)
+    said = [sentence("report.promised", date=said_date(x.date), by=x.approved_by)]
+    if x.trend is not None:
+        days = abs(round(x.trend.days, 1))
+        late = "report.trend_late" if x.trend.days > 0 else "report.trend_early"
+        said.append(sentence("report.trend", pages=x.trend.pages, end=said_date(x.trend.end), late=sentence(late, days=f"{days:g}")))
+    trail = []
+    for p in x.trail:
+        cells = [ReportCell(p.page), ReportCell(p.status), *_use(p), ReportCell(p.forecast_end)]
+        trail.append(ReportRow(p.page, cells))
+    used = (("chain_done", "percent"), ("buffer_used", "percent"), ("zone", "text"))
+    columns = _columns(("page", "text"), ("status", "day"), *used, ("chain_end", "day"))
+    feeding = []
+    for i, f in enumerate(x.feeding):
+        name = sentence("report.before", name=f.name, join=f.join_name)
+        feeding.append(ReportRow(f"{i + 1}", [ReportCell(name), *_use(f.points[-1])]))
+    tables = [_table("buffers.trail", columns, trail)]
+    if feeding:
+        tables.append(_table("buffers.feeding", _columns(("feeding_buffer", "text"), *used), feeding))
+    return said, tables
+
+
+def _use(p: FeverPoint) -> Cells:
+    """Shares of a chain done and of its buffer used, and the zone."""
+    used = NONE if p.use is None else ReportCell(f"{p.use:g}")
+    return [ReportCell(f"{p.progress:g}"), used, ReportCell(sentence(f"report.zone_{p.zone}"))]
 
 
 def treatment(v: View) -> tuple[list[str], ReportTable]:

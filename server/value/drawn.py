@@ -150,6 +150,7 @@ class _Sheet:
             self.axes.plot([finish], [i - 0.18], "o", color=GOOD if b.state == "complete" else colour, markersize=3.2)
         else:
             self._band(i, b, start, finish)
+        self._room(i, b)
         self._beside(i, b, finish, label)
 
     def _band(self, i: int, b: Bar, start: float, finish: float) -> None:
@@ -172,6 +173,12 @@ class _Sheet:
             middle = low + DEPTH / 2
             look = {"linestyle": (0, (1, 4)), "capstyle": "round"}
             self._path([(finish, middle), (_at(b.float_to), middle)], color=SOFT, linewidth=1, **look)
+
+    def _room(self, i: int, b: Bar) -> None:
+        """The buffer behind an activity: a dotted frame."""
+        if b.buffer:
+            start, end = map(_at, b.buffer)
+            self._box(i + 0.12, start, end, 0.26, facecolor="none", edgecolor=PLUM, linewidth=0.8, linestyle=":")
 
     def _beside(self, i: int, b: Bar, finish: float, label: str) -> None:
         late = b.late_days or 0

@@ -191,6 +191,8 @@ class Bar:
     out_of_sequence: bool
     others: dict[str, list[str]]
     """Start and finish in other baselines that are asked for, by their codes."""
+    buffer: list[str] | None = None
+    """Where the promised buffer behind it begins and ends: room, not work."""
 
 
 @dataclass

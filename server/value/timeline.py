@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 
+from dryledger.book.options import promise_at, rooms_of
 from dryledger.book.outline import levels
 from dryledger.calendar.calendar import to_text
 from dryledger.marks.marks import activity_marks, drift_days
@@ -26,6 +27,8 @@ def timeline(v: View, baselines: Sequence[str] = ()) -> TimelineOut:
     marked = activity_marks(r)
     heads = levels(book)
     order = {h.code: i for i, h in enumerate(heads)}
+    promise = promise_at(book, len(r.at.periods))
+    rooms = {} if promise is None else rooms_of(promise)
     bars = []
     for a in sorted(book.activities, key=lambda a: order.get(a.wbs or "", -1)):
         row = r.schedule.activities[a.code]
@@ -55,12 +58,14 @@ def timeline(v: View, baselines: Sequence[str] = ()) -> TimelineOut:
                 round(float(r.progress[a.code].percent * 100), 1),
                 row.out_of_sequence,
                 {code: [to_text(x.start), to_text(x.finish)] for code, rows in others.items() if (x := rows.get(a.code)) is not None},
+                [to_text(room.start), to_text(room.end)] if (room := rooms.get(a.code)) is not None else None,
             )
         )
     starts = [b.start for b in bars] + [b.base_start for b in bars if b.base_start]
     ends = [b.finish for b in bars] + [b.base_finish for b in bars if b.base_finish]
     starts += [span[0] for b in bars for span in b.others.values()]
     ends += [span[1] for b in bars for span in b.others.values()]
+    ends += [b.buffer[1] for b in bars if b.buffer]
     deadline = book.project.deadline
     return TimelineOut(
         v.page.status,

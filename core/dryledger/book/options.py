@@ -12,7 +12,7 @@ from dryledger.words import sentence
 if TYPE_CHECKING:
     from dryledger.book.plan import Book
 
-__all__ = ["DOS", "Buffer", "Buffers", "Change", "FeedingPromise", "Length", "Option", "Promise", "option_faults", "promise_at"]
+__all__ = ["DOS", "Buffer", "Buffers", "Change", "FeedingPromise", "Length", "Option", "Promise", "option_faults", "promise_at", "rooms_of"]
 
 DOS = ("set", "add", "delete", "link", "unlink", "assign", "unassign", "cost", "uncost", "resource", "project", "post")
 """What a change of an option can do."""
@@ -122,6 +122,16 @@ def promise_at(book: "Book", pages: int) -> Promise | None:
         if x.page is None or places.get(x.page, pages) < pages:
             found = x
     return found
+
+
+def rooms_of(promise: Promise) -> dict[str, Buffer]:
+    """The buffers of a promise by the activity behind which each stands: the last of its chain.
+
+    >>> rooms_of(Promise("K", "Ann", (Length("A", 480),), Buffer(60, 0, 60)))
+    {'A': Buffer(size=60, start=0, end=60)}
+    """
+    chains = [(f.chain, f.buffer) for f in promise.feeding] + [(promise.chain, promise.buffer)]
+    return {chain[-1].code: buffer for chain, buffer in chains if chain and buffer.size}
 
 
 def option_faults(book: "Book") -> Iterator[Fault]:

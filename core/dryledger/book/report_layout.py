@@ -12,9 +12,9 @@ __all__ = ["OWN_HEADS", "SECTIONS", "KeptLine", "ReportLayout", "layout_faults"]
 
 SECTIONS = (
     *("overall", "heads", "summary", "decisions", "curve", "milestones"),
-    *("worked_on", "coming_next", "money", "indices", "issues", "changes", "risks", "checks", "treatment", "corrections"),
+    *("worked_on", "coming_next", "money", "indices", "buffers", "issues", "changes", "risks", "checks", "treatment", "corrections"),
 )
-"""Every section of a report, in the order that ships."""
+"""Every section of a report, in the order that ships. That of the buffers is left out where no promise is in force."""
 OWN_HEADS = ("Schedule", "Cost")
 """The heads that every report has; a project adds its own."""
 MOST_HEADS, LONGEST = 12, 60

@@ -12,14 +12,13 @@ from functools import cached_property
 
 from dryledger.book.durations import whole_minutes
 from dryledger.book.options import Buffer, FeedingPromise, Length, Promise
-from dryledger.book.plan import Book
 from dryledger.budget.money import CONTEXT
 from dryledger.calendar.calendar import Instant
 from dryledger.compute import Results
 from dryledger.options.levelling import Levelled, level
 from dryledger.schedule.schedule import Scheduled, shift_back
 
-__all__ = ["Chain", "ChainRow", "Feeding", "buffer_size", "chain_of", "promised", "safety_of", "unsafe", "without_safe"]
+__all__ = ["Chain", "ChainRow", "Feeding", "buffer_size", "chain_of", "promised", "safety_of", "without_safe"]
 
 HOUR = 60
 
@@ -194,8 +193,3 @@ def promised(chain: Chain, code: str, page: str | None, approved_by: str) -> Pro
 
 def _lengths(rows: tuple[ChainRow, ...]) -> tuple[Length, ...]:
     return tuple(Length(x.code, x.even) for x in rows)
-
-
-def unsafe(book: Book) -> list[str]:
-    """Work whose safe duration is shorter than the one at even odds."""
-    return [a.code for a in book.activities if a.safe_duration is not None and a.safe_duration < a.duration]

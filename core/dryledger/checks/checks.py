@@ -70,6 +70,8 @@ CHECKS: tuple[Check, ...] = tuple(
         ("task_without_duration", "plan", "a task that takes no time", "It can't show progress.", "Give it a duration, or make it a milestone.", "activities.duration"),
         ("unassigned", "plan", "with no resource and no cost", "It has no budget and no one to ask.", "Assign a resource, or give it a cost.", "assignments.resource"),
         ("overbooked", "plan", "over-allocated", "The dates can't be kept by the people there are.", "Move work, or add units.", "resources.units"),
+        ("no_safe_duration", "plan", "with no safe duration", "The buffers get no safety from it and come out too small.", "Give it the duration that it keeps nine times in ten.", "activities.safe_duration"),
+        ("safe_below_even", "plan", "with a safe duration shorter than the one at even odds", "It counts as having no safety at all.", "Put one of the two right.", "activities.safe_duration"),
         ("cost_twice", "plan", "with the same cost twice", "The budget may count it twice.", "Delete one of them.", "costs.amount"),
     )
 )  # fmt: skip

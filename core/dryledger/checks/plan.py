@@ -17,7 +17,17 @@ __all__ = ["overbooked", "plan_rules"]
 
 def plan_rules(r: Results, limits: Limits) -> dict[str, set[str]]:
     """The activities caught, by the code of the check."""
-    return _network(r, limits) | _times(r, limits) | _kinds(r)
+    return _network(r, limits) | _times(r, limits) | _kinds(r) | _safety(r)
+
+
+def _safety(r: Results) -> dict[str, set[str]]:
+    """Of a plan that is kept by buffers, the open work whose safe duration is missing or too short."""
+    rows = [a for a in r.book.activities if r.progress[a.code].state != "complete" and r.progress[a.code].planned]
+    kept = any(a.safe_duration is not None for a in r.book.activities)
+    return {
+        "no_safe_duration": {a.code for a in rows if a.safe_duration is None} if kept else set(),
+        "safe_below_even": {a.code for a in rows if a.safe_duration is not None and a.safe_duration < r.progress[a.code].planned},
+    }
 
 
 def _day(r: Results) -> int:

@@ -6,6 +6,8 @@ from typing import Any
 from dryledger.book.lists import LISTS
 from dryledger.book.options import Change
 from dryledger.book.plan import Book
+from dryledger.book.reader import duration_text, split_duration
+from dryledger.calendar.calendar import Calendar
 
 __all__ = ["said_change"]
 
@@ -16,13 +18,16 @@ def said_change(book: Book, x: Change) -> tuple[str, str]:
     """What a change is about, and what it does: names of the present plan, new values and those they replace.
 
     >>> from dryledger.book.plan import Activity, Project
-    >>> book = Book(Project("P", "Pier", "EUR", 0, "five"), (), activities=(Activity("A", "Dig"), Activity("B", "Pour")))
-    >>> said_change(book, Change("set", "A", cells={"duration": "2d"}, was={"duration": "3d"}))
-    ('Dig', 'duration 3d → 2d')
+    >>> from dryledger.calendar.calendar import Calendar
+    >>> five = Calendar("five", "Five-day week", (((480, 960),),) * 7)
+    >>> rows = (Activity("A", "Dig", calendar="five"), Activity("B", "Pour", calendar="five"))
+    >>> book = Book(Project("P", "Pier", "EUR", 0, "five"), (five,), activities=rows)
+    >>> said_change(book, Change("set", "A", cells={"duration": "960min"}, was={"duration": "3d"}))
+    ('Dig', 'duration 3 d → 2 d')
     >>> said_change(book, Change("link", source="A", target="B", type="FS", cells={"lag": "-1d"}))
-    ('Dig → Pour', 'link FS, lag −1d')
+    ('Dig → Pour', 'link FS, lag −1 d')
     """
-    return _subject(book, x), _what(x)
+    return _subject(book, x), _what(book, x)
 
 
 def _name(book: Book, code: str | None) -> str:
@@ -42,7 +47,7 @@ def _subject(book: Book, x: Change) -> str:
     return book.project.name if x.do == "project" else _name(book, x.row)
 
 
-def _what(x: Change) -> str:
+def _what(book: Book, x: Change) -> str:
     if x.do == "delete":
         return "taken out"
     if x.do == "unassign":
@@ -51,28 +56,42 @@ def _what(x: Change) -> str:
         return "cost taken out"
     if x.do == "unlink":
         return f"link {x.type or 'FS'} taken out"
-    cells = ", ".join(_cell(key, value, x.was) for key, value in x.cells.items() if not (x.do == "add" and key == "name"))
-    head = {"add": "added", "link": f"link {x.type or 'FS'}", "post": "posted"}.get(x.do, "")
-    return ", ".join(part for part in (head, cells) if part) or "put on"
+    cells = ", ".join(_cell(book, x, key, value) for key, value in x.cells.items() if not (x.do == "add" and key == "name"))
+    head = {"add": "added", "link": f"link {x.type or 'FS'}"}.get(x.do, "")
+    return ", ".join(part for part in (head, cells, "posted" if x.do == "post" else "") if part) or "put on"
 
 
-def _cell(key: str, value: Any, was: Mapping[str, Any]) -> str:
+def _cell(book: Book, x: Change, key: str, value: Any) -> str:
     column = LISTS["activities"].by_key.get(key)
     word = WORDS.get(key) or (column.title.lower() if column is not None else key.replace("_", " "))
-    old = was.get(key)
-    before = f"{_plain(old)} → " if old is not None else ""
-    return f"{word} {before}{_plain(value)}"
+    old = x.was.get(key)
+    before = f"{_plain(book, x, key, old)} → " if old is not None else ""
+    return f"{word} {before}{_plain(book, x, key, value)}"
 
 
-def _plain(value: Any) -> str:
+def _calendar(book: Book, x: Change) -> Calendar | None:
+    """The calendar that the lengths of a change are counted on."""
+    a = book.activity_by_code.get(x.row or x.activity or "")
+    return book.calendar_by_code.get(a.calendar if a is not None else book.project.calendar)
+
+
+def _plain(book: Book, x: Change, key: str, value: Any) -> str:
     """A value of the book as people read it."""
     if value is None:
         return "none"
     if isinstance(value, Mapping):
-        return " ".join(_plain(v) for v in value.values() if v is not None)
+        return " ".join(_plain(book, x, key, v) for v in value.values() if v is not None)
     if isinstance(value, bool):
         return "yes" if value else "no"
-    text = str(value).replace("_", " ")
-    if len(text) == 16 and text[10] == "T":
+    text = str(value)
+    if key == "calendar" and text in book.calendar_by_code:
+        return book.calendar_by_code[text].name
+    length = split_duration(text)
+    if length is not None:
+        calendar = _calendar(book, x)
+        if length[1] == "min" and calendar is not None:
+            length = split_duration(duration_text(int(length[0]), calendar, ("d", "h", "min"))) or length
+        text = f"{length[0].normalize():f} {length[1]}"
+    elif len(text) == 16 and text[10] == "T":
         return f"{text[:10]} {text[11:]}"
-    return f"−{text[1:]}" if text.startswith("-") and text[1:2].isdigit() else text
+    return f"−{text[1:]}" if text.startswith("-") and text[1:2].isdigit() else text.replace("_", " ")

@@ -30,7 +30,7 @@ class Migration(migrations.Migration):
                 ('keys', models.JSONField(default=dict)),
                 ('past', models.JSONField(default=list)),
                 ('future', models.JSONField(default=list)),
-                ('based_on', models.IntegerField(default=0)),
+                ('based_on', models.IntegerField(default=1)),
                 ('seen', models.IntegerField(default=1)),
                 ('project', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='+', to='book.project')),
             ],

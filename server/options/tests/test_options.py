@@ -30,7 +30,7 @@ class Case(LedgerTest):
     def change_plan(self, activity: str, **cells: str) -> None:
         """Change an activity of the plan itself."""
         plan = self.call("get", "projects/FERRY/plan")
-        row = next(r["id"] for r in plan["rows"] if r["code"] == code)
+        row = next(r["id"] for r in plan["rows"] if r["code"] == activity)
         self.call(
             "post", "projects/FERRY/plan/changes", {"revision": plan["revision"], "verbs": [{"do": "set", "row": row, "cells": cells}]}
         )
@@ -58,7 +58,7 @@ class Board(Case):
                          {"O1": (5.0, 3.0), "O2": (8.0, 0.0), "O3": (9.0, -1.0)})  # fmt: skip
         third = self.option("O3")
         self.assertEqual(third["overlaps"], ["Defects from trials with As-built drawings"])
-        self.assertIn({"about": "Terminate and insulation test", "what": "duration 10d → 7d", "conflict": None, "moved_on": False},
+        self.assertIn({"about": "Terminate and insulation test", "what": "duration 10 d → 7 d", "conflict": None, "moved_on": False},
                       third["changes"])  # fmt: skip
 
     def test_overlay_has_what_differs_and_each_curve(self) -> None:
@@ -181,7 +181,7 @@ class Adopting(Case):
         kept = self.send(f"/{o['id']}/rebase", {"seen": o["seen"], "keep": [0]})
         self.assertEqual(kept.status_code, 200, kept.content)
         o = self.option("O2")
-        self.assertEqual((o["changes"][0]["what"], o["changes"][0]["conflict"], o["moved_on"]), ("duration 9d → 6d", None, False))
+        self.assertEqual((o["changes"][0]["what"], o["changes"][0]["conflict"], o["moved_on"]), ("duration 9 d → 6 d", None, False))
 
     def test_a_renamed_code_is_followed(self) -> None:
         self.change_plan("A470", code="T470")

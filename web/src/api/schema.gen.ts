@@ -1973,6 +1973,7 @@ export interface components {
             others: {
                 [key: string]: string[];
             };
+            buffer?: string[] | null;
         };
         BaselineOut: {
             code: string;
@@ -2036,6 +2037,8 @@ export interface components {
             days: number;
             start: string;
             end: string;
+            /** Format: double */
+            room_days: number;
         };
         BuffersOut: {
             revision: number;

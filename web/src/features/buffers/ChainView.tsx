@@ -126,6 +126,7 @@ function Choices({ data, does, open }: { data: Buffers; does: Does; open: boolea
   const field = (zone: "watch" | "act", end: "from" | "to", value: number) => (
     <Entry
       key={`${zone}_${end}`}
+      stacked
       label={w.at(zone, end)}
       value={`${format.tenth(value)} %`}
       disabled={!open}

@@ -64,7 +64,7 @@ export function FeverChart({ fever, wet }: { fever: Fever; wet: boolean }) {
               {spoken(points, i) && (
                 <text
                   x={px + (last ? 11 : 7)}
-                  y={py + (last ? -6 : 15)}
+                  y={py + (last ? -9 : 15)}
                   fontSize={11}
                   fontWeight={last ? 600 : 400}
                   fill={ink("ink")}

@@ -19,7 +19,8 @@ interface Line {
   finish: string;
   buffer: boolean;
   days: number;
-  head?: boolean;
+  /** Of a buffer how much of it has room. */
+  room: number;
 }
 
 /** The chain and its feeding chains over time; buffers are drawn as what they are: room, not work. */
@@ -60,10 +61,7 @@ export function TimeView({ data }: { data: Buffers }) {
               const [a, b] = [axis.x(l.start), Math.max(axis.x(l.finish), axis.x(l.start) + 2)];
               return (
                 <g key={l.key}>
-                  <path
-                    d={`M${-NAMES} ${y + ROW - 5}H${width - NAMES}`}
-                    stroke={ink(l.head ? "rule-strong" : "rule")}
-                  />
+                  <path d={`M${-NAMES} ${y + ROW - 5}H${width - NAMES}`} stroke={ink("rule")} />
                   <text
                     x={-NAMES + 14}
                     y={y + 11}
@@ -87,12 +85,11 @@ export function TimeView({ data }: { data: Buffers }) {
                         strokeWidth={1.4}
                         strokeDasharray="2 3"
                       />
-                      <text
-                        x={b + 6}
-                        y={y + 11}
-                        fontSize={11}
-                        fill={ink("plum")}
-                      >{`${w.days(format.tenth(l.days))} ${w.room}`}</text>
+                      <text x={b + 6} y={y + 11} fontSize={11} fill={ink("plum")}>
+                        {l.room < l.days - 0.05
+                          ? w.roomOf(format.tenth(l.room), format.tenth(l.days))
+                          : w.days(format.tenth(l.days))}
+                      </text>
                     </>
                   ) : (
                     <rect x={a} y={y + 1} width={b - a} height={11} fill={ink("band-soft")} stroke={ink("band")} />
@@ -130,18 +127,22 @@ export function TimeView({ data }: { data: Buffers }) {
 /** The feeding chains each with its buffer, then the chain with the project buffer: promised buffers where there is a promise. */
 function linesOf({ chain, fever }: Buffers): Line[] {
   const work = (rows: Buffers["chain"]["rows"]): Line[] =>
-    rows.map((x) => ({ key: x.code, name: x.name, start: x.start, finish: x.finish, buffer: false, days: x.days }));
-  const room = (
-    key: string,
-    name: string,
-    b: { start: string; end: string; days: number } | null | undefined,
-  ): Line[] =>
+    rows.map((x) => ({
+      key: x.code,
+      name: x.name,
+      start: x.start,
+      finish: x.finish,
+      buffer: false,
+      days: x.days,
+      room: x.days,
+    }));
+  const room = (key: string, name: string, b: Buffers["chain"]["buffer"] | undefined): Line[] =>
     b && b.days > 0 && b.end > b.start
-      ? [{ key, name, start: b.start, finish: b.end, buffer: true, days: b.days }]
+      ? [{ key, name, start: b.start, finish: b.end, buffer: true, days: b.days, room: b.room_days }]
       : [];
   const feeding = chain.feeding.flatMap((f, i) => [
     ...work(f.rows),
-    ...room(`f${i}`, w.before(w.room, f.join_name), fever ? promisedFor(fever, f.join, i) : f.buffer),
+    ...room(`f${i}`, w.bufferBefore(f.join_name), fever ? promisedFor(fever, f.join, i) : f.buffer),
   ]);
   const own = fever ? fever.buffer : chain.buffer;
   return [...feeding, ...work(chain.rows), ...room("project", w.projectBuffer(format.tenth(own?.days ?? 0)), own)];

@@ -109,7 +109,7 @@ function Rows({ board, at, open }: { board: Board; at: string; open: boolean }) 
   const c = w.columns;
   const imposed = board.imposed_finish != null;
   return (
-    <Table>
+    <Table css={{ "& td": { verticalAlign: "top" } }}>
       <thead>
         <tr>
           <th>{c.option}</th>
@@ -136,6 +136,8 @@ function Rows({ board, at, open }: { board: Board; at: string; open: boolean }) 
             <td>
               <Button
                 look="link"
+                whiteSpace="normal"
+                minH="0"
                 fontWeight={600}
                 onClick={() => tell({ about: "option", id: String(o.id), code: o.code })}
               >
@@ -200,7 +202,7 @@ function Figures({ board, stands: s, overlaps }: { board: Board; stands: Board["
     );
   return (
     <>
-      <td>{format.date(s.finish)}</td>
+      <td data-date="">{format.day(s.finish)}</td>
       {board.deadline && <td data-num="">{gap(s.deadline_days)}</td>}
       {board.imposed_finish && <td data-num="">{gap(s.imposed_days)}</td>}
       <td data-num="">{s.eac ? format.money(s.eac, true) : "–"}</td>

@@ -27,7 +27,8 @@ export function CurveOver({
   if (all.length === 0) return null;
   const days = (iso: string) => Date.parse(`${iso.slice(0, 10)}T00:00:00Z`);
   const [from, to] = [Math.min(...all.map(([t]) => days(t))), Math.max(...all.map(([t]) => days(t)))];
-  const most = Math.max(...all.map(([, v]) => v), 1);
+  const step = stepOf(Math.max(...all.map(([, v]) => v), 1));
+  const most = Math.ceil(Math.max(...all.map(([, v]) => v), 1) / step) * step;
   const x = (t: string) => PAD.left + ((days(t) - from) / Math.max(to - from, 1)) * (width - PAD.left - PAD.right);
   const y = (v: number) => HEIGHT - PAD.bottom - (v / most) * (HEIGHT - PAD.top - PAD.bottom);
   const path = (points: Point[]) =>
@@ -39,11 +40,11 @@ export function CurveOver({
   return (
     <>
       <svg width={width} height={HEIGHT} role="img" aria-label={w.curveLabel}>
-        {[0, 0.25, 0.5, 0.75, 1].map((share) => (
-          <g key={share}>
-            <path d={`M${PAD.left} ${y(most * share)}H${width - PAD.right}`} stroke={ink("rule")} />
-            <text x={PAD.left - 6} y={y(most * share) + 4} fontSize={10.5} fill={ink("soft")} textAnchor="end">
-              {format.money(String(Math.round(most * share)), true)}
+        {Array.from({ length: Math.round(most / step) + 1 }, (_, n) => n * step).map((v) => (
+          <g key={v}>
+            <path d={`M${PAD.left} ${y(v)}H${width - PAD.right}`} stroke={ink("rule")} />
+            <text x={PAD.left - 6} y={y(v) + 4} fontSize={10.5} fill={ink("soft")} textAnchor="end">
+              {format.money(String(v), true)}
             </text>
           </g>
         ))}
@@ -87,6 +88,12 @@ export function CurveOver({
       </Table>
     </>
   );
+}
+
+/** A round step that gives a chart up to the value three to six lines. */
+function stepOf(most: number): number {
+  const ten = 10 ** Math.floor(Math.log10(most / 3));
+  return ([1, 2, 5, 10].find((n) => most / (n * ten) <= 6) ?? 10) * ten;
 }
 
 const APART = 13;

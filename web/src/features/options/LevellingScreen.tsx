@@ -92,8 +92,8 @@ function Over({ level }: { level: Level }) {
                 <td>{r.name}</td>
                 <td data-num="">{format.tenth(r.hours)}</td>
                 <td data-num="">{left ? <Act>{format.tenth(left.hours)}</Act> : "0"}</td>
-                <td>{format.day(r.first)}</td>
-                <td>{format.day(r.last)}</td>
+                <td data-date="">{format.day(r.first)}</td>
+                <td data-date="">{format.day(r.last)}</td>
                 <td>{(left ?? r).activities.join(", ")}</td>
               </tr>
             );
@@ -128,10 +128,10 @@ function Moved({ level }: { level: Level }) {
                   {m.name}
                 </Button>
               </td>
-              <td>
+              <td data-date="">
                 {format.day(m.was_start)} → {format.day(m.start)}
               </td>
-              <td>
+              <td data-date="">
                 {format.day(m.was_finish)} → {format.day(m.finish)}
               </td>
               <td data-num="">{Math.abs(m.days) < 0.005 ? "0" : format.drift(m.days)}</td>

@@ -115,7 +115,7 @@ function Ends({ over, board, width, named }: Part & { board: Board }) {
                 y={y}
                 width={Math.max(due - a, 0)}
                 height={7}
-                fill={l.option == null ? ink("band") : ink("bandSoft")}
+                fill={l.option == null ? ink("band") : ink("band-soft")}
                 stroke={ink("band")}
               />
               {b > due && <rect x={due} y={y} width={b - due} height={7} fill="url(#over)" stroke={ink("act")} />}

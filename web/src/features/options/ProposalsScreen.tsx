@@ -25,7 +25,9 @@ import { useOptionWrites } from "./useOptionWrites";
 import { type Proposal, useProposals } from "./useProposals";
 
 const w = words.proposals;
-const Meter = chakra("progress", { base: { width: "160px", height: "10px" } });
+const Meter = chakra("progress", {
+  base: { width: "160px", height: "10px", accentColor: "var(--chakra-colors-band)" },
+});
 
 /** Proposals: what single steps on the driving path would gain, found one after the other; turning some into an option. */
 export function ProposalsScreen() {
@@ -146,12 +148,12 @@ function Found({ found, over, chosen, setChosen, open }: FoundProps) {
                   format.signed(p.cost)
                 )}
               </td>
-              <td>{format.day(p.finish)}</td>
+              <td data-date="">{format.day(p.finish)}</td>
               <td data-num="">
-                {words.options.hours(format.tenth(p.over_hours))}
                 {Math.abs(p.over_hours - over) >= 0.05 && (
-                  <Note as="div">{format.tenth(p.over_hours - over).replace(/^(?=\d)/, "+")} h</Note>
+                  <Note>({format.tenth(p.over_hours - over).replace(/^(?=\d)/, "+")}) </Note>
                 )}
+                {words.options.hours(format.tenth(p.over_hours))}
               </td>
             </tr>
           );
@@ -164,8 +166,7 @@ function Found({ found, over, chosen, setChosen, open }: FoundProps) {
 /** What a proposal changes, in words; of levelling only how much. */
 function saidOf(p: Proposal) {
   if (p.kind === "level") return words.levelling.movedTitle(p.changes.length + p.more);
-  const said = p.kind === "relink" ? p.changes.slice(-1) : p.changes;
-  return said.map((c) => `${c.about}, ${c.what}`).join("; ") + (p.more ? `; ${w.and(p.more)}` : "");
+  return p.changes.map((c) => `${c.about}, ${c.what}`).join("; ") + (p.more ? `; ${w.and(p.more)}` : "");
 }
 
 function Make({ found, chosen }: { found: Proposal[]; chosen: string[] }) {

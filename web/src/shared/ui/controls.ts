@@ -103,7 +103,8 @@ const table = defineRecipe({
       read: {
         width: "100%",
         "& thead th": th,
-        "& td, & tbody th": { borderBottomWidth: "1px", borderColor: "rule", p: "4px 6px", verticalAlign: "top" },
+        "& td, & tbody th": { borderBottomWidth: "1px", borderColor: "rule", p: "4px 6px", verticalAlign: "baseline" },
+        "& [data-date]": { whiteSpace: "nowrap" },
         "& caption": { textAlign: "left", p: "8px 0 2px", fontWeight: 600 },
         "& a": { textDecoration: "underline", textDecorationColor: "control", textUnderlineOffset: "2px" },
         "& tr[data-refused] td": { bg: "act/7" },

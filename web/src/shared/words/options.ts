@@ -142,7 +142,7 @@ export const words = {
     computing: "Levelling…",
     none: "Nobody is over-allocated, and nothing needs to move.",
     stands: "The finish stands",
-    moves: (d: string, finish: string) => `The finish moves by ${d}, to ${finish}`,
+    moves: (d: string, finish: string) => `The finish moves, ${d}, to ${finish}`,
     overTitle: "Over-allocated, hours",
     resource: "Resource",
     before: "Now",

@@ -51,6 +51,7 @@ export const words = {
       "plum outline: drives the finish",
       "pin: milestone, hollow its baseline",
       "dots: float",
+      "dotted frame: buffer",
       "gap with dots: pause or waiting",
     ],
   },
