@@ -169,6 +169,8 @@ class BuffersOut:
     size: str
     watch: list[float]
     act: list[float]
+    posted: int
+    """How many activities the page says something of."""
     any_safe: bool
     """Whether any activity has a safe duration at all."""
     open: int
@@ -198,6 +200,7 @@ def buffers_out(v: View) -> BuffersOut:
         book.project.buffers.size,
         [float(x) for x in book.project.buffers.watch],
         [float(x) for x in book.project.buffers.act],
+        len(r.at.periods[-1].statements) if r.at.periods else 0,
         any(a.safe_duration is not None for a in book.activities),
         sum(p.state != "complete" for p in r.progress.values()),
         chain_out(r, chain_at(v)),

@@ -66,6 +66,9 @@ class PlanRow:
     """The rows it comes after, with the type of each link: "a12:FS"."""
     pauses: list[list[str]] = field(default_factory=list)
     fields: dict[str, Any] = field(default_factory=dict)
+    safe: str = ""
+    """The duration that is kept nine times in ten, where the plan is kept by buffers."""
+    levelled: str | None = None
 
     @property
     def money(self) -> Decimal:
@@ -168,6 +171,8 @@ class RowMaker:
             profile=a.profile,
             links=[f"a{self._key_of[k.source]}:{k.type}" for k in book.links_into.get(a.code, ())],
             pauses=[[to_text(p.start), to_text(p.end), p.reason] for p in a.pauses],
+            safe="" if a.safe_duration is None else duration_text(a.safe_duration, own, ("d", "h", "min")),
+            levelled=None if a.levelled is None else to_text(a.levelled),
         )
         self._fill(row, own, self._fixed)
         return self._dated(row, a, x, own, None)

@@ -122,6 +122,12 @@ class Draft:
         own = getattr(record, "calendar", None)
         return calendars.get(own or "") or calendars[self.project.calendar]
 
+    def near(self, record: Any) -> int:
+        """A date near which the dates of a row lie: its own start, the one it has in the plan now, or the project's."""
+        own = getattr(record, "start", None) if hasattr(record, "pauses") else None
+        dates = self.dates.get(record.code) if hasattr(record, "pauses") else None
+        return own if own is not None else self.project.start if dates is None else dates.start
+
     def scope(self) -> Scope:
         """What rows are read against, as it is now."""
         calendars = {c.code: c for _, c in self.records("calendars")}

@@ -20,7 +20,7 @@ _PERSON = re.compile(r"(?P<who>.+?)(?:\s+(?P<amount>\d+(?:[.,]\d+)?)\s*(?P<unit>
 
 
 def _around(draft: Draft, record: Any) -> Around:
-    return Around(draft.book, draft.calendar_of(record), draft.project.start if record.start is None else record.start)
+    return Around(draft.book, draft.calendar_of(record), draft.near(record))
 
 
 def write_links(draft: Draft, key: int, value: Any) -> None:

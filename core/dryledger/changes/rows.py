@@ -24,8 +24,7 @@ Later = tuple[Callable[[Draft, int, Any], None], Any]
 
 def around(draft: Draft, record: Any = None) -> Around:
     """What the cells of a row are read against: the calendar it is on, and a date near it."""
-    near = getattr(record, "start", None) if hasattr(record, "pauses") else None
-    return Around(draft.book, draft.calendar_of(record), draft.project.start if near is None else near)
+    return Around(draft.book, draft.calendar_of(record), draft.near(record))
 
 
 def read_cells(draft: Draft, list_name: str, record: Any, given: Doc) -> tuple[Doc, list[Later]]:

@@ -317,6 +317,8 @@ def do_resource(draft: Draft, verb: Doc) -> None:
 
 def do_post(draft: Draft, verb: Doc) -> None:
     """Say again what was said last of an activity, with another remaining duration or carry-forward date, on the last page."""
+    if draft.typed:
+        raise ChangeRefused("bad-request", sentence("apply.nothing_done_plan", value="post"))
     code = draft.record("activities", draft.find(verb["row"], "a")[1]).code
     pages = sorted(draft.rows_of("periods").values(), key=place_of)
     if not pages:

@@ -2048,6 +2048,7 @@ export interface components {
             size: string;
             watch: number[];
             act: number[];
+            posted: number;
             any_safe: boolean;
             open: number;
             chain: components["schemas"]["ChainOut"];
@@ -3417,6 +3418,8 @@ export interface components {
             fields?: {
                 [key: string]: unknown;
             };
+            safe?: string;
+            levelled?: string | null;
         };
         /** @description Posting as planned: each to the status date, or only those that should be finished by it. */
         PlannedForm: {

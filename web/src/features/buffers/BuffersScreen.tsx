@@ -37,6 +37,7 @@ export function BuffersScreen() {
         {data.open === 0 && <Soft as="p">{w.finished}</Soft>}
         {!data.any_safe && data.open > 0 && <Soft as="p">{w.noSafe}</Soft>}
         {!fever && data.any_safe && data.open > 0 && <Soft as="p">{w.noPromise}</Soft>}
+        {fever && data.wet && data.posted === 0 && <Soft as="p">{w.silent}</Soft>}
         {shown === "fever" && fever && <FeverView fever={fever} wet={data.wet} />}
         {shown === "time" && <TimeView data={data} />}
         {shown === "chain" && <ChainView data={data} does={does} />}

@@ -31,15 +31,19 @@ export function Adopt({ option, does }: { option: OptionRow; does: ReturnType<ty
     return (
       <Box role="status" mt="10px">
         <p>{w.done(done.effect)}</p>
-        <Button
-          onClick={() =>
-            navigate(`/${encodeURIComponent(project)}/${encodeURIComponent(page.code)}/baselines`, {
-              state: { reason: done.reason },
-            })
-          }
-        >
-          {w.baseline}
-        </Button>
+        {person.role === "approver" ? (
+          <Button
+            onClick={() =>
+              navigate(`/${encodeURIComponent(project)}/${encodeURIComponent(page.code)}/baselines`, {
+                state: { reason: done.reason },
+              })
+            }
+          >
+            {w.baseline}
+          </Button>
+        ) : (
+          <Note as="p">{w.baselineLater}</Note>
+        )}
       </Box>
     );
   if (option.state === "adopted") return null;

@@ -109,7 +109,13 @@ function Rows({ board, at, open }: { board: Board; at: string; open: boolean }) 
   const c = w.columns;
   const imposed = board.imposed_finish != null;
   return (
-    <Table css={{ "& td": { verticalAlign: "top" } }}>
+    <Table
+      css={{
+        "& td": { verticalAlign: "top" },
+        "& th": { whiteSpace: "normal" },
+        "& th:first-of-type": { minW: "190px" },
+      }}
+    >
       <thead>
         <tr>
           <th>{c.option}</th>

@@ -130,6 +130,22 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
       typed: (r) => r.deadline?.slice(0, 10) ?? "",
     },
     {
+      key: "safe",
+      title: words.plan.columns.safe,
+      width: 84,
+      writes: "safe_duration",
+      text: activity((r) => spaced(r.safe)),
+      typed: (r) => r.safe,
+    },
+    {
+      key: "levelled",
+      title: words.plan.columns.levelled,
+      width: 84,
+      writes: "levelled",
+      text: activity((r) => format.day(r.levelled)),
+      typed: (r) => r.levelled ?? "",
+    },
+    {
       key: "calendar",
       title: words.plan.columns.calendar,
       width: 96,

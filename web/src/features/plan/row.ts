@@ -40,6 +40,8 @@ export const USUAL: Omit<Row, "id" | "order" | "code" | "name" | "kind"> = {
   links: [],
   pauses: [],
   fields: {},
+  safe: "",
+  levelled: null,
 };
 
 /** A row as sent leaves out what is as it mostly is. */

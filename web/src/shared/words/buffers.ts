@@ -15,6 +15,7 @@ export const words = {
       "No activity has a safe duration, so there is no safety to put into buffers. Give activities a safe duration beside the one at even odds in the plan (column Safe duration).",
     finished: "All work is complete: there is nothing left to promise.",
     dry: "as it was sealed",
+    silent: "Nothing is posted on this page yet: it stands as if no work was done since the last one.",
     zone: (z: string) => ZONES[z] ?? z,
     chart: {
       label: "Share of the project buffer used over the share of the chain done, page by page",

@@ -100,6 +100,7 @@ export const words = {
     isPlan: "This option was adopted: it is the plan now.",
     done: (effect: string) => `Adopted. ${effect}.`,
     baseline: "Take a baseline of the approved change",
+    baselineLater: "A baseline of the approved change is taken by an approver, in Baselines.",
   },
   proposals: {
     intro: "What each single step on the driving path would gain, computed on the whole plan, best first.",

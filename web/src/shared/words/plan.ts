@@ -34,6 +34,8 @@ export const words = {
       total_float: "Float",
       constraint: "Constraint",
       deadline: "Deadline",
+      safe: "Safe duration",
+      levelled: "Levelled to",
       calendar: "Calendar",
       driver: "Duration from",
       method: "EV method",
