@@ -5,7 +5,8 @@ three, and the measures of every single activity; the ratios to networkx.dag_lon
 the growth from each size to the next; and how long a changed statement takes at 2,000 activities. Each size runs in a
 process of its own without garbage collection, as `./dry compute` does. Seconds are the best of several rounds that
 take turns with the reference; a ratio is the median over the rounds, each beside the reference of its own round, so
-that a busy machine disturbs them least.
+that a busy machine disturbs them least. Then levelling beyond float with fifty resources, and proposals, beside computing the
+same book once.
 """
 
 import argparse
@@ -30,9 +31,11 @@ sys.path.insert(0, str(Path(__file__).parents[1]))
 import networkx
 from commands.make_book import make_book
 
-from dryledger.book.plan import Book
+from dryledger.book.plan import Assignment, Book, Resource
 from dryledger.compute import Results, compute
 from dryledger.exchange.book_json import read_book
+from dryledger.options.levelling import level
+from dryledger.options.proposals import computed, ideas
 
 T = TypeVar("T")
 SIZES = (1_000, 10_000, 100_000)
@@ -145,6 +148,49 @@ def changed() -> dict[str, float]:
     return out
 
 
+LEVELLED, RESOURCES = (1_000, 10_000), 50
+
+
+def crowded(book: Book) -> Book:
+    """The same plan with fifty resources, each in the place of one that there is."""
+    known = [x for x in book.resources if x.kind != "material"]
+    many = [replace(known[i % len(known)], code=f"R{i}") for i in range(RESOURCES)]
+    kept: list[Resource] = [*many, *(x for x in book.resources if x.kind == "material")]
+    place = {x.code: i for i, x in enumerate(known)}
+
+    def other(n: int, a: Assignment) -> Assignment:
+        if a.resource not in place:
+            return a
+        turns = -(-(RESOURCES - place[a.resource]) // len(known))
+        return replace(a, resource=f"R{place[a.resource] + len(known) * (n % turns)}")
+
+    assignments = tuple(other(n, a) for n, a in enumerate(book.assignments))
+    return replace(book, resources=tuple(kept), assignments=assignments, periods=tuple(replace(p, hours=()) for p in book.periods))
+
+
+def levelled(size: int) -> dict[str, float]:
+    """Seconds to level a book beyond float, beside those to compute it."""
+    book = crowded(read_book(json.dumps(make_book(size, 1)).encode()))
+    r = compute(book)
+    assert r.schedule.activities
+    once = best(3, lambda: compute(fresh(book)))[0]
+    seconds, found = best(2, lambda: level(r))
+    return {"once": once, "level": seconds, "moved": len(found.moved)}
+
+
+def proposed() -> dict[str, float]:
+    """Seconds until ten proposals are found, and until all are."""
+    r = compute(read_book(json.dumps(make_book(CHANGED, 1)).encode()))
+    assert r.points
+    start, ten, tried, found = time.perf_counter(), 0.0, 0, 0
+    for idea in ideas(r):
+        tried += 1
+        found += computed(r, idea) is not None
+        if found == 10 and not ten:
+            ten = time.perf_counter() - start
+    return {"ten": ten, "all": time.perf_counter() - start, "tried": tried, "found": found}
+
+
 def apart(what: str, file: str = "") -> dict[str, float]:
     """One measurement in a process of its own."""
     done = subprocess.run([sys.executable, __file__, "--one", what, "--file", file], check=True, stdout=subprocess.PIPE, text=True)
@@ -167,7 +213,8 @@ def main() -> None:
     parser.add_argument("--file", type=Path, help=argparse.SUPPRESS)
     args = parser.parse_args()
     if args.one:
-        print(json.dumps(changed() if args.one == "changed" else measure(int(args.one), args.file)))
+        other = {"changed": changed, "proposed": proposed} | {f"level {n}": partial(levelled, n) for n in LEVELLED}
+        print(json.dumps(other[args.one]() if args.one in other else measure(int(args.one), args.file)))
         return
     sizes = [int(s) for s in args.sizes.split(",")]
     found = {size: of_size(size) for size in sizes}
@@ -183,6 +230,12 @@ def main() -> None:
     for size, f in found.items():
         print(f"{size:<13,}" + "".join(f"{f[f'{part}_mb']:10.0f}" for part in PARTS))
     print(f"\nComputed again after one changed statement at {CHANGED:,} activities: {apart('changed')['again'] * 1000:.0f} ms")
+    for size in LEVELLED:
+        x = apart(f"level {size}")
+        beside = f"{x['level'] / x['once']:.1f} times as long as computing it"
+        print(f"Levelled beyond float, {size:,} activities, {RESOURCES} resources: {x['level']:.2f} s, {beside}; {x['moved']:.0f} move")
+    p = apart("proposed")
+    print(f"Proposals at {CHANGED:,} activities: ten after {p['ten']:.1f} s, all {p['tried']:.0f} tried in {p['all']:.1f} s")
 
 
 if __name__ == "__main__":

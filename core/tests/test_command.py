@@ -7,7 +7,10 @@ import tempfile
 import unittest
 from pathlib import Path
 
+from jsonschema import Draft202012Validator
+
 from core.tests.books import doc, page
+from dryledger.results_schema import results_schema
 
 ROOT = Path(__file__).parents[2]
 
@@ -48,3 +51,26 @@ class Command(unittest.TestCase):
             self.assertEqual((code, out), (2, ""), text[:40])
             self.assertIn(path, [e["path"] for e in json.loads(err)["errors"]])
         self.assertEqual(run(BOOK, "--only", "nothing")[0], 2)
+
+    def test_options_levelling_chain_and_proposals(self) -> None:
+        crew = [{"code": "R", "name": "Crew"}]
+        changes = [{"do": "set", "row": "B", "cells": {"duration": "2d"}}, {"do": "delete", "row": "Z"}]
+        book = json.dumps(doc(
+            [{"code": "A", "duration": "5d", "safe_duration": "8d"}, {"code": "B", "duration": "3d"}],
+            resources=crew, assignments=[{"activity": c, "resource": "R"} for c in "AB"],
+            options=[{"code": "O1", "name": "Quicker", "changes": changes}], periods=[page("P1", "2027-01-04T08:00")],
+        ))  # fmt: skip
+        code, out, err = run(book, "--only", "chain,level,options,proposals", "--beyond-float")
+        found = json.loads(out)
+        self.assertEqual((code, err), (0, ""))
+        self.assertEqual([e.message for e in Draft202012Validator(results_schema()).iter_errors(found)], [])
+        self.assertEqual((found["level"]["mode"], found["level"]["moved"][0]["waits_for"]), ("beyond_float", ["R"]))
+        self.assertEqual([x["code"] for x in found["chain"]["chain"]], ["A", "B"])
+        self.assertEqual((found["chain"]["without_safe"], found["chain"]["fever"]), (["B"], None))
+        self.assertEqual([c["change"] for c in found["options"]["options"][0]["conflicts"]], [1])
+        self.assertIn("level/beyond_float", [p["code"] for p in found["proposals"]])
+        self.assertEqual(json.loads(run(book, "--only", "level")[1])["level"]["mode"], "within_float")
+        on_top = json.loads(run(book, "--only", "schedule", "--option", "O1")[1])
+        self.assertEqual((on_top["option"]["code"], on_top["schedule"]["activities"][1]["remaining"]), ("O1", 960))
+        code, out, err = run(book, "--option", "O9")
+        self.assertEqual((code, out, json.loads(err)["errors"][0]["path"]), (2, "", ""))

@@ -201,7 +201,7 @@ class Proposals(unittest.TestCase):
             x = computed(r, idea)
             if x is None:
                 continue
-            fresh = compute(book_from(parse_json(json.dumps(book_document(with_changes(r.book, idea.changes).book), default=float))))
+            fresh = compute(book_from(parse_json(json.dumps(book_document(with_changes(r.book, x.changes).book), default=float))))
             again = beside(r, fresh, x.code)
             self.assertEqual((x.finish, x.gained, x.over_allocated), (fresh.schedule.finish, again.gained, again.standing.over_allocated))
             was, now = r.totals.eac["bottom_up"], fresh.totals.eac["bottom_up"]

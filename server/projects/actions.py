@@ -143,11 +143,15 @@ def _begun(person: Person, new: NewProject) -> Doc:
 
 
 def copied(doc: Doc, progress: bool) -> Doc:
-    """A book as another project begins with it; without its progress also without baselines."""
+    """A book as another project begins with it; without its progress also without what rests on that: baselines, promises,
+    options, answers to checks and levelled dates.
+    """
     out: Doc = json.loads(json.dumps(doc))
     if not progress:
-        out.pop("periods", None)
-        out.pop("baselines", None)
+        for key in ("periods", "baselines", "promises", "options", "answers"):
+            out.pop(key, None)
+        for a in out.get("activities", []):
+            a.pop("levelled", None)
         for key in ("measured_against", "compared_with"):
             out["project"].pop(key, None)
     return out

@@ -46,6 +46,46 @@ class AtOnce(TransactionTestCase):
         self.assertEqual(["Crane hire" in found for found in names], [False, True])
         self.assertEqual(workspace_of(old).revision, old.revision + 1)
 
+    def test_twenty_compute_options_while_others_post(self) -> None:
+        client = self.client_of("ines")
+        base = "/api/projects/FERRY"
+        made = client.post(f"{base}/options", {"name": "Quicker", "proposals": []}, content_type="application/json").json()
+        rows = {r["code"]: r["id"] for r in client.get(f"{base}/plan").json()["rows"]}
+        told: list[tuple[str, int]] = []
+
+        def compute(i: int) -> None:
+            own = self.client_of(("maud", "lorcan", "ines", "tobin")[i % 4])
+            told.append(("board", own.get(f"{base}/options").status_code))
+            told.append(("overlay", own.get(f"{base}/options/overlay").status_code))
+            body = {"next": 4 * i}
+            told.append(("proposals", own.post(f"{base}/options/proposals", body, content_type="application/json").status_code))
+            if i % 4 == 2:
+                at = f"{base}/options/{made['id']}/plan"
+                seen = own.get(at).json()["revision"]
+                verbs = [{"do": "set", "row": rows["A820"], "cells": {"duration": f"{3 + i}d"}}]
+                body2 = {"revision": seen, "verbs": verbs}
+                status = own.post(f"{at}/changes", body2, content_type="application/json").status_code
+                told.append(("change", status if status != 409 else 200))  # another change of the same option came first
+            connection.close()
+
+        def enter() -> None:
+            own = self.client_of("tobin")
+            for n in range(6):
+                revision = own.get(base).json()["revision"]
+                body = {"revision": revision, "percent": str(30 + n)}
+                told.append(
+                    ("entry", own.patch(f"{base}/pages/now/posting/activities/A150", body, content_type="application/json").status_code)
+                )
+            connection.close()
+
+        threads = [threading.Thread(target=compute, args=(i,)) for i in range(20)] + [threading.Thread(target=enter)]
+        for t in threads:
+            t.start()
+        for t in threads:
+            t.join()
+        self.assertEqual([x for x in told if x[1] != 200], [])
+        self.assertEqual(len([x for x in told if x[0] == "entry"]), 6)
+
     def test_ten_look_at_once_while_another_enters(self) -> None:
         plan = self.client_of("ines").get("/api/projects/FERRY/plan").json()
         rows = [r["id"] for r in plan["rows"] if r["kind"] == "task"]

@@ -27,11 +27,11 @@ PROPOSAL_KINDS = ("overlap", "relink", "units", "calendar", "shorten", "level")
 
 @dataclass(frozen=True)
 class Idea:
-    """What could be done, not yet computed."""
+    """What could be done, not yet computed; what levelling changes is found out when it is."""
 
     code: str
     kind: str
-    changes: tuple[Change, ...]
+    changes: tuple[Change, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -60,7 +60,8 @@ def ranked(found: Iterable[Proposal]) -> list[Proposal]:
 
 def computed(r: Results, idea: Idea) -> Proposal | None:
     """What comes of an idea; None where it does not fit, or brings the finish no minute earlier (levelling is always told)."""
-    applied = with_changes(until_page(r), idea.changes)
+    changes = levelled_changes(r.book, level(r, idea.code.partition("/")[2]).dates) if idea.kind == "level" else idea.changes
+    applied = with_changes(until_page(r), changes)
     if applied.conflicts:
         return None
     now = results_of(r, applied.book)
@@ -70,7 +71,7 @@ def computed(r: Results, idea: Idea) -> Proposal | None:
     with localcontext(CONTEXT):
         cost = _bottom_up(now) - _bottom_up(r)
     over = over_minutes(over_allocated(applied.book, now.schedule))
-    return Proposal(idea.code, idea.kind, won, cost, now.schedule.finish, over, idea.changes)
+    return Proposal(idea.code, idea.kind, won, cost, now.schedule.finish, over, changes)
 
 
 def _bottom_up(r: Results) -> Decimal:
@@ -84,8 +85,6 @@ def ideas(r: Results, scope: Iterable[str] | None = None) -> Iterator[Idea]:
     book, wanted = r.book, None if scope is None else set(scope)
     path = driving_path(r.schedule)
     open_work = {c for c in path if r.schedule.activities[c].state != "complete" and r.schedule.activities[c].remaining > 0}
-    if over_allocated(book, r.schedule):
-        yield from (_levelled(r, mode) for mode in MODES)
     drivers = {c: set(r.schedule.activities[c].driven_by) for c in open_work}
     for k in book.links:
         if k.type != "FS" or k.source not in open_work or k.target not in open_work or _pinned(r, k.target):
@@ -95,6 +94,8 @@ def ideas(r: Results, scope: Iterable[str] | None = None) -> Iterator[Idea]:
     for a in book.activities:
         if a.code in open_work and not _pinned(r, a.code) and (wanted is None or a.code in wanted):
             yield from _on_activity(r, a)
+    if over_allocated(book, r.schedule):
+        yield from (Idea(f"level/{mode}", "level") for mode in MODES)
 
 
 def _pinned(r: Results, code: str) -> bool:
@@ -195,10 +196,6 @@ def _shortened(r: Results, a: Activity, part: Decimal) -> Iterator[Change]:
     if not labour:
         cells = {"duration": _minutes(whole_minutes(a.duration * part))}
         yield Change("set", a.code, cells=cells, was={"duration": _minutes(a.duration)})
-
-
-def _levelled(r: Results, mode: str) -> Idea:
-    return Idea(f"level/{mode}", "level", levelled_changes(r.book, level(r, mode).dates))
 
 
 def levelled_changes(book: Book, dates: dict[str, Instant]) -> tuple[Change, ...]:
