@@ -6,7 +6,7 @@ Instants are texts, durations working minutes, over-allocation unit-minutes, mon
 from collections.abc import Iterable
 from decimal import Decimal
 
-from dryledger.book.lists import CHANGES
+from dryledger.book.lists_beside import CHANGES
 from dryledger.buffers.chain import Chain, ChainRow, chain_of, without_safe
 from dryledger.buffers.fever import Fever, Point, fever_of
 from dryledger.calendar.calendar import Instant, to_text

@@ -16,7 +16,7 @@ sys.path[:0] = [str(ROOT / "core"), str(HERE)]
 from ferry_plan import CALENDARS
 from make_ferry import _baseline
 
-from dryledger.book.lists import PROMISES
+from dryledger.book.lists_beside import PROMISES
 from dryledger.buffers.chain import chain_of, promised
 from dryledger.calendar.calendar import from_text, to_text
 from dryledger.compute import compute

@@ -4,7 +4,7 @@ from typing import Any
 
 from django.db import models
 
-from dryledger.book import lists
+from dryledger.book import lists_beside
 from server.book.rows import BookRow
 
 Codes = dict[str, dict[int, str]]
@@ -21,7 +21,7 @@ def unique(name: str, *columns: str) -> list[models.BaseConstraint]:
 class Estimate(BookRow):
     """A top-down estimate kept by name, with what each element and activity got of its total."""
 
-    LIST = lists.ESTIMATES
+    LIST = lists_beside.ESTIMATES
 
     code = models.CharField(max_length=100)
     name = models.CharField(max_length=300)
@@ -37,7 +37,7 @@ class Estimate(BookRow):
 class Answer(BookRow):
     """Why a row that a check caught is accepted, and until which page."""
 
-    LIST = lists.ANSWERS
+    LIST = lists_beside.ANSWERS
 
     check_code = models.CharField(max_length=60)
     row = models.CharField(max_length=100)
@@ -50,7 +50,7 @@ class Answer(BookRow):
 class MarkRule(BookRow):
     """A rule that gives a mark, with its conditions as the book writes them."""
 
-    LIST = lists.MARK_RULES
+    LIST = lists_beside.MARK_RULES
 
     code = models.CharField(max_length=100)
     scope = models.CharField(max_length=10)
@@ -66,7 +66,7 @@ class MarkRule(BookRow):
 class ReportLayout(BookRow):
     """How the report is laid out: its sections in their order, its own heads."""
 
-    LIST = lists.REPORT_LAYOUT
+    LIST = lists_beside.REPORT_LAYOUT
 
     sections = models.JSONField(null=True)
     heads = models.JSONField(null=True)
@@ -79,7 +79,7 @@ class ReportLayout(BookRow):
 class ProgressLine(BookRow):
     """A date that a progress line is kept for."""
 
-    LIST = lists.PROGRESS_LINES
+    LIST = lists_beside.PROGRESS_LINES
 
     at = models.CharField(max_length=16)
     name = models.CharField(max_length=200, null=True)
@@ -92,7 +92,7 @@ class Option(BookRow):
     `future` are its lists of changes before and after an undo, `based_on` the plan's revision that it was last made to fit.
     """
 
-    LIST = lists.OPTIONS
+    LIST = lists_beside.OPTIONS
 
     code = models.CharField(max_length=100)
     name = models.CharField(max_length=300)
@@ -139,7 +139,7 @@ class Option(BookRow):
 class Promise(BookRow):
     """Chains, lengths and buffers as they were approved."""
 
-    LIST = lists.PROMISES
+    LIST = lists_beside.PROMISES
 
     code = models.CharField(max_length=100)
     page = models.CharField(max_length=100, null=True)

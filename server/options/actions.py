@@ -6,7 +6,7 @@ from typing import Any
 
 from django.db import transaction
 
-from dryledger.book.lists import CHANGES
+from dryledger.book.lists_beside import CHANGES
 from dryledger.book.options import Change
 from dryledger.calendar.calendar import to_text
 from dryledger.changes.apply import apply_keyed

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from dryledger.book.lists import OPTIONS
+from dryledger.book.lists_beside import OPTIONS
 from dryledger.book.options import Option as BookOption
 from dryledger.book.reader import Reader
 from dryledger.changes.keyed import KeyedBook

@@ -5,7 +5,7 @@ from dataclasses import dataclass, field, fields
 from decimal import Decimal
 from typing import Any
 
-__all__ = ["Column", "ListOf"]
+__all__ = ["CODE", "NAME", "Column", "ListOf", "choice", "number"]
 
 
 @dataclass(frozen=True)
@@ -88,3 +88,16 @@ class ListOf:
         """The columns in the order of the record's attributes."""
         place = {f.name: i for i, f in enumerate(fields(self.record))}
         return tuple(sorted(self.columns, key=lambda c: place[c.field]))
+
+
+def number(key: str, default: Decimal | None = None, **more: Any) -> Column:
+    """A column of numbers."""
+    return Column(key, "number", default=default, **more)
+
+
+def choice(key: str, options: tuple[str, ...], default: str | None = None, **more: Any) -> Column:
+    """A column of one of a few words, the first where none is given."""
+    return Column(key, "choice", options=options, default=options[0] if default is None else default, **more)
+
+
+CODE, NAME = Column("code", "code", required=True, also=("id",)), Column("name", "name", required=True)

@@ -5,17 +5,14 @@ column of the database). Columns stand in the order of the open format; `sheet` 
 """
 
 from decimal import Decimal
-from typing import Any
 
 from dryledger.book import plan
-from dryledger.book.answers import Answer, Limits
-from dryledger.book.columns import Column, ListOf
-from dryledger.book.estimates import KeptEstimate, Share
-from dryledger.book.mark_rules import COMPARISONS, MARKS, SCOPES, Condition, MarkRule
-from dryledger.book.options import DOS, Buffer, Buffers, Change, FeedingPromise, Length, Option, Promise
+from dryledger.book.answers import Limits
+from dryledger.book.columns import CODE, NAME, Column, ListOf, choice, number
+from dryledger.book.lists_beside import ANSWERS, ESTIMATES, MARK_RULES, OPTIONS, PROGRESS_LINES, PROMISES, REPORT_LAYOUT
+from dryledger.book.options import Buffers
 from dryledger.book.pages import CostEntry, HoursEntry, Period, Rhythm, Statement
 from dryledger.book.registers import REGISTERS
-from dryledger.book.report_layout import KeptLine, ReportLayout
 from dryledger.calendar.calendar import Calendar, CalendarException, Pause
 
 __all__ = ["ACCRUALS", "CONSTRAINTS", "EAC_METHODS", "LISTS", "PERS", "PROFILES", "PROJECT", "REGISTERS", "SOURCES", "TREATMENTS"]
@@ -39,20 +36,11 @@ PERS = ("hour", "started_hour", "day", "week", "month", "use", "unit")
 ONE, ZERO, HUNDRED = Decimal(1), Decimal(0), Decimal(100)
 
 
-def _number(key: str, default: Decimal | None = None, **more: Any) -> Column:
-    return Column(key, "number", default=default, **more)
-
-
-def _choice(key: str, options: tuple[str, ...], default: str | None = None, **more: Any) -> Column:
-    return Column(key, "choice", options=options, default=options[0] if default is None else default, **more)
-
-
-CODE, NAME = Column("code", "code", required=True, also=("id",)), Column("name", "name", required=True)
-_WEIGHT = _number("weight", ONE, least=ZERO)
+_WEIGHT = number("weight", ONE, least=ZERO)
 _ACTIVITY = Column("activity", "code", "Activity code", required=True, names="activities", also=("activity",))
 _RESOURCE = Column("resource", "code", "Resource code", required=True, names="resources", also=("resource",))
 _HOURS = tuple(
-    _number(f"hours_per_{unit}", Decimal(usual), above=ZERO, most=Decimal(most))
+    number(f"hours_per_{unit}", Decimal(usual), above=ZERO, most=Decimal(most))
     for unit, usual, most in (("day", 8, 24), ("week", 40, 168), ("month", 160, 744))
 )
 EXCEPTIONS = ListOf(
@@ -79,7 +67,7 @@ RATES = ListOf(
     (
         Column("from", "date", attr="start", required=True),
         Column("amount", "amount", required=True),
-        _choice("per", PERS),
+        choice("per", PERS),
         Column("overtime", "amount"),
     ),
 )
@@ -90,8 +78,8 @@ RESOURCES = ListOf(
     (
         CODE,
         NAME,
-        _choice("kind", ("labour", "equipment", "material")),
-        _number("units", ONE, above=ZERO),
+        choice("kind", ("labour", "equipment", "material")),
+        number("units", ONE, above=ZERO),
         Column("calendar", "code", default="project", names="calendars"),
         Column("role", "flag", "Role to be filled", default=False),
         Column("rates", "rows", default=(), rows=RATES),
@@ -113,23 +101,23 @@ CONSTRAINT = ListOf(
     "constraint",
     "Constraint",
     plan.Constraint,
-    (_choice("type", CONSTRAINTS, word="Constraint", required=True), Column("at", "instant", "Constraint date")),
+    (choice("type", CONSTRAINTS, word="Constraint", required=True), Column("at", "instant", "Constraint date")),
 )
 WEIGHTS = ListOf(
     "value_method.weights",
     "Weighted milestones",
     plan.MilestoneWeight,
-    (NAME, _number("weight", ZERO, required=True, least=ZERO), _number("at", ZERO, required=True, least=ZERO, most=ONE)),
+    (NAME, number("weight", ZERO, required=True, least=ZERO), number("at", ZERO, required=True, least=ZERO, most=ONE)),
 )
 METHOD = ListOf(
     "value_method",
     "Value method",
     plan.ValueMethod,
     (
-        _choice("type", VALUE_METHODS, word="Value method", required=True),
-        _number("share", Decimal("0.5"), word="Start share", least=ZERO, most=ONE),
+        choice("type", VALUE_METHODS, word="Value method", required=True),
+        number("share", Decimal("0.5"), word="Start share", least=ZERO, most=ONE),
         Column("weights", "rows", default=(), rows=WEIGHTS),
-        _number("planned", ZERO, word="Units planned", above=ZERO),
+        number("planned", ZERO, word="Units planned", above=ZERO),
         Column("base", "code", "Apportioned with", names="activities"),
     ),
     ("type", "share", "planned", "base"),
@@ -146,16 +134,16 @@ ACTIVITIES = ListOf(
         NAME,
         Column("calendar", "code", default="project", names="calendars"),
         Column("duration", "span", on="row", default="usual"),
-        _choice("kind", ("task", "milestone")),
-        _choice("mode", ("driven", "fixed"), word="Dates"),
+        choice("kind", ("task", "milestone")),
+        choice("mode", ("driven", "fixed"), word="Dates"),
         Column("start", "instant"),
         Column("finish", "instant"),
         Column("constraint", "object", rows=CONSTRAINT),
         Column("deadline", "instant"),
         _PAUSES,
-        _choice("driver", ("duration", "work"), word="Duration comes from"),
+        choice("driver", ("duration", "work"), word="Duration comes from"),
         _METHOD,
-        _choice("profile", PROFILES),
+        choice("profile", PROFILES),
         Column("safe_duration", "span", on="row"),
         Column("levelled", "instant", "Levelled to"),
         _WEIGHT,
@@ -171,16 +159,16 @@ LINKS = ListOf(
     (
         Column("from", "code", attr="source", required=True, names="activities"),
         Column("to", "code", attr="target", required=True, names="activities"),
-        _choice("type", ("FS", "SS", "FF", "SF")),
+        choice("type", ("FS", "SS", "FF", "SF")),
         Column("lag", "lag", default=0, signed=True, on="project"),
-        _choice("lag_basis", ("working", "elapsed")),
+        choice("lag_basis", ("working", "elapsed")),
     ),
 )
 ASSIGNMENTS = ListOf(
     "assignments",
     "Assignments",
     plan.Assignment,
-    (_ACTIVITY, _RESOURCE, _number("units", ONE, above=ZERO), Column("work", "span", on="activity"), _number("quantity", least=ZERO)),
+    (_ACTIVITY, _RESOURCE, number("units", ONE, above=ZERO), Column("work", "span", on="activity"), number("quantity", least=ZERO)),
 )
 COSTS = ListOf(
     "costs",
@@ -189,9 +177,9 @@ COSTS = ListOf(
     (
         _ACTIVITY,
         NAME,
-        _choice("kind", ("fixed", "per_day")),
+        choice("kind", ("fixed", "per_day")),
         Column("amount", "amount", required=True),
-        _choice("accrual", ACCRUALS),
+        choice("accrual", ACCRUALS),
         Column("in_budget", "flag", default=True),
     ),
 )
@@ -199,7 +187,7 @@ COST_LINES = ListOf(
     "cost_lines",
     "Baseline costs",
     plan.CostLine,
-    (NAME, Column("amount", "amount", required=True), _choice("accrual", ACCRUALS), _choice("profile", PROFILES)),
+    (NAME, Column("amount", "amount", required=True), choice("accrual", ACCRUALS), choice("profile", PROFILES)),
 )
 BASELINE_ASSIGNMENTS = ListOf(
     "assignments",
@@ -257,7 +245,7 @@ STATEMENTS = ListOf(
         Column("percent", "percent", least=ZERO, most=HUNDRED),
         Column("remaining", "span", on="activity"),
         Column("carry_to", "instant", "Carried to"),
-        _number("units_done", least=ZERO),
+        number("units_done", least=ZERO),
         Column("milestones_reached", "texts", default=()),
         Column("note", "long"),
         *_CORRECTION,
@@ -286,7 +274,7 @@ COST_ENTRIES = ListOf(
         _IN_WBS,
         Column("date", "date", required=True),
         Column("amount", "amount", required=True, signed=True),
-        _choice("source", SOURCES, "invoice", required=True),
+        choice("source", SOURCES, "invoice", required=True),
         Column("ref", word="Reference"),
         *_CORRECTION,
         Column("text", "long"),
@@ -299,34 +287,11 @@ PERIODS = ListOf(
     (
         CODE,
         Column("status", "instant", "Status date", required=True),
-        _choice("state", ("dry", "wet"), "wet"),
+        choice("state", ("dry", "wet"), "wet"),
         Column("statements", "rows", default=(), rows=STATEMENTS),
         Column("hours", "rows", default=(), rows=HOURS),
         Column("costs", "rows", default=(), rows=COST_ENTRIES),
         Column("note", "long"),
-    ),
-)
-SHARES = ListOf(
-    "shares",
-    "Estimate shares",
-    Share,
-    (
-        _choice("kind", ("wbs", "activity"), required=True),
-        Column("code", "code", required=True, names="kind"),
-        Column("amount", "amount", required=True),
-    ),
-)
-ESTIMATES = ListOf(
-    "estimates",
-    "Estimates",
-    KeptEstimate,
-    (
-        CODE,
-        NAME,
-        _choice("measure", ("hours", "money")),
-        Column("total", "amount", required=True),
-        Column("top", "code", names="wbs"),
-        Column("shares", "rows", default=(), rows=SHARES),
     ),
 )
 RHYTHM = ListOf(
@@ -334,8 +299,8 @@ RHYTHM = ListOf(
     "Rhythm",
     Rhythm,
     (
-        _choice("every", ("week", "month"), word="Rhythm", required=True),
-        _number("n", ONE, word="Rhythm every", above=ZERO, most=Decimal(60)),
+        choice("every", ("week", "month"), word="Rhythm", required=True),
+        number("n", ONE, word="Rhythm every", above=ZERO, most=Decimal(60)),
         Column("on", word="Rhythm on"),
         Column("at", word="Rhythm at"),
     ),
@@ -345,142 +310,20 @@ LIMITS = ListOf(
     "Limits of checks",
     Limits,
     (
-        _number("lag", Decimal(10), word="Long lag from days", least=ZERO),
-        _number("float", Decimal(40), word="Long float from days", least=ZERO),
-        _number("duration", Decimal(40), word="Long duration from days", least=ZERO),
-        _number("percent", Decimal(25), word="Percent apart from", least=ZERO, most=HUNDRED),
+        number("lag", Decimal(10), word="Long lag from days", least=ZERO),
+        number("float", Decimal(40), word="Long float from days", least=ZERO),
+        number("duration", Decimal(40), word="Long duration from days", least=ZERO),
+        number("percent", Decimal(25), word="Percent apart from", least=ZERO, most=HUNDRED),
     ),
-)
-ANSWERS = ListOf(
-    "answers",
-    "Answers to checks",
-    Answer,
-    (
-        Column("check", attr="check_code", required=True),
-        Column("row", "code", required=True, names="activities|resources"),
-        Column("page", "code", required=True),
-        Column("until", "code", "Until page"),
-        Column("text", "long", required=True),
-        Column("by", default=""),
-    ),
-)
-CONDITIONS = ListOf(
-    "mark_rules.conditions",
-    "Mark conditions",
-    Condition,
-    (
-        Column("figure", required=True),
-        Column("is", "choice", attr="comparison", options=COMPARISONS, required=True),
-        Column("value", "scalar"),
-        Column("than"),
-        Column("working_days", "number"),
-    ),
-)
-MARK_RULES = ListOf(
-    "mark_rules",
-    "Mark rules",
-    MarkRule,
-    (
-        Column("code", "code", required=True),
-        _choice("scope", SCOPES, "activity", required=True),
-        _choice("match", ("all", "any")),
-        _choice("mark", MARKS, "watch", required=True),
-        Column("reason", "long", default=""),
-        Column("conditions", "rows", default=(), rows=CONDITIONS),
-    ),
-)
-REPORT_LAYOUT = ListOf(
-    "report_layout",
-    "Report layout",
-    ReportLayout,
-    (Column("sections", "texts", default=()), Column("heads", "texts", default=()), _number("levels", ONE, least=ONE, most=Decimal(20))),
-    single=True,
-)
-PROGRESS_LINES = ListOf(
-    "progress_lines",
-    "Progress lines",
-    KeptLine,
-    (Column("at", "instant", "Date", required=True), Column("name", default="")),
 )
 BUFFERS = ListOf(
     "buffers",
     "Buffers",
     Buffers,
     (
-        _choice("size", ("root", "half"), word="Buffer size"),
+        choice("size", ("root", "half"), word="Buffer size"),
         Column("watch", "scalar", "Buffer watch from", default=Buffers().watch),
         Column("act", "scalar", "Buffer act from", default=Buffers().act),
-    ),
-)
-CHANGES = ListOf(
-    "changes",
-    "Option changes",
-    Change,
-    (
-        _choice("do", DOS, "set", required=True),
-        Column("row"),
-        Column("from", attr="source"),
-        Column("to", attr="target"),
-        Column("type"),
-        Column("activity"),
-        Column("resource"),
-        Column("name"),
-        Column("cells", "doc"),
-        Column("was", "doc"),
-    ),
-)
-OPTIONS = ListOf(
-    "options",
-    "Options",
-    Option,
-    (
-        CODE,
-        NAME,
-        _choice("state", ("draft", "adopted")),
-        Column("notes", "long", default=""),
-        Column("changes", "rows", default=(), rows=CHANGES),
-    ),
-)
-LENGTHS = ListOf(
-    "chain",
-    "Promised chain",
-    Length,
-    (
-        Column("code", "code", "Activity code", required=True, names="activities", also=("code",)),
-        Column("length", "span", on="project", required=True),
-    ),
-)
-BUFFER = ListOf(
-    "buffer",
-    "Buffer",
-    Buffer,
-    (
-        Column("size", "span", "Buffer size", on="project", required=True),
-        Column("start", "instant", "Buffer start", required=True),
-        Column("end", "instant", "Buffer end", required=True),
-    ),
-)
-FEEDING = ListOf(
-    "feeding",
-    "Promised feeding chains",
-    FeedingPromise,
-    (
-        Column("chain", "rows", required=True, default=(), rows=LENGTHS, inline=True),
-        Column("join", "code", required=True, names="activities"),
-        Column("buffer", "object", required=True, rows=BUFFER),
-    ),
-)
-PROMISES = ListOf(
-    "promises",
-    "Promises",
-    Promise,
-    (
-        CODE,
-        Column("page", "code"),
-        Column("approved_by", required=True),
-        Column("chain", "rows", required=True, default=(), rows=LENGTHS),
-        Column("buffer", "object", required=True, rows=BUFFER),
-        Column("feeding", "rows", default=(), rows=FEEDING),
     ),
 )
 PROJECT = ListOf(
@@ -495,11 +338,11 @@ PROJECT = ListOf(
         Column("calendar", "code", required=True, names="calendars"),
         Column("imposed_finish", "instant"),
         Column("deadline", "instant"),
-        _choice("treatment", TREATMENTS),
+        choice("treatment", TREATMENTS),
         Column("critical_float", "span", on="project", default=0),
         Column("measured_against", "code", names="baselines"),
         Column("compared_with", "texts", default=(), names="baselines"),
-        _choice("eac", EAC_METHODS, word="EAC"),
+        choice("eac", EAC_METHODS, word="EAC"),
         Column("client", default=""),
         Column("manager", default=""),
         Column("description", "long", default=""),

@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping
 
-from dryledger.book.lists import PROMISES
+from dryledger.book.lists_beside import PROMISES
 from dryledger.book.options import Promise
 from dryledger.calendar.calendar import Instant, to_text
 from dryledger.changes.apply import Changed, finished

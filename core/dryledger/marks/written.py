@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from dryledger.book.lists import MARK_RULES
+from dryledger.book.lists_beside import MARK_RULES
 from dryledger.book.mark_rules import MarkRule
 from dryledger.book.memo import changed
 from dryledger.book.plan import Book

@@ -22,6 +22,8 @@ import { Adopt } from "./Adopt";
 import { type Board, type OptionRow, useOptionWrites } from "./useOptionWrites";
 
 const w = words.note;
+/** So many changes are listed until all are asked for. */
+const MOST = 30;
 type Does = ReturnType<typeof useOptionWrites>;
 
 interface Part {
@@ -79,6 +81,7 @@ export function OptionNote({ topic: { id } }: { topic: { id: string } }) {
 function Changes({ option, does, open }: Part) {
   const [keep, setKeep] = useState<number[]>([]);
   const [left, setLeft] = useState(0);
+  const [all, setAll] = useState(false);
   const { project, page } = usePlace();
   const wrong = option.changes.some((c) => c.conflict);
   const rebase = async () => {
@@ -92,7 +95,7 @@ function Changes({ option, does, open }: Part) {
     <>
       <MarginHead>{w.changes}</MarginHead>
       {option.changes.length === 0 && <Note as="p">{w.noChanges}</Note>}
-      {option.changes.map((c, n) => (
+      {option.changes.slice(0, all ? undefined : MOST).map((c, n) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: a change is its place
         <Box key={n} borderBottom="1px dotted" borderColor="ruleStrong" py="3px">
           <Pair py="0">
@@ -125,6 +128,11 @@ function Changes({ option, does, open }: Part) {
           )}
         </Box>
       ))}
+      {!all && option.changes.length > MOST && (
+        <Button look="link" onClick={() => setAll(true)}>
+          {w.moreChanges(option.changes.length - MOST)}
+        </Button>
+      )}
       {open && (
         <RowOf>
           <Link to={`/${encodeURIComponent(project)}/${encodeURIComponent(page.code)}/plan/option/${option.id}`}>

@@ -69,6 +69,7 @@ export const words = {
     gains: "Gains and costs",
     changes: "Changes on top of the plan",
     noChanges: "Nothing yet. Open it in the plan and change what you would do otherwise.",
+    moreChanges: (n: number) => (n === 1 ? "1 more change" : `${n} more changes`),
     drop: "Take this change out",
     undo: "Undo",
     redo: "Redo",
