@@ -49,6 +49,7 @@ SENTENCES: Final = {
     "options.not_of_resource": "An option changes units and calendar of a resource; all else of it in the plan itself.",
     "options.no_order": "An option keeps the order of the plan. Move rows in the plan itself.",
     "options.no_codes": "An option keeps the codes of the plan. Give other codes in the plan itself.",
+    "options.no_cost_name": "An option takes a cost out and puts another one in: delete this one, then add it under the other name.",
     "options.no_type": "An option takes a link out and puts another one in: empty the cell first, then type the new link.",
     "buffers.promised": "promised {date} ({code})",
     "buffers.no_size": "the buffer has no size",

@@ -8,9 +8,13 @@ from dryledger.book import lists_beside
 from server.book.rows import BookRow
 
 Codes = dict[str, dict[int, str]]
-REFERS = {"row": ("activities", "resources"), "from": ("activities",), "to": ("activities",), "activity": ("activities",)}
-REFERS |= {"resource": ("resources",)}
-"""What the words of a change name, by the lists in which it may stand."""
+REFERS = {"from": "activities", "to": "activities", "activity": "activities", "resource": "resources"}
+
+
+def named_in(change: dict[str, Any]) -> dict[str, str]:
+    """What the words of a change name: for each that is there the list in which it stands."""
+    row = {"row": "resources" if change.get("do") == "resource" else "activities"}
+    return {word: name for word, name in (row | REFERS).items() if isinstance(change.get(word), str)}
 
 
 def unique(name: str, *columns: str) -> list[models.BaseConstraint]:
@@ -118,21 +122,19 @@ class Option(BookRow):
     def _named(self, change: dict[str, Any], codes: Codes) -> dict[str, Any]:
         """A change with the codes that its rows have now; a row that is gone keeps the code it had."""
         out = dict(change)
-        for word, lists_ in REFERS.items():
-            if word in out:
-                found = (codes[name].get(self.keys[name][out[word]]) for name in lists_ if out[word] in self.keys.get(name, {}))
-                out[word] = next((code for code in found if code is not None), out[word])
+        for word, name in named_in(change).items():
+            key = self.keys.get(name, {}).get(out[word])
+            out[word] = codes[name].get(key, out[word])
         return out
 
     def remember(self, keys: dict[str, dict[str, int]]) -> None:
         """Note who the rows are that its changes name; `keys` gives, by list, the key of each code."""
         out: dict[str, dict[str, int]] = {}
         for change in self.changes:
-            for word, lists_ in REFERS.items():
-                for name in lists_ if word in change else ():
-                    key = keys.get(name, {}).get(change[word])
-                    if key is not None and not (word == "row" and (name == "resources") != (change.get("do") == "resource")):
-                        out.setdefault(name, {})[change[word]] = key
+            for word, name in named_in(change).items():
+                key = keys.get(name, {}).get(change[word])
+                if key is not None:
+                    out.setdefault(name, {})[change[word]] = key
         self.keys = out
 
 

@@ -22,6 +22,14 @@ __all__ = ["Applied", "Conflict", "changed_values", "changes_of", "with_changes"
 
 PROJECT_CELLS = ("start", "calendar", "imposed_finish", "deadline", "treatment")
 RESOURCE_CELLS = ("units", "calendar")
+ALLOWED: dict[str, tuple[str, ...]] = {
+    "project": PROJECT_CELLS,
+    "resource": RESOURCE_CELLS,
+    "link": ("lag", "lag_basis"),
+    "assign": ("units", "work", "quantity"),
+    "cost": ("kind", "amount", "accrual", "in_budget"),
+}
+"""The cells that a change may write, by what it does; absent: all that the row has but its code."""
 
 
 @dataclass(frozen=True)
@@ -109,7 +117,7 @@ def _made(keyed: KeyedBook, verbs: Sequence[Doc], register: Doc | None = None) -
 
 def _allowed(verb: Doc) -> None:
     """Raises ChangeRefused for cells that an option does not change."""
-    known = {"project": PROJECT_CELLS, "resource": RESOURCE_CELLS}.get(verb["do"])
+    known = ALLOWED.get(verb["do"])
     for key in verb.get("cells", ()):
         if known is not None and key not in known:
             raise ChangeRefused("bad-request", sentence("rows.cant_written_here", value=key[:60]), field=key)
@@ -198,7 +206,7 @@ def _cost(e: Edit, record: Any, doc: Doc) -> Change:
     if e.gone:
         return Change("uncost", **ends)
     if "name" in e.cells and not e.new:
-        ends["name"] = str(e.cells["name"])
+        raise ChangeRefused("not-in-option", sentence("options.no_cost_name"), field="name")
     cells = {k: v for k, v in e.cells.items() if k not in ends}
     return Change("cost", **ends, cells=cells, was={} if e.new else _was(cells, doc))
 

@@ -129,6 +129,22 @@ class Outside(Case):
         book: Book = book_from(self.exported())
         self.assertEqual(len(next(o for o in book.options if o.code == "O1").changes), len(said) + 1)
 
+    def test_a_preview_keeps_nothing(self) -> None:
+        pk = self.option("O1")["id"]
+        plan = self.client.get(self.url(f"/{pk}/plan")).json()
+        row = next(r["id"] for r in plan["rows"] if r["code"] == "A820")
+        verbs = [{"do": "set", "row": row, "cells": {"duration": "2d"}}]
+        seen = self.send(f"/{pk}/plan/changes", {"revision": plan["revision"], "preview": True, "verbs": verbs}).json()
+        self.assertEqual((seen["changes"][row]["duration"], seen["revision"]), ("2d", plan["revision"]))
+        self.assertEqual(self.client.get(self.url(f"/{pk}/plan")).json(), plan)
+
+    def test_stacked_options_leave_out_what_does_not_fit(self) -> None:
+        ids = [self.option(code)["id"] for code in ("O1", "O2", "O3")]
+        made = self.send("", {"name": "All", "options": ids}).json()
+        # O3 changes what O2 changed before it.
+        self.assertEqual(len(made["left_out"]), 4, made)
+        self.assertEqual(len(self.option("O4")["changes"]), 9)
+
     def test_what_an_option_cannot_hold_is_said_beside_the_cell(self) -> None:
         pk = self.option("O1")["id"]
         plan = self.client.get(self.url(f"/{pk}/plan")).json()

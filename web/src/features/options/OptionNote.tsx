@@ -194,13 +194,20 @@ function More({ option, board, does }: Part) {
   const { tell } = usePlace();
   const others = board.options.filter((o) => o.id !== option.id && o.state !== "adopted");
   const [other, setOther] = useState("");
+  const [left, setLeft] = useState<string[]>([]);
   const make = async (name: string, options: number[]) => {
     const made = await does.make(name, { options });
-    if (made) tell({ about: "option", id: String(made.id), code: "" });
+    if (made?.left_out.length) setLeft(made.left_out);
+    else if (made) tell({ about: "option", id: String(made.id), code: "" });
   };
   const stacked = others.find((o) => String(o.id) === other);
   return (
     <RowOf>
+      {left.length > 0 && (
+        <Why role="status">
+          {w.leftOut(left.length)} {left.join(" ")}
+        </Why>
+      )}
       <Button onClick={() => void make(w.copyOf(option.name), [option.id])}>{w.copy}</Button>
       <Button onClick={() => void does.remove(option.id)}>{w.remove}</Button>
       {others.length > 0 && (
