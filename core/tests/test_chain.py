@@ -188,3 +188,43 @@ class AgainstTheOracle(unittest.TestCase):
         for f in found.feeding:
             self.assertGreaterEqual(f.start, f.rows[-1].finish if f.size else f.end)
             self.assertEqual(f.shortage, f.size - max(r.book.axis.between(f.start, f.end), 0) if f.size else 0)
+
+    @settings(max_examples=60)
+    @given(st.integers(0, 10**6))
+    def test_fever_points(self, seed: int) -> None:
+        doc = random_book(seed, 8)
+        for i, a in enumerate(doc["activities"]):
+            a["safe_duration"] = f"{(seed + i) % 9 + 1}d"
+        try:
+            b = book_from(doc)
+            pages = [compute(b, p.code) for p in b.periods]
+        except BookInvalid:
+            return
+        if not pages or not (chain := chain_of(pages[0])).rows:
+            return
+        b = replace(b, promises=(promised(chain, "K9", b.periods[0].code, "Ann"),))
+        fever = fever_of(compute(b))
+        assert fever is not None
+        self.assertEqual([p.period for p in fever.trail], [p.code for p in b.periods])
+        for r, point in zip(pages, fever.trail, strict=True):
+            for lengths, room, got in [
+                (fever.promise.chain, fever.promise.buffer, point),
+                *((f.chain, f.buffer, q) for f, q in zip(fever.promise.feeding, point.feeding, strict=True)),
+            ]:
+                done, whole = Decimal(0), sum(x.length for x in lengths)
+                for x in lengths:
+                    row = r.schedule.activities[x.code]
+                    left = 0 if row.state == "complete" else row.remaining if row.state == "in_progress" else x.length
+                    done += max(x.length - left, 0)
+                complete = all(r.schedule.activities[x.code].state == "complete" for x in lengths)
+                share = done / whole if whole else Decimal(complete)
+                end = max(r.schedule.activities[x.code].finish for x in lengths)
+                late = max(b.axis.pos(end) - b.axis.pos(room.start), 0)
+                self.assertEqual((got.forecast_end, got.progress), (end, float(round(share, 6))))
+                lines = [Decimal("0.1") + Decimal("0.6") * share, Decimal("0.3") + Decimal("0.6") * share, Decimal(1)]
+                if room.size:
+                    use = Decimal(late) / room.size
+                    self.assertEqual(got.use, float(round(use, 6)))
+                    self.assertEqual(got.zone, ["fine", "watch", "act", "missed"][sum(use > x for x in lines) if use <= 1 else 3])
+                else:
+                    self.assertEqual((got.use, got.zone), (None, "missed" if late else "fine"))

@@ -26,7 +26,16 @@ import { type Proposal, useProposals } from "./useProposals";
 
 const w = words.proposals;
 const Meter = chakra("progress", {
-  base: { width: "160px", height: "10px", accentColor: "var(--chakra-colors-band)" },
+  base: {
+    width: "160px",
+    height: "10px",
+    appearance: "none",
+    borderWidth: "1px",
+    borderColor: "control",
+    "&::-webkit-progress-bar": { bg: "sheet" },
+    "&::-webkit-progress-value": { bg: "band" },
+    "&::-moz-progress-bar": { bg: "band" },
+  },
 });
 
 /** Proposals: what single steps on the driving path would gain, found one after the other; turning some into an option. */
@@ -119,6 +128,8 @@ function Found({ found, over, chosen, setChosen, open }: FoundProps) {
                     <Input
                       type="checkbox"
                       look="bare"
+                      flex="none"
+                      boxSize="16px"
                       aria-label={w.choose(said)}
                       checked={chosen.includes(p.code)}
                       onChange={(e) =>
