@@ -131,6 +131,16 @@ CASES: dict[str, tuple[Doc, set[str], Doc]] = {
     "task_without_duration": (with_(PLAN, activities=[A, B | {"duration": "0d"}, C]), {"B"}, PLAN),
     "unassigned": (with_(PLAN, assignments=[{"activity": "A", "resource": "F"}]), {"B"}, PLAN),
     "overbooked": (with_(PLAN, assignments=[{"activity": "B", "resource": "F", "units": 2}]), {"F"}, PLAN),
+    "no_safe_duration": (
+        with_(PLAN, activities=[A | {"safe_duration": "9d"}, B, C]),
+        {"B"},
+        with_(PLAN, activities=[A | {"safe_duration": "9d"}, B | {"safe_duration": "9d"}, C]),
+    ),
+    "safe_below_even": (
+        with_(PLAN, activities=[A, B | {"duration": "5d", "safe_duration": "4d"}, C]),
+        {"B"},
+        with_(PLAN, activities=[A, B | {"duration": "5d", "safe_duration": "5d"}, C]),
+    ),
     "cost_twice": (
         with_(PLAN, costs=[{"activity": "B", "name": "Crane", "amount": "5"}] * 2),
         {"B"},

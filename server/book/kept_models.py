@@ -114,8 +114,8 @@ class Option(BookRow):
         constraints = unique("option_code", "code")
 
     def to_book(self, codes: Codes) -> dict[str, Any]:
-        out: dict[str, Any] = {"code": self.code, "name": self.name, "state": self.state or "draft"}
-        out |= {"notes": self.notes} if self.notes else {}
+        out: dict[str, Any] = {"code": self.code, "name": self.name}
+        out |= {key: value for key, value in (("state", self.state), ("notes", self.notes)) if value}
         extra: dict[str, Any] = self.extra
         return out | {"changes": [self._named(x, codes) for x in self.changes]} | extra
 

@@ -151,7 +151,6 @@ SENTENCES: Final = {
     "plan.change_plan": "change the plan",
     "plan.nothing_address": "There is nothing at this address.",
     "details.no_activity_plan": "There is no such activity in this plan.",
-    "details.no_activity_plan_any": "There is no such activity in this plan any more.",
     "pages.status_needed": "Give the status date, such as Friday's: 12 mar.",
     "pages.moved_status": "{page}: status date moved to {day}",
     "pages.noted": "{page}: note of the page",
