@@ -87,7 +87,6 @@ def reading(page: Page, address: str) -> None:
 def rest(page: Page, address: str) -> None:
     for name, path, ready in (
         ("resources", "plan/resources", "main [data-row]"),
-        ("project", "plan/project", "[data-row]"),
         ("budget", "budget", "main svg polyline"),
         ("baselines", "baselines", "main tbody tr"),
         ("exchange", "exchange", "main h2"),
