@@ -173,8 +173,15 @@ def proposal_document(x: Proposal) -> Doc:
         "cost": _money(x.cost),
         "finish": to_text(x.finish),
         "over_allocated": plain_number(x.over_allocated),
-        "changes": [row_document(CHANGES, c) for c in x.changes],
+        "changes": [_plain(row_document(CHANGES, c)) for c in x.changes],
     }
+
+
+def _plain(value: object) -> object:
+    """A document with its exact decimals as numbers."""
+    if isinstance(value, dict):
+        return {k: _plain(v) for k, v in value.items()}
+    return [_plain(v) for v in value] if isinstance(value, list) else plain_number(value) if isinstance(value, Decimal) else value
 
 
 def plain_number(n: Decimal) -> int | float:

@@ -7,6 +7,7 @@ from typing import Any
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from jsonschema import Draft202012Validator
 
 from core.tests.books import book, page
 from core.tests.random_books import random_book
@@ -23,7 +24,9 @@ from dryledger.exchange.write import book_document
 from dryledger.options.board import beside, compared, standing
 from dryledger.options.proposals import computed, ideas, proposals
 from dryledger.results import results_document
+from dryledger.results_schema import results_schema
 
+SCHEMA = Draft202012Validator(results_schema())
 RATE = [{"from": "2027-01-01", "amount": "50.00", "per": "hour"}]
 CREW = {"code": "R", "name": "Crew", "units": 4, "rates": RATE}
 
@@ -168,6 +171,30 @@ class Board(unittest.TestCase):
         eac = r.totals.eac["bottom_up"]
         if eac is not None:
             self.assertEqual(sum(standing(r).cost_by_kind.values(), Decimal(0)), eac)
+
+
+class Printed(unittest.TestCase):
+    @settings(max_examples=60)
+    @given(st.integers(0, 10**6))
+    def test_what_is_printed_keeps_its_schema(self, seed: int) -> None:
+        doc = random_book(seed, 8)
+        codes = [a["code"] for a in doc["activities"]]
+        for i, a in enumerate(doc["activities"]):
+            a |= {"safe_duration": f"{(seed + i) % 7 + 1}d"} if (seed + i) % 3 else {}
+        changes = [
+            {"do": "post", "row": codes[0], "cells": {"remaining": "2d", "carry_to": "2027-01-22T08:00"}},
+            {"do": "set", "row": codes[-1], "cells": {"calendar": "six"}},
+            {"do": "delete", "row": codes[seed % len(codes)]},
+            {"do": "add", "row": "NEW", "cells": {"name": "New"}},
+            {"do": "link", "from": "NEW", "to": codes[0], "cells": {"lag": "-3d"}},
+        ]
+        doc["options"] = [{"code": "O1", "name": "Some", "changes": changes}]
+        try:
+            r = compute(book_from(doc))
+        except BookInvalid:
+            return
+        found = json.loads(json.dumps(results_document(r, ("chain", "level", "options", "proposals"))))
+        self.assertEqual([e.json_path + e.message for e in SCHEMA.iter_errors(found)], [])
 
 
 class Proposals(unittest.TestCase):
