@@ -10,10 +10,10 @@ from dryledger.book.lists_beside import CHANGES
 from dryledger.book.options import Change
 from dryledger.calendar.calendar import to_text
 from dryledger.changes.apply import apply_keyed
-from dryledger.changes.draft import Edit
+from dryledger.changes.draft import Edit, refused
 from dryledger.changes.keyed import KeyedBook
 from dryledger.changes.option import changed_values, changes_of, with_keyed_changes
-from dryledger.errors import ChangeRefused, EntryRefused
+from dryledger.errors import BookInvalid, ChangeRefused, EntryRefused
 from dryledger.exchange.write import row_document
 from dryledger.options.board import results_of
 from dryledger.options.proposals import levelled_changes
@@ -293,9 +293,12 @@ def change_option(access: Access, pk: int, revision: int, verbs: list[Verb], sig
     done = apply_keyed(top.keyed, verbs, top.results.schedule.activities)
     more = changes_of(top.keyed, done)
     before = option_sheet(here, top)
+    try:
+        results = results_of(top.results, done.book)
+    except BookInvalid as wrong:
+        raise refused(done.after, wrong.faults, top.results.book) from None
     if preview:
-        now = make_sheet(done.after, results_of(top.results, done.book), before, sight.seen)
-        return effect_of(before, now, revision, done.label, {}, sight)
+        return effect_of(before, make_sheet(done.after, results, before, sight.seen), revision, done.label, {}, sight)
 
     def change(option: Option) -> None:
         _replaced(option, _documents([*top.option.changes, *more]), here.workspace.keyed)

@@ -138,6 +138,16 @@ class Outside(Case):
         self.assertEqual((seen["changes"][row]["duration"], seen["revision"]), ("2d", plan["revision"]))
         self.assertEqual(self.client.get(self.url(f"/{pk}/plan")).json(), plan)
 
+    def test_what_cannot_be_computed_is_refused_and_not_kept(self) -> None:
+        o = self.option("O1")
+        plan = self.client.get(self.url(f"/{o['id']}/plan")).json()
+        row = next(r["id"] for r in plan["rows"] if r["code"] == "A820")
+        for cells in ({"duration": "999999999d"}, {"constraint": "start on or after 30 dec 9999"}):
+            data = {"revision": plan["revision"], "verbs": [{"do": "set", "row": row, "cells": cells}]}
+            no = self.send(f"/{o['id']}/plan/changes", data)
+            self.assertEqual(no.status_code, 422, no.content)
+            self.assertEqual(self.option("O1"), o)
+
     def test_stacked_options_leave_out_what_does_not_fit(self) -> None:
         ids = [self.option(code)["id"] for code in ("O1", "O2", "O3")]
         made = self.send("", {"name": "All", "options": ids}).json()
