@@ -51,6 +51,7 @@ SENTENCES: Final = {
     "options.no_codes": "An option keeps the codes of the plan. Give other codes in the plan itself.",
     "options.no_cost_name": "An option takes a cost out and puts another one in: delete this one, then add it under the other name.",
     "options.no_type": "An option takes a link out and puts another one in: empty the cell first, then type the new link.",
+    "desk.no_eac": "no estimate at completion of {codes}",
     "buffers.promised": "promised {date} ({code})",
     "buffers.no_size": "the buffer has no size",
     "options.is_required": "is required to {do}",

@@ -11,7 +11,7 @@ from decimal import Decimal
 from dryledger.budget.money import ratio, rounded
 from dryledger.words import sentence
 
-__all__ = ["Measures", "Sums", "measures"]
+__all__ = ["Measures", "Sums", "measures", "quotient"]
 
 ZERO = Decimal(0)
 TINY = Decimal("1e-12")
@@ -90,6 +90,17 @@ class Measures:
     forecast_finish_t: str | None = None
 
 
+def quotient(above: Decimal | None, below: Decimal | None) -> Decimal | None:
+    """A quotient; None where either is unknown or there is nothing to divide by.
+
+    >>> quotient(Decimal(1), Decimal(4)), quotient(Decimal(1), Decimal(0))
+    (Decimal('0.25'), None)
+    """
+    if above is None or below is None or (below < TINY and below > -TINY):
+        return None
+    return above / below
+
+
 class _Table:
     """Quotients and amounts by name, each with its reason where it is null."""
 
@@ -97,10 +108,10 @@ class _Table:
         self.reasons: dict[str, str] = {}
 
     def over(self, name: str, above: Decimal | None, below: Decimal | None, reason: str) -> Decimal | None:
-        if above is None or below is None or (below < TINY and below > -TINY):
+        found = quotient(above, below)
+        if found is None:
             self.reasons[name] = reason
-            return None
-        return above / below
+        return found
 
 
 def measures(code: str, s: Sums, unit: Decimal, eac_method: str, has_status: bool) -> Measures:

@@ -1,0 +1,1 @@
+"""The desk: figures over several projects."""
