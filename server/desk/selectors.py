@@ -1,11 +1,14 @@
 """The projects of the desk, and the frame that every screen of one stands in."""
 
 from dataclasses import dataclass
+from decimal import Decimal
 
 from django.db.models import OuterRef, Subquery
 
-from dryledger.compute import CALCULATION
-from dryledger.marks.marks import MARK_WORDS, project_mark
+from dryledger.calendar.calendar import to_text
+from dryledger.compute import CALCULATION, Results
+from dryledger.desk.portfolio import CurrencySum, figures_of_project, sums_by_currency
+from dryledger.marks.marks import MARK_WORDS, drift_days, project_mark
 from server.book.access import Access
 from server.book.models import Page, Project
 from server.book.results import calculation_of, live_results, results_of
@@ -36,13 +39,44 @@ class ProjectOut:
     page: str
     mark: str
     mark_word: str
+    manager: str
+    bac: str
+    pv: str | None
+    ev: str
+    ac: str
+    eac: str | None
+    vac: str | None
+    spi: float | None
+    cpi: float | None
+    finish: str
+    late_days: float | None
+    """Working days that it finishes after its baseline."""
+
+
+@dataclass
+class SumOut:
+    """The sums of the projects of one currency, and the indices that follow from them; None with its reason."""
+
+    currency: str
+    projects: int
+    left_out: list[str]
+    bac: str
+    pv: str
+    ev: str
+    ac: str
+    eac: str | None
+    vac: str | None
+    spi: float | None
+    cpi: float | None
+    reasons: dict[str, str]
 
 
 @dataclass
 class DeskOut:
-    """All projects."""
+    """All projects, and their sums by currency."""
 
     projects: list[ProjectOut]
+    sums: list[SumOut]
 
 
 @dataclass
@@ -66,17 +100,53 @@ def _mark(project: Project, page: Page) -> str:
 
 
 def desk() -> DeskOut:
-    """Every project with its open page."""
-    out = []
+    """Every project as of its open or last dry page, and the sums by currency."""
+    out, figures = [], []
     last = Page.objects.filter(project=OuterRef("pk")).order_by("-order", "-id").values("pk")[:1]
     latest = Project.objects.annotate(latest=Subquery(last)).values("latest")
     open_pages = {p.project_id: p for p in Page.objects.filter(pk__in=latest).defer("inputs", "results")}
     for project in Project.objects.all():
         page = open_pages.get(project.pk)
         if page is not None:
-            mark = _mark(project, page)
-            out.append(ProjectOut(project.code, project.name, project.currency, page.status, page.code, mark, MARK_WORDS[mark]))
-    return DeskOut(out)
+            r = results_of(project, page)
+            figures.append(figures_of_project(r))
+            out.append(_project(project, page, r))
+    return DeskOut(out, [_sum(x) for x in sums_by_currency(figures)])
+
+
+def _project(project: Project, page: Page, r: Results) -> ProjectOut:
+    mark, m = _mark(project, page), r.totals
+    late = drift_days(r, None)
+    return ProjectOut(
+        project.code,
+        project.name,
+        project.currency,
+        page.status,
+        page.code,
+        mark,
+        MARK_WORDS[mark],
+        project.manager or "",
+        f"{m.bac:f}",
+        None if "pv" in m.reasons else f"{m.pv:f}",
+        f"{m.ev:f}",
+        f"{m.ac:f}",
+        _money(m.eac.get(r.book.project.eac)),
+        _money(m.vac),
+        m.spi,
+        m.cpi,
+        to_text(r.schedule.finish),
+        None if late is None else float(round(late, 1)),
+    )
+
+
+def _sum(x: CurrencySum) -> SumOut:
+    left_out = [f"{code}: {reason}" for code, reason in x.left_out]
+    bac, pv, ev, ac = (f"{amount:f}" for amount in (x.bac, x.pv, x.ev, x.ac))
+    return SumOut(x.currency, len(x.projects), left_out, bac, pv, ev, ac, _money(x.eac), _money(x.vac), x.spi, x.cpi, x.reasons)
+
+
+def _money(amount: Decimal | None) -> str | None:
+    return None if amount is None else f"{amount:f}"
 
 
 def frame(access: Access) -> FrameOut:

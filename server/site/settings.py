@@ -1,5 +1,5 @@
-"""Settings. What a machine may choose comes from the environment: DRY_DATA, DRY_DEMO, DRY_SECRET, DRY_HOSTS, DRY_HTTPS, DRY_FEED_HOSTS,
-DRY_OUTBOX and DRY_OUTBOX_VIEW (ports and address of the outbox)."""
+"""Settings. What a machine may choose comes from the environment: DRY_DATA, DRY_DEMO, DRY_SECRET, DRY_HOSTS, DRY_ORIGINS,
+DRY_HTTPS, DRY_FEED_HOSTS, DRY_OUTBOX and DRY_OUTBOX_VIEW (ports and address of the outbox)."""
 
 import os
 import secrets
@@ -29,6 +29,8 @@ def _secret() -> str:
 SECRET_KEY = _secret()
 DEBUG = False
 ALLOWED_HOSTS = os.environ.get("DRY_HOSTS", "127.0.0.1,localhost,[::1]").split(",")
+CSRF_TRUSTED_ORIGINS = [o.strip() for o in os.environ.get("DRY_ORIGINS", "").split(",") if o.strip()]
+"""Addresses such as https://ledger.example from which forms may be sent, where a proxy changes the host."""
 FEED_HOSTS = tuple(h.strip() for h in os.environ.get("DRY_FEED_HOSTS", "127.0.0.1").split(",") if h.strip())
 """The hosts whose addresses feeds may be fetched from; nothing is fetched but when somebody asks for it."""
 FEED_SECONDS = 10.0

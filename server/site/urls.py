@@ -8,6 +8,7 @@ from server.feeds.urls import of_page
 from server.posting.urls import of_project
 from server.report.urls import of_project as sending
 from server.shared.problems import not_found
+from server.site.health import HealthView
 from server.site.page import web_page
 from server.value.urls import everywhere
 
@@ -16,6 +17,7 @@ PAGE = f"{PROJECT}pages/<str:page>/"
 
 api: list[URLPattern | URLResolver] = [
     path("schema", SpectacularAPIView.as_view(), name="schema"),
+    path("health", HealthView.as_view()),
     *(path("", include(f"server.{room}.urls")) for room in ("accounts", "desk", "projects", "exchange", "calendar")),
     *(path(PROJECT, include(f"server.{room}.urls")) for room in ("journal", "resources", "plan", "budget", "baseline", "feeds", "options")),
     path("", include(everywhere)),

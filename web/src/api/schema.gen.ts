@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Asked by whoever watches; nobody needs to be signed in. */
+        get: operations["health"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/holidays": {
         parameters: {
             query?: never;
@@ -2399,6 +2416,7 @@ export interface components {
         };
         DeskOut: {
             projects: components["schemas"]["ProjectOut"][];
+            sums: components["schemas"]["SumOut"][];
         };
         DifferenceRow: {
             kind: string;
@@ -2703,6 +2721,9 @@ export interface components {
         HeadWords: {
             mark: string;
             reason: string;
+        };
+        HealthOut: {
+            status: string;
         };
         HistoryOut: {
             code: string;
@@ -3499,6 +3520,20 @@ export interface components {
             page: string;
             mark: string;
             mark_word: string;
+            manager: string;
+            bac: string;
+            pv: string | null;
+            ev: string;
+            ac: string;
+            eac: string | null;
+            vac: string | null;
+            /** Format: double */
+            spi: number | null;
+            /** Format: double */
+            cpi: number | null;
+            finish: string;
+            /** Format: double */
+            late_days: number | null;
         };
         ProjectPage: {
             revision: number;
@@ -4120,6 +4155,24 @@ export interface components {
             subject: string;
             undone: boolean;
         };
+        SumOut: {
+            currency: string;
+            projects: number;
+            left_out: string[];
+            bac: string;
+            pv: string;
+            ev: string;
+            ac: string;
+            eac: string | null;
+            vac: string | null;
+            /** Format: double */
+            spi: number | null;
+            /** Format: double */
+            cpi: number | null;
+            reasons: {
+                [key: string]: string;
+            };
+        };
         /** @description A baseline to be taken; `rows` narrows it to chosen activities and elements. */
         TakeForm: {
             revision: number;
@@ -4421,6 +4474,25 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CatalogueOut"];
+                };
+            };
+        };
+    };
+    health: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HealthOut"];
                 };
             };
         };

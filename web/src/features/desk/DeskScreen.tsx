@@ -3,7 +3,7 @@ import { useEffect } from "react";
 import { Link, useOutletContext } from "react-router";
 import type { Schemas } from "../../api";
 import { Frame, format, Mark, Notice, useDesk } from "../../shared";
-import { PartTitle, Table } from "../../shared/ui";
+import { Act, PartTitle, Soft, Table } from "../../shared/ui";
 import { words } from "../../shared/words/desk";
 import { PersonMenu } from "../accounts";
 import { BringFile } from "../exchange";
@@ -18,7 +18,7 @@ export function DeskScreen() {
   }, []);
   return (
     <Frame title={words.product} under={words.desk.title} end={<PersonMenu person={person} mode={mode} turn={turn} />}>
-      <Box maxW="960px" p="18px 28px">
+      <Box p="18px 28px">
         <Flex gap="14px" align="center" mb="12px">
           <Heading as="h1" fontFamily="heading" fontWeight="600" fontSize="19px" flex="1">
             {words.desk.title}
@@ -28,29 +28,10 @@ export function DeskScreen() {
         {desk.isError && <Notice bad>{desk.error.message}</Notice>}
         {desk.data?.projects.length === 0 && <Notice>{words.desk.empty}</Notice>}
         {desk.data && desk.data.projects.length > 0 && (
-          <Table>
-            <thead>
-              <tr>
-                <th>{words.desk.project}</th>
-                <th>{words.desk.page}</th>
-                <th>{words.desk.status}</th>
-              </tr>
-            </thead>
-            <tbody>
-              {desk.data.projects.map((p) => (
-                <tr key={p.code}>
-                  <td>
-                    <Link to={`/${encodeURIComponent(p.code)}/${encodeURIComponent(p.page)}/posting`}>{p.name}</Link>
-                    <Box color="soft">{p.code}</Box>
-                  </td>
-                  <td>{words.desk.to(`${format.dayName(p.status)} ${format.fullDay(p.status)}`)}</td>
-                  <td>
-                    <Mark mark={p.mark} silent /> {p.mark_word}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </Table>
+          <>
+            <Projects projects={desk.data.projects} />
+            <Sums sums={desk.data.sums} />
+          </>
         )}
         {person.role !== "reader" && (
           <Box mt="26px">
@@ -60,5 +41,100 @@ export function DeskScreen() {
         )}
       </Box>
     </Frame>
+  );
+}
+
+const w = words.desk;
+const late = (days: number | null | undefined) => (days == null ? "–" : format.late(days));
+
+function Projects({ projects }: { projects: Schemas["ProjectOut"][] }) {
+  return (
+    <Table>
+      <thead>
+        <tr>
+          <th>{w.project}</th>
+          <th>{w.status}</th>
+          <th>{w.page}</th>
+          <th data-num="">{w.bac}</th>
+          <th data-num="">{w.eac}</th>
+          <th data-num="">{w.vac}</th>
+          <th data-num="">{w.spi}</th>
+          <th data-num="">{w.cpi}</th>
+          <th>{w.finish}</th>
+          <th>{w.late}</th>
+        </tr>
+      </thead>
+      <tbody>
+        {projects.map((p) => (
+          <tr key={p.code}>
+            <td>
+              <Link to={`/${encodeURIComponent(p.code)}/${encodeURIComponent(p.page)}/posting`}>{p.name}</Link>
+              <Soft as="div">{[p.code, p.manager].filter(Boolean).join(" · ")}</Soft>
+            </td>
+            <td data-date="">
+              <Mark mark={p.mark} silent /> {p.mark_word}
+            </td>
+            <td data-date="">{format.date(p.status)}</td>
+            <td data-num="">
+              {format.money(p.bac, true)} <Soft>{p.currency}</Soft>
+            </td>
+            <td data-num="">{format.money(p.eac, true)}</td>
+            <td data-num="">
+              {p.vac?.startsWith("-") ? <Act>{format.money(p.vac, true)}</Act> : format.money(p.vac, true)}
+            </td>
+            <td data-num="">{format.ratio(p.spi)}</td>
+            <td data-num="">{format.ratio(p.cpi)}</td>
+            <td data-date="">{format.date(p.finish)}</td>
+            <td data-date="">{(p.late_days ?? 0) > 0 ? <Act>{late(p.late_days)}</Act> : late(p.late_days)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </Table>
+  );
+}
+
+/** Sums never go across currencies; the indices are those of the sums. */
+function Sums({ sums }: { sums: Schemas["SumOut"][] }) {
+  return (
+    <>
+      <PartTitle>{w.sums}</PartTitle>
+      <Table>
+        <thead>
+          <tr>
+            <th>{w.currency}</th>
+            <th data-num="">{w.projects}</th>
+            <th data-num="">{w.bac}</th>
+            <th data-num="">{w.pv}</th>
+            <th data-num="">{w.ev}</th>
+            <th data-num="">{w.ac}</th>
+            <th data-num="">{w.eac}</th>
+            <th data-num="">{w.vac}</th>
+            <th data-num="">{w.spi}</th>
+            <th data-num="">{w.cpi}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {sums.map((x) => (
+            <tr key={x.currency}>
+              <td>
+                {x.currency}
+                {x.left_out.length > 0 && <Soft as="div">{w.leftOut(x.left_out.join("; "))}</Soft>}
+              </td>
+              <td data-num="">{x.projects}</td>
+              {(["bac", "pv", "ev", "ac", "eac", "vac"] as const).map((key) => (
+                <td key={key} data-num="" title={x.reasons[key]}>
+                  {format.money(x[key], true)}
+                </td>
+              ))}
+              {(["spi", "cpi"] as const).map((key) => (
+                <td key={key} data-num="" title={x.reasons[key]}>
+                  {format.ratio(x[key])}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+    </>
   );
 }
