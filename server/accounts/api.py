@@ -12,6 +12,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from server.accounts.models import Person
+from server.accounts.session import SignedIn
 from server.shared.plain import plain
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
@@ -65,6 +66,7 @@ class SessionView(APIView):
 
     @extend_schema(request=SignIn, responses=serializer_for(SessionOut), operation_id="sign_in")
     def post(self, request: Request) -> Response:
+        SignedIn().enforce_csrf(request)
         form = SignIn(data=request.data)
         form.is_valid(raise_exception=True)
         name, password = form.validated_data["username"], form.validated_data.get("password", "")

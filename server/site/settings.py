@@ -1,5 +1,5 @@
 """Settings. What a machine may choose comes from the environment: DRY_DATA, DRY_DEMO, DRY_SECRET, DRY_HOSTS, DRY_ORIGINS,
-DRY_HTTPS, DRY_FEED_HOSTS, DRY_OUTBOX and DRY_OUTBOX_VIEW (ports and address of the outbox)."""
+DRY_HTTPS, DRY_LOG, DRY_FEED_HOSTS, DRY_OUTBOX and DRY_OUTBOX_VIEW (ports and address of the outbox)."""
 
 import os
 import secrets
@@ -54,6 +54,7 @@ INSTALLED_APPS = [
     *(f"server.{room}" for room in ("value", "report", "exchange", "projects", "desk")),
 ]
 MIDDLEWARE = [
+    "server.shared.request_log.RequestLog",
     "server.shared.reading.Limits",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
@@ -163,10 +164,18 @@ USE_TZ = True
 TIME_ZONE = "UTC"
 # Instants of people and pages are kept in UTC; those of a plan are local wall time and never pass through a zone.
 LANGUAGE_CODE = "en"
+LOGGED = "INFO" if os.environ.get("DRY_LOG") == "1" else "WARNING"
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "formatters": {"request": {"format": "%(asctime)s %(message)s"}},
+    "handlers": {
+        "console": {"class": "logging.StreamHandler"},
+        "requests": {"class": "logging.StreamHandler", "formatter": "request"},
+    },
     "root": {"handlers": ["console"], "level": "WARNING"},
-    "loggers": {name: {"level": "ERROR"} for name in ("axes", "django.request", "weasyprint", "fontTools")},
+    "loggers": {
+        "dry.requests": {"handlers": ["requests"], "level": LOGGED, "propagate": False},
+        **{name: {"level": "ERROR"} for name in ("axes", "django.request", "weasyprint", "fontTools")},
+    },
 }

@@ -5,9 +5,11 @@ import os
 import threading
 
 from django.core.wsgi import get_wsgi_application
+from django.urls import resolve
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "server.site.settings")
 application = get_wsgi_application()
+resolve("/api/health")  # reads every route now, so that nobody's first request waits for it
 
 # Plans live long in memory: looking through them for garbage at every few hundred objects costs more than the work itself.
 gc.set_threshold(100_000, 50, 100)
