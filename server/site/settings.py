@@ -112,6 +112,7 @@ FILE_UPLOAD_MAX_MEMORY_SIZE = 8 * 1024 * 1024
 SILENCED_SYSTEM_CHECKS = ["axes.W006"]
 HTTPS = os.environ.get("DRY_HTTPS") == "1"
 """Whether people reach it over HTTPS, through a proxy that says so. By itself it listens on this machine alone, over HTTP."""
+SECURE_REDIRECT_EXEMPT = [r"^api/health$"]
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = HTTPS
 if HTTPS:
     SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
@@ -176,6 +177,7 @@ LOGGING = {
     "root": {"handlers": ["console"], "level": "WARNING"},
     "loggers": {
         "dry.requests": {"handlers": ["requests"], "level": LOGGED, "propagate": False},
+        "django.security.DisallowedHost": {"level": "CRITICAL"},  # answered with 400; whoever asks for another host fills no log
         **{name: {"level": "ERROR"} for name in ("axes", "django.request", "weasyprint", "fontTools")},
     },
 }
