@@ -1,5 +1,7 @@
 """The desk and the frame of a project over HTTP."""
 
+from django.http import HttpResponse
+from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
@@ -8,8 +10,11 @@ from rest_framework.response import Response
 from server.accounts.models import Role
 from server.accounts.roles import person_of
 from server.book.access import ProjectView, RoleView
-from server.desk.selectors import DeskOut, FrameOut, desk, frame
+from server.desk.files import desk_csv, desk_xlsx
+from server.desk.selectors import desk, frame
+from server.desk.shapes import DeskOut, FrameOut
 from server.projects import actions
+from server.shared.files import CSV, XLSX, download
 from server.shared.plain import plain
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
@@ -43,6 +48,15 @@ class ProjectsView(RoleView):
         form = NewForm(data=request.data)
         form.is_valid(raise_exception=True)
         return Response(plain(actions.create(person_of(request), actions.NewProject(**form.validated_data))))
+
+
+class DeskFile(RoleView):
+    """The desk as CSV or as a workbook."""
+
+    @extend_schema(responses={(200, "text/csv"): OpenApiTypes.STR, (200, XLSX): OpenApiTypes.BINARY}, operation_id="desk_file")
+    def get(self, request: Request, form: str) -> HttpResponse:
+        content = desk_csv(desk()) if form == "csv" else desk_xlsx(desk())
+        return download(content, f"projects.{form}", CSV if form == "csv" else XLSX)
 
 
 class FrameView(ProjectView):

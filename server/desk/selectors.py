@@ -1,6 +1,5 @@
 """The projects of the desk, and the frame that every screen of one stands in."""
 
-from dataclasses import dataclass
 from decimal import Decimal
 
 from django.db.models import OuterRef, Subquery
@@ -9,90 +8,11 @@ from dryledger.calendar.calendar import to_text
 from dryledger.compute import CALCULATION, Results
 from dryledger.desk.portfolio import CurrencySum, figures_of_project, sums_by_currency
 from dryledger.marks.marks import MARK_WORDS, drift_days, project_mark
+from dryledger.report.facts import milestone_facts
 from server.book.access import Access
 from server.book.models import Page, Project
 from server.book.results import calculation_of, live_results, results_of
-
-
-@dataclass
-class PageOut:
-    """One leaf of the period rail."""
-
-    code: str
-    number: int
-    status: str
-    state: str
-    mark: str
-    mark_word: str
-    calculation: int
-    """The number of the calculation whose figures the page shows."""
-
-
-@dataclass
-class ProjectOut:
-    """A project on the desk."""
-
-    code: str
-    name: str
-    currency: str
-    status: str
-    page: str
-    mark: str
-    mark_word: str
-    manager: str
-    bac: str
-    pv: str | None
-    ev: str
-    ac: str
-    eac: str | None
-    vac: str | None
-    spi: float | None
-    cpi: float | None
-    finish: str
-    late_days: float | None
-    """Working days that it finishes after its baseline."""
-
-
-@dataclass
-class SumOut:
-    """The sums of the projects of one currency, and the indices that follow from them; None with its reason."""
-
-    currency: str
-    projects: int
-    left_out: list[str]
-    bac: str
-    pv: str
-    ev: str
-    ac: str
-    eac: str | None
-    vac: str | None
-    spi: float | None
-    cpi: float | None
-    reasons: dict[str, str]
-
-
-@dataclass
-class DeskOut:
-    """All projects, and their sums by currency."""
-
-    projects: list[ProjectOut]
-    sums: list[SumOut]
-
-
-@dataclass
-class FrameOut:
-    """What the frame around every screen shows of a project."""
-
-    code: str
-    name: str
-    currency: str
-    revision: int
-    baseline: str | None
-    baseline_name: str | None
-    treatment: str
-    calculation: int
-    """The number of the calculation of today."""
-    pages: list[PageOut]
+from server.desk.shapes import DeskOut, FrameOut, LateOut, PageOut, ProjectOut, SumOut
 
 
 def _mark(project: Project, page: Page) -> str:
@@ -101,7 +21,7 @@ def _mark(project: Project, page: Page) -> str:
 
 def desk() -> DeskOut:
     """Every project as of its open or last dry page, and the sums by currency."""
-    out, figures = [], []
+    out, figures, late = [], [], []
     last = Page.objects.filter(project=OuterRef("pk")).order_by("-order", "-id").values("pk")[:1]
     latest = Project.objects.annotate(latest=Subquery(last)).values("latest")
     open_pages = {p.project_id: p for p in Page.objects.filter(pk__in=latest).defer("inputs", "results")}
@@ -111,7 +31,19 @@ def desk() -> DeskOut:
             r = results_of(project, page)
             figures.append(figures_of_project(r))
             out.append(_project(project, page, r))
-    return DeskOut(out, [_sum(x) for x in sums_by_currency(figures)])
+            late += _late(project, page, r)
+    late.sort(key=lambda x: -x.late_days)
+    return DeskOut(out, [_sum(x) for x in sums_by_currency(figures)], late)
+
+
+def _late(project: Project, page: Page, r: Results) -> list[LateOut]:
+    against = r.baseline.code if r.baseline else ""
+    found = [(m, m.baseline, m.late) for m in milestone_facts(r) if not m.reached]
+    return [
+        LateOut(project.code, page.code, m.code, m.name, page.status, against, to_text(base), to_text(m.now), float(round(late, 1)))
+        for m, base, late in found
+        if base is not None and late is not None and late > 0
+    ]
 
 
 def _project(project: Project, page: Page, r: Results) -> ProjectOut:
@@ -123,6 +55,7 @@ def _project(project: Project, page: Page, r: Results) -> ProjectOut:
         project.currency,
         page.status,
         page.code,
+        r.baseline.code if r.baseline else None,
         mark,
         MARK_WORDS[mark],
         project.manager or "",

@@ -2,16 +2,20 @@
 
 import csv
 import io
+import re
 from collections.abc import Iterable
 from urllib.parse import quote
 
 from django.http import HttpResponse
 
 _RISKY = ("=", "+", "-", "@", "\t", "\r", "'")
+_NEGATIVE = re.compile(r"-[0-9]+(\.[0-9]+)?")
 
 
 def escaped(text: str) -> str:
-    """A text that no spreadsheet takes for a formula: some drop spaces and line breaks before they look."""
+    """A text that no spreadsheet takes for a formula: some drop spaces and line breaks before they look. A number is none."""
+    if _NEGATIVE.fullmatch(text):
+        return text
     return f"'{text}" if text.lstrip().startswith(_RISKY) or text.startswith(_RISKY) else text
 
 

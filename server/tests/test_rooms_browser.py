@@ -266,6 +266,20 @@ class Rooms(BrowserTest):
         now = set(Assignment.objects.filter(resource__name=other, project__code="FERRY").values_list("activity__code", flat=True))
         self.assertLessEqual(held, now)
 
+    def test_the_desk_leads_to_what_is_late_and_is_taken_away(self) -> None:
+        page = self.open("/", "Maud")
+        first = page.locator("tbody tr").first
+        expect(first).to_contain_text("against B0")
+        expect(page.get_by_role("heading", name="By currency")).to_be_visible()
+        with page.expect_download() as kept:
+            page.get_by_role("link", name="CSV").click()
+        self.assertEqual(kept.value.suggested_filename, "projects.csv")
+        late = page.locator("table").last.get_by_role("link").first
+        milestone = late.inner_text()
+        late.click()
+        page.wait_for_url("**/FERRY/P03/timeline")
+        expect(page.get_by_text(milestone).first).to_be_visible()
+
     def test_a_project_from_a_copy_and_from_a_template(self) -> None:
         page = self.open("/", "Lorcan")
         page.get_by_role("button", name="New project").click()

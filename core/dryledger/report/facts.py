@@ -10,7 +10,7 @@ from dryledger.marks.marks import Mark, drift_days, project_mark
 from dryledger.readings import field_values
 from dryledger.report.own_fields import report_fields, said_value
 
-__all__ = ["MilestoneFact", "ReportFacts", "WorkFact", "report_facts"]
+__all__ = ["MilestoneFact", "ReportFacts", "WorkFact", "milestone_facts", "report_facts"]
 
 
 @dataclass
@@ -58,7 +58,7 @@ def report_facts(book: Book, r: Results) -> ReportFacts:
     page = r.at.periods[-1] if r.at.periods else None
     names = [str(d["name"]) for d in report_fields(book)]
     worked_on = _worked_on(r) if page else []
-    return ReportFacts(project_mark(r), worked_on, _coming_next(r), _milestones(r), drift_days(r), names)
+    return ReportFacts(project_mark(r), worked_on, _coming_next(r), milestone_facts(r), drift_days(r), names)
 
 
 def _worked_on(r: Results) -> list[WorkFact]:
@@ -103,7 +103,8 @@ def _fact(r: Results, code: str, note: str, posted: list[str] | None) -> WorkFac
     return WorkFact(code, a.name, wbs, row.start, row.finish, r.progress[code].percent, people, note, drift_days(r, code), own)
 
 
-def _milestones(r: Results) -> list[MilestoneFact]:
+def milestone_facts(r: Results) -> list[MilestoneFact]:
+    """The milestones of a plan in the order of their dates, each against the baseline that the results are measured by."""
     out = []
     for a in r.book.activities:
         if a.kind != "milestone":

@@ -1,11 +1,17 @@
 """The desk shows each project's figures, and sums that never cross a currency."""
 
+import csv
+import io
 from decimal import Decimal
 from typing import Any
 
 from django.test import Client
+from openpyxl import load_workbook
 
+from dryledger.calendar.calendar import to_text
+from dryledger.report.facts import milestone_facts
 from server.book.loading import load_document
+from server.book.results import live_results
 from server.tests.base import LedgerTest, ferry
 
 
@@ -48,6 +54,35 @@ class DeskTest(LedgerTest):
         revision = self.call("get", "projects/FERRY")["revision"]
         self.call("patch", "projects/FERRY/pages/now/posting/activities/A150", {"revision": revision, "percent": "97"})
         self.assertGreater(cpi(), before)
+
+
+class LateMilestones(LedgerTest):
+    def test_what_is_late_is_what_the_report_says_the_latest_first(self) -> None:
+        late = self.call("get", "projects")["late"]
+        self.assertEqual([x["late_days"] for x in late], sorted((x["late_days"] for x in late), reverse=True))
+        self.assertTrue(late)
+        results = live_results(self.project)
+        worked = {
+            m.code: (to_text(m.baseline), to_text(m.now), float(m.late))
+            for m in milestone_facts(results)
+            if m.baseline is not None and m.late is not None and m.now > m.baseline and not m.reached
+        }
+        self.assertEqual({x["code"]: (x["baseline_date"], x["now"], x["late_days"]) for x in late}, worked)
+        self.assertEqual({(x["project"], x["baseline"]) for x in late}, {("FERRY", "B0")})
+
+    def test_the_desk_is_taken_away_with_the_figures_that_it_shows(self) -> None:
+        desk = self.call("get", "projects")
+        answer = self.client.get("/api/desk.csv")
+        self.assertEqual((answer.status_code, answer["Content-Type"]), (200, "text/csv; charset=utf-8"), answer.content[:200])
+        rows = list(csv.DictReader(io.StringIO(answer.content.decode("utf-8-sig"))))
+        self.assertEqual([(r["Code"], r["BAC"], r["Against baseline"]) for r in rows], [("FERRY", desk["projects"][0]["bac"], "B0")])
+        book = load_workbook(io.BytesIO(self.client.get("/api/desk.xlsx").content))
+        self.assertEqual(book.sheetnames, ["Projects", "By currency", "Late milestones"])
+        sums = list(book["By currency"].iter_rows(min_row=3, values_only=True))
+        found = dict(zip(sums[0], sums[1], strict=True))
+        self.assertEqual((found["Currency"], found["Projects"]), ("EUR", 1))
+        self.assertAlmostEqual(found["EAC"], float(desk["sums"][0]["eac"]), 2)
+        self.assertEqual(book["Late milestones"].max_row - 3, len(desk["late"]))
 
 
 class HealthTest(LedgerTest):

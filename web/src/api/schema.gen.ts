@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/desk.{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The desk as CSV or as a workbook. */
+        get: operations["desk_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/figures": {
         parameters: {
             query?: never;
@@ -2417,6 +2434,7 @@ export interface components {
         DeskOut: {
             projects: components["schemas"]["ProjectOut"][];
             sums: components["schemas"]["SumOut"][];
+            late: components["schemas"]["LateOut"][];
         };
         DifferenceRow: {
             kind: string;
@@ -2857,6 +2875,18 @@ export interface components {
                 [key: string]: string[];
             };
             points: (string | null)[][];
+        };
+        LateOut: {
+            project: string;
+            page: string;
+            code: string;
+            name: string;
+            status: string;
+            baseline: string;
+            baseline_date: string;
+            now: string;
+            /** Format: double */
+            late_days: number;
         };
         Later: {
             on: string;
@@ -3518,6 +3548,7 @@ export interface components {
             currency: string;
             status: string;
             page: string;
+            baseline: string | null;
             mark: string;
             mark_word: string;
             manager: string;
@@ -4459,6 +4490,28 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    desk_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                form: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                };
+            };
+        };
+    };
     figures: {
         parameters: {
             query?: never;

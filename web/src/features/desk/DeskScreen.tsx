@@ -3,7 +3,7 @@ import { useEffect } from "react";
 import { Link, useOutletContext } from "react-router";
 import type { Schemas } from "../../api";
 import { Frame, format, Mark, Notice, useDesk } from "../../shared";
-import { Act, PartTitle, Soft, Table } from "../../shared/ui";
+import { Act, Files, PartTitle, Soft, Table } from "../../shared/ui";
 import { words } from "../../shared/words/desk";
 import { PersonMenu } from "../accounts";
 import { BringFile } from "../exchange";
@@ -23,6 +23,7 @@ export function DeskScreen() {
           <Heading as="h1" fontFamily="heading" fontWeight="600" fontSize="19px" flex="1">
             {words.desk.title}
           </Heading>
+          {desk.data && desk.data.projects.length > 0 && <Files base="/api/desk" />}
           {person.role !== "reader" && <NewProject />}
         </Flex>
         {desk.isError && <Notice bad>{desk.error.message}</Notice>}
@@ -31,6 +32,7 @@ export function DeskScreen() {
           <>
             <Projects projects={desk.data.projects} />
             <Sums sums={desk.data.sums} />
+            <Late late={desk.data.late} projects={desk.data.projects} />
           </>
         )}
         {person.role !== "reader" && (
@@ -45,6 +47,8 @@ export function DeskScreen() {
 }
 
 const w = words.desk;
+/** How many late milestones the screen shows; the workbook has all. */
+const MOST = 50;
 const late = (days: number | null | undefined) => (days == null ? "–" : format.late(days));
 
 function Projects({ projects }: { projects: Schemas["ProjectOut"][] }) {
@@ -74,7 +78,10 @@ function Projects({ projects }: { projects: Schemas["ProjectOut"][] }) {
             <td data-date="">
               <Mark mark={p.mark} silent /> {p.mark_word}
             </td>
-            <td data-date="">{format.date(p.status)}</td>
+            <td data-date="">
+              {format.date(p.status)}
+              <Soft as="div">{p.baseline ? w.against(p.baseline) : w.noBaseline}</Soft>
+            </td>
             <td data-num="">
               {format.money(p.bac, true)} <Soft>{p.currency}</Soft>
             </td>
@@ -135,6 +142,49 @@ function Sums({ sums }: { sums: Schemas["SumOut"][] }) {
           ))}
         </tbody>
       </Table>
+    </>
+  );
+}
+
+/** Milestones that are late in any project, the latest first, as of each project's status date. */
+function Late({ late, projects }: { late: Schemas["LateOut"][]; projects: Schemas["ProjectOut"][] }) {
+  const names = new Map(projects.map((p) => [p.code, p.name]));
+  if (late.length === 0) return null;
+  return (
+    <>
+      <PartTitle>{w.lateMilestones}</PartTitle>
+      <Table>
+        <thead>
+          <tr>
+            <th>{w.milestone}</th>
+            <th>{w.project}</th>
+            <th>{w.page}</th>
+            <th>{w.baselineDate}</th>
+            <th>{w.now}</th>
+            <th>{w.late}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {late.slice(0, MOST).map((m) => (
+            <tr key={`${m.project} ${m.code}`}>
+              <td>
+                <Link to={`/${encodeURIComponent(m.project)}/${encodeURIComponent(m.page)}/timeline`}>{m.name}</Link>{" "}
+                <Soft>{m.code}</Soft>
+              </td>
+              <td>{names.get(m.project)}</td>
+              <td data-date="">{format.date(m.status)}</td>
+              <td data-date="">
+                {format.date(m.baseline_date)} <Soft>{m.baseline}</Soft>
+              </td>
+              <td data-date="">{format.date(m.now)}</td>
+              <td data-date="">
+                <Act>{format.late(m.late_days)}</Act>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+      {late.length > MOST && <Soft as="p">{w.more(late.length - MOST)}</Soft>}
     </>
   );
 }

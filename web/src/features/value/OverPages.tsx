@@ -2,9 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useRef } from "react";
 import { client, take } from "../../api";
 import { format, Mark, Notice, Pictures, SmallLines, usePlace } from "../../shared";
-import { PartTitle, RoomHead, RowOf, ScrollBox, Select, Soft, Space, Table, Told } from "../../shared/ui";
+import { Files, PartTitle, RoomHead, RowOf, ScrollBox, Select, Soft, Space, Table, Told } from "../../shared/ui";
 import { words } from "../../shared/words/value";
-import { Files } from "./Files";
 
 const w = words.value;
 const INDICES = [

@@ -2,9 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { client, type Schemas, take } from "../../api";
 import { format, Notice, usePlace } from "../../shared";
-import { RoomHead, ScrollBox, Select, Space, Table, Told } from "../../shared/ui";
+import { Files, RoomHead, ScrollBox, Select, Space, Table, Told } from "../../shared/ui";
 import { words } from "../../shared/words/value";
-import { Files } from "./Files";
 
 const w = words.value;
 const COLUMNS = ["baseline", "now", "actual", "remaining", "variance"] as const;

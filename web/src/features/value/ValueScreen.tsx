@@ -27,11 +27,10 @@ import {
   useOffered,
 } from "../../shared/look";
 import { FoldButton, ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
-import { Button, Parts, RoomHead, RowOf, Soft, Space, Told } from "../../shared/ui";
+import { Button, Files, Parts, RoomHead, RowOf, Soft, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/value";
 import type { Bucket } from "./buckets";
 import { CurveControls } from "./CurveControls";
-import { Files } from "./Files";
 import { useSelection } from "./useSelection";
 
 const Statistics = lazy(() => import("./Statistics").then((m) => ({ default: m.Statistics })));

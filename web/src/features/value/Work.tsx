@@ -3,10 +3,9 @@ import { type ReactNode, useMemo } from "react";
 import { client, type Schemas, take } from "../../api";
 import { format, Notice, useAddressed, usePlace } from "../../shared";
 import { ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
-import { RoomHead, Select, Space, Told } from "../../shared/ui";
+import { Files, RoomHead, Select, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/value";
 import { BUCKETS, type Bucket } from "./buckets";
-import { Files } from "./Files";
 
 const w = words.value;
 type Line = Schemas["WorkLine"];

@@ -1,3 +1,4 @@
 // The controls of the application: Chakra's, in our own recipes. Rooms use these and no bare elements.
 export { Anchor, Button, Input, Select, Table, Textarea } from "./controls";
+export { Files } from "./Files";
 export * from "./parts";

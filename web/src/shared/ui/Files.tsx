@@ -1,4 +1,4 @@
-import { Anchor } from "../../shared/ui";
+import { Anchor } from "./controls";
 
 interface Props {
   /** The address of the file without its ending. */
