@@ -17,8 +17,8 @@ sys.path.insert(0, str(Path(__file__).parents[1]))
 
 
 from dryledger.baseline.snapshot import snapshot
+from dryledger.book.baselines import Baseline
 from dryledger.book.lists import LISTS
-from dryledger.book.plan import Baseline
 from dryledger.calendar.calendar import from_text, to_text
 from dryledger.compute import compute
 from dryledger.exchange.book_json import book_from

@@ -10,7 +10,8 @@ from functools import cached_property
 
 from dryledger.baseline.differences import activity_differences, finish_drift, finish_drift_of, finish_drifts, rolled_up
 from dryledger.baseline.snapshot import Difference, snapshot
-from dryledger.book.plan import Baseline, Book
+from dryledger.book.baselines import Baseline
+from dryledger.book.plan import Book
 from dryledger.budget.money import CONTEXT
 from dryledger.budget.time_phased import Phased, phased_actual, phased_budget, phased_remaining
 from dryledger.calendar.calendar import Instant

@@ -8,8 +8,8 @@ calendar; nothing inside is None.
 from collections.abc import Callable, Iterable, Iterator
 from decimal import Decimal, localcontext
 
+from dryledger.book.baselines import BaselineActivity
 from dryledger.book.formulas import names_in, values_of
-from dryledger.book.plan import BaselineActivity
 from dryledger.budget.lines import planned_cost, planned_work
 from dryledger.budget.money import CONTEXT, ratio, rounded
 from dryledger.calendar.calendar import to_text

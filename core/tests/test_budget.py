@@ -6,7 +6,7 @@ from typing import Any
 
 from core.tests.books import Doc, book, page
 from dryledger.baseline.snapshot import snapshot
-from dryledger.book.plan import BaselineActivity
+from dryledger.book.baselines import BaselineActivity
 from dryledger.budget.lines import posted_cost
 from dryledger.budget.spread import profile_share
 from dryledger.calendar.calendar import midnight

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from jsonschema import Draft202012Validator
 
 from core.tests.random_books import random_book
-from dryledger.book import answers, estimates, pages, plan
+from dryledger.book import answers, baselines, estimates, pages, plan, value_method
 from dryledger.calendar import calendar
 from dryledger.compute import compute
 from dryledger.errors import BookInvalid
@@ -31,20 +31,20 @@ VALID = Draft202012Validator(SCHEMA)
 KINDS = {
     "calendar": calendar.Calendar,
     "pause": calendar.Pause,
-    "value_method": plan.ValueMethod,
+    "value_method": value_method.ValueMethod,
     "resource": plan.Resource,
     "wbs_element": plan.WbsElement,
     "share": estimates.Share,
     "kept_estimate": estimates.KeptEstimate,
     "hours_entry": pages.HoursEntry,
     "cost_entry": pages.CostEntry,
-    "baseline_assignment": plan.BaselineAssignment,
+    "baseline_assignment": baselines.BaselineAssignment,
     "activity": plan.Activity,
     "link": plan.Link,
     "assignment": plan.Assignment,
     "direct_cost": plan.DirectCost,
-    "baseline": plan.Baseline,
-    "baseline_activity": plan.BaselineActivity,
+    "baseline": baselines.Baseline,
+    "baseline_activity": baselines.BaselineActivity,
     "period": pages.Period,
     "statement": pages.Statement,
     "answer": answers.Answer,

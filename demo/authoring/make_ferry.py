@@ -21,7 +21,8 @@ from dryledger.calendar.calendar import from_text, to_text
 from dryledger.compute import compute
 from dryledger.exchange.book_json import book_from
 from dryledger.network.graph import topological_order
-from dryledger.book.plan import Activity, Baseline, Book
+from dryledger.book.baselines import Baseline
+from dryledger.book.plan import Activity, Book
 from dryledger.schedule.schedule import shift
 
 Doc = dict[str, Any]

@@ -4,8 +4,8 @@ from dataclasses import dataclass, replace
 
 from dryledger.baseline.comparison import compare
 from dryledger.baseline.snapshot import Difference
+from dryledger.book.baselines import Baseline as CoreBaseline
 from dryledger.book.outline import levels
-from dryledger.book.plan import Baseline as CoreBaseline
 from dryledger.book.plan import Book
 from dryledger.budget.time_phased import kinds_of_cost
 from dryledger.calendar.calendar import to_text

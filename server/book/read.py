@@ -120,7 +120,7 @@ def _records(model: type[BookRow], found: Any, of: Any, codes: Codes, scope: Sco
 def scope_of(keyed: KeyedBook) -> Scope:
     """What rows of pages are read against."""
     book = keyed.book
-    usual = book.calendar_by_code[book.project.calendar]
+    usual = book.project_calendar
     return Scope(book.calendar_by_code, usual, {a.code: book.calendar_by_code[a.calendar] for a in book.activities})
 
 

@@ -221,7 +221,7 @@ def fever_at(v: View) -> Fever | None:
 
 def days(book: Book, minutes: int) -> float:
     """Working minutes of the project calendar in its days."""
-    return round(minutes / book.calendar_by_code[book.project.calendar].minutes_per_day, 2)
+    return round(minutes / book.project_calendar.minutes_per_day, 2)
 
 
 def _name(book: Book, code: str) -> str:

@@ -86,7 +86,7 @@ class Reader:
         self.by_activity = {a.name.lower(): a.code for a in book.activities if names[a.name.lower()] == 1}
         self.by_activity |= {a.code.lower(): a.code for a in book.activities}
         self.elements = {w.code.lower(): w.code for w in book.wbs}
-        self.calendar = book.calendar_by_code[book.project.calendar]
+        self.calendar = book.project_calendar
         self.unit = minor_unit(book.project.currency)
         self.taken: dict[str, Taken] = {t.key: t for t in Taken.objects.filter(feed=feed)}
 

@@ -146,7 +146,7 @@ def _day(at: datetime) -> str:
 
 def days(book: Book, minutes: int) -> float:
     """Working minutes of the project calendar in its days."""
-    return round(minutes / book.calendar_by_code[book.project.calendar].minutes_per_day, 2)
+    return round(minutes / book.project_calendar.minutes_per_day, 2)
 
 
 def option_out(here: Present, row: Option) -> OptionOut:

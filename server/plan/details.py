@@ -68,7 +68,7 @@ def sheet_out(project: Project, sheet: PlanSheet, revision: int) -> PlanOut:
         to_text(book.project.deadline) if book.project.deadline is not None else None,
         results.baseline.code if results.baseline else None,
         book.project.calendar,
-        float(book.calendar_by_code[book.project.calendar].hours_per_day),
+        float(book.project_calendar.hours_per_day),
         list(sheet.whole.values()),
         own_fields(book),
         [Named(f"k{pk}", c.code, c.name) for pk, (_, _, c) in sheet.keyed.rows["calendars"].items()],
@@ -195,7 +195,7 @@ def _link(sheet: PlanSheet, x: Row, into: bool, driven: list[str]) -> LinkOut:
     link: Link = x.record
     book = sheet.results.book
     other = link.source if into else link.target
-    end, on = book.activity_by_code[other], book.calendar_by_code[book.project.calendar]
+    end, on = book.activity_by_code[other], book.project_calendar
     return LinkOut(
         f"l{x.key}",
         f"a{sheet.keyed.key_of('activities')[other]}",

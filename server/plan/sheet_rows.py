@@ -163,7 +163,7 @@ class RowMaker:
             weight=float(a.weight),
             duration=duration_text(a.duration, own, ("d", "h", "min")) if a.duration or a.kind != "milestone" else "0d",
             calendar=a.calendar if a.calendar != book.project.calendar else "",
-            after=links_text(book.links_into.get(a.code, ()), book.calendar_by_code[book.project.calendar]),
+            after=links_text(book.links_into.get(a.code, ()), book.project_calendar),
             people=_people(book, a.code),
             direct_cost=f"{sum((c.amount for c in direct), Decimal(0)):f}" if direct else None,
             constraint=constraint_sentence(a.constraint),

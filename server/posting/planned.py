@@ -188,7 +188,7 @@ def treatments(v: View) -> TreatmentsOut:
         return None if minutes is None else round(minutes / per_day, 2)
 
     def out(t: Treated) -> TreatedOut:
-        per_day = book.calendar_by_code[book.project.calendar].minutes_per_day
+        per_day = book.project_calendar.minutes_per_day
         least = None if t.path_float is None else round(t.path_float / per_day, 2)
         drift = None if t.drift is None else float(round(t.drift, 2))
         return TreatedOut(t.treatment, t.treatment == r.treatment, to_text(t.results.schedule.finish), drift, least)

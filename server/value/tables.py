@@ -99,7 +99,7 @@ def statistics_out(v: View) -> StatisticsOut:
 
 
 def _scope(v: View, kind: str, code: str, name: str, level: int, s: Statistics) -> ScopeStatistics:
-    per_day = v.book.calendar_by_code[v.book.project.calendar].minutes_per_day
+    per_day = v.book.project_calendar.minutes_per_day
     rows = []
     for key in ROWS:
         shown = {"start": "instant", "finish": "instant", "duration": "days", "work": "hours", "cost": "money"}[key]

@@ -74,7 +74,7 @@ def trend(v: View) -> TrendOut:
 
 def _figures(v: View, page: Page) -> PageFigures:
     r = v.results if page.pk == v.page.pk else results_of(v.project, page)
-    per_day, late, slack = r.book.calendar_by_code[r.book.project.calendar].minutes_per_day, drift_days(r), path_float(r.schedule)
+    per_day, late, slack = r.book.project_calendar.minutes_per_day, drift_days(r), path_float(r.schedule)
     spi, cpi, spi_t = (x if isinstance(x := read(r, key), float) else None for key in ("spi", "cpi", "spi_t"))
     return PageFigures(
         page.code,

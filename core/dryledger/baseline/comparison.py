@@ -7,7 +7,8 @@ working minutes on the later one's calendars (rolled up: on its project calendar
 from decimal import Decimal
 
 from dryledger.baseline.snapshot import Difference
-from dryledger.book.plan import Baseline, BaselineActivity, Book
+from dryledger.book.baselines import Baseline, BaselineActivity
+from dryledger.book.plan import Book
 
 __all__ = ["compare"]
 

@@ -8,7 +8,7 @@ from collections.abc import Iterable
 from decimal import Decimal
 
 from dryledger.baseline.snapshot import Difference
-from dryledger.book.plan import BaselineActivity
+from dryledger.book.baselines import BaselineActivity
 from dryledger.budget.money import rounded
 from dryledger.calendar.axis import Axis
 from dryledger.schedule.schedule import Scheduled

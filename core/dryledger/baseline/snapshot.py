@@ -7,8 +7,9 @@ duration and work differences are working minutes, cost an amount.
 from dataclasses import dataclass
 from decimal import Decimal
 
+from dryledger.book.baselines import Baseline, BaselineActivity, BaselineAssignment, CostLine
 from dryledger.book.durations import planned_duration, work_of
-from dryledger.book.plan import Baseline, BaselineActivity, BaselineAssignment, Book, CostLine
+from dryledger.book.plan import Book
 from dryledger.budget.lines import priced_lines
 from dryledger.budget.money import minor_unit, rounded
 from dryledger.calendar.calendar import Instant

@@ -6,7 +6,7 @@ column of the database). Columns stand in the order of the open format; `sheet` 
 
 from decimal import Decimal
 
-from dryledger.book import plan
+from dryledger.book import baselines, plan, value_method
 from dryledger.book.answers import Limits
 from dryledger.book.columns import CODE, NAME, Column, ListOf, choice, number
 from dryledger.book.lists_beside import ANSWERS, ESTIMATES, MARK_RULES, OPTIONS, PROGRESS_LINES, PROMISES, REPORT_LAYOUT
@@ -106,13 +106,13 @@ CONSTRAINT = ListOf(
 WEIGHTS = ListOf(
     "value_method.weights",
     "Weighted milestones",
-    plan.MilestoneWeight,
+    value_method.MilestoneWeight,
     (NAME, number("weight", ZERO, required=True, least=ZERO), number("at", ZERO, required=True, least=ZERO, most=ONE)),
 )
 METHOD = ListOf(
     "value_method",
     "Value method",
-    plan.ValueMethod,
+    value_method.ValueMethod,
     (
         choice("type", VALUE_METHODS, word="Value method", required=True),
         number("share", Decimal("0.5"), word="Start share", least=ZERO, most=ONE),
@@ -122,7 +122,7 @@ METHOD = ListOf(
     ),
     ("type", "share", "planned", "base"),
 )
-_METHOD = Column("value_method", "object", default=plan.ValueMethod(), rows=METHOD)
+_METHOD = Column("value_method", "object", default=value_method.PERCENT, rows=METHOD)
 _PAUSES = Column("pauses", "rows", default=(), rows=PAUSES)
 _IN_WBS = Column("wbs", "code", "WBS", names="wbs")
 ACTIVITIES = ListOf(
@@ -186,13 +186,13 @@ COSTS = ListOf(
 COST_LINES = ListOf(
     "cost_lines",
     "Baseline costs",
-    plan.CostLine,
+    baselines.CostLine,
     (NAME, Column("amount", "amount", required=True), choice("accrual", ACCRUALS), choice("profile", PROFILES)),
 )
 BASELINE_ASSIGNMENTS = ListOf(
     "assignments",
     "Baseline assignments",
-    plan.BaselineAssignment,
+    baselines.BaselineAssignment,
     (
         Column("resource", "code", "Resource code", required=True, names="resources", also=("resource",)),
         Column("work", "span", on="row", default=0),
@@ -202,7 +202,7 @@ BASELINE_ASSIGNMENTS = ListOf(
 BASELINE_ACTIVITIES = ListOf(
     "activities",
     "Baseline activities",
-    plan.BaselineActivity,
+    baselines.BaselineActivity,
     (
         Column("code", "code", "Activity code", required=True, names="activities", also=("code",)),
         NAME,
@@ -221,7 +221,7 @@ BASELINE_ACTIVITIES = ListOf(
 BASELINES = ListOf(
     "baselines",
     "Baselines",
-    plan.Baseline,
+    baselines.Baseline,
     (
         CODE,
         NAME,

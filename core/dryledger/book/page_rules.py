@@ -3,10 +3,11 @@
 import re
 from collections.abc import Iterator, Sequence
 
+from dryledger.book.baselines import BaselineActivity
 from dryledger.book.durations import planned_duration
 from dryledger.book.lists import WEEKDAYS
 from dryledger.book.pages import CostEntry, HoursEntry, Period, Rhythm, Statement
-from dryledger.book.plan import Activity, BaselineActivity, Book
+from dryledger.book.plan import Activity, Book
 from dryledger.book.since import New
 from dryledger.calendar.calendar import to_text
 from dryledger.errors import Fault

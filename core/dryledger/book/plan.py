@@ -4,19 +4,21 @@ Instants are minutes since 0001-01-01T00:00, durations whole working minutes, mo
 currency, shares fractions of 1. `Book` is the one input type of the whole core.
 """
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from datetime import date
 from decimal import Decimal
 from functools import cached_property
 
 from dryledger.book.answers import Answer, Limits
+from dryledger.book.baselines import Baseline, own_axes
 from dryledger.book.estimates import KeptEstimate
 from dryledger.book.indexed import Layout, lay_out
 from dryledger.book.mark_rules import MarkRule
 from dryledger.book.options import Buffers, Option, Promise
 from dryledger.book.pages import CostEntry, HoursEntry, Period, Rhythm, Statement
 from dryledger.book.report_layout import KeptLine, ReportLayout
+from dryledger.book.value_method import PERCENT, ValueMethod
 from dryledger.calendar.axis import Axis, Instant
 from dryledger.calendar.calendar import Calendar, Pause
 
@@ -26,24 +28,18 @@ Entry = Mapping[str, object]
 __all__ = [
     "Activity",
     "Assignment",
-    "Baseline",
-    "BaselineActivity",
-    "BaselineAssignment",
     "Book",
     "Constraint",
     "CostEntry",
-    "CostLine",
     "DirectCost",
     "Entry",
     "HoursEntry",
     "Link",
-    "MilestoneWeight",
     "Period",
     "Project",
     "Rate",
     "Resource",
     "Statement",
-    "ValueMethod",
     "WbsElement",
 ]
 
@@ -121,26 +117,6 @@ class Constraint:
 
 
 @dataclass(frozen=True, slots=True)
-class MilestoneWeight:
-    """A weighted milestone inside an activity; `at` is its place as a share of the duration."""
-
-    name: str
-    weight: Decimal
-    at: Decimal
-
-
-@dataclass(frozen=True, slots=True)
-class ValueMethod:
-    """How an activity earns value, with what its kind needs."""
-
-    type: str = "percent"
-    share: Decimal = Decimal("0.5")
-    weights: tuple[MilestoneWeight, ...] = ()
-    planned: Decimal = Decimal(0)
-    base: str | None = None
-
-
-@dataclass(frozen=True, slots=True)
 class Activity:
     """One piece of work. `duration` is in working minutes of its calendar."""
 
@@ -157,7 +133,7 @@ class Activity:
     deadline: Instant | None = None
     pauses: tuple[Pause, ...] = ()
     driver: str = "duration"
-    value_method: ValueMethod = ValueMethod()
+    value_method: ValueMethod = PERCENT
     profile: str = "uniform"
     safe_duration: int | None = None
     levelled: Instant | None = None
@@ -197,78 +173,6 @@ class DirectCost:
     amount: Decimal
     accrual: str = "uniform"
     in_budget: bool = True
-
-
-@dataclass(frozen=True, slots=True)
-class CostLine:
-    """One budgeted amount of a baseline activity and how it is spread."""
-
-    name: str
-    amount: Decimal
-    accrual: str = "uniform"
-    profile: str = "uniform"
-
-
-@dataclass(frozen=True, slots=True)
-class BaselineAssignment:
-    """A resource on a baseline activity: its planned work in minutes and, where it is kept, its cost."""
-
-    resource: str
-    work: int = 0
-    cost: Decimal | None = None
-
-
-@dataclass(frozen=True, slots=True)
-class BaselineActivity:
-    """An activity as it stood when the baseline was taken."""
-
-    code: str
-    name: str
-    wbs: str | None
-    calendar: str
-    start: Instant
-    finish: Instant
-    duration: int
-    work: int
-    pauses: tuple[Pause, ...] = ()
-    value_method: ValueMethod = ValueMethod()
-    cost_lines: tuple[CostLine, ...] = ()
-    assignments: tuple[BaselineAssignment, ...] = ()
-
-    @property
-    def budget(self) -> Decimal:
-        """Budget at completion, the sum of the cost lines."""
-        lines = self.cost_lines
-        return lines[0].amount if len(lines) == 1 else sum([line.amount for line in lines], Decimal(0))
-
-
-@dataclass(frozen=True)
-class Baseline:
-    """A frozen copy of the plan with its own calendars."""
-
-    code: str
-    name: str
-    taken: Instant
-    calendar: str
-    calendars: tuple[Calendar, ...]
-    activities: tuple[BaselineActivity, ...]
-    approved_by: str = ""
-    reason: str = ""
-
-    @cached_property
-    def by_code(self) -> dict[str, BaselineActivity]:
-        """The baseline's activities by code."""
-        return {a.code: a for a in self.activities}
-
-    @cached_property
-    def axes(self) -> dict[str, Axis]:
-        """Each activity's own axis, by activity code."""
-        return _own_axes(self.calendars, self.activities)
-
-    @cached_property
-    def project_axis(self) -> Axis:
-        """The axis of the project calendar as it was."""
-        return next(c.axis for c in self.calendars if c.code == self.calendar)
 
 
 @dataclass(frozen=True)
@@ -314,9 +218,14 @@ class Book:
         return {c.code: c for c in self.calendars}
 
     @cached_property
+    def project_calendar(self) -> Calendar:
+        """The calendar of the project, on which whole lengths are counted."""
+        return self.calendar_by_code[self.project.calendar]
+
+    @cached_property
     def axis(self) -> Axis:
         """The axis of the project calendar."""
-        return self.calendar_by_code[self.project.calendar].axis
+        return self.project_calendar.axis
 
     @cached_property
     def activity_by_code(self) -> dict[str, Activity]:
@@ -331,7 +240,7 @@ class Book:
     @cached_property
     def axes(self) -> dict[str, Axis]:
         """Each activity's own axis (its calendar without its pauses), by activity code."""
-        return _own_axes(self.calendars, self.activities)
+        return own_axes(self.calendars, self.activities)
 
     @cached_property
     def layout(self) -> Layout:
@@ -402,8 +311,3 @@ class Book:
         known = dict(self.__dict__)  # a copy at once: another thread may be working something out
         out.__dict__.update((k, v) for k, v in known.items() if k not in out.__dict__)
         return out
-
-
-def _own_axes(calendars: Sequence[Calendar], activities: "Sequence[Activity | BaselineActivity]") -> dict[str, Axis]:
-    axes = {c.code: c.axis for c in calendars}
-    return {a.code: axes[a.calendar].without((p.start, p.end) for p in a.pauses) if a.pauses else axes[a.calendar] for a in activities}

@@ -5,11 +5,12 @@ Each rule gives the faults it finds with their paths. Reading runs them once the
 
 from collections.abc import Iterable, Iterator, Sequence
 
+from dryledger.book.baselines import Baseline, BaselineActivity
 from dryledger.book.estimates import KeptEstimate
 from dryledger.book.mark_rules import mark_rule_faults
 from dryledger.book.options import option_faults
 from dryledger.book.page_rules import answer_faults, page_faults, rhythm_faults
-from dryledger.book.plan import Activity, Baseline, BaselineActivity, Book
+from dryledger.book.plan import Activity, Book
 from dryledger.book.registers import REGISTERS, field_faults
 from dryledger.book.report_layout import layout_faults
 from dryledger.book.since import New

@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterable, Sequence
 from decimal import Decimal
 from functools import cached_property, partial
 
-from dryledger.book.plan import Baseline, BaselineActivity
+from dryledger.book.baselines import Baseline, BaselineActivity
 from dryledger.budget.spread import Along, Piece, amount_by, cumulative
 from dryledger.calendar.calendar import Instant
 

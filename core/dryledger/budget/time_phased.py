@@ -11,7 +11,8 @@ from functools import partial
 from itertools import accumulate
 from typing import Protocol
 
-from dryledger.book.plan import Baseline, Book
+from dryledger.book.baselines import Baseline
+from dryledger.book.plan import Book
 from dryledger.budget.actual import ActualItem, Target, actual_pieces
 from dryledger.budget.lines import priced_lines
 from dryledger.budget.money import CONTEXT, cells_of, rounded

@@ -31,7 +31,7 @@ def _safety(r: Results) -> dict[str, set[str]]:
 
 
 def _day(r: Results) -> int:
-    return r.book.calendar_by_code[r.book.project.calendar].minutes_per_day
+    return r.book.project_calendar.minutes_per_day
 
 
 def _open(r: Results) -> list[str]:

@@ -54,7 +54,7 @@ def _summary(r: Results, worked_on: int) -> Iterator[str]:
 
 
 def _finish(r: Results) -> Iterator[str]:
-    late, calendar = whole(read(r, "finish_difference")), r.book.calendar_by_code[r.book.project.calendar]
+    late, calendar = whole(read(r, "finish_difference")), r.book.project_calendar
     day = said_day(r.schedule.finish)
     if late is None:
         yield sentence("report.draft_finish", day=day)

@@ -7,7 +7,7 @@ status instants, with one last point at the latest finish.
 from dataclasses import dataclass, field
 from decimal import Decimal
 
-from dryledger.book.plan import Baseline
+from dryledger.book.baselines import Baseline
 from dryledger.budget.actual import actual_pieces
 from dryledger.budget.money import rounded
 from dryledger.budget.spread import cumulative

@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 from decimal import Decimal
 from typing import Generic, TypeVar
 
-from dryledger.book.plan import BaselineActivity
+from dryledger.book.baselines import BaselineActivity
 from dryledger.budget.money import rounded
 from dryledger.calendar.axis import Axis
 from dryledger.calendar.calendar import Instant

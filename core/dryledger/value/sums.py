@@ -9,7 +9,7 @@ from decimal import Decimal
 from functools import cached_property
 from typing import NamedTuple
 
-from dryledger.book.plan import Baseline
+from dryledger.book.baselines import Baseline
 from dryledger.budget.actual import Target
 from dryledger.value.measures import Sums
 

@@ -9,7 +9,7 @@ from decimal import Decimal, localcontext
 from functools import cached_property
 from itertools import chain
 
-from dryledger.book.plan import Baseline
+from dryledger.book.baselines import Baseline
 from dryledger.budget.actual import ActualItem, Target, actual_items, actual_of
 from dryledger.budget.money import CONTEXT, minor_unit, rounded
 from dryledger.budget.planned import PlannedScope, PlannedValue

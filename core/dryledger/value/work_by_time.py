@@ -9,8 +9,8 @@ from dataclasses import dataclass, field
 from decimal import Decimal, localcontext
 from itertools import chain
 
+from dryledger.book.baselines import BaselineAssignment
 from dryledger.book.pages import HoursEntry, Period
-from dryledger.book.plan import BaselineAssignment
 from dryledger.budget.money import CONTEXT, cells_of
 from dryledger.budget.remaining import assignment_cost, remaining_work
 from dryledger.budget.spread import Piece, cumulative

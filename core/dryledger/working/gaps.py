@@ -26,7 +26,7 @@ def earned_on(r: Results, codes: Iterable[str], m: Measures) -> Instant | None:
         return None
     start = min(r.baseline.by_code[c].start for c in codes if c in r.baseline.by_code)
     axis = r.book.axis
-    per_day = r.book.calendar_by_code[r.book.project.calendar].minutes_per_day
+    per_day = r.book.project_calendar.minutes_per_day
     return axis.first(axis.pos(start // DAY * DAY) + round(m.earned_schedule * per_day))
 
 
