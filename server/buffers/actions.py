@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import Any
 
-from dryledger.book.options import Buffers
+from dryledger.book.options import Buffers, line_ends
 from dryledger.buffers.chain import promised
 from dryledger.calendar.calendar import to_text
 from dryledger.changes.apply import Changed, finished
@@ -58,7 +58,7 @@ def choose(access: Access, revision: int, cells: dict[str, Any]) -> Promised:
     own: Buffers = w.book.project.buffers
     size = cells.get("size", own.size)
     lines = {
-        name: [_share(cells, f"{name}_{end}", was) for end, was in zip(("from", "to"), _ends(getattr(own, name)), strict=True)]
+        name: [_share(cells, f"{name}_{end}", was) for end, was in zip(("from", "to"), line_ends(getattr(own, name)), strict=True)]
         for name in ("watch", "act")
     }
     for name, (begins, ends) in lines.items():
@@ -71,11 +71,6 @@ def choose(access: Access, revision: int, cells: dict[str, Any]) -> Promised:
     label = sentence("buffers.chosen")
     written = write(access, revision, "plan", _changed(access, kept), w, label)
     return Promised(written.workspace.revision, label)
-
-
-def _ends(line: tuple[Decimal, ...]) -> tuple[Decimal, Decimal]:
-    """Where a line begins, and where it is when all is done."""
-    return line[0], line[0] + line[1]
 
 
 def _share(cells: dict[str, Any], key: str, was: Decimal) -> Decimal:

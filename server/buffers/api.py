@@ -7,7 +7,7 @@ from rest_framework.response import Response
 
 from server.accounts.models import Role
 from server.book.access import ProjectView
-from server.buffers import actions, selectors
+from server.buffers import actions, selectors, shapes
 from server.shared.forms import Revision, read
 from server.shared.plain import plain
 from server.shared.schema import serializer_for
@@ -31,7 +31,7 @@ class BuffersView(ProjectView):
 
     needs = {"put": (Role.ANALYST, sentence("buffers.choose"))}
 
-    @extend_schema(responses=serializer_for(selectors.BuffersOut), operation_id="buffers")
+    @extend_schema(responses=serializer_for(shapes.BuffersOut), operation_id="buffers")
     def get(self, request: Request, project: str, page: str) -> Response:
         return Response(plain(selectors.buffers_out(self.access.view(page))))
 

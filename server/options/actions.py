@@ -1,35 +1,24 @@
-"""Making, changing and adopting options. Only adopting is a step of the journal; all else touches the option alone."""
+"""Making and changing options: each touches the option alone, and is no step of the journal."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Any
 
 from django.db import transaction
 
 from dryledger.book.lists_beside import CHANGES
 from dryledger.book.options import Change
-from dryledger.calendar.calendar import to_text
-from dryledger.changes.apply import apply_keyed
-from dryledger.changes.draft import Edit, refused
 from dryledger.changes.keyed import KeyedBook
-from dryledger.changes.option import changed_values, changes_of, with_keyed_changes
-from dryledger.errors import BookInvalid, ChangeRefused, EntryRefused
+from dryledger.changes.option import changed_values, with_keyed_changes
+from dryledger.errors import ChangeRefused, EntryRefused
 from dryledger.exchange.write import row_document
-from dryledger.options.board import results_of
 from dryledger.options.proposals import levelled_changes
 from server.accounts.models import Role
 from server.book.access import Access
 from server.book.kept_models import Option
-from server.book.lookup import find_again
-from server.journal.steps import ask, changes_since
-from server.journal.writing import write
-from server.options.computing import Present, Top, option_row, present_of
-from server.options.models import Ask, Remark
-from server.options.selectors import days
-from server.plan.actions import PlanEffect, Sight, effect_of
-from server.plan.sheet import PlanSheet, make_sheet, sheet_of
+from server.options.computing import Present, option_row, present_of
 from server.shared.plain import floats
-from server.shared.problems import Refused, Stale
+from server.shared.problems import Refused
 from server.shared.words import sentence
 
 Verb = dict[str, Any]
@@ -48,17 +37,7 @@ class OptionMade:
     """What of the changes did not fit and was left out, in words."""
 
 
-@dataclass
-class Adopted:
-    """The project after an option was adopted: its revision, what the change log says, and the reason for a baseline."""
-
-    revision: int
-    label: str
-    effect: str
-    reason: str
-
-
-def _documents(changes: Sequence[Change]) -> list[dict[str, Any]]:
+def documents(changes: Sequence[Change]) -> list[dict[str, Any]]:
     return [floats(row_document(CHANGES, x)) for x in changes]
 
 
@@ -75,7 +54,7 @@ def _named(name: str) -> str:
     return found
 
 
-def _text(text: str, field: str) -> str:
+def text_of(text: str, field: str) -> str:
     if len(text) > LONGEST_TEXT:
         raise EntryRefused(field, sentence("options.long", most=LONGEST_TEXT))
     return text.strip()
@@ -85,7 +64,7 @@ def create(access: Access, name: str, notes: str, options: Sequence[int], propos
     """A new option: empty, or with the changes of other options and of proposals in that order; what does not fit is left out."""
     access.require(Role.ANALYST, EDIT)
     here = present_of(access.project)
-    name, notes = _named(name), _text(notes, "notes")
+    name, notes = _named(name), text_of(notes, "notes")
     changes: list[Change] = []
     for pk in options:
         changes += here.option(option_row(access, pk)).changes
@@ -102,7 +81,7 @@ def create(access: Access, name: str, notes: str, options: Sequence[int], propos
         codes, last = set(rows.values_list("code", flat=True)), rows.order_by("order").last()
         number = next(n for n in range(1, MOST_OPTIONS * 100) if f"O{n}" not in codes)
         row = Option(project=access.project, order=0 if last is None else last.order + 1, code=f"O{number}", name=name, notes=notes)
-        row.changes, row.based_on = _documents(kept), access.project.plan_revision
+        row.changes, row.based_on = documents(kept), access.project.plan_revision
         row.remember(_keys(here.workspace.keyed))
         row.save()
     return OptionMade(row.pk, row.seen, list(gone.values()))
@@ -124,15 +103,20 @@ def _within(changes: Sequence[Any]) -> None:
         raise Refused("too-large", sentence("options.too_large", most=MOST_CHANGES), 413)
 
 
-def _written(access: Access, pk: int, seen: int, change: Callable[[Option], None]) -> Option:
+def unwritten(row: Option, seen: int) -> None:
+    """Raises Refused for an option that was adopted, or that somebody wrote since it was seen."""
+    if row.state == "adopted":
+        raise Refused("adopted", sentence("options.adopted"), 409)
+    if row.seen != seen:
+        raise Refused("stale", sentence("options.stale"), 409)
+
+
+def written(access: Access, pk: int, seen: int, change: Callable[[Option], None]) -> Option:
     """Change an option that nobody else changed meanwhile."""
     access.require(Role.ANALYST, EDIT)
     with transaction.atomic():
         row = option_row(access, pk)
-        if row.state == "adopted":
-            raise Refused("adopted", sentence("options.adopted"), 409)
-        if row.seen != seen:
-            raise Refused("stale", sentence("options.stale"), 409)
+        unwritten(row, seen)
         change(row)
         row.seen += 1
         row.save()
@@ -144,18 +128,18 @@ def describe(access: Access, pk: int, seen: int, name: str | None, notes: str | 
 
     def change(row: Option) -> None:
         row.name = row.name if name is None else _named(name)
-        row.notes = row.notes if notes is None else _text(notes, "notes")
+        row.notes = row.notes if notes is None else text_of(notes, "notes")
 
-    return OptionMade(pk, _written(access, pk, seen, change).seen, [])
+    return OptionMade(pk, written(access, pk, seen, change).seen, [])
 
 
 def drop(access: Access, pk: int, seen: int) -> None:
     """Take an option away. One that was adopted stays: the change log speaks of it."""
-    _written(access, pk, seen, lambda _: None)
+    written(access, pk, seen, lambda _: None)
     option_row(access, pk).delete()
 
 
-def _replaced(row: Option, changes: list[dict[str, Any]], keyed: KeyedBook) -> None:
+def replaced(row: Option, changes: list[dict[str, Any]], keyed: KeyedBook) -> None:
     """Give an option other changes; those it had can be had back."""
     _within(changes)
     row.past = [*row.past[-(MOST_PAST - 1) :], row.changes]
@@ -168,12 +152,12 @@ def without(access: Access, pk: int, seen: int, number: int) -> OptionMade:
     here = present_of(access.project)
 
     def change(row: Option) -> None:
-        found = _documents(here.option(row).changes)
+        found = documents(here.option(row).changes)
         if not 0 <= number < len(found):
             raise Refused("not-found", sentence("options.no_change"), 404)
-        _replaced(row, found[:number] + found[number + 1 :], here.workspace.keyed)
+        replaced(row, found[:number] + found[number + 1 :], here.workspace.keyed)
 
-    return OptionMade(pk, _written(access, pk, seen, change).seen, [])
+    return OptionMade(pk, written(access, pk, seen, change).seen, [])
 
 
 def rebase(access: Access, pk: int, seen: int, keep: Sequence[int]) -> OptionMade:
@@ -195,10 +179,10 @@ def rebase(access: Access, pk: int, seen: int, keep: Sequence[int]) -> OptionMad
                     gone.append(no.message)
             else:
                 gone.append(conflicts[i])
-        _replaced(row, _documents(kept), keyed)
+        replaced(row, documents(kept), keyed)
         row.based_on = access.project.plan_revision
 
-    return OptionMade(pk, _written(access, pk, seen, change).seen, gone)
+    return OptionMade(pk, written(access, pk, seen, change).seen, gone)
 
 
 def turn(access: Access, pk: int, seen: int, back: bool) -> OptionMade:
@@ -213,140 +197,4 @@ def turn(access: Access, pk: int, seen: int, back: bool) -> OptionMade:
         other.append(now)
         row.remember(_keys(present_of(access.project).workspace.keyed))
 
-    return OptionMade(pk, _written(access, pk, seen, change).seen, [])
-
-
-# Adopting
-
-
-def adopt(access: Access, pk: int, revision: int, seen: int, reason: str, approved_by: str) -> Adopted:
-    """Make an option the plan, as one step with its entry in the change log. Its figures are those that the board showed."""
-    ask(access, "option")
-    reason, approved_by = _text(reason, "reason"), " ".join(approved_by.split())
-    if not reason:
-        raise EntryRefused("reason", sentence("options.reason"))
-    if not approved_by:
-        raise EntryRefused("approved_by", sentence("options.approver"))
-    here, row = present_of(access.project), option_row(access, pk)
-    if here.workspace.revision != revision:
-        raise Stale(here.workspace.revision, changes_since(access.project, revision))
-    if row.state == "adopted":
-        raise Refused("adopted", sentence("options.adopted"), 409)
-    if row.seen != seen:
-        raise Refused("stale", sentence("options.stale"), 409)
-    top, effect = here.top(row), effect_in_words(here, row)
-    if top.applied.conflicts:
-        raise Refused("conflicts", sentence("options.conflicts", count=len(top.applied.conflicts)), 409)
-    if not top.option.changes:
-        raise Refused("nothing-there", sentence("options.empty"), 422)
-    register = {"name": row.name, "reason": reason, "state": "approved", "approved_by": approved_by, "note": effect}
-    if here.results.status is not None:
-        register |= {"raised": to_text(here.results.status)[:10], "decided": to_text(here.results.status)[:10]}
-    cost = _cost(here, row)
-    done = with_keyed_changes(here.workspace.keyed, top.option.changes, register | ({"cost": cost} if cost else {})).changed
-    done = replace(done, edits=(*done.edits, Edit("options", row.pk, {"state": "adopted"})))
-    label = sentence("options.adopted_label", code=row.code, name=row.name)
-    written = write(access, revision, "option", done, here.workspace, label)
-    Ask.objects.filter(project=access.project, closed=False).update(closed=True)
-    return Adopted(written.workspace.revision, label, effect, f"{row.name}: {reason}")
-
-
-def _cost(here: Present, row: Option) -> str:
-    was, now = here.standing().eac, here.compared(row).standing.eac
-    return "" if was is None or now is None else f"{now - was:f}"
-
-
-def effect_in_words(here: Present, row: Option) -> str:
-    """What an option does to finish and estimate, for the change log."""
-    x, book = here.compared(row), here.results.book
-    won = days(book, x.gained)
-    moved = sentence("options.earlier", days=f"{won:g}") if won > 0 else sentence("options.later", days=f"{-won:g}")
-    finish = to_text(x.standing.finish)[:10]
-    parts = [sentence("options.finish", finish=finish, moved=moved if won else sentence("options.unmoved"))]
-    was, now = here.standing().eac, x.standing.eac
-    if was is not None and now is not None:
-        parts.append(sentence("options.eac", was=f"{was:f}", now=f"{now:f}", currency=book.project.currency))
-    return "; ".join(parts)
-
-
-# The plan sheet of an option
-
-
-def revision_of(access: Access, row: Option) -> int:
-    """What whoever writes in an option must have seen: the state of the plan and of the option."""
-    return access.project.revision * 1_000_000 + row.seen
-
-
-def option_sheet(here: Present, top: Top, seen: Sight | None = None) -> PlanSheet:
-    """The plan sheet with an option on top; rows that it leaves alone are those of the plan."""
-    before = sheet_of(here.workspace, here.results.at.periods[-1].code)
-    return make_sheet(top.keyed, top.results, before, None if seen is None else seen.seen)
-
-
-def change_option(access: Access, pk: int, revision: int, verbs: list[Verb], sight: Sight, preview: bool = False) -> PlanEffect:
-    """Do at the sheet of an option what would be done at the plan: it becomes changes of the option. Raises ChangeRefused, Stale."""
-    access.require(Role.ANALYST, EDIT)
-    here, row = present_of(access.project), option_row(access, pk)
-    if revision != revision_of(access, row):
-        raise Stale(revision_of(access, row), changes_since(access.project, revision // 1_000_000))
-    top = here.top(row)
-    done = apply_keyed(top.keyed, verbs, top.results.schedule.activities)
-    more = changes_of(top.keyed, done)
-    before = option_sheet(here, top)
-    try:
-        results = results_of(top.results, done.book)
-    except BookInvalid as wrong:
-        raise refused(done.after, wrong.faults, top.results.book) from None
-    if preview:
-        return effect_of(before, make_sheet(done.after, results, before, sight.seen), revision, done.label, {}, sight)
-
-    def change(option: Option) -> None:
-        _replaced(option, _documents([*top.option.changes, *more]), here.workspace.keyed)
-
-    kept = _written(access, pk, row.seen, change)
-    after = here.top(kept)
-    return effect_of(before, option_sheet(here, after, sight), revision_of(access, kept), done.label, _made(done.made, after), sight)
-
-
-def _made(made: Any, after: Top) -> dict[str, str]:
-    """The rows that were made, by the names that the request gave them: they are numbered again with the option."""
-    known = set(after.keyed.rows["activities"])
-    return {alias: name for alias, name in made.items() if name[:1] == "a" and int(name[1:]) in known}
-
-
-def turn_option(access: Access, pk: int, revision: int, back: bool, sight: Sight) -> PlanEffect:
-    """Undo or redo in an option, answered as a change at its sheet is."""
-    here, row = present_of(access.project), option_row(access, pk)
-    if revision != revision_of(access, row):
-        raise Stale(revision_of(access, row), changes_since(access.project, revision // 1_000_000))
-    before = option_sheet(here, here.top(row))
-    turn(access, pk, row.seen, back)
-    kept = option_row(access, pk)
-    label = sentence("options.undid" if back else "options.did_again")
-    return effect_of(before, option_sheet(here, here.top(kept), sight), revision_of(access, kept), label, {}, sight)
-
-
-# What people say
-
-
-def ask_for_choice(access: Access, text: str) -> None:
-    """Ask readers for a choice; an empty text takes the question back."""
-    access.require(Role.ANALYST, "ask for a choice")
-    find_again(access.project)
-    text = _text(text, "text")
-    with transaction.atomic():
-        Ask.objects.filter(project=access.project, closed=False).update(closed=True)
-        if text:
-            Ask.objects.create(project=access.project, by=access.person, text=text)
-
-
-def remark(access: Access, option: int | None, text: str, chosen: bool) -> None:
-    """Say something of an option, or choose it; anybody who may read may. Choosing takes back one's earlier choice."""
-    text = _text(text, "text")
-    if not text and not chosen:
-        raise EntryRefused("text", sentence("options.say_something"))
-    row = None if option is None else option_row(access, option)
-    with transaction.atomic():
-        if chosen:
-            Remark.objects.filter(project=access.project, by=access.person, chosen=True).update(chosen=False)
-        Remark.objects.create(project=access.project, option=row, by=access.person, text=text, chosen=chosen)
+    return OptionMade(pk, written(access, pk, seen, change).seen, [])

@@ -10,7 +10,7 @@ from rest_framework.response import Response
 from dryledger.options.levelling import MODES
 from server.accounts.models import Role
 from server.book.access import ProjectView
-from server.options import actions, selectors
+from server.options import actions, adopting, asking, in_sheet, selectors, shapes
 from server.options.computing import option_row, present_of
 from server.options.trying import ProposalsOut, tried
 from server.plan.api import EffectOut, Turn, Verbs, sight_of
@@ -87,7 +87,7 @@ class OptionsView(ProjectView):
 
     needs = {"post": MAY}
 
-    @extend_schema(responses=serializer_for(selectors.BoardOut), operation_id="options")
+    @extend_schema(responses=serializer_for(shapes.BoardOut), operation_id="options")
     def get(self, request: Request, project: str) -> Response:
         return Response(plain(selectors.board(self.access)))
 
@@ -145,10 +145,10 @@ class AdoptView(ProjectView):
 
     needs = {"post": (Role.ANALYST, sentence("options.adopt"))}
 
-    @extend_schema(request=AdoptForm, responses=serializer_for(actions.Adopted), operation_id="adopt_option")
+    @extend_schema(request=AdoptForm, responses=serializer_for(adopting.Adopted), operation_id="adopt_option")
     def post(self, request: Request, project: str, pk: int) -> Response:
         form = read(AdoptForm, request)
-        done = actions.adopt(self.access, pk, form["revision"], form["seen"], form["reason"], form["approved_by"])
+        done = adopting.adopt(self.access, pk, form["revision"], form["seen"], form["reason"], form["approved_by"])
         return Response(plain(done))
 
 
@@ -158,8 +158,8 @@ class OptionPlanView(ProjectView):
     @extend_schema(responses=PlanSerializer, operation_id="option_plan")
     def get(self, request: Request, project: str, pk: int) -> Response:
         here, row = present_of(self.access.project), option_row(self.access, pk)
-        sheet = actions.option_sheet(here, here.top(row))
-        return Response(plain(sheet_out(self.access.project, sheet, actions.revision_of(self.access, row))))
+        sheet = in_sheet.option_sheet(here, here.top(row))
+        return Response(plain(sheet_out(self.access.project, sheet, in_sheet.revision_of(self.access, row))))
 
 
 class OptionRowView(ProjectView):
@@ -168,7 +168,7 @@ class OptionRowView(ProjectView):
     @extend_schema(responses=serializer_for(RowOut), operation_id="option_row")
     def get(self, request: Request, project: str, pk: int, row: str) -> Response:
         here = present_of(self.access.project)
-        sheet = actions.option_sheet(here, here.top(option_row(self.access, pk)))
+        sheet = in_sheet.option_sheet(here, here.top(option_row(self.access, pk)))
         return Response(plain(row_of_sheet(sheet, row)))
 
 
@@ -180,7 +180,7 @@ class OptionChangesView(ProjectView):
     @extend_schema(request=Verbs, responses=EffectOut, operation_id="change_option")
     def post(self, request: Request, project: str, pk: int) -> Response:
         data = read(Verbs, request)
-        done = actions.change_option(self.access, pk, data["revision"], data["verbs"], sight_of(data), data["preview"])
+        done = in_sheet.change_option(self.access, pk, data["revision"], data["verbs"], sight_of(data), data["preview"])
         return Response(plain(done))
 
 
@@ -199,13 +199,13 @@ class OptionTurnView(ProjectView):
         if way not in ("undo", "redo"):
             raise Refused("not-found", sentence("plan.nothing_address"), 404)
         data = read(Turn, request)
-        return Response(plain(actions.turn_option(self.access, pk, data["revision"], way == "undo", sight_of(data))))
+        return Response(plain(in_sheet.turn_option(self.access, pk, data["revision"], way == "undo", sight_of(data))))
 
 
 class OverlayView(ProjectView):
     """Timeline and curve of the present and the options, laid over each other."""
 
-    @extend_schema(responses=serializer_for(selectors.OverlayOut), operation_id="options_overlay")
+    @extend_schema(responses=serializer_for(shapes.OverlayOut), operation_id="options_overlay")
     def get(self, request: Request, project: str) -> Response:
         return Response(plain(selectors.overlay(self.access)))
 
@@ -214,7 +214,7 @@ class LevelView(ProjectView):
     """What levelling would do."""
 
     @extend_schema(
-        responses=serializer_for(selectors.LevelOut),
+        responses=serializer_for(shapes.LevelOut),
         operation_id="level",
         parameters=[OpenApiParameter("mode", str, OpenApiParameter.PATH, enum=MODES)],
     )
@@ -241,7 +241,7 @@ class AskView(ProjectView):
 
     @extend_schema(request=AskForm, responses={204: None}, operation_id="ask_for_choice")
     def put(self, request: Request, project: str) -> Response:
-        actions.ask_for_choice(self.access, read(AskForm, request)["text"])
+        asking.ask_for_choice(self.access, read(AskForm, request)["text"])
         return Response(status=204)
 
 
@@ -251,5 +251,5 @@ class RemarksView(ProjectView):
     @extend_schema(request=RemarkForm, responses={204: None}, operation_id="remark_option")
     def post(self, request: Request, project: str) -> Response:
         form = read(RemarkForm, request)
-        actions.remark(self.access, form["option"], form["text"], form["chosen"])
+        asking.remark(self.access, form["option"], form["text"], form["chosen"])
         return Response(status=204)

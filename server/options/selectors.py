@@ -1,7 +1,6 @@
 """What the options room reads: the board, what levelling would do, and the drawings laid over each other."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
 from datetime import datetime
 from decimal import Decimal
 from typing import Any
@@ -10,110 +9,31 @@ from dryledger.book.plan import Book
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results
 from dryledger.errors import TooManyPoints
-from dryledger.options.board import Standing
-from dryledger.options.booking import Over, over_allocated
+from dryledger.options.board import Standing, milestones_later
+from dryledger.options.booking import Over, over_allocated, over_by_resource
 from dryledger.options.saying import said_change
 from server.book.access import Access
 from server.book.kept_models import Option
 from server.options.computing import Present, Top, present_of
 from server.options.models import Ask, Remark
+from server.options.shapes import (
+    AskOut,
+    BoardOut,
+    ChangeOut,
+    LaidOut,
+    LevelledOut,
+    LevelOut,
+    MilestoneOut,
+    OptionOut,
+    OverlayOut,
+    OverOut,
+    RemarkOut,
+    StandingOut,
+)
+from server.shared.plain import days
 from server.shared.problems import Refused
 
 MOST_OVERLAID = 300
-
-
-@dataclass
-class MilestoneOut:
-    """Where a milestone comes to lie, and how many working days that is later than at present."""
-
-    code: str
-    name: str
-    finish: str
-    days: float
-
-
-@dataclass
-class StandingOut:
-    """How a plan stands: lengths in working days of the project calendar, over-allocation in hours, money as text."""
-
-    finish: str
-    deadline_days: float | None
-    imposed_days: float | None
-    eac: str | None
-    vac: str | None
-    float_days: float | None
-    over_hours: float
-    milestones: list[MilestoneOut]
-    cost_by_kind: dict[str, str]
-
-
-@dataclass
-class ChangeOut:
-    """A change of an option in words, and why it does not fit now, if it doesn't."""
-
-    about: str
-    what: str
-    conflict: str | None = None
-    moved_on: bool = False
-    """Whether it would fit if it were not held to the value that it remembers."""
-
-
-@dataclass
-class RemarkOut:
-    """What somebody said."""
-
-    option: int | None
-    by: str
-    at: str
-    text: str
-    chosen: bool
-
-
-@dataclass
-class AskOut:
-    """A choice that is asked for."""
-
-    by: str
-    at: str
-    text: str
-
-
-@dataclass
-class OptionOut:
-    """An option beside the present; an adopted one is only named."""
-
-    id: int
-    code: str
-    name: str
-    notes: str
-    state: str
-    seen: int
-    moved_on: bool
-    changes: list[ChangeOut]
-    can_undo: bool
-    can_redo: bool
-    gained_days: float = 0
-    overlaps: list[str] = field(default_factory=list)
-    standing: StandingOut | None = None
-    problem: str | None = None
-
-
-@dataclass
-class BoardOut:
-    """The present plan and its options, from the same page."""
-
-    revision: int
-    page: str
-    status: str | None
-    baseline: str | None
-    currency: str
-    eac: str
-    deadline: str | None
-    imposed_finish: str | None
-    present: StandingOut
-    options: list[OptionOut]
-    ask: AskOut | None
-    remarks: list[RemarkOut]
 
 
 def board(access: Access) -> BoardOut:
@@ -144,11 +64,6 @@ def _day(at: datetime) -> str:
     return at.date().isoformat()
 
 
-def days(book: Book, minutes: int) -> float:
-    """Working minutes of the project calendar in its days."""
-    return round(minutes / book.project_calendar.minutes_per_day, 2)
-
-
 def option_out(here: Present, row: Option) -> OptionOut:
     """An option beside the present."""
     adopted = row.state == "adopted"
@@ -175,7 +90,7 @@ def option_out(here: Present, row: Option) -> OptionOut:
         out.changes = [ChangeOut(*said_change(book, x)) for x in here.option(row).changes]
         return out
     out.changes = changes_out(book, top)
-    out.gained_days = days(book, beside.gained)
+    out.gained_days = days(book.project_calendar, beside.gained)
     names = top.results.book.activity_by_code | book.activity_by_code
     out.overlaps = [f"{names[a].name} with {names[b].name}" for a, b in beside.overlaps]
     out.standing = _standing(top.results, beside.standing, here.standing())
@@ -194,73 +109,23 @@ def changes_out(book: Book, top: Top) -> list[ChangeOut]:
 
 
 def _standing(r: Results, s: Standing, present: Standing) -> StandingOut:
-    book, was = r.book, dict(present.milestones)
-
-    def length(minutes: int | None) -> float | None:
-        return None if minutes is None else days(book, minutes)
+    book, on, later = r.book, r.book.project_calendar, milestones_later(r.book, s, present)
 
     return StandingOut(
         to_text(s.finish),
-        length(s.deadline_difference),
-        length(s.imposed_difference),
+        days(on, s.deadline_difference),
+        days(on, s.imposed_difference),
         _money(s.eac),
         _money(s.vac),
-        length(s.least_float),
+        days(on, s.least_float),
         float(round(s.over_allocated / 60, 2)),
-        [
-            MilestoneOut(code, book.activity_by_code[code].name, to_text(t), days(book, book.axis.between(was.get(code, t), t)))
-            for code, t in s.milestones
-        ],
+        [MilestoneOut(code, book.activity_by_code[code].name, to_text(t), days(on, later[code])) for code, t in s.milestones],
         {k: f"{v:f}" for k, v in s.cost_by_kind.items()},
     )
 
 
 def _money(amount: Decimal | None) -> str | None:
     return None if amount is None else f"{amount:f}"
-
-
-@dataclass
-class LevelledOut:
-    """What levelling would move, in working days, and who it waits for."""
-
-    id: str
-    code: str
-    name: str
-    was_start: str
-    start: str
-    was_finish: str
-    finish: str
-    days: float
-    waits_for: list[str]
-    by_links: bool
-
-
-@dataclass
-class OverOut:
-    """A resource and how much is asked of it beyond what there is: hours in all, the first and last of it, who asks."""
-
-    code: str
-    name: str
-    hours: float
-    first: str
-    last: str
-    spans: int
-    required: float
-    available: float
-    activities: list[str]
-
-
-@dataclass
-class LevelOut:
-    """What levelling would do before it is done."""
-
-    mode: str
-    was_finish: str
-    finish: str
-    days: float
-    moved: list[LevelledOut]
-    before: list[OverOut]
-    after: list[OverOut]
 
 
 def level_out(access: Access, mode: str) -> LevelOut:
@@ -273,7 +138,7 @@ def level_out(access: Access, mode: str) -> LevelOut:
         mode,
         to_text(x.present.finish),
         to_text(x.plan.finish),
-        days(book, book.axis.between(x.present.finish, x.plan.finish)),
+        days(book.project_calendar, x.finish_later),
         [
             LevelledOut(
                 f"a{key_of[c]}",
@@ -283,7 +148,7 @@ def level_out(access: Access, mode: str) -> LevelOut:
                 to_text(now[c].start),
                 to_text(was[c].finish),
                 to_text(now[c].finish),
-                days(book, book.axis.between(was[c].finish, now[c].finish)),
+                days(book.project_calendar, x.later(c)),
                 [names[code] for code in x.waits_for.get(c, ())],
                 c not in x.dates,
             )
@@ -296,47 +161,20 @@ def level_out(access: Access, mode: str) -> LevelOut:
 
 def over_out(book: Book, spans: list[Over]) -> list[OverOut]:
     """Over-allocation summed by resource."""
-    by: dict[str, list[Over]] = {}
-    for s in spans:
-        by.setdefault(s.resource, []).append(s)
     return [
         OverOut(
-            code,
-            book.resource_by_code[code].name,
-            float(round(sum((s.unit_minutes for s in found), Decimal(0)) / 60, 2)),
-            to_text(found[0].start),
-            to_text(found[-1].end),
-            len(found),
-            float(max(s.required for s in found)),
-            float(found[0].available),
-            [book.activity_by_code[c].name for c in dict.fromkeys(c for s in found for c in s.activities)],
+            x.resource,
+            book.resource_by_code[x.resource].name,
+            float(round(x.unit_minutes / 60, 2)),
+            to_text(x.start),
+            to_text(x.end),
+            x.spans,
+            float(x.required),
+            float(x.available),
+            [book.activity_by_code[c].name for c in x.activities],
         )
-        for code, found in by.items()
+        for x in over_by_resource(spans)
     ]
-
-
-@dataclass
-class LaidOut:
-    """A plan laid over the others: its finish, the spans of the activities that differ, and where its cost goes."""
-
-    option: int | None
-    name: str
-    finish: str
-    spans: dict[str, list[str]]
-    points: list[list[str | None]]
-    """Cumulative by week: end, spent or forecast to be spent."""
-
-
-@dataclass
-class OverlayOut:
-    """The present and its options laid over each other: the activities that differ in any of them, in the plan's order."""
-
-    status: str | None
-    deadline: str | None
-    rows: list[list[str]]
-    more: int
-    planned: list[list[str | None]]
-    laid: list[LaidOut]
 
 
 def overlay(access: Access) -> OverlayOut:

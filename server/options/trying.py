@@ -4,11 +4,13 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from dryledger.calendar.calendar import to_text
+from dryledger.options.board import more_over
 from dryledger.options.proposals import Proposal
 from dryledger.options.saying import said_change
 from server.book.access import Access
 from server.options.computing import Present, present_of
-from server.options.selectors import ChangeOut, days
+from server.options.shapes import ChangeOut
+from server.shared.plain import days
 
 MOMENT = 0.6
 """Seconds that a request tries ideas for."""
@@ -25,6 +27,8 @@ class ProposalOut:
     cost: str
     finish: str
     over_hours: float
+    more_over_hours: float
+    """What of them there is more than at present; below 0 where there is less."""
     changes: list[ChangeOut]
     more: int
     """How many more changes it makes than are told."""
@@ -37,7 +41,6 @@ class ProposalsOut:
     revision: int
     next: int
     of: int
-    over_hours: float
     found: list[ProposalOut]
 
 
@@ -54,8 +57,7 @@ def tried(access: Access, start: int, scope: frozenset[str] | None, clock: Calla
             found.append(_out(here, proposal))
         if clock() > until:
             break
-    over = float(round(here.standing().over_allocated / 60, 2))
-    return ProposalsOut(here.workspace.revision, at, len(ideas), over, found)
+    return ProposalsOut(here.workspace.revision, at, len(ideas), found)
 
 
 def _out(here: Present, x: Proposal) -> ProposalOut:
@@ -68,10 +70,11 @@ def _out(here: Present, x: Proposal) -> ProposalOut:
     return ProposalOut(
         x.code,
         x.kind,
-        days(book, x.gained),
+        days(book.project_calendar, x.gained),
         f"{x.cost:f}",
         to_text(x.finish),
         float(round(x.over_allocated / 60, 2)),
+        float(round(more_over(x.over_allocated, here.standing()) / 60, 2)),
         [ChangeOut(*said_change(book, c)) for c in said[:MOST_SAID]],
         max(len(said) - MOST_SAID, 0),
     )

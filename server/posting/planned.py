@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from dryledger.book.lists import TREATMENTS
 from dryledger.book.pages import Statement
-from dryledger.calendar.calendar import from_text, to_text
+from dryledger.calendar.calendar import Calendar, from_text, to_text
 from dryledger.compute import Results
 from dryledger.entry.plan_cells import type_instant
 from dryledger.errors import EntryRefused
@@ -21,6 +21,7 @@ from server.journal.steps import ask, step
 from server.journal.writing import after_step
 from server.posting.actions import Effect, MovedOut, effect_of, moved_out, seen_page, write_statements
 from server.posting.sheet import before
+from server.shared.plain import days
 from server.shared.problems import Refused
 from server.shared.words import sentence
 
@@ -183,13 +184,11 @@ def treatments(v: View) -> TreatmentsOut:
     found, touched = treated(r)
     marked = activity_marker(r)
 
-    def days(code: str, minutes: int | None) -> float | None:
-        per_day = book.calendar_by_code[book.activity_by_code[code].calendar].minutes_per_day
-        return None if minutes is None else round(minutes / per_day, 2)
+    def own(code: str) -> Calendar:
+        return book.calendar_by_code[book.activity_by_code[code].calendar]
 
     def out(t: Treated) -> TreatedOut:
-        per_day = book.project_calendar.minutes_per_day
-        least = None if t.path_float is None else round(t.path_float / per_day, 2)
+        least = days(book.project_calendar, t.path_float)
         drift = None if t.drift is None else float(round(t.drift, 2))
         return TreatedOut(t.treatment, t.treatment == r.treatment, to_text(t.results.schedule.finish), drift, least)
 
@@ -199,7 +198,7 @@ def treatments(v: View) -> TreatmentsOut:
             book.activity_by_code[x.code].name,
             marked(x.code).mark,
             x.out_of_sequence,
-            [DatesOut(to_text(d.begin), to_text(d.finish), days(x.code, d.total_float)) for d in x.dates],
+            [DatesOut(to_text(d.begin), to_text(d.finish), days(own(x.code), d.total_float)) for d in x.dates],
         )
         for x in touched
     ]

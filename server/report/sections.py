@@ -15,7 +15,8 @@ from dryledger.report.own_fields import said_value
 from dryledger.report.registers import register_facts
 from dryledger.working.period import exposure
 from server.book.results import View
-from server.buffers.selectors import FeverPoint, fever_at, fever_out
+from server.buffers.selectors import fever_at, fever_out
+from server.buffers.shapes import FeverPoint
 from server.report.shapes import FigureAt, ReportCell, ReportColumn, ReportRow, ReportTable
 from server.shared.saying import said_date
 from server.shared.words import sentence

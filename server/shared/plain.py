@@ -4,7 +4,9 @@ from collections.abc import Hashable
 from dataclasses import fields, is_dataclass
 from decimal import Decimal
 from functools import lru_cache
-from typing import Any, cast
+from typing import Any, cast, overload
+
+from dryledger.calendar.calendar import Calendar
 
 
 @lru_cache(maxsize=256)
@@ -42,3 +44,12 @@ def floats(value: Any) -> Any:
     if isinstance(value, dict):
         return {k: floats(v) for k, v in value.items()}
     return [floats(v) for v in value] if isinstance(value, list) else value
+
+
+@overload
+def days(calendar: Calendar, minutes: int) -> float: ...
+@overload
+def days(calendar: Calendar, minutes: int | None) -> float | None: ...
+def days(calendar: Calendar, minutes: int | None) -> float | None:
+    """Working minutes in days of a calendar, to two places, as answers have them."""
+    return None if minutes is None else float(round(calendar.days(minutes), 2))

@@ -7,7 +7,7 @@ from decimal import Decimal
 from dryledger.book.mark_rules import kind_of
 from dryledger.book.outline import levels
 from dryledger.book.plan import Statement
-from dryledger.calendar.calendar import to_text
+from dryledger.calendar.calendar import Calendar, to_text
 from dryledger.compute import Results
 from dryledger.entry.grammar import instant_text
 from dryledger.errors import UnknownFigure
@@ -23,6 +23,7 @@ from dryledger.working.gaps import earned_on, gap_sentences
 from dryledger.working.working import Operand, Row, Working, said_driver, working
 from server.book.models import Page
 from server.book.results import View
+from server.shared.plain import days
 from server.shared.problems import Refused
 from server.shared.words import sentence
 from server.value.shapes import (
@@ -318,11 +319,7 @@ def activity(v: View, code: str) -> ActivityOut:
     if a is None:
         raise Refused("not-found", sentence("value.no_activity", code=code, code_2=v.project.code), 404)
     row, mark, late = r.schedule.activities[code], activity_marks(r)[code], drift_days(r, code)
-    per_day = book.calendar_by_code[a.calendar].minutes_per_day
-
-    def days(minutes: int | None) -> float | None:
-        return None if minutes is None else round(minutes / per_day, 2)
-
+    own = book.calendar_by_code[a.calendar]
     states = dict(Page.objects.filter(project=v.project).values_list("code", "state"))
     people = [book.resource_by_code[x.resource].name for x in book.assignments_of.get(code, ())]
     out = ActivityOut(
@@ -332,8 +329,8 @@ def activity(v: View, code: str) -> ActivityOut:
         to_text(row.start),
         to_text(row.finish),
         [said_driver(r, d) for d in row.driven_by],
-        days(row.total_float),
-        days(row.free_float),
+        days(own, row.total_float),
+        days(own, row.free_float),
         None if late is None else float(round(late, 2)),
         mark.mark,
         list(mark.reasons),
@@ -343,18 +340,18 @@ def activity(v: View, code: str) -> ActivityOut:
         for s in period.statements:
             if s.activity == code:
                 out.history.append(
-                    StatementOut(period.code, to_text(period.status), states.get(period.code, period.state), _said(s, per_day), s.note)
+                    StatementOut(period.code, to_text(period.status), states.get(period.code, period.state), _said(s, own), s.note)
                 )
     out.measures = _Rows(r, "activity").row(code, a.name, 0, a.wbs, mark.mark)
     return out
 
 
-def _said(s: Statement, per_day: int) -> str:
+def _said(s: Statement, own: Calendar) -> str:
     if s.actual_finish is not None:
         return f"finished {instant_text(s.actual_finish)}"
     parts = [f"started {instant_text(s.actual_start)}"] if s.actual_start is not None and s.percent is None else []
     if s.percent is not None:
         parts.append(f"{s.percent * 100:g} %" if isinstance(s.percent, float) else f"{(s.percent * 100).normalize():f} %")
     if s.remaining is not None:
-        parts.append(sentence("value.d_remaining", value=s.remaining / per_day))
+        parts.append(sentence("value.d_remaining", value=own.days(s.remaining)))
     return ", ".join(parts) or "not started"

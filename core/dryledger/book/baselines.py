@@ -89,11 +89,16 @@ class OnCalendar(Protocol):
     """An activity, of a plan or of a baseline."""
 
     @property
-    def code(self) -> str: ...
+    def code(self) -> str:
+        """Its code."""
+
     @property
-    def calendar(self) -> str: ...
+    def calendar(self) -> str:
+        """The code of its calendar."""
+
     @property
-    def pauses(self) -> tuple[Pause, ...]: ...
+    def pauses(self) -> tuple[Pause, ...]:
+        """When its calendar's time does not count for it."""
 
 
 def own_axes(calendars: Iterable[Calendar], activities: Iterable[OnCalendar]) -> dict[str, Axis]:

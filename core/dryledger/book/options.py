@@ -12,7 +12,20 @@ from dryledger.words import sentence
 if TYPE_CHECKING:
     from dryledger.book.plan import Book
 
-__all__ = ["DOS", "Buffer", "Buffers", "Change", "FeedingPromise", "Length", "Option", "Promise", "option_faults", "promise_at", "rooms_of"]
+__all__ = [
+    "DOS",
+    "Buffer",
+    "Buffers",
+    "Change",
+    "FeedingPromise",
+    "Length",
+    "Option",
+    "Promise",
+    "line_ends",
+    "option_faults",
+    "promise_at",
+    "rooms_of",
+]
 
 DOS = ("set", "add", "delete", "link", "unlink", "assign", "unassign", "cost", "uncost", "resource", "project", "post")
 """What a change of an option can do."""
@@ -33,6 +46,15 @@ class Buffers:
     size: str = "root"
     watch: tuple[Decimal, ...] = (Decimal("0.10"), Decimal("0.60"))
     act: tuple[Decimal, ...] = (Decimal("0.30"), Decimal("0.60"))
+
+
+def line_ends(line: tuple[Decimal, ...]) -> tuple[Decimal, Decimal]:
+    """Where a line of the fever chart begins, and where it is when all of the chain is done; shares of the buffer.
+
+    >>> line_ends(Buffers().watch)
+    (Decimal('0.10'), Decimal('0.70'))
+    """
+    return line[0], line[0] + line[1]
 
 
 @dataclass(frozen=True, slots=True)

@@ -13,12 +13,13 @@ from functools import cached_property
 from dryledger.book.durations import whole_minutes
 from dryledger.book.options import Buffer, FeedingPromise, Length, Promise
 from dryledger.budget.money import CONTEXT
+from dryledger.calendar.axis import Axis
 from dryledger.calendar.calendar import Instant
 from dryledger.compute import Results
 from dryledger.options.levelling import Levelled, level
 from dryledger.schedule.schedule import Scheduled, shift_back
 
-__all__ = ["Chain", "ChainRow", "Feeding", "buffer_size", "chain_of", "promised", "safety_of", "without_safe"]
+__all__ = ["Chain", "ChainRow", "Feeding", "buffer_size", "chain_of", "promised", "room_of", "safety_of", "without_safe"]
 
 HOUR = 60
 
@@ -175,7 +176,18 @@ class _Finder:
         if not size:
             return Feeding(rows, join, 0, end, end, 0)
         start = max(axis.last(axis.pos(end) - size), last.finish)
-        return Feeding(rows, join, size, start, end, size - max(axis.between(start, end), 0))
+        return Feeding(rows, join, size, start, end, size - room_of(axis, size, start, end))
+
+
+def room_of(axis: Axis, size: int, start: Instant, end: Instant) -> int:
+    """What of a buffer's size has room where it sits, in working minutes.
+
+    >>> from dryledger.calendar.axis import DAY, Stretch
+    >>> nine_to_five = Axis([Stretch(0, 10**7, 0, DAY, ((540, 1020),))])
+    >>> room_of(nine_to_five, 480, 780, 1020), room_of(nine_to_five, 480, 1020, 540)
+    (240, 0)
+    """
+    return min(max(axis.between(start, end), 0), size)
 
 
 def promised(chain: Chain, code: str, page: str | None, approved_by: str) -> Promise:

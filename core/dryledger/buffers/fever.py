@@ -52,13 +52,18 @@ class Fever:
 
 @dataclass(frozen=True)
 class Used:
-    """What one activity of the promised chain took, or will take, against its length: working minutes of its own calendar."""
+    """What one activity of the promised chain took, or will take, against its length: working minutes of its own calendar.
+
+    `page` is the last that says something of it, `note` what was noted last.
+    """
 
     code: str
     length: int
     takes: int
     remaining: int
     state: str
+    page: str | None
+    note: str | None
 
     @property
     def over(self) -> int:
@@ -132,5 +137,8 @@ def used_by(r: Results, chain: Iterable[Length]) -> list[Used]:
     for x in chain:
         p = r.progress.get(x.code)
         if p is not None and p.state != "not_started":
-            out.append(Used(x.code, x.length, p.elapsed + p.remaining, p.remaining, p.state))
+            said = [(page.code, s) for page in r.at.periods for s in page.statements if s.activity == x.code]
+            note = next((s.note for _, s in reversed(said) if s.note), None)
+            page = said[-1][0] if said else None
+            out.append(Used(x.code, x.length, p.elapsed + p.remaining, p.remaining, p.state, page, note))
     return out

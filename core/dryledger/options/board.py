@@ -18,7 +18,18 @@ from dryledger.options.booking import over_allocated, over_minutes
 from dryledger.schedule.driving import path_float
 from dryledger.schedule.schedule import Schedule
 
-__all__ = ["KINDS", "Compared", "Standing", "compared", "computed_with", "option_named", "standing"]
+__all__ = [
+    "KINDS",
+    "Compared",
+    "Standing",
+    "compared",
+    "computed_with",
+    "cost_change",
+    "milestones_later",
+    "more_over",
+    "option_named",
+    "standing",
+]
 
 KINDS = ("actual", "labour", "equipment", "material", "direct")
 """What the estimate at completion is made of: what was spent, and what remains by what it is spent on."""
@@ -69,6 +80,22 @@ def standing(r: Results) -> Standing:
     return Standing(
         finish, after(p.deadline), after(p.imposed_finish), eac, m.vac, path_float(r.schedule), milestones, over, cost_by_kind(r)
     )
+
+
+def milestones_later(book: Book, now: Standing, was: Standing) -> dict[str, int]:
+    """By how many working minutes of the project calendar each milestone lies later than in another standing; a new one by none."""
+    before = dict(was.milestones)
+    return {code: book.axis.between(before.get(code, t), t) for code, t in now.milestones}
+
+
+def cost_change(now: Standing, was: Standing) -> Decimal | None:
+    """By how much the estimate at completion is more than in another standing; None where either has none."""
+    return None if now.eac is None or was.eac is None else now.eac - was.eac
+
+
+def more_over(unit_minutes: Decimal, was: Standing) -> Decimal:
+    """Unit-minutes over-allocated beyond those of a standing; below 0 where it is less."""
+    return unit_minutes - was.over_allocated
 
 
 def cost_by_kind(r: Results) -> dict[str, Decimal]:

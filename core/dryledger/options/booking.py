@@ -7,7 +7,7 @@ resource are counted on its own calendar, so that the same minute is the same nu
 
 import itertools
 from bisect import bisect_left, bisect_right
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from decimal import Decimal
 
@@ -15,7 +15,7 @@ from dryledger.book.plan import Book
 from dryledger.calendar.axis import DAY, Axis, Instant
 from dryledger.schedule.schedule import Schedule
 
-__all__ = ["Bookings", "Over", "Profile", "Shared", "over_allocated", "over_minutes"]
+__all__ = ["Bookings", "Over", "OverSum", "Profile", "Shared", "over_allocated", "over_by_resource", "over_minutes"]
 
 Range = tuple[int, int]
 CHUNK = 1500 * DAY
@@ -203,7 +203,47 @@ class Over:
         return (self.required - self.available) * (self.end - self.start)
 
 
-def over_minutes(spans: list[Over]) -> Decimal:
+@dataclass(frozen=True)
+class OverSum:
+    """All of a resource's over-allocation: unit-minutes, the first and the last of it, the most units asked at once, who asks."""
+
+    resource: str
+    unit_minutes: Decimal
+    start: Instant
+    end: Instant
+    spans: int
+    required: Decimal
+    available: Decimal
+    activities: tuple[str, ...]
+
+
+def over_by_resource(spans: Iterable[Over]) -> list[OverSum]:
+    """Over-allocation summed by resource, in the order in which they come.
+
+    >>> one = Over("FIT", 480, 600, Decimal(2), Decimal(1), ("A", "B"))
+    >>> [x] = over_by_resource([one, Over("FIT", 1920, 1980, Decimal(3), Decimal(1), ("B", "C"))])
+    >>> x.unit_minutes, x.start, x.end, x.required, x.activities
+    (Decimal('240'), 480, 1980, Decimal('3'), ('A', 'B', 'C'))
+    """
+    by: dict[str, list[Over]] = {}
+    for s in spans:
+        by.setdefault(s.resource, []).append(s)
+    return [
+        OverSum(
+            resource,
+            over_minutes(found),
+            found[0].start,
+            found[-1].end,
+            len(found),
+            max(s.required for s in found),
+            found[0].available,
+            tuple(dict.fromkeys(c for s in found for c in s.activities)),
+        )
+        for resource, found in by.items()
+    ]
+
+
+def over_minutes(spans: Iterable[Over]) -> Decimal:
     """Unit-minutes asked beyond what there is, over all resources."""
     return sum((x.unit_minutes for x in spans), Decimal(0))
 
@@ -211,9 +251,17 @@ def over_minutes(spans: list[Over]) -> Decimal:
 def over_allocated(book: Book, plan: Schedule) -> list[Over]:
     """Where unfinished work asks for more than there is, by resource in the book's order, then by time.
 
-    >>> from dryledger.book.plan import Book
-    >>> over_allocated.__name__
-    'over_allocated'
+    >>> from dataclasses import replace
+    >>> from dryledger.book.plan import Activity, Assignment, Book, Project, Resource
+    >>> from dryledger.calendar.calendar import Calendar
+    >>> from dryledger.compute import compute
+    >>> five = Calendar("five", "Five-day week", (((480, 960),),) * 7)
+    >>> rows = tuple(Activity(c, c, calendar="five", duration=d) for c, d in (("A", 480), ("B", 240)))
+    >>> asked = tuple(Assignment(c, "FIT") for c in "AB")
+    >>> book = Book(Project("P", "Pier", "EUR", 480, "five"), (five,), (Resource("FIT", "Fitter", calendar="five"),))
+    >>> book = replace(book, activities=rows, assignments=asked)
+    >>> [(x.resource, x.end - x.start, x.activities) for x in over_allocated(book, compute(book).schedule)]
+    [('FIT', 240, ('A', 'B'))]
     """
     spans = plan.spans
     since = min((resume for _, resume, _ in spans.values()), default=book.project.start)

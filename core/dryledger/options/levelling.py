@@ -52,6 +52,15 @@ class Levelled:
         rows = self.plan.activities
         return [c for c in rows if rows[c].state != "complete" and (was[c] != now[c] or c in self.dates)]
 
+    @property
+    def finish_later(self) -> int:
+        """Working minutes of the project calendar by which the whole ends later."""
+        return self.book.axis.between(self.present.finish, self.plan.finish)
+
+    def later(self, code: str) -> int:
+        """Working minutes of the project calendar by which an activity ends later."""
+        return self.book.axis.between(self.present.activities[code].finish, self.plan.activities[code].finish)
+
 
 def with_levelled_dates(book: Book, dates: dict[str, Instant]) -> Book:
     """The book with these levelled dates and no others."""

@@ -288,7 +288,8 @@ class Sending(ReportTest):
         self.write("on_plan")
         self.issue()
         self.stop()
-        self.assertEqual(self.send(people, 503)["code"], "outbox-away")
+        with self.assertLogs("django.request", "ERROR"):
+            self.assertEqual(self.send(people, 503)["code"], "outbox-away")
         self.assertEqual(Delivery.objects.count(), 0)
         self.sign_in("ines")
         self.send(people, 403)

@@ -3609,6 +3609,8 @@ export interface components {
             finish: string;
             /** Format: double */
             over_hours: number;
+            /** Format: double */
+            more_over_hours: number;
             changes: components["schemas"]["ChangeOut"][];
             more: number;
         };
@@ -3621,8 +3623,6 @@ export interface components {
             revision: number;
             next: number;
             of: number;
-            /** Format: double */
-            over_hours: number;
             found: components["schemas"]["ProposalOut"][];
         };
         QualityOut: {

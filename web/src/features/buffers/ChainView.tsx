@@ -134,7 +134,6 @@ function Choices({ data, does, open }: { data: Buffers; does: Does; open: boolea
       write={(text) => void does.choose(`${zone}_${end}`, text)}
     />
   );
-  const ends = ([from = 0, rise = 0]: number[]) => [100 * from, 100 * (from + rise)] as const;
   return (
     <>
       <PartTitle>{w.choices}</PartTitle>
@@ -150,10 +149,10 @@ function Choices({ data, does, open }: { data: Buffers; does: Does; open: boolea
           write={(size) => void does.choose("size", size)}
         />
         <span />
-        {field("watch", "from", ends(watch)[0])}
-        {field("watch", "to", ends(watch)[1])}
-        {field("act", "from", ends(act)[0])}
-        {field("act", "to", ends(act)[1])}
+        {field("watch", "from", watch[0] ?? 0)}
+        {field("watch", "to", watch[1] ?? 0)}
+        {field("act", "from", act[0] ?? 0)}
+        {field("act", "to", act[1] ?? 0)}
       </FactsGrid>
     </>
   );

@@ -116,9 +116,8 @@ const trail = (points: Point[], x: (s: number) => number, y: (s: number) => numb
 /** The zones: act hatched close, watch hatched wide, fine left white; told apart in grey too. */
 function Zones({ f, most, lines, named }: { f: Frame; most: number; lines: Lines; named?: boolean }) {
   const { x, y } = placed(f, most);
-  const ends = ([from = 0, rise = 0]: number[]) => [from, from + rise] as const;
-  const [w0, w1] = ends(lines.watch);
-  const [a0, a1] = ends(lines.act);
+  const [w0 = 0, w1 = 0] = lines.watch.map((percent) => percent / 100);
+  const [a0 = 0, a1 = 0] = lines.act.map((percent) => percent / 100);
   const id = named ? "zone" : "small-zone";
   return (
     <>

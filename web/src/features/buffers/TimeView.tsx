@@ -1,7 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { useRef } from "react";
 import { format, useWidth } from "../../shared";
-import { axisOf } from "../../shared/time";
+import { axisOf, BufferDrawing, DrawnTime } from "../../shared/time";
 import { Note, Table } from "../../shared/ui";
 import { words } from "../../shared/words/buffers";
 import type { Buffers } from "./useBuffers";
@@ -32,30 +32,13 @@ export function TimeView({ data }: { data: Buffers }) {
   const ends = lines.map((l) => l.finish).sort();
   const axis = axisOf(starts[0] ?? data.status, ends.at(-1) ?? data.status, "fit", Math.max(width - NAMES - 90, 200));
   const height = HEAD + lines.length * ROW + 8;
-  let said = Number.NEGATIVE_INFINITY;
   return (
     <Box ref={box}>
       <Note as="p">{w.legend}</Note>
       {width > 0 && (
         <svg width={width} height={height} role="img" aria-label={w.timeLabel}>
           <g transform={`translate(${NAMES} 0)`}>
-            {axis.ticks.map((t) => {
-              const shown = t.label && t.x - said > 54 && t.x < axis.width - 20;
-              if (shown) said = t.x;
-              return (
-                <g key={t.x}>
-                  {t.ruled && <path d={`M${t.x} ${HEAD}V${height}`} stroke={ink("rule")} />}
-                  {shown && (
-                    <text x={t.x + 3} y={HEAD - 8} fontSize={10.5} fill={ink("soft")}>
-                      {t.label}
-                    </text>
-                  )}
-                </g>
-              );
-            })}
-            {data.status && (
-              <path d={`M${axis.x(data.status)} ${HEAD}V${height}`} stroke={ink("wet")} strokeWidth={2} />
-            )}
+            <DrawnTime axis={axis} head={HEAD} height={height} status={data.status} />
             {lines.map((l, i) => {
               const y = HEAD + i * ROW + 5;
               const [a, b] = [axis.x(l.start), Math.max(axis.x(l.finish), axis.x(l.start) + 2)];
@@ -74,17 +57,7 @@ export function TimeView({ data }: { data: Buffers }) {
                   </text>
                   {l.buffer ? (
                     <>
-                      <rect
-                        x={a}
-                        y={y}
-                        width={b - a}
-                        height={13}
-                        rx={6}
-                        fill="none"
-                        stroke={ink("plum")}
-                        strokeWidth={1.4}
-                        strokeDasharray="2 3"
-                      />
+                      <BufferDrawing from={a} to={b} y={y} height={13} />
                       <text x={b + 6} y={y + 11} fontSize={11} fill={ink("plum")}>
                         {l.room < l.days - 0.05
                           ? w.roomOf(format.tenth(l.room), format.tenth(l.days))

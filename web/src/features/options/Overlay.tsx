@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useRef } from "react";
 import { client, type Schemas, take } from "../../api";
 import { format, Notice, usePlace, useWidth } from "../../shared";
-import { type Axis, axisOf } from "../../shared/time";
+import { type Axis, axisOf, DrawnTime } from "../../shared/time";
 import { Note, Soft } from "../../shared/ui";
 import { words } from "../../shared/words/options";
 import { CurveOver } from "./CurveOver";
@@ -50,38 +50,6 @@ function axisFor(over: Laid, width: number, from: string): Axis {
   return axisOf(from, ends.at(-1) ?? from, "fit", width - NAMES - END);
 }
 
-function Rules({ axis, over, height }: { axis: Axis; over: Laid; height: number }) {
-  const room = axis.width;
-  let last = Number.NEGATIVE_INFINITY;
-  return (
-    <>
-      {axis.ticks.map((t) => {
-        const said = t.label && t.x - last > 52 && t.x < room - 20;
-        if (said) last = t.x;
-        return (
-          <g key={t.x}>
-            {t.ruled && <path d={`M${t.x} ${HEAD}V${height}`} stroke={ink("rule")} />}
-            {said && (
-              <text x={t.x + 3} y={HEAD - 8} fontSize={10.5} fill={ink("soft")}>
-                {t.label}
-              </text>
-            )}
-          </g>
-        );
-      })}
-      {over.status && <path d={`M${axis.x(over.status)} ${HEAD}V${height}`} stroke={ink("wet")} strokeWidth={2} />}
-      {over.deadline && (
-        <path
-          d={`M${axis.x(over.deadline)} ${HEAD}V${height}`}
-          stroke={ink("plum")}
-          strokeWidth={1.6}
-          strokeDasharray="5 3"
-        />
-      )}
-    </>
-  );
-}
-
 function Ends({ over, board, width, named }: Part & { board: Board }) {
   const from = over.status ?? over.laid[0]?.finish ?? "";
   const axis = axisFor(over, width, from);
@@ -94,7 +62,7 @@ function Ends({ over, board, width, named }: Part & { board: Board }) {
   return (
     <svg width={width} height={height} role="img" aria-label={w.endsLabel}>
       <g transform={`translate(${NAMES} 0)`}>
-        <Rules axis={axis} over={over} height={height - 14} />
+        <DrawnTime axis={axis} head={HEAD} status={over.status} deadline={over.deadline} height={height - 14} />
         {over.deadline && (
           <text x={axis.x(over.deadline) - 4} y={height - 3} fontSize={10.5} fill={ink("plum")} textAnchor="end">
             {w.deadline}
@@ -161,7 +129,7 @@ function Times({ over, width, named }: Part) {
       <Note as="p">{w.legend}</Note>
       <svg width={width} height={height} role="img" aria-label={w.timelineLabel}>
         <g transform={`translate(${NAMES} 0)`}>
-          <Rules axis={axis} over={over} height={height} />
+          <DrawnTime axis={axis} head={HEAD} status={over.status} deadline={over.deadline} height={height} />
           {over.rows.map(([code = "", name = ""], i) => {
             const y = HEAD + i * row + 5;
             return (

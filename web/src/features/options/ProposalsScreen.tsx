@@ -41,7 +41,7 @@ const Meter = chakra("progress", {
 /** Proposals: what single steps on the driving path would gain, found one after the other; turning some into an option. */
 export function ProposalsScreen() {
   const { project, page, person } = usePlace();
-  const { found, tried, of, over, problem, busy, look, stop } = useProposals(project);
+  const { found, tried, of, problem, busy, look, stop } = useProposals(project);
   const [scope, setScope] = useState("");
   const [chosen, setChosen] = useState<string[]>([]);
   const elements = useElements(project);
@@ -88,7 +88,7 @@ export function ProposalsScreen() {
         {problem && <Act role="alert">{problem}</Act>}
       </Bar>
       <ScrollBox>
-        {found.length > 0 && <Found found={found} over={over} chosen={chosen} setChosen={setChosen} open={open} />}
+        {found.length > 0 && <Found found={found} chosen={chosen} setChosen={setChosen} open={open} />}
         {!busy && of !== null && of > 0 && tried >= of && found.length === 0 && <Soft as="p">{w.none}</Soft>}
       </ScrollBox>
       {open && chosen.length > 0 && <Make key={chosen.join()} found={found} chosen={chosen} />}
@@ -98,13 +98,12 @@ export function ProposalsScreen() {
 
 interface FoundProps {
   found: Proposal[];
-  over: number;
   chosen: string[];
   setChosen: (next: string[]) => void;
   open: boolean;
 }
 
-function Found({ found, over, chosen, setChosen, open }: FoundProps) {
+function Found({ found, chosen, setChosen, open }: FoundProps) {
   const { frame } = usePlace();
   return (
     <Table>
@@ -161,8 +160,8 @@ function Found({ found, over, chosen, setChosen, open }: FoundProps) {
               </td>
               <td data-date="">{format.day(p.finish)}</td>
               <td data-num="">
-                {Math.abs(p.over_hours - over) >= 0.05 && (
-                  <Note>({format.tenth(p.over_hours - over).replace(/^(?=\d)/, "+")}) </Note>
+                {Math.abs(p.more_over_hours) >= 0.05 && (
+                  <Note>({format.tenth(p.more_over_hours).replace(/^(?=\d)/, "+")}) </Note>
                 )}
                 {words.options.hours(format.tenth(p.over_hours))}
               </td>

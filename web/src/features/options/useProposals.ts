@@ -7,10 +7,9 @@ interface Looked {
   found: Proposal[];
   tried: number;
   of: number | null;
-  over: number;
   problem: string | null;
 }
-const NONE: Looked = { found: [], tried: 0, of: null, over: 0, problem: null };
+const NONE: Looked = { found: [], tried: 0, of: null, problem: null };
 
 const best = (found: Proposal[]) =>
   [...found].sort(
@@ -53,7 +52,7 @@ export function useProposals(project: string) {
           revision = part.revision;
           next = part.next;
           found = best([...found, ...part.found]);
-          setLooked({ found, tried: part.next, of: part.of, over: part.over_hours, problem: null });
+          setLooked({ found, tried: part.next, of: part.of, problem: null });
           if (part.next >= part.of) break;
         }
       } catch (error) {

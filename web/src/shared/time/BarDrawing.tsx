@@ -1,6 +1,7 @@
 import type { Schemas } from "../../api";
 import * as format from "../format";
 import type { Axis } from "./axis";
+import { BufferDrawing } from "./DrawnTime";
 
 type Bar = Schemas["Bar"];
 const ink = (name: string) => `var(--chakra-colors-${name.replace(/[A-Z]/g, (c) => `-${c.toLowerCase()}`)})`;
@@ -17,7 +18,9 @@ export function BarDrawing(props: BarProps) {
       {Object.entries(bar.others).map(([code, [from = "", to = ""]], n) => (
         <Faint key={code} from={axis.x(from)} to={axis.x(to)} n={n} />
       ))}
-      {bar.buffer && <Room from={axis.x(bar.buffer[0] ?? "")} to={axis.x(bar.buffer[1] ?? "")} />}
+      {bar.buffer && (
+        <BufferDrawing from={axis.x(bar.buffer[0] ?? "")} to={axis.x(bar.buffer[1] ?? "")} y={BASE - 4} height={8} />
+      )}
       {bar.kind === "milestone" && bar.start === bar.finish ? <Pin {...props} /> : <Band {...props} />}
     </>
   );
@@ -46,22 +49,6 @@ function Faint({ from, to, n }: { from: number; to: number; n: number }) {
     />
   );
 }
-
-/** The buffer behind the last activity of a chain: room, not work. */
-const Room = ({ from, to }: { from: number; to: number }) => (
-  <rect
-    data-buffer=""
-    x={from}
-    y={BASE - 4}
-    width={Math.max(to - from, 3)}
-    height={8}
-    rx={4}
-    fill="none"
-    stroke={ink("plum")}
-    strokeWidth={1.4}
-    strokeDasharray="2 2.5"
-  />
-);
 
 function Pin({ bar, axis, label, strip }: BarProps) {
   const x = axis.x(bar.finish);

@@ -1,0 +1,71 @@
+"""Adopting an option: the one thing of the options room that is a step of the journal."""
+
+from dataclasses import dataclass, replace
+
+from dryledger.calendar.calendar import to_text
+from dryledger.changes.draft import Edit
+from dryledger.changes.option import with_keyed_changes
+from dryledger.errors import EntryRefused
+from dryledger.options.board import cost_change
+from server.book.access import Access
+from server.book.kept_models import Option
+from server.journal.steps import ask, changes_since
+from server.journal.writing import write
+from server.options.actions import text_of, unwritten
+from server.options.computing import Present, option_row, present_of
+from server.options.models import Ask
+from server.shared.plain import days
+from server.shared.problems import Refused, Stale
+from server.shared.words import sentence
+
+
+@dataclass
+class Adopted:
+    """The project after an option was adopted: its revision, what the change log says, and the reason for a baseline."""
+
+    revision: int
+    label: str
+    effect: str
+    reason: str
+
+
+def adopt(access: Access, pk: int, revision: int, seen: int, reason: str, approved_by: str) -> Adopted:
+    """Make an option the plan, as one step with its entry in the change log. Its figures are those that the board showed."""
+    ask(access, "option")
+    reason, approved_by = text_of(reason, "reason"), " ".join(approved_by.split())
+    if not reason:
+        raise EntryRefused("reason", sentence("options.reason"))
+    if not approved_by:
+        raise EntryRefused("approved_by", sentence("options.approver"))
+    here, row = present_of(access.project), option_row(access, pk)
+    if here.workspace.revision != revision:
+        raise Stale(here.workspace.revision, changes_since(access.project, revision))
+    unwritten(row, seen)
+    top, effect = here.top(row), effect_in_words(here, row)
+    if top.applied.conflicts:
+        raise Refused("conflicts", sentence("options.conflicts", count=len(top.applied.conflicts)), 409)
+    if not top.option.changes:
+        raise Refused("nothing-there", sentence("options.empty"), 422)
+    register = {"name": row.name, "reason": reason, "state": "approved", "approved_by": approved_by, "note": effect}
+    if here.results.status is not None:
+        register |= {"raised": to_text(here.results.status)[:10], "decided": to_text(here.results.status)[:10]}
+    cost = cost_change(here.compared(row).standing, here.standing())
+    done = with_keyed_changes(here.workspace.keyed, top.option.changes, register | ({} if cost is None else {"cost": f"{cost:f}"})).changed
+    done = replace(done, edits=(*done.edits, Edit("options", row.pk, {"state": "adopted"})))
+    label = sentence("options.adopted_label", code=row.code, name=row.name)
+    made = write(access, revision, "option", done, here.workspace, label)
+    Ask.objects.filter(project=access.project, closed=False).update(closed=True)
+    return Adopted(made.workspace.revision, label, effect, f"{row.name}: {reason}")
+
+
+def effect_in_words(here: Present, row: Option) -> str:
+    """What an option does to finish and estimate, for the change log."""
+    x, book = here.compared(row), here.results.book
+    won = days(book.project_calendar, x.gained)
+    moved = sentence("options.earlier", days=f"{won:g}") if won > 0 else sentence("options.later", days=f"{-won:g}")
+    finish = to_text(x.standing.finish)[:10]
+    parts = [sentence("options.finish", finish=finish, moved=moved if won else sentence("options.unmoved"))]
+    was, now = here.standing().eac, x.standing.eac
+    if was is not None and now is not None:
+        parts.append(sentence("options.eac", was=f"{was:f}", now=f"{now:f}", currency=book.project.currency))
+    return "; ".join(parts)
