@@ -12,19 +12,16 @@ from dryledger.book.baselines import BaselineActivity
 from dryledger.book.formulas import names_in, values_of
 from dryledger.budget.lines import planned_cost, planned_work
 from dryledger.budget.money import CONTEXT, ratio, rounded
-from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results
 from dryledger.errors import UnknownFigure
+from dryledger.figure_values import Value, written
 from dryledger.figures import FIELD, Figure, figure, figures_of
 from dryledger.schedule.schedule import Scheduled
 from dryledger.value.measures import NO_STATUS, Measures, Sums
 from dryledger.value.work import work_now, work_to_go
 
-__all__ = ["Value", "field_values", "read", "reader", "reason", "whole", "written"]
+__all__ = ["field_values", "read", "reader", "reason"]
 
-Value = Decimal | float | int | str | bool | None
-"""What a figure is: money and an own field's number Decimal, ratios, per cents and numbers float, durations and instants
-int (minutes), dates and texts str, flags bool."""
 Reader = Callable[[str], Value]
 ZERO, HUNDRED, MICRO = Decimal(0), Decimal(100), Decimal("1e-6")
 
@@ -74,32 +71,6 @@ def reason(r: Results, key: str, scope: str = "project", code: str | None = None
     if key in complete:
         return "it is complete: nothing limits it any more"
     return "not given"
-
-
-def whole(value: Value) -> int | None:
-    """An instant or a length as the minutes that it is.
-
-    >>> whole(480), whole(None)
-    (480, None)
-    """
-    assert value is None or (isinstance(value, int) and not isinstance(value, bool))
-    return value
-
-
-def written(value: Value, kind: str) -> str | None:
-    """A figure as files and answers write it: instants as the book does, money and numbers in plain digits.
-
-    >>> written(Decimal("12.50"), "money"), written(0, "instant"), written(True, "flag"), written(None, "date")
-    ('12.50', '0001-01-01T00:00', 'true', None)
-    """
-    if value is None or isinstance(value, str):
-        return value
-    if isinstance(value, bool):
-        return "true" if value else "false"
-    if kind == "instant":
-        assert isinstance(value, int)
-        return to_text(value)
-    return f"{value:f}" if isinstance(value, Decimal) else str(value)
 
 
 def _there(r: Results, scope: str, code: str | None) -> str:

@@ -10,8 +10,8 @@ from dryledger.budget.time_phased import Phased
 from dryledger.calendar.calendar import Instant, to_text
 from dryledger.compute import Results
 from dryledger.errors import TooManyPoints
+from dryledger.figure_values import Value, written
 from dryledger.marks.marks import Mark, figures_in, marks
-from dryledger.readings import Value, written
 from dryledger.timeline.progress_line import progress_lines
 from dryledger.value.statistics import COLUMNS, ROWS, Statistics
 from dryledger.value.statistics import statistics as statistics_of

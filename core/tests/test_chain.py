@@ -15,6 +15,7 @@ from dryledger.book.options import promise_at
 from dryledger.book.plan import Book
 from dryledger.buffers.chain import Chain, chain_of, promised, without_safe
 from dryledger.buffers.fever import fever_of, used_by
+from dryledger.buffers.first import first_of
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import compute
 from dryledger.errors import BookInvalid
@@ -120,6 +121,24 @@ class Fever(unittest.TestCase):
         # F has not begun by the second page: it ends a day after its buffer began, 8 h of 16, above 0.1 + 0.6 × 0 and 0.3.
         self.assertEqual([(f.use, f.zone) for f in second.feeding], [(1.0, "act")])
         self.assertEqual([(u.code, u.over) for u in used_by(compute(b), fever.promise.chain)], [("A", 960)])
+
+    def test_what_to_do_first_and_what_was_noted(self) -> None:
+        late = {"activity": "A", "actual_start": "2027-01-04T08:00", "remaining": "3d", "note": "Crane late."}
+        b = kept(one_crew(), page("P1", "2027-01-05T17:00", late), page("P2", "2027-01-12T17:00", {**self.DONE, "note": ""}))
+        r = compute(b)
+        fever = fever_of(r)
+        assert fever is not None
+        # A is done: B and C are next on the chain; F's buffer is used wholly, so it comes after them, before anything fine.
+        self.assertEqual([(x.code, x.remaining, x.why, x.zone) for x in first_of(r, fever)],
+                         [("B", 3 * 480, "chain", "fine"), ("C", 2 * 480, "chain", "fine"), ("F", 480, "feeding", "act")])  # fmt: skip
+        [used] = used_by(r, fever.promise.chain)
+        self.assertEqual((used.page, used.note), ("P2", "Crane late."))
+        before = compute(b, "P1")
+        earlier = fever_of(before)
+        assert earlier is not None
+        self.assertEqual(
+            [(x.code, x.remaining, x.why) for x in first_of(before, earlier)], [("A", 3 * 480, "chain"), ("B", 3 * 480, "chain")]
+        )
 
     def test_the_lines_can_be_set(self) -> None:
         for lines, zone in (({"watch": [0.0, 0.6]}, "watch"), ({"act": [0.0, 0.6], "watch": [0.0, 0.5]}, "act")):

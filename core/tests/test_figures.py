@@ -18,8 +18,9 @@ from dryledger.calendar.calendar import from_text
 from dryledger.compute import Results, compute
 from dryledger.errors import UnknownFigure
 from dryledger.exchange.book_json import book_from
+from dryledger.figure_values import Value, written
 from dryledger.figures import CATALOGUE, KINDS, SCOPES, figure, figures_of
-from dryledger.readings import Value, field_values, read, reason, written
+from dryledger.readings import field_values, read, reason
 from dryledger.results import results_document
 from dryledger.working.working import working
 

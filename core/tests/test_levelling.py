@@ -17,7 +17,7 @@ from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results, compute
 from dryledger.errors import BookInvalid
 from dryledger.exchange.book_json import book_from
-from dryledger.options.booking import over_allocated, over_minutes
+from dryledger.options.booking import over_allocated, over_by_resource, over_minutes
 from dryledger.options.levelling import MODES, level
 
 CREW = {"code": "R", "name": "Crew", "units": 1}
@@ -178,5 +178,12 @@ class AgainstTheOracle(unittest.TestCase):
         found = over_allocated(r.book, r.schedule)
         got = {(x.resource, t): (x.required, x.activities) for x in found for t in range(x.start, x.end)}
         self.assertEqual(got, expected)
+        sums = over_by_resource(found)
+        self.assertEqual(sum((x.unit_minutes for x in sums), Decimal(0)), over_minutes(found))
+        for total in sums:
+            mine = {t: need for (code, t), need in expected.items() if code == total.resource}
+            self.assertEqual((total.start, total.end, total.required), (min(mine), max(mine) + 1, max(n for n, _ in mine.values())))
+            self.assertEqual(total.unit_minutes, sum((n - total.available for n, _ in mine.values()), Decimal(0)))
+            self.assertEqual(set(total.activities), {c for _, codes in mine.values() for c in codes})
         for x, y in itertools.pairwise(found):
             self.assertFalse((x.resource, x.end, x.activities) == (y.resource, y.start, y.activities))

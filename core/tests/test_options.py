@@ -2,6 +2,7 @@
 
 import json
 import unittest
+from dataclasses import replace
 from decimal import Decimal
 from typing import Any
 
@@ -21,7 +22,7 @@ from dryledger.compute import compute
 from dryledger.errors import BookInvalid, ChangeRefused
 from dryledger.exchange.book_json import book_from, parse_json
 from dryledger.exchange.write import book_document
-from dryledger.options.board import beside, compared, standing
+from dryledger.options.board import beside, compared, cost_change, milestones_later, more_over, standing
 from dryledger.options.proposals import computed, ideas, proposals
 from dryledger.results import results_document
 from dryledger.results_schema import results_schema
@@ -155,6 +156,23 @@ class Board(unittest.TestCase):
         document = results_document(r, ("options",))["options"]
         assert isinstance(document, dict)
         self.assertEqual([o["code"] for o in document["options"]], ["O1"])
+
+    def test_differences_to_the_present(self) -> None:
+        b = quay(periods=[page("P1", "2027-01-04T08:00")], options=[
+            {"code": "O1", "name": "More", "changes": [
+                {"do": "assign", "activity": "A", "resource": "R", "cells": {"work": "96h"}},
+                {"do": "add", "row": "N", "cells": {"name": "Handover", "kind": "milestone"}},
+            ]},
+        ])  # fmt: skip
+        r = compute(replace(b, project=replace(b.project, eac="bottom_up")))
+        present, x = standing(r), compared(r, b.options[0])
+        # 96 hours by two people are six days in the place of four.
+        self.assertEqual((present.eac, cost_change(x.standing, present)), (Decimal("3200.00"), Decimal("1600.00")))
+        self.assertEqual(x.gained, -960)
+        later = milestones_later(with_changes(b, b.options[0].changes).book, x.standing, present)
+        self.assertEqual(later, {"M": 960, "N": 0})
+        self.assertIsNone(cost_change(replace(x.standing, eac=None), present))
+        self.assertEqual(more_over(Decimal(30), replace(present, over_allocated=Decimal(50))), -20)
 
     def test_over_allocation_is_counted(self) -> None:
         on = [{"activity": c, "resource": "R", "units": 3} for c in "AB"]

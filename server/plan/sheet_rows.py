@@ -14,9 +14,10 @@ from dryledger.calendar.calendar import Calendar, Instant
 from dryledger.changes.keyed import KeyedBook
 from dryledger.compute import Results
 from dryledger.entry.plan_cells import constraint_sentence, links_text
+from dryledger.figure_values import Value
 from dryledger.figures import figure
 from dryledger.marks.marks import activity_marker
-from dryledger.readings import Value, field_values, reader
+from dryledger.readings import field_values, reader
 from dryledger.schedule.schedule import Scheduled
 from server.shared.plain import Plain
 

@@ -5,9 +5,10 @@ from decimal import Decimal
 
 from dryledger.book.plan import Entry
 from dryledger.checks.checks import CHECKS
+from dryledger.figure_values import written
 from dryledger.figures import figure
 from dryledger.marks.marks import drift_days
-from dryledger.readings import read, written
+from dryledger.readings import read
 from dryledger.report.corrections import Correction, corrections, out_of_sequence, standing_answers
 from dryledger.report.facts import MilestoneFact, WorkFact
 from dryledger.report.money import COMPLETION, PERIOD, money_rows

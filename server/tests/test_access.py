@@ -10,13 +10,12 @@ from typing import Any
 from django.db import connection
 from django.test import Client
 from django.urls import URLPattern, URLResolver
-from drf_spectacular.generators import SchemaGenerator
 
 from server.accounts.models import Person
 from server.site.urls import api
+from server.tests.addresses import Operation, address, operations
 from server.tests.base import LedgerTest
 
-METHODS = ("get", "post", "put", "patch", "delete")
 OPEN = {("get", "/api/health"), ("get", "/api/session"), ("post", "/api/session"), ("delete", "/api/session")}
 """What nobody needs to be signed in for."""
 READS = {
@@ -40,21 +39,6 @@ APPROVES = {
     ("post", "/api/projects/{project}/pages/{page}/marks/sets"),
     ("delete", "/api/projects/{project}/pages/{page}/marks/sets/{id}"),
 }
-PLACES = {
-    "project": "FERRY", "page": "now", "activity": "A150", "baseline": "B0", "file": "book.json", "feed": "1", "number": "1",
-    "form": "csv", "mode": "within", "way": "undo", "row": "1", "id": "1",
-}  # fmt: skip
-
-Operation = tuple[str, str]
-
-
-def operations() -> Iterator[Operation]:
-    """Every method and address of the API document."""
-    document: Any = SchemaGenerator().get_schema(request=None, public=True)
-    for path, methods in document["paths"].items():
-        for method in METHODS:
-            if method in methods:
-                yield method, path
 
 
 def leaves(routes: list[URLPattern | URLResolver]) -> Iterator[URLPattern]:
@@ -69,7 +53,7 @@ def leaves(routes: list[URLPattern | URLResolver]) -> Iterator[URLPattern]:
 class Access(LedgerTest):
     def ask(self, client: Client, operation: Operation) -> Any:
         method, path = operation
-        at = path.format(**PLACES | ({"form": "html"} if "editions" in path else {}))
+        at = address(path)
         answer = client.get(at) if method == "get" else client.generic(method.upper(), at, b"{}", content_type="application/json")
         self.assertLess(answer.status_code, 500, f"{method} {at}")
         return answer

@@ -11,11 +11,12 @@ from dryledger.calendar.calendar import Calendar, to_text
 from dryledger.compute import Results
 from dryledger.entry.grammar import instant_text
 from dryledger.errors import UnknownFigure
+from dryledger.figure_values import Value, whole, written
 from dryledger.figures import CATALOGUE, FIELD, SCOPES, Figure, figure, figures_of
 from dryledger.marks.marks import activity_marks, drift_days, marks
 from dryledger.marks.rules import calendar_of
 from dryledger.posting.effects import Balance, balance
-from dryledger.readings import Value, reader, reason, whole, written
+from dryledger.readings import reader, reason
 from dryledger.value.curve import Point
 from dryledger.value.measures import Measures
 from dryledger.value.reading import Added, added, forecasts

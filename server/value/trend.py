@@ -4,9 +4,10 @@ from dataclasses import dataclass
 from decimal import Decimal
 
 from dryledger.calendar.calendar import to_text
+from dryledger.figure_values import written
 from dryledger.marks.marks import drift_days, marks, project_mark
 from dryledger.posting.effects import moved
-from dryledger.readings import read, reader, written
+from dryledger.readings import read, reader
 from dryledger.schedule.driving import path_float
 from server.book.access import Access
 from server.book.models import Page

@@ -10,7 +10,8 @@ from decimal import Decimal
 from dryledger.book.answers import Limits
 from dryledger.calendar.calendar import Instant
 from dryledger.compute import Results
-from dryledger.readings import reader, whole
+from dryledger.figure_values import whole
+from dryledger.readings import reader
 
 __all__ = ["overbooked", "plan_rules"]
 

@@ -7,7 +7,8 @@ from decimal import Decimal
 
 from dryledger.book.answers import Limits
 from dryledger.compute import Results
-from dryledger.readings import reader, whole
+from dryledger.figure_values import whole
+from dryledger.readings import reader
 from dryledger.schedule.schedule import shift
 
 __all__ = ["progress_rules"]

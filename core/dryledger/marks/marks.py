@@ -11,9 +11,10 @@ from decimal import Decimal
 from dryledger.book.mark_rules import MarkRule, kind_of, reason_parts
 from dryledger.compute import Results
 from dryledger.entry.grammar import said_day
+from dryledger.figure_values import Value, whole
 from dryledger.marks.rules import calendar_of, first_that_holds, holds
 from dryledger.marks.shipped import SHIPPED
-from dryledger.readings import Value, read, reader, whole
+from dryledger.readings import read, reader
 
 __all__ = [
     "MARK_WORDS",

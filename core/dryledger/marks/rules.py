@@ -14,7 +14,8 @@ from dryledger.book.mark_rules import Condition, MarkRule, Scalar, kind_of
 from dryledger.book.reader import duration_minutes, split_duration
 from dryledger.calendar.calendar import DAY, Calendar, Instant, from_text, midnight
 from dryledger.compute import Results
-from dryledger.readings import Value, reader
+from dryledger.figure_values import Value
+from dryledger.readings import reader
 
 __all__ = ["Test", "calendar_of", "first_that_holds", "holds"]
 

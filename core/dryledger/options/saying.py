@@ -49,13 +49,13 @@ def _subject(book: Book, x: Change) -> str:
 
 def _what(book: Book, x: Change) -> str:
     if x.do == "delete":
-        return "taken out"
+        return "deleted"
     if x.do == "unassign":
-        return "taken off"
+        return "unassigned"
     if x.do == "uncost":
-        return "cost taken out"
+        return "cost deleted"
     if x.do == "unlink":
-        return f"link {x.type or 'FS'} taken out"
+        return f"link {x.type or 'FS'} deleted"
     cells = ", ".join(_cell(book, x, key, value) for key, value in x.cells.items() if not (x.do == "add" and key == "name"))
     head = {"add": "added", "link": f"link {x.type or 'FS'}"}.get(x.do, "")
     return ", ".join(part for part in (head, cells, "posted" if x.do == "post" else "") if part) or "put on"

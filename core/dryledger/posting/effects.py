@@ -5,8 +5,9 @@ from decimal import Decimal
 
 from dryledger.calendar.calendar import Instant
 from dryledger.compute import Results
+from dryledger.figure_values import Value
 from dryledger.marks.marks import drift_days
-from dryledger.readings import Value, read, reason
+from dryledger.readings import read, reason
 
 __all__ = ["BALANCE", "Balance", "Moved", "balance", "change", "moved"]
 

@@ -5,8 +5,9 @@ from decimal import Decimal
 
 from dryledger.compute import Results
 from dryledger.entry.grammar import said_day
+from dryledger.figure_values import whole
 from dryledger.marks.marks import days_text
-from dryledger.readings import read, whole
+from dryledger.readings import read
 from dryledger.report.registers import register_facts
 from dryledger.words import sentence
 

@@ -5,7 +5,8 @@ from decimal import Decimal
 
 from dryledger.book.outline import levels
 from dryledger.compute import Results
-from dryledger.readings import Value, read
+from dryledger.figure_values import Value
+from dryledger.readings import read
 from dryledger.working.period import of_period
 
 __all__ = ["COMPLETION", "PERIOD", "MoneyRow", "money_rows"]

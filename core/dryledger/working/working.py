@@ -10,8 +10,9 @@ from decimal import Decimal
 from dryledger.budget.money import rounded
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results
+from dryledger.figure_values import Value, written
 from dryledger.figures import FIELD, figure
-from dryledger.readings import Value, read, reason, written
+from dryledger.readings import read, reason
 from dryledger.value.earned import earned_share
 from dryledger.value.measures import Measures
 from dryledger.words import sentence

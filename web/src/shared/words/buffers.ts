@@ -6,7 +6,7 @@ export const words = {
   ...common,
   buffers: {
     title: "Buffers",
-    views: { label: "Ways to look", fever: "Use over progress", time: "On the timeline", chain: "The chain" },
+    views: { label: "Ways to look", fever: "Fever chart", time: "On the timeline", chain: "The chain" },
     against: (by: string, page: string, date: string) =>
       `promised for ${date}, approved by ${by}${page ? ` on page ${page}` : " before the first page"}`,
     noPromise:
@@ -52,7 +52,7 @@ export const words = {
     usedTitle: "Who used the buffer",
     used: {
       activity: "Activity",
-      even: "Even odds",
+      even: "Even odds (P50)",
       takes: "Took or will take",
       used: "Buffer used",
       page: "On page",
@@ -60,7 +60,7 @@ export const words = {
     },
     nobody: "No activity of the chain has started yet.",
     firstTitle: "What to do first",
-    first: { activity: "Activity", left: "To go", finish: "Finish", why: "Why" },
+    first: { activity: "Activity", left: "Remaining", finish: "Finish", why: "Why" },
     chainWhy: (zone: string) => `on the chain: each day it takes longer comes off the project buffer (${zone})`,
     feedingWhy: (zone: string) => `on a feeding chain whose buffer is at ${zone}`,
     days: (d: string) => `${d} d`,
@@ -70,9 +70,9 @@ export const words = {
       activity: "Activity",
       start: "Start",
       finish: "Finish",
-      even: "Even odds",
+      even: "Even odds (P50)",
       safety: "Safety",
-      after: "Tied to the one before by",
+      after: "Driven by",
     },
     tie: (kind: string, name: string) => (kind === "link" ? `its link from ${name}` : `${name}, who is needed on both`),
     first0: "begins the chain",

@@ -2,10 +2,10 @@ import { words as common } from "../words";
 
 const KINDS: Record<string, string> = {
   actual: "Actual",
-  labour: "Labour to go",
-  equipment: "Equipment to go",
-  material: "Material to go",
-  direct: "Direct cost to go",
+  labour: "Remaining labour",
+  equipment: "Remaining equipment",
+  material: "Remaining material",
+  direct: "Remaining direct cost",
 };
 
 export const words = {
@@ -31,7 +31,7 @@ export const words = {
       eac: "EAC",
       vac: "VAC",
       float: "Float on driving path",
-      overlaps: "Newly at once",
+      overlaps: "Newly concurrent",
       over: "Over-allocated",
     },
     after: (d: string) => `${d} d after`,
@@ -61,7 +61,7 @@ export const words = {
     asked: (by: string, day: string) => `${by} asks, ${day}`,
     askText: "What readers are asked",
     askNow: "Ask",
-    askBack: "Take the question back",
+    askBack: "Withdraw the question",
   },
   note: {
     name: "Name",
@@ -70,10 +70,10 @@ export const words = {
     changes: "Changes on top of the plan",
     noChanges: "Nothing yet. Open it in the plan and change what you would do otherwise.",
     moreChanges: (n: number) => (n === 1 ? "1 more change" : `${n} more changes`),
-    drop: "Take this change out",
+    drop: "Delete this change",
     undo: "Undo",
     redo: "Redo",
-    overlaps: "Would run at the same time, and did not",
+    overlaps: "Newly concurrent activities",
     milestones: "Milestones",
     costs: (c: string) => `EAC bottom-up, ${c}`,
     kind: (key: string) => KINDS[key] ?? key,
