@@ -5,7 +5,7 @@ import sys
 import tempfile
 from pathlib import Path
 
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Error, Page, sync_playwright
 
 ROOT = Path(__file__).parents[2]
 OUT = ROOT / "docs" / "screenshots"
@@ -31,7 +31,10 @@ def main() -> None:
     with sync_playwright() as p:
         browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
         page = browser.new_page(viewport={"width": 1280, "height": 800}, color_scheme="light")
-        page.goto(address)
+        try:
+            page.goto(address)
+        except Error:
+            sys.exit(f"Nothing answers at {address}. Start ./dry demo first.")
         page.get_by_role("button", name="Lorcan").wait_for()
         page.get_by_role("button", name="Lorcan").click()
         page.get_by_role("link", name="MV Corran Light").wait_for()
