@@ -1,9 +1,9 @@
-"""Sign in, sign out, who am I."""
+"""Sign in, sign out, who am I; one's own password and sessions."""
 
 from dataclasses import dataclass
 
 from django.conf import settings
-from django.contrib.auth import authenticate, login, logout
+from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.permissions import AllowAny
@@ -11,8 +11,11 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from server.accounts.audit import note
 from server.accounts.models import Person
-from server.accounts.session import SignedIn
+from server.accounts.passwords import Known, choose, due
+from server.accounts.roles import person_of
+from server.accounts.session import SignedIn, carry_over, end_session, sessions_of
 from server.shared.plain import plain
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
@@ -26,6 +29,29 @@ class PersonOut:
     username: str
     full_name: str
     role: str
+    administrator: bool
+    password_due: bool
+    """Nothing else is done before the password is changed."""
+    has_password: bool
+    """The people of the demo have none."""
+
+
+@dataclass
+class SignedInOut:
+    """A session of one's own."""
+
+    id: int
+    at: str
+    address: str
+    agent: str
+    here: bool
+
+
+@dataclass
+class SessionsOut:
+    """Where one is signed in."""
+
+    sessions: list[SignedInOut]
 
 
 @dataclass
@@ -43,8 +69,16 @@ class SignIn(serializers.Serializer[object]):
     password = serializers.CharField(max_length=300, required=False, allow_blank=True, trim_whitespace=False)
 
 
+class PasswordForm(serializers.Serializer[object]):
+    """Another password; the one of now, so that nobody changes it at a screen that was left."""
+
+    old = serializers.CharField(max_length=300, allow_blank=True, trim_whitespace=False)
+    new = serializers.CharField(max_length=300, trim_whitespace=False)
+
+
 def _out(person: Person) -> PersonOut:
-    return PersonOut(person.username, person.full_name or person.username, person.role)
+    has = person.has_usable_password()
+    return PersonOut(person.username, person.full_name or person.username, person.role, person.administrator, due(person), has)
 
 
 def _session(request: Request) -> Response:
@@ -91,4 +125,48 @@ class SessionView(APIView):
     @extend_schema(responses={204: None}, operation_id="sign_out")
     def delete(self, request: Request) -> Response:
         logout(request._request)
+        return Response(status=204)
+
+
+class PasswordView(APIView):
+    """One's own password."""
+
+    permission_classes = [Known]
+
+    @extend_schema(request=PasswordForm, responses=serializer_for(SessionOut), operation_id="change_password")
+    def put(self, request: Request) -> Response:
+        form = PasswordForm(data=request.data)
+        form.is_valid(raise_exception=True)
+        person = person_of(request)
+        if not person.has_usable_password():
+            raise Refused("no-password", sentence("accounts.no_password"), 409)
+        if not person.check_password(form.validated_data["old"]):
+            raise Refused("password-wrong", sentence("accounts.old_password_wrong"), 422, field="old")
+        before = request.session.session_key or ""
+        choose(person, form.validated_data["new"])
+        update_session_auth_hash(request._request, person)  # all other sessions of the person end by it
+        carry_over(before, request.session.session_key or "")
+        note("password", sentence("audit.changed_own_password"), person)
+        return _session(request)
+
+
+class SessionsView(APIView):
+    """Where one is signed in."""
+
+    @extend_schema(responses=serializer_for(SessionsOut), operation_id="sessions")
+    def get(self, request: Request) -> Response:
+        here = request.session.session_key
+        own = [SignedInOut(s.pk, s.at.isoformat(), s.address, s.agent, s.session == here) for s in sessions_of(person_of(request))]
+        return Response(plain(SessionsOut(own)))
+
+
+class OneSessionView(APIView):
+    """End one of them."""
+
+    @extend_schema(responses={204: None}, operation_id="end_session")
+    def delete(self, request: Request, id: int) -> Response:
+        own = next((s for s in sessions_of(person_of(request)) if s.pk == id), None)
+        if own is None:
+            raise Refused("not-found", sentence("accounts.no_session"), 404)
+        end_session(own.session)
         return Response(status=204)

@@ -8,19 +8,29 @@ from server.accounts.models import Person, Role
 from server.shared.problems import NotAllowed
 from server.shared.words import sentence
 
-RANK = {Role.READER: 0, Role.ANALYST: 1, Role.APPROVER: 2}
-SAID = {Role.READER: "a reader", Role.ANALYST: "an analyst", Role.APPROVER: "an approver"}
+RANK: dict[str, int] = {"none": -1, Role.READER: 0, Role.ANALYST: 1, Role.APPROVER: 2}
+SAID: dict[str, str] = {
+    "none": sentence("roles.member"),
+    Role.READER: sentence("roles.reader"),
+    Role.ANALYST: sentence("roles.analyst"),
+    Role.APPROVER: sentence("roles.approver"),
+}
 
 
-def may(person: Person, role: Role) -> bool:
-    """Whether a person has a role, or a higher one."""
-    return RANK.get(Role(person.role), 0) >= RANK[role]
+def covers(has: str, role: Role) -> bool:
+    """Whether a role is another or above it."""
+    return RANK[has] >= RANK[role]
+
+
+def demand(has: str, role: Role, to_do: str) -> None:
+    """Raise NotAllowed unless what a person has is the role or a higher one."""
+    if not covers(has, role):
+        raise NotAllowed(sentence("accounts.you_read_here_takes", role=SAID[has], to_do=to_do, value=SAID[role]))
 
 
 def require(person: Person, role: Role, to_do: str) -> None:
-    """Raise NotAllowed unless the person has the role or a higher one."""
-    if not may(person, role):
-        raise NotAllowed(sentence("accounts.you_read_here_takes", role=person.role, to_do=to_do, value=SAID[role]))
+    """Raise NotAllowed unless the person has the role in the organisation, or a higher one."""
+    demand(person.role, role, to_do)
 
 
 def person_of(request: Request) -> Person:

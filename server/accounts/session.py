@@ -1,12 +1,27 @@
-"""Session sign-in that answers 401 when signed out."""
+"""Session sign-in that answers 401 when signed out; where people are signed in; who guessed too often."""
 
+from datetime import datetime, timedelta
+from importlib import import_module
+from typing import Any
+
+from axes.models import AccessAttempt
+from axes.utils import reset
+from django.conf import settings
+from django.contrib.auth.signals import user_logged_in
+from django.contrib.sessions.models import Session
 from django.http import HttpRequest, JsonResponse
+from django.utils import timezone
 from drf_spectacular.extensions import OpenApiAuthenticationExtension
 from rest_framework.authentication import SessionAuthentication
 from rest_framework.request import Request
 
+from server.accounts import audit
+from server.accounts.models import Audit, Person, SignIn
 from server.shared.problems import problem
 from server.shared.words import sentence
+
+KEPT_SIGN_INS = 50
+"""How many of the latest sign-ins of a person are kept beside those that still are one."""
 
 
 class SignedIn(SessionAuthentication):
@@ -26,8 +41,77 @@ class SignedInScheme(OpenApiAuthenticationExtension):  # type: ignore[no-untyped
         return {"type": "apiKey", "in": "cookie", "name": "sessionid"}
 
 
-def locked_out(request: HttpRequest, original_response: object = None, credentials: object = None) -> JsonResponse:
+def note_sign_in(sender: object, request: HttpRequest | None, user: Person, **more: Any) -> None:
+    """Keep where a session began, and tell the trail."""
+    session = getattr(request, "session", None)
+    if request is None or session is None or not session.session_key:
+        return
+    meta = request.META
+    SignIn.objects.create(
+        person=user,
+        session=session.session_key,
+        address=str(meta.get("REMOTE_ADDR", ""))[:50],
+        agent=str(meta.get("HTTP_USER_AGENT", ""))[:200],
+    )
+    old = user.sign_ins.values_list("pk", flat=True)[KEPT_SIGN_INS:]
+    SignIn.objects.filter(pk__in=list(old)).exclude(session__in=Session.objects.values("session_key")).delete()
+    audit.note("sign-in", sentence("audit.signed_in"), user)
+
+
+user_logged_in.connect(note_sign_in, dispatch_uid="sign-ins")
+
+
+def sessions_of(person: Person) -> list[SignIn]:
+    """The sessions in which a person is signed in still, the latest first."""
+    own = {s.session: s for s in SignIn.objects.filter(person=person)}
+    live = Session.objects.filter(session_key__in=own, expire_date__gt=timezone.now())
+    hashes = person.get_session_auth_hash()
+    found = [own[s.session_key] for s in live if s.get_decoded().get("_auth_user_hash") == hashes]
+    return sorted(found, key=lambda s: -s.pk)
+
+
+def carry_over(before: str, now: str) -> None:
+    """A session that goes on under another key."""
+    SignIn.objects.filter(session=before).update(session=now)
+
+
+def end_session(key: str) -> None:
+    """End a session, wherever it is."""
+    import_module(settings.SESSION_ENGINE).SessionStore(key).delete()
+
+
+def end_all(person: Person, but: str = "") -> int:
+    """End every session of a person, but one where it is named; how many there were."""
+    found = [s for s in sessions_of(person) if s.session != but]
+    for s in found:
+        end_session(s.session)
+    return len(found)
+
+
+def locked_until(username: str) -> datetime | None:
+    """Until when a name is locked out, None where it is not."""
+    last = (
+        AccessAttempt.objects.filter(username=username, failures_since_start__gte=settings.AXES_FAILURE_LIMIT)
+        .order_by("-attempt_time")
+        .first()
+    )
+    until = None if last is None else last.attempt_time + timedelta(hours=settings.AXES_COOLOFF_TIME)
+    return until if until and until > timezone.now() else None
+
+
+def lift(username: str) -> None:
+    """Let somebody who was locked out try again."""
+    reset(username=username)
+
+
+def locked_out(request: HttpRequest, original_response: object = None, credentials: Any = None) -> JsonResponse:
     """What somebody is told who guessed a password too often."""
+    name = str((credentials or {}).get("username") or "")
+    person = Person.objects.filter(username=name).first()
+    if person is not None:
+        told, since = sentence("audit.locked_out", name=person.username), timezone.now() - timedelta(hours=settings.AXES_COOLOFF_TIME)
+        if not Audit.objects.filter(kind="refused", what=told, at__gt=since).exists():  # once, however often it is tried meanwhile
+            audit.note("refused", told)
     return JsonResponse(
         problem("too-many-tries", sentence("accounts.too_many_tries_name"), 429, field="password"),
         status=429,

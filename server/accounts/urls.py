@@ -2,6 +2,11 @@
 
 from django.urls import path
 
-from server.accounts.api import SessionView
+from server.accounts import api
 
-urlpatterns = [path("session", SessionView.as_view())]
+urlpatterns = [
+    path("session", api.SessionView.as_view()),
+    path("session/password", api.PasswordView.as_view()),
+    path("sessions", api.SessionsView.as_view()),
+    path("sessions/<int:id>", api.OneSessionView.as_view()),
+]

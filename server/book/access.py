@@ -3,14 +3,18 @@
 from dataclasses import dataclass
 from typing import Any, ClassVar
 
+from django.db.models import Q, QuerySet
 from rest_framework.request import Request
 from rest_framework.views import APIView
 
 from server.accounts.models import Person, Role
-from server.accounts.roles import may, person_of, require
-from server.book.lookup import find_page, find_project, wet_page
+from server.accounts.roles import covers, demand, person_of, require
+from server.book.lookup import find_page, no_project, wet_page
+from server.book.membership import Member
 from server.book.models import Page, Project
 from server.book.results import View, view_of
+from server.shared.problems import NotAllowed
+from server.shared.words import sentence
 
 Needs = dict[str, tuple[Role, str]]
 """For a method of HTTP the least role, and what it is needed for (“post on a page”). Methods that are not named are for readers."""
@@ -22,14 +26,15 @@ class Access:
 
     person: Person
     project: Project
+    role: str
 
     def may(self, role: Role) -> bool:
         """Whether the person has a role, or a higher one, here."""
-        return may(self.person, role)
+        return covers(self.role, role)
 
     def require(self, role: Role, to_do: str) -> None:
         """Raises NotAllowed unless the person has the role here."""
-        require(self.person, role, to_do)
+        demand(self.role, role, to_do)
 
     def page(self, code: str) -> Page:
         """A page of the project; `now` is the wet one."""
@@ -45,16 +50,34 @@ class Access:
 
     def again(self) -> "Access":
         """The same with the project as it is now."""
-        return Access(self.person, Project.objects.get(pk=self.project.pk))
+        return access(self.person, self.project.code)
 
 
 def access(person: Person, code: str) -> Access:
-    """Somebody at a project by its code."""
-    return Access(person, find_project(code))
+    """Somebody at a project by its code. Raises Refused where there is none, and in the same words where the person may not see it."""
+    project = Project.objects.filter(code=code).first()
+    role = None if project is None else role_at(person, project)
+    if project is None or role is None:
+        raise no_project(code)
+    return Access(person, project, role)
+
+
+def role_at(person: Person, project: Project) -> str | None:
+    """What a person is at a project: what it says of its members, else what its person is everywhere; None where that is nothing."""
+    own = Member.objects.filter(project=project, person=person).values_list("role", flat=True).first()
+    if own is not None:
+        return own
+    return None if project.members_only or person.role == "none" else person.role
+
+
+def visible(person: Person) -> QuerySet[Project]:
+    """The projects that a person may see."""
+    own = Q(pk__in=Member.objects.filter(person=person).values("project"))
+    return Project.objects.filter(own if person.role == "none" else own | Q(members_only=False))
 
 
 class RoleView(APIView):
-    """A view that says which role each of its methods takes."""
+    """A view of the organisation that says which role each of its methods takes."""
 
     needs: ClassVar[Needs] = {}
 
@@ -65,11 +88,24 @@ class RoleView(APIView):
             require(person_of(request), *need)
 
 
-class ProjectView(RoleView):
-    """A view of a project, found before anything else is done."""
+class AdministratorView(APIView):
+    """A view for administrators alone."""
 
+    def initial(self, request: Request, *args: Any, **kwargs: Any) -> None:
+        super().initial(request, *args, **kwargs)
+        if not person_of(request).administrator:
+            raise NotAllowed(sentence("accounts.takes_administrator"))
+
+
+class ProjectView(APIView):
+    """A view of a project, found before anything else is done, that says which role there each of its methods takes."""
+
+    needs: ClassVar[Needs] = {}
     access: Access
 
     def initial(self, request: Request, *args: Any, **kwargs: Any) -> None:
         super().initial(request, *args, **kwargs)
         self.access = access(person_of(request), kwargs["project"])
+        need = self.needs.get((request.method or "").lower())
+        if need is not None:
+            self.access.require(*need)

@@ -5,12 +5,9 @@ from server.shared.problems import Refused
 from server.shared.words import sentence
 
 
-def find_project(code: str) -> Project:
-    """A project by its code."""
-    found = Project.objects.filter(code=code).first()
-    if found is None:
-        raise Refused("not-found", sentence("lookup.no_project", code=code), 404)
-    return found
+def no_project(code: str) -> Refused:
+    """What somebody is told who asks for a project that is not there, or not for them."""
+    return Refused("not-found", sentence("lookup.no_project", code=code), 404)
 
 
 def find_again(project: Project) -> Project:

@@ -6,6 +6,7 @@ from typing import Any, ClassVar
 from django.conf import settings
 from django.db import models
 
+import server.book.membership  # noqa: F401  # a model of its own, made known here
 from dryledger.book import lists
 from dryledger.book.columns import ListOf
 from server.book.kept_models import Answer, Estimate, MarkRule, Option, ProgressLine, Promise, ReportLayout, unique
@@ -50,6 +51,8 @@ class Project(models.Model):
     sealed = models.CharField(max_length=64, default="")
     """The digest at the end of the chain of all that was ever sealed in this project."""
     sealed_count = models.IntegerField(default=0)
+    members_only = models.BooleanField(default=False)
+    """Nobody but its members sees it, or is told of it."""
 
     class Meta:
         ordering = ["id"]

@@ -19,9 +19,11 @@ from dryledger.compute import CALCULATION, compute
 from dryledger.exchange.book_json import read_book
 from dryledger.marks.marks import project_mark
 from dryledger.results import results_document
+from server.accounts.audit import note
 from server.accounts.models import Person
 from server.book.documents import book_document, codes_of
 from server.book.models import Page, Project, Seal
+from server.shared.words import sentence
 
 SEALED = ("schedule", "value", "curve", "differences")
 """The parts of the results that a seal holds. Checks are advice and may be worded anew."""
@@ -168,6 +170,7 @@ def seal(project: Project, page: Page, person: Person | None, ready: Sealed | No
     page.inputs, page.results = ready.packed
     page.save()
     add_seal(project, "page", str(page.uid), page_content(page))
+    note("seal", sentence("audit.sealed", page=page.code), person, project.code)
 
 
 def sealed_book(page: Page) -> Book:

@@ -41,7 +41,7 @@ class ProjectsView(RoleView):
 
     @extend_schema(responses=serializer_for(DeskOut), operation_id="desk")
     def get(self, request: Request) -> Response:
-        return Response(plain(desk()))
+        return Response(plain(desk(person_of(request))))
 
     @extend_schema(request=NewForm, responses=serializer_for(actions.Created), operation_id="new_project")
     def post(self, request: Request) -> Response:
@@ -55,7 +55,8 @@ class DeskFile(RoleView):
 
     @extend_schema(responses={(200, "text/csv"): OpenApiTypes.STR, (200, XLSX): OpenApiTypes.BINARY}, operation_id="desk_file")
     def get(self, request: Request, form: str) -> HttpResponse:
-        content = desk_csv(desk()) if form == "csv" else desk_xlsx(desk())
+        found = desk(person_of(request))
+        content = desk_csv(found) if form == "csv" else desk_xlsx(found)
         return download(content, f"projects.{form}", CSV if form == "csv" else XLSX)
 
 

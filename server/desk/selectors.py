@@ -9,7 +9,8 @@ from dryledger.compute import CALCULATION, Results
 from dryledger.desk.portfolio import CurrencySum, figures_of_project, sums_by_currency
 from dryledger.marks.marks import MARK_WORDS, drift_days, project_mark
 from dryledger.report.facts import milestone_facts
-from server.book.access import Access
+from server.accounts.models import Person
+from server.book.access import Access, visible
 from server.book.models import Page, Project
 from server.book.results import calculation_of, live_results, results_of
 from server.desk.shapes import DeskOut, FrameOut, LateOut, PageOut, ProjectOut, SumOut
@@ -19,13 +20,14 @@ def _mark(project: Project, page: Page) -> str:
     return page.mark if page.state == "dry" else project_mark(results_of(project, page)).mark
 
 
-def desk() -> DeskOut:
-    """Every project as of its open or last dry page, and the sums by currency."""
+def desk(person: Person) -> DeskOut:
+    """Every project that a person may see as of its open or last dry page, and the sums by currency."""
     out, figures, late = [], [], []
     last = Page.objects.filter(project=OuterRef("pk")).order_by("-order", "-id").values("pk")[:1]
-    latest = Project.objects.annotate(latest=Subquery(last)).values("latest")
+    seen = visible(person)
+    latest = seen.annotate(latest=Subquery(last)).values("latest")
     open_pages = {p.project_id: p for p in Page.objects.filter(pk__in=latest).defer("inputs", "results")}
-    for project in Project.objects.all():
+    for project in seen:
         page = open_pages.get(project.pk)
         if page is not None:
             r = results_of(project, page)
@@ -96,6 +98,7 @@ def frame(access: Access) -> FrameOut:
         project.code,
         project.name,
         project.currency,
+        access.role,
         project.revision,
         base.code if base else None,
         base.name if base else None,

@@ -92,6 +92,8 @@ class FrameOut:
     code: str
     name: str
     currency: str
+    role: str
+    """What the person is here."""
     revision: int
     baseline: str | None
     baseline_name: str | None

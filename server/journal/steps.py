@@ -44,7 +44,8 @@ OWN_COLUMNS: tuple[str, ...] = (
     "closed_by_id",
     "closed_at",
 )
-OWN_COLUMNS += ("plan_revision", "views", "views_revision", "extra", "book_extra", "sealed", "sealed_count", "order", "project_id")
+OWN_COLUMNS += ("plan_revision", "views", "views_revision", "extra", "book_extra", "sealed", "sealed_count", "members_only", "order")
+OWN_COLUMNS += ("project_id",)
 """What of a project or page is kept by the program itself: no step writes it."""
 
 

@@ -6,6 +6,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from server.accounts.models import Role
+from server.accounts.roles import require
 from server.book.access import ProjectView
 from server.marks import actions, selectors
 from server.shared.forms import Revision, read
@@ -65,12 +66,13 @@ class TryView(ProjectView):
 
 
 class SetsView(ProjectView):
-    """Sets of rules that the organisation keeps."""
+    """Sets of rules that the organisation keeps: for who approves there, whatever they are in one project."""
 
     needs = {"post": (Role.APPROVER, "change what the organisation keeps")}
 
     @extend_schema(request=SetForm, responses=MarksAnswer, operation_id="keep_rule_set")
     def post(self, request: Request, project: str, page: str) -> Response:
+        require(self.access.person, *self.needs["post"])
         form = read(SetForm, request)
         actions.keep_set(self.access, form["name"], form["rules"])
         return Response(plain(selectors.marks_out(self.access.view(page))))
@@ -83,5 +85,6 @@ class SetView(ProjectView):
 
     @extend_schema(responses={200: MarksAnswer}, operation_id="delete_rule_set")
     def delete(self, request: Request, project: str, page: str, pk: int) -> Response:
+        require(self.access.person, *self.needs["delete"])
         actions.drop_set(pk)
         return Response(plain(selectors.marks_out(self.access.view(page))))

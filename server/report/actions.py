@@ -8,6 +8,7 @@ from django.db import transaction
 
 from dryledger.book.memo import changed
 from dryledger.book.report_layout import SECTIONS, ReportLayout, layout_faults
+from server.accounts.audit import note
 from server.book import kept_models
 from server.book.access import Access
 from server.book.models import Page, Project
@@ -144,6 +145,7 @@ def issue(access: Access, page_code: str, revision: int) -> Edition:
         )
         found.refresh_from_db()
         add_seal(Project.objects.get(pk=project.pk), "edition", f"{page.uid}/{number}", edition_content(found))
+        note("issue", sentence("audit.issued", number=number, page=page.code), access.person, project.code)
     return found
 
 

@@ -14,6 +14,7 @@ from django.core.validators import validate_email
 from django.db import IntegrityError, transaction
 
 from dryledger.marks.marks import MARK_WORDS
+from server.accounts.audit import note
 from server.book.access import Access
 from server.report.models import Delivery, Edition, Recipient
 from server.report.shapes import IssuedOut, RecipientOut, SendingOut
@@ -86,9 +87,12 @@ def send(access: Access, edition: Edition, to: Sequence[int], again: bool) -> li
     except (OSError, smtplib.SMTPException):
         raise Refused("outbox-away", sentence("report.outbox_away"), 503) from None
     try:
-        return [_sent(server, access, edition, p) for p in people]
+        sent = [_sent(server, access, edition, p) for p in people]
     finally:
         server.close()
+    told = sentence("audit.sent", number=edition.number, page=edition.page.code, count=len(sent))
+    note("issue", told, access.person, access.project.code)
+    return sent
 
 
 def _sent(server: smtplib.SMTP, access: Access, edition: Edition, p: Recipient) -> Delivery:

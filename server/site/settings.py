@@ -1,5 +1,5 @@
 """Settings. What a machine may choose comes from the environment: DRY_DATA, DRY_DEMO, DRY_SECRET, DRY_HOSTS, DRY_ORIGINS,
-DRY_HTTPS, DRY_LOG, DRY_FEED_HOSTS, DRY_OUTBOX and DRY_OUTBOX_VIEW (ports and address of the outbox)."""
+DRY_HTTPS, DRY_LOG, DRY_PASSWORD_DAYS, DRY_FEED_HOSTS, DRY_OUTBOX and DRY_OUTBOX_VIEW (ports and address of the outbox)."""
 
 import os
 import secrets
@@ -51,7 +51,7 @@ INSTALLED_APPS = [
     *(f"server.{ground}" for ground in ("accounts", "book", "journal")),
     *(f"server.{room}" for room in ("calendar", "resources", "plan", "budget", "baseline", "posting", "feeds", "marks")),
     *(f"server.{room}" for room in ("options",)),
-    *(f"server.{room}" for room in ("value", "report", "exchange", "projects", "desk")),
+    *(f"server.{room}" for room in ("value", "report", "exchange", "projects", "people", "desk")),
 ]
 MIDDLEWARE = [
     "server.shared.request_log.RequestLog",
@@ -63,6 +63,7 @@ MIDDLEWARE = [
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "server.accounts.audit.Exports",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "csp.middleware.CSPMiddleware",
     "axes.middleware.AxesMiddleware",
@@ -102,6 +103,8 @@ AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
 ]
+PASSWORD_DAYS = int(os.environ.get("DRY_PASSWORD_DAYS", "0") or 0)
+"""After how many days a password has to be changed; 0: only when an administrator says so."""
 AXES_FAILURE_LIMIT = 10
 AXES_COOLOFF_TIME = 0.25
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
@@ -126,7 +129,7 @@ SESSION_COOKIE_SAMESITE = "Lax"
 
 REST_FRAMEWORK = {
     "DEFAULT_AUTHENTICATION_CLASSES": ["server.accounts.session.SignedIn"],
-    "DEFAULT_PERMISSION_CLASSES": ["rest_framework.permissions.IsAuthenticated"],
+    "DEFAULT_PERMISSION_CLASSES": ["server.accounts.passwords.Current"],
     "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
     "DEFAULT_PARSER_CLASSES": ["server.shared.reading.StrictJSON"],
     "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
@@ -136,7 +139,7 @@ SPECTACULAR_SETTINGS = {
     "TITLE": "Dry Ledger",
     "VERSION": "1",
     "SERVE_INCLUDE_SCHEMA": False,
-    "SERVE_PERMISSIONS": ["rest_framework.permissions.IsAuthenticated"],
+    "SERVE_PERMISSIONS": ["server.accounts.passwords.Current"],
     "COMPONENT_SPLIT_REQUEST": False,
     "DESCRIPTION": "Progress, earned value and reports of projects kept like a set of books.",
 }

@@ -18,7 +18,7 @@ PAGE = f"{PROJECT}pages/<str:page>/"
 api: list[URLPattern | URLResolver] = [
     path("schema", SpectacularAPIView.as_view(), name="schema"),
     path("health", HealthView.as_view()),
-    *(path("", include(f"server.{room}.urls")) for room in ("accounts", "desk", "projects", "exchange", "calendar")),
+    *(path("", include(f"server.{room}.urls")) for room in ("accounts", "people", "desk", "projects", "exchange", "calendar")),
     *(path(PROJECT, include(f"server.{room}.urls")) for room in ("journal", "resources", "plan", "budget", "baseline", "feeds", "options")),
     path("", include(everywhere)),
     path(PROJECT, include([*of_project, *limits, *sending])),

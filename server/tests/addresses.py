@@ -8,7 +8,7 @@ from drf_spectacular.generators import SchemaGenerator
 METHODS = ("get", "post", "put", "patch", "delete")
 PLACES = {
     "project": "FERRY", "page": "now", "activity": "A150", "baseline": "B0", "file": "book.json", "feed": "1", "number": "1",
-    "form": "csv", "mode": "within", "way": "undo", "row": "1", "id": "1",
+    "form": "csv", "mode": "within", "way": "undo", "row": "1", "id": "1", "code": "FERRY",
 }  # fmt: skip
 
 Operation = tuple[str, str]

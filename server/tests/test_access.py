@@ -1,6 +1,7 @@
-"""Who may do what: every operation of the API document, asked by every role and by nobody. A new address can't be forgotten.
+"""Who may do what: every operation of the API document, asked by every role, member or not, and by nobody. A new address can't be forgotten.
 
-What is refused changes nothing, in no table. Bodies are empty: whoever may do a thing is told what is wrong with it instead.
+What is refused changes nothing, in no table; what may not be seen is not told. Bodies are empty: whoever may do a thing is told what is
+wrong with it instead.
 """
 
 import hashlib
@@ -11,7 +12,9 @@ from django.db import connection
 from django.test import Client
 from django.urls import URLPattern, URLResolver
 
-from server.accounts.models import Person
+from server.accounts.models import Audit, Person
+from server.book.membership import Member
+from server.book.models import Project
 from server.site.urls import api
 from server.tests.addresses import Operation, address, operations
 from server.tests.base import LedgerTest
@@ -38,7 +41,26 @@ APPROVES = {
     ("post", "/api/projects/{project}/pages/{page}/report/issue"),
     ("post", "/api/projects/{project}/pages/{page}/marks/sets"),
     ("delete", "/api/projects/{project}/pages/{page}/marks/sets/{id}"),
+    ("put", "/api/projects/{project}/members"),
 }
+OWN = {("put", "/api/session/password"), ("get", "/api/sessions"), ("delete", "/api/sessions/{id}")}
+"""What everybody who is signed in does with their own."""
+ORGANISATION = {
+    ("put", "/api/states"),
+    ("post", "/api/projects/{project}/pages/{page}/marks/sets"),
+    ("delete", "/api/projects/{project}/pages/{page}/marks/sets/{id}"),
+}
+"""What the organisation keeps, whatever somebody is in one project."""
+
+
+def administers(operation: Operation) -> bool:
+    """What is for administrators."""
+    return operation[1].startswith(("/api/people", "/api/access", "/api/audit"))
+
+
+def of_project(operation: Operation) -> bool:
+    """What is asked of one project."""
+    return operation[1].startswith("/api/projects/{project}")
 
 
 def leaves(routes: list[URLPattern | URLResolver]) -> Iterator[URLPattern]:
@@ -63,11 +85,11 @@ class Access(LedgerTest):
         client.force_login(Person.objects.get(username=name), backend="django.contrib.auth.backends.ModelBackend")
         return client
 
-    def digest(self) -> str:
+    def digest(self, *but: str) -> str:
         """Of every row that there is, the sign-ins aside."""
         found = hashlib.sha256()
         with connection.cursor() as cursor:
-            for table in sorted(set(connection.introspection.table_names(cursor)) - {"django_session"}):
+            for table in sorted(set(connection.introspection.table_names(cursor)) - {"django_session", *but}):
                 cursor.execute(f'SELECT * FROM "{table}" ORDER BY 1')
                 found.update(repr((table, cursor.fetchall())).encode())
         return found.hexdigest()
@@ -80,10 +102,21 @@ class Access(LedgerTest):
     def not_refused(self, client: Client, asked: list[Operation]) -> None:
         self.assertEqual([(o, s) for o in asked if (s := self.ask(client, o).status_code) in (401, 403)], [])
 
+    def person(self, name: str, role: str, **more: Any) -> Client:
+        Person.objects.create(username=name, full_name=name.title(), role=role, **more)
+        return self.of(name)
+
+    def member(self, name: str, role: str) -> None:
+        Member.objects.create(project=self.project, person=Person.objects.get(username=name), role=role)
+
+    def shut(self) -> None:
+        """The project is for its members alone."""
+        Project.objects.filter(pk=self.project.pk).update(members_only=True)
+
     def test_every_address_is_in_the_document(self) -> None:
         routes = [route for route in leaves(api) if route.name != "schema"]
         self.assertEqual(len({path for _, path in operations()}), len({str(route.callback) for route in routes}))
-        self.assertLessEqual(OPEN | READS | SAYS | APPROVES, set(operations()))
+        self.assertLessEqual(OPEN | READS | SAYS | APPROVES | OWN | ORGANISATION, set(operations()))
 
     def test_nobody_is_told_anything_before_signing_in(self) -> None:
         closed = [o for o in operations() if o not in OPEN]
@@ -91,20 +124,81 @@ class Access(LedgerTest):
         words = {self.ask(Client(), o).json()["detail"] for o in closed}
         self.assertEqual(len(words), 1, "an address tells whether something is there")
 
-    def test_readers_read_and_write_nothing_but_what_they_say(self) -> None:
-        readable = {o for o in operations() if o[0] == "get" or o in READS | SAYS} - KEPT_FROM_READERS
-        self.refused(self.of("maud"), [o for o in operations() if o not in readable | OPEN], 403)
-        self.not_refused(self.of("maud"), [o for o in operations() if o in readable])
+    def test_nothing_is_done_with_a_password_that_is_due(self) -> None:
+        Person.objects.filter(username="lorcan").update(expired=True, administrator=True)
+        own = ("put", "/api/session/password")
+        self.refused(self.of("lorcan"), [o for o in operations() if o not in OPEN and o != own], 403)
+        self.not_refused(self.of("lorcan"), [own])
 
-    def test_reading_writes_nothing(self) -> None:
+    def reads_only(self, client: Client, asked: list[Operation]) -> None:
+        readable = {o for o in asked if o[0] == "get" or o in READS | SAYS | OWN} - KEPT_FROM_READERS
+        self.refused(client, [o for o in asked if o not in readable | OPEN], 403)
+        self.not_refused(client, [o for o in asked if o in readable])
+
+    def test_readers_read_and_write_nothing_but_what_they_say(self) -> None:
+        self.reads_only(self.of("maud"), [o for o in operations() if not administers(o)])
+
+    def test_reading_writes_nothing_but_that_a_file_was_taken(self) -> None:
         ines = self.of("ines")
-        before = self.digest()
-        self.not_refused(ines, [o for o in operations() if o[0] == "get" or o in READS])
-        self.assertEqual(self.digest(), before)
+        before = self.digest("accounts_audit")
+        reads = [o for o in operations() if (o[0] == "get" or o in READS) and not administers(o)]
+        self.not_refused(ines, reads)
+        self.assertEqual(self.digest("accounts_audit"), before)
+        self.assertEqual(set(Audit.objects.filter(number__gt=1).values_list("kind", flat=True)) - {"sign-in"}, {"export"})
 
     def test_analysts_do_all_but_approve(self) -> None:
-        self.refused(self.of("ines"), [o for o in operations() if o in APPROVES], 403)
-        self.not_refused(self.of("ines"), [o for o in operations() if o not in APPROVES | OPEN])
+        asked = [o for o in operations() if not administers(o)]
+        self.refused(self.of("ines"), [o for o in asked if o in APPROVES], 403)
+        self.not_refused(self.of("ines"), [o for o in asked if o not in APPROVES | OPEN])
 
-    def test_approvers_may_do_everything(self) -> None:
-        self.not_refused(self.of("lorcan"), [o for o in operations() if o not in OPEN])
+    def test_approvers_may_do_everything_but_administer(self) -> None:
+        self.not_refused(self.of("lorcan"), [o for o in operations() if o not in OPEN and not administers(o)])
+        self.refused(self.of("lorcan"), [o for o in operations() if administers(o)], 403)
+
+    def test_administrators_administer_and_need_not_see_what_they_give_access_to(self) -> None:
+        wren = self.person("wren", "none", administrator=True)
+        self.not_refused(wren, [o for o in operations() if administers(o)])
+        self.refused(wren, [o for o in operations() if of_project(o)], 404)
+
+    def hidden(self, client: Client) -> None:
+        """Nothing of the project is told, not even that there is one: the words are those for one that nobody ever began."""
+        asked = [o for o in operations() if of_project(o)]
+        self.refused(client, asked, 404)
+        self.assertEqual({self.ask(client, o).json()["detail"] for o in asked}, {"There is no project “FERRY”."})
+        for o in operations():
+            if not of_project(o) and o[0] == "get" and not administers(o):
+                self.assertNotIn(b"Corran", self.ask(client, o).content, o)
+        copy = {"name": "Mine", "source": "copy", "of": "FERRY"}
+        answer = client.post("/api/projects", copy, content_type="application/json")
+        self.assertIn(answer.status_code, (403, 404))
+
+    def test_a_project_for_members_only_is_not_told_to_others(self) -> None:
+        self.shut()
+        for name in ("maud", "ines", "lorcan"):
+            self.hidden(self.of(name))
+
+    def test_who_is_nothing_in_the_organisation_sees_what_they_are_a_member_of(self) -> None:
+        guest = self.person("guest", "none")
+        self.hidden(guest)
+        self.member("guest", "reader")
+        self.reads_only(guest, [o for o in operations() if of_project(o)])
+        self.assertIn(b"Corran", guest.get("/api/projects").content)
+
+    def test_a_role_at_the_project_counts_there(self) -> None:
+        self.shut()
+        self.member("maud", "analyst")
+        self.member("lorcan", "reader")
+        asked = [o for o in operations() if of_project(o)]
+        self.refused(self.of("maud"), [o for o in asked if o in APPROVES], 403)
+        self.not_refused(self.of("maud"), [o for o in asked if o not in APPROVES])
+        self.reads_only(self.of("lorcan"), asked)
+        self.member("ines", "approver")
+        self.not_refused(self.of("ines"), [o for o in asked if o not in ORGANISATION])
+        self.refused(self.of("ines"), [o for o in operations() if o in ORGANISATION], 403)
+
+    def test_undo_asks_for_the_role_of_now(self) -> None:
+        self.post_entry("A150", percent="40")
+        self.member("ines", "reader")
+        before = self.digest()
+        self.call("post", "projects/FERRY/undo", {"revision": self.revision()}, 403)
+        self.assertEqual(self.digest(), before)

@@ -42,7 +42,7 @@ class AtOnce(TransactionTestCase):
         body = {"revision": old.revision, "verbs": verbs}
         self.assertEqual(client.post("/api/projects/FERRY/plan/changes", body, content_type="application/json").status_code, 200)
         self.assertIs(workspace_of(begun), held)  # what had begun goes on with what it saw
-        names = [[x.name for x in loads_out(Access(Person.objects.get(username="ines"), p), "week").loads] for p in (begun, old)]
+        names = [[x.name for x in loads_out(Access(Person.objects.get(username="ines"), p, "analyst"), "week").loads] for p in (begun, old)]
         self.assertEqual(["Crane hire" in found for found in names], [False, True])
         self.assertEqual(workspace_of(old).revision, old.revision + 1)
 

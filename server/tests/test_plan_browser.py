@@ -12,7 +12,7 @@ from dryledger.compute import compute
 from dryledger.exchange.book_json import read_book
 from dryledger.results import results_document
 from server.book.loading import load_document
-from server.book.lookup import find_project
+from server.book.models import Project
 from server.plan.details import plan_out
 from server.plan.tests.test_many_rows import SIZE, document
 from server.tests.browser import BrowserTest
@@ -218,7 +218,7 @@ class FromNothing(BrowserTest):
         from server.plan.details import plan_out
         from server.shared.plain import plain
 
-        rows: list[Any] = plain(plan_out(find_project("CRANE")).rows)
+        rows: list[Any] = plain(plan_out(Project.objects.get(code="CRANE")).rows)
         return rows
 
     def row(self, name: str) -> Any:
@@ -365,7 +365,7 @@ class ManyRows(BrowserTest):
         lowest = page.locator("[data-row]").last
         expect(lowest).to_have_attribute("data-row", re.compile("^A1"))
         code = lowest.get_attribute("data-row") or ""
-        start = date.fromisoformat(next(r.start or "" for r in plan_out(find_project("MANY")).rows if r.code == code)[:10])
+        start = date.fromisoformat(next(r.start or "" for r in plan_out(Project.objects.get(code="MANY")).rows if r.code == code)[:10])
         expect(cell(page, code, "begin")).to_have_text(f"{start.day} {start:%b}")
         page.keyboard.press("Control+z")
         expect(page.locator("main [role=status]").first).to_contain_text("Undid")

@@ -5,7 +5,6 @@ from typing import Any
 
 from playwright.sync_api import FloatRect, Locator, Page, expect
 
-from server.book.lookup import find_project
 from server.book.models import Activity, Assignment, Baseline, Calendar, Estimate, Link, Project, Resource, Statement
 from server.journal.models import Step
 from server.plan.details import plan_out
@@ -90,7 +89,7 @@ class Gestures(BrowserTest):
         page.keyboard.press("Escape")
         expect(page.locator('[data-row="A500"]')).to_have_count(0)
         shown = [c for c in self.codes(page) if c.startswith("A")]
-        rows = {r["code"]: r for r in plain(plan_out(find_project("FERRY")).rows)}
+        rows = {r["code"]: r for r in plain(plan_out(Project.objects.get(code="FERRY")).rows)}
         of_deck = [c for c, r in rows.items() if r.get("fields", {}).get("deck") == "Quay"]
         self.assertEqual(sorted(shown), sorted(c for c in of_deck if float(rows[c]["duration"].split("d")[0] or 0) > 5))
         page.get_by_role("button", name="Views").click()
@@ -109,7 +108,9 @@ class Gestures(BrowserTest):
         page.get_by_role("button", name="Filter").click()
         page.get_by_label("Column", exact=True).select_option(label="Start")
         page.get_by_label("Condition", exact=True).fill("> 20 jun")
-        late = sorted(r.code for r in plan_out(find_project("FERRY")).rows if r.kind != "wbs" and (r.start or "") >= "2027-06-21")
+        late = sorted(
+            r.code for r in plan_out(Project.objects.get(code="FERRY")).rows if r.kind != "wbs" and (r.start or "") >= "2027-06-21"
+        )
         self.assertTrue(late)
         expect(page.locator("[data-row]:not([data-look=wbs])")).to_have_count(len(late))
         self.assertEqual(sorted(c for c in self.codes(page) if c.startswith("A")), late)
@@ -222,7 +223,7 @@ class Rooms(BrowserTest):
         self.assertEqual(self.costs(), before)
 
     def costs(self) -> dict[str, Decimal]:
-        rows: list[dict[str, Any]] = plain(plan_out(find_project("FERRY")).rows)
+        rows: list[dict[str, Any]] = plain(plan_out(Project.objects.get(code="FERRY")).rows)
         return {r["code"]: Decimal(r.get("cost", "0")) for r in rows if r["kind"] != "wbs"}
 
     def test_a_baseline_in_part_chosen_drawn_and_brought_back(self) -> None:
@@ -248,7 +249,7 @@ class Rooms(BrowserTest):
         page.wait_for_url("**/SHORE/**")
         page.wait_for_selector("[data-cell]")
         then = {a["code"]: a["start"] for a in made.content["activities"]}
-        now = {r["code"]: r["start"] for r in plain(plan_out(find_project("SHORE")).rows) if r["kind"] != "wbs"}
+        now = {r["code"]: r["start"] for r in plain(plan_out(Project.objects.get(code="SHORE")).rows) if r["kind"] != "wbs"}
         self.assertEqual(now, then)
 
     def test_a_role_is_replaced_everywhere_and_one_goes_on_many(self) -> None:
@@ -294,7 +295,7 @@ class Rooms(BrowserTest):
         page.wait_for_selector("[data-cell]")
         said = Statement.objects.filter(page__project__code="FERRY").count()
         self.assertEqual(Statement.objects.filter(page__project__code="AGAIN").count(), said)
-        dates = [{r["code"]: r.get("start") for r in plain(plan_out(find_project(code)).rows)} for code in ("FERRY", "AGAIN")]
+        dates = [{r["code"]: r.get("start") for r in plain(plan_out(Project.objects.get(code=code)).rows)} for code in ("FERRY", "AGAIN")]
         self.assertEqual(*dates)
         page.goto(self.live_server_url)
         page.get_by_role("button", name="New project").click()

@@ -53,7 +53,7 @@ class SignIn(TestCase):
         self.assertEqual((answer.status_code, json.loads(answer.content)["code"]), (403, "not-allowed"))
 
 
-class People(TestCase):
+class Roles(TestCase):
     def test_each_role_may_what_those_before_it_may(self) -> None:
         for rank, role in enumerate(Role):
             person = Person(username=role, role=role)
@@ -75,5 +75,6 @@ class People(TestCase):
     def test_demo_people_are_made_once(self) -> None:
         call_command("demo_people")
         call_command("demo_people")
-        self.assertEqual(Person.objects.filter(demo=True).count(), 4)
+        self.assertEqual(Person.objects.filter(demo=True).count(), 5)
+        self.assertEqual([p.username for p in Person.objects.filter(administrator=True)], ["wren"])
         self.assertFalse(Person.objects.get(username="ines").has_usable_password())

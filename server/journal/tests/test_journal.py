@@ -21,7 +21,7 @@ class Journal(LedgerTest):
 
     def test_an_error_leaves_nothing_behind(self) -> None:
         before, person = self.percent(), Person.objects.get(username="ines")
-        with self.assertRaises(RuntimeError), step(Access(person, self.project), self.revision(), "post", "half done") as s:
+        with self.assertRaises(RuntimeError), step(Access(person, self.project, person.role), self.revision(), "post", "half done") as s:
             row = Statement.objects.get(page__state="wet", activity__code="A150")
             row.percent = 99
             s.save(row)

@@ -4,6 +4,75 @@
  */
 
 export interface paths {
+    "/api/access": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Every project, to give access to. */
+        get: operations["access"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/access/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Who may do what at a project, for administrators who need not see it otherwise. */
+        get: operations["access_of_project"];
+        /** @description Who may do what at a project, for administrators who need not see it otherwise. */
+        put: operations["give_access"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/audit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The audit trail. */
+        get: operations["audit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/audit.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The whole trail as CSV. */
+        get: operations["audit_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk.{form}": {
         parameters: {
             query?: never;
@@ -83,6 +152,59 @@ export interface paths {
         put?: never;
         /** @description A file as a new project. */
         post: operations["bring_new"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Everybody; somebody new. */
+        get: operations["people"];
+        put?: never;
+        /** @description Everybody; somebody new. */
+        post: operations["add_person"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description One person. */
+        post: operations["person_way_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description One person. */
+        patch: operations["change_person"];
+        trace?: never;
+    };
+    "/api/people/list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description People from a list. */
+        post: operations["people_csv"];
         delete?: never;
         options?: never;
         head?: never;
@@ -463,6 +585,24 @@ export interface paths {
         /** @description The loads of the resources. */
         get: operations["loads"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/members": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Who may do what at a project, for those who see it; its approvers say so. */
+        get: operations["members"];
+        /** @description Who may do what at a project, for those who see it; its approvers say so. */
+        put: operations["keep_members"];
         post?: never;
         delete?: never;
         options?: never;
@@ -977,7 +1117,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Sets of rules that the organisation keeps. */
+        /** @description Sets of rules that the organisation keeps: for who approves there, whatever they are in one project. */
         post: operations["keep_rule_set"];
         delete?: never;
         options?: never;
@@ -1763,6 +1903,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description One's own password. */
+        put: operations["change_password"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Where one is signed in. */
+        get: operations["sessions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description End one of them. */
+        delete: operations["end_session"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/states": {
         parameters: {
             query?: never;
@@ -1801,6 +1992,9 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        AccessOut: {
+            projects: components["schemas"]["ProjectAccess"][];
+        };
         AccrualLine: {
             on: string;
             name: string;
@@ -1955,6 +2149,20 @@ export interface components {
             work: string | null;
             /** Format: double */
             quantity: number | null;
+        };
+        AuditOut: {
+            lines: components["schemas"]["AuditRow"][];
+            more: boolean;
+            kinds: string[];
+            faults: string[];
+        };
+        AuditRow: {
+            number: number;
+            at: string;
+            who: string;
+            kind: string;
+            project: string;
+            what: string;
         };
         /** @description The project that a baseline is brought back as. */
         BackForm: {
@@ -2381,6 +2589,24 @@ export interface components {
         Created: {
             code: string;
         };
+        /** @description A list of people as CSV; shown only, unless it is to be applied. */
+        CsvForm: {
+            text: string;
+            /** @default false */
+            apply: boolean;
+        };
+        CsvOut: {
+            rows: components["schemas"]["CsvRow"][];
+            applied: boolean;
+            passwords: components["schemas"]["GivenPassword"][];
+        };
+        CsvRow: {
+            line: number;
+            username: string;
+            full_name: string;
+            says: string;
+            fault: boolean;
+        };
         CurveOut: {
             scope: string;
             bucket: string;
@@ -2724,12 +2950,22 @@ export interface components {
             code: string;
             name: string;
             currency: string;
+            role: string;
             revision: number;
             baseline: string | null;
             baseline_name: string | null;
             treatment: string;
             calculation: number;
             pages: components["schemas"]["PageOut"][];
+        };
+        GivenOut: {
+            person: components["schemas"]["PersonRow"];
+            password: string | null;
+        };
+        GivenPassword: {
+            username: string;
+            full_name: string;
+            password: string;
         };
         /** @description What is said of a head. */
         HeadForm: {
@@ -3065,6 +3301,30 @@ export interface components {
                 [key: string]: string;
             };
         };
+        MemberOut: {
+            username: string;
+            full_name: string;
+            own: string | null;
+            role: string | null;
+        };
+        /** @description Whether a project is for members only, and roles by sign-in name; null: what the person is in the organisation. */
+        MembersForm: {
+            members_only: boolean;
+            roles?: {
+                [key: string]: "reader" | "analyst" | "approver" | null;
+            };
+        };
+        MembersOut: {
+            code: string;
+            name: string;
+            members_only: boolean;
+            may_change: boolean;
+            people: components["schemas"]["MemberOut"][];
+        };
+        Membership: {
+            project: string;
+            role: string;
+        };
         MilestoneOut: {
             code: string;
             name: string;
@@ -3119,6 +3379,15 @@ export interface components {
             notes: string;
             options?: number[];
             proposals?: string[];
+        };
+        /** @description Somebody new. */
+        NewPerson: {
+            username: string;
+            full_name: string;
+            /** @default reader */
+            role: components["schemas"]["RoleEnum"];
+            /** @default false */
+            administrator: boolean;
         };
         OperandOut: {
             label: string;
@@ -3249,6 +3518,11 @@ export interface components {
          * @enum {string}
          */
         PaperEnum: "A4" | "A3";
+        /** @description Another password; the one of now, so that nobody changes it at a screen that was left. */
+        PasswordForm: {
+            old: string;
+            new: string;
+        };
         /** @description Answers to several findings, given together or not at all. */
         PatchedAnswersForm: {
             revision?: number;
@@ -3322,6 +3596,13 @@ export interface components {
             revision?: number;
             note?: string;
         };
+        /** @description What of a person is another now. */
+        PatchedPersonChange: {
+            full_name?: string;
+            role?: components["schemas"]["RoleEnum"];
+            administrator?: boolean;
+            active?: boolean;
+        };
         /** @description Posting as planned: each to the status date, or only those that should be finished by it. */
         PatchedPlannedForm: {
             revision?: number;
@@ -3346,10 +3627,43 @@ export interface components {
             revision?: number;
             treatment?: components["schemas"]["TreatmentEnum"];
         };
+        PeopleOut: {
+            people: components["schemas"]["PersonRow"][];
+            password_days: number;
+        };
+        /** @description What is done with somebody's way in: a password for the next sign-in, choose another, sign out everywhere, lift a lock-out. */
+        PersonDoes: {
+            do: components["schemas"]["PersonDoesDoEnum"];
+        };
+        /**
+         * @description * `reset` - reset
+         *     * `expire` - expire
+         *     * `sign-out` - sign-out
+         *     * `lift` - lift
+         * @enum {string}
+         */
+        PersonDoesDoEnum: "reset" | "expire" | "sign-out" | "lift";
         PersonOut: {
             username: string;
             full_name: string;
             role: string;
+            administrator: boolean;
+            password_due: boolean;
+            has_password: boolean;
+        };
+        PersonRow: {
+            id: number;
+            username: string;
+            full_name: string;
+            role: string;
+            administrator: boolean;
+            active: boolean;
+            demo: boolean;
+            password_due: boolean;
+            locked_until: string | null;
+            last_sign_in: string | null;
+            sessions: number;
+            memberships: components["schemas"]["Membership"][];
         };
         PhasedOut: {
             ends: string[];
@@ -3541,6 +3855,12 @@ export interface components {
             name: string;
             /** @default 0 */
             depth: number;
+        };
+        ProjectAccess: {
+            code: string;
+            name: string;
+            members_only: boolean;
+            members: number;
         };
         ProjectOut: {
             code: string;
@@ -3845,6 +4165,14 @@ export interface components {
         Revision: {
             revision: number;
         };
+        /**
+         * @description * `none` - None
+         *     * `reader` - Reader
+         *     * `analyst` - Analyst
+         *     * `approver` - Approver
+         * @enum {string}
+         */
+        RoleEnum: "none" | "reader" | "analyst" | "approver";
         /** @description Cells of one of several activities. */
         RowEntry: {
             actual_start?: string;
@@ -3977,6 +4305,9 @@ export interface components {
             person: components["schemas"]["PersonOut"] | null;
             demo_people: components["schemas"]["PersonOut"][];
         };
+        SessionsOut: {
+            sessions: components["schemas"]["SignedInOut"][];
+        };
         /** @description A set of rules for the organisation. */
         SetForm: {
             name: string;
@@ -4073,6 +4404,13 @@ export interface components {
         SignIn: {
             username: string;
             password?: string;
+        };
+        SignedInOut: {
+            id: number;
+            at: string;
+            address: string;
+            agent: string;
+            here: boolean;
         };
         Signs: {
             revision: number;
@@ -4490,6 +4828,113 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    access: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccessOut"];
+                };
+            };
+        };
+    };
+    access_of_project: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MembersOut"];
+                };
+            };
+        };
+    };
+    give_access: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MembersForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MembersOut"];
+                };
+            };
+        };
+    };
+    audit: {
+        parameters: {
+            query?: {
+                before?: number | null;
+                kind?: string;
+                text?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AuditOut"];
+                };
+            };
+        };
+    };
+    audit_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
     desk_file: {
         parameters: {
             query?: never;
@@ -4591,6 +5036,121 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+        };
+    };
+    people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleOut"];
+                };
+            };
+        };
+    };
+    add_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPerson"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GivenOut"];
+                };
+            };
+        };
+    };
+    person_way_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonDoes"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GivenOut"];
+                };
+            };
+        };
+    };
+    change_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedPersonChange"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GivenOut"];
+                };
+            };
+        };
+    };
+    people_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CsvForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CsvOut"];
                 };
             };
         };
@@ -5275,6 +5835,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LoadsOut"];
+                };
+            };
+        };
+    };
+    members: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MembersOut"];
+                };
+            };
+        };
+    };
+    keep_members: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MembersForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MembersOut"];
                 };
             };
         };
@@ -7546,6 +8152,68 @@ export interface operations {
             query?: never;
             header?: never;
             path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    change_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+        };
+    };
+    sessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionsOut"];
+                };
+            };
+        };
+    };
+    end_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
             cookie?: never;
         };
         requestBody?: never;

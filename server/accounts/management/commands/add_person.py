@@ -1,13 +1,17 @@
-"""`./dry person NAME`: somebody who may sign in; asks for the password."""
+"""`./dry person NAME`: somebody who may sign in; asks for the password. The first one added is an administrator."""
 
 import getpass
 import sys
 
-from django.contrib.auth.password_validation import validate_password
-from django.core.exceptions import ValidationError
 from django.core.management.base import BaseCommand, CommandParser
+from django.db import transaction
 
-from server.accounts.models import Person, Role
+from server.accounts.audit import note
+from server.accounts.models import Default, Person
+from server.accounts.passwords import choose
+from server.accounts.roles import SAID
+from server.shared.problems import Refused
+from server.shared.words import sentence
 
 
 class Command(BaseCommand):
@@ -18,17 +22,21 @@ class Command(BaseCommand):
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("username")
         parser.add_argument("--full-name", required=True)
-        parser.add_argument("--role", choices=Role.values, default=Role.READER)
+        parser.add_argument("--role", choices=Default.values, default=Default.READER)
+        parser.add_argument("--administrator", action="store_true")
 
-    def handle(self, *args: object, username: str, full_name: str, role: str, **options: object) -> None:
+    def handle(self, *args: object, username: str, full_name: str, role: str, administrator: bool, **options: object) -> None:
         password = getpass.getpass("Password: ") if sys.stdin.isatty() else sys.stdin.readline().rstrip("\n")
-        try:
-            validate_password(password)
-        except ValidationError as error:
-            self.stderr.write(" ".join(error.messages))
-            sys.exit(2)
-        person, _ = Person.objects.get_or_create(username=username)
-        person.full_name, person.role = full_name, role
-        person.set_password(password)
-        person.save()
-        self.stdout.write(f"{full_name} may sign in as {role}.")
+        first = not Person.objects.filter(administrator=True, is_active=True).exists()
+        with transaction.atomic():
+            person, _ = Person.objects.get_or_create(username=username)
+            person.full_name, person.role = full_name, role
+            person.administrator = person.administrator or administrator or first
+            try:
+                choose(person, password)
+            except Refused as no:
+                self.stderr.write(no.detail)
+                sys.exit(2)
+            more = sentence("people.and_administrator") if person.administrator else ""
+            note("people", sentence("people.added", name=full_name, username=username, role=SAID[role], more=more))
+        self.stdout.write(f"{full_name} may sign in as {SAID[role]}{more}.")

@@ -1,4 +1,4 @@
-"""The people of the demo: one of each role, offered on the sign-in page in demo mode only. They have no password."""
+"""The people of the demo: one of each role and an administrator, offered on the sign-in page in demo mode only. They have no password."""
 
 from django.core.management.base import BaseCommand
 
@@ -9,6 +9,7 @@ PEOPLE = [
     ("lorcan", "Lorcan Astley", Role.APPROVER),
     ("maud", "Maud Ferrier", Role.READER),
     ("tobin", "Tobin Sallow", Role.ANALYST),
+    ("wren", "Wren Oakley", Role.READER),
 ]
 
 
@@ -19,7 +20,8 @@ class Command(BaseCommand):
 
     def handle(self, *args: object, **options: object) -> None:
         for username, full_name, role in PEOPLE:
-            person, made = Person.objects.get_or_create(username=username, defaults={"full_name": full_name, "role": role, "demo": True})
+            known = {"demo": True, "administrator": username == "wren"}
+            person, made = Person.objects.get_or_create(username=username, defaults=known | {"full_name": full_name, "role": role})
             if made:
                 person.set_unusable_password()
                 person.save()

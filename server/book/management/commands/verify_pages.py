@@ -1,9 +1,10 @@
-"""`./dry verify`: recompute every seal and the figures behind it."""
+"""`./dry verify`: recompute every seal, the figures behind it, and the audit trail."""
 
 import sys
 
 from django.core.management.base import BaseCommand
 
+from server.accounts.audit import faults
 from server.book.models import Project
 from server.book.verify import verify
 
@@ -21,9 +22,10 @@ class Command(BaseCommand):
             differently += found.differently
             since = f", {len(found.differently)} reckoned differently since" if found.differently else ""
             self.stdout.write(f"{project.code}: {found.dry} dry pages, {len(found.wrong)} wrong{since}.")
-        for sentence in differently:
-            self.stdout.write(sentence)
-        for sentence in wrong:
-            self.stderr.write(sentence)
+        wrong += faults()
+        for told in differently:
+            self.stdout.write(told)
+        for told in wrong:
+            self.stderr.write(told)
         if wrong:
             sys.exit(1)

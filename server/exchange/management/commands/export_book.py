@@ -5,9 +5,11 @@ from pathlib import Path
 
 from django.core.management.base import BaseCommand, CommandParser
 
+from server.accounts.audit import note
 from server.book.models import Project
 from server.exchange.writing import write
 from server.shared.problems import Refused
+from server.shared.words import sentence
 
 
 class Command(BaseCommand):
@@ -37,4 +39,5 @@ class Command(BaseCommand):
         except Refused as refused:
             self.stderr.write(refused.detail)
             sys.exit(2)
+        note("export", sentence("audit.exported"), None, code)
         self.stdout.write(f"Wrote {code} to {to}.")

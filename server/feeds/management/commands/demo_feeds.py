@@ -4,7 +4,7 @@ from django.conf import settings
 from django.core.management.base import BaseCommand, CommandParser
 
 from server.accounts.models import Person, Role
-from server.book.access import Access
+from server.book.access import access
 from server.book.models import Project
 from server.feeds.actions import fetch_feed
 from server.feeds.models import Feed
@@ -34,4 +34,4 @@ class Command(BaseCommand):
                 lines = (settings.ROOT / "stand_ins" / file).read_text().splitlines()
                 wrong = [lines[0], *(line for line in lines if line.startswith(WAITING))]
                 analyst = Person.objects.filter(role=Role.ANALYST).order_by("pk")[0]
-                fetch_feed(Access(analyst, project), feed.pk, "\n".join(wrong))
+                fetch_feed(access(analyst, project.code), feed.pk, "\n".join(wrong))

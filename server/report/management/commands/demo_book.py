@@ -7,7 +7,7 @@ from typing import Any
 from django.core.management.base import BaseCommand, CommandParser
 
 from server.accounts.models import Person, Role
-from server.book.access import Access
+from server.book.access import Access, access
 from server.book.loading import load_book
 from server.book.models import Page, Project
 from server.report.actions import issue
@@ -43,7 +43,7 @@ class Command(BaseCommand):
         approver = Person.objects.filter(role=Role.APPROVER).first()
         for page_code in said.get("issued", []) if approver else []:
             assert approver is not None
-            _issue(Access(approver, project), page_code)
+            _issue(access(approver, project.code), page_code)
 
 
 def _issue(access: Access, page: str) -> None:
