@@ -170,7 +170,7 @@ def seal(project: Project, page: Page, person: Person | None, ready: Sealed | No
     page.inputs, page.results = ready.packed
     page.save()
     add_seal(project, "page", str(page.uid), page_content(page))
-    note("seal", sentence("audit.sealed", page=page.code), person, project.code)
+    note("seal", sentence("audit.sealed" if person else "audit.came_closed", page=page.code), person, project.code)
 
 
 def sealed_book(page: Page) -> Book:

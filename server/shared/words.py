@@ -26,6 +26,7 @@ SENTENCES: Final = {
     "audit.locked_out": "{name} was locked out after too many wrong passwords",
     "audit.changed_own_password": "changed their own password",
     "audit.sealed": "closed page {page}",
+    "audit.came_closed": "page {page} came in closed",
     "audit.issued": "issued edition {number} of the report on page {page}",
     "audit.sent": "sent edition {number} of the report on page {page} to {count}",
     "audit.exported": "exported the book",

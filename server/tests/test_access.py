@@ -1,4 +1,4 @@
-"""Who may do what: every operation of the API document, asked by every role, member or not, and by nobody. A new address can't be forgotten.
+"""Who may do what: every operation of the API document, asked by every role, member or not, and by nobody: none can be forgotten.
 
 What is refused changes nothing, in no table; what may not be seen is not told. Bodies are empty: whoever may do a thing is told what is
 wrong with it instead.

@@ -6,11 +6,14 @@ import re
 from django.conf import settings
 from playwright.sync_api import Locator, Page, expect
 
+from server.accounts.models import Person
 from server.tests.browser import BrowserTest
 
 POSTING = "/FERRY/P10/posting"
 SCREENS = [
     "/",
+    "/account",
+    *(f"/people?show={s}" for s in ("people", "projects&of=FERRY", "trail")),
     "/FERRY/P03/posting",
     "/FERRY/P02/posting",
     "/FERRY/P02/plan",
@@ -252,6 +255,7 @@ class Looks(BrowserTest):
         self.assertLessEqual(wide, 0, f"{name} scrolls sideways")
 
     def through(self) -> None:
+        Person.objects.filter(username="ines").update(administrator=True)
         page = self.open("/", bypass_csp=True)
         for path in SCREENS:
             page.goto(f"{self.live_server_url}{path}")

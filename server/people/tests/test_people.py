@@ -190,7 +190,9 @@ class Lists(PeopleTest):
         self.assertEqual({r["says"] for r in self.send(self.GOOD, apply=True)["rows"]}, {"nothing changes"})
 
     def test_one_wrong_row_keeps_all_of_it_out(self) -> None:
-        wrong = self.GOOD + "two words;Somebody;reader;;\nkes;Kes Low;king;;\nkes;Kes Low;reader;NOSUCH;reader\nkes;Kes Low;reader;FERRY;king\n"
+        wrong = (
+            self.GOOD + "two words;Somebody;reader;;\nkes;Kes Low;king;;\nkes;Kes Low;reader;NOSUCH;reader\nkes;Kes Low;reader;FERRY;king\n"
+        )
         done = self.send(wrong, apply=True)
         self.assertEqual((done["applied"], [r["line"] for r in done["rows"] if r["fault"]]), (False, [6, 7, 8, 9]))
         self.assertEqual((Person.objects.count(), Member.objects.count(), done["passwords"]), (5, 0, []))

@@ -2,7 +2,7 @@ import { Box } from "@chakra-ui/react";
 import { useEffect, useRef, useSyncExternalStore } from "react";
 import { Outlet } from "react-router";
 import { isExpired, onExpiry, type Schemas, settleExpired } from "../api";
-import { SignIn } from "../features/accounts";
+import { DueScreen, SignIn } from "../features/accounts";
 import { Notice, useSession, words } from "../shared";
 import { useColourMode } from "./colourMode";
 
@@ -23,6 +23,7 @@ export function Gate() {
   const people = session.data.demo_people;
   const person = now ?? (expired ? last.current : null);
   if (!person) return <SignIn people={people} />;
+  if (person.password_due) return <DueScreen />;
   return (
     <>
       <Outlet context={{ mode, turn, person }} />

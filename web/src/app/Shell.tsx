@@ -59,7 +59,8 @@ export function Shell() {
       project={project}
       page={page}
       frame={frame.data}
-      person={outer.person}
+      person={{ ...outer.person, role: frame.data.role }}
+      everywhere={outer.person.role}
     >
       <Framed frame={frame.data} page={page} outer={outer} />
     </PlaceProvider>

@@ -16,6 +16,13 @@ const SCREENS = ROOMS.flatMap((room) =>
   })),
 );
 const Desk = fetched(() => import("../features/desk").then((m) => ({ Component: m.DeskScreen })));
+const People = fetched(() => import("../features/people").then((m) => ({ Component: m.PeopleScreen })));
+const Own = fetched(() => import("../features/accounts/OwnScreen").then((m) => ({ Component: m.OwnScreen })));
+const OUTSIDE = [
+  ["/", Desk],
+  ["/people", People],
+  ["/account", Own],
+] as const;
 
 /** A room of its own: fetched when gone to, and where it can't be drawn the others go on. */
 function Room({ children }: { children: ReactNode }) {
@@ -30,14 +37,17 @@ function Room({ children }: { children: ReactNode }) {
 export const Places = () => (
   <Routes>
     <Route element={<Gate />}>
-      <Route
-        path="/"
-        element={
-          <Room>
-            <Desk />
-          </Room>
-        }
-      />
+      {OUTSIDE.map(([path, Screen]) => (
+        <Route
+          key={path}
+          path={path}
+          element={
+            <Room key={path}>
+              <Screen />
+            </Room>
+          }
+        />
+      ))}
       <Route path="/:project/:page" element={<Shell />}>
         {SCREENS.map(({ path, Screen }) => (
           <Route

@@ -91,3 +91,5 @@ export const figure = (value: string | null | undefined, kind = "money") => {
 
 /** A sentence's part with its first letter in capital. */
 export const sentence = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+/** The time of an instant of the clock, on the reader's clock. */
+export const clock = (iso: string) => new Date(iso).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });

@@ -20,7 +20,10 @@ export interface Place {
   project: string;
   page: Schemas["PageOut"];
   frame: Schemas["FrameOut"];
+  /** Who it is, with the role at this project. */
   person: Schemas["PersonOut"];
+  /** The role in the organisation, for what the organisation keeps. */
+  everywhere: string;
   mayPost: boolean;
   tell: (topic: Topic) => void;
   /** Looks for an activity, and for a column of it. */
@@ -45,10 +48,11 @@ interface Given {
   page: Schemas["PageOut"];
   frame: Schemas["FrameOut"];
   person: Schemas["PersonOut"];
+  everywhere: string;
   children: ReactNode;
 }
 
-export function PlaceProvider({ children, project, page, frame, person }: Given) {
+export function PlaceProvider({ children, project, page, frame, person, everywhere }: Given) {
   const [topic, tell] = useState<Topic>(null);
   const [sought, setSought] = useState<Sought | null>(null);
   const [effect, setEffect] = useState<Schemas["Effect"] | null>(null);
@@ -58,8 +62,8 @@ export function PlaceProvider({ children, project, page, frame, person }: Given)
   }, []);
   const mayPost = page.state === "wet" && person.role !== "reader";
   const place = useMemo(
-    () => ({ project, page, frame, person, mayPost, tell, seek, setEffect }),
-    [project, page, frame, person, mayPost, seek],
+    () => ({ project, page, frame, person, everywhere, mayPost, tell, seek, setEffect }),
+    [project, page, frame, person, everywhere, mayPost, seek],
   );
   return (
     <Context.Provider value={place}>

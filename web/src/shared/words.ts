@@ -65,7 +65,12 @@ export const words = {
       `The session of ${name} has run out. Sign in again: what you typed is kept and goes on from here.`,
     line: "Where a project stands on a status date, with the working behind every figure.",
   },
-  roles: { reader: "reads", analyst: "posts pages", approver: "approves and issues" } as Record<string, string>,
+  roles: {
+    none: "sees the projects they are a member of",
+    reader: "reads",
+    analyst: "posts pages",
+    approver: "approves and issues",
+  } as Record<string, string>,
   columns: {
     code: "Code",
     activity: "Activity",

@@ -1,6 +1,6 @@
 import { chakra } from "@chakra-ui/react";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useNavigate } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { client, type Schemas, take } from "../../api";
 import { words } from "../../shared";
 import { Button } from "../../shared/ui";
@@ -20,7 +20,9 @@ export function PersonMenu({ person, mode, turn }: { person: Schemas["PersonOut"
   return (
     <>
       <chakra.span color="ink" whiteSpace="nowrap" title={words.roles[person.role]}>
-        {person.full_name}
+        <Link to="/account" data-free="">
+          {person.full_name}
+        </Link>
       </chakra.span>
       <Button look="quiet" onClick={turn}>
         {mode === "dark" ? words.frame.light : words.frame.dark}

@@ -9,6 +9,9 @@ import { PersonMenu } from "../accounts";
 import { BringFile } from "../exchange";
 import { NewProject } from "./NewProject";
 
+/** Whether somebody begins projects. */
+const begins = (person: Schemas["PersonOut"]) => person.role === "analyst" || person.role === "approver";
+
 /** All projects with their open page. */
 export function DeskScreen() {
   const { person, mode, turn } = useOutletContext<{ person: Schemas["PersonOut"]; mode: string; turn: () => void }>();
@@ -24,7 +27,8 @@ export function DeskScreen() {
             {words.desk.title}
           </Heading>
           {desk.data && desk.data.projects.length > 0 && <Files base="/api/desk" />}
-          {person.role !== "reader" && <NewProject />}
+          {person.administrator && <Link to="/people">{words.desk.people}</Link>}
+          {begins(person) && <NewProject />}
         </Flex>
         {desk.isError && <Notice bad>{desk.error.message}</Notice>}
         {desk.data?.projects.length === 0 && <Notice>{words.desk.empty}</Notice>}
@@ -35,7 +39,7 @@ export function DeskScreen() {
             <Late late={desk.data.late} projects={desk.data.projects} />
           </>
         )}
-        {person.role !== "reader" && (
+        {begins(person) && (
           <Box mt="26px">
             <PartTitle>{words.desk.bring}</PartTitle>
             <BringFile />

@@ -9,10 +9,10 @@ const w = words.rules;
 
 /** The organisation's sets of rules: one is taken over as a draft; an approver keeps and deletes them. */
 export function Sets({ marks, may }: { marks: ReturnType<typeof useMarks>; may: boolean }) {
-  const { person } = usePlace();
+  const { person, everywhere } = usePlace();
   const [name, setName] = useState("");
   const sets = marks.marks.data?.sets ?? [];
-  const approver = person.role === "approver";
+  const approver = person.role === "approver" && everywhere === "approver";
   const keep = (event: FormEvent) => {
     event.preventDefault();
     marks.keepSet(name);

@@ -6,6 +6,7 @@ import { Entry, format, Notice, Pick, usePlace } from "../../shared";
 import { useWrites } from "../../shared/book";
 import { Button, FactsGrid, Parts, RoomHead, ScrollBox, Soft, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
+import { ProjectAccess } from "../people";
 import { PlanTabs } from "./PlanTabs";
 import { Register } from "./Register";
 import { useAbout } from "./useAbout";
@@ -14,6 +15,8 @@ import { type PlanHandle, usePlan } from "./usePlan";
 const w = words.project;
 const TEXTS = ["name", "code", "client", "manager", "currency"] as const;
 const RHYTHMS = ["every week on Friday", "every 2 weeks on Friday", "every month on the last working day"];
+/** The tab beside the registers that says who sees the project. */
+const ACCESS = "access";
 const DATES = ["start", "deadline", "imposed_finish"] as const;
 
 /** The project's own page: what it is, and its registers. */
@@ -49,7 +52,11 @@ export function ProjectScreen() {
               {w.register[r.key] ?? r.key} <Soft>{r.rows.length || ""}</Soft>
             </Button>
           ))}
+          <Button role="tab" aria-selected={register === ACCESS} look="bare" onClick={() => setRegister(ACCESS)}>
+            {w.access}
+          </Button>
         </Parts>
+        {register === ACCESS && <ProjectAccess project={project} />}
         {chosen && <Register key={chosen.key} register={chosen} plan={plan} open={open} />}
       </ScrollBox>
     </>
@@ -72,7 +79,7 @@ interface Part {
 }
 
 function Facts({ about, plan, open }: Part & { about: Schemas["ProjectPage"] }) {
-  const { project, person } = usePlace();
+  const { project, everywhere } = usePlace();
   const navigate = useNavigate();
   const queries = useQueryClient();
   const own = about.project as Record<string, string | undefined>;
@@ -160,7 +167,7 @@ function Facts({ about, plan, open }: Part & { about: Schemas["ProjectPage"] }) 
           write={write("description")}
         />
       </div>
-      {person.role === "approver" && <States states={about.states} />}
+      {everywhere === "approver" && <States states={about.states} />}
     </FactsGrid>
   );
 }

@@ -4,6 +4,7 @@ export const words = {
   ...common,
   desk: {
     title: "Projects",
+    people: "People and access",
     project: "Project",
     page: "As of",
     status: "Status",

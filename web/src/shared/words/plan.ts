@@ -203,6 +203,7 @@ export const words = {
   },
   project: {
     title: "Project",
+    access: "Access",
     registers: "Registers",
     register: {
       notes: "Notes",

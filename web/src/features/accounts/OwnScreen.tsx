@@ -1,0 +1,76 @@
+import { Box, Heading } from "@chakra-ui/react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect } from "react";
+import { Link, useOutletContext } from "react-router";
+import { client, type Schemas, take } from "../../api";
+import { Frame, format, Notice } from "../../shared";
+import { Button, PartTitle, Soft, Table } from "../../shared/ui";
+import { words } from "../../shared/words/people";
+import { Password } from "./Password";
+import { PersonMenu } from "./PersonMenu";
+
+const w = words.own;
+
+/** One's own password, and where one is signed in. */
+export function OwnScreen() {
+  const { person, mode, turn } = useOutletContext<{ person: Schemas["PersonOut"]; mode: string; turn: () => void }>();
+  useEffect(() => {
+    document.title = `${w.title} · ${words.product}`;
+  }, []);
+  return (
+    <Frame
+      title={<Link to="/">{words.product}</Link>}
+      under={words.frame.desk}
+      end={<PersonMenu person={person} mode={mode} turn={turn} />}
+    >
+      <Box p="18px 28px" maxW="900px">
+        <Heading as="h1" fontFamily="heading" fontWeight="600" fontSize="19px">
+          {w.title}
+        </Heading>
+        <Soft as="p">
+          {person.full_name}, {person.username}: {words.roles[person.role]}
+        </Soft>
+        <PartTitle>{w.password}</PartTitle>
+        {person.has_password ? <Password /> : <Soft>{w.none}</Soft>}
+        <PartTitle>{w.sessions}</PartTitle>
+        <Sessions />
+      </Box>
+    </Frame>
+  );
+}
+
+function Sessions() {
+  const queries = useQueryClient();
+  const own = useQuery({ queryKey: ["sessions"], queryFn: () => take(client.GET("/api/sessions")) });
+  const end = async (id: number) => {
+    await take(client.DELETE("/api/sessions/{id}", { params: { path: { id } } })).finally(() =>
+      queries.invalidateQueries({ queryKey: ["sessions"] }),
+    );
+  };
+  if (own.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (own.isError) return <Notice bad>{own.error.message}</Notice>;
+  return (
+    <Table aria-label={w.sessions}>
+      <thead>
+        <tr>
+          <th>{w.since}</th>
+          <th>{w.from}</th>
+          <th>{w.with}</th>
+          <th />
+        </tr>
+      </thead>
+      <tbody>
+        {own.data.sessions.map((s) => (
+          <tr key={s.id}>
+            <td data-date="">
+              {format.date(s.at)}, {format.clock(s.at)}
+            </td>
+            <td>{s.address}</td>
+            <td>{s.agent}</td>
+            <td>{s.here ? <Soft>{w.here}</Soft> : <Button onClick={() => end(s.id)}>{w.end}</Button>}</td>
+          </tr>
+        ))}
+      </tbody>
+    </Table>
+  );
+}

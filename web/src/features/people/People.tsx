@@ -1,0 +1,149 @@
+import { useState } from "react";
+import { Problem, type Schemas } from "../../api";
+import { format, Notice } from "../../shared";
+import { Act, Input, PartTitle, RowOf, Select, Soft, Table, Why } from "../../shared/ui";
+import { words } from "../../shared/words/people";
+import { Given } from "./Given";
+import { NewPerson } from "./NewPerson";
+import { PeopleList } from "./PeopleList";
+import { usePeople } from "./usePeople";
+
+type Row = Schemas["PersonRow"];
+const w = words.people;
+const MANY = 20;
+
+/** Everybody who signs in: name, role, right, way in; each changed in its row. */
+export function People() {
+  const { people, add, change, way } = usePeople();
+  const [given, setGiven] = useState<Schemas["GivenOut"] | null>(null);
+  const [wrong, setWrong] = useState<{ id: number; message: string } | null>(null);
+  const [find, setFind] = useState("");
+  if (people.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (people.isError) return <Notice bad>{people.error.message}</Notice>;
+  const all = people.data.people;
+  const wanted = find.trim().toLowerCase();
+  const shown = wanted ? all.filter((p) => `${p.full_name} ${p.username}`.toLowerCase().includes(wanted)) : all;
+  /** What is done with a row; a refusal stands under it. */
+  const doing = (id: number, what: Promise<Schemas["GivenOut"]>) =>
+    what.then(
+      (out) => {
+        setWrong(null);
+        if (out.password) setGiven(out);
+      },
+      (no: unknown) => {
+        if (!(no instanceof Problem)) throw no;
+        setWrong({ id, message: no.message });
+      },
+    );
+  return (
+    <>
+      <RowOf mb="8px">
+        <Soft flex="1">{w.days(people.data.password_days)}</Soft>
+        {all.length > MANY && (
+          <Input aria-label={w.name} placeholder={w.name} value={find} onChange={(e) => setFind(e.target.value)} />
+        )}
+        <NewPerson add={add.mutateAsync} then={setGiven} />
+      </RowOf>
+      {given?.password && <Given name={given.person.full_name} password={given.password} shut={() => setGiven(null)} />}
+      <Table aria-label={w.tabs.people}>
+        <thead>
+          <tr>
+            <th>{w.name}</th>
+            <th>{w.role}</th>
+            <th>{w.administrator}</th>
+            <th>{w.projects}</th>
+            <th>{w.signedIn}</th>
+            <th>{w.state}</th>
+            <th>{w.act}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {shown.map((p) => (
+            <PersonLine
+              key={p.id}
+              person={p}
+              wrong={wrong?.id === p.id ? wrong.message : ""}
+              change={(cells) => doing(p.id, change.mutateAsync({ id: p.id, ...cells }))}
+              way={(what) => doing(p.id, way.mutateAsync({ id: p.id, what }))}
+            />
+          ))}
+        </tbody>
+      </Table>
+      <PartTitle>{w.list}</PartTitle>
+      <PeopleList />
+    </>
+  );
+}
+
+interface LineProps {
+  person: Row;
+  wrong: string;
+  change: (cells: Schemas["PatchedPersonChange"]) => void;
+  way: (what: Schemas["PersonDoes"]["do"]) => void;
+}
+
+/** Where a way in stands: locked out, deactivated, due. */
+function stateOf(p: Row) {
+  if (!p.active) return w.states.inactive;
+  if (p.locked_until) return w.locked(format.clock(p.locked_until));
+  if (p.password_due) return w.states.due;
+  return p.demo ? w.states.demo : w.states.active;
+}
+
+function PersonLine({ person: p, wrong, change, way }: LineProps) {
+  const bad = !p.active || p.locked_until !== null || p.password_due;
+  return (
+    <tr>
+      <td>
+        {p.full_name} <Soft as="div">{p.username}</Soft>
+        {wrong && <Why role="alert">{wrong}</Why>}
+      </td>
+      <td>
+        <Select
+          aria-label={w.of(w.role, p.full_name)}
+          value={p.role}
+          onChange={(e) => change({ role: e.target.value as Schemas["NewPerson"]["role"] })}
+        >
+          {Object.entries(w.roles).map(([key, word]) => (
+            <option key={key} value={key}>
+              {word}
+            </option>
+          ))}
+        </Select>
+      </td>
+      <td>
+        <Input
+          type="checkbox"
+          look="bare"
+          aria-label={w.of(w.administrator, p.full_name)}
+          checked={p.administrator}
+          onChange={(e) => change({ administrator: e.target.checked })}
+        />
+      </td>
+      <td>{p.memberships.map((m) => `${m.project}: ${w.memberRoles[m.role]}`).join(", ") || "–"}</td>
+      <td data-date="">
+        {p.last_sign_in ? `${format.date(p.last_sign_in)}, ${format.clock(p.last_sign_in)}` : w.never}
+        {p.sessions > 0 && <Soft as="div">{w.sessions(p.sessions)}</Soft>}
+      </td>
+      <td>{bad ? <Act>{stateOf(p)}</Act> : stateOf(p)}</td>
+      <td>
+        <Select
+          aria-label={w.of(w.act, p.full_name)}
+          value=""
+          onChange={(e) => {
+            const what = e.target.value;
+            if (what === "active") change({ active: !p.active });
+            else if (what) way(what as Schemas["PersonDoes"]["do"]);
+          }}
+        >
+          <option value="">{w.act}</option>
+          <option value="reset">{w.reset}</option>
+          {!p.demo && <option value="expire">{w.expire}</option>}
+          {p.sessions > 0 && <option value="sign-out">{w.signOut}</option>}
+          {p.locked_until && <option value="lift">{w.lift}</option>}
+          <option value="active">{p.active ? w.deactivate : w.activate}</option>
+        </Select>
+      </td>
+    </tr>
+  );
+}

@@ -1,0 +1,53 @@
+import { Box, Flex, Heading } from "@chakra-ui/react";
+import { useEffect } from "react";
+import { Link, useOutletContext } from "react-router";
+import type { Schemas } from "../../api";
+import { Frame, Notice, useAddressed } from "../../shared";
+import { Button, Parts } from "../../shared/ui";
+import { words } from "../../shared/words/people";
+import { PersonMenu } from "../accounts";
+import { People } from "./People";
+import { Projects } from "./Projects";
+import { Trail } from "./Trail";
+
+const w = words.people;
+const TABS = { people: People, projects: Projects, trail: Trail } as const;
+const KEYS = Object.keys(TABS) as (keyof typeof TABS)[];
+
+/** For administrators: who signs in, who sees which project, and what happened. */
+export function PeopleScreen() {
+  const { person, mode, turn } = useOutletContext<{ person: Schemas["PersonOut"]; mode: string; turn: () => void }>();
+  const [{ show }, go] = useAddressed("people", { show: "people" });
+  useEffect(() => {
+    document.title = `${w.title} · ${words.product}`;
+  }, []);
+  const tab = KEYS.find((k) => k === show) ?? "people";
+  const Tab = TABS[tab];
+  return (
+    <Frame
+      title={<Link to="/">{words.product}</Link>}
+      under={words.frame.desk}
+      end={<PersonMenu person={person} mode={mode} turn={turn} />}
+    >
+      {person.administrator ? (
+        <Box p="18px 28px">
+          <Heading as="h1" fontFamily="heading" fontWeight="600" fontSize="19px" mb="8px">
+            {w.title}
+          </Heading>
+          <Parts role="tablist" aria-label={w.title}>
+            {KEYS.map((key) => (
+              <Button key={key} role="tab" look="bare" aria-selected={tab === key} onClick={() => go({ show: key })}>
+                {w.tabs[key]}
+              </Button>
+            ))}
+          </Parts>
+          <Flex direction="column" pt="14px">
+            <Tab />
+          </Flex>
+        </Box>
+      ) : (
+        <Notice bad>{w.takes}</Notice>
+      )}
+    </Frame>
+  );
+}

@@ -1,0 +1,74 @@
+import { Box, Flex } from "@chakra-ui/react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { client, take } from "../../api";
+import { Notice, useAddressed } from "../../shared";
+import { Button, PartTitle, Soft, Table } from "../../shared/ui";
+import { words } from "../../shared/words/people";
+import { Members } from "./Members";
+
+const w = words.people;
+
+/** Every project by name, and who sees it: an administrator gives access without seeing more of it. */
+export function Projects() {
+  const queries = useQueryClient();
+  const [{ of }, go] = useAddressed("people", { of: "" });
+  const access = useQuery({ queryKey: ["access"], queryFn: () => take(client.GET("/api/access")) });
+  const one = useQuery({
+    queryKey: ["access", of],
+    queryFn: () => take(client.GET("/api/access/{code}", { params: { path: { code: of } } })),
+    enabled: of !== "",
+  });
+  if (access.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (access.isError) return <Notice bad>{access.error.message}</Notice>;
+  return (
+    <Flex gap="28px" align="flex-start" wrap="wrap">
+      <Box flex="1 1 420px">
+        <Table aria-label={w.tabs.projects}>
+          <thead>
+            <tr>
+              <th>{w.project}</th>
+              <th>{w.code}</th>
+              <th>{w.sees}</th>
+              <th data-num="">{w.members}</th>
+            </tr>
+          </thead>
+          <tbody>
+            {access.data.projects.map((p) => (
+              <tr key={p.code} data-chosen={p.code === of ? "" : undefined}>
+                <td>
+                  <Button look="link" onClick={() => go({ of: p.code })}>
+                    {p.name}
+                  </Button>
+                </td>
+                <td>{p.code}</td>
+                <td>{p.members_only ? w.membersOnly : w.all}</td>
+                <td data-num="">{p.members}</td>
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+      </Box>
+      <Box flex="1 1 420px">
+        {one.data ? (
+          <>
+            <PartTitle mt="0">{one.data.name}</PartTitle>
+            <Members
+              key={of}
+              members={one.data}
+              keep={async (body) => {
+                await take(client.PUT("/api/access/{code}", { params: { path: { code: of } }, body }));
+                queries.invalidateQueries({
+                  predicate: (q) => ["access", "people", "desk"].includes(String(q.queryKey[0])),
+                });
+              }}
+            />
+          </>
+        ) : one.isError ? (
+          <Notice bad>{one.error.message}</Notice>
+        ) : (
+          <Soft>{w.open}</Soft>
+        )}
+      </Box>
+    </Flex>
+  );
+}
