@@ -250,6 +250,7 @@ SENTENCES: Final = {
     "working.favourable": "Favourable: {value}.",
     "working.baseline_nothing_planned": "not in the baseline, so nothing was planned for it",
     "working.baseline_no_budget_earn": "not in the baseline, so it has no budget to earn",
+    "working.other_project": "as the other project has it",
     "working.finish_activity": "the finish of the activity",
     "working.less_done_planned_date": "less was done than planned by this date",
     "working.more_done_planned_date": "more was done than planned by this date",

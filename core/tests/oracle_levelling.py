@@ -43,7 +43,7 @@ class OracleLevelling:
             return a.mode == "fixed"
         if self.bare.project.treatment == "override" or not x.remaining:  # type: ignore[attr-defined]
             return True
-        before = [k.source for k in self.bare.links if k.target == code]
+        before = [k.source for k in self.bare.links if k.target == code and k.source in self.base]
         return all(self.base[b].state == "complete" or self.stays(b) for b in before)  # type: ignore[attr-defined]
 
     def asks(self, code: str) -> dict[str, Decimal]:

@@ -121,6 +121,7 @@ class Book:
             }
             for k in doc.get("links", [])
         ]
+        self.outside = {x["code"]: {"start": at(x["start"]), "finish": at(x["finish"])} for x in doc.get("externals", [])}
         self.state = {c: State(self, c) for c in self.activities}
 
     def lag(self, k: Doc) -> int:
@@ -216,10 +217,15 @@ def move(b: Book, t: int, k: Doc, back: bool = False) -> int:
     return b.axis.last(b.axis.pos(t) - lag) if back else b.axis.first(b.axis.pos(t) + lag)
 
 
+def before(b: Book, rows: dict[str, Doc], k: Doc) -> Doc:
+    """The row that a link leads from: of this book, or the dates that another project gave."""
+    return b.outside.get(k["from"]) or rows[k["from"]]
+
+
 def ordered(b: Book) -> list[str]:
     done: list[str] = []
     while len(done) < len(b.activities):
-        done += [c for c in b.activities if c not in done and all(k["from"] in done for k in b.links if k["to"] == c)]
+        done += [c for c in b.activities if c not in done and all(k["from"] in (*done, *b.outside) for k in b.links if k["to"] == c)]
     return done
 
 
@@ -255,7 +261,7 @@ def schedule(b: Book, treatment: str) -> dict[str, Doc]:
             t > s.start if k["type"][1] == "S" else s.finish is not None and t > s.finish
             for k in b.links
             if k["to"] == code
-            for t in [move(b, rows[k["from"]]["finish" if k["type"][0] == "F" else "start"], k)]
+            for t in [move(b, before(b, rows, k)["finish" if k["type"][0] == "F" else "start"], k)]
         )
     return rows
 
@@ -278,7 +284,7 @@ def forward(b: Book, code: str, rows: dict[str, Doc], treatment: str) -> Doc:
     incoming = [k for k in b.links if k["to"] == code]
     for k in incoming:
         if not (started and treatment == "override"):
-            t = move(b, rows[k["from"]]["finish" if k["type"][0] == "F" else "start"], k)
+            t = move(b, before(b, rows, k)["finish" if k["type"][0] == "F" else "start"], k)
             (begin if k["type"][1] == "S" else end).append((t, "link:" + k["from"]))
     if not started:
         begin.append((at(b.project["start"]), "start"))

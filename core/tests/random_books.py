@@ -137,6 +137,25 @@ class Maker:
             out.append(k)
         return out
 
+    def linked(self) -> Doc:
+        """The links; now and then some that lead from activities of other projects."""
+        links = self.links()
+        if self.apart.random() < 0.7:
+            return {"links": links}
+        outside = []
+        for i in range(self.apart.randint(1, 3)):
+            start = self.day(self.apart.randint(0, 10), self.apart.randint(10, 25))
+            finish = start + timedelta(hours=self.apart.choice([0, 7, 60, 200]))
+            x: Doc = {"code": f"PIER/A{i}", "name": f"Other {i}", "start": text(start), "finish": text(finish)}
+            x["state"] = self.apart.choice(["not_started", "in_progress", "complete"])
+            outside.append(x | self.apart.choice([{}, {"status": text(start), "last_start": text(start), "last_finish": text(finish)}]))
+            links += [
+                {"from": x["code"], "to": c, "type": self.apart.choice(["FS", "SS", "FF", "SF"])}
+                | self.apart.choice([{}, {"lag": "1d"}, {"lag": "-5h"}, {"lag": "9h", "lag_basis": "elapsed"}])
+                for c in self.apart.sample(self.codes, self.apart.randint(1, min(3, self.n)))
+            ]
+        return {"externals": outside, "links": links}
+
     def assignments(self) -> list[Doc]:
         r = self.r
         out = []
@@ -298,7 +317,7 @@ class Maker:
                 {"code": "2", "name": "Two"},
             ],
             "activities": [self.levelled(a) for a in activities],
-            "links": self.links(),
+            **self.linked(),
             "assignments": assignments,
             "costs": self.costs(),
             "baselines": baselines,

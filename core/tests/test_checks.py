@@ -54,6 +54,13 @@ def with_(d: Doc, **lists: Any) -> Doc:
     return deepcopy(d | lists)
 
 
+def outside(**more: Any) -> Doc:
+    """The sound plan on its second page, its B waiting for an activity of another project too."""
+    x = {"code": "PIER/A1", "name": "Pile", "start": MON, "finish": "2027-01-13T10:00"} | more
+    pages = [page("P01", "2027-01-06T17:00", said(percent=50)), page("P02", FRI, said(percent=60))]
+    return with_(sound(*pages), externals=[x], links=[*LINKS, {"from": "PIER/A1", "to": "B"}])
+
+
 def cost(amount: str, source: str = "invoice", **more: Any) -> Doc:
     return {"activity": "A", "date": "2027-01-05", "amount": amount, "source": source} | more
 
@@ -141,6 +148,9 @@ CASES: dict[str, tuple[Doc, set[str], Doc]] = {
         {"B"},
         with_(PLAN, activities=[A, B | {"duration": "5d", "safe_duration": "5d"}, C]),
     ),
+    "external_late": (outside(finish="2027-01-08T10:00"), {"B"}, outside(finish="2027-01-08T10:00", state="complete")),
+    "external_old": (outside(status="2027-01-05T16:00"), {"B"}, outside(status="2027-01-06T17:00")),
+    "external_moved": (outside(last_finish="2027-01-12T10:00"), {"B"}, outside(last_finish="2027-01-13T10:00", last_start=MON)),
     "cost_twice": (
         with_(PLAN, costs=[{"activity": "B", "name": "Crane", "amount": "5"}] * 2),
         {"B"},

@@ -9,6 +9,8 @@ from hypothesis import strategies as st
 from core.tests.books import book, page
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results, compute
+from dryledger.errors import BookInvalid
+from dryledger.schedule.driving import driving_path
 from dryledger.schedule.schedule import shift
 
 
@@ -35,6 +37,47 @@ class ByHand(unittest.TestCase):
         self.assertEqual(r.schedule.activities["C"].total_float, 8 * 480)
         self.assertEqual(r.schedule.activities["B"].driven_by, ["link:A"])
         self.assertTrue(r.schedule.activities["A"].critical)
+
+    def test_another_projects_dates_stand(self) -> None:
+        """The outside work runs from Wednesday 6 January 13:00 to Friday 15 January 12:00; A takes two days on a five-day week."""
+        for kind, lag, start, finish in (
+            ("FS", "0d", "01-15T13:00", "01-19T12:00"),
+            ("FS", "-1d", "01-14T13:00", "01-18T12:00"),
+            ("SS", "1d", "01-07T13:00", "01-11T12:00"),
+            ("FF", "0d", "01-13T13:00", "01-15T12:00"),
+            ("SF", "2d", "01-06T13:00", "01-08T12:00"),
+        ):
+            other = {"code": "PIER/P", "name": "Pile", "start": "2027-01-06T13:00", "finish": "2027-01-15T12:00", "state": "complete"}
+            links = [{"from": "PIER/P", "to": "A", "type": kind, "lag": lag}, {"from": "A", "to": "M"}]
+            r = compute(book([{"code": "A", "duration": "2d"}, {"code": "M", "kind": "milestone"}], links, externals=[other]))
+            with self.subTest(kind=kind, lag=lag):
+                self.assertEqual(dates(r, "A"), (start, finish))
+                self.assertEqual(r.schedule.activities["A"].driven_by, ["link:PIER/P"])
+                self.assertEqual((r.schedule.finish, driving_path(r.schedule)), (r.schedule.activities["M"].finish, {"A", "M"}))
+
+    def test_an_outside_link_is_a_link_in_and_makes_started_work_out_of_sequence(self) -> None:
+        other = {"code": "PIER/P", "name": "Pile", "start": "2027-01-06T13:00", "finish": "2027-01-15T12:00"}
+        links = [{"from": "PIER/P", "to": "M"}, {"from": "PIER/P", "to": "A"}]
+        said = page("P01", "2027-01-06T17:00", {"activity": "A", "actual_start": "2027-01-04T08:00", "remaining": "1d"})
+        r = compute(book([{"code": "A", "duration": "2d"}, {"code": "M", "kind": "milestone"}], links, externals=[other], periods=[said]))
+        self.assertEqual(dates(r, "M"), ("01-15T12:00", "01-15T12:00"))  # the instant itself: a milestone with a link in
+        self.assertTrue(r.schedule.activities["A"].out_of_sequence)
+        self.assertEqual(dates(r, "A"), ("01-04T08:00", "01-18T12:00"))
+        override = compute(book([{"code": "A", "duration": "2d"}], links[1:], externals=[other], periods=[said]), treatment="override")
+        self.assertEqual(dates(override, "A"), ("01-04T08:00", "01-07T17:00"))
+
+    def test_what_an_external_activity_must_be(self) -> None:
+        rows = [{"code": "A", "duration": "2d"}, {"code": "P/B", "duration": "1d"}]
+        for other, said in (
+            ({"code": "PIER", "start": "2027-01-06T13:00", "finish": "2027-01-15T12:00"}, "does not name a project"),
+            ({"code": "P/B", "start": "2027-01-06T13:00", "finish": "2027-01-15T12:00"}, "twice"),
+            ({"code": "P/C", "start": "2027-01-16T13:00", "finish": "2027-01-15T12:00"}, "before the start"),
+        ):
+            with self.assertRaisesRegex(BookInvalid, said):
+                book(rows, externals=[{"name": "Other"} | other])
+        there = {"code": "P/C", "name": "C", "start": "2027-01-06T13:00", "finish": "2027-01-15T12:00"}
+        with self.assertRaisesRegex(BookInvalid, "P/C"):
+            book(rows, [{"from": "A", "to": "P/C"}], externals=[there])
 
     def test_a_levelled_date_binds_as_a_carry_forward_date_does(self) -> None:
         held = [a | ({"levelled": "2027-01-13T08:00"} if a["code"] in ("B", "C") else {}) for a in CHAIN]

@@ -57,7 +57,7 @@ BUOYS: list[Row] = [
     ("B470", "Channel lit", "4", 0, 0, "", "B450, B460", "", ""),
 ]
 RADAR: list[Row] = [
-    ("R100", "Ferry mast free (from the ferry project)", "1", 0, 0, "", "", "", ""),
+    ("R100", "Ferry mast free", "1", 0, 0, "", "", "", ""),
     ("R110", "Site survey of the signal hill", "1", 3, 0, "", "", "RAD 1", ""),
     ("R120", "Coverage study", "1", 8, 0, "", "R110", "RAD 1", "Study software 4800.00"),
     ("R130", "Spectrum licence", "1", 20, 0, "", "R120", "", "Licence 2900.00"),
@@ -175,6 +175,16 @@ def play(doc: Doc, days: list[str], pace: dict[str, float], notes: dict[tuple[st
     doc["periods"][-1]["state"] = "dry"
 
 
+def wait_for_ferry(radar: Doc, before: bool = False) -> None:
+    """The mast is free eight days after the ferry's drive train is ready: as that was approved, or as it is on the ferry's open page."""
+    ferry = compute(book_from(json.loads((ROOT / "demo" / "ferry.json").read_text())))
+    code, row, base = "A480", ferry.schedule.activities["A480"], ferry.book.baseline_by_code["B0"].by_code["A480"]
+    start, finish = (base.start, base.finish) if before else (row.start, row.finish)
+    there: Doc = {"code": f"FERRY/{code}", "name": ferry.book.activity_by_code[code].name, "start": to_text(start), "finish": to_text(finish)}
+    radar["externals"] = [there | ({} if before else {"state": row.state, "status": to_text(ferry.status or 0)})]
+    radar["links"] = [k for k in radar["links"] if k["to"] != "R100"] + [{"from": f"FERRY/{code}", "to": "R100", "lag": "8d"}]
+
+
 def write(path: Path, doc: Doc) -> None:
     book_from({"project": {}} | doc | {"project": {"code": "X", "name": "X"} | doc["project"]})
     path.parent.mkdir(exist_ok=True)
@@ -200,9 +210,10 @@ def main() -> None:
     radar = book(common | {"code": "RADAR", "name": "Harbour radar replacement", "start": "2027-04-05T07:30", "manager": "Edda Marchbank",
                            "state": "Approved", "description": "A new scanner on the signal hill. It waits for the ferry's mast to come off."},
                  [FIVE], ["Design and licence", "Equipment", "Tower and supplies", "Set to work"], RADAR)
-    next(a for a in radar["activities"] if a["code"] == "R100")["constraint"] = {"type": "start_on_or_after", "at": "2027-06-14T07:30"}
+    wait_for_ferry(radar, before=True)
     _baseline(radar, "B0", "Approved plan", "2027-03-01T16:00", "Lorcan Astley", "First approved plan", None)
     radar["project"]["measured_against"] = "B0"
+    wait_for_ferry(radar)
     write(ROOT / "demo" / "radar.json", radar)
     templates = ROOT / "server" / "projects" / "templates"
     plain = {"currency": "EUR", "calendar": "five-day", "start": "2027-01-04T08:00"}

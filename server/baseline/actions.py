@@ -120,7 +120,7 @@ def bring_back(access: Access, baseline: str, new_code: str, name: str) -> str:
     except BookInvalid as wrong:
         said = wrong.faults[0].message.replace(" (--as CODE)", "")
         raise EntryRefused("code", f"{said[:1].upper()}{said[1:]}.") from None
-    return load_document(_as_book(book_document(project), row, new_code, " ".join(name.split()))).code
+    return load_document(_as_book(book_document(project), row, new_code, " ".join(name.split())), by=access.person, like=project).code
 
 
 def _as_book(doc: Doc, row: Baseline, code: str, name: str) -> Doc:

@@ -6,6 +6,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from server.accounts.models import Role
+from server.accounts.roles import require
 from server.baseline import actions, selectors
 from server.book.access import ProjectView
 from server.shared.plain import plain
@@ -78,6 +79,7 @@ class BackView(ProjectView):
 
     @extend_schema(request=BackForm, responses=Coded, operation_id="bring_back")
     def post(self, request: Request, project: str, baseline: str) -> Response:
+        require(self.access.person, *self.needs["post"])  # a project of the organisation, whatever one is in this one
         form = BackForm(data=request.data)
         form.is_valid(raise_exception=True)
         d = form.validated_data

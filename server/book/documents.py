@@ -6,10 +6,10 @@ from django.db.models import QuerySet
 
 from dryledger.book.lists import LISTS as BOOK_LISTS
 from dryledger.book.registers import REGISTERS
-from server.book.models import LISTS, PAGE_LISTS, Activity, Page, Project, Resource, WbsElement
+from server.book.models import LISTS, PAGE_LISTS, Activity, External, Page, Project, Resource, WbsElement
 from server.book.rows import BookRow
 
-CODED: dict[str, type[BookRow]] = {"activities": Activity, "resources": Resource, "wbs": WbsElement}
+CODED: dict[str, type[BookRow]] = {"activities": Activity, "resources": Resource, "wbs": WbsElement, "externals": External}
 """The lists that rows of others refer to by key."""
 
 

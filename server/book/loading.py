@@ -18,9 +18,12 @@ from dryledger.exchange.by_columns import NotQuick
 from dryledger.exchange.quick import quick_document, quick_lists
 from dryledger.marks.marks import project_mark
 from dryledger.results import results_document
+from server.accounts.models import Person
 from server.book import models
+from server.book.crossing import connect_all
 from server.book.documents import CODED
 from server.book.kept_models import Option
+from server.book.membership import Member
 from server.book.models import LISTS, PAGE_LISTS, Page, Project
 from server.book.pages import next_page, opening_page
 from server.book.rows import BookRow, columns_of
@@ -67,20 +70,25 @@ def load_text(data: bytes, code: str | None = None, came_from: str = "") -> Proj
     return _load(*read_text(data), code, came_from)
 
 
-def load_document(document: object, code: str | None = None, came_from: str = "") -> Project:
-    """Load a parsed book; see `load_book`."""
+def load_document(
+    document: object, code: str | None = None, came_from: str = "", by: Person | None = None, like: Project | None = None
+) -> Project:
+    """Load a parsed book; see `load_book`.
+
+    `by` is who brings it: links find what that person sees of other projects. Who sees it is as with `like`, where it comes from that.
+    """
     try:
         book = Book(**quick_document(document))
         if check_book(book):
             book = book_from(document)
     except NotQuick:
         book = book_from(document)
-    return _load(cast(Document, floats(document)), book, code, came_from)
+    return _load(cast(Document, floats(document)), book, code, came_from, by=by, like=like)
 
 
-def load_parsed(document: Document, book: Book, code: str, came_from: str) -> Project:
+def load_parsed(document: Document, book: Book, code: str, came_from: str, by: Person) -> Project:
     """Load a document whose book is known."""
-    return _load(document, book, code, came_from)
+    return _load(document, book, code, came_from, by=by)
 
 
 def check_code(code: str) -> None:
@@ -92,7 +100,15 @@ def check_code(code: str) -> None:
         raise BookInvalid([Fault("project.code", sentence("loading.already_project_one_another", code=code))])
 
 
-def _load(doc: Document, book: Book, code: str | None, came_from: str, before_sealing: Callable[[Page], None] | None = None) -> Project:
+def _load(
+    doc: Document,
+    book: Book,
+    code: str | None,
+    came_from: str,
+    before_sealing: Callable[[Page], None] | None = None,
+    by: Person | None = None,
+    like: Project | None = None,
+) -> Project:
     compute(book)
     code = code or book.project.code
     check_code(code)
@@ -118,6 +134,11 @@ def _load(doc: Document, book: Book, code: str | None, came_from: str, before_se
             opening_page(project).save()
         elif len(ready) == len(pages):
             next_page(project, [(p.code, p.status) for p, _ in pages], book, pages[-1][0].order + 1).save()
+        if like is not None and like.members_only:
+            Project.objects.filter(pk=project.pk).update(members_only=True)
+            told = Member.objects.filter(project=like).values_list("person", "role")
+            Member.objects.bulk_create([Member(project=project, person_id=person, role=role) for person, role in told])
+        connect_all(project, by)
     return project
 
 
@@ -179,7 +200,7 @@ def _refer(row: Any, keys: Mapping[str, Mapping[str, int]]) -> Any:
     for key, column, refers in columns_of(row.__class__):
         code = row.document.get(key)
         if refers and code is not None:
-            setattr(row, column, keys[refers][code])
+            setattr(row, column, keys[refers].get(code))
     if isinstance(row, Option):
         row.remember({name: dict(found) for name, found in keys.items()})
     return row
@@ -253,8 +274,8 @@ def _write(project: Project, rows: dict[str, list[Any]], pages: list[tuple[Page,
 def _named(page: Page) -> Keys:
     """Who the rows are that a page names."""
     out: Keys = {}
-    for name, model in CODED.items():
-        column = {"activities": "activity", "resources": "resource", "wbs": "wbs"}[name]
+    for name, column in {"activities": "activity", "resources": "resource", "wbs": "wbs"}.items():
+        model = CODED[name]
         pks: set[int] = set()
         for rows in PAGE_LISTS.values():
             if any(f.name == column for f in rows._meta.concrete_fields):

@@ -148,12 +148,36 @@ class Activity(BookRow):
         constraints = unique("activity_code", "code")
 
 
+class External(BookRow):
+    """An activity of another project that links lead from: as it was when the last page was closed.
+
+    `of` is the key of that activity here, if it is here: its dates flow in while the page is wet. It may go, and come back by an undo.
+    """
+
+    LIST = lists.EXTERNALS
+
+    code = models.CharField(max_length=201)
+    name = models.CharField(max_length=300)
+    start = models.CharField(max_length=16)
+    finish = models.CharField(max_length=16)
+    state = models.CharField(max_length=20, null=True)
+    status = models.CharField(max_length=16, null=True)
+    last_start = models.CharField(max_length=16, null=True)
+    last_finish = models.CharField(max_length=16, null=True)
+    of = models.BigIntegerField(null=True, db_index=True)
+
+    class Meta(BookRow.Meta):
+        constraints = unique("external_code", "code")
+
+
 class Link(BookRow):
-    """A dependency between two activities."""
+    """A dependency between two activities; its source is one of the project, or an external one."""
 
     LIST = lists.LINKS
+    ALSO = {"from": "external"}
 
-    source = models.ForeignKey(Activity, on_delete=models.CASCADE, related_name="+")
+    source = models.ForeignKey(Activity, on_delete=models.CASCADE, related_name="+", null=True)
+    external = models.ForeignKey(External, on_delete=models.CASCADE, related_name="+", null=True)
     target = models.ForeignKey(Activity, on_delete=models.CASCADE, related_name="+")
     type = models.CharField(max_length=2, null=True)
     lag = models.CharField(max_length=30, null=True)
@@ -353,6 +377,7 @@ LISTS: dict[str, type[BookRow]] = {
     "resources": Resource,
     "wbs": WbsElement,
     "activities": Activity,
+    "externals": External,
     "links": Link,
     "assignments": Assignment,
     "costs": DirectCost,

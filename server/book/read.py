@@ -15,7 +15,7 @@ from dryledger.errors import BookInvalid
 from dryledger.exchange.book_json import book_from
 from dryledger.exchange.by_columns import NotQuick, columns_of, nested_columns, quick_rows
 from dryledger.exchange.read import Scope
-from server.book.documents import book_document, codes_of, rows_of
+from server.book.documents import CODED, book_document, codes_of, rows_of
 from server.book.lookup import find_again
 from server.book.models import LISTS, PAGE_LISTS, Page, Project
 from server.book.rows import BookRow
@@ -113,6 +113,8 @@ def _records(model: type[BookRow], found: Any, of: Any, codes: Codes, scope: Sco
             values = nested_columns(c, [None if x in ({}, []) else x for x in values])
         elif "" in values if c.kind not in ("texts", "week", "values") else False:
             values = [None if x == "" else x for x in values]
+        if key in columns:  # the key names a row of one list or of another
+            values = [x if y is None else y for x, y in zip(columns[key], values, strict=True)]
         columns[key] = values
     return dict(zip(pks, map(Row, orders, pks, quick_rows(of, columns, scope)), strict=True))
 
@@ -175,10 +177,10 @@ def read_again(project: Project, keyed: KeyedBook, changes: list[dict[str, Any]]
             touched.setdefault(_LIST_OF[kind], set()).add(c["pk"])
         elif kind in ("Project", "Calendar"):
             return read_project(project)
-    if touched.keys() & {"calendars", "resources", "wbs", "baselines"}:
+    if touched.keys() & {"calendars", "resources", "wbs", "baselines", "externals"}:
         return read_project(project)
     scope = scope_of(keyed)
-    codes = {name: {k: x.record.code for k, x in keyed.rows[name].items()} for name in ("activities", "resources", "wbs")}
+    codes = {name: {k: x.record.code for k, x in keyed.rows[name].items()} for name in CODED}
     rows = dict(keyed.rows)
     lists: dict[str, Any] = {}
     for name in (n for n in BOOK_LISTS if n in touched):

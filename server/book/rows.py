@@ -17,6 +17,8 @@ class BookRow(models.Model):
     LIST: ClassVar[ListOf]
     KEPT_WHOLE: ClassVar[tuple[str, ...]] = ()
     """Keys that stand together in one column, as documents."""
+    ALSO: ClassVar[dict[str, str]] = {}
+    """Keys that may name a row of another list too, and the column for that."""
 
     project = models.ForeignKey("book.Project", on_delete=models.CASCADE, related_name="+")
     order = models.FloatField()
@@ -50,9 +52,9 @@ def columns_of(model: Any) -> tuple[tuple[str, str, str], ...]:
     """For each key of the book that a model keeps: the column, and the list whose row it refers to, if it does."""
     out = []
     by_name = {f.name: f for f in model._meta.concrete_fields}
+    also = getattr(model, "ALSO", {})
     for c in model.LIST.columns:
-        found = by_name.get(c.field)
-        if found is not None:
+        for found in filter(None, (by_name.get(c.field), by_name.get(also.get(c.key, "")))):
             refers = cast(type[BookRow], found.related_model).LIST.key if isinstance(found, models.ForeignKey) else ""
             out.append((c.key, found.attname, refers))
     return tuple(out)

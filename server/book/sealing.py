@@ -8,6 +8,7 @@ import hashlib
 import json
 import re
 import zlib
+from collections.abc import Sequence
 from typing import Any
 
 import msgspec
@@ -139,9 +140,14 @@ class Sealed:
         self.packed = zlib.compress(inputs, 3), zlib.compress(results, 3)
 
 
-def prepared(project: Project, page: Page) -> Sealed:
-    """Compute the seal of a page from what is stored. It takes as long as computing the book, and holds no lock."""
+def prepared(project: Project, page: Page, outside: Sequence[dict[str, Any]] = ()) -> Sealed:
+    """Compute the seal of a page from what is stored. It takes as long as computing the book, and holds no lock.
+
+    `outside` are the activities of other projects as they stand now, the way the book writes them.
+    """
     document: dict[str, Any] = book_document(project, page)
+    if outside:
+        document["externals"] = list(outside)
     document = {k: v for k, v in document.items() if k not in UNSEALED}
     document["periods"][-1]["state"] = "dry"
     inputs = canonical(document)

@@ -8,8 +8,8 @@ from dataclasses import dataclass, field
 from threading import RLock
 from typing import Any, TypeVar
 
-from dryledger.book.plan import Book
-from dryledger.changes.keyed import KeyedBook
+from dryledger.book.plan import Book, External
+from dryledger.changes.keyed import KeyedBook, with_externals
 from dryledger.compute import Results, compute
 from server.book.cache import Recent
 from server.book.models import Project
@@ -59,6 +59,10 @@ class Workspace:
 
         return self.once(("results", page), make)
 
+    def with_externals(self, externals: tuple[External, ...]) -> "Workspace":
+        """The same revision with the activities of other projects as they stand now."""
+        return self.next(self.revision, with_externals(self.keyed, externals))
+
     def next(self, revision: int, keyed: KeyedBook) -> "Workspace":
         """The workspace after a change."""
         known: dict[object, Any] = {("known", name): self.made[name] for name in self.made if name in CARRIED}
@@ -83,9 +87,11 @@ def workspace_of(project: Project) -> Workspace:
 
     All that one request asks of its project it asks of the same workspace, until it writes by itself.
     """
+    from server.book.outside import settled  # other projects' results go into this one's workspace: each needs the other
+
     held: Workspace | None = project.__dict__.get("_workspace")
     if held is None or held.revision < project.revision:
-        held = project.__dict__["_workspace"] = _workspace_at(project)
+        held = project.__dict__["_workspace"] = settled(project, _workspace_at(project))
     return held
 
 

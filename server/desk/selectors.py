@@ -12,6 +12,7 @@ from dryledger.report.facts import milestone_facts
 from server.accounts.models import Person
 from server.book.access import Access, visible
 from server.book.models import Page, Project
+from server.book.outside import state_of_outside
 from server.book.results import calculation_of, live_results, results_of
 from server.desk.shapes import DeskOut, FrameOut, LateOut, PageOut, ProjectOut, SumOut
 
@@ -100,6 +101,7 @@ def frame(access: Access) -> FrameOut:
         project.currency,
         access.role,
         project.revision,
+        state_of_outside(project),
         base.code if base else None,
         base.name if base else None,
         results.treatment,

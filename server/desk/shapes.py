@@ -95,6 +95,8 @@ class FrameOut:
     role: str
     """What the person is here."""
     revision: int
+    outside: str
+    """Another text whenever something of another project moved that this one waits for."""
     baseline: str | None
     baseline_name: str | None
     treatment: str

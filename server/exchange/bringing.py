@@ -32,7 +32,10 @@ def bring_new(person: Person, name: str, content: bytes, as_code: str, apply: bo
         came_from = f"{person.full_name}, from {name}"[:300]
         document: dict[str, Any] = {"format": "dry-ledger-book", "version": 1} | plan.document
         code = str(document["project"]["code"])
-        made = load_document(document, code, came_from) if plan.book is None else load_parsed(document, plan.book, code, came_from)
+        if plan.book is None:
+            made = load_document(document, code, came_from, person)
+        else:
+            made = load_parsed(document, plan.book, code, came_from, person)
         out.done = made.code
     return out
 

@@ -172,7 +172,7 @@ def _origins(document: Doc, read: Read) -> dict[str, tuple[str, int]]:
 def _links_of(plan: FilePlan) -> None:
     """The column Predecessors, where the table Links does not say the same."""
     document, read = plan.document, plan.read
-    codes = [str(a.get("code", "")) for a in document.get("activities", [])]
+    codes = [str(a.get("code", "")) for key in ("activities", "externals") for a in document.get(key, [])]
     said = {(k.get("from"), k.get("to")) for k in document.get("links", [])}
     calendar = _calendar(document)
     for row, code, text in read.after:

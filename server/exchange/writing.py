@@ -13,6 +13,7 @@ from dryledger.calendar.calendar import from_text, to_date_text
 from dryledger.compute import Results
 from server.book.documents import book_document
 from server.book.models import Page, Project
+from server.book.outside import live_document
 from server.exchange.sheets import to_csvs, to_xlsx
 from server.exchange.tabling import tables_of
 from server.shared.files import one_line
@@ -21,7 +22,7 @@ from server.shared.words import sentence
 
 def as_json(project: Project) -> bytes:
     """The book as readable JSON."""
-    return (json.dumps(_whole(book_document(project)), indent=1, ensure_ascii=False) + "\n").encode()
+    return (json.dumps(_whole(live_document(project, book_document(project))), indent=1, ensure_ascii=False) + "\n").encode()
 
 
 def _whole(value: Any) -> Any:
@@ -35,12 +36,12 @@ def _whole(value: Any) -> Any:
 
 def as_xlsx(project: Project) -> bytes:
     """The book as a workbook."""
-    return to_xlsx(tables_of(_whole(book_document(project))))
+    return to_xlsx(tables_of(_whole(live_document(project, book_document(project)))))
 
 
 def as_csvs(project: Project) -> dict[str, str]:
     """The book as CSV texts by file name."""
-    return to_csvs(tables_of(_whole(book_document(project))))
+    return to_csvs(tables_of(_whole(live_document(project, book_document(project)))))
 
 
 def as_zip(project: Project) -> bytes:

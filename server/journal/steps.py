@@ -19,6 +19,7 @@ from dryledger.errors import BookInvalid
 from dryledger.exchange.book_json import book_from
 from server.accounts.models import Role
 from server.book.access import Access
+from server.book.crossing import written
 from server.book.documents import book_document
 from server.book.lookup import find_again
 from server.book.models import Page, Project
@@ -142,6 +143,7 @@ def step(access: Access, revision: int, kind: str, label: str, subject: str = ""
             return
         role, to_do = role_of(kind, changes.rows)
         access.require(role, to_do)
+        written(now, changes.rows, access.person)
         _count_up(now, changes.rows)
         Step.objects.filter(project=now, by=access.person, undone=True, dropped=False).update(dropped=True)
         made = Step.objects.create(
@@ -217,6 +219,7 @@ def turned(access: Access, revision: int, back: bool) -> Step:
         _put_back(s, "before" if back else "after", list(reversed(s.changes)) if back else s.changes)
         if since:
             _still_a_book(now, s, since, back)
+        written(now, s.changes, access.person)
         _count_up(now, s.changes)
         Step.objects.filter(pk=s.pk).update(undone=back, revision=now.revision)
         s.undone, s.revision = back, now.revision

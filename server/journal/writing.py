@@ -23,7 +23,7 @@ from server.journal.steps import Changes, step, values_of
 from server.shared.problems import Refused
 from server.shared.words import sentence
 
-ORDER = ("calendars", "resources", "wbs", "activities")
+ORDER = ("calendars", "resources", "wbs", "activities", "externals")
 """Lists whose rows must be there before others refer to them."""
 Keys = dict[str, dict[int, int]]
 

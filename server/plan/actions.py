@@ -14,6 +14,7 @@ from dryledger.compute import Results, compute
 from dryledger.errors import BookInvalid
 from dryledger.posting.effects import moved
 from server.book.access import Access
+from server.book.crossing import offered
 from server.book.lookup import last_page
 from server.book.models import Project
 from server.book.workspace import Workspace, workspace_of
@@ -85,7 +86,8 @@ def change_plan(access: Access, revision: int, verbs: list[Verb], preview: bool 
     if w.revision != revision:
         raise Stale(w.revision, changes_since(access.project, revision))
     before = sheet_of(w, page)
-    done = apply_keyed(w.keyed, verbs, before.results.schedule.activities)
+    beside = offered(access.project, access.person, _typed_links(verbs))
+    done = apply_keyed(w.keyed, verbs, before.results.schedule.activities, beside)
     check_project(access.project, done.project)
     results = computed(w, done, page)
     if preview:
@@ -96,6 +98,12 @@ def change_plan(access: Access, revision: int, verbs: list[Verb], preview: bool 
     if after is not w:
         after.made |= {("results", page): results, "newest": results}
     return effect_of(before, sheet_of(after, page, sight.seen), access.project.revision, done.label, written.made, sight)
+
+
+def _typed_links(verbs: list[Verb]) -> list[str]:
+    """What is typed as predecessors."""
+    cells = (v.get("cells") for v in verbs if isinstance(v, dict))
+    return [c["after"] for c in cells if isinstance(c, dict) and isinstance(c.get("after"), str)]
 
 
 def computed(w: Workspace, done: Changed, page: str) -> Results:

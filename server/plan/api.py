@@ -32,7 +32,7 @@ class RowView(ProjectView):
 
     @extend_schema(responses=serializer_for(details.RowOut), operation_id="plan_row")
     def get(self, request: Request, project: str, row: str) -> Response:
-        return Response(plain(details.row_out(self.access.project, row)))
+        return Response(plain(details.row_out(self.access, row)))
 
 
 class Turn(serializers.Serializer[object]):

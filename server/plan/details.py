@@ -7,10 +7,12 @@ from dryledger.book.lists import LISTS
 from dryledger.book.plan import Book, Link
 from dryledger.book.reader import duration_text
 from dryledger.calendar.calendar import to_text
-from dryledger.changes.keyed import Row
+from dryledger.changes.keyed import Row, name_of
 from dryledger.entry.plan_cells import link_words
 from dryledger.exchange.write import minutes_text, row_document
 from dryledger.working.dates import said_driver
+from server.book.access import Access
+from server.book.crossing import Waiting, waiting_for
 from server.book.models import Project
 from server.plan.sheet import PlanSheet, project_sheet
 from server.plan.sheet_rows import PlanRow
@@ -141,11 +143,15 @@ class RowOut:
     value_method: dict[str, Any] | None
     safe_duration: str | None
     posted: list[str] = field(default_factory=list)
+    waiting: list[Waiting] = field(default_factory=list)
+    """The activities of other projects that wait for it, as far as the person sees those."""
 
 
-def row_out(project: Project, name: str) -> RowOut:
+def row_out(access: Access, name: str) -> RowOut:
     """One activity of the plan by its row's name."""
-    return row_of_sheet(project_sheet(project), name)
+    out = row_of_sheet(project_sheet(access.project), name)
+    out.waiting = waiting_for(access.person, int(name[1:]))
+    return out
 
 
 def row_of_sheet(sheet: PlanSheet, name: str) -> RowOut:
@@ -195,10 +201,11 @@ def _link(sheet: PlanSheet, x: Row, into: bool, driven: list[str]) -> LinkOut:
     link: Link = x.record
     book = sheet.results.book
     other = link.source if into else link.target
-    end, on = book.activity_by_code[other], book.project_calendar
+    of = "externals" if other in book.external_by_code else "activities"
+    end, on = book.external_by_code.get(other) or book.activity_by_code[other], book.project_calendar
     return LinkOut(
         f"l{x.key}",
-        f"a{sheet.keyed.key_of('activities')[other]}",
+        name_of(of, sheet.keyed.key_of(of)[other]),
         other,
         end.name,
         link.type,

@@ -11,7 +11,7 @@ from dryledger.book.plan import Activity, Book, WbsElement
 from dryledger.book.reader import duration_text
 from dryledger.calendar import calendar
 from dryledger.calendar.calendar import Calendar, Instant
-from dryledger.changes.keyed import KeyedBook
+from dryledger.changes.keyed import KeyedBook, name_of
 from dryledger.compute import Results
 from dryledger.entry.plan_cells import constraint_sentence, links_text
 from dryledger.figure_values import Value
@@ -116,7 +116,7 @@ class RowMaker:
 
     def __init__(self, keyed: KeyedBook, results: Results, driving: set[str]) -> None:
         self.keyed, self.results, self.book, self.driving = keyed, results, results.book, driving
-        self._key_of = keyed.key_of("activities")
+        self._keys = {name: keyed.key_of(name) for name in ("activities", "externals")}
         self.above = {code: f"w{key}" for code, key in keyed.key_of("wbs").items()}
         self._known_days: dict[tuple[str, int], float] = {}
         self._always, self._moved, self._fixed = (self._readers(columns) for columns in (ALWAYS, MOVED, FIXED))
@@ -125,6 +125,11 @@ class RowMaker:
 
     def _readers(self, columns: dict[str, str]) -> list[tuple[str, str, Callable[[str], Value]]]:
         return [(name, figure(key).kind, reader(self.results, key, "activity")) for name, key in columns.items()]
+
+    def _source(self, code: str) -> str:
+        """The name of the row that a link leads from."""
+        of = "externals" if code in self.book.external_by_code else "activities"
+        return name_of(of, self._keys[of][code])
 
     def _fill(self, row: PlanRow, own: Calendar, columns: list[tuple[str, str, Callable[[str], Value]]]) -> None:
         """Fill columns of a row with their figures: instants as text, lengths in days, per cents to one place."""
@@ -170,7 +175,7 @@ class RowMaker:
             constraint=constraint_sentence(a.constraint),
             driver=a.driver,
             profile=a.profile,
-            links=[f"a{self._key_of[k.source]}:{k.type}" for k in book.links_into.get(a.code, ())],
+            links=[f"{self._source(k.source)}:{k.type}" for k in book.links_into.get(a.code, ())],
             pauses=[[to_text(p.start), to_text(p.end), p.reason] for p in a.pauses],
             safe="" if a.safe_duration is None else duration_text(a.safe_duration, own, ("d", "h", "min")),
             levelled=None if a.levelled is None else to_text(a.levelled),

@@ -13,6 +13,7 @@ from server.book.access import Access
 from server.book.kept_models import Answer
 from server.book.lookup import last_page
 from server.book.models import CostEntry, HoursEntry, Page, Project, Statement
+from server.book.outside import live_externals, remember
 from server.book.pages import next_page, proposed
 from server.book.results import View
 from server.book.sealing import prepared, seal
@@ -161,12 +162,15 @@ def close_page(access: Access, code: str, revision: int, following: str | None =
         at = _typed_status(access, following, from_text(page.status), "next")
         check_next(w.book, page.code, at)
     _believable(access.view(code))
-    ready = prepared(project, page)
+    outside = live_externals(project)
+    ready = prepared(project, page, outside)
     pages = list(Page.objects.filter(project=project).values_list("code", "status"))
     with step(access, revision, "close", sentence("posting.closed_page", code=page.code)) as s:
         s.undoable = False
         current = Project.objects.get(pk=project.pk)
         seal(current, page, access.person, ready)
+        for x in remember(project, outside):
+            s.note(x, None, None)
         made = next_page(current, pages, w.book, page.order + 1, at)
         made.save()
         s.note(page, None, None)

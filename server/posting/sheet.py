@@ -265,7 +265,7 @@ def _row(
         to_text(row.start),
         to_text(row.finish),
         None if late is None else float(round(late, 2)),
-        book.activity_by_code[link].name if link else None,
+        (book.external_by_code.get(link) or book.activity_by_code[link]).name if link else None,
         row.out_of_sequence,
         row.critical,
         method.type,

@@ -21,6 +21,7 @@ from server.book.access import access
 from server.book.documents import book_document
 from server.book.loading import UNSUITED, load_document
 from server.book.models import Choice, Project
+from server.book.outside import live_document
 from server.shared.words import sentence
 
 Doc = dict[str, Any]
@@ -110,7 +111,8 @@ def create(person: Person, new: NewProject) -> Created:
         doc["project"]["currency"] = _currency(new.currency)
     if new.start.strip():
         _start_on(doc, new.start)
-    return Created(load_document(doc).code)
+    like = access(person, new.of).project if new.source == "copy" else None
+    return Created(load_document(doc, by=person, like=like).code)
 
 
 def _currency(text: str) -> str:
@@ -128,7 +130,7 @@ def _begun(person: Person, new: NewProject) -> Doc:
         found["project"].pop("description", None)
         return found
     if new.source == "copy":
-        return copied(book_document(access(person, new.of).project), new.progress)
+        return _copy_of(access(person, new.of).project, new.progress)
     if not new.start.strip():
         raise EntryRefused("start", sentence("projects.date_which_project_starts"))
     if not new.currency.strip():
@@ -140,6 +142,10 @@ def _begun(person: Person, new: NewProject) -> Doc:
         "project": {"currency": "EUR", "start": "2027-01-04T08:00", "calendar": "five-day"},
         "calendars": [calendar],
     }
+
+
+def _copy_of(project: Project, progress: bool) -> Doc:
+    return copied(live_document(project, book_document(project)), progress)
 
 
 def copied(doc: Doc, progress: bool) -> Doc:

@@ -95,9 +95,9 @@ def _head(v: View, name: str, draft: DraftOut, before: View | None, earlier: Dra
 def sections_of(
     v: View, facts: ReportFacts, draft: DraftOut, before: View | None, earlier: DraftOut, keys: tuple[str, ...]
 ) -> list[ReportSection]:
-    """The sections that are shown, in their order; that of the buffers only where a promise is in force."""
-    promised = promise_at(v.book, len(v.results.at.periods)) is not None
-    return [_section(v, key, facts, draft, before, earlier) for key in keys if key != "buffers" or promised]
+    """The sections that are shown, in their order; of buffers and other projects only where there are such."""
+    there = {"buffers": promise_at(v.book, len(v.results.at.periods)) is not None, "waiting": bool(v.book.externals)}
+    return [_section(v, key, facts, draft, before, earlier) for key in keys if there.get(key, True)]
 
 
 def _section(v: View, key: str, facts: ReportFacts, draft: DraftOut, before: View | None, earlier: DraftOut) -> ReportSection:
@@ -139,6 +139,10 @@ def _indices(m: _Making, out: ReportSection) -> None:
 
 def _buffers(m: _Making, out: ReportSection) -> None:
     out.sentences, out.tables = made.buffers(m.v)
+
+
+def _waiting(m: _Making, out: ReportSection) -> None:
+    out.tables = [made.waiting(m.v)]
 
 
 def _treatment(m: _Making, out: ReportSection) -> None:
@@ -188,6 +192,7 @@ _FILL: Mapping[str, Callable[[_Making, ReportSection], None]] = {
     "money": _money,
     "indices": _indices,
     "buffers": _buffers,
+    "waiting": _waiting,
     **{name: _register(name) for name in ("issues", "changes", "risks")},
     "checks": _checks,
     "treatment": _treatment,

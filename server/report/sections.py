@@ -4,6 +4,7 @@ from collections.abc import Callable, Sequence
 from decimal import Decimal
 
 from dryledger.book.plan import Entry
+from dryledger.calendar.calendar import to_text
 from dryledger.checks.checks import CHECKS
 from dryledger.figure_values import written
 from dryledger.figures import figure
@@ -14,6 +15,7 @@ from dryledger.report.facts import MilestoneFact, WorkFact
 from dryledger.report.money import COMPLETION, PERIOD, money_rows
 from dryledger.report.own_fields import said_value
 from dryledger.report.registers import register_facts
+from dryledger.report.waiting import waiting_for
 from dryledger.working.period import exposure
 from server.book.results import View
 from server.buffers.selectors import fever_at, fever_out
@@ -99,6 +101,20 @@ def work(v: View, facts: Sequence[WorkFact], names: Sequence[str], done: bool) -
     columns += [ReportColumn(f"field {n}", n, "text") for n in names]
     columns += _columns(("percent", "percent") if done else ("start", "day"), ("finish", "day"), ("against", "days"))
     return _table("worked_on" if done else "coming_next", columns, rows)
+
+
+def waiting(v: View) -> ReportTable:
+    """What the project waits for in other projects, with what moved since the last page."""
+    names = v.book.activity_by_code
+    rows = []
+    for w in waiting_for(v.results):
+        x = w.external
+        moved = sentence("report.moved_from", date=said_date(to_text(w.finish_before))) if w.finish_before is not None else ""
+        cells = [ReportCell(x.name, x.code), ReportCell(", ".join(names[c].name for c in w.waits)), ReportCell(to_text(x.finish), moved)]
+        as_of = None if x.status is None else to_text(x.status)
+        rows.append(ReportRow(x.code, [*cells, ReportCell(sentence(f"report.state_{x.state}")), ReportCell(as_of)]))
+    columns = _columns(("activity", "text"), ("waits", "text"), ("finish", "day"), ("state", "text"), ("as_of", "day"))
+    return _table("waiting", columns, rows)
 
 
 def money(v: View, depth: int) -> list[ReportTable]:

@@ -62,6 +62,8 @@ SENTENCES: Final = {
     "people.csv_many": "At most {most} rows at once.",
     "people.access_takes": "To say who sees a project takes its approver, or an administrator.",
     "people.audit_columns": "number, when, who, kind, project, what",
+    "crossing.loop": "Projects would wait for each other in a loop: {chain}. Nothing was changed.",
+    "crossing.elsewhere": "another project",
     "baseline.baseline_name_approved_plan": "Give the baseline a name, such as Approved plan.",
     "baseline.say_why_plan_approved": "Say why this plan is approved: the first plan, or which change.",
     "baseline.nothing_take_baseline_list": "There is nothing to take a baseline of. List some activities first.",

@@ -51,6 +51,8 @@ ORGANISATION = {
     ("delete", "/api/projects/{project}/pages/{page}/marks/sets/{id}"),
 }
 """What the organisation keeps, whatever somebody is in one project."""
+BEGINS = {("post", "/api/projects/{project}/baselines/{baseline}/back")}
+"""What makes another project of the organisation."""
 
 
 def administers(operation: Operation) -> bool:
@@ -116,7 +118,7 @@ class Access(LedgerTest):
     def test_every_address_is_in_the_document(self) -> None:
         routes = [route for route in leaves(api) if route.name != "schema"]
         self.assertEqual(len({path for _, path in operations()}), len({str(route.callback) for route in routes}))
-        self.assertLessEqual(OPEN | READS | SAYS | APPROVES | OWN | ORGANISATION, set(operations()))
+        self.assertLessEqual(OPEN | READS | SAYS | APPROVES | OWN | ORGANISATION | BEGINS, set(operations()))
 
     def test_nobody_is_told_anything_before_signing_in(self) -> None:
         closed = [o for o in operations() if o not in OPEN]
@@ -190,7 +192,8 @@ class Access(LedgerTest):
         self.member("lorcan", "reader")
         asked = [o for o in operations() if of_project(o)]
         self.refused(self.of("maud"), [o for o in asked if o in APPROVES], 403)
-        self.not_refused(self.of("maud"), [o for o in asked if o not in APPROVES])
+        self.not_refused(self.of("maud"), [o for o in asked if o not in APPROVES | BEGINS])
+        self.refused(self.of("maud"), list(BEGINS), 403)
         self.reads_only(self.of("lorcan"), asked)
         self.member("ines", "approver")
         self.not_refused(self.of("ines"), [o for o in asked if o not in ORGANISATION])

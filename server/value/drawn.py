@@ -151,6 +151,7 @@ class _Sheet:
         else:
             self._band(i, b, start, finish)
         self._room(i, b)
+        self._outside(i, b, start)
         self._beside(i, b, finish, label)
 
     def _band(self, i: int, b: Bar, start: float, finish: float) -> None:
@@ -173,6 +174,13 @@ class _Sheet:
             middle = low + DEPTH / 2
             look = {"linestyle": (0, (1, 4)), "capstyle": "round"}
             self._path([(finish, middle), (_at(b.float_to), middle)], color=SOFT, linewidth=1, **look)
+
+    def _outside(self, i: int, b: Bar, start: float) -> None:
+        """What it waits for in other projects: an open square, and the way from it."""
+        for _, _, at in b.outside:
+            x, y = _at(at), i + TOP + DEPTH / 2
+            self._path([(x, y), (start, y)], color=SOFT, linewidth=0.7, linestyle=(0, (3, 2)))
+            self.axes.plot([x], [y], "s", markerfacecolor="white", markeredgecolor=SOFT, markersize=3.2)
 
     def _room(self, i: int, b: Bar) -> None:
         """The buffer behind an activity: a dotted frame."""

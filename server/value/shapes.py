@@ -193,6 +193,8 @@ class Bar:
     """Start and finish in other baselines that are asked for, by their codes."""
     buffer: list[str] | None = None
     """Where the promised buffer behind it begins and ends: room, not work."""
+    outside: list[list[str]] = field(default_factory=list)
+    """The activities of other projects that it waits for: code, name, and the date that counts."""
 
 
 @dataclass

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 
 from dryledger.book.options import promise_at, rooms_of
 from dryledger.book.outline import levels
+from dryledger.book.plan import Book
 from dryledger.calendar.calendar import to_text
 from dryledger.marks.marks import activity_marks, drift_days
 from dryledger.schedule.driving import driving_path
@@ -59,13 +60,15 @@ def timeline(v: View, baselines: Sequence[str] = ()) -> TimelineOut:
                 row.out_of_sequence,
                 {code: [to_text(x.start), to_text(x.finish)] for code, rows in others.items() if (x := rows.get(a.code)) is not None},
                 [to_text(room.start), to_text(room.end)] if (room := rooms.get(a.code)) is not None else None,
+                outside_of(book, a.code) if row.state != "complete" else [],
             )
         )
     starts = [b.start for b in bars] + [b.base_start for b in bars if b.base_start]
     ends = [b.finish for b in bars] + [b.base_finish for b in bars if b.base_finish]
     starts += [span[0] for b in bars for span in b.others.values()]
     ends += [span[1] for b in bars for span in b.others.values()]
-    ends += [b.buffer[1] for b in bars if b.buffer]
+    ends += [b.buffer[1] for b in bars if b.buffer] + [x[2] for b in bars for x in b.outside]
+    starts += [x[2] for b in bars for x in b.outside]
     deadline = book.project.deadline
     return TimelineOut(
         v.page.status,
@@ -77,6 +80,12 @@ def timeline(v: View, baselines: Sequence[str] = ()) -> TimelineOut:
         bars,
         [b.code for b in book.baselines if r.baseline is None or b.code != r.baseline.code],
     )
+
+
+def outside_of(book: Book, code: str) -> list[list[str]]:
+    """The activities of other projects that one waits for: code, name, and the date that its link counts from."""
+    found = [(k, book.external_by_code[k.source]) for k in book.links_into.get(code, ()) if k.source in book.external_by_code]
+    return [[x.code, x.name, to_text(x.finish if k.type[0] == "F" else x.start)] for k, x in found]
 
 
 def _bracket(v: View, code: str, name: str, level: int) -> Bracket:

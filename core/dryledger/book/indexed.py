@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Protocol
 
-from dryledger.calendar.axis import Axis, pooled
+from dryledger.calendar.axis import Axis, Instant, pooled
 from dryledger.network import passes
 from dryledger.network.arrays import Axes, Network
 from dryledger.network.engine import Engine, engine
@@ -33,12 +33,17 @@ class _Link(Protocol):
 
 @dataclass(frozen=True)
 class Layout:
-    """The codes by index, the engine that suits their number, and the arrays."""
+    """The codes by index, the engine that suits their number, and the arrays.
+
+    `beside` are the external activities (code, start, finish): their indices come after those of the activities. The passes find their
+    dates there and place none of them.
+    """
 
     codes: list[str]
     engine: Engine
     axes: Axes
     network: Network
+    beside: Sequence[tuple[str, Instant, Instant]] = ()
 
     @cached_property
     def targets(self) -> list[int]:
@@ -56,20 +61,29 @@ class Layout:
     @cached_property
     def link_names(self) -> list[str]:
         """How each link is named among what drives an activity."""
-        return [f"link:{self.codes[i]}" for i in self.engine.listed(self.network.source)]
+        codes = [*self.codes, *(code for code, _, _ in self.beside)]
+        return [f"link:{codes[i]}" for i in self.engine.listed(self.network.source)]
 
 
-def lay_out(codes: list[str], own: Sequence[Axis], links: Sequence[_Link], project: Axis) -> Layout:
-    """The arrays of activities (codes and own axes) and links; lags count on the project's axis."""
-    n = len(codes)
-    index = {code: i for i, code in enumerate(codes)}
+def lay_out(
+    codes: list[str],
+    own: Sequence[Axis],
+    links: Sequence[_Link],
+    project: Axis,
+    beside: Sequence[tuple[str, Instant, Instant]] = (),
+) -> Layout:
+    """The arrays of activities (codes and own axes), external ones and links; lags count on the project's axis."""
+    n, m = len(codes), len(beside)
+    index = {code: i for i, code in enumerate([*codes, *(code for code, _, _ in beside)])}
     e = engine(n)
     axes, place = pooled([*own, project], e.array)
     source, target = e.array([index[k.source] for k in links]), e.array([index[k.target] for k in links])
-    order, in_first, out_first = e.zeros(n), e.zeros(n + 2), e.zeros(n + 2)
+    order, in_first, out_first = e.zeros(n + m), e.zeros(n + m + 2), e.zeros(n + m + 2)
     in_links, out_links = e.zeros(len(links)), e.zeros(len(links))
-    held = e.arrange(n, source, target, order, in_first, in_links, out_first, out_links)
-    assert held == n, "a book is read without loops"
+    held = e.arrange(n + m, source, target, order, in_first, in_links, out_first, out_links)
+    assert held == n + m, "a book is read without loops"
+    if m:
+        order = e.array([i for i in e.listed(order) if i < n])
     network = Network(
         order,
         in_first,
@@ -84,4 +98,4 @@ def lay_out(codes: list[str], own: Sequence[Axis], links: Sequence[_Link], proje
         place,
         int(place[n]),
     )
-    return Layout(codes, e, axes, network)
+    return Layout(codes, e, axes, network, beside)

@@ -152,12 +152,27 @@ ACTIVITIES = ListOf(
     ),
     ("code", "name", "wbs"),
 )
+EXTERNALS = ListOf(
+    "externals",
+    "Other projects",
+    plan.External,
+    (
+        Column("code", "code", required=True, also=("id",)),
+        NAME,
+        Column("start", "instant", required=True),
+        Column("finish", "instant", required=True),
+        choice("state", ("not_started", "in_progress", "complete")),
+        Column("status", "instant", "As of"),
+        Column("last_start", "instant", "Start on the last page"),
+        Column("last_finish", "instant", "Finish on the last page"),
+    ),
+)
 LINKS = ListOf(
     "links",
     "Links",
     plan.Link,
     (
-        Column("from", "code", attr="source", required=True, names="activities"),
+        Column("from", "code", attr="source", required=True, names="activities|externals"),
         Column("to", "code", attr="target", required=True, names="activities"),
         choice("type", ("FS", "SS", "FF", "SF")),
         Column("lag", "lag", default=0, signed=True, on="project"),
@@ -360,7 +375,9 @@ _REGISTERS = {
     key: ListOf(key, "Own fields" if key == "fields" else key.capitalize(), dict, (CODE, NAME, *columns))
     for key, columns in REGISTERS.items()
 }
-LISTS: dict[str, ListOf] = {x.key: x for x in (CALENDARS, RESOURCES, WBS, ACTIVITIES, LINKS, ASSIGNMENTS, COSTS, BASELINES, PERIODS)} | {
+LISTS: dict[str, ListOf] = {
+    x.key: x for x in (CALENDARS, RESOURCES, WBS, ACTIVITIES, EXTERNALS, LINKS, ASSIGNMENTS, COSTS, BASELINES, PERIODS)
+} | {
     **_REGISTERS,
     "estimates": ESTIMATES,
     "answers": ANSWERS,

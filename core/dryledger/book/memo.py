@@ -11,16 +11,17 @@ from dryledger.book.plan import Activity, Book
 
 __all__ = ["changed"]
 
-LISTS = ("project", "calendars", "resources", "wbs", "activities", "links", "assignments", "costs", "baselines")
+LISTS = ("project", "calendars", "resources", "wbs", "activities", "externals", "links", "assignments", "costs", "baselines")
 RESTS_ON = {
     "calendar_by_code": ("calendars",),
     "axis": ("calendars", "project calendar"),
     "activity_by_code": ("activities",),
     "resource_by_code": ("resources",),
     "axes": ("calendars", "places"),
-    "layout": ("calendars", "project calendar", "places", "links"),
+    "layout": ("calendars", "project calendar", "places", "externals", "links"),
     "assignments_of": ("assignments",),
     "activities_on": ("assignments",),
+    "external_by_code": ("externals",),
     "links_into": ("links",),
     "costs_of": ("costs",),
     "wbs_above": ("wbs",),

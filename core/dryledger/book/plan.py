@@ -33,6 +33,7 @@ __all__ = [
     "CostEntry",
     "DirectCost",
     "Entry",
+    "External",
     "HoursEntry",
     "Link",
     "Period",
@@ -142,8 +143,35 @@ class Activity:
 
 
 @dataclass(frozen=True, slots=True)
+class External:
+    """An activity of another project (`PROJECT/ACTIVITY`) that links lead from: its dates stand, whatever its state and status say.
+
+    `status` is the status they are as of; `last_start` and `last_finish` are what they were when the last page was closed.
+    """
+
+    code: str
+    name: str
+    start: Instant
+    finish: Instant
+    state: str = "not_started"
+    status: Instant | None = None
+    last_start: Instant | None = None
+    last_finish: Instant | None = None
+
+    @property
+    def moved(self) -> bool:
+        """Whether it has other dates than when the last page was closed.
+
+        >>> External("PIER/A1", "Pile", 0, 480, last_start=0, last_finish=960).moved, External("PIER/A1", "Pile", 0, 480).moved
+        (True, False)
+        """
+        before = ((self.last_start, self.start), (self.last_finish, self.finish))
+        return any(was is not None and was != now for was, now in before)
+
+
+@dataclass(frozen=True, slots=True)
 class Link:
-    """A dependency; `lag` is minutes, working on the project calendar or elapsed."""
+    """A dependency; its source is an activity or an external one; `lag` is minutes, working on the project calendar or elapsed."""
 
     source: str
     target: str
@@ -184,6 +212,7 @@ class Book:
     resources: tuple[Resource, ...] = ()
     wbs: tuple[WbsElement, ...] = ()
     activities: tuple[Activity, ...] = ()
+    externals: tuple[External, ...] = ()
     links: tuple[Link, ...] = ()
     assignments: tuple[Assignment, ...] = ()
     costs: tuple[DirectCost, ...] = ()
@@ -233,6 +262,11 @@ class Book:
         return {a.code: a for a in self.activities}
 
     @cached_property
+    def external_by_code(self) -> dict[str, External]:
+        """The activities of other projects by code."""
+        return {x.code: x for x in self.externals}
+
+    @cached_property
     def resource_by_code(self) -> dict[str, Resource]:
         """The resources by code."""
         return {r.code: r for r in self.resources}
@@ -245,7 +279,8 @@ class Book:
     @cached_property
     def layout(self) -> Layout:
         """Activities and links as arrays, for the passes."""
-        return lay_out(list(self.axes), list(self.axes.values()), self.links, self.axis)
+        beside = [(x.code, x.start, x.finish) for x in self.externals]
+        return lay_out(list(self.axes), list(self.axes.values()), self.links, self.axis, beside)
 
     @cached_property
     def assignments_of(self) -> dict[str, list[Assignment]]:

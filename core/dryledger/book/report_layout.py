@@ -11,10 +11,10 @@ from dryledger.words import sentence
 __all__ = ["OWN_HEADS", "SECTIONS", "KeptLine", "ReportLayout", "layout_faults"]
 
 SECTIONS = (
-    *("overall", "heads", "summary", "decisions", "curve", "milestones"),
-    *("worked_on", "coming_next", "money", "indices", "buffers", "issues", "changes", "risks", "checks", "treatment", "corrections"),
+    *("overall", "heads", "summary", "decisions", "curve", "milestones", "worked_on", "coming_next", "waiting"),
+    *("money", "indices", "buffers", "issues", "changes", "risks", "checks", "treatment", "corrections"),
 )
-"""Every section of a report, in the order that ships. That of the buffers is left out where no promise is in force."""
+"""Every section of a report, in the order that ships. Those of buffers and of other projects are left out where they'd be empty."""
 OWN_HEADS = ("Schedule", "Cost")
 """The heads that every report has; a project adds its own."""
 MOST_HEADS, LONGEST = 12, 60

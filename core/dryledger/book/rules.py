@@ -121,7 +121,7 @@ def _unique(codes: Sequence[str], path: str) -> Iterator[Fault]:
 def _codes(book: Book, new: New) -> Iterator[Fault]:
     if not book.calendars:
         yield Fault("calendars", sentence("rules.book_needs_least_one"))
-    for name in ("calendars", "resources", "wbs", "activities", "baselines", "periods", "mark_rules", "options", "promises"):
+    for name in ("calendars", "resources", "wbs", "activities", "externals", "baselines", "periods", "mark_rules", "options", "promises"):
         if new.lists(name):
             yield from _unique([x.code for x in getattr(book, name)], name)
     for name in (*REGISTERS, "estimates"):
@@ -148,7 +148,7 @@ def _references(book: Book, new: New) -> Iterator[Fault]:
 
     def named(rows: str, key: str, known: set[str], of: str, what: str) -> Iterator[Fault]:
         """What a column of a list names in another list."""
-        if new.lists(rows) or new.codes(of):
+        if new.lists(rows) or any(map(new.codes, of.split("|"))):
             attribute = {"from": "source", "to": "target"}.get(key, key)
             codes = [getattr(x, attribute) for x in getattr(book, rows)]
             if set(codes) - known:
@@ -171,7 +171,9 @@ def _references(book: Book, new: New) -> Iterator[Fault]:
     if new.lists("activities"):
         bases = [a.value_method.base for a in book.activities]
         yield from missing(bases, activities, "activities", ".value_method.base", "activity")
-    yield from named("links", "from", activities, "activities", "activity")
+    if new.lists("externals"):
+        yield from _externals(book)
+    yield from named("links", "from", activities | set(book.external_by_code), "activities|externals", "activity")
     yield from named("links", "to", activities, "activities", "activity")
     yield from named("assignments", "activity", activities, "activities", "activity")
     yield from named("assignments", "resource", resources, "resources", "resource")
@@ -195,6 +197,18 @@ def _references(book: Book, new: New) -> Iterator[Fault]:
         yield from missing([h.resource for h in period.hours], resources, f"{at}.hours", ".resource", "resource")
         yield from missing([e.activity for e in period.costs], activities, f"{at}.costs", ".activity", "activity")
         yield from missing([e.wbs for e in period.costs], wbs, f"{at}.costs", ".wbs", "WBS element")
+
+
+def _externals(book: Book) -> Iterator[Fault]:
+    """Activities of other projects: the code names the project and the activity, and is none of this book's."""
+    for i, x in enumerate(book.externals):
+        project, slash, activity = x.code.partition("/")
+        if not (project and slash and activity):
+            yield Fault(f"externals[{i}].code", sentence("rules.external_code", code=x.code))
+        elif x.code in book.activity_by_code:
+            yield Fault(f"externals[{i}].code", sentence("rules.stands_twice_codes_must", code=x.code))
+        if x.finish < x.start:
+            yield Fault(f"externals[{i}].finish", sentence("rules.lies_before_its_start"))
 
 
 def _loops(book: Book, new: New) -> Iterator[Fault]:

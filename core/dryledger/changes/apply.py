@@ -13,7 +13,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
-from dryledger.book.plan import Book
+from dryledger.book.plan import Book, External
 from dryledger.changes.draft import Draft, Edit
 from dryledger.changes.keyed import KeyedBook
 from dryledger.changes.shapes import SHAPES, check_shape
@@ -57,9 +57,12 @@ def apply(book: Book, verbs: Sequence[Verb]) -> Changed:
     return _run(Draft(KeyedBook.of(book), typed=False, by_name=False), verbs, numbered=True)
 
 
-def apply_keyed(keyed: KeyedBook, verbs: Sequence[Verb], dates: Mapping[str, Scheduled]) -> Changed:
-    """Do verbs as people type them: rows are named by letter and key, cells are typed texts. Raises ChangeRefused."""
-    return _run(Draft(keyed, dates=dates), verbs)
+def apply_keyed(keyed: KeyedBook, verbs: Sequence[Verb], dates: Mapping[str, Scheduled], beside: Sequence[External] = ()) -> Changed:
+    """Do verbs as people type them: rows are named by letter and key, cells are typed texts. Raises ChangeRefused.
+
+    `beside` are activities of other projects that links may name: the book lists those that some link does.
+    """
+    return _run(Draft(keyed, dates=dates, beside=beside), verbs)
 
 
 def _run(draft: Draft, verbs: Sequence[Verb], numbered: bool = False) -> Changed:
@@ -100,6 +103,7 @@ def _do(draft: Draft, verb: Any) -> None:
 
 def finished(draft: Draft) -> Changed:
     """The changed book of a draft. Raises ChangeRefused where it can't be."""
+    draft.drop_unlinked()
     labels = list(dict.fromkeys(draft.labels))
     label = (
         labels[0] if len(labels) == 1 else sentence("apply.more", value=labels[0], value_2=len(draft.labels) - 1) if labels else "nothing"

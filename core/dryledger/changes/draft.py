@@ -4,13 +4,13 @@ A row is written as the book writes it and read as the book is read, so that wha
 read who opened the changed book.
 """
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import Any
 
 from dryledger.book.lists import LISTS, PROJECT
 from dryledger.book.memo import changed
-from dryledger.book.plan import Book
+from dryledger.book.plan import Book, External
 from dryledger.book.reader import Reader
 from dryledger.book.registers import REGISTERS
 from dryledger.book.rules import check_book
@@ -49,11 +49,19 @@ class Draft:
     """A book being changed. `typed`: cells are what people type; else they are as the book writes them.
 
     `dates` are the present dates of each activity, for cells that stand for them. `by_name`: rows are named by letter and
-    key; else by their codes.
+    key; else by their codes. `beside` are activities of other projects that links may name.
     """
 
-    def __init__(self, before: KeyedBook, typed: bool = True, dates: Mapping[str, Scheduled] | None = None, by_name: bool = True) -> None:
+    def __init__(
+        self,
+        before: KeyedBook,
+        typed: bool = True,
+        dates: Mapping[str, Scheduled] | None = None,
+        by_name: bool = True,
+        beside: Sequence[External] = (),
+    ) -> None:
         self.before, self.typed, self.by_name, self.dates = before, typed, by_name, dates or {}
+        self.beside = {x.code: x for x in beside}
         self.rows: dict[str, dict[int, Row]] = {}
         self.edits: dict[tuple[str, int], Edit] = {}
         self.project = before.book.project
@@ -308,6 +316,25 @@ class Draft:
             self.project = read_row(Reader(doc, "", []), PROJECT, scope)
         self._reread_work({a.code for _, a in self.records("activities") if calendar is None or a.calendar in (calendar, scope.usual.code)})
 
+    # Activities of other projects
+
+    def sources(self) -> list[str]:
+        """The codes that a link may lead from."""
+        return [*self.codes("activities"), *self.codes("externals"), *self.beside]
+
+    def list_source(self, code: str) -> None:
+        """Have an activity of another project among those of the book, where a link is to lead from it."""
+        if code in self.beside and code not in self.codes("externals"):
+            self.add("externals", row_document(LISTS["externals"], self.beside[code]))
+
+    def drop_unlinked(self) -> None:
+        """Take away activities of other projects that no link leads from any more."""
+        if "links" in self.rows:
+            used = {x.source for _, x in self.records("links")}
+            for key, x in list(self.records("externals")):
+                if x.code not in used:
+                    self.drop("externals", key)
+
     # Done
 
     def done(self) -> KeyedBook:
@@ -356,7 +383,7 @@ def _against_page(page: Any, column: str, message: str) -> ChangeRefused:
 
 
 _NAMED = {name for names in LETTERS.values() for name in names}
-_CODED = ("activities", "wbs", "resources", "calendars", "baselines", "estimates", "mark_rules", *REGISTERS)
+_CODED = ("activities", "externals", "wbs", "resources", "calendars", "baselines", "estimates", "mark_rules", *REGISTERS)
 
 
 def _counts(c: Calendar) -> tuple[Any, ...]:

@@ -6,14 +6,16 @@ from functools import cached_property
 from typing import Any, NamedTuple
 
 from dryledger.book.lists import LISTS
-from dryledger.book.plan import Book
+from dryledger.book.memo import changed
+from dryledger.book.plan import Book, External
 from dryledger.book.registers import REGISTERS
 
-__all__ = ["LETTERS", "KeyedBook", "Row", "age_of", "name_of", "place_of"]
+__all__ = ["LETTERS", "KeyedBook", "Row", "age_of", "name_of", "place_of", "with_externals"]
 
 LETTERS: dict[str, tuple[str, ...]] = {
     "a": ("activities",),
     "w": ("wbs",),
+    "x": ("externals",),
     "l": ("links",),
     "s": ("assignments",),
     "c": ("costs",),
@@ -116,3 +118,10 @@ class KeyedBook:
             if new:
                 rows[name] = {k: x._replace(key=k) for old, x in rows[name].items() for k in [new.get(old, old)]}
         return KeyedBook(self.book, rows)
+
+
+def with_externals(keyed: KeyedBook, externals: tuple[External, ...]) -> KeyedBook:
+    """The same book with other dates of activities of other projects, which are the same ones in the same order."""
+    book = changed(keyed.book, externals=externals)
+    rows = {x.key: x._replace(record=now) for x, now in zip(keyed.in_order("externals"), externals, strict=True)}
+    return keyed.after(book, {"externals": rows}, frozenset())

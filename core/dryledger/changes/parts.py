@@ -26,7 +26,7 @@ def _around(draft: Draft, record: Any) -> Around:
 def write_links(draft: Draft, key: int, value: Any) -> None:
     """All links into an activity, as its cell says them."""
     target = draft.record("activities", key).code
-    typed = type_links(str(value or ""), draft.calendar_of(None), draft.codes("activities"))
+    typed = type_links(str(value or ""), draft.calendar_of(None), draft.sources())
     if any(t.code == target for t in typed):
         raise EntryRefused("after", sentence("parts.activity_cant_come_after"))
     there = {(x.source, x.type): k for k, x in draft.records("links") if x.target == target}
@@ -38,6 +38,7 @@ def write_links(draft: Draft, key: int, value: Any) -> None:
         }
         known = there.pop((t.code, t.type), None)
         if known is None:
+            draft.list_source(t.code)
             draft.add("links", {"from": t.code, "to": target} | cells)
         else:
             draft.put("links", known, cells)

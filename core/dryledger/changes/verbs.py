@@ -117,8 +117,12 @@ def _add_activity(draft: Draft, code: str, cells: Doc) -> None:
     draft.labels.append(f"added {cells['name']}")
 
 
+ENDS = (("from", "ax"), ("to", "a"))
+"""The ends of a link, and the lists whose rows may stand there."""
+
+
 def _new_link(draft: Draft, verb: Doc, given: Doc) -> int:
-    source, target = (draft.record("activities", draft.find(verb[end], "a")[1]) for end in ("from", "to"))
+    source, target = (draft.record(*draft.find(verb[end], letters)) for end, letters in ENDS)
     if source.code == target.code:
         raise EntryRefused("after", sentence("verbs.activity_cant_come_after"))
     cells = _link_cells(draft, given, None)
@@ -190,7 +194,7 @@ def do_link(draft: Draft, verb: Doc) -> None:
 
 def _link_of(draft: Draft, verb: Doc) -> int | None:
     """The first link between two activities of a type."""
-    ends = [draft.record("activities", draft.find(verb[end], "a")[1]).code for end in ("from", "to")]
+    ends = [draft.record(*draft.find(verb[end], letters)).code for end, letters in ENDS]
     kind = str(verb.get("type") or "FS")
     if kind not in TYPES:
         raise EntryRefused("type", sentence("verbs.link_one_fs_ss"))

@@ -39,7 +39,7 @@ class Finding:
 CHECKS: tuple[Check, ...] = tuple(
     Check(*row)
     for row in (
-        ("finished_with_work", "error", "finished, with hours still to go", "The forecast leaves these hours out.", "Post 0 h to go, or take the finish back.", "hours.to_go"),
+        ("finished_with_work", "error", "finished, with remaining hours", "The forecast leaves these hours out.", "Post 0 h remaining, or take the finish back.", "hours.to_go"),
         ("full_not_finished", "error", "at 100 % without a finish", "It earns its whole budget while it still runs.", "Post its finish, or a lower percent.", "statements.actual_finish"),
         ("progress_fell", "error", "at a lower percent than on an earlier page", "Earned value falls without a reason.", "Say in a note why, or post the percent again.", "statements.percent"),
         ("cost_fell", "error", "with a negative cost that is no correction", "Actual cost falls without a reason.", "Post it as a correction, or as an accrual taken back.", "periods.costs"),
@@ -57,6 +57,9 @@ CHECKS: tuple[Check, ...] = tuple(
         ("cost_above_budget", "ask", "with actual cost above its budget", "What is left can only make it worse.", "Say why, and look at what remains.", "statements.remaining"),
         ("unbudgeted", "ask", "unbudgeted: not in the baseline", "It costs and earns nothing.", "Approve a baseline that has it, or say why it is outside the budget.", "activities.name"),
         ("only_accruals", "ask", "whose cost is all accrued", "No invoice or hours stand behind it yet.", "Look for the invoice.", "periods.costs"),
+        ("external_late", "ask", "waiting for an activity of another project that is not finished by the status date", "Its dates there can't be kept any more.", "Ask the other project for a date.", "links.from"),
+        ("external_old", "ask", "waiting for an activity of another project whose dates are older than the last page", "Nobody has said since what became of it.", "Ask the other project to post its page.", "links.from"),
+        ("external_moved", "ask", "waiting for an activity of another project that moved since the last page", "The dates here follow it.", "Say in the report what moved, or agree its date.", "links.from"),
         ("deadline_missed", "ask", "that finishes after its deadline", "Somebody was promised the date.", "Win the time back, or agree another date.", "activities.deadline"),
         ("no_predecessor", "plan", "with no predecessor", "Nothing that happens before it can move it.", "Link it to what it waits for.", "links.from"),
         ("no_successor", "plan", "with no successor", "When it is late, nothing shows it.", "Link it to what waits for it.", "links.to"),

@@ -18,9 +18,27 @@ FULL = Decimal(1)
 
 def progress_rules(r: Results, limits: Limits) -> dict[str, set[str]]:
     """The activities caught, by the code of the check."""
+    always = {"pinned_breaks_link": _pinned(r), "deadline_missed": _deadlines(r)} | _waiting(r)
     if r.status is None:
-        return {"pinned_breaks_link": _pinned(r), "deadline_missed": _deadlines(r)}
-    return _impossible(r) | _silent(r) | _doubtful(r, limits.percent / 100) | _costs(r) | {"deadline_missed": _deadlines(r)}
+        return always
+    return always | _impossible(r) | _silent(r) | _doubtful(r, limits.percent / 100) | _costs(r)
+
+
+def _waiting(r: Results) -> dict[str, set[str]]:
+    """Unfinished activities that wait for one of another project that is late, told long ago, or moved since the last page."""
+    last = r.at.periods[-2].status if len(r.at.periods) > 1 else None
+    out: dict[str, set[str]] = {"external_late": set(), "external_old": set(), "external_moved": set()}
+    for link in r.book.links if r.book.externals else ():
+        x = r.book.external_by_code.get(link.source)
+        if x is None or r.schedule.activities[link.target].state == "complete":
+            continue
+        if x.state != "complete" and r.status is not None and x.finish <= r.status:
+            out["external_late"].add(link.target)
+        if x.state != "complete" and x.status is not None and last is not None and x.status < last:
+            out["external_old"].add(link.target)
+        if x.moved:
+            out["external_moved"].add(link.target)
+    return out
 
 
 def _impossible(r: Results) -> dict[str, set[str]]:
@@ -62,7 +80,7 @@ def _pinned(r: Results) -> set[str]:
     out = set()
     rows = r.schedule.activities
     for link in r.book.links:
-        row, before = rows[link.target], rows[link.source]
+        row, before = rows[link.target], r.book.external_by_code.get(link.source) or rows[link.source]
         if row.driven_by == ["fixed"]:
             asked = shift(r.book.axis, before.finish if link.type[0] == "F" else before.start, link)
             if (row.start if link.type[1] == "S" else row.finish) < asked:

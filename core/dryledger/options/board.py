@@ -170,7 +170,7 @@ def overlaps(r: Results, now: Results) -> tuple[tuple[str, str], ...]:
 
 
 def _open(r: Results, pair: Iterable[str]) -> bool:
-    return all(code in r.progress and r.progress[code].state != "complete" for code in pair)
+    return all(code in r.progress and r.progress[code].state != "complete" for code in pair)  # none of another project's
 
 
 def _share(plan: Schedule, pair: tuple[str, str]) -> bool:

@@ -89,7 +89,7 @@ class _Levelling:
         self.start, self.status = bare.project.start, NONE if r.status is None else r.status
         passes.forward(self.axes, self.net, self.work, self.rows, self.start, self.status, self.treatment)
         self.codes = bare.layout.codes
-        since = min([*(x for x, w in zip(self.rows.early_start, self.work.state, strict=True) if w != passes.COMPLETE), self.start])
+        since = min([*(x for x, w in zip(self.rows.early_start, self.work.state, strict=False) if w != passes.COMPLETE), self.start])
         self.bookings = Bookings(bare, since)
         self.profiles: dict[str, Profile] = {}
         self.booked: dict[str, list[tuple[int, int, int]]] = {}
@@ -124,7 +124,7 @@ class _Levelling:
     def _moving(self) -> list[bool]:
         """Of each activity whether it gets its place here: unstarted work that is not pinned, and started work that waits for such."""
         net, work = self.net, self.work
-        moving = [False] * len(self.codes)
+        moving = [False] * len(self.rows.start)  # activities of other projects, which come last, never move
         for i in net.order:
             if work.state[i] == passes.NEW:
                 moving[i] = work.pinned_start[i] == NONE

@@ -31,7 +31,8 @@ def said_change(book: Book, x: Change) -> tuple[str, str]:
 
 
 def _name(book: Book, code: str | None) -> str:
-    row = book.activity_by_code.get(code or "") or book.resource_by_code.get(code or "")
+    at = code or ""
+    row = book.activity_by_code.get(at) or book.resource_by_code.get(at) or book.external_by_code.get(at)
     return row.name if row is not None else code or ""
 
 

@@ -1,7 +1,7 @@
 """The driving path of a schedule.
 
 Source: calculation contract, section 5: from the activities that set the project's finish back along links whose requirement
-sets the date; ties give all.
+sets the date; ties give all. Links from other projects end it (section 21).
 """
 
 from dryledger.schedule.schedule import Schedule
@@ -19,7 +19,8 @@ def driving_path(plan: Schedule) -> set[str]:
         if code in seen:
             continue
         seen.add(code)
-        left += [d[5:] for d in rows[code].driven_by if d.startswith("link:") and rows[d[5:]].state != "complete"]
+        before = (d[5:] for d in rows[code].driven_by if d.startswith("link:"))
+        left += [c for c in before if c in rows and rows[c].state != "complete"]  # an activity of another project ends the path
     return seen
 
 

@@ -96,7 +96,7 @@ class Schedule:
             rows = self.activities.values()
             return {x.code: (x.start, x.start if x.resume is None else x.resume, x.finish) for x in rows}
         listed, known = self.made.plan.engine.listed, self.made.known
-        start, finish, resume = (listed(x) for x in self.made.rows[:3])
+        start, finish, resume = (listed(x)[: len(known)] for x in self.made.rows[:3])
         return {
             code: (s, r if p.state == "in_progress" else s, f)
             for code, p, s, f, r in zip(self.made.plan.codes, known, start, finish, resume, strict=True)
@@ -234,14 +234,18 @@ def _held(book: Book) -> _Held:
 
 def _rows(plan: Layout) -> Rows:
     n, links = len(plan.codes), len(plan.network.source)
-    sizes = [links if name in ("asks", "drives") else n for name in Rows._fields]
-    return Rows(*(plan.engine.zeros(size) for size in sizes))
+    sizes = [links if name in ("asks", "drives") else n + len(plan.beside) for name in Rows._fields]
+    rows = Rows(*(plan.engine.zeros(size) for size in sizes))
+    for i, (_, start, finish) in enumerate(plan.beside, n):
+        rows.start[i], rows.finish[i] = start, finish
+    return rows
 
 
 def _read(made: _Made, indices: Sequence[int], known: Mapping[str, Scheduled], driven: set[int] | None = None) -> Schedule:
     """The schedule: the rows by index read from the arrays, the others as they are known."""
-    dates, extremes = made.rows[:6], made.plan.engine.extremes
-    finish = extremes(made.rows.finish)[1]
+    extremes = made.plan.engine.extremes
+    dates = [x[: len(made.known)] for x in made.rows[:6]]
+    finish = extremes(dates[1])[1]
     span = (min(extremes(x)[0] for x in dates), max(extremes(x)[1] for x in dates))
     return Schedule(finish, span, made, partial(_rows_of, made, indices, known, driven))
 

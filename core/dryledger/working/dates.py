@@ -61,10 +61,12 @@ def _asked(r: Results, code: str) -> list[Row]:
     row, a = r.schedule.activities[code], r.book.activity_by_code[code]
     out: list[tuple[bool, Row]] = []
     for link in r.book.links_into.get(code, ()):
-        before = r.schedule.activities[link.source]
+        outside = r.book.external_by_code.get(link.source)
+        before = outside or r.schedule.activities[link.source]
         t = shift(r.book.axis, before.finish if link.type[0] == "F" else before.start, link)
         drives = f"link:{link.source}" in row.driven_by
-        out.append((drives, Row(link.source, r.book.activity_by_code[link.source].name, to_text(t), _link_said(link))))
+        name = (outside or r.book.activity_by_code[link.source]).name
+        out.append((drives, Row(link.source, name, to_text(t), _link_said(link))))
     dated: list[tuple[str, Instant | None]] = [
         ("actual", r.progress[code].actual_start),
         ("fixed", a.start if "fixed" in row.driven_by else None),
@@ -151,6 +153,9 @@ def _difference(r: Results, out: Working, code: str, what: str) -> None:
 def said_driver(r: Results, driver: str) -> str:
     """A driver in words."""
     if driver.startswith("link:"):
+        outside = r.book.external_by_code.get(driver[5:])
+        if outside is not None:
+            return sentence("dates.other_project", name=outside.name, code=outside.code)
         return sentence("dates.predecessor", name=r.book.activity_by_code[driver[5:]].name)
     return {
         "constraint": "constraint",

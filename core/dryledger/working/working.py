@@ -221,4 +221,7 @@ def _finish(r: Results, out: Working, kind: str, code: str | None) -> None:
         seen.add(at.code)
         out.rows.append(Row(at.code, _name(r, at.code), to_text(at.finish), ", ".join(said_driver(r, d) for d in at.driven_by)))
         back = next((d[5:] for d in at.driven_by if d.startswith("link:")), None)
-        at = rows[back] if back else None
+        outside = r.book.external_by_code.get(back or "")
+        if outside is not None:
+            out.rows.append(Row(outside.code, outside.name, to_text(outside.finish), sentence("working.other_project")))
+        at = rows.get(back or "")

@@ -74,6 +74,4 @@ class Baselines(Plans):
         costs = {r["code"]: r["cost"] for r in self.plan()["rows"] if r["kind"] != "wbs" and r.get("cost")}
         self.assertEqual(costs, {c: f"{a.budget:f}" for c, a in base.by_code.items() if a.budget})
         self.code = "FERRY"
-        self.assertIn(
-            "already a project", self.call("post", "projects/FERRY/baselines/B0/back", {"code": "OLD", "name": ""}, 422)["detail"]
-        )
+        self.assertIn("not free", self.call("post", "projects/FERRY/baselines/B0/back", {"code": "OLD", "name": ""}, 422)["detail"])

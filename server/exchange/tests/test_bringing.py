@@ -154,7 +154,7 @@ class Files(Brought):
 
     def test_a_whole_project_comes_and_goes(self) -> None:
         whole = self.client.get("/api/projects/FERRY/export/book.xlsx").content
-        self.assertIn("already a project “FERRY”", self.bring(whole, project=None)["faults"][0]["message"])
+        self.assertIn("“FERRY” is not free", self.bring(whole, project=None)["faults"][0]["message"])
         self.assertEqual(self.bring(whole, project=None, code="TWIN", apply="true")["done"], "TWIN")
         first = json.loads(self.client.get("/api/projects/FERRY/export/book.json").content)
         second = json.loads(self.client.get("/api/projects/TWIN/export/book.json").content)

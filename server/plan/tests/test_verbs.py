@@ -146,7 +146,7 @@ class Codes(Verbs):
         self.refused({"do": "set", "row": own["id"], "cells": {"code": "dark"}}, saying="already a calendar “dark”", field="code")
         self.refused({"do": "remove", "rows": [own["id"]]}, saying="is used by the project", status=409)
         project = self.call("get", "projects/QUAY/about")["project"]["id"]
-        self.refused({"do": "set", "row": project, "cells": {"code": "FERRY"}}, saying="already a project “FERRY”", field="code")
+        self.refused({"do": "set", "row": project, "cells": {"code": "FERRY"}}, saying="“FERRY” is not free", field="code")
         self.refused({"do": "remove", "rows": [project]}, saying="can't be deleted", status=409)
         self.change({"do": "set", "row": project, "cells": {"code": "PIER"}})
         self.code = "PIER"

@@ -2216,6 +2216,7 @@ export interface components {
                 [key: string]: string[];
             };
             buffer?: string[] | null;
+            outside?: string[][];
         };
         BaselineOut: {
             code: string;
@@ -2952,6 +2953,7 @@ export interface components {
             currency: string;
             role: string;
             revision: number;
+            outside: string;
             baseline: string | null;
             baseline_name: string | null;
             treatment: string;
@@ -4201,6 +4203,7 @@ export interface components {
             } | null;
             safe_duration: string | null;
             posted?: string[];
+            waiting?: components["schemas"]["Waiting"][];
         };
         RuleOut: {
             code: string;
@@ -4732,6 +4735,12 @@ export interface components {
         ViewsForm: {
             revision: number;
             views: components["schemas"]["View"][];
+        };
+        Waiting: {
+            project: string;
+            project_name: string;
+            code: string;
+            name: string;
         };
         WaitingOut: {
             id: string;

@@ -37,7 +37,7 @@ export function Shell() {
   const { project = "", page: pageCode = "" } = useParams();
   const outer = useOutletContext<Outer>();
   const frame = useFrame(project);
-  useNews(project, frame.data?.revision ?? 0, frame.dataUpdatedAt);
+  useNews(project, frame.data?.revision ?? 0, frame.data?.outside ?? "", frame.dataUpdatedAt);
   if (frame.isPending) return <Notice>{words.frame.loading}</Notice>;
   if (frame.isError)
     return (

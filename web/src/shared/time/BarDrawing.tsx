@@ -21,6 +21,14 @@ export function BarDrawing(props: BarProps) {
       {bar.buffer && (
         <BufferDrawing from={axis.x(bar.buffer[0] ?? "")} to={axis.x(bar.buffer[1] ?? "")} y={BASE - 4} height={8} />
       )}
+      {(bar.outside ?? []).map(([code = "", name = "", at = ""]) => (
+        <Outside
+          key={code}
+          title={`${code} ${name}, ${format.fullDay(at)}`}
+          at={axis.x(at)}
+          start={axis.x(bar.start)}
+        />
+      ))}
       {bar.kind === "milestone" && bar.start === bar.finish ? <Pin {...props} /> : <Band {...props} />}
     </>
   );
@@ -33,6 +41,18 @@ interface BarProps {
   label?: string;
   /** Whether drift is a strip from the baseline finish to the finish, in the place of the hatched tail. */
   strip?: boolean;
+}
+
+/** What it waits for in another project: an open square with a way to where it starts. */
+function Outside({ at, start, title }: { at: number; start: number; title: string }) {
+  const y = TOP + DEPTH / 2;
+  return (
+    <g stroke={ink("soft")} fill={ink("sheet")}>
+      <title>{title}</title>
+      <path d={`M${at} ${y}H${start}`} strokeDasharray="3 2" />
+      <rect x={at - 3.5} y={y - 3.5} width={7} height={7} strokeWidth={1.4} />
+    </g>
+  );
 }
 
 /** The bracket of another baseline: as the measured one's, fainter and higher for each. */

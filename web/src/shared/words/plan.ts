@@ -135,6 +135,7 @@ export const words = {
       dropDuration: "Drop the duration",
       after: "Predecessors",
       before: "Successors",
+      waiting: "Successors in other projects",
       noLinks: "None. It starts as early as the project lets it.",
       type: (name: string) => `Type of the link from ${name}`,
       lag: (name: string) => `Lag after ${name}`,

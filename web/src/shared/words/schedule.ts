@@ -48,6 +48,7 @@ export const words = {
       "solid: worked",
       "tint: remaining",
       "hatched: drift past the baseline finish",
+      "open square: another project’s date",
       "plum outline: drives the finish",
       "pin: milestone, hollow its baseline",
       "dots: float",

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { Link } from "react-router";
 import { Entry, Pick } from "../../../shared";
 import { Button, Input, MarginHead, NoteLine, NoteName, Soft, Why } from "../../../shared/ui";
 import { words } from "../../../shared/words/plan";
@@ -101,6 +102,21 @@ export function Links(part: Part) {
               </NoteName>
               <Soft>{[k.type === "FS" ? "" : k.type, k.lag === "0d" ? "" : k.lag].join(" ")}</Soft>
               {open && <Cross label={w.cut(k.name)} act={() => remove(k.id)} />}
+            </NoteLine>
+          ))}
+        </>
+      )}
+      {(note.waiting ?? []).length > 0 && (
+        <>
+          <MarginHead>{w.waiting}</MarginHead>
+          {(note.waiting ?? []).map((x) => (
+            <NoteLine key={`${x.project}/${x.code}`}>
+              <NoteName>
+                <Link to={`/${encodeURIComponent(x.project)}/now/plan`}>
+                  {x.project}/{x.code}
+                </Link>{" "}
+                {x.name}
+              </NoteName>
             </NoteLine>
           ))}
         </>

@@ -1,0 +1,138 @@
+"""Writing across projects: an external activity is found where it is, follows its code, and no chain of links comes round."""
+
+from dataclasses import dataclass
+from typing import Any
+
+from django.db.models import F, QuerySet
+
+from dryledger.book.plan import External as ExternalRecord
+from dryledger.network.graph import find_loop
+from server.accounts.models import Person
+from server.book.access import visible
+from server.book.lookup import last_page
+from server.book.models import Activity, External, Link, Page, Project
+from server.book.results import results_of
+from server.shared.problems import Refused
+from server.shared.words import sentence
+
+Rows = list[dict[str, Any]]
+LINKED = ("book.Link", "book.External")
+NAMED = ("book.Activity", "book.Project")
+
+
+def written(project: Project, rows: Rows, person: Person | None) -> None:
+    """What rows that a step wrote mean for other projects. Raises Refused where links come round; it stands in the step's transaction."""
+    kinds = {r["model"] for r in rows}
+    if kinds & set(NAMED):
+        _follow(project, rows)
+    if kinds & set(LINKED):
+        if "book.External" in kinds:
+            connect(project, person)
+        no_loops(project, person)
+
+
+def connect(project: Project, person: Person | None) -> None:
+    """Find the activities that external ones of a project name, among what the person sees (None: among all)."""
+    for x in _lost(External.objects.filter(project=project)):
+        code, _, activity = x.code.partition("/")
+        seen = Project.objects.all() if person is None else visible(person)
+        found = Activity.objects.filter(project__in=seen.filter(code=code).exclude(pk=project.pk), code=activity).first()
+        if found is not None:
+            External.objects.filter(pk=x.pk).update(of=found.pk)
+
+
+def _lost(found: QuerySet[External]) -> QuerySet[External]:
+    """Those of which the activity is not here, or not any more."""
+    return found.exclude(of__in=Activity.objects.values("pk")) | found.filter(of__isnull=True)
+
+
+def connect_all(project: Project, person: Person | None) -> None:
+    """After a project came in: find what it waits for, and let others find in it what they wait for. Raises Refused for a loop."""
+    connect(project, person)
+    for x in _lost(External.objects.filter(code__startswith=f"{project.code}/").exclude(project=project)):
+        connect(x.project, person)
+    no_loops(project, person)
+
+
+def _follow(project: Project, rows: Rows) -> None:
+    """Let those who wait for an activity call it by its code of now; they read their plan anew."""
+    renamed = [r for r in rows if r["model"] in NAMED and r["before"] and r["after"] and r["before"].get("code") != r["after"].get("code")]
+    if not renamed:
+        return
+    own = dict(Activity.objects.filter(project=project).values_list("pk", "code"))
+    code = Project.objects.values_list("code", flat=True).get(pk=project.pk)
+    waiting = set()
+    for x in External.objects.filter(of__in=own):
+        now = f"{code}/{own[x.of or 0]}"
+        if x.code != now:
+            External.objects.filter(pk=x.pk).update(code=now)
+            waiting.add(x.project_id)
+    Project.objects.filter(pk__in=waiting).update(revision=F("revision") + 1, plan_revision=F("plan_revision") + 1)
+
+
+def no_loops(project: Project, person: Person | None) -> None:
+    """Raises Refused where a chain of links leads through other projects back to where it began."""
+    group = _joined(project)
+    if len(group) == 1:
+        return
+    links = Link.objects.filter(project__in=group).values_list("source_id", "external__of", "target_id")
+    pairs = [(str(source or of), str(target)) for source, of, target in links if source or of]
+    names = {
+        str(pk): (other, code) for pk, other, code in Activity.objects.filter(project__in=group).values_list("pk", "project__code", "code")
+    }
+    loop = find_loop(list(names), [(a, b) for a, b in pairs if a in names])
+    if loop:
+        seen = None if person is None else set(visible(person).values_list("code", flat=True))
+        told = [f"{names[x][0]}/{names[x][1]}" if seen is None or names[x][0] in seen else sentence("crossing.elsewhere") for x in loop]
+        raise Refused("loop", sentence("crossing.loop", chain=" → ".join([*told, told[0]])), 409, field="after")
+
+
+def _joined(project: Project) -> set[int]:
+    """The projects that links join with this one, in either direction, however far."""
+    found, new = set[int](), {project.pk}
+    while new:
+        found |= new
+        of = External.objects.filter(project__in=new, of__isnull=False).values("of")
+        before = set(Activity.objects.filter(pk__in=of).values_list("project_id", flat=True))
+        own = Activity.objects.filter(project__in=new).values("pk")
+        after = set(External.objects.filter(of__in=own).values_list("project_id", flat=True))
+        new = (before | after) - found
+    return found
+
+
+@dataclass
+class Waiting:
+    """An activity of another project that waits for one of this."""
+
+    project: str
+    project_name: str
+    code: str
+    name: str
+
+
+def waiting_for(person: Person, activity: int) -> list[Waiting]:
+    """Who in other projects that a person sees waits for an activity."""
+    links = (
+        Link.objects.filter(external__of=activity, project__in=visible(person))
+        .select_related("target", "project")
+        .order_by("project", "id")
+    )
+    return [Waiting(k.project.code, k.project.name, k.target.code, k.target.name) for k in links.select_related("target", "project")]
+
+
+def offered(project: Project, person: Person, texts: list[str]) -> list[ExternalRecord]:
+    """The activities of other projects that typed links name (`PIER/A100`), among what the person sees, with their dates of now."""
+    out = []
+    parts = {part.strip() for text in texts for part in text.replace(",", ";").replace("\n", ";").split(";") if "/" in part}
+    for part in sorted(parts):
+        code, _, rest = part.partition("/")
+        other = visible(person).filter(code__iexact=code.strip()).exclude(pk=project.pk).first()
+        if other is None or not Page.objects.filter(project=other).exists():
+            continue
+        r = results_of(other, last_page(other))
+        for a in r.book.activities:
+            said, rows = rest.strip().casefold(), r.schedule.activities
+            if said == a.code.casefold() or said.startswith(f"{a.code.casefold()} "):
+                x = rows[a.code]
+                out.append(ExternalRecord(f"{other.code}/{a.code}", a.name, x.start, x.finish, x.state, r.status))
+    return out

@@ -1,0 +1,107 @@
+"""Activities of other projects that links lead from, as they stand now: their dates flow into every wet page that waits for them.
+
+Each is as of the open page of its project, of its last one where none is open. Projects may wait for each other both ways, as long as no
+chain of links comes round; dates are then carried over until none moves any more.
+"""
+
+import threading
+from collections.abc import Iterable
+from hashlib import sha256
+from typing import Any
+
+from dryledger.book.lists import EXTERNALS
+from dryledger.book.plan import External as ExternalRecord
+from dryledger.exchange.write import row_document
+from server.book.lookup import last_page
+from server.book.models import Activity, External, Page, Project
+from server.book.results import results_of
+from server.book.workspace import Workspace, publish, workspace_of
+
+Of = dict[str, tuple[Project, str]]
+"""By the code of an external activity the project that it is of, and its code there."""
+_now = threading.local()
+
+
+def settled(project: Project, w: Workspace) -> Workspace:
+    """A workspace with what it waits for as it stands now; the same one where nothing moved."""
+    if not w.book.externals or getattr(_now, "settling", False):
+        return w
+    _now.settling = True
+    try:
+        project.__dict__["_workspace"] = w
+        group = _group(project)
+        for _ in range(2 + sum(len(of) for _, of in group)):
+            if not [p for p, of in group if _brought_up_to_date(p, of)]:
+                break
+        found: Workspace = project.__dict__["_workspace"]
+        return found
+    finally:
+        _now.settling = False
+
+
+def _brought_up_to_date(project: Project, of: Of) -> bool:
+    """Whether anything that a project waits for stands otherwise than its workspace has it: then it has another one."""
+    w = workspace_of(project)
+    externals = tuple(_as_it_stands(x, of.get(x.code)) for x in w.book.externals)
+    if externals == w.book.externals:
+        return False
+    project.__dict__["_workspace"] = now = w.with_externals(externals)
+    publish(project, now)
+    return True
+
+
+def _as_it_stands(x: ExternalRecord, of: tuple[Project, str] | None) -> ExternalRecord:
+    """An external activity with the dates that its own project gives it; as it was where that has it no more."""
+    if of is None:
+        return x
+    project, code = of
+    if not Page.objects.filter(project=project).exists():
+        return x
+    r = results_of(project, last_page(project))
+    row, activity = r.schedule.activities.get(code), r.book.activity_by_code.get(code)
+    if row is None or activity is None:
+        return x
+    return ExternalRecord(x.code, activity.name, row.start, row.finish, row.state, r.status, x.last_start, x.last_finish)
+
+
+def _group(project: Project) -> list[tuple[Project, Of]]:
+    """The project and all that it waits for, however far back, those waited for first; each with where its external ones are."""
+    seen: dict[int, Project] = {project.pk: project}
+    out: list[tuple[Project, Of]] = []
+
+    def visit(p: Project) -> None:
+        rows = {of or 0: code for of, code in External.objects.filter(project=p, of__isnull=False).values_list("of", "code")}
+        there = {pk: (code, other) for pk, code, other in Activity.objects.filter(pk__in=rows).values_list("pk", "code", "project_id")}
+        new = Project.objects.filter(pk__in={other for _, other in there.values()} - seen.keys())
+        fresh = {x.pk: x for x in new}
+        seen.update(fresh)
+        for other in fresh.values():
+            visit(other)
+        out.append((p, {rows[pk]: (seen[other], code) for pk, (code, other) in there.items()}))
+
+    visit(project)
+    return out
+
+
+def live_externals(project: Project) -> list[dict[str, Any]]:
+    """The external activities of a project as they stand now, the way the book writes them."""
+    return [row_document(EXTERNALS, x) for x in workspace_of(project).book.externals]
+
+
+def live_document(project: Project, document: dict[str, Any]) -> dict[str, Any]:
+    """A document of the book with its external activities as they stand now."""
+    return document | {"externals": live_externals(project)} if document.get("externals") else document
+
+
+def state_of_outside(project: Project) -> str:
+    """A short text that is another whenever something that the project waits for moved; empty where it waits for nothing."""
+    found = workspace_of(project).book.externals
+    return sha256(repr(found).encode()).hexdigest()[:12] if found else ""
+
+
+def remember(project: Project, externals: Iterable[dict[str, Any]]) -> list[External]:
+    """Keep the external activities as a page was closed with them; the next page tells what moved since."""
+    for x in externals:
+        kept = {k: x.get(k) for k in ("name", "start", "finish", "state", "status")}
+        External.objects.filter(project=project, code=x["code"]).update(**kept, last_start=x["start"], last_finish=x["finish"])
+    return list(External.objects.filter(project=project)) if externals else []
