@@ -4,6 +4,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 from pathlib import Path
 from typing import Any, cast
+from uuid import UUID
 
 import msgspec
 from django.db import transaction
@@ -91,6 +92,13 @@ def load_parsed(document: Document, book: Book, code: str, came_from: str, by: P
     return _load(document, book, code, came_from, by=by)
 
 
+def load_archived(
+    document: Document, book: Book, code: str, by: Person | None, uid: UUID, sealing: Callable[[Project, list[Page]], None]
+) -> Project:
+    """Load a book whose pages were sealed elsewhere: `sealing` makes them what they were, inside the transaction."""
+    return _load(document, book, code, "", by=by, archived=(uid, sealing))
+
+
 def check_code(code: str) -> None:
     """Raises BookInvalid where a project's code can't be one here."""
     if any(x in code for x in UNSUITED) or code != code.strip() or len(code) > 100 or code in (".", ".."):
@@ -108,6 +116,7 @@ def _load(
     before_sealing: Callable[[Page], None] | None = None,
     by: Person | None = None,
     like: Project | None = None,
+    archived: tuple[UUID, Callable[[Project, list[Page]], None]] | None = None,
 ) -> Project:
     compute(book)
     code = code or book.project.code
@@ -121,16 +130,22 @@ def _load(
         row.came_from = came_from
     pages = [_page(project, i, x) for i, x in enumerate(doc.get("periods", []))]
     known = {name: {x.code: i for i, x in enumerate(rows[name])} for name in CODED}
-    ready = _seals(project, doc, book, rows, pages, known)
+    ready = [] if archived else _seals(project, doc, book, rows, pages, known)
     with transaction.atomic():
         check_code(code)
+        if archived:
+            project.uid = archived[0]
         _write(project, rows, pages)
+        if archived:
+            archived[1](project, [p for p, _ in pages])
         for page, sealed in zip((p for p, _ in pages), ready, strict=False):
             sealed.keys = _named(page)
             if before_sealing is not None:
                 before_sealing(page)
             seal(project, page, None, sealed)
-        if not pages:
+        if archived:
+            pass  # it has the pages that it had
+        elif not pages:
             opening_page(project).save()
         elif len(ready) == len(pages):
             next_page(project, [(p.code, p.status) for p, _ in pages], book, pages[-1][0].order + 1).save()

@@ -278,6 +278,8 @@ class Page(BookRow):
     """The number of the calculation that a dry page was closed under."""
     keys = models.JSONField(default=dict)
     """Who the rows named on a dry page are: for each list the key of each code as it was at closing."""
+    closed_as = models.JSONField(null=True)
+    """Who closed it and `keys`, as they were sealed elsewhere: of a page that came in with an archive."""
     mark = models.CharField(max_length=20, default="")
     closed_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True)
     closed_at = models.DateTimeField(null=True)

@@ -107,7 +107,8 @@ def text_of(page: Page) -> bytes:
 def closing_of(page: Page) -> bytes:
     """Who closed a page, when, its mark, the calculation and who its rows are, as they go into its digest."""
     at = None if page.closed_at is None else page.closed_at.isoformat()
-    head = {"by": page.closed_by_id, "at": at, "mark": page.mark, "calculation": page.calculation, "keys": page.keys}
+    own = {"by": page.closed_by_id, "keys": page.keys} if page.closed_as is None else page.closed_as
+    head = {"by": own["by"], "at": at, "mark": page.mark, "calculation": page.calculation, "keys": own["keys"]}
     return canonical(head)
 
 

@@ -1,5 +1,6 @@
 """Bringing a file in: what it would do is shown row by row first, then done whole as one step, or not at all."""
 
+from collections.abc import Callable
 from typing import Any
 
 from dryledger.book.lists import LISTS
@@ -20,13 +21,34 @@ from server.shared.words import sentence
 MOST_ROWS = 20_000
 
 
+Brings = Callable[[Person | None, bytes, str, bool], PreviewOut | None]
+_MORE: list[Brings] = []
+"""What rooms above read of files of their own: each takes who brings it, the content, a code and whether to do it."""
+
+
+def also_brings(brings: Brings) -> None:
+    """A room's own kind of file for a new project."""
+    _MORE.append(brings)
+
+
+def bring_otherwise(person: Person | None, content: bytes, as_code: str, apply: bool) -> PreviewOut | None:
+    """A file that a room above reads; None where none does."""
+    return next((found for brings in _MORE if (found := brings(person, content, as_code, apply)) is not None), None)
+
+
 def bring_new(person: Person, name: str, content: bytes, as_code: str, apply: bool) -> PreviewOut:
     """Read a file for a new project and say what it would do; with `apply`, do it."""
+    found = bring_otherwise(person, content, as_code, apply)
+    if found is not None:
+        return found
     plan = read_file(name, content, None)
     if plan.document.get("project") is not None and as_code.strip():
         plan.document["project"]["code"] = as_code.strip()
     _check_new(plan)
     out = _preview(plan, None)
+    dry = [p for p in plan.document.get("periods") or [] if p.get("state") == "dry"]
+    if dry:
+        out.notes.append(sentence("bringing.sealed_anew", count=len(dry)))
     if apply:
         _ready(out)
         came_from = f"{person.full_name}, from {name}"[:300]

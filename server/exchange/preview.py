@@ -57,6 +57,8 @@ class PreviewOut:
     """What is wrong with the file as a whole."""
     unknown: list[str]
     done: str | None = None
+    notes: list[str] = field(default_factory=list)
+    """What else is to be known before it is done."""
 
 
 @dataclass

@@ -22,7 +22,12 @@ from server.shared.words import sentence
 
 def as_json(project: Project) -> bytes:
     """The book as readable JSON."""
-    return (json.dumps(_whole(live_document(project, book_document(project))), indent=1, ensure_ascii=False) + "\n").encode()
+    return readable(live_document(project, book_document(project)))
+
+
+def readable(document: Any) -> bytes:
+    """A document as JSON that people can read."""
+    return (json.dumps(_whole(document), indent=1, ensure_ascii=False) + "\n").encode()
 
 
 def _whole(value: Any) -> Any:

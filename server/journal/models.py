@@ -26,6 +26,8 @@ class Step(models.Model):
     undone = models.BooleanField(default=False)
     undoable = models.BooleanField(default=True)
     dropped = models.BooleanField(default=False)
+    sealed_as = models.JSONField(null=True)
+    """Its key and who did it, as they were sealed elsewhere: of a step that came in with an archive. Nobody undoes it here."""
 
     class Meta:
         ordering = ["id"]

@@ -10,7 +10,7 @@ def step_content(s: Step) -> str:
     """What the chain holds of a step: all of it that never changes."""
     head = {
         "at": s.at.isoformat(),
-        "by": s.by_id,
+        "by": s.by_id if s.sealed_as is None else s.sealed_as["by"],
         "kind": s.kind,
         "role": s.role,
         "label": s.label,
@@ -20,10 +20,18 @@ def step_content(s: Step) -> str:
     return sha(canonical(head), canonical(s.changes))
 
 
+def sealed_subject(s: Step) -> str:
+    """How the chain names a step: by its key; one that came in with an archive by the one it had, and those after it apart from these."""
+    if s.sealed_as is not None:
+        return str(s.sealed_as["pk"])
+    came = Step.objects.filter(project=s.project_id, sealed_as__isnull=False).exists()
+    return f"{s.project.uid}/{s.pk}" if came else str(s.pk)
+
+
 def journal_faults(project: Project, seals: list[Seal]) -> list[str]:
     """What of the journal is not as it was written."""
     out = []
-    steps = {str(s.pk): s for s in Step.objects.filter(project=project)}
+    steps = {sealed_subject(s): s for s in Step.objects.filter(project=project)}
     undone: dict[str, bool] = {}
     for seal in seals:
         if seal.kind == "step":

@@ -26,7 +26,7 @@ from server.book.models import Page, Project
 from server.book.sealing import add_seal
 from server.journal.kinds import KINDS, role_of
 from server.journal.models import Step
-from server.journal.sealed import step_content
+from server.journal.sealed import sealed_subject, step_content
 from server.shared.problems import Refused, Stale
 from server.shared.words import sentence
 
@@ -41,6 +41,7 @@ OWN_COLUMNS: tuple[str, ...] = (
     "previous",
     "calculation",
     "keys",
+    "closed_as",
     "mark",
     "closed_by_id",
     "closed_at",
@@ -158,7 +159,7 @@ def step(access: Access, revision: int, kind: str, label: str, subject: str = ""
             undoable=changes.undoable,
         )
         made.refresh_from_db()
-        add_seal(now, "step", str(made.pk), step_content(made))
+        add_seal(now, "step", sealed_subject(made), step_content(made))
         project.refresh_from_db()  # still inside: as this step leaves it, not as the next one does
 
 
@@ -210,7 +211,7 @@ def turned(access: Access, revision: int, back: bool) -> Step:
     """
     with transaction.atomic():
         now = locked(access.project, revision)
-        own = Step.objects.filter(project=now, by=access.person)
+        own = Step.objects.filter(project=now, by=access.person, sealed_as__isnull=True)
         s = _last(own) if back else _last_undone(own)
         access.require(Role(s.role), f"{'undo' if back else 'do again'} “{s.label}”")
         later = Step.objects.filter(project=now, revision__gt=s.revision, undone=False).exclude(by=access.person)
@@ -223,7 +224,7 @@ def turned(access: Access, revision: int, back: bool) -> Step:
         _count_up(now, s.changes)
         Step.objects.filter(pk=s.pk).update(undone=back, revision=now.revision)
         s.undone, s.revision = back, now.revision
-        add_seal(now, "undo" if back else "redo", str(s.pk), "")
+        add_seal(now, "undo" if back else "redo", sealed_subject(s), "")
         access.project.refresh_from_db()
     return s
 

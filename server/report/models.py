@@ -26,6 +26,8 @@ class Edition(models.Model):
     number = models.IntegerField()
     status = models.CharField(max_length=20)
     issued_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT)
+    issued_as = models.IntegerField(null=True)
+    """Who issued it, as that was sealed elsewhere: of an edition that came in with an archive."""
     issued_at = models.DateTimeField(auto_now_add=True)
     html = models.TextField()
     pdf = models.BinaryField()

@@ -17,7 +17,13 @@ def edition_digest(html: str, pdf: bytes, xlsx: bytes | None, content: object) -
 
 def edition_content(e: Edition) -> str:
     """What the chain holds of an edition."""
-    head = {"number": e.number, "status": e.status, "by": e.issued_by_id, "at": e.issued_at.isoformat(), "digest": e.digest}
+    head = {
+        "number": e.number,
+        "status": e.status,
+        "by": e.issued_by_id if e.issued_as is None else e.issued_as,
+        "at": e.issued_at.isoformat(),
+        "digest": e.digest,
+    }
     return sha(canonical(head))
 
 

@@ -19,7 +19,10 @@ api: list[URLPattern | URLResolver] = [
     path("schema", SpectacularAPIView.as_view(), name="schema"),
     path("health", HealthView.as_view()),
     *(path("", include(f"server.{room}.urls")) for room in ("accounts", "people", "desk", "projects", "exchange", "calendar")),
-    *(path(PROJECT, include(f"server.{room}.urls")) for room in ("journal", "resources", "plan", "budget", "baseline", "feeds", "options")),
+    *(
+        path(PROJECT, include(f"server.{room}.urls"))
+        for room in ("journal", "resources", "plan", "budget", "baseline", "feeds", "options", "archive")
+    ),
     path("", include(everywhere)),
     path(PROJECT, include([*of_project, *limits, *sending])),
     path(PAGE, include(of_page)),

@@ -263,6 +263,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The project with everything that was sealed in it. */
+        get: operations["archive"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/baselines": {
         parameters: {
             query?: never;
@@ -3822,6 +3839,7 @@ export interface components {
             faults: components["schemas"]["Reason"][];
             unknown: string[];
             done?: string | null;
+            notes?: string[];
         };
         /** @description A view of the timeline as it stands, and the file that is wanted. */
         PrintForm: {
@@ -5244,6 +5262,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProjectPage"];
+                };
+            };
+        };
+    };
+    archive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
                 };
             };
         };

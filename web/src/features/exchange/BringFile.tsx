@@ -103,6 +103,11 @@ function Shown({ preview }: { preview: Preview }) {
         <b>{preview.done ? w.done(preview.name) : preview.ready ? w.ready : w.notReady}</b>{" "}
         {w.counts(counts.add ?? 0, counts.change ?? 0, counts.leave ?? 0, counts.refuse ?? 0)}
       </p>
+      {(preview.notes ?? []).map((note) => (
+        <Soft as="p" key={note}>
+          {note}
+        </Soft>
+      ))}
       {preview.faults.slice(0, MOST).map((f) => (
         <Why key={f.message} role="alert" as="p">
           {f.column ? `${f.column}: ` : ""}

@@ -27,6 +27,12 @@ export function ExchangeScreen() {
           {link("book.xlsx", w.xlsx)}
           {link("book.csv", w.csv)}
         </RowOf>
+        <Soft as="p">{w.archiveHelp}</Soft>
+        <RowOf>
+          <Anchor href={`/api/projects/${encodeURIComponent(project)}/archive`} download>
+            {w.archive}
+          </Anchor>
+        </RowOf>
         <PartTitle>{w.pictures}</PartTitle>
         <Soft as="p">{w.picturesHelp(page.code)}</Soft>
         <RowOf>

@@ -5,10 +5,14 @@ export const words = {
   exchange: {
     title: "Exchange",
     out: "Export",
-    outHelp: "All of the project with its pages and baselines. Imported again it is the same book.",
+    outHelp:
+      "All of the project with its pages and baselines. Imported again it is the same book; its closed pages are reckoned and sealed anew.",
     json: "Book, JSON",
     xlsx: "Workbook, XLSX",
     csv: "Tables, CSV in a zip",
+    archive: "Archive, with seals",
+    archiveHelp:
+      "For another installation, or to put away: every closed page as it was closed, with its seal, the editions of its report and the journal. Imported as a project of its own.",
     pictures: "Pictures and dates",
     picturesHelp: (page: string) => `As of page ${page}.`,
     timelineSvg: "Timeline, SVG",
@@ -20,7 +24,7 @@ export const words = {
     inHelp:
       "A workbook or CSV adds to this plan and changes it, by codes. You see row by row what it would do before anything is done. An empty cell leaves what is there.",
     inNeeds: "Read only. Importing needs the analyst role, on the open page.",
-    choose: "Choose a file: JSON, XLSX, CSV or a zip of CSVs",
+    choose: "Choose a file: JSON, XLSX, CSV, a zip of CSVs, or an archive",
     as: "Code for the project",
     apply: "Import",
     leave: "Discard",
