@@ -15,7 +15,9 @@ from core.tests.books import baseline, book, doc, line, page
 from core.tests.random_books import random_book
 from dryledger.book.plan import Book
 from dryledger.compute import compute
+from dryledger.desk.curve import CurvePart, portfolio_curve
 from dryledger.desk.portfolio import figures_of_project, sums_by_currency
+from dryledger.desk.risk import risk_and_benefit
 from dryledger.errors import BookInvalid
 from dryledger.exchange.book_json import book_from
 from dryledger.value.measures import NO_PLAN
@@ -95,3 +97,43 @@ class Command(unittest.TestCase):
         code, out, err = self.run_on(good, "nonsense", "{}")
         self.assertEqual((code, out), (2, ""))
         self.assertEqual(len({e["file"] for e in json.loads(err)["errors"]}), 2)
+
+
+class Risk(unittest.TestCase):
+    def test_exposure_is_probability_times_impact_of_what_is_open(self) -> None:
+        risks = [
+            {"code": "1", "name": "Rock", "probability": 25, "impact": "400.00"},
+            {"code": "2", "name": "Ice", "probability": 50, "impact": "30.01", "state": "open"},
+            {"code": "3", "name": "Gone", "probability": 90, "impact": "900.00", "state": "closed"},
+            {"code": "4", "name": "Unknown", "impact": "900.00"},
+        ]
+        whole = doc([{"code": "A", "duration": "5d"}], risks=risks, costs=[{"activity": "A", "name": "C", "amount": "500.00"}],
+                    project={"benefit": "9000.00"}, baselines=[baseline({**SPAN, "cost_lines": [line("460.02")]})])  # fmt: skip
+        whole["project"]["measured_against"] = "B0"
+        found = risk_and_benefit(compute(book_from(whole)))
+        # 100.00 + 15.005 = 115.005, shown as 115.00 (half to even); ÷ 460.02 of BAC
+        self.assertEqual((str(found.exposure), found.share, str(found.benefit), found.unrated), ("115.00", 0.249989, "9000.00", ("4",)))
+        self.assertIsNone(risk_and_benefit(compute(book([{"code": "A"}]))).share)
+
+
+class Curves(unittest.TestCase):
+    @given(st.lists(st.integers(0, 4000), min_size=1, max_size=4))
+    @settings(max_examples=25, deadline=None)
+    def test_the_last_point_is_the_sum_of_the_last_points(self, seeds: list[int]) -> None:
+        parts = []
+        for seed in seeds:
+            try:
+                r = compute(book_from(random_book(seed, 6)))
+            except BookInvalid:
+                continue
+            if r.status is not None and r.points:
+                parts.append(CurvePart(str(seed), r.status, tuple(r.points)))
+        points = portfolio_curve(parts)
+        if parts:
+            self.assertEqual(points[-1].pv, sum(p.points[-1].pv for p in parts))
+            self.assertEqual([p.pv for p in points], sorted(p.pv for p in points))
+            if points[-1].forecast is not None:
+                lasts = [p.points[-1] for p in parts]
+                self.assertEqual(points[-1].forecast, sum(x.ac or 0 if x.forecast is None else x.forecast for x in lasts))
+            if len(parts) == 1:
+                self.assertEqual([(p.end, p.pv) for p in points], [(p.end, p.pv) for p in parts[0].points])

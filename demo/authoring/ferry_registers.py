@@ -27,6 +27,8 @@ REGISTERS: dict[str, list[dict[str, Any]]] = {
          "response": "Survey early; plate on call-off.", "state": "happened"},
         {"code": "R3", "name": "Network operator inspects late", "probability": 20, "impact": "0.00", "delay": "5d", "owner": "Petra Lindqvale",
          "response": "Date booked in April.", "state": "open"},
+        {"code": "R4", "name": "Weather stops the trials", "probability": 30, "impact": "60000.00", "delay": "6d", "owner": "Edda Marchbank",
+         "response": "A second trial window agreed with the harbour office.", "state": "open"},
     ],
     "issues": [{"code": "I2", "name": "Week 4: drawings booked twice", "owner": "Edda Marchbank", "raised": "2027-03-11", "due": "2027-03-12",
                 "state": "open", "note": "The design office's 10 h on A150, page 4, should be 6 h. To be corrected on page 10."},

@@ -1,4 +1,4 @@
-"""Write demo/buoys.json, demo/radar.json and the two templates from the short lists below (all invented).
+"""Write demo/buoys.json, radar.json, lights.json, winch.json and the two templates from the short lists below (all invented).
 
 Run from the repository: `.venv/bin/python demo/authoring/make_others.py`.
 """
@@ -73,6 +73,39 @@ RADAR: list[Row] = [
     ("R340", "Old radar switched off", "4", 0, 0, "", "R330", "", ""),
     ("R350", "Watch officers trained", "4", 4, 0, "", "R320", "RAD 1", ""),
 ]
+LIGHTS: list[Row] = [
+    ("L100", "Funds released", "1", 0, 0, "", "", "", ""),
+    ("L110", "Survey of the breakwater lights", "1", 3, 0, "", "L100", "ELE 1", ""),
+    ("L120", "Lanterns and solar panels ordered", "1", 2, 0, "", "L110", "HBO 0.5", "Lanterns and panels 31800.00"),
+    ("L130", "Lanterns and panels delivered", "1", 18, 0, "", "L120", "", ""),
+    ("L200", "Pedestals broken out and recast", "2", 8, 0, "", "L110", "CIV 2", "Concrete and bolts 4900.00"),
+    ("L210", "Cable ducts cleared", "2", 5, 0, "", "L200", "CIV 2", ""),
+    ("L220", "Old lanterns off, by barge", "2", 2, 0, "tide", "L200", "BRG 1, ELE 1", ""),
+    ("L300", "New lanterns fitted, by barge", "3", 3, 0, "tide", "L130, L210, L220", "BRG 1, ELE 2", ""),
+    ("L310", "Panels and batteries fitted", "3", 4, 0, "", "L300", "ELE 2", "Mountings 2700.00"),
+    ("L320", "Characters set and logged", "3", 2, 0, "", "L310", "ELE 1, HBO 0.5", ""),
+    ("L330", "Night check from the water", "3", 1, 0, "", "L320", "HBO 1", ""),
+    ("L340", "Breakwater lit", "3", 0, 0, "", "L330", "", ""),
+]
+WINCH: list[Row] = [
+    ("W100", "Slip closed", "1", 0, 0, "", "", "", ""),
+    ("W110", "Wire and sheaves off", "1", 2, 0, "", "W100", "FTR 2", ""),
+    ("W120", "Gearbox opened and measured", "1", 3, 0, "", "W110", "FTR 2", ""),
+    ("W130", "Bearings and seals ordered", "1", 1, 0, "", "W120", "FTR 1", "Bearings and seals 6400.00"),
+    ("W140", "Bearings and seals delivered", "1", 12, 0, "", "W130", "", ""),
+    ("W200", "Motor rewound by contract", "2", 15, 0, "", "W110", "", "Rewinding 14200.00"),
+    ("W210", "Starter panel renewed", "2", 6, 0, "", "W110", "ELE 1", "Panel 8800.00"),
+    ("W220", "Gearbox closed and aligned", "2", 4, 0, "", "W140, W200", "FTR 2", ""),
+    ("W230", "New wire reeved and load test", "2", 2, 0, "", "W220, W210", "FTR 2, ELE 1", "Wire 3900.00"),
+    ("W240", "Slip open", "2", 0, 0, "", "W230", "", ""),
+]
+RISKS: dict[str, list[tuple[str, str, int, str, str]]] = {
+    "BUOYS": [("K1", "Weld repairs beyond the survey", 40, "18000.00", "open"), ("K2", "Swell keeps the barge in", 25, "24000.00", "open")],
+    "RADAR": [("K1", "The ferry's mast comes off late", 50, "22000.00", "open"), ("K2", "Licence held up", 20, "30000.00", "open"),
+              ("K3", "Rock under the tower", 15, "40000.00", "open")],
+    "LIGHTS": [("K1", "Pedestals cracked deeper", 20, "6000.00", "open")],
+    "WINCH": [("K1", "Gear teeth worn past dressing", 30, "26000.00", "open"), ("K2", "Motor core burnt", 10, "19000.00", "open")],
+}
 QUAY: list[Row] = [
     ("A100", "Start", "1", 0, 0, "", "", "", ""),
     ("A110", "Ground and water survey", "1", 10, 0, "", "A100", "SUR 1", ""),
@@ -108,6 +141,8 @@ PEOPLE = {
     "BRG": ("Crane barge Stout Hand", "equipment", 1, "4800.00", "day", False), "RAD": ("Radar engineer", "labour", 1, "74.00", "hour", True),
     "CIV": ("Civil works crew", "labour", 3, "49.00", "hour", False), "SUR": ("Surveyor", "labour", 1, "", "hour", True),
     "DES": ("Design office", "labour", 2, "", "hour", True), "CRW": ("Works crew", "labour", 1, "", "hour", True),
+    "ELE": ("Harbour electricians", "labour", 3, "58.00", "hour", False), "FTR": ("Own fitters", "labour", 2, "54.00", "hour", False),
+    "HBO": ("Harbour office", "labour", 1, "52.00", "hour", False),
     "ENG": ("Engineer", "labour", 1, "", "hour", True), "TEC": ("Technicians", "labour", 3, "", "hour", True),
 }
 
@@ -149,8 +184,9 @@ def promise(doc: Doc, by: str) -> None:
     doc["promises"] = [row_document(PROMISES, promised(chain, "K1", None, by))]
 
 
-def play(doc: Doc, days: list[str], pace: dict[str, float], notes: dict[tuple[str, str], str]) -> None:
-    """Weekly pages: each activity goes as the page before forecast it, at its own pace."""
+def play(doc: Doc, days: list[str], pace: dict[str, float], notes: dict[tuple[str, str], str], spent: float = 0) -> None:
+    """Weekly pages: each activity goes as the page before forecast it, at its own pace. `spent`: hours and costs are posted too, at
+    that many times what was planned for the work done."""
     doc["periods"] = []
     for i, day in enumerate(days, 1):
         before = compute(book_from(doc))
@@ -171,6 +207,15 @@ def play(doc: Doc, days: list[str], pace: dict[str, float], notes: dict[tuple[st
             if (page["code"], a.code) in notes:
                 s["note"] = notes[page["code"], a.code]
             page["statements"].append(s)
+            if spent and a.duration:
+                done = Decimal(min(worked, p.remaining))
+                page.setdefault("hours", []).extend(
+                    {"activity": a.code, "resource": x["resource"], "worked": f"{round(done * Decimal(str(spent)) * Decimal(str(x.get('units', 1))) / 30) / 2:g}h"}
+                    for x in doc["assignments"] if x["activity"] == a.code and done)
+            if spent and "actual_finish" in s:
+                page.setdefault("costs", []).extend(
+                    {"activity": a.code, "date": day, "amount": f"{Decimal(c['amount']) * Decimal(str(spent)):.2f}", "source": "invoice", "ref": f"{a.code}-{page['code']}"}
+                    for c in doc["costs"] if c["activity"] == a.code)
         doc["periods"].append(page)
     doc["periods"][-1]["state"] = "dry"
 
@@ -186,6 +231,9 @@ def wait_for_ferry(radar: Doc, before: bool = False) -> None:
 
 
 def write(path: Path, doc: Doc) -> None:
+    found = RISKS.get(doc["project"].get("code", ""), [])
+    if found:
+        doc["risks"] = [{"code": c, "name": n, "probability": p, "impact": i, "state": s} for c, n, p, i, s in found]
     book_from({"project": {}} | doc | {"project": {"code": "X", "name": "X"} | doc["project"]})
     path.parent.mkdir(exist_ok=True)
     path.write_text(json.dumps(doc, indent=1, ensure_ascii=False) + "\n")
@@ -193,7 +241,7 @@ def write(path: Path, doc: Doc) -> None:
 
 def main() -> None:
     common = {"currency": "EUR", "calendar": "five-day", "client": "Tarn Quay Harbour Trust"}
-    buoys = book(common | {"code": "BUOYS", "name": "Navigation buoy renewal", "start": "2027-01-25T07:30", "manager": "Hester Quill",
+    buoys = book(common | {"code": "BUOYS", "name": "Navigation buoy renewal", "start": "2027-01-25T07:30", "manager": "Hester Quill", "benefit": "410000.00",
                            "state": "Under way", "description": "Ten channel buoys renewed and relaid; planned with even-odds and safe durations."},
                  [FIVE, TIDE], ["Preparation", "Buoy bodies", "Lights", "Laying"], BUOYS)
     promise(buoys, "Lorcan Astley")
@@ -207,7 +255,23 @@ def main() -> None:
           ("P06", "B220"): "Rain on three days under the open bay.",
           ("P06", "B310"): "Lanterns on the quay."})
     write(ROOT / "demo" / "buoys.json", buoys)
-    radar = book(common | {"code": "RADAR", "name": "Harbour radar replacement", "start": "2027-04-05T07:30", "manager": "Edda Marchbank",
+    lights = book(common | {"code": "LIGHTS", "name": "Breakwater lights", "start": "2027-02-01T07:30", "manager": "Hester Quill", "benefit": "90000.00",
+                            "state": "Under way", "description": "Four lights on the breakwater, on new pedestals, without mains."},
+                  [FIVE, TIDE], ["Preparation", "Pedestals", "Lights"], LIGHTS)
+    _baseline(lights, "B0", "Approved plan", "2027-01-27T16:00", "Lorcan Astley", "First approved plan", None)
+    lights["project"]["measured_against"] = "B0"
+    play(lights, ["2027-02-05", "2027-02-12", "2027-02-19", "2027-02-26", "2027-03-05"], {}, {}, 0.98)
+    lights["periods"][-1]["state"] = "wet"
+    write(ROOT / "demo" / "lights.json", lights)
+    winch = book(common | {"code": "WINCH", "name": "Slipway winch overhaul", "start": "2027-02-08T07:30", "manager": "Edda Marchbank", "benefit": "40000.00",
+                           "state": "Under way", "description": "Gearbox, motor and starter of the slipway winch, before the spring hauling."},
+                 [FIVE], ["Mechanical", "Electrical and test"], WINCH)
+    _baseline(winch, "B0", "Approved plan", "2027-02-03T16:00", "Lorcan Astley", "First approved plan", None)
+    winch["project"]["measured_against"] = "B0"
+    play(winch, ["2027-02-12", "2027-02-19", "2027-02-26"], {"W120": 0.5, "W140": 0.7, "W200": 0.85},
+         {("P02", "W120"): "Two planets pitted; measured again with the maker."}, 1.06)
+    write(ROOT / "demo" / "winch.json", winch)
+    radar = book(common | {"code": "RADAR", "name": "Harbour radar replacement", "start": "2027-04-05T07:30", "manager": "Edda Marchbank", "benefit": "620000.00",
                            "state": "Approved", "description": "A new scanner on the signal hill. It waits for the ferry's mast to come off."},
                  [FIVE], ["Design and licence", "Equipment", "Tower and supplies", "Set to work"], RADAR)
     wait_for_ferry(radar, before=True)

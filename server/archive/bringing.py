@@ -13,10 +13,11 @@ from server.accounts.models import Person
 from server.archive.container import is_archive, unpacked
 from server.archive.writing import DRAFT, OWN, SEALED
 from server.book.documents import CODED
-from server.book.loading import check_code, load_archived, read_text
+from server.book.loading import load_archived, read_text
 from server.book.membership import Member
 from server.book.models import Page, Project, Seal
 from server.book.verify import reckoned, verify
+from server.exchange.bringing import code_fault
 from server.exchange.preview import PreviewOut, Reason
 from server.journal.models import Step
 from server.report.models import Delivery, Draft, Edition, Recipient, ReviewEvent
@@ -54,11 +55,15 @@ def _brought(person: Person | None, contents: dict[str, bytes], as_code: str, ap
     out.counts = {"add": 1, "change": 0, "leave": 0, "refuse": 0}
     code = as_code or str(head["code"])
     document, book = read_text(contents["book.json"])
-    check_code(code)
     if Project.objects.filter(uid=head["uid"]).exists():
         if apply:
             raise Refused("here-already", sentence("archive.here_already"), 409, field="file")
         out.faults.append(Reason(None, sentence("archive.here_already")))
+        return out
+    if (wrong := code_fault(code)) is not None:
+        if apply:
+            raise Refused("entry-refused", wrong, 422, field="code")
+        out.faults.append(Reason("code", wrong))
         return out
     for p in dry:
         reckoned(zlib.decompress(contents[f"pages/{p['uid']}.inputs"]), p["code"])

@@ -83,6 +83,12 @@ def _group(project: Project) -> list[tuple[Project, Of]]:
     return out
 
 
+def revisions_of(project: Project) -> list[tuple[str, int]]:
+    """All that the figures of a project rest on: it and every project whose dates flow into it, each with its revision."""
+    group = _group(project) if External.objects.filter(project=project, of__isnull=False).exists() else [(project, {})]
+    return [(str(p.uid), p.revision) for p, _ in group]
+
+
 def live_externals(project: Project) -> list[dict[str, Any]]:
     """The external activities of a project as they stand now, the way the book writes them."""
     return [row_document(EXTERNALS, x) for x in workspace_of(project).book.externals]

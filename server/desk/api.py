@@ -1,5 +1,8 @@
 """The desk and the frame of a project over HTTP."""
 
+from dataclasses import dataclass
+from typing import Any
+
 from django.http import HttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
@@ -10,9 +13,9 @@ from rest_framework.response import Response
 from server.accounts.models import Role
 from server.accounts.roles import person_of
 from server.book.access import ProjectView, RoleView
-from server.desk.files import desk_csv, desk_xlsx
-from server.desk.selectors import desk, frame
-from server.desk.shapes import DeskOut, FrameOut
+from server.desk.files import desk_csv, desk_pdf, desk_xlsx
+from server.desk.selectors import desk, desk_curve, desk_statistics, drop_view, frame, keep_view
+from server.desk.shapes import DeskCurve, DeskOut, DeskStatistics, DeskView, FrameOut
 from server.projects import actions
 from server.shared.files import CSV, XLSX, download
 from server.shared.plain import plain
@@ -50,14 +53,91 @@ class ProjectsView(RoleView):
         return Response(plain(actions.create(person_of(request), actions.NewProject(**form.validated_data))))
 
 
-class DeskFile(RoleView):
-    """The desk as CSV or as a workbook."""
+class DeskQuery(serializers.Serializer[object]):
+    """Of which projects, by their codes; absent: of all. The currency of a curve."""
 
-    @extend_schema(responses={(200, "text/csv"): OpenApiTypes.STR, (200, XLSX): OpenApiTypes.BINARY}, operation_id="desk_file")
+    codes = serializers.ListField(child=serializers.CharField(max_length=100), default=list, max_length=2000)
+    currency = serializers.CharField(default="", allow_blank=True, max_length=10)
+
+
+class ViewForm(serializers.Serializer[object]):
+    """A view of the desk."""
+
+    name = serializers.CharField(max_length=100)
+    filters = serializers.DictField(child=serializers.CharField(allow_blank=True, max_length=200), default=dict)
+    group = serializers.CharField(allow_blank=True, default="", max_length=100)
+    order = serializers.CharField(allow_blank=True, default="", max_length=100)
+
+
+class ViewName(serializers.Serializer[object]):
+    """Which view."""
+
+    name = serializers.CharField(max_length=100)
+
+
+@dataclass
+class ViewsOut:
+    """The views that a person keeps."""
+
+    views: list[DeskView]
+
+
+def _query(request: Request) -> dict[str, Any]:
+    """What is asked of the desk; codes stand in the address one by one."""
+    form = DeskQuery(data={"codes": request.query_params.getlist("codes"), "currency": request.query_params.get("currency", "")})
+    form.is_valid(raise_exception=True)
+    found: dict[str, Any] = form.validated_data
+    return found
+
+
+class DeskStatisticsView(RoleView):
+    """Statistics of all projects."""
+
+    @extend_schema(parameters=[DeskQuery], responses=serializer_for(DeskStatistics), operation_id="desk_statistics")
+    def get(self, request: Request) -> Response:
+        return Response(plain(desk_statistics(person_of(request), _query(request)["codes"])))
+
+
+class DeskCurveView(RoleView):
+    """The curve of the projects of one currency."""
+
+    @extend_schema(parameters=[DeskQuery], responses=serializer_for(DeskCurve), operation_id="desk_curve")
+    def get(self, request: Request) -> Response:
+        asked = _query(request)
+        return Response(plain(desk_curve(person_of(request), asked["currency"], asked["codes"])))
+
+
+class DeskViewsView(RoleView):
+    """The views of the desk that one keeps for oneself."""
+
+    @extend_schema(request=ViewForm, responses=serializer_for(ViewsOut), operation_id="keep_desk_view")
+    def put(self, request: Request) -> Response:
+        form = ViewForm(data=request.data)
+        form.is_valid(raise_exception=True)
+        return Response(plain(ViewsOut(keep_view(person_of(request), dict(form.validated_data)))))
+
+    @extend_schema(parameters=[ViewName], responses={200: serializer_for(ViewsOut)}, operation_id="drop_desk_view")
+    def delete(self, request: Request) -> Response:
+        form = ViewName(data=request.query_params)
+        form.is_valid(raise_exception=True)
+        return Response(plain(ViewsOut(drop_view(person_of(request), form.validated_data["name"]))))
+
+
+class DeskFile(RoleView):
+    """The desk as CSV, as a workbook or as PDF."""
+
+    @extend_schema(
+        responses={(200, "text/csv"): OpenApiTypes.STR, (200, XLSX): OpenApiTypes.BINARY, (200, "application/pdf"): OpenApiTypes.BINARY},
+        operation_id="desk_file",
+    )
     def get(self, request: Request, form: str) -> HttpResponse:
-        found = desk(person_of(request))
-        content = desk_csv(found) if form == "csv" else desk_xlsx(found)
-        return download(content, f"projects.{form}", CSV if form == "csv" else XLSX)
+        person = person_of(request)
+        if form == "csv":
+            return download(desk_csv(desk(person)), "projects.csv", CSV)
+        more = desk_statistics(person, []), desk_curve(person, "", [])
+        if form == "pdf":
+            return download(desk_pdf(desk(person), *more), "projects.pdf", "application/pdf")
+        return download(desk_xlsx(desk(person), *more), "projects.xlsx", XLSX)
 
 
 class FrameView(ProjectView):

@@ -1,16 +1,24 @@
-"""The desk as a file: a CSV of the projects, or a workbook with their sums by currency and the late milestones."""
+"""The desk as a file: a CSV of the projects; a workbook and a PDF of all that the desk shows."""
 
-from dataclasses import asdict
+from collections.abc import Iterable
+from dataclasses import asdict, dataclass
+from decimal import Decimal
+from typing import Any
 
-from server.desk.shapes import DeskOut
+from django.template.loader import render_to_string
+
+from dryledger.value.statistics import COLUMNS
+from server.desk.shapes import DeskCurve, DeskOut, DeskStatistics
+from server.report.document import pdf
 from server.shared.files import csv_text
+from server.shared.saying import said
 from server.shared.words import sentence
-from server.shared.workbooks import Book, Head
+from server.shared.workbooks import Book, Head, Page
 
 PROJECTS = {
-    "code": "text", "name": "text", "manager": "text", "status": "day", "baseline": "text", "mark_word": "text", "currency": "text",
-    "bac": "money", "pv": "money", "ev": "money", "ac": "money", "eac": "money", "vac": "money", "spi": "ratio", "cpi": "ratio",
-    "finish": "day", "late_days": "days",
+    "code": "text", "name": "text", "client": "text", "manager": "text", "state": "text", "kind": "text", "status": "day",
+    "baseline": "text", "mark_word": "text", "currency": "text", "bac": "money", "pv": "money", "ev": "money", "ac": "money",
+    "eac": "money", "vac": "money", "spi": "ratio", "cpi": "ratio", "finish": "day", "late_days": "days", "report_due": "text",
 }  # fmt: skip
 SUMS = {
     "currency": "text", "projects": "number", "bac": "money", "pv": "money", "ev": "money", "ac": "money", "eac": "money",
@@ -20,26 +28,121 @@ LATE = {
     "project": "text", "code": "text", "name": "text", "status": "day", "baseline": "text", "baseline_date": "day", "now": "day",
     "late_days": "days",
 }  # fmt: skip
+RISK = {
+    "code": "text", "name": "text", "mark_word": "text", "currency": "text", "bac": "money", "exposure": "money",
+    "exposure_percent": "percent", "benefit": "money",
+}  # fmt: skip
+CURVE = {"end": "day", "pv": "money", "ev": "money", "ac": "money", "forecast": "money"}
+STATISTIC = {"code": "text", "row": "text", **dict.fromkeys(COLUMNS, "text")}
+PDF_PROJECTS = (
+    *("code", "name", "manager", "status", "baseline", "mark_word", "currency"),
+    *("bac", "eac", "vac", "spi", "cpi", "finish", "late_days"),
+)
 
 
-def _heads(columns: dict[str, str]) -> list[Head]:
-    return [Head(key, sentence(f"desk.head_{key}"), kind) for key, kind in columns.items()]
+@dataclass(frozen=True)
+class Sheet:
+    """One table of the desk: its name, columns with what they hold, and rows."""
+
+    name: str
+    columns: dict[str, str]
+    rows: list[list[Any]]
+
+    @property
+    def heads(self) -> list[Head]:
+        """The heads of its columns."""
+        return [Head(key, sentence(f"desk.head_{key}"), kind) for key, kind in self.columns.items()]
+
+
+def _sheet(name: str, columns: dict[str, str], rows: Iterable[Any]) -> Sheet:
+    return Sheet(name, columns, [[value[key] for key in columns] for value in map(asdict, rows)])
+
+
+def _sheets(desk: DeskOut, statistics: DeskStatistics) -> list[Sheet]:
+    named = ("code", "name", "mark_word", "currency", "bac", "exposure")
+    risk = [[*(getattr(p, k) for k in named), _percent(p.exposure_share), p.benefit] for p in desk.projects]
+    rows = []
+    for p in statistics.projects:
+        for x in p.rows:
+            cells = [_said(getattr(x, c), x.variance_kind if c == "variance" else x.kind) for c in COLUMNS]
+            rows.append([p.code, sentence(f"value.row_{x.row}"), *cells])
+    return [
+        _sheet("projects", PROJECTS, desk.projects),
+        _sheet("sums", SUMS, desk.sums),
+        _sheet("late", LATE, desk.late),
+        Sheet("risk", RISK, risk),
+        Sheet("statistics", STATISTIC, rows),
+    ]
+
+
+def _percent(share: float | None) -> str | None:
+    return None if share is None else f"{round(100 * Decimal(str(share)), 2):f}"
+
+
+def _said(value: str | None, kind: str) -> str:
+    return said(value, {"instant": "day", "days": "length", "hours": "number"}.get(kind, kind))
 
 
 def desk_csv(desk: DeskOut) -> str:
     """The projects, a line each, as of their own status dates."""
-    rows = ([value[key] for key in PROJECTS] for value in map(asdict, desk.projects))
-    return csv_text([h.title for h in _heads(PROJECTS)], [["" if v is None else str(v) for v in row] for row in rows])
+    sheet = _sheet("projects", PROJECTS, desk.projects)
+    return csv_text([h.title for h in sheet.heads], [["" if v is None else str(v) for v in row] for row in sheet.rows])
 
 
-def desk_xlsx(desk: DeskOut) -> bytes:
-    """The projects, their sums by currency and the late milestones, a sheet each."""
+def desk_xlsx(desk: DeskOut, statistics: DeskStatistics, curve: DeskCurve) -> bytes:
+    """A sheet for each table, and the curve drawn from its cells."""
     book = Book()
-    for title, columns, rows in (("projects", PROJECTS, desk.projects), ("sums", SUMS, desk.sums), ("late", LATE, desk.late)):
-        page = book.sheet(sentence(f"desk.sheet_{title}"))
-        page.line(sentence(f"desk.said_{title}"))
-        page.gap()
-        page.table(_heads(columns), ([value[key] for key in columns] for value in map(asdict, rows)))
-        page.freeze("A4")
-        page.fit()
+    for sheet in _sheets(desk, statistics):
+        _put(book, sheet, sentence(f"desk.said_{sheet.name}"))
+    points = _sheet("curve", CURVE, curve.points)
+    page, first, last = _put(book, points, _of_curve(curve))
+    if curve.points:
+        page.chart_over_time(sentence("desk.sheet_curve"), first, last, 1, [(key, i) for i, key in enumerate(CURVE, 1) if i > 1], "G4")
     return book.content()
+
+
+def _put(book: Book, sheet: Sheet, told: str) -> tuple[Page, int, int]:
+    page = book.sheet(sentence(f"desk.sheet_{sheet.name}"))
+    page.line(told)
+    page.gap()
+    first, last = page.table(sheet.heads, sheet.rows)
+    page.freeze("A4")
+    page.fit()
+    return page, first, last
+
+
+def _of_curve(curve: DeskCurve) -> str:
+    return sentence(
+        "desk.said_curve",
+        currency=curve.currency,
+        projects=", ".join(curve.projects) or "–",
+        status=said(curve.status, "day"),
+        left_out="; ".join(curve.left_out),
+    )
+
+
+def desk_pdf(desk: DeskOut, statistics: DeskStatistics, curve: DeskCurve) -> bytes:
+    """The same on paper, the projects in fewer columns."""
+    tables: list[dict[str, Any]] = []
+    for sheet in _sheets(desk, statistics):
+        keys = PDF_PROJECTS if sheet.name == "projects" else tuple(sheet.columns)
+        places = [list(sheet.columns).index(k) for k in keys]
+        numbers = [sheet.columns[k] not in ("text",) or (sheet.name == "statistics" and k in COLUMNS) for k in keys]
+        heads = [{"title": sheet.heads[i].title, "n": n} for i, n in zip(places, numbers, strict=True)]
+        rows = [
+            [{"text": _cell(row[i], sheet.columns[k]), "n": n} for i, k, n in zip(places, keys, numbers, strict=True)] for row in sheet.rows
+        ]
+        tables.append(
+            {"title": sentence(f"desk.sheet_{sheet.name}"), "said": sentence(f"desk.said_{sheet.name}"), "heads": heads, "rows": rows}
+        )
+    points = _sheet("curve", CURVE, curve.points)
+    rows = [[{"text": _cell(v, kind), "n": True} for v, kind in zip(row, CURVE.values(), strict=True)] for row in points.rows]
+    heads = [{"title": h.title, "n": True} for h in points.heads]
+    tables.append({"title": sentence("desk.sheet_curve"), "said": _of_curve(curve), "heads": heads, "rows": rows})
+    return pdf(render_to_string("desk/desk.html", {"title": sentence("desk.title"), "tables": tables, "none": sentence("desk.none")}))
+
+
+def _cell(value: Any, kind: str) -> str:
+    if kind == "text":
+        return "" if value is None else str(value)
+    return said(None if value is None else str(value), kind)

@@ -1,78 +1,68 @@
-"""The projects of the desk, and the frame that every screen of one stands in."""
+"""The projects of the desk, what follows from all of them, and the frame that every screen of one stands in."""
 
+from collections.abc import Iterable
 from decimal import Decimal
+from typing import Any
 
 from django.db.models import OuterRef, Subquery
 
 from dryledger.calendar.calendar import to_text
-from dryledger.compute import CALCULATION, Results
-from dryledger.desk.portfolio import CurrencySum, figures_of_project, sums_by_currency
-from dryledger.marks.marks import MARK_WORDS, drift_days, project_mark
-from dryledger.report.facts import milestone_facts
+from dryledger.compute import CALCULATION
+from dryledger.desk.curve import portfolio_curve
+from dryledger.desk.portfolio import CurrencySum, sums_by_currency
+from dryledger.marks.marks import MARK_WORDS
 from server.accounts.models import Person
 from server.book.access import Access, visible
-from server.book.models import Page, Project
+from server.book.models import Page
 from server.book.outside import state_of_outside
 from server.book.results import calculation_of, live_results, results_of
-from server.desk.shapes import DeskOut, FrameOut, LateOut, PageOut, ProjectOut, SumOut
+from server.desk.lines import line_of, mark_of
+from server.desk.models import View
+from server.desk.shapes import (
+    DeskCurve,
+    DeskOut,
+    DeskPoint,
+    DeskStatistics,
+    DeskView,
+    FrameOut,
+    Line,
+    PageOut,
+    ProjectOut,
+    ProjectStatistics,
+    SumOut,
+)
+from server.report.models import Edition
+from server.shared.words import sentence
 
 
-def _mark(project: Project, page: Page) -> str:
-    return page.mark if page.state == "dry" else project_mark(results_of(project, page)).mark
+def lines(person: Person) -> list[Line]:
+    """Every project that a person may see as of its open or last dry page."""
+    seen = visible(person)
+    last = Page.objects.filter(project=OuterRef("pk")).order_by("-order", "-id").values("pk")[:1]
+    latest = seen.annotate(latest=Subquery(last)).values("latest")
+    pages = {p.project_id: p for p in Page.objects.filter(pk__in=latest).defer("inputs", "results")}
+    return [line_of(project, pages[project.pk]) for project in seen if project.pk in pages]
 
 
 def desk(person: Person) -> DeskOut:
-    """Every project that a person may see as of its open or last dry page, and the sums by currency."""
-    out, figures, late = [], [], []
-    last = Page.objects.filter(project=OuterRef("pk")).order_by("-order", "-id").values("pk")[:1]
-    seen = visible(person)
-    latest = seen.annotate(latest=Subquery(last)).values("latest")
-    open_pages = {p.project_id: p for p in Page.objects.filter(pk__in=latest).defer("inputs", "results")}
-    for project in seen:
-        page = open_pages.get(project.pk)
-        if page is not None:
-            r = results_of(project, page)
-            figures.append(figures_of_project(r))
-            out.append(_project(project, page, r))
-            late += _late(project, page, r)
-    late.sort(key=lambda x: -x.late_days)
-    return DeskOut(out, [_sum(x) for x in sums_by_currency(figures)], late)
+    """The projects, the sums by currency, late milestones, reports due, and the views that the person keeps."""
+    found, due = lines(person), _due(person)
+    projects = [ProjectOut(**{**vars(x.project), "report_due": due.get(x.project.code)}) for x in found]
+    late = sorted((m for x in found for m in x.late), key=lambda m: -m.late_days)
+    return DeskOut(projects, [_sum(x) for x in sums_by_currency(x.figures for x in found)], late, views_of(person))
 
 
-def _late(project: Project, page: Page, r: Results) -> list[LateOut]:
-    against = r.baseline.code if r.baseline else ""
-    found = [(m, m.baseline, m.late) for m in milestone_facts(r) if not m.reached]
-    return [
-        LateOut(project.code, page.code, m.code, m.name, page.status, against, to_text(base), to_text(m.now), float(round(late, 1)))
-        for m, base, late in found
-        if base is not None and late is not None and late > 0
-    ]
+def _due(person: Person) -> dict[str, str]:
+    """By project the latest closed page, where no report on it was issued."""
+    last = Page.objects.filter(project=OuterRef("pk"), state="dry").order_by("-order", "-id").values("pk")[:1]
+    found = visible(person).annotate(closed=Subquery(last)).values("closed")
+    pages = Page.objects.filter(pk__in=found).exclude(pk__in=Edition.objects.values("page"))
+    return dict(pages.values_list("project__code", "code"))
 
 
-def _project(project: Project, page: Page, r: Results) -> ProjectOut:
-    mark, m = _mark(project, page), r.totals
-    late = drift_days(r, None)
-    return ProjectOut(
-        project.code,
-        project.name,
-        project.currency,
-        page.status,
-        page.code,
-        r.baseline.code if r.baseline else None,
-        mark,
-        MARK_WORDS[mark],
-        project.manager or "",
-        f"{m.bac:f}",
-        None if "pv" in m.reasons else f"{m.pv:f}",
-        f"{m.ev:f}",
-        f"{m.ac:f}",
-        _money(m.eac.get(r.book.project.eac)),
-        _money(m.vac),
-        m.spi,
-        m.cpi,
-        to_text(r.schedule.finish),
-        None if late is None else float(round(late, 1)),
-    )
+def views_of(person: Person) -> list[DeskView]:
+    """The views that a person keeps, by name."""
+    return [DeskView(**v.look) for v in View.objects.filter(person=person)]
 
 
 def _sum(x: CurrencySum) -> SumOut:
@@ -85,14 +75,44 @@ def _money(amount: Decimal | None) -> str | None:
     return None if amount is None else f"{amount:f}"
 
 
+def _chosen(found: Iterable[Line], codes: list[str]) -> list[Line]:
+    wanted = set(codes)
+    return [x for x in found if not wanted or x.project.code in wanted]
+
+
+def desk_statistics(person: Person, codes: list[str]) -> DeskStatistics:
+    """The statistics of all projects, or of some."""
+    found = _chosen(lines(person), codes)
+    return DeskStatistics(
+        [ProjectStatistics(p.code, p.name, p.currency, p.status, p.baseline, x.statistics) for x in found for p in [x.project]]
+    )
+
+
+def desk_curve(person: Person, currency: str, codes: list[str]) -> DeskCurve:
+    """The curve of the projects of one currency (absent: that of most of them), or of some of them."""
+    found = _chosen(lines(person), codes)
+    counts: dict[str, int] = {}
+    for x in found:
+        counts[x.project.currency] = counts.get(x.project.currency, 0) + 1
+    chosen = currency or max(counts, key=lambda c: counts[c], default="")
+    mine = [x for x in found if x.project.currency == chosen]
+    parts = [x.curve for x in mine if x.curve is not None]
+    left_out = [sentence("desk.no_curve", code=x.project.code) for x in mine if x.curve is None]
+    dates = [p.status for p in parts]
+    points = [
+        DeskPoint(to_text(p.end), f"{p.pv:f}", _money(p.ev), _money(p.ac), _money(p.forecast)) for p in portfolio_curve(parts)
+    ]  # fmt: skip
+    first, last = (to_text(f(dates)) if dates else None for f in (min, max))
+    return DeskCurve(chosen, list(counts), [p.code for p in parts], left_out, first, last, points)
+
+
 def frame(access: Access) -> FrameOut:
     """The frame of one project."""
     project = access.project
     pages = []
     for i, page in enumerate(Page.objects.filter(project=project).defer("inputs", "results"), 1):
-        mark = _mark(project, page)
-        number = calculation_of(page)
-        pages.append(PageOut(page.code, i, page.status, page.state, mark, MARK_WORDS[mark], number))
+        mark = page.mark if page.state == "dry" else mark_of(page, results_of(project, page))
+        pages.append(PageOut(page.code, i, page.status, page.state, mark, MARK_WORDS[mark], calculation_of(page)))
     results = live_results(project)
     base = results.baseline
     return FrameOut(
@@ -108,3 +128,15 @@ def frame(access: Access) -> FrameOut:
         CALCULATION,
         pages,
     )
+
+
+def keep_view(person: Person, look: dict[str, Any]) -> list[DeskView]:
+    """Keep a view under its name, in the place of one of that name."""
+    View.objects.update_or_create(person=person, name=look["name"], defaults={"look": look})
+    return views_of(person)
+
+
+def drop_view(person: Person, name: str) -> list[DeskView]:
+    """Take a view away."""
+    View.objects.filter(person=person, name=name).delete()
+    return views_of(person)

@@ -1,6 +1,12 @@
-"""What the desk shows: its projects, their sums, late milestones, and the frame that every screen of a project stands in."""
+"""What the desk shows: its projects, their sums, late milestones, reports due, statistics, the curve of all, and the frame of one."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from typing import ClassVar
+
+from dryledger.desk.curve import CurvePart
+from dryledger.desk.portfolio import ProjectFigures
+from dryledger.value.curve import Point
+from server.value.tables import StatisticOut
 
 
 @dataclass
@@ -30,6 +36,11 @@ class ProjectOut:
     mark: str
     mark_word: str
     manager: str
+    client: str
+    state: str
+    kind: str
+    fields: dict[str, str]
+    """The project's own fields by their names, in words."""
     bac: str
     pv: str | None
     ev: str
@@ -41,6 +52,14 @@ class ProjectOut:
     finish: str
     late_days: float | None
     """Working days that it finishes after its baseline."""
+    exposure: str
+    exposure_share: float | None
+    """Exposure of the open risks ÷ BAC."""
+    benefit: str | None
+    unrated: list[str]
+    """Open risks without probability or impact: they count as nothing."""
+    report_due: str | None = None
+    """The latest closed page, where no report on it was issued."""
 
 
 @dataclass
@@ -77,12 +96,82 @@ class LateOut:
 
 
 @dataclass
+class Line:
+    """All that the desk needs of one project, kept as long as the project stays as it is."""
+
+    project: ProjectOut
+    figures: ProjectFigures
+    late: list[LateOut]
+    curve: CurvePart | None
+    statistics: list[StatisticOut]
+    KINDS: ClassVar[tuple[type, ...]]
+
+
+Line.KINDS = (Line, ProjectOut, ProjectFigures, LateOut, CurvePart, Point, StatisticOut)
+
+
+@dataclass
+class DeskView:
+    """A way to look at the desk, kept by name for a person: filters by column, what it is grouped by, and the order."""
+
+    name: str
+    filters: dict[str, str] = field(default_factory=dict)
+    group: str = ""
+    order: str = ""
+
+
+@dataclass
 class DeskOut:
     """All projects, their sums by currency, and what of their milestones is late, the latest first."""
 
     projects: list[ProjectOut]
     sums: list[SumOut]
     late: list[LateOut]
+    views: list[DeskView]
+
+
+@dataclass
+class ProjectStatistics:
+    """The statistics of one project."""
+
+    code: str
+    name: str
+    currency: str
+    status: str
+    baseline: str | None
+    rows: list[StatisticOut]
+
+
+@dataclass
+class DeskStatistics:
+    """The statistics of all projects."""
+
+    projects: list[ProjectStatistics]
+
+
+@dataclass
+class DeskPoint:
+    """The sums at the end of a week."""
+
+    end: str
+    pv: str
+    ev: str | None
+    ac: str | None
+    forecast: str | None
+
+
+@dataclass
+class DeskCurve:
+    """The curve of the projects of one currency: which, and between which status dates; those left out with the reason."""
+
+    currency: str
+    currencies: list[str]
+    projects: list[str]
+    left_out: list[str]
+    status: str | None
+    """The earliest of their status dates: up to there everything is known."""
+    latest: str | None
+    points: list[DeskPoint]
 
 
 @dataclass

@@ -2,10 +2,13 @@
 
 from django.urls import path, re_path
 
-from server.desk.api import DeskFile, FrameView, ProjectsView
+from server.desk import api
 
 urlpatterns = [
-    path("projects", ProjectsView.as_view()),
-    re_path(r"^desk\.(?P<form>csv|xlsx)$", DeskFile.as_view()),
-    path("projects/<str:project>", FrameView.as_view()),
+    path("projects", api.ProjectsView.as_view()),
+    re_path(r"^desk\.(?P<form>csv|xlsx|pdf)$", api.DeskFile.as_view()),
+    path("desk/statistics", api.DeskStatisticsView.as_view()),
+    path("desk/curve", api.DeskCurveView.as_view()),
+    path("desk/views", api.DeskViewsView.as_view()),
+    path("projects/<str:project>", api.FrameView.as_view()),
 ]

@@ -89,12 +89,18 @@ def _ready(out: PreviewOut) -> None:
 
 def _check_new(plan: FilePlan) -> None:
     code = str((plan.document.get("project") or {}).get("code") or "")
-    if code:
-        try:
-            check_code(code)
-        except BookInvalid as wrong:
-            said = wrong.faults[0].message.replace(" (--as CODE)", "")
-            plan.faults.append(Reason("code", f"{said[:1].upper()}{said[1:]}."))
+    if code and (wrong := code_fault(code)) is not None:
+        plan.faults.append(Reason("code", wrong))
+
+
+def code_fault(code: str) -> str | None:
+    """Why a code can't be that of a new project here, in a sentence; None where it can."""
+    try:
+        check_code(code)
+    except BookInvalid as wrong:
+        said = wrong.faults[0].message.replace(" (--as CODE)", "")
+        return f"{said[:1].upper()}{said[1:]}."
+    return None
 
 
 def _preview(plan: FilePlan, project: Project | None) -> PreviewOut:

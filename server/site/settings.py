@@ -94,6 +94,15 @@ DATABASES = {
         "TEST": {"NAME": DATA / "test.sqlite3"},
     }
 }
+CACHES = {
+    "default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache"},
+    "desk": {
+        "BACKEND": "django.core.cache.backends.filebased.FileBasedCache",
+        "LOCATION": DATA / "kept",
+        "TIMEOUT": None,
+        "OPTIONS": {"MAX_ENTRIES": 5000},
+    },
+}
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
 AUTH_USER_MODEL = "accounts.Person"

@@ -44,6 +44,7 @@ APPROVES = {
     ("put", "/api/projects/{project}/members"),
 }
 OWN = {("put", "/api/session/password"), ("get", "/api/sessions"), ("delete", "/api/sessions/{id}")}
+OWN |= {("put", "/api/desk/views"), ("delete", "/api/desk/views")}
 """What everybody who is signed in does with their own."""
 ORGANISATION = {
     ("put", "/api/states"),

@@ -98,6 +98,11 @@ def statistics_out(v: View) -> StatisticsOut:
     return StatisticsOut(v.page.status, r.baseline.code if r.baseline else None, book.project.currency, scopes)
 
 
+def project_statistics(v: View) -> list[StatisticOut]:
+    """The statistics of the project alone."""
+    return _scope(v, "project", v.book.project.code, v.book.project.name, 0, statistics(v.results.valuation)).rows
+
+
 def _scope(v: View, kind: str, code: str, name: str, level: int, s: Statistics) -> ScopeStatistics:
     per_day = v.book.project_calendar.minutes_per_day
     rows = []

@@ -12,6 +12,7 @@ from dryledger.calendar.calendar import to_text
 from dryledger.report.facts import milestone_facts
 from server.book.loading import load_document
 from server.book.results import live_results
+from server.desk.kept import _here
 from server.tests.base import LedgerTest, ferry
 
 
@@ -77,7 +78,7 @@ class LateMilestones(LedgerTest):
         rows = list(csv.DictReader(io.StringIO(answer.content.decode("utf-8-sig"))))
         self.assertEqual([(r["Code"], r["BAC"], r["Against baseline"]) for r in rows], [("FERRY", desk["projects"][0]["bac"], "B0")])
         book = load_workbook(io.BytesIO(self.client.get("/api/desk.xlsx").content))
-        self.assertEqual(book.sheetnames, ["Projects", "By currency", "Late milestones"])
+        self.assertEqual(book.sheetnames[:3], ["Projects", "By currency", "Late milestones"])
         sums = list(book["By currency"].iter_rows(min_row=3, values_only=True))
         found = dict(zip(sums[0], sums[1], strict=True))
         self.assertEqual((found["Currency"], found["Projects"]), ("EUR", 1))
@@ -91,3 +92,58 @@ class HealthTest(LedgerTest):
         answer = anybody.get("/api/health")
         self.assertEqual((answer.status_code, answer.json()), (200, {"status": "ok"}))
         self.assertIn(anybody.get("/api/projects").status_code, (401, 403))
+
+
+class Beside(DeskTest):
+    """What follows from all projects: statistics, curve, reports due, views, and that it is the same after a start."""
+
+    def test_the_curve_ends_at_the_sum_of_the_ends(self) -> None:
+        curve = self.call("get", "desk/curve?currency=EUR")
+        ends = [self.call("get", f"projects/{code}/pages/now/curve?bucket=week")["points"][-1] for code in ("FERRY", "SECOND")]
+        self.assertEqual((curve["projects"], curve["currencies"]), (["FERRY", "SECOND"], ["EUR", "NOK"]))
+        self.assertEqual(Decimal(curve["points"][-1]["pv"]), sum(Decimal(p["pv"]) for p in ends))
+        self.assertEqual(Decimal(curve["points"][-1]["forecast"]), sum(Decimal(p["forecast"]) for p in ends))
+        one = self.call("get", "desk/curve?codes=SECOND")
+        self.assertEqual(one["projects"], ["SECOND"])
+
+    def test_the_statistics_are_those_of_each_project(self) -> None:
+        found = {p["code"]: p["rows"] for p in self.call("get", "desk/statistics")["projects"]}
+        own = self.call("get", "projects/FERRY/pages/now/statistics")["scopes"][0]["rows"]
+        self.assertEqual((set(found), found["FERRY"]), ({"FERRY", "SECOND", "ABROAD"}, own))
+
+    def test_a_report_is_due_until_one_is_issued(self) -> None:
+        due = {p["code"]: p["report_due"] for p in self.call("get", "projects")["projects"]}
+        self.assertEqual(due, {"FERRY": "P01", "SECOND": None, "ABROAD": None})
+
+    def test_views_are_ones_own(self) -> None:
+        look = {"name": "Act", "filters": {"mark_word": "Act"}, "group": "client", "order": "vac"}
+        self.assertEqual(self.call("put", "desk/views", look)["views"], [look])
+        self.assertEqual(self.call("put", "desk/views", look | {"group": ""})["views"], [look | {"group": ""}])
+        self.sign_in("maud")
+        self.assertEqual(self.call("get", "projects")["views"], [])
+        self.sign_in("ines")
+        self.assertEqual(self.call("delete", "desk/views?name=Act")["views"], [])
+
+    def test_nothing_old_is_shown_of_what_is_kept_beside_the_data(self) -> None:
+        before = self.call("get", "projects")
+        _here._kept.clear()  # as after a start: only the files are left
+        self.assertEqual(self.call("get", "projects"), before)
+        self.post_entry("A150", percent="99")
+        _here._kept.clear()
+        row = next(p for p in self.call("get", "projects")["projects"] if p["code"] == "FERRY")
+        self.assertEqual(Decimal(row["ev"]), Decimal(self.call("get", "projects/FERRY/pages/now/value")["project"]["figures"]["ev"]))
+        self.assertNotEqual(row["ev"], before["projects"][0]["ev"])
+
+    def test_workbook_and_paper_hold_all_of_it(self) -> None:
+        book = load_workbook(io.BytesIO(self.client.get("/api/desk.xlsx").content))
+        names = ["Projects", "By currency", "Late milestones", "Risk against benefit", "Statistics", "Portfolio curve"]
+        self.assertEqual((book.sheetnames, len(book["Portfolio curve"]._charts)), (names, 1))
+        curve = self.call("get", "desk/curve")
+        self.assertEqual(book["Portfolio curve"].max_row - 3, len(curve["points"]))
+        paper = self.client.get("/api/desk.pdf")
+        self.assertEqual((paper.status_code, paper.content[:5]), (200, b"%PDF-"))
+
+    def test_what_is_asked_wrongly_is_told(self) -> None:
+        self.assertEqual(self.call("get", f"desk/curve?currency={'E' * 11}", status=400)["field"], "currency")
+        self.assertEqual(self.call("get", "desk/curve?currency=XXX")["points"], [])
+        self.call("put", "desk/views", {"name": ""}, 400)

@@ -80,11 +80,63 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description The desk as CSV or as a workbook. */
+        /** @description The desk as CSV, as a workbook or as PDF. */
         get: operations["desk_file"];
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/curve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The curve of the projects of one currency. */
+        get: operations["desk_curve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/statistics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Statistics of all projects. */
+        get: operations["desk_statistics"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/views": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description The views of the desk that one keeps for oneself. */
+        put: operations["keep_desk_view"];
+        post?: never;
+        /** @description The views of the desk that one keeps for oneself. */
+        delete: operations["drop_desk_view"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2675,10 +2727,38 @@ export interface components {
             sent_by: string;
             sent_at: string;
         };
+        DeskCurve: {
+            currency: string;
+            currencies: string[];
+            projects: string[];
+            left_out: string[];
+            status: string | null;
+            latest: string | null;
+            points: components["schemas"]["DeskPoint"][];
+        };
         DeskOut: {
             projects: components["schemas"]["ProjectOut"][];
             sums: components["schemas"]["SumOut"][];
             late: components["schemas"]["LateOut"][];
+            views: components["schemas"]["DeskView"][];
+        };
+        DeskPoint: {
+            end: string;
+            pv: string;
+            ev: string | null;
+            ac: string | null;
+            forecast: string | null;
+        };
+        DeskStatistics: {
+            projects: components["schemas"]["ProjectStatistics"][];
+        };
+        DeskView: {
+            name: string;
+            filters?: {
+                [key: string]: string;
+            };
+            group?: string;
+            order?: string;
         };
         DifferenceRow: {
             kind: string;
@@ -3892,6 +3972,12 @@ export interface components {
             mark: string;
             mark_word: string;
             manager: string;
+            client: string;
+            state: string;
+            kind: string;
+            fields: {
+                [key: string]: string;
+            };
             bac: string;
             pv: string | null;
             ev: string;
@@ -3905,6 +3991,12 @@ export interface components {
             finish: string;
             /** Format: double */
             late_days: number | null;
+            exposure: string;
+            /** Format: double */
+            exposure_share: number | null;
+            benefit: string | null;
+            unrated: string[];
+            report_due?: string | null;
         };
         ProjectPage: {
             revision: number;
@@ -3914,6 +4006,14 @@ export interface components {
             states: string[];
             calendars: components["schemas"]["Named"][];
             registers: components["schemas"]["RegisterOut"][];
+        };
+        ProjectStatistics: {
+            code: string;
+            name: string;
+            currency: string;
+            status: string;
+            baseline: string | null;
+            rows: components["schemas"]["StatisticOut"][];
         };
         ProjectVerb: {
             /**
@@ -4749,10 +4849,24 @@ export interface components {
             columns: components["schemas"]["ShownColumn"][];
             lens: components["schemas"]["Lens"];
         };
+        /** @description A view of the desk. */
+        ViewForm: {
+            name: string;
+            filters?: {
+                [key: string]: string;
+            };
+            /** @default  */
+            group: string;
+            /** @default  */
+            order: string;
+        };
         /** @description The named views of the plan sheet, and the number of those that whoever saves them saw. */
         ViewsForm: {
             revision: number;
             views: components["schemas"]["View"][];
+        };
+        ViewsOut: {
+            views: components["schemas"]["DeskView"][];
         };
         Waiting: {
             project: string;
@@ -4980,6 +5094,95 @@ export interface operations {
                 content: {
                     "text/csv": string;
                     "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                    "application/pdf": string;
+                };
+            };
+        };
+    };
+    desk_curve: {
+        parameters: {
+            query?: {
+                codes?: string[];
+                currency?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeskCurve"];
+                };
+            };
+        };
+    };
+    desk_statistics: {
+        parameters: {
+            query?: {
+                codes?: string[];
+                currency?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeskStatistics"];
+                };
+            };
+        };
+    };
+    keep_desk_view: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ViewForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ViewsOut"];
+                };
+            };
+        };
+    };
+    drop_desk_view: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ViewsOut"];
                 };
             };
         };

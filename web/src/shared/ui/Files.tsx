@@ -4,7 +4,7 @@ interface Props {
   /** The address of the file without its ending. */
   base: string;
   query?: string;
-  forms?: ("csv" | "xlsx")[];
+  forms?: ("csv" | "xlsx" | "pdf")[];
 }
 
 /** What is shown, as files. */

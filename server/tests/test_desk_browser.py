@@ -1,0 +1,96 @@
+"""The desk in a browser: filtered, grouped, kept as a view; risk, statistics and curve; a link to another project; an archive."""
+
+from uuid import uuid4
+
+from django.core.files.base import ContentFile
+from playwright.sync_api import expect
+
+from server.archive.writing import archive
+from server.book.loading import load_document
+from server.book.models import Page, Project
+from server.tests.base import ferry
+from server.tests.browser import BrowserTest
+
+
+class Desk(BrowserTest):
+    pages = 2
+
+    def setUp(self) -> None:
+        super().setUp()
+        other = ferry(1)
+        other["project"] |= {"code": "PIER", "name": "Old pier", "manager": "Somebody Else", "benefit": "1000000.00"}
+        load_document(other)
+
+    def test_filtered_grouped_and_kept_as_a_view(self) -> None:
+        page = self.open("/")
+        table = page.get_by_role("table", name="Projects", exact=True)
+        expect(table.get_by_role("row")).to_have_count(3)
+        page.get_by_label("Filter by").select_option("manager")
+        page.get_by_label("Manager", exact=True).select_option("Somebody Else")
+        expect(table.get_by_role("row")).to_have_count(2)
+        page.get_by_label("Group by").select_option("manager")
+        expect(table.get_by_role("rowheader", name="Somebody Else")).to_be_visible()
+        page.get_by_label("Name of a view").fill("Theirs")
+        page.get_by_role("button", name="Save view").click()
+        self.assertIn("is=Somebody+Else", page.url)
+        page.goto(f"{self.live_server_url}/")
+        page.get_by_label("Filter by").select_option("")
+        page.get_by_label("Views", exact=True).select_option("Theirs")
+        expect(table.get_by_role("row")).to_have_count(3)  # the titles, the group and the project
+        page.get_by_role("button", name="Delete view Theirs").click()
+        expect(page.get_by_label("Views", exact=True)).to_have_count(0)
+
+    def test_risk_statistics_and_curve_follow_the_filter(self) -> None:
+        page = self.open("/")
+        page.get_by_label("Name or code").fill("pier")
+        page.get_by_role("tab", name="Risk against benefit").click()
+        expect(page.get_by_role("table", name="Risk against benefit")).to_contain_text("1 000 000")
+        expect(page.locator("svg circle")).to_have_count(1)
+        page.get_by_role("tab", name="Statistics").click()
+        expect(page.get_by_role("table", name="Statistics").get_by_role("row")).to_have_count(6)
+        page.get_by_role("tab", name="Portfolio curve").click()
+        expect(page.get_by_text("1 project in EUR.")).to_be_visible()
+        expect(page.get_by_role("table", name="Points of the portfolio curve").get_by_role("row").nth(5)).to_be_visible()
+        with page.expect_download() as kept:
+            page.get_by_role("link", name="PDF").click()
+        self.assertEqual(kept.value.suggested_filename, "projects.pdf")
+
+    def test_a_plan_waits_for_another_project_and_each_shows_the_other(self) -> None:
+        page = self.open("/PIER/now/plan")
+        note = page.get_by_role("region", name="Details")
+        page.locator('[data-cell="A160:code"]').click()
+        for _ in range(12):
+            if (page.locator("[aria-activedescendant]").first.get_attribute("aria-activedescendant") or "").endswith("-after"):
+                break
+            page.keyboard.press("ArrowRight")
+        page.keyboard.type("FERRY/A999")
+        page.keyboard.press("Enter")
+        expect(page.locator("[role=gridcell] [role=alert]")).to_contain_text("FERRY/A999")
+        page.keyboard.press("ArrowUp")
+        page.keyboard.type("FERRY/A860")
+        page.keyboard.press("Enter")
+        page.keyboard.press("ArrowUp")
+        expect(note).to_contain_text("Back in service (FERRY/A860), of another project")
+        page.goto(f"{self.live_server_url}/PIER/now/timeline")
+        expect(page.locator("[data-bar=A160] title")).to_contain_text("FERRY/A860")
+        page.goto(f"{self.live_server_url}/FERRY/now/plan")
+        page.get_by_placeholder("Find or go to").fill("A860")
+        page.keyboard.press("Enter")
+        expect(note.get_by_role("link", name="PIER/A160")).to_be_visible()
+
+    def test_an_archive_is_shown_and_brought_in(self) -> None:
+        content = ContentFile(archive(Project.objects.get(code="PIER"))).read()
+        page = self.open("/")
+        choose = page.get_by_label("Choose a file: JSON, XLSX, CSV, a zip of CSVs, or an archive")
+        choose.set_input_files({"name": "a.zip", "mimeType": "application/zip", "buffer": content})
+        expect(page.get_by_text("it is here already")).to_be_visible()
+        self.assertFalse(page.get_by_role("button", name="Import", exact=True).is_enabled())
+        choose.set_input_files({"name": "a.zip", "mimeType": "application/zip", "buffer": content[:-1] + b"x"})
+        expect(page.get_by_text("not byte for byte")).to_be_visible()
+        Project.objects.filter(code="PIER").update(uid=uuid4(), code="OTHER")  # as elsewhere, where it never was
+        for own in Page.objects.filter(project__code="OTHER"):
+            Page.objects.filter(pk=own.pk).update(uid=uuid4())
+        choose.set_input_files({"name": "b.zip", "mimeType": "application/zip", "buffer": content})
+        expect(page.get_by_text("Every seal holds")).to_be_visible()
+        page.get_by_role("button", name="Import", exact=True).click()
+        page.wait_for_url("**/PIER/now/plan")
