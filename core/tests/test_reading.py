@@ -1,9 +1,11 @@
 """Reading curves: every forecast and what each bucket adds, against hand-worked points and random books."""
 
+import threading
 import unittest
 from decimal import Decimal as D
 
 from core.tests.random_books import random_book
+from dryledger.book.formulas import values_of
 from dryledger.compute import compute
 from dryledger.exchange.book_json import book_from
 from dryledger.figures import CATALOGUE, GROUPS
@@ -64,3 +66,26 @@ class Groups(unittest.TestCase):
         self.assertLessEqual(set(named), {f.key for f in CATALOGUE})
         self.assertEqual({f.group for f in CATALOGUE}, set(GROUPS))
         self.assertTrue(all(f.word and f.formula for f in CATALOGUE))
+
+
+class Formulas(unittest.TestCase):
+    def test_many_threads_read_formulas_at_once(self) -> None:
+        """Python 3.11 fails now and then where two threads parse at the same moment."""
+        wrong: list[object] = []
+
+        def read(k: int) -> None:
+            for i in range(400):
+                fields = ({"code": "load", "name": "Load", "kind": "formula", "formula": f"(days * 2 + {k}) * 1 + {i}"},)
+                try:
+                    found = values_of(fields, {}, {"days": D(5)})["load"]
+                    if found != 10 + k + i:
+                        wrong.append(found)
+                except BaseException as error:
+                    wrong.append(error)
+
+        threads = [threading.Thread(target=read, args=(1000 * k,)) for k in range(8)]
+        for t in threads:
+            t.start()
+        for t in threads:
+            t.join()
+        self.assertEqual(wrong, [])

@@ -83,9 +83,14 @@ def _group(project: Project) -> list[tuple[Project, Of]]:
     return out
 
 
-def revisions_of(project: Project) -> list[tuple[str, int]]:
-    """All that the figures of a project rest on: it and every project whose dates flow into it, each with its revision."""
-    group = _group(project) if External.objects.filter(project=project, of__isnull=False).exists() else [(project, {})]
+def waiting_projects() -> set[int]:
+    """The projects into which dates of others flow."""
+    return set(External.objects.filter(of__isnull=False).values_list("project_id", flat=True))
+
+
+def revisions_of(project: Project, waits: bool) -> list[tuple[str, int]]:
+    """All that the figures of a project rest on: it and every project whose dates flow into it (`waits`), each with its revision."""
+    group = _group(project) if waits else [(project, {})]
     return [(str(p.uid), p.revision) for p, _ in group]
 
 

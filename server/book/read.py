@@ -17,7 +17,7 @@ from dryledger.exchange.by_columns import NotQuick, columns_of, nested_columns, 
 from dryledger.exchange.read import Scope
 from server.book.documents import CODED, book_document, codes_of, rows_of
 from server.book.lookup import find_again
-from server.book.models import LISTS, PAGE_LISTS, Page, Project
+from server.book.models import LISTS, PAGE_LISTS, Page, Project, RegisterEntry
 from server.book.rows import BookRow
 from server.book.rows import columns_of as row_columns
 
@@ -62,9 +62,9 @@ def _quick(project: Project, codes: Codes) -> tuple[dict[str, Keyed], Any]:
     by_code: dict[str, Calendar] = {x.record.code: x.record for x in calendars.values()}
     scope = Scope(by_code, by_code[project.calendar])
     own = quick_rows(PROJECT, columns_of(PROJECT, [{k: v for k, v in project.to_book().items() if not k.startswith("x-")}]), scope)[0]
-    out = {"calendars": calendars}
+    out = {"calendars": calendars, **_registers(project, scope)}
     for key in LISTS:
-        if key != "calendars":
+        if key not in out:
             out[key] = _list(project, key, codes, scope)
         if key == "activities":
             scope = Scope(by_code, scope.usual, {x.record.code: by_code[x.record.calendar] for x in out[key].values()})
@@ -72,16 +72,25 @@ def _quick(project: Project, codes: Codes) -> tuple[dict[str, Keyed], Any]:
     return {key: out[key] for key in BOOK_LISTS}, own
 
 
+def _registers(project: Project, scope: Scope) -> dict[str, Keyed]:
+    """All registers, read at once."""
+    rows: dict[str, list[tuple[int, float, Any]]] = {key: [] for key in REGISTERS}
+    found = RegisterEntry.objects.filter(project=project)
+    for key, pk, order, code, name, values in found.values_list("register", "pk", "order", "code", "name", "values"):
+        doc = {"code": code, "name": name, **{k: v for k, v in values.items() if v not in (None, "", [])}}
+        rows[key].append((pk, order, doc))
+    out = {}
+    for key, listed in rows.items():
+        docs = [doc for _, _, doc in listed]
+        records = quick_rows(BOOK_LISTS[key], columns_of(BOOK_LISTS[key], docs), scope) if docs else []
+        out[key] = {pk: Row(order, pk, x) for (pk, order, _), x in zip(listed, records, strict=True)}
+    return out
+
+
 def _list(project: Project, key: str, codes: Codes, scope: Scope) -> Keyed:
     """One list of the plan by key, in its order."""
     if key in REGISTERS:
-        found = list(rows_of(project, key).values_list("pk", "order", "code", "name", "values"))
-        docs = [
-            {"code": code, "name": name, **{k: v for k, v in values.items() if v not in (None, "", [])}}
-            for _, _, code, name, values in found
-        ]
-        records = quick_rows(BOOK_LISTS[key], columns_of(BOOK_LISTS[key], docs), scope) if docs else []
-        return {pk: Row(order, pk, x) for (pk, order, *_), x in zip(found, records, strict=True)}
+        return _registers(project, scope)[key]
     if key == "baselines":
         rows = {row.pk: (row.order, row.as_kept(codes)) for row in rows_of(project, key)}
         docs = [{k: v for k, v in doc.items() if not k.startswith("x-")} for _, doc in rows.values()]
@@ -95,13 +104,15 @@ def _list(project: Project, key: str, codes: Codes, scope: Scope) -> Keyed:
     return _records(LISTS[key], rows_of(project, key), BOOK_LISTS[key], codes, scope)
 
 
-def _records(model: type[BookRow], found: Any, of: Any, codes: Codes, scope: Scope) -> Keyed:
-    """Rows of a model by key, read by columns."""
+def _records(model: type[BookRow], found: Any, of: Any, codes: Codes, scope: Scope, on: dict[int, int] | None = None) -> Keyed:
+    """Rows of a model by key, read by columns; of rows on pages `on` is given the page of each."""
     mapping = row_columns(model)
-    rows = list(found.values_list("pk", "order", *(column for _, column, _ in mapping)))
+    rows = list(found.values_list("pk", "order", "project_id" if on is None else "page_id", *(column for _, column, _ in mapping)))
     if not rows:
         return {}
-    pks, orders, *cells = zip(*rows, strict=True)
+    pks, orders, pages, *cells = zip(*rows, strict=True)
+    if on is not None:
+        on.update(zip(pks, pages, strict=True))
     columns: dict[str, Any] = {}
     for (key, _, refers), found_there in zip(mapping, cells, strict=True):
         values: Any = found_there
@@ -136,9 +147,9 @@ def read_pages(project: Project, codes: Codes, scope: Scope, pk: int | None = No
     for key, model in PAGE_LISTS.items():
         of = BOOK_LISTS["periods"].by_key[key].rows
         found = model.all_rows().filter(page__project=project) if pk is None else model.all_rows().filter(page_id=pk)
-        on = dict(found.values_list("pk", "page_id"))
+        on: dict[int, int] = {}
         by_page: dict[int, list[Any]] = {}
-        for k, row in _records(model, found, of, codes, scope).items():
+        for k, row in _records(model, found, of, codes, scope, on).items():
             by_page.setdefault(on[k], []).append(row.record)
         lists[key] = [by_page.get(head[0], []) for head in heads]
     of = BOOK_LISTS["periods"]

@@ -20,9 +20,9 @@ _here = Recent(20_000, lambda _: 1)
 FORM = sha256(repr([(kind.__name__, [f.name for f in fields(kind)]) for kind in Line.KINDS]).encode()).hexdigest()[:8]
 
 
-def kept(project: Project, page: Page, make: Callable[[], Line]) -> Line:
+def kept(project: Project, page: Page, waits: bool, make: Callable[[], Line]) -> Line:
     """The line of a project, made where nothing is kept of it as it is now."""
-    said = (FORM, CALCULATION, page.pk, page.state, *revisions_of(project))
+    said = (FORM, CALCULATION, page.pk, page.state, *revisions_of(project, waits))
     key = sha256(repr(said).encode()).hexdigest()
 
     def found() -> Line:

@@ -18,9 +18,9 @@ from server.shared.words import sentence
 from server.value.tables import project_statistics
 
 
-def line_of(project: Project, page: Page) -> Line:
-    """The line of a project, kept until it changes."""
-    return kept(project, page, lambda: _made(view_of(project, page)))
+def line_of(project: Project, page: Page, waits: bool) -> Line:
+    """The line of a project, kept until it changes; `waits` says whether dates of other projects flow into it."""
+    return kept(project, page, waits, lambda: _made(view_of(project, page)))
 
 
 def mark_of(page: Page, r: Results) -> str:

@@ -14,7 +14,7 @@ from dryledger.marks.marks import MARK_WORDS
 from server.accounts.models import Person
 from server.book.access import Access, visible
 from server.book.models import Page
-from server.book.outside import state_of_outside
+from server.book.outside import state_of_outside, waiting_projects
 from server.book.results import calculation_of, live_results, results_of
 from server.desk.lines import line_of, mark_of
 from server.desk.models import View
@@ -41,7 +41,8 @@ def lines(person: Person) -> list[Line]:
     last = Page.objects.filter(project=OuterRef("pk")).order_by("-order", "-id").values("pk")[:1]
     latest = seen.annotate(latest=Subquery(last)).values("latest")
     pages = {p.project_id: p for p in Page.objects.filter(pk__in=latest).defer("inputs", "results")}
-    return [line_of(project, pages[project.pk]) for project in seen if project.pk in pages]
+    waiting = waiting_projects()
+    return [line_of(project, pages[project.pk], project.pk in waiting) for project in seen if project.pk in pages]
 
 
 def desk(person: Person) -> DeskOut:

@@ -7,6 +7,8 @@ from decimal import Decimal
 from functools import cached_property
 from typing import Any
 
+from django.db.models import F, Max
+
 from dryledger.book.plan import Book
 from dryledger.budget.lines import costs_alike, planned_cost, priced_by_calendar
 from dryledger.calendar.calendar import Instant
@@ -267,9 +269,12 @@ def changed(before: PlanSheet, now: PlanSheet, rest: bool = False) -> Difference
     return out
 
 
+MOST_AHEAD = 12
+
+
 def read_ahead() -> None:
-    """Make the sheet of every project; one that can't be made is left for whoever opens it."""
-    for project in Project.objects.all():
+    """Make the sheet of the projects that were worked on last; one that can't be made is left for whoever opens it."""
+    for project in Project.objects.annotate(last=Max("steps")).order_by(F("last").desc(nulls_last=True), "pk")[:MOST_AHEAD]:
         try:
             project_sheet(project)
         except Exception:

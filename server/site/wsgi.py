@@ -16,7 +16,7 @@ gc.set_threshold(100_000, 50, 100)
 
 
 def _read_ahead() -> None:
-    """Read every plan once, so that nobody waits for the first look at it."""
+    """Read the plans that were worked on last, so that nobody waits for the first look at them."""
     from django.db import connection
 
     from server.plan.sheet import read_ahead

@@ -74,8 +74,8 @@ class Desk(BrowserTest):
         page.goto(f"{self.live_server_url}/PIER/now/timeline")
         expect(page.locator("[data-bar=A160] title")).to_contain_text("FERRY/A860")
         page.goto(f"{self.live_server_url}/FERRY/now/plan")
-        page.get_by_placeholder("Find or go to").fill("A860")
-        page.keyboard.press("Enter")
+        page.get_by_placeholder("Find in the plan").fill("A860")
+        page.locator('[data-cell="A860:code"]').click()
         expect(note.get_by_role("link", name="PIER/A160")).to_be_visible()
 
     def test_an_archive_is_shown_and_brought_in(self) -> None:

@@ -9,6 +9,7 @@ import ast
 from collections.abc import Mapping
 from decimal import Decimal
 from functools import lru_cache
+from threading import Lock
 
 from simpleeval import InvalidExpression, SimpleEval
 
@@ -24,6 +25,8 @@ def _round(value: Decimal, places: Decimal | int = 0) -> Decimal:
 
 FUNCTIONS = {"min": min, "max": max, "round": _round, "abs": abs, "len": len}
 MOST = 500
+_PARSING = Lock()
+"""One text is parsed at a time: Python 3.11 counts the depth of what it parses for all threads together, and fails when they meet."""
 
 
 @lru_cache(1000)
@@ -34,7 +37,8 @@ def names_in(formula: str) -> frozenset[str]:
     ['cost', 'days', 'round']
     """
     try:
-        tree = ast.parse(formula[:MOST].strip(), mode="eval")
+        with _PARSING:
+            tree = ast.parse(formula[:MOST].strip(), mode="eval")
     except (SyntaxError, ValueError, RecursionError, MemoryError):
         return frozenset()
     return frozenset(node.id for node in ast.walk(tree) if isinstance(node, ast.Name))
@@ -57,6 +61,14 @@ def values_of(definitions: tuple[Entry, ...], given: Mapping[str, object], figur
     return out
 
 
+@lru_cache(1000)
+def _parsed(formula: str) -> ast.AST:
+    """A formula as the expression library reads it. Raises what reading it raises."""
+    with _PARSING:
+        tree: ast.AST = SimpleEval.parse(formula)
+    return tree
+
+
 def _worked_out(formula: str, names: Mapping[str, object], fields: list[str]) -> object:
     if len(formula) > MOST:
         return sentence("formulas.formula_most_characters", most=MOST)
@@ -64,7 +76,7 @@ def _worked_out(formula: str, names: Mapping[str, object], fields: list[str]) ->
     machine = SimpleEval(names=known, functions=FUNCTIONS)
     machine.nodes[ast.Constant] = lambda node: _constant(node.value)
     try:
-        value = machine.eval(formula)
+        value = machine.eval(formula, _parsed(formula))
     except ZeroDivisionError:
         return sentence("formulas.divides_zero")
     except InvalidExpression as wrong:
