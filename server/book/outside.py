@@ -11,6 +11,7 @@ from typing import Any
 
 from dryledger.book.lists import EXTERNALS
 from dryledger.book.plan import External as ExternalRecord
+from dryledger.errors import DryLedgerError
 from dryledger.exchange.write import row_document
 from server.book.lookup import last_page
 from server.book.models import Activity, External, Page, Project
@@ -57,7 +58,10 @@ def _as_it_stands(x: ExternalRecord, of: tuple[Project, str] | None) -> External
     project, code = of
     if not Page.objects.filter(project=project).exists():
         return x
-    r = results_of(project, last_page(project))
+    try:
+        r = results_of(project, last_page(project))
+    except DryLedgerError:
+        return x  # a book that can't be computed just now says nothing new
     row, activity = r.schedule.activities.get(code), r.book.activity_by_code.get(code)
     if row is None or activity is None:
         return x

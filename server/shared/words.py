@@ -10,7 +10,7 @@ SENTENCES: Final = {
     **FILE_WORDS,
     "accounts.name_password_dont_belong": "That name and password don't belong together. Try again, or ask who runs this place.",
     "accounts.you_read_here_takes": "Here you are {role}. To {to_do} takes {value}.",
-    "accounts.too_many_tries_name": "Too many tries with this name. Wait a quarter of an hour, then try again.",
+    "accounts.too_many_tries_name": "Too many tries with this name. Wait a quarter of an hour, or ask an administrator to lift it.",
     "accounts.takes_administrator": "This is for administrators.",
     "accounts.same_password": "This is the password of now. Choose another.",
     "accounts.password_due": "Choose another password first.",

@@ -100,7 +100,7 @@ CACHES = {
         "BACKEND": "django.core.cache.backends.filebased.FileBasedCache",
         "LOCATION": DATA / "kept",
         "TIMEOUT": None,
-        "OPTIONS": {"MAX_ENTRIES": 5000},
+        "OPTIONS": {"MAX_ENTRIES": 1500},
     },
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"

@@ -38,6 +38,7 @@ def main() -> None:
         page.get_by_role("button", name="Lorcan").wait_for()
         page.get_by_role("button", name="Lorcan").click()
         page.get_by_role("link", name="MV Corran Light").wait_for()
+        take(page, "desk")
         posting(page, address)
         plan(page, address)
         rest(page, address)
@@ -114,9 +115,6 @@ def rest(page: Page, address: str) -> None:
     page.goto(f"{address}/FERRY/P10/posting/costs")
     page.locator("[data-row]").nth(1).wait_for()
     take(page, "costs")
-    page.goto(f"{address}/FERRY/P06/posting")
-    page.wait_for_selector("[data-row]")
-    take(page, "dry-page")
     with tempfile.TemporaryDirectory() as folder:
         paper = Path(folder) / "report.pdf"
         paper.write_bytes(page.request.get(f"{address}/api/projects/FERRY/pages/P10/report/editions/draft.pdf").body())

@@ -94,3 +94,15 @@ class Desk(BrowserTest):
         expect(page.get_by_text("Every seal holds")).to_be_visible()
         page.get_by_role("button", name="Import", exact=True).click()
         page.wait_for_url("**/PIER/now/plan")
+
+    def test_the_guide_opens_at_the_room_one_is_in(self) -> None:
+        page = self.open("/FERRY/now/value")
+        page.get_by_role("button", name="Guide").click()
+        text = page.get_by_role("region", name="Value")
+        expect(text).to_contain_text("SPI and CPI both 0.833")
+        expect(text.get_by_role("img").first).to_be_visible()
+        self.assertNotIn("<!--", text.inner_text())
+        page.get_by_role("navigation", name="Pages of the guide").get_by_role("button", name="People and access").click()
+        expect(page.get_by_role("region", name="People and access")).to_contain_text("audit trail")
+        page.keyboard.press("Escape")
+        expect(page.get_by_role("dialog")).to_have_count(0)

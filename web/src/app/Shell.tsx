@@ -4,6 +4,7 @@ import { useEffect } from "react";
 import { Link, Outlet, useLocation, useNavigate, useOutletContext, useParams } from "react-router";
 import type { Schemas } from "../api";
 import { PersonMenu } from "../features/accounts";
+import { Guide } from "../features/guide";
 import { BalanceLine } from "../features/value";
 import {
   Band,
@@ -97,6 +98,7 @@ function Framed({ frame, page, outer }: { frame: Schemas["FrameOut"]; page: Sche
         end={
           <>
             <FindBox turn={outer.turn} mode={outer.mode} />
+            <Guide room={room} />
             <KeysHelp />
             <PersonMenu person={outer.person} mode={outer.mode} turn={outer.turn} />
           </>

@@ -32,6 +32,8 @@ export const words = {
     closedUnder: (n: number) => `closed under calculation ${n}`,
     reckonedNow: (n: number) => `These are the figures the page was closed with. Today's calculation is number ${n}.`,
     desk: "All projects",
+    guide: "Guide",
+    guidePages: "Pages of the guide",
     fold: "Hide details",
     unfold: "Show details",
     foldStations: "Fold the list of rooms",

@@ -7,6 +7,7 @@ import { Button, Files, Parts, PartTitle } from "../../shared/ui";
 import { words } from "../../shared/words/desk";
 import { PersonMenu } from "../accounts";
 import { BringFile } from "../exchange";
+import { Guide } from "../guide";
 import { DeskBar } from "./DeskBar";
 import { DeskCurve } from "./DeskCurve";
 import { DeskStatistics } from "./DeskStatistics";
@@ -29,7 +30,16 @@ export function DeskScreen() {
     document.title = `${w.title} · ${words.product}`;
   }, []);
   return (
-    <Frame title={words.product} under={w.title} end={<PersonMenu person={person} mode={mode} turn={turn} />}>
+    <Frame
+      title={words.product}
+      under={w.title}
+      end={
+        <>
+          <Guide room="desk" />
+          <PersonMenu person={person} mode={mode} turn={turn} />
+        </>
+      }
+    >
       <Box p="18px 28px">
         <Flex gap="14px" align="center" mb="4px">
           <Heading as="h1" fontFamily="heading" fontWeight="600" fontSize="19px" flex="1">

@@ -6,6 +6,7 @@ import { Frame, Notice, useAddressed } from "../../shared";
 import { Button, Parts } from "../../shared/ui";
 import { words } from "../../shared/words/people";
 import { PersonMenu } from "../accounts";
+import { Guide } from "../guide";
 import { People } from "./People";
 import { Projects } from "./Projects";
 import { Trail } from "./Trail";
@@ -27,7 +28,12 @@ export function PeopleScreen() {
     <Frame
       title={<Link to="/">{words.product}</Link>}
       under={words.frame.desk}
-      end={<PersonMenu person={person} mode={mode} turn={turn} />}
+      end={
+        <>
+          <Guide room="people" />
+          <PersonMenu person={person} mode={mode} turn={turn} />
+        </>
+      }
     >
       {person.administrator ? (
         <Box p="18px 28px">

@@ -1,0 +1,98 @@
+import { Box, chakra, Dialog, Flex, Portal } from "@chakra-ui/react";
+import { useEffect, useRef, useState } from "react";
+import Markdown from "react-markdown";
+import remarkGfm from "remark-gfm";
+import { words } from "../../shared";
+import { Anchor, Button, Table } from "../../shared/ui";
+import { pageOf, pages, pictureOf, titleOf } from "./pages";
+
+const Prose = chakra("div", {
+  base: {
+    maxW: "72ch",
+    lineHeight: 1.55,
+    "& h1": { fontFamily: "heading", fontWeight: 600, fontSize: "21px", mb: "10px" },
+    "& h2": { fontFamily: "heading", fontWeight: 600, fontSize: "16px", mt: "18px", mb: "6px" },
+    "& p, & ul, & ol, & pre": { mb: "10px" },
+    "& ul": { listStyle: "disc", pl: "20px" },
+    "& ol": { listStyle: "decimal", pl: "24px" },
+    "& img": { borderWidth: "1px", borderColor: "ruleStrong", maxW: "100%", my: "8px" },
+    "& code": { fontSize: "0.94em", bg: "paper", px: "3px" },
+    "& pre": { bg: "paper", p: "10px", overflowX: "auto" },
+  },
+});
+
+/** The guide over the room that one is in; its pages at the side, one of them shown. */
+export function GuideDialog({ room, shut }: { room: string; shut: () => void }) {
+  const [page, turn] = useState(pageOf(room));
+  const top = useRef<HTMLDivElement>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another page begins at its top
+  useEffect(() => {
+    top.current?.scrollTo(0, 0);
+  }, [page]);
+  return (
+    <Dialog.Root open onOpenChange={(e) => !e.open && shut()} size="xl">
+      <Portal>
+        <Dialog.Backdrop />
+        <Dialog.Positioner>
+          <Dialog.Content maxW="1040px" height="calc(100vh - 128px)" my="0" display="flex" flexDirection="column">
+            <Dialog.Header pb="6px" display="flex" flexDirection="row" alignItems="center" flex="none">
+              <Dialog.Title fontFamily="heading" flex="1">
+                {words.frame.guide}
+              </Dialog.Title>
+              <Dialog.CloseTrigger asChild position="static">
+                <Button>{words.frame.shut}</Button>
+              </Dialog.CloseTrigger>
+            </Dialog.Header>
+            <Dialog.Body display="flex" flex="1" minH="0" gap="22px" overflow="hidden">
+              <Flex
+                as="nav"
+                direction="column"
+                align="flex-start"
+                flex="none"
+                width="190px"
+                overflowY="auto"
+                aria-label={words.frame.guidePages}
+              >
+                {[...pages.keys()].map((name) => (
+                  <Button
+                    key={name}
+                    look="bare"
+                    aria-current={name === page ? "page" : undefined}
+                    fontWeight={name === page ? 600 : 400}
+                    onClick={() => turn(name)}
+                  >
+                    {titleOf(name)}
+                  </Button>
+                ))}
+              </Flex>
+              <Box ref={top} flex="1" minW="0" overflowY="auto" tabIndex={0} role="region" aria-label={titleOf(page)}>
+                <Prose>
+                  <Markdown
+                    skipHtml
+                    remarkPlugins={[remarkGfm]}
+                    components={{
+                      img: ({ src, alt }) => <img src={pictureOf(String(src))} alt={alt} loading="lazy" />,
+                      table: ({ children }) => <Table>{children}</Table>,
+                      a: ({ href = "", children }) =>
+                        pages.has(href) ? (
+                          <Button look="link" onClick={() => turn(href)}>
+                            {children}
+                          </Button>
+                        ) : (
+                          <Anchor look="link" href={href}>
+                            {children}
+                          </Anchor>
+                        ),
+                    }}
+                  >
+                    {pages.get(page)}
+                  </Markdown>
+                </Prose>
+              </Box>
+            </Dialog.Body>
+          </Dialog.Content>
+        </Dialog.Positioner>
+      </Portal>
+    </Dialog.Root>
+  );
+}
