@@ -39,9 +39,14 @@ def choose(person: Person, password: str, field: str = "new") -> None:
     person.save()
 
 
+def one_time() -> str:
+    """A password that nobody chose: 79 bits, in four groups to read out."""
+    return "-".join("".join(secrets.choice(LETTERS) for _ in range(4)) for _ in range(4))
+
+
 def give_once(person: Person) -> str:
     """A password for the first sign-in after it, told to nobody but whoever asked; every session of the person ends."""
-    password = "-".join("".join(secrets.choice(LETTERS) for _ in range(4)) for _ in range(4))
+    password = one_time()
     person.set_password(password)
     person.expired, person.password_at = True, timezone.now()
     person.save()

@@ -15,7 +15,7 @@ from server.report.models import Delivery, Draft, Edition, Recipient, ReviewEven
 
 Doc = dict[str, Any]
 SEALED = ("digest", "previous", "calculation", "mark", "keys", "closed_as")
-OWN = ("revision", "plan_revision", "views", "views_revision", "sealed", "sealed_count", "members_only")
+OWN = ("revision", "plan_revision", "sealed", "sealed_count", "members_only")
 DRAFT = ("status", "reason", "words", "texts", "heads")
 
 

@@ -1,5 +1,7 @@
 """People and access over HTTP."""
 
+from dataclasses import replace
+
 from django.http import HttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
@@ -109,7 +111,8 @@ class PeopleCsvView(AdministratorView):
     def post(self, request: Request) -> Response:
         form = CsvForm(data=request.data)
         form.is_valid(raise_exception=True)
-        return Response(plain(people_csv(person_of(request), **form.validated_data)))
+        out = people_csv(person_of(request), **form.validated_data)
+        return Response(plain(out if out.applied else replace(out, passwords=[])))
 
 
 class AccessView(AdministratorView):

@@ -2,12 +2,15 @@
 
 import csv
 import io
+from collections.abc import Mapping
 
+from django.contrib.auth.hashers import make_password
 from django.db import transaction
+from django.utils import timezone
 
 from server.accounts.audit import note
 from server.accounts.models import Person, Role
-from server.accounts.passwords import give_once
+from server.accounts.passwords import one_time
 from server.accounts.roles import SAID
 from server.book.membership import Member
 from server.book.models import Project
@@ -18,7 +21,7 @@ from server.shared.problems import Refused
 from server.shared.words import sentence
 
 COLUMNS = ("sign-in name", "full name", "role", "project", "project role")
-MOST = 2000
+MOST = 500
 
 
 def _rows(text: str) -> list[tuple[int, dict[str, str]]]:
@@ -46,8 +49,8 @@ def _rows(text: str) -> list[tuple[int, dict[str, str]]]:
 class _List:
     """A list as it is gone through; what it writes is kept or rolled back by whoever reads it."""
 
-    def __init__(self, by: Person) -> None:
-        self.by = by
+    def __init__(self, by: Person, secrets: Mapping[str, tuple[str, str]]) -> None:
+        self.by, self.secrets = by, secrets
         self.new: dict[str, GivenPassword] = {}
 
     def take(self, cells: dict[str, str]) -> str:
@@ -59,7 +62,10 @@ class _List:
         person = Person.objects.filter(username__iexact=name).first()
         if person is None:
             person = Person(username=name, full_name=full_name, role=read_default(cells.get("role", "")))
-            self.new[name.casefold()] = GivenPassword(name, full_name, give_once(person))
+            given, person.password = self.secrets.get(name.casefold(), ("", make_password(None)))
+            person.expired, person.password_at = True, timezone.now()
+            person.save()
+            self.new[name.casefold()] = GivenPassword(name, full_name, given)
             did.append(sentence("people.added", name=full_name, username=name, role=SAID[person.role], more=""))
         else:
             if person.full_name != full_name:
@@ -95,16 +101,29 @@ class _List:
 
 def people_csv(by: Person, text: str, apply: bool) -> CsvOut:
     """What a list does; applied only where it is asked for and every row can be taken."""
-    rows, found = [], _List(by)
+    rows = _rows(text)
+    shown = _gone_through(by, rows, {}, False)
+    if not apply or any(r.fault for r in shown.rows):
+        return shown
+    secrets = {}
+    for given in shown.passwords:  # making them is slow on purpose: nobody waits for it
+        password = one_time()
+        secrets[given.username.casefold()] = (password, make_password(password))
+    return _gone_through(by, rows, secrets, True)
+
+
+def _gone_through(by: Person, rows: list[tuple[int, dict[str, str]]], secrets: Mapping[str, tuple[str, str]], apply: bool) -> CsvOut:
+    """Every row taken in turn; what is only shown, or can't be taken whole, is rolled back. Shown ones have no passwords yet."""
+    out, found = [], _List(by, secrets)
     with transaction.atomic():
-        for line, cells in _rows(text):
+        for line, cells in rows:
             try:
                 with transaction.atomic():
                     says, fault = found.take(cells), False
             except Refused as no:
                 says, fault = no.detail, True
-            rows.append(CsvRow(line, cells.get("sign-in name", "")[:150], cells.get("full name", "")[:200], says, fault))
-        applied = apply and not any(r.fault for r in rows)
+            out.append(CsvRow(line, cells.get("sign-in name", "")[:150], cells.get("full name", "")[:200], says, fault))
+        applied = apply and not any(r.fault for r in out)
         if not applied:
             transaction.set_rollback(True)
-    return CsvOut(rows, applied, list(found.new.values()) if applied else [])
+    return CsvOut(out, applied, list(found.new.values()))

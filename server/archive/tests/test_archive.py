@@ -6,14 +6,17 @@ import random
 import re
 import tempfile
 import zipfile
+import zlib
 from pathlib import Path
 from typing import Any
+from unittest import mock
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import call_command
 from django.db import connection
 
 from server.accounts.models import Person
+from server.archive import shape
 from server.archive.container import packed, unpacked
 from server.book.cache import Recent
 from server.book.models import Page, Project
@@ -167,7 +170,7 @@ class Changed(ArchiveTest):
     def test_a_forger_who_mends_the_list_is_found_by_the_seals(self) -> None:
         self.elsewhere()
         for name, was, now in (
-            ("project.json", b'"mark": "', b'"mark": "x'),
+            ("project.json", b'"mark": "watch"', b'"mark": "act"'),
             ("project.json", b'"reason": "Late."', b'"reason": "Early."'),
             ("journal.json", b"A150", b"A160"),
             ("editions/P03-1.html", b"Late.", b"Early"),
@@ -190,3 +193,25 @@ class Changed(ArchiveTest):
             packed({"project.json": b"[]", "journal.json": b"", "book.json": b"{}"}),
         ):
             self.bring(content, status=422)
+
+    def test_what_is_of_another_shape_is_told_and_never_a_fault_of_ours(self) -> None:
+        self.elsewhere()
+        for name, was, now in (
+            ("project.json", b'"revision": ', b'"revision": -'),
+            ("project.json", b'"state": "dry"', b'"state": "wet"'),
+            ("project.json", b'"status": "watch"', b'"status": "purple"'),
+            ("project.json", b'"people": {', b'"people": {"x": 1, '),
+            ("project.json", b'"members_only": false', b'"members_only": 7'),
+            ("project.json", b'"pages": [', b'"pages": [[], '),
+            ("journal.json", b'"by": ', b'"by": 9'),
+            ("journal.json", b"{", b"["),
+            ("book.json", b'"periods"', b'"sentences"'),
+        ):
+            with self.subTest(name=name, now=now):
+                self.bring(self.forged(name, was, now), apply=True, status=422)
+        bomb = unpacked(self.file)
+        page = next(n for n in bomb if n.endswith(".inputs"))
+        with mock.patch.object(shape, "MOST", 1000):
+            bomb[page] = zlib.compress(bytes(1001))
+            self.bring(packed(bomb), apply=True, status=422)
+        self.assertFalse(Project.objects.exists())
