@@ -112,8 +112,8 @@ class Risk(unittest.TestCase):
         whole["project"]["measured_against"] = "B0"
         found = risk_and_benefit(compute(book_from(whole)))
         # 100.00 + 15.005 = 115.005, shown as 115.00 (half to even); ÷ 460.02 of BAC
-        self.assertEqual((str(found.exposure), found.share, str(found.benefit), found.unrated), ("115.00", 0.249989, "9000.00", ("4",)))
-        self.assertIsNone(risk_and_benefit(compute(book([{"code": "A"}]))).share)
+        self.assertEqual((str(found.exposure), found.percent, str(found.benefit), found.unrated), ("115.00", 24.998913, "9000.00", ("4",)))
+        self.assertIsNone(risk_and_benefit(compute(book([{"code": "A"}]))).percent)
 
 
 class Curves(unittest.TestCase):

@@ -25,7 +25,7 @@ def covers(has: str, role: Role) -> bool:
 def demand(has: str, role: Role, to_do: str) -> None:
     """Raise NotAllowed unless what a person has is the role or a higher one."""
     if not covers(has, role):
-        raise NotAllowed(sentence("accounts.you_read_here_takes", role=SAID[has], to_do=to_do, value=SAID[role]))
+        raise NotAllowed(sentence("accounts.role_needed", role=SAID[has], to_do=to_do, value=SAID[role]))
 
 
 def require(person: Person, role: Role, to_do: str) -> None:

@@ -61,12 +61,12 @@ def note_sign_in(sender: object, request: HttpRequest | None, user: Person, **mo
 user_logged_in.connect(note_sign_in, dispatch_uid="sign-ins")
 
 
-def sessions_of(person: Person) -> list[SignIn]:
-    """The sessions in which a person is signed in still, the latest first."""
-    own = {s.session: s for s in SignIn.objects.filter(person=person)}
+def sessions_of(*people: Person) -> list[SignIn]:
+    """The sessions in which people are signed in still, the latest first; one under an earlier password is none."""
+    own = {s.session: s for s in SignIn.objects.filter(person__in=people)}
     live = Session.objects.filter(session_key__in=own, expire_date__gt=timezone.now())
-    hashes = person.get_session_auth_hash()
-    found = [own[s.session_key] for s in live if s.get_decoded().get("_auth_user_hash") == hashes]
+    hashes = {p.pk: p.get_session_auth_hash() for p in people}
+    found = [own[s.session_key] for s in live if s.get_decoded().get("_auth_user_hash") == hashes[own[s.session_key].person_id]]
     return sorted(found, key=lambda s: -s.pk)
 
 
@@ -88,15 +88,11 @@ def end_all(person: Person, but: str = "") -> int:
     return len(found)
 
 
-def locked_until(username: str) -> datetime | None:
-    """Until when a name is locked out, None where it is not."""
-    last = (
-        AccessAttempt.objects.filter(username=username, failures_since_start__gte=settings.AXES_FAILURE_LIMIT)
-        .order_by("-attempt_time")
-        .first()
-    )
-    until = None if last is None else last.attempt_time + timedelta(hours=settings.AXES_COOLOFF_TIME)
-    return until if until and until > timezone.now() else None
+def locked_out_names() -> dict[str, datetime]:
+    """The names that are locked out, with until when."""
+    wait = timedelta(hours=settings.AXES_COOLOFF_TIME)
+    found = AccessAttempt.objects.filter(failures_since_start__gte=settings.AXES_FAILURE_LIMIT, attempt_time__gt=timezone.now() - wait)
+    return {name: at + wait for name, at in found.order_by("attempt_time").values_list("username", "attempt_time")}
 
 
 def lift(username: str) -> None:

@@ -14,7 +14,7 @@ from server.accounts.models import Role
 from server.accounts.roles import person_of
 from server.book.access import ProjectView, RoleView
 from server.desk.files import desk_csv, desk_pdf, desk_xlsx
-from server.desk.selectors import desk, desk_curve, desk_statistics, drop_view, frame, keep_view
+from server.desk.selectors import chosen, desk, desk_curve, desk_statistics, drop_view, frame, keep_view, lines
 from server.desk.shapes import DeskCurve, DeskOut, DeskStatistics, DeskView, FrameOut
 from server.projects import actions
 from server.shared.files import CSV, XLSX, download
@@ -44,7 +44,7 @@ class ProjectsView(RoleView):
 
     @extend_schema(responses=serializer_for(DeskOut), operation_id="desk")
     def get(self, request: Request) -> Response:
-        return Response(plain(desk(person_of(request))))
+        return Response(plain(desk(person_of(request), lines(person_of(request)))))
 
     @extend_schema(request=NewForm, responses=serializer_for(actions.Created), operation_id="new_project")
     def post(self, request: Request) -> Response:
@@ -95,7 +95,7 @@ class DeskStatisticsView(RoleView):
 
     @extend_schema(parameters=[DeskQuery], responses=serializer_for(DeskStatistics), operation_id="desk_statistics")
     def get(self, request: Request) -> Response:
-        return Response(plain(desk_statistics(person_of(request), _query(request)["codes"])))
+        return Response(plain(desk_statistics(chosen(person_of(request), _query(request)["codes"]))))
 
 
 class DeskCurveView(RoleView):
@@ -104,7 +104,7 @@ class DeskCurveView(RoleView):
     @extend_schema(parameters=[DeskQuery], responses=serializer_for(DeskCurve), operation_id="desk_curve")
     def get(self, request: Request) -> Response:
         asked = _query(request)
-        return Response(plain(desk_curve(person_of(request), asked["currency"], asked["codes"])))
+        return Response(plain(desk_curve(chosen(person_of(request), asked["codes"]), asked["currency"])))
 
 
 class DeskViewsView(RoleView):
@@ -132,12 +132,14 @@ class DeskFile(RoleView):
     )
     def get(self, request: Request, form: str) -> HttpResponse:
         person = person_of(request)
+        found = lines(person)
+        out = desk(person, found)
         if form == "csv":
-            return download(desk_csv(desk(person)), "projects.csv", CSV)
-        more = desk_statistics(person, []), desk_curve(person, "", [])
+            return download(desk_csv(out), "projects.csv", CSV)
+        more = desk_statistics(found), desk_curve(found, "")
         if form == "pdf":
-            return download(desk_pdf(desk(person), *more), "projects.pdf", "application/pdf")
-        return download(desk_xlsx(desk(person), *more), "projects.xlsx", XLSX)
+            return download(desk_pdf(out, *more), "projects.pdf", "application/pdf")
+        return download(desk_xlsx(out, *more), "projects.xlsx", XLSX)
 
 
 class FrameView(ProjectView):

@@ -2,7 +2,6 @@
 
 from collections.abc import Iterable
 from dataclasses import asdict, dataclass
-from decimal import Decimal
 from typing import Any
 
 from django.template.loader import render_to_string
@@ -16,7 +15,7 @@ from server.shared.words import sentence
 from server.shared.workbooks import Book, Head, Page
 
 PROJECTS = {
-    "code": "text", "name": "text", "client": "text", "manager": "text", "state": "text", "kind": "text", "status": "day",
+    "code": "text", "name": "text", "client": "text", "manager": "text", "state": "text", "status": "day",
     "baseline": "text", "mark_word": "text", "currency": "text", "bac": "money", "pv": "money", "ev": "money", "ac": "money",
     "eac": "money", "vac": "money", "spi": "ratio", "cpi": "ratio", "finish": "day", "late_days": "days", "report_due": "text",
 }  # fmt: skip
@@ -59,8 +58,6 @@ def _sheet(name: str, columns: dict[str, str], rows: Iterable[Any]) -> Sheet:
 
 
 def _sheets(desk: DeskOut, statistics: DeskStatistics) -> list[Sheet]:
-    named = ("code", "name", "mark_word", "currency", "bac", "exposure")
-    risk = [[*(getattr(p, k) for k in named), _percent(p.exposure_share), p.benefit] for p in desk.projects]
     rows = []
     for p in statistics.projects:
         for x in p.rows:
@@ -70,13 +67,9 @@ def _sheets(desk: DeskOut, statistics: DeskStatistics) -> list[Sheet]:
         _sheet("projects", PROJECTS, desk.projects),
         _sheet("sums", SUMS, desk.sums),
         _sheet("late", LATE, desk.late),
-        Sheet("risk", RISK, risk),
+        _sheet("risk", RISK, desk.projects),
         Sheet("statistics", STATISTIC, rows),
     ]
-
-
-def _percent(share: float | None) -> str | None:
-    return None if share is None else f"{round(100 * Decimal(str(share)), 2):f}"
 
 
 def _said(value: str | None, kind: str) -> str:

@@ -14,7 +14,6 @@ from server.book.models import Page, Project
 from server.book.results import View, view_of
 from server.desk.kept import kept
 from server.desk.shapes import LateOut, Line, ProjectOut
-from server.shared.words import sentence
 from server.value.tables import project_statistics
 
 
@@ -70,8 +69,6 @@ def _project(v: View) -> ProjectOut:
         manager=project.manager or "",
         client=project.client or "",
         state=project.state or "",
-        kind="",
-        fields={},
         bac=f"{m.bac:f}",
         pv=None if "pv" in m.reasons else f"{m.pv:f}",
         ev=f"{m.ev:f}",
@@ -83,7 +80,7 @@ def _project(v: View) -> ProjectOut:
         finish=to_text(r.schedule.finish),
         late_days=None if late is None else float(round(late, 1)),
         exposure=f"{risk.exposure:f}",
-        exposure_share=risk.share,
+        exposure_percent=risk.percent,
         benefit=_money(risk.benefit),
         unrated=list(risk.unrated),
     )
@@ -91,8 +88,3 @@ def _project(v: View) -> ProjectOut:
 
 def _money(amount: Decimal | None) -> str | None:
     return None if amount is None else f"{amount:f}"
-
-
-def said_fields(value: object) -> str:
-    """A value of an own field in words."""
-    return sentence("desk.yes" if value else "desk.no") if isinstance(value, bool) else str(value)

@@ -1,6 +1,5 @@
 """The projects of the desk, what follows from all of them, and the frame that every screen of one stands in."""
 
-from collections.abc import Iterable
 from decimal import Decimal
 from typing import Any
 
@@ -45,9 +44,9 @@ def lines(person: Person) -> list[Line]:
     return [line_of(project, pages[project.pk], project.pk in waiting) for project in seen if project.pk in pages]
 
 
-def desk(person: Person) -> DeskOut:
+def desk(person: Person, found: list[Line]) -> DeskOut:
     """The projects, the sums by currency, late milestones, reports due, and the views that the person keeps."""
-    found, due = lines(person), _due(person)
+    due = _due(person)
     projects = [ProjectOut(**{**vars(x.project), "report_due": due.get(x.project.code)}) for x in found]
     late = sorted((m for x in found for m in x.late), key=lambda m: -m.late_days)
     return DeskOut(projects, [_sum(x) for x in sums_by_currency(x.figures for x in found)], late, views_of(person))
@@ -76,27 +75,26 @@ def _money(amount: Decimal | None) -> str | None:
     return None if amount is None else f"{amount:f}"
 
 
-def _chosen(found: Iterable[Line], codes: list[str]) -> list[Line]:
+def chosen(person: Person, codes: list[str]) -> list[Line]:
+    """The projects by their codes, as far as the person sees them; all, where none is named."""
     wanted = set(codes)
-    return [x for x in found if not wanted or x.project.code in wanted]
+    return [x for x in lines(person) if not wanted or x.project.code in wanted]
 
 
-def desk_statistics(person: Person, codes: list[str]) -> DeskStatistics:
-    """The statistics of all projects, or of some."""
-    found = _chosen(lines(person), codes)
+def desk_statistics(found: list[Line]) -> DeskStatistics:
+    """The statistics of projects."""
     return DeskStatistics(
         [ProjectStatistics(p.code, p.name, p.currency, p.status, p.baseline, x.statistics) for x in found for p in [x.project]]
     )
 
 
-def desk_curve(person: Person, currency: str, codes: list[str]) -> DeskCurve:
-    """The curve of the projects of one currency (absent: that of most of them), or of some of them."""
-    found = _chosen(lines(person), codes)
+def desk_curve(found: list[Line], currency: str) -> DeskCurve:
+    """The curve of those of the projects that are in one currency; absent: in that of most of them."""
     counts: dict[str, int] = {}
     for x in found:
         counts[x.project.currency] = counts.get(x.project.currency, 0) + 1
-    chosen = currency or max(counts, key=lambda c: counts[c], default="")
-    mine = [x for x in found if x.project.currency == chosen]
+    of = currency or max(counts, key=lambda c: counts[c], default="")
+    mine = [x for x in found if x.project.currency == of]
     parts = [x.curve for x in mine if x.curve is not None]
     left_out = [sentence("desk.no_curve", code=x.project.code) for x in mine if x.curve is None]
     dates = [p.status for p in parts]
@@ -104,7 +102,7 @@ def desk_curve(person: Person, currency: str, codes: list[str]) -> DeskCurve:
         DeskPoint(to_text(p.end), f"{p.pv:f}", _money(p.ev), _money(p.ac), _money(p.forecast)) for p in portfolio_curve(parts)
     ]  # fmt: skip
     first, last = (to_text(f(dates)) if dates else None for f in (min, max))
-    return DeskCurve(chosen, list(counts), [p.code for p in parts], left_out, first, last, points)
+    return DeskCurve(of, list(counts), [p.code for p in parts], left_out, first, last, points)
 
 
 def frame(access: Access) -> FrameOut:

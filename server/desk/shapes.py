@@ -38,9 +38,6 @@ class ProjectOut:
     manager: str
     client: str
     state: str
-    kind: str
-    fields: dict[str, str]
-    """The project's own fields by their names, in words."""
     bac: str
     pv: str | None
     ev: str
@@ -53,8 +50,8 @@ class ProjectOut:
     late_days: float | None
     """Working days that it finishes after its baseline."""
     exposure: str
-    exposure_share: float | None
-    """Exposure of the open risks ÷ BAC."""
+    exposure_percent: float | None
+    """Exposure of the open risks in per cent of BAC."""
     benefit: str | None
     unrated: list[str]
     """Open risks without probability or impact: they count as nothing."""

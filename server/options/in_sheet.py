@@ -3,8 +3,8 @@
 from typing import Any
 
 from dryledger.changes.apply import apply_keyed
-from dryledger.changes.draft import refused
 from dryledger.changes.option import changes_of
+from dryledger.changes.refusals import refused
 from dryledger.errors import BookInvalid
 from dryledger.options.board import results_of
 from server.accounts.models import Role

@@ -13,7 +13,7 @@ from server.accounts.roles import SAID
 from server.accounts.session import end_all, lift
 from server.book.membership import Member
 from server.book.models import Project
-from server.people.selectors import person_row
+from server.people.selectors import person_rows
 from server.people.shapes import GivenOut
 from server.shared.problems import Refused
 from server.shared.words import sentence
@@ -47,6 +47,10 @@ def read_name(text: str) -> str:
     return name
 
 
+def _given(person: Person, password: str | None = None) -> GivenOut:
+    return GivenOut(person_rows([person])[0], password)
+
+
 def add(by: Person, username: str, full_name: str, role: str, administrator: bool) -> GivenOut:
     """Somebody new, with a password for the first sign-in."""
     with transaction.atomic():
@@ -54,7 +58,7 @@ def add(by: Person, username: str, full_name: str, role: str, administrator: boo
         password = give_once(person)
         more = sentence("people.and_administrator") if administrator else ""
         note("people", sentence("people.added", name=person.full_name, username=person.username, role=SAID[role], more=more), by)
-    return GivenOut(person_row(person), password)
+    return _given(person, password)
 
 
 def change(by: Person, pk: int, told: Mapping[str, Any]) -> GivenOut:
@@ -77,7 +81,7 @@ def change(by: Person, pk: int, told: Mapping[str, Any]) -> GivenOut:
         if person.is_active != was["active"]:
             note("people", sentence("people.active_again" if person.is_active else "people.deactivated", name=name), by)
             end_all(person)
-    return GivenOut(person_row(person), None)
+    return _given(person)
 
 
 def _someone_is_left(by: Person, person: Person) -> None:
@@ -94,7 +98,7 @@ def reset_password(by: Person, pk: int) -> GivenOut:
         password = give_once(person)
         lift(person.username)
         note("password", sentence("people.password_reset", name=person.full_name), by)
-    return GivenOut(person_row(person), password)
+    return _given(person, password)
 
 
 def expire_password(by: Person, pk: int) -> GivenOut:
@@ -106,7 +110,7 @@ def expire_password(by: Person, pk: int) -> GivenOut:
         person.expired = True
         person.save()
         note("password", sentence("people.password_expired", name=person.full_name), by)
-    return GivenOut(person_row(person), None)
+    return _given(person)
 
 
 def end_sessions(by: Person, pk: int, here: str) -> GivenOut:
@@ -115,7 +119,7 @@ def end_sessions(by: Person, pk: int, here: str) -> GivenOut:
         person = person_by(pk)
         if end_all(person, but=here):
             note("people", sentence("people.signed_out", name=person.full_name), by)
-    return GivenOut(person_row(person), None)
+    return _given(person)
 
 
 def lift_lock(by: Person, pk: int) -> GivenOut:
@@ -124,7 +128,7 @@ def lift_lock(by: Person, pk: int) -> GivenOut:
         person = person_by(pk)
         lift(person.username)
         note("people", sentence("people.lifted", name=person.full_name), by)
-    return GivenOut(person_row(person), None)
+    return _given(person)
 
 
 def give_access(by: Person, project: Project, members_only: bool, roles: Mapping[str, str | None]) -> None:

@@ -102,28 +102,29 @@ class _List:
 def people_csv(by: Person, text: str, apply: bool) -> CsvOut:
     """What a list does; applied only where it is asked for and every row can be taken."""
     rows = _rows(text)
-    shown = _gone_through(by, rows, {}, False)
-    if not apply or any(r.fault for r in shown.rows):
-        return shown
+    told, new = _gone_through(_List(by, {}), rows, keep=False)
+    if not apply or any(r.fault for r in told):
+        return CsvOut(told, False, [])
     secrets = {}
-    for given in shown.passwords:  # making them is slow on purpose: nobody waits for it
+    for name in new:  # making them is slow on purpose: nobody waits for it
         password = one_time()
-        secrets[given.username.casefold()] = (password, make_password(password))
-    return _gone_through(by, rows, secrets, True)
+        secrets[name] = (password, make_password(password))
+    told, new = _gone_through(_List(by, secrets), rows, keep=True)
+    applied = not any(r.fault for r in told)
+    return CsvOut(told, applied, list(new.values()) if applied else [])
 
 
-def _gone_through(by: Person, rows: list[tuple[int, dict[str, str]]], secrets: Mapping[str, tuple[str, str]], apply: bool) -> CsvOut:
-    """Every row taken in turn; what is only shown, or can't be taken whole, is rolled back. Shown ones have no passwords yet."""
-    out, found = [], _List(by, secrets)
+def _gone_through(people: _List, rows: list[tuple[int, dict[str, str]]], keep: bool) -> tuple[list[CsvRow], dict[str, GivenPassword]]:
+    """Every row taken in turn, and who is new; rolled back where it is not to be kept, or can't be taken whole."""
+    out = []
     with transaction.atomic():
         for line, cells in rows:
             try:
                 with transaction.atomic():
-                    says, fault = found.take(cells), False
+                    says, fault = people.take(cells), False
             except Refused as no:
                 says, fault = no.detail, True
             out.append(CsvRow(line, cells.get("sign-in name", "")[:150], cells.get("full name", "")[:200], says, fault))
-        applied = apply and not any(r.fault for r in out)
-        if not applied:
+        if not keep or any(r.fault for r in out):
             transaction.set_rollback(True)
-    return CsvOut(out, applied, list(found.new.values()))
+    return out, people.new

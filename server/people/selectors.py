@@ -1,6 +1,6 @@
 """Who there is, who may do what at a project, and the audit trail."""
 
-from collections import defaultdict
+from collections import Counter, defaultdict
 
 from django.conf import settings
 from django.db.models import Count, Q
@@ -8,7 +8,7 @@ from django.db.models import Count, Q
 from server.accounts import audit
 from server.accounts.models import Audit, Person
 from server.accounts.passwords import due
-from server.accounts.session import locked_until, sessions_of
+from server.accounts.session import locked_out_names, sessions_of
 from server.book.access import Access
 from server.book.membership import Member
 from server.book.models import Project
@@ -19,25 +19,32 @@ LINES = 200
 
 def people() -> PeopleOut:
     """Everybody, by name."""
+    return PeopleOut(person_rows(list(Person.objects.order_by("full_name", "id"))), settings.PASSWORD_DAYS)
+
+
+def person_rows(found: list[Person]) -> list[PersonRow]:
+    """People as administrators see them."""
     own: dict[int, list[Membership]] = defaultdict(list)
-    for m in Member.objects.select_related("project").order_by("project__code"):
+    for m in Member.objects.filter(person__in=found).select_related("project").order_by("project__code"):
         own[m.person_id].append(Membership(m.project.code, m.role))
-    found = Person.objects.order_by("full_name", "id")
-    return PeopleOut([person_row(p, own[p.pk]) for p in found], settings.PASSWORD_DAYS)
-
-
-def person_row(p: Person, own: list[Membership] | None = None) -> PersonRow:
-    """A person as administrators see them."""
-    if own is None:
-        own = [
-            Membership(m.project.code, m.role) for m in Member.objects.filter(person=p).select_related("project").order_by("project__code")
-        ]
-    until = locked_until(p.username)
-    last = p.last_login.isoformat() if p.last_login else None
-    at = until.isoformat() if until else None
-    return PersonRow(
-        p.pk, p.username, p.full_name, p.role, p.administrator, p.is_active, p.demo, due(p), at, last, len(sessions_of(p)), own
-    )  # fmt: skip
+    sessions, locked = Counter(s.person_id for s in sessions_of(*found)), locked_out_names()
+    return [
+        PersonRow(
+            id=p.pk,
+            username=p.username,
+            full_name=p.full_name,
+            role=p.role,
+            administrator=p.administrator,
+            active=p.is_active,
+            demo=p.demo,
+            password_due=due(p),
+            locked_until=locked[p.username].isoformat() if p.username in locked else None,
+            last_sign_in=p.last_login.isoformat() if p.last_login else None,
+            sessions=sessions[p.pk],
+            memberships=own[p.pk],
+        )
+        for p in found
+    ]
 
 
 def members(project: Project, may_change: bool) -> MembersOut:

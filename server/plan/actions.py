@@ -9,7 +9,7 @@ from django.db import transaction
 
 from dryledger.calendar.calendar import to_text
 from dryledger.changes.apply import Changed, apply_keyed
-from dryledger.changes.draft import refused
+from dryledger.changes.refusals import refused
 from dryledger.compute import Results, compute
 from dryledger.errors import BookInvalid
 from dryledger.posting.effects import moved

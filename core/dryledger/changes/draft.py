@@ -19,13 +19,14 @@ from dryledger.calendar.written import Assumed, Written
 from dryledger.changes.keyed import LETTERS, KeyedBook, Row, name_of, place_of
 from dryledger.changes.outline import Outline
 from dryledger.changes.references import renamed
+from dryledger.changes.refusals import refused
 from dryledger.errors import ChangeRefused, EntryRefused, Fault
 from dryledger.exchange.read import Scope, read_row
 from dryledger.exchange.write import row_document
 from dryledger.schedule.schedule import Scheduled
 from dryledger.words import sentence
 
-__all__ = ["Doc", "Draft", "Edit", "in_order", "refused"]
+__all__ = ["Doc", "Draft", "Edit", "in_order"]
 
 Doc = dict[str, Any]
 GONE = sentence("draft.row_any_more_somebody")
@@ -353,36 +354,6 @@ class Draft:
         return after
 
 
-def refused(keyed: KeyedBook, faults: list[Fault], known: Book) -> ChangeRefused:
-    """The first fault of a changed book, in words, beside its row and field; activities by the names they are `known` by."""
-    fault, names_of = faults[0], keyed.book.activity_by_code | known.activity_by_code
-    if fault.path == "links" and "→" in fault.message:
-        chain = fault.message.split(": ", 1)[1].split(". ")[0].split(" → ")
-        names = [f"{c} {names_of[c].name}" if c in names_of else c for c in chain]
-        return ChangeRefused("loop", sentence("draft.would_make_loop_nothing", names=" → ".join(names)), field="after")
-    head, _, rest = fault.path.partition("[")
-    said = f"{fault.message[:1].upper()}{fault.message[1:]}"
-    if head not in LISTS:
-        return ChangeRefused("plan-invalid", sentence("draft.nothing_changed", said=said), field=head.removeprefix("project.") or None)
-    place, _, column = rest.partition("]")
-    row = list(keyed.in_order(head))[int(place)]
-    if head == "periods":
-        return _against_page(row.record, column, fault.message)
-    name = name_of(head, row.key) if head in _NAMED else None
-    return ChangeRefused("plan-invalid", sentence("draft.nothing_changed", said=said), row=name, field=column.removeprefix(".") or None)
-
-
-def _against_page(page: Any, column: str, message: str) -> ChangeRefused:
-    """A change that what was posted on a page does not allow."""
-    part, _, rest = column.removeprefix(".").partition("[")
-    if not rest:
-        return ChangeRefused("posted", sentence("draft.page_against", code=page.code, message=message))
-    entry = getattr(page, part)[int(rest.partition("]")[0])]
-    of = getattr(entry, "activity", None) or getattr(entry, "wbs", "")
-    return ChangeRefused("posted", sentence("draft.page_against_entry", code=page.code, of=of, message=message))
-
-
-_NAMED = {name for names in LETTERS.values() for name in names}
 _CODED = ("activities", "externals", "wbs", "resources", "calendars", "baselines", "estimates", "mark_rules", *REGISTERS)
 
 

@@ -1,17 +1,17 @@
 """The verbs of a plan, each one function: what can be done to it, by a person at a sheet or by an option."""
 
-import itertools
 from collections.abc import Callable
 from typing import Any
 
-from dryledger.book.lists import LISTS, PROJECT, STATEMENTS
+from dryledger.book.lists import LISTS, STATEMENTS
 from dryledger.book.reader import Reader
 from dryledger.changes.draft import Doc, Draft
 from dryledger.changes.estimates import do_apply, do_estimate
 from dryledger.changes.keyed import name_of, place_of
+from dryledger.changes.links import do_chain, do_link, do_unlink, new_link
+from dryledger.changes.remembered import called, fields_said, remembered
 from dryledger.changes.rows import delete, new_row, place, read_cells, set_cells, write_cells
 from dryledger.changes.tree import do_element, do_indent, do_outdent, do_outline, do_place, spot
-from dryledger.entry.plan_cells import type_lag
 from dryledger.errors import ChangeRefused, EntryRefused, Fault
 from dryledger.exchange.read import read_row
 from dryledger.exchange.write import row_document
@@ -19,22 +19,12 @@ from dryledger.words import sentence
 
 __all__ = ["VERBS"]
 
-WORDS = {"begin": "start", "end": "finish", "after": "links", "people": "resources", "direct_cost": "direct cost"}
-TYPES = ("FS", "SS", "FF", "SF")
 POSTED = ("remaining", "carry_to")
 """What a change can post of an activity."""
-NOT_OF_PLAN = ("baselines", "periods", "estimates", "answers", "mark_rules", "report_layout", "progress_lines", "options", "promises")
+NOT_OF_PLAN = (
+    *("externals", "baselines", "periods", "estimates", "answers", "mark_rules", "report_layout", "progress_lines", "options", "promises"),
+)
 """Lists that rows are not added to by the plan's verbs."""
-
-
-def _said(record: Any) -> str:
-    if isinstance(record, dict):
-        return str(record.get("name") or record.get("code") or "a row")
-    return str(getattr(record, "name", "") or getattr(record, "code", "") or "a row")
-
-
-def _fields(cells: Doc) -> str:
-    return ", ".join(WORDS.get(f, f.removeprefix("fields.").replace("_", " ")) for f in cells)
 
 
 def do_set(draft: Draft, verb: Doc) -> None:
@@ -45,40 +35,18 @@ def do_set(draft: Draft, verb: Doc) -> None:
         do_project(draft, verb)
         return
     list_name, key = draft.find(verb["row"], "a" if not draft.by_name else "awlscrkgeb")
-    _remembered(draft, verb, list_name, key)
+    remembered(draft, verb, list_name, key)
     set_cells(draft, list_name, key, cells)
-    draft.labels.append(f"{_said(draft.record(list_name, key))}: {_fields(cells)}")
-
-
-def _remembered(draft: Draft, verb: Doc, list_name: str, key: int | None, said: str = "") -> None:
-    """Refuses a change that remembers (`was`) another value than there is now; `key` is None where there is no row at all."""
-    was = verb.get("was")
-    if not isinstance(was, dict) or not was:
-        return
-    if key is None:
-        if any(v is not None for v in was.values()):
-            raise ChangeRefused("moved-on", sentence("verbs.gone_now", said=said))
-        return
-    of = PROJECT if list_name == "project" else LISTS[list_name]
-    record = draft.project if list_name == "project" else draft.record(list_name, key)
-    now = row_document(of, record)
-    then = {k: v for k, v in (now | was).items() if v is not None}
-    if list_name == "project":
-        different = [k for k in was if k in of.by_key and then.get(k) != now.get(k)]
-    else:
-        old = draft.read(list_name, then)
-        different = [k for k in was if k in of.by_key and getattr(old, of.by_key[k].field) != getattr(record, of.by_key[k].field)]
-    if different:
-        raise ChangeRefused("moved-on", sentence("verbs.another_now", said=said or _said(record), fields=_fields(dict.fromkeys(different))))
+    draft.labels.append(f"{called(draft.record(list_name, key))}: {fields_said(cells)}")
 
 
 def do_project(draft: Draft, verb: Doc) -> None:
     """Write cells of the project."""
     cells: Doc = verb["cells"]
-    _remembered(draft, verb, "project", 0)
+    remembered(draft, verb, "project", 0)
     written, _ = read_cells(draft, "project", draft.project, cells)
     draft.put_project(written)
-    draft.labels.append(f"{draft.project.name}: {_fields(cells)}")
+    draft.labels.append(f"{draft.project.name}: {fields_said(cells)}")
 
 
 def do_add(draft: Draft, verb: Doc) -> None:
@@ -90,7 +58,7 @@ def do_add(draft: Draft, verb: Doc) -> None:
     list_name = str(verb["list"])
     if list_name in ("links", "assignments", "costs"):
         key = _PARTS[list_name](draft, verb, given)
-        label = {"links": "a link", "assignments": sentence("verbs.assignment")}.get(list_name) or _said(draft.record(list_name, key))
+        label = {"links": "a link", "assignments": sentence("verbs.assignment")}.get(list_name) or called(draft.record(list_name, key))
         draft.labels.append(f"added {label}")
     else:
         if list_name not in LISTS or list_name in NOT_OF_PLAN:
@@ -102,7 +70,7 @@ def do_add(draft: Draft, verb: Doc) -> None:
         if tree:
             assert order is not None
             draft.outline.put(name_of(list_name, key), parent, order)
-        draft.labels.append(f"added {_said(draft.record(list_name, key))}")
+        draft.labels.append(f"added {called(draft.record(list_name, key))}")
     if verb.get("as"):
         draft.named[str(verb["as"])] = name_of(list_name, key)
 
@@ -115,21 +83,6 @@ def _add_activity(draft: Draft, code: str, cells: Doc) -> None:
         raise EntryRefused("name", sentence("verbs.name_cant_empty_one"))
     draft.add("activities", {"code": code} | cells)
     draft.labels.append(f"added {cells['name']}")
-
-
-ENDS = (("from", "ax"), ("to", "a"))
-"""The ends of a link, and the lists whose rows may stand there."""
-
-
-def _new_link(draft: Draft, verb: Doc, given: Doc) -> int:
-    source, target = (draft.record(*draft.find(verb[end], letters)) for end, letters in ENDS)
-    if source.code == target.code:
-        raise EntryRefused("after", sentence("verbs.activity_cant_come_after"))
-    cells = _link_cells(draft, given, None)
-    kind = cells.get("type") or "FS"
-    if any((x.source, x.target, x.type) == (source.code, target.code, kind) for _, x in draft.records("links")):
-        raise EntryRefused("after", sentence("verbs.comes_after_already", name=target.name, name_2=source.name))
-    return draft.add("links", {"from": source.code, "to": target.code} | cells)
 
 
 def _new_assignment(draft: Draft, verb: Doc, given: Doc) -> int:
@@ -149,67 +102,7 @@ def _new_cost(draft: Draft, verb: Doc, given: Doc) -> int:
     return key
 
 
-_PARTS: dict[str, Callable[[Draft, Doc, Doc], int]] = {"links": _new_link, "assignments": _new_assignment, "costs": _new_cost}
-
-
-def _link_cells(draft: Draft, given: Doc, known: Any) -> Doc:
-    """Cells of a link as the book writes them; `known` is the link as it stands."""
-    if not draft.typed:
-        return dict(given)
-    out: Doc = {}
-    basis = "working" if known is None else known.lag_basis
-    if "type" in given:
-        kind = str(given["type"] or "FS").upper()
-        if kind not in TYPES:
-            raise EntryRefused("type", sentence("verbs.link_one_fs_ss"))
-        out["type"] = None if kind == "FS" else kind
-    if "lag_basis" in given:
-        basis = "elapsed" if given["lag_basis"] == "elapsed" else "working"
-        out["lag_basis"] = None if basis == "working" else basis
-    if "lag" in given or "lag_basis" in given:
-        now = "" if known is None else getattr(known.lag, "text", "") or f"{int(known.lag)}min"
-        lag = type_lag(str(given.get("lag", now) or ""), draft.calendar_of(None), basis)
-        out["lag"] = None if lag == "0d" else lag
-    return out
-
-
-def do_link(draft: Draft, verb: Doc) -> None:
-    """Change the type, lag or basis of a link; by its ends, make it where it is not there."""
-    if verb.get("row"):
-        _, key = draft.find(verb["row"], "l")
-    else:
-        found = _link_of(draft, verb)
-        _remembered(draft, verb, "links", found, f"{verb['from']} → {verb['to']}")
-        if found is None:
-            given = dict(verb.get("cells") or {}) | ({"type": verb["type"]} if verb.get("type") else {})
-            _new_link(draft, verb, given)
-            draft.labels.append("added a link")
-            return
-        key = found
-    cells = _link_cells(draft, dict(verb.get("cells") or {}), draft.record("links", key))
-    if cells:
-        draft.put("links", key, cells)
-    draft.labels.append(sentence("verbs.changed_link"))
-
-
-def _link_of(draft: Draft, verb: Doc) -> int | None:
-    """The first link between two activities of a type."""
-    ends = [draft.record(*draft.find(verb[end], letters)).code for end, letters in ENDS]
-    kind = str(verb.get("type") or "FS")
-    if kind not in TYPES:
-        raise EntryRefused("type", sentence("verbs.link_one_fs_ss"))
-    rows = sorted(draft.rows_of("links").values(), key=place_of)
-    return next((x.key for x in rows if [x.record.source, x.record.target, x.record.type] == [*ends, kind]), None)
-
-
-def do_unlink(draft: Draft, verb: Doc) -> None:
-    """Take a link away."""
-    found = _link_of(draft, verb)
-    if found is None:
-        raise ChangeRefused("not-found", sentence("verbs.no_link_from_type", from_=verb["from"], to=verb["to"]))
-    _remembered(draft, verb, "links", found, f"{verb['from']} → {verb['to']}")
-    draft.drop("links", found)
-    draft.labels.append(sentence("verbs.deleted_link"))
+_PARTS: dict[str, Callable[[Draft, Doc, Doc], int]] = {"links": new_link, "assignments": _new_assignment, "costs": _new_cost}
 
 
 def do_remove(draft: Draft, verb: Doc) -> None:
@@ -232,21 +125,8 @@ def _gone(draft: Draft) -> list[str]:
 def do_delete(draft: Draft, verb: Doc) -> None:
     """Take an activity out, with its links, assignments and costs."""
     _, key = draft.find(verb["row"], "a")
-    _remembered(draft, verb, "activities", key)
+    remembered(draft, verb, "activities", key)
     delete(draft, "activities", key)
-
-
-def do_chain(draft: Draft, verb: Doc) -> None:
-    """Link activities one after the other, in the order given."""
-    found = [draft.find(x, "aw") for x in verb["rows"]]
-    rows = [draft.record(n, k).code for n, k in found if n == "activities"]
-    if len(rows) < 2:
-        raise ChangeRefused("too-few", sentence("verbs.choose_two_activities_more"))
-    there = {(x.source, x.target) for _, x in draft.records("links")}
-    for source, target in itertools.pairwise(rows):
-        if (source, target) not in there:
-            draft.add("links", {"from": source, "to": target})
-    draft.labels.append(sentence("verbs.chained_activities", count=len(rows)))
 
 
 def do_assign(draft: Draft, verb: Doc) -> None:
@@ -259,7 +139,7 @@ def do_assign(draft: Draft, verb: Doc) -> None:
             continue
         code = draft.record("activities", key).code
         row = there.get((code, resource.code))
-        _remembered(draft, verb, "assignments", row, f"{code}, {resource.code}")
+        remembered(draft, verb, "assignments", row, f"{code}, {resource.code}")
         if row is None:
             row = there[code, resource.code] = draft.add("assignments", {"activity": code, "resource": resource.code})
         if verb.get("cells"):
@@ -274,7 +154,7 @@ def do_unassign(draft: Draft, verb: Doc) -> None:
     resource = draft.record("resources", draft.find(verb["resource"], "r")[1])
     for key, x in list(draft.records("assignments")):
         if (x.activity, x.resource) == (activity.code, resource.code):
-            _remembered(draft, verb, "assignments", key, f"{activity.code}, {resource.code}")
+            remembered(draft, verb, "assignments", key, f"{activity.code}, {resource.code}")
             draft.drop("assignments", key)
             draft.labels.append(sentence("verbs.took_off", name=resource.name, name_2=activity.name))
             return
@@ -286,7 +166,7 @@ def do_cost(draft: Draft, verb: Doc) -> None:
     activity = draft.record("activities", draft.find(verb["activity"], "a")[1])
     name, given = str(verb["name"]), dict(verb.get("cells") or {})
     key = _cost_of(draft, activity.code, name)
-    _remembered(draft, verb, "costs", key, f"{activity.code}, {name}")
+    remembered(draft, verb, "costs", key, f"{activity.code}, {name}")
     if key is None:
         if given.get("amount") is None:
             raise EntryRefused("amount", sentence("verbs.new_cost_needs_amount"))
@@ -301,7 +181,7 @@ def do_uncost(draft: Draft, verb: Doc) -> None:
     key = _cost_of(draft, activity.code, str(verb["name"]))
     if key is None:
         raise ChangeRefused("not-found", sentence("verbs.no_cost", name=activity.name, value=str(verb["name"])[:60]))
-    _remembered(draft, verb, "costs", key, f"{activity.code}, {verb['name']}")
+    remembered(draft, verb, "costs", key, f"{activity.code}, {verb['name']}")
     draft.drop("costs", key)
     draft.labels.append(sentence("verbs.deleted", name=verb["name"]))
 
@@ -314,9 +194,9 @@ def _cost_of(draft: Draft, activity: str, name: str) -> int | None:
 def do_resource(draft: Draft, verb: Doc) -> None:
     """Write cells of a resource."""
     _, key = draft.find(verb["row"], "r")
-    _remembered(draft, verb, "resources", key)
+    remembered(draft, verb, "resources", key)
     set_cells(draft, "resources", key, dict(verb["cells"]))
-    draft.labels.append(f"{draft.record('resources', key).name}: {_fields(verb['cells'])}")
+    draft.labels.append(f"{draft.record('resources', key).name}: {fields_said(verb['cells'])}")
 
 
 def do_post(draft: Draft, verb: Doc) -> None:
@@ -337,10 +217,10 @@ def do_post(draft: Draft, verb: Doc) -> None:
         if key not in POSTED:
             raise EntryRefused(key, sentence("rows.cant_written_here", value=key[:60]))
     if was and _statement(statement | was, scope) != _statement(statement | {k: statement.get(k) for k in was}, scope):
-        raise ChangeRefused("moved-on", sentence("verbs.another_now", said=code, fields=_fields(was)))
+        raise ChangeRefused("moved-on", sentence("verbs.another_now", said=code, fields=fields_said(was)))
     record = _statement(statement | given, scope)
     draft.say(pages[-1].key, record)
-    draft.labels.append(f"{draft.record('activities', draft.find(verb['row'], 'a')[1]).name}: {_fields(given)}")
+    draft.labels.append(f"{draft.record('activities', draft.find(verb['row'], 'a')[1]).name}: {fields_said(given)}")
 
 
 def _statement(doc: Doc, scope: Any) -> Any:

@@ -16,13 +16,13 @@ __all__ = ["RiskBenefit", "risk_and_benefit"]
 
 @dataclass(frozen=True)
 class RiskBenefit:
-    """Exposure of the open risks in the project's currency, its share of BAC (None where BAC is 0), the benefit (None: not given).
+    """Exposure of the open risks in the project's currency, in per cent of BAC (None where that is 0), the benefit (None: not given).
 
     `unrated` names the open risks that have no probability or no impact, and so count as nothing.
     """
 
     exposure: Decimal
-    share: float | None
+    percent: float | None
     benefit: Decimal | None
     unrated: tuple[str, ...]
 
@@ -37,5 +37,5 @@ def risk_and_benefit(r: Results) -> RiskBenefit:
         else:
             unrated.append(str(fact.entry["code"]))
     exposure = rounded(total, minor_unit(r.book.project.currency))
-    found = quotient(exposure, r.totals.bac)
+    found = quotient(100 * exposure, r.totals.bac)
     return RiskBenefit(exposure, None if found is None else ratio(found), r.book.project.benefit, tuple(unrated))

@@ -129,7 +129,7 @@ class Elsewhere(ArchiveTest):
 
     def test_a_project_that_is_here_is_not_brought_in_again(self) -> None:
         out = self.bring(self.file, code="AGAIN")
-        self.assertEqual((out["ready"], out["faults"][0]["message"]), (False, "This project can't be brought in here: it is here already."))
+        self.assertEqual((out["ready"], out["faults"][0]["message"]), (False, "This project can't be imported: it is here already."))
         self.bring(self.file, apply=True, code="AGAIN", status=409)
         self.assertEqual(Project.objects.count(), 1)
 

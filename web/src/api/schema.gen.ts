@@ -3974,10 +3974,6 @@ export interface components {
             manager: string;
             client: string;
             state: string;
-            kind: string;
-            fields: {
-                [key: string]: string;
-            };
             bac: string;
             pv: string | null;
             ev: string;
@@ -3993,7 +3989,7 @@ export interface components {
             late_days: number | null;
             exposure: string;
             /** Format: double */
-            exposure_share: number | null;
+            exposure_percent: number | null;
             benefit: string | null;
             unrated: string[];
             report_due?: string | null;

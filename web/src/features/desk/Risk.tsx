@@ -27,8 +27,8 @@ export function Risk({ projects }: { projects: Project[] }) {
   const [{ money }, choose] = useAddressed("desk/risk", { money: "" });
   const currency = currencies.includes(money) ? money : (currencies[0] ?? "");
   const mine = projects.filter((p) => p.currency === currency);
-  const placed = mine.filter((p) => p.benefit !== null && p.exposure_share != null);
-  const most = round(Math.max(0, ...placed.map((p) => 100 * (p.exposure_share ?? 0))));
+  const placed = mine.filter((p) => p.benefit !== null && p.exposure_percent != null);
+  const most = round(Math.max(0, ...placed.map((p) => p.exposure_percent ?? 0)));
   const best = round(Math.max(0, ...placed.map((p) => Number(p.benefit))));
   const budget = Math.max(1, ...placed.map((p) => Number(p.bac)));
   const x = (share: number) => PAD.left + (share / most) * (WIDTH - PAD.left - PAD.right);
@@ -73,7 +73,7 @@ export function Risk({ projects }: { projects: Project[] }) {
           </text>
           {placed.map((p) => {
             const r = Math.max(SMALLEST, LARGEST * Math.sqrt(Number(p.bac) / budget));
-            const at = [x(100 * (p.exposure_share ?? 0)), y(Number(p.benefit))] as const;
+            const at = [x(p.exposure_percent ?? 0), y(Number(p.benefit))] as const;
             const right = at[0] + r + 90 < WIDTH;
             return (
               <g key={p.code}>
@@ -126,7 +126,7 @@ export function Risk({ projects }: { projects: Project[] }) {
                 </td>
                 <td data-num="">{format.money(p.bac)}</td>
                 <td data-num="">{format.money(p.exposure)}</td>
-                <td data-num="">{p.exposure_share == null ? "–" : `${format.tenth(100 * p.exposure_share)} %`}</td>
+                <td data-num="">{p.exposure_percent == null ? "–" : `${format.tenth(p.exposure_percent)} %`}</td>
                 <td data-num="">{p.benefit === null ? w.noBenefit : format.money(p.benefit)}</td>
               </tr>
             ))}

@@ -2,14 +2,14 @@ import type { Schemas } from "../../api";
 import { useAddressed } from "../../shared";
 
 export type Project = Schemas["ProjectOut"];
-/** What the desk can be filtered and grouped by, beside the projects' own fields. */
-export const BY = ["client", "manager", "state", "kind", "mark_word", "currency"] as const;
+/** What the desk can be filtered and grouped by. */
+export const BY = ["client", "manager", "state", "mark_word", "currency"] as const;
+type By = (typeof BY)[number];
 const LOOK = { find: "", by: "", is: "", group: "", order: "", due: "" };
 export type Look = typeof LOOK;
 
-/** A project's value of a column or of one of its own fields. */
-export const valueIn = (p: Project, by: string): string =>
-  (BY as readonly string[]).includes(by) ? String(p[by as (typeof BY)[number]] ?? "") : (p.fields[by] ?? "");
+/** A project's value of a column; none of what is no column. */
+export const valueIn = (p: Project, by: string): string => (BY.includes(by as By) ? p[by as By] : "");
 
 const ORDERS: Record<string, (p: Project) => number | string> = {
   name: (p) => p.name.toLowerCase(),
@@ -41,9 +41,6 @@ export function useDeskLook(projects: Project[]) {
     const key = look.group ? valueIn(p, look.group) : "";
     groups.set(key, [...(groups.get(key) ?? []), p]);
   }
-  const columns = [...BY.filter((by) => projects.some((p) => valueIn(p, by))), ...ownFields(projects)];
+  const columns = BY.filter((by) => projects.some((p) => valueIn(p, by)));
   return { look, set, shown, groups: [...groups].sort(([a], [b]) => a.localeCompare(b)), columns };
 }
-
-/** The names of the projects' own fields, each once. */
-const ownFields = (projects: Project[]) => [...new Set(projects.flatMap((p) => Object.keys(p.fields)))].sort();

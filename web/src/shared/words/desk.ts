@@ -44,7 +44,6 @@ export const words = {
       client: "Client",
       manager: "Manager",
       state: "State",
-      kind: "Kind",
       mark_word: "Status",
       currency: "Currency",
     } as Record<string, string>,

@@ -6,7 +6,7 @@ export const words = {
     title: "Exchange",
     out: "Export",
     outHelp:
-      "All of the project with its pages and baselines. Imported again it is the same book; its closed pages are reckoned and sealed anew.",
+      "All of the project with its pages and baselines. Imported again it is the same book; its closed pages are computed and sealed anew.",
     json: "Book, JSON",
     xlsx: "Workbook, XLSX",
     csv: "Tables, CSV in a zip",
