@@ -4,14 +4,15 @@ import "@fontsource/ibm-plex-sans/600.css";
 import "@fontsource-variable/source-serif-4";
 import "./app/ledger.css";
 import { ChakraProvider } from "@chakra-ui/react";
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 import { Places } from "./app/routes";
 import { system } from "./app/theme";
+import { Reads } from "./shared/book";
 
-const queries = new QueryClient({
+const queries = new Reads({
   defaultOptions: { queries: { staleTime: Number.POSITIVE_INFINITY, refetchOnWindowFocus: false, retry: 1 } },
 });
 

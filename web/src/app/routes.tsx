@@ -19,10 +19,10 @@ const Desk = fetched(() => import("../features/desk").then((m) => ({ Component: 
 const People = fetched(() => import("../features/people").then((m) => ({ Component: m.PeopleScreen })));
 const Own = fetched(() => import("../features/accounts/OwnScreen").then((m) => ({ Component: m.OwnScreen })));
 const OUTSIDE = [
-  ["/", Desk],
-  ["/people", People],
-  ["/account", Own],
-] as const;
+  { path: "/", Screen: Desk },
+  { path: "/people", Screen: People },
+  { path: "/account", Screen: Own },
+];
 
 /** A room of its own: fetched when gone to, and where it can't be drawn the others go on. */
 function Room({ children }: { children: ReactNode }) {
@@ -33,33 +33,25 @@ function Room({ children }: { children: ReactNode }) {
   );
 }
 
+const routeOf = ({ path, Screen }: { path: string; Screen: ComponentType }) => (
+  <Route
+    key={path}
+    path={path}
+    element={
+      <Room key={path}>
+        <Screen />
+      </Room>
+    }
+  />
+);
+
 /** Where everything lies. */
 export const Places = () => (
   <Routes>
     <Route element={<Gate />}>
-      {OUTSIDE.map(([path, Screen]) => (
-        <Route
-          key={path}
-          path={path}
-          element={
-            <Room key={path}>
-              <Screen />
-            </Room>
-          }
-        />
-      ))}
+      {OUTSIDE.map(routeOf)}
       <Route path="/:project/:page" element={<Shell />}>
-        {SCREENS.map(({ path, Screen }) => (
-          <Route
-            key={path}
-            path={path}
-            element={
-              <Room key={path}>
-                <Screen />
-              </Room>
-            }
-          />
-        ))}
+        {SCREENS.map(routeOf)}
         <Route path="*" element={<Navigate to="posting" replace />} />
         <Route index element={<Navigate to="posting" replace />} />
       </Route>

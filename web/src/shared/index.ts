@@ -2,6 +2,7 @@
 export { Curve, SmallLines } from "./chart";
 export { Entry, Pick } from "./Entry";
 export { Band, Frame } from "./Frame";
+export { FormDialog, FormField, type Wrong, wrongOf } from "./form";
 export * as format from "./format";
 export { useAddressed, useKept } from "./kept";
 export { Mark } from "./Mark";

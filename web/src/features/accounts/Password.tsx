@@ -1,7 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { client, Problem, take } from "../../api";
-import { Button, FormLine, Input, RowOf, Why } from "../../shared/ui";
+import { client, take } from "../../api";
+import { FormField, type Wrong, wrongOf } from "../../shared";
+import { Button, RowOf } from "../../shared/ui";
 import { words } from "../../shared/words/people";
 
 const w = words.own;
@@ -9,10 +10,10 @@ const EMPTY = { old: "", new: "", again: "" };
 type Key = keyof typeof EMPTY;
 
 /** Another password of one's own. */
-export function Password({ then }: { then?: () => void }) {
+export function Password() {
   const queries = useQueryClient();
   const [form, setForm] = useState(EMPTY);
-  const [wrong, setWrong] = useState<{ field?: string; message: string } | null>(null);
+  const [wrong, setWrong] = useState<Wrong | null>(null);
   const [done, setDone] = useState(false);
   const submit = async (event: FormEvent) => {
     event.preventDefault();
@@ -28,30 +29,19 @@ export function Password({ then }: { then?: () => void }) {
       setDone(true);
       queries.setQueryData(["session"], session);
       queries.invalidateQueries({ queryKey: ["sessions"] });
-      then?.();
     } catch (no) {
-      if (!(no instanceof Problem)) throw no;
-      setWrong({ field: no.field ?? "old", message: no.message });
+      setWrong({ field: "old", ...wrongOf(no) });
     }
   };
   const field = (key: Key, label: string, complete: string) => (
-    <FormLine as="label">
-      <span>{label}</span>
-      <span>
-        <Input
-          type="password"
-          autoComplete={complete}
-          value={form[key]}
-          aria-invalid={wrong?.field === key || undefined}
-          onChange={(e) => setForm({ ...form, [key]: e.target.value })}
-        />
-        {wrong?.field === key && (
-          <Why role="alert" as="span">
-            {wrong.message}
-          </Why>
-        )}
-      </span>
-    </FormLine>
+    <FormField
+      label={label}
+      type="password"
+      autoComplete={complete}
+      value={form[key]}
+      why={wrong?.field === key ? wrong.message : undefined}
+      onChange={(e) => setForm({ ...form, [key]: e.target.value })}
+    />
   );
   return (
     <form onSubmit={submit}>

@@ -1,8 +1,8 @@
 import { Box } from "@chakra-ui/react";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { usePlace } from "../../shared";
-import { Button, FormLine, Input, MarginHead, Note, RowOf, Why } from "../../shared/ui";
+import { FormField, usePlace } from "../../shared";
+import { Button, MarginHead, Note, RowOf } from "../../shared/ui";
 import { words } from "../../shared/words/options";
 import type { OptionRow, useOptionWrites } from "./useOptionWrites";
 
@@ -15,17 +15,12 @@ export function Adopt({ option, does }: { option: OptionRow; does: ReturnType<ty
   const [form, setForm] = useState({ reason: "", approved_by: person.full_name });
   const [done, setDone] = useState<{ effect: string; reason: string } | null>(null);
   const field = (key: "reason" | "approved_by", label: string) => (
-    <FormLine as="label" gridTemplateColumns="82px 1fr">
-      <span>{label}</span>
-      <span>
-        <Input
-          value={form[key]}
-          aria-invalid={does.why(key) !== undefined || undefined}
-          onChange={(e) => setForm({ ...form, [key]: e.target.value })}
-        />
-        {does.why(key) && <Why role="alert">{does.why(key)}</Why>}
-      </span>
-    </FormLine>
+    <FormField
+      label={label}
+      value={form[key]}
+      why={does.why(key)}
+      onChange={(e) => setForm({ ...form, [key]: e.target.value })}
+    />
   );
   if (done)
     return (
