@@ -69,7 +69,7 @@ class Rights(Plans):
         self.sign_in("lorcan")
         for way in ("undo", "redo"):
             Person.objects.filter(pk=approver.pk).update(role=Role.ANALYST)
-            self.assertIn("takes an approver", self.turn(way, 403)["detail"])
+            self.assertIn("you need to be an approver", self.turn(way, 403)["detail"])
             Person.objects.filter(pk=approver.pk).update(role=Role.APPROVER)
             if way == "undo":
                 self.turn("undo")

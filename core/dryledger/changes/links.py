@@ -18,6 +18,7 @@ ENDS = (("from", "ax"), ("to", "a"))
 
 
 def new_link(draft: Draft, verb: Doc, given: Doc) -> int:
+    """Makes the link that the cells of a verb say; gives its key. Raises ChangeRefused where it leads nowhere or is there already."""
     source, target = (draft.record(*draft.find(verb[end], letters)) for end, letters in ENDS)
     if source.code == target.code:
         raise EntryRefused("after", sentence("verbs.activity_cant_come_after"))

@@ -14,12 +14,22 @@ WORDS = {"begin": "start", "end": "finish", "after": "links", "people": "resourc
 
 
 def called(record: Any) -> str:
+    """The name of a row as a sentence says it; its code where it has none.
+
+    >>> called({"name": "Key rig", "code": "R1"}), called({})
+    ('Key rig', 'a row')
+    """
     if isinstance(record, dict):
         return str(record.get("name") or record.get("code") or "a row")
     return str(getattr(record, "name", "") or getattr(record, "code", "") or "a row")
 
 
 def fields_said(cells: Doc) -> str:
+    """The cells of a row in words, one after the other.
+
+    >>> fields_said({"begin": None, "fields.berth_no": 1})
+    'start, berth no'
+    """
     return ", ".join(WORDS.get(f, f.removeprefix("fields.").replace("_", " ")) for f in cells)
 
 

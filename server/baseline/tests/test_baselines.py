@@ -43,7 +43,7 @@ class Baselines(Plans):
 
     def test_approving_takes_the_approver(self) -> None:
         self.sign_in("ines")
-        self.assertIn("takes an approver", self.take(403)["detail"])
+        self.assertIn("you need to be an approver", self.take(403)["detail"])
         self.assertFalse(self.shelf()["may_approve"])
 
     def test_for_chosen_activities_the_others_stay(self) -> None:

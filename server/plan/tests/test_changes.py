@@ -271,7 +271,7 @@ class Steps(Plans):
         verb = {"do": "set", "row": self.row("Fit structural seatings")["id"], "cells": {"name": "X"}}
         revision = self.plan()["revision"]
         self.sign_in("maud")
-        self.assertIn("takes an analyst", self.change(verb, status=403)["detail"])
+        self.assertIn("you need to be an analyst", self.change(verb, status=403)["detail"])
         self.sign_in("ines")
         self.change(verb)
         self.assertEqual(self.change(verb, status=409, revision=revision)["code"], "stale")

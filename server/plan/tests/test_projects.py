@@ -45,7 +45,7 @@ class Offers(Plans):
             self.assertIn(words, self.call("get", f"holidays?{asked}", status=400)["detail"], asked)
 
     def test_the_lists_of_the_organisation_and_views(self) -> None:
-        self.assertIn("takes an approver", self.call("put", "states", {"states": ["won"]}, 403)["detail"])
+        self.assertIn("you need to be an approver", self.call("put", "states", {"states": ["won"]}, 403)["detail"])
         self.sign_in("lorcan")
         kept = self.call("put", "states", {"states": [" bid ", "won", "", "bid", "in  service"]})["states"]
         self.assertEqual(kept, ["bid", "won", "in service"])
