@@ -10,6 +10,7 @@ from decimal import Decimal, localcontext
 
 from dryledger.book.baselines import BaselineActivity
 from dryledger.book.formulas import names_in, values_of
+from dryledger.book.registers import fields_of
 from dryledger.budget.lines import planned_cost, planned_work
 from dryledger.budget.money import CONTEXT, ratio, rounded
 from dryledger.compute import Results
@@ -340,17 +341,21 @@ _SOURCES: dict[str, Callable[[Results, Figure, str], Reader]] = {
 
 
 def _own_field(r: Results, code: str, scope: str) -> Reader:
-    known = {str(d["code"]) for d in r.book.fields}
-    if scope != "activity" or code not in known:
+    if code not in {str(d["code"]) for d in fields_of(r.book.fields, scope)}:
         raise UnknownFigure(FIELD + code, scope)
+    if scope == "project":
+        return lambda _: _plain_value(r.book.project.fields.get(code))
 
     def of_activity(row: str) -> Value:
         if row not in r.book.activity_by_code:
             return None
-        value = field_values(r, row).get(code)
-        return value if isinstance(value, Decimal | bool | str) and value != "" else None
+        return _plain_value(field_values(r, row).get(code))
 
     return of_activity
+
+
+def _plain_value(value: object) -> Value:
+    return value if isinstance(value, Decimal | bool | str) and value != "" else None
 
 
 def field_values(r: Results, code: str, cost: Decimal | None = None) -> dict[str, object]:
@@ -361,13 +366,14 @@ def field_values(r: Results, code: str, cost: Decimal | None = None) -> dict[str
     """
     book = r.book
     a = book.activity_by_code[code]
-    fields = {str(d["code"]) for d in book.fields}
+    definitions = fields_of(book.fields, "activity")
+    fields = {str(d["code"]) for d in definitions}
     figures: dict[str, object] = {}
-    for f in _called(book.fields):
+    for f in _called(definitions):
         if f.variable not in fields:
             value = cost if cost is not None and f.key == "planned_cost" else read(r, f.key, "activity", code)
             figures[f.variable] = _in_formula(r, a.calendar, f, value)
-    return values_of(book.fields, a.fields, figures)
+    return values_of(definitions, a.fields, figures)
 
 
 def _called(definitions: Iterable[object]) -> Iterator[Figure]:

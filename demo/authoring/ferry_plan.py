@@ -153,7 +153,7 @@ def plan() -> Plan:
         "project": {"code": "FERRY", "name": "MV Corran Light, hybrid-electric refit", "currency": "EUR", "start": "2027-01-04T07:30",
                     "calendar": "five-day", "deadline": "2027-07-20T16:00", "benefit": "3400000.00", **ABOUT},
         "calendars": CALENDARS,
-        "resources": [{"code": c, "name": n, "kind": k, "units": u, "calendar": cal, **({"role": True} if c == "NAV" else {}),
+        "resources": [{"code": c, "name": n, "kind": k, "units": u, "calendar": cal, **({"role": True} if c == "NAV" else {}), **({"shared": c} if c in ("ELE", "BRG") else {}),
                        "rates": [{"from": "2026-01-01", "amount": amount, "per": per, **({"overtime": ot} if ot else {})}] if amount else []}
                       for c, n, k, u, cal, amount, per, ot in RESOURCES],
         "wbs": [{"code": c, "name": n} for c, n in WBS],

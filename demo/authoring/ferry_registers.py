@@ -8,6 +8,8 @@ ABOUT = {
     "description": "The ferry is docked, surveyed and fitted with a battery room, electric drives and shore charging, and goes back "
     "into service before the summer timetable.",
     "state": "Under way",
+    "kind": "Vessel refit",
+    "fields": {"berth": "Slip", "class_survey": "2027-06-30"},
 }
 REGISTERS: dict[str, list[dict[str, Any]]] = {
     "notes": [
@@ -37,8 +39,12 @@ REGISTERS: dict[str, list[dict[str, Any]]] = {
     "changes": [{"code": "CH3", "name": "Longer duct route at berth 2", "reason": "An old water main lies in the planned trench.",
                  "raised": "2027-02-08", "state": "approved", "approved_by": "Lorcan Astley", "decided": "2027-02-12", "cost": "0.00"}],
     "fields": [
-        {"code": "deck", "name": "Deck", "kind": "choice", "options": ["Hull", "Engine room", "Forward void", "Wheelhouse", "Quay"]},
-        {"code": "permit", "name": "Hot work", "kind": "yes_no", "in_reports": "yes"},
+        {"code": "deck", "name": "Deck", "kind": "choice", "options": ["Hull", "Engine room", "Forward void", "Wheelhouse", "Quay"],
+         "given_by": "kind"},
+        {"code": "permit", "name": "Hot work", "kind": "yes_no", "in_reports": "yes", "given_by": "kind"},
+        {"code": "berth", "name": "Berth", "kind": "choice", "options": ["Slip", "Dry dock", "Quay"], "of": "project", "in_reports": "yes",
+         "given_by": "kind"},
+        {"code": "class_survey", "name": "Class survey due", "kind": "date", "of": "project", "given_by": "kind"},
         {"code": "day_rate", "name": "Cost a day", "kind": "formula", "formula": "round(cost / days, 0) if days else 0"},
     ],
 }

@@ -141,9 +141,25 @@ PEOPLE = {
     "BRG": ("Crane barge Stout Hand", "equipment", 1, "4800.00", "day", False), "RAD": ("Radar engineer", "labour", 1, "74.00", "hour", True),
     "CIV": ("Civil works crew", "labour", 3, "49.00", "hour", False), "SUR": ("Surveyor", "labour", 1, "", "hour", True),
     "DES": ("Design office", "labour", 2, "", "hour", True), "CRW": ("Works crew", "labour", 1, "", "hour", True),
-    "ELE": ("Harbour electricians", "labour", 3, "58.00", "hour", False), "FTR": ("Own fitters", "labour", 2, "54.00", "hour", False),
+    "ELE": ("Mirela Oakden's electricians", "labour", 3, "58.00", "hour", False), "FTR": ("Own fitters", "labour", 2, "54.00", "hour", False),
     "HBO": ("Harbour office", "labour", 1, "52.00", "hour", False),
     "ENG": ("Engineer", "labour", 1, "", "hour", True), "TEC": ("Technicians", "labour", 3, "", "hour", True),
+}
+
+SHARED = {"ELE": "ELE", "ELX": "ELE", "BRG": "BRG"}
+"""What is drawn from the organisation: its code there."""
+DRAWING = ("BUOYS", "RADAR", "LIGHTS", "WINCH")
+
+
+def marine(notice: str) -> Doc:
+    """What the kind of project adds to the project's own page."""
+    return {"kind": "Marine works", "fields": {"notice": notice}}
+
+
+FIELDS: dict[str, list[Doc]] = {
+    "Marine works": [{"code": "notice", "name": "Notice to mariners", "of": "project", "in_reports": "yes", "given_by": "kind"},
+                     {"code": "slack_water", "name": "Needs slack water", "kind": "yes_no", "given_by": "kind"}],
+    "Plant": [{"code": "asset", "name": "Asset number", "of": "project", "given_by": "kind"}],
 }
 
 
@@ -155,6 +171,7 @@ def book(project: Doc, calendars: list[Doc], elements: list[str], rows: list[Row
         row |= {"kind": "milestone"} if not days else {"duration": f"{days:g}d"}
         row |= {"safe_duration": f"{safe:g}d"} if safe else {}
         row |= {"calendar": calendar} if calendar else {}
+        row |= {"fields": {"slack_water": True}} if calendar == "tide" else {}
         activities.append(row)
         links += [{"from": p, "to": code} for p in filter(None, after.split(", "))]
         for who in filter(None, people.split(", ")):
@@ -169,8 +186,13 @@ def book(project: Doc, calendars: list[Doc], elements: list[str], rows: list[Row
         name, kind, units, amount, per, role = PEOPLE[key]
         rates = [{"from": "2026-01-01", "amount": amount, "per": per}] if amount else []
         on = {"calendar": "tide"} if key == "BRG" and any(c["code"] == "tide" for c in calendars) else {}
-        resources.append({"code": key, "name": name, "kind": kind, "units": units, **on, **({"role": True} if role else {}), "rates": rates})
-    return {"format": "dry-ledger-book", "version": 1, "project": project, "calendars": calendars, "resources": resources,
+        shared = SHARED.get(key) if project.get("code") in DRAWING else None
+        resources.append({"code": key, "name": name, "kind": kind, "units": units, **on, **({"role": True} if role else {}), "rates": rates,
+                          **({"shared": shared} if shared else {})})
+        if shared == "ELE":
+            rates[0]["overtime"] = "87.00"
+    own = {"fields": FIELDS[project["kind"]]} if "kind" in project else {}
+    return {"format": "dry-ledger-book", "version": 1, "project": project, "calendars": calendars, "resources": resources, **own,
             "wbs": [{"code": str(i), "name": n} for i, n in enumerate(elements, 1)],
             "activities": activities, "links": links, "assignments": assignments, "costs": costs}
 
@@ -242,7 +264,7 @@ def write(path: Path, doc: Doc) -> None:
 def main() -> None:
     common = {"currency": "EUR", "calendar": "five-day", "client": "Tarn Quay Harbour Trust"}
     buoys = book(common | {"code": "BUOYS", "name": "Navigation buoy renewal", "start": "2027-01-25T07:30", "manager": "Hester Quill", "benefit": "410000.00",
-                           "state": "Under way", "description": "Ten channel buoys renewed and relaid; planned with even-odds and safe durations."},
+                           **marine("2027/14, outer channel"), "state": "Under way", "description": "Ten channel buoys renewed and relaid; planned with even-odds and safe durations."},
                  [FIVE, TIDE], ["Preparation", "Buoy bodies", "Lights", "Laying"], BUOYS)
     promise(buoys, "Lorcan Astley")
     _baseline(buoys, "B0", "Approved plan", "2027-01-20T16:00", "Lorcan Astley", "First approved plan", None)
@@ -256,7 +278,7 @@ def main() -> None:
           ("P06", "B310"): "Lanterns on the quay."})
     write(ROOT / "demo" / "buoys.json", buoys)
     lights = book(common | {"code": "LIGHTS", "name": "Breakwater lights", "start": "2027-02-01T07:30", "manager": "Hester Quill", "benefit": "90000.00",
-                            "state": "Under way", "description": "Four lights on the breakwater, on new pedestals, without mains."},
+                            **marine("2027/09, breakwater head"), "state": "Under way", "description": "Four lights on the breakwater, on new pedestals, without mains."},
                   [FIVE, TIDE], ["Preparation", "Pedestals", "Lights"], LIGHTS)
     _baseline(lights, "B0", "Approved plan", "2027-01-27T16:00", "Lorcan Astley", "First approved plan", None)
     lights["project"]["measured_against"] = "B0"
@@ -264,7 +286,7 @@ def main() -> None:
     lights["periods"][-1]["state"] = "wet"
     write(ROOT / "demo" / "lights.json", lights)
     winch = book(common | {"code": "WINCH", "name": "Slipway winch overhaul", "start": "2027-02-08T07:30", "manager": "Edda Marchbank", "benefit": "40000.00",
-                           "state": "Under way", "description": "Gearbox, motor and starter of the slipway winch, before the spring hauling."},
+                           "kind": "Plant", "fields": {"asset": "SW-2"}, "state": "Under way", "description": "Gearbox, motor and starter of the slipway winch, before the spring hauling."},
                  [FIVE], ["Mechanical", "Electrical and test"], WINCH)
     _baseline(winch, "B0", "Approved plan", "2027-02-03T16:00", "Lorcan Astley", "First approved plan", None)
     winch["project"]["measured_against"] = "B0"
@@ -272,7 +294,7 @@ def main() -> None:
          {("P02", "W120"): "Two planets pitted; measured again with the maker."}, 1.06)
     write(ROOT / "demo" / "winch.json", winch)
     radar = book(common | {"code": "RADAR", "name": "Harbour radar replacement", "start": "2027-04-05T07:30", "manager": "Edda Marchbank", "benefit": "620000.00",
-                           "state": "Approved", "description": "A new scanner on the signal hill. It waits for the ferry's mast to come off."},
+                           **marine("2027/21, radar out of service"), "state": "Approved", "description": "A new scanner on the signal hill. It waits for the ferry's mast to come off."},
                  [FIVE], ["Design and licence", "Equipment", "Tower and supplies", "Set to work"], RADAR)
     wait_for_ferry(radar, before=True)
     _baseline(radar, "B0", "Approved plan", "2027-03-01T16:00", "Lorcan Astley", "First approved plan", None)

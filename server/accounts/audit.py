@@ -11,7 +11,7 @@ from django.utils import timezone
 from server.accounts.models import Audit, Person
 from server.shared.words import sentence
 
-KINDS = ("sign-in", "refused", "password", "people", "access", "seal", "issue", "export")
+KINDS = ("sign-in", "refused", "password", "people", "access", "organisation", "seal", "issue", "export")
 
 
 def note(kind: str, what: str, person: Person | None = None, project: str = "") -> None:

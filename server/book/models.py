@@ -6,7 +6,8 @@ from typing import Any, ClassVar
 from django.conf import settings
 from django.db import models
 
-import server.book.membership  # noqa: F401  # a model of its own, made known here
+import server.book.membership  # a model of its own, made known here
+import server.book.organisation  # noqa: F401  # the same
 from dryledger.book import lists
 from dryledger.book.columns import ListOf
 from server.book.kept_models import Answer, Estimate, MarkRule, Option, ProgressLine, Promise, ReportLayout, unique
@@ -40,6 +41,8 @@ class Project(models.Model):
     description = models.TextField(null=True)
     state = models.CharField(max_length=100, null=True)
     benefit = models.CharField(max_length=40, null=True)
+    kind = models.CharField(max_length=100, null=True)
+    fields = models.JSONField(null=True)
     rhythm = models.JSONField(null=True)
     limits = models.JSONField(null=True)
     buffers = models.JSONField(null=True)
@@ -100,6 +103,8 @@ class Resource(BookRow):
     role = models.BooleanField(null=True)
     rates = models.JSONField(null=True)
     skills = models.JSONField(null=True)
+    shared = models.CharField(max_length=100, null=True)
+    own_rates = models.BooleanField(null=True)
 
     class Meta(BookRow.Meta):
         constraints = unique("resource_code", "code")

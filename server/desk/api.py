@@ -10,10 +10,12 @@ from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from dryledger.calendar.buckets import BUCKETS
 from server.accounts.models import Role
 from server.accounts.roles import person_of
 from server.book.access import ProjectView, RoleView
 from server.desk.files import desk_csv, desk_pdf, desk_xlsx
+from server.desk.people import PeopleLoads, people_loads
 from server.desk.selectors import chosen, desk, desk_curve, desk_statistics, drop_view, frame, keep_view, lines
 from server.desk.shapes import DeskCurve, DeskOut, DeskStatistics, DeskView, FrameOut
 from server.projects import actions
@@ -58,6 +60,14 @@ class DeskQuery(serializers.Serializer[object]):
 
     codes = serializers.ListField(child=serializers.CharField(max_length=100), default=list, max_length=2000)
     currency = serializers.CharField(default="", allow_blank=True, max_length=10)
+
+
+class PeopleQuery(serializers.Serializer[object]):
+    """Of which projects, which resource (absent: all), by which bucket."""
+
+    codes = serializers.ListField(child=serializers.CharField(max_length=100), default=list, max_length=2000)
+    resource = serializers.CharField(default="", allow_blank=True, max_length=100)
+    bucket = serializers.ChoiceField(BUCKETS, default="week")
 
 
 class ViewForm(serializers.Serializer[object]):
@@ -107,6 +117,17 @@ class DeskCurveView(RoleView):
         return Response(plain(desk_curve(chosen(person_of(request), asked["codes"]), asked["currency"])))
 
 
+class DeskPeopleView(RoleView):
+    """The load of the organisation's resources over all projects."""
+
+    @extend_schema(parameters=[PeopleQuery], responses=serializer_for(PeopleLoads), operation_id="desk_people")
+    def get(self, request: Request) -> Response:
+        form = PeopleQuery(data=request.query_params.dict() | {"codes": request.query_params.getlist("codes")})
+        form.is_valid(raise_exception=True)
+        asked = form.validated_data
+        return Response(plain(people_loads(person_of(request), asked["bucket"], asked["resource"], asked["codes"])))
+
+
 class DeskViewsView(RoleView):
     """The views of the desk that one keeps for oneself."""
 
@@ -136,7 +157,7 @@ class DeskFile(RoleView):
         out = desk(person, found)
         if form == "csv":
             return download(desk_csv(out), "projects.csv", CSV)
-        more = desk_statistics(found), desk_curve(found, "")
+        more = desk_statistics(found), desk_curve(found, ""), people_loads(person, "week")
         if form == "pdf":
             return download(desk_pdf(out, *more), "projects.pdf", "application/pdf")
         return download(desk_xlsx(out, *more), "projects.xlsx", XLSX)

@@ -7,6 +7,7 @@ from typing import Any
 from django.template.loader import render_to_string
 
 from dryledger.value.statistics import COLUMNS
+from server.desk.people import PeopleLoads, PersonLoad
 from server.desk.shapes import DeskCurve, DeskOut, DeskStatistics
 from server.report.document import pdf
 from server.shared.files import csv_text
@@ -15,7 +16,7 @@ from server.shared.words import sentence
 from server.shared.workbooks import Book, Head, Page
 
 PROJECTS = {
-    "code": "text", "name": "text", "client": "text", "manager": "text", "state": "text", "status": "day",
+    "code": "text", "name": "text", "client": "text", "manager": "text", "state": "text", "kind": "text", "status": "day",
     "baseline": "text", "mark_word": "text", "currency": "text", "bac": "money", "pv": "money", "ev": "money", "ac": "money",
     "eac": "money", "vac": "money", "spi": "ratio", "cpi": "ratio", "finish": "day", "late_days": "days", "report_due": "text",
 }  # fmt: skip
@@ -32,6 +33,10 @@ RISK = {
     "exposure_percent": "percent", "benefit": "money",
 }  # fmt: skip
 CURVE = {"end": "day", "pv": "money", "ev": "money", "ac": "money", "forecast": "money"}
+PEOPLE = {
+    "code": "text", "name": "text", "units": "number", "asked_hours": "hours", "over_hours": "hours", "first_over": "day",
+    "last_over": "day", "projects": "text",
+}  # fmt: skip
 STATISTIC = {"code": "text", "row": "text", **dict.fromkeys(COLUMNS, "text")}
 PDF_PROJECTS = (
     *("code", "name", "manager", "status", "baseline", "mark_word", "currency"),
@@ -46,30 +51,47 @@ class Sheet:
     name: str
     columns: dict[str, str]
     rows: list[list[Any]]
+    own: tuple[str, ...] = ()
+    """The names of further columns: own fields, as texts."""
 
     @property
     def heads(self) -> list[Head]:
         """The heads of its columns."""
-        return [Head(key, sentence(f"desk.head_{key}"), kind) for key, kind in self.columns.items()]
+        named = [Head(key, sentence(f"desk.head_{key}"), kind) for key, kind in self.columns.items()]
+        return [*named, *(Head(f"own{i}", name, "text") for i, name in enumerate(self.own))]
 
 
 def _sheet(name: str, columns: dict[str, str], rows: Iterable[Any]) -> Sheet:
     return Sheet(name, columns, [[value[key] for key in columns] for value in map(asdict, rows)])
 
 
-def _sheets(desk: DeskOut, statistics: DeskStatistics) -> list[Sheet]:
+def _sheets(desk: DeskOut, statistics: DeskStatistics, people: PeopleLoads) -> list[Sheet]:
     rows = []
     for p in statistics.projects:
         for x in p.rows:
             cells = [_said(getattr(x, c), x.variance_kind if c == "variance" else x.kind) for c in COLUMNS]
             rows.append([p.code, sentence(f"value.row_{x.row}"), *cells])
     return [
-        _sheet("projects", PROJECTS, desk.projects),
+        _projects(desk),
         _sheet("sums", SUMS, desk.sums),
         _sheet("late", LATE, desk.late),
         _sheet("risk", RISK, desk.projects),
         Sheet("statistics", STATISTIC, rows),
+        Sheet("people", PEOPLE, [_person(x) for x in people.resources]),
     ]
+
+
+def _projects(desk: DeskOut) -> Sheet:
+    """The projects with a column for each own field that some of them has."""
+    sheet = _sheet("projects", PROJECTS, desk.projects)
+    own = list(dict.fromkeys(name for p in desk.projects for name in p.own))
+    rows = [[*row, *(p.own.get(name) for name in own)] for row, p in zip(sheet.rows, desk.projects, strict=True)]
+    return Sheet("projects", sheet.columns, rows, tuple(own))
+
+
+def _person(x: PersonLoad) -> list[Any]:
+    first, last = (x.spans[0].start, x.last_over) if x.spans else (None, None)
+    return [x.code, x.name, x.units, round(sum(x.asked), 2), x.over_hours, first, last, ", ".join(x.projects)]
 
 
 def _said(value: str | None, kind: str) -> str:
@@ -78,14 +100,14 @@ def _said(value: str | None, kind: str) -> str:
 
 def desk_csv(desk: DeskOut) -> str:
     """The projects, a line each, as of their own status dates."""
-    sheet = _sheet("projects", PROJECTS, desk.projects)
+    sheet = _projects(desk)
     return csv_text([h.title for h in sheet.heads], [["" if v is None else str(v) for v in row] for row in sheet.rows])
 
 
-def desk_xlsx(desk: DeskOut, statistics: DeskStatistics, curve: DeskCurve) -> bytes:
+def desk_xlsx(desk: DeskOut, statistics: DeskStatistics, curve: DeskCurve, people: PeopleLoads) -> bytes:
     """A sheet for each table, and the curve drawn from its cells."""
     book = Book()
-    for sheet in _sheets(desk, statistics):
+    for sheet in _sheets(desk, statistics, people):
         _put(book, sheet, sentence(f"desk.said_{sheet.name}"))
     points = _sheet("curve", CURVE, curve.points)
     page, first, last = _put(book, points, _of_curve(curve))
@@ -114,10 +136,10 @@ def _of_curve(curve: DeskCurve) -> str:
     )
 
 
-def desk_pdf(desk: DeskOut, statistics: DeskStatistics, curve: DeskCurve) -> bytes:
+def desk_pdf(desk: DeskOut, statistics: DeskStatistics, curve: DeskCurve, people: PeopleLoads) -> bytes:
     """The same on paper, the projects in fewer columns."""
     tables: list[dict[str, Any]] = []
-    for sheet in _sheets(desk, statistics):
+    for sheet in _sheets(desk, statistics, people):
         keys = PDF_PROJECTS if sheet.name == "projects" else tuple(sheet.columns)
         places = [list(sheet.columns).index(k) for k in keys]
         numbers = [sheet.columns[k] not in ("text",) or (sheet.name == "statistics" and k in COLUMNS) for k in keys]

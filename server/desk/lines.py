@@ -10,16 +10,19 @@ from dryledger.desk.risk import risk_and_benefit
 from dryledger.errors import TooManyPoints
 from dryledger.marks.marks import MARK_WORDS, drift_days, project_mark
 from dryledger.report.facts import milestone_facts
+from dryledger.report.own_fields import said_fields
 from server.book.models import Page, Project
 from server.book.results import View, view_of
-from server.desk.kept import kept
+from server.desk.kept import form_of, kept
 from server.desk.shapes import LateOut, Line, ProjectOut
 from server.value.tables import project_statistics
+
+FORM = form_of(*Line.KINDS)
 
 
 def line_of(project: Project, page: Page, waits: bool) -> Line:
     """The line of a project, kept until it changes; `waits` says whether dates of other projects flow into it."""
-    return kept(project, page, waits, lambda: _made(view_of(project, page)))
+    return kept("line", FORM, project, page, waits, Line, lambda: _made(view_of(project, page)))
 
 
 def mark_of(page: Page, r: Results) -> str:
@@ -69,6 +72,8 @@ def _project(v: View) -> ProjectOut:
         manager=project.manager or "",
         client=project.client or "",
         state=project.state or "",
+        kind=project.kind or "",
+        own=dict(said_fields(r.book)),
         bac=f"{m.bac:f}",
         pv=None if "pv" in m.reasons else f"{m.pv:f}",
         ev=f"{m.ev:f}",

@@ -12,7 +12,7 @@ from dryledger.desk.portfolio import CurrencySum, sums_by_currency
 from dryledger.marks.marks import MARK_WORDS
 from server.accounts.models import Person
 from server.book.access import Access, visible
-from server.book.models import Page
+from server.book.models import Page, Project
 from server.book.outside import state_of_outside, waiting_projects
 from server.book.results import calculation_of, live_results, results_of
 from server.desk.lines import line_of, mark_of
@@ -34,14 +34,19 @@ from server.report.models import Edition
 from server.shared.words import sentence
 
 
-def lines(person: Person) -> list[Line]:
-    """Every project that a person may see as of its open or last dry page."""
+def seen_pages(person: Person) -> list[tuple[Project, Page]]:
+    """Every project that a person may see with its open or last dry page."""
     seen = visible(person)
     last = Page.objects.filter(project=OuterRef("pk")).order_by("-order", "-id").values("pk")[:1]
     latest = seen.annotate(latest=Subquery(last)).values("latest")
     pages = {p.project_id: p for p in Page.objects.filter(pk__in=latest).defer("inputs", "results")}
+    return [(project, pages[project.pk]) for project in seen if project.pk in pages]
+
+
+def lines(person: Person) -> list[Line]:
+    """What the desk needs of every project that a person may see, as of that page."""
     waiting = waiting_projects()
-    return [line_of(project, pages[project.pk], project.pk in waiting) for project in seen if project.pk in pages]
+    return [line_of(project, page, project.pk in waiting) for project, page in seen_pages(person)]
 
 
 def desk(person: Person, found: list[Line]) -> DeskOut:

@@ -38,6 +38,9 @@ class ProjectOut:
     manager: str
     client: str
     state: str
+    kind: str
+    own: dict[str, str]
+    """By the name of each of its own fields of the project what it says."""
     bac: str
     pv: str | None
     ev: str

@@ -17,7 +17,7 @@ from server.book.models import Project
 from server.exchange.judging import judge, refuse, said
 from server.exchange.preview import Changed, FilePlan, FileRow, Reason
 from server.exchange.sheets import read_tables
-from server.exchange.tables import BY_KEY, PROJECT, Doc, Grid, get
+from server.exchange.tables import BY_KEY, OWN_FIELD, PROJECT, Col, Doc, Grid, get
 from server.exchange.untabling import Read, Trouble, bare, read_grids
 from server.shared.words import sentence
 
@@ -227,7 +227,8 @@ def _outcome_of_project(plan: FilePlan, project: Project | None) -> None:
     """What becomes of the project's own cells, row by row of its table."""
     own: Doc = plan.read.document.get("project") or {}
     was: Doc = plan.current.get("project") or {}
-    for c in PROJECT:
+    fields = [Col(f"{OWN_FIELD}{code}", f"fields.{code}", "free") for code in own.get("fields") or {}]
+    for c in (*PROJECT, *fields):
         at = plan.read.origin.get(f"project.{c.key}")
         now, before = get(own, c.key), get(was, c.key)
         if at is None or now is None or (project is not None and c.key == "code"):

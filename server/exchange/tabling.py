@@ -4,6 +4,7 @@ import json
 from typing import Any
 
 from dryledger.book.lists import LISTS
+from dryledger.book.registers import fields_of
 from server.exchange.tables import OTHER, OWN_FIELD, PROJECT, TABLES, Col, Doc, Grid, Table, get, inner
 
 Owned = tuple[list[Any], Doc]
@@ -35,7 +36,7 @@ def _rows(table: Table, document: Doc, known: dict[str, list[Owned]]) -> list[Ow
 
 
 def _grid(table: Table, rows: list[Owned], document: Doc) -> Grid:
-    own = [str(f["code"]) for f in document.get("fields", [])] if table.key == "activities" else []
+    own = [str(f["code"]) for f in fields_of(document.get("fields", []), "activity")] if table.key == "activities" else []
     columns = [c for c in table.columns if not c.key.startswith("-")]
     named = table.owner if table.under else 0
     others = any(_others(x) for _, x in rows)
@@ -102,6 +103,7 @@ def _project(document: Doc) -> Grid:
     out = Grid("Project", ["Field", "Value"])
     own = document["project"]
     pairs = [(c.title, _cell(get(own, c.key), c)) for c in PROJECT if get(own, c.key) is not None]
+    pairs += [(f"{OWN_FIELD}{code}", value) for code, value in (own.get("fields") or {}).items()]
     pairs += [("Other keys", _others(own))] if _others(own) else []
     book = {k: v for k, v in document.items() if k.startswith("x-")}
     pairs += [("Other keys of the book", json.dumps(book, ensure_ascii=False))] if book else []

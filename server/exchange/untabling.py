@@ -74,11 +74,12 @@ def _settle(out: Read) -> None:
     for calendar in (*out.document.get("calendars", []), *(c for b in out.document.get("baselines", []) for c in b.get("calendars", []))):
         calendar.setdefault("week", {})
     kinds = {str(f.get("code")): f.get("kind", "text") for f in out.document.get("fields", [])}
-    for a in out.document.get("activities", []):
-        for code, value in list((a.get("fields") or {}).items()):
-            title, row = out.origin[a["-path"]]
+    project = out.document.get("project") or {}
+    for x in (project, *out.document.get("activities", [])):
+        for code, value in list((x.get("fields") or {}).items()):
+            title, row = out.origin[f"project.fields.{code}" if x is project else x["-path"]]
             kind = {"number": "number", "yes_no": "flag"}.get(kinds.get(code, "text"), "text")
-            a["fields"][code] = _read(value, Col(f"{OWN_FIELD}{code}", code, kind), title, row, f"{OWN_FIELD}{code}", out)
+            x["fields"][code] = _read(value, Col(f"{OWN_FIELD}{code}", code, kind), title, row, f"{OWN_FIELD}{code}", out)
 
 
 def _lone_rows(out: Read) -> None:
@@ -111,6 +112,10 @@ def _read_project(grid: Grid, out: Read) -> None:
             if cell is not None:
                 put(project, c.key, cell)
             out.origin[f"project.{c.key}"] = (grid.title, number)
+        elif title.startswith(OWN_FIELD) and value is not None and value != "":
+            code = title.removeprefix(OWN_FIELD).strip()
+            put(project, f"fields.{code}", value)
+            out.origin[f"project.fields.{code}"] = (grid.title, number)
         elif _plain(title) in ("otherkeys", "otherkeysofthebook"):
             kept = _read(value, OTHER, grid.title, number, "Value", out)
             (project if _plain(title) == "otherkeys" else out.document).update(kept if isinstance(kept, dict) else {})

@@ -24,7 +24,7 @@ from server.book.documents import book_document
 from server.book.lookup import find_again
 from server.book.models import Page, Project
 from server.book.sealing import add_seal
-from server.journal.kinds import KINDS, role_of
+from server.journal.kinds import FOLLOWED, KINDS, role_of
 from server.journal.models import Step
 from server.journal.sealed import sealed_subject, step_content
 from server.shared.problems import Refused, Stale
@@ -211,10 +211,11 @@ def turned(access: Access, revision: int, back: bool) -> Step:
     """
     with transaction.atomic():
         now = locked(access.project, revision)
-        own = Step.objects.filter(project=now, by=access.person, sealed_as__isnull=True)
+        own = Step.objects.filter(project=now, by=access.person, sealed_as__isnull=True).exclude(kind__in=FOLLOWED)
         s = _last(own) if back else _last_undone(own)
         access.require(Role(s.role), f"{'undo' if back else 'do again'} “{s.label}”")
-        later = Step.objects.filter(project=now, revision__gt=s.revision, undone=False).exclude(by=access.person)
+        later = Step.objects.filter(project=now, revision__gt=s.revision, undone=False)
+        later = later.exclude(models.Q(by=access.person) & ~models.Q(kind__in=FOLLOWED))
         since = list(later.select_related("by"))
         _stand_aside(s, since, back)
         _put_back(s, "before" if back else "after", list(reversed(s.changes)) if back else s.changes)

@@ -9,6 +9,7 @@ from django.db import transaction
 
 from dryledger.calendar.calendar import to_text
 from dryledger.changes.apply import Changed, apply_keyed
+from dryledger.changes.elsewhere import Beside
 from dryledger.changes.refusals import refused
 from dryledger.compute import Results, compute
 from dryledger.errors import BookInvalid
@@ -17,6 +18,7 @@ from server.book.access import Access
 from server.book.crossing import offered
 from server.book.lookup import last_page
 from server.book.models import Project
+from server.book.organisation import kinds_by_name, shared_by_code
 from server.book.workspace import Workspace, workspace_of
 from server.journal.steps import ask, changes_since, turned
 from server.journal.writing import after_step, check_project, write
@@ -86,8 +88,7 @@ def change_plan(access: Access, revision: int, verbs: list[Verb], preview: bool 
     if w.revision != revision:
         raise Stale(w.revision, changes_since(access.project, revision))
     before = sheet_of(w, page)
-    beside = offered(access.project, access.person, _typed_links(verbs))
-    done = apply_keyed(w.keyed, verbs, before.results.schedule.activities, beside)
+    done = apply_keyed(w.keyed, verbs, before.results.schedule.activities, _beside(access, verbs))
     check_project(access.project, done.project)
     results = computed(w, done, page)
     if preview:
@@ -98,6 +99,13 @@ def change_plan(access: Access, revision: int, verbs: list[Verb], preview: bool 
     if after is not w:
         after.made |= {("results", page): results, "newest": results}
     return effect_of(before, sheet_of(after, page, sight.seen), access.project.revision, done.label, written.made, sight)
+
+
+def _beside(access: Access, verbs: list[Verb]) -> Beside:
+    """What verbs call upon of other projects, as far as the person sees them, and of the organisation."""
+    said = {key: {v[key] for v in verbs if isinstance(v, dict) and isinstance(v.get(key), str)} for key in ("shared", "kind")}
+    externals = offered(access.project, access.person, _typed_links(verbs))
+    return Beside(externals, shared_by_code(said["shared"]), kinds_by_name(said["kind"]))
 
 
 def _typed_links(verbs: list[Verb]) -> list[str]:

@@ -6,6 +6,7 @@ from typing import Any
 from dryledger.book.lists import LISTS
 from dryledger.book.plan import Book, Link
 from dryledger.book.reader import duration_text
+from dryledger.book.registers import fields_of
 from dryledger.calendar.calendar import to_text
 from dryledger.changes.keyed import Row, name_of
 from dryledger.entry.plan_cells import link_words
@@ -80,11 +81,11 @@ def sheet_out(project: Project, sheet: PlanSheet, revision: int) -> PlanOut:
     )
 
 
-def own_fields(book: Book) -> list[OwnField]:
-    """The project's own columns in order."""
+def own_fields(book: Book, scope: str = "activity") -> list[OwnField]:
+    """The own fields of the activities, or of the project itself, in order."""
     return [
         OwnField(str(d["code"]), str(d["name"]), str(d.get("kind", "text")), list(d.get("options", ())))  # type: ignore[call-overload]
-        for d in book.fields
+        for d in fields_of(book.fields, scope)
     ]
 
 

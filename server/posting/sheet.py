@@ -6,6 +6,7 @@ from decimal import Decimal
 
 from dryledger.book.outline import levels
 from dryledger.book.plan import Book, Statement
+from dryledger.book.registers import fields_of
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results, compute
 from dryledger.marks.marks import Mark, activity_marker, drift_days
@@ -201,7 +202,8 @@ def _sheet(v: View, last: _Made | None) -> _Made:
     out.note = period.note
     assigned = {a.resource for a in v.book.assignments}
     out.people = [[x.code, x.name] for x in v.book.resources if x.code in assigned]
-    out.own = [[str(f["code"]), str(f["name"])] for f in v.book.fields if f.get("kind") in (None, "text", "choice", "yes_no")]
+    own = [f for f in fields_of(v.book.fields, "activity") if f.get("kind") in (None, "text", "choice", "yes_no")]
+    out.own = [[str(f["code"]), str(f["name"])] for f in own]
     return made
 
 

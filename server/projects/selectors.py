@@ -4,11 +4,17 @@ from dataclasses import dataclass
 from typing import Any
 
 from dryledger.book.registers import REGISTERS
+from dryledger.changes.apply import apply_keyed
+from dryledger.changes.elsewhere import Beside
+from dryledger.changes.keyed import KeyedBook
 from dryledger.entry.rhythms import rhythm_text
+from dryledger.errors import ChangeRefused
 from server.book.access import Access
 from server.book.documents import rows_of
 from server.book.models import Choice
+from server.book.organisation import Kind, kinds_by_name
 from server.book.workspace import workspace_of
+from server.plan.details import OwnField, own_fields
 from server.shared.named import Named
 
 
@@ -37,8 +43,28 @@ class ProjectPage:
     revision: int
     project: dict[str, Any]
     states: list[str]
+    kinds: list[str]
+    """The kinds of projects that the organisation keeps."""
+    kind_state: str
+    """How the project's fields stand to the organisation's: none (no kind), same, other (than there now), gone (no such kind any more)."""
+    fields: list[OwnField]
+    """Its own fields of the project itself."""
     calendars: list[Named]
     registers: list[RegisterOut]
+
+
+def _kind_state(keyed: KeyedBook) -> str:
+    kind = keyed.book.project.kind
+    if not kind:
+        return "none"
+    known = kinds_by_name([kind])
+    if kind not in known:
+        return "gone"
+    try:
+        done = apply_keyed(keyed, [{"do": "kind", "kind": kind}], {}, Beside(kinds=known))
+    except ChangeRefused:
+        return "other"
+    return "other" if done.edits else "same"
 
 
 def project_page(access: Access) -> ProjectPage:
@@ -52,6 +78,9 @@ def project_page(access: Access) -> ProjectPage:
         project.revision,
         {"id": f"p{project.pk}", **project.to_book(), "rhythm": rhythm_text(workspace_of(project).book.project.rhythm)},
         [c.word for c in Choice.objects.filter(list="state")],
+        [k.name for k in Kind.objects.all()],
+        _kind_state(workspace_of(project).keyed),
+        own_fields(workspace_of(project).book, "project"),
         [Named(f"k{c.pk}", c.code, c.name) for c in rows_of(project, "calendars")],
         registers,
     )

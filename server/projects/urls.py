@@ -6,6 +6,7 @@ from server.projects import api
 
 urlpatterns = [
     path("templates", api.TemplatesView.as_view()),
+    path("kinds", api.KindsView.as_view()),
     path("states", api.StatesView.as_view()),
     path("projects/<str:project>/about", api.ProjectPageView.as_view()),
 ]

@@ -8,6 +8,7 @@ from dryledger.calendar.calendar import to_text
 from dryledger.marks.marks import MARK_WORDS
 from dryledger.report.drafting import drafted_decisions, drafted_summary
 from dryledger.report.facts import ReportFacts, report_facts
+from dryledger.report.own_fields import project_fields
 from dryledger.report.heads import HEAD_MARKS, head_mark, trend_of
 from server.book.access import Access
 from server.book.models import Page
@@ -234,6 +235,8 @@ def report(v: View) -> ReportOut:
         v.book.project.name,
         v.book.project.client,
         v.book.project.manager,
+        v.book.project.kind,
+        project_fields(v.book),
         v.page.code,
         len(periods),
         v.page.state,

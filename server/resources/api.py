@@ -1,15 +1,19 @@
 """Calendars, resources and loads over HTTP."""
 
 from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dryledger.calendar.buckets import BUCKETS
-from server.book.access import ProjectView
-from server.resources import selectors
-from server.resources.shapes import ListsSerializer
+from server.accounts.models import Role
+from server.accounts.roles import person_of
+from server.book.access import ProjectView, RoleView
+from server.resources import organisation, selectors
+from server.resources.shapes import ListsSerializer, SharedListSerializer
 from server.shared.plain import plain
 from server.shared.schema import serializer_for
+from server.shared.words import sentence
 
 
 class ListsView(ProjectView):
@@ -18,6 +22,57 @@ class ListsView(ProjectView):
     @extend_schema(responses=ListsSerializer, operation_id="plan_lists")
     def get(self, request: Request, project: str) -> Response:
         return Response(plain(selectors.lists_out(self.access)))
+
+
+class KeepForm(serializers.Serializer[object]):
+    """Cells of a resource of the organisation as people type them, and the revision that the writer saw; 0 for a new one."""
+
+    code = serializers.CharField(max_length=100, allow_blank=True)
+    revision = serializers.IntegerField(min_value=0)
+    cells = serializers.DictField(child=serializers.JSONField(allow_null=True))
+
+
+class PutOutForm(serializers.Serializer[object]):
+    """A resource of a project that becomes the organisation's; `code` where it is to have another one there."""
+
+    project = serializers.CharField(max_length=100)
+    row = serializers.CharField(max_length=20)
+    code = serializers.CharField(max_length=100, default="", allow_blank=True)
+
+
+class SharedCode(serializers.Serializer[object]):
+    """Which resource of the organisation."""
+
+    code = serializers.CharField(max_length=100)
+
+
+class OrganisationView(RoleView):
+    """The resources that the organisation keeps for all projects."""
+
+    needs = dict.fromkeys(("put", "post", "delete"), (Role.APPROVER, sentence("projects.change_organisations_lists")))
+
+    @extend_schema(responses=SharedListSerializer, operation_id="shared_resources")
+    def get(self, request: Request) -> Response:
+        return Response(plain(selectors.organisation(person_of(request))))
+
+    @extend_schema(request=KeepForm, responses=serializer_for(organisation.Kept), operation_id="keep_shared_resource")
+    def put(self, request: Request) -> Response:
+        form = KeepForm(data=request.data)
+        form.is_valid(raise_exception=True)
+        return Response(plain(organisation.keep(person_of(request), **form.validated_data)))
+
+    @extend_schema(request=PutOutForm, responses=serializer_for(organisation.Kept), operation_id="share_resource")
+    def post(self, request: Request) -> Response:
+        form = PutOutForm(data=request.data)
+        form.is_valid(raise_exception=True)
+        return Response(plain(organisation.put_out(person_of(request), **form.validated_data)))
+
+    @extend_schema(parameters=[SharedCode], responses={200: SharedListSerializer}, operation_id="drop_shared_resource")
+    def delete(self, request: Request) -> Response:
+        form = SharedCode(data=request.query_params)
+        form.is_valid(raise_exception=True)
+        organisation.drop(person_of(request), form.validated_data["code"])
+        return Response(plain(selectors.organisation(person_of(request))))
 
 
 class LoadsView(ProjectView):

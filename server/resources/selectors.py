@@ -4,16 +4,31 @@ from dataclasses import dataclass, field
 from decimal import Decimal
 from typing import Any
 
+from dryledger.book.plan import Resource
+from dryledger.book.shared import SharedResource, taken_over
 from dryledger.budget.load import loads
 from dryledger.calendar.buckets import BUCKETS
 from dryledger.calendar.calendar import to_text
-from server.book.access import Access
+from server.accounts.models import Person
+from server.book.access import Access, visible
 from server.book.documents import codes_of, rows_of
+from server.book.models import Resource as ResourceRow
+from server.book.organisation import Shared, shared_by_code, shared_resource
 from server.book.results import live_results
 from server.book.workspace import workspace_of
 from server.shared.named import Named
 from server.shared.problems import Refused
 from server.shared.words import sentence
+
+
+@dataclass
+class DrawingOut:
+    """A project that draws on a resource: its code and name, the code that the resource has there, and whether rates are its own."""
+
+    project: str
+    name: str
+    resource: str
+    own_rates: bool
 
 
 @dataclass
@@ -48,11 +63,13 @@ def lists_out(access: Access) -> ListsOut:
         doc = row.to_book(codes)
         found = users.get(str(doc["code"]), [])  # a row that somebody made since the book was read has none
         calendars.append({"id": f"k{row.pk}", **doc, "users": found[:200], "used": len(found)})
+    organisation = {x.code: x for x in shared_by_code(r.shared for r in book.resources if r.shared is not None)}
     on = {code: len(found) for code, found in book.activities_on.items()}
     resources: list[dict[str, Any]] = []
     for row in rows_of(project, "resources"):
         doc = row.to_book(codes)
-        resources.append({"id": f"r{row.pk}", **doc, "activities": on.get(str(doc["code"]), 0)})
+        kept = _kept(book.resource_by_code.get(str(doc["code"])), book.project.currency, organisation)
+        resources.append({"id": f"r{row.pk}", **doc, "activities": on.get(str(doc["code"]), 0), "kept": kept})
     return ListsOut(
         project.revision,
         project.currency,
@@ -62,6 +79,70 @@ def lists_out(access: Access) -> ListsOut:
         calendars,
         resources,
         [Named(f"a{x.key}", x.record.code, x.record.name) for x in keyed.in_order("activities")],
+    )
+
+
+def _kept(own: Resource | None, currency: str, organisation: dict[str, SharedResource]) -> str:
+    """How a resource stands to the organisation's: not drawn on it, as it is there, other than there, or of one that is there no more."""
+    if own is None or own.shared is None:
+        return "own"
+    found = organisation.get(own.shared)
+    return "gone" if found is None else "other" if taken_over(found, own, currency) else "same"
+
+
+@dataclass
+class SharedOut:
+    """A resource of the organisation with the projects that draw on it, as far as whoever asks sees them."""
+
+    code: str
+    name: str
+    kind: str
+    units: float
+    role: bool
+    skills: list[str]
+    currency: str
+    rates: list[dict[str, Any]]
+    week: dict[str, list[str]]
+    days_off: int
+    """How many exceptions its calendar has."""
+    revision: int
+    projects: list[DrawingOut]
+
+
+@dataclass
+class SharedList:
+    """The organisation's resources."""
+
+    resources: list[SharedOut]
+
+
+def organisation(person: Person) -> SharedList:
+    """The organisation's resources; who is nothing in the organisation sees those that projects draw on where they are members."""
+    seen = visible(person)
+    rows = ResourceRow.objects.filter(project__in=seen, shared__isnull=False).select_related("project")
+    by_code: dict[str, list[DrawingOut]] = {}
+    for row in rows.order_by("project", "id"):
+        p = row.project
+        by_code.setdefault(str(row.shared), []).append(DrawingOut(p.code, p.name, row.code, bool(row.own_rates)))
+    found = Shared.objects.all() if person.role != "none" else Shared.objects.filter(code__in=by_code)
+    return SharedList([_shared(row, by_code.get(row.code, [])) for row in found])
+
+
+def _shared(row: Shared, projects: list[DrawingOut]) -> SharedOut:
+    x = shared_resource(row)
+    return SharedOut(
+        x.code,
+        x.name,
+        x.kind,
+        float(x.units),
+        x.role,
+        list(x.skills),
+        x.currency,
+        row.resource.get("rates", []),
+        row.calendar["week"],
+        len(x.calendar.exceptions),
+        row.revision,
+        projects,
     )
 
 

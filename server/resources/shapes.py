@@ -57,6 +57,25 @@ class ResourceOut(serializers.Serializer[object]):
     rates = Rate(many=True, required=False)
     skills = serializers.ListField(child=serializers.CharField(), required=False)
     activities = serializers.IntegerField()
+    shared = serializers.CharField(required=False)
+    own_rates = serializers.BooleanField(required=False)
+    kept = serializers.ChoiceField(("own", "same", "other", "gone"))
+
+
+class SharedResourceOut(DataclassSerializer[selectors.SharedOut]):
+    """A resource of the organisation."""
+
+    rates = Rate(many=True)
+    week = serializers.DictField(child=serializers.ListField(child=serializers.CharField()))
+
+    class Meta:
+        dataclass = selectors.SharedOut
+
+
+class SharedListSerializer(serializers.Serializer[object]):
+    """The organisation's resources."""
+
+    resources = SharedResourceOut(many=True)
 
 
 class ListsSerializer(DataclassSerializer[selectors.ListsOut]):

@@ -7,6 +7,7 @@ from server.checks.urls import of_project as limits
 from server.feeds.urls import of_page
 from server.posting.urls import of_project
 from server.report.urls import of_project as sending
+from server.resources.urls import everywhere as resources
 from server.shared.problems import not_found
 from server.site.health import HealthView
 from server.site.page import web_page
@@ -23,7 +24,7 @@ api: list[URLPattern | URLResolver] = [
         path(PROJECT, include(f"server.{room}.urls"))
         for room in ("journal", "resources", "plan", "budget", "baseline", "feeds", "options", "archive")
     ),
-    path("", include(everywhere)),
+    path("", include([*everywhere, *resources])),
     path(PROJECT, include([*of_project, *limits, *sending])),
     path(PAGE, include(of_page)),
     *(path(PAGE, include(f"server.{room}.urls")) for room in ("posting", "checks", "marks", "value", "buffers", "report")),

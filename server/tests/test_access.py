@@ -32,8 +32,14 @@ SAYS = {("post", "/api/projects/{project}/options/remarks")}
 """What readers write."""
 KEPT_FROM_READERS = {("get", "/api/projects/{project}/feeds"), ("get", "/api/projects/{project}/feeds/{feed}")}
 """What comes in from outside, where it comes from, and what of it is wrong."""
+ORGANISATIONS = {
+    (m, f"/api/{x}")
+    for m, x in (("put", "resources"), ("post", "resources"), ("delete", "resources"), ("put", "kinds"), ("delete", "kinds"))
+}
+"""The lists that the organisation keeps for all projects."""
 APPROVES = {
     ("put", "/api/states"),
+    *ORGANISATIONS,
     ("post", "/api/projects/{project}/pages/{page}/report/editions/{number}/send"),
     ("post", "/api/projects/{project}/baselines"),
     ("put", "/api/projects/{project}/baselines"),
@@ -48,6 +54,7 @@ OWN |= {("put", "/api/desk/views"), ("delete", "/api/desk/views")}
 """What everybody who is signed in does with their own."""
 ORGANISATION = {
     ("put", "/api/states"),
+    *ORGANISATIONS,
     ("post", "/api/projects/{project}/pages/{page}/marks/sets"),
     ("delete", "/api/projects/{project}/pages/{page}/marks/sets/{id}"),
 }

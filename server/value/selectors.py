@@ -7,6 +7,7 @@ from decimal import Decimal
 from dryledger.book.mark_rules import kind_of
 from dryledger.book.outline import levels
 from dryledger.book.plan import Statement
+from dryledger.book.registers import fields_of
 from dryledger.calendar.calendar import Calendar, to_text
 from dryledger.compute import Results
 from dryledger.entry.grammar import instant_text
@@ -135,7 +136,7 @@ def columns_of(v: View, asked: Sequence[str]) -> list[FigureOut]:
 def offered(v: View) -> list[FigureOut]:
     """Everything that a column can show: the figures of the catalogue, who is assigned, and the project's own fields."""
     own = []
-    for d in v.book.fields:
+    for d in fields_of(v.book.fields, "activity"):
         key, name = FIELD + str(d["code"]), str(d["name"])
         kind = kind_of(key, "activity", v.book.fields) or "text"
         own.append(FigureOut(key, ["activity"], kind, name, name, str(d.get("formula") or sentence("value.own_field")), "own"))

@@ -84,6 +84,8 @@ RESOURCES = ListOf(
         Column("role", "flag", "Role to be filled", default=False),
         Column("rates", "rows", default=(), rows=RATES),
         Column("skills", "texts", default=()),
+        Column("shared", "code", "Shared as"),
+        Column("own_rates", "flag", "Own rates", default=False),
     ),
 )
 WBS = ListOf("wbs", "WBS", plan.WbsElement, (CODE, NAME, Column("parent", "code", names="wbs"), _WEIGHT))
@@ -363,6 +365,8 @@ PROJECT = ListOf(
         Column("description", "long", default=""),
         Column("state", default=""),
         Column("benefit", "amount"),
+        Column("kind", default="", word="Kind of project"),
+        Column("fields", "values"),
         Column("rhythm", "object", rows=RHYTHM),
         Column("limits", "object", default=Limits(), rows=LIMITS),
         Column("buffers", "object", default=Buffers(), rows=BUFFERS),

@@ -59,7 +59,7 @@ def kind_of(key: str, scope: str, fields: Sequence[object]) -> str | None:
     """The kind of a figure in a scope, None where it has no meaning there. `fields` are the project's own."""
     if key.startswith(FIELD):
         own = next((d for d in fields if isinstance(d, dict) and d.get("code") == key[len(FIELD) :]), None)
-        return None if own is None or scope != "activity" else _FIELD_KINDS[str(own.get("kind") or "text")]
+        return None if own is None or scope != (own.get("of") or "activity") else _FIELD_KINDS[str(own.get("kind") or "text")]
     found = figure(key) if key in _KEYS else None
     return found.kind if found is not None and found.means(scope) else None
 

@@ -7,7 +7,7 @@
 import re
 from collections.abc import Collection
 
-__all__ = ["next_code", "next_element", "resource_code"]
+__all__ = ["field_code", "next_code", "next_element", "resource_code"]
 
 _NUMBERED = re.compile(r"(.*?)(\d{1,12})")
 
@@ -44,3 +44,14 @@ def resource_code(name: str, taken: Collection[str]) -> str:
     while code in taken:
         code, number = f"{letters}{number}", number + 1
     return code
+
+
+def field_code(name: str, taken: Collection[str]) -> str:
+    """The code of an own field of a name: one that a formula can call.
+
+    >>> field_code("Hot work", ()), field_code("Hot work", ["hot_work"]), field_code("2nd yard", ())
+    ('hot_work', 'hot_work_2', 'f_2nd_yard')
+    """
+    base = "".join(ch if ch.isalnum() else "_" for ch in name.lower()).strip("_") or "field"
+    base = base if base[0].isalpha() else f"f_{base}"
+    return next(c for c in (base, *(f"{base}_{n}" for n in range(2, 10_000))) if c not in taken)

@@ -66,6 +66,10 @@ class Project:
     description: str = ""
     state: str = ""
     benefit: Decimal | None = None
+    kind: str = ""
+    """What kind of project it is, in the organisation's words: it decides which own fields it has."""
+    fields: Mapping[str, object] = field(default_factory=dict)
+    """Its values in those of its own fields that are of the project."""
     rhythm: Rhythm | None = None
     limits: Limits = field(default_factory=Limits)
     buffers: Buffers = field(default_factory=Buffers)
@@ -83,7 +87,11 @@ class Rate:
 
 @dataclass(frozen=True, slots=True)
 class Resource:
-    """A person, role, machine or material. `units` is how many there are (1.0 = one, full time)."""
+    """A person, role, machine or material. `units` is how many there are for this project (1.0 = one, full time).
+
+    `shared` is the code that the organisation knows it by, where several projects draw on it: then its name, kind, role and skills are
+    the organisation's, and its rates too unless the project has its own.
+    """
 
     code: str
     name: str
@@ -93,6 +101,8 @@ class Resource:
     role: bool = False
     rates: tuple[Rate, ...] = ()
     skills: tuple[str, ...] = ()
+    shared: str | None = None
+    own_rates: bool = False
 
     def series(self, per: str) -> list[Rate]:
         """The rows of one kind of rate, earliest first."""

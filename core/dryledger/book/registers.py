@@ -4,7 +4,7 @@ A register is a list of plain rows, each with a code and a name. What its other 
 `REGISTERS`; reading, writing, the schema, spreadsheets and screens all follow that.
 """
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from datetime import date
 from decimal import Decimal
 
@@ -13,7 +13,7 @@ from dryledger.book.reader import Reader
 from dryledger.errors import Fault
 from dryledger.words import sentence
 
-__all__ = ["FIELD_KINDS", "REGISTERS", "Column", "Entry", "field_faults", "read_values"]
+__all__ = ["FIELD_KINDS", "REGISTERS", "Column", "Entry", "field_faults", "fields_of", "read_values"]
 
 Entry = Mapping[str, object]
 """One row: texts as str, numbers and amounts as Decimal, dates as date, lists of texts as tuples. Absent keys are empty."""
@@ -60,12 +60,24 @@ REGISTERS: dict[str, tuple[Column, ...]] = {
         _column("options", "texts"),
         _column("formula", "long"),
         _column("in_reports", "choice", ("yes", "no")),
+        _column("of", "choice", ("activity", "project")),
+        _column("given_by", "choice", ("project", "kind")),
     ),
 }
 
 
+def fields_of(definitions: Iterable[Entry], scope: str) -> tuple[Entry, ...]:
+    """The own fields that rows of a scope have: each activity, or the project itself.
+
+    >>> fields = ({"code": "deck", "name": "Deck"}, {"code": "berth", "name": "Berth", "of": "project"})
+    >>> [d["code"] for d in fields_of(fields, "activity")], [d["code"] for d in fields_of(fields, "project")]
+    (['deck'], ['berth'])
+    """
+    return tuple(d for d in definitions if (d.get("of") or "activity") == scope)
+
+
 def read_values(r: Reader) -> dict[str, object]:
-    """The values that an activity has in the project's own fields, by the field's code; their kinds are checked later."""
+    """The values that a row has in the project's own fields, by the field's code; their kinds are checked later."""
     child = r.child("fields")
     if child is None:
         return {}
@@ -81,15 +93,24 @@ def read_values(r: Reader) -> dict[str, object]:
     return out
 
 
-def field_faults(definitions: tuple[Entry, ...], activities: Iterator[tuple[str, Mapping[str, object]]]) -> Iterator[Fault]:
-    """Values that are not what their field holds; `activities` gives the path and values of each."""
-    known = {str(d["code"]): d for d in definitions}
+def field_faults(
+    definitions: tuple[Entry, ...], activities: Iterator[tuple[str, Mapping[str, object]]], project: Mapping[str, object]
+) -> Iterator[Fault]:
+    """Values that are not what their field holds; `activities` gives the path and values of each, `project` those of the project."""
     for i, d in enumerate(definitions):
         if d.get("kind") == "choice" and not d.get("options"):
             yield Fault(f"fields[{i}].options", sentence("registers.choice_needs_options"))
         if d.get("kind") == "formula" and not d.get("formula"):
             yield Fault(f"fields[{i}].formula", sentence("registers.formula_required"))
-    for path, values in activities:
+        if d.get("kind") == "formula" and d.get("of") == "project":
+            yield Fault(f"fields[{i}].kind", sentence("registers.formula_of_activities"))
+    yield from _value_faults(fields_of(definitions, "project"), [("project", project)])
+    yield from _value_faults(fields_of(definitions, "activity"), activities)
+
+
+def _value_faults(definitions: tuple[Entry, ...], rows: Iterable[tuple[str, Mapping[str, object]]]) -> Iterator[Fault]:
+    known = {str(d["code"]): d for d in definitions}
+    for path, values in rows:
         for code, value in values.items():
             at = f"{path}.fields.{code}"
             definition = known.get(code)

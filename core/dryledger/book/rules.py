@@ -34,8 +34,10 @@ def check_book(book: Book, since: Book | None = None) -> list[Fault]:
     """
     new = New(book, since)
     own: Iterable[Fault] = ()
-    if new.lists("fields", "activities"):
-        own = field_faults(book.fields, ((f"activities[{i}]", a.fields) for i, a in enumerate(book.activities) if a.fields))
+    if new.lists("fields", "activities", "project"):
+        own = field_faults(
+            book.fields, ((f"activities[{i}]", a.fields) for i, a in enumerate(book.activities) if a.fields), book.project.fields
+        )
     rows = _rows(book, since)
     plan = (*_codes(book, new), *_references(book, new), *_loops(book, new), *_apportioned(book, new))
     layout = layout_faults(book.report_layout) if new.lists("report_layout") else ()

@@ -15,7 +15,7 @@ from dryledger.calendar.calendar import DAY, WEEK, Instant, month_start
 from dryledger.schedule.progress import AsOf, Progress
 from dryledger.schedule.schedule import Schedule
 
-__all__ = ["Load", "loads"]
+__all__ = ["SLACK", "Load", "loads", "opening"]
 
 ZERO = Decimal(0)
 SLACK = Decimal("0.5")
@@ -47,7 +47,7 @@ def loads(at: AsOf, progress: Mapping[str, Progress], schedule: Schedule, bucket
         return [], [Load(x.code, [], []) for x in book.resources if x.kind != "material"]
     first, last = min(a for _, _, a, _, _ in asked), max(b for _, _, _, b, _ in asked)
     ends = bucket_ends(bucket, first, last)
-    starts = [_opening(bucket, ends, first), *ends[:-1]]
+    starts = [opening(bucket, ends, first), *ends[:-1]]
     out = {x.code: Load(x.code, [ZERO] * len(ends), [], [{} for _ in ends]) for x in book.resources if x.kind != "material"}
     with localcontext(CONTEXT):
         for resource, code, a, b, minutes in asked:
@@ -67,7 +67,7 @@ def loads(at: AsOf, progress: Mapping[str, Progress], schedule: Schedule, bucket
     return ends, list(out.values())
 
 
-def _opening(bucket: str, ends: list[Instant], first: Instant) -> Instant:
+def opening(bucket: str, ends: list[Instant], first: Instant) -> Instant:
     """The instant that opens the first bucket."""
     return month_start(first) if bucket == "month" else ends[0] - (DAY if bucket == "day" else WEEK)
 

@@ -13,8 +13,9 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
-from dryledger.book.plan import Book, External
+from dryledger.book.plan import Book
 from dryledger.changes.draft import Draft, Edit
+from dryledger.changes.elsewhere import NOTHING, Beside
 from dryledger.changes.keyed import KeyedBook
 from dryledger.changes.shapes import SHAPES, check_shape
 from dryledger.changes.verbs import VERBS
@@ -57,10 +58,10 @@ def apply(book: Book, verbs: Sequence[Verb]) -> Changed:
     return _run(Draft(KeyedBook.of(book), typed=False, by_name=False), verbs, numbered=True)
 
 
-def apply_keyed(keyed: KeyedBook, verbs: Sequence[Verb], dates: Mapping[str, Scheduled], beside: Sequence[External] = ()) -> Changed:
+def apply_keyed(keyed: KeyedBook, verbs: Sequence[Verb], dates: Mapping[str, Scheduled], beside: Beside = NOTHING) -> Changed:
     """Do verbs as people type them: rows are named by letter and key, cells are typed texts. Raises ChangeRefused.
 
-    `beside` are activities of other projects that links may name: the book lists those that some link does.
+    `beside` is what of other projects and of the organisation verbs may call upon: the book lists those activities that some link names.
     """
     return _run(Draft(keyed, dates=dates, beside=beside), verbs)
 

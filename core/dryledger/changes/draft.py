@@ -4,18 +4,19 @@ A row is written as the book writes it and read as the book is read, so that wha
 read who opened the changed book.
 """
 
-from collections.abc import Callable, Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from typing import Any
 
 from dryledger.book.lists import LISTS, PROJECT
 from dryledger.book.memo import changed
-from dryledger.book.plan import Book, External
+from dryledger.book.plan import Book
 from dryledger.book.reader import Reader
 from dryledger.book.registers import REGISTERS
 from dryledger.book.rules import check_book
 from dryledger.calendar.calendar import Calendar
 from dryledger.calendar.written import Assumed, Written
+from dryledger.changes.elsewhere import NOTHING, Beside
 from dryledger.changes.keyed import LETTERS, KeyedBook, Row, name_of, place_of
 from dryledger.changes.outline import Outline
 from dryledger.changes.references import renamed
@@ -50,7 +51,7 @@ class Draft:
     """A book being changed. `typed`: cells are what people type; else they are as the book writes them.
 
     `dates` are the present dates of each activity, for cells that stand for them. `by_name`: rows are named by letter and
-    key; else by their codes. `beside` are activities of other projects that links may name.
+    key; else by their codes. `beside` is what of other projects and of the organisation verbs may call upon.
     """
 
     def __init__(
@@ -59,10 +60,12 @@ class Draft:
         typed: bool = True,
         dates: Mapping[str, Scheduled] | None = None,
         by_name: bool = True,
-        beside: Sequence[External] = (),
+        beside: Beside = NOTHING,
     ) -> None:
         self.before, self.typed, self.by_name, self.dates = before, typed, by_name, dates or {}
-        self.beside = {x.code: x for x in beside}
+        self.beside = {x.code: x for x in beside.externals}
+        self.shared = {x.code: x for x in beside.shared}
+        self.kinds = beside.kinds
         self.rows: dict[str, dict[int, Row]] = {}
         self.edits: dict[tuple[str, int], Edit] = {}
         self.project = before.book.project

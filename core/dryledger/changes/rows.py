@@ -4,10 +4,11 @@ from collections.abc import Callable
 from typing import Any
 
 from dryledger.book.lists import LISTS, PROJECT
-from dryledger.book.numbering import next_code, next_element, resource_code
+from dryledger.book.numbering import field_code, next_code, next_element, resource_code
 from dryledger.book.reader import split_duration
 from dryledger.book.registers import REGISTERS
 from dryledger.changes.draft import Doc, Draft
+from dryledger.changes.elsewhere import kept_elsewhere
 from dryledger.changes.keyed import name_of
 from dryledger.changes.outline import Parent
 from dryledger.changes.parts import LIST_CELLS
@@ -18,6 +19,8 @@ from dryledger.words import sentence
 __all__ = ["around", "delete", "new_row", "place", "read_cells", "set_cells", "write_cells"]
 
 EMPTY = sentence("rows.cant_left_empty_take")
+OWNING = {"activities": "activity", "project": "project"}
+"""The lists whose rows have values in own fields, and the scope of these."""
 _RENAMED = ("activities", "wbs", "resources", "calendars")
 Later = tuple[Callable[[Draft, int, Any], None], Any]
 
@@ -35,6 +38,7 @@ def read_cells(draft: Draft, list_name: str, record: Any, given: Doc) -> tuple[D
             if key == "code" or key not in of.by_key:
                 raise EntryRefused(key, sentence("rows.cant_written_here", value=key[:60]))
         return dict(given), []
+    kept_elsewhere(record, given)
     readers, at = CELLS[list_name], around(draft, record)
     cells: Doc = {}
     later: list[Later] = []
@@ -42,10 +46,11 @@ def read_cells(draft: Draft, list_name: str, record: Any, given: Doc) -> tuple[D
         try:
             if list_name == "activities" and key in LIST_CELLS:
                 later.append((LIST_CELLS[key], value))
-            elif list_name == "activities" and key.startswith("fields."):
+            elif list_name in OWNING and key.startswith("fields."):
                 code = key.removeprefix("fields.")
                 own = cells.get("fields") or dict(getattr(record, "fields", {}))
-                cells["fields"] = {k: v for k, v in (own | {code: own_field(draft.book, code, value, at)}).items() if v is not None}
+                own |= {code: own_field(draft.book, code, value, at, OWNING[list_name])}
+                cells["fields"] = {k: v for k, v in own.items() if v is not None}
             elif key not in readers:
                 raise EntryRefused(key, sentence("rows.cant_written_here", value=key))
             else:
@@ -120,16 +125,10 @@ def _new_code(draft: Draft, list_name: str, name: str, parent: Parent) -> str:
     if list_name == "calendars":
         return resource_code(name, taken).lower()
     if list_name == "fields":
-        return _field_code(name, taken)
+        return field_code(name, taken)
     if list_name in REGISTERS:
         return next_code(taken, None, 1, f"{list_name[0].upper()}1")
     raise ChangeRefused("bad-request", sentence("rows.no_list_plan", value=list_name[:60]))
-
-
-def _field_code(name: str, taken: Any) -> str:
-    base = "".join(ch if ch.isalnum() else "_" for ch in name.lower()).strip("_") or "field"
-    base = base if base[0].isalpha() else f"f_{base}"
-    return next(c for c in (base, *(f"{base}_{n}" for n in range(2, 10_000))) if c not in taken)
 
 
 def _last_code(draft: Draft, parent: Parent) -> str | None:
@@ -176,6 +175,8 @@ def delete(draft: Draft, list_name: str, key: int) -> None:
         _unused_resource(draft, record)
     elif list_name == "calendars":
         _unused_calendar(draft, record)
+    elif list_name == "fields" and record.get("given_by") == "kind":
+        raise ChangeRefused("not-allowed", sentence("kinds.given_by_kind", name=record["name"]))
     elif list_name == "baselines":
         raise ChangeRefused("not-allowed", sentence("rows.baseline_never_taken_away"))
     draft.drop(list_name, key)

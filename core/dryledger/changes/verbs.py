@@ -8,9 +8,11 @@ from dryledger.book.reader import Reader
 from dryledger.changes.draft import Doc, Draft
 from dryledger.changes.estimates import do_apply, do_estimate
 from dryledger.changes.keyed import name_of, place_of
+from dryledger.changes.kinds import do_kind
 from dryledger.changes.links import do_chain, do_link, do_unlink, new_link
 from dryledger.changes.remembered import called, fields_said, remembered
 from dryledger.changes.rows import delete, new_row, place, read_cells, set_cells, write_cells
+from dryledger.changes.shared import do_draw, do_leave
 from dryledger.changes.tree import do_element, do_indent, do_outdent, do_outline, do_place, spot
 from dryledger.errors import ChangeRefused, EntryRefused, Fault
 from dryledger.exchange.read import read_row
@@ -273,6 +275,9 @@ VERBS: dict[str, Callable[[Draft, Doc], None]] = {
     "resource": do_resource,
     "project": do_project,
     "post": do_post,
+    "draw": do_draw,
+    "leave": do_leave,
+    "kind": do_kind,
     "replace": do_replace,
     "element": do_element,
     "estimate": do_estimate,

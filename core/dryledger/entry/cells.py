@@ -12,6 +12,7 @@ from dryledger.book.columns import Column
 from dryledger.book.currencies import DIGITS
 from dryledger.book.lists import CONSTRAINTS, LISTS, PERS, PROJECT, VALUE_METHODS, WEEKDAYS
 from dryledger.book.plan import Book
+from dryledger.book.registers import fields_of
 from dryledger.calendar.calendar import Calendar, Instant, to_date_text, to_text
 from dryledger.entry.grammar import type_amount, type_percent
 from dryledger.entry.plan_cells import type_constraint, type_instant, type_shifts, type_span
@@ -280,6 +281,9 @@ _OBJECTS: dict[str, Read] = {
 _CLOSING = ("finish", "deadline", "imposed_finish")
 _ELSEWHERE = {
     "activities": ("wbs", "fields"),
+    "project": ("fields", "kind"),
+    "fields": ("given_by",),
+    "resources": ("shared",),
     "wbs": ("parent",),
     "links": ("from", "to", "type", "lag", "lag_basis"),
     "assignments": ("activity", "resource"),
@@ -322,10 +326,10 @@ CELLS: dict[str, dict[str, Read]] = {
 """The readers of typed cells, by list and column."""
 
 
-def own_field(book: Book, code: str, value: Value, around: Around) -> Value:
-    """The value of one of the project's own fields."""
+def own_field(book: Book, code: str, value: Value, around: Around, scope: str = "activity") -> Value:
+    """The value of one of the project's own fields, of an activity or of the project itself."""
     field = f"fields.{code}"
-    definition = next((d for d in book.fields if d["code"] == code), None)
+    definition = next((d for d in fields_of(book.fields, scope) if d["code"] == code), None)
     if definition is None:
         raise EntryRefused(field, sentence("cells.no_field", code=code))
     kind = definition.get("kind", "text")

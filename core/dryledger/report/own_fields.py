@@ -4,13 +4,29 @@ from datetime import date
 from decimal import Decimal
 
 from dryledger.book.plan import Book, Entry
+from dryledger.book.registers import fields_of
 
-__all__ = ["report_fields", "said_value"]
+__all__ = ["project_fields", "report_fields", "said_fields", "said_value"]
 
 
 def report_fields(book: Book) -> list[Entry]:
     """The fields that reports show beside an activity, in their order."""
-    return [d for d in book.fields if d.get("in_reports") == "yes"]
+    return [d for d in fields_of(book.fields, "activity") if d.get("in_reports") == "yes"]
+
+
+def project_fields(book: Book) -> list[tuple[str, str]]:
+    """What reports say of the project itself in its own fields: the name of each and its value in words."""
+    shown = {str(d["name"]) for d in fields_of(book.fields, "project") if d.get("in_reports") == "yes"}
+    return [(name, value) for name, value in said_fields(book) if name in shown]
+
+
+def said_fields(book: Book) -> list[tuple[str, str]]:
+    """The name of each of the project's own fields of the project itself and its value in words, those without one left out."""
+    said = [
+        (str(d["name"]), said_value(book.project.fields.get(str(d["code"])), str(d.get("kind") or "text")))
+        for d in fields_of(book.fields, "project")
+    ]
+    return [(name, value) for name, value in said if value]
 
 
 def said_value(value: object, kind: str = "text") -> str:

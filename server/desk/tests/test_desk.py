@@ -136,7 +136,15 @@ class Beside(DeskTest):
 
     def test_workbook_and_paper_hold_all_of_it(self) -> None:
         book = load_workbook(io.BytesIO(self.client.get("/api/desk.xlsx").content))
-        names = ["Projects", "By currency", "Late milestones", "Risk against benefit", "Statistics", "Portfolio curve"]
+        names = [
+            "Projects",
+            "By currency",
+            "Late milestones",
+            "Risk against benefit",
+            "Statistics",
+            "People across projects",
+            "Portfolio curve",
+        ]
         self.assertEqual((book.sheetnames, len(book["Portfolio curve"]._charts)), (names, 1))
         curve = self.call("get", "desk/curve")
         self.assertEqual(book["Portfolio curve"].max_row - 3, len(curve["points"]))

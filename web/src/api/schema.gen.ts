@@ -107,6 +107,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/desk/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The load of the organisation's resources over all projects. */
+        get: operations["desk_people"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk/statistics": {
         parameters: {
             query?: never;
@@ -205,6 +222,25 @@ export interface paths {
         /** @description A file as a new project. */
         post: operations["bring_new"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The kinds of projects that the organisation keeps, with the own fields that each gives. */
+        get: operations["kinds"];
+        /** @description The kinds of projects that the organisation keeps, with the own fields that each gives. */
+        put: operations["keep_kind"];
+        post?: never;
+        /** @description The kinds of projects that the organisation keeps, with the own fields that each gives. */
+        delete: operations["drop_kind"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1953,6 +1989,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/resources": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The resources that the organisation keeps for all projects. */
+        get: operations["shared_resources"];
+        /** @description The resources that the organisation keeps for all projects. */
+        put: operations["keep_shared_resource"];
+        /** @description The resources that the organisation keeps for all projects. */
+        post: operations["share_resource"];
+        /** @description The resources that the organisation keeps for all projects. */
+        delete: operations["drop_shared_resource"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -2188,6 +2244,14 @@ export interface components {
             by: string;
             at: string;
             text: string;
+        };
+        AskedOut: {
+            project: string;
+            page: string;
+            code: string;
+            name: string;
+            /** Format: double */
+            hours: number;
         };
         AssignVerb: {
             /**
@@ -2807,6 +2871,12 @@ export interface components {
                 [key: string]: components["schemas"]["HeadWords"];
             };
         };
+        DrawingOut: {
+            project: string;
+            name: string;
+            resource: string;
+            own_rates: boolean;
+        };
         EditionOut: {
             number: number;
             status: string;
@@ -3159,6 +3229,12 @@ export interface components {
             /** Format: double */
             all_remaining: number;
         };
+        /**
+         * @description * `yes` - yes
+         *     * `no` - no
+         * @enum {string}
+         */
+        InReportsEnum: "yes" | "no";
         IndentVerb: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -3186,21 +3262,89 @@ export interface components {
             kinds?: string[];
             people?: string[];
         };
+        /** @description Cells of a resource of the organisation as people type them, and the revision that the writer saw; 0 for a new one. */
+        KeepForm: {
+            code: string;
+            revision: number;
+            cells: {
+                [key: string]: unknown;
+            };
+        };
+        Kept: {
+            code: string;
+            revision: number;
+            followed: number;
+            left: number;
+        };
+        /**
+         * @description * `own` - own
+         *     * `same` - same
+         *     * `other` - other
+         *     * `gone` - gone
+         * @enum {string}
+         */
+        KeptEnum: "own" | "same" | "other" | "gone";
         /** @description Dates that the project keeps progress lines for, as typed, commas between. */
         KeptForm: {
             revision: number;
             dates: string;
         };
+        KindField: {
+            name: string;
+            code?: string;
+            of?: string;
+            kind?: string;
+            options?: string[];
+            formula?: string;
+            in_reports?: string;
+        };
+        /** @description An own field that a kind of project gives; a new one has no code yet. */
+        KindFieldForm: {
+            /** @default  */
+            code: string;
+            name: string;
+            /** @default activity */
+            of: components["schemas"]["OfEnum"];
+            /** @default text */
+            kind: components["schemas"]["KindFieldFormKindEnum"];
+            options?: string[];
+            /** @default  */
+            formula: string;
+            /** @default no */
+            in_reports: components["schemas"]["InReportsEnum"];
+        };
         /**
-         * @description * `group` - group
-         *     * `wbs` - wbs
-         *     * `activity` - activity
+         * @description * `text` - text
+         *     * `number` - number
+         *     * `date` - date
+         *     * `choice` - choice
+         *     * `yes_no` - yes_no
+         *     * `formula` - formula
          * @enum {string}
          */
-        KindEnum: "group" | "wbs" | "activity";
+        KindFieldFormKindEnum: "text" | "number" | "date" | "choice" | "yes_no" | "formula";
+        /** @description A kind of project: what it was called (for a new one nothing, revision 0), what it is called now, and its fields. */
+        KindForm: {
+            /** @default  */
+            name: string;
+            called: string;
+            revision: number;
+            fields: components["schemas"]["KindFieldForm"][];
+        };
+        KindKept: {
+            name: string;
+            revision: number;
+            followed: number;
+            left: number;
+        };
         KindOut: {
-            kind: string;
-            amount: string;
+            name: string;
+            revision: number;
+            fields: components["schemas"]["KindField"][];
+            projects: number;
+        };
+        KindsOut: {
+            kinds: components["schemas"]["KindOut"][];
         };
         LaidOut: {
             option: number | null;
@@ -3488,6 +3632,12 @@ export interface components {
             /** @default false */
             administrator: boolean;
         };
+        /**
+         * @description * `activity` - activity
+         *     * `project` - project
+         * @enum {string}
+         */
+        OfEnum: "activity" | "project";
         OperandOut: {
             label: string;
             kind: string;
@@ -3553,18 +3703,15 @@ export interface components {
          */
         OutlineVerbDoEnum: "outline";
         OverOut: {
-            code: string;
-            name: string;
-            /** Format: double */
-            hours: number;
-            first: string;
-            last: string;
-            spans: number;
+            start: string;
+            end: string;
             /** Format: double */
             required: number;
             /** Format: double */
             available: number;
-            activities: string[];
+            /** Format: double */
+            hours: number;
+            who: components["schemas"]["AskedOut"][];
         };
         OverlayOut: {
             status: string | null;
@@ -3726,6 +3873,10 @@ export interface components {
             revision?: number;
             treatment?: components["schemas"]["TreatmentEnum"];
         };
+        PeopleLoads: {
+            bucket: string;
+            resources: components["schemas"]["PersonLoad"][];
+        };
         PeopleOut: {
             people: components["schemas"]["PersonRow"][];
             password_days: number;
@@ -3742,6 +3893,30 @@ export interface components {
          * @enum {string}
          */
         PersonDoesDoEnum: "reset" | "expire" | "sign-out" | "lift";
+        PersonLoad: {
+            code: string;
+            name: string;
+            kind: string;
+            /** Format: double */
+            units: number;
+            ends: string[];
+            asked: number[];
+            there: number[];
+            projects: {
+                [key: string]: number[];
+            };
+            over: number[];
+            causes: {
+                [key: string]: components["schemas"]["AskedOut"][];
+            };
+            /** Format: double */
+            over_hours: number;
+            spans: components["schemas"]["OverOut"][];
+            last_over: string | null;
+            more_spans: number;
+            first: string;
+            last: string;
+        };
         PersonOut: {
             username: string;
             full_name: string;
@@ -3948,7 +4123,7 @@ export interface components {
         };
         /** @description A row as it stands: a group by its name, an element or an activity by its code. */
         PrintedRow: {
-            kind: components["schemas"]["KindEnum"];
+            kind: components["schemas"]["PrintedRowKindEnum"];
             /** @default  */
             code: string;
             /** @default  */
@@ -3956,6 +4131,13 @@ export interface components {
             /** @default 0 */
             depth: number;
         };
+        /**
+         * @description * `group` - group
+         *     * `wbs` - wbs
+         *     * `activity` - activity
+         * @enum {string}
+         */
+        PrintedRowKindEnum: "group" | "wbs" | "activity";
         ProjectAccess: {
             code: string;
             name: string;
@@ -3974,6 +4156,10 @@ export interface components {
             manager: string;
             client: string;
             state: string;
+            kind: string;
+            own: {
+                [key: string]: string;
+            };
             bac: string;
             pv: string | null;
             ev: string;
@@ -4000,6 +4186,9 @@ export interface components {
                 [key: string]: unknown;
             };
             states: string[];
+            kinds: string[];
+            kind_state: string;
+            fields: components["schemas"]["OwnField"][];
             calendars: components["schemas"]["Named"][];
             registers: components["schemas"]["RegisterOut"][];
         };
@@ -4060,6 +4249,13 @@ export interface components {
             next: number;
             of: number;
             found: components["schemas"]["ProposalOut"][];
+        };
+        /** @description A resource of a project that becomes the organisation's; `code` where it is to have another one there. */
+        PutOutForm: {
+            project: string;
+            row: string;
+            /** @default  */
+            code: string;
         };
         QualityOut: {
             check: string;
@@ -4176,6 +4372,8 @@ export interface components {
             project_name: string;
             client: string;
             manager: string;
+            kind: string;
+            fields: string[][];
             page: string;
             number: number;
             state: string;
@@ -4234,6 +4432,9 @@ export interface components {
             rates?: components["schemas"]["Rate"][];
             skills?: string[];
             activities: number;
+            shared?: string;
+            own_rates?: boolean;
+            kept: components["schemas"]["KeptEnum"];
         };
         ResourceVerb: {
             /**
@@ -4451,6 +4652,28 @@ export interface components {
          * @enum {string}
          */
         SetVerbDoEnum: "set";
+        /** @description The organisation's resources. */
+        SharedList: {
+            resources: components["schemas"]["SharedOut"][];
+        };
+        /** @description A resource of the organisation. */
+        SharedOut: {
+            rates: components["schemas"]["Rate"][];
+            week: {
+                [key: string]: string[];
+            };
+            code: string;
+            name: string;
+            kind: string;
+            /** Format: double */
+            units: number;
+            role: boolean;
+            skills: string[];
+            currency: string;
+            days_off: number;
+            revision: number;
+            projects: components["schemas"]["DrawingOut"][];
+        };
         Sheet: {
             page: string;
             status: string;
@@ -5117,6 +5340,34 @@ export interface operations {
             };
         };
     };
+    desk_people: {
+        parameters: {
+            query?: {
+                /**
+                 * @description * `day` - day
+                 *     * `week` - week
+                 *     * `month` - month
+                 */
+                bucket?: "day" | "week" | "month";
+                codes?: string[];
+                resource?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleLoads"];
+                };
+            };
+        };
+    };
     desk_statistics: {
         parameters: {
             query?: {
@@ -5262,6 +5513,69 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+        };
+    };
+    kinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KindsOut"];
+                };
+            };
+        };
+    };
+    keep_kind: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KindForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KindKept"];
+                };
+            };
+        };
+    };
+    drop_kind: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KindsOut"];
                 };
             };
         };
@@ -8348,6 +8662,92 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Effect"];
+                };
+            };
+        };
+    };
+    shared_resources: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedList"];
+                };
+            };
+        };
+    };
+    keep_shared_resource: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+        };
+    };
+    share_resource: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutOutForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+        };
+    };
+    drop_shared_resource: {
+        parameters: {
+            query: {
+                code: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedList"];
                 };
             };
         };

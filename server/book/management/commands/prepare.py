@@ -20,6 +20,9 @@ class Command(BaseCommand):
         call_command("migrate", verbosity=0, skip_checks=True)
         if demo is not None:
             call_command("demo_people")
+            lists = demo / "organisation" / "lists.json"
+            if lists.exists():
+                call_command("demo_organisation", lists)
             for book in [demo] if demo.is_file() else sorted(demo.glob("*.json"), key=lambda f: f.stem != "ferry"):
                 call_command("demo_book", book, stdout=self.stdout)
             if sources:

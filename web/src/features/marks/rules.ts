@@ -34,7 +34,7 @@ const FIELD_KINDS: Record<string, string> = { yes_no: "flag", formula: "number" 
 
 /** The figures of a scope, the project's own fields after those of the catalogue. */
 export function figuresOf(catalogue: Figure[], fields: string[][], scope: string): Figure[] {
-  const own = scope === "activity" ? fields : [];
+  const own = fields.filter((f) => (f[3] ?? "activity") === scope);
   return [
     ...catalogue.filter((f) => f.scopes.includes(scope)),
     ...own.map(([code = "", name = "", kind = ""]): Figure => {

@@ -1,0 +1,191 @@
+"""People across projects: what several projects still ask of a resource that the organisation keeps, against what there is of it.
+
+Source: calculation contract, sections 10 and 19. *Load*: the work to go of each activity, evenly over its working time left, by bucket;
+what there is: the organisation's units over its own calendar. *Over-allocated*: the minutes of the clock in which activities of all
+projects together book more units than there are; an assignment books its units wherever its activity and the resource, each on its
+calendar in the project, work. Outside the organisation's calendar there are none. Each project is as of its own page.
+"""
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, field
+from decimal import Decimal, localcontext
+
+from dryledger.book.shared import SharedResource
+from dryledger.budget.load import SLACK, opening
+from dryledger.budget.money import CONTEXT
+from dryledger.budget.remaining import remaining_work
+from dryledger.calendar.axis import Axis, Instant
+from dryledger.calendar.buckets import bucket_ends
+from dryledger.compute import Results
+from dryledger.options.booking import Shared, open_times
+
+__all__ = ["Asking", "OverShared", "SharedLoad", "asking", "load_of", "over_of"]
+
+ZERO = Decimal(0)
+
+
+@dataclass(frozen=True)
+class Asking:
+    """What an unfinished activity asks of a shared resource: `units` from start (or resume) to finish, `minutes` of work to go."""
+
+    project: str
+    resource: str
+    """The organisation's code of it."""
+    activity: str
+    name: str
+    start: Instant
+    finish: Instant
+    units: Decimal
+    minutes: Decimal
+    axis: Axis
+    """The activity's own."""
+    own: Axis
+    """That of the resource in the project."""
+
+
+@dataclass
+class SharedLoad:
+    """The load of a resource over all projects: by bucket the minutes there are, and those that each activity asks for."""
+
+    ends: list[Instant]
+    there: list[Decimal] = field(default_factory=list)
+    asked: list[dict[tuple[str, str], Decimal]] = field(default_factory=list)
+    """For each bucket by project and activity."""
+
+    @property
+    def sums(self) -> list[Decimal]:
+        """What all ask, by bucket."""
+        return [sum(x.values(), ZERO) for x in self.asked]
+
+    @property
+    def over(self) -> list[int]:
+        """The buckets in which more is asked than there is."""
+        return [i for i, (a, b) in enumerate(zip(self.sums, self.there, strict=True)) if a > b + SLACK]
+
+
+@dataclass(frozen=True)
+class OverShared:
+    """A time on end in which the same activities, by project and code, book more than there is."""
+
+    start: Instant
+    end: Instant
+    required: Decimal
+    available: Decimal
+    who: tuple[tuple[str, str], ...]
+
+    @property
+    def unit_minutes(self) -> Decimal:
+        """What is booked beyond what there is."""
+        return (self.required - self.available) * (self.end - self.start)
+
+
+def asking(r: Results) -> list[Asking]:
+    """What a project still asks of the resources it shares, in the order of its activities; material books nothing."""
+    book = r.book
+    shared = {x.code: x for x in book.resources if x.shared is not None and x.kind != "material"}
+    if not shared:
+        return []
+    out = []
+    for a in book.activities:
+        row = r.schedule.activities[a.code]
+        mine = [x for x in book.assignments_of.get(a.code, ()) if x.resource in shared]
+        if row.state == "complete" or not mine:
+            continue
+        start = row.resume if row.resume is not None else row.start
+        to_go = remaining_work(r.at, a, r.progress[a.code])
+        for x in mine:
+            resource = shared[x.resource]
+            own = book.calendar_by_code[resource.calendar].axis
+            minutes = to_go.get(x.resource, ZERO)
+            kept = str(resource.shared)
+            out.append(Asking(book.project.code, kept, a.code, a.name, start, row.finish, x.units, minutes, book.axes[a.code], own))
+    return out
+
+
+def load_of(kept: SharedResource, asked: Sequence[Asking], bucket: str = "week") -> SharedLoad:
+    """The load of a resource by bucket (day, week, month), from the earliest work to go on. Raises TooManyPoints.
+
+    >>> from dryledger.calendar.calendar import Calendar
+    >>> five = Calendar("five", "Five-day week", (((480, 960),),) * 5 + ((),) * 2)
+    >>> rows = [Asking(p, "ELE", "A1", "Wire", 480, 960, Decimal(1), Decimal(480), five.axis, five.axis) for p in ("PIER", "DOCK")]
+    >>> found = load_of(SharedResource("ELE", "Electrician", five), rows, "day")
+    >>> found.sums, found.there, found.over
+    ([Decimal('960')], [Decimal('480')], [0])
+    """
+    work = [x for x in asked if x.minutes]
+    if not work:
+        return SharedLoad([])
+    first, last = min(x.start for x in work), max(x.finish for x in work)
+    ends = bucket_ends(bucket, first, last)
+    starts = [opening(bucket, ends, first), *ends[:-1]]
+    out = SharedLoad(ends, asked=[{} for _ in ends])
+    with localcontext(CONTEXT):
+        for x in work:
+            whole, who = x.axis.between(x.start, x.finish), (x.project, x.activity)
+            for i, (a, b) in enumerate(zip(starts, ends, strict=True)):
+                if b <= x.start or a >= x.finish > x.start or (x.finish == x.start and a > x.start):
+                    continue
+                part = x.minutes * x.axis.between(max(a, x.start), min(b, x.finish)) / whole if whole else x.minutes
+                if part:
+                    out.asked[i][who] = out.asked[i].get(who, ZERO) + part
+                if not whole:
+                    break
+        axis = kept.calendar.axis
+        out.there = [Decimal(kept.units) * axis.between(a, b) for a, b in zip(starts, ends, strict=True)]
+    return out
+
+
+def over_of(kept: SharedResource, asked: Iterable[Asking]) -> list[OverShared]:
+    """Where activities of all projects book more of a resource than there is, by time.
+
+    >>> from dryledger.calendar.calendar import Calendar
+    >>> five = Calendar("five", "Five-day week", (((480, 960),),) * 5 + ((),) * 2)
+    >>> spans = (("PIER", 480, 960), ("DOCK", 720, 2400))
+    >>> rows = [Asking(p, "ELE", "A1", "Wire", a, b, Decimal(1), Decimal(0), five.axis, five.axis) for p, a, b in spans]
+    >>> [(x.start, x.end, int(x.required), x.who) for x in over_of(SharedResource("ELE", "Electrician", five), rows)]
+    [(720, 960, 2, (('PIER', 'A1'), ('DOCK', 'A1')))]
+    """
+    turns: dict[Instant, list[tuple[int, Asking]]] = {}
+    for n, x in enumerate(asked):
+        for a, b in _booked(x):
+            turns.setdefault(a, []).append((n, x))
+            turns.setdefault(b, []).append((n, x))
+    if not turns:
+        return []
+    available, axis = Decimal(kept.units), kept.calendar.axis
+    for a, b in open_times(axis, min(turns), max(turns)):
+        turns.setdefault(a, [])
+        turns.setdefault(b, [])
+    out: list[OverShared] = []
+    there: dict[int, Asking] = {}
+    at = sorted(turns)
+    for i, t in enumerate(at[:-1]):
+        for n, x in turns[t]:
+            if n in there:
+                del there[n]
+            else:
+                there[n] = x
+        if there:
+            works = available if axis.pos(t) < axis.pos(at[i + 1]) else ZERO
+            _note(out, t, at[i + 1], sum((x.units for x in there.values()), ZERO), works, tuple(there[n] for n in sorted(there)))
+    return out
+
+
+def _note(out: list[OverShared], start: Instant, end: Instant, required: Decimal, available: Decimal, rows: tuple[Asking, ...]) -> None:
+    """Add a time to those that are over-allocated, or to the last of them where it goes on."""
+    if required <= available:
+        return
+    who = tuple((x.project, x.activity) for x in rows)
+    last = out[-1] if out else None
+    if last is not None and (last.end, last.required, last.available, last.who) == (start, required, available, who):
+        out[-1] = OverShared(last.start, end, required, available, who)
+    else:
+        out.append(OverShared(start, end, required, available, who))
+
+
+def _booked(x: Asking) -> list[tuple[Instant, Instant]]:
+    """The times of the clock in which an activity books: those that it and the resource both work, apart from each other."""
+    if x.axis is x.own:
+        return open_times(x.own, x.start, x.finish)
+    minutes = Shared(x.axis, x.own, x.start).ranges(x.start, x.finish)
+    return [span for a, b in minutes for span in open_times(x.own, x.own.last(a), x.own.first(b))]

@@ -1,0 +1,67 @@
+"""What the organisation keeps for all its projects: resources that they draw on, and the kinds of projects with their own fields."""
+
+from collections.abc import Iterable
+from typing import Any
+
+from django.db import models
+
+from dryledger.book.plan import Book
+from dryledger.book.shared import SharedResource
+from dryledger.exchange.book_json import book_from
+
+Doc = dict[str, Any]
+START = "2027-01-04T08:00"
+
+
+class Shared(models.Model):
+    """A resource of the organisation: the resource and its calendar as a book writes them, and the currency of its rates.
+
+    `revision` counts its changes, so that nobody writes over what they have not seen.
+    """
+
+    code = models.CharField(max_length=100, unique=True)
+    resource = models.JSONField()
+    calendar = models.JSONField()
+    currency = models.CharField(max_length=10)
+    revision = models.IntegerField(default=1)
+
+    class Meta:
+        app_label = "book"
+        ordering = ["code"]
+
+
+class Kind(models.Model):
+    """A kind of project by its name: the own fields that a project of it and its activities have, as the register of fields writes them."""
+
+    name = models.CharField(max_length=100, unique=True)
+    fields = models.JSONField(default=list)
+    revision = models.IntegerField(default=1)
+
+    class Meta:
+        app_label = "book"
+        ordering = ["name"]
+
+
+def book_of(row: Shared) -> Book:
+    """A resource of the organisation and its calendar as the only things in a book. Raises BookInvalid."""
+    project = {"code": "organisation", "name": "Organisation", "calendar": row.calendar["code"], "currency": row.currency, "start": START}
+    resource = {"code": row.code, **row.resource, "calendar": row.calendar["code"]}
+    head = {"format": "dry-ledger-book", "version": 1, "project": project}
+    return book_from(head | {"calendars": [row.calendar], "resources": [resource]})
+
+
+def shared_resource(row: Shared) -> SharedResource:
+    """A resource of the organisation as the core knows it."""
+    book = book_of(row)
+    x = book.resources[0]
+    return SharedResource(x.code, x.name, book.calendars[0], x.kind, x.units, x.role, x.skills, row.currency, x.rates)
+
+
+def kinds_by_name(names: Iterable[str]) -> dict[str, list[Doc]]:
+    """The own fields that kinds of projects give, by the name of each kind, as far as there are."""
+    return {row.name: row.fields for row in Kind.objects.filter(name__in=set(names))}
+
+
+def shared_by_code(codes: Iterable[str]) -> list[SharedResource]:
+    """The organisation's resources by their codes, as far as there are."""
+    return [shared_resource(row) for row in Shared.objects.filter(code__in=set(codes))]

@@ -1,0 +1,172 @@
+"""People across projects: what all projects that a person sees ask of the resources of the organisation, and where that is too much."""
+
+from dataclasses import dataclass
+from decimal import Decimal
+
+from dryledger.book.shared import SharedResource
+from dryledger.calendar.axis import Axis, Stretch
+from dryledger.calendar.buckets import BUCKETS
+from dryledger.calendar.calendar import to_text
+from dryledger.desk.people import Asking, OverShared, SharedLoad, asking, load_of, over_of
+from dryledger.errors import TooManyPoints
+from server.accounts.models import Person
+from server.book.models import Page, Project, Resource
+from server.book.organisation import Shared, shared_resource
+from server.book.outside import waiting_projects
+from server.book.results import results_of
+from server.desk.kept import form_of, kept
+from server.desk.selectors import seen_pages
+from server.shared.problems import Refused
+from server.shared.words import sentence
+
+MOST_SPANS = 200
+"""How many times of over-allocation are sent of a resource; the first ones."""
+
+
+@dataclass
+class AskedOut:
+    """What an activity asks for in a bucket, in hours."""
+
+    project: str
+    page: str
+    code: str
+    name: str
+    hours: float
+
+
+@dataclass
+class OverOut:
+    """A time in which more of a resource is booked than there is: by which activities, how many, and the hours beyond."""
+
+    start: str
+    end: str
+    required: float
+    available: float
+    hours: float
+    who: list[AskedOut]
+
+
+@dataclass
+class PersonLoad:
+    """The load of a resource of the organisation over all projects, in hours by bucket."""
+
+    code: str
+    name: str
+    kind: str
+    units: float
+    ends: list[str]
+    asked: list[float]
+    there: list[float]
+    projects: dict[str, list[float]]
+    """What each project asks for, by bucket."""
+    over: list[int]
+    """The buckets in which more is asked than there is."""
+    causes: dict[str, list[AskedOut]]
+    """By such a bucket who asks, the most first."""
+    over_hours: float
+    spans: list[OverOut]
+    last_over: str | None
+    more_spans: int
+    """How many times of over-allocation are not sent."""
+    first: str
+    last: str
+    """The earliest and the latest status date of the projects that ask."""
+
+
+@dataclass
+class PeopleLoads:
+    """The load of every resource of the organisation over the projects that one sees."""
+
+    bucket: str
+    resources: list[PersonLoad]
+
+
+@dataclass
+class Found:
+    """What projects ask for, with what they are called and where one goes for it."""
+
+    asked: dict[str, list[Asking]]
+    pages: dict[str, str]
+    dates: dict[str, str]
+
+
+FORM = form_of(Asking, Stretch) + str(sorted(vars(Axis([]))))
+
+
+def found_asking(person: Person, codes: set[str] | None) -> Found:
+    """By resource of the organisation what the projects that a person sees ask of it."""
+    drawing = set(Resource.objects.filter(shared__isnull=False).values_list("project", flat=True))
+    out, waits = Found({}, {}, {}), waiting_projects()
+    for project, page in seen_pages(person):
+        if project.pk not in drawing or (codes and project.code not in codes):
+            continue
+        out.pages[project.code], out.dates[project.code] = page.code, page.status
+        for x in _kept(project, page, project.pk in waits):
+            out.asked.setdefault(x.resource, []).append(x)
+    return out
+
+
+def _kept(project: Project, page: Page, waits: bool) -> list[Asking]:
+    return kept("people", FORM, project, page, waits, list, lambda: asking(results_of(project, page)))
+
+
+def people_loads(person: Person, bucket: str, resource: str = "", codes: list[str] | None = None) -> PeopleLoads:
+    """The loads by bucket: of one resource or of all; of the projects that are named, or of all."""
+    if bucket not in BUCKETS:
+        raise Refused("bad-request", sentence("resources.load_shown", names=", ".join(BUCKETS)), 400, field="bucket")
+    found = found_asking(person, set(codes or ()))
+    rows = Shared.objects.filter(code=resource) if resource else Shared.objects.all()
+    if person.role == "none":
+        rows = rows.filter(code__in=found.asked)
+    return PeopleLoads(bucket, [_load(shared_resource(row), found, bucket) for row in rows if row.resource.get("kind") != "material"])
+
+
+def _load(kept: SharedResource, found: Found, bucket: str) -> PersonLoad:
+    rows = found.asked.get(kept.code, [])
+    names = {(x.project, x.activity): x.name for x in rows}
+    try:
+        load = load_of(kept, rows, bucket)
+    except TooManyPoints:
+        load = SharedLoad([])
+    spans = over_of(kept, rows)
+
+    def said(who: tuple[str, str], minutes: Decimal) -> AskedOut:
+        return AskedOut(who[0], found.pages[who[0]], who[1], names[who], _hours(minutes))
+
+    causes = {str(i): sorted((said(k, m) for k, m in load.asked[i].items()), key=lambda a: -a.hours) for i in load.over}
+    asking_projects = dict.fromkeys(x.project for x in rows)
+    by_project = {p: [_hours(sum((m for (of, _), m in x.items() if of == p), Decimal(0))) for x in load.asked] for p in asking_projects}
+    dates = sorted(found.dates[p] for p in asking_projects)
+    over: list[OverShared] = spans[:MOST_SPANS]
+    return PersonLoad(
+        kept.code,
+        kept.name,
+        kept.kind,
+        float(kept.units),
+        [to_text(e) for e in load.ends],
+        [_hours(m) for m in load.sums],
+        [_hours(m) for m in load.there],
+        by_project,
+        load.over,
+        causes,
+        _hours(sum((x.unit_minutes for x in spans), Decimal(0))),
+        [
+            OverOut(
+                to_text(x.start),
+                to_text(x.end),
+                float(x.required),
+                float(x.available),
+                _hours(x.unit_minutes),
+                [said(who, Decimal(0)) for who in x.who],
+            )
+            for x in over
+        ],
+        to_text(spans[-1].end) if spans else None,
+        len(spans) - len(over),
+        dates[0] if dates else "",
+        dates[-1] if dates else "",
+    )
+
+
+def _hours(minutes: Decimal) -> float:
+    return round(float(minutes) / 60, 2)
