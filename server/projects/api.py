@@ -63,7 +63,7 @@ class KindsView(RoleView):
 
     needs = dict.fromkeys(("put", "delete"), (Role.APPROVER, sentence("projects.change_organisations_lists")))
 
-    @extend_schema(responses=serializer_for(kinds.KindsOut), operation_id="kinds")
+    @extend_schema(responses=serializer_for(kinds.ProjectKinds), operation_id="kinds")
     def get(self, request: Request) -> Response:
         return Response(plain(kinds.kinds(person_of(request))))
 
@@ -75,7 +75,7 @@ class KindsView(RoleView):
         fields = [kinds.KindField(**f) for f in asked["fields"]]
         return Response(plain(kinds.keep(person_of(request), asked["name"], asked["called"], asked["revision"], fields)))
 
-    @extend_schema(parameters=[KindName], responses={200: serializer_for(kinds.KindsOut)}, operation_id="drop_kind")
+    @extend_schema(parameters=[KindName], responses={200: serializer_for(kinds.ProjectKinds)}, operation_id="drop_kind")
     def delete(self, request: Request) -> Response:
         form = KindName(data=request.query_params)
         form.is_valid(raise_exception=True)

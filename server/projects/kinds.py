@@ -47,7 +47,7 @@ class KindField:
 
 
 @dataclass
-class KindOut:
+class ProjectKind:
     """A kind of project, with how many of the projects that one sees are of it."""
 
     name: str
@@ -57,10 +57,10 @@ class KindOut:
 
 
 @dataclass
-class KindsOut:
+class ProjectKinds:
     """The kinds of projects."""
 
-    kinds: list[KindOut]
+    kinds: list[ProjectKind]
 
 
 @dataclass
@@ -73,12 +73,12 @@ class KindKept:
     left: int
 
 
-def kinds(person: Person) -> KindsOut:
+def kinds(person: Person) -> ProjectKinds:
     """The kinds of projects that the organisation keeps."""
     counts: dict[str, int] = {}
     for kind in visible(person).exclude(kind__isnull=True).values_list("kind", flat=True):
         counts[str(kind)] = counts.get(str(kind), 0) + 1
-    return KindsOut([KindOut(k.name, k.revision, [_field(d) for d in k.fields], counts.get(k.name, 0)) for k in Kind.objects.all()])
+    return ProjectKinds([ProjectKind(k.name, k.revision, [_field(d) for d in k.fields], counts.get(k.name, 0)) for k in Kind.objects.all()])
 
 
 def _field(doc: Doc) -> KindField:
@@ -135,7 +135,7 @@ def _documents(given: list[KindField]) -> list[Doc]:
     return [dict(floats(row_document(LISTS["fields"], x))) for x in read]
 
 
-def drop(person: Person, name: str) -> KindsOut:
+def drop(person: Person, name: str) -> ProjectKinds:
     """Take a kind off the organisation's list. Projects of it stay as they are, with their fields."""
     require(person, Role.APPROVER, sentence("projects.change_organisations_lists"))
     row = Kind.objects.filter(name=name).first()

@@ -3338,13 +3338,8 @@ export interface components {
             left: number;
         };
         KindOut: {
-            name: string;
-            revision: number;
-            fields: components["schemas"]["KindField"][];
-            projects: number;
-        };
-        KindsOut: {
-            kinds: components["schemas"]["KindOut"][];
+            kind: string;
+            amount: string;
         };
         LaidOut: {
             option: number | null;
@@ -4143,6 +4138,15 @@ export interface components {
             name: string;
             members_only: boolean;
             members: number;
+        };
+        ProjectKind: {
+            name: string;
+            revision: number;
+            fields: components["schemas"]["KindField"][];
+            projects: number;
+        };
+        ProjectKinds: {
+            kinds: components["schemas"]["ProjectKind"][];
         };
         ProjectOut: {
             code: string;
@@ -5531,7 +5535,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["KindsOut"];
+                    "application/json": components["schemas"]["ProjectKinds"];
                 };
             };
         };
@@ -5575,7 +5579,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["KindsOut"];
+                    "application/json": components["schemas"]["ProjectKinds"];
                 };
             };
         };
