@@ -151,7 +151,8 @@ def plan() -> Plan:
     return {
         "format": "dry-ledger-book", "version": 1,
         "project": {"code": "FERRY", "name": "MV Corran Light, hybrid-electric refit", "currency": "EUR", "start": "2027-01-04T07:30",
-                    "calendar": "five-day", "deadline": "2027-07-20T16:00", "benefit": "3400000.00", **ABOUT},
+                    "calendar": "five-day", "deadline": "2027-07-20T16:00", "benefit": "3400000.00",
+                    "benefit_basis": "Fuel and crew saved in ten years, of the business case of May 2026", **ABOUT},
         "calendars": CALENDARS,
         "resources": [{"code": c, "name": n, "kind": k, "units": u, "calendar": cal, **({"role": True} if c == "NAV" else {}), **({"shared": c} if c in ("ELE", "BRG") else {}),
                        "rates": [{"from": "2026-01-01", "amount": amount, "per": per, **({"overtime": ot} if ot else {})}] if amount else []}

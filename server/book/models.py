@@ -41,6 +41,7 @@ class Project(models.Model):
     description = models.TextField(null=True)
     state = models.CharField(max_length=100, null=True)
     benefit = models.CharField(max_length=40, null=True)
+    benefit_basis = models.TextField(null=True)
     kind = models.CharField(max_length=100, null=True)
     fields = models.JSONField(null=True)
     rhythm = models.JSONField(null=True)

@@ -30,7 +30,7 @@ LATE = {
 }  # fmt: skip
 RISK = {
     "code": "text", "name": "text", "mark_word": "text", "currency": "text", "bac": "money", "exposure": "money",
-    "exposure_percent": "percent", "benefit": "money",
+    "exposure_percent": "percent", "benefit": "money", "benefit_basis": "text",
 }  # fmt: skip
 CURVE = {"end": "day", "pv": "money", "ev": "money", "ac": "money", "forecast": "money"}
 PEOPLE = {

@@ -87,6 +87,7 @@ def _project(v: View) -> ProjectOut:
         exposure=f"{risk.exposure:f}",
         exposure_percent=risk.percent,
         benefit=_money(risk.benefit),
+        benefit_basis=r.book.project.benefit_basis,
         unrated=list(risk.unrated),
     )
 

@@ -7,7 +7,7 @@ from dryledger.book.shared import SharedResource
 from dryledger.calendar.axis import Axis, Stretch
 from dryledger.calendar.buckets import BUCKETS
 from dryledger.calendar.calendar import to_text
-from dryledger.desk.people import Asking, OverShared, SharedLoad, asking, load_of, over_of
+from dryledger.desk.people import Asking, SharedLoad, asking, load_of, over_of, runs_of
 from dryledger.errors import TooManyPoints
 from server.accounts.models import Person
 from server.book.models import Page, Project, Resource
@@ -35,8 +35,8 @@ class AskedOut:
 
 
 @dataclass
-class OverOut:
-    """A time in which more of a resource is booked than there is: by which activities, how many, and the hours beyond."""
+class SharedOver:
+    """A run of times in which more of a resource is booked than there is: by which activities, how many, and the hours beyond."""
 
     start: str
     end: str
@@ -64,7 +64,7 @@ class PersonLoad:
     causes: dict[str, list[AskedOut]]
     """By such a bucket who asks, the most first."""
     over_hours: float
-    spans: list[OverOut]
+    spans: list[SharedOver]
     last_over: str | None
     more_spans: int
     """How many times of over-allocation are not sent."""
@@ -128,7 +128,7 @@ def _load(kept: SharedResource, found: Found, bucket: str) -> PersonLoad:
         load = load_of(kept, rows, bucket)
     except TooManyPoints:
         load = SharedLoad([])
-    spans = over_of(kept, rows)
+    spans = runs_of(over_of(kept, rows))
 
     def said(who: tuple[str, str], minutes: Decimal) -> AskedOut:
         return AskedOut(who[0], found.pages[who[0]], who[1], names[who], _hours(minutes))
@@ -137,7 +137,7 @@ def _load(kept: SharedResource, found: Found, bucket: str) -> PersonLoad:
     asking_projects = dict.fromkeys(x.project for x in rows)
     by_project = {p: [_hours(sum((m for (of, _), m in x.items() if of == p), Decimal(0))) for x in load.asked] for p in asking_projects}
     dates = sorted(found.dates[p] for p in asking_projects)
-    over: list[OverShared] = spans[:MOST_SPANS]
+    over = spans[:MOST_SPANS]
     return PersonLoad(
         kept.code,
         kept.name,
@@ -151,7 +151,7 @@ def _load(kept: SharedResource, found: Found, bucket: str) -> PersonLoad:
         causes,
         _hours(sum((x.unit_minutes for x in spans), Decimal(0))),
         [
-            OverOut(
+            SharedOver(
                 to_text(x.start),
                 to_text(x.end),
                 float(x.required),

@@ -56,6 +56,7 @@ class ProjectOut:
     exposure_percent: float | None
     """Exposure of the open risks in per cent of BAC."""
     benefit: str | None
+    benefit_basis: str
     unrated: list[str]
     """Open risks without probability or impact: they count as nothing."""
     report_due: str | None = None

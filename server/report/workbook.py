@@ -26,6 +26,8 @@ def _words(page: Page, r: ReportOut, edition: int | None) -> None:
     start, end = r.period_start[:10], r.status_date[:10]
     page.line(sentence("report.head_line", number=r.number, project=r.project, start=start, end=end, issued=issued))
     page.line(sentence("report.against_line", baseline=r.balance.baseline or "–", currency=r.balance.currency))
+    for name, value in r.fields:
+        page.line(f"{name}: {value}")
     page.gap()
     page.line(sentence("report.title_overall"), bold=True)
     page.line(MARK_WORDS.get(r.draft.status, sentence("document.status_chosen_yet")))

@@ -33,6 +33,7 @@ FILE_WORDS: Final = {
     "desk.head_exposure": "Risk exposure",
     "desk.head_exposure_percent": "Exposure, % of BAC",
     "desk.head_benefit": "Benefit",
+    "desk.head_benefit_basis": "Basis of the benefit",
     "desk.head_end": "Week to",
     "desk.head_forecast": "Forecast",
     "desk.head_row": "Figure",

@@ -365,6 +365,7 @@ PROJECT = ListOf(
         Column("description", "long", default=""),
         Column("state", default=""),
         Column("benefit", "amount"),
+        Column("benefit_basis", "long", "Basis of the benefit", default=""),
         Column("kind", default="", word="Kind of project"),
         Column("fields", "values"),
         Column("rhythm", "object", rows=RHYTHM),

@@ -66,6 +66,8 @@ class Project:
     description: str = ""
     state: str = ""
     benefit: Decimal | None = None
+    benefit_basis: str = ""
+    """What the benefit is reckoned from."""
     kind: str = ""
     """What kind of project it is, in the organisation's words: it decides which own fields it has."""
     fields: Mapping[str, object] = field(default_factory=dict)

@@ -19,7 +19,7 @@ from dryledger.calendar.buckets import bucket_ends
 from dryledger.compute import Results
 from dryledger.options.booking import Shared, open_times
 
-__all__ = ["Asking", "OverShared", "SharedLoad", "asking", "load_of", "over_of"]
+__all__ = ["Asking", "OverRun", "OverShared", "SharedLoad", "asking", "load_of", "over_of", "runs_of"]
 
 ZERO = Decimal(0)
 
@@ -77,6 +77,36 @@ class OverShared:
     def unit_minutes(self) -> Decimal:
         """What is booked beyond what there is."""
         return (self.required - self.available) * (self.end - self.start)
+
+
+@dataclass(frozen=True)
+class OverRun:
+    """Times one after the other, working or not between, in which the same activities book as much more than there is."""
+
+    start: Instant
+    end: Instant
+    required: Decimal
+    available: Decimal
+    who: tuple[tuple[str, str], ...]
+    unit_minutes: Decimal
+
+
+def runs_of(spans: Iterable[OverShared]) -> list[OverRun]:
+    """Over-allocated times, those put together that follow each other with the same activities.
+
+    >>> who = (("PIER", "A1"), ("DOCK", "A1"))
+    >>> days = [OverShared(d * 1440 + 480, d * 1440 + 540, Decimal(2), Decimal(1), who) for d in (0, 1)]
+    >>> [(x.start, x.end, int(x.unit_minutes)) for x in runs_of(days)]
+    [(480, 1980, 120)]
+    """
+    out: list[OverRun] = []
+    for x in spans:
+        last = out[-1] if out else None
+        if last is not None and (last.required, last.available, last.who) == (x.required, x.available, x.who):
+            out[-1] = OverRun(last.start, x.end, x.required, x.available, x.who, last.unit_minutes + x.unit_minutes)
+        else:
+            out.append(OverRun(x.start, x.end, x.required, x.available, x.who, x.unit_minutes))
+    return out
 
 
 def asking(r: Results) -> list[Asking]:

@@ -2871,6 +2871,20 @@ export interface components {
                 [key: string]: components["schemas"]["HeadWords"];
             };
         };
+        DrawVerb: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "draw";
+            shared: string;
+            row?: string | null;
+        };
+        /**
+         * @description * `draw` - draw
+         * @enum {string}
+         */
+        DrawVerbDoEnum: "draw";
         DrawingOut: {
             project: string;
             name: string;
@@ -3341,6 +3355,19 @@ export interface components {
             kind: string;
             amount: string;
         };
+        KindVerb: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "kind";
+            kind: string;
+        };
+        /**
+         * @description * `kind` - kind
+         * @enum {string}
+         */
+        KindVerbDoEnum: "kind";
         LaidOut: {
             option: number | null;
             name: string;
@@ -3380,6 +3407,19 @@ export interface components {
             heads: string[];
             levels: number;
         };
+        LeaveVerb: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "leave";
+            row: string;
+        };
+        /**
+         * @description * `leave` - leave
+         * @enum {string}
+         */
+        LeaveVerbDoEnum: "leave";
         /** @description How the sheet is filtered, grouped and sorted. */
         Lens: {
             find: string;
@@ -3698,15 +3738,18 @@ export interface components {
          */
         OutlineVerbDoEnum: "outline";
         OverOut: {
-            start: string;
-            end: string;
+            code: string;
+            name: string;
+            /** Format: double */
+            hours: number;
+            first: string;
+            last: string;
+            spans: number;
             /** Format: double */
             required: number;
             /** Format: double */
             available: number;
-            /** Format: double */
-            hours: number;
-            who: components["schemas"]["AskedOut"][];
+            activities: string[];
         };
         OverlayOut: {
             status: string | null;
@@ -3906,7 +3949,7 @@ export interface components {
             };
             /** Format: double */
             over_hours: number;
-            spans: components["schemas"]["OverOut"][];
+            spans: components["schemas"]["SharedOver"][];
             last_over: string | null;
             more_spans: number;
             first: string;
@@ -4181,6 +4224,7 @@ export interface components {
             /** Format: double */
             exposure_percent: number | null;
             benefit: string | null;
+            benefit_basis: string;
             unrated: string[];
             report_due?: string | null;
         };
@@ -4678,6 +4722,17 @@ export interface components {
             revision: number;
             projects: components["schemas"]["DrawingOut"][];
         };
+        SharedOver: {
+            start: string;
+            end: string;
+            /** Format: double */
+            required: number;
+            /** Format: double */
+            available: number;
+            /** Format: double */
+            hours: number;
+            who: components["schemas"]["AskedOut"][];
+        };
         Sheet: {
             page: string;
             status: string;
@@ -5055,7 +5110,7 @@ export interface components {
             rows: components["schemas"]["MeasureRow"][];
             project: components["schemas"]["MeasureRow"];
         };
-        Verb: components["schemas"]["SetVerb"] | components["schemas"]["AddVerb"] | components["schemas"]["RemoveVerb"] | components["schemas"]["DeleteVerb"] | components["schemas"]["PlaceVerb"] | components["schemas"]["IndentVerb"] | components["schemas"]["OutdentVerb"] | components["schemas"]["OutlineVerb"] | components["schemas"]["ChainVerb"] | components["schemas"]["LinkVerb"] | components["schemas"]["UnlinkVerb"] | components["schemas"]["AssignVerb"] | components["schemas"]["UnassignVerb"] | components["schemas"]["CostVerb"] | components["schemas"]["UncostVerb"] | components["schemas"]["ResourceVerb"] | components["schemas"]["ProjectVerb"] | components["schemas"]["ReplaceVerb"] | components["schemas"]["ElementVerb"] | components["schemas"]["EstimateVerb"] | components["schemas"]["ApplyVerb"];
+        Verb: components["schemas"]["SetVerb"] | components["schemas"]["AddVerb"] | components["schemas"]["RemoveVerb"] | components["schemas"]["DeleteVerb"] | components["schemas"]["PlaceVerb"] | components["schemas"]["IndentVerb"] | components["schemas"]["OutdentVerb"] | components["schemas"]["OutlineVerb"] | components["schemas"]["ChainVerb"] | components["schemas"]["LinkVerb"] | components["schemas"]["UnlinkVerb"] | components["schemas"]["AssignVerb"] | components["schemas"]["UnassignVerb"] | components["schemas"]["CostVerb"] | components["schemas"]["UncostVerb"] | components["schemas"]["ResourceVerb"] | components["schemas"]["ProjectVerb"] | components["schemas"]["DrawVerb"] | components["schemas"]["LeaveVerb"] | components["schemas"]["KindVerb"] | components["schemas"]["ReplaceVerb"] | components["schemas"]["ElementVerb"] | components["schemas"]["EstimateVerb"] | components["schemas"]["ApplyVerb"];
         /** @description What to do, in order, as one step. Each verb names what it does in `do`; see docs/formats/changes.md. */
         Verbs: {
             revision: number;

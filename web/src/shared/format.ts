@@ -93,3 +93,7 @@ export const figure = (value: string | null | undefined, kind = "money") => {
 export const sentence = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 /** The time of an instant of the clock, on the reader's clock. */
 export const clock = (iso: string) => new Date(iso).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
+/** An instant to the minute, as the book has it. */
+export const moment = (iso: string) => `${date(iso)} ${iso.slice(11, 16)}`;
+/** Hours of work. */
+export const hours = (value: number | null | undefined) => (value == null ? "–" : `${tenth(value)} h`);

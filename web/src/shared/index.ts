@@ -1,5 +1,5 @@
 // What two or more rooms use: formats, words, marks, the place, shared reads and small parts.
-export { Curve, SmallLines } from "./chart";
+export { Curve, LoadChart, SmallLines } from "./chart";
 export { Entry, Pick } from "./Entry";
 export { Band, Frame } from "./Frame";
 export { FormDialog, FormField, type Wrong, wrongOf } from "./form";

@@ -3,7 +3,7 @@ import { type FormEvent, useState } from "react";
 import { client, type Schemas, take } from "../../api";
 import { Button, Input, RowOf, Select, TickBox } from "../../shared/ui";
 import { words } from "../../shared/words/desk";
-import { ORDER_KEYS, type useDeskLook, valueIn } from "./useDeskLook";
+import { ORDER_KEYS, titleOf as title, type useDeskLook, valueIn } from "./useDeskLook";
 
 const w = words.desk;
 
@@ -17,7 +17,6 @@ interface Props {
 export function DeskBar({ desk, all, views }: Props) {
   const { look, set, columns } = desk;
   const values = [...new Set(all.map((p) => valueIn(p, look.by)))].filter(Boolean).sort();
-  const title = (by: string) => w.columns[by] ?? by;
   return (
     <RowOf mb="8px" mt="0" role="search">
       <Input
@@ -59,6 +58,14 @@ export function DeskBar({ desk, all, views }: Props) {
           </option>
         ))}
       </Select>
+      <Select aria-label={w.alsoShow} value={look.also} onChange={(e) => set({ also: e.target.value })}>
+        <option value="">{w.noMore}</option>
+        {columns.map((by) => (
+          <option key={by} value={by}>
+            {w.with(title(by))}
+          </option>
+        ))}
+      </Select>
       <TickBox>
         <Input
           type="checkbox"
@@ -95,7 +102,16 @@ function Views({ desk, views }: Pick<Props, "desk" | "views">) {
           onChange={(e) => {
             const found = views.find((v) => v.name === e.target.value);
             if (!found) return;
-            set({ find: "", by: "", is: "", due: "", ...found.filters, group: found.group, order: found.order });
+            set({
+              find: "",
+              by: "",
+              is: "",
+              due: "",
+              also: "",
+              ...found.filters,
+              group: found.group,
+              order: found.order,
+            });
             setName(found.name);
           }}
         >

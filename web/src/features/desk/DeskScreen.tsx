@@ -10,6 +10,7 @@ import { BringFile } from "../exchange";
 import { Guide } from "../guide";
 import { DeskBar } from "./DeskBar";
 import { DeskCurve } from "./DeskCurve";
+import { DeskPeople } from "./DeskPeople";
 import { DeskStatistics } from "./DeskStatistics";
 import { NewProject } from "./NewProject";
 import { Late, Projects, Sums } from "./Projects";
@@ -17,7 +18,7 @@ import { Risk } from "./Risk";
 import { useDeskLook } from "./useDeskLook";
 
 const w = words.desk;
-const TABS = ["projects", "risk", "statistics", "curve"] as const;
+const TABS = ["projects", "people", "risk", "statistics", "curve"] as const;
 
 /** Whether somebody begins projects. */
 const begins = (person: Schemas["PersonOut"]) => person.role === "analyst" || person.role === "approver";
@@ -81,11 +82,12 @@ function Shown({ desk }: { desk: Schemas["DeskOut"] }) {
       {tab === "projects" && (
         <>
           {look.shown.length === 0 && <Notice>{w.nothingShown}</Notice>}
-          {look.shown.length > 0 && <Projects groups={look.groups} group={look.look.group} />}
+          {look.shown.length > 0 && <Projects groups={look.groups} group={look.look.group} also={look.look.also} />}
           <Sums sums={desk.sums} />
           <Late late={desk.late} projects={look.shown} />
         </>
       )}
+      {tab === "people" && <DeskPeople projects={look.shown} />}
       {tab === "risk" && <Risk projects={look.shown} />}
       {tab === "statistics" && <DeskStatistics projects={look.shown} />}
       {tab === "curve" && <DeskCurve projects={look.shown} />}

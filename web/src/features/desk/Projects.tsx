@@ -4,7 +4,7 @@ import type { Schemas } from "../../api";
 import { format, Mark } from "../../shared";
 import { Act, PartTitle, Soft, Table } from "../../shared/ui";
 import { words } from "../../shared/words/desk";
-import type { Project } from "./useDeskLook";
+import { type Project, titleOf, valueIn } from "./useDeskLook";
 
 const w = words.desk;
 /** How many late milestones the screen shows; the workbook has all. */
@@ -14,12 +14,13 @@ const to = (code: string, page: string, room: string) =>
   `/${encodeURIComponent(code)}/${encodeURIComponent(page)}/${room}`;
 
 /** The projects, in groups where that is asked for; each leads to its open page. */
-export function Projects({ groups, group }: { groups: [string, Project[]][]; group: string }) {
+export function Projects({ groups, group, also }: { groups: [string, Project[]][]; group: string; also: string }) {
   return (
     <Table aria-label={w.title}>
       <thead>
         <tr>
           <th>{w.project}</th>
+          {also && <th>{titleOf(also)}</th>}
           <th>{w.status}</th>
           <th>{w.page}</th>
           <th data-num="">{w.bac}</th>
@@ -37,13 +38,13 @@ export function Projects({ groups, group }: { groups: [string, Project[]][]; gro
           <Fragment key={name}>
             {group && (
               <tr>
-                <th colSpan={11} scope="rowgroup">
+                <th colSpan={also ? 12 : 11} scope="rowgroup">
                   {name || w.none} <Soft>{projects.length}</Soft>
                 </th>
               </tr>
             )}
             {projects.map((p) => (
-              <Row key={p.code} project={p} />
+              <Row key={p.code} project={p} also={also} />
             ))}
           </Fragment>
         ))}
@@ -52,13 +53,14 @@ export function Projects({ groups, group }: { groups: [string, Project[]][]; gro
   );
 }
 
-function Row({ project: p }: { project: Project }) {
+function Row({ project: p, also }: { project: Project; also: string }) {
   return (
     <tr>
       <td>
         <Link to={to(p.code, p.page, "posting")}>{p.name}</Link>
         <Soft as="div">{[p.code, p.manager, p.client].filter(Boolean).join(" · ")}</Soft>
       </td>
+      {also && <td>{valueIn(p, also) || "–"}</td>}
       <td data-date="">
         <Mark mark={p.mark} silent /> {p.mark_word}
       </td>

@@ -119,6 +119,7 @@ export function Risk({ projects }: { projects: Project[] }) {
               <tr key={p.code}>
                 <td>
                   <Link to={`/${encodeURIComponent(p.code)}/${encodeURIComponent(p.page)}/plan/project`}>{p.name}</Link>
+                  {p.benefit_basis && <Soft as="div">{w.basis(p.benefit_basis)}</Soft>}
                   {p.unrated.length > 0 && <Soft as="div">{w.unrated(p.unrated.join(", "))}</Soft>}
                 </td>
                 <td data-date="">

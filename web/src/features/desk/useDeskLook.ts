@@ -1,15 +1,22 @@
 import type { Schemas } from "../../api";
 import { useAddressed } from "../../shared";
+import { words } from "../../shared/words/desk";
 
 export type Project = Schemas["ProjectOut"];
 /** What the desk can be filtered and grouped by. */
-export const BY = ["client", "manager", "state", "mark_word", "currency"] as const;
+export const BY = ["client", "manager", "state", "kind", "mark_word", "currency"] as const;
+/** What a column of an own field begins with; the name of the field follows. */
+export const OWN = "own:";
 type By = (typeof BY)[number];
-const LOOK = { find: "", by: "", is: "", group: "", order: "", due: "" };
+const LOOK = { find: "", by: "", is: "", group: "", order: "", due: "", also: "" };
 export type Look = typeof LOOK;
 
 /** A project's value of a column; none of what is no column. */
-export const valueIn = (p: Project, by: string): string => (BY.includes(by as By) ? p[by as By] : "");
+export const valueIn = (p: Project, by: string): string =>
+  by.startsWith(OWN) ? (p.own[by.slice(OWN.length)] ?? "") : BY.includes(by as By) ? p[by as By] : "";
+
+/** How a column is called. */
+export const titleOf = (by: string) => (by.startsWith(OWN) ? by.slice(OWN.length) : (words.desk.columns[by] ?? by));
 
 const ORDERS: Record<string, (p: Project) => number | string> = {
   name: (p) => p.name.toLowerCase(),
@@ -41,6 +48,7 @@ export function useDeskLook(projects: Project[]) {
     const key = look.group ? valueIn(p, look.group) : "";
     groups.set(key, [...(groups.get(key) ?? []), p]);
   }
-  const columns = BY.filter((by) => projects.some((p) => valueIn(p, by)));
+  const own = new Set(projects.flatMap((p) => Object.keys(p.own).map((name) => OWN + name)));
+  const columns = [...BY.filter((by) => projects.some((p) => valueIn(p, by))), ...own];
   return { look, set, shown, groups: [...groups].sort(([a], [b]) => a.localeCompare(b)), columns };
 }

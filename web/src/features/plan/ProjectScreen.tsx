@@ -4,9 +4,11 @@ import { useNavigate } from "react-router";
 import { client, type Schemas, take } from "../../api";
 import { Entry, format, Notice, Pick, usePlace } from "../../shared";
 import { useWrites } from "../../shared/book";
-import { Button, FactsGrid, Parts, RoomHead, ScrollBox, Soft, Space, Told } from "../../shared/ui";
+import { Act, Button, FactsGrid, Parts, RoomHead, RowOf, ScrollBox, Soft, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
 import { ProjectAccess } from "../people";
+import { Kinds } from "./Kinds";
+import { OwnFacts } from "./OwnFacts";
 import { PlanTabs } from "./PlanTabs";
 import { Register } from "./Register";
 import { useAbout } from "./useAbout";
@@ -17,6 +19,7 @@ const TEXTS = ["name", "code", "client", "manager", "currency"] as const;
 const RHYTHMS = ["every week on Friday", "every 2 weeks on Friday", "every month on the last working day"];
 /** The tab beside the registers that says who sees the project. */
 const ACCESS = "access";
+const BENEFIT = ["benefit", "benefit_basis"] as const;
 const DATES = ["start", "deadline", "imposed_finish"] as const;
 
 /** The project's own page: what it is, and its registers. */
@@ -83,6 +86,9 @@ function Facts({ about, plan, open }: Part & { about: Schemas["ProjectPage"] }) 
   const navigate = useNavigate();
   const queries = useQueryClient();
   const own = about.project as Record<string, string | undefined>;
+  const values = (about.project.fields ?? {}) as Record<string, unknown>;
+  const [kinds, showKinds] = useState(false);
+  const ofKind = (kind: string) => plan.change([{ do: "kind", kind }], { row: id, field: "kind", text: kind });
   const id = String(own.id);
   const write = (key: string) => async (text: string) => {
     const done = await plan.change([{ do: "set", row: id, cells: { [key]: text } }], { row: id, field: key, text });
@@ -93,7 +99,7 @@ function Facts({ about, plan, open }: Part & { about: Schemas["ProjectPage"] }) 
   };
   const trouble = (key: string) => plan.troubles[`${id}:${key}`]?.message;
   const calendars = about.calendars.map((c): [string, string] => [c.code, c.name]);
-  const states = own.state && !about.states.includes(own.state) ? [...about.states, own.state] : about.states;
+  const states = known(about.states, own.state);
   return (
     <FactsGrid>
       {TEXTS.map((key) => (
@@ -140,6 +146,24 @@ function Facts({ about, plan, open }: Part & { about: Schemas["ProjectPage"] }) 
         write={write("state")}
       />
       <Pick
+        label={w.fields.kind ?? ""}
+        value={own.kind ?? ""}
+        options={[["", "–"], ...known(about.kinds, own.kind).map((k): [string, string] => [k, k])]}
+        disabled={!open}
+        write={ofKind}
+      />
+      {BENEFIT.map((key) => (
+        <Entry
+          key={key}
+          label={w.fields[key] ?? key}
+          value={own[key] ?? ""}
+          disabled={!open}
+          write={write(key)}
+          trouble={trouble(key)}
+        />
+      ))}
+      <OwnFacts fields={about.fields} values={values} open={open} write={write} trouble={trouble} />
+      <Pick
         label={w.fields.treatment ?? ""}
         value={own.treatment ?? "retained"}
         options={[
@@ -167,10 +191,32 @@ function Facts({ about, plan, open }: Part & { about: Schemas["ProjectPage"] }) 
           write={write("description")}
         />
       </div>
+      {(about.kind_state === "other" || about.kind_state === "gone") && (
+        <div data-wide="">
+          <RowOf>
+            <Soft>{words.kinds[about.kind_state]}</Soft>
+            {open && about.kind_state === "other" && (
+              <Button onClick={() => ofKind(own.kind ?? "")}>{words.kinds.takeOver}</Button>
+            )}
+            {trouble("kind") && <Act role="alert">{trouble("kind")}</Act>}
+          </RowOf>
+        </div>
+      )}
       {everywhere === "approver" && <States states={about.states} />}
+      {everywhere === "approver" && (
+        <div data-wide="">
+          <Button aria-expanded={kinds} onClick={() => showKinds((now) => !now)}>
+            {words.kinds.edit}
+          </Button>
+          {kinds && <Kinds first={own.kind} />}
+        </div>
+      )}
     </FactsGrid>
   );
 }
+
+/** What the organisation lists, with what the project says besides. */
+const known = (listed: string[], own: string | undefined) => (own && !listed.includes(own) ? [...listed, own] : listed);
 
 function States({ states }: { states: string[] }) {
   const queries = useQueryClient();

@@ -2,8 +2,7 @@ import type { Schemas } from "../../api";
 import { format } from "../../shared";
 import { type ListColumn, ListSheet } from "../../shared/sheet";
 import { words } from "../../shared/words/plan";
-import type { PlanHandle } from "./usePlan";
-import { useWholeList } from "./useWholeList";
+import { type Keeper, useWholeList } from "./useWholeList";
 
 export type Rate = Schemas["Rate"];
 const w = words.resources;
@@ -22,7 +21,7 @@ const BEGIN = { start: { per: "hour" }, needs: ["from", "amount"] };
 
 interface Props {
   rates: Rate[];
-  plan: PlanHandle;
+  plan: Keeper;
   open: boolean;
   currency: string;
   /** Of which resource. */

@@ -57,6 +57,7 @@ export function Register({ register, plan, open }: Props) {
         width: SHORT.has(c.key) ? 54 : c.kind === "choice" ? 82 : (WIDTHS[c.kind] ?? 104),
         left: !RIGHT.has(c.kind),
         grow: c.kind === "long",
+        fixed: c.key === "given_by",
         options: optionsOf(c),
         text: shown(c),
       }),

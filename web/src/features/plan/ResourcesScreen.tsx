@@ -1,11 +1,11 @@
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, type Schemas, take } from "../../api";
+import type { Schemas } from "../../api";
 import { Entry, Notice, Pick, usePlace } from "../../shared";
 import { Act, Button, FactsGrid, Input, PartTitle, RowOf, ScrollBox, Select, Soft, TickBox } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
 import { useLists } from "./CalendarsScreen";
-import { LoadChart } from "./LoadChart";
+import { Load, useLoads } from "./Load";
+import { DrawOn, Standing } from "./Organisation";
 import { Rates } from "./Rates";
 import { Sided } from "./Sided";
 import { type PlanHandle, usePlan } from "./usePlan";
@@ -19,20 +19,14 @@ export function ResourcesScreen() {
   const plan = usePlan(project, "resources", "lists");
   const lists = useLists(project);
   const [at, setAt] = useState<string | null>(null);
-  const [bucket, setBucket] = useState<"day" | "week" | "month">("week");
-  const loads = useQuery({
-    queryKey: [project, "loads", bucket],
-    queryFn: () =>
-      take(client.GET("/api/projects/{project}/loads", { params: { path: { project }, query: { bucket } } })),
-  });
+  const loaded = useLoads(project);
   if (lists.isPending) return <Notice>{words.frame.loading}</Notice>;
   if (lists.isError) return <Notice bad>{lists.error.message}</Notice>;
   const open = person.role !== "reader" && page.state === "wet";
   const resources = lists.data.resources;
   const chosen = resources.find((r) => r.id === at) ?? resources[0];
-  const over = new Map((loads.data?.loads ?? []).map((l) => [l.id, l.over.length]));
-  const overOf = (id: string) => (over.get(id) ? w.over(over.get(id) ?? 0, bucket) : "");
-  const load = loads.data?.loads.find((l) => l.id === chosen?.id);
+  const over = new Map((loaded.loads.data?.loads ?? []).map((l) => [l.id, l.over.length]));
+  const overOf = (id: string) => (over.get(id) ? w.over(over.get(id) ?? 0, loaded.bucket) : "");
   return (
     <Sided
       title={w.title}
@@ -44,27 +38,12 @@ export function ResourcesScreen() {
       none={w.none}
       addLabel={w.add}
       add={(name) => ({ do: "add", list: "resources", cells: { name } })}
+      more={<DrawOn plan={plan} here={resources} />}
     >
       {chosen && (
         <ScrollBox>
           <Editor key={chosen.id} resource={chosen} all={resources} lists={lists.data} plan={plan} open={open} />
-          <PartTitle>
-            {w.load}
-            <Pick
-              bare
-              label={w.by}
-              value={bucket}
-              options={[
-                ["day", w.day],
-                ["week", w.week],
-                ["month", w.month],
-              ]}
-              write={(b) => setBucket(b as "day" | "week" | "month")}
-            />
-          </PartTitle>
-          {loads.isError && <Notice bad>{loads.error.message}</Notice>}
-          {load && loads.data && <LoadChart load={load} loads={loads.data} />}
-          {chosen.kind === "material" && <Soft as="p">{w.noLoad}</Soft>}
+          <Load resource={chosen} of={loaded} />
         </ScrollBox>
       )}
     </Sided>
@@ -78,6 +57,7 @@ function Beside({ resource, said }: { resource: Resource; said: string }) {
         {" "}
         {resource.code}
         {resource.role && `, ${w.roleShort}`}
+        {resource.shared && `, ${w.sharedShort}`}
       </Soft>
       {said && <Act> {said}</Act>}
     </>
@@ -100,6 +80,8 @@ function Editor({ resource, all, lists, plan, open }: Part) {
     plan.change([{ do: "set", row: id, cells }], { row: id, field, text });
   const trouble = (field: string) => plan.troubles[`${id}:${field}`]?.message;
   const calendars = lists.calendars;
+  /** What the organisation keeps is not written here. */
+  const kept = !open || resource.kept !== "own";
   const found = where.trim()
     ? lists.activities.filter((a) => `${a.code} ${a.name}`.toLowerCase().includes(where.trim().toLowerCase()))
     : [];
@@ -109,7 +91,7 @@ function Editor({ resource, all, lists, plan, open }: Part) {
         <Entry
           label={w.name}
           value={resource.name}
-          disabled={!open}
+          disabled={kept}
           write={(name) => set({ name }, "name", name)}
           trouble={trouble("name")}
         />
@@ -123,7 +105,7 @@ function Editor({ resource, all, lists, plan, open }: Part) {
         <Pick
           label={w.kind}
           value={resource.kind ?? "labour"}
-          disabled={!open}
+          disabled={kept}
           options={[
             ["labour", w.labour],
             ["equipment", w.equipment],
@@ -149,7 +131,7 @@ function Editor({ resource, all, lists, plan, open }: Part) {
           label={w.skills}
           value={(resource.skills ?? []).join("; ")}
           placeholder={w.skillsHint}
-          disabled={!open}
+          disabled={kept}
           write={(skills) => set({ skills }, "skills", skills)}
           trouble={trouble("skills")}
         />
@@ -158,7 +140,7 @@ function Editor({ resource, all, lists, plan, open }: Part) {
             type="checkbox"
             look="bare"
             checked={!!resource.role}
-            disabled={!open}
+            disabled={kept}
             onChange={(e) => set({ role: e.target.checked }, "role")}
           />
           {w.role}
@@ -171,9 +153,10 @@ function Editor({ resource, all, lists, plan, open }: Part) {
         name={resource.name}
         rates={resource.rates ?? []}
         plan={plan}
-        open={open}
+        open={open && (resource.kept === "own" || !!resource.own_rates)}
         currency={lists.currency}
       />
+      <Standing resource={resource} plan={plan} open={open} />
       <PartTitle>{w.where(resource.activities)}</PartTitle>
       {open && (
         <>

@@ -18,11 +18,13 @@ interface Props {
   addLabel: string;
   /** The change that makes a new one of this name; it is called "new" in it. */
   add: (name: string) => Extract<Verb, { do: "add" }>;
+  /** What else the list offers below. */
+  more?: ReactNode;
   children: ReactNode;
 }
 
 /** A room with a list at its side, from which one is chosen, and whatever is chosen beside it. */
-export function Sided({ title, plan, open, items, at, choose, none, addLabel, add, children }: Props) {
+export function Sided({ title, plan, open, items, at, choose, none, addLabel, add, more, children }: Props) {
   const [name, setName] = useState("");
   return (
     <>
@@ -61,6 +63,7 @@ export function Sided({ title, plan, open, items, at, choose, none, addLabel, ad
               <Button type="submit">{words.project.addIt}</Button>
             </RowOf>
           )}
+          {open && more}
         </SideList>
         {children}
       </SideBy>

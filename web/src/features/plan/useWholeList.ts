@@ -2,12 +2,17 @@ import type { ListRow, ListWrite } from "../../shared/sheet";
 import { useDraft } from "./useDraft";
 import type { PlanHandle } from "./usePlan";
 
+/** Where a list is kept, and what of it was refused or is on its way. */
+export type Keeper = Pick<PlanHandle, "troubles" | "waiting" | "drop"> & {
+  fill: (...given: Parameters<PlanHandle["fill"]>) => Promise<unknown>;
+};
+
 interface Given<T> {
   /** The row that has the list, and the cell it is in. */
   id: string;
   field: string;
   list: T[];
-  plan: PlanHandle;
+  plan: Keeper;
   show: (item: T) => Record<string, string>;
   make: (cells: Record<string, string>) => T;
   /** How a row of it is begun. */

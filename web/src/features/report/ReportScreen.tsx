@@ -1,7 +1,7 @@
 import { Flex } from "@chakra-ui/react";
 import { type ReactNode, useState } from "react";
 import { format, Notice, useAddressed, usePlace } from "../../shared";
-import { Anchor, Button, Parts, Reading, RoomHead, Space, Told } from "../../shared/ui";
+import { Anchor, Button, Parts, Reading, RoomHead, Soft, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/report";
 import { Distribution } from "./Distribution";
 import { Editions } from "./Editions";
@@ -107,6 +107,9 @@ function Written({ report, base, parts }: { report: Report; base: string; parts:
       <ReviewBar report={report} writing={writing} />
       <Flex flex="1" minH="0">
         <Reading tabIndex={0} role="region" aria-label={w.title}>
+          {report.fields.length > 0 && (
+            <Soft as="p">{report.fields.map(([name, value]) => `${name}: ${value}`).join(" · ")}</Soft>
+          )}
           {hidden && <Overall report={report} writing={writing} />}
           <Sections report={report} writing={writing} />
         </Reading>

@@ -1,9 +1,9 @@
 import { Box } from "@chakra-ui/react";
-import { useRef } from "react";
-import type { Schemas } from "../../api";
-import { format, useWidth } from "../../shared";
-import { Soft, Table, Tick } from "../../shared/ui";
-import { words } from "../../shared/words/plan";
+import { type ReactNode, useRef } from "react";
+import * as format from "../format";
+import { Soft, Table, Tick } from "../ui";
+import { useWidth } from "../useWidth";
+import { words } from "../words/plan";
 
 const w = words.resources;
 const LEFT = 56;
@@ -24,9 +24,20 @@ function labelled(short: number[], x: (i: number) => number): Set<number> {
   return new Set(named);
 }
 
+interface Props {
+  name: string;
+  /** The ends of the buckets, and by bucket the hours required and available. */
+  ends: string[];
+  asked: number[];
+  there: number[];
+  /** The buckets in which more is required than there is. */
+  over: number[];
+  /** Who requires it in such a bucket. */
+  causes: (bucket: number) => ReactNode;
+}
+
 /** The load of a resource: what is available a line, what is required an area under it, what is short hanging below zero. */
-export function LoadChart({ load, loads }: { load: Schemas["LoadOut"]; loads: Schemas["LoadsOut"] }) {
-  const { asked, there } = load;
+export function LoadChart({ name, ends, asked, there, over, causes }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const room = useWidth(box);
   if (!asked.some((h) => h > 0)) return <Soft as="p">{w.idle}</Soft>;
@@ -45,12 +56,7 @@ export function LoadChart({ load, loads }: { load: Schemas["LoadOut"]; loads: Sc
   return (
     <>
       <Box overflowX="auto" ref={box}>
-        <svg
-          width={x(asked.length) + 12}
-          height={foot + 22}
-          role="img"
-          aria-label={w.chart(load.name, load.over.length)}
-        >
+        <svg width={x(asked.length) + 12} height={foot + 22} role="img" aria-label={w.chart(name, over.length)}>
           <pattern id="over" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
             <path d="M0 0V5" stroke="var(--chakra-colors-act)" strokeWidth="1.6" />
           </pattern>
@@ -62,7 +68,7 @@ export function LoadChart({ load, loads }: { load: Schemas["LoadOut"]; loads: Sc
           <path d={`M${steps(there).slice(1)}`} fill="none" stroke="var(--chakra-colors-ink)" strokeWidth={1.6} />
           <path d={`M${LEFT} ${zero}H${x(asked.length)}`} stroke="var(--chakra-colors-ink)" />
           {asked.map((hours, i) => {
-            const end = loads.ends[i] ?? "";
+            const end = ends[i] ?? "";
             const lacking = short[i] ?? 0;
             const deep = deepest ? (lacking / deepest) * (DEEP - 16) + 4 : 0;
             return (
@@ -105,8 +111,8 @@ export function LoadChart({ load, loads }: { load: Schemas["LoadOut"]; loads: Sc
         </svg>
       </Box>
       <Table>
-        <Soft as="caption">{load.over.length ? w.overTitle : w.fits}</Soft>
-        {load.over.length > 0 && (
+        <Soft as="caption">{over.length ? w.overTitle : w.fits}</Soft>
+        {over.length > 0 && (
           <>
             <thead>
               <tr>
@@ -117,18 +123,12 @@ export function LoadChart({ load, loads }: { load: Schemas["LoadOut"]; loads: Sc
               </tr>
             </thead>
             <tbody>
-              {load.over.map((i) => (
+              {over.map((i) => (
                 <tr key={i}>
-                  <td>{format.fullDay(loads.ends[i])}</td>
+                  <td>{format.fullDay(ends[i])}</td>
                   <td data-num="">{asked[i]} h</td>
                   <td data-num="">{there[i]} h</td>
-                  <td>
-                    {(load.causes?.[String(i)] ?? []).map((c) => (
-                      <div key={c.row}>
-                        {c.code} {c.name}, {c.hours} h
-                      </div>
-                    ))}
-                  </td>
+                  <td>{causes(i)}</td>
                 </tr>
               ))}
             </tbody>

@@ -1,0 +1,201 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { client, type Schemas, take } from "../../api";
+import { format, LoadChart, Notice, Pick, useAddressed } from "../../shared";
+import { Act, Button, PartTitle, Soft, Table } from "../../shared/ui";
+import { words } from "../../shared/words/desk";
+import type { Project } from "./useDeskLook";
+
+const w = words.desk;
+type Load = Schemas["PersonLoad"];
+type Asked = Schemas["AskedOut"];
+type Bucket = "day" | "week" | "month";
+/** How many times of over-allocation the screen lists at first. */
+const FEW = 12;
+
+/** The resources of the organisation over all projects that are shown: what is asked of each, and where that is too much. */
+export function DeskPeople({ projects }: { projects: Project[] }) {
+  const [{ who }, choose] = useAddressed("desk/people", { who: "" });
+  const [bucket, setBucket] = useState<Bucket>("week");
+  const codes = projects.map((p) => p.code);
+  const loads = useQuery({
+    queryKey: ["desk", "people", bucket, codes],
+    queryFn: () => take(client.GET("/api/desk/people", { params: { query: { bucket, codes } } })),
+    enabled: codes.length > 0,
+  });
+  if (codes.length === 0) return <Notice>{w.nothingShown}</Notice>;
+  if (loads.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (loads.isError) return <Notice bad>{loads.error.message}</Notice>;
+  const found = loads.data.resources;
+  if (found.length === 0) return <Notice>{w.noShared}</Notice>;
+  const chosen = found.find((r) => r.code === who) ?? [...found].sort((a, b) => b.over_hours - a.over_hours)[0];
+  return (
+    <>
+      <Soft as="p">{w.sharedHelp}</Soft>
+      <Table aria-label={w.tabs.people}>
+        <thead>
+          <tr>
+            <th>{w.resource}</th>
+            <th data-num="">{w.units}</th>
+            <th data-num="">{w.hoursAsked}</th>
+            <th data-num="">{w.hoursOver}</th>
+            <th>{w.firstOver}</th>
+            <th>{w.askedBy}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {found.map((r) => (
+            <tr key={r.code}>
+              <td>
+                <Button
+                  look="link"
+                  aria-current={r.code === chosen?.code || undefined}
+                  onClick={() => choose({ who: r.code })}
+                >
+                  {r.name}
+                </Button>{" "}
+                <Soft>{r.code}</Soft>
+              </td>
+              <td data-num="">{r.units}</td>
+              <td data-num="">{format.hours(r.asked.reduce((a, b) => a + b, 0))}</td>
+              <td data-num="">{r.over_hours > 0 ? <Act>{format.hours(r.over_hours)}</Act> : "–"}</td>
+              <td data-date="">{r.spans[0] ? format.date(r.spans[0].start) : "–"}</td>
+              <td>{Object.keys(r.projects).join(", ") || w.none}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+      {chosen && (
+        <>
+          <PartTitle>
+            {w.loadOf(chosen.name)}
+            <Pick
+              bare
+              label={w.by}
+              value={bucket}
+              options={[
+                ["day", w.day],
+                ["week", w.week],
+                ["month", w.month],
+              ]}
+              write={(b) => setBucket(b as Bucket)}
+            />
+          </PartTitle>
+          {chosen.first && (
+            <Soft as="p">{w.asOf(format.fullDay(chosen.first), format.fullDay(chosen.last), chosen.units)}</Soft>
+          )}
+          <LoadChart
+            {...chosen}
+            causes={(i) =>
+              (chosen.causes[String(i)] ?? []).map((a) => <Cause key={`${a.project} ${a.code}`} asked={a} />)
+            }
+          />
+          <ByProject load={chosen} />
+          <Over key={chosen.code} load={chosen} />
+        </>
+      )}
+    </>
+  );
+}
+
+/** An activity that asks for a resource; it leads there. */
+function Cause({ asked: a }: { asked: Asked }) {
+  const to = `/${encodeURIComponent(a.project)}/${encodeURIComponent(a.page)}/plan?find=${encodeURIComponent(a.code)}`;
+  return (
+    <div>
+      <Link to={to}>
+        {a.project}/{a.code}
+      </Link>{" "}
+      {a.name}
+      {a.hours > 0 && `, ${format.hours(a.hours)}`}
+    </div>
+  );
+}
+
+/** What each project asks of a resource by bucket, against what there is. */
+function ByProject({ load }: { load: Load }) {
+  const projects = Object.entries(load.projects);
+  const some = load.ends.map((_, i) => i).filter((i) => (load.asked[i] ?? 0) > 0);
+  if (projects.length < 2) return null;
+  return (
+    <>
+      <PartTitle>{w.byProject}</PartTitle>
+      <Table aria-label={w.byProject}>
+        <thead>
+          <tr>
+            <th>{w.upTo}</th>
+            {projects.map(([code]) => (
+              <th key={code} data-num="">
+                {code}
+              </th>
+            ))}
+            <th data-num="">{w.required}</th>
+            <th data-num="">{w.available}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {some.map((i) => (
+            <tr key={load.ends[i]}>
+              <td data-date="">{format.date(load.ends[i])}</td>
+              {projects.map(([code, hours]) => (
+                <td key={code} data-num="">
+                  {hours[i] ? format.hours(hours[i]) : "–"}
+                </td>
+              ))}
+              <td data-num="">
+                {load.over.includes(i) ? <Act>{format.hours(load.asked[i])}</Act> : format.hours(load.asked[i])}
+              </td>
+              <td data-num="">{format.hours(load.there[i])}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+    </>
+  );
+}
+
+/** The times in which activities of all projects together book more than there is, to the minute. */
+function Over({ load }: { load: Load }) {
+  const [all, showAll] = useState(false);
+  const { spans } = load;
+  const shown = all ? spans : spans.slice(0, FEW);
+  return (
+    <>
+      <PartTitle>{w.overAllocated}</PartTitle>
+      {spans.length === 0 && <Soft as="p">{w.neverOver}</Soft>}
+      {spans.length > 0 && (
+        <Table aria-label={w.overAllocated}>
+          <thead>
+            <tr>
+              <th>{w.from}</th>
+              <th>{w.until}</th>
+              <th data-num="">{w.required}</th>
+              <th data-num="">{w.available}</th>
+              <th data-num="">{w.hoursOver}</th>
+              <th>{w.askedBy}</th>
+            </tr>
+          </thead>
+          <tbody>
+            {shown.map((x) => (
+              <tr key={x.start}>
+                <td data-date="">{format.moment(x.start)}</td>
+                <td data-date="">{format.moment(x.end)}</td>
+                <td data-num="">{x.required}</td>
+                <td data-num="">{x.available}</td>
+                <td data-num="">{format.hours(x.hours)}</td>
+                <td>
+                  {x.who.map((a) => (
+                    <Cause key={`${a.project} ${a.code}`} asked={a} />
+                  ))}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+      )}
+      {!all && spans.length > FEW && <Button onClick={() => showAll(true)}>{w.showAll(spans.length)}</Button>}
+      {load.more_spans > 0 && <Soft as="p">{w.moreSpans(load.more_spans)}</Soft>}
+    </>
+  );
+}
