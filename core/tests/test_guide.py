@@ -3,11 +3,16 @@
 import json
 import re
 import unittest
+from decimal import Decimal
 from pathlib import Path
 
 from core.tests.books import baseline, doc, line, page
 from dryledger.book.plan import Book
+from dryledger.book.shared import SharedResource
+from dryledger.calendar.axis import DAY
+from dryledger.calendar.calendar import Calendar
 from dryledger.compute import Results, compute
+from dryledger.desk.people import Asking, load_of, over_of
 from dryledger.exchange.book_json import book_from
 from dryledger.figure_values import written
 from dryledger.figures import figure
@@ -15,6 +20,7 @@ from dryledger.readings import read
 
 GUIDE = Path(__file__).parents[2] / "docs" / "guide"
 EXAMPLE = re.compile(r"<!-- example (\w+): (.+?) -->\n(.+?)(?:\n\n|\Z)", re.DOTALL)
+SHARED = re.compile(r"<!-- shared: (.+?) -->\n(.+?)(?:\n\n|\Z)", re.DOTALL)
 IMAGE = re.compile(r"!\[[^\]]*\]\(([^)]+)\)")
 LINK = re.compile(r"(?<!!)\[[^\]]*\]\(([^)]+)\)")
 
@@ -73,6 +79,21 @@ class Examples(unittest.TestCase):
                         self.assertIn(in_words(key, wanted), said)
                         count += 1
         self.assertGreater(count, 30)
+
+    def test_people_across_projects(self) -> None:
+        [(said, words)] = SHARED.findall((GUIDE / "desk.md").read_text())
+        given = dict(pair.split("=") for pair in said.split())
+        five = Calendar("five", "Five-day week", (((480, 720), (780, 1020)),) * 5 + ((),) * 2)
+        kept = SharedResource("ELE", "Electricians", five, units=Decimal(given["units"]))
+        rows = [
+            Asking(f"P{i}", "ELE", "A", "A", 480, 480 + 4 * DAY + 540, Decimal(n), Decimal(n) * 2400, five.axis, five.axis)
+            for i, n in enumerate(given["asked"].split(","))
+        ]
+        load = load_of(kept, rows)
+        found = (sum(load.sums) / 60, sum(load.there) / 60, sum(x.unit_minutes for x in over_of(kept, rows)) / 60)
+        self.assertEqual(found, tuple(Decimal(given[key]) for key in ("work", "there", "over")))
+        for text in (f"{given['units']} electricians", f"{given['work']} hours", f"{given['over']} hours over-allocated"):
+            self.assertIn(text, " ".join(words.split()))
 
     def test_every_book_is_used_and_every_link_leads_somewhere(self) -> None:
         texts = {path: path.read_text() for path in GUIDE.glob("*.md")}

@@ -8,8 +8,8 @@ from dryledger.calendar.calendar import to_text
 from dryledger.marks.marks import MARK_WORDS
 from dryledger.report.drafting import drafted_decisions, drafted_summary
 from dryledger.report.facts import ReportFacts, report_facts
-from dryledger.report.own_fields import project_fields
 from dryledger.report.heads import HEAD_MARKS, head_mark, trend_of
+from dryledger.report.own_fields import project_fields
 from server.book.access import Access
 from server.book.models import Page
 from server.book.results import View, view_of

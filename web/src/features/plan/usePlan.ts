@@ -140,6 +140,8 @@ export function usePlan(project: string, part = "plan", shows?: string) {
       queries.setQueryData(told, e);
       const parts = option === null ? ["row", "lists", "about", "budget", "loads", "estimates", "shelf"] : ["row"];
       for (const part of parts) queries.invalidateQueries({ queryKey: [project, part] });
+      // What the organisation shares, and its load over all projects.
+      for (const key of [["resources"], ["desk", "people"]]) queries.invalidateQueries({ queryKey: key });
       settle();
       return e;
     },

@@ -1,0 +1,121 @@
+"""What the organisation keeps, in a browser: a resource is shared, drawn on and changed for all; a kind of project gives its fields."""
+
+from playwright.sync_api import Page, expect
+
+from server.book.loading import load_document
+from server.book.models import Project, Resource
+from server.tests.base import ferry
+from server.tests.browser import BrowserTest
+
+
+class Organisation(BrowserTest):
+    pages = 2
+
+    def setUp(self) -> None:
+        super().setUp()
+        other = ferry(1)
+        other["project"] |= {"code": "PIER", "name": "Old pier"}
+        for resource in other["resources"]:
+            resource.pop("shared", None)
+        load_document(other)
+
+    def resource(self, page: Page, project: str, name: str) -> None:
+        page.goto(f"{self.live_server_url}/{project}/now/plan/resources")
+        page.get_by_role("button", name=name).click()
+
+    def test_a_resource_is_shared_drawn_on_and_changed_for_all(self) -> None:
+        page = self.open("/FERRY/now/plan/resources", "Lorcan")
+        page.get_by_role("button", name="Ruan Teale's fitters").click()
+        page.get_by_role("button", name="Share with all projects").click()
+        expect(page.get_by_text("Drawn from the organisation as FIT")).to_be_visible()
+        expect(page.get_by_label("Name", exact=True)).to_be_disabled()
+        # Another project has fitters of its own; what comes from the organisation is another row.
+        self.resource(page, "PIER", "Joss Amberley's painters")
+        page.get_by_label("Draw on the organisation's…").select_option("FIT")
+        expect(page.get_by_role("button", name="Ruan Teale's fitters")).to_have_count(2)
+        drawn = Resource.objects.get(project__code="PIER", shared="FIT")
+        page.get_by_role("button", name=f"Ruan Teale's fitters {drawn.code}, shared").click()
+        expect(page.get_by_text("Drawn on by FERRY, PIER.")).to_be_visible()
+        page.get_by_role("button", name="Change for all projects").click()
+        units = page.get_by_label("Units").last
+        units.fill("none")
+        units.press("Enter")
+        expect(page.get_by_role("alert")).to_be_visible()
+        units.fill("8")
+        units.press("Enter")
+        expect(page.get_by_role("alert")).to_have_count(0)
+        name = page.get_by_label("Name", exact=True).last
+        name.fill("The yard's fitters")
+        name.press("Enter")
+        expect(page.get_by_text("2 projects follow.")).to_be_visible()
+        self.assertEqual({r.name for r in Resource.objects.filter(shared="FIT")}, {"The yard's fitters"})
+        own = page.get_by_label("rates of its own in this project")
+        own.click()
+        expect(own).to_be_checked()
+        self.until(lambda: Resource.objects.get(pk=drawn.pk).own_rates)
+        page.goto(f"{self.live_server_url}/?show=people&who=FIT")
+        table = page.get_by_role("table", name="People")
+        expect(table).to_contain_text("The yard's fitters")
+        expect(table).to_contain_text("FERRY")
+        times = page.get_by_role("table", name="Over-allocated times")
+        expect(page.get_by_role("heading", name="Load of The yard's fitters")).to_be_visible()
+        expect(times.or_(page.get_by_text("At no time do projects together book more"))).to_be_visible()
+
+    def test_over_allocation_leads_to_the_activity_that_asks(self) -> None:
+        page = self.open("/FERRY/now/plan/resources", "Lorcan")
+        page.get_by_role("button", name="Mirela Oakden's electricians").click()
+        page.get_by_role("button", name="Share with all projects").click()
+        expect(page.get_by_text("Drawn from the organisation as ELE")).to_be_visible()
+        page.get_by_role("button", name="Change for all projects").click()
+        units = page.get_by_label("Units").last
+        units.fill("1")
+        units.press("Enter")
+        expect(page.get_by_text("1 project follows.").or_(page.get_by_text("0 projects follow."))).to_be_visible()
+        expect(page.get_by_text("Load across projects")).to_be_visible()
+        page.get_by_role("link", name="All shared resources").click()
+        times = page.get_by_role("table", name="Over-allocated times")
+        link = times.get_by_role("link").first
+        code = link.inner_text().split("/")[1]
+        link.click()
+        expect(page.get_by_label("Plan", exact=True).or_(page.get_by_role("treegrid")).first).to_be_visible()
+        self.assertIn(f"find={code}", page.url)
+        expect(page.locator(f'[data-cell="{code}:code"]')).to_be_visible()
+
+    def test_a_kind_gives_a_project_its_fields(self) -> None:
+        page = self.open("/FERRY/now/plan/project", "Lorcan")
+        page.get_by_role("button", name="Kinds of projects…").click()
+        kinds = page.get_by_role("region", name="Kinds of projects")
+        kinds.get_by_label("New kind").fill("Refit")
+        kinds.get_by_role("button", name="Add").click()
+        sheet = kinds.get_by_role("grid", name="Fields of Refit")
+        sheet.locator('[data-cell^="begun"][data-cell$=":name"]').click()
+        page.keyboard.type("Slipway")
+        page.keyboard.press("Enter")
+        expect(sheet).to_contain_text("Slipway")
+        sheet.locator('[data-cell$="0:of"]').dblclick()
+        page.keyboard.type("the project")
+        page.keyboard.press("Enter")
+        expect(sheet.locator('[data-cell$="0:of"]')).to_have_text("the project")
+        page.get_by_label("Kind of project").select_option("Refit")
+        entry = page.get_by_label("Slipway", exact=True)
+        entry.fill("North")
+        entry.press("Enter")
+        expect(page.get_by_role("status").first).to_contain_text("slipway")
+        self.assertEqual(Project.objects.get(code="FERRY").fields["slipway"], "North")
+        page.goto(f"{self.live_server_url}/")
+        page.get_by_label("Filter by").select_option("own:Slipway")
+        page.get_by_label("Slipway", exact=True).select_option("North")
+        page.get_by_label("Also show").select_option("kind")
+        table = page.get_by_role("table", name="Projects", exact=True)
+        expect(table.get_by_role("row")).to_have_count(2)
+        expect(table).to_contain_text("Refit")
+
+    def test_readers_are_offered_none_of_it(self) -> None:
+        page = self.open("/FERRY/now/plan/resources", "Maud")
+        page.get_by_role("button", name="Mirela Oakden's electricians").click()
+        expect(page.get_by_text("which is not on its list any more")).to_be_visible()
+        for name in ("Share with all projects", "Stop drawing on it", "Change for all projects", "Take over what it says"):
+            expect(page.get_by_role("button", name=name)).to_have_count(0)
+        page.goto(f"{self.live_server_url}/FERRY/now/plan/project")
+        expect(page.get_by_label("Kind of project")).to_be_disabled()
+        expect(page.get_by_role("button", name="Kinds of projects…")).to_have_count(0)
