@@ -98,24 +98,27 @@ class Command(BaseCommand):
             server.wait()
 
     def desk(self, env: dict[str, str], count: int) -> None:
-        """The desk, the first time ever, after a start, again, and after somebody posted."""
-        found: list[float] = []
+        """The desk and its people: the first time ever, again, and after a start."""
+        found: dict[str, list[float]] = {"projects": [], "desk/people": []}
 
         def look(port: int) -> None:
             someone = Somebody(port)
-            for _ in range(4):
-                someone.took["read"].clear()
-                someone.ask("GET", "projects")
-                found.append(someone.took["read"][0])
+            for path, took in found.items():
+                took.clear()
+                for _ in range(4):
+                    someone.took["read"].clear()
+                    someone.ask("GET", path)
+                    took.append(someone.took["read"][0])
 
         self.served(env, look)
-        first, again = found[0], min(found[1:])
-        found.clear()
+        before = {path: list(took) for path, took in found.items()}
         self.served(env, look)
-        self.stdout.write(
-            f"\ndesk of {count} projects, ms: {first:.0f} the first time ever, {again:.0f} again, {found[0]:.0f} right after a start, "
-            f"{min(found[1:]):.0f} again"
-        )
+        for path, took in found.items():
+            first, *again = before[path]
+            self.stdout.write(
+                f"{path} of {count} projects, ms: {first:.0f} the first time ever, {min(again):.0f} again, "
+                f"{took[0]:.0f} right after a start, {min(took[1:]):.0f} again"
+            )
 
     def load(self, env: dict[str, str], seconds: int) -> None:
         """Fifty people at once; each posts into, or looks at, one of a few projects."""
