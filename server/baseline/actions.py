@@ -143,6 +143,7 @@ def _as_book(doc: Doc, row: Baseline, code: str, name: str) -> Doc:
         "project": own,
         "calendars": [*frozen["calendars"], *(c for c in doc.get("calendars", []) if c["code"] not in old)],
         "resources": doc.get("resources", []),
+        "fields": doc.get("fields", []),
         "wbs": doc.get("wbs", []),
         "activities": activities,
         "links": [k for k in doc.get("links", []) if k["from"] in there and k["to"] in there],

@@ -37,6 +37,7 @@ class NewForm(serializers.Serializer[object]):
     progress = serializers.BooleanField(default=False)
     start = serializers.CharField(allow_blank=True, max_length=100, default="")
     currency = serializers.CharField(allow_blank=True, max_length=20, default="")
+    kind = serializers.CharField(allow_blank=True, max_length=100, default="")
 
 
 class ProjectsView(RoleView):

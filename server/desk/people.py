@@ -19,7 +19,7 @@ from server.desk.selectors import seen_pages
 from server.shared.problems import Refused
 from server.shared.words import sentence
 
-MOST_SPANS = 200
+MOST_SPANS = 60
 """How many times of over-allocation are sent of a resource; the first ones."""
 
 
@@ -135,7 +135,10 @@ def _load(kept: SharedResource, found: Found, bucket: str) -> PersonLoad:
 
     causes = {str(i): sorted((said(k, m) for k, m in load.asked[i].items()), key=lambda a: -a.hours) for i in load.over}
     asking_projects = dict.fromkeys(x.project for x in rows)
-    by_project = {p: [_hours(sum((m for (of, _), m in x.items() if of == p), Decimal(0))) for x in load.asked] for p in asking_projects}
+    by_project = {p: [Decimal(0)] * len(load.ends) for p in asking_projects}
+    for i, bucket_asked in enumerate(load.asked):
+        for (project, _), minutes in bucket_asked.items():
+            by_project[project][i] += minutes
     dates = sorted(found.dates[p] for p in asking_projects)
     over = spans[:MOST_SPANS]
     return PersonLoad(
@@ -146,7 +149,7 @@ def _load(kept: SharedResource, found: Found, bucket: str) -> PersonLoad:
         [to_text(e) for e in load.ends],
         [_hours(m) for m in load.sums],
         [_hours(m) for m in load.there],
-        by_project,
+        {p: [_hours(m) for m in minutes] for p, minutes in by_project.items()},
         load.over,
         causes,
         _hours(sum((x.unit_minutes for x in spans), Decimal(0))),

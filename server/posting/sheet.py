@@ -151,9 +151,9 @@ def _days(book: Book, code: str, minutes: int) -> str:
 def sheet(v: View) -> Sheet:
     """The posting sheet of a view, kept by revision: an entry compares the sheet before it with the one after."""
     if v.page.state == "dry":
-        return _sheet(v, None).sheet
+        return _sheet(v, v.project.revision, None).sheet
     w = v.workspace
-    found: _Made = w.once("posting sheet", lambda: _sheet(v, w.made.pop(("known", "posting sheet"), None)))
+    found: _Made = w.once("posting sheet", lambda: _sheet(v, w.revision, w.made.pop(("known", "posting sheet"), None)))
     return found.sheet
 
 
@@ -180,11 +180,12 @@ class _Made:
         )
 
 
-def _sheet(v: View, last: _Made | None) -> _Made:
+def _sheet(v: View, revision: int, last: _Made | None) -> _Made:
+    """The sheet; `revision` is that of what it is made from: whoever asks may have come before the last write."""
     r, start = v.results, before(v)
     period = r.at.periods[-1]
     heads = [WbsHead(*h) for h in levels(v.book)]
-    out = Sheet(v.page.code, v.page.status, v.page.state, v.project.revision, r.baseline.code if r.baseline else None, heads)
+    out = Sheet(v.page.code, v.page.status, v.page.state, revision, r.baseline.code if r.baseline else None, heads)
     said = {s.activity: s for s in period.statements}
     typed = _typed_costs(v.page)
     other = _other_costs(r, v.page, typed)

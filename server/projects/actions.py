@@ -13,6 +13,7 @@ from django.db import transaction
 from dryledger.book.currencies import DIGITS
 from dryledger.book.numbering import resource_code
 from dryledger.calendar.calendar import from_text, to_text
+from dryledger.changes.elsewhere import Beside
 from dryledger.entry.grammar import type_date
 from dryledger.errors import EntryRefused
 from dryledger.exchange.book_json import book_from
@@ -21,7 +22,9 @@ from server.book.access import access
 from server.book.documents import book_document
 from server.book.loading import UNSUITED, load_document
 from server.book.models import Choice, Project
+from server.book.organisation import Kind, kinds_by_name
 from server.book.outside import live_document
+from server.journal.following import follow
 from server.shared.words import sentence
 
 Doc = dict[str, Any]
@@ -55,6 +58,8 @@ class TemplatesOut:
     templates: list[Template]
     states: list[str]
     countries: list[Country]
+    kinds: list[str]
+    """The kinds of projects that the organisation keeps."""
 
 
 @dataclass
@@ -68,6 +73,7 @@ class NewProject:
     progress: bool = False
     start: str = ""
     currency: str = ""
+    kind: str = ""
 
 
 @dataclass
@@ -86,7 +92,7 @@ def templates() -> TemplatesOut:
     found = []
     for code, d in _template_files().items():
         found.append(Template(code, d["project"]["name"], d["project"].get("description", ""), len(d["activities"])))
-    return TemplatesOut(found, [c.word for c in Choice.objects.filter(list="state")], _countries())
+    return TemplatesOut(found, [c.word for c in Choice.objects.filter(list="state")], _countries(), [k.name for k in Kind.objects.all()])
 
 
 def _countries() -> list[Country]:
@@ -112,7 +118,13 @@ def create(person: Person, new: NewProject) -> Created:
     if new.start.strip():
         _start_on(doc, new.start)
     like = access(person, new.of).project if new.source == "copy" else None
-    return Created(load_document(doc, by=person, like=like).code)
+    kinds = kinds_by_name([new.kind]) if new.kind else {}
+    if new.kind and new.kind not in kinds:
+        raise EntryRefused("kind", sentence("kinds.gone", name=new.kind))
+    made = load_document(doc, by=person, like=like)
+    if kinds:
+        follow(person, made, {"do": "kind", "kind": new.kind}, Beside(kinds=kinds))
+    return Created(made.code)
 
 
 def _currency(text: str) -> str:

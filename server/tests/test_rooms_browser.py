@@ -408,18 +408,22 @@ class Rooms(BrowserTest):
     def test_own_fields_stand_in_the_report(self) -> None:
         page = self.open("/FERRY/P03/report")
         expect(page.get_by_role("columnheader", name="Hot work").first).to_be_visible()
-        expect(page.get_by_role("columnheader", name="Deck")).to_have_count(0)
+        expect(page.get_by_role("columnheader", name="Cost a day")).to_have_count(0)
+        expect(page.get_by_text("Berth: Slip")).to_be_visible()
         page.goto(f"{self.live_server_url}/FERRY/P03/plan/project")
         page.get_by_role("tab", name="Own fields").click()
-        page.locator('[data-cell$=":in_reports"]').first.click()
+        page.locator('[data-cell="deck:in_reports"]').click()
+        page.keyboard.type("yes")
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("alert")).to_contain_text("The kind of project gives")
+        page.locator('[data-cell="day_rate:in_reports"]').click()
         page.keyboard.type("yes")
         page.keyboard.press("Enter")
         page.wait_for_timeout(500)
         page.goto(f"{self.live_server_url}/FERRY/P03/report")
-        expect(page.get_by_role("columnheader", name="Deck").first).to_be_visible()
-        decks = {"Hull", "Engine room", "Forward void", "Wheelhouse", "Quay"}
-        first = page.get_by_role("table").filter(has=page.get_by_role("columnheader", name="Deck")).first
-        self.assertTrue(decks & set(first.locator("td").all_inner_texts()))
+        expect(page.get_by_role("columnheader", name="Cost a day").first).to_be_visible()
+        first = page.get_by_role("table").filter(has=page.get_by_role("columnheader", name="Cost a day")).first
+        self.assertTrue([text for text in first.locator("td").all_inner_texts() if text.isdecimal()])
 
     def test_what_is_typed_in_an_entry_is_written_once(self) -> None:
         page = self.open("/FERRY/now/plan/project")

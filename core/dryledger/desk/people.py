@@ -6,6 +6,8 @@ projects together book more units than there are; an assignment books its units 
 calendar in the project, work. Outside the organisation's calendar there are none. Each project is as of its own page.
 """
 
+import itertools
+from bisect import bisect_left
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from decimal import Decimal, localcontext
@@ -175,42 +177,44 @@ def over_of(kept: SharedResource, asked: Iterable[Asking]) -> list[OverShared]:
     >>> [(x.start, x.end, int(x.required), x.who) for x in over_of(SharedResource("ELE", "Electrician", five), rows)]
     [(720, 960, 2, (('PIER', 'A1'), ('DOCK', 'A1')))]
     """
-    turns: dict[Instant, list[tuple[int, Asking]]] = {}
-    for n, x in enumerate(asked):
-        for a, b in _booked(x):
-            turns.setdefault(a, []).append((n, x))
-            turns.setdefault(b, []).append((n, x))
+    rows = list(asked)
+    turns: dict[Instant, list[int]] = {}
+    for n, x in enumerate(rows):
+        for span in _booked(x):
+            for t in span:
+                turns.setdefault(t, []).append(n)
     if not turns:
         return []
     available, axis = Decimal(kept.units), kept.calendar.axis
-    for a, b in open_times(axis, min(turns), max(turns)):
-        turns.setdefault(a, [])
-        turns.setdefault(b, [])
+    for span in open_times(axis, min(turns), max(turns)):
+        for t in span:
+            turns.setdefault(t, [])
     out: list[OverShared] = []
-    there: dict[int, Asking] = {}
-    at = sorted(turns)
-    for i, t in enumerate(at[:-1]):
-        for n, x in turns[t]:
-            if n in there:
-                del there[n]
+    there, who, required = list[int](), list[tuple[str, str]](), ZERO
+    for t, end in itertools.pairwise(sorted(turns)):
+        for n in turns[t]:
+            i = bisect_left(there, n)
+            if i < len(there) and there[i] == n:
+                del there[i], who[i]
+                required -= rows[n].units
             else:
-                there[n] = x
-        if there:
-            works = available if axis.pos(t) < axis.pos(at[i + 1]) else ZERO
-            _note(out, t, at[i + 1], sum((x.units for x in there.values()), ZERO), works, tuple(there[n] for n in sorted(there)))
+                there.insert(i, n)
+                who.insert(i, (rows[n].project, rows[n].activity))
+                required += rows[n].units
+        if required:
+            _note(out, OverShared(t, end, required, available if axis.pos(t) < axis.pos(end) else ZERO, tuple(who)))
     return out
 
 
-def _note(out: list[OverShared], start: Instant, end: Instant, required: Decimal, available: Decimal, rows: tuple[Asking, ...]) -> None:
+def _note(out: list[OverShared], x: OverShared) -> None:
     """Add a time to those that are over-allocated, or to the last of them where it goes on."""
-    if required <= available:
+    if x.required <= x.available:
         return
-    who = tuple((x.project, x.activity) for x in rows)
     last = out[-1] if out else None
-    if last is not None and (last.end, last.required, last.available, last.who) == (start, required, available, who):
-        out[-1] = OverShared(last.start, end, required, available, who)
+    if last is not None and (last.end, last.required, last.available, last.who) == (x.start, x.required, x.available, x.who):
+        out[-1] = OverShared(last.start, x.end, x.required, x.available, x.who)
     else:
-        out.append(OverShared(start, end, required, available, who))
+        out.append(x)
 
 
 def _booked(x: Asking) -> list[tuple[Instant, Instant]]:

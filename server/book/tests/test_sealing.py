@@ -47,7 +47,7 @@ class Seals(Plans):
         self.change(
             {"do": "set", "row": activity, "cells": {"code": "RENAMED", "name": "Another name", "duration": "44d"}},
             {"do": "set", "row": element, "cells": {"code": "W-9", "name": "Another element"}},
-            *({"do": "set", "row": r["id"], "cells": {"code": f"R{i}", "name": f"Somebody {i}"}} for i, r in enumerate(lists["resources"])),
+            *({"do": "set", "row": r["id"], "cells": {"code": f"R{i}", "name": f"Somebody {i}"}} for i, r in enumerate(lists["resources"]) if r["kept"] == "own"),
         )
         self.assertEqual(self.wrong(), [])
         body = {"revision": self.revision(), "status": "watch", "reason": "Late", "words": "…"}

@@ -6,9 +6,12 @@ from dryledger.compute import compute
 from dryledger.exchange.book_json import book_from
 from dryledger.results import results_document
 from server.book.documents import book_document
+from server.book.lookup import find_page
 from server.book.models import Page, Project, Statement
+from server.book.results import view_of
 from server.book.verify import verify
 from server.book.workspace import workspace_of
+from server.posting.sheet import sheet
 from server.tests.base import LedgerTest
 
 
@@ -119,6 +122,15 @@ class Posting(LedgerTest):
         self.assertEqual(problem["code"], "stale")
         self.assertEqual((problem["changes"][0]["by"], problem["changes"][0]["subject"]), ("Ines Test", "A150"))
         self.assertEqual(Statement.objects.get(page__state="wet", activity__code="A150").percent, 30)
+
+    def test_a_sheet_says_the_revision_that_it_is_made_of(self) -> None:
+        """Also where somebody made it who came before the last write, and it is kept for those who come after."""
+        early = Project.objects.get(code="FERRY")
+        self.post_entry("A150", percent="41")
+        workspace_of(early).made.pop("posting sheet")
+        sheet(view_of(early, find_page(early, "now")))
+        self.assertEqual(self.call("get", "projects/FERRY/pages/now/posting")["revision"], self.revision())
+        self.assertGreater(self.revision(), early.revision)
 
     def test_post_to_plan_is_one_step(self) -> None:
         Statement.objects.filter(page__state="wet").delete()

@@ -91,6 +91,13 @@ class KindsTest(LedgerTest):
         self.assertEqual((done["followed"], done["left"], self.about()["kind_state"]), (0, 1, "other"))
         self.assertEqual(self.keep(409, name="Refit of a vessel", called="X", revision=2)["code"], "stale")
 
+    def test_a_new_project_is_begun_as_one_of_a_kind(self) -> None:
+        begun = {"name": "New hull", "start": "4 jan 2027", "currency": "EUR", "kind": "Refit"}
+        code = self.call("post", "projects", begun)["code"]
+        made = book_document(Project.objects.get(code=code))
+        self.assertEqual((made["project"]["kind"], [f["code"] for f in made["fields"]]), ("Refit", ["berth", "crew_boat", "deck"]))
+        self.assertEqual(self.call("post", "projects", begun | {"kind": "Gone"}, 422)["field"], "kind")
+
     def test_what_a_kind_gives_is_not_written_in_a_project(self) -> None:
         self.change({"do": "kind", "kind": "Refit"})
         row = next(r["id"] for g in self.about()["registers"] if g["key"] == "fields" for r in g["rows"] if r["code"] == "crew_boat")

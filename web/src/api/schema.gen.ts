@@ -3649,6 +3649,8 @@ export interface components {
             start: string;
             /** @default  */
             currency: string;
+            /** @default  */
+            kind: string;
         };
         /** @description A new option: empty, or of other options and proposals. */
         NewOptionForm: {
@@ -4958,6 +4960,7 @@ export interface components {
             templates: components["schemas"]["Template"][];
             states: string[];
             countries: components["schemas"]["Country"][];
+            kinds: string[];
         };
         TimelineOut: {
             status: string;

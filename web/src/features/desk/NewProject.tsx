@@ -8,7 +8,7 @@ import { words } from "../../shared/words/desk";
 
 const w = words.desk;
 const FIELDS = ["name", "code", "start", "currency"] as const;
-const EMPTY = { name: "", code: "", source: "nothing", of: "", progress: false, start: "", currency: "EUR" };
+const EMPTY = { name: "", code: "", source: "nothing", of: "", progress: false, start: "", currency: "EUR", kind: "" };
 
 /** Begin a project: from nothing, from a template, or as a copy of another. */
 export function NewProject() {
@@ -100,6 +100,17 @@ export function NewProject() {
             {w.progress}
           </ChoiceLine>
         </>
+      )}
+      {(templates.data?.kinds ?? []).length > 0 && (
+        <FormLine as="label">
+          <span>{w.columns.kind}</span>
+          <Select value={form.kind} onChange={(e) => set({ kind: e.target.value })}>
+            <option value="">–</option>
+            {templates.data?.kinds.map((k) => (
+              <option key={k}>{k}</option>
+            ))}
+          </Select>
+        </FormLine>
       )}
       {field("start", w.start, form.source === "nothing" ? w.startHint : w.startKeeps)}
       {form.source === "nothing" && field("currency", w.currency)}
