@@ -109,6 +109,27 @@ class KindsTest(LedgerTest):
         self.change({"do": "kind", "kind": ""})
         self.assertEqual(("crew_boat" in self.fields(), self.about()["kind_state"]), (False, "none"))
 
+    def test_nothing_that_is_sent_breaks_it(self) -> None:
+        good = {"name": "A"}
+        strange: list[Any] = [5, None, [], {"name": 5}]
+        wrong = {"options": [[1]]}, {"kind": "moon"}, {"of": 7}, {"code": "a b/c"}, {"code": "\x00"}
+        strange += [good | x for x in (*wrong, {"formula": "((", "kind": "formula"}, {"options": ["x" * 400], "kind": "choice"})]
+        for field in strange:
+            body = {"name": "", "called": "Strange", "revision": 0, "fields": [field]}
+            answer = self.client.put("/api/kinds", body, content_type="application/json")
+            self.assertIn(answer.status_code, (200, 400, 422), (field, answer.content[:200]))
+            self.client.delete("/api/kinds?name=Strange")
+        for verb in ({"do": "kind"}, {"do": "kind", "kind": 5}, {"do": "kind", "kind": None}):
+            revision = Project.objects.get(code="FERRY").revision
+            answer = self.client.post(
+                "/api/projects/FERRY/plan/changes", {"revision": revision, "verbs": [verb]}, content_type="application/json"
+            )
+            self.assertIn(answer.status_code, (400, 409, 422), (verb, answer.content[:200]))
+        for cells in ({"fields.berth": {"a": 1}}, {"fields.none": "x"}, {"fields": {"berth": 5}}, {"fields.": 1}):
+            row = str(self.about()["project"]["id"])
+            self.change({"do": "set", "row": row, "cells": cells}, status=422)
+        self.assertEqual(self.client.delete("/api/kinds").status_code, 400)
+
     def test_what_is_wrong_with_a_kind_is_said_beside_it(self) -> None:
         for said, field in (
             ({"called": " "}, "called"),

@@ -125,6 +125,34 @@ class Drawing(SharedTest):
         self.share(status=409)
         self.call("post", "resources", {"project": "FERRY", "row": "r0"}, 404)
 
+    def test_nothing_that_is_sent_breaks_it(self) -> None:
+        self.share()
+        strange: list[Any] = [None, 7, "x", [], [1], {}, {"mon": 5}, {"mon": [["a"]]}, [{"from": 1}], "\x00", "9" * 5000, True, -1, 1e300]
+        for key in ("name", "kind", "units", "role", "skills", "rates", "week", "currency", "shared", ""):
+            for value in strange:
+                body = {"code": "ELE", "revision": self.call("get", "resources")["resources"][0]["revision"], "cells": {key: value}}
+                answer = self.client.put("/api/resources", body, content_type="application/json")
+                self.assertIn(answer.status_code, (200, 400, 422), (key, value, answer.content[:200]))
+                self.assertNotIn(b"Traceback", answer.content)
+        for body in ({}, {"code": "X"}, {"code": 5, "revision": "x", "cells": []}, {"code": "a/b", "revision": 0, "cells": {"name": "N"}}):
+            answer = self.client.put("/api/resources", body, content_type="application/json")
+            self.assertIn(answer.status_code, (200, 400, 422), answer.content[:200])
+        for verb in (
+            {"do": "draw"},
+            {"do": "draw", "shared": 5},
+            {"do": "draw", "shared": "ELE", "row": "a1"},
+            {"do": "leave"},
+            {"do": "leave", "row": "r0"},
+        ):
+            answer = self.client.post(
+                "/api/projects/FERRY/plan/changes",
+                {"revision": Project.objects.get(code="FERRY").revision, "verbs": [verb]},
+                content_type="application/json",
+            )
+            self.assertIn(answer.status_code, (400, 409, 422), (verb, answer.content[:200]))
+        self.assertEqual(self.client.delete("/api/resources").status_code, 400)
+        self.call("get", "projects/FERRY/pages/now/value")
+
     def test_off_the_list_a_project_keeps_what_it_has(self) -> None:
         self.share()
         self.client.delete("/api/resources?code=ELE")
