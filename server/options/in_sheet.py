@@ -5,15 +5,16 @@ from typing import Any
 from dryledger.changes.apply import apply_keyed
 from dryledger.changes.option import changes_of
 from dryledger.changes.refusals import refused
-from dryledger.errors import BookInvalid
+from dryledger.errors import BookInvalid, ChangeRefused
 from dryledger.options.board import results_of
 from server.accounts.models import Role
 from server.book.access import Access
+from server.book.crossing import offered
 from server.book.kept_models import Option
 from server.journal.steps import changes_since
 from server.options.actions import EDIT, Verb, documents, replaced, turn, written
 from server.options.computing import Present, Top, option_row, present_of
-from server.plan.actions import PlanEffect, Sight, effect_of
+from server.plan.actions import PlanEffect, Sight, effect_of, typed_links
 from server.plan.sheet import PlanSheet, make_sheet, sheet_of
 from server.shared.problems import Stale
 from server.shared.words import sentence
@@ -46,6 +47,7 @@ def change_option(access: Access, pk: int, revision: int, verbs: list[Verb], sig
     access.require(Role.ANALYST, EDIT)
     here, row = present_of(access.project), _as_seen(access, pk, revision)
     top = here.top(row)
+    _waits_as_the_plan_does(access, top, verbs)
     done = apply_keyed(top.keyed, verbs, top.results.schedule.activities)
     more = changes_of(top.keyed, done)
     before = option_sheet(here, top)
@@ -62,6 +64,15 @@ def change_option(access: Access, pk: int, revision: int, verbs: list[Verb], sig
     kept = written(access, pk, row.seen, change)
     after = here.top(kept)
     return effect_of(before, option_sheet(here, after, sight), revision_of(access, kept), done.label, _made(done.made, after), sight)
+
+
+def _waits_as_the_plan_does(access: Access, top: Top, verbs: list[Verb]) -> None:
+    """Raises ChangeRefused where a link is typed to an activity of another project that the plan does not wait for."""
+    there = top.keyed.book.external_by_code
+    for verb in verbs:
+        new = [x.code for x in offered(access.project, access.person, typed_links([verb])) if x.code not in there]
+        if new:
+            raise ChangeRefused("entry-refused", sentence("options.waits_as_the_plan", code=new[0]), str(verb.get("row") or ""), "after")
 
 
 def _made(made: Any, after: Top) -> dict[str, str]:

@@ -104,11 +104,11 @@ def change_plan(access: Access, revision: int, verbs: list[Verb], preview: bool 
 def _beside(access: Access, verbs: list[Verb]) -> Beside:
     """What verbs call upon of other projects, as far as the person sees them, and of the organisation."""
     said = {key: {v[key] for v in verbs if isinstance(v, dict) and isinstance(v.get(key), str)} for key in ("shared", "kind")}
-    externals = offered(access.project, access.person, _typed_links(verbs))
+    externals = offered(access.project, access.person, typed_links(verbs))
     return Beside(externals, shared_by_code(said["shared"]), kinds_by_name(said["kind"]))
 
 
-def _typed_links(verbs: list[Verb]) -> list[str]:
+def typed_links(verbs: list[Verb]) -> list[str]:
     """What is typed as predecessors."""
     cells = (v.get("cells") for v in verbs if isinstance(v, dict))
     return [c["after"] for c in cells if isinstance(c, dict) and isinstance(c.get("after"), str)]

@@ -123,6 +123,7 @@ SENTENCES: Final = {
     "options.unmoved": "unmoved",
     "options.finish": "Finish {finish}, {moved}",
     "options.eac": "EAC {was} → {now} {currency}",
+    "options.waits_as_the_plan": "The plan does not wait for {code}, so an option on top of it can't. Put the link into the plan first.",
     "options.undid": "Undid the last change of the option",
     "options.did_again": "Did the change of the option again",
     "options.say_something": "Choose an option, or say something of it.",

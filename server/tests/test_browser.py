@@ -4,6 +4,7 @@ import json
 import re
 
 from django.conf import settings
+from django.core.management import call_command
 from playwright.sync_api import Locator, Page, expect
 
 from server.accounts.models import Person
@@ -12,6 +13,7 @@ from server.tests.browser import BrowserTest
 POSTING = "/FERRY/P10/posting"
 SCREENS = [
     "/",
+    *(f"/?show={s}" for s in ("people", "risk", "statistics", "curve")),
     "/account",
     *(f"/people?show={s}" for s in ("people", "projects&of=FERRY", "trail")),
     "/FERRY/P03/posting",
@@ -255,7 +257,8 @@ class Looks(BrowserTest):
         self.assertLessEqual(wide, 0, f"{name} scrolls sideways")
 
     def through(self) -> None:
-        Person.objects.filter(username="ines").update(administrator=True)
+        Person.objects.filter(username="ines").update(administrator=True, role="approver")
+        call_command("demo_organisation", settings.ROOT / "demo" / "organisation" / "lists.json")
         page = self.open("/", bypass_csp=True)
         for path in SCREENS:
             page.goto(f"{self.live_server_url}{path}")
@@ -269,6 +272,12 @@ class Looks(BrowserTest):
                 page.wait_for_selector("[data-bulk]")
             if "value" in path or "report" in path:
                 page.wait_for_selector(".recharts-line")
+            if path.endswith("plan/resources"):
+                page.get_by_role("button", name="Mirela Oakden's electricians").click()
+                page.get_by_role("button", name="Change for all projects").click()
+            if path.endswith("plan/project"):
+                page.get_by_role("button", name="Kinds of projects…").click()
+                page.get_by_role("region", name="Kinds of projects").get_by_role("grid").wait_for()
             if path == "/FERRY/P03/posting":
                 type_into(page, "A150", "percent", "140")
                 page.wait_for_selector("[role=gridcell] [role=alert]")

@@ -44,10 +44,11 @@ class Seals(Plans):
         plan, lists = self.plan(), self.call("get", "projects/FERRY/plan/lists")
         activity = next(r["id"] for r in plan["rows"] if r["code"] == "A110")
         element = next(r["id"] for r in plan["rows"] if r["kind"] == "wbs")
+        own = [r for r in lists["resources"] if r["kept"] == "own"]
         self.change(
             {"do": "set", "row": activity, "cells": {"code": "RENAMED", "name": "Another name", "duration": "44d"}},
             {"do": "set", "row": element, "cells": {"code": "W-9", "name": "Another element"}},
-            *({"do": "set", "row": r["id"], "cells": {"code": f"R{i}", "name": f"Somebody {i}"}} for i, r in enumerate(lists["resources"]) if r["kept"] == "own"),
+            *({"do": "set", "row": r["id"], "cells": {"code": f"R{i}", "name": f"Somebody {i}"}} for i, r in enumerate(own)),
         )
         self.assertEqual(self.wrong(), [])
         body = {"revision": self.revision(), "status": "watch", "reason": "Late", "words": "…"}

@@ -6,10 +6,11 @@ from typing import Any
 
 from dryledger.book.plan import Book
 from dryledger.exchange.book_json import book_from
+from server.book.loading import load_document
 from server.book.models import Project, Seal, Statement
 from server.journal.models import Step
 from server.tests.addresses import address, operations
-from server.tests.base import LedgerTest
+from server.tests.base import LedgerTest, ferry
 
 UNLIKE = ("/api/projects/{project}/export/{file}", "/api/projects/{project}/archive")
 """Export and archive hold the options themselves; the export is looked at without them."""
@@ -169,6 +170,16 @@ class Outside(Case):
         no = self.send(f"/{pk}/plan/changes", {"revision": plan["revision"], "verbs": [{"do": "set", "row": row, "cells": {"code": "Z1"}}]})
         self.assertEqual((no.status_code, no.json()["code"]), (422, "not-in-option"))
         self.assertIn("codes of the plan", no.json()["detail"])
+        other = ferry(1)
+        other["project"]["code"] = "PIER"
+        load_document(other)
+        for cells in ({"after": "PIER/A150"}, {"after": "A750; pier/a150 SS"}):
+            no = self.send(f"/{pk}/plan/changes", {"revision": plan["revision"], "verbs": [{"do": "set", "row": row, "cells": cells}]})
+            self.assertEqual((no.status_code, no.json()["field"], no.json()["row"]), (422, "after", row))
+            self.assertIn("The plan does not wait for PIER/A150", no.json()["detail"])
+        for verb in ({"do": "leave", "row": "r1"}, {"do": "kind", "kind": ""}, {"do": "draw", "shared": "ELE"}):
+            no = self.send(f"/{pk}/plan/changes", {"revision": plan["revision"], "verbs": [verb]})
+            self.assertIn(no.status_code, (409, 422), no.content)
 
 
 class Adopting(Case):
