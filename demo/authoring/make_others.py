@@ -295,7 +295,7 @@ def main() -> None:
     write(ROOT / "demo" / "winch.json", winch)
     radar = book(common | {"code": "RADAR", "name": "Harbour radar replacement", "start": "2027-04-05T07:30", "manager": "Edda Marchbank", "benefit": "620000.00",
                            **marine("2027/21, radar out of service"), "state": "Approved", "description": "A new scanner on the signal hill. It waits for the ferry's mast to come off."},
-                 [FIVE], ["Design and licence", "Equipment", "Tower and supplies", "Set to work"], RADAR)
+                 [FIVE, TIDE], ["Design and licence", "Equipment", "Tower and supplies", "Set to work"], RADAR)
     wait_for_ferry(radar, before=True)
     _baseline(radar, "B0", "Approved plan", "2027-03-01T16:00", "Lorcan Astley", "First approved plan", None)
     radar["project"]["measured_against"] = "B0"

@@ -87,6 +87,7 @@ export function DeskPeople({ projects }: { projects: Project[] }) {
           )}
           <LoadChart
             {...chosen}
+            fits={w.fits(bucket)}
             causes={(i) =>
               (chosen.causes[String(i)] ?? []).map((a) => <Cause key={`${a.project} ${a.code}`} asked={a} />)
             }
@@ -182,7 +183,7 @@ function Over({ load }: { load: Load }) {
                 <td data-date="">{format.moment(x.start)}</td>
                 <td data-date="">{format.moment(x.end)}</td>
                 <td data-num="">{x.required}</td>
-                <td data-num="">{x.available}</td>
+                <td data-num="">{x.available || w.offThen}</td>
                 <td data-num="">{format.hours(x.hours)}</td>
                 <td>
                   {x.who.map((a) => (

@@ -2,8 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { client, type Schemas, take } from "../../api";
-import { LoadChart, Notice, Pick } from "../../shared";
-import { PartTitle, Soft } from "../../shared/ui";
+import { format, LoadChart, Notice, Pick } from "../../shared";
+import { Act, PartTitle, Soft } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
 
 const w = words.resources;
@@ -77,8 +77,14 @@ function Everywhere({ code, bucket }: { code: string; bucket: Bucket }) {
             {w.everywhereHelp(Object.keys(load.projects))}{" "}
             <Link to={`/?show=people&who=${encodeURIComponent(code)}`}>{w.onDesk}</Link>
           </Soft>
+          {load.spans[0] && (
+            <p>
+              <Act>{w.overAcross(format.hours(load.over_hours), format.fullDay(load.spans[0].start))}</Act>
+            </p>
+          )}
           <LoadChart
             {...load}
+            fits={w.fitsBy(bucket)}
             causes={(i) =>
               (load.causes[String(i)] ?? []).map((c) => (
                 <div key={`${c.project} ${c.code}`}>

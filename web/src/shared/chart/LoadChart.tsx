@@ -34,10 +34,12 @@ interface Props {
   over: number[];
   /** Who requires it in such a bucket. */
   causes: (bucket: number) => ReactNode;
+  /** What is said where no bucket requires more than there is. */
+  fits?: string;
 }
 
 /** The load of a resource: what is available a line, what is required an area under it, what is short hanging below zero. */
-export function LoadChart({ name, ends, asked, there, over, causes }: Props) {
+export function LoadChart({ name, ends, asked, there, over, causes, fits = w.fits }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const room = useWidth(box);
   if (!asked.some((h) => h > 0)) return <Soft as="p">{w.idle}</Soft>;
@@ -111,7 +113,7 @@ export function LoadChart({ name, ends, asked, there, over, causes }: Props) {
         </svg>
       </Box>
       <Table>
-        <Soft as="caption">{over.length ? w.overTitle : w.fits}</Soft>
+        <Soft as="caption">{over.length ? w.overTitle : fits}</Soft>
         {over.length > 0 && (
           <>
             <thead>

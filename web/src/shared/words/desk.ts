@@ -46,6 +46,8 @@ export const words = {
     upTo: "Up to",
     required: "Required",
     available: "Available",
+    fits: (b: string) => `In no ${b} more hours are required than there are.`,
+    offThen: "0, not working",
     overAllocated: "Over-allocated times",
     neverOver: "At no time do projects together book more than there is.",
     until: "Until",

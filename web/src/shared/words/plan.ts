@@ -400,6 +400,9 @@ export const words = {
       codes.length
         ? `Of ${codes.join(", ")}, each as of its own page, against what the organisation has. Only projects that you see count.`
         : "No project that you see asks for it.",
+    overAcross: (hours: string, day: string) =>
+      `${hours} over-allocated: booked at the same time beyond the units there are, first on ${day}.`,
+    fitsBy: (b: string) => `In no ${b} more hours are required than there are.`,
     onDesk: "All shared resources",
     overTitle: "Over-allocated, and by what",
     fits: "Never over-allocated.",
