@@ -304,7 +304,7 @@ class Maker:
         project["critical_float"] = r.choice(["0d", "1d"])
         periods = self.periods(activities, assignments)
         _only_known_milestones(periods, activities, baselines)
-        return {
+        found = {
             "format": "dry-ledger-book",
             "version": 1,
             "project": project,
@@ -328,6 +328,22 @@ class Maker:
             **self.options(),
             "progress_lines": [{"at": "2027-01-15T17:00", "name": "Half way"}] if self.apart.random() < 0.3 else [],
         }
+        return found if self.apart.random() < 0.6 else self.organised(found)
+
+    def organised(self, doc: Doc) -> Doc:
+        """A book of a kind of project, with own fields, that draws on resources of the organisation."""
+        for r in doc["resources"]:
+            r |= {"L1": {"shared": "ELE"}, "E1": {"shared": "CRANE", "own_rates": True}}.get(r["code"], {})
+        for activity in self.apart.sample(doc["activities"], 2):
+            activity["fields"] = {"zone": self.apart.choice(["N", "12", "-"]), "wet": self.apart.random() < 0.5}
+        doc["project"] |= {"kind": "Refit", "fields": {"berth": "Slip", "depth": self.apart.choice([3, 2.25])}}
+        doc["fields"] = [
+            {"code": "berth", "name": "Berth", "kind": "choice", "options": ["Slip", "Quay"], "of": "project", "given_by": "kind"},
+            {"code": "zone", "name": "Zone", "in_reports": "yes", "given_by": "kind"},
+            {"code": "wet", "name": "Wet", "kind": "yes_no"},
+            {"code": "depth", "name": "Depth", "kind": "number", "of": "project"},
+        ]
+        return doc
 
     def levelled(self, activity: Doc) -> Doc:
         """An activity, now and then with the date that levelling gave it."""

@@ -70,6 +70,7 @@ export const words = {
       password: "password",
       people: "people",
       access: "access",
+      organisation: "organisation",
       seal: "closing",
       issue: "report",
       export: "export",
