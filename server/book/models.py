@@ -368,18 +368,6 @@ class Seal(models.Model):
         constraints = [models.UniqueConstraint("project", "number", name="seal_number")]
 
 
-class Choice(models.Model):
-    """A word of a list that the organisation keeps, such as the life-cycle states of a project."""
-
-    list = models.CharField(max_length=30)
-    word = models.CharField(max_length=100)
-    order = models.IntegerField(default=0)
-
-    class Meta:
-        ordering = ["order", "id"]
-        constraints = [models.UniqueConstraint("list", "word", name="choice_word")]
-
-
 LISTS: dict[str, type[BookRow]] = {
     "calendars": Calendar,
     "resources": Resource,

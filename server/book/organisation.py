@@ -1,4 +1,4 @@
-"""What the organisation keeps for all its projects: resources that they draw on, and the kinds of projects with their own fields."""
+"""What the organisation keeps for all its projects: lists of words, resources that they draw on, kinds of projects with own fields."""
 
 from collections.abc import Iterable
 from typing import Any
@@ -11,6 +11,19 @@ from dryledger.exchange.book_json import book_from
 
 Doc = dict[str, Any]
 START = "2027-01-04T08:00"
+
+
+class Choice(models.Model):
+    """A word of a list that the organisation keeps, such as the life-cycle states of a project."""
+
+    list = models.CharField(max_length=30)
+    word = models.CharField(max_length=100)
+    order = models.IntegerField(default=0)
+
+    class Meta:
+        app_label = "book"
+        ordering = ["order", "id"]
+        constraints = [models.UniqueConstraint("list", "word", name="choice_word")]
 
 
 class Shared(models.Model):

@@ -21,8 +21,8 @@ from server.accounts.models import Person
 from server.book.access import access
 from server.book.documents import book_document
 from server.book.loading import UNSUITED, load_document
-from server.book.models import Choice, Project
-from server.book.organisation import Kind, kinds_by_name
+from server.book.models import Project
+from server.book.organisation import Choice, Kind, kinds_by_name
 from server.book.outside import live_document
 from server.journal.following import follow
 from server.shared.words import sentence

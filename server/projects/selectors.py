@@ -11,8 +11,7 @@ from dryledger.entry.rhythms import rhythm_text
 from dryledger.errors import ChangeRefused
 from server.book.access import Access
 from server.book.documents import rows_of
-from server.book.models import Choice
-from server.book.organisation import Kind, kinds_by_name
+from server.book.organisation import Choice, Kind, kinds_by_name
 from server.book.workspace import workspace_of
 from server.plan.details import OwnField, own_fields
 from server.shared.named import Named

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { client, type Schemas, take } from "../../api";
-import { format, LoadChart, Notice, Pick, useAddressed } from "../../shared";
+import { type Bucket, BucketPick, format, LoadChart, Notice, useAddressed } from "../../shared";
 import { Act, Button, PartTitle, Soft, Table } from "../../shared/ui";
 import { words } from "../../shared/words/desk";
 import type { Project } from "./useDeskLook";
@@ -10,7 +10,6 @@ import type { Project } from "./useDeskLook";
 const w = words.desk;
 type Load = Schemas["PersonLoad"];
 type Asked = Schemas["AskedOut"];
-type Bucket = "day" | "week" | "month";
 /** How many times of over-allocation the screen lists at first. */
 const FEW = 12;
 
@@ -70,17 +69,7 @@ export function DeskPeople({ projects }: { projects: Project[] }) {
         <>
           <PartTitle>
             {w.loadOf(chosen.name)}
-            <Pick
-              bare
-              label={w.by}
-              value={bucket}
-              options={[
-                ["day", w.day],
-                ["week", w.week],
-                ["month", w.month],
-              ]}
-              write={(b) => setBucket(b as Bucket)}
-            />
+            <BucketPick bucket={bucket} choose={setBucket} />
           </PartTitle>
           {chosen.first && (
             <Soft as="p">{w.asOf(format.fullDay(chosen.first), format.fullDay(chosen.last), chosen.units)}</Soft>

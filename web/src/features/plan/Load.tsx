@@ -2,12 +2,11 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { client, type Schemas, take } from "../../api";
-import { format, LoadChart, Notice, Pick } from "../../shared";
+import { type Bucket, BucketPick, format, LoadChart, Notice } from "../../shared";
 import { Act, PartTitle, Soft } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
 
 const w = words.resources;
-type Bucket = "day" | "week" | "month";
 
 /** The loads of the project's resources by bucket. */
 export function useLoads(project: string) {
@@ -28,17 +27,7 @@ export function Load({ resource, of }: { resource: Schemas["ResourceOut"]; of: R
     <>
       <PartTitle>
         {w.load}
-        <Pick
-          bare
-          label={w.by}
-          value={bucket}
-          options={[
-            ["day", w.day],
-            ["week", w.week],
-            ["month", w.month],
-          ]}
-          write={(b) => setBucket(b as Bucket)}
-        />
+        <BucketPick bucket={bucket} choose={setBucket} />
       </PartTitle>
       {loads.isError && <Notice bad>{loads.error.message}</Notice>}
       {load && loads.data && (

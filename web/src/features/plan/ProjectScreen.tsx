@@ -100,28 +100,20 @@ function Facts({ about, plan, open }: Part & { about: Schemas["ProjectPage"] }) 
   const trouble = (key: string) => plan.troubles[`${id}:${key}`]?.message;
   const calendars = about.calendars.map((c): [string, string] => [c.code, c.name]);
   const states = known(about.states, own.state);
+  const entry = (key: string, value = own[key] ?? "") => (
+    <Entry
+      key={key}
+      label={w.fields[key] ?? key}
+      value={value}
+      disabled={!open}
+      write={write(key)}
+      trouble={trouble(key)}
+    />
+  );
   return (
     <FactsGrid>
-      {TEXTS.map((key) => (
-        <Entry
-          key={key}
-          label={w.fields[key] ?? key}
-          value={own[key] ?? ""}
-          disabled={!open}
-          write={write(key)}
-          trouble={trouble(key)}
-        />
-      ))}
-      {DATES.map((key) => (
-        <Entry
-          key={key}
-          label={w.fields[key] ?? key}
-          value={own[key] ? format.fullDay(own[key]) : ""}
-          disabled={!open}
-          write={write(key)}
-          trouble={trouble(key)}
-        />
-      ))}
+      {TEXTS.map((key) => entry(key))}
+      {DATES.map((key) => entry(key, own[key] ? format.fullDay(own[key]) : ""))}
       <Pick
         label={w.fields.calendar ?? ""}
         value={own.calendar ?? ""}
@@ -152,16 +144,7 @@ function Facts({ about, plan, open }: Part & { about: Schemas["ProjectPage"] }) 
         disabled={!open}
         write={ofKind}
       />
-      {BENEFIT.map((key) => (
-        <Entry
-          key={key}
-          label={w.fields[key] ?? key}
-          value={own[key] ?? ""}
-          disabled={!open}
-          write={write(key)}
-          trouble={trouble(key)}
-        />
-      ))}
+      {BENEFIT.map((key) => entry(key))}
       <OwnFacts fields={about.fields} values={values} open={open} write={write} trouble={trouble} />
       <Pick
         label={w.fields.treatment ?? ""}

@@ -36,10 +36,6 @@ export const words = {
     firstOver: "First on",
     askedBy: "Required by",
     loadOf: (name: string) => `Load of ${name}`,
-    by: "By",
-    day: "day",
-    week: "week",
-    month: "month",
     asOf: (first: string, last: string, units: number) =>
       `Status dates ${first === last ? first : `from ${first} to ${last}`}; available: ${units} ${units === 1 ? "unit" : "units"} on the organisation's calendar.`,
     byProject: "Hours by project",
