@@ -335,12 +335,12 @@ class Maker:
         for r in doc["resources"]:
             r |= {"L1": {"shared": "ELE"}, "E1": {"shared": "CRANE", "own_rates": True}}.get(r["code"], {})
         for activity in self.apart.sample(doc["activities"], 2):
-            activity["fields"] = {"zone": self.apart.choice(["N", "12", "-"]), "wet": self.apart.random() < 0.5}
+            activity["fields"] = {"bay": self.apart.choice(["N", "12", "-"]), "damp": self.apart.random() < 0.5}
         doc["project"] |= {"kind": "Refit", "fields": {"berth": "Slip", "depth": self.apart.choice([3, 2.25])}}
         doc["fields"] = [
             {"code": "berth", "name": "Berth", "kind": "choice", "options": ["Slip", "Quay"], "of": "project", "given_by": "kind"},
-            {"code": "zone", "name": "Zone", "in_reports": "yes", "given_by": "kind"},
-            {"code": "wet", "name": "Wet", "kind": "yes_no"},
+            {"code": "bay", "name": "Bay", "in_reports": "yes", "given_by": "kind"},
+            {"code": "damp", "name": "Damp", "kind": "yes_no"},
             {"code": "depth", "name": "Depth", "kind": "number", "of": "project"},
         ]
         return doc

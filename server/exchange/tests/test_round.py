@@ -87,12 +87,17 @@ def decorated(doc: Any, seed: int) -> Any:
     doc["notes"] = [{"code": "N1", "name": "Note", "date": "2027-01-05", "text": text}]
     doc["changes"] = [{"code": "C1", "name": "Change", "cost": "-80.5", "state": "approved"}]
     doc["fields"] = [
+        *doc.get("fields", []),
+        {"code": "motto", "name": "Motto", "of": "project"},
+        {"code": "dry", "name": "Dry", "kind": "yes_no", "of": "project"},
+        {"code": "since", "name": "Since", "kind": "date", "of": "project"},
         {"code": "zone", "name": "Zone", "kind": "choice", "options": ["yes", "b; c", text]},
         {"code": "crew", "name": "Crew", "kind": "number"},
         {"code": "day", "name": "Day", "kind": "date"},
         {"code": "wet", "name": "Wet", "kind": "yes_no"},
         {"code": "load", "name": "Load", "kind": "formula", "formula": "crew * days"},
     ]
+    doc["project"]["fields"] = doc["project"].get("fields", {}) | {"motto": text, "dry": False, "since": "2027-02-03"}
     doc["activities"][0] |= {"name": text, "fields": {"zone": text, "crew": 0.1 + 0.2, "day": "2027-02-03", "wet": False}, "x-a": True}
     doc["activities"][-1]["fields"] = {"zone": "yes", "wet": True}
     doc["estimates"] = [
