@@ -19,7 +19,7 @@ from dryledger.budget.remaining import remaining_work
 from dryledger.calendar.axis import Axis, Instant
 from dryledger.calendar.buckets import bucket_ends
 from dryledger.compute import Results
-from dryledger.options.booking import Shared, open_times
+from dryledger.options.booking import open_times
 
 __all__ = ["Asking", "OverRun", "OverShared", "SharedLoad", "asking", "load_of", "over_of", "runs_of"]
 
@@ -219,7 +219,17 @@ def _note(out: list[OverShared], x: OverShared) -> None:
 
 def _booked(x: Asking) -> list[tuple[Instant, Instant]]:
     """The times of the clock in which an activity books: those that it and the resource both work, apart from each other."""
+    mine = open_times(x.axis, x.start, x.finish)
     if x.axis is x.own:
-        return open_times(x.own, x.start, x.finish)
-    minutes = Shared(x.axis, x.own, x.start).ranges(x.start, x.finish)
-    return [span for a, b in minutes for span in open_times(x.own, x.own.last(a), x.own.first(b))]
+        return mine
+    its = open_times(x.own, x.start, x.finish)
+    out, i, j = [], 0, 0
+    while i < len(mine) and j < len(its):
+        a, b = max(mine[i][0], its[j][0]), min(mine[i][1], its[j][1])
+        if a < b:
+            out.append((a, b))
+        if mine[i][1] < its[j][1]:
+            i += 1
+        else:
+            j += 1
+    return out
