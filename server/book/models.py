@@ -233,6 +233,9 @@ class RegisterEntry(BookRow):
         extra: dict[str, Any] = self.extra
         return {"code": self.code, "name": self.name} | extra | own
 
+    def as_kept(self, codes: Codes) -> dict[str, Any]:
+        return {"code": self.code, "name": self.name, **{k: v for k, v in self.values.items() if v not in (None, "", [])}}
+
 
 class Baseline(BookRow):
     """A frozen copy. `content` holds its calendars and activities as the book writes them; no action changes it."""
@@ -257,7 +260,6 @@ class Baseline(BookRow):
         return super().to_book(codes) | content
 
     def as_kept(self, codes: Codes) -> dict[str, Any]:
-        """The same for reading: what says nothing in it may still stand there."""
         content: dict[str, Any] = self.content
         return super().to_book(codes) | content
 

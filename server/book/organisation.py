@@ -8,6 +8,7 @@ from django.db import models
 from dryledger.book.plan import Book
 from dryledger.book.shared import SharedResource
 from dryledger.exchange.book_json import book_from
+from server.shared.words import sentence
 
 Doc = dict[str, Any]
 START = "2027-01-04T08:00"
@@ -55,12 +56,21 @@ class Kind(models.Model):
         ordering = ["name"]
 
 
+def five_day_week() -> Doc:
+    """The calendar that a project, or a resource of the organisation, begins with."""
+    week = {day: ["08:00-12:00", "13:00-17:00"] for day in ("mon", "tue", "wed", "thu", "fri")}
+    return {"code": "five-day", "name": sentence("projects.five_day_week"), "week": week}
+
+
+def alone(calendar: Doc, currency: str = "EUR", **lists: list[Doc]) -> Book:
+    """A book of nothing but rows that the organisation keeps, so that they are read as in a project. Raises BookInvalid."""
+    project = {"code": "organisation", "name": "Organisation", "calendar": calendar["code"], "currency": currency, "start": START}
+    return book_from({"format": "dry-ledger-book", "version": 1, "project": project, "calendars": [calendar], **lists})
+
+
 def book_of(row: Shared) -> Book:
     """A resource of the organisation and its calendar as the only things in a book. Raises BookInvalid."""
-    project = {"code": "organisation", "name": "Organisation", "calendar": row.calendar["code"], "currency": row.currency, "start": START}
-    resource = {"code": row.code, **row.resource, "calendar": row.calendar["code"]}
-    head = {"format": "dry-ledger-book", "version": 1, "project": project}
-    return book_from(head | {"calendars": [row.calendar], "resources": [resource]})
+    return alone(row.calendar, row.currency, resources=[{"code": row.code, **row.resource, "calendar": row.calendar["code"]}])
 
 
 def shared_resource(row: Shared) -> SharedResource:

@@ -1,6 +1,10 @@
-"""The rows of a project as a book whose rows have keys: read by columns, many at once."""
+"""The rows of a project as a book whose rows have keys: read by columns, many at once, of many projects too."""
 
+from collections.abc import Callable, Iterable, Mapping, Sequence, Set
+from contextlib import suppress
 from typing import Any
+
+from django.db.models import QuerySet
 
 from dryledger.book.lists import LISTS as BOOK_LISTS
 from dryledger.book.lists import PROJECT
@@ -15,7 +19,7 @@ from dryledger.errors import BookInvalid
 from dryledger.exchange.book_json import book_from
 from dryledger.exchange.by_columns import NotQuick, columns_of, nested_columns, quick_rows
 from dryledger.exchange.read import Scope
-from server.book.documents import CODED, book_document, codes_of, rows_of
+from server.book.documents import CODED, book_document, rows_of
 from server.book.lookup import find_again
 from server.book.models import LISTS, PAGE_LISTS, Page, Project, RegisterEntry
 from server.book.rows import BookRow
@@ -23,7 +27,12 @@ from server.book.rows import columns_of as row_columns
 
 Codes = dict[str, dict[int, str]]
 Keyed = dict[int, Row]
+Cells = tuple[Any, ...]
 TRIES = 8
+WHOLE = ("baselines", "options")
+"""Lists whose rows write themselves as documents; all others are read by columns."""
+SHORT = (*REGISTERS, "estimates", "mark_rules", "report_layout", "progress_lines", "options", "promises")
+"""Lists that are read whole where one row of them was written."""
 
 
 def read_project(project: Project) -> KeyedBook:
@@ -34,7 +43,7 @@ def read_project(project: Project) -> KeyedBook:
     for left in reversed(range(TRIES)):
         before = find_again(project)
         try:
-            found = _read(before)
+            found = _read(before, Rows([before]))
         except Exception:
             if not left or find_again(project).revision == before.revision:
                 raise
@@ -44,77 +53,124 @@ def read_project(project: Project) -> KeyedBook:
     raise AssertionError
 
 
-def _read(project: Project) -> KeyedBook:
-    codes = codes_of(project)
+def read_projects(projects: Sequence[Project]) -> dict[int, KeyedBook]:
+    """The books of many projects by key, those left out that are no valid book or were written meanwhile: these are read by themselves."""
+    rows, out = Rows(projects), dict[int, KeyedBook]()
+    for p in projects:
+        with suppress(Exception):
+            out[p.pk] = _read(p, rows)
+    now = dict(Project.objects.filter(pk__in=rows.projects).values_list("pk", "revision"))
+    return {p.pk: out[p.pk] for p in projects if p.pk in out and now.get(p.pk) == p.revision}
+
+
+class Rows:
+    """The rows of projects, asked for once a list however many projects they are of; `only` says which of a list, by key."""
+
+    def __init__(self, projects: Iterable[Project], only: Mapping[str, Set[int]] | None = None) -> None:
+        self.projects = [p.pk for p in projects]
+        self.only = only or {}
+        self._found: dict[str, dict[int, list[Any]]] = {}
+
+    def of(self, project: Project, name: str, ask: Callable[[], Iterable[tuple[int, Any]]]) -> list[Any]:
+        """What is kept of a project under a name; `ask` gives that of all, each with the key of its project."""
+        if name not in self._found:
+            found = self._found[name] = {}
+            for pk, row in ask():
+                found.setdefault(pk, []).append(row)
+        return self._found[name].get(project.pk, [])
+
+    def cells(self, project: Project, name: str) -> list[Cells]:
+        """The cells of a list of the plan, a row each: key, place, columns."""
+
+        def ask() -> Iterable[tuple[int, Any]]:
+            columns = [column for _, column, _ in row_columns(LISTS[name])]
+            found = self._asked(LISTS[name], name).values_list("project", "pk", "order", *columns)
+            return ((row[0], row[1:]) for row in found)
+
+        return self.of(project, name, ask)
+
+    def said(self, project: Project, part: str) -> list[tuple[int, Cells]]:
+        """The cells of what is said on pages, each with the key of its page."""
+
+        def ask() -> Iterable[tuple[int, Any]]:
+            model, pages = PAGE_LISTS[part], self.only.get("periods")
+            columns = [column for _, column, _ in row_columns(model)]
+            found = model.all_rows().filter(page__project__in=self.projects)
+            found = found if pages is None else found.filter(page__in=pages)
+            return ((row[0], (row[1], row[2:])) for row in found.values_list("page__project", "page", "pk", "order", *columns))
+
+        return self.of(project, f"periods.{part}", ask)
+
+    def whole(self, project: Project, name: str, model: type[BookRow], *without: str) -> list[Any]:
+        """The rows of a model themselves, without some of their columns."""
+        return self.of(project, name, lambda: ((row.project_id, row) for row in self._asked(model, name).defer(*without)))
+
+    def _asked(self, model: type[BookRow], name: str) -> "QuerySet[Any]":
+        found = model.all_rows().filter(project__in=self.projects)
+        return found if name not in self.only else found.filter(pk__in=self.only[name])
+
+
+def _read(project: Project, rows: Rows) -> KeyedBook:
     try:
-        rows, own = _quick(project, codes)
-        book = Book(project=own, **{key: tuple(x.record for x in found.values()) for key, found in rows.items()}, extra=project.book_extra)
+        found, own = _quick(project, rows)
+        book = Book(project=own, **{key: tuple(x.record for x in xs.values()) for key, xs in found.items()}, extra=project.book_extra)
         faults = check_book(book)
         if faults:
             raise BookInvalid(faults)
-        return KeyedBook(book, rows)
+        return KeyedBook(book, found)
     except (NotQuick, TypeError, KeyError, AttributeError):
         return _slow(project)
 
 
-def _quick(project: Project, codes: Codes) -> tuple[dict[str, Keyed], Any]:
-    calendars = _list(project, "calendars", codes, Scope({}))
+def _quick(project: Project, rows: Rows) -> tuple[dict[str, Keyed], Any]:
+    calendars = _list(project, "calendars", {}, Scope({}), rows)
     by_code: dict[str, Calendar] = {x.record.code: x.record for x in calendars.values()}
     scope = Scope(by_code, by_code[project.calendar])
     own = quick_rows(PROJECT, columns_of(PROJECT, [{k: v for k, v in project.to_book().items() if not k.startswith("x-")}]), scope)[0]
-    out = {"calendars": calendars, **_registers(project, scope)}
+    out = {"calendars": calendars, **_registers(project, scope, rows)}
+    codes: Codes = {}
     for key in LISTS:
         if key not in out:
-            out[key] = _list(project, key, codes, scope)
+            out[key] = _list(project, key, codes, scope, rows)
+        if key in CODED:
+            codes[key] = {pk: x.record.code for pk, x in out[key].items()}
         if key == "activities":
             scope = Scope(by_code, scope.usual, {x.record.code: by_code[x.record.calendar] for x in out[key].values()})
-    out["periods"] = read_pages(project, codes, scope)
+    out["periods"] = _pages(project, codes, scope, rows)
     return {key: out[key] for key in BOOK_LISTS}, own
 
 
-def _registers(project: Project, scope: Scope) -> dict[str, Keyed]:
+def _registers(project: Project, scope: Scope, rows: Rows) -> dict[str, Keyed]:
     """All registers, read at once."""
-    rows: dict[str, list[tuple[int, float, Any]]] = {key: [] for key in REGISTERS}
-    found = RegisterEntry.objects.filter(project=project)
-    for key, pk, order, code, name, values in found.values_list("register", "pk", "order", "code", "name", "values"):
-        doc = {"code": code, "name": name, **{k: v for k, v in values.items() if v not in (None, "", [])}}
-        rows[key].append((pk, order, doc))
-    out = {}
-    for key, listed in rows.items():
-        docs = [doc for _, _, doc in listed]
-        records = quick_rows(BOOK_LISTS[key], columns_of(BOOK_LISTS[key], docs), scope) if docs else []
-        out[key] = {pk: Row(order, pk, x) for (pk, order, _), x in zip(listed, records, strict=True)}
-    return out
+    docs: dict[str, list[tuple[int, float, Any]]] = {key: [] for key in REGISTERS}
+    for x in rows.whole(project, "registers", RegisterEntry):
+        docs[x.register].append((x.pk, x.order, x.as_kept({})))
+    return {key: _documents(key, found, scope) for key, found in docs.items()}
 
 
-def _list(project: Project, key: str, codes: Codes, scope: Scope) -> Keyed:
+def _documents(key: str, found: list[tuple[int, float, Any]], scope: Scope) -> Keyed:
+    """Rows that are given as key, place and document."""
+    docs = [{k: v for k, v in doc.items() if not k.startswith("x-")} for _, _, doc in found]
+    records = quick_rows(BOOK_LISTS[key], columns_of(BOOK_LISTS[key], docs), scope) if docs else []
+    return {pk: Row(order, pk, x) for (pk, order, _), x in zip(found, records, strict=True)}
+
+
+def _list(project: Project, key: str, codes: Codes, scope: Scope, rows: Rows) -> Keyed:
     """One list of the plan by key, in its order."""
     if key in REGISTERS:
-        return _registers(project, scope)[key]
-    if key == "baselines":
-        rows = {row.pk: (row.order, row.as_kept(codes)) for row in rows_of(project, key)}
-        docs = [{k: v for k, v in doc.items() if not k.startswith("x-")} for _, doc in rows.values()]
-        records = quick_rows(BOOK_LISTS[key], columns_of(BOOK_LISTS[key], docs), scope) if docs else []
-        return {pk: Row(order, pk, x) for (pk, (order, _)), x in zip(rows.items(), records, strict=True)}
-    if key == "options":
-        options = {row.pk: (row.order, row.to_book(codes)) for row in rows_of(project, key)}
-        docs = [{k: v for k, v in doc.items() if not k.startswith("x-")} for _, doc in options.values()]
-        records = quick_rows(BOOK_LISTS[key], columns_of(BOOK_LISTS[key], docs), scope) if docs else []
-        return {pk: Row(order, pk, x) for (pk, (order, _)), x in zip(options.items(), records, strict=True)}
-    return _records(LISTS[key], rows_of(project, key), BOOK_LISTS[key], codes, scope)
+        return _registers(project, scope, rows)[key]
+    if key in WHOLE:
+        return _documents(key, [(x.pk, x.order, x.as_kept(codes)) for x in rows.whole(project, key, LISTS[key])], scope)
+    return _records(LISTS[key], rows.cells(project, key), BOOK_LISTS[key], codes, scope)
 
 
-def _records(model: type[BookRow], found: Any, of: Any, codes: Codes, scope: Scope, on: dict[int, int] | None = None) -> Keyed:
-    """Rows of a model by key, read by columns; of rows on pages `on` is given the page of each."""
-    mapping = row_columns(model)
-    rows = list(found.values_list("pk", "order", "project_id" if on is None else "page_id", *(column for _, column, _ in mapping)))
+def _records(model: type[BookRow], rows: Sequence[Cells], of: Any, codes: Codes, scope: Scope) -> Keyed:
+    """Rows of a model by key, read by columns."""
     if not rows:
         return {}
-    pks, orders, pages, *cells = zip(*rows, strict=True)
-    if on is not None:
-        on.update(zip(pks, pages, strict=True))
+    pks, orders, *cells = zip(*rows, strict=True)
     columns: dict[str, Any] = {}
-    for (key, _, refers), found_there in zip(mapping, cells, strict=True):
+    for (key, _, refers), found_there in zip(row_columns(model), cells, strict=True):
         values: Any = found_there
         c = of.by_key[key]
         if refers:
@@ -137,29 +193,24 @@ def scope_of(keyed: KeyedBook) -> Scope:
     return Scope(book.calendar_by_code, usual, {a.code: book.calendar_by_code[a.calendar] for a in book.activities})
 
 
-def read_pages(project: Project, codes: Codes, scope: Scope, pk: int | None = None) -> Keyed:
-    """The pages of a project (or one of them) by key, each with what is said on it."""
-    pages = Page.objects.filter(project=project) if pk is None else Page.objects.filter(project=project, pk=pk)
-    heads = list(pages.values_list("pk", "order", "code", "status", "state", "note"))
-    if not heads:
+def _pages(project: Project, codes: Codes, scope: Scope, rows: Rows) -> Keyed:
+    """The pages of a project by key, each with what is said on it."""
+    pages = rows.whole(project, "periods", Page, "inputs", "results")
+    if not pages:
         return {}
     lists: dict[str, list[list[Any]]] = {}
     for key, model in PAGE_LISTS.items():
-        of = BOOK_LISTS["periods"].by_key[key].rows
-        found = model.all_rows().filter(page__project=project) if pk is None else model.all_rows().filter(page_id=pk)
-        on: dict[int, int] = {}
+        said = rows.said(project, key)
+        records = _records(model, [cells for _, cells in said], BOOK_LISTS["periods"].by_key[key].rows, codes, scope)
         by_page: dict[int, list[Any]] = {}
-        for k, row in _records(model, found, of, codes, scope, on).items():
-            by_page.setdefault(on[k], []).append(row.record)
-        lists[key] = [by_page.get(head[0], []) for head in heads]
-    of = BOOK_LISTS["periods"]
-    columns: dict[str, Any] = {"code": [h[2] for h in heads], "status": [h[3] for h in heads], "state": [h[4] for h in heads]}
-    columns["note"] = [h[5] for h in heads]
-    bare = quick_rows(of, columns, scope)
+        for (page, _), row in zip(said, records.values(), strict=True):
+            by_page.setdefault(page, []).append(row.record)
+        lists[key] = [by_page.get(p.pk, []) for p in pages]
+    columns: dict[str, Any] = {key: [getattr(p, key) for p in pages] for key in ("code", "status", "state", "note")}
     out: Keyed = {}
-    for i, (page, head) in enumerate(zip(bare, heads, strict=True)):
+    for i, (bare, p) in enumerate(zip(quick_rows(BOOK_LISTS["periods"], columns, scope), pages, strict=True)):
         parts = {key: tuple(found[i]) for key, found in lists.items()}
-        out[head[0]] = Row(head[1], head[0], type(page)(page.code, page.status, page.state, **parts, note=page.note))
+        out[p.pk] = Row(p.order, p.pk, type(bare)(bare.code, bare.status, bare.state, **parts, note=bare.note))
     return out
 
 
@@ -193,23 +244,19 @@ def read_again(project: Project, keyed: KeyedBook, changes: list[dict[str, Any]]
     scope = scope_of(keyed)
     codes = {name: {k: x.record.code for k, x in keyed.rows[name].items()} for name in CODED}
     rows = dict(keyed.rows)
+    written = Rows([project], {name: keys for name, keys in touched.items() if name not in SHORT} | {"periods": pages})
     lists: dict[str, Any] = {}
     for name in (n for n in BOOK_LISTS if n in touched):
-        was = rows[name]
-        if name in REGISTERS or name in ("estimates", "mark_rules", "report_layout", "progress_lines", "options", "promises"):
-            found = _list(project, name, codes, scope)
-        else:
-            found = {k: x for k, x in was.items() if k not in touched[name]}
-            found |= _records(LISTS[name], rows_of(project, name).filter(pk__in=touched[name]), BOOK_LISTS[name], codes, scope)
+        was, found = rows[name], _list(project, name, codes, scope, written)
+        if name not in SHORT:
+            found = {k: x for k, x in was.items() if k not in touched[name]} | found
         if name == "activities" and any(_placed(was.get(k)) != _placed(found.get(k)) for k in touched[name]):
             return read_project(project)
         rows[name] = found
         lists[name] = in_order(getattr(keyed.book, name), was, found)
     if pages:
         found = {k: x for k, x in rows["periods"].items() if k not in pages}
-        for pk in pages:
-            found |= read_pages(project, codes, scope, pk)
-        rows["periods"] = found
+        rows["periods"] = found = found | _pages(project, codes, scope, written)
         lists["periods"] = in_order(keyed.book.periods, keyed.rows["periods"], found)
     plan = {name: x for name, x in lists.items() if name != "periods"}
     book = changed(keyed.book, **plan) if plan else keyed.book

@@ -46,6 +46,10 @@ class BookRow(models.Model):
         extra: dict[str, Any] = self.extra
         return out | extra
 
+    def as_kept(self, codes: dict[str, dict[int, str]]) -> dict[str, Any]:
+        """The same for reading: what says nothing in it may still stand there."""
+        return self.to_book(codes)
+
 
 @cache
 def columns_of(model: Any) -> tuple[tuple[str, str, str], ...]:

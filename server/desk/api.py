@@ -158,7 +158,7 @@ class DeskFile(RoleView):
         out = desk(person, found)
         if form == "csv":
             return download(desk_csv(out), "projects.csv", CSV)
-        more = desk_statistics(found), desk_curve(found, ""), people_loads(person, "week")
+        more = desk_statistics(found), desk_curve(found, ""), people_loads(person)
         if form == "pdf":
             return download(desk_pdf(out, *more), "projects.pdf", "application/pdf")
         return download(desk_xlsx(out, *more), "projects.xlsx", XLSX)

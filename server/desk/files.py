@@ -34,7 +34,7 @@ RISK = {
 }  # fmt: skip
 CURVE = {"end": "day", "pv": "money", "ev": "money", "ac": "money", "forecast": "money"}
 PEOPLE = {
-    "code": "text", "name": "text", "units": "number", "asked_hours": "hours", "over_hours": "hours", "first_over": "day",
+    "code": "text", "name": "text", "units": "number", "hours": "hours", "over_hours": "hours", "first_over": "day",
     "last_over": "day", "projects": "text",
 }  # fmt: skip
 STATISTIC = {"code": "text", "row": "text", **dict.fromkeys(COLUMNS, "text")}
@@ -91,7 +91,7 @@ def _projects(desk: DeskOut) -> Sheet:
 
 def _person(x: PersonLoad) -> list[Any]:
     first, last = (x.spans[0].start, x.last_over) if x.spans else (None, None)
-    return [x.code, x.name, x.units, round(sum(x.asked), 2), x.over_hours, first, last, ", ".join(x.projects)]
+    return [x.code, x.name, x.units, x.hours, x.over_hours, first, last, ", ".join(x.projects)]
 
 
 def _said(value: str | None, kind: str) -> str:

@@ -20,9 +20,9 @@ from server.value.tables import project_statistics
 FORM = form_of(*Line.KINDS)
 
 
-def line_of(project: Project, page: Page, waits: bool) -> Line:
-    """The line of a project, kept until it changes; `waits` says whether dates of other projects flow into it."""
-    return kept("line", FORM, project, page, waits, Line, lambda: _made(view_of(project, page)))
+def lines_of(seen: list[tuple[Project, Page]]) -> list[Line]:
+    """The lines of projects at a page, each kept until the project changes."""
+    return kept("line", FORM, seen, Line, lambda project, page: _made(view_of(project, page)))
 
 
 def mark_of(page: Page, r: Results) -> str:

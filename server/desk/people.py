@@ -1,23 +1,21 @@
 """People across projects: what all projects that a person sees ask of the resources of the organisation, and where that is too much."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 
 from dryledger.book.shared import SharedResource
 from dryledger.calendar.axis import Axis, Stretch
-from dryledger.calendar.buckets import BUCKETS
 from dryledger.calendar.calendar import to_text
-from dryledger.desk.people import Asking, SharedLoad, asking, load_of, over_of, runs_of
+from dryledger.desk.people import Asking, SharedLoad, asking, load_of, over_minutes, over_of, runs_of
 from dryledger.errors import TooManyPoints
 from server.accounts.models import Person
-from server.book.models import Page, Project, Resource
+from server.book.models import Resource
 from server.book.organisation import Shared, shared_resource
-from server.book.outside import waiting_projects
 from server.book.results import results_of
 from server.desk.kept import form_of, kept
 from server.desk.selectors import seen_pages
-from server.shared.problems import Refused
-from server.shared.words import sentence
+from server.shared.plain import hours
 
 MOST_SPANS = 60
 """How many times of over-allocation are sent of a resource; the first ones."""
@@ -52,8 +50,9 @@ class PersonLoad:
 
     code: str
     name: str
-    kind: str
     units: float
+    hours: float
+    """What is still to be worked, all projects together."""
     ends: list[str]
     asked: list[float]
     there: list[float]
@@ -91,30 +90,23 @@ class Found:
 
 
 FORM = form_of(Asking, Stretch) + str(sorted(vars(Axis([]))))
+"""What is kept has axes in it: another form of these is another form of what is kept."""
 
 
-def found_asking(person: Person, codes: set[str] | None) -> Found:
-    """By resource of the organisation what the projects that a person sees ask of it."""
+def found_asking(person: Person, codes: list[str]) -> Found:
+    """By resource of the organisation what the projects that a person sees ask of it; of those that are named, or of all."""
     drawing = set(Resource.objects.filter(shared__isnull=False).values_list("project", flat=True))
-    out, waits = Found({}, {}, {}), waiting_projects()
-    for project, page in seen_pages(person):
-        if project.pk not in drawing or (codes and project.code not in codes):
-            continue
-        out.pages[project.code], out.dates[project.code] = page.code, page.status
-        for x in _kept(project, page, project.pk in waits):
+    seen = [(project, page) for project, page in seen_pages(person) if project.pk in drawing and (not codes or project.code in codes)]
+    out = Found({}, {project.code: page.code for project, page in seen}, {project.code: page.status for project, page in seen})
+    for rows in kept("people", FORM, seen, list, lambda project, page: asking(results_of(project, page))):
+        for x in rows:
             out.asked.setdefault(x.resource, []).append(x)
     return out
 
 
-def _kept(project: Project, page: Page, waits: bool) -> list[Asking]:
-    return kept("people", FORM, project, page, waits, list, lambda: asking(results_of(project, page)))
-
-
-def people_loads(person: Person, bucket: str, resource: str = "", codes: list[str] | None = None) -> PeopleLoads:
+def people_loads(person: Person, bucket: str = "week", resource: str = "", codes: Sequence[str] = ()) -> PeopleLoads:
     """The loads by bucket: of one resource or of all; of the projects that are named, or of all."""
-    if bucket not in BUCKETS:
-        raise Refused("bad-request", sentence("resources.load_shown", names=", ".join(BUCKETS)), 400, field="bucket")
-    found = found_asking(person, set(codes or ()))
+    found = found_asking(person, list(codes))
     rows = Shared.objects.filter(code=resource) if resource else Shared.objects.all()
     if person.role == "none":
         rows = rows.filter(code__in=found.asked)
@@ -131,35 +123,30 @@ def _load(kept: SharedResource, found: Found, bucket: str) -> PersonLoad:
     spans = runs_of(over_of(kept, rows))
 
     def said(who: tuple[str, str], minutes: Decimal) -> AskedOut:
-        return AskedOut(who[0], found.pages[who[0]], who[1], names[who], _hours(minutes))
+        return AskedOut(who[0], found.pages[who[0]], who[1], names[who], hours(minutes))
 
     causes = {str(i): sorted((said(k, m) for k, m in load.asked[i].items()), key=lambda a: -a.hours) for i in load.over}
-    asking_projects = dict.fromkeys(x.project for x in rows)
-    by_project = {p: [Decimal(0)] * len(load.ends) for p in asking_projects}
-    for i, bucket_asked in enumerate(load.asked):
-        for (project, _), minutes in bucket_asked.items():
-            by_project[project][i] += minutes
-    dates = sorted(found.dates[p] for p in asking_projects)
+    dates = sorted(found.dates[p] for p in {x.project for x in rows})
     over = spans[:MOST_SPANS]
     return PersonLoad(
         kept.code,
         kept.name,
-        kept.kind,
         float(kept.units),
+        hours(load.total),
         [to_text(e) for e in load.ends],
-        [_hours(m) for m in load.sums],
-        [_hours(m) for m in load.there],
-        {p: [_hours(m) for m in minutes] for p, minutes in by_project.items()},
+        [hours(m) for m in load.sums],
+        [hours(m) for m in load.there],
+        {p: [hours(m) for m in minutes] for p, minutes in load.by_project.items()},
         load.over,
         causes,
-        _hours(sum((x.unit_minutes for x in spans), Decimal(0))),
+        hours(over_minutes(spans)),
         [
             SharedOver(
                 to_text(x.start),
                 to_text(x.end),
                 float(x.required),
                 float(x.available),
-                _hours(x.unit_minutes),
+                hours(x.unit_minutes),
                 [said(who, Decimal(0)) for who in x.who],
             )
             for x in over
@@ -169,7 +156,3 @@ def _load(kept: SharedResource, found: Found, bucket: str) -> PersonLoad:
         dates[0] if dates else "",
         dates[-1] if dates else "",
     )
-
-
-def _hours(minutes: Decimal) -> float:
-    return round(float(minutes) / 60, 2)

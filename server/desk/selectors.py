@@ -13,9 +13,9 @@ from dryledger.marks.marks import MARK_WORDS
 from server.accounts.models import Person
 from server.book.access import Access, visible
 from server.book.models import Page, Project
-from server.book.outside import state_of_outside, waiting_projects
+from server.book.outside import state_of_outside
 from server.book.results import calculation_of, live_results, results_of
-from server.desk.lines import line_of, mark_of
+from server.desk.lines import lines_of, mark_of
 from server.desk.models import View
 from server.desk.shapes import (
     DeskCurve,
@@ -45,8 +45,7 @@ def seen_pages(person: Person) -> list[tuple[Project, Page]]:
 
 def lines(person: Person) -> list[Line]:
     """What the desk needs of every project that a person may see, as of that page."""
-    waiting = waiting_projects()
-    return [line_of(project, page, project.pk in waiting) for project, page in seen_pages(person)]
+    return lines_of(seen_pages(person))
 
 
 def desk(person: Person, found: list[Line]) -> DeskOut:

@@ -22,14 +22,13 @@ from server.book.access import access
 from server.book.documents import book_document
 from server.book.loading import UNSUITED, load_document
 from server.book.models import Project
-from server.book.organisation import Choice, Kind, kinds_by_name
+from server.book.organisation import Choice, Kind, five_day_week, kinds_by_name
 from server.book.outside import live_document
 from server.journal.following import follow
 from server.shared.words import sentence
 
 Doc = dict[str, Any]
 FOLDER: Path = settings.ROOT / "server" / "projects" / "templates"
-WEEK = {key: ["08:00-12:00", "13:00-17:00"] for key in ("mon", "tue", "wed", "thu", "fri")}
 WEEKDAY = timedelta(days=1)
 
 
@@ -147,11 +146,11 @@ def _begun(person: Person, new: NewProject) -> Doc:
         raise EntryRefused("start", sentence("projects.date_which_project_starts"))
     if not new.currency.strip():
         raise EntryRefused("currency", sentence("projects.currency_three_letters_eur"))
-    calendar = {"code": "five-day", "name": sentence("projects.five_day_week"), "week": WEEK}
+    calendar = five_day_week()
     return {
         "format": "dry-ledger-book",
         "version": 1,
-        "project": {"currency": "EUR", "start": "2027-01-04T08:00", "calendar": "five-day"},
+        "project": {"currency": "EUR", "start": "2027-01-04T08:00", "calendar": calendar["code"]},
         "calendars": [calendar],
     }
 

@@ -7,30 +7,22 @@ from django.db import transaction
 
 from dryledger.book.lists import LISTS
 from dryledger.book.numbering import field_code
+from dryledger.book.registers import FIELD_USUAL
 from dryledger.changes.elsewhere import Beside
-from dryledger.changes.kinds import ABSENT
 from dryledger.errors import BookInvalid, EntryRefused
-from dryledger.exchange.book_json import book_from
 from dryledger.exchange.write import row_document
 from server.accounts.audit import note
-from server.accounts.models import Person, Role
-from server.accounts.roles import require
+from server.accounts.models import Person
 from server.book.access import visible
 from server.book.models import Project
-from server.book.organisation import Kind
-from server.journal.following import follow
+from server.book.organisation import Kind, alone, five_day_week
+from server.journal.following import follow_all
 from server.shared.plain import floats
 from server.shared.problems import Refused, Stale
 from server.shared.words import sentence
 
 Doc = dict[str, Any]
 MOST_FIELDS = 100
-EMPTY: Doc = {
-    "format": "dry-ledger-book",
-    "version": 1,
-    "project": {"code": "K", "name": "K", "currency": "EUR", "start": "2027-01-04T08:00", "calendar": "any"},
-    "calendars": [{"code": "any", "name": "Any", "week": {"mon": ["08:00-17:00"]}}],
-}
 
 
 @dataclass
@@ -88,7 +80,6 @@ def _field(doc: Doc) -> KindField:
 
 def keep(person: Person, name: str, called: str, revision: int, given: list[KindField]) -> KindKept:
     """Keep a kind: begin one (revision 0), or write its fields and what it is `called`. Raises EntryRefused beside what is wrong, Stale."""
-    require(person, Role.APPROVER, sentence("projects.change_organisations_lists"))
     called = " ".join(called.split())
     if not called:
         raise EntryRefused("called", sentence("kinds.needs_name"))
@@ -104,12 +95,9 @@ def keep(person: Person, name: str, called: str, revision: int, given: list[Kind
         row.name, row.fields, row.revision = called, documents, revision + 1
         row.save()
     note("organisation", sentence("kinds.kept", name=called), person)
-    seen, told = set(visible(person).values_list("pk", flat=True)), []
-    beside = Beside(kinds={called: documents})
-    for project in Project.objects.filter(kind=name) if revision else ():
-        done = follow(person, project, {"do": "kind", "kind": called}, beside)
-        told += [done] if project.pk in seen else []
-    return KindKept(called, row.revision, told.count(True), told.count(False))
+    of_it = Project.objects.filter(kind=name) if revision else ()
+    done = follow_all(person, [(p, {"do": "kind", "kind": called}) for p in of_it], Beside(kinds={called: documents}))
+    return KindKept(called, row.revision, *done)
 
 
 def _documents(given: list[KindField]) -> list[Doc]:
@@ -126,9 +114,9 @@ def _documents(given: list[KindField]) -> list[Doc]:
         taken.append(code)
         options = [o for text in f.options if (o := " ".join(text.split()))]
         doc = {"code": code, "name": name, "of": f.of, "kind": f.kind, "options": options, "formula": f.formula.strip()}
-        out.append({k: v for k, v in (doc | {"in_reports": f.in_reports}).items() if v and v != ABSENT.get(k)})
+        out.append({k: v for k, v in (doc | {"in_reports": f.in_reports}).items() if v and v != FIELD_USUAL.get(k)})
     try:
-        read = book_from({**EMPTY, "fields": out}).fields
+        read = alone(five_day_week(), fields=out).fields
     except BookInvalid as wrong:
         fault = wrong.faults[0]
         raise EntryRefused(fault.path, f"{fault.message[:1].upper()}{fault.message[1:]}.") from None
@@ -137,7 +125,6 @@ def _documents(given: list[KindField]) -> list[Doc]:
 
 def drop(person: Person, name: str) -> ProjectKinds:
     """Take a kind off the organisation's list. Projects of it stay as they are, with their fields."""
-    require(person, Role.APPROVER, sentence("projects.change_organisations_lists"))
     row = Kind.objects.filter(name=name).first()
     if row is None:
         raise Refused("not-found", sentence("kinds.gone", name=name), 404)

@@ -235,7 +235,6 @@ def report(v: View) -> ReportOut:
         v.book.project.name,
         v.book.project.client,
         v.book.project.manager,
-        v.book.project.kind,
         project_fields(v.book),
         v.page.code,
         len(periods),

@@ -186,7 +186,6 @@ class ReportOut:
     project_name: str
     client: str
     manager: str
-    kind: str
     fields: list[tuple[str, str]]
     """What its own fields of the project say, of those that reports show: name and value."""
     page: str

@@ -13,20 +13,18 @@ from dryledger.errors import ChangeRefused
 from dryledger.exchange.write import row_document
 from server.accounts.audit import note
 from server.accounts.models import Person, Role
-from server.accounts.roles import require
-from server.book.access import access, visible
+from server.book.access import access
 from server.book.models import Resource
-from server.book.organisation import Shared, book_of, shared_resource
+from server.book.organisation import Shared, book_of, five_day_week, shared_resource
 from server.book.rows import clean
 from server.book.workspace import workspace_of
-from server.journal.following import follow
+from server.journal.following import follow_all
 from server.plan.actions import change_plan
 from server.shared.plain import floats
 from server.shared.problems import Refused, Stale
 from server.shared.words import sentence
 
 Doc = dict[str, Any]
-WEEK = {day: ["08:00-12:00", "13:00-17:00"] for day in ("mon", "tue", "wed", "thu", "fri")}
 OF_PROJECT = ("code", "calendar", "shared", "own_rates")
 """What a resource says for the project that it stands in alone."""
 CELLS = ("name", "kind", "units", "role", "skills", "rates")
@@ -45,7 +43,6 @@ class Kept:
 
 def keep(person: Person, code: str, revision: int, cells: Doc) -> Kept:
     """Write cells of a resource of the organisation, or begin one (revision 0). Raises ChangeRefused at the cell, Stale."""
-    require(person, Role.APPROVER, sentence("projects.change_organisations_lists"))
     with transaction.atomic():
         row = Shared.objects.filter(code=code).first() if revision else _new(code, cells)
         if row is None:
@@ -68,8 +65,7 @@ def _new(code: str, cells: Doc) -> Shared:
         raise ChangeRefused("entry-refused", sentence("resources.shared_code_taken", code=code), field="code")
     if not named:
         raise ChangeRefused("entry-refused", sentence("resources.shared_needs_name"), field="name")
-    calendar = {"code": "five-day", "name": sentence("projects.five_day_week"), "week": WEEK}
-    return Shared(code=code, resource={"name": named}, calendar=calendar, currency="EUR")
+    return Shared(code=code, resource={"name": named}, calendar=five_day_week(), currency="EUR")
 
 
 def _write(row: Shared, cells: Doc) -> None:
@@ -101,7 +97,6 @@ def _plain(doc: Doc, *but: str) -> Doc:
 
 def put_out(person: Person, project: str, row: str, code: str) -> Kept:
     """Put a project's resource into the organisation's list; the project draws on it from then on."""
-    require(person, Role.APPROVER, sentence("projects.change_organisations_lists"))
     at = access(person, project)
     at.require(Role.ANALYST, sentence("plan.change_plan"))
     book = workspace_of(at.project).keyed
@@ -128,7 +123,6 @@ def put_out(person: Person, project: str, row: str, code: str) -> Kept:
 
 def drop(person: Person, code: str) -> None:
     """Take a resource off the organisation's list. Projects that draw on it keep what they have of it, as their own."""
-    require(person, Role.APPROVER, sentence("projects.change_organisations_lists"))
     row = Shared.objects.filter(code=code).first()
     if row is None:
         raise Refused("not-found", sentence("resources.no_shared", code=code), 404)
@@ -138,9 +132,6 @@ def drop(person: Person, code: str) -> None:
 
 def _follow(person: Person, row: Shared) -> Kept:
     """Write what the organisation says of a resource into every project that draws on it."""
-    beside, seen = Beside(shared=[shared_resource(row)]), set(visible(person).values_list("pk", flat=True))
-    told = []
-    for own in {x.project_id: x for x in Resource.objects.filter(shared=row.code).select_related("project")}.values():
-        done = follow(person, own.project, {"do": "draw", "shared": row.code, "row": f"r{own.pk}"}, beside)
-        told += [done] if own.project_id in seen else []
-    return Kept(row.code, row.revision, told.count(True), told.count(False))
+    own = {x.project_id: x for x in Resource.objects.filter(shared=row.code).select_related("project")}
+    verbs = [(x.project, {"do": "draw", "shared": row.code, "row": f"r{x.pk}"}) for x in own.values()]
+    return Kept(row.code, row.revision, *follow_all(person, verbs, Beside(shared=[shared_resource(row)])))

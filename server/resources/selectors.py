@@ -1,7 +1,6 @@
 """Calendars and resources with who uses them, and the load of each resource over time."""
 
 from dataclasses import dataclass, field
-from decimal import Decimal
 from typing import Any
 
 from dryledger.book.plan import Resource
@@ -17,6 +16,7 @@ from server.book.organisation import Shared, shared_by_code, shared_resource
 from server.book.results import live_results
 from server.book.workspace import workspace_of
 from server.shared.named import Named
+from server.shared.plain import hours
 from server.shared.problems import Refused
 from server.shared.words import sentence
 
@@ -197,7 +197,7 @@ def loads_out(access: Access, bucket: str) -> LoadsOut:
         causes: dict[str, list[Cause]] = {}
         for i, parts in enumerate(x.causes):
             if parts:
-                named = [Cause(rows[c], c, r.book.activity_by_code[c].name, _hours(m)) for c, m in parts.items()]
+                named = [Cause(rows[c], c, r.book.activity_by_code[c].name, hours(m)) for c, m in parts.items()]
                 causes[str(i)] = sorted(named, key=lambda c: -c.hours)
         out.append(
             LoadOut(
@@ -206,14 +206,10 @@ def loads_out(access: Access, bucket: str) -> LoadsOut:
                 resource.name,
                 resource.kind,
                 float(resource.units),
-                [_hours(m) for m in x.asked],
-                [_hours(m) for m in x.there],
+                [hours(m) for m in x.asked],
+                [hours(m) for m in x.there],
                 x.over,
                 causes,
             )
         )
     return LoadsOut(project.revision, to_text(r.status) if r.status is not None else "", bucket, [to_text(e) for e in ends], out)
-
-
-def _hours(minutes: Decimal) -> float:
-    return round(float(minutes) / 60, 2)

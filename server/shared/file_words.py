@@ -42,7 +42,7 @@ FILE_WORDS: Final = {
     "desk.head_variance": "Variance",
     "desk.head_kind": "Kind of project",
     "desk.head_units": "Units",
-    "desk.head_asked_hours": "Hours still asked for",
+    "desk.head_hours": "Remaining work, hours",
     "desk.head_over_hours": "Over-allocated hours",
     "desk.head_first_over": "Over-allocated from",
     "desk.head_last_over": "Over-allocated until",

@@ -37,6 +37,11 @@ def plain(value: Any) -> Any:
     raise TypeError(f"{type(value)} is not plain data")
 
 
+def hours(minutes: Decimal) -> float:
+    """Minutes of work in hours, to two places."""
+    return round(float(minutes) / 60, 2)
+
+
 def floats(value: Any) -> Any:
     """Plain data with exact decimals as the plain numbers that rows and answers keep."""
     if isinstance(value, Decimal):

@@ -13,7 +13,7 @@ from dryledger.book.reader import Reader
 from dryledger.errors import Fault
 from dryledger.words import sentence
 
-__all__ = ["FIELD_KINDS", "REGISTERS", "Column", "Entry", "field_faults", "fields_of", "read_values"]
+__all__ = ["FIELD_KINDS", "FIELD_USUAL", "REGISTERS", "Column", "Entry", "field_faults", "fields_of", "read_values"]
 
 Entry = Mapping[str, object]
 """One row: texts as str, numbers and amounts as Decimal, dates as date, lists of texts as tuples. Absent keys are empty."""
@@ -66,6 +66,10 @@ REGISTERS: dict[str, tuple[Column, ...]] = {
 }
 
 
+FIELD_USUAL = {"kind": "text", "in_reports": "no", "of": "activity"}
+"""What the definition of an own field means where it leaves something out."""
+
+
 def fields_of(definitions: Iterable[Entry], scope: str) -> tuple[Entry, ...]:
     """The own fields that rows of a scope have: each activity, or the project itself.
 
@@ -73,7 +77,7 @@ def fields_of(definitions: Iterable[Entry], scope: str) -> tuple[Entry, ...]:
     >>> [d["code"] for d in fields_of(fields, "activity")], [d["code"] for d in fields_of(fields, "project")]
     (['deck'], ['berth'])
     """
-    return tuple(d for d in definitions if (d.get("of") or "activity") == scope)
+    return tuple(d for d in definitions if (d.get("of") or FIELD_USUAL["of"]) == scope)
 
 
 def read_values(r: Reader) -> dict[str, object]:

@@ -6,6 +6,7 @@ them, it says itself. The book stays whole by itself: what is the organisation's
 """
 
 from dataclasses import dataclass
+from decimal import Decimal
 from typing import Any
 
 from dryledger.book.plan import Rate, Resource
@@ -24,7 +25,7 @@ class SharedResource:
     name: str
     calendar: Calendar
     kind: str = "labour"
-    units: Any = 1
+    units: Decimal = Decimal(1)
     role: bool = False
     skills: tuple[str, ...] = ()
     currency: str = ""

@@ -4,18 +4,20 @@ Work to go is spread evenly over the working time left of each activity; what is
 over its own calendar. All in minutes of work. A bucket in which more is asked than is there is over-booked.
 """
 
-from collections.abc import Mapping
+from bisect import bisect_right
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from decimal import Decimal, localcontext
 
 from dryledger.budget.money import CONTEXT
 from dryledger.budget.remaining import remaining_work
+from dryledger.calendar.axis import Axis
 from dryledger.calendar.buckets import bucket_ends
 from dryledger.calendar.calendar import DAY, WEEK, Instant, month_start
 from dryledger.schedule.progress import AsOf, Progress
 from dryledger.schedule.schedule import Schedule
 
-__all__ = ["SLACK", "Load", "loads", "opening"]
+__all__ = ["Load", "buckets_of", "loads", "over_booked", "spread_over"]
 
 ZERO = Decimal(0)
 SLACK = Decimal("0.5")
@@ -34,7 +36,7 @@ class Load:
     @property
     def over(self) -> list[int]:
         """The buckets in which more is asked than is there."""
-        return [i for i, (a, b) in enumerate(zip(self.asked, self.there, strict=True)) if a > b + SLACK]
+        return over_booked(self.asked, self.there)
 
 
 def loads(at: AsOf, progress: Mapping[str, Progress], schedule: Schedule, bucket: str = "week") -> tuple[list[Instant], list[Load]]:
@@ -46,20 +48,13 @@ def loads(at: AsOf, progress: Mapping[str, Progress], schedule: Schedule, bucket
     if not asked:
         return [], [Load(x.code, [], []) for x in book.resources if x.kind != "material"]
     first, last = min(a for _, _, a, _, _ in asked), max(b for _, _, _, b, _ in asked)
-    ends = bucket_ends(bucket, first, last)
-    starts = [opening(bucket, ends, first), *ends[:-1]]
+    starts, ends = buckets_of(bucket, first, last)
     out = {x.code: Load(x.code, [ZERO] * len(ends), [], [{} for _ in ends]) for x in book.resources if x.kind != "material"}
     with localcontext(CONTEXT):
         for resource, code, a, b, minutes in asked:
-            axis = book.axes[code]
-            whole = axis.between(a, b)
-            for i, (x, y) in enumerate(zip(starts, ends, strict=True)):
-                if y <= a or x >= b:
-                    continue
-                part = minutes * axis.between(max(x, a), min(y, b)) / whole if whole else minutes
-                if part:
-                    out[resource].asked[i] += part
-                    out[resource].causes[i][code] = out[resource].causes[i].get(code, ZERO) + part
+            for i, part in spread_over(book.axes[code], (a, b), minutes, starts, ends):
+                out[resource].asked[i] += part
+                out[resource].causes[i][code] = out[resource].causes[i].get(code, ZERO) + part
         for load in out.values():
             resource_row = book.resource_by_code[load.resource]
             axis = book.calendar_by_code[resource_row.calendar].axis
@@ -67,9 +62,45 @@ def loads(at: AsOf, progress: Mapping[str, Progress], schedule: Schedule, bucket
     return ends, list(out.values())
 
 
-def opening(bucket: str, ends: list[Instant], first: Instant) -> Instant:
-    """The instant that opens the first bucket."""
-    return month_start(first) if bucket == "month" else ends[0] - (DAY if bucket == "day" else WEEK)
+def over_booked(asked: Sequence[Decimal], there: Sequence[Decimal]) -> list[int]:
+    """The buckets in which more minutes are asked than are there, by more than anyone can book.
+
+    >>> over_booked([Decimal(480), Decimal("480.4"), Decimal(481)], [Decimal(480)] * 3)
+    [2]
+    """
+    return [i for i, (a, b) in enumerate(zip(asked, there, strict=True)) if a > b + SLACK]
+
+
+def buckets_of(bucket: str, first: Instant, last: Instant) -> tuple[list[Instant], list[Instant]]:
+    """The starts and the ends of the buckets from one instant to another. Raises TooManyPoints."""
+    ends = bucket_ends(bucket, first, last)
+    opening = month_start(first) if bucket == "month" else ends[0] - (DAY if bucket == "day" else WEEK)
+    return [opening, *ends[:-1]], ends
+
+
+def spread_over(
+    axis: Axis, span: tuple[Instant, Instant], minutes: Decimal, starts: Sequence[Instant], ends: Sequence[Instant]
+) -> Iterator[tuple[int, Decimal]]:
+    """The minutes of work that fall into each bucket, evenly over the working time of a span; where it has none, all in the first.
+
+    >>> from dryledger.calendar.axis import Stretch
+    >>> day = Axis([Stretch(0, 10**7, 0, DAY, ((480, 960),))])
+    >>> list(spread_over(day, (480, 2400), Decimal(100), [0, 1440], [1440, 2880]))
+    [(0, Decimal('50')), (1, Decimal('50'))]
+    >>> list(spread_over(day, (1440, 1440), Decimal(100), [0, 1440], [1440, 2880]))
+    [(1, Decimal('100'))]
+    """
+    start, finish = span
+    whole, first = axis.between(start, finish), min(bisect_right(ends, start), len(ends) - 1)
+    if not whole:
+        yield first, minutes
+        return
+    for i in range(first, len(ends)):
+        if starts[i] >= finish:
+            return
+        part = minutes * axis.between(max(starts[i], start), min(ends[i], finish)) / whole
+        if part:
+            yield i, part
 
 
 def _asked(at: AsOf, progress: Mapping[str, Progress], schedule: Schedule) -> list[tuple[str, str, Instant, Instant, Decimal]]:

@@ -5,6 +5,7 @@ from typing import Any
 from dryledger.book.formulas import names_in
 from dryledger.book.mark_rules import reason_parts
 from dryledger.book.plan import Entry
+from dryledger.book.registers import FIELD_USUAL
 from dryledger.changes.draft import Doc, Draft
 from dryledger.errors import ChangeRefused
 from dryledger.figures import FIELD
@@ -14,9 +15,6 @@ __all__ = ["do_kind"]
 
 WRITTEN = ("name", "kind", "options", "formula", "in_reports", "of")
 """What the organisation says of a field that a kind gives."""
-
-
-ABSENT = {"kind": "text", "in_reports": "no", "of": "activity"}
 
 
 def do_kind(draft: Draft, verb: Doc) -> None:
@@ -55,7 +53,7 @@ def _plain(value: Any) -> Any:
 
 def _said(row: Entry, key: str) -> Any:
     """What a definition says under a key, also where it does so by leaving it out."""
-    return _plain(row.get(key)) or ABSENT.get(key)
+    return _plain(row.get(key)) or FIELD_USUAL.get(key)
 
 
 def _used(draft: Draft) -> set[str]:

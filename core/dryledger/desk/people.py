@@ -8,22 +8,23 @@ calendar in the project, work. Outside the organisation's calendar there are non
 
 import itertools
 from bisect import bisect_left
-from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass, field, replace
 from decimal import Decimal, localcontext
 
 from dryledger.book.shared import SharedResource
-from dryledger.budget.load import SLACK, opening
+from dryledger.budget.load import buckets_of, over_booked, spread_over
 from dryledger.budget.money import CONTEXT
 from dryledger.budget.remaining import remaining_work
 from dryledger.calendar.axis import Axis, Instant
-from dryledger.calendar.buckets import bucket_ends
 from dryledger.compute import Results
 from dryledger.options.booking import open_times
 
-__all__ = ["Asking", "OverRun", "OverShared", "SharedLoad", "asking", "load_of", "over_of", "runs_of"]
+__all__ = ["Asking", "OverShared", "SharedLoad", "asking", "load_of", "over_minutes", "over_of", "runs_of"]
 
 ZERO = Decimal(0)
+Who = tuple[str, str]
+"""A project and the code of an activity in it."""
 
 
 @dataclass(frozen=True)
@@ -51,7 +52,7 @@ class SharedLoad:
 
     ends: list[Instant]
     there: list[Decimal] = field(default_factory=list)
-    asked: list[dict[tuple[str, str], Decimal]] = field(default_factory=list)
+    asked: list[dict[Who, Decimal]] = field(default_factory=list)
     """For each bucket by project and activity."""
 
     @property
@@ -60,54 +61,58 @@ class SharedLoad:
         return [sum(x.values(), ZERO) for x in self.asked]
 
     @property
+    def total(self) -> Decimal:
+        """What all ask."""
+        return sum(self.sums, ZERO)
+
+    @property
     def over(self) -> list[int]:
         """The buckets in which more is asked than there is."""
-        return [i for i, (a, b) in enumerate(zip(self.sums, self.there, strict=True)) if a > b + SLACK]
+        return over_booked(self.sums, self.there)
+
+    @property
+    def by_project(self) -> dict[str, list[Decimal]]:
+        """What each project asks, by bucket."""
+        out: dict[str, list[Decimal]] = {}
+        for i, asked in enumerate(self.asked):
+            for (project, _), minutes in asked.items():
+                out.setdefault(project, [ZERO] * len(self.ends))[i] += minutes
+        return out
 
 
 @dataclass(frozen=True)
 class OverShared:
-    """A time on end in which the same activities, by project and code, book more than there is."""
+    """A time in which the same activities, by project and code, book more than there is; unit-minutes beyond that."""
 
     start: Instant
     end: Instant
     required: Decimal
     available: Decimal
-    who: tuple[tuple[str, str], ...]
-
-    @property
-    def unit_minutes(self) -> Decimal:
-        """What is booked beyond what there is."""
-        return (self.required - self.available) * (self.end - self.start)
-
-
-@dataclass(frozen=True)
-class OverRun:
-    """Times one after the other, working or not between, in which the same activities book as much more than there is."""
-
-    start: Instant
-    end: Instant
-    required: Decimal
-    available: Decimal
-    who: tuple[tuple[str, str], ...]
+    who: tuple[Who, ...]
     unit_minutes: Decimal
 
 
-def runs_of(spans: Iterable[OverShared]) -> list[OverRun]:
-    """Over-allocated times, those put together that follow each other with the same activities.
+def over_minutes(spans: Iterable[OverShared]) -> Decimal:
+    """Unit-minutes booked beyond what there is, over all times."""
+    return sum((x.unit_minutes for x in spans), ZERO)
+
+
+def runs_of(spans: Iterable[OverShared], apart: bool = True) -> list[OverShared]:
+    """Over-allocated times, those put together that follow each other with the same activities: also `apart`, or only on end.
 
     >>> who = (("PIER", "A1"), ("DOCK", "A1"))
-    >>> days = [OverShared(d * 1440 + 480, d * 1440 + 540, Decimal(2), Decimal(1), who) for d in (0, 1)]
-    >>> [(x.start, x.end, int(x.unit_minutes)) for x in runs_of(days)]
-    [(480, 1980, 120)]
+    >>> days = [OverShared(d * 1440 + 480, d * 1440 + 540, Decimal(2), Decimal(1), who, Decimal(60)) for d in (0, 1)]
+    >>> [(x.start, x.end, int(x.unit_minutes)) for x in runs_of(days)], len(runs_of(days, apart=False))
+    ([(480, 1980, 120)], 2)
     """
-    out: list[OverRun] = []
+    out: list[OverShared] = []
     for x in spans:
         last = out[-1] if out else None
-        if last is not None and (last.required, last.available, last.who) == (x.required, x.available, x.who):
-            out[-1] = OverRun(last.start, x.end, x.required, x.available, x.who, last.unit_minutes + x.unit_minutes)
+        alike = last is not None and (last.required, last.available, last.who) == (x.required, x.available, x.who)
+        if last is not None and alike and (apart or last.end == x.start):
+            out[-1] = replace(last, end=x.end, unit_minutes=last.unit_minutes + x.unit_minutes)
         else:
-            out.append(OverRun(x.start, x.end, x.required, x.available, x.who, x.unit_minutes))
+            out.append(x)
     return out
 
 
@@ -147,23 +152,15 @@ def load_of(kept: SharedResource, asked: Sequence[Asking], bucket: str = "week")
     work = [x for x in asked if x.minutes]
     if not work:
         return SharedLoad([])
-    first, last = min(x.start for x in work), max(x.finish for x in work)
-    ends = bucket_ends(bucket, first, last)
-    starts = [opening(bucket, ends, first), *ends[:-1]]
+    starts, ends = buckets_of(bucket, min(x.start for x in work), max(x.finish for x in work))
     out = SharedLoad(ends, asked=[{} for _ in ends])
     with localcontext(CONTEXT):
         for x in work:
-            whole, who = x.axis.between(x.start, x.finish), (x.project, x.activity)
-            for i, (a, b) in enumerate(zip(starts, ends, strict=True)):
-                if b <= x.start or a >= x.finish > x.start or (x.finish == x.start and a > x.start):
-                    continue
-                part = x.minutes * x.axis.between(max(a, x.start), min(b, x.finish)) / whole if whole else x.minutes
-                if part:
-                    out.asked[i][who] = out.asked[i].get(who, ZERO) + part
-                if not whole:
-                    break
+            who = (x.project, x.activity)
+            for i, part in spread_over(x.axis, (x.start, x.finish), x.minutes, starts, ends):
+                out.asked[i][who] = out.asked[i].get(who, ZERO) + part
         axis = kept.calendar.axis
-        out.there = [Decimal(kept.units) * axis.between(a, b) for a, b in zip(starts, ends, strict=True)]
+        out.there = [kept.units * axis.between(a, b) for a, b in zip(starts, ends, strict=True)]
     return out
 
 
@@ -185,12 +182,15 @@ def over_of(kept: SharedResource, asked: Iterable[Asking]) -> list[OverShared]:
                 turns.setdefault(t, []).append(n)
     if not turns:
         return []
-    available, axis = Decimal(kept.units), kept.calendar.axis
-    for span in open_times(axis, min(turns), max(turns)):
+    for span in open_times(kept.calendar.axis, min(turns), max(turns)):
         for t in span:
             turns.setdefault(t, [])
-    out: list[OverShared] = []
-    there, who, required = list[int](), list[tuple[str, str]](), ZERO
+    return runs_of(_over(kept, rows, turns), apart=False)
+
+
+def _over(kept: SharedResource, rows: list[Asking], turns: dict[Instant, list[int]]) -> Iterator[OverShared]:
+    """The times between two turns in which too much is booked; at each turn stand the rows that begin or cease to book."""
+    there, who, required, axis = list[int](), list[Who](), ZERO, kept.calendar.axis
     for t, end in itertools.pairwise(sorted(turns)):
         for n in turns[t]:
             i = bisect_left(there, n)
@@ -201,20 +201,9 @@ def over_of(kept: SharedResource, asked: Iterable[Asking]) -> list[OverShared]:
                 there.insert(i, n)
                 who.insert(i, (rows[n].project, rows[n].activity))
                 required += rows[n].units
-        if required:
-            _note(out, OverShared(t, end, required, available if axis.pos(t) < axis.pos(end) else ZERO, tuple(who)))
-    return out
-
-
-def _note(out: list[OverShared], x: OverShared) -> None:
-    """Add a time to those that are over-allocated, or to the last of them where it goes on."""
-    if x.required <= x.available:
-        return
-    last = out[-1] if out else None
-    if last is not None and (last.end, last.required, last.available, last.who) == (x.start, x.required, x.available, x.who):
-        out[-1] = OverShared(last.start, x.end, x.required, x.available, x.who)
-    else:
-        out.append(x)
+        available = kept.units if axis.pos(t) < axis.pos(end) else ZERO
+        if required > available:
+            yield OverShared(t, end, required, available, tuple(who), (required - available) * (end - t))
 
 
 def _booked(x: Asking) -> list[tuple[Instant, Instant]]:

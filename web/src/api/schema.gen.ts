@@ -3936,9 +3936,10 @@ export interface components {
         PersonLoad: {
             code: string;
             name: string;
-            kind: string;
             /** Format: double */
             units: number;
+            /** Format: double */
+            hours: number;
             ends: string[];
             asked: number[];
             there: number[];
@@ -4422,7 +4423,6 @@ export interface components {
             project_name: string;
             client: string;
             manager: string;
-            kind: string;
             fields: string[][];
             page: string;
             number: number;

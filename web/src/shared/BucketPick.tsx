@@ -1,5 +1,5 @@
 import { Pick } from "./Entry";
-import { words } from "./words/plan";
+import { words } from "./words/resources";
 
 const w = words.resources;
 export type Bucket = "day" | "week" | "month";

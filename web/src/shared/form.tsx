@@ -1,7 +1,7 @@
 import { Dialog, Portal } from "@chakra-ui/react";
 import type { ComponentProps, FormEvent, ReactNode } from "react";
 import { Problem } from "../api";
-import { Button, FormLine, Input, RowOf, Why } from "./ui";
+import { Button, FormLine, Input, RowOf, Select, Why } from "./ui";
 import { words } from "./words";
 
 /** Why what was filled in is refused, and at which entry. */
@@ -34,6 +34,18 @@ export const FormField = ({ label, why, ...input }: FieldProps) => (
         </Why>
       )}
     </span>
+  </FormLine>
+);
+
+interface ChoiceProps extends ComponentProps<typeof Select> {
+  label: string;
+}
+
+/** A line of a form in which one of a few is chosen. */
+export const FormChoice = ({ label, children, ...select }: ChoiceProps) => (
+  <FormLine as="label">
+    <span>{label}</span>
+    <Select {...select}>{children}</Select>
   </FormLine>
 );
 

@@ -3,7 +3,7 @@ export { type Bucket, BucketPick } from "./BucketPick";
 export { Curve, LoadChart, SmallLines } from "./chart";
 export { Entry, Pick } from "./Entry";
 export { Band, Frame } from "./Frame";
-export { FormDialog, FormField, type Wrong, wrongOf } from "./form";
+export { FormChoice, FormDialog, FormField, type Wrong, wrongOf } from "./form";
 export * as format from "./format";
 export { useAddressed, useKept } from "./kept";
 export { Mark } from "./Mark";

@@ -57,7 +57,7 @@ export function DeskPeople({ projects }: { projects: Project[] }) {
                 <Soft>{r.code}</Soft>
               </td>
               <td data-num="">{r.units}</td>
-              <td data-num="">{format.hours(r.asked.reduce((a, b) => a + b, 0))}</td>
+              <td data-num="">{format.hours(r.hours)}</td>
               <td data-num="">{r.over_hours > 0 ? <Act>{format.hours(r.over_hours)}</Act> : "–"}</td>
               <td data-date="">{r.spans[0] ? format.date(r.spans[0].start) : "–"}</td>
               <td>{Object.keys(r.projects).join(", ") || w.none}</td>

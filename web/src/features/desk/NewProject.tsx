@@ -2,8 +2,8 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { client, type Schemas, take } from "../../api";
-import { FormDialog, FormField, useDesk, type Wrong, wrongOf } from "../../shared";
-import { ChoiceLine, FormLine, Input, Select, Soft } from "../../shared/ui";
+import { FormChoice, FormDialog, FormField, useDesk, type Wrong, wrongOf } from "../../shared";
+import { ChoiceLine, FormLine, Input, Soft } from "../../shared/ui";
 import { words } from "../../shared/words/desk";
 
 const w = words.desk;
@@ -47,14 +47,11 @@ export function NewProject() {
     <FormDialog title={w.begin} go={w.create} open={open} setOpen={setOpen} submit={create} wrong={elsewhere}>
       {field("name", w.name)}
       {field("code", w.code, w.codeHint)}
-      <FormLine as="label">
-        <span>{w.from}</span>
-        <Select value={form.source} onChange={(e) => set({ source: e.target.value, of: "" })}>
-          <option value="nothing">{w.nothing}</option>
-          <option value="template">{w.template}</option>
-          <option value="copy">{w.copy}</option>
-        </Select>
-      </FormLine>
+      <FormChoice label={w.from} value={form.source} onChange={(e) => set({ source: e.target.value, of: "" })}>
+        <option value="nothing">{w.nothing}</option>
+        <option value="template">{w.template}</option>
+        <option value="copy">{w.copy}</option>
+      </FormChoice>
       {form.source === "template" && (
         <FormLine>
           <span>{w.template}</span>
@@ -79,17 +76,14 @@ export function NewProject() {
       )}
       {form.source === "copy" && (
         <>
-          <FormLine as="label">
-            <span>{w.copyOf}</span>
-            <Select value={form.of} onChange={(e) => set({ of: e.target.value })}>
-              <option value="">–</option>
-              {(desk.data?.projects ?? []).map((p) => (
-                <option key={p.code} value={p.code}>
-                  {p.name}
-                </option>
-              ))}
-            </Select>
-          </FormLine>
+          <FormChoice label={w.copyOf} value={form.of} onChange={(e) => set({ of: e.target.value })}>
+            <option value="">–</option>
+            {(desk.data?.projects ?? []).map((p) => (
+              <option key={p.code} value={p.code}>
+                {p.name}
+              </option>
+            ))}
+          </FormChoice>
           <ChoiceLine>
             <Input
               type="checkbox"
@@ -102,15 +96,12 @@ export function NewProject() {
         </>
       )}
       {(templates.data?.kinds ?? []).length > 0 && (
-        <FormLine as="label">
-          <span>{w.columns.kind}</span>
-          <Select value={form.kind} onChange={(e) => set({ kind: e.target.value })}>
-            <option value="">–</option>
-            {templates.data?.kinds.map((k) => (
-              <option key={k}>{k}</option>
-            ))}
-          </Select>
-        </FormLine>
+        <FormChoice label={w.columns.kind ?? ""} value={form.kind} onChange={(e) => set({ kind: e.target.value })}>
+          <option value="">–</option>
+          {templates.data?.kinds.map((k) => (
+            <option key={k}>{k}</option>
+          ))}
+        </FormChoice>
       )}
       {field("start", w.start, form.source === "nothing" ? w.startHint : w.startKeeps)}
       {form.source === "nothing" && field("currency", w.currency)}

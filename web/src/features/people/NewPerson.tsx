@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Schemas } from "../../api";
-import { FormDialog, FormField, type Wrong, wrongOf } from "../../shared";
-import { ChoiceLine, FormLine, Input, Select } from "../../shared/ui";
+import { FormChoice, FormDialog, FormField, type Wrong, wrongOf } from "../../shared";
+import { ChoiceLine, Input } from "../../shared/ui";
 import { words } from "../../shared/words/people";
 
 const w = words.people;
@@ -38,19 +38,17 @@ export function NewPerson({ add, then }: Props) {
     <FormDialog title={w.add} go={w.addIt} open={open} setOpen={setOpen} submit={submit} wrong={elsewhere}>
       <FormField label={w.username} {...field("username")} />
       <FormField label={w.name} {...field("full_name")} />
-      <FormLine as="label">
-        <span>{w.role}</span>
-        <Select
-          value={form.role}
-          onChange={(e) => setForm({ ...form, role: e.target.value as Schemas["NewPerson"]["role"] })}
-        >
-          {Object.entries(w.roles).map(([key, word]) => (
-            <option key={key} value={key}>
-              {word}
-            </option>
-          ))}
-        </Select>
-      </FormLine>
+      <FormChoice
+        label={w.role}
+        value={form.role}
+        onChange={(e) => setForm({ ...form, role: e.target.value as Schemas["NewPerson"]["role"] })}
+      >
+        {Object.entries(w.roles).map(([key, word]) => (
+          <option key={key} value={key}>
+            {word}
+          </option>
+        ))}
+      </FormChoice>
       <ChoiceLine>
         <Input
           type="checkbox"

@@ -5,7 +5,7 @@ import { Entry, Notice, Pick, usePlace } from "../../shared";
 import { type Asked, refresh, useWrites } from "../../shared/book";
 import { type ListColumn, ListSheet } from "../../shared/sheet";
 import { Button, Input, RowOf, Soft, Told } from "../../shared/ui";
-import { words } from "../../shared/words/plan";
+import { words } from "../../shared/words/kinds";
 import type { Verb } from "./row";
 import { useWholeList } from "./useWholeList";
 

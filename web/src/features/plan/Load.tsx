@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import { client, type Schemas, take } from "../../api";
 import { type Bucket, BucketPick, format, LoadChart, Notice } from "../../shared";
 import { Act, PartTitle, Soft } from "../../shared/ui";
-import { words } from "../../shared/words/plan";
+import { words } from "../../shared/words/resources";
 
 const w = words.resources;
 

@@ -4,7 +4,8 @@ import { client, type Schemas, take } from "../../api";
 import { Entry, usePlace } from "../../shared";
 import { type Asked, refresh, useWrites } from "../../shared/book";
 import { Button, FactsGrid, Input, PartTitle, RowOf, Select, Soft, TickBox, Told } from "../../shared/ui";
-import { words } from "../../shared/words/plan";
+import { words as calendars } from "../../shared/words/plan";
+import { words } from "../../shared/words/resources";
 import { DAYS } from "./CalendarsScreen";
 import { Rates } from "./Rates";
 import type { Verb } from "./row";
@@ -121,7 +122,7 @@ function ForAll({ kept, again }: { kept: Schemas["SharedOut"]; again: () => Prom
         {DAYS.map((day) => (
           <Entry
             key={day}
-            label={words.calendars.days[day] ?? day}
+            label={calendars.calendars.days[day] ?? day}
             value={(kept.week[day] ?? []).join(", ")}
             placeholder={w.dayOff}
             write={(t) => set(`week.${day}`, t, { week: { ...kept.week, [day]: t } })}

@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api";
 import { Entry, format, Pick } from "../../shared";
-import { words } from "../../shared/words/plan";
+import { words } from "../../shared/words/kinds";
 
 type Field = Schemas["OwnField"];
 

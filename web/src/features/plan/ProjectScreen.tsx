@@ -5,6 +5,7 @@ import { client, type Schemas, take } from "../../api";
 import { Entry, format, Notice, Pick, usePlace } from "../../shared";
 import { useWrites } from "../../shared/book";
 import { Act, Button, FactsGrid, Parts, RoomHead, RowOf, ScrollBox, Soft, Space, Told } from "../../shared/ui";
+import { words as kinds } from "../../shared/words/kinds";
 import { words } from "../../shared/words/plan";
 import { ProjectAccess } from "../people";
 import { Kinds } from "./Kinds";
@@ -87,7 +88,7 @@ function Facts({ about, plan, open }: Part & { about: Schemas["ProjectPage"] }) 
   const queries = useQueryClient();
   const own = about.project as Record<string, string | undefined>;
   const values = (about.project.fields ?? {}) as Record<string, unknown>;
-  const [kinds, showKinds] = useState(false);
+  const [editing, editKinds] = useState(false);
   const ofKind = (kind: string) => plan.change([{ do: "kind", kind }], { row: id, field: "kind", text: kind });
   const id = String(own.id);
   const write = (key: string) => async (text: string) => {
@@ -177,9 +178,9 @@ function Facts({ about, plan, open }: Part & { about: Schemas["ProjectPage"] }) 
       {(about.kind_state === "other" || about.kind_state === "gone") && (
         <div data-wide="">
           <RowOf>
-            <Soft>{words.kinds[about.kind_state]}</Soft>
+            <Soft>{kinds.kinds[about.kind_state]}</Soft>
             {open && about.kind_state === "other" && (
-              <Button onClick={() => ofKind(own.kind ?? "")}>{words.kinds.takeOver}</Button>
+              <Button onClick={() => ofKind(own.kind ?? "")}>{kinds.kinds.takeOver}</Button>
             )}
             {trouble("kind") && <Act role="alert">{trouble("kind")}</Act>}
           </RowOf>
@@ -188,10 +189,10 @@ function Facts({ about, plan, open }: Part & { about: Schemas["ProjectPage"] }) 
       {everywhere === "approver" && <States states={about.states} />}
       {everywhere === "approver" && (
         <div data-wide="">
-          <Button aria-expanded={kinds} onClick={() => showKinds((now) => !now)}>
-            {words.kinds.edit}
+          <Button aria-expanded={editing} onClick={() => editKinds((now) => !now)}>
+            {kinds.kinds.edit}
           </Button>
-          {kinds && <Kinds first={own.kind} />}
+          {editing && <Kinds first={own.kind} />}
         </div>
       )}
     </FactsGrid>

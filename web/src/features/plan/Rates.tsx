@@ -1,7 +1,7 @@
 import type { Schemas } from "../../api";
 import { format } from "../../shared";
 import { type ListColumn, ListSheet } from "../../shared/sheet";
-import { words } from "../../shared/words/plan";
+import { words } from "../../shared/words/resources";
 import { type Keeper, useWholeList } from "./useWholeList";
 
 export type Rate = Schemas["Rate"];

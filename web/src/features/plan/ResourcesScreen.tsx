@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { Schemas } from "../../api";
 import { Entry, Notice, Pick, usePlace } from "../../shared";
 import { Act, Button, FactsGrid, Input, PartTitle, RowOf, ScrollBox, Select, Soft, TickBox } from "../../shared/ui";
-import { words } from "../../shared/words/plan";
+import { words } from "../../shared/words/resources";
 import { useLists } from "./CalendarsScreen";
 import { Load, useLoads } from "./Load";
 import { DrawOn, Standing } from "./Organisation";

@@ -3,7 +3,7 @@ import { type ReactNode, useRef } from "react";
 import * as format from "../format";
 import { Soft, Table, Tick } from "../ui";
 import { useWidth } from "../useWidth";
-import { words } from "../words/plan";
+import { words } from "../words/resources";
 
 const w = words.resources;
 const LEFT = 56;

@@ -1,0 +1,47 @@
+import { words as common } from "../words";
+
+export const words = {
+  ...common,
+  kinds: {
+    title: "Kinds of projects",
+    edit: "Kinds of projects…",
+    none: "–",
+    help: "A kind decides which own fields a project and its activities have. What is changed here is changed in every project of that kind.",
+    kind: "Kind",
+    name: "Name",
+    newKind: "New kind",
+    begin: "Add",
+    drop: "Delete this kind",
+    field: "Field",
+    addField: "New field",
+    of: "Of",
+    scopes: [
+      ["activity", "activities"],
+      ["project", "the project"],
+    ] as [string, string][],
+    holds: "Holds",
+    holding: [
+      ["text", "text"],
+      ["number", "number"],
+      ["date", "date"],
+      ["choice", "choice"],
+      ["yes_no", "yes or no"],
+      ["formula", "formula"],
+    ] as [string, string][],
+    options: "Choices",
+    formula: "Formula",
+    inReports: "In reports",
+    yesNo: [
+      ["yes", "yes"],
+      ["no", "no"],
+    ] as [string, string][],
+    fieldsOf: (name: string) => `Fields of ${name}`,
+    used: (n: number) =>
+      n ? `${n} ${n === 1 ? "project is" : "projects are"} of it` : "no project that you see is of it",
+    followed: (n: number, left: number) =>
+      `Saved. ${n} ${n === 1 ? "project follows" : "projects follow"}.${left ? ` ${left} could not: what they hold does not fit.` : ""}`,
+    other: "The organisation says otherwise of this kind now.",
+    gone: "This kind is not on the organisation's list any more; its fields stay.",
+    takeOver: "Take over what it says",
+  },
+} as const;
