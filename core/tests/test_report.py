@@ -5,12 +5,13 @@ from dataclasses import replace
 from decimal import Decimal as D
 from typing import Any
 
-from core.tests.books import Doc
+from core.tests.books import Doc, book, page
 from core.tests.random_books import random_book
 from core.tests.test_entries import made
 from core.tests.test_marks import at, rule, when
 from dryledger.book.plan import Book
 from dryledger.book.report_layout import SECTIONS, ReportLayout, layout_faults
+from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results, compute
 from dryledger.errors import BookInvalid, UnknownFigure
 from dryledger.exchange.book_json import book_from
@@ -22,6 +23,7 @@ from dryledger.report.drafting import drafted_decisions, drafted_summary
 from dryledger.report.heads import head_mark
 from dryledger.report.money import COMPLETION, PERIOD, money_rows
 from dryledger.report.registers import register_facts
+from dryledger.report.waiting import waiting_for
 from dryledger.working.working import working
 
 BEGUN = {"activity": "A", "actual_start": "2027-01-04T08:00"}
@@ -182,3 +184,27 @@ class Drafts(unittest.TestCase):
         r: Results = compute(changed(made(), changes=changes))
         said = drafted_decisions(r).replace("\u00a0", " ").splitlines()
         self.assertEqual(said, ["Decide on change C1, Wider quay (−EUR 1,200.00).".replace(",200", " 200"), "Decide on change C3, Lamps."])
+
+
+class Waiting(unittest.TestCase):
+    OTHER: Doc = {"code": "PIER/A1", "name": "Pile", "start": "2027-01-04T08:00", "finish": "2027-01-06T17:00"}
+    ROWS = ({"code": "A", "duration": "1d"}, {"code": "B", "duration": "1d"})
+    LINKS = ({"from": "PIER/A1", "to": "A"}, {"from": "PIER/A1", "to": "B"})
+
+    def told(self, *said: Doc, **more: Any) -> list[tuple[str, tuple[str, ...], str | None]]:
+        pages = [page("P1", "2027-01-08T17:00", *said)] if said else []
+        b = book(list(self.ROWS), list(self.LINKS), externals=[self.OTHER | more], periods=pages)
+        found = waiting_for(compute(b))
+        return [(x.external.code, x.waits, None if x.finish_before is None else to_text(x.finish_before)) for x in found]
+
+    def test_who_waits_and_where_it_was_on_the_last_page(self) -> None:
+        self.assertEqual(self.told(), [("PIER/A1", ("A", "B"), None)])
+        before = {"last_start": "2027-01-04T08:00", "last_finish": "2027-01-05T17:00"}
+        self.assertEqual(self.told(**before), [("PIER/A1", ("A", "B"), "2027-01-05T17:00")])
+        same = {"last_start": self.OTHER["start"], "last_finish": self.OTHER["finish"]}
+        self.assertEqual(self.told(**same), [("PIER/A1", ("A", "B"), None)])
+
+    def test_what_is_done_waits_no_more(self) -> None:
+        done = {"actual_start": "2027-01-07T08:00", "actual_finish": "2027-01-07T17:00"}
+        self.assertEqual(self.told({"activity": "A"} | done), [("PIER/A1", ("B",), None)])
+        self.assertEqual(self.told({"activity": "A"} | done, {"activity": "B"} | done), [])
