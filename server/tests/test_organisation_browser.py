@@ -4,6 +4,7 @@ from playwright.sync_api import Page, expect
 
 from server.book.loading import load_document
 from server.book.models import Project, Resource
+from server.book.organisation import Shared
 from server.tests.base import ferry
 from server.tests.browser import BrowserTest
 
@@ -49,7 +50,7 @@ class Organisation(BrowserTest):
         name.press("Enter")
         expect(page.get_by_text("2 projects follow.")).to_be_visible()
         self.assertEqual({r.name for r in Resource.objects.filter(shared="FIT")}, {"The yard's fitters"})
-        own = page.get_by_label("rates of its own in this project")
+        own = page.get_by_label("own rates in this project")
         own.click()
         expect(own).to_be_checked()
         self.until(lambda: Resource.objects.get(pk=drawn.pk).own_rates)
@@ -57,7 +58,7 @@ class Organisation(BrowserTest):
         table = page.get_by_role("table", name="People")
         expect(table).to_contain_text("The yard's fitters")
         expect(table).to_contain_text("FERRY")
-        times = page.get_by_role("table", name="Over-allocated times")
+        times = page.get_by_role("table", name="Over-allocation")
         expect(page.get_by_role("heading", name="Load of The yard's fitters")).to_be_visible()
         expect(times.or_(page.get_by_text("At no time do projects together book more"))).to_be_visible()
 
@@ -73,13 +74,50 @@ class Organisation(BrowserTest):
         expect(page.get_by_text("1 project follows.").or_(page.get_by_text("0 projects follow."))).to_be_visible()
         expect(page.get_by_text("Load across projects")).to_be_visible()
         page.get_by_role("link", name="All shared resources").click()
-        times = page.get_by_role("table", name="Over-allocated times")
+        times = page.get_by_role("table", name="Over-allocation")
         link = times.get_by_role("link").first
         code = link.inner_text().split("/")[1]
         link.click()
         expect(page.get_by_label("Plan", exact=True).or_(page.get_by_role("treegrid")).first).to_be_visible()
         self.assertIn(f"find={code}", page.url)
         expect(page.locator(f'[data-cell="{code}:code"]')).to_be_visible()
+
+    def shared(self, page: Page, code: str, name: str) -> None:
+        page.get_by_role("button", name=name).click()
+        if page.get_by_role("button", name="Share with all projects").count():
+            page.get_by_role("button", name="Share with all projects").click()
+        expect(page.get_by_text(f"Drawn from the organisation as {code}")).to_be_visible()
+        page.get_by_role("button", name="Change for all projects").click()
+
+    def test_what_is_typed_one_after_the_other_all_counts(self) -> None:
+        page = self.open("/FERRY/now/plan/resources", "Lorcan")
+        self.shared(page, "ELE", "Mirela Oakden's electricians")
+        for label, text in (("Sat", "8-12"), ("Sun", "9-11"), ("Skills", "high voltage")):
+            page.get_by_label(label, exact=True).last.fill(text)
+            page.keyboard.press("Enter")
+
+        def kept() -> bool:
+            row = Shared.objects.get(code="ELE")
+            week = row.calendar["week"]
+            return (week.get("sat"), week.get("sun"), row.resource.get("skills")) == (["08:00-12:00"], ["09:00-11:00"], ["high voltage"])
+
+        self.until(kept)
+        expect(page.get_by_role("alert")).to_have_count(0)
+
+    def test_what_another_approver_wrote_meanwhile_is_not_written_over(self) -> None:
+        one, other = (self.open("/FERRY/now/plan/resources", "Lorcan") for _ in range(2))
+        self.shared(one, "ELE", "Mirela Oakden's electricians")
+        other.reload()
+        self.shared(other, "ELE", "Mirela Oakden's electricians")
+        for page, name in ((one, "First name"), (other, "Second name")):
+            page.get_by_label("Name", exact=True).last.fill(name)
+            page.keyboard.press("Enter")
+            self.until(lambda: Shared.objects.get(code="ELE").resource["name"] == "First name")
+        expect(other.get_by_role("alert").first).to_be_visible()
+        self.assertEqual(Shared.objects.get(code="ELE").resource["name"], "First name")
+        other.get_by_label("Units").last.fill("8")  # another cell: that goes through
+        other.keyboard.press("Enter")
+        self.until(lambda: Shared.objects.get(code="ELE").resource["units"] == 8)
 
     def test_a_kind_gives_a_project_its_fields(self) -> None:
         page = self.open("/FERRY/now/plan/project", "Lorcan")
@@ -114,7 +152,7 @@ class Organisation(BrowserTest):
         page = self.open("/FERRY/now/plan/resources", "Maud")
         page.get_by_role("button", name="Mirela Oakden's electricians").click()
         expect(page.get_by_text("which is not on its list any more")).to_be_visible()
-        for name in ("Share with all projects", "Stop drawing on it", "Change for all projects", "Take over what it says"):
+        for name in ("Share with all projects", "Stop drawing on it", "Change for all projects", "Update from the organisation's list"):
             expect(page.get_by_role("button", name=name)).to_have_count(0)
         page.goto(f"{self.live_server_url}/FERRY/now/plan/project")
         expect(page.get_by_label("Kind of project")).to_be_disabled()

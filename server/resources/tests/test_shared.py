@@ -6,6 +6,7 @@ from typing import Any
 from server.book.documents import book_document
 from server.book.loading import load_document
 from server.book.models import Project, Resource
+from server.book.verify import verify
 from server.tests.base import LedgerTest, ferry
 
 RATES = [{"from": "2026-01-01", "amount": "58.00", "per": "hour", "overtime": "87.00"}]
@@ -50,7 +51,7 @@ class Drawing(SharedTest):
         self.second()
         self.change({"do": "remove", "rows": [f"r{self.row('CLS', 'TUG').pk}"]}, project="TUG", status=409)
         made = self.change({"do": "draw", "shared": "ELE"}, project="TUG")
-        self.assertIn("as the organisation keeps it", made["label"])
+        self.assertIn("taken from the organisation's list", made["label"])
         own = Resource.objects.get(project__code="TUG", shared="ELE")
         self.assertEqual((own.name, own.units, own.rates, own.code != "ELE"), ("Mirela Oakden's electricians", 6.0, RATES, True))
         drawing = self.call("get", "resources")["resources"][0]["projects"]
@@ -87,10 +88,31 @@ class Drawing(SharedTest):
         self.assertNotEqual(self.call("get", "projects/FERRY/pages/now/balance"), before)
         self.assertEqual(self.keep(409, name="Late")["code"], "stale")
         steps = self.call("get", "projects/FERRY/journal")["steps"]
-        self.assertEqual(steps[0]["label"], "Electricians: as the organisation keeps it")
+        self.assertEqual(steps[0]["label"], "Electricians: taken from the organisation's list")
         undone = self.call("post", "projects/FERRY/undo", {"revision": Project.objects.get(code="FERRY").revision})
         self.assertIn("units", str(undone))
         self.assertEqual((self.row().name, self.row("FIT").units), ("Electricians", 6.0))
+
+    def test_dry_pages_keep_what_they_were_sealed_with(self) -> None:
+        self.share()
+        self.call("post", "projects/FERRY/pages/P02/close", {"revision": self.revision()})
+        dry = {page: self.call("get", f"projects/FERRY/pages/{page}/balance") for page in ("P01", "P02")}
+        before = self.call("get", "projects/FERRY/pages/now/balance")
+        self.keep(rates=[{"from": "2026-01-01", "amount": "500", "per": "hour"}], name="Dear electricians")
+        self.assertEqual({page: self.call("get", f"projects/FERRY/pages/{page}/balance") for page in dry}, dry)
+        self.assertNotEqual(self.call("get", "projects/FERRY/pages/now/balance")["eac"], before["eac"])
+        said = self.call("get", "projects/FERRY/pages/P02/posting/hours")
+        self.assertNotIn("Dear electricians", str(said))
+        self.assertEqual(verify(Project.objects.get(code="FERRY")).wrong, [])
+
+    def test_one_may_follow_while_others_post(self) -> None:
+        """Whoever posts on what they saw before is told so, and nothing of either is lost."""
+        self.share()
+        seen = self.revision()
+        self.keep(units="9", name="Electricians")
+        self.post_entry("A150", 409, revision=seen, percent="44")
+        self.post_entry("A150", percent="44")
+        self.assertEqual(self.row().name, "Electricians")
 
     def test_rates_of_its_own_and_another_currency_are_left_alone(self) -> None:
         self.share()

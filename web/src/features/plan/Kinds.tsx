@@ -56,9 +56,9 @@ export function Kinds({ first }: { first: string | undefined }) {
   if (kinds.isError) return <Notice bad>{kinds.error.message}</Notice>;
   const all = kinds.data?.kinds ?? [];
   const kind = all.find((k) => k.name === chosen) ?? all[0];
-  const keep = (body: Schemas["KindForm"], at: Asked[]) =>
+  const keep = (body: () => Schemas["KindForm"], at: Asked[]) =>
     writes.write(async () => {
-      const done = await take(client.PUT("/api/kinds", { body }));
+      const done = await take(client.PUT("/api/kinds", { body: body() }));
       choose(done.name);
       tell(w.followed(done.followed, done.left));
       await again();
@@ -66,7 +66,7 @@ export function Kinds({ first }: { first: string | undefined }) {
     }, at);
   const begin = async () => {
     const said = { name: "", called: name, revision: 0, fields: [] };
-    if (await keep(said, [{ row: "kinds", field: "called", text: name }])) setName("");
+    if (await keep(() => said, [{ row: "kinds", field: "called", text: name }])) setName("");
   };
   const drop = (gone: Kind) =>
     writes.write(async () => {
@@ -105,14 +105,23 @@ export function Kinds({ first }: { first: string | undefined }) {
 
 interface Part {
   kind: Kind;
-  keep: (body: Schemas["KindForm"], at: Asked[]) => Promise<unknown>;
+  keep: (body: () => Schemas["KindForm"], at: Asked[]) => Promise<unknown>;
   writes: ReturnType<typeof useWrites>;
 }
 
 /** What a kind is called, and the fields that it gives. */
 function Fields({ kind, keep, writes }: Part) {
   const id = `kind ${kind.name}`;
-  const body = { name: kind.name, called: kind.name, revision: kind.revision, fields: kind.fields as Field[] };
+  const queries = useQueryClient();
+  /** As it was read last: a write waits for those before it, and is made of what these left. */
+  const now = () =>
+    queries.getQueryData<Schemas["ProjectKinds"]>(["kinds"])?.kinds.find((k) => k.name === kind.name) ?? kind;
+  const body = () => ({
+    name: kind.name,
+    called: kind.name,
+    revision: now().revision,
+    fields: now().fields as Field[],
+  });
   const list = useWholeList<Field>({
     id,
     field: "fields",
@@ -124,9 +133,13 @@ function Fields({ kind, keep, writes }: Part) {
       troubles: writes.troubles,
       waiting: writes.waiting,
       drop: writes.drop,
-      fill: (verbs: Verb[], at: Asked[]) => {
-        const fields = verbs[0]?.do === "set" ? (verbs[0].cells.fields as Field[]) : body.fields;
-        return keep({ ...body, fields }, at);
+      fill: ([verb]: Verb[], at: Asked[]) => {
+        const fields = verb?.do === "set" ? (verb.cells.fields as Field[]) : [];
+        const said = () => JSON.stringify(now().fields);
+        return keep(
+          () => ({ ...body(), fields }),
+          at.map((a) => ({ ...a, said })),
+        );
       },
     },
   });
@@ -136,7 +149,7 @@ function Fields({ kind, keep, writes }: Part) {
         <Entry
           label={w.name}
           value={kind.name}
-          write={(called) => keep({ ...body, called }, [{ row: id, field: "called", text: called }])}
+          write={(called) => keep(() => ({ ...body(), called }), [{ row: id, field: "called", text: called }])}
           trouble={writes.troubles[`${id}:called`]?.message}
         />
         <Soft>{w.used(kind.projects)}</Soft>

@@ -12,6 +12,7 @@ import type { Verb } from "./row";
 import type { PlanHandle } from "./usePlan";
 
 type Resource = Schemas["ResourceOut"];
+type Cells = Schemas["KeepForm"]["cells"];
 const w = words.resources;
 
 export const useShared = () => useQuery({ queryKey: ["resources"], queryFn: () => take(client.GET("/api/resources")) });
@@ -80,26 +81,47 @@ export function Standing({ resource, plan, open }: Part) {
 /** What the organisation keeps of a resource, written for every project that draws on it. */
 function ForAll({ kept, again }: { kept: Schemas["SharedOut"]; again: () => Promise<unknown> }) {
   const { project } = usePlace();
+  const queries = useQueryClient();
   const writes = useWrites({ project, part: "organisation", read: again });
   const [told, tell] = useState("");
   const id = `organisation ${kept.code}`;
-  const put = (cells: Record<string, unknown>, at: Asked[]) =>
-    writes.write(async () => {
-      const body = { code: kept.code, revision: kept.revision, cells };
-      const done = await take(client.PUT("/api/resources", { body }));
-      tell(w.followed(done.followed, done.left));
-      await again();
-      return null;
-    }, at);
-  const set = (field: string, text: string, cells: Record<string, unknown> = { [field]: text }) =>
-    put(cells, [{ row: id, field, text }]);
+  /** As it was read last: a write waits for those before it, and is made of what these left. */
+  const now = () =>
+    queries.getQueryData<Schemas["SharedList"]>(["resources"])?.resources.find((r) => r.code === kept.code) ?? kept;
+  const put = (cells: () => Cells, at: Asked[], said: () => unknown) =>
+    writes.write(
+      async () => {
+        const body = { code: kept.code, revision: now().revision, cells: cells() };
+        const done = await take(client.PUT("/api/resources", { body }));
+        tell(w.followed(done.followed, done.left));
+        await again();
+      },
+      at.map((a) => ({ ...a, said: () => JSON.stringify(said()) })),
+    );
+  const set = (field: "name" | "units" | "skills" | "currency", text: string) =>
+    put(
+      () => ({ [field]: text }),
+      [{ row: id, field, text }],
+      () => now()[field],
+    );
+  const setDay = (day: string, text: string) =>
+    put(
+      () => ({ week: { ...now().week, [day]: text } }),
+      [{ row: id, field: `week.${day}`, text }],
+      () => now().week[day],
+    );
   const trouble = (field: string) => writes.troubles[`${id}:${field}`]?.message;
   /** The list of rates writes as it does in a project; what it fills goes to the organisation. */
   const list = {
     troubles: writes.troubles,
     waiting: writes.waiting,
     drop: writes.drop,
-    fill: (verbs: Verb[], at: Asked[]) => put(verbs[0]?.do === "set" ? verbs[0].cells : {}, at),
+    fill: ([verb]: Verb[], at: Asked[]) =>
+      put(
+        () => (verb?.do === "set" ? verb.cells : {}),
+        at,
+        () => now().rates,
+      ),
   };
   return (
     <>
@@ -125,7 +147,7 @@ function ForAll({ kept, again }: { kept: Schemas["SharedOut"]; again: () => Prom
             label={calendars.calendars.days[day] ?? day}
             value={(kept.week[day] ?? []).join(", ")}
             placeholder={w.dayOff}
-            write={(t) => set(`week.${day}`, t, { week: { ...kept.week, [day]: t } })}
+            write={(t) => setDay(day, t)}
             trouble={trouble(`week.${day}`)}
           />
         ))}

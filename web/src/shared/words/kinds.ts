@@ -42,6 +42,6 @@ export const words = {
       `Saved. ${n} ${n === 1 ? "project follows" : "projects follow"}.${left ? ` ${left} could not: what they hold does not fit.` : ""}`,
     other: "The organisation says otherwise of this kind now.",
     gone: "This kind is not on the organisation's list any more; its fields stay.",
-    takeOver: "Take over what it says",
+    takeOver: "Update its fields",
   },
 } as const;
