@@ -120,8 +120,15 @@ class Registers(unittest.TestCase):
         self.assertEqual(work("'long' if days > 2 else 'short'"), "long")
         self.assertEqual(work("round(days / 7, 2)"), D("0.43"))
         self.assertEqual(work("days / 0"), "? divides by zero")
-        for evil in ("__import__('os')", "name.__class__", "9**9**9", "open('x')", "'a' * 10**9", "[x for x in ()]", "days ="):
+        for evil in ("__import__('os')", "name.__class__", "9**9**9", "open('x')", "'a' * 10**9", "[x for x in ()]", "days =", *BEYOND):
             self.assertTrue(str(work(evil)).startswith("?"), evil)
+
+
+BEYOND = (
+    *("'\\ud83d'", "'\\0'", "1e999", "10**999999", "-10**-999999", "'%199999999d' % 1", "round(1, 10**99999)", "round(1, 16)"),
+    *("name.upper()", "f'{days:99999999}'", "b''", "1j", "...", "None", "max(days, key=len)", "max(*name)", "9" * 26, "days * 9e24", "(" * 99),
+    *("9 % 'a'", "'a' - 'b'", "name * days", "len(days)", "'a' < 1", "~days", "days @ n", "days is n", "lambda: 1", "name[0]", "n := 1"),
+)
 
 
 class Loads(unittest.TestCase):

@@ -106,8 +106,10 @@ def set_feed(access: Access, pk: int | None, given: Mapping[str, object]) -> Fee
     if isinstance(columns, dict):
         ours = {f for f, _ in FIELDS[feed.kind]}
         feed.mapping = dict(feed.mapping) | {"columns": {k: str(v)[:200] for k, v in columns.items() if k in ours and v}}
-    with transaction.atomic():
+    if pk is None:
         feed.save()
+    elif not Feed.objects.filter(pk=pk).update(name=feed.name, address=feed.address, mapping=feed.mapping):
+        raise Refused("not-found", sentence("feeds.gone"), 404)
     return feeds_of(access)
 
 
@@ -129,16 +131,16 @@ def fetch_feed(access: Access, pk: int, content: str | None) -> FetchedOut:
     feed = find_feed(access, pk)
     if content is None and not feed.address:
         raise Refused("bad-address", sentence("feeds.drop_a_file"), 422, field="address")
-    data = fetch(feed.address) if content is None else content.encode()
+    data = fetch(feed.address, access.person) if content is None else content.encode()
     heads, rows = read_rows(data)
-    feed.heads = heads
-    columns = guessed(feed.kind, heads, feed.map("columns"))
-    keyed: dict[str, tuple[int, dict[str, str]]] = {}
-    for i, row in enumerate(rows):
-        keyed.setdefault(key_of(row, columns), (i + 1, row))
-    feed.fetched_at = timezone.now()
     with transaction.atomic():
-        feed.save()
+        feed = find_feed(access, pk)  # as it is now: somebody may have changed or deleted it meanwhile
+        columns = guessed(feed.kind, heads, feed.map("columns"))
+        keyed: dict[str, tuple[int, dict[str, str]]] = {}
+        for i, row in enumerate(rows):
+            keyed.setdefault(key_of(row, columns), (i + 1, row))
+        feed.heads, feed.fetched_at = heads, timezone.now()
+        feed.save(update_fields=["heads", "fetched_at"])
         held = {w.key: w for w in Waiting.objects.filter(feed=feed)}
         fresh = [Waiting(feed=feed, number=n, key=key, raw=row) for key, (n, row) in keyed.items() if key not in held]
         again = [held[key] for key, (n, row) in keyed.items() if key in held and (held[key].number, held[key].raw) != (n, row)]
@@ -194,8 +196,9 @@ def put_right(access: Access, pk: int, ids: Sequence[str], chosen: Mapping[str, 
             if chosen.get("late"):
                 for w in rows:
                     w.chosen = w.own | {"late": True}
+            if not Feed.objects.filter(pk=feed.pk).update(mapping=mapping):
+                raise Refused("not-found", sentence("feeds.gone"), 404)
             feed.mapping = mapping
-            feed.save()
             Waiting.objects.bulk_update(rows, ["chosen"])
     return tray_of(feed, v.book, access.project.revision)
 
@@ -219,6 +222,7 @@ def post_tray(access: Access, page_code: str, pk: int, revision: int) -> FeedEff
     label = sentence("feeds.posted", count=len(ready), name=feed.name)
     writer = _Writer(access, old, feed)
     with step(access, revision, "feed", label) as s:
+        _as_judged(feed, [w for w, *_ in ready])
         for *_, found in ready:
             for m in found:
                 writer.take(m)
@@ -236,6 +240,15 @@ def post_tray(access: Access, page_code: str, pk: int, revision: int) -> FeedEff
     after_step(access, workspace, s.rows)
     new = access.view(page_code)
     return FeedEffect(len(ready), effect_of(access, was, old, label), tray_of(feed, new.book, access.project.revision))
+
+
+def _as_judged(feed: Feed, judged: Sequence[Waiting]) -> None:
+    """Raises Refused where rows of the tray, or how they are read, became others since they were judged."""
+    now = Feed.objects.filter(pk=feed.pk).first()
+    rows = {w.pk: w for w in Waiting.objects.filter(feed=feed)}
+    same = now is not None and (now.mapping, now.heads) == (feed.mapping, feed.heads)
+    if not same or any(w.pk not in rows or (rows[w.pk].raw, rows[w.pk].chosen) != (w.raw, w.chosen) for w in judged):
+        raise Refused("moved-on", sentence("feeds.tray_changed"), 409)
 
 
 class _Writer:

@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from django.conf import settings
 from django.db import models
 
 from server.book.models import Project
@@ -68,3 +69,13 @@ class Taken(models.Model):
 
     def __str__(self) -> str:
         return self.key
+
+
+class Fetching(models.Model):
+    """A fetch that goes on just now, in whatever process: a person has few of them at a time."""
+
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
+    begun = models.FloatField()
+
+    def __str__(self) -> str:
+        return str(self.begun)

@@ -67,6 +67,11 @@ def _json(text: str) -> tuple[list[str], list[Row]]:
         found = json.loads(text, parse_float=str, parse_int=str, parse_constant=str)
     except (ValueError, RecursionError):
         raise Refused("feed", sentence("feeds.broken_json"), 422) from None
+    try:
+        for x in found if isinstance(found, list) else ():
+            "".join([*map(str, x), *map(str, x.values())] if isinstance(x, dict) else ()).encode()
+    except UnicodeEncodeError:
+        raise Refused("feed", sentence("feeds.not_text"), 422) from None
     if not isinstance(found, list) or not all(isinstance(x, dict) for x in found):
         raise Refused("feed", sentence("feeds.not_a_list"), 422)
     rows = []

@@ -5,6 +5,7 @@ from typing import Any
 
 from django.db import transaction
 
+from dryledger.book.formulas import check_formula
 from dryledger.book.lists import LISTS
 from dryledger.book.numbering import field_code
 from dryledger.book.registers import FIELD_USUAL
@@ -112,6 +113,11 @@ def _documents(given: list[KindField]) -> list[Doc]:
             raise EntryRefused(f"fields[{i}].name", sentence("kinds.field_needs_name"))
         code = f.code or field_code(name, taken)
         taken.append(code)
+        if f.formula.strip():
+            try:
+                check_formula(f.formula)
+            except EntryRefused as wrong:
+                raise EntryRefused(f"fields[{i}].formula", wrong.message) from None
         options = [o for text in f.options if (o := " ".join(text.split()))]
         doc = {"code": code, "name": name, "of": f.of, "kind": f.kind, "options": options, "formula": f.formula.strip()}
         out.append({k: v for k, v in (doc | {"in_reports": f.in_reports}).items() if v and v != FIELD_USUAL.get(k)})

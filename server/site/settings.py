@@ -31,8 +31,9 @@ DEBUG = False
 ALLOWED_HOSTS = os.environ.get("DRY_HOSTS", "127.0.0.1,localhost,[::1]").split(",")
 CSRF_TRUSTED_ORIGINS = [o.strip() for o in os.environ.get("DRY_ORIGINS", "").split(",") if o.strip()]
 """Addresses such as https://ledger.example from which forms may be sent, where a proxy changes the host."""
-FEED_HOSTS = tuple(h.strip() for h in os.environ.get("DRY_FEED_HOSTS", "127.0.0.1").split(",") if h.strip())
-"""The hosts whose addresses feeds may be fetched from; nothing is fetched but when somebody asks for it."""
+FEED_HOSTS = tuple(h.strip() for h in os.environ.get("DRY_FEED_HOSTS", "127.0.0.1" if DEMO else "").split(",") if h.strip())
+"""The hosts, or `host:port`, that feeds may be fetched from (none unless asked for; the demo's own sources stand on this machine);
+nothing is fetched but when somebody asks for it."""
 FEED_SECONDS = 10.0
 """How long a source may take to answer in all."""
 OUTBOX_HOST, OUTBOX_PORT = "127.0.0.1", int(os.environ.get("DRY_OUTBOX", "0") or 0)

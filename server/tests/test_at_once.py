@@ -3,12 +3,13 @@
 import json
 import threading
 from collections.abc import Callable
+from http.server import BaseHTTPRequestHandler
 from typing import Any
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import call_command
 from django.db import connection
-from django.test import Client, TransactionTestCase
+from django.test import Client, TransactionTestCase, override_settings
 
 from server.accounts.models import Person
 from server.book.access import Access
@@ -16,6 +17,8 @@ from server.book.cache import Recent
 from server.book.loading import load_document
 from server.book.models import Assignment, Page, Project
 from server.book.workspace import workspace_of
+from server.feeds.models import Feed
+from server.feeds.tests.test_feeds import Source, says
 from server.resources.selectors import loads_out
 from server.tests.base import ferry, make_people
 
@@ -85,6 +88,34 @@ class AtOnce(TransactionTestCase):
             t.join()
         self.assertEqual([x for x in told if x[1] != 200], [])
         self.assertEqual(len([x for x in told if x[0] == "entry"]), 6)
+
+    def test_a_feed_deleted_while_it_is_fetched_stays_deleted(self) -> None:
+        client, going, told = self.client_of("ines"), threading.Event(), list[int]()
+
+        def answer(h: BaseHTTPRequestHandler) -> None:
+            going.set()
+            deleted.wait(30)
+            says(b"id,person,date,activity,hours\r\n1,A,2027-01-20,A150,1\r\n")(h)
+
+        source, deleted = Source(answer), threading.Event()
+        self.addCleanup(source.server_close)
+        self.addCleanup(source.shutdown)
+        with override_settings(FEED_HOSTS=("127.0.0.1",)):
+            body = {"name": "Hours", "kind": "timesheet", "address": source.address}
+            made = client.post("/api/projects/FERRY/feeds", body, content_type="application/json").json()["feeds"][-1]["id"]
+            at = f"/api/projects/FERRY/feeds/{made}"
+
+            def fetch() -> None:
+                told.append(self.client_of("tobin").post(f"{at}/fetch", {}, content_type="application/json").status_code)
+                connection.close()
+
+            fetching = threading.Thread(target=fetch)
+            fetching.start()
+            going.wait(30)
+            self.assertEqual(client.delete(at).status_code, 200)
+            deleted.set()
+            fetching.join()
+        self.assertEqual((told, Feed.objects.count()), ([404], 0))
 
     def test_ten_look_at_once_while_another_enters(self) -> None:
         plan = self.client_of("ines").get("/api/projects/FERRY/plan").json()

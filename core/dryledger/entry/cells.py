@@ -10,6 +10,7 @@ from typing import Any
 
 from dryledger.book.columns import Column
 from dryledger.book.currencies import DIGITS
+from dryledger.book.formulas import check_formula
 from dryledger.book.lists import CONSTRAINTS, LISTS, PERS, PROJECT, VALUE_METHODS, WEEKDAYS
 from dryledger.book.plan import Book
 from dryledger.book.registers import fields_of
@@ -92,6 +93,13 @@ def _choice(options: tuple[str, ...]) -> Read:
         return bare if bare in options else found[0]
 
     return read
+
+
+def _formula(value: Value, field: str, around: Around) -> Value:
+    got = text(value, field, LONGEST["long"])
+    if got is not None:
+        check_formula(got)
+    return got
 
 
 def _number(least: Decimal | None = Decimal(0), above: Decimal | None = None, most: Decimal | None = None) -> Read:
@@ -302,6 +310,8 @@ def _reader(c: Column) -> Read:
     if c.required and c.kind in ("code", "name"):
         return lambda value, field, around: required(value, field)
     most = LONGEST.get(c.kind, 300)
+    if c.key == "formula":
+        return _formula
     if c.kind == "number":
         return _number(c.least if c.above is None else None, c.above, c.most)
     kinds: dict[str, Read] = {

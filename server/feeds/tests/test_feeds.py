@@ -1,6 +1,7 @@
 """Feeds over the API, against real sources on 127.0.0.1: verdicts, mapping, no double posting, changes, and what goes wrong."""
 
 import json
+import socket
 import threading
 import time
 from collections.abc import Callable
@@ -9,9 +10,10 @@ from typing import Any
 
 from django.test import override_settings
 
+from server.accounts.models import Person
 from server.book.models import CostEntry, HoursEntry, Project
 from server.book.verify import verify
-from server.feeds.models import Taken, Waiting
+from server.feeds.models import Feed, Fetching, Taken, Waiting
 from server.tests.base import LedgerTest
 
 AT = "projects/FERRY"
@@ -22,6 +24,7 @@ def csv(*rows: str) -> str:
     return "\r\n".join([HEAD, *rows]) + "\r\n"
 
 
+@override_settings(FEED_HOSTS=("127.0.0.1",))
 class FeedTest(LedgerTest):
     pages = 3
 
@@ -209,6 +212,23 @@ def hangs(h: BaseHTTPRequestHandler) -> None:
     time.sleep(3)
 
 
+def sends(*parts: bytes, again: bytes = b"", every: float = 0.05) -> Callable[[BaseHTTPRequestHandler], None]:
+    """Bytes as they are, then some of them again and again."""
+
+    def answer(h: BaseHTTPRequestHandler) -> None:
+        try:
+            for part in parts:
+                h.wfile.write(part)
+            for _ in range(10**6 if again else 0):
+                h.wfile.write(again)
+                h.wfile.flush()
+                time.sleep(every)
+        except OSError:
+            return
+
+    return answer
+
+
 def drips(h: BaseHTTPRequestHandler) -> None:
     h.send_response(200)
     h.end_headers()
@@ -247,6 +267,17 @@ class Addresses(FeedTest):
             (hangs, "within 1 seconds"),
             (drips, "within 1 seconds"),
             (floods, "more than 16 MB"),
+            (sends(b"HTTP/1.1 2", again=b"0"), "within 1 seconds"),
+            (sends(b"HTTP/1.1 200 OK\r\n", again=b"X"), "within 1 seconds"),
+            (sends(b"HTTP/1.1 200 OK\r\n", again=b"X: y\r\n"), "within 1 seconds"),
+            (sends(again=b"HTTP/1.1 100 Continue\r\n\r\n"), "within 1 seconds"),
+            (sends(b"HTTP/1.1 200 OK\r\nTransfer-Encoding: chunked\r\n\r\n", again=b"0"), "within 1 seconds"),
+            (sends(b"HTTP/1.1 200 OK\r\nTransfer-Encoding: chunked\r\n\r\nzz\r\n"), "within 1 seconds"),
+            (sends(b"HTTP/1.1 200 OK\r\n", again=b"X: y\r\n", every=0), "within 1 seconds"),
+            (sends(b"HTTP/1.1 20000000000000000000 OK\r\n\r\n"), "within 1 seconds"),
+            (sends(b"SSH-2.0-something\r\n"), "within 1 seconds"),
+            (sends(bytes(range(256))), "within 1 seconds"),
+            (says(b'[{"\\ud800": 1}]', "application/json"), "not text"),
             (says(b"<html>", "text/html"), "a web page"),
             (says(b"no", status=500), "status 500"),
             (says(b"", status=302), "status 302"),
@@ -255,6 +286,31 @@ class Addresses(FeedTest):
             with self.subTest(saying):
                 self.assertIn(saying, self.told(answer))
         self.assertIn("2 of 7 cells", self.told(half))
+        with socket.socket() as free:
+            free.bind(("127.0.0.1", 0))
+            self.call("patch", f"{AT}/feeds/{self.feed}", {"address": f"http://127.0.0.1:{free.getsockname()[1]}/"})
+            closed = self.call("post", f"{AT}/feeds/{self.feed}/fetch", {}, 422)["detail"]
+            self.assertEqual(closed.replace("10", "1"), self.told(sends(b"SSH")))  # whether a port is open is not told
+
+    def test_a_person_fetches_two_at_a_time(self) -> None:
+        for n in range(2):
+            Fetching.objects.create(person=Person.objects.get(username="ines"), begun=time.time() - n)
+        source = Source(says(csv("1,R. Nobody,2027-01-20,A150,1,,").encode()))
+        self.addCleanup(source.server_close)
+        self.addCleanup(source.shutdown)
+        self.call("patch", f"{AT}/feeds/{self.feed}", {"address": source.address})
+        self.assertIn("fetching 2 feeds", self.fetch(None, 429)["detail"])
+        Fetching.objects.update(begun=time.time() - 60)  # of a process that was stopped
+        self.assertEqual(self.fetch(None)["rows"], 1)
+        self.assertEqual(Fetching.objects.count(), 0)
+
+    def test_without_hosts_no_address_is_asked(self) -> None:
+        with override_settings(FEED_HOSTS=()):
+            for address in ("http://127.0.0.1:1/", "http://127.0.0.1:8750/", "http://example.com/"):
+                self.assertIn("Drop a file instead", self.call("patch", f"{AT}/feeds/{self.feed}", {"address": address}, 422)["detail"])
+        with override_settings(FEED_HOSTS=("127.0.0.1:8790",)):
+            self.call("patch", f"{AT}/feeds/{self.feed}", {"address": "http://127.0.0.1:8790/"})
+            self.call("patch", f"{AT}/feeds/{self.feed}", {"address": "http://127.0.0.1:8791/"}, 422)
 
     def test_a_good_source_is_taken_and_only_hosts_that_are_allowed_are_asked(self) -> None:
         source = Source(says(csv("1,R. Nobody,2027-01-20,A150,1,,").encode()))

@@ -1,5 +1,6 @@
 """Changing a plan: every verb, what each refuses, and that undo brings back the same book to the byte."""
 
+import json
 import random
 from typing import Any
 
@@ -7,6 +8,7 @@ from dryledger.compute import compute
 from dryledger.exchange.book_json import book_from
 from server.book.cache import Recent
 from server.book.documents import book_document
+from server.book.loading import load_document
 from server.book.models import Page, Project
 from server.book.sealing import canonical
 from server.book.workspace import workspace_of
@@ -250,8 +252,28 @@ class Writing(Plans):
         self.assertEqual((self.row(row["name"])["fields"]["deck"], self.row(row["name"])["fields"]["permit"]), ("Quay", False))
         self.assertIn("none of", self.change({"do": "set", "row": row["id"], "cells": {"fields.deck": "Moon"}}, status=422)["detail"])
         self.assertIn("formula", self.change({"do": "set", "row": row["id"], "cells": {"fields.day_rate": "3"}}, status=422)["detail"])
-        self.change({"do": "add", "list": "fields", "cells": {"name": "Evil", "kind": "formula", "formula": "().__class__.__bases__"}})
-        self.assertTrue(str(self.row(row["name"])["fields"]["evil"]).startswith("?"))
+        for evil in ("().__class__.__bases__", "'\\ud83d'", "1e999", "name.upper()", "f'{cost:999999999}'", "days ="):
+            cells = {"name": "Evil", "kind": "formula", "formula": evil}
+            self.assertEqual(self.change({"do": "add", "list": "fields", "cells": cells}, status=422)["field"], "formula", evil)
+        self.assertNotIn("evil", self.row(row["name"])["fields"])
+
+    def test_a_formula_that_came_in_with_a_book_shuts_nothing(self) -> None:
+        """Whatever an older file holds: the sheet, the value, the report and the files answer, and say that it can't be worked out."""
+        for n, evil in enumerate(("'\\ud83d'", "1e999", "10**999999", "'%199999999d' % 1", "round(1, 10**99999)", "9**99*1e9")):
+            fields = {"code": f"e{n}", "name": f"E{n}", "kind": "formula", "formula": evil, "in_reports": "yes"}
+            book = json.loads(self.book()) | {"fields": [fields]}
+            for a in book["activities"]:
+                a.pop("fields", None)
+            for key in ("fields", "kind"):
+                book["project"].pop(key, None)
+            book["project"]["code"] = f"EVIL{n}"
+            load_document(book)
+            for address in ("plan", "pages/now/value", "pages/now/report", "export?format=xlsx", "pages/now/marks"):
+                answer = self.client.get(f"/api/projects/EVIL{n}/{address}")
+                self.assertLess(answer.status_code, 500, (evil, address))
+                self.assertLess(len(answer.content), 3_000_000)
+            row = next(r for r in self.client.get(f"/api/projects/EVIL{n}/plan").json()["rows"] if r["fields"])
+            self.assertTrue(str(row["fields"][f"e{n}"]).startswith("?"), row["fields"])
 
 
 class Steps(Plans):
