@@ -5,15 +5,17 @@ from collections.abc import Callable
 
 import msgspec
 from django.db import DatabaseError, transaction
+from django.utils import timezone
 
 from server.accounts.models import Person
-from server.archive.container import is_archive, unpacked
+from server.archive.container import is_archive, is_signed, unpacked
 from server.archive.shape import ClosedAs, EditionHead, Head, StepHead, expanded, read_head, read_steps
+from server.archive.signing import is_proved
 from server.archive.writing import OWN
 from server.book.documents import CODED
 from server.book.loading import load_archived, read_text
 from server.book.membership import Member
-from server.book.models import Page, Project, Seal
+from server.book.models import Baseline, Page, Project, Seal
 from server.book.verify import reckoned, verify
 from server.exchange.bringing import code_fault
 from server.exchange.preview import PreviewOut, Reason
@@ -34,7 +36,7 @@ def bring_archive(person: Person | None, content: bytes, as_code: str, apply: bo
         return None
     contents = unpacked(content)
     try:
-        return _brought(person, contents, as_code.strip(), apply)
+        return _brought(person, contents, as_code.strip(), apply, is_signed(content, is_proved))
     except (msgspec.MsgspecError, KeyError, ValueError, IndexError, zlib.error, DatabaseError, RecursionError):
         raise Refused("archive-unknown", sentence("archive.unknown"), 422, field="file") from None
 
@@ -43,7 +45,7 @@ class _TakenBack(Exception):
     """Leaves the transaction of a look at an archive."""
 
 
-def _brought(person: Person | None, contents: dict[str, bytes], as_code: str, apply: bool) -> PreviewOut:
+def _brought(person: Person | None, contents: dict[str, bytes], as_code: str, apply: bool, proved: bool) -> PreviewOut:
     head, steps = read_head(contents["project.json"]), read_steps(contents["journal.json"])
     dry = [p for p in head.pages if p.state == "dry"]
     notes = [sentence("archive.holds", pages=len(dry), editions=len(head.editions), steps=len(steps))]
@@ -68,8 +70,13 @@ def _brought(person: Person | None, contents: dict[str, bytes], as_code: str, ap
         reckoned(expanded(contents[f"pages/{p.uid}.inputs"]), p.code)
     try:
         with transaction.atomic():
-            made = load_archived(document, book, code, person, head.uid, _sealing(head, contents))
-            _rest(made, head, contents, steps, person)
+            people = _People(head.people, proved)
+            made = load_archived(document, book, code, person, head.uid, _sealing(head, contents, people))
+            _rest(made, head, contents, steps, person, people)
+            told = _brought_in(person, head.code, proved)
+            Project.objects.filter(pk=made.pk).update(brought_in=told)
+            if not proved:
+                Baseline.objects.filter(project=made).update(came_from=told)
             found = verify(made)
             out.faults += [Reason(None, told) for told in found.wrong[:MOST_TOLD]]
             out.notes += found.differently[:MOST_TOLD]
@@ -82,15 +89,26 @@ def _brought(person: Person | None, contents: dict[str, bytes], as_code: str, ap
     if out.faults and apply:
         raise Refused("archive-wrong", out.faults[0].message, 422, field="file")
     if out.ready:
-        out.notes.append(sentence("archive.verified"))
+        out.notes.append(sentence("archive.verified" if proved else "archive.not_proved"))
     return out
 
 
-class _People:
-    """Who people of an archive are here: the same name and sign-in name; else somebody who does not sign in."""
+def _brought_in(person: Person | None, code: str, proved: bool) -> str:
+    """Who brought a project in, from where, and whether a signature proves what it says of people."""
+    who = sentence("archive.at_command") if person is None else person.full_name
+    key = "archive.brought_in" if proved else "archive.brought_in_unproved"
+    now = timezone.now()
+    return sentence(key, who=who, code=code, day=f"{now.day} {now:%B} {now.year}")
 
-    def __init__(self, told: dict[str, tuple[str, str]]) -> None:
-        self.told, self.found = told, dict[int, Person]()
+
+class _People:
+    """Who people of an archive are here: with a signature that is proved the same name and sign-in name; else somebody who does not sign in.
+
+    Without one the archive may say anything of anybody: nobody who can sign in is taken for whom it names, and each name says so.
+    """
+
+    def __init__(self, told: dict[str, tuple[str, str]], proved: bool) -> None:
+        self.told, self.found, self.proved = told, dict[int, Person](), proved
 
     def of(self, pk: int | None) -> Person | None:
         """Somebody by the key there."""
@@ -100,8 +118,9 @@ class _People:
         """The same, where there is somebody. Raises KeyError for whom the archive does not name."""
         if pk not in self.found:
             username, full_name = self.told[str(pk)]
-            here = Person.objects.filter(username=username, full_name=full_name).first()
-            self.found[pk] = here or self._stranger(username, full_name)
+            here = Person.objects.filter(username=username, full_name=full_name).first() if self.proved else None
+            name = full_name if self.proved else sentence("archive.name_not_proved", name=full_name)[:200]
+            self.found[pk] = here or self._stranger(username, name)
         return self.found[pk]
 
     def _stranger(self, username: str, full_name: str) -> Person:
@@ -114,9 +133,7 @@ class _People:
         return person
 
 
-def _sealing(head: Head, contents: dict[str, bytes]) -> Callable[[Project, list[Page]], None]:
-    people = _People(head.people)
-
+def _sealing(head: Head, contents: dict[str, bytes], people: _People) -> Callable[[Project, list[Page]], None]:
     def seal(project: Project, pages: list[Page]) -> None:
         told = {p.code: p for p in head.pages}
         now = {name: dict(model.all_rows().filter(project=project).values_list("code", "pk")) for name, model in CODED.items()}
@@ -141,9 +158,8 @@ def _key_now(head: Head, now: dict[str, dict[str, int]], name: str, pk: int) -> 
     return now[name].get(head.rows[name].get(str(pk), ""), 0)
 
 
-def _rest(project: Project, head: Head, contents: dict[str, bytes], steps: list[StepHead], person: Person | None) -> None:
+def _rest(project: Project, head: Head, contents: dict[str, bytes], steps: list[StepHead], person: Person | None, people: _People) -> None:
     """Everything beside the book and its pages."""
-    people = _People(head.people)
     pages = {p.uid: p for p in Page.objects.filter(project=project).defer("inputs", "results")}
     seals = [Seal(project=project, number=n, kind=k, subject=s, content=c, digest=d) for n, k, s, c, d in head.seals]
     Seal.objects.bulk_create(seals)

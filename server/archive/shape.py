@@ -7,8 +7,8 @@ from uuid import UUID
 
 import msgspec
 
-MOST = 512 * 1024 * 1024
-"""Bytes that a part may come to when it is unpacked."""
+MOST, MOST_TIMES = 64 * 1024 * 1024, 60
+"""Bytes that a part may come to when it is unpacked, and how many times its size: what a page holds comes to some 15 times."""
 Key = Annotated[int, msgspec.Meta(ge=0, le=2**62)]
 Count = Annotated[int, msgspec.Meta(ge=0, le=2**31 - 1)]
 Text = Annotated[str, msgspec.Meta(max_length=200)]
@@ -133,9 +133,9 @@ def read_steps(data: bytes) -> list[StepHead]:
 
 
 def expanded(data: bytes) -> bytes:
-    """What was packed. Raises ValueError where it comes to more than `MOST`, zlib.error where it can't be unpacked."""
+    """What was packed. Raises ValueError where it comes to more than a page can, zlib.error where it can't be unpacked."""
     machine = zlib.decompressobj()
-    out = machine.decompress(data, MOST)
+    out = machine.decompress(data, min(MOST, MOST_TIMES * (len(data) + 100)))
     if machine.unconsumed_tail or not machine.eof:
         raise ValueError("too much")
     return out

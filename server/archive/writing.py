@@ -6,6 +6,7 @@ from typing import Any
 
 from server.accounts.models import Person
 from server.archive.container import packed
+from server.archive.signing import sign
 from server.book.documents import CODED, book_document
 from server.book.models import Page, Project, Seal
 from server.exchange.writing import readable
@@ -40,7 +41,7 @@ def archive(project: Project) -> bytes:
     found = Person.objects.filter(pk__in=people)
     head["people"] = {str(p.pk): [p.username, p.full_name] for p in found}
     contents["project.json"] = _json(head)
-    return packed(contents)
+    return packed(contents, sign)
 
 
 def _json(value: object) -> bytes:

@@ -57,6 +57,8 @@ class Project(models.Model):
     sealed_count = models.IntegerField(default=0)
     members_only = models.BooleanField(default=False)
     """Nobody but its members sees it, or is told of it."""
+    brought_in = models.CharField(max_length=300, default="")
+    """Of a project that came in with an archive: who brought it, from where, and whether that is proved."""
 
     class Meta:
         ordering = ["id"]

@@ -46,7 +46,7 @@ OWN_COLUMNS: tuple[str, ...] = (
     "closed_by_id",
     "closed_at",
 )
-OWN_COLUMNS += ("plan_revision", "views", "views_revision", "extra", "book_extra", "sealed", "sealed_count", "members_only", "order")
+OWN_COLUMNS += ("plan_revision", "views", "views_revision", "extra", "book_extra", "sealed", "sealed_count", "members_only", "brought_in", "order")
 OWN_COLUMNS += ("project_id",)
 """What of a project or page is kept by the program itself: no step writes it."""
 

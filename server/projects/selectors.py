@@ -50,6 +50,8 @@ class ProjectPage:
     """Its own fields of the project itself."""
     calendars: list[Named]
     registers: list[RegisterOut]
+    brought_in: str
+    """Of a project that came in with an archive: who brought it, from where, and whether that is proved."""
 
 
 def _kind_state(keyed: KeyedBook) -> str:
@@ -82,4 +84,5 @@ def project_page(access: Access) -> ProjectPage:
         own_fields(workspace_of(project).book, "project"),
         [Named(f"k{c.pk}", c.code, c.name) for c in rows_of(project, "calendars")],
         registers,
+        project.brought_in,
     )

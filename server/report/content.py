@@ -257,4 +257,5 @@ def report(v: View) -> ReportOut:
         curve(v, None, "week"),
         review_of(v.page),
         [edition_out(e) for e in editions],
+        v.project.brought_in,
     )

@@ -209,6 +209,8 @@ class ReportOut:
     curve: CurveOut
     review: ReviewOut
     editions: list[EditionOut]
+    brought_in: str
+    """Where the project came in with an archive: who brought it, from where, and whether that is proved."""
 
 
 @dataclass

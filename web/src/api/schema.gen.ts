@@ -4242,6 +4242,7 @@ export interface components {
             fields: components["schemas"]["OwnField"][];
             calendars: components["schemas"]["Named"][];
             registers: components["schemas"]["RegisterOut"][];
+            brought_in: string;
         };
         ProjectStatistics: {
             code: string;
@@ -4445,6 +4446,7 @@ export interface components {
             curve: components["schemas"]["CurveOut"];
             review: components["schemas"]["ReviewOut"];
             editions: components["schemas"]["EditionOut"][];
+            brought_in: string;
         };
         ReportRow: {
             key: string;

@@ -175,6 +175,11 @@ function Facts({ about, plan, open }: Part & { about: Schemas["ProjectPage"] }) 
           write={write("description")}
         />
       </div>
+      {about.brought_in && (
+        <div data-wide="">
+          <Soft>{about.brought_in}</Soft>
+        </div>
+      )}
       {(about.kind_state === "other" || about.kind_state === "gone") && (
         <div data-wide="">
           <RowOf>

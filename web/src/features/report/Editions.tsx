@@ -26,6 +26,7 @@ export function Editions({ report, base, view, look }: Props) {
     <>
       <section>
         <h2>{w.editions}</h2>
+        {report.brought_in && <Notice>{report.brought_in}</Notice>}
         {report.editions.length === 0 && <Note as="div">{w.noEditions}</Note>}
         {report.editions.map((e) => (
           <OneEdition key={e.number} edition={e} base={base} sending={sending.data} look={look} />
