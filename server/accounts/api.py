@@ -13,7 +13,7 @@ from rest_framework.views import APIView
 
 from server.accounts.audit import note
 from server.accounts.models import Person
-from server.accounts.passwords import Known, choose, due
+from server.accounts.passwords import Known, choose, due, still_holds
 from server.accounts.roles import person_of
 from server.accounts.session import SignedIn, carry_over, end_session, sessions_of
 from server.shared.plain import plain
@@ -118,6 +118,7 @@ class SessionView(APIView):
                 400,
                 field="password",
             )
+        still_holds(person)
         login(request._request, person, backend=backend)
         request.user = person
         return _session(request)
@@ -140,7 +141,9 @@ class PasswordView(APIView):
         person = person_of(request)
         if not person.has_usable_password():
             raise Refused("no-password", sentence("accounts.no_password"), 409)
-        if not person.check_password(form.validated_data["old"]):
+        still_holds(person)
+        # As at sign-in, and counted with it: nobody guesses it at a screen that was left open.
+        if authenticate(request._request, username=person.username, password=form.validated_data["old"]) is None:
             raise Refused("password-wrong", sentence("accounts.old_password_wrong"), 422, field="old")
         before = request.session.session_key or ""
         choose(person, form.validated_data["new"])

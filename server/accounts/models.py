@@ -38,6 +38,8 @@ class Person(AbstractUser):
     """The password has to be changed before anything else is done."""
     password_at = models.DateTimeField(null=True)
     """When the password was chosen."""
+    once_until = models.DateTimeField(null=True)
+    """Of a password that an administrator gave for one sign-in: how long it holds."""
 
 
 class SignIn(models.Model):

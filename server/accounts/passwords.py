@@ -35,7 +35,7 @@ def choose(person: Person, password: str, field: str = "new") -> None:
     if person.has_usable_password() and person.check_password(password):
         raise Refused("password-same", sentence("accounts.same_password"), 422, field=field)
     person.set_password(password)
-    person.expired, person.password_at = False, timezone.now()
+    person.expired, person.password_at, person.once_until = False, timezone.now(), None
     person.save()
 
 
@@ -49,8 +49,15 @@ def give_once(person: Person) -> str:
     password = one_time()
     person.set_password(password)
     person.expired, person.password_at = True, timezone.now()
+    person.once_until = timezone.now() + timedelta(days=settings.ONE_TIME_DAYS)
     person.save()
     return password
+
+
+def still_holds(person: Person) -> None:
+    """Raises Refused where a password for one sign-in was not used in time."""
+    if person.once_until is not None and person.once_until < timezone.now():
+        raise Refused("password-ended", sentence("accounts.password_ended", days=settings.ONE_TIME_DAYS), 400, field="password")
 
 
 class Current(BasePermission):
@@ -60,6 +67,7 @@ class Current(BasePermission):
         person = request.user
         if not isinstance(person, Person):
             return False
+        still_holds(person)
         if due(person):
             raise Refused("password-due", sentence("accounts.password_due"), 403)
         return True

@@ -24,6 +24,13 @@ KEPT_SIGN_INS = 50
 """How many of the latest sign-ins of a person are kept beside those that still are one."""
 
 
+def address_of(request: HttpRequest) -> str:
+    """Where a request comes from. Behind a proxy that ends HTTPS that is what the proxy saw: the last address that it names."""
+    if settings.HTTPS and (told := str(request.META.get("HTTP_X_FORWARDED_FOR", "")).rsplit(",", 1)[-1].strip()):
+        return told[:50]
+    return str(request.META.get("REMOTE_ADDR", ""))[:50]
+
+
 class SignedIn(SessionAuthentication):
     """Django's session, with the forged-request check; `WWW-Authenticate` makes the answer a 401, not a 403."""
 
@@ -46,12 +53,11 @@ def note_sign_in(sender: object, request: HttpRequest | None, user: Person, **mo
     session = getattr(request, "session", None)
     if request is None or session is None or not session.session_key:
         return
-    meta = request.META
     SignIn.objects.create(
         person=user,
         session=session.session_key,
-        address=str(meta.get("REMOTE_ADDR", ""))[:50],
-        agent=str(meta.get("HTTP_USER_AGENT", ""))[:200],
+        address=address_of(request),
+        agent=str(request.META.get("HTTP_USER_AGENT", ""))[:200],
     )
     old = user.sign_ins.values_list("pk", flat=True)[KEPT_SIGN_INS:]
     SignIn.objects.filter(pk__in=list(old)).exclude(session__in=Session.objects.values("session_key")).delete()

@@ -15,7 +15,7 @@ from server.book.membership import Member
 from server.book.models import Project
 from server.people.selectors import person_rows
 from server.people.shapes import GivenOut
-from server.shared.problems import Refused
+from server.shared.problems import NotAllowed, Refused
 from server.shared.words import sentence
 
 USERNAME = re.compile(r"[\w.@+-]{1,150}")
@@ -85,7 +85,12 @@ def change(by: Person, pk: int, told: Mapping[str, Any]) -> GivenOut:
 
 
 def _someone_is_left(by: Person, person: Person) -> None:
-    """Raises Refused where nobody could add people any more, or where an administrator would shut themselves out."""
+    """Raises Refused where nobody could add people any more, or where an administrator would shut themselves out.
+
+    It stands in the transaction: whoever was put out of office a moment ago puts nobody else out.
+    """
+    if not Person.objects.filter(pk=by.pk, administrator=True, is_active=True).exists():
+        raise NotAllowed(sentence("accounts.takes_administrator"))
     if person.pk == by.pk and not (person.administrator and person.is_active):
         raise Refused("own-rights", sentence("people.not_yourself"), 409, field="administrator" if person.is_active else "active")
 

@@ -1,6 +1,8 @@
 """Problem documents (RFC 9457): every refusal has a code, a plain sentence and, where there is one, the field."""
 
+import errno
 import logging
+import sys
 from typing import Any
 
 from django.http import Http404, HttpRequest, JsonResponse
@@ -63,6 +65,14 @@ def _respond(body: dict[str, Any]) -> Response:
     return Response(body, status=body["status"], content_type="application/problem+json")
 
 
+def is_disk_full(error: BaseException | None) -> bool:
+    """Whether an error comes of a disk without room: SQLite then has taken back what it had begun to write."""
+    if error is None:
+        return False
+    name = getattr(error, "sqlite_errorname", getattr(error.__cause__, "sqlite_errorname", ""))
+    return name == "SQLITE_FULL" or getattr(error, "errno", None) == errno.ENOSPC
+
+
 def handle(error: Exception, context: dict[str, Any]) -> Response | None:
     """Turn any error of a view into a problem document; nothing reaches a person as a traceback."""
     if isinstance(error, Refused):
@@ -90,6 +100,9 @@ def handle(error: Exception, context: dict[str, Any]) -> Response | None:
         return _respond(problem("bad-request", detail, 400, field=field))
     if isinstance(error, exceptions.APIException):
         return _respond(problem(error.default_code.replace("_", "-"), str(error.detail), error.status_code))
+    if is_disk_full(error):
+        log.error("the disk is full")
+        return _respond(problem("disk-full", sentence("problems.disk_full"), 507))
     log.exception("unexpected error")
     return _respond(problem("unexpected", sentence("problems.something_went_wrong_here"), 500))
 
@@ -114,5 +127,7 @@ def page_not_found(request: HttpRequest, exception: Exception) -> JsonResponse:
 
 
 def server_error(request: HttpRequest) -> JsonResponse:
-    """Django's own 500 as a problem document."""
-    return JsonResponse(problem("unexpected", sentence("problems.went_wrong"), 500), status=500)
+    """Django's own 500 as a problem document: of what failed outside a view, such as keeping a session."""
+    if is_disk_full(sys.exc_info()[1]):
+        return JsonResponse(problem("disk-full", sentence("problems.disk_full"), 507), status=507, content_type="application/problem+json")
+    return JsonResponse(problem("unexpected", sentence("problems.went_wrong"), 500), status=500, content_type="application/problem+json")

@@ -9,7 +9,19 @@ from csp.constants import NONE, SELF
 
 ROOT = Path(__file__).parents[2]
 DATA = Path(os.environ.get("DRY_DATA", ROOT / "var"))
-DATA.mkdir(parents=True, exist_ok=True)
+DATABASE = DATA / "dry.sqlite3"
+
+
+def _for_nobody_else() -> None:
+    """The folder of the data, and all that is written, are for whoever runs this alone; those of earlier builds become so."""
+    os.umask(0o077)
+    DATA.mkdir(parents=True, exist_ok=True, mode=0o700)
+    for kept in (DATA, DATABASE):
+        if DATABASE.exists() and kept.stat().st_uid == os.geteuid() and not kept.stat().st_mode & 0o1000:
+            kept.chmod(kept.stat().st_mode & 0o700)
+
+
+_for_nobody_else()
 DIST = ROOT / "web" / "dist"
 DEMO = os.environ.get("DRY_DEMO") == "1"
 """Demo mode offers the demo people on the sign-in page. Nothing else depends on it."""
@@ -86,7 +98,9 @@ _TESTING = os.environ.get("DRY_TESTING") == "1"
 DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.sqlite3",
-        "NAME": DATA / "dry.sqlite3",
+        "NAME": DATABASE,
+        # Kept open: what reading needs beside the data stays there, also when the disk is full.
+        "CONN_MAX_AGE": 0 if _TESTING else None,
         "OPTIONS": {
             "transaction_mode": "IMMEDIATE",
             "timeout": 30,
@@ -115,9 +129,14 @@ AUTH_PASSWORD_VALIDATORS = [
 ]
 PASSWORD_DAYS = int(os.environ.get("DRY_PASSWORD_DAYS", "0") or 0)
 """After how many days a password has to be changed; 0: only when an administrator says so."""
+ONE_TIME_DAYS = 7
+"""How long a password that an administrator gave for the first sign-in holds."""
 AXES_FAILURE_LIMIT = 10
 AXES_COOLOFF_TIME = 0.25
+AXES_RESET_COOL_OFF_ON_FAILURE_DURING_LOCKOUT = False
+"""A lock ends when it said that it would, however often is tried meanwhile."""
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_CLIENT_IP_CALLABLE = "server.accounts.session.address_of"
 AXES_LOCKOUT_CALLABLE = "server.accounts.session.locked_out"
 AXES_VERBOSE = False
 DATA_UPLOAD_MAX_MEMORY_SIZE = 16 * 1024 * 1024

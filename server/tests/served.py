@@ -68,7 +68,7 @@ class Served:
         request = urllib.request.Request(
             f"{self.url}/api/{path}",
             json.dumps(body).encode() if body is not None else None,
-            method=method,
+            method=method.upper(),
             headers={"Content-Type": "application/json", "X-CSRFToken": token},
         )
         try:

@@ -89,6 +89,29 @@ class AtOnce(TransactionTestCase):
         self.assertEqual([x for x in told if x[1] != 200], [])
         self.assertEqual(len([x for x in told if x[0] == "entry"]), 6)
 
+    def test_on_a_full_disk_writing_is_refused_in_words_and_reading_goes_on(self) -> None:
+        client = self.client_of("ines")
+        at = "/api/projects/FERRY"
+        with connection.cursor() as cursor:
+            self.addCleanup(cursor.connection.execute, "PRAGMA max_page_count = 1000000")
+            cursor.execute("PRAGMA page_count")
+            cursor.execute(f"PRAGMA max_page_count = {cursor.fetchone()[0]}")
+        revision = client.get(at).json()["revision"]
+        for _ in range(300):  # until what room there is in the file is used
+            body = {"revision": revision, "note": "x" * 3900}
+            answer = client.patch(f"{at}/pages/now/posting/activities/A150", body, content_type="application/json")
+            revision += answer.status_code == 200
+            if answer.status_code != 200:
+                break
+        self.assertEqual((answer.status_code, answer.json()["code"]), (507, "disk-full"))
+        self.assertIn("nothing was written", answer.json()["detail"])
+        signing_in = Client().post("/api/session", {"username": "maud", "password": "a long secret"}, content_type="application/json")
+        self.assertIn(signing_in.status_code, (200, 507))
+        for path in ("", "/plan", "/pages/now/posting", "/pages/now/value", "/pages/now/report"):
+            self.assertEqual(client.get(f"{at}{path}").status_code, 200)
+        self.assertEqual(client.get("/api/projects").status_code, 200)
+        self.assertEqual(client.get(at).json()["revision"], revision)
+
     def test_a_feed_deleted_while_it_is_fetched_stays_deleted(self) -> None:
         client, going, told = self.client_of("ines"), threading.Event(), list[int]()
 

@@ -1,13 +1,33 @@
 """A server killed in the middle of posting: what it acknowledged is there after a restart."""
 
+import socket
 import tempfile
 import threading
 import unittest
+from pathlib import Path
 
 from server.tests.served import ROOT, Served
 
 
 class Crash(unittest.TestCase):
+    def test_half_sent_requests_keep_nobody_waiting_and_the_data_is_for_nobody_else(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            data = Path(folder) / "data"
+            data.mkdir(0o755)
+            served = Served(str(data), workers=1)
+            served.manage("migrate", "-v0")
+            served.start()
+            self.addCleanup(served.kill)
+            open_lines = [socket.create_connection(("127.0.0.1", served.port)) for _ in range(60)]
+            for part in (b"POST /api/session HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Le", b"ngth: 500\r\n\r\n{"):
+                for line in open_lines:
+                    line.sendall(part)
+                self.assertEqual(served.call("GET", "health"), {"status": "ok"})
+            for line in open_lines:
+                line.close()
+            for kept in (data, *(x for x in data.iterdir() if x != served.log)):  # the log is the test's own
+                self.assertEqual(kept.stat().st_mode & 0o077, 0, kept)
+
     def test_what_was_acknowledged_is_there(self) -> None:
         with tempfile.TemporaryDirectory() as data:
             served = Served(data)

@@ -4,6 +4,7 @@ import json
 from datetime import timedelta
 from typing import Any
 
+from axes.models import AccessAttempt
 from django.conf import settings
 from django.db import connection
 from django.test import Client
@@ -12,6 +13,8 @@ from django.utils import timezone
 from server.accounts import audit
 from server.accounts.models import Audit, Person
 from server.book.membership import Member
+from server.people import actions
+from server.shared.problems import NotAllowed
 from server.tests.base import LedgerTest
 
 OTHER = "quite another secret"
@@ -115,6 +118,55 @@ class WaysIn(PeopleTest):
         self.assertEqual(self.trail().count("maud was locked out after too many wrong passwords"), 1)
         self.assertIsNone(self.does("maud", "lift")["person"]["locked_until"])
         self.assertEqual(self.enter("maud", "a long secret")[1], 200)
+
+    def test_a_lock_ends_when_it_said_however_often_is_tried_meanwhile(self) -> None:
+        for _ in range(settings.AXES_FAILURE_LIMIT):
+            self.enter("maud", "no")
+        until = self.row("maud")["locked_until"]
+        AccessAttempt.objects.update(attempt_time=timezone.now() - timedelta(minutes=14))
+        for _ in range(3):
+            self.assertEqual(self.enter("maud", "no")[1], 429)
+        self.assertLess(self.row("maud")["locked_until"], until)
+        AccessAttempt.objects.update(attempt_time=timezone.now() - timedelta(minutes=16))
+        self.assertEqual(self.enter("maud", "a long secret")[1], 200)
+
+    def test_behind_a_proxy_only_whoever_guessed_is_locked_out(self) -> None:
+        def enter(address: str, password: str) -> int:
+            body = {"username": "maud", "password": password}
+            said = {"HTTP_X_FORWARDED_FOR": f"10.0.0.1, {address}"}
+            return Client().post("/api/session", body, content_type="application/json", **said).status_code
+
+        with self.settings(HTTPS=True):
+            for _ in range(settings.AXES_FAILURE_LIMIT):
+                enter("192.0.2.7", "no")
+            self.assertEqual((enter("192.0.2.7", "a long secret"), enter("192.0.2.8", "a long secret")), (429, 200))
+            self.assertEqual(Person.objects.get(username="maud").sign_ins.get().address, "192.0.2.8")
+
+    def test_the_password_of_now_is_not_guessed_without_limit(self) -> None:
+        ines, _ = self.enter("ines", "a long secret")
+        tries = [self.ask(ines, "PUT", "session/password", old="no", new=OTHER)[0] for _ in range(settings.AXES_FAILURE_LIMIT + 1)]
+        self.assertEqual((tries[0], tries[-1]), (422, 429))
+        self.assertEqual(self.ask(ines, "PUT", "session/password", old="a long secret", new=OTHER)[0], 429)
+
+    def test_a_password_for_one_sign_in_ends(self) -> None:
+        given = self.does("ines", "reset")["password"]
+        ines, status = self.enter("ines", given)
+        self.assertEqual(status, 200)
+        Person.objects.filter(username="ines").update(once_until=timezone.now() - timedelta(minutes=1))
+        self.assertEqual(self.ask(ines, "PUT", "session/password", old=given, new=OTHER)[1]["code"], "password-ended")
+        self.assertEqual(self.enter("ines", given)[1], 400)
+        given = self.does("ines", "reset")["password"]
+        self.assertEqual(self.ask(self.enter("ines", given)[0], "PUT", "session/password", old=given, new=OTHER)[0], 200)
+        self.assertIsNone(Person.objects.get(username="ines").once_until)
+
+    def test_two_administrators_do_not_put_each_other_out(self) -> None:
+        wren, lorcan = (Person.objects.get(username=name) for name in ("wren", "lorcan"))
+        Person.objects.filter(pk=lorcan.pk).update(administrator=True)
+        lorcan.refresh_from_db()
+        actions.change(wren, lorcan.pk, {"active": False})
+        with self.assertRaises(NotAllowed):  # asked at the same moment, come to the writing second
+            actions.change(lorcan, wren.pk, {"active": False})
+        self.assertTrue(Person.objects.get(username="wren").is_active)
 
     def test_own_sessions_are_seen_and_ended(self) -> None:
         here, _ = self.enter("ines", "a long secret")
