@@ -70,6 +70,11 @@ def role_at(person: Person, project: Project) -> str | None:
     return None if project.members_only or person.role == "none" else person.role
 
 
+def sees(person: Person | None, project: Project) -> bool:
+    """Whether a person may see a project; nobody in particular (None) sees those that are not for members only."""
+    return not project.members_only if person is None else role_at(person, project) is not None
+
+
 def visible(person: Person) -> QuerySet[Project]:
     """The projects that a person may see."""
     own = Q(pk__in=Member.objects.filter(person=person).values("project"))

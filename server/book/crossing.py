@@ -6,9 +6,10 @@ from typing import Any
 from django.db.models import F, QuerySet
 
 from dryledger.book.plan import External as ExternalRecord
+from dryledger.calendar.calendar import to_text
 from dryledger.network.graph import find_loop
 from server.accounts.models import Person
-from server.book.access import visible
+from server.book.access import sees, visible
 from server.book.lookup import last_page
 from server.book.models import Activity, External, Link, Page, Project
 from server.book.results import results_of
@@ -26,19 +27,44 @@ def written(project: Project, rows: Rows, person: Person | None) -> None:
     if kinds & set(NAMED):
         _follow(project, rows)
     if kinds & set(LINKED):
-        if "book.External" in kinds:
-            connect(project, person)
+        if person is not None:
+            _made_by(person, rows)
+        connect(project)
         no_loops(project, person)
 
 
-def connect(project: Project, person: Person | None) -> None:
-    """Find the activities that external ones of a project name, among what the person sees (None: among all)."""
-    for x in _lost(External.objects.filter(project=project)):
+def _made_by(person: Person, rows: Rows) -> None:
+    """Whoever links from an external activity vouches for it with what they may see, unless somebody who sees it did already."""
+    new = [r for r in rows if r["model"] in LINKED and r["before"] is None and r["after"]]
+    linked = {r["pk"] if r["model"] == "book.External" else r["after"].get("external_id") for r in new}
+    for x in External.objects.filter(pk__in=linked - {None}).select_related("by"):
+        other = Project.objects.filter(code=x.code.partition("/")[0]).first()
+        if other is not None and x.by_id != person.pk and sees(person, other) and (x.by is None or not sees(x.by, other)):
+            External.objects.filter(pk=x.pk).update(by=person)
+
+
+def connect(project: Project, everywhere: bool = False) -> None:
+    """Find the activities that external ones of a project name, each among what whoever made it may see; or `everywhere`."""
+    for x in _lost(External.objects.filter(project=project)).select_related("by"):
         code, _, activity = x.code.partition("/")
-        seen = Project.objects.all() if person is None else visible(person)
-        found = Activity.objects.filter(project__in=seen.filter(code=code).exclude(pk=project.pk), code=activity).first()
+        other = Project.objects.filter(code=code).exclude(pk=project.pk).first()
+        found = None
+        if other is not None and (everywhere or sees(x.by, other)):
+            found = Activity.objects.filter(project=other, code=activity).first()
         if found is not None:
             External.objects.filter(pk=x.pk).update(of=found.pk)
+
+
+def hold_for_outsiders(project: Project) -> None:
+    """Keep what activities of a project were last for those who wait for them and will see it no more."""
+    if not Page.objects.filter(project=project).exists():
+        return
+    own, r = dict(Activity.objects.filter(project=project).values_list("pk", "code")), results_of(project, last_page(project))
+    for x in External.objects.filter(of__in=own):
+        row, a = r.schedule.activities.get(own[x.of or 0]), r.book.activity_by_code.get(own[x.of or 0])
+        if row is not None and a is not None:
+            at = {"start": to_text(row.start), "finish": to_text(row.finish), "status": None if r.status is None else to_text(r.status)}
+            External.objects.filter(pk=x.pk).update(name=a.name, state=row.state, **at)
 
 
 def _lost(found: QuerySet[External]) -> QuerySet[External]:
@@ -48,9 +74,11 @@ def _lost(found: QuerySet[External]) -> QuerySet[External]:
 
 def connect_all(project: Project, person: Person | None) -> None:
     """After a project came in: find what it waits for, and let others find in it what they wait for. Raises Refused for a loop."""
-    connect(project, person)
+    if person is not None:
+        External.objects.filter(project=project, by__isnull=True).update(by=person)
+    connect(project, everywhere=person is None)
     for x in _lost(External.objects.filter(code__startswith=f"{project.code}/").exclude(project=project)):
-        connect(x.project, person)
+        connect(x.project)
     no_loops(project, person)
 
 
@@ -62,7 +90,9 @@ def _follow(project: Project, rows: Rows) -> None:
     own = dict(Activity.objects.filter(project=project).values_list("pk", "code"))
     code = Project.objects.values_list("code", flat=True).get(pk=project.pk)
     waiting = set()
-    for x in External.objects.filter(of__in=own):
+    for x in External.objects.filter(of__in=own).select_related("by"):
+        if not sees(x.by, project):
+            continue
         now = f"{code}/{own[x.of or 0]}"
         if x.code != now:
             External.objects.filter(pk=x.pk).update(code=now)

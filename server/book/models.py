@@ -173,6 +173,8 @@ class External(BookRow):
     last_start = models.CharField(max_length=16, null=True)
     last_finish = models.CharField(max_length=16, null=True)
     of = models.BigIntegerField(null=True, db_index=True)
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
+    """Who made the link that needs it, or brought it in: it is found, and followed, by what that person may see."""
 
     class Meta(BookRow.Meta):
         constraints = unique("external_code", "code")

@@ -13,6 +13,7 @@ from dryledger.book.lists import EXTERNALS
 from dryledger.book.plan import External as ExternalRecord
 from dryledger.errors import DryLedgerError
 from dryledger.exchange.write import row_document
+from server.book.access import sees
 from server.book.lookup import last_page
 from server.book.models import Activity, External, Page, Project
 from server.book.results import results_of
@@ -72,19 +73,38 @@ def _group(project: Project) -> list[tuple[Project, Of]]:
     """The project and all that it waits for, however far back, those waited for first; each with where its external ones are."""
     seen: dict[int, Project] = {project.pk: project}
     out: list[tuple[Project, Of]] = []
+    known: dict[tuple[int | None, int], bool] = {}
+
+    def seen_by(x: External, other: Project) -> bool:
+        key = (x.by_id, other.pk)
+        if key not in known:
+            known[key] = sees(x.by, other)
+        return known[key]
 
     def visit(p: Project) -> None:
-        rows = {of or 0: code for of, code in External.objects.filter(project=p, of__isnull=False).values_list("of", "code")}
-        there = {pk: (code, other) for pk, code, other in Activity.objects.filter(pk__in=rows).values_list("pk", "code", "project_id")}
-        new = Project.objects.filter(pk__in={other for _, other in there.values()} - seen.keys())
-        fresh = {x.pk: x for x in new}
-        seen.update(fresh)
-        for other in fresh.values():
-            visit(other)
-        out.append((p, {rows[pk]: (seen[other], code) for pk, (code, other) in there.items()}))
+        rows = list(External.objects.filter(project=p, of__isnull=False).select_related("by"))
+        there = {pk: (code, other) for pk, code, other in Activity.objects.filter(pk__in=[x.of for x in rows]).values_list("pk", "code", "project_id")}
+        others = {x.pk: x for x in Project.objects.filter(pk__in={other for _, other in there.values()})}
+        followed = [x for x in rows if x.of in there and seen_by(x, others[there[x.of][1]])]
+        of: Of = {}
+        for x in followed:
+            code, other = there[x.of or 0]
+            if other not in seen:
+                seen[other] = others[other]
+                visit(seen[other])
+            of[x.code] = seen[other], code
+        out.append((p, of))
 
     visit(project)
     return out
+
+
+def held(project: Project) -> set[str]:
+    """The codes of external activities whose project was closed to whoever linked them: they stay as they were last seen."""
+    rows = [x for x in External.objects.filter(project=project, of__isnull=False).select_related("by")]
+    there = dict(Activity.objects.filter(pk__in=[x.of for x in rows]).values_list("pk", "project_id"))
+    others = {x.pk: x for x in Project.objects.filter(pk__in=there.values())}
+    return {x.code for x in rows if x.of in there and not sees(x.by, others[there[x.of]])}
 
 
 def waiting_projects() -> set[int]:

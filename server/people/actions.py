@@ -11,6 +11,7 @@ from server.accounts.models import Default, Person, Role
 from server.accounts.passwords import give_once
 from server.accounts.roles import SAID
 from server.accounts.session import end_all, lift
+from server.book.crossing import hold_for_outsiders
 from server.book.membership import Member
 from server.book.models import Project
 from server.people.selectors import person_rows
@@ -140,6 +141,8 @@ def give_access(by: Person, project: Project, members_only: bool, roles: Mapping
     """Who is what at a project: a role, or None for what they are in the organisation. Raises Refused where nobody could change it back."""
     with transaction.atomic():
         project = Project.objects.get(pk=project.pk)
+        if members_only or any(role is None for role in roles.values()):
+            hold_for_outsiders(project)
         everybody = {p.username: p for p in Person.objects.filter(username__in=roles)}
         unknown = sorted(set(roles) - set(everybody))
         if unknown:

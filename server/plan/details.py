@@ -1,20 +1,23 @@
 """What the plan room reads: the sheet with what its cells choose from, and all of one activity."""
 
+from collections.abc import Set
 from dataclasses import dataclass, field
 from typing import Any
 
 from dryledger.book.lists import LISTS
-from dryledger.book.plan import Book, Link
+from dryledger.book.plan import Book, External, Link
 from dryledger.book.reader import duration_text
 from dryledger.book.registers import fields_of
 from dryledger.calendar.calendar import to_text
 from dryledger.changes.keyed import Row, name_of
+from dryledger.entry.grammar import said_day
 from dryledger.entry.plan_cells import link_words
 from dryledger.exchange.write import minutes_text, row_document
 from dryledger.working.dates import said_driver
 from server.book.access import Access
 from server.book.crossing import Waiting, waiting_for
 from server.book.models import Project
+from server.book.outside import held
 from server.plan.sheet import PlanSheet, project_sheet
 from server.plan.sheet_rows import PlanRow
 from server.shared.named import Named
@@ -102,6 +105,8 @@ class LinkOut:
     lag_basis: str
     words: str
     driving: bool
+    note: str
+    """Of an activity of another project that was closed to whoever linked it: that it stands as it was last seen, and as of when."""
 
 
 @dataclass
@@ -150,13 +155,13 @@ class RowOut:
 
 def row_out(access: Access, name: str) -> RowOut:
     """One activity of the plan by its row's name."""
-    out = row_of_sheet(project_sheet(access.project), name)
+    out = row_of_sheet(project_sheet(access.project), name, held(access.project))
     out.waiting = waiting_for(access.person, int(name[1:]))
     return out
 
 
-def row_of_sheet(sheet: PlanSheet, name: str) -> RowOut:
-    """One activity of a plan sheet by its row's name."""
+def row_of_sheet(sheet: PlanSheet, name: str, as_last_seen: Set[str] = frozenset()) -> RowOut:
+    """One activity of a plan sheet by its row's name; `as_last_seen` are the external activities that no dates flow from any more."""
     row = sheet.row(name) if name in sheet.rows else None
     if row is None or row.kind == "wbs":
         raise Refused("not-found", sentence("details.no_activity_plan"), 404)
@@ -168,8 +173,8 @@ def row_of_sheet(sheet: PlanSheet, name: str) -> RowOut:
     return RowOut(
         row,
         [said_driver(sheet.results, d) for d in driven],
-        [_link(sheet, x, True, driven) for x in keyed.in_order("links") if x.record.target == row.code],
-        [_link(sheet, x, False, []) for x in keyed.in_order("links") if x.record.source == row.code],
+        [_link(sheet, x, True, driven, as_last_seen) for x in keyed.in_order("links") if x.record.target == row.code],
+        [_link(sheet, x, False, [], set()) for x in keyed.in_order("links") if x.record.source == row.code],
         [
             AssignmentOut(
                 f"s{x.key}",
@@ -198,7 +203,11 @@ def row_of_sheet(sheet: PlanSheet, name: str) -> RowOut:
     )
 
 
-def _link(sheet: PlanSheet, x: Row, into: bool, driven: list[str]) -> LinkOut:
+def _last_seen(x: External) -> str:
+    return sentence("plan.last_seen", code=x.code, status="" if x.status is None else said_day(x.status))
+
+
+def _link(sheet: PlanSheet, x: Row, into: bool, driven: list[str], as_last_seen: Set[str]) -> LinkOut:
     link: Link = x.record
     book = sheet.results.book
     other = link.source if into else link.target
@@ -214,4 +223,5 @@ def _link(sheet: PlanSheet, x: Row, into: bool, driven: list[str]) -> LinkOut:
         link.lag_basis,
         link_words(link, end.name, on) if into else "",
         f"link:{link.source}" in driven,
+        _last_seen(end) if isinstance(end, External) and other in as_last_seen else "",
     )

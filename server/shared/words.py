@@ -275,6 +275,7 @@ SENTENCES: Final = {
     "feeds.posted": "posted {count} rows of {name}",
     "feeds.reason": "changed at its source, {name}",
     "feeds.below_nothing": "{resource} on {activity} would fall below 0 hours. Look at what was posted there.",
+    "plan.last_seen": "{code} was closed to whoever linked it: it stands as it was last seen, as of {status}.",
     "planned.way": "Choose one of: {options}.",
     "planned.carry_needed": "Give the date that the work is carried to.",
     "planned.carried": "carried {count} forward",

@@ -7,6 +7,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 
 from dryledger.exchange.book_json import parse_json
 from server.accounts.models import Person
+from server.book.cache import Recent
 from server.book.crossing import connect_all
 from server.book.loading import load_document
 from server.book.membership import Member
@@ -61,6 +62,42 @@ class Crossing(LedgerTest):
         revision = self.call("get", f"projects/{code}")["revision"]
         self.call("patch", f"projects/{code}/pages/now/posting/activities/{activity}", {"revision": revision, **typed})
 
+    def close(self, code: str) -> None:
+        """For members only, with one approver among them, by an administrator."""
+        Person.objects.filter(username="lorcan").update(administrator=True)
+        self.sign_in("lorcan")
+        body = {"members_only": True, "roles": {"lorcan": "approver"}}
+        self.call("put", f"projects/{code}/members", body)
+        self.sign_in("ines")
+
+    def change(self, who: str, of: str, activity: str, **cells: str) -> None:
+        self.sign_in(who)
+        self.plan(of, {"do": "set", "row": self.row(of, activity), "cells": cells})
+        self.sign_in("ines")
+
+    def test_a_project_that_is_closed_later_tells_no_more_than_it_did(self) -> None:
+        """Neither dates, nor a name, nor a code of it flow to whoever linked it and may see it no more; and that is said."""
+        self.assertEqual(self.starts("TWO")["T1"], "2027-01-08")
+        self.close("ONE")
+        Recent.forget_all()
+        self.change("lorcan", "ONE", "O2", duration="9d", name="Secret", code="O9")
+        Recent.forget_all()
+        self.assertEqual((self.starts("TWO")["T1"], self.starts("THREE")["T1"]), ("2027-01-08", "2027-01-18"))
+        row = self.call("get", f"projects/TWO/plan/rows/{self.row('TWO', 'T1')}")["before"][0]
+        self.assertEqual((row["code"], row["name"]), ("ONE/O2", "ONE 2"))
+        self.assertIn("as it was last seen, as of 4 January 2027", row["note"])
+        self.assertNotIn("Secret", json.dumps(self.call("get", "projects/TWO/plan")))
+
+    def test_an_import_is_not_connected_with_anothers_sight(self) -> None:
+        self.close("ONE")
+        self.plan("TWO", {"do": "set", "row": self.row("TWO", "T1"), "cells": {"after": ""}})
+        load_document(project("FOUR", "ONE/O3"), by=Person.objects.get(username="ines"))
+        self.change("lorcan", "FOUR", "F3", after="F2; F1")  # touches links, and sees ONE
+        self.assertIsNone(External.objects.get(project__code="FOUR").of)
+        self.assertEqual(self.starts("FOUR")["F1"], "2027-01-06")  # as the file says
+        self.change("lorcan", "FOUR", "F2", after="F1; ONE/O3")  # who sees it links from it: that is for all to see
+        self.assertIsNotNone(External.objects.get(project__code="FOUR").of)
+
     def test_dates_flow_over_two_projects_at_once(self) -> None:
         # ONE: O1 4–5, O2 6–7 January; T1 8 and 11, T2 12–13, T3 14–15; H1 (of THREE, called T) from 18.
         self.assertEqual((self.starts("TWO")["T1"], self.starts("THREE")["T1"]), ("2027-01-08", "2027-01-18"))
@@ -109,7 +146,7 @@ class Crossing(LedgerTest):
         self.assertEqual(Link.objects.count(), before)
 
     def test_who_may_not_see_a_project_is_told_name_and_dates_and_can_name_nothing_of_it(self) -> None:
-        Project.objects.filter(code="ONE").update(members_only=True)
+        self.close("ONE")
         row = self.call("get", f"projects/TWO/plan/rows/{self.row('TWO', 'T1')}")
         self.assertEqual((row["before"][0]["code"], row["before"][0]["name"]), ("ONE/O2", "ONE 2"))
         no = self.plan("TWO", {"do": "set", "row": self.row("TWO", "T1"), "cells": {"after": "ONE/O3"}}, status=422)

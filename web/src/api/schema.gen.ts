@@ -3492,6 +3492,7 @@ export interface components {
             lag_basis: string;
             words: string;
             driving: boolean;
+            note: string;
         };
         LinkVerb: {
             /**

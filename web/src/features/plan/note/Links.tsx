@@ -65,6 +65,7 @@ export function Links(part: Part) {
             trouble={trouble("lag", k.id)}
           />
           {open && <Cross label={w.cut(k.name)} act={() => remove(k.id)} />}
+          {k.note && <Soft>{k.note}</Soft>}
         </NoteLine>
       ))}
       {note.before.length === 0 && <Soft as="div">{w.noLinks}</Soft>}
