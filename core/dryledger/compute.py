@@ -183,7 +183,7 @@ def compute(
     """
     with localcontext(CONTEXT):
         at = as_of(book, period)
-        same = before if before is not None and before.book.kept is book.kept and before.status == at.status else None
+        same = before if before is not None and before.book.memo is book.memo and before.status == at.status else None
         now = progress(at)
         used = treatment or book.project.treatment
         plan = schedule(at, now, used, None if before is None else before.schedule)

@@ -126,7 +126,19 @@ class Registers(unittest.TestCase):
 
 BEYOND = (
     *("'\\ud83d'", "'\\0'", "1e999", "10**999999", "-10**-999999", "'%199999999d' % 1", "round(1, 10**99999)", "round(1, 16)"),
-    *("name.upper()", "f'{days:99999999}'", "b''", "1j", "...", "None", "max(days, key=len)", "max(*name)", "9" * 26, "days * 9e24", "(" * 99),
+    *(
+        "name.upper()",
+        "f'{days:99999999}'",
+        "b''",
+        "1j",
+        "...",
+        "None",
+        "max(days, key=len)",
+        "max(*name)",
+        "9" * 26,
+        "days * 9e24",
+        "(" * 99,
+    ),
     *("9 % 'a'", "'a' - 'b'", "name * days", "len(days)", "'a' < 1", "~days", "days @ n", "days is n", "lambda: 1", "name[0]", "n := 1"),
 )
 

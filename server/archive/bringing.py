@@ -102,9 +102,10 @@ def _brought_in(person: Person | None, code: str, proved: bool) -> str:
 
 
 class _People:
-    """Who people of an archive are here: with a signature that is proved the same name and sign-in name; else somebody who does not sign in.
+    """Who people of an archive are here: the same name and sign-in name; else somebody who does not sign in.
 
-    Without one the archive may say anything of anybody: nobody who can sign in is taken for whom it names, and each name says so.
+    Without a signature that is proved the archive may say anything of anybody: nobody who can sign in is taken for whom it names, and
+    each name says so.
     """
 
     def __init__(self, told: dict[str, tuple[str, str]], proved: bool) -> None:

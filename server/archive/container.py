@@ -1,7 +1,7 @@
 """The file of an archive: a zip whose every byte counts. Its list of contents has a digest for each, and its own is the comment.
 
-The list carries the signature of who wrote it. Contents are stored as they are, in order and without a date, so that the same contents make the same file: a byte that is another
-anywhere, in a content or around it, is seen.
+The list carries the signature of who wrote it. Contents are stored as they are, in order and without a date, so that the same contents
+make the same file: a byte that is another anywhere, in a content or around it, is seen.
 """
 
 import hashlib

@@ -5,7 +5,7 @@ The copy is one SQLite file, made by the database's own online backup: everythin
 
 import os
 import sqlite3
-from contextlib import closing, suppress
+from contextlib import closing
 from pathlib import Path
 
 from server.shared.words import sentence
@@ -34,7 +34,7 @@ def back_up(live: Path, to: Path) -> int:
     except (OSError, sqlite3.Error) as error:
         raise BackupRefused(sentence("backup.not_written", file=to, why=error)) from None
     finally:
-        with suppress(OSError):
+        if beside.parent.is_dir():
             beside.unlink(missing_ok=True)
     return projects
 

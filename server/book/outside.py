@@ -83,7 +83,10 @@ def _group(project: Project) -> list[tuple[Project, Of]]:
 
     def visit(p: Project) -> None:
         rows = list(External.objects.filter(project=p, of__isnull=False).select_related("by"))
-        there = {pk: (code, other) for pk, code, other in Activity.objects.filter(pk__in=[x.of for x in rows]).values_list("pk", "code", "project_id")}
+        there = {
+            pk: (code, other)
+            for pk, code, other in Activity.objects.filter(pk__in=[x.of for x in rows]).values_list("pk", "code", "project_id")
+        }
         others = {x.pk: x for x in Project.objects.filter(pk__in={other for _, other in there.values()})}
         followed = [x for x in rows if x.of in there and seen_by(x, others[there[x.of][1]])]
         of: Of = {}
@@ -101,7 +104,7 @@ def _group(project: Project) -> list[tuple[Project, Of]]:
 
 def held(project: Project) -> set[str]:
     """The codes of external activities whose project was closed to whoever linked them: they stay as they were last seen."""
-    rows = [x for x in External.objects.filter(project=project, of__isnull=False).select_related("by")]
+    rows = list(External.objects.filter(project=project, of__isnull=False).select_related("by"))
     there = dict(Activity.objects.filter(pk__in=[x.of for x in rows]).values_list("pk", "project_id"))
     others = {x.pk: x for x in Project.objects.filter(pk__in=there.values())}
     return {x.code for x in rows if x.of in there and not sees(x.by, others[there[x.of]])}

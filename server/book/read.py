@@ -1,7 +1,6 @@
 """The rows of a project as a book whose rows have keys: read by columns, many at once, of many projects too."""
 
 from collections.abc import Callable, Iterable, Mapping, Sequence, Set
-from contextlib import suppress
 from typing import Any
 
 from django.db.models import QuerySet
@@ -24,43 +23,38 @@ from server.book.lookup import find_again
 from server.book.models import LISTS, PAGE_LISTS, Page, Project, RegisterEntry
 from server.book.rows import BookRow
 from server.book.rows import columns_of as row_columns
+from server.shared.moment import one_moment
 
 Codes = dict[str, dict[int, str]]
 Keyed = dict[int, Row]
 Cells = tuple[Any, ...]
-TRIES = 8
 WHOLE = ("baselines", "options")
 """Lists whose rows write themselves as documents; all others are read by columns."""
 SHORT = (*REGISTERS, "estimates", "mark_rules", "report_layout", "progress_lines", "options", "promises")
 """Lists that are read whole where one row of them was written."""
 
 
-def read_project(project: Project) -> KeyedBook:
-    """The book of a project as its rows stand at one moment: what is written meanwhile makes it read again.
+def read_project(project: Project) -> tuple[int, KeyedBook]:
+    """The revision of a project and its book, as its rows stand at one moment.
 
     Raises BookInvalid where they make no valid book, Refused where the project is gone.
     """
-    for left in reversed(range(TRIES)):
-        before = find_again(project)
-        try:
-            found = _read(before, Rows([before]))
-        except Exception:
-            if not left or find_again(project).revision == before.revision:
-                raise
-        else:
-            if not left or find_again(project).revision == before.revision:
-                return found
-    raise AssertionError
+    with one_moment():
+        now = find_again(project)
+        return now.revision, _read(now, Rows([now]))
 
 
-def read_projects(projects: Sequence[Project]) -> dict[int, KeyedBook]:
-    """The books of many projects by key, those left out that are no valid book or were written meanwhile: these are read by themselves."""
-    rows, out = Rows(projects), dict[int, KeyedBook]()
-    for p in projects:
-        with suppress(Exception):
-            out[p.pk] = _read(p, rows)
-    now = dict(Project.objects.filter(pk__in=rows.projects).values_list("pk", "revision"))
-    return {p.pk: out[p.pk] for p in projects if p.pk in out and now.get(p.pk) == p.revision}
+def read_projects(projects: Sequence[Project]) -> dict[int, tuple[int, KeyedBook]]:
+    """The same of many projects, by key; left out are those that are gone or no valid book: whoever reads one of these is told why."""
+    with one_moment():
+        now = Project.objects.in_bulk([p.pk for p in projects])
+        rows, out = Rows(now.values()), dict[int, tuple[int, KeyedBook]]()
+        for pk, project in now.items():
+            try:
+                out[pk] = project.revision, _read(project, rows)
+            except BookInvalid:
+                continue
+    return out
 
 
 class Rows:
@@ -238,9 +232,9 @@ def read_again(project: Project, keyed: KeyedBook, changes: list[dict[str, Any]]
         elif kind in _LIST_OF:
             touched.setdefault(_LIST_OF[kind], set()).add(c["pk"])
         elif kind in ("Project", "Calendar"):
-            return read_project(project)
+            return read_project(project)[1]
     if touched.keys() & {"calendars", "resources", "wbs", "baselines", "externals"}:
-        return read_project(project)
+        return read_project(project)[1]
     scope = scope_of(keyed)
     codes = {name: {k: x.record.code for k, x in keyed.rows[name].items()} for name in CODED}
     rows = dict(keyed.rows)
@@ -251,7 +245,7 @@ def read_again(project: Project, keyed: KeyedBook, changes: list[dict[str, Any]]
         if name not in SHORT:
             found = {k: x for k, x in was.items() if k not in touched[name]} | found
         if name == "activities" and any(_placed(was.get(k)) != _placed(found.get(k)) for k in touched[name]):
-            return read_project(project)
+            return read_project(project)[1]
         rows[name] = found
         lists[name] = in_order(getattr(keyed.book, name), was, found)
     if pages:

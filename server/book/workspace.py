@@ -3,11 +3,12 @@
 A workspace never changes what it says; the next one takes over from it what is the same. Previews make none.
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, field
-from threading import RLock
-from typing import Any, TypeVar
 
+from django.dispatch import Signal
+
+from dryledger.book.memory import Change, Memo, Slot
 from dryledger.book.plan import Book, External
 from dryledger.changes.keyed import KeyedBook, with_externals
 from dryledger.compute import Results, compute
@@ -15,49 +16,42 @@ from server.book.cache import Recent
 from server.book.models import Project
 from server.book.read import read_project, read_projects
 
-T = TypeVar("T")
 MOST_ROWS = 450_000
-CARRIED = ("plan sheet", "posting sheet")
-"""What the next workspace is told of, since most of it stays the same there."""
+NOTHING_SAME = Change(frozenset(), frozenset())
+RESULTS: Slot[Results] = Slot("results at a page")
+NEWEST: Slot[Results] = Slot("the last results computed here or before: what rests on the same is taken over from them", ())
 
 
 @dataclass
 class Workspace:
-    """A book with the keys of its rows at a revision; `made` holds what was worked out of it, by names of their own."""
+    """A book with the keys of its rows at a revision; its memo holds what rooms worked out of it, each in a slot of its own.
+
+    A slot that rests on nothing goes on to the next workspace as it is; `carry` takes what is made here along to be made over there.
+    """
 
     revision: int
     keyed: KeyedBook
-    made: dict[object, Any] = field(default_factory=dict, repr=False)
-    _lock: Any = field(default_factory=RLock, repr=False)
+    memo: Memo = field(default_factory=Memo, repr=False)
 
     @property
     def book(self) -> Book:
         """The book with all its pages."""
         return self.keyed.book
 
-    @property
-    def newest(self) -> Results | None:
-        """The last results computed here, or of the workspace before: what rests on the same is taken over from them."""
-        found: Results | None = self.made.get("newest")
-        return found
-
-    def once(self, name: object, make: Callable[[], T]) -> T:
-        """Something worked out once; whoever asks while it is being made waits for that."""
-        with self._lock:
-            if name not in self.made:
-                self.made[name] = make()
-            found: T = self.made[name]
-            return found
-
     def results(self, page: str) -> Results:
         """The results at a page."""
 
         def make() -> Results:
-            found = compute(self.book, page, before=self.newest)
-            self.made["newest"] = found
+            found = compute(self.book, page, before=self.memo.peek(NEWEST))
+            self.memo.keep(NEWEST, found)
             return found
 
-        return self.once(("results", page), make)
+        return self.memo.once(RESULTS, make, page)
+
+    def know(self, page: str, results: Results) -> None:
+        """Keep results that were computed before this workspace was there."""
+        self.memo.keep(RESULTS, results, page)
+        self.memo.keep(NEWEST, results)
 
     def with_externals(self, externals: tuple[External, ...]) -> "Workspace":
         """The same revision with the activities of other projects as they stand now."""
@@ -65,10 +59,7 @@ class Workspace:
 
     def next(self, revision: int, keyed: KeyedBook) -> "Workspace":
         """The workspace after a change."""
-        known: dict[object, Any] = {("known", name): self.made[name] for name in self.made if name in CARRIED}
-        known |= {name: x for name, x in self.made.items() if isinstance(name, tuple) and name[0] == "known" and name not in known}
-        more = {name: self.made[name] for name in ("newest", "before page") if name in self.made}
-        return Workspace(revision, keyed, known | more)
+        return Workspace(revision, keyed, self.memo.after(NOTHING_SAME))
 
     @property
     def weight(self) -> int:
@@ -79,6 +70,8 @@ class Workspace:
         return 200 + 4 * len(book.activities) + len(book.links) + len(book.assignments) + len(book.costs) + kept + pages
 
 
+published = Signal()
+"""Sent by a project of which another workspace was published: rooms may follow."""
 _workspaces = Recent(MOST_ROWS, lambda w: w.weight)
 
 
@@ -99,7 +92,7 @@ def _workspace_at(project: Project) -> Workspace:
     found: Workspace | None = _workspaces.peek(project.uid)
     if found is not None and found.revision >= project.revision:
         return found
-    made = _workspaces_at.get((project.uid, project.revision), lambda: Workspace(project.revision, read_project(project)))
+    made = _workspaces_at.get((project.uid, project.revision), lambda: Workspace(*read_project(project)))
     newest = _workspaces.peek(project.uid)
     if newest is None or newest.revision < made.revision:
         _workspaces.put(project.uid, made)
@@ -113,7 +106,7 @@ def read_together(projects: Sequence[Project]) -> None:
     books = read_projects(wanted) if len(wanted) > 1 else {}
     for p in wanted:
         if p.pk in books:
-            publish(p, Workspace(p.revision, books[p.pk]))
+            publish(p, Workspace(*books[p.pk]))
 
 
 def publish(project: Project, workspace: Workspace) -> None:
@@ -121,6 +114,7 @@ def publish(project: Project, workspace: Workspace) -> None:
     newest = _workspaces.peek(project.uid)
     if newest is None or newest.revision <= workspace.revision:
         _workspaces.put(project.uid, workspace)
+        published.send(project)
 
 
 _workspaces_at = Recent(1, lambda w: 1)

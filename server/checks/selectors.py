@@ -3,6 +3,7 @@
 from dataclasses import asdict, dataclass, field
 
 from dryledger.book.answers import Answer
+from dryledger.book.memory import Slot
 from dryledger.book.plan import Book
 from dryledger.checks.answers import Worked, quality, worked
 from dryledger.marks.marks import activity_marker
@@ -83,12 +84,14 @@ class ChecksOut:
     quality: list[QualityOut] = field(default_factory=list)
 
 
+FOUND: Slot[list[Worked]] = Slot("findings of a page")
+
+
 def _found(v: View) -> list[Worked]:
     """The findings of a page, kept by revision while it is open."""
     if v.page.state == "dry":
         return worked(v.results, before(v))
-    found: list[Worked] = v.workspace.once("checks", lambda: worked(v.results, before(v)))
-    return found
+    return v.workspace.memo.once(FOUND, lambda: worked(v.results, before(v)), v.page.code)
 
 
 def _answer(a: Answer | None) -> AnswerOut | None:

@@ -11,18 +11,10 @@ from dryledger.errors import TooManyPoints
 from dryledger.marks.marks import MARK_WORDS, drift_days, project_mark
 from dryledger.report.facts import milestone_facts
 from dryledger.report.own_fields import said_fields
-from server.book.models import Page, Project
-from server.book.results import View, view_of
-from server.desk.kept import form_of, kept
+from server.book.models import Page
+from server.book.results import View
 from server.desk.shapes import LateOut, Line, ProjectOut
 from server.value.tables import project_statistics
-
-FORM = form_of(*Line.KINDS)
-
-
-def lines_of(seen: list[tuple[Project, Page]]) -> list[Line]:
-    """The lines of projects at a page, each kept until the project changes."""
-    return kept("line", FORM, seen, Line, lambda project, page: _made(view_of(project, page)))
 
 
 def mark_of(page: Page, r: Results) -> str:
@@ -30,7 +22,8 @@ def mark_of(page: Page, r: Results) -> str:
     return page.mark if page.state == "dry" else project_mark(r).mark
 
 
-def _made(v: View) -> Line:
+def line_of(v: View) -> Line:
+    """The line of a project at a page."""
     r = v.results
     return Line(_project(v), figures_of_project(r), _late(v), _curve(r), project_statistics(v))
 

@@ -1,7 +1,20 @@
-"""Ways to look at the desk that people keep."""
+"""What the desk keeps: a summary of each project, and the ways to look that people have."""
 
 from django.conf import settings
 from django.db import models
+
+from server.book.models import Project
+
+
+class ProjectSummary(models.Model):
+    """What the desk needs of a project, as JSON, and what it was worked out of."""
+
+    project = models.OneToOneField(Project, on_delete=models.CASCADE, primary_key=True, related_name="+")
+    key = models.CharField(max_length=64, unique=True)
+    text = models.TextField()
+
+    def __str__(self) -> str:
+        return self.key
 
 
 class View(models.Model):

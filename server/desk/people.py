@@ -5,16 +5,14 @@ from dataclasses import dataclass
 from decimal import Decimal
 
 from dryledger.book.shared import SharedResource
-from dryledger.calendar.axis import Axis, Stretch
 from dryledger.calendar.calendar import to_text
-from dryledger.desk.people import Asking, SharedLoad, asking, load_of, over_minutes, over_of, runs_of
+from dryledger.desk.people import Asking, SharedLoad, load_of, over_minutes, over_of, runs_of
 from dryledger.errors import TooManyPoints
 from server.accounts.models import Person
 from server.book.models import Resource
 from server.book.organisation import Shared, shared_resource
-from server.book.results import results_of
-from server.desk.kept import form_of, kept
 from server.desk.selectors import seen_pages
+from server.desk.summaries import summaries
 from server.shared.plain import hours
 
 MOST_SPANS = 60
@@ -89,17 +87,13 @@ class Found:
     dates: dict[str, str]
 
 
-FORM = form_of(Asking, Stretch) + str(sorted(vars(Axis([]))))
-"""What is kept has axes in it: another form of these is another form of what is kept."""
-
-
 def found_asking(person: Person, codes: list[str]) -> Found:
     """By resource of the organisation what the projects that a person sees ask of it; of those that are named, or of all."""
     drawing = set(Resource.objects.filter(shared__isnull=False).values_list("project", flat=True))
     seen = [(project, page) for project, page in seen_pages(person) if project.pk in drawing and (not codes or project.code in codes)]
     out = Found({}, {project.code: page.code for project, page in seen}, {project.code: page.status for project, page in seen})
-    for rows in kept("people", FORM, seen, list, lambda project, page: asking(results_of(project, page))):
-        for x in rows:
+    for summary in summaries(seen):
+        for x in summary.asking:
             out.asked.setdefault(x.resource, []).append(x)
     return out
 

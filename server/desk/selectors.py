@@ -15,7 +15,7 @@ from server.book.access import Access, visible
 from server.book.models import Page, Project
 from server.book.outside import state_of_outside
 from server.book.results import calculation_of, live_results, results_of
-from server.desk.lines import lines_of, mark_of
+from server.desk.lines import mark_of
 from server.desk.models import View
 from server.desk.shapes import (
     DeskCurve,
@@ -30,6 +30,7 @@ from server.desk.shapes import (
     ProjectStatistics,
     SumOut,
 )
+from server.desk.summaries import summaries
 from server.report.models import Edition
 from server.shared.words import sentence
 
@@ -45,7 +46,7 @@ def seen_pages(person: Person) -> list[tuple[Project, Page]]:
 
 def lines(person: Person) -> list[Line]:
     """What the desk needs of every project that a person may see, as of that page."""
-    return lines_of(seen_pages(person))
+    return [x.line for x in summaries(seen_pages(person))]
 
 
 def desk(person: Person, found: list[Line]) -> DeskOut:

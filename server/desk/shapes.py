@@ -1,11 +1,9 @@
 """What the desk shows: its projects, their sums, late milestones, reports due, statistics, the curve of all, and the frame of one."""
 
 from dataclasses import dataclass, field
-from typing import ClassVar
 
 from dryledger.desk.curve import CurvePart
 from dryledger.desk.portfolio import ProjectFigures
-from dryledger.value.curve import Point
 from server.value.tables import StatisticOut
 
 
@@ -105,10 +103,6 @@ class Line:
     late: list[LateOut]
     curve: CurvePart | None
     statistics: list[StatisticOut]
-    KINDS: ClassVar[tuple[type, ...]]
-
-
-Line.KINDS = (Line, ProjectOut, ProjectFigures, LateOut, CurvePart, Point, StatisticOut)
 
 
 @dataclass

@@ -15,15 +15,17 @@ from typing import Any
 from django.apps import apps
 from django.db import models, transaction
 
+from dryledger.book.rules import check_book
 from dryledger.errors import BookInvalid
-from dryledger.exchange.book_json import book_from
+from dryledger.exchange.by_columns import NotQuick
 from server.accounts.models import Role
 from server.book.access import Access
 from server.book.crossing import written
-from server.book.documents import book_document
 from server.book.lookup import find_again
 from server.book.models import Page, Project
+from server.book.read import read_again
 from server.book.sealing import add_seal
+from server.book.workspace import Workspace, workspace_of
 from server.journal.kinds import FOLLOWED, KINDS, role_of
 from server.journal.models import Step
 from server.journal.sealed import sealed_subject, step_content
@@ -46,7 +48,18 @@ OWN_COLUMNS: tuple[str, ...] = (
     "closed_by_id",
     "closed_at",
 )
-OWN_COLUMNS += ("plan_revision", "views", "views_revision", "extra", "book_extra", "sealed", "sealed_count", "members_only", "brought_in", "order")
+OWN_COLUMNS += (
+    "plan_revision",
+    "views",
+    "views_revision",
+    "extra",
+    "book_extra",
+    "sealed",
+    "sealed_count",
+    "members_only",
+    "brought_in",
+    "order",
+)
 OWN_COLUMNS += ("project_id",)
 """What of a project or page is kept by the program itself: no step writes it."""
 
@@ -112,8 +125,8 @@ class Changes:
             gone._raw_delete(gone.db)
 
 
-def locked(project: Project, revision: int) -> Project:
-    """The project as it is now, inside the transaction. Raises Stale where it has moved on from `revision`."""
+def as_it_is(project: Project, revision: int) -> Project:
+    """The project as it is now; inside a transaction, which nobody else writes in. Raises Stale where it has moved on from `revision`."""
     now = find_again(project)
     if now.revision != revision:
         raise Stale(now.revision, changes_since(now, revision))
@@ -137,7 +150,7 @@ def step(access: Access, revision: int, kind: str, label: str, subject: str = ""
     ask(access, kind)
     project = access.project
     with transaction.atomic():
-        now = locked(project, revision)
+        now = as_it_is(project, revision)
         changes = Changes()
         yield changes
         if not changes.rows:
@@ -209,8 +222,9 @@ def turned(access: Access, revision: int, back: bool) -> Step:
 
     Raises Refused where there is none, where it can't be, or where somebody else's later step rests on it; NotAllowed above one's role.
     """
+    w = workspace_of(access.project)
     with transaction.atomic():
-        now = locked(access.project, revision)
+        now = as_it_is(access.project, revision)
         own = Step.objects.filter(project=now, by=access.person, sealed_as__isnull=True).exclude(kind__in=FOLLOWED)
         s = _last(own) if back else _last_undone(own)
         access.require(Role(s.role), f"{'undo' if back else 'do again'} “{s.label}”")
@@ -220,7 +234,7 @@ def turned(access: Access, revision: int, back: bool) -> Step:
         _stand_aside(s, since, back)
         _put_back(s, "before" if back else "after", list(reversed(s.changes)) if back else s.changes)
         if since:
-            _still_a_book(now, s, since, back)
+            _still_a_book(w, now, s, since, back)
         written(now, s.changes, access.person)
         _count_up(now, s.changes)
         Step.objects.filter(pk=s.pk).update(undone=back, revision=now.revision)
@@ -263,11 +277,17 @@ def _hangs_on(change: Row, going: set[int]) -> bool:
     return any(value in going for key, value in (change["after"] or {}).items() if key.endswith("_id") and key != "project_id")
 
 
-def _still_a_book(project: Project, s: Step, since: list[Step], back: bool) -> None:
-    """Raises Refused where the rows no longer make a book, now that one step among later ones was taken out or put in."""
+def _still_a_book(before: Workspace, project: Project, s: Step, since: list[Step], back: bool) -> None:
+    """Raises Refused where the rows no longer make a book, now that one step among later ones was taken out or put in.
+
+    Only the rows that were written are read: everybody else waits as long as this takes.
+    """
     try:
-        book_from(book_document(project))
-    except BookInvalid:
+        now = read_again(project, before.keyed, s.changes).book
+        broken = bool(check_book(now, before.book))
+    except (BookInvalid, NotQuick, KeyError):  # a row names one that is not there any more
+        broken = True
+    if broken:
         raise _in_the_way(s, since[-1], back) from None
 
 

@@ -15,11 +15,13 @@ from dryledger.exchange.write import row_document
 from server.book.access import Access
 from server.book.documents import CODED
 from server.book.loading import UNSUITED, row_of, values_of_entry
+from server.book.lookup import find_again
 from server.book.models import LISTS, Baseline, Page, Project, RegisterEntry, Statement
 from server.book.read import read_again
 from server.book.rows import columns_of
 from server.book.workspace import Workspace, publish
 from server.journal.steps import Changes, step, values_of
+from server.shared.moment import one_moment
 from server.shared.problems import Refused
 from server.shared.words import sentence
 
@@ -202,10 +204,13 @@ def _said(s: Changes, project: Project, changed: Changed) -> None:
         s.save(row)
 
 
-def after_step(access: Access, before: Workspace, rows: list[dict[str, Any]]) -> Workspace:
-    """Publish the book after a step that wrote rows by itself."""
-    if access.project.revision == before.revision:
-        return before
-    after = before.next(access.project.revision, read_again(access.project, before.keyed, rows))
-    publish(access.project, after)
-    return after
+def after_step(access: Access, before: Workspace, rows: list[dict[str, Any]]) -> None:
+    """Publish the book after a step that wrote rows by itself; where somebody wrote since, it is read anew by whoever needs it."""
+    project = access.project
+    if project.revision == before.revision:
+        return
+    with one_moment():
+        if find_again(project).revision != project.revision:
+            return
+        after = before.next(project.revision, read_again(project, before.keyed, rows))
+    publish(project, after)

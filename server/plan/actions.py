@@ -19,7 +19,7 @@ from server.book.crossing import offered
 from server.book.lookup import last_page
 from server.book.models import Project
 from server.book.organisation import kinds_by_name, shared_by_code
-from server.book.workspace import Workspace, workspace_of
+from server.book.workspace import NEWEST, Workspace, workspace_of
 from server.journal.steps import ask, changes_since, turned
 from server.journal.writing import after_step, check_project, write
 from server.plan.sheet import PlanSheet, changed, make_sheet, sheet_of
@@ -97,7 +97,7 @@ def change_plan(access: Access, revision: int, verbs: list[Verb], preview: bool 
     written = write(access, revision, "plan", done, w)
     after = written.workspace
     if after is not w:
-        after.made |= {("results", page): results, "newest": results}
+        after.know(page, results)
     return effect_of(before, sheet_of(after, page, sight.seen), access.project.revision, done.label, written.made, sight)
 
 
@@ -117,7 +117,7 @@ def typed_links(verbs: list[Verb]) -> list[str]:
 def computed(w: Workspace, done: Changed, page: str) -> Results:
     """The results of a changed book. Raises ChangeRefused where it can't be computed."""
     try:
-        return compute(done.book, page, before=w.newest)
+        return compute(done.book, page, before=w.memo.peek(NEWEST))
     except BookInvalid as wrong:
         raise refused(done.after, wrong.faults, w.book) from None
 
@@ -127,7 +127,8 @@ def turn_plan(access: Access, revision: int, back: bool, sight: Sight = ALL) -> 
     w, page = workspace_of(access.project), last_page(access.project).code
     before = sheet_of(w, page)
     done = turned(access, revision, back)
-    after = after_step(access, w, done.changes)
+    after_step(access, w, done.changes)
+    after = workspace_of(access.project)
     label = ("Undid: " if back else "Did again: ") + done.label
     return effect_of(before, sheet_of(after, page, sight.seen), access.project.revision, label, {}, sight)
 

@@ -7,19 +7,23 @@ from decimal import Decimal
 from functools import cached_property
 from typing import Any
 
+from django.db import DatabaseError
 from django.db.models import F, Max
 
+from dryledger.book.memory import Slot
 from dryledger.book.plan import Book
 from dryledger.budget.lines import costs_alike, planned_cost, priced_by_calendar
 from dryledger.calendar.calendar import Instant
 from dryledger.changes.keyed import KeyedBook
 from dryledger.compute import Results
+from dryledger.errors import DryLedgerError
 from dryledger.schedule.driving import driving_path
 from dryledger.schedule.schedule import Scheduled
 from server.book.lookup import last_page
 from server.book.models import Project
 from server.book.workspace import Workspace, workspace_of
 from server.plan.sheet_rows import PlanRow, RowMaker, differences, said_dates
+from server.shared.problems import Refused
 
 Span = tuple[Instant, Instant, Decimal]
 """The earliest start, the latest finish and the cost of some activities."""
@@ -81,13 +85,17 @@ class PlanSheet:
 log = logging.getLogger(__name__)
 
 
+SHEET_BEFORE: Slot[PlanSheet] = Slot("the plan sheet of the workspace before", ())
+SHEET: Slot[PlanSheet] = Slot("plan sheet", carry=lambda made, change: (SHEET_BEFORE, made))
+
+
 def sheet_of(w: Workspace, page: str, seen: AbstractSet[str] | None = None) -> PlanSheet:
     """The plan sheet of a workspace at its latest page. `seen` are the rows in sight, if only those are wanted now."""
 
     def make() -> PlanSheet:
-        return make_sheet(w.keyed, w.results(page), w.made.pop(("known", "plan sheet"), None), seen)
+        return make_sheet(w.keyed, w.results(page), w.memo.take(SHEET_BEFORE), seen)
 
-    return w.once("plan sheet", make)
+    return w.memo.once(SHEET, make)
 
 
 def project_sheet(project: Project) -> PlanSheet:
@@ -277,5 +285,5 @@ def read_ahead() -> None:
     for project in Project.objects.annotate(last=Max("steps")).order_by(F("last").desc(nulls_last=True), "pk")[:MOST_AHEAD]:
         try:
             project_sheet(project)
-        except Exception:
+        except (DryLedgerError, Refused, DatabaseError):
             log.exception("could not read %s ahead", project.code)

@@ -4,6 +4,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from decimal import Decimal
 
+from dryledger.book.memory import Same, Slot
 from dryledger.book.outline import levels
 from dryledger.book.plan import Book, Statement
 from dryledger.book.registers import fields_of
@@ -107,15 +108,12 @@ def before(v: View) -> Results:
     cut = v.book.with_periods(v.book.periods[: codes.index(v.page.code)])
     if v.page.state == "dry":
         return compute(cut)
-    # They change only when an earlier page or the plan does; what is kept holds on to what it is known by.
-    made, key = v.workspace.made, (cut.kept, *cut.periods)
-    found = made.get("before page")
-    if found is not None and len(found[0]) == len(key) and all(a is b for a, b in zip(found[0], key, strict=True)):
-        kept: Results = found[1]
-        return kept
-    fresh = compute(cut)
-    made["before page"] = (key, fresh)
-    return fresh
+    w, key = v.workspace, (Same(cut.memo), *map(Same, cut.periods))  # others only when an earlier page or the plan is
+    known = w.memo.peek(BEFORE)
+    if known is None or known[0] != key:
+        known = (key, compute(cut))
+        w.memo.keep(BEFORE, known)
+    return known[1]
 
 
 def _cells(book: Book, s: Statement | None) -> Cells:
@@ -153,8 +151,7 @@ def sheet(v: View) -> Sheet:
     if v.page.state == "dry":
         return _sheet(v, v.project.revision, None).sheet
     w = v.workspace
-    found: _Made = w.once("posting sheet", lambda: _sheet(v, w.revision, w.made.pop(("known", "posting sheet"), None)))
-    return found.sheet
+    return w.memo.once(SHEET, lambda: _sheet(v, w.revision, w.memo.take(SHEET_BEFORE))).sheet
 
 
 @dataclass
@@ -180,6 +177,11 @@ class _Made:
         )
 
 
+BEFORE: Slot[tuple[tuple[Same, ...], Results]] = Slot("results that a page's entries start from", ())
+SHEET_BEFORE: Slot[_Made] = Slot("the posting sheet of the workspace before", ())
+SHEET: Slot[_Made] = Slot("posting sheet", carry=lambda made, change: (SHEET_BEFORE, made))
+
+
 def _sheet(v: View, revision: int, last: _Made | None) -> _Made:
     """The sheet; `revision` is that of what it is made from: whoever asks may have come before the last write."""
     r, start = v.results, before(v)
@@ -190,7 +192,7 @@ def _sheet(v: View, revision: int, last: _Made | None) -> _Made:
     typed = _typed_costs(v.page)
     other = _other_costs(r, v.page, typed)
     made = _Made(r, start, said, typed, other, out, {})
-    if last is not None and (last.results.book.kept is not r.book.kept or last.start is not start or last.results.status != r.status):
+    if last is not None and (last.results.book.memo is not r.book.memo or last.start is not start or last.results.status != r.status):
         last = None
     order = {h.code: i for i, h in enumerate(heads)}
     marked = activity_marker(r)

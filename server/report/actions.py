@@ -14,7 +14,7 @@ from server.book.access import Access
 from server.book.models import Page, Project
 from server.book.sealing import add_seal
 from server.book.workspace import workspace_of
-from server.journal.steps import ask, locked, step
+from server.journal.steps import ask, as_it_is, step
 from server.journal.writing import after_step
 from server.report.content import STATUSES, report
 from server.report.document import html, pdf
@@ -118,7 +118,7 @@ def _ready(r: ReportOut) -> None:
 
 def issue(access: Access, page_code: str, revision: int) -> Edition:
     """Issue the report of a page as its next edition. It is made before it is written, so that nobody waits for it."""
-    project = locked(access.project, revision)
+    project = as_it_is(access.project, revision)
     v = access.view(page_code)
     r = report(v)
     _ready(r)
@@ -129,7 +129,7 @@ def issue(access: Access, page_code: str, revision: int) -> Edition:
     content = said_content(r)
     digest = edition_digest(text, made, book, content)
     with transaction.atomic():
-        locked(project, revision)
+        as_it_is(project, revision)
         if _next_number(page) != number:
             raise Refused("stale", sentence("report.somebody_issued_edition_meanwhile"), 409)
         found = Edition.objects.create(

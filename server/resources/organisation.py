@@ -112,11 +112,13 @@ def put_out(person: Person, project: str, row: str, code: str) -> Kept:
         made.resource = _plain(row_document(LISTS["resources"], found), *OF_PROJECT)
         made.calendar = _plain(row_document(LISTS["calendars"], book.book.calendar_by_code[found.calendar]))
         made.save()
+    done = False
     try:
         change_plan(at, at.project.revision, [{"do": "draw", "shared": code, "row": row}])
-    except Exception:
-        made.delete()
-        raise
+        done = True
+    finally:
+        if not done:
+            made.delete()
     note("organisation", sentence("resources.kept", name=found.name), person)
     return Kept(code, 1, 1, 0)
 

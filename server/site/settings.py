@@ -109,15 +109,7 @@ DATABASES = {
         "TEST": {"NAME": DATA / "test.sqlite3"},
     }
 }
-CACHES = {
-    "default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache"},
-    "desk": {
-        "BACKEND": "django.core.cache.backends.filebased.FileBasedCache",
-        "LOCATION": DATA / "kept",
-        "TIMEOUT": None,
-        "OPTIONS": {"MAX_ENTRIES": 1500},
-    },
-}
+CACHES = {"default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache"}}
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
 AUTH_USER_MODEL = "accounts.Person"

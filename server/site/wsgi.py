@@ -15,16 +15,18 @@ resolve("/api/health")  # reads every route now, so that nobody's first request 
 gc.set_threshold(100_000, 50, 100)
 
 
-def _read_ahead() -> None:
-    """Read the plans that were worked on last, so that nobody waits for the first look at them."""
+def _keep_ahead() -> None:
+    """Read the plans that were worked on last, and keep the desk up to date, so that nobody waits for the first look at them."""
     from django.db import connection
 
+    from server.desk.summaries import keep_up
     from server.plan.sheet import read_ahead
 
     try:
         read_ahead()
     finally:
         connection.close()
+    keep_up()
 
 
-threading.Thread(target=_read_ahead, daemon=True).start()
+threading.Thread(target=_keep_ahead, daemon=True).start()

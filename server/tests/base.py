@@ -6,7 +6,6 @@ from typing import Any
 
 from django.conf import settings
 from django.contrib.auth.hashers import make_password
-from django.core.cache import caches
 from django.test import TestCase
 
 from dryledger.exchange.book_json import parse_json
@@ -48,7 +47,6 @@ class LedgerTest(TestCase):
 
     def setUp(self) -> None:
         Recent.forget_all()  # the test before was rolled back, revisions and all
-        caches["desk"].clear()
         self.sign_in("ines")
 
     def sign_in(self, name: str) -> None:

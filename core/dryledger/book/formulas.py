@@ -39,10 +39,10 @@ class _Beyond(ArithmeticError):
     """A number or text that is beyond what a formula may make; its text says so."""
 
 
-def _round(value: Decimal, places: Decimal | int = 0) -> Decimal:
-    if abs(places) > PLACES:
+def _round(value: object, places: object = Decimal(0)) -> Decimal:
+    if not -PLACES <= _number(places) <= PLACES:
         raise _Beyond(sentence("formulas.too_many_places", most=PLACES))
-    return round(Decimal(value), int(places))
+    return round(_number(value), int(_number(places)))
 
 
 FUNCTIONS: dict[str, Callable[..., Any]] = {"min": min, "max": max, "round": _round, "abs": abs, "len": len}

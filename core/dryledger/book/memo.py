@@ -7,6 +7,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from typing import Any
 
+from dryledger.book.memory import Change
 from dryledger.book.plan import Activity, Book
 
 __all__ = ["changed"]
@@ -28,8 +29,6 @@ RESTS_ON = {
     "baseline_by_code": ("baselines",),
 }
 """For each thing that a book works out, the lists it rests on; "places" are the codes, calendars and pauses of activities."""
-KEPT_ON = {"planned": ("baselines",), "tariffs": ("resources", "calendars"), "held": ("holds",)}
-"""The same for what later steps keep with the book; "holds" are the pinned dates, constraints and levelled dates of activities."""
 
 
 def changed(book: Book, **lists: Any) -> Book:
@@ -52,24 +51,10 @@ def changed(book: Book, **lists: Any) -> Book:
         same.add("holds")
     known = dict(book.__dict__)  # a copy at once: another thread may be working something out
     out.__dict__.update({k: known[k] for k, inputs in RESTS_ON.items() if k in known and same.issuperset(inputs)})
-    for key, value in list(book.kept.items()):
-        name = str(key[0] if isinstance(key, tuple) else key)
-        if name in KEPT_ON and same.issuperset(KEPT_ON[name]):
-            out.kept[key] = value
-    if same.issuperset(("calendars", "resources", "assignments", "places")):
-        _progress(book, out)
+    was = book.activity_by_code if "places" in same else {}
+    fresh = frozenset(a.code for a in out.activities if was[a.code] is not a) if was else frozenset()
+    out.__dict__["memo"] = book.memo.after(Change(frozenset(same), fresh))
     return out
-
-
-def _progress(book: Book, out: Book) -> None:
-    """Take over what was said of the activities whose records are the same; `dryledger.schedule.progress` does the rest."""
-    was = book.activity_by_code
-    fresh = {a.code for a in out.activities if was[a.code] is not a}
-    for key, value in list(book.kept.items()):
-        if key == "unstarted":
-            out.kept["unstarted before"] = (fresh, value)
-        elif isinstance(key, tuple) and key[0] == "progress" and isinstance(value, dict):
-            out.kept[key] = {i: p for i, p in value.items() if p.statement.activity not in fresh}
 
 
 def _alike(a: Book, b: Book, look: Callable[[Activity], object]) -> bool:

@@ -15,6 +15,7 @@ from dryledger.book.baselines import Baseline, own_axes
 from dryledger.book.estimates import KeptEstimate
 from dryledger.book.indexed import Layout, lay_out
 from dryledger.book.mark_rules import MarkRule
+from dryledger.book.memory import Memo
 from dryledger.book.options import Buffers, Option, Promise
 from dryledger.book.pages import CostEntry, HoursEntry, Period, Rhythm, Statement
 from dryledger.book.report_layout import KeptLine, ReportLayout
@@ -249,9 +250,9 @@ class Book:
     extra: dict[str, object] = field(default_factory=dict, compare=False)
 
     @cached_property
-    def kept(self) -> dict[object, object]:
-        """What later steps have worked out of the plan, and of pages that no longer change, by names of their own."""
-        return {}
+    def memo(self) -> Memo:
+        """What later steps have worked out of the plan, and of pages that no longer change."""
+        return Memo()
 
     @cached_property
     def calendar_by_code(self) -> dict[str, Calendar]:
@@ -352,7 +353,7 @@ class Book:
 
     def with_periods(self, periods: tuple[Period, ...]) -> "Book":
         """The same plan with other pages; what was worked out of the plan is kept."""
-        for name in ("kept", "layout", "assignments_of", "links_into", "costs_of", "wbs_above", "resource_by_code"):
+        for name in ("memo", "layout", "assignments_of", "links_into", "costs_of", "wbs_above", "resource_by_code"):
             getattr(self, name)  # worked out here once, not in every copy
         out = replace(self, periods=periods)
         known = dict(self.__dict__)  # a copy at once: another thread may be working something out

@@ -10,6 +10,7 @@ from collections.abc import Iterable, Sequence
 from decimal import Decimal
 from typing import NamedTuple
 
+from dryledger.book.memory import Slot
 from dryledger.book.pages import HoursEntry
 from dryledger.book.plan import Period
 from dryledger.budget.lines import posted_cost
@@ -68,10 +69,9 @@ def _reversed(x: ActualItem, invoiced: dict[tuple[Target, str], Instant]) -> Act
 def _page_items(at: AsOf, used: set[tuple[str, str]], keep: bool) -> list[ActualItem]:
     """The actual costs of the last of the pages, kept where no more is posted on it; `used` as the pages before left it."""
     period, book = at.periods[-1], at.book
-    key = ("actual", tuple(map(id, at.periods)))
-    found = book.kept.get(key)
-    if isinstance(found, _Page):
-        return found.items
+    known = book.memo.peek(ITEMS, at.pages)
+    if known is not None:
+        return known
     out: list[ActualItem] = []
     here: set[tuple[str, str]] = set()
     for h in period.hours:
@@ -96,7 +96,7 @@ def _page_items(at: AsOf, used: set[tuple[str, str]], keep: bool) -> list[Actual
             name = sentence("actual.correction", name=name, page=c.corrects, reason=c.reason or "")
         out.append(ActualItem(target, midnight(c.date) + 1, c.amount, c.source, name, period.code, c.ref))
     if keep:
-        book.kept[key] = _Page(at.periods, out)
+        book.memo.keep(ITEMS, out, at.pages)
     return out
 
 
@@ -115,11 +115,7 @@ def _as_corrected(periods: Sequence[Period], correction: HoursEntry) -> tuple[in
     return worked, overtime
 
 
-class _Page(NamedTuple):
-    """The items of one page, with the pages themselves, so that their identities stay theirs."""
-
-    periods: tuple[Period, ...]
-    items: list[ActualItem]
+ITEMS: Slot[list[ActualItem]] = Slot("actual costs of an earlier page")
 
 
 def _target(activity: str | None, wbs: str | None) -> Target:

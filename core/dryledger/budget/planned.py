@@ -162,6 +162,7 @@ class PlannedScope:
         spans = list(filter(None, map(planned.spans.get, self._codes)))
         spans += [(x.start, x.finish) for x in self._below]
         self.empty: bool = not spans
+        self.count = len(self._codes)
         starts, finishes = zip(*spans, strict=True) if spans else ((0,), (0,))
         self.start: Instant = min(starts)
         self.finish: Instant = max(finishes)

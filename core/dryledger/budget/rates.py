@@ -8,6 +8,7 @@ from bisect import bisect_right
 from dataclasses import dataclass, field, replace
 from decimal import Decimal
 
+from dryledger.book.memory import Slot
 from dryledger.book.plan import Book, Rate, Resource
 from dryledger.calendar.calendar import Calendar, Instant, midnight
 
@@ -75,9 +76,9 @@ def _tariff(resource: Resource, calendar: Calendar) -> Tariff:
     return replace(out, counts=counts, each=[ZERO, *each])
 
 
+TARIFFS: Slot[_Tariffs] = Slot("tariffs of the resources", ("resources", "calendars"))
+
+
 def tariffs(book: Book) -> dict[str, Tariff]:
     """The tariffs of a book's resources by code, worked out once a plan."""
-    found = book.kept.get("tariffs")
-    if not isinstance(found, _Tariffs):
-        found = book.kept["tariffs"] = _Tariffs(book.resource_by_code, book.calendar_by_code)
-    return found
+    return book.memo.once(TARIFFS, lambda: _Tariffs(book.resource_by_code, book.calendar_by_code))

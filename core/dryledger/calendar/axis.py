@@ -8,6 +8,7 @@ Source: calculation contract, section 1. No horizon is set: within a stretch of 
 what lies between is computed, not looked up. `passes` holds the arithmetic, here and in the schedule.
 """
 
+import itertools
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 
@@ -54,7 +55,11 @@ class Axis:
     (120, 780, 720, 960)
     """
 
+    _numbers = itertools.count()
+
     def __init__(self, stretches: Sequence[Stretch]) -> None:
+        self.number = next(self._numbers)
+        """Its own among all that were made."""
         self.stretches = list(stretches)
         self.table = _table(self.stretches)
         self._known: dict[Instant, int] = {}

@@ -6,10 +6,11 @@ the latest stated per assignment; what a statement leaves silent is derived.
 
 from dataclasses import dataclass
 from decimal import Decimal
-from functools import partial
+from functools import cached_property, partial
 from typing import NamedTuple
 
 from dryledger.book.durations import planned_duration, whole_minutes
+from dryledger.book.memory import Change, Same, Slot
 from dryledger.book.plan import Activity, Book, Period, Statement
 from dryledger.calendar.calendar import Instant
 from dryledger.errors import UnknownPeriod
@@ -54,6 +55,11 @@ class AsOf:
     labour: dict[str, int]
     used: set[tuple[str, str]]
 
+    @cached_property
+    def pages(self) -> tuple[Same, ...]:
+        """The very pages, to know by what was worked out of them."""
+        return tuple(Same(p) for p in self.periods)
+
     @property
     def status(self) -> Instant | None:
         """The status instant T, None without a period."""
@@ -64,6 +70,26 @@ class AsOf:
         if len(self.periods) <= back:
             return None
         return _earlier(self.book, self.periods[: len(self.periods) - back])
+
+
+SAME_WORK = frozenset(("calendars", "resources", "assignments", "places"))
+"""What progress rests on beside the records of activities and what is said of them."""
+
+
+def _go_on(value: dict[str, Progress], change: Change) -> "tuple[Slot[dict[str, Progress]], dict[str, Progress]] | None":
+    """What was said of activities whose records are the same."""
+    return (STATED, {c: p for c, p in dict(value).items() if c not in change.fresh}) if change.same >= SAME_WORK else None
+
+
+def _go_before(value: dict[str, Progress], change: Change) -> "tuple[Slot[_Before], _Before] | None":
+    return (UNSTARTED_BEFORE, (change.fresh, value)) if change.same >= SAME_WORK else None
+
+
+_Before = tuple[frozenset[str], dict[str, Progress]]
+EARLIER: Slot[AsOf] = Slot("what earlier pages say")
+STATED: Slot[dict[str, Progress]] = Slot("progress by statement, at a status or for ever", carry=_go_on)
+UNSTARTED: Slot[dict[str, Progress]] = Slot("progress before anything is said", carry=_go_before)
+UNSTARTED_BEFORE: Slot[_Before] = Slot("the same of the plan before, and the activities that are others since")
 
 
 def as_of(book: Book, period: str | None = None) -> AsOf:
@@ -95,11 +121,7 @@ def _read(book: Book, periods: tuple[Period, ...]) -> AsOf:
 
 
 def _earlier(book: Book, periods: tuple[Period, ...]) -> AsOf:
-    key = ("as of", tuple(map(id, periods)))
-    found = book.kept.get(key)
-    if not isinstance(found, AsOf):
-        found = book.kept[key] = _read(book, periods)
-    return found
+    return book.memo.once(EARLIER, lambda: _read(book, periods), tuple(Same(p) for p in periods))
 
 
 def progress(at: AsOf) -> dict[str, Progress]:
@@ -109,16 +131,16 @@ def progress(at: AsOf) -> dict[str, Progress]:
 
 def unstarted(book: Book) -> dict[str, Progress]:
     """The progress of every activity before anything is said of it, worked out once a plan."""
-    found = book.kept.get("unstarted")
-    if not isinstance(found, dict):
-        before = book.kept.pop("unstarted before", None)
-        fresh, known = before if isinstance(before, tuple) else (None, {})
-        found, made, rest = dict(known), partial(tuple.__new__, Progress), Progress("not_started", 0, 0, ZERO)[3:]
-        for a in book.activities:
-            if fresh is None or a.code in fresh:
-                simple = a.mode == "driven" and a.driver == "duration"
-                found[a.code] = made(("not_started", a.duration, a.duration, *rest)) if simple else _unstarted(book, a, None)
-        book.kept["unstarted"] = found
+    return book.memo.once(UNSTARTED, lambda: _all_unstarted(book, book.memo.take(UNSTARTED_BEFORE)))
+
+
+def _all_unstarted(book: Book, before: _Before | None) -> dict[str, Progress]:
+    fresh, known = before if before is not None else (None, {})
+    found, made, rest = dict(known), partial(tuple.__new__, Progress), Progress("not_started", 0, 0, ZERO)[3:]
+    for a in book.activities:
+        if fresh is None or a.code in fresh:
+            simple = a.mode == "driven" and a.driver == "duration"
+            found[a.code] = made(("not_started", a.duration, a.duration, *rest)) if simple else _unstarted(book, a, None)
     return found
 
 
@@ -132,18 +154,19 @@ def stated_progress(at: AsOf) -> dict[str, Progress]:
 
     What a statement says at a status date is worked out once, unless hours to go have a say in it.
     """
-    done, known = (at.book.kept.setdefault(("progress", when), {}) for when in ("ever", at.status))
-    assert isinstance(done, dict) and isinstance(known, dict)
+    done, known = (at.book.memo.once(STATED, dict, when) for when in ("ever", at.status))
     out: dict[str, Progress] = {}
     for code, s in at.latest.items():
-        found = done.get(id(s)) or known.get(id(s))
-        if found is None:
+        found = done.get(code)
+        if found is None or found.statement is not s:
+            found = known.get(code)
+        if found is None or found.statement is not s:
             activity = at.book.activity_by_code[code]
             found = _progress_of(at, activity, s)
             if found.state == "complete":
-                done[id(s)] = found
+                done[code] = found
             elif activity.driver == "duration":
-                known[id(s)] = found
+                known[code] = found
         out[code] = found
     return out
 

@@ -10,6 +10,7 @@ from functools import cached_property, partial
 from typing import NamedTuple
 
 from dryledger.book.indexed import Layout
+from dryledger.book.memory import Slot
 from dryledger.book.plan import Book, Link
 from dryledger.calendar.axis import Axis, Instant
 from dryledger.calendar.calendar import END_OF_TIME
@@ -215,21 +216,25 @@ class _Held(NamedTuple):
     levelled: Ints
 
 
+HELD: Slot[_Held] = Slot("what the plan holds activities to", ("holds",))
+
+
 def _held(book: Book) -> _Held:
     """The same as arrays, worked out once a plan."""
-    found = book.kept.get("held")
-    if not isinstance(found, _Held):
+
+    def held() -> _Held:
         array = book.layout.engine.array
         pins = [(a.start, a.finish) if a.mode == "fixed" else (None, None) for a in book.activities]
         dated = [a.constraint for a in book.activities]
-        found = book.kept["held"] = _Held(
+        return _Held(
             array([NONE if start is None else start for start, _ in pins]),
             array([NONE if finish is None else finish for _, finish in pins]),
             array([0 if c is None else CONSTRAINTS[c.type] for c in dated]),
             array([NONE if c is None or c.at is None else c.at for c in dated]),
             array([NONE if a.levelled is None else a.levelled for a in book.activities]),
         )
-    return found
+
+    return book.memo.once(HELD, held)
 
 
 def _rows(plan: Layout) -> Rows:

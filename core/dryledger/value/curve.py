@@ -47,7 +47,7 @@ def curve(v: Valuation, bucket: str, scope: Scope | None = None, others: tuple[B
     at_status = len(ends) if status is None else next((i for i, e in enumerate(ends) if e >= status), len(ends))
     pv = v.planned.curve(scope.activities, ends) if v.planned else [ZERO] * len(ends)
     known = set(v.codes) if others else set()
-    more = {b.code: planned_of(v.book.kept, b).curve(scope.within(b, known), ends) for b in others}
+    more = {b.code: planned_of(v.book, b).curve(scope.within(b, known), ends) for b in others}
     ev, ac = _known(v, scope, ends[: at_status + 1], status)
     forecast = _forecast(v, scope, ends, at_status, ac[-1] if ac else ZERO)
     out = []

@@ -6,10 +6,12 @@ measures from `measures` and `earned_schedule`. Source: calculation contract, se
 
 from collections.abc import Iterable, Iterator, Mapping
 from decimal import Decimal, localcontext
-from functools import cached_property
+from functools import cached_property, partial
 from itertools import chain
 
 from dryledger.book.baselines import Baseline
+from dryledger.book.memory import Memo, Slot
+from dryledger.book.plan import Book
 from dryledger.budget.actual import ActualItem, Target, actual_items, actual_of
 from dryledger.budget.money import CONTEXT, minor_unit, rounded
 from dryledger.budget.planned import PlannedScope, PlannedValue
@@ -29,12 +31,20 @@ __all__ = ["ActivityMeasures", "Valuation", "planned_of"]
 ZERO = Decimal(0)
 
 
-def planned_of(book_kept: dict[object, object], baseline: Baseline) -> PlannedValue:
+MOST_OF_SELECTIONS = 60_000
+"""Activities of all the selections together that are kept; those looked at last stay."""
+PLANNED: Slot[PlannedValue] = Slot("planned value of a baseline", ("baselines",))
+EARNED: Slot[tuple[AsOf, dict[str, Decimal]]] = Slot("earned at an earlier page")
+SPENT: Slot[dict[Target, Decimal]] = Slot("actual cost at an earlier page, as it knew it")
+SELECTED: Slot[PlannedScope] = Slot("planned value of a selection", most=MOST_OF_SELECTIONS, weigh=lambda x: 1 + x.count)
+ELEMENTS: Slot[dict[str | None, PlannedScope]] = Slot("planned value of every element")
+DAYS: Slot[WorkingDays] = Slot("working days from the start of the baseline")
+DUE: Slot[tuple[list[Instant], list[Decimal]]] = Slot("remaining cost due", most=40_000, weigh=lambda x: 1 + len(x[0]))
+
+
+def planned_of(book: Book, baseline: Baseline) -> PlannedValue:
     """The planned value of a baseline, worked out once a plan."""
-    found = book_kept.get(("planned", baseline.code))
-    if not isinstance(found, PlannedValue):
-        found = book_kept["planned", baseline.code] = PlannedValue(baseline)
-    return found
+    return book.memo.once(PLANNED, lambda: PlannedValue(baseline), baseline.code)
 
 
 class Valuation:
@@ -50,11 +60,11 @@ class Valuation:
         self.book = at.book
         self.unit = minor_unit(self.book.project.currency)
         self._measured: dict[str, Measures] = {}
-        self._due: dict[tuple[str, ...], tuple[list[Instant], list[Decimal]]] = {}
+        self._memo = Memo()
         self._before = before
         if before is not None:
             before._before = None  # keep one step back, not a chain
-        self.planned = None if baseline is None else planned_of(self.book.kept, baseline)
+        self.planned = None if baseline is None else planned_of(self.book, baseline)
 
     @cached_property
     def codes(self) -> list[str]:
@@ -147,11 +157,9 @@ class Valuation:
         then = self.at.earlier(back)
         if then is None or self.planned is None or self.baseline is None:
             return None if then is None else (then, {})
-        key = ("earned", self.baseline.code, tuple(map(id, then.periods)))
-        found = self.book.kept.get(key)
-        if not isinstance(found, tuple):
-            found = self.book.kept[key] = (then, earned(then, self.planned, stated_progress(then)))
-        return found
+        planned = self.planned
+        key = (self.baseline.code, *then.pages)
+        return self.book.memo.once(EARNED, lambda: (then, earned(then, planned, stated_progress(then))), key)
 
     @cached_property
     def ev_by_page(self) -> list[tuple[Instant, dict[str, Decimal]]]:
@@ -185,13 +193,12 @@ class Valuation:
     def _actual_then(self, then: AsOf) -> dict[Target, Decimal]:
         """AC by target at an earlier page, as it knew it, worked out once for the same pages."""
         assert then.status is not None
-        key = ("actual then", tuple(map(id, then.periods)))
-        found = self.book.kept.get(key)
-        if not isinstance(found, tuple):
-            by = actual_of(actual_items(then), then.status)
-            found = self.book.kept[key] = (then.periods, {target: sum(x.values(), ZERO) for target, x in by.items()})
-        known: dict[Target, Decimal] = found[1]
-        return known
+        status = then.status
+
+        def spent() -> dict[Target, Decimal]:
+            return {target: sum(x.values(), ZERO) for target, x in actual_of(actual_items(then), status).items()}
+
+        return self.book.memo.once(SPENT, spent, then.pages)
 
     def due(self, scope: Scope, ends: list[Instant]) -> list[Decimal]:
         """The remaining cost of a scope due by each of the ascending instants.
@@ -199,7 +206,8 @@ class Valuation:
         Where most of it is as it was before, only what has changed is spread again.
         """
         old = self._before
-        known = None if old is None else old._due.get(tuple(scope.activities))
+        key = tuple(scope.activities)
+        known = None if old is None else old._memo.peek(DUE, key)
         changed, line = scope.activities, None
         if old is not None and known is not None and known[0] == ends:
             moved = [c for c in scope.activities if self.spreads.get(c) is not old.spreads.get(c)]
@@ -208,7 +216,7 @@ class Valuation:
                 line = [was - gone for was, gone in zip(known[1], cumulative(ends, old._pieces(moved)), strict=True)]
         new = cumulative(ends, self._pieces(changed))
         out = new if line is None else [a + b for a, b in zip(line, new, strict=True)]
-        self._due[tuple(scope.activities)] = (ends, out)
+        self._memo.keep(DUE, (ends, out), key)
         return out
 
     def _pieces(self, codes: Iterable[str]) -> Iterator[Piece]:
@@ -322,38 +330,30 @@ class Valuation:
         """The planned value of a scope (absent: the project), worked out once a plan; None without a baseline."""
         if scope is None or self.planned is None or self.baseline is None:
             return self._planned_scopes.get(None)
-        key = ("scope", self.baseline.code, tuple(scope.activities))
-        found = self.book.kept.get(key)
-        if not isinstance(found, PlannedScope):
-            found = self.book.kept[key] = PlannedScope(self.planned, scope.activities)
-        return found
+        planned, key = self.planned, (self.baseline.code, *scope.activities)
+        return self.book.memo.once(SELECTED, lambda: PlannedScope(planned, scope.activities), key)
 
     @cached_property
     def _planned_scopes(self) -> dict[str | None, PlannedScope]:
         """The planned value of each WBS element and, under None, of the project; worked out once a plan."""
         if self.planned is None or self.baseline is None:
             return {}
-        key = ("scopes", self.baseline.code)
-        known = self.book.kept.get(key)
-        if isinstance(known, dict):
-            return known
+        return self.book.memo.once(ELEMENTS, partial(self._scopes_of, self.planned), self.baseline.code)
+
+    def _scopes_of(self, planned: PlannedValue) -> dict[str | None, PlannedScope]:
         above, under = self.book.wbs_above, self._right_under
         out, below = dict[str | None, PlannedScope](), dict[str | None, list[PlannedScope]]()
         for code, up in sorted(above.items(), key=lambda x: -len(x[1])):
-            out[code] = PlannedScope(self.planned, under.get(code, ()), below.get(code, ()))
+            out[code] = PlannedScope(planned, under.get(code, ()), below.get(code, ()))
             below.setdefault(up[1] if len(up) > 1 else None, []).append(out[code])
         outside = [code for element, codes in under.items() if element not in above for code in codes]
-        out[None] = PlannedScope(self.planned, outside, below.get(None, ()))
-        self.book.kept[key] = out
+        out[None] = PlannedScope(planned, outside, below.get(None, ()))
         return out
 
     @cached_property
     def _days(self) -> WorkingDays:
-        found = self.book.kept.get("days")
-        if not isinstance(found, WorkingDays):
-            start = min((a.start for a in self.baseline.activities), default=0) if self.baseline else 0
-            found = self.book.kept["days"] = WorkingDays(self.book.axis, start)
-        return found
+        start = min((a.start for a in self.baseline.activities), default=0) if self.baseline else 0
+        return self.book.memo.once(DAYS, lambda: WorkingDays(self.book.axis, start), start)
 
     def _earned_schedule(self, out: Measures, plan: PlannedScope | None) -> None:
         status = self.at.status

@@ -147,7 +147,6 @@ class Elsewhere(ArchiveTest):
         answer = self.client.post("/api/import", {"file": SimpleUploadedFile("b.json", book), "code": "NEW"}).json()
         self.assertIn("sealed anew", answer["notes"][0])
 
-
     def test_without_a_signature_that_is_known_nobody_is_taken_for_who_it_names(self) -> None:
         self.elsewhere()
         self.assertIn("nothing was changed", self.bring(self.file)["notes"][-1])

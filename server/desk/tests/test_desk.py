@@ -5,14 +5,19 @@ import io
 from decimal import Decimal
 from typing import Any
 
+from django.db import connection
+from django.db.models import F, Value
+from django.db.models.functions import Concat
 from django.test import Client
+from django.test.utils import CaptureQueriesContext
 from openpyxl import load_workbook
 
 from dryledger.calendar.calendar import to_text
 from dryledger.report.facts import milestone_facts
 from server.book.loading import load_document
 from server.book.results import live_results
-from server.desk.kept import _here
+from server.desk.models import ProjectSummary
+from server.desk.summaries import _here
 from server.tests.base import LedgerTest, ferry
 
 
@@ -124,9 +129,14 @@ class Beside(DeskTest):
         self.sign_in("ines")
         self.assertEqual(self.call("delete", "desk/views?name=Act")["views"], [])
 
-    def test_nothing_old_is_shown_of_what_is_kept_beside_the_data(self) -> None:
+    def test_nothing_old_is_shown_of_what_is_kept_in_the_table(self) -> None:
         before = self.call("get", "projects")
-        _here._kept.clear()  # as after a start: only the files are left
+        _here._kept.clear()  # as after a start: only the table is left
+        with CaptureQueriesContext(connection) as asked:
+            self.assertEqual(self.call("get", "projects"), before)
+        self.assertFalse([q for q in asked.captured_queries if "book_activity" in q["sql"]])  # no plan was read
+        _here._kept.clear()
+        ProjectSummary.objects.update(key=Concat(F("key"), Value("x")), text="rubbish")  # of another build, or cut off
         self.assertEqual(self.call("get", "projects"), before)
         self.post_entry("A150", percent="99")
         _here._kept.clear()

@@ -13,7 +13,7 @@ from django.test import override_settings
 from server.accounts.models import Person
 from server.book.models import CostEntry, HoursEntry, Project
 from server.book.verify import verify
-from server.feeds.models import Feed, Fetching, Taken, Waiting
+from server.feeds.models import Fetching, Taken, Waiting
 from server.tests.base import LedgerTest
 
 AT = "projects/FERRY"

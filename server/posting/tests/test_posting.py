@@ -11,7 +11,7 @@ from server.book.models import Page, Project, Statement
 from server.book.results import view_of
 from server.book.verify import verify
 from server.book.workspace import workspace_of
-from server.posting.sheet import sheet
+from server.posting.sheet import SHEET, sheet
 from server.tests.base import LedgerTest
 
 
@@ -127,7 +127,7 @@ class Posting(LedgerTest):
         """Also where somebody made it who came before the last write, and it is kept for those who come after."""
         early = Project.objects.get(code="FERRY")
         self.post_entry("A150", percent="41")
-        workspace_of(early).made.pop("posting sheet")
+        workspace_of(early).memo.take(SHEET)
         sheet(view_of(early, find_page(early, "now")))
         self.assertEqual(self.call("get", "projects/FERRY/pages/now/posting")["revision"], self.revision())
         self.assertGreater(self.revision(), early.revision)

@@ -6,6 +6,8 @@ from django.conf import settings
 from django.core.management.base import BaseCommand, CommandParser
 
 from server.book.loading import load_document
+from server.book.models import Project
+from server.desk.summaries import refresh
 
 
 class Command(BaseCommand):
@@ -23,3 +25,4 @@ class Command(BaseCommand):
             document = books["ferry" if i < 4 else small[i % len(small)]]
             document["project"]["code"] = f"MANY{i}"
             load_document(document)
+        refresh(Project.objects.values_list("pk", flat=True))
