@@ -7,6 +7,7 @@ from collections.abc import Iterable
 from decimal import Decimal
 
 from dryledger.book.lists_beside import CHANGES
+from dryledger.budget.booking import Over
 from dryledger.buffers.chain import Chain, ChainRow, chain_of, without_safe
 from dryledger.buffers.fever import Fever, Point, fever_of
 from dryledger.calendar.calendar import Instant, to_text
@@ -14,7 +15,6 @@ from dryledger.changes.option import Conflict
 from dryledger.compute import Results
 from dryledger.exchange.write import row_document
 from dryledger.options.board import Standing, compared, standing
-from dryledger.options.booking import Over
 from dryledger.options.levelling import Levelled, level
 from dryledger.options.proposals import Proposal, proposals
 

@@ -78,7 +78,16 @@ CASES: dict[str, tuple[Doc, set[str], Doc]] = {
         {"A"},
         sound(page("P01", "2027-01-06T17:00", said(percent=60)), page("P02", FRI, said(percent=60))),
     ),
-    "cost_fell": (sound(page("P01", FRI, HALF, costs=[cost("-5")])), {"A"}, sound(page("P01", FRI, HALF, costs=[cost("-5", "accrual")]))),
+    "cost_fell": (
+        sound(page("P01", FRI, HALF, costs=[cost("-5", "correction")])),
+        {"A", "X"},
+        sound(page("P01", FRI, HALF, costs=[cost("-5", "correction"), cost("5")])),
+    ),
+    "negative_cost": (
+        sound(page("P01", FRI, HALF, costs=[cost("-5"), cost("9")])),
+        {"A"},
+        sound(page("P01", FRI, HALF, costs=[cost("-5", "accrual"), cost("9")])),
+    ),
     "pinned_breaks_link": (
         with_(PLAN, activities=[A, B | {"mode": "fixed", "start": MON, "finish": FRI}, C]),
         {"B"},
@@ -170,6 +179,32 @@ class EachCheck(unittest.TestCase):
             with self.subTest(check):
                 self.assertEqual(caught(wrong, check), rows)
                 self.assertLess(caught(right, check), rows)  # some of them are the ends of every plan
+
+    def test_what_fell_and_rose_again_is_told_no_more(self) -> None:
+        days = ("2027-01-05T17:00", "2027-01-06T17:00", "2027-01-07T17:00", FRI)
+
+        def told(*said_on: dict[str, Any], **more: Any) -> set[str]:
+            pages = [page(f"P0{n}", day, said(**x)) for n, (day, x) in enumerate(zip(days, said_on, strict=False))]
+            return caught(with_(sound(*pages), **more), "progress_fell")
+
+        down, up = {"percent": 50}, {"percent": 60}
+        self.assertEqual((told(up, down), told(up, down, up), told(up, down, {"percent": 70})), ({"A"}, set(), set()))
+        self.assertEqual(told(up, down, {"percent": 55}), {"A"})  # still below what P00 said
+        self.assertEqual(told(up, down | {"corrects": "P00", "reason": "measured anew"}), set())
+        self.assertEqual(told(up, down | {"corrects": "P00", "reason": "measured anew"}, {"percent": 40}), {"A"})
+        self.assertEqual((told({"units_done": 5}, {"units_done": 4}), told({"units_done": 5}, {"percent": 1})), ({"A"}, set()))
+        method = {"type": "milestones", "weights": [{"name": n, "weight": 1, "at": 0.5} for n in ("keel", "deck")]}
+        acts = [A | {"value_method": method}, B, C]
+        reached = [{"milestones_reached": x} for x in (["keel"], ["keel", "deck"], ["deck"])]
+        self.assertEqual((told(*reached, activities=acts), told(*reached[:2], activities=acts)), ({"A"}, set()))
+
+    def test_a_cost_below_nothing_is_told_of_elements_and_of_the_project_too(self) -> None:
+        on = with_(sound(), wbs=[{"code": "1", "name": "Hull"}], activities=[A | {"wbs": "1"}, B, C])
+        credit = {"wbs": "1", "date": "2027-01-05", "amount": "-5", "source": "invoice"}
+        d = on | {"periods": [page("P01", FRI, HALF, costs=[credit])]}
+        self.assertEqual((caught(d, "cost_fell"), caught(d, "negative_cost")), ({"1", "X"}, {"1"}))
+        d = on | {"periods": [page("P01", "2027-01-07T17:00", HALF, costs=[credit, cost("20")]), page("P02", FRI)]}
+        self.assertEqual((caught(d, "cost_fell"), caught(d, "negative_cost")), (set(), {"1"}))
 
 
 class Answers(unittest.TestCase):

@@ -13,11 +13,11 @@ from core.tests.books import book, page
 from core.tests.oracle_levelling import OracleLevelling
 from core.tests.random_books import random_book
 from dryledger.book.plan import Book
+from dryledger.budget.booking import over_allocated, over_by_resource, over_minutes
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results, compute
 from dryledger.errors import BookInvalid
 from dryledger.exchange.book_json import book_from
-from dryledger.options.booking import over_allocated, over_by_resource, over_minutes
 from dryledger.options.levelling import MODES, level
 
 CREW = {"code": "R", "name": "Crew", "units": 1}

@@ -112,6 +112,20 @@ class Rules(unittest.TestCase):
             with self.subTest(condition):
                 self.assertEqual(self.mark(condition), "act" if held else "not_due")
 
+    def test_each_of_a_list_is_compared_as_it_would_be_alone(self) -> None:
+        def caught(*values: Any) -> bool:
+            begun = {"activity": "A", "actual_start": "2027-01-04T08:00"}
+            return marks(at("2027-01-04T17:00", begun, rules=[rule(when("start", "one_of", list(values)))])).activities["A"].mark == "act"
+
+        self.assertEqual([caught(x) for x in ("2027-01-04", "2027-01-04T08:00", "2027-01-04T09:00")], [True, True, False])
+        self.assertTrue(caught("2027-01-04", "2027-01-09T09:00"))  # a date beside an instant
+        self.assertFalse(caught("2027-01-04T09:00", "2027-01-09"))
+
+    def test_an_empty_list_is_told_once(self) -> None:
+        with self.assertRaises(BookInvalid) as no:
+            at("2027-01-04T17:00", rules=[rule(when("state", "one_of", []))])
+        self.assertEqual([f.path for f in no.exception.faults], ["mark_rules[0].conditions[0].value"])
+
     def test_all_any_and_none(self) -> None:
         yes, no = when("state", "=", "in_progress"), when("state", "=", "complete")
         self.assertEqual(self.mark(yes, no), "not_due")

@@ -14,6 +14,7 @@ from core.tests.random_books import random_book
 from dryledger.book.lists import LISTS
 from dryledger.book.plan import Book, Rate
 from dryledger.book.shared import SharedResource
+from dryledger.budget.booking import over_allocated
 from dryledger.calendar.axis import DAY, Axis
 from dryledger.calendar.calendar import Calendar, from_text, to_text
 from dryledger.changes.apply import apply_keyed
@@ -24,7 +25,6 @@ from dryledger.desk.people import Asking, asking, load_of, over_of
 from dryledger.errors import BookInvalid, ChangeRefused
 from dryledger.exchange.book_json import book_from
 from dryledger.exchange.write import row_document
-from dryledger.options.booking import over_allocated
 
 FIVE = Calendar("five", "Five-day week", (((480, 720), (780, 1020)),) * 5 + ((),) * 2)
 EARLY = Calendar("early", "Six days", (((360, 840),),) * 6 + ((),))

@@ -18,6 +18,7 @@ from dryledger.compute import Results, compute
 from dryledger.exchange.book_json import book_from
 from dryledger.results import results_document
 from dryledger.timeline.progress_line import interval_dates, page_dates, progress_line, progress_lines
+from dryledger.value.work_by_time import work_by_time
 
 WBS = [{"code": "1", "name": "One", "weight": 2}, {"code": "2", "name": "Two"}, {"code": "1.1", "name": "Inner", "parent": "1"}]
 TREE = [{"code": "A", "wbs": "1", "weight": 3}, {"code": "B", "wbs": "1.1"}, {"code": "C", "wbs": "2"}, {"code": "D", "wbs": "2"}]
@@ -85,6 +86,18 @@ class Tables(unittest.TestCase):
         self.assertEqual([str(x) for x in b.actual.cells[:3]], ["7.00", "310.00", "2.00"])
         left = measured(said).phased("week").remaining
         self.assertEqual(self.cells(left), {"A": ["200.00", "0.00"], "B": ["0.00", "500.00"]})
+
+    def test_nothing_remains_before_the_bucket_that_holds_the_status_date(self) -> None:
+        """Pinned work that has not started keeps its dates in the past; what remains of it falls due in the bucket of the status date."""
+        pinned = {"code": "A", "mode": "fixed", "start": "2027-01-04T08:00", "finish": "2027-01-07T17:00"}
+        crew = {"code": "R", "name": "Crew", "rates": [{"from": "2027-01-01", "amount": "50.00", "per": "hour"}]}
+        on = [{"activity": "A", "resource": "R"}]
+        r = compute(book([pinned], resources=[crew], assignments=on, periods=[page("P1", "2027-01-06T17:00")]))
+        self.assertEqual(self.cells(r.phased("day").remaining), {"A": ["0.00", "0.00", "1200.00", "400.00"]})
+        self.assertEqual([str(p.forecast) for p in r.curve_of(None, "day")[2:]], ["1200.00", "1600.00"])
+        (row,) = work_by_time(r.valuation, "day").rows
+        self.assertEqual([str(x) for x in row.remaining.cost or ()], ["0.00", "0.00", "1200.00", "400.00"])
+        self.assertEqual(row.remaining.minutes, [480] * 4)  # hours lie evenly over its dates
 
     def test_without_a_baseline_it_is_the_budget_of_the_plan_without_progress(self) -> None:
         late = {"activity": "A", "actual_start": "2027-01-06T08:00"}
@@ -190,7 +203,8 @@ class Checks(unittest.TestCase):
         found = self.caught(
             measured(said, costs=[accrued, {"activity": "B", "date": "2027-01-05", "amount": "-1.00", "source": "invoice"}])
         )
-        self.assertEqual((found["cost_above_budget"], found["only_accruals"], found["cost_fell"]), (("A",), ("A",), ("B",)))
+        self.assertEqual((found["cost_above_budget"], found["only_accruals"], found["cost_fell"]), (("A",), ("A",), ("B", "2")))
+        self.assertEqual(found["negative_cost"], ("B",))
 
     def test_the_plan(self) -> None:
         acts = [

@@ -58,6 +58,13 @@ class Typed(unittest.TestCase):
     def test_what_could_be_read_two_ways_or_backwards_is_refused_with_what_to_type(self) -> None:
         with self.assertRaisesRegex(EntryRefused, "can be read as 31000 or as 31"):
             type_amount("31.000", D("0.01"))
+        for text in ("19,433", "-1,000"):  # in a currency of three digits either may be meant
+            with self.assertRaises(EntryRefused) as no:
+                type_amount(text, D("0.001"))
+            self.assertEqual(no.exception.nearest, text.replace(",", ""))
+        self.assertEqual(
+            [type_amount(t, D("0.001")) for t in ("19.433", "19433", "0,433", "1,019,433")], [D("19.433"), 19433, D("0.433"), 1019433]
+        )
         self.assertEqual((type_amount("31,000", D("0.01")), type_amount("0.125", D("0.001"))), (D("31000.00"), D("0.125")))
         with self.assertRaisesRegex(EntryRefused, "Type -2d"):
             typed("+2d")

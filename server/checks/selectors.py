@@ -100,7 +100,8 @@ def _answer(a: Answer | None) -> AnswerOut | None:
 
 def names_of(book: Book) -> dict[str, str]:
     """The names of all that a check can catch, by code."""
-    return {x.code: x.name for x in book.resources} | {a.code: a.name for a in book.activities}
+    rows = (book.project, *book.wbs, *book.resources, *book.activities)
+    return {x.code: x.name for x in rows}
 
 
 def checks_of(v: View) -> ChecksOut:

@@ -6,11 +6,11 @@ from decimal import Decimal
 from typing import Any
 
 from dryledger.book.plan import Book
+from dryledger.budget.booking import Over, over_allocated, over_by_resource
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results
 from dryledger.errors import TooManyPoints
 from dryledger.options.board import Standing, milestones_later
-from dryledger.options.booking import Over, over_allocated, over_by_resource
 from dryledger.options.saying import said_change
 from server.book.access import Access
 from server.book.kept_models import Option

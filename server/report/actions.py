@@ -14,7 +14,7 @@ from server.book.access import Access
 from server.book.models import Page, Project
 from server.book.sealing import add_seal
 from server.book.workspace import workspace_of
-from server.journal.steps import ask, as_it_is, step
+from server.journal.steps import as_it_is, ask, step
 from server.journal.writing import after_step
 from server.report.content import STATUSES, report
 from server.report.document import html, pdf

@@ -27,7 +27,7 @@ Target = tuple[str, str]
 
 
 class ActualItem(NamedTuple):
-    """One actual cost: it counts from the instant `at` on and, where it is reversed, until `until`."""
+    """One actual cost: it counts from the instant `at` on and, where it is reversed, until `until`; `hours` are those that it is of."""
 
     target: Target
     at: Instant
@@ -37,6 +37,7 @@ class ActualItem(NamedTuple):
     page: str
     ref: str | None = None
     until: Instant | None = None
+    hours: HoursEntry | None = None
 
     def counts(self, t: Instant) -> bool:
         """Whether it is part of AC at the instant t."""
@@ -88,7 +89,7 @@ def _page_items(at: AsOf, used: set[tuple[str, str]], keep: bool) -> list[Actual
             so_far = _as_corrected(at.periods, h)
             amount = posted_cost(book, h.resource, h.worked, h.overtime, corrected.status, first, so_far)
             name = sentence("actual.correction", name=name, page=h.corrects, reason=h.reason or "")
-        out.append(ActualItem(("activity", h.activity), period.status, amount, "hours", name, period.code))
+        out.append(ActualItem(("activity", h.activity), period.status, amount, "hours", name, period.code, hours=h))
     for c in period.costs:
         target = _target(c.activity, c.wbs)
         name = c.ref or c.source

@@ -1,14 +1,16 @@
 """The load of a resource over time: what its activities still ask of it, against what is there.
 
 Work to go is spread evenly over the working time left of each activity; what is there is the units of the resource
-over its own calendar. All in minutes of work. A bucket in which more is asked than is there is over-booked.
+over its own calendar. All in minutes of work. A bucket is over-allocated where at any of its minutes more is booked than there is
+(`booking`), whatever its sums say.
 """
 
-from bisect import bisect_right
-from collections.abc import Iterator, Mapping, Sequence
+from bisect import bisect_left, bisect_right
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from decimal import Decimal, localcontext
 
+from dryledger.budget.booking import over_allocated
 from dryledger.budget.money import CONTEXT
 from dryledger.budget.remaining import remaining_work
 from dryledger.calendar.axis import Axis
@@ -17,11 +19,9 @@ from dryledger.calendar.calendar import DAY, WEEK, Instant, month_start
 from dryledger.schedule.progress import AsOf, Progress
 from dryledger.schedule.schedule import Schedule
 
-__all__ = ["Load", "buckets_of", "loads", "over_booked", "spread_over"]
+__all__ = ["Load", "buckets_of", "loads", "over_in", "spread_over"]
 
 ZERO = Decimal(0)
-SLACK = Decimal("0.5")
-"""Half a minute: less than anyone can book."""
 
 
 @dataclass
@@ -32,11 +32,8 @@ class Load:
     asked: list[Decimal]
     there: list[Decimal]
     causes: list[dict[str, Decimal]] = field(default_factory=list)
-
-    @property
-    def over(self) -> list[int]:
-        """The buckets in which more is asked than is there."""
-        return over_booked(self.asked, self.there)
+    over: list[int] = field(default_factory=list)
+    """The buckets in some minute of which more is booked than there is."""
 
 
 def loads(at: AsOf, progress: Mapping[str, Progress], schedule: Schedule, bucket: str = "week") -> tuple[list[Instant], list[Load]]:
@@ -59,16 +56,25 @@ def loads(at: AsOf, progress: Mapping[str, Progress], schedule: Schedule, bucket
             resource_row = book.resource_by_code[load.resource]
             axis = book.calendar_by_code[resource_row.calendar].axis
             load.there = [resource_row.units * axis.between(p, q) for p, q in zip(starts, ends, strict=True)]
+        spans: dict[str, list[tuple[Instant, Instant]]] = {}
+        for x in over_allocated(book, schedule):
+            spans.setdefault(x.resource, []).append((x.start, x.end))
+        for code, load in out.items():
+            load.over = over_in(starts, ends, spans.get(code, ()))
     return ends, list(out.values())
 
 
-def over_booked(asked: Sequence[Decimal], there: Sequence[Decimal]) -> list[int]:
-    """The buckets in which more minutes are asked than are there, by more than anyone can book.
+def over_in(starts: Sequence[Instant], ends: Sequence[Instant], spans: Iterable[tuple[Instant, Instant]]) -> list[int]:
+    """The buckets that any of the spans reaches into, in order.
 
-    >>> over_booked([Decimal(480), Decimal("480.4"), Decimal(481)], [Decimal(480)] * 3)
-    [2]
+    >>> over_in([0, 1440, 2880], [1440, 2880, 4320], [(1500, 1560), (2800, 2900)])
+    [1, 2]
     """
-    return [i for i, (a, b) in enumerate(zip(asked, there, strict=True)) if a > b + SLACK]
+    found: set[int] = set()
+    for a, b in spans:
+        first, last = bisect_right(ends, a), bisect_left(starts, b)
+        found.update(range(first, last))
+    return sorted(found)
 
 
 def buckets_of(bucket: str, first: Instant, last: Instant) -> tuple[list[Instant], list[Instant]]:

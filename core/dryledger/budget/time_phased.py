@@ -23,7 +23,7 @@ from dryledger.calendar.calendar import Instant
 from dryledger.schedule.progress import AsOf
 from dryledger.schedule.schedule import Schedule
 
-__all__ = ["KINDS", "Phased", "Table", "kinds_of_cost", "phased_actual", "phased_budget", "phased_remaining", "table"]
+__all__ = ["KINDS", "Phased", "Table", "cells_by_time", "kinds_of_cost", "phased_actual", "phased_budget", "phased_remaining", "table"]
 
 
 class Amounts(Protocol):
@@ -89,8 +89,7 @@ def table(v: Amounts, kind: str, bucket: str = "month") -> Table:
         ends = bucket_ends(bucket, min(p[0] for x in known.values() for p in x), max(p[1] for x in known.values() for p in x))
         rows: dict[str | None, list[Decimal]] = {}
         for w, parts in known.items():
-            line = cumulative(ends, parts)
-            rows[w] = cells_of([b - a for a, b in zip([Decimal(0), *line], line, strict=False)], v.unit)
+            rows[w] = cells_by_time(ends, parts, v.unit)
         columns = [sum(column, v.unit - v.unit) for column in zip(*rows.values(), strict=True)]
         totals = {w: sum(cells, v.unit - v.unit) for w, cells in rows.items()}
         return Table(kind, ends, rows, totals, columns, list(accumulate(columns)))
@@ -141,7 +140,7 @@ def phased_budget(v: Amounts, baseline: Baseline, ends: Sequence[Instant]) -> Ph
             at = {"start": (a.start, a.start), "finish": (a.finish, a.finish)}.get(x.accrual, (a.start, a.finish))
             pieces.setdefault(("activity", a.code), []).append((*at, x.amount, (baseline.axes[a.code], x.profile, -1, ZERO, ONE)))
     homes = {a.code: a.wbs for a in baseline.activities} | {code: v.wbs_of(code) for code in v.codes}
-    return _phased(v, {target: _cells(v, parts, ends) for target, parts in pieces.items()}, homes, len(ends))
+    return _phased(v, {target: cells_by_time(ends, parts, v.unit) for target, parts in pieces.items()}, homes, len(ends))
 
 
 def phased_actual(v: Amounts, ends: Sequence[Instant]) -> Phased:
@@ -150,20 +149,28 @@ def phased_actual(v: Amounts, ends: Sequence[Instant]) -> Phased:
     for x in v.actuals if status is not None else ():
         found.setdefault(x.target, []).append(x)
     known = [t if status is None else min(t, status) for t in ends]
-    cells = {target: _cells(v, actual_pieces(items), known) for target, items in found.items()}
+    cells = {target: cells_by_time(known, actual_pieces(items), v.unit) for target, items in found.items()}
     return _phased(v, cells, {code: v.wbs_of(code) for code in v.codes}, len(ends))
 
 
 def phased_remaining(v: Amounts, ends: Sequence[Instant]) -> Phased:
     """The remaining cost of the forecast by the time at which it falls due."""
-    cells = {("activity", code): _cells(v, spreads, ends) for code, spreads in v.spreads.items()}
+    cells = {("activity", code): cells_by_time(ends, spreads, v.unit, v.at.status) for code, spreads in v.spreads.items()}
     return _phased(v, cells, {code: v.wbs_of(code) for code in v.codes}, len(ends))
 
 
-def _cells(v: Amounts, pieces: Sequence[Piece], ends: Sequence[Instant]) -> list[Decimal]:
+def cells_by_time(ends: Sequence[Instant], pieces: Sequence[Piece], unit: Decimal, since: Instant | None = None) -> list[Decimal]:
+    """What falls into each bucket, in units that add up to the rounded whole; nothing before the bucket that holds the instant `since`.
+
+    >>> halves: list[Piece] = [(0, 0, Decimal("1.5"), None), (20, 20, Decimal("1.5"), None)]
+    >>> [int(x) for x in cells_by_time([10, 20, 30], halves, Decimal(1))], [int(x) for x in cells_by_time([10, 20], halves, Decimal(1), 15)]
+    ([2, 1, 0], [0, 3])
+    """
+    if not pieces:
+        return [unit - unit] * len(ends)
     with localcontext(CONTEXT):
-        line = cumulative(ends, pieces)
-        return cells_of([b - a for a, b in zip([ZERO, *line], line, strict=False)], v.unit)
+        line = [ZERO if since is not None and end < since else x for end, x in zip(ends, cumulative(ends, pieces), strict=True)]
+        return cells_of([b - a for a, b in zip([ZERO, *line], line, strict=False)], unit)
 
 
 def _phased(v: Amounts, found: Mapping[Target, list[Decimal]], homes: Mapping[str, str | None], count: int) -> Phased:

@@ -42,7 +42,7 @@ CHECKS: tuple[Check, ...] = tuple(
         ("finished_with_work", "error", "finished, with remaining hours", "The forecast leaves these hours out.", "Post 0 h remaining, or take the finish back.", "hours.to_go"),
         ("full_not_finished", "error", "at 100 % without a finish", "It earns its whole budget while it still runs.", "Post its finish, or a lower percent.", "statements.actual_finish"),
         ("progress_fell", "error", "at a lower percent than on an earlier page", "Earned value falls without a reason.", "Say in a note why, or post the percent again.", "statements.percent"),
-        ("cost_fell", "error", "with a negative cost that is no correction", "Actual cost falls without a reason.", "Post it as a correction, or as an accrual taken back.", "periods.costs"),
+        ("cost_fell", "error", "with an actual cost to date below 0", "Nothing can have cost less than nothing.", "Look for a credit note without its invoice, or an entry that was typed with a minus.", "periods.costs"),
         ("pinned_breaks_link", "error", "with fixed dates that its links don't allow", "The dates shown can't be kept.", "Move the fixed dates, or delete the link.", "activities.start"),
         ("progress_without_start", "error", "with progress but no actual start", "What was posted is without effect.", "Post its actual start.", "statements.actual_start"),
         ("silent_start", "ask", "due to start by the status date with nothing posted", "The plan moves it without anybody having said so.", "Post its start, or a date to carry it to.", "statements.actual_start"),
@@ -55,6 +55,7 @@ CHECKS: tuple[Check, ...] = tuple(
         ("earned_without_cost", "ask", "with earned value and no actual cost", "CPI looks better than it is.", "Post its hours or cost, or an accrual.", "statements.cost"),
         ("cost_without_earned", "ask", "with actual cost and no earned value", "CPI looks worse than it is.", "Post its progress, or move the cost.", "statements.percent"),
         ("cost_above_budget", "ask", "with actual cost above its budget", "What is left can only make it worse.", "Say why, and look at what remains.", "statements.remaining"),
+        ("negative_cost", "ask", "with a negative cost that is no correction", "Actual cost falls by it.", "Say what it is, such as a credit note, or post it as a correction.", "periods.costs"),
         ("unbudgeted", "ask", "unbudgeted: not in the baseline", "It costs and earns nothing.", "Approve a baseline that has it, or say why it is outside the budget.", "activities.name"),
         ("only_accruals", "ask", "whose cost is all accrued", "No invoice or hours stand behind it yet.", "Look for the invoice.", "periods.costs"),
         ("external_late", "ask", "waiting for an activity of another project that is not finished by the status date", "Its dates there can't be kept any more.", "Ask the other project for a date.", "links.from"),
@@ -68,7 +69,7 @@ CHECKS: tuple[Check, ...] = tuple(
         ("hard_date", "plan", "with a hard date constraint", "The date stays when the logic moves.", "Use start on or after, or a deadline.", "activities.constraint"),
         ("long_float", "plan", "with very long float", "A link to what waits for it may be missing.", "Look at its successors.", "links.to"),
         ("long_duration", "plan", "with a very long duration", "Its progress can't be told for a long time.", "Split it.", "activities.duration"),
-        ("negative_float", "plan", "with negative float", "A constraint or a deadline can't be met.", "Shorten what drives it, or move the date.", "activities.constraint"),
+        ("negative_float", "plan", "with negative float", "A constraint or the imposed finish can't be met.", "Shorten what drives it, or move the date.", "activities.constraint"),
         ("milestone_with_duration", "plan", "a milestone that takes time", "A milestone is a moment.", "Take its duration away, or make it a task.", "activities.duration"),
         ("task_without_duration", "plan", "a task that takes no time", "It can't show progress.", "Give it a duration, or make it a milestone.", "activities.duration"),
         ("unassigned", "plan", "with no resource and no cost", "It has no budget and no one to ask.", "Assign a resource, or give it a cost.", "assignments.resource"),
@@ -80,16 +81,20 @@ CHECKS: tuple[Check, ...] = tuple(
 )  # fmt: skip
 
 
+ACTIVITIES, RESOURCES, ROWS = ("activity", "activities"), ("resource", "resources"), ("row", "rows")
+
+
 def checks(r: Results, limits: Limits | None = None) -> list[Finding]:
     """Every finding, in the order of `CHECKS`; a check that catches nothing is left out. Absent limits are the project's."""
     limits = limits or r.book.project.limits
     found = progress_rules(r, limits) | plan_rules(r, limits) | {"overbooked": overbooked(r)}
-    order = {code: i for i, code in enumerate([*r.schedule.activities, *(x.code for x in r.book.resources)])}
+    book = r.book
+    order = {code: i for i, code in enumerate([*r.schedule.activities, *(x.code for x in (*book.resources, *book.wbs)), book.project.code])}
     out = []
     for check in CHECKS:
         rows = tuple(sorted(found.get(check.code, ()), key=lambda c: order.get(c, len(order))))
         if rows:
-            what = "resource" if check.code == "overbooked" else "activity" if len(rows) == 1 else "activities"
-            what += "s" if check.code == "overbooked" and len(rows) > 1 else ""
+            kinds = RESOURCES if check.code == "overbooked" else ACTIVITIES if all(c in book.activity_by_code for c in rows) else ROWS
+            what = kinds[len(rows) > 1]
             out.append(Finding(check.code, check.severity, rows, f"{len(rows)} {what} {check.says}. {check.why} {check.mend}"))
     return out

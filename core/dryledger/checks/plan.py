@@ -5,10 +5,9 @@ in peace.
 """
 
 from collections import Counter
-from decimal import Decimal
 
 from dryledger.book.answers import Limits
-from dryledger.calendar.calendar import Instant
+from dryledger.budget.booking import over_allocated
 from dryledger.compute import Results
 from dryledger.figure_values import whole
 from dryledger.readings import reader
@@ -87,19 +86,5 @@ def _kinds(r: Results) -> dict[str, set[str]]:
 
 
 def overbooked(r: Results) -> set[str]:
-    """The resources that open work, where it stands now, books above their units at some instant."""
-    changes: dict[str, list[tuple[Instant, Decimal]]] = {}
-    for a in r.book.assignments:
-        row = r.schedule.activities[a.activity]
-        start = row.resume if row.resume is not None else row.start
-        if row.state != "complete" and row.finish > start and r.book.resource_by_code[a.resource].kind != "material":
-            changes.setdefault(a.resource, []).extend(((start, a.units), (row.finish, -a.units)))
-    out = set()
-    for code, steps in changes.items():
-        booked, units = Decimal(0), r.book.resource_by_code[code].units
-        # What ends at an instant makes room before what begins at it.
-        for _, step in sorted(steps):
-            booked += step
-            if booked > units:
-                out.add(code)
-    return out
+    """The resources of which unfinished work books more than there is, at any minute."""
+    return {x.resource for x in over_allocated(r.book, r.schedule)}

@@ -42,37 +42,56 @@ def _waiting(r: Results) -> dict[str, set[str]]:
 
 
 def _impossible(r: Results) -> dict[str, set[str]]:
-    finished, full, fell, unstarted = set(), set(), set(), set()
+    finished, full, unstarted = set(), set(), set()
     for (code, _), minutes in r.at.to_go.items():
         if minutes and r.progress[code].state == "complete":
             finished.add(code)
-    highest: dict[str, Decimal] = {}
-    for period in r.at.periods:
-        for s in period.statements:
-            if s.percent is not None:
-                if s.percent < highest.get(s.activity, s.percent):
-                    fell.add(s.activity)
-                highest[s.activity] = s.percent
     for code, s in r.at.latest.items():
         p = r.progress[code]
         if s.percent == FULL and p.state != "complete":
             full.add(code)
         if p.state == "not_started" and (s.percent or s.remaining is not None):
             unstarted.add(code)
-    negative = {
-        c.activity
-        for period in r.at.periods
-        for c in period.costs
-        if c.activity is not None and c.amount < 0 and c.source not in ("correction", "accrual")
-    }
     return {
         "finished_with_work": finished,
         "full_not_finished": full,
-        "progress_fell": fell,
-        "cost_fell": negative,
+        "progress_fell": _fell(r),
+        "cost_fell": _below_nothing(r),
         "pinned_breaks_link": _pinned(r),
         "progress_without_start": unstarted,
     }
+
+
+def _fell(r: Results) -> set[str]:
+    """Activities that state less done than an earlier page did, without correcting it; until a later page is at or above that."""
+    highest: dict[tuple[str, str], Decimal | frozenset[str]] = {}
+    fell: dict[tuple[str, str], bool] = {}
+    for period in r.at.periods:
+        for s in period.statements:
+            for kind, value in (("percent", s.percent), ("units", s.units_done), ("reached", frozenset(s.milestones_reached) or None)):
+                if value is None:
+                    continue
+                at = (s.activity, kind)
+                known = highest.get(at)
+                fell[at] = s.corrects is None and known is not None and not value >= known  # type: ignore[operator]  # of one kind
+                if not fell[at]:
+                    highest[at] = value
+    return {activity for (activity, _), now in fell.items() if now}
+
+
+def _below_nothing(r: Results) -> set[str]:
+    """What has cost less than nothing to date: activities, elements, the project."""
+    out = set()
+    for scope, codes in (("activity", r.valuation.codes), ("wbs", [w.code for w in r.book.wbs]), ("project", [r.book.project.code])):
+        spent = reader(r, "ac", scope)
+        out |= {code for code in codes if (Decimal(str(spent(code) or 0))) < 0}
+    return out
+
+
+def _negative(r: Results) -> set[str]:
+    """What has a cost below nothing entered on it, that is neither a correction nor an accrual taken back: a credit note, or a slip."""
+    entries = (c for period in r.at.periods for c in period.costs if c.amount < 0 and c.source not in ("correction", "accrual"))
+    return {c.activity if c.activity is not None else c.wbs or "" for c in entries}
 
 
 def _pinned(r: Results) -> set[str]:
@@ -137,6 +156,7 @@ def _costs(r: Results) -> dict[str, set[str]]:
     out: dict[str, set[str]] = {
         k: set() for k in ("earned_without_cost", "cost_without_earned", "cost_above_budget", "unbudgeted", "only_accruals")
     }
+    out["negative_cost"] = _negative(r)
     earned, spent, budget, change = (reader(r, key, "activity") for key in ("ev", "ac", "bac", "change"))
     for code in r.schedule.activities:
         ev, ac, bac = earned(code), spent(code), budget(code)

@@ -13,12 +13,12 @@ from dataclasses import dataclass, field, replace
 from decimal import Decimal, localcontext
 
 from dryledger.book.shared import SharedResource
-from dryledger.budget.load import buckets_of, over_booked, spread_over
+from dryledger.budget.booking import open_times
+from dryledger.budget.load import buckets_of, over_in, spread_over
 from dryledger.budget.money import CONTEXT
 from dryledger.budget.remaining import remaining_work
 from dryledger.calendar.axis import Axis, Instant
 from dryledger.compute import Results
-from dryledger.options.booking import open_times
 
 __all__ = ["Asking", "OverShared", "SharedLoad", "asking", "load_of", "over_minutes", "over_of", "runs_of"]
 
@@ -54,6 +54,8 @@ class SharedLoad:
     there: list[Decimal] = field(default_factory=list)
     asked: list[dict[Who, Decimal]] = field(default_factory=list)
     """For each bucket by project and activity."""
+    over: list[int] = field(default_factory=list)
+    """The buckets in some minute of which more is booked than there is."""
 
     @property
     def sums(self) -> list[Decimal]:
@@ -64,11 +66,6 @@ class SharedLoad:
     def total(self) -> Decimal:
         """What all ask."""
         return sum(self.sums, ZERO)
-
-    @property
-    def over(self) -> list[int]:
-        """The buckets in which more is asked than there is."""
-        return over_booked(self.sums, self.there)
 
     @property
     def by_project(self) -> dict[str, list[Decimal]]:
@@ -160,6 +157,7 @@ def load_of(kept: SharedResource, asked: Sequence[Asking], bucket: str = "week")
             for i, part in spread_over(x.axis, (x.start, x.finish), x.minutes, starts, ends):
                 out.asked[i][who] = out.asked[i].get(who, ZERO) + part
         axis = kept.calendar.axis
+        out.over = over_in(starts, ends, ((x.start, x.end) for x in over_of(kept, asked)))
         out.there = [kept.units * axis.between(a, b) for a, b in zip(starts, ends, strict=True)]
     return out
 

@@ -69,9 +69,9 @@ def read_number(text: str, file: bool = False) -> Decimal | None:
     (Decimal('1200.5'), Decimal('1200.50'), None)
     """
     bare = re.sub(r"[\s\u00a0\u2009\u202f']", "", text).replace("−", "-")
-    if file and re.fullmatch(r"[+-]?\d{1,3},\d{3}", bare):
+    if file and re.fullmatch(r"[+-]?[1-9]\d{0,2},\d{3}", bare):
         raise TwoWays(bare.replace(",", ""), bare.replace(",", "."))
-    if re.fullmatch(r"[+-]?\d{1,3}(,\d{3})+(\.\d+)?", bare):
+    if re.fullmatch(r"[+-]?[1-9]\d{0,2}(,\d{3})+(\.\d+)?", bare):
         bare = bare.replace(",", "")
     elif re.fullmatch(r"[+-]?\d{1,3}(\.\d{3})+,\d+", bare):
         bare = bare.replace(".", "").replace(",", ".")
@@ -171,15 +171,20 @@ def type_duration(text: str, calendar: Calendar, field: str = "remaining") -> tu
 def type_amount(text: str, unit: Decimal, field: str = "cost") -> Decimal | None:
     """Money from "1200", "1 200.50", "1,200.50" or "-80"; None for an empty cell.
 
-    Money such as "31.000" is refused: some mean thirty-one by it, others 31 000.
+    Money such as "31.000" is refused: some mean thirty-one by it, others 31 000. So is "31,000" where the currency has three digits.
     """
     if not text.strip():
         return None
     number = read_number(text)
-    if number is not None and unit > THOUSANDTH / 10 and re.fullmatch(r"[+-]?[1-9]\d{0,2}\.\d{3}", text.strip()):
+    if number is not None and unit > THOUSANDTH and re.fullmatch(r"[+-]?[1-9]\d{0,2}\.\d{3}", text.strip()):
         whole = text.strip().replace(".", "")
         raise EntryRefused(
             field, sentence("grammar.read_type_one_you", text=text.strip(), whole=whole, normalize=number.normalize()), whole
+        )
+    if number is not None and unit <= THOUSANDTH and re.fullmatch(r"[+-]?[1-9]\d{0,2},\d{3}", text.strip()):
+        point = text.strip().replace(",", ".")
+        raise EntryRefused(
+            field, sentence("grammar.read_type_one_you", text=text.strip(), whole=f"{number:f}", normalize=Decimal(point)), f"{number:f}"
         )
     if number is None:
         raise EntryRefused(field, sentence("grammar.amount_money", value=text.strip()[:40]))

@@ -178,13 +178,23 @@ def book_from(document: object) -> Book:
         if key == "activities":
             scope = Scope(by_code, usual, {a.code: by_code.get(a.calendar, usual) for a in lists[key]})
     book = Book(project=project, **lists, extra=top.done())
-    told = {f.path for f in faults}
+    told = {path for f in faults for path in _up(f.path)}  # what is wrong in a row is not told again of the whole row
     for fault in check_book(book):
         if fault.path not in told:
             faults.append(fault)
     if faults:
         raise BookInvalid(faults)
     return book
+
+
+def _up(path: str) -> list[str]:
+    """A path and those that it lies in, as far as they are of one row.
+
+    >>> _up("mark_rules[0].conditions[1].value")
+    ['mark_rules[0].conditions[1].value', 'mark_rules[0].conditions[1]', 'mark_rules[0]']
+    """
+    parts = path.split(".")
+    return [".".join(parts[:n]) for n in range(len(parts), 0, -1)]
 
 
 def _single(top: Reader, key: str) -> list[Reader]:

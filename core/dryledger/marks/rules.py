@@ -75,18 +75,19 @@ def _condition(r: Results, c: Condition, scope: str) -> Test:
     values = c.value if isinstance(c.value, tuple) else (c.value,)
     if kind == "duration":
         return _against_durations(r, c, scope, figure, [str(x) for x in values])
-    by_date = kind == "date" or (kind == "instant" and all(isinstance(x, str) and len(x) == 10 for x in values))
-    written = [_written(x, kind, by_date) for x in values if x is not None]
+    sides = [(_written(x, kind, by_date), by_date) for x in values if x is not None for by_date in [_is_by_date(x, kind)]]
+    comparison = "=" if c.comparison == "one_of" else c.comparison
 
     def test(code: str) -> bool:
-        a = _plain(figure(code), kind, by_date)
-        if a is None:
-            return False
-        if c.comparison == "one_of":
-            return any(_compared("=", a, b) for b in written)
-        return _compared(c.comparison, a, written[0])
+        found = figure(code)
+        return found is not None and any(_compared(comparison, _exact(found, kind, by_date), side) for side, by_date in sides)
 
     return test
+
+
+def _is_by_date(value: Scalar, kind: str) -> bool:
+    """Whether a written value compares by date: each of a list for itself."""
+    return kind == "date" or (kind == "instant" and isinstance(value, str) and len(value) == 10)
 
 
 def _against_durations(r: Results, c: Condition, scope: str, figure: Callable[[str], Value], values: list[str]) -> Test:
@@ -144,9 +145,11 @@ def _working_day(calendar: Calendar, status: Instant, count: int) -> Instant | N
 
 
 def _plain(value: Value, kind: str, by_date: bool) -> Plain | None:
+    return None if value is None else _exact(value, kind, by_date)
+
+
+def _exact(value: Decimal | float | int | str | bool, kind: str, by_date: bool) -> Plain:
     """A figure in a form that compares: dates and instants as instants (by date as the midnight that opens it), ratios exact."""
-    if value is None:
-        return None
     if kind in ("instant", "date"):
         t = _date(value) if isinstance(value, str) else int(value)
         return t // DAY * DAY if by_date else t

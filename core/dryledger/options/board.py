@@ -9,12 +9,12 @@ from decimal import Decimal, localcontext
 
 from dryledger.book.options import Option
 from dryledger.book.plan import Book
+from dryledger.budget.booking import over_allocated, over_minutes
 from dryledger.budget.money import CONTEXT, cells_of
 from dryledger.budget.remaining import assignment_cost
 from dryledger.calendar.calendar import Instant
 from dryledger.changes.option import Applied, Conflict, with_changes
 from dryledger.compute import Results, compute
-from dryledger.options.booking import over_allocated, over_minutes
 from dryledger.schedule.driving import path_float
 from dryledger.schedule.schedule import Schedule
 

@@ -10,12 +10,12 @@ from heapq import heapify, heappop, heappush
 
 from dryledger.book.memo import changed
 from dryledger.book.plan import Book
+from dryledger.budget.booking import Bookings, Over, Profile, over_allocated
 from dryledger.calendar.axis import Axis, Instant
 from dryledger.calendar.calendar import END_OF_TIME
 from dryledger.compute import Results
 from dryledger.network import passes
 from dryledger.network.passes import NONE
-from dryledger.options.booking import Bookings, Over, Profile, over_allocated
 from dryledger.schedule.schedule import TREATMENTS, Schedule, plain_arrays, schedule
 
 __all__ = ["MODES", "Levelled", "level", "with_levelled_dates"]

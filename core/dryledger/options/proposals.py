@@ -10,12 +10,12 @@ from decimal import Decimal, localcontext
 from dryledger.book.durations import whole_minutes
 from dryledger.book.options import Change
 from dryledger.book.plan import Activity, Book, Link
+from dryledger.budget.booking import over_allocated, over_minutes
 from dryledger.budget.money import CONTEXT, rounded
 from dryledger.calendar.calendar import Calendar, Instant, to_text
 from dryledger.changes.option import with_changes
 from dryledger.compute import Results
 from dryledger.options.board import gained, results_of, until_page
-from dryledger.options.booking import over_allocated, over_minutes
 from dryledger.options.levelling import MODES, level
 from dryledger.schedule.driving import driving_path
 from dryledger.schedule.schedule import shift

@@ -1,7 +1,7 @@
 """The driving path of a schedule.
 
-Source: calculation contract, section 5: from the activities that set the project's finish back along links whose requirement
-sets the date; ties give all. Links from other projects end it (section 21).
+Source: calculation contract, section 5: from the activities whose early finish is the latest (work that is only moved late sets no
+finish) back along links whose requirement sets the date; ties give all. Links from other projects end it (section 21).
 """
 
 from dryledger.schedule.schedule import Schedule
@@ -12,7 +12,8 @@ __all__ = ["driving_path", "path_float"]
 def driving_path(plan: Schedule) -> set[str]:
     """The driving path: from the activities that set the finish back along the links that set each date; open work only."""
     rows = plan.activities
-    left = [c for c, x in rows.items() if x.finish == plan.finish and x.state != "complete"]
+    latest = max((x.early_finish for x in rows.values()), default=0)
+    left = [c for c, x in rows.items() if x.early_finish == latest and x.state != "complete"]
     seen: set[str] = set()
     while left:
         code = left.pop()

@@ -4,16 +4,16 @@ Source: calculation contract, section 22. Hours are whole minutes with the overt
 bucket has all that is before its end. Cells of a row add up to its rounded total by largest remainder.
 """
 
-from collections.abc import Iterator
 from dataclasses import dataclass, field
 from decimal import Decimal, localcontext
 from itertools import chain
 
 from dryledger.book.baselines import BaselineAssignment
 from dryledger.book.pages import HoursEntry, Period
-from dryledger.budget.money import CONTEXT, cells_of
+from dryledger.budget.money import CONTEXT
 from dryledger.budget.remaining import assignment_cost, remaining_work
-from dryledger.budget.spread import Piece, cumulative
+from dryledger.budget.spread import Piece
+from dryledger.budget.time_phased import cells_by_time
 from dryledger.calendar.calendar import Instant
 from dryledger.value.curve import bucket_ends_of
 from dryledger.value.valuation import Valuation
@@ -76,19 +76,12 @@ def work_by_time(v: Valuation, bucket: str) -> WorkByTime:
         for pair in dict.fromkeys([*assigned, *worked, *kept]):
             planned, reasons = _planned(v, pair, kept.get(pair), ends)
             done = _amounts(v, ends, *worked.get(pair, ([], [])))
-            rows.append(WorkRow(*pair, planned, done, _amounts(v, ends, *remaining.get(pair, ([], []))), reasons))
+            rows.append(WorkRow(*pair, planned, done, _amounts(v, ends, *remaining.get(pair, ([], [])), v.at.status), reasons))
     return WorkByTime(bucket, ends, rows)
 
 
-def _amounts(v: Valuation, ends: list[Instant], minutes: list[Piece], cost: list[Piece]) -> Amounts:
-    return Amounts([int(x) for x in _cells(ends, minutes, ONE)], _cells(ends, cost, v.unit))
-
-
-def _cells(ends: list[Instant], pieces: list[Piece], unit: Decimal) -> list[Decimal]:
-    if not pieces:
-        return [unit - unit] * len(ends)
-    line = cumulative(ends, pieces)
-    return cells_of([b - a for a, b in zip([ZERO, *line], line, strict=False)], unit)
+def _amounts(v: Valuation, ends: list[Instant], minutes: list[Piece], cost: list[Piece], since: Instant | None = None) -> Amounts:
+    return Amounts([int(x) for x in cells_by_time(ends, minutes, ONE)], cells_by_time(ends, cost, v.unit, since))
 
 
 # Planned
@@ -108,10 +101,10 @@ def _planned(v: Valuation, pair: Pair, kept: BaselineAssignment | None, ends: li
     a = v.baseline.by_code[pair[0]]
     along = (v.baseline.axes[a.code], "uniform", -1, ZERO, ONE)
     minutes: Piece = (a.start, a.finish, Decimal(kept.work), along)
-    cells = [int(x) for x in _cells(ends, [minutes], ONE)]
+    cells = [int(x) for x in cells_by_time(ends, [minutes], ONE)]
     if kept.cost is None:
         return Amounts(cells, None), {"planned.cost": sentence("work.cost_not_kept", baseline=v.baseline.code)}
-    return Amounts(cells, _cells(ends, [(a.start, a.finish, kept.cost, along)], v.unit)), {}
+    return Amounts(cells, cells_by_time(ends, [(a.start, a.finish, kept.cost, along)], v.unit)), {}
 
 
 # Worked
@@ -119,19 +112,17 @@ def _planned(v: Valuation, pair: Pair, kept: BaselineAssignment | None, ends: li
 
 def _worked(v: Valuation) -> dict[Pair, tuple[list[Piece], list[Piece]]]:
     """Every posted figure and its cost over the time in which it was worked."""
-    costs = (x.amount for x in v.actuals if x.source == "hours")
     out: dict[Pair, tuple[list[Piece], list[Piece]]] = {}
-    for page, h in _posted(v):
-        over = _span(v, page, h)
+    pages = {p.code: p for p in v.at.periods}
+    for x in v.actuals:
+        if x.hours is None:
+            continue
+        h = x.hours
+        over = _span(v, pages[x.page], h)
         minutes, money = out.setdefault((h.activity, h.resource), ([], []))
         minutes.append((*over, Decimal(h.worked + h.overtime), (v.book.axes[h.activity], "uniform", -1, ZERO, ONE)))
-        money.append((*over, next(costs), (v.book.axes[h.activity], "uniform", -1, ZERO, ONE)))
+        money.append((*over, x.amount, (v.book.axes[h.activity], "uniform", -1, ZERO, ONE)))
     return out
-
-
-def _posted(v: Valuation) -> Iterator[tuple[Period, HoursEntry]]:
-    """The hours posted, page by page, in the order in which actual cost has them."""
-    return ((p, h) for p in v.at.periods for h in p.hours if h.worked or h.overtime)
 
 
 def _span(v: Valuation, page: Period, h: HoursEntry) -> tuple[Instant, Instant]:

@@ -44,7 +44,7 @@ export function Phased({ phased, label, empty }: { phased: Schemas["PhasedOut"];
       ...phased.ends.map(
         (end, i): SheetColumn<Row> => ({
           key: end,
-          title: w.upTo(format.day(before(end)), end.slice(0, 4)),
+          title: w.upTo(format.day(before(end)), before(end).slice(0, 4)),
           width,
           text: (r) => (r.look ? format.money(r.cells[i], short) : amount(r.cells[i])),
         }),
