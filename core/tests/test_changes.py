@@ -137,6 +137,27 @@ class Each(unittest.TestCase):
         self.assertEqual((len(b.activities), b.links), (2, ()))
         self.assertIn("posted on page P", self.refused({"do": "delete", "row": "A"}).message)
 
+    def test_a_row_that_a_verb_makes_is_named_by_later_ones_whatever_they_do(self) -> None:
+        b = book([{"code": "A"}], wbs=[{"code": "1", "name": "Hull"}])
+        before = book_document(b)
+        new = {"do": "add", "list": "activities", "as": "n", "cells": {"name": "New"}}
+        own = {"do": "add", "row": "Z9", "as": "n", "cells": {"name": "New"}}
+        element = {"do": "add", "list": "wbs", "as": "e", "cells": {"name": "Deck"}}
+        for made in (new, own):
+            for gone in ({"do": "remove", "rows": ["n"]}, {"do": "delete", "row": "n"}):
+                self.assertEqual(book_document(apply(b, [made, gone]).book), before)
+        self.assertEqual(book_document(apply(b, [own, {"do": "delete", "row": "Z9"}]).book), before)
+        self.assertEqual(book_document(apply(b, [element, {"do": "remove", "rows": ["e"]}]).book), before)
+        done = apply(
+            b, [element, {"do": "set", "row": "e", "cells": {"name": "Deck house"}}, own, {"do": "set", "row": "n", "cells": {"wbs": "e"}}]
+        )
+        deck = done.book.wbs[-1]
+        self.assertEqual((deck.name, done.book.activity_by_code["Z9"].wbs), ("Deck house", deck.code))
+        inside = apply(b, [element, own | {"cells": {"name": "New", "wbs": "e"}}, {"do": "place", "rows": ["A"], "after": "n"}]).book
+        self.assertEqual([(a.code, a.wbs) for a in inside.activities], [("Z9", deck.code), ("A", deck.code)])
+        everything = [element, own | {"cells": {"name": "New", "wbs": "e"}}, {"do": "remove", "rows": ["e"]}]
+        self.assertEqual(book_document(apply(b, everything).book), before)
+
     def test_a_loop_a_wrong_cell_and_a_wrong_verb(self) -> None:
         self.assertIn("loop: A", self.refused({"do": "link", "from": "B", "to": "A"}).message)
         no = self.refused({"do": "set", "row": "B", "cells": {"name": "ok"}}, {"do": "set", "row": "A", "cells": {"duration": "soon"}})

@@ -7,7 +7,7 @@ from core.tests.test_curve import at_work
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import compute
 from dryledger.marks.marks import project_mark
-from dryledger.schedule.driving import driving_path
+from dryledger.schedule.driving import driving_path, path_float
 from dryledger.working.gaps import earned_on, gap_sentences, share_earned
 
 
@@ -18,6 +18,14 @@ class Gaps(unittest.TestCase):
         self.assertEqual(to_text(earned_on(r, r.valuation.codes, r.project) or 0), "2027-01-05T17:00")
         self.assertIn("Time: B0 had this much earned 3 working days before the status date.", gap_sentences(r, r.project))
         self.assertIn("SV: the work done by this date was budgeted at 600.00 EUR less than B0 planned.", gap_sentences(r, r.project)[0])
+
+    def test_no_path_begins_at_work_that_is_only_moved_late(self) -> None:
+        late = {"code": "L", "duration": "2d", "constraint": {"type": "as_late_as_possible"}}
+        r = compute(book([{"code": "A", "duration": "10d"}, late]))
+        self.assertEqual(r.schedule.activities["L"].finish, r.schedule.finish)
+        self.assertEqual((driving_path(r.schedule), path_float(r.schedule)), ({"A"}, 0))
+        r = compute(book([{"code": "A", "duration": "10d"}, late], project={"imposed_finish": "2027-01-13T17:00"}))
+        self.assertEqual(path_float(r.schedule), -2 * 480)
 
     def test_the_driving_path_and_the_share_done(self) -> None:
         r = at_work()

@@ -8,6 +8,7 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from typing import Any
 
+from dryledger.book.columns import ListOf
 from dryledger.book.lists import LISTS, PROJECT
 from dryledger.book.memo import changed
 from dryledger.book.plan import Book
@@ -127,6 +128,25 @@ class Draft:
     def name(self, ref: object, letters: str) -> str:
         """The name of a row of the tree or another list."""
         return name_of(*self.find(ref, letters))
+
+    def by_code(self, of: ListOf, cells: Doc) -> Doc:
+        """Cells in which rows that an earlier verb named stand by their codes."""
+        out = dict(cells)
+        for key, value in cells.items():
+            column = of.by_key.get(key)
+            if column is not None and column.names and isinstance(value, str) and value in self.named:
+                list_name, row = self.find(value, self.named[value][0])
+                if list_name in column.names.split("|"):
+                    out[key] = self.record(list_name, row).code
+        return out
+
+    def put_in_tree(self, list_name: str, key: int) -> None:
+        """Let the tree know where a row stands, from its own cells."""
+        if list_name in ("activities", "wbs"):
+            record = self.record(list_name, key)
+            above = record.wbs if list_name == "activities" else record.parent
+            parent = None if above is None or above not in self.codes("wbs") else name_of("wbs", self.codes("wbs")[above])
+            self.outline.put(name_of(list_name, key), parent, self.rows_of(list_name)[key].order)
 
     def calendar_of(self, record: Any) -> Calendar:
         """The calendar that the cells of a row are read on: its own, else the project's."""

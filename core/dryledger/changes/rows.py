@@ -37,7 +37,7 @@ def read_cells(draft: Draft, list_name: str, record: Any, given: Doc) -> tuple[D
         for key in given:
             if key == "code" or key not in of.by_key:
                 raise EntryRefused(key, sentence("rows.cant_written_here", value=key[:60]))
-        return dict(given), []
+        return draft.by_code(of, given), []
     kept_elsewhere(record, given)
     readers, at = CELLS[list_name], around(draft, record)
     cells: Doc = {}
@@ -91,6 +91,8 @@ def write_cells(draft: Draft, list_name: str, key: int, cells: Doc) -> None:
     rest = {k: v for k, v in cells.items() if k != "code"} if list_name in _RENAMED else cells
     if rest:
         draft.put(list_name, key, rest)
+        if not rest.keys().isdisjoint(("wbs", "parent")):
+            draft.put_in_tree(list_name, key)
     if list_name in _RENAMED and code is not None and code != draft.record(list_name, key).code:
         draft.rename(list_name, key, code)
 

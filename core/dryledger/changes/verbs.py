@@ -36,7 +36,8 @@ def do_set(draft: Draft, verb: Doc) -> None:
     if draft.by_name and name[:1] == "p":
         do_project(draft, verb)
         return
-    list_name, key = draft.find(verb["row"], "a" if not draft.by_name else "awlscrkgeb")
+    named = draft.by_name or str(verb["row"]) in draft.named
+    list_name, key = draft.find(verb["row"], "awlscrkgeb" if named else "a")
     remembered(draft, verb, list_name, key)
     set_cells(draft, list_name, key, cells)
     draft.labels.append(f"{called(draft.record(list_name, key))}: {fields_said(cells)}")
@@ -55,10 +56,8 @@ def do_add(draft: Draft, verb: Doc) -> None:
     """A new row of a list, in the tree after a sibling or last, or with its own references (links, assignments, costs)."""
     given = dict(verb.get("cells") or {})
     if "list" not in verb and verb.get("row"):
-        _add_activity(draft, str(verb["row"]), given)
-        return
-    list_name = str(verb["list"])
-    if list_name in ("links", "assignments", "costs"):
+        list_name, key = "activities", _add_activity(draft, str(verb["row"]), given)
+    elif (list_name := str(verb["list"])) in ("links", "assignments", "costs"):
         key = _PARTS[list_name](draft, verb, given)
         label = {"links": "a link", "assignments": sentence("verbs.assignment")}.get(list_name) or called(draft.record(list_name, key))
         draft.labels.append(f"added {label}")
@@ -77,14 +76,17 @@ def do_add(draft: Draft, verb: Doc) -> None:
         draft.named[str(verb["as"])] = name_of(list_name, key)
 
 
-def _add_activity(draft: Draft, code: str, cells: Doc) -> None:
+def _add_activity(draft: Draft, code: str, cells: Doc) -> int:
     """A new activity under a code of its own."""
     if code in draft.codes("activities"):
         raise EntryRefused("code", sentence("verbs.taken_already_another_code", value=code[:60]))
     if not cells.get("name"):
         raise EntryRefused("name", sentence("verbs.name_cant_empty_one"))
-    draft.add("activities", {"code": code} | cells)
+    cells = draft.by_code(LISTS["activities"], cells)
+    key = draft.add("activities", {"code": code} | cells)
+    draft.put_in_tree("activities", key)
     draft.labels.append(f"added {cells['name']}")
+    return key
 
 
 def _new_assignment(draft: Draft, verb: Doc, given: Doc) -> int:
@@ -110,12 +112,12 @@ _PARTS: dict[str, Callable[[Draft, Doc, Doc], int]] = {"links": new_link, "assig
 def do_remove(draft: Draft, verb: Doc) -> None:
     """Take rows out, with what hangs on them."""
     rows = [draft.named.get(str(r), str(r)) for r in verb["rows"]]
-    for name in rows:
+    for ref, name in zip(verb["rows"], rows, strict=True):
         if draft.by_name and name[:1] in "aw" and name not in draft.outline.parent and name in rows[: rows.index(name)] + _gone(draft):
             continue  # went with an element above it
         if name[:1] == "p":
             raise ChangeRefused("not-allowed", sentence("verbs.project_never_taken_away"))
-        list_name, key = draft.find(name, "awlscrkgeb")
+        list_name, key = draft.find(ref, "awlscrkgeb")
         delete(draft, list_name, key)
 
 
