@@ -13,6 +13,7 @@ from dryledger.report.own_fields import project_fields
 from server.book.access import Access
 from server.book.models import Page
 from server.book.results import View, view_of
+from server.journal.models import Step
 from server.report import sections as made
 from server.report.models import Delivery, Draft, Edition
 from server.report.review import review_of
@@ -221,6 +222,22 @@ def _sent(e: Edition) -> list[Delivery]:
     return list(Delivery.objects.filter(edition=e).select_related("sent_by"))
 
 
+NO_FIGURES = ("report", "layout", "note", "answer")
+"""Kinds of steps that change no figure."""
+
+
+def _words_since(page: Page) -> list[str]:
+    """What was done after the words of a page were written: up to its close, or until now."""
+    steps = Step.objects.filter(project=page.project_id, undone=False, sealed_as__isnull=True)
+    written = steps.filter(kind="report", label=sentence("report.words_report", code=page.code)).order_by("-revision").first()
+    if written is None:
+        return []
+    later = steps.filter(revision__gt=written.revision).exclude(kind__in=(*NO_FIGURES, "close")).order_by("-revision")
+    if page.closed_at is not None:
+        later = later.filter(at__lte=page.closed_at)
+    return list(later.values_list("label", flat=True)[:20])
+
+
 def report(v: View) -> ReportOut:
     """The whole report of a view."""
     facts, before, draft = report_facts(v.book, v.results), view_before(v), draft_of(v.page)
@@ -257,5 +274,6 @@ def report(v: View) -> ReportOut:
         curve(v, None, "week"),
         review_of(v.page),
         [edition_out(e) for e in editions],
+        _words_since(v.page),
         v.project.brought_in,
     )

@@ -209,6 +209,8 @@ class ReportOut:
     curve: CurveOut
     review: ReviewOut
     editions: list[EditionOut]
+    words_since: list[str]
+    """What was done to the project after these words were written, the latest first, as far as figures may have changed by it."""
     brought_in: str
     """Where the project came in with an archive: who brought it, from where, and whether that is proved."""
 

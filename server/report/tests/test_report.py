@@ -90,6 +90,20 @@ class Issuing(ReportTest):
         self.write("on_plan", code=403)
         self.review("comment", 403, section="money", text="Why?")
 
+    def test_words_that_are_older_than_the_figures_are_told_before_they_are_issued(self) -> None:
+        at = "projects/FERRY/pages/now/report"
+        said = {"status": "watch", "reason": "Late.", "words": "All told.", "heads": {}, "texts": {}}
+        self.call("put", at, {"revision": self.revision()} | said)
+        self.assertEqual(self.call("get", at)["words_since"], [])
+        self.post_entry("A150", percent="77")
+        self.call("put", f"{at}/layout", {"revision": self.revision(), "sections": ["overall"], "heads": [], "levels": 1})
+        since = self.call("get", at)["words_since"]
+        self.assertEqual((len(since), "77 %" in since[0]), (1, True))
+        self.call("post", "projects/FERRY/pages/now/close", {"revision": self.revision()})
+        self.assertEqual(self.call("get", "projects/FERRY/pages/P02/report")["words_since"], since)
+        self.post_entry("A150", percent="80")  # on the next page
+        self.assertEqual(self.call("get", "projects/FERRY/pages/P02/report")["words_since"], since)
+
     def test_an_edition_never_changes(self) -> None:
         self.sign_in("lorcan")
         self.write("act", "<script>alert(1)</script> late", "First words, édition № 1.")

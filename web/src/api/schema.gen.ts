@@ -4447,6 +4447,7 @@ export interface components {
             curve: components["schemas"]["CurveOut"];
             review: components["schemas"]["ReviewOut"];
             editions: components["schemas"]["EditionOut"][];
+            words_since: string[];
             brought_in: string;
         };
         ReportRow: {

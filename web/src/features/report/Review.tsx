@@ -65,6 +65,7 @@ export function ReviewBar({ report, writing }: Props) {
         </Button>
         {!approver && <Note>{w.issueNeeds}</Note>}
       </Flex>
+      {report.words_since.length > 0 && <Why>{w.since(report.words_since)}</Why>}
       {refused && <Why role="alert">{refused}</Why>}
       {back !== null && (
         <RowOf>

@@ -68,6 +68,8 @@ export const words = {
     levels: "WBS levels of money",
     saveLayout: "Save layout",
     shippedLayout: "As shipped",
+    since: (done: string[]) =>
+      `Since these words were written: ${done.slice(0, 3).join("; ")}${done.length > 3 ? `; and ${done.length - 3} more` : ""}. Read them again before issuing.`,
     editions: "Editions of this page",
     noEditions: "None issued yet. An approver issues the report on the first part of this room.",
     edition: (n: number, status: string, by: string, at: string) => `Edition ${n}, ${status}, issued by ${by} on ${at}`,
