@@ -4,6 +4,8 @@ from typing import Any
 
 from dryledger.baseline.snapshot import snapshot
 from dryledger.book.lists import LISTS
+from dryledger.changes.apply import finished
+from dryledger.changes.draft import Draft
 from dryledger.errors import BookInvalid, EntryRefused
 from dryledger.exchange.write import row_document
 from server.book.access import Access
@@ -11,8 +13,8 @@ from server.book.documents import book_document
 from server.book.loading import check_code, load_document
 from server.book.models import Baseline, Project
 from server.book.workspace import workspace_of
-from server.journal.steps import ask, step
-from server.journal.writing import after_step
+from server.journal.steps import ask
+from server.journal.writing import write
 from server.plan.sheet import PlanSheet, project_sheet
 from server.shared.plain import floats
 from server.shared.problems import Refused
@@ -46,25 +48,12 @@ def take(access: Access, revision: int, name: str, reason: str, rows: list[str] 
     doc: Doc = row_document(LISTS["baselines"], taken)
     if rows is not None:
         doc = _chosen(project, sheet, doc, set(rows))
-    content = {k: doc[k] for k in ("calendar", "calendars", "activities")}
-    last = Baseline.objects.filter(project=project).order_by("-order").values_list("order", flat=True).first()
-    row = Baseline(
-        project=project,
-        order=0 if last is None else last + 1,
-        code=taken.code,
-        name=name,
-        taken=doc["taken"],
-        approved_by=access.person.full_name,
-        reason=reason,
-        content=floats(content),
-    )
-    with step(access, revision, "baseline", sentence("baseline.took_baseline", code=row.code, name=name)) as s:
-        s.save(row)
-        if project.measured_against is None:
-            project.measured_against = row.code
-            s.save(project)
-    after_step(access, w, s.rows)
-    return row.code
+    draft = Draft(w.keyed)
+    draft.add("baselines", floats(doc))
+    if project.measured_against is None:
+        draft.put_project({"measured_against": taken.code})
+    write(access, revision, "baseline", finished(draft), w, sentence("baseline.took_baseline", code=taken.code, name=name))
+    return taken.code
 
 
 def _chosen(project: Project, sheet: PlanSheet, doc: Doc, names: set[str]) -> Doc:
@@ -100,10 +89,9 @@ def choose(access: Access, revision: int, measured: str | None, drawn: list[str]
     for name in (*([measured] if measured else []), *drawn):
         if name not in known:
             raise Refused("not-found", sentence("baseline.no_baseline_named", name=name, code=project.code), 404)
-    with step(access, revision, "measure", sentence("baseline.measured_against", value=measured or "nothing")) as s:
-        project.measured_against, project.compared_with = measured, drawn or None
-        s.save(project)
-    after_step(access, w, s.rows)
+    draft = Draft(w.keyed)
+    draft.put_project({"measured_against": measured, "compared_with": drawn or None})
+    write(access, revision, "measure", finished(draft), w, sentence("baseline.measured_against", value=measured or "nothing"))
 
 
 def bring_back(access: Access, baseline: str, new_code: str, name: str) -> str:

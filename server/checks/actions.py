@@ -6,17 +6,18 @@ from decimal import Decimal
 
 from dryledger.book.answers import Answer as Kept
 from dryledger.book.answers import answers_at
+from dryledger.changes.apply import finished
+from dryledger.changes.draft import Draft
 from dryledger.checks.checks import CHECKS, checks
 from dryledger.entry.grammar import read_number
 from dryledger.errors import ChangeRefused, EntryRefused
 from server.book.access import Access
-from server.book.kept_models import Answer
-from server.book.models import Page, Project
+from server.book.models import Page
 from server.book.results import View
 from server.book.workspace import workspace_of
 from server.checks.selectors import names_of
-from server.journal.steps import Changes, ask, step, unchanged
-from server.journal.writing import after_step
+from server.journal.steps import ask, unchanged
+from server.journal.writing import write
 from server.shared.words import sentence
 
 LONGEST = 4000
@@ -60,15 +61,13 @@ def answer(access: Access, page_code: str, revision: int, entries: Sequence[Mapp
             raise ChangeRefused("entry-refused", no.message, name, no.field, no.nearest) from None
         read.append((key, text, until))
     label, subject = _label(v, read)
-    last = Answer.objects.filter(project=access.project).order_by("order").last()
-    place = 0 if last is None else int(last.order) + 1
-    with step(access, revision, "answer", label, subject) as s:
-        for i, (key, text, until) in enumerate(read):
-            if text:
-                _write(s, access, page, key, text, until, place + i)
-            else:
-                _end(s, access, page, key, force[key])
-    after_step(access, w, s.rows)
+    draft = Draft(w.keyed)
+    for key, text, until in read:
+        if text:
+            _write(draft, access, page, key, text, until)
+        else:
+            _end(draft, page, key, force[key])
+    write(access, revision, "answer", finished(draft), w, label, subject)
     return Answered(access.project.revision, label)
 
 
@@ -83,27 +82,30 @@ def _label(v: View, read: list[tuple[tuple[str, str], str, str | None]]) -> tupl
     return sentence("checks.accepted", what=what, says=says), row if alone else ""
 
 
-def _write(s: Changes, access: Access, page: Page, key: tuple[str, str], text: str, until: str | None, place: int) -> None:
+def _held(draft: Draft, key: tuple[str, str], page: str) -> int | None:
+    """The answer that a page gave to a finding."""
+    return next((k for k, x in draft.records("answers") if (x.check_code, x.row, x.page) == (*key, page)), None)
+
+
+def _write(draft: Draft, access: Access, page: Page, key: tuple[str, str], text: str, until: str | None) -> None:
     """The answer of this page: there is one for each finding."""
-    check, row = key
-    made = Answer.objects.filter(project=access.project, page=page.code, check_code=check, row=row).first()
-    if made is None:
-        made = Answer(project_id=access.project.pk, order=place, check_code=check, row=row, page=page.code)
-    made.text, made.until, made.by = text, until, access.person.full_name
-    s.save(made)
+    cells = {"check": key[0], "row": key[1], "page": page.code, "text": text, "until": until, "by": access.person.full_name}
+    held = _held(draft, key, page.code)
+    if held is None:
+        draft.add("answers", cells)
+    else:
+        draft.put("answers", held, cells)
 
 
-def _end(s: Changes, access: Access, page: Page, key: tuple[str, str], found: Kept) -> None:
+def _end(draft: Draft, page: Page, key: tuple[str, str], found: Kept) -> None:
     """Take an answer back. One of an earlier page is sealed with it: it ends before this page instead."""
-    held = Answer.objects.filter(project=access.project, check_code=key[0], row=key[1])
+    held = _held(draft, key, found.page)
+    assert held is not None
     if found.page == page.code:
-        s.delete(held.get(page=page.code))
+        draft.drop("answers", held)
         return
-    before = Page.objects.filter(project=access.project, order__lt=page.order).order_by("order").last()
-    old = held.filter(page=found.page).last()
-    assert old is not None and before is not None
-    old.until = before.code
-    s.save(old)
+    codes = [p.code for p in draft.book.periods]
+    draft.put("answers", held, {"until": codes[codes.index(page.code) - 1]})
 
 
 def _until(access: Access, page: Page, typed: str) -> str | None:
@@ -135,11 +137,9 @@ def set_limits(access: Access, revision: int, typed: Mapping[str, str]) -> Answe
         if number is None or not 0 <= number <= LIMITS[key]:
             raise EntryRefused(key, sentence("checks.limit", most=LIMITS[key]))
         now[key] = Decimal(number)
-    with step(access, revision, "limits", label) as s:
-        project = Project.objects.get(pk=access.project.pk)
-        kept = {k: float(x) if x % 1 else int(x) for k, x in now.items() if x != usual[k]} or None
-        if project.limits != kept:
-            project.limits = kept
-            s.save(project)
-    after_step(access, w, s.rows)
+    kept = {k: float(x) if x % 1 else int(x) for k, x in now.items() if x != usual[k]} or None
+    draft = Draft(w.keyed)
+    if asdict(w.book.project.limits) != now:
+        draft.put_project({"limits": kept})
+    write(access, revision, "limits", finished(draft), w, label)
     return Answered(access.project.revision, label)

@@ -100,8 +100,8 @@ def _answer(a: Answer | None) -> AnswerOut | None:
 
 def names_of(book: Book) -> dict[str, str]:
     """The names of all that a check can catch, by code."""
-    rows = (book.project, *book.wbs, *book.resources, *book.activities)
-    return {x.code: x.name for x in rows}
+    above = {book.project.code: book.project.name} | {x.code: x.name for x in book.wbs}
+    return above | {x.code: x.name for x in book.resources} | {a.code: a.name for a in book.activities}
 
 
 def checks_of(v: View) -> ChecksOut:

@@ -3,26 +3,26 @@
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from decimal import Decimal
 
 from django.db import transaction
 from django.utils import timezone
 
+from dryledger.book.pages import CostEntry, HoursEntry
 from dryledger.calendar.calendar import date_of, from_text
-from dryledger.posting.corrections import as_corrected_hours
+from dryledger.changes.draft import Draft
+from dryledger.changes.entering import set_hours
+from dryledger.posting.corrections import as_corrected_hours, target_of
 from dryledger.posting.feeds import KINDS, FeedRow, Move, moves
 from dryledger.posting.hours import hours_rows
 from server.book.access import Access
-from server.book.models import Activity, CostEntry, HoursEntry, Page, Resource, WbsElement
+from server.book.models import Page
 from server.book.results import View
 from server.feeds.fetching import check_address, fetch
 from server.feeds.models import Feed, Taken, Waiting
 from server.feeds.reading import FIELDS, guessed, key_of, read_rows
 from server.feeds.tray import Reader, TrayOut, row_kept, tray_of
-from server.journal.steps import Changes, ask, step
-from server.journal.writing import after_step
-from server.posting.actions import Effect, effect_of, seen_page
-from server.posting.hours import write_hours
+from server.journal.steps import Changes, ask
+from server.posting.actions import Effect, effect_of, enter, seen_page
 from server.shared.problems import Refused
 from server.shared.words import sentence
 
@@ -207,7 +207,6 @@ def post_tray(access: Access, page_code: str, pk: int, revision: int) -> FeedEff
     """Post what is new or changed in the tray on the open page, as one step; refused rows stay. Raises Stale, Refused."""
     ask(access, "feed")
     old, was = seen_page(access, page_code, revision)
-    workspace = old.workspace
     feed = find_feed(access, pk)
     reader = Reader(feed, old.book)
     ready: list[tuple[Waiting, FeedRow, list[Move]]] = []
@@ -220,14 +219,13 @@ def post_tray(access: Access, page_code: str, pk: int, revision: int) -> FeedEff
                 stale.append(known.row)  # a cost of this page is written anew, not by its difference
             ready.append((w, row, moves(row, None if here else known, old.page.code)))
     label = sentence("feeds.posted", count=len(ready), name=feed.name)
-    writer = _Writer(access, old, feed)
-    with step(access, revision, "feed", label) as s:
+    writer = _Writer(old, feed)
+    for *_, found in ready:
+        for m in found:
+            writer.take(m)
+
+    def beside(s: Changes) -> None:
         _as_judged(feed, [w for w, *_ in ready])
-        for *_, found in ready:
-            for m in found:
-                writer.take(m)
-        writer.drop(s, stale)
-        writer.write(s)
         fresh, again = list[Taken](), list[Taken]()
         for w, row, _ in ready:
             taken = reader.taken.get(w.key)
@@ -237,7 +235,8 @@ def post_tray(access: Access, page_code: str, pk: int, revision: int) -> FeedEff
         s.add(fresh)
         s.update(again)
         s.clear([w for w, *_ in ready])
-    after_step(access, workspace, s.rows)
+
+    enter(access, old, revision, "feed", lambda draft, page: writer.write(draft, page, stale), label, beside=beside)
     new = access.view(page_code)
     return FeedEffect(len(ready), effect_of(access, was, old, label), tray_of(feed, new.book, access.project.revision))
 
@@ -254,12 +253,8 @@ def _as_judged(feed: Feed, judged: Sequence[Waiting]) -> None:
 class _Writer:
     """Gathers what the rows move and writes it: one entry of hours for each assignment, one cost for each row."""
 
-    def __init__(self, access: Access, v: View, feed: Feed) -> None:
-        self.access, self.v, self.feed = access, v, feed
-        project = access.project
-        self.activities = {a.code: a for a in Activity.objects.filter(project=project)}
-        self.elements = {w.code: w for w in WbsElement.objects.filter(project=project)}
-        self.resources = {r.code: r for r in Resource.objects.filter(project=project)}
+    def __init__(self, v: View, feed: Feed) -> None:
+        self.v, self.feed = v, feed
         self.hours: dict[tuple[str, str, str | None], list[Move]] = defaultdict(list)
         self.costs: list[Move] = []
 
@@ -270,68 +265,43 @@ class _Writer:
         else:
             self.hours[m.target[1], m.resource, m.corrects].append(m)
 
-    def drop(self, s: Changes, rows: Sequence[FeedRow]) -> None:
-        """Take the costs of rows off this page as they were posted; one that somebody changed since stays and is told by its check."""
-        held = list(CostEntry.objects.filter(page=self.v.page))
-        for row in rows:
-            kind, code = row.target
-            mine = self.activities[code] if kind == "activity" else self.elements[code]
-            for c in held:
-                on = c.activity_id if kind == "activity" else c.wbs_id
-                if (on, Decimal(c.amount), c.source, c.ref) == (mine.pk, row.amount, row.source, row.ref):
-                    s.delete(c)
-                    held.remove(c)
-                    break
-
-    def write(self, s: Changes) -> None:
-        """Write it all into a step."""
-        page, book = self.v.page, self.v.book
+    def write(self, draft: Draft, page: int, stale: Sequence[FeedRow]) -> None:
+        """Write it all into a draft; `stale` are rows whose costs are written anew."""
+        book, reason = self.v.book, sentence("feeds.reason", name=self.feed.name)
         known = {(x.activity, x.resource): x for x in hours_rows(self.v.results)}
-        count = HoursEntry.objects.filter(page=page).count() + len(self.hours)
+        corrections = list[HoursEntry]()
         for (code, resource, corrects), found in self.hours.items():
-            activity, person = self.activities[code], self.resources[resource]
             x = known.get((code, resource))
             held = (x.worked, x.overtime) if x is not None else (0, 0)
             if corrects is not None:
                 held = as_corrected_hours(book, corrects, code, resource)
             change = sum(m.worked for m in found), sum(m.overtime for m in found)
             if held[0] + change[0] < 0 or held[1] + change[1] < 0:
-                raise Refused("feed", sentence("feeds.below_nothing", resource=person.name, activity=code), 409)
+                name = book.resource_by_code[resource].name
+                raise Refused("feed", sentence("feeds.below_nothing", resource=name, activity=code), 409)
             said = [m.to_go for m in sorted(found, key=lambda m: m.day) if m.to_go is not None]
             if corrects is None:
                 to_go = said[-1] if said else None if x is None else x.to_go
-                write_hours(s, page, activity, person, {"worked": held[0] + change[0], "overtime": held[1] + change[1], "to_go": to_go})
+                set_hours(draft, page, HoursEntry(code, resource, held[0] + change[0], held[1] + change[1], to_go))
             elif any(change):
-                worked, overtime = (f"{m}min" if m else None for m in change)
-                entry = HoursEntry(project_id=page.project_id, page=page, activity=activity, resource=person, order=count)
-                entry.worked, entry.overtime, entry.corrects = worked, overtime, corrects
-                entry.reason = sentence("feeds.reason", name=self.feed.name)
-                count += 1
-                s.save(entry)
-        self._write_costs(s)
+                corrections.append(HoursEntry(code, resource, *change, corrects=corrects, reason=reason))
+        draft.enter(page, "hours", [(None, x) for x in corrections])
+        self._write_costs(draft, page, stale, reason)
 
-    def _write_costs(self, s: Changes) -> None:
-        page = self.v.page
-        count, status = CostEntry.objects.filter(page=page).count(), from_text(page.status)
-        rows = list[CostEntry]()
+    def _write_costs(self, draft: Draft, page: int, stale: Sequence[FeedRow], reason: str) -> None:
+        """The costs; those of rows that are written anew go, unless somebody changed them since: a check tells these."""
+        there, gone, status = draft.entered(page, "costs"), list[int](), from_text(self.v.page.status)
+        for row in stale:
+            same = (
+                p for p, c in there.items() if (target_of(c), c.amount, c.source, c.ref) == (row.target, row.amount, row.source, row.ref)
+            )
+            gone += [p for p in [next((p for p in same if p not in gone), None)] if p is not None]
+        fresh = list[CostEntry]()
         for m in self.costs:
             if not m.amount and m.corrects:
                 continue
-            kind, code = m.target
-            rows.append(
-                CostEntry(
-                    project_id=page.project_id,
-                    page=page,
-                    activity=self.activities[code] if kind == "activity" else None,
-                    wbs=self.elements[code] if kind == "wbs" else None,
-                    order=count + len(rows),
-                    date=date_of(status - 1).isoformat() if m.corrects else m.day.isoformat(),
-                    amount=f"{m.amount:f}",
-                    source="correction" if m.corrects else m.source,
-                    ref=m.ref,
-                    corrects=m.corrects,
-                    reason=sentence("feeds.reason", name=self.feed.name) if m.corrects else None,
-                    text=m.text,
-                )
-            )
-        s.add(rows)
+            activity, element = (m.target[1], None) if m.target[0] == "activity" else (None, m.target[1])
+            day, source = (date_of(status - 1), "correction") if m.corrects else (m.day, m.source)
+            entry = CostEntry(day, m.amount, source, activity, element, m.ref, m.corrects, reason if m.corrects else None, m.text)
+            fresh.append(entry)
+        draft.enter(page, "costs", [*((p, None) for p in gone), *((None, x) for x in fresh)])

@@ -1,27 +1,28 @@
 """A changed book written into rows: what the core says became of each row is written, noted in the journal, and published."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
-from decimal import Decimal
-from typing import Any
+from typing import Any, cast
 
 from django.db import IntegrityError, models
 
-from dryledger.changes.apply import Changed
-from dryledger.changes.draft import Edit
+from dryledger.changes.apply import Changed, finished
+from dryledger.changes.draft import Draft, Edit
 from dryledger.changes.keyed import name_of
+from dryledger.changes.whole import whole_list
 from dryledger.errors import EntryRefused
 from dryledger.exchange.write import row_document
 from server.book.access import Access
 from server.book.documents import CODED
 from server.book.loading import UNSUITED, row_of, values_of_entry
 from server.book.lookup import find_again
-from server.book.models import LISTS, Baseline, Page, Project, RegisterEntry, Statement
+from server.book.models import LISTS, PAGE_LISTS, Baseline, CostEntry, Page, Project, RegisterEntry
 from server.book.read import read_again
 from server.book.rows import columns_of
-from server.book.workspace import Workspace, publish
+from server.book.workspace import Workspace, publish, workspace_of
 from server.journal.steps import Changes, step, values_of
 from server.shared.moment import one_moment
+from server.shared.plain import floats
 from server.shared.problems import Refused
 from server.shared.words import sentence
 
@@ -38,8 +39,20 @@ class Written:
     made: Mapping[str, str]
 
 
-def write(access: Access, revision: int, kind: str, changed: Changed, before: Workspace, label: str = "", subject: str = "") -> Written:
-    """Write a changed book as one step. Raises Stale where the project has moved on from what was changed."""
+def write(
+    access: Access,
+    revision: int,
+    kind: str,
+    changed: Changed,
+    before: Workspace,
+    label: str = "",
+    subject: str = "",
+    beside: Callable[[Changes], None] | None = None,
+) -> Written:
+    """Write a changed book as one step, with what `beside` writes of rows that are not the book's.
+
+    Raises Stale where the project has moved on from what was changed.
+    """
     check_project(access.project, changed.project)
     keys: Keys = {}
     with step(access, revision, kind, label or changed.label, subject) as s:
@@ -47,7 +60,9 @@ def write(access: Access, revision: int, kind: str, changed: Changed, before: Wo
             _project(s, access.project, changed.project)
         _rows(s, access.project, changed, keys)
         _pages(s, [e for e in changed.edits if e.list == "periods"])
-        _said(s, access.project, changed)
+        _entries(s, access.project, changed)
+        if beside is not None:
+            beside(s)
     keyed = changed.after.rekeyed(keys)
     after = before if access.project.revision == before.revision else before.next(access.project.revision, keyed)
     publish(access.project, after)
@@ -185,23 +200,47 @@ def _pages(s: Changes, edits: list[Edit]) -> None:
         s.save(page)
 
 
-def _said(s: Changes, project: Project, changed: Changed) -> None:
-    """Statements that a change made, on their pages. Raises Refused where a page is dry."""
-    for (page_key, code), record in changed.said.items():
-        page = Page.objects.get(pk=page_key)
+def _entries(s: Changes, project: Project, changed: Changed) -> None:
+    """What was entered on pages: rows changed, then new ones, then those that are gone, a list at a time. Raises Refused for a dry page."""
+    parts: dict[tuple[int, str], dict[int, Any]] = {}
+    for (key, part, place), record in changed.entries.items():
+        parts.setdefault((key, part), {})[place] = record
+    known = {name: changed.after.key_of(name) for name in ("activities", "resources", "wbs")} if parts else {}
+    for (key, part), records in parts.items():
+        page, model = Page.objects.get(pk=key), cast(Any, PAGE_LISTS[part])
         if page.state != "wet":
             raise Refused("page-dry", sentence("lookup.page_dry_stays_closed", code=page.code), 409)
-        activity = changed.after.key_of("activities")[code]
-        doc = row_document(Statement.LIST, record)
-        row = Statement.objects.filter(page=page, activity_id=activity).first()
-        if row is None:
-            last = Statement.objects.filter(page=page).order_by("order").values_list("order", flat=True).last()
-            row = Statement(project=project, page=page, activity_id=activity, order=0 if last is None else last + 1)
-        for key, column, refers in columns_of(Statement):
-            if not refers:
-                value = doc.get(key)
-                setattr(row, column, float(value) if isinstance(value, Decimal) else value)
-        s.save(row)
+        rows: list[Any] = list(model.all_rows().filter(page=page))
+        last = max((row.order for row in rows), default=-1.0)
+        written, fresh = list[Any](), list[Any]()
+        for place, record in records.items():
+            if record is None:
+                continue
+            row = rows[place] if place >= 0 else model(project=project, page=page, order=last + 1 + len(fresh))
+            (written if place >= 0 else fresh).append(row)
+            _fill(row, row_document(model.LIST, record), known)
+            if isinstance(row, CostEntry):
+                row.typed = (key, place) in changed.own
+        s.update(written)
+        s.add(fresh)
+        s.clear([rows[place] for place, record in records.items() if record is None])
+
+
+def _fill(row: Any, doc: dict[str, Any], known: Mapping[str, Mapping[str, int]]) -> None:
+    """Write a row of a page from its form in the book; what is nothing is not said."""
+    for key, column, refers in columns_of(cast(Any, type(row))):
+        value = doc.get(key)
+        if value == "0min" and key in ("worked", "overtime"):
+            value = None
+        setattr(row, column, known[refers][value] if refers and value is not None else floats(value))
+
+
+def write_list(access: Access, revision: int, kind: str, list_name: str, rows: Sequence[Mapping[str, Any]], label: str) -> None:
+    """Write a list whole, from its rows as the book writes them, as one step."""
+    w = workspace_of(access.project)
+    draft = Draft(w.keyed)
+    whole_list(draft, list_name, [dict(x) for x in rows])
+    write(access, revision, kind, finished(draft), w, label)
 
 
 def after_step(access: Access, before: Workspace, rows: list[dict[str, Any]]) -> None:

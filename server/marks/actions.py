@@ -8,11 +8,10 @@ from django.db import transaction
 from dryledger.errors import BookInvalid
 from dryledger.marks.written import with_rules
 from server.book.access import Access
-from server.book.kept_models import MarkRule
 from server.book.results import View
 from server.book.workspace import workspace_of
-from server.journal.steps import ask, step, unchanged
-from server.journal.writing import after_step
+from server.journal.steps import ask, unchanged
+from server.journal.writing import write_list
 from server.marks.models import RuleSet
 from server.marks.selectors import MarksOut, TriedMarks, marks_out, plain_rule, try_rules
 from server.shared.problems import Refused
@@ -48,13 +47,7 @@ def set_rules(access: Access, page_code: str, revision: int, rules: Sequence[obj
     except BookInvalid as no:
         raise _refused(no) from None
     label = sentence("marks.saved", count=len(book.mark_rules)) if book.mark_rules else sentence("marks.shipped")
-    with step(access, revision, "marks", label) as s:
-        if book.mark_rules != w.book.mark_rules:
-            for row in MarkRule.objects.filter(project=access.project):
-                s.delete(row)
-            documents = [plain_rule(x) for x in book.mark_rules]
-            s.add([MarkRule(project=access.project, order=i, **d) for i, d in enumerate(documents)])
-    after_step(access, w, s.rows)
+    write_list(access, revision, "marks", "mark_rules", [plain_rule(x) for x in book.mark_rules], label)
     return RulesSaved(label, marks_out(access.view(page_code)))
 
 

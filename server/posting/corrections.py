@@ -2,21 +2,24 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from typing import Any
 
-from dryledger.book.pages import Statement as CoreStatement
+from dryledger.book.pages import CostEntry, HoursEntry, Statement
 from dryledger.calendar.calendar import date_of, from_text
+from dryledger.changes.draft import Draft
+from dryledger.changes.entering import state
 from dryledger.entry.grammar import type_amount
 from dryledger.errors import ChangeRefused, EntryRefused
 from dryledger.posting.corrections import Correction, as_corrected_cost, as_corrected_hours, corrections
 from dryledger.posting.entries import describe
+from dryledger.posting.typed import read_statement
 from server.book.access import Access
 from server.book.lookup import find_page
-from server.book.models import Activity, CostEntry, HoursEntry, Page, Resource, Statement
+from server.book.models import PAGE_LISTS, Page
 from server.book.results import View
-from server.book.workspace import Workspace, workspace_of
-from server.journal.steps import Changes, ask, step
-from server.journal.writing import after_step
-from server.posting.actions import Effect, effect_of, read_statement, seen_page, write_statement
+from server.book.workspace import workspace_of
+from server.journal.steps import ask
+from server.posting.actions import Effect, effect_of, enter, seen_page
 from server.posting.costs import find_target
 from server.posting.hours import typed_minutes
 from server.posting.sheet import Sheet, before
@@ -25,7 +28,8 @@ from server.shared.words import sentence
 
 LONGEST = 2000
 STATED = ("actual_start", "actual_finish", "percent", "remaining", "units_done", "milestones_reached")
-ROWS: dict[str, type[Statement] | type[HoursEntry] | type[CostEntry]] = {"statement": Statement, "hours": HoursEntry, "cost": CostEntry}
+PARTS = {"statement": "statements", "hours": "hours", "cost": "costs"}
+ROWS: dict[str, Any] = {kind: PAGE_LISTS[part] for kind, part in PARTS.items()}
 
 
 @dataclass
@@ -115,7 +119,6 @@ def correct(access: Access, page_code: str, revision: int, typed: Mapping[str, s
     """
     ask(access, "post")
     old, was = seen_page(access, page_code, revision)
-    w = old.workspace
     page = find_page(access.project, typed["corrects"])
     if page.state != "dry":
         raise Refused("page-open", sentence("corrections.page_open", page=page.code), 409)
@@ -125,114 +128,95 @@ def correct(access: Access, page_code: str, revision: int, typed: Mapping[str, s
             raise EntryRefused("reason", sentence("corrections.reason_needed"))
         if len(reason) > LONGEST:
             raise EntryRefused("reason", sentence("checks.long_reason", most=LONGEST, count=len(reason)))
-        row = _entry(access, old, page, typed, reason)
+        row = _entry(old, page, typed, reason)
     except EntryRefused as no:
         raise ChangeRefused("entry-refused", no.message, "correction", no.field, no.nearest) from None
     label = sentence("corrections.made", page=page.code, on=typed["on"])
     subject = typed["on"] if typed["on"] in old.book.activity_by_code else ""
-    with step(access, revision, "post", label, subject) as s:
-        if isinstance(row, CoreStatement):
-            write_statement(s, old.page, Activity.objects.get(project=access.project, code=row.activity), row)
+
+    def changes(draft: Draft, key: int) -> None:
+        if isinstance(row, Statement):
+            state(draft, key, [row])
         else:
-            s.save(row)
-    return _done(access, old, w, s, was, label, subject)
+            draft.enter(key, "hours" if isinstance(row, HoursEntry) else "costs", [(None, row)])
+
+    enter(access, old, revision, "post", changes, label, subject)
+    return _done(access, old, was, label, subject)
 
 
-def _entry(access: Access, v: View, page: Page, typed: Mapping[str, str], reason: str) -> CoreStatement | HoursEntry | CostEntry:
+def _entry(v: View, page: Page, typed: Mapping[str, str], reason: str) -> Statement | HoursEntry | CostEntry:
     """The entry of the open page that a correction is. Raises EntryRefused at the field."""
     if typed.get("resource"):
-        return _hours(access, v, page, typed, reason)
+        return _hours(v, page, typed, reason)
     if "amount" in typed:
-        return _cost(access, v, page, typed, reason)
-    return _statement(access, v, page, typed, reason)
+        return _cost(v, page, typed, reason)
+    return _statement(v, page, typed, reason)
 
 
-def _done(access: Access, old: View, w: Workspace, s: Changes, was: Sheet, label: str, subject: str) -> CorrectionEffect:
-    after_step(access, w, s.rows)
+def _done(access: Access, old: View, was: Sheet, label: str, subject: str) -> CorrectionEffect:
     effect = effect_of(access, was, old, label, subject)
     return CorrectionEffect(effect, corrections_of(access, old.page.code))
 
 
-def _activity(access: Access, code: str) -> Activity:
-    found = Activity.objects.filter(project=access.project, code=code).first()
-    if found is None:
-        raise EntryRefused("on", sentence("posting.no_activity", code=code[:60], code_2=access.project.code))
-    return found
+def _activity(v: View, code: str) -> str:
+    if code not in v.book.activity_by_code:
+        raise EntryRefused("on", sentence("posting.no_activity", code=code[:60], code_2=v.project.code))
+    return code
 
 
-def _statement(access: Access, v: View, page: Page, typed: Mapping[str, str], reason: str) -> CoreStatement:
+def _statement(v: View, page: Page, typed: Mapping[str, str], reason: str) -> Statement:
     """What stands of an activity with the cells that should be others."""
-    code = _activity(access, typed["on"]).code
+    code = _activity(v, typed["on"])
     cells = {k: typed[k] for k in STATED if k in typed}
-    stands = v.results.at.latest.get(code) or CoreStatement(code)
+    stands = v.results.at.latest.get(code) or Statement(code)
     own = any(s.activity == code for s in v.results.at.periods[-1].statements)
-    s = read_statement(v, before(v), stands if own else replace(stands, note=None), cells).statement
+    s = read_statement(v.results, before(v), stands if own else replace(stands, note=None), cells).statement
     if replace(s, note=stands.note) == stands:
         raise EntryRefused(next(iter(cells), "percent"), sentence("corrections.nothing_changes", page=page.code))
     return replace(s, corrects=page.code, reason=reason)
 
 
-def _hours(access: Access, v: View, page: Page, typed: Mapping[str, str], reason: str) -> HoursEntry:
-    activity = _activity(access, typed["on"])
-    resource = Resource.objects.filter(project=access.project, code=typed["resource"]).first()
-    if resource is None or v.book.resource_by_code[resource.code].kind == "material":
+def _hours(v: View, page: Page, typed: Mapping[str, str], reason: str) -> HoursEntry:
+    activity, resource = _activity(v, typed["on"]), v.book.resource_by_code.get(typed["resource"])
+    if resource is None or resource.kind == "material":
         raise EntryRefused("resource", sentence("hours.nobody", code=typed["resource"][:60]))
-    said = dict(zip(("worked", "overtime"), as_corrected_hours(v.book, page.code, activity.code, resource.code), strict=True))
+    said = dict(zip(("worked", "overtime"), as_corrected_hours(v.book, page.code, activity, resource.code), strict=True))
     change = {}
     for key, minutes in said.items():
-        wanted = typed_minutes(v, activity.code, typed[key], key) if key in typed else minutes
+        wanted = typed_minutes(v, activity, typed[key], key) if key in typed else minutes
         change[key] = (wanted or 0) - minutes
     if not any(change.values()):
         raise EntryRefused("worked", sentence("corrections.nothing_changes", page=page.code))
-    order = HoursEntry.objects.filter(page=v.page).count()
-    spans = {k: f"{m}min" if m else None for k, m in change.items()}
-    return HoursEntry(
-        project_id=v.page.project_id,
-        page=v.page,
-        activity=activity,
-        resource=resource,
-        order=order,
-        corrects=page.code,
-        reason=reason,
-        **spans,
-    )
+    return HoursEntry(activity, resource.code, change["worked"], change["overtime"], corrects=page.code, reason=reason)
 
 
-def _cost(access: Access, v: View, page: Page, typed: Mapping[str, str], reason: str) -> CostEntry:
-    activity, element = find_target(access, typed["on"])
+def _cost(v: View, page: Page, typed: Mapping[str, str], reason: str) -> CostEntry:
+    target = find_target(v.book, typed["on"])
     ref = typed.get("ref", "").strip() or None
-    target = ("activity", activity.code) if activity is not None else ("wbs", element.code if element else "")
     amount = type_amount(typed.get("amount", ""), v.results.valuation.unit, "amount")
     if amount is None:
         raise EntryRefused("amount", sentence("costs.amount_needed"))
     change = amount - as_corrected_cost(v.book, page.code, target, ref)
     if not change:
         raise EntryRefused("amount", sentence("corrections.nothing_changes", page=page.code))
-    return CostEntry(
-        project_id=v.page.project_id,
-        page=v.page,
-        activity=activity,
-        wbs=element,
-        order=CostEntry.objects.filter(page=v.page).count(),
-        date=date_of(from_text(v.page.status) - 1).isoformat(),
-        amount=f"{change:f}",
-        source="correction",
-        ref=ref,
-        corrects=page.code,
-        reason=reason,
-    )
+    activity, element = (target[1], None) if target[0] == "activity" else (None, target[1])
+    day = date_of(from_text(v.page.status) - 1)
+    return CostEntry(day, change, "correction", activity, element, ref, page.code, reason)
 
 
 def take_away(access: Access, page_code: str, revision: int, key: str) -> CorrectionEffect:
     """Delete a correction of the open page, as one step."""
     ask(access, "post")
     old, was = seen_page(access, page_code, revision)
-    w = old.workspace
     kind = next((k for k in ROWS if key.startswith(k) and key[len(k) :].isdigit()), None)
-    found = None if kind is None else ROWS[kind].objects.filter(page=old.page, corrects__isnull=False, pk=key[len(kind) :]).first()
-    if found is None:
+    keys = [] if kind is None else list(ROWS[kind].objects.filter(page=old.page).values_list("pk", "corrects"))
+    place = next((i for i, (pk, corrects) in enumerate(keys) if corrects is not None and f"{kind}{pk}" == key), None)
+    if kind is None or place is None:
         raise Refused("not-found", sentence("costs.gone"), 409)
-    label = sentence("corrections.deleted", page=found.corrects)
-    with step(access, revision, "post", label) as s:
-        s.delete(found)
-    return _done(access, old, w, s, was, label, "")
+    label = sentence("corrections.deleted", page=keys[place][1])
+    enter(access, old, revision, "post", lambda draft, page: _take(draft, page, PARTS[kind], place), label)
+    return _done(access, old, was, label, "")
+
+
+def _take(draft: Draft, page: int, part: str, place: int) -> None:
+    draft.enter(page, part, [(place, None)])

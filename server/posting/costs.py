@@ -1,20 +1,23 @@
 """The costs lens of a page: its entries as a ledger, open accruals, totals by source, and writing them as one step."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from decimal import Decimal
 
+from dryledger.book.pages import CostEntry
+from dryledger.book.plan import Book
 from dryledger.budget.actual import Target
 from dryledger.calendar.calendar import date_of, midnight
+from dryledger.changes.draft import Draft
 from dryledger.entry.grammar import said_day, type_amount, type_date
 from dryledger.errors import ChangeRefused, EntryRefused
+from dryledger.posting.corrections import target_of
 from dryledger.posting.costs import met_accrual, open_accruals, source_totals
 from server.book.access import Access
-from server.book.models import Activity, CostEntry, WbsElement
+from server.book.models import CostEntry as Row
 from server.book.results import View
-from server.journal.steps import ask, step
-from server.journal.writing import after_step
-from server.posting.actions import Effect, effect_of, seen_page
+from server.journal.steps import ask
+from server.posting.actions import Effect, effect_of, enter, seen_page
 from server.shared.problems import Refused
 from server.shared.words import sentence
 
@@ -96,7 +99,7 @@ def costs_sheet(v: View) -> CostsSheet:
     names = {a.code: a.name for a in book.activities} | {f"WBS {x.code}": x.name for x in book.wbs}
     out = CostsSheet(v.page.code, v.page.status, v.page.state, v.project.revision, book.project.currency)
     period = v.results.at.periods[-1]
-    keys = list(CostEntry.objects.filter(page=v.page).values_list("pk", flat=True)) if v.page.state == "wet" else []
+    keys = list(Row.objects.filter(page=v.page).values_list("pk", flat=True)) if v.page.state == "wet" else []
     for i, c in enumerate(period.costs):
         on = c.activity if c.activity is not None else f"WBS {c.wbs}"
         name = names.get(on, "")
@@ -114,60 +117,61 @@ def cost_totals(access: Access, page_code: str, typed: str) -> CostTotals:
     v = access.view(page_code)
     unit, target, on, name = v.results.valuation.unit, None, "", ""
     if typed.strip():
-        activity, element = find_target(access, typed, "of")
-        found = activity or element
-        assert found is not None
-        target, name = ("wbs" if activity is None else "activity", found.code), found.name
-        on = f"WBS {found.code}" if activity is None else found.code
+        target = find_target(v.book, typed, "of")
+        kind, code = target
+        name = v.book.activity_by_code[code].name if kind == "activity" else next(w.name for w in v.book.wbs if w.code == code)
+        on = code if kind == "activity" else f"WBS {code}"
     lines = source_totals(v.results, target)
     return CostTotals(v.page.code, on, name, [SourceLine(t.source, *(f"{x.quantize(unit):f}" for x in (t.page, t.to_date))) for t in lines])
 
 
-def find_target(access: Access, typed: str, at: str = "on") -> tuple[Activity | None, WbsElement | None]:
+def find_target(book: Book, typed: str, at: str = "on") -> Target:
     """The activity, or the element (“WBS 2.1”), that a cost is on. Raises EntryRefused."""
     bare = typed.strip()
-    activity = Activity.objects.filter(project=access.project, code__iexact=bare.split(" ")[0]).first() if bare else None
+    wanted = bare.split(" ")[0].lower() if bare else ""
+    activity = next((a.code for a in book.activities if a.code.lower() == wanted), None)
     if activity is not None and not bare.lower().startswith("wbs "):
-        return activity, None
+        return "activity", activity
     code = bare[4:].strip() if bare.lower().startswith("wbs ") else bare
-    element = WbsElement.objects.filter(project=access.project, code__iexact=code).first()
+    element = next((w.code for w in book.wbs if w.code.lower() == code.lower()), None)
     if element is None:
         raise EntryRefused(at, sentence("costs.nothing_there", value=bare[:60]))
-    return None, element
+    return "wbs", element
 
 
-def _read(access: Access, v: View, typed: Mapping[str, str], row: CostEntry) -> None:
-    """What was typed into a row; of a new one all that is missing is filled in. Raises EntryRefused at the field."""
+def _read(v: View, typed: Mapping[str, str], row: CostEntry | None) -> CostEntry:
+    """What typed cells make of an entry; of a new one all that is missing is filled in. Raises EntryRefused at the field."""
     status = v.results.status
     assert status is not None
-    if "on" in typed or row.pk is None:
-        row.activity, row.wbs = find_target(access, typed.get("on", ""))
-    if "date" in typed or row.pk is None:
+    target = find_target(v.book, typed.get("on", "")) if "on" in typed or row is None else target_of(row)
+    day = date_of(status - 1) if row is None else row.date
+    if "date" in typed or row is None:
         text = typed.get("date", "").strip()
         at = type_date(text, "date", status, v.book.axis, False) if text else None
         day = date_of(status - 1) if at is None else date_of(at)
         if midnight(day) + 1 > status:
             raise EntryRefused("date", sentence("costs.after_status", day=said_day(status - 1)), date_of(status - 1).isoformat())
-        row.date = day.isoformat()
-    if "carried" in typed and row.pk is None:
-        row.amount = f"{_carried(v, row, typed):f}"
-    elif "amount" in typed or row.pk is None:
-        row.amount = f"{_amount(v, typed, 'amount'):f}"
-    if "kind" in typed or row.pk is None:
-        source = typed.get("kind", "").strip().lower() or "invoice"
+    ref = _text(typed, "ref", LONGEST_REF, "costs.long_ref") if "ref" in typed else row.ref if row is not None else None
+    if "carried" in typed and row is None:
+        amount = _carried(v, target, typed, ref)
+    else:
+        amount = _amount(v, typed, "amount") if "amount" in typed or row is None else row.amount
+    source = "invoice" if row is None else row.source
+    if "kind" in typed:
+        source = typed["kind"].strip().lower() or "invoice"
         if source not in SOURCES:
             raise EntryRefused("kind", sentence("costs.source", value=source[:40], options=", ".join(SOURCES)))
-        row.source = source
-    if "ref" in typed:
-        ref = typed["ref"].strip()
-        if len(ref) > LONGEST_REF:
-            raise EntryRefused("ref", sentence("costs.long_ref", most=LONGEST_REF))
-        row.ref = ref or None
-    if "text" in typed:
-        text = typed["text"].strip()
-        if len(text) > LONGEST_TEXT:
-            raise EntryRefused("text", sentence("costs.long_text", most=LONGEST_TEXT))
-        row.text = text or None
+    words = _text(typed, "text", LONGEST_TEXT, "costs.long_text") if "text" in typed else row.text if row is not None else None
+    activity, element = (target[1], None) if target[0] == "activity" else (None, target[1])
+    made = CostEntry(day, amount, source, activity, element, ref, text=words)
+    return made if row is None else replace(made, corrects=row.corrects, reason=row.reason)
+
+
+def _text(typed: Mapping[str, str], key: str, most: int, word: str) -> str | None:
+    got = typed[key].strip()
+    if len(got) > most:
+        raise EntryRefused(key, sentence(word, most=most))
+    return got or None
 
 
 def _amount(v: View, typed: Mapping[str, str], key: str) -> Decimal:
@@ -177,15 +181,10 @@ def _amount(v: View, typed: Mapping[str, str], key: str) -> Decimal:
     return amount
 
 
-def _on(row: CostEntry) -> Target:
-    """Where an entry counts."""
-    return ("activity", row.activity.code) if row.activity is not None else ("wbs", row.wbs.code if row.wbs else "")
-
-
-def _carried(v: View, row: CostEntry, typed: Mapping[str, str]) -> Decimal:
+def _carried(v: View, target: Target, typed: Mapping[str, str], ref: str | None) -> Decimal:
     """What brings an open accrual to where it should stand. Raises EntryRefused."""
-    wanted, ref = _amount(v, typed, "carried"), typed.get("ref", "").strip() or None
-    stands = next((a.amount for a in open_accruals(v.results) if (a.target, a.ref) == (_on(row), ref)), None)
+    wanted = _amount(v, typed, "carried")
+    stands = next((a.amount for a in open_accruals(v.results) if (a.target, a.ref) == (target, ref)), None)
     if stands is None:
         raise EntryRefused("carried", sentence("costs.no_accrual"))
     if wanted == stands:
@@ -200,27 +199,29 @@ def post_costs(access: Access, page_code: str, revision: int, entries: list[Mapp
     """
     ask(access, "post")
     old, was = seen_page(access, page_code, revision)
-    w = old.workspace
-    held = {f"e{row.pk}": row for row in CostEntry.objects.filter(page=old.page)}
+    held = list(Row.objects.filter(page=old.page).values_list("pk", "typed"))
+    places = {f"e{pk}": place for place, (pk, _) in enumerate(held)}
+    own = {f"e{pk}" for pk, typed in held if typed}
     for key in [*remove, *(e["id"] for e in entries if e.get("id"))]:
-        if key not in held:
+        if key not in places:
             raise Refused("not-found", sentence("costs.gone"), 409)
-    count, rows = len(held), list[CostEntry]()
+    there, rows = old.results.at.periods[-1].costs, list[tuple[int | None, CostEntry]]()
+    still_own: list[int] = []
     for e in entries:
-        row = held.get(e.get("id", "")) or CostEntry(project_id=old.page.project_id, page=old.page, order=count + len(rows))
+        place = places.get(e.get("id", ""))
         try:
-            _read(access, old, e, row)
+            rows.append((place, _read(old, e, None if place is None else there[place])))
         except EntryRefused as no:
             raise ChangeRefused("entry-refused", no.message, e.get("id"), no.field, no.nearest) from None
-        row.typed = row.typed and set(e) <= {"id", "amount"}  # else it is no longer what the posting sheet's own cell says
-        rows.append(row)
-    label = _label(old, rows, remove)
-    with step(access, revision, "post", label) as s:
-        for key in remove:
-            s.delete(held[key])
-        for row in rows:
-            s.save(row)
-    after_step(access, w, s.rows)
+        if place is not None and e["id"] in own and set(e) <= {"id", "amount"}:
+            still_own.append(place)  # else it is no longer what the posting sheet's own cell says
+    label = _label(old, [row for _, row in rows], remove)
+
+    def changes(draft: Draft, page: int) -> None:
+        draft.enter(page, "costs", [*((places[key], None) for key in remove), *rows])
+        draft.own.update((page, place) for place in still_own)
+
+    enter(access, old, revision, "post", changes, label)
     return CostsEffect(effect_of(access, was, old, label), costs_sheet(access.view(page_code)))
 
 
@@ -231,8 +232,8 @@ def _label(v: View, rows: list[CostEntry], remove: list[str]) -> str:
     if len(rows) != 1:
         return sentence("costs.posted", count=len(rows))
     row = rows[0]
-    target = _on(row)
+    target = target_of(row)
     met = met_accrual(v.results, target, row.ref) if row.source == "invoice" else None
     if met is None:
-        return sentence("costs.posted_one", amount=row.amount, on=target[1])
-    return sentence("costs.met", amount=row.amount, on=target[1], accrual=f"{met:f}", difference=f"{Decimal(row.amount) - met:+f}")
+        return sentence("costs.posted_one", amount=f"{row.amount:f}", on=target[1])
+    return sentence("costs.met", amount=f"{row.amount:f}", on=target[1], accrual=f"{met:f}", difference=f"{row.amount - met:+f}")

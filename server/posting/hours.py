@@ -3,18 +3,20 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
+from dryledger.book.pages import HoursEntry
 from dryledger.calendar.calendar import to_text
+from dryledger.changes.draft import Draft
+from dryledger.changes.entering import set_hours
 from dryledger.compute import Results
 from dryledger.entry.grammar import read_number, type_duration
 from dryledger.errors import ChangeRefused, EntryRefused
 from dryledger.posting.entries import wants_word
 from dryledger.posting.hours import HoursRow, HoursTotal, hours_rows, hours_totals
 from server.book.access import Access
-from server.book.models import Activity, Assignment, HoursEntry, Page, Resource
+from server.book.models import Activity
 from server.book.results import View
-from server.journal.steps import Changes, ask, step
-from server.journal.writing import after_step
-from server.posting.actions import Effect, effect_of, seen_page
+from server.journal.steps import ask
+from server.posting.actions import Effect, effect_of, enter, seen_page
 from server.posting.sheet import before
 from server.shared.words import sentence
 
@@ -182,58 +184,35 @@ def post_hours(access: Access, page_code: str, revision: int, entries: Sequence[
     for e in entries:
         merged.setdefault((e["activity"], e["resource"]), {}).update(e)
     entries = list(merged.values())
-    activities = {a.code: a for a in Activity.objects.filter(project=access.project, code__in={e["activity"] for e in entries})}
-    resources = {x.code: x for x in Resource.objects.filter(project=access.project, code__in={e["resource"] for e in entries})}
-    read: list[tuple[Activity, Resource, dict[str, int | None]]] = []
+    book = old.book
+    read: list[tuple[str, str, dict[str, int | None]]] = []
     for e in entries:
-        activity, resource = activities.get(e["activity"]), resources.get(e["resource"])
+        activity, resource = book.activity_by_code.get(e["activity"]), book.resource_by_code.get(e["resource"])
         row = line_id(e["activity"], e["resource"])
         if activity is None:
-            raise ChangeRefused(
-                "not-found", sentence("posting.no_activity", code=e["activity"], code_2=access.project.code), row, "activity"
-            )
-        if resource is None or old.book.resource_by_code[resource.code].kind == "material":
+            told = sentence("posting.no_activity", code=e["activity"], code_2=access.project.code)
+            raise ChangeRefused("not-found", told, row, "activity")
+        if resource is None or resource.kind == "material":
             raise ChangeRefused("not-found", sentence("hours.nobody", code=e["resource"][:60]), row, "resource")
         try:
-            read.append((activity, resource, {k: typed_minutes(old, activity.code, e[k], k) for k in FIELDS if k in e}))
+            read.append((activity.code, resource.code, {k: typed_minutes(old, activity.code, e[k], k) for k in FIELDS if k in e}))
         except EntryRefused as no:
             raise ChangeRefused("entry-refused", no.message, row, no.field, no.nearest) from None
     label, subject = sentence("hours.posted", count=len(read)), ""
     if len(read) == 1:
-        (activity, resource, _), *_ = read
-        label, subject = sentence("hours.posted_one", person=resource.name, activity=activity.name), activity.code
+        (code, person, _), *_ = read
+        label = sentence("hours.posted_one", person=book.resource_by_code[person].name, activity=book.activity_by_code[code].name)
+        subject = code
     rows = {(x.activity, x.resource): x for x in hours_rows(old.results)}
-    w = old.workspace
-    with step(access, revision, "post", label, subject) as s:
+
+    def changes(draft: Draft, page: int) -> None:
         for activity, resource, typed in read:
-            x = rows.get((activity.code, resource.code))
+            x = rows.get((activity, resource))
             held = {} if x is None else {"worked": x.worked, "overtime": x.overtime, "to_go": x.to_go}
-            write_hours(s, old.page, activity, resource, dict.fromkeys(FIELDS) | held | typed)
-    after_step(access, w, s.rows)
+            now = dict.fromkeys(FIELDS) | held | typed
+            set_hours(draft, page, HoursEntry(activity, resource, now["worked"] or 0, now["overtime"] or 0, now["to_go"]))
+
+    enter(access, old, revision, "post", changes, label, subject)
     after = hours_sheet(access.view(page_code))
     effect = effect_of(access, was, old, label, subject)
     return HoursEffect(effect, [x for x in after.rows if known.get(x.id) != x], after.totals)
-
-
-def write_hours(s: Changes, page: Page, activity: Activity, resource: Resource, held: Mapping[str, int | None]) -> None:
-    """One assignment's hours on a page: one entry, whatever several there were before; corrections stay as they are."""
-    rows = list(HoursEntry.objects.filter(page=page, activity=activity, resource=resource, corrects=None))
-    for extra in rows[1:]:
-        s.delete(extra)
-    if not held["worked"] and not held["overtime"] and held["to_go"] is None:
-        for row in rows[:1]:
-            s.delete(row)
-        return
-    if rows:
-        row = rows[0]
-    else:
-        order = HoursEntry.objects.filter(page=page).count()
-        row = HoursEntry(project_id=page.project_id, page=page, activity=activity, resource=resource, order=order)
-    for k in FIELDS:
-        minutes = held[k]
-        setattr(row, k, None if minutes is None or (k != "to_go" and not minutes) else f"{minutes}min")
-    s.save(row)
-    # Where the duration gives the work an assignment would bring planned work along: there the hours stand by themselves.
-    if activity.driver == "work" and not Assignment.objects.filter(activity=activity, resource=resource).exists():
-        place = Assignment.objects.filter(project_id=page.project_id).count()
-        s.save(Assignment(project_id=page.project_id, activity=activity, resource=resource, work="0min", order=place))

@@ -1,14 +1,16 @@
 """Pages: their status date and note, closing one and opening the next, and taking back one that says nothing."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from dryledger.calendar.calendar import Instant, date_of, from_text, to_text
+from dryledger.changes.draft import Draft
 from dryledger.checks.answers import impossible
 from dryledger.entry.grammar import said_day
 from dryledger.entry.plan_cells import type_instant
 from dryledger.errors import EntryRefused
 from dryledger.posting.effects import balance, change
 from dryledger.posting.status import StatusMove, check_next, status_move
+from dryledger.posting.typed import LONGEST_NOTE
 from server.book.access import Access
 from server.book.kept_models import Answer
 from server.book.lookup import last_page
@@ -20,7 +22,7 @@ from server.book.sealing import prepared, seal
 from server.book.workspace import workspace_of
 from server.journal.steps import ask, step, unchanged
 from server.journal.writing import after_step
-from server.posting.actions import LONGEST_NOTE, MovedOut, moved_out
+from server.posting.actions import MovedOut, enter, moved_out
 from server.posting.sheet import before
 from server.shared.problems import Refused
 from server.shared.words import sentence
@@ -76,12 +78,11 @@ def _typed_status(access: Access, typed: str, near: Instant, field: str) -> Inst
     return at
 
 
-def _move(access: Access, v: View, typed: str) -> tuple[StatusMove, list[CostEntry]]:
-    """What a typed status date would do, and the costs of the posting sheet's own cell, which are dated on it."""
+def _move(access: Access, v: View, typed: str) -> tuple[StatusMove, list[int]]:
+    """What a typed status date would do, and the places of the posting sheet's own costs, which are dated on it."""
     t = _typed_status(access, typed, from_text(v.page.status), "status")
-    costs = list(CostEntry.objects.filter(page=v.page))
-    follow = {i for i, c in enumerate(costs) if c.typed}
-    return status_move(v.results, before(v), v.page.code, t, follow), [c for c in costs if c.typed]
+    own = [i for i, typed in enumerate(CostEntry.objects.filter(page=v.page).values_list("typed", flat=True)) if typed]
+    return status_move(v.results, before(v), v.page.code, t, set(own)), own
 
 
 def _status_out(access: Access, v: View, m: StatusMove, label: str) -> StatusOut:
@@ -115,37 +116,37 @@ def set_status(access: Access, page_code: str, revision: int, typed: str) -> Sta
     access.wet(page_code)
     unchanged(access, revision)
     v = access.view(page_code)
-    move, costs = _move(access, v, typed)
+    move, own = _move(access, v, typed)
     assert move.results.status is not None
     t = move.results.status
     label = sentence("pages.moved_status", page=page_code if page_code != "now" else v.page.code, day=said_day(t, True))
-    w = workspace_of(access.project)
-    with step(access, revision, "status", label) as s:
-        page = Page.objects.get(pk=v.page.pk)
-        if page.status != to_text(t):
-            page.status = to_text(t)
-            s.save(page)
-            for c in costs:
-                c.date = date_of(t - 1).isoformat()
-                s.save(c)
-    after_step(access, w, s.rows)
+
+    def changes(draft: Draft, page: int) -> None:
+        if from_text(v.page.status) != t:
+            draft.put_page(page, status=t)
+            there = draft.entered(page, "costs")
+            draft.enter(page, "costs", [(place, replace(there[place], date=date_of(t - 1))) for place in own])
+            draft.own.update((page, place) for place in own)
+
+    enter(access, v, revision, "status", changes, label)
     return _status_out(access, v, move, label)
 
 
 def set_note(access: Access, page_code: str, revision: int, note: str) -> PageState:
     """Write the note of the open page, as one step."""
     ask(access, "note")
-    page = Page.objects.get(pk=access.wet(page_code).pk)
+    access.wet(page_code)
     unchanged(access, revision)
     if len(note) > LONGEST_NOTE:
         raise EntryRefused("note", sentence("posting.note_most_characters_one", longest_note=LONGEST_NOTE, count=len(note)))
-    w = workspace_of(access.project)
-    with step(access, revision, "note", sentence("pages.noted", page=page.code)) as s:
-        if (page.note or "") != note.strip():
-            page.note = note.strip() or None
-            s.save(page)
-    after_step(access, w, s.rows)
-    return PageState(access.project.revision, page.code)
+    v = access.view(page_code)
+
+    def changes(draft: Draft, page: int) -> None:
+        if (v.page.note or "") != note.strip():
+            draft.put_page(page, note=note.strip() or None)
+
+    enter(access, v, revision, "note", changes, sentence("pages.noted", page=v.page.code))
+    return PageState(access.project.revision, v.page.code)
 
 
 def close_page(access: Access, code: str, revision: int, following: str | None = None) -> Page:

@@ -6,6 +6,8 @@ from dataclasses import dataclass
 from dryledger.book.lists import TREATMENTS
 from dryledger.book.pages import Statement
 from dryledger.calendar.calendar import Calendar, from_text, to_text
+from dryledger.changes.apply import apply_keyed
+from dryledger.changes.entering import state
 from dryledger.compute import Results
 from dryledger.entry.plan_cells import type_instant
 from dryledger.errors import EntryRefused
@@ -15,11 +17,10 @@ from dryledger.posting.entries import describe
 from dryledger.posting.planned import WAYS, as_planned, carried, tried
 from dryledger.posting.treatments import Treated, treated
 from server.book.access import Access
-from server.book.models import Activity, Project
 from server.book.results import View
-from server.journal.steps import ask, step
-from server.journal.writing import after_step
-from server.posting.actions import Effect, MovedOut, effect_of, moved_out, seen_page, write_statements
+from server.journal.steps import ask
+from server.journal.writing import write
+from server.posting.actions import Effect, MovedOut, effect_of, enter, moved_out, seen_page
 from server.posting.sheet import before
 from server.shared.plain import days
 from server.shared.problems import Refused
@@ -102,13 +103,9 @@ def _state(access: Access, page_code: str, revision: int, kind: str, make: Calla
     """State many activities as one step, so one undo."""
     ask(access, kind)
     old, was = seen_page(access, page_code, revision)
-    w = old.workspace
     statements = make(old)
     label = sentence("posting.posted_planned" if kind == "as planned" else "planned.carried", count=len(statements))
-    rows = {a.code: a for a in Activity.objects.filter(project=access.project, code__in=[s.activity for s in statements])}
-    with step(access, revision, kind, label) as s:
-        write_statements(s, old.page, [(rows[x.activity], x) for x in statements])
-    after_step(access, w, s.rows)
+    enter(access, old, revision, kind, lambda draft, page: state(draft, page, statements), label)
     return effect_of(access, was, old, label if statements else sentence("posting.nothing_planned_happen_date"))
 
 
@@ -211,12 +208,10 @@ def choose_treatment(access: Access, page_code: str, revision: int, treatment: s
     if treatment not in TREATMENTS:
         raise Refused("bad-request", sentence("planned.way", options=", ".join(TREATMENTS)), 400, field="treatment")
     old, was = seen_page(access, page_code, revision)
-    w = old.workspace
     label = sentence("planned.treatment", treatment=treatment)
-    with step(access, revision, "plan", label) as s:
-        project = Project.objects.get(pk=access.project.pk)
-        if (project.treatment or TREATMENTS[0]) != treatment:
-            project.treatment = treatment
-            s.save(project)
-    after_step(access, w, s.rows)
+    w = old.workspace
+    changed = apply_keyed(
+        w.keyed, [{"do": "project", "cells": {"treatment": treatment}}] if treatment != w.book.project.treatment else [], {}
+    )
+    write(access, revision, "plan", changed, w, label)
     return effect_of(access, was, old, label)

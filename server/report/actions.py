@@ -6,16 +6,14 @@ from typing import Any
 
 from django.db import transaction
 
-from dryledger.book.memo import changed
 from dryledger.book.report_layout import SECTIONS, ReportLayout, layout_faults
 from server.accounts.audit import note
-from server.book import kept_models
 from server.book.access import Access
 from server.book.models import Page, Project
 from server.book.sealing import add_seal
 from server.book.workspace import workspace_of
 from server.journal.steps import as_it_is, ask, step
-from server.journal.writing import after_step
+from server.journal.writing import after_step, write_list
 from server.report.content import STATUSES, report
 from server.report.document import html, pdf
 from server.report.models import Draft, Edition
@@ -78,21 +76,15 @@ def set_layout(access: Access, page_code: str, revision: int, sections: Sequence
     """Lay the report out for the project, as one step. Raises Refused where the layout is none, Stale."""
     ask(access, "layout")
     access.wet(page_code)
-    w = workspace_of(access.project)
     layout = ReportLayout(tuple(sections), tuple(h.strip() for h in heads), ReportLayout().levels * levels)
     for fault in layout_faults((layout,)):
         raise Refused("entry-refused", f"{fault.message[:1].upper()}{fault.message[1:]}.", 422, field=fault.path.rpartition(".")[2])
     if not sections:
         raise Refused("entry-refused", sentence("report.show_something"), 422, field="sections")
     plain = layout.shown == SECTIONS and not layout.heads and layout.levels == 1
-    changed(w.book, report_layout=() if plain else (layout,))
-    with step(access, revision, "layout", sentence("report.laid_out")) as s:
-        for row in kept_models.ReportLayout.objects.filter(project=access.project):
-            s.delete(row)
-        if not plain:
-            kept = [] if layout.shown == SECTIONS else list(layout.sections)
-            s.add([kept_models.ReportLayout(project=access.project, order=0, sections=kept, heads=list(layout.heads), levels=levels)])
-    after_step(access, w, s.rows)
+    kept = [] if layout.shown == SECTIONS else list(layout.sections)
+    rows = [] if plain else [{"sections": kept, "heads": list(layout.heads), "levels": levels}]
+    write_list(access, revision, "layout", "report_layout", rows, sentence("report.laid_out"))
 
 
 def _ready(r: ReportOut) -> None:

@@ -7,11 +7,9 @@ from dryledger.entry.plan_cells import type_instant
 from dryledger.errors import EntryRefused
 from dryledger.timeline.progress_line import STEPS, interval_dates, page_dates, progress_lines
 from server.book.access import Access
-from server.book.kept_models import ProgressLine
 from server.book.results import View
-from server.book.workspace import workspace_of
-from server.journal.steps import ask, step
-from server.journal.writing import after_step
+from server.journal.steps import ask
+from server.journal.writing import write_list
 from server.shared.words import sentence
 
 MOST = 60
@@ -82,12 +80,9 @@ def keep_lines(access: Access, page_code: str, revision: int, typed: str) -> Non
     """Keep typed dates as those that the project draws lines for, as one step; none takes them away. Raises EntryRefused, Stale."""
     ask(access, "lines")
     access.wet(page_code)
-    w, v = workspace_of(access.project), access.view(page_code)
+    v = access.view(page_code)
     dates = sorted({_typed(v, x) for x in typed.split(",") if x.strip()})
     if len(dates) > MOST:
         raise EntryRefused("dates", sentence("lines.most", most=MOST))
-    with step(access, revision, "lines", sentence("lines.kept", count=len(dates))) as s:
-        for row in ProgressLine.objects.filter(project=access.project):
-            s.delete(row)
-        s.add([ProgressLine(project=access.project, order=i, at=to_text(t)) for i, t in enumerate(dates)])
-    after_step(access, w, s.rows)
+    rows = [{"at": to_text(t)} for t in dates]
+    write_list(access, revision, "lines", "progress_lines", rows, sentence("lines.kept", count=len(dates)))

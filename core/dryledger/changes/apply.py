@@ -9,7 +9,7 @@
 (1440, 240, 'Dig: duration')
 """
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping, Sequence, Set
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -18,7 +18,7 @@ from dryledger.changes.draft import Draft, Edit
 from dryledger.changes.elsewhere import NOTHING, Beside
 from dryledger.changes.keyed import KeyedBook
 from dryledger.changes.shapes import SHAPES, check_shape
-from dryledger.changes.verbs import VERBS
+from dryledger.changes.verbs import NOT_TYPED, VERBS
 from dryledger.errors import ChangeRefused, EntryRefused
 from dryledger.schedule.schedule import Scheduled
 from dryledger.words import sentence
@@ -41,8 +41,10 @@ class Changed:
     project: Mapping[str, Any]
     label: str
     made: Mapping[str, str]
-    said: Mapping[tuple[int, str], Any] = field(default_factory=dict)
-    """The statements that were made, by the key of the page and the activity's code."""
+    entries: Mapping[tuple[int, str, int], Any] = field(default_factory=dict)
+    """What became of rows of pages, by the page's key, list and place there (new ones below 0): the record, None where it is gone."""
+    own: Set[tuple[int, int]] = frozenset()
+    """The costs, by page and place, that are what the posting sheet's own cell says."""
 
     @property
     def book(self) -> Book:
@@ -92,7 +94,7 @@ def one(draft: Draft, verb: Any) -> None:
 
 def _do(draft: Draft, verb: Any) -> None:
     name = verb.get("do") if isinstance(verb, dict) else None
-    if not isinstance(name, str) or name not in VERBS:
+    if not isinstance(name, str) or name not in VERBS or (draft.typed and name in NOT_TYPED):
         raise ChangeRefused("bad-request", sentence("apply.nothing_done_plan", value=str(name)[:60]))
     assert name in SHAPES
     check_shape(draft, verb)
@@ -111,4 +113,4 @@ def finished(draft: Draft) -> Changed:
     )
     after = draft.done()
     edits = tuple(e for e in draft.edits.values() if e.new or e.gone or e.cells or e.order is not None)
-    return Changed(after, edits, draft.project_cells, label, dict(draft.named), dict(draft.said))
+    return Changed(after, edits, draft.project_cells, label, dict(draft.named), dict(draft.entries), frozenset(draft.own))

@@ -71,8 +71,11 @@ class Draft:
         self.edits: dict[tuple[str, int], Edit] = {}
         self.project = before.book.project
         self.project_cells: Doc = {}
-        self.said: dict[tuple[int, str], Any] = {}
-        """The statements that were made, by page and activity."""
+        self.entries: dict[tuple[int, str, int], Any] = {}
+        """What became of rows of pages, by page, list and place there (new ones below 0): the record, None where it is gone."""
+        self._places: dict[tuple[int, str], list[int]] = {}
+        self.own: set[tuple[int, int]] = set()
+        """The costs, by page and place, that are what the posting sheet's own cell says."""
         self.named: dict[str, str] = {}
         self.labels: list[str] = []
         self.outline = Outline(before)
@@ -234,12 +237,41 @@ class Draft:
         else:
             edit.gone, edit.cells = True, {}
 
-    def say(self, key: int, statement: Any) -> None:
-        """Put a statement on a page, in the place of the one that is there of its activity."""
-        row = self.rows_of("periods")[key]
-        rest = [x for x in row.record.statements if x.activity != statement.activity]
-        self._list("periods")[key] = row._replace(record=replace(row.record, statements=(*rest, statement)))
-        self.said[key, statement.activity] = statement
+    # What is entered on pages
+
+    def entered(self, page: int, part: str) -> dict[int, Any]:
+        """The rows of a list of a page ("statements", "hours", "costs") by place; new ones have places below 0."""
+        rows = getattr(self.record("periods", page), part)
+        return dict(zip(self._places.setdefault((page, part), list(range(len(rows)))), rows, strict=True))
+
+    def enter(self, page: int, part: str, rows: Iterable[tuple[int | None, Any]]) -> list[int]:
+        """Write rows of a list of a page by place (None: a new one); a row that is None is taken away. Gives the places."""
+        found, out = self.entered(page, part), list[int]()
+        for place, record in rows:
+            if place is None:
+                place, self._next = self._next, self._next - 1
+            out.append(place)
+            if record is None:
+                found.pop(place)
+            else:
+                found[place] = record
+            if record is None and place < 0:
+                del self.entries[page, part, place]
+            else:
+                self.entries[page, part, place] = record
+        self._places[page, part] = list(found)
+        self.put_page(page, **{part: tuple(found.values())})
+        return out
+
+    def put_page(self, page: int, **fields: Any) -> None:
+        """Write attributes of a page; its own cells (status, note) are noted as an edit."""
+        row = self.rows_of("periods")[page]
+        record = replace(row.record, **fields)
+        self._list("periods")[page] = row._replace(record=record)
+        own = {k: v for k, v in fields.items() if k not in ("statements", "hours", "costs")}
+        if own:
+            doc = row_document(LISTS["periods"], replace(record, statements=(), hours=(), costs=()))
+            self.edit("periods", page).cells |= {k: doc.get(k) for k in own}
 
     def put_project(self, cells: Doc) -> None:
         """Write cells of the project."""
@@ -368,7 +400,10 @@ class Draft:
             lists[name] = in_order(getattr(self.book, name), self.before.rows[name], rows)
         if self.project != self.book.project or self.project_cells:
             lists["project"] = self.project
-        book = changed(self.book, **lists) if lists else self.book
+        plan = {name: x for name, x in lists.items() if name != "periods"}
+        book = changed(self.book, **plan) if plan else self.book
+        if "periods" in lists:
+            book = book.with_periods(lists["periods"])
         codes = {e.list for e in self.edits.values() if e.new or e.gone or "code" in e.cells}
         after = self.before.after(book, self.rows, codes)
         faults = check_book(book, self.book)

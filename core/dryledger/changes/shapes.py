@@ -39,6 +39,14 @@ SHAPES: dict[str, dict[str, str]] = {
     "resource": {"row": "r", "cells": "cells"},
     "project": {"cells": "cells"},
     "post": {"row": "a", "cells": "cells"},
+    "state": {"row": "a", "cells": "cells", "page": "text"},
+    "hours": {"activity": "a", "resource": "r", "cells": "cells", "page": "text"},
+    "pay": {"cells": "cells", "page": "text"},
+    "page": {"cells": "cells", "page": "text"},
+    "marks": {"rows": "documents"},
+    "answers": {"rows": "documents"},
+    "lines": {"rows": "documents"},
+    "layout": {"rows": "documents"},
     "draw": {"shared": "text", "row": "r"},
     "leave": {"row": "r"},
     "kind": {"kind": "text"},
@@ -46,7 +54,7 @@ SHAPES: dict[str, dict[str, str]] = {
     "estimate": {"as": "text"},
     "apply": {"estimate": "e"},
 }
-"""For each verb and word: "text", "cells", "lines", or the letters of the rows it may name."""
+"""For each verb and word: "text", "cells", "lines", "documents", or the letters of the rows it may name."""
 MAY_LACK = ("after", "parent", "as", "type")
 
 
@@ -60,6 +68,8 @@ def check_shape(draft: Draft, verb: dict[str, Any]) -> None:
             right = isinstance(value, dict) and all(isinstance(k, str) for k in value)
         elif shape == "lines":
             right = isinstance(value, list) and bool(value) and all(map(_line, value))
+        elif shape == "documents":
+            right = isinstance(value, list) and all(isinstance(x, dict) for x in value)
         elif shape == "text":
             right = isinstance(value, str)
         elif key == "rows":

@@ -1,11 +1,11 @@
 """The verbs of a plan, each one function: what can be done to it, by a person at a sheet or by an option."""
 
 from collections.abc import Callable
-from typing import Any
+from functools import partial
 
-from dryledger.book.lists import LISTS, STATEMENTS
-from dryledger.book.reader import Reader
+from dryledger.book.lists import LISTS
 from dryledger.changes.draft import Doc, Draft
+from dryledger.changes.entering import do_hours, do_page, do_pay, do_post, do_state
 from dryledger.changes.estimates import do_apply, do_estimate
 from dryledger.changes.keyed import name_of, place_of
 from dryledger.changes.kinds import do_kind
@@ -14,15 +14,15 @@ from dryledger.changes.remembered import called, fields_said, remembered
 from dryledger.changes.rows import delete, new_row, place, read_cells, set_cells, write_cells
 from dryledger.changes.shared import do_draw, do_leave
 from dryledger.changes.tree import do_element, do_indent, do_outdent, do_outline, do_place, spot
-from dryledger.errors import ChangeRefused, EntryRefused, Fault
-from dryledger.exchange.read import read_row
-from dryledger.exchange.write import row_document
+from dryledger.changes.whole import whole_list
+from dryledger.errors import ChangeRefused, EntryRefused
 from dryledger.words import sentence
 
-__all__ = ["VERBS"]
+__all__ = ["NOT_TYPED", "VERBS"]
 
-POSTED = ("remaining", "carry_to")
-"""What a change can post of an activity."""
+NOT_TYPED = ("post", "state", "hours", "pay", "page", "marks", "answers", "lines", "layout")
+"""Verbs that people do not do at the plan sheet: each has a room of its own, which says who may."""
+
 NOT_OF_PLAN = (
     *("externals", "baselines", "periods", "estimates", "answers", "mark_rules", "report_layout", "progress_lines", "options", "promises"),
 )
@@ -203,37 +203,11 @@ def do_resource(draft: Draft, verb: Doc) -> None:
     draft.labels.append(f"{draft.record('resources', key).name}: {fields_said(verb['cells'])}")
 
 
-def do_post(draft: Draft, verb: Doc) -> None:
-    """Say again what was said last of an activity, with another remaining duration or carry-forward date, on the last page."""
-    if draft.typed:
-        raise ChangeRefused("bad-request", sentence("apply.nothing_done_plan", value="post"))
-    code = draft.record("activities", draft.find(verb["row"], "a")[1]).code
-    pages = sorted(draft.rows_of("periods").values(), key=place_of)
-    if not pages:
-        raise ChangeRefused("no-page", sentence("verbs.no_page_post", code=code))
-    said = [x for row in pages for x in row.record.statements if x.activity == code]
-    statement: Doc = {"activity": code} if not said else row_document(STATEMENTS, said[-1])
-    if not said or not any(x is said[-1] for x in pages[-1].record.statements):
-        statement = {k: v for k, v in statement.items() if k not in ("note", "corrects", "reason")}
-    was, given = dict(verb.get("was") or {}), dict(verb["cells"])
-    scope = draft.scope_for("assignments", {"activity": code})
-    for key in (*given, *was):
-        if key not in POSTED:
-            raise EntryRefused(key, sentence("rows.cant_written_here", value=key[:60]))
-    if was and _statement(statement | was, scope) != _statement(statement | {k: statement.get(k) for k in was}, scope):
-        raise ChangeRefused("moved-on", sentence("verbs.another_now", said=code, fields=fields_said(was)))
-    record = _statement(statement | given, scope)
-    draft.say(pages[-1].key, record)
-    draft.labels.append(f"{draft.record('activities', draft.find(verb['row'], 'a')[1]).name}: {fields_said(given)}")
-
-
-def _statement(doc: Doc, scope: Any) -> Any:
-    """A statement as the book reads it. Raises EntryRefused."""
-    faults: list[Fault] = []
-    record = read_row(Reader({k: v for k, v in doc.items() if v is not None}, "", faults), STATEMENTS, scope)
-    if faults:
-        raise EntryRefused(faults[0].path, f"{faults[0].message[:1].upper()}{faults[0].message[1:]}.")
-    return record
+def do_list(draft: Draft, verb: Doc, list_name: str) -> None:
+    """Write a list that is kept whole: other rows in the place of all that are there."""
+    rows = [dict(x) for x in verb["rows"]]
+    whole_list(draft, list_name, rows)
+    draft.labels.append(sentence("verbs.wrote_list", list=LISTS[list_name].title.lower(), count=len(rows)))
 
 
 def do_replace(draft: Draft, verb: Doc) -> None:
@@ -277,6 +251,14 @@ VERBS: dict[str, Callable[[Draft, Doc], None]] = {
     "resource": do_resource,
     "project": do_project,
     "post": do_post,
+    "state": do_state,
+    "hours": do_hours,
+    "pay": do_pay,
+    "page": do_page,
+    "marks": partial(do_list, list_name="mark_rules"),
+    "answers": partial(do_list, list_name="answers"),
+    "lines": partial(do_list, list_name="progress_lines"),
+    "layout": partial(do_list, list_name="report_layout"),
     "draw": do_draw,
     "leave": do_leave,
     "kind": do_kind,

@@ -89,7 +89,8 @@ def checks(r: Results, limits: Limits | None = None) -> list[Finding]:
     limits = limits or r.book.project.limits
     found = progress_rules(r, limits) | plan_rules(r, limits) | {"overbooked": overbooked(r)}
     book = r.book
-    order = {code: i for i, code in enumerate([*r.schedule.activities, *(x.code for x in (*book.resources, *book.wbs)), book.project.code])}
+    codes = [*r.schedule.activities, *(x.code for x in book.resources), *(x.code for x in book.wbs), book.project.code]
+    order = {code: i for i, code in enumerate(codes)}
     out = []
     for check in CHECKS:
         rows = tuple(sorted(found.get(check.code, ()), key=lambda c: order.get(c, len(order))))
