@@ -8,7 +8,7 @@ from django.db import IntegrityError, models
 
 from dryledger.changes.apply import Changed, finished
 from dryledger.changes.draft import Draft, Edit
-from dryledger.changes.keyed import name_of
+from dryledger.changes.keyed import LETTERS, name_of
 from dryledger.changes.whole import whole_list
 from dryledger.errors import EntryRefused
 from dryledger.exchange.write import row_document
@@ -66,17 +66,9 @@ def write(
     keyed = changed.after.rekeyed(keys)
     after = before if access.project.revision == before.revision else before.next(access.project.revision, keyed)
     publish(access.project, after)
-    made = {alias: _renamed(name, keys) for alias, name in changed.made.items()}
+    named = {name_of(x, old): name_of(x, new) for found in LETTERS.values() for x in found for old, new in keys.get(x, {}).items()}
+    made = {alias: named.get(name, name) for alias, name in changed.made.items()}
     return Written(after, made)
-
-
-def _renamed(name: str, keys: Keys) -> str:
-    """A row's name with the key that the database gave it."""
-    for list_name, found in keys.items():
-        for old, new in found.items():
-            if name_of(list_name, old) == name:
-                return name_of(list_name, new)
-    return name
 
 
 def check_project(project: Project, cells: Mapping[str, Any]) -> None:
@@ -201,7 +193,7 @@ def _pages(s: Changes, edits: list[Edit]) -> None:
 
 
 def _entries(s: Changes, project: Project, changed: Changed) -> None:
-    """What was entered on pages: rows changed, then new ones, then those that are gone, a list at a time. Raises Refused for a dry page."""
+    """What was entered on pages: those that are gone first, then what changed, then new ones, a list at a time. Raises Refused for a dry page."""
     parts: dict[tuple[int, str], dict[int, Any]] = {}
     for (key, part, place), record in changed.entries.items():
         parts.setdefault((key, part), {})[place] = record
@@ -221,9 +213,9 @@ def _entries(s: Changes, project: Project, changed: Changed) -> None:
             _fill(row, row_document(model.LIST, record), known)
             if isinstance(row, CostEntry):
                 row.typed = (key, place) in changed.own
+        s.clear([rows[place] for place, record in records.items() if record is None])
         s.update(written)
         s.add(fresh)
-        s.clear([rows[place] for place, record in records.items() if record is None])
 
 
 def _fill(row: Any, doc: dict[str, Any], known: Mapping[str, Mapping[str, int]]) -> None:

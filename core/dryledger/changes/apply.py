@@ -23,7 +23,7 @@ from dryledger.errors import ChangeRefused, EntryRefused
 from dryledger.schedule.schedule import Scheduled
 from dryledger.words import sentence
 
-__all__ = ["MOST_VERBS", "Changed", "apply", "apply_keyed", "finished", "one"]
+__all__ = ["MOST_VERBS", "Changed", "apply", "apply_keyed", "finished", "one", "run"]
 
 MOST_VERBS = 20_000
 Verb = dict[str, Any]
@@ -57,7 +57,7 @@ def apply(book: Book, verbs: Sequence[Verb]) -> Changed:
 
     Raises ChangeRefused at the first that can't be done; its `row` is the number of the verb (verbs[2]).
     """
-    return _run(Draft(KeyedBook.of(book), typed=False, by_name=False), verbs, numbered=True)
+    return run(Draft(KeyedBook.of(book), typed=False, by_name=False), verbs, numbered=True)
 
 
 def apply_keyed(keyed: KeyedBook, verbs: Sequence[Verb], dates: Mapping[str, Scheduled], beside: Beside = NOTHING) -> Changed:
@@ -65,10 +65,11 @@ def apply_keyed(keyed: KeyedBook, verbs: Sequence[Verb], dates: Mapping[str, Sch
 
     `beside` is what of other projects and of the organisation verbs may call upon: the book lists those activities that some link names.
     """
-    return _run(Draft(keyed, dates=dates, beside=beside), verbs)
+    return run(Draft(keyed, dates=dates, beside=beside), verbs)
 
 
-def _run(draft: Draft, verbs: Sequence[Verb], numbered: bool = False) -> Changed:
+def run(draft: Draft, verbs: Sequence[Verb], numbered: bool = False) -> Changed:
+    """Do verbs on a draft, all of them or none. Raises ChangeRefused at the first that can't be done."""
     if len(verbs) > MOST_VERBS:
         raise ChangeRefused("too-many", sentence("apply.most_changes_made_once", most_verbs=MOST_VERBS))
     for i, verb in enumerate(verbs):

@@ -400,10 +400,10 @@ class Draft:
             lists[name] = in_order(getattr(self.book, name), self.before.rows[name], rows)
         if self.project != self.book.project or self.project_cells:
             lists["project"] = self.project
-        plan = {name: x for name, x in lists.items() if name != "periods"}
-        book = changed(self.book, **plan) if plan else self.book
-        if "periods" in lists:
-            book = book.with_periods(lists["periods"])
+        if list(lists) == ["periods"]:
+            book = self.book.with_periods(lists["periods"])  # of the same plan: what was worked out of it is kept
+        else:
+            book = changed(self.book, **lists) if lists else self.book
         codes = {e.list for e in self.edits.values() if e.new or e.gone or "code" in e.cells}
         after = self.before.after(book, self.rows, codes)
         faults = check_book(book, self.book)
