@@ -24,28 +24,28 @@ def rows_of(project: Project, key: str) -> "QuerySet[Any]":
     return found.filter(register=key) if key in REGISTERS else found
 
 
-def plan_document(project: Project, codes: dict[str, dict[int, str]]) -> dict[str, Any]:
+def plan_document(project: Project, codes: dict[str, dict[int, str]], exact: bool = False) -> dict[str, Any]:
     """The book without its periods."""
     out: dict[str, Any] = {"format": "dry-ledger-book", "version": 1, "project": project.to_book()}
     for key in LISTS:
-        out |= BOOK_LISTS[key].written([row.to_book(codes) for row in rows_of(project, key)])
+        out |= BOOK_LISTS[key].written([row.to_book(codes, exact) for row in rows_of(project, key)])
     extra: dict[str, Any] = project.book_extra
     return out | extra
 
 
-def page_document(page: Page, codes: dict[str, dict[int, str]]) -> dict[str, Any]:
+def page_document(page: Page, codes: dict[str, dict[int, str]], exact: bool = False) -> dict[str, Any]:
     """One page as the book writes it."""
     out = page.to_book(codes)
     note = out.pop("note", None)
     for key, model in PAGE_LISTS.items():
-        out[key] = [row.to_book(codes) for row in model.all_rows().filter(page=page)]
+        out[key] = [row.to_book(codes, exact) for row in model.all_rows().filter(page=page)]
     return out if note is None else out | {"note": note}
 
 
-def book_document(project: Project, until: Page | None = None) -> dict[str, Any]:
-    """The whole book as a document; `until` leaves out the pages after that one."""
+def book_document(project: Project, until: Page | None = None, exact: bool = False) -> dict[str, Any]:
+    """The whole book as a document; `until` leaves out the pages after that one. Numbers are decimals where `exact`, else plain."""
     codes = codes_of(project)
     pages = Page.objects.filter(project=project).defer("inputs", "results")
     if until is not None:
         pages = pages.filter(order__lte=until.order)
-    return plan_document(project, codes) | {"periods": [page_document(p, codes) for p in pages]}
+    return plan_document(project, codes, exact) | {"periods": [page_document(p, codes, exact) for p in pages]}

@@ -5,7 +5,7 @@ from typing import Any
 from django.db import models
 
 from dryledger.book import lists_beside
-from server.book.rows import BookRow
+from server.book.rows import BookRow, NumberField
 
 Codes = dict[str, dict[int, str]]
 REFERS = {"from": "activities", "to": "activities", "activity": "activities", "resource": "resources"}
@@ -74,7 +74,7 @@ class ReportLayout(BookRow):
 
     sections = models.JSONField(null=True)
     heads = models.JSONField(null=True)
-    levels = models.FloatField(null=True)
+    levels = NumberField(null=True)
 
     class Meta(BookRow.Meta):
         constraints = unique("one_report_layout")
@@ -113,7 +113,7 @@ class Option(BookRow):
     class Meta(BookRow.Meta):
         constraints = unique("option_code", "code")
 
-    def to_book(self, codes: Codes) -> dict[str, Any]:
+    def to_book(self, codes: Codes, exact: bool = False) -> dict[str, Any]:
         out: dict[str, Any] = {"code": self.code, "name": self.name}
         out |= {key: value for key, value in (("state", self.state), ("notes", self.notes)) if value}
         extra: dict[str, Any] = self.extra

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
+from decimal import Decimal
 from pathlib import Path
 from typing import Any, cast
 from uuid import UUID
@@ -27,7 +28,7 @@ from server.book.kept_models import Option
 from server.book.membership import Member
 from server.book.models import LISTS, PAGE_LISTS, Page, Project
 from server.book.pages import next_page, opening_page
-from server.book.rows import BookRow, columns_of
+from server.book.rows import BookRow, columns_of, number_text, numbers_of
 from server.book.sealing import SEALED, UNSEALED, Sealed, canonical, seal
 from server.shared.plain import floats
 from server.shared.words import sentence
@@ -56,14 +57,18 @@ def read_text(data: bytes, most_lists: int = MOST_LISTS) -> tuple[Document, Book
         raise BookInvalid([Fault("", sentence("loading.file_holds_more_lists"))])
     try:
         book = Book(**quick_lists(data))
-        document: Document = msgspec.json.decode(data)
+        document: Document = _decoder.decode(data)
         if not check_book(book):
             return document, book
     except (NotQuick, msgspec.MsgspecError):
         pass
     found = parse_json(data)
     book = book_from(found)
-    return cast(Document, floats(found)), book
+    return cast(Document, found), book
+
+
+_decoder = msgspec.json.Decoder(float_hook=Decimal)
+"""Numbers as they are written."""
 
 
 def load_text(data: bytes, code: str | None = None, came_from: str = "") -> Project:
@@ -84,7 +89,7 @@ def load_document(
             book = book_from(document)
     except NotQuick:
         book = book_from(document)
-    return _load(cast(Document, floats(document)), book, code, came_from, by=by, like=like)
+    return _load(cast(Document, document), book, code, came_from, by=by, like=like)
 
 
 def load_parsed(document: Document, book: Book, code: str, came_from: str, by: Person) -> Project:
@@ -159,18 +164,21 @@ def _load(
 
 def values_of_entry(doc: Document) -> Document:
     """The columns of a register's row beside its code and name."""
-    return {k: v for k, v in doc.items() if k not in ("code", "name") and not k.startswith("x-") and v is not None}
+    return {k: floats(v) for k, v in doc.items() if k not in ("code", "name") and not k.startswith("x-") and v is not None}
 
 
 def _extra(doc: Document) -> Document:
-    return {k: v for k, v in doc.items() if k.startswith("x-")}
+    return {k: floats(v) for k, v in doc.items() if k.startswith("x-")}
 
 
 def _columns(model: Any, doc: Document, keys: Mapping[str, Mapping[str, int]]) -> Document:
     """The columns of a model from its form in the book; `keys` gives the key of each code by list."""
     out: Document = {}
+    numbers = numbers_of(model)
     for key, column, refers in columns_of(model):
         value = doc.get(key)
+        if value is not None:
+            value = number_text(value) if column in numbers else floats(value)
         if value is not None:
             out[column] = keys[refers].get(value) if refers and keys else None if refers else value
     return out
@@ -183,7 +191,7 @@ def row_of(key: str, project: Project, order: float, doc: Document, keys: Keys) 
     if isinstance(row, models.RegisterEntry):
         row.register, row.values = key, values_of_entry(doc)
     if isinstance(row, models.Baseline):
-        row.content = {k: doc[k] for k in models.Baseline.KEPT_WHOLE if k in doc}
+        row.content = {k: floats(doc[k]) for k in models.Baseline.KEPT_WHOLE if k in doc}
     return row
 
 

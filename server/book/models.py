@@ -11,7 +11,7 @@ import server.book.organisation  # noqa: F401  # the same
 from dryledger.book import lists
 from dryledger.book.columns import ListOf
 from server.book.kept_models import Answer, Estimate, MarkRule, Option, ProgressLine, Promise, ReportLayout, unique
-from server.book.rows import BookRow, clean, columns_of, empty
+from server.book.rows import BookRow, NumberField, clean, columns_of, empty
 
 Codes = dict[str, dict[int, str]]
 
@@ -82,15 +82,15 @@ class Calendar(BookRow):
     name = models.CharField(max_length=300)
     week = models.JSONField()
     exceptions = models.JSONField(null=True)
-    hours_per_day = models.FloatField(null=True)
-    hours_per_week = models.FloatField(null=True)
-    hours_per_month = models.FloatField(null=True)
+    hours_per_day = NumberField(null=True)
+    hours_per_week = NumberField(null=True)
+    hours_per_month = NumberField(null=True)
 
     class Meta(BookRow.Meta):
         constraints = unique("calendar_code", "code")
 
-    def to_book(self, codes: Codes) -> dict[str, Any]:
-        return {"week": {}} | super().to_book(codes)
+    def to_book(self, codes: Codes, exact: bool = False) -> dict[str, Any]:
+        return {"week": {}} | super().to_book(codes, exact)
 
 
 class Resource(BookRow):
@@ -101,7 +101,7 @@ class Resource(BookRow):
     code = models.CharField(max_length=100)
     name = models.CharField(max_length=300)
     kind = models.CharField(max_length=20, null=True)
-    units = models.FloatField(null=True)
+    units = NumberField(null=True)
     calendar = models.CharField(max_length=100, null=True)
     role = models.BooleanField(null=True)
     rates = models.JSONField(null=True)
@@ -121,7 +121,7 @@ class WbsElement(BookRow):
     code = models.CharField(max_length=100)
     name = models.CharField(max_length=300)
     parent = models.CharField(max_length=100, null=True)
-    weight = models.FloatField(null=True)
+    weight = NumberField(null=True)
 
     class Meta(BookRow.Meta):
         constraints = unique("wbs_code", "code")
@@ -149,7 +149,7 @@ class Activity(BookRow):
     profile = models.CharField(max_length=20, null=True)
     safe_duration = models.CharField(max_length=30, null=True)
     levelled = models.CharField(max_length=16, null=True)
-    weight = models.FloatField(null=True)
+    weight = NumberField(null=True)
     fields = models.JSONField(null=True)
 
     class Meta(BookRow.Meta):
@@ -201,9 +201,9 @@ class Assignment(BookRow):
 
     activity = models.ForeignKey(Activity, on_delete=models.CASCADE, related_name="+")
     resource = models.ForeignKey(Resource, on_delete=models.PROTECT, related_name="+")
-    units = models.FloatField(null=True)
+    units = NumberField(null=True)
     work = models.CharField(max_length=30, null=True)
-    quantity = models.FloatField(null=True)
+    quantity = NumberField(null=True)
 
 
 class DirectCost(BookRow):
@@ -232,7 +232,7 @@ class RegisterEntry(BookRow):
     class Meta(BookRow.Meta):
         constraints = unique("register_code", "register", "code")
 
-    def to_book(self, codes: Codes) -> dict[str, Any]:
+    def to_book(self, codes: Codes, exact: bool = False) -> dict[str, Any]:
         own = {k: clean(v, "amount" if k in ("impact", "cost") else k) for k, v in self.values.items() if not empty(v)}
         extra: dict[str, Any] = self.extra
         return {"code": self.code, "name": self.name} | extra | own
@@ -259,7 +259,7 @@ class Baseline(BookRow):
     class Meta(BookRow.Meta):
         constraints = unique("baseline_code", "code")
 
-    def to_book(self, codes: Codes) -> dict[str, Any]:
+    def to_book(self, codes: Codes, exact: bool = False) -> dict[str, Any]:
         content: dict[str, Any] = clean(self.content)
         return super().to_book(codes) | content
 
@@ -309,10 +309,10 @@ class Statement(BookRow):
     activity = models.ForeignKey(Activity, on_delete=models.PROTECT, related_name="+")
     actual_start = models.CharField(max_length=16, null=True)
     actual_finish = models.CharField(max_length=16, null=True)
-    percent = models.FloatField(null=True)
+    percent = NumberField(null=True)
     remaining = models.CharField(max_length=30, null=True)
     carry_to = models.CharField(max_length=16, null=True)
-    units_done = models.FloatField(null=True)
+    units_done = NumberField(null=True)
     milestones_reached = models.JSONField(null=True)
     note = models.TextField(null=True)
     corrects = models.CharField(max_length=100, null=True)

@@ -1,6 +1,7 @@
 """The rows of a project as a book whose rows have keys: read by columns, many at once, of many projects too."""
 
 from collections.abc import Callable, Iterable, Mapping, Sequence, Set
+from decimal import Decimal
 from typing import Any
 
 from django.db.models import QuerySet
@@ -21,7 +22,7 @@ from dryledger.exchange.read import Scope
 from server.book.documents import CODED, book_document, rows_of
 from server.book.lookup import find_again
 from server.book.models import LISTS, PAGE_LISTS, Page, Project, RegisterEntry
-from server.book.rows import BookRow
+from server.book.rows import BookRow, numbers_of
 from server.book.rows import columns_of as row_columns
 from server.shared.moment import one_moment
 
@@ -164,12 +165,15 @@ def _records(model: type[BookRow], rows: Sequence[Cells], of: Any, codes: Codes,
         return {}
     pks, orders, *cells = zip(*rows, strict=True)
     columns: dict[str, Any] = {}
-    for (key, _, refers), found_there in zip(row_columns(model), cells, strict=True):
+    numbers = numbers_of(model)
+    for (key, column, refers), found_there in zip(row_columns(model), cells, strict=True):
         values: Any = found_there
         c = of.by_key[key]
         if refers:
             known = codes[refers]
             values = [None if x is None else known[x] for x in values]
+        elif column in numbers:
+            values = [None if x is None else Decimal(x) for x in values]
         elif c.rows is not None:
             values = nested_columns(c, [None if x in ({}, []) else x for x in values])
         elif "" in values if c.kind not in ("texts", "week", "values") else False:

@@ -1,5 +1,6 @@
 """What all rows of a book share: the project, their place in the list, and their form in the open format."""
 
+from decimal import Decimal
 from functools import cache
 from typing import Any, ClassVar, cast
 
@@ -9,6 +10,26 @@ from dryledger.book.columns import ListOf
 
 AMOUNTS = ("amount", "overtime", "total", "benefit")
 """Keys of money: written with two decimals at least, the same however they were typed."""
+
+
+class NumberField(models.CharField):  # type: ignore[type-arg]  # not to be subscripted at run time
+    """A number as decimal text, exactly as it was said: `2.5`, never the nearest binary fraction."""
+
+    def __init__(self, **options: Any) -> None:
+        super().__init__(**({"max_length": 60} | options))
+
+    def get_prep_value(self, value: Any) -> str | None:
+        return None if value is None else number_text(value)
+
+
+def number_text(value: Any) -> str:
+    """A number in plain digits, without what does not count.
+
+    >>> number_text(2.0), number_text("0.10"), number_text(Decimal("1E+2"))
+    ('2', '0.1', '100')
+    """
+    exact = Decimal(str(value))
+    return f"{exact.quantize(Decimal(1)) if exact == exact.to_integral_value() else exact.normalize():f}"
 
 
 class BookRow(models.Model):
@@ -34,13 +55,16 @@ class BookRow(models.Model):
         """All rows of the list, of whatever project."""
         return cls._default_manager.get_queryset()
 
-    def to_book(self, codes: dict[str, dict[int, str]]) -> dict[str, Any]:
-        """The row as the book writes it; `codes` gives, by list, the code of each key."""
+    def to_book(self, codes: dict[str, dict[int, str]], exact: bool = False) -> dict[str, Any]:
+        """The row as the book writes it; `codes` gives, by list, the code of each key. Numbers are decimals where `exact`, else plain."""
         out: dict[str, Any] = {}
+        numbers = numbers_of(type(self))
         for key, column, refers in columns_of(type(self)):
             value = getattr(self, column)
             if refers and value is not None:
                 value = codes[refers][value]
+            elif column in numbers and value is not None:
+                value = written_number(value, exact)
             if not empty(value):
                 out[key] = clean(value, key)
         extra: dict[str, Any] = self.extra
@@ -62,6 +86,20 @@ def columns_of(model: Any) -> tuple[tuple[str, str, str], ...]:
             refers = cast(type[BookRow], found.related_model).LIST.key if isinstance(found, models.ForeignKey) else ""
             out.append((c.key, found.attname, refers))
     return tuple(out)
+
+
+@cache
+def numbers_of(model: Any) -> frozenset[str]:
+    """The columns of a model that keep numbers as text."""
+    return frozenset(f.attname for f in model._meta.concrete_fields if isinstance(f, NumberField))
+
+
+def written_number(value: Any, exact: bool) -> int | float | Decimal:
+    """A number of a column as the book writes it: whole ones without a point."""
+    found = Decimal(str(value))
+    if found == found.to_integral_value():
+        return int(found)
+    return found.normalize() if exact else float(found)
 
 
 def clean(value: Any, key: str = "") -> Any:

@@ -1,12 +1,13 @@
 """A project out as files: the book in JSON, CSV or XLSX, milestones as iCalendar."""
 
 import io
-import json
 import zipfile
 from datetime import UTC, datetime, timedelta
+from decimal import Decimal
 from pathlib import Path
 from typing import Any
 
+import msgspec
 from icalendar import Calendar, Event
 
 from dryledger.calendar.calendar import from_text, to_date_text
@@ -21,18 +22,21 @@ from server.shared.words import sentence
 
 
 def as_json(project: Project) -> bytes:
-    """The book as readable JSON."""
-    return readable(live_document(project, book_document(project)))
+    """The book as readable JSON, its numbers exactly as they were said."""
+    return readable(live_document(project, book_document(project, exact=True)))
 
 
 def readable(document: Any) -> bytes:
     """A document as JSON that people can read."""
-    return (json.dumps(_whole(document), indent=1, ensure_ascii=False) + "\n").encode()
+    return msgspec.json.format(_encoder.encode(_whole(document)), indent=1) + b"\n"
+
+
+_encoder = msgspec.json.Encoder(decimal_format="number")
 
 
 def _whole(value: Any) -> Any:
     """Numbers that are whole are written as such."""
-    if isinstance(value, float) and value.is_integer():
+    if isinstance(value, float | Decimal) and value == int(value):
         return int(value)
     if isinstance(value, dict):
         return {k: _whole(v) for k, v in value.items()}

@@ -18,7 +18,7 @@ from server.book.loading import UNSUITED, row_of, values_of_entry
 from server.book.lookup import find_again
 from server.book.models import LISTS, PAGE_LISTS, Baseline, CostEntry, Page, Project, RegisterEntry
 from server.book.read import read_again
-from server.book.rows import columns_of
+from server.book.rows import columns_of, number_text, numbers_of
 from server.book.workspace import Workspace, publish, workspace_of
 from server.journal.steps import Changes, step, values_of
 from server.shared.moment import one_moment
@@ -165,8 +165,13 @@ def _columns(row: models.Model, e: Edit, known: dict[str, dict[str, int]]) -> di
     for key, column, refers in columns_of(type(row)):
         if key in cells:
             value = cells[key]
-            out[column] = known[refers].get(value) if refers and value is not None else value
+            out[column] = known[refers].get(value) if refers and value is not None else _kept(value, column in numbers_of(type(row)))
     return out
+
+
+def _kept(value: Any, is_number: bool) -> Any:
+    """A value as its column keeps it: numbers as decimal text, inside of JSON as plain ones."""
+    return number_text(value) if is_number and value is not None else floats(value)
 
 
 def _codes_followed(content: dict[str, Any], now: dict[str, Any]) -> dict[str, Any]:
@@ -193,7 +198,10 @@ def _pages(s: Changes, edits: list[Edit]) -> None:
 
 
 def _entries(s: Changes, project: Project, changed: Changed) -> None:
-    """What was entered on pages: those that are gone first, then what changed, then new ones, a list at a time. Raises Refused for a dry page."""
+    """What was entered on pages, a list at a time: those that are gone, then what changed, then new ones.
+
+    Raises Refused for a dry page.
+    """
     parts: dict[tuple[int, str], dict[int, Any]] = {}
     for (key, part, place), record in changed.entries.items():
         parts.setdefault((key, part), {})[place] = record
@@ -220,11 +228,12 @@ def _entries(s: Changes, project: Project, changed: Changed) -> None:
 
 def _fill(row: Any, doc: dict[str, Any], known: Mapping[str, Mapping[str, int]]) -> None:
     """Write a row of a page from its form in the book; what is nothing is not said."""
+    numbers = numbers_of(cast(Any, type(row)))
     for key, column, refers in columns_of(cast(Any, type(row))):
         value = doc.get(key)
         if value == "0min" and key in ("worked", "overtime"):
             value = None
-        setattr(row, column, known[refers][value] if refers and value is not None else floats(value))
+        setattr(row, column, known[refers][value] if refers and value is not None else _kept(value, column in numbers))
 
 
 def write_list(access: Access, revision: int, kind: str, list_name: str, rows: Sequence[Mapping[str, Any]], label: str) -> None:

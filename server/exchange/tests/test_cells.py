@@ -65,7 +65,7 @@ class Cells(Brought):
 
     def test_numbers_and_money(self) -> None:
         numbers = ("2", 2, 0.5, "1,5", "1 234.5", "1.234,5", "1'234'567.25", "1,234.5")
-        self.assertEqual(self.read("Weight", *numbers), [2, 2, 0.5, 1.5, 1234.5, 1234.5, 1234567.25, 1234.5])
+        self.assertEqual(self.read("Weight", *numbers), ["2", "2", "0.5", "1.5", "1234.5", "1234.5", "1234567.25", "1234.5"])
         for bad, words in (("1,234", "two ways"), ("lots", "is not a number"), ("1e5", "is not a number"), (True, "yes or no"), ("-1", "")):
             self.assertIn(words, self.refusal("Weight", bad), bad)
 

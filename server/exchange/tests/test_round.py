@@ -9,8 +9,9 @@ from django.test import SimpleTestCase, TestCase
 from core.tests.random_books import random_book
 from server.book.cache import Recent
 from server.book.documents import book_document
-from server.book.loading import load_document
+from server.book.loading import load_document, load_text
 from server.book.sealing import canonical
+from server.book.workspace import workspace_of
 from server.exchange.reading import document_of
 from server.exchange.sheets import csv_grid, read_tables
 from server.exchange.tables import TABLES
@@ -61,6 +62,18 @@ class Rounds(TestCase):
                 document = json.loads(file.read_text())
                 document["periods"] = document.get("periods", [])[:2]
                 self.rounds(document, file.stem)
+
+    def test_numbers_are_kept_exactly(self) -> None:
+        """As they were written, also where no binary fraction is that number; and the file that came in goes out."""
+        exact = "0.12345678901234567891"
+        document = random_book(2, 6)
+        document["activities"][0]["weight"] = 1
+        text = json.dumps(document).replace('"weight": 1', f'"weight": {exact}', 1)
+        project = load_text(text.encode(), "EXACT")
+        self.assertEqual(str(workspace_of(project).book.activities[0].weight), exact)
+        self.assertIn(f'"weight": {exact}'.encode(), as_json(project))
+        again = load_text(as_json(project), "AGAIN")
+        self.assertEqual(as_json(again).replace(b"AGAIN", b"EXACT"), as_json(project))
 
     def test_random_books(self) -> None:
         for seed in range(RANDOM):

@@ -17,7 +17,7 @@ class Journal(LedgerTest):
 
     def percent(self) -> float | None:
         row = Statement.objects.filter(page__state="wet", activity__code="A150").first()
-        return row.percent if row else None
+        return float(row.percent) if row and row.percent is not None else None
 
     def test_an_error_leaves_nothing_behind(self) -> None:
         before, person = self.percent(), Person.objects.get(username="ines")

@@ -121,7 +121,7 @@ class Posting(LedgerTest):
         problem = self.post_entry("A150", 409, revision=seen, percent="70")
         self.assertEqual(problem["code"], "stale")
         self.assertEqual((problem["changes"][0]["by"], problem["changes"][0]["subject"]), ("Ines Test", "A150"))
-        self.assertEqual(Statement.objects.get(page__state="wet", activity__code="A150").percent, 30)
+        self.assertEqual(Statement.objects.get(page__state="wet", activity__code="A150").percent, "30")
 
     def test_a_sheet_says_the_revision_that_it_is_made_of(self) -> None:
         """Also where somebody made it who came before the last write, and it is kept for those who come after."""
