@@ -341,8 +341,10 @@ class Value:
         over = lambda a, b: None if a is None or b is None or b == 0 else a / b  # noqa: E731
         bac = sum((self.base[c]["bac"] for c in members if c in self.base), ZERO)
         out: Doc = {"code": code, "bac": cash(bac)}
-        if self.t is None:
-            return out
+        if self.t is None:  # without a period EV and AC are 0, PV and the rest null
+            nothing = dict.fromkeys(("pv", "sv", "cv", "sv_percent", "cv_percent", "spi", "cpi", "etc", "vac", "tcpi_bac", "tcpi_eac"))
+            eacs = dict.fromkeys(("bottom_up", "cpi", "budget", "cpi_spi", "recent"))
+            return out | {"ev": cash(ZERO), "ac": cash(ZERO), "ac_by_source": {}} | nothing | {"eac": eacs}
         pv = sum((self.pv(self.base, c, self.t) for c in members), ZERO)
         ev = sum((self.ev(c) for c in members), ZERO)
         by = self.ac(members, wbs, elements, self.t)

@@ -19,6 +19,8 @@ Doc = dict[str, Any]
 DATES = ("start", "finish", "resume", "early_start", "early_finish", "late_start", "late_finish")
 PLAIN = ("state", "remaining", "total_float", "free_float", "out_of_sequence")
 SOME, MOST = 120, 12
+LACKING = ("code", "reasons")
+"""What the second implementation need not have: no figure. Reasons are words; that each null has one is seen beside."""
 
 
 def schedule_faults(doc: Doc, treatment: str, got: Doc) -> list[str]:
@@ -49,6 +51,9 @@ def value_faults(doc: Doc, treatment: str, bucket: str, got: Doc) -> list[str]:
     for g in got["value"]["activities"]:
         want.append((g["code"], v.measures(g["code"], [g["code"]], None, False, earlier), g))
     for name, w, g in want:
+        nulls = {k for k in g if g[k] is None} | {f"eac.{k}" for k, x in g["eac"].items() if x is None}
+        out += [f"{name}: reasons of {sorted(nulls ^ set(g['reasons']))}"] * (nulls != set(g["reasons"]))
+        out += [f"{name} {k}: the second implementation lacks it" for k in g if k not in w and k not in LACKING and g[k] is not None]
         out += [f"{name} {k}: {w[k]} expected, {g[k]}" for k in w if w[k] != g[k] and w[k] != "far"]
     pages = [Curves(doc, treatment, i + 1) for i in range(count)]
     earned = [(p.t or 0, sum((p.ev(c) for c in p.codes), (p.base and 0) or 0)) for p in pages]

@@ -8,10 +8,10 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 from decimal import Decimal
 
-from dryledger.budget.money import minor_unit, ratio
+from dryledger.budget.money import minor_unit
 from dryledger.calendar.calendar import Instant
 from dryledger.compute import Results
-from dryledger.value.measures import NO_COST, NO_EARNED, NO_PLAN, NO_STATUS, NOTHING_LEFT, WHOLE_SPENT, quotient
+from dryledger.value.measures import NO_STATUS, Sums, measures
 from dryledger.words import sentence
 
 __all__ = ["CurrencySum", "ProjectFigures", "figures_of_project", "sums_by_currency"]
@@ -59,6 +59,11 @@ class CurrencySum:
     reasons: dict[str, str] = field(default_factory=dict)
 
 
+FOLLOWING = ("etc", "vac", "sv_percent", "cv_percent", "spi", "cpi", "tcpi_bac", "tcpi_eac")
+"""What follows from sums as from those of any scope; and what of it, the estimate too, needs an estimate at completion."""
+OF_EAC = ("eac", "etc", "vac", "tcpi_eac")
+
+
 def figures_of_project(r: Results) -> ProjectFigures:
     """The figures of a project at a page."""
     p, m = r.book.project, r.totals
@@ -88,22 +93,10 @@ def _sum(currency: str, rows: list[ProjectFigures]) -> CurrencySum:
     pv = sum((x.pv for x in inside if x.pv is not None), zero)
     lacking = [x.code for x in inside if x.eac is None]
     eac = None if lacking else sum((x.eac for x in inside if x.eac is not None), zero)
-    out = CurrencySum(currency, [x.code for x in inside], left_out, bac, pv, ev, ac, eac, ev - pv, ev - ac)
-    why = sentence("desk.no_eac", codes=", ".join(lacking))
-    if eac is None:
-        out.reasons |= dict.fromkeys(("eac", "etc", "vac"), why)
-    else:
-        out.etc, out.vac = eac - ac, bac - eac
-    for name, above, below, reason in (
-        ("spi", ev, pv, NO_PLAN),
-        ("cpi", ev, ac, NO_COST),
-        ("sv_percent", 100 * out.sv, pv, NO_PLAN),
-        ("cv_percent", 100 * out.cv, ev, NO_EARNED),
-        ("tcpi_bac", bac - ev, bac - ac, WHOLE_SPENT),
-        ("tcpi_eac", bac - ev, None if eac is None else eac - ac, why if lacking else NOTHING_LEFT),
-    ):
-        found = quotient(above, below)
-        setattr(out, name, None if found is None else ratio(found))
-        if found is None:
-            out.reasons[name] = reason
-    return out
+    left = zero if eac is None else eac - ac
+    m = measures(currency, Sums(bac, pv, ev, {"": ac}, left), minor_unit(currency), "bottom_up", True)
+    assert m.sv is not None and m.cv is not None
+    why = dict.fromkeys(OF_EAC, sentence("desk.no_eac", codes=", ".join(lacking))) if lacking else {}
+    found = {key: None if key in why else getattr(m, key) for key in FOLLOWING}
+    reasons = {key: text for key, text in m.reasons.items() if key in FOLLOWING} | why
+    return CurrencySum(currency, [x.code for x in inside], left_out, bac, pv, ev, ac, eac, m.sv, m.cv, **found, reasons=reasons)

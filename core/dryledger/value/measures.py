@@ -9,11 +9,17 @@ from dataclasses import dataclass, field
 from decimal import Decimal
 
 from dryledger.budget.money import ratio, rounded
+from dryledger.figures import CATALOGUE
 from dryledger.words import sentence
 
 __all__ = ["Measures", "Sums", "measures", "quotient"]
 
 ZERO = Decimal(0)
+ESTIMATES = tuple(f.key.removeprefix("eac.") for f in CATALOGUE if f.key.startswith("eac."))
+"""The estimates at completion, as the catalogue has them."""
+SUMS = ("bac", "pv", "ev", "ac", "eac")
+FOLLOWING = tuple(f.key for f in CATALOGUE if f.source == "measures" and f.scopes == "awp" and f.key not in SUMS and f.key[:3] != "ac.")
+"""What follows from the sums of any scope, as the catalogue has it."""
 TINY = Decimal("1e-12")
 """Less than this is what rounding inside a sum may leave of nothing."""
 NO_STATUS = sentence("measures.no_status_date")
@@ -125,26 +131,9 @@ def measures(code: str, s: Sums, unit: Decimal, eac_method: str, has_status: boo
     sources = {k: rounded(v, unit) for k, v in sorted(s.ac.items())}
     out = Measures(code, rounded(s.bac, unit), rounded(s.pv, unit), rounded(s.ev, unit), rounded(ac, unit), sources)
     if not has_status:
-        names = (
-            "sv",
-            "cv",
-            "sv_percent",
-            "cv_percent",
-            "spi",
-            "cpi",
-            "etc",
-            "vac",
-            "tcpi_bac",
-            "tcpi_eac",
-            "eac.bottom_up",
-            "eac.cpi",
-            "eac.budget",
-            "eac.cpi_spi",
-            "eac.recent",
-        )
         out.pv = rounded(ZERO, unit)
-        out.reasons = dict.fromkeys(("pv", *names), NO_STATUS)
-        out.eac = dict.fromkeys(("bottom_up", "cpi", "budget", "cpi_spi", "recent"))
+        out.reasons = dict.fromkeys(("pv", *FOLLOWING), NO_STATUS)
+        out.eac = dict.fromkeys(ESTIMATES)
         return out
     if not (s.pv or s.ev or ac or s.ev_then or s.ac_then):
         return _untouched(out, s, unit, eac_method)
