@@ -87,7 +87,7 @@ FAULT_WORDS: Final = {
     "tree.wbs_element_only_sums": "“{name}” has {names}, and a WBS element only sums. Put both rows into a new element instead (Ctrl+Shift+Enter).",
     "tree.indented_rows": "indented {count} rows",
     "tree.outdented_rows": "outdented {count} rows",
-    "tree.cant_stand_inside_itself": "“{said}” can't stand inside itself.",
+    "tree.cant_stand_inside_itself": "“{name}” can't stand inside itself.",
     "tree.no_row_above_go": "There is no row above it to go under.",
     "tree.stands_top_already": "It stands at the top already.",
     "rhythms.unread": "“{value}” is no rhythm. Type one such as every week on Friday, every 2 weeks on Thursday, every month on the 15th or every month on the last working day.",

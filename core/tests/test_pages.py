@@ -107,7 +107,7 @@ class Corrections(unittest.TestCase):
         b = book_from(d)
         (found,) = corrections(b)
         self.assertEqual((found.kind, found.page, found.corrects, found.reason), ("statement", "P2", "P1", "misread"))
-        self.assertEqual((found.said and found.said.percent, found.now and found.now.percent), (D("0.5"), D("0.3")))
+        self.assertEqual((found.was and found.was.percent, found.now and found.now.percent), (D("0.5"), D("0.3")))
         self.assertEqual([compute(b.with_periods(b.periods[:n])).progress["A"].percent for n in (1, 2)], [D("0.5"), D("0.3")])
 
 

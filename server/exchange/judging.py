@@ -11,7 +11,7 @@ from server.exchange.untabling import Trouble
 from server.shared.words import sentence
 
 
-def said(fault: Fault) -> Reason:
+def reason_of(fault: Fault) -> Reason:
     """A fault of the book as a whole, with its place."""
     at = f"{fault.path}: " if fault.path else ""
     return Reason(None, f"{at}{fault.message}")

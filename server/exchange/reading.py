@@ -14,7 +14,7 @@ from dryledger.errors import BookInvalid, EntryRefused, Fault
 from server.book.documents import book_document, rows_of
 from server.book.loading import read_text
 from server.book.models import Project
-from server.exchange.judging import judge, refuse, said
+from server.exchange.judging import judge, reason_of, refuse
 from server.exchange.preview import Changed, FilePlan, FileRow, Reason
 from server.exchange.sheets import read_tables
 from server.exchange.tables import BY_KEY, OWN_FIELD, PROJECT, Col, Doc, Grid, get
@@ -34,7 +34,7 @@ def read_file(name: str, content: bytes, project: Project | None) -> FilePlan:
             return _json(content)
         return _tables(read_tables(name, content), project)
     except BookInvalid as wrong:
-        return FilePlan({}, Read({}), {}, faults=[said(f) for f in wrong.faults[:200]])
+        return FilePlan({}, Read({}), {}, faults=[reason_of(f) for f in wrong.faults[:200]])
 
 
 def document_of(grids: list[Grid]) -> Doc:
@@ -55,7 +55,7 @@ def _json(content: bytes) -> FilePlan:
     try:
         compute(book)
     except BookInvalid as wrong:
-        plan.faults = [said(f) for f in wrong.faults[:200]]
+        plan.faults = [reason_of(f) for f in wrong.faults[:200]]
     return plan
 
 
@@ -107,10 +107,10 @@ def _told_twice(read: Read, merging: bool) -> None:
         for x in read.document.get(key, []):
             name, (table, number) = _key(key, x), read.origin[x["-path"]]
             if key != "costs" and name in seen and all(name):
-                said = " and ".join(f"“{n}”" for n in name[:2])
+                names = " and ".join(f"“{n}”" for n in name[:2])
                 read.troubles.append(
                     Trouble(
-                        table, number, BY_KEY[key].columns[0].title, sentence("reading.stands_row_already", said=said, value=seen[name])
+                        table, number, BY_KEY[key].columns[0].title, sentence("reading.stands_row_already", key=names, value=seen[name])
                     )
                 )
             seen.setdefault(name, number)
@@ -173,19 +173,19 @@ def _links_of(plan: FilePlan) -> None:
     """The column Predecessors, where the table Links does not say the same."""
     document, read = plan.document, plan.read
     codes = [str(a.get("code", "")) for key in ("activities", "externals") for a in document.get(key, [])]
-    said = {(k.get("from"), k.get("to")) for k in document.get("links", [])}
+    known_pairs = {(k.get("from"), k.get("to")) for k in document.get("links", [])}
     calendar = _calendar(document)
     for row, code, text in read.after:
         table = BY_KEY["activities"].title
         title = next((t for t, n in read.origin.values() if n == row and t.lower().startswith("act")), table)
-        new = [part for part in (p.strip() for p in text.split(";")) if part and (part, code) not in said]
+        new = [part for part in (p.strip() for p in text.split(";")) if part and (part, code) not in known_pairs]
         try:
             links = type_links("; ".join(new), calendar, codes)
         except EntryRefused as wrong:
             read.troubles.append(Trouble(title, row, "Predecessors", wrong.message))
             continue
         for k in links:
-            if (k.code, code) in said:
+            if (k.code, code) in known_pairs:
                 continue
             made: Doc = {"from": k.code, "to": code, "type": k.type, "lag": k.lag, "lag_basis": k.basis}
             if k.lag == "0d":

@@ -180,7 +180,7 @@ def _place(
         said = " of ".join(f"“{o}”" for o in reversed(owner))
         what = BY_KEY[table.under].title
         out.troubles.append(
-            Trouble(title, number, table.columns[table.owner - 1].title, sentence("untabling.no_table", said=said, what=what))
+            Trouble(title, number, table.columns[table.owner - 1].title, sentence("untabling.no_table", key=said, what=what))
         )
         return None, ""
     *way, last = inner(table.key)

@@ -100,7 +100,7 @@ def corrections_of(access: Access, page_code: str) -> CorrectionsOut:
             round(c.overtime / 60, 2),
             f"{c.amount:f}" if c.kind == "cost" else "",
             c.ref or "",
-            "" if c.said is None else describe(c.said),
+            "" if c.was is None else describe(c.was),
             "" if c.now is None else describe(c.now),
             c.reason,
         )

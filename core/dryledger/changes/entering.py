@@ -164,7 +164,7 @@ def do_post(draft: Draft, verb: Doc) -> None:
             raise EntryRefused(key, sentence("rows.cant_written_here", value=key[:60]))
     now = read_entry(draft, STATEMENTS, statement)
     if was and read_entry(draft, STATEMENTS, statement | was) != now:
-        raise ChangeRefused("moved-on", sentence("verbs.another_now", said=code, fields=fields_said(was)))
+        raise ChangeRefused("moved-on", sentence("verbs.another_now", row=code, fields=fields_said(was)))
     state(draft, pages[-1].key, [read_entry(draft, STATEMENTS, statement | given)])
     draft.labels.append(f"{_name(draft, code)}: {fields_said(given)}")
 

@@ -40,7 +40,7 @@ def remembered(draft: Draft, verb: Doc, list_name: str, key: int | None, said: s
         return
     if key is None:
         if any(v is not None for v in was.values()):
-            raise ChangeRefused("moved-on", sentence("verbs.gone_now", said=said))
+            raise ChangeRefused("moved-on", sentence("verbs.gone_now", row=said))
         return
     of = PROJECT if list_name == "project" else LISTS[list_name]
     record = draft.project if list_name == "project" else draft.record(list_name, key)
@@ -53,5 +53,5 @@ def remembered(draft: Draft, verb: Doc, list_name: str, key: int | None, said: s
         different = [k for k in was if k in of.by_key and getattr(old, of.by_key[k].field) != getattr(record, of.by_key[k].field)]
     if different:
         raise ChangeRefused(
-            "moved-on", sentence("verbs.another_now", said=said or called(record), fields=fields_said(dict.fromkeys(different)))
+            "moved-on", sentence("verbs.another_now", row=said or called(record), fields=fields_said(dict.fromkeys(different)))
         )

@@ -44,7 +44,7 @@ def do_place(draft: Draft, verb: Verb) -> None:
     parent, after = spot(draft, verb)
     for name in rows:
         if parent is not None and (parent == name or name in draft.outline.above(parent)):
-            raise ChangeRefused("loop", sentence("tree.cant_stand_inside_itself", said=said(draft, name)))
+            raise ChangeRefused("loop", sentence("tree.cant_stand_inside_itself", name=said(draft, name)))
         _move(draft, name, parent, after, bool(verb.get("first")) and after is None)
         after = name
     draft.labels.append(f"moved {said(draft, rows[0])}" if len(rows) == 1 else sentence("tree.moved_rows", count=len(rows)))

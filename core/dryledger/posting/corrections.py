@@ -19,7 +19,7 @@ class Correction:
     """An entry that corrects an earlier page: a statement, minutes of hours of a resource, or an amount.
 
     `page` is the one that it stands on and `place` its place there, among those of its `kind`: statement, hours or cost.
-    Of a statement `said` is what the corrected page had, None where it was silent, and `now` what it should be.
+    Of a statement `was` is what the corrected page had, None where it was silent, and `now` what it should be.
     """
 
     kind: str
@@ -33,7 +33,7 @@ class Correction:
     overtime: int = 0
     amount: Decimal = Decimal(0)
     ref: str | None = None
-    said: Statement | None = None
+    was: Statement | None = None
     now: Statement | None = None
 
 
@@ -52,7 +52,7 @@ def _of(p: Period, said: Mapping[tuple[str, str], Statement]) -> Iterator[Correc
     for i, s in enumerate(p.statements):
         if s.corrects is not None:
             was = said.get((s.corrects, s.activity))
-            yield Correction("statement", p.code, i, s.corrects, ("activity", s.activity), s.reason or "", said=was, now=s)
+            yield Correction("statement", p.code, i, s.corrects, ("activity", s.activity), s.reason or "", was=was, now=s)
     for i, h in enumerate(p.hours):
         if h.corrects is not None:
             spent = h.resource, h.worked, h.overtime

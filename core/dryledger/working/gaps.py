@@ -40,13 +40,13 @@ def gap_sentences(r: Results, m: Measures) -> list[str]:
     out = []
     if m.sv is not None:
         out.append(
-            sentence("gaps.sv_work_done_date", said=said(m.sv), value="less" if m.sv < 0 else "more", name=name)
+            sentence("gaps.sv_work_done_date", amount=said(m.sv), value="less" if m.sv < 0 else "more", name=name)
             if m.sv
             else sentence("gaps.sv_much_done_planned", name=name)
         )
     if m.cv is not None:
         out.append(
-            sentence("gaps.cv_work_done_cost", said=said(m.cv), value="more" if m.cv < 0 else "less")
+            sentence("gaps.cv_work_done_cost", amount=said(m.cv), value="more" if m.cv < 0 else "less")
             if m.cv
             else sentence("gaps.cv_as_budgeted")
         )
