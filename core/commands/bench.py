@@ -95,7 +95,7 @@ def measure(size: int, file: Path) -> dict[str, float]:
     out["read_mb"] = peak()
     compute(fresh(book))  # compiles or loads the passes
     graph, ratios = None, []
-    for turn in range(7 if size <= 10_000 else 3):
+    for undo_or_redo in range(7 if size <= 10_000 else 3):
         gc.collect()
         plan = fresh(book)
         times, peaks = [time.perf_counter()], []
@@ -107,7 +107,7 @@ def measure(size: int, file: Path) -> dict[str, float]:
             peaks.append(peak())
         for name, a, b in (("schedule", 0, 1), ("value", 1, 2), ("curve", 2, 3), ("all", 0, 3), ("rows", 3, 4)):
             out[name] = min(out[name], times[b] - times[a])
-            if not turn:
+            if not undo_or_redo:
                 out[f"{name}_mb"] = peaks[b - 1]
         del r, plan
         graph = graph or network(book)
@@ -134,10 +134,10 @@ def changed() -> dict[str, float]:
     open_work = [s for s in book.periods[-1].statements if s.actual_finish is None]
     out = {"again": float("inf")}
     for i in range(10):
-        said = open_work[i % len(open_work)]
-        new = replace(said, percent=(said.percent or Decimal(0)) / 2 + Decimal("0.1"), remaining=(said.remaining or 960) + 480)
+        stated = open_work[i % len(open_work)]
+        new = replace(stated, percent=(stated.percent or Decimal(0)) / 2 + Decimal("0.1"), remaining=(stated.remaining or 960) + 480)
         last = book.periods[-1]
-        page = replace(last, statements=tuple(new if s is said else s for s in last.statements))
+        page = replace(last, statements=tuple(new if s is stated else s for s in last.statements))
         gc.collect()
         start = time.perf_counter()
         r = compute(book.with_periods((*book.periods[:-1], page)), before=before)

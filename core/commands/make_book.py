@@ -127,14 +127,14 @@ def page(number: int, status: str, before: str, base: Baseline, posts: dict[str,
     for a in base.activities:
         if a.start > t or a.finish <= since or (a.start == a.finish and a.start > t):
             continue
-        said: Doc = {"activity": a.code, "actual_start": to_text(a.start)}
+        stated: Doc = {"activity": a.code, "actual_start": to_text(a.start)}
         if a.finish <= t:
-            said["actual_finish"] = to_text(a.finish)
+            stated["actual_finish"] = to_text(a.finish)
         else:
-            said["percent"] = rng.randint(5, 90)
+            stated["percent"] = rng.randint(5, 90)
             if rng.random() < 0.5:
-                said["remaining"] = f"{rng.randint(1, 12) * 4}h"
-        statements.append(said)
+                stated["remaining"] = f"{rng.randint(1, 12) * 4}h"
+        statements.append(stated)
         for resource in posts.get(a.code, ()):
             hours.append({"activity": a.code, "resource": resource, "worked": f"{rng.randint(4, 60)}h"})
         if rng.random() < 0.2:

@@ -344,17 +344,17 @@ def _own_field(r: Results, code: str, scope: str) -> Reader:
     if code not in {str(d["code"]) for d in fields_of(r.book.fields, scope)}:
         raise UnknownFigure(FIELD + code, scope)
     if scope == "project":
-        return lambda _: _plain_value(r.book.project.fields.get(code))
+        return lambda _: _comparable_value(r.book.project.fields.get(code))
 
     def of_activity(row: str) -> Value:
         if row not in r.book.activity_by_code:
             return None
-        return _plain_value(field_values(r, row).get(code))
+        return _comparable_value(field_values(r, row).get(code))
 
     return of_activity
 
 
-def _plain_value(value: object) -> Value:
+def _comparable_value(value: object) -> Value:
     return value if isinstance(value, Decimal | bool | str) and value != "" else None
 
 

@@ -68,8 +68,8 @@ def over_document(spans: Iterable[Over]) -> list[Doc]:
             "resource": s.resource,
             "from": to_text(s.start),
             "to": to_text(s.end),
-            "required": plain_number(s.required),
-            "available": plain_number(s.available),
+            "required": shortest_number(s.required),
+            "available": shortest_number(s.available),
             "activities": list(s.activities),
         }
         for s in spans
@@ -154,7 +154,7 @@ def standing_document(s: Standing) -> Doc:
         "vac": _money(s.vac),
         "least_float": s.least_float,
         "milestones": [{"code": code, "finish": to_text(t)} for code, t in s.milestones],
-        "over_allocated": plain_number(s.over_allocated),
+        "over_allocated": shortest_number(s.over_allocated),
         "cost_by_kind": {k: _money(v) for k, v in s.cost_by_kind.items()},
     }
 
@@ -172,19 +172,19 @@ def proposal_document(x: Proposal) -> Doc:
         "gained": x.gained,
         "cost": _money(x.cost),
         "finish": to_text(x.finish),
-        "over_allocated": plain_number(x.over_allocated),
-        "changes": [_plain(row_document(CHANGES, c)) for c in x.changes],
+        "over_allocated": shortest_number(x.over_allocated),
+        "changes": [_bare_value(row_document(CHANGES, c)) for c in x.changes],
     }
 
 
-def _plain(value: object) -> object:
+def _bare_value(value: object) -> object:
     """A document with its exact decimals as numbers."""
     if isinstance(value, dict):
-        return {k: _plain(v) for k, v in value.items()}
-    return [_plain(v) for v in value] if isinstance(value, list) else plain_number(value) if isinstance(value, Decimal) else value
+        return {k: _bare_value(v) for k, v in value.items()}
+    return [_bare_value(v) for v in value] if isinstance(value, list) else shortest_number(value) if isinstance(value, Decimal) else value
 
 
-def plain_number(n: Decimal) -> int | float:
+def shortest_number(n: Decimal) -> int | float:
     """A number as JSON has it: whole ones without a point."""
     return int(n) if n == n.to_integral_value() else float(n)
 

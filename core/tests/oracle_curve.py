@@ -63,7 +63,7 @@ class Curves(Value):
                 ends.append(closes(bucket, ends[-1]))
         spending = [x for c in self.rows for x in self.remaining(c)]
         others = {c: self.base_of(c) for c in self.project.get("compared_with", [])}
-        turn = None if self.t is None else next(i for i, e in enumerate(ends) if e >= self.t)
+        at_status = None if self.t is None else next(i for i, e in enumerate(ends) if e >= self.t)
         out = []
         cash = lambda x: money(x, self.digits)  # noqa: E731
         for i, e in enumerate(ends):
@@ -74,13 +74,13 @@ class Curves(Value):
                 "ac": None,
                 "forecast": None,
             }
-            if self.t is not None and turn is not None:
+            if self.t is not None and at_status is not None:
                 t = min(e, self.t)
                 ac = sum(self.ac(self.codes, None, True, t).values(), ZERO)
-                if i <= turn:
+                if i <= at_status:
                     p["ev"] = cash(next((x for s, x in reversed(earned_at) if s <= t), ZERO))
                     p["ac"] = cash(ac)
-                if i >= turn:
+                if i >= at_status:
                     p["forecast"] = cash(ac + sum((x.due(e) for x in spending), ZERO))
             if others:
                 p["others"] = {c: cash(sum((self.pv(base, a, e) for a in base), ZERO)) for c, base in others.items()}

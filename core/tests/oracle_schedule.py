@@ -22,7 +22,7 @@ def at(text: str) -> int:
     return round((datetime.fromisoformat(text) - ORIGIN).total_seconds() / 60)
 
 
-def said(t: int | None) -> str | None:
+def as_text(t: int | None) -> str | None:
     return None if t is None else (ORIGIN + timedelta(minutes=t)).isoformat(timespec="minutes")
 
 
@@ -172,7 +172,7 @@ class State:
             for x in p.get("statements", []):
                 if x["activity"] == code:
                     s = x
-        self.said = s
+        self.statement = s
         self.d = b.planned(code)
         start, finish = (None if s.get(k) is None else at(s[k]) for k in ("actual_start", "actual_finish"))
         if self.d == 0 and (start is not None or finish is not None):

@@ -138,7 +138,7 @@ class Value:
         if s.state != "in_progress":
             return F(s.state == "complete")
         if m["type"] == "milestones":
-            got = sum(w["weight"] for w in m["weights"] if w["name"] in s.said.get("milestones_reached", []))
+            got = sum(w["weight"] for w in m["weights"] if w["name"] in s.statement.get("milestones_reached", []))
             return F(got, sum(w["weight"] for w in m["weights"]))
         if m["type"] == "hours":
             posted = sum((self.minutes(h, k) for h in self.posts(code) if self.b.labour(h) for k in ("worked", "overtime")), ZERO)
@@ -149,7 +149,7 @@ class Value:
             "zero_hundred": ZERO,
             "fifty_fifty": F(1, 2),
             "start_share": F(str(m.get("share", 0))),
-            "units": min(F(1), F(str(s.said.get("units_done") or 0)) / F(str(m.get("planned", 1)))),
+            "units": min(F(1), F(str(s.statement.get("units_done") or 0)) / F(str(m.get("planned", 1)))),
             "duration": F(s.elapsed, whole) if whole else F(1),
             "percent": s.percent,
         }[m["type"]]

@@ -46,8 +46,8 @@ def kept(b: Book, *pages: dict[str, Any], **more: Any) -> Book:
     c = chain_in(b)
     after = replace(with_levelled_dates(b, c.levelled.dates), promises=(promised(c, "K1", None, "Ann"),))
     found = book([{"code": "Z"}], periods=[{**p, "statements": [], "hours": []} for p in pages]).periods
-    said = one_crew(periods=list(pages), **more).periods if pages else ()
-    return after.with_periods(said or found)
+    stated = one_crew(periods=list(pages), **more).periods if pages else ()
+    return after.with_periods(stated or found)
 
 
 class ByHand(unittest.TestCase):
@@ -82,8 +82,8 @@ class ByHand(unittest.TestCase):
         self.assertEqual([(f.size, f.shortage, to_text(f.start)) for f in c.feeding], [(0, 0, "2027-01-08T08:00")])
 
     def test_started_work_counts_with_what_is_left_of_it(self) -> None:
-        said = {"activity": "A", "actual_start": "2027-01-04T08:00", "remaining": "2d"}
-        b = book([work("A", 4, 8), work("C", 2, 2)], [{"from": "A", "to": "C"}], periods=[page("P1", "2027-01-05T17:00", said)])
+        stated = {"activity": "A", "actual_start": "2027-01-04T08:00", "remaining": "2d"}
+        b = book([work("A", 4, 8), work("C", 2, 2)], [{"from": "A", "to": "C"}], periods=[page("P1", "2027-01-05T17:00", stated)])
         c = chain_in(b)
         self.assertEqual([(x.code, x.even, x.safety) for x in c.rows], [("A", 960, 960), ("C", 960, 0)])
 
@@ -94,8 +94,8 @@ class ByHand(unittest.TestCase):
         self.assertEqual(c.promise, bare.schedule.finish)
         one = chain_in(book([work("A", 2, 3)]))
         self.assertEqual((len(one.rows), one.size, one.feeding), (1, 480, ()))
-        said = {"activity": "A", "actual_start": "2027-01-04T08:00", "actual_finish": "2027-01-05T17:00"}
-        over = chain_in(book([work("A", 2, 3)], periods=[page("P1", "2027-01-05T17:00", said)]))
+        stated = {"activity": "A", "actual_start": "2027-01-04T08:00", "actual_finish": "2027-01-05T17:00"}
+        over = chain_in(book([work("A", 2, 3)], periods=[page("P1", "2027-01-05T17:00", stated)]))
         self.assertEqual((over.rows, over.size, over.promise), ((), 0, None))
         self.assertEqual(chain_in(book([])).rows, ())
 
@@ -149,11 +149,11 @@ class Fever(unittest.TestCase):
             self.assertEqual(fever.trail[0].zone, zone, lines)
 
     def test_without_a_size_any_overrun_is_missed(self) -> None:
-        plain = book([{"code": "A", "duration": "2d"}])
-        promise = promised(chain_in(plain), "K1", None, "Ann")
+        json_values = book([{"code": "A", "duration": "2d"}])
+        promise = promised(chain_in(json_values), "K1", None, "Ann")
         for finish, zone in (("2027-01-05T17:00", "fine"), ("2027-01-06T17:00", "missed")):
-            said = {"activity": "A", "actual_start": "2027-01-04T08:00", "actual_finish": finish}
-            b = replace(book([{"code": "A", "duration": "2d"}], periods=[page("P1", "2027-01-06T17:00", said)]), promises=(promise,))
+            stated = {"activity": "A", "actual_start": "2027-01-04T08:00", "actual_finish": finish}
+            b = replace(book([{"code": "A", "duration": "2d"}], periods=[page("P1", "2027-01-06T17:00", stated)]), promises=(promise,))
             fever = fever_of(compute(b))
             assert fever is not None
             [point] = fever.trail

@@ -46,7 +46,7 @@ def sound(*pages: Doc) -> Doc:
     )
 
 
-def said(**more: Any) -> Doc:
+def states(**more: Any) -> Doc:
     return {"activity": "A", "actual_start": MON} | more
 
 
@@ -57,7 +57,7 @@ def with_(d: Doc, **lists: Any) -> Doc:
 def outside(**more: Any) -> Doc:
     """The sound plan on its second page, its B waiting for an activity of another project too."""
     x = {"code": "PIER/A1", "name": "Pile", "start": MON, "finish": "2027-01-13T10:00"} | more
-    pages = [page("P01", "2027-01-06T17:00", said(percent=50)), page("P02", FRI, said(percent=60))]
+    pages = [page("P01", "2027-01-06T17:00", states(percent=50)), page("P02", FRI, states(percent=60))]
     return with_(sound(*pages), externals=[x], links=[*LINKS, {"from": "PIER/A1", "to": "B"}])
 
 
@@ -66,17 +66,17 @@ def cost(amount: str, source: str = "invoice", **more: Any) -> Doc:
 
 
 HOURS = {"activity": "A", "resource": "F", "worked": "20h"}
-DONE, HALF = said(actual_finish=FRI), said(percent=50, remaining="3d")
+DONE, HALF = states(actual_finish=FRI), states(percent=50, remaining="3d")
 PLAN = sound(page("P01", FRI, DONE, hours=[HOURS]))
 A, B, C = ACTIVITIES
 """For each check a book in which it catches rows, those rows, and the same mended."""
 CASES: dict[str, tuple[Doc, set[str], Doc]] = {
     "finished_with_work": (sound(page("P01", FRI, DONE, hours=[HOURS | {"to_go": "4h"}])), {"A"}, PLAN),
-    "full_not_finished": (sound(page("P01", FRI, said(percent=100))), {"A"}, sound(page("P01", FRI, said(percent=90)))),
+    "full_not_finished": (sound(page("P01", FRI, states(percent=100))), {"A"}, sound(page("P01", FRI, states(percent=90)))),
     "progress_fell": (
-        sound(page("P01", "2027-01-06T17:00", said(percent=60)), page("P02", FRI, said(percent=50))),
+        sound(page("P01", "2027-01-06T17:00", states(percent=60)), page("P02", FRI, states(percent=50))),
         {"A"},
-        sound(page("P01", "2027-01-06T17:00", said(percent=60)), page("P02", FRI, said(percent=60))),
+        sound(page("P01", "2027-01-06T17:00", states(percent=60)), page("P02", FRI, states(percent=60))),
     ),
     "cost_fell": (
         sound(page("P01", FRI, HALF, costs=[cost("-5", "correction")])),
@@ -93,26 +93,30 @@ CASES: dict[str, tuple[Doc, set[str], Doc]] = {
         {"B"},
         with_(PLAN, activities=[A, B | {"mode": "fixed", "start": "2027-01-11T08:00", "finish": NEXT}, C]),
     ),
-    "progress_without_start": (sound(page("P01", FRI, {"activity": "A", "percent": 10})), {"A"}, sound(page("P01", FRI, said(percent=10)))),
-    "silent_start": (sound(page("P01", "2027-01-06T17:00")), {"A"}, sound(page("P01", "2027-01-06T17:00", said(percent=10)))),
+    "progress_without_start": (
+        sound(page("P01", FRI, {"activity": "A", "percent": 10})),
+        {"A"},
+        sound(page("P01", FRI, states(percent=10))),
+    ),
+    "silent_start": (sound(page("P01", "2027-01-06T17:00")), {"A"}, sound(page("P01", "2027-01-06T17:00", states(percent=10)))),
     "silent_finish": (sound(page("P01", FRI)), {"A"}, sound(page("P01", FRI, DONE))),
     "nothing_posted": (
-        sound(page("P01", "2027-01-05T17:00", said(percent=10)), page("P02", "2027-01-06T17:00")),
+        sound(page("P01", "2027-01-05T17:00", states(percent=10)), page("P02", "2027-01-06T17:00")),
         {"A"},
-        sound(page("P01", "2027-01-05T17:00", said(percent=10)), page("P02", "2027-01-06T17:00", hours=[HOURS])),
+        sound(page("P01", "2027-01-05T17:00", states(percent=10)), page("P02", "2027-01-06T17:00", hours=[HOURS])),
     ),
     "remaining_unchanged": (
-        sound(*(page(f"P0{n}", f"2027-01-0{n + 4}T17:00", said(remaining="4d")) for n in (1, 2, 3))),
+        sound(*(page(f"P0{n}", f"2027-01-0{n + 4}T17:00", states(remaining="4d")) for n in (1, 2, 3))),
         {"A"},
-        sound(page("P01", "2027-01-05T17:00", said(remaining="4d")), page("P02", FRI, said(remaining="4d"))),
+        sound(page("P01", "2027-01-05T17:00", states(remaining="4d")), page("P02", FRI, states(remaining="4d"))),
     ),
-    "nothing_remaining": (sound(page("P01", FRI, said(remaining="0d"))), {"A"}, sound(page("P01", FRI, DONE))),
+    "nothing_remaining": (sound(page("P01", FRI, states(remaining="0d"))), {"A"}, sound(page("P01", FRI, DONE))),
     "out_of_sequence": (
         sound(page("P01", FRI, HALF, {"activity": "B", "actual_start": FRI})),
         {"B"},
         sound(page("P01", NEXT, DONE, {"activity": "B", "actual_start": "2027-01-11T08:00"})),
     ),
-    "percent_far": (sound(page("P01", FRI, said(percent=90, remaining="5d"))), {"A"}, sound(page("P01", FRI, said(percent=60)))),
+    "percent_far": (sound(page("P01", FRI, states(percent=90, remaining="5d"))), {"A"}, sound(page("P01", FRI, states(percent=60)))),
     "earned_without_cost": (sound(page("P01", FRI, DONE)), {"A"}, PLAN),
     "cost_without_earned": (sound(page("P01", FRI, costs=[cost("10")])), {"A"}, sound(page("P01", FRI, HALF, costs=[cost("10")]))),
     "cost_above_budget": (sound(page("P01", FRI, DONE, costs=[cost("10000")])), {"A"}, PLAN),
@@ -184,7 +188,7 @@ class EachCheck(unittest.TestCase):
         days = ("2027-01-05T17:00", "2027-01-06T17:00", "2027-01-07T17:00", FRI)
 
         def told(*said_on: dict[str, Any], **more: Any) -> set[str]:
-            pages = [page(f"P0{n}", day, said(**x)) for n, (day, x) in enumerate(zip(days, said_on, strict=False))]
+            pages = [page(f"P0{n}", day, states(**x)) for n, (day, x) in enumerate(zip(days, said_on, strict=False))]
             return caught(with_(sound(*pages), **more), "progress_fell")
 
         down, up = {"percent": 50}, {"percent": 60}
@@ -210,7 +214,7 @@ class EachCheck(unittest.TestCase):
 class Answers(unittest.TestCase):
     def answered(self, answers: list[Doc], at: str = "P03") -> Book:
         days = {"P01": "2027-01-05T17:00", "P02": "2027-01-06T17:00", "P03": "2027-01-07T17:00", "P04": "2027-01-08T17:00"}
-        pages = [page(code, day, said(percent=60 if code == "P01" else 50)) for code, day in days.items() if code <= at]
+        pages = [page(code, day, states(percent=60 if code == "P01" else 50)) for code, day in days.items() if code <= at]
         return book_from(with_(sound(*pages), answers=answers))
 
     def quiet(self, answers: list[Doc], at: str) -> bool:
@@ -235,8 +239,8 @@ class Answers(unittest.TestCase):
             self.assertEqual([f.path for f in no.exception.faults], [path])
 
     def test_what_is_new_since_the_page_before(self) -> None:
-        first = sound(page("P01", "2027-01-06T17:00", said(percent=60)))
-        second = sound(page("P01", "2027-01-06T17:00", said(percent=60)), page("P02", FRI, said(percent=50)))
+        first = sound(page("P01", "2027-01-06T17:00", states(percent=60)))
+        second = sound(page("P01", "2027-01-06T17:00", states(percent=60)), page("P02", FRI, states(percent=50)))
         found = worked(compute(book_from(second)), compute(book_from(first)))
         new = {w.check.code: [x.new for x in w.rows] for w in found}
         self.assertEqual(new["progress_fell"], [True])
@@ -247,7 +251,7 @@ class Answers(unittest.TestCase):
         self.assertEqual(caught(d, "long_lag"), set())
         d["project"]["limits"] = {"lag": 3}
         self.assertEqual(caught(d, "long_lag"), {"B"})
-        near = sound(page("P01", FRI, said(percent=60, remaining="5d")))
+        near = sound(page("P01", FRI, states(percent=60, remaining="5d")))
         near["project"]["limits"] = {"percent": 9}
         self.assertEqual(caught(near, "percent_far"), {"A"})
 

@@ -19,10 +19,10 @@ from dryledger.results import results_document
 class Compiled(unittest.TestCase):
     def test_the_same_as_plain(self) -> None:
         for seed in range(40):
-            plain = compute(book_from(random_book(seed)), treatment=("retained", "override", "recorded")[seed % 3])
+            json_values = compute(book_from(random_book(seed)), treatment=("retained", "override", "recorded")[seed % 3])
             with patch.object(compiled, "LARGE", 0):
-                machine = compute(book_from(random_book(seed)), treatment=plain.treatment)
-            self.assertEqual(machine.schedule, plain.schedule, seed)
+                machine = compute(book_from(random_book(seed)), treatment=json_values.treatment)
+            self.assertEqual(machine.schedule, json_values.schedule, seed)
 
     def test_a_large_book_computes_compiled(self) -> None:
         book = book_from(make_book(compiled.LARGE, 3))
@@ -42,12 +42,12 @@ class Again(unittest.TestCase):
             before = compute(book)
             results_document(before)
             last = book.periods[-1]
-            for i, said in enumerate(last.statements):
-                new = replace(said, percent=Decimal("0.35"), remaining=(said.remaining or 0) + 333, carry_to=None)
+            for i, stated in enumerate(last.statements):
+                new = replace(stated, percent=Decimal("0.35"), remaining=(stated.remaining or 0) + 333, carry_to=None)
                 page = replace(last, statements=(*last.statements[:i], new, *last.statements[i + 1 :]), hours=last.hours[i % 2 :])
                 after = book.with_periods((*book.periods[:-1], page))
                 again = compute(after, before=before)
-                self.assertEqual(results_document(again), results_document(compute(replace(after))), (seed, said.activity))
+                self.assertEqual(results_document(again), results_document(compute(replace(after))), (seed, stated.activity))
                 before, changed = again, changed + 1
         self.assertGreater(changed, 60)
 

@@ -32,7 +32,7 @@ BASE_B = {
 
 def at_work(*more: Doc, bases: tuple[Doc, ...] = (BASE_A, BASE_B), acts: list[Doc] | None = None, **extra: Any) -> Results:
     """A is begun two days late and has three days to go on Friday."""
-    said = {"activity": "A", "actual_start": "2027-01-06T08:00", "percent": 40, "remaining": "3d"}
+    stated = {"activity": "A", "actual_start": "2027-01-06T08:00", "percent": 40, "remaining": "3d"}
     costs = [
         {"activity": "A", "date": "2027-01-07", "amount": "300.00", "source": "invoice"},
         {"wbs": "2", "date": "2027-01-08", "amount": "50.00", "source": "feed"},
@@ -45,7 +45,7 @@ def at_work(*more: Doc, bases: tuple[Doc, ...] = (BASE_A, BASE_B), acts: list[Do
             baselines=[baseline(*bases), *more],
             project={"measured_against": "B0"} | extra,
             costs=[{"activity": "B", "name": "c", "kind": "fixed", "amount": "500.00"}],
-            periods=[page("P1", "2027-01-08T17:00", said, costs=costs)],
+            periods=[page("P1", "2027-01-08T17:00", stated, costs=costs)],
         )
     )
 

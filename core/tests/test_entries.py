@@ -12,7 +12,7 @@ from dryledger.compute import Results, compute
 from dryledger.errors import EntryRefused, UnknownFigure
 from dryledger.marks.marks import activity_marks, drift_days, project_mark
 from dryledger.posting.effects import balance, change, moved
-from dryledger.posting.entries import begin_statement, check_entry, describe, plan_statement, wants_word
+from dryledger.posting.entries import begin_statement, check_entry, describe, needs_entry, plan_statement
 from dryledger.report.facts import report_facts
 from dryledger.report.money import money_rows
 from dryledger.working.working import working
@@ -75,9 +75,9 @@ class Entries(unittest.TestCase):
         self.assertEqual(begin_statement(compute(made(), "P1"), "B"), Statement("B"))
 
     def test_a_start_is_taken_from_the_forecast(self) -> None:
-        said = check_entry(*both(made()), Statement("B", percent=D("0.4")), {"percent"})
-        self.assertEqual(to_text(said.statement.actual_start or 0), "2027-01-11T08:00")
-        self.assertIn("11 Jan was taken from the last forecast", said.filled[0])
+        stated = check_entry(*both(made()), Statement("B", percent=D("0.4")), {"percent"})
+        self.assertEqual(to_text(stated.statement.actual_start or 0), "2027-01-11T08:00")
+        self.assertIn("11 Jan was taken from the last forecast", stated.filled[0])
 
     def test_what_cannot_be(self) -> None:
         after, before = from_text("2027-01-18T08:00"), from_text("2027-01-11T08:00")
@@ -92,24 +92,24 @@ class Entries(unittest.TestCase):
 
     def test_a_finish_ends_judgement(self) -> None:
         s = Statement("B", from_text("2027-01-11T08:00"), from_text("2027-01-14T17:00"), None, 480)
-        said = check_entry(*both(made()), s, {"actual_finish"}).statement
-        self.assertEqual((said.percent, said.remaining), (None, None))
+        stated = check_entry(*both(made()), s, {"actual_finish"}).statement
+        self.assertEqual((stated.percent, stated.remaining), (None, None))
 
     def test_what_wants_a_word(self) -> None:
         r, start = both(made())
-        self.assertEqual([c for c in "ABCM" if wants_word(r, start, c)], ["B"])
+        self.assertEqual([c for c in "ABCM" if needs_entry(r, start, c)], ["B"])
 
     def test_post_to_plan_says_what_was_forecast(self) -> None:
         r, start = both(made())
         self.assertIsNone(plan_statement(r, start, "A"))
         self.assertIsNone(plan_statement(r, start, "C"))
-        said = plan_statement(r, start, "B")
-        assert said is not None
-        self.assertEqual((to_text(said.actual_start or 0), to_text(said.actual_finish or 0)), ("2027-01-11T08:00", "2027-01-15T17:00"))
+        stated = plan_statement(r, start, "B")
+        assert stated is not None
+        self.assertEqual((to_text(stated.actual_start or 0), to_text(stated.actual_finish or 0)), ("2027-01-11T08:00", "2027-01-15T17:00"))
         cut = replace(r.book, periods=(r.book.periods[0], replace(r.book.periods[1], status=from_text("2027-01-13T17:00"))))
-        said = plan_statement(compute(cut), start, "B")
-        assert said is not None
-        self.assertEqual((said.percent, said.remaining), (D("0.60"), 960))
+        stated = plan_statement(compute(cut), start, "B")
+        assert stated is not None
+        self.assertEqual((stated.percent, stated.remaining), (D("0.60"), 960))
 
     def test_described_for_the_journal(self) -> None:
         self.assertEqual(describe(Statement("A", from_text("2027-01-04T08:00"), None, D("0.375"))), "started 4 January 2027, 37.5 %")
@@ -133,8 +133,8 @@ class Effects(unittest.TestCase):
 
 
 class Marks(unittest.TestCase):
-    def marks(self, *said: Doc) -> dict[str, str]:
-        return {c: m.mark for c, m in activity_marks(compute(made(*said))).items()}
+    def marks(self, *stated: Doc) -> dict[str, str]:
+        return {c: m.mark for c, m in activity_marks(compute(made(*stated))).items()}
 
     def test_in_order(self) -> None:
         self.assertEqual(self.marks(), {"A": "done", "B": "act", "C": "act", "M": "act"})

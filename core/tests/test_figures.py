@@ -124,11 +124,11 @@ class Catalogue(unittest.TestCase):
                 if d is not None:
                     shown |= {(scope, d["code"], k if k in ("code", "change") else f"{k}_difference"): v for k, v in d.items()}
         self.assertGreater(len(shown), 40)
-        for (scope, code, key), said in shown.items():
+        for (scope, code, key), stated in shown.items():
             found: Value | str = read(r, key, scope, code)
             if figure(key).kind in ("instant", "money"):
                 found = written(found, figure(key).kind)
-            self.assertEqual(found, said, (scope, code, key))
+            self.assertEqual(found, stated, (scope, code, key))
 
     @settings(max_examples=25, deadline=None)
     @given(st.integers(0, 10_000))

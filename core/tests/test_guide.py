@@ -67,7 +67,7 @@ class Examples(unittest.TestCase):
         for path in sorted(GUIDE.glob("*.md")):
             for book, figures, words in EXAMPLE.findall(path.read_text()):
                 r = compute(found[book])
-                said = " ".join(words.split())
+                stated = " ".join(words.split())
                 for pair in figures.split():
                     name, _, wanted = pair.partition("=")
                     with self.subTest(page=path.stem, figure=name):
@@ -76,13 +76,13 @@ class Examples(unittest.TestCase):
                             self.assertEqual(value, wanted)
                         else:
                             self.assertAlmostEqual(float(value), float(wanted), 6)
-                        self.assertIn(in_words(key, wanted), said)
+                        self.assertIn(in_words(key, wanted), stated)
                         count += 1
         self.assertGreater(count, 30)
 
     def test_people_across_projects(self) -> None:
-        [(said, words)] = SHARED.findall((GUIDE / "desk.md").read_text())
-        given = dict(pair.split("=") for pair in said.split())
+        [(stated, words)] = SHARED.findall((GUIDE / "desk.md").read_text())
+        given = dict(pair.split("=") for pair in stated.split())
         five = Calendar("five", "Five-day week", (((480, 720), (780, 1020)),) * 5 + ((),) * 2)
         kept = SharedResource("ELE", "Electricians", five, units=Decimal(given["units"]))
         rows = [

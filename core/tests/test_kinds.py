@@ -11,7 +11,7 @@ from core.tests.books import Doc, book
 from dryledger.book.plan import Book
 from dryledger.book.registers import FIELD_KINDS, fields_of
 from dryledger.changes.apply import apply, apply_keyed
-from dryledger.changes.elsewhere import Beside
+from dryledger.changes.elsewhere import OutsideContext
 from dryledger.changes.keyed import KeyedBook
 from dryledger.compute import compute
 from dryledger.errors import ChangeRefused, UnknownFigure
@@ -19,7 +19,7 @@ from dryledger.exchange.book_json import book_from, parse_json
 from dryledger.exchange.write import book_document
 from dryledger.marks.marks import marks
 from dryledger.readings import read
-from dryledger.report.own_fields import project_fields, report_fields, said_fields
+from dryledger.report.own_fields import field_words, project_fields, report_fields
 
 BERTH = {"code": "berth", "name": "Berth", "kind": "choice", "options": ["Slip", "Quay"], "of": "project", "in_reports": "yes"}
 DECK = {"code": "deck", "name": "Deck"}
@@ -36,7 +36,7 @@ def hull(*fields: Doc, **more: Any) -> Book:
 def become(b: Book, *kinds: str, of: Any = None) -> Book:
     """A book after its project was made one of a kind, and of the next."""
     for kind in kinds:
-        b = apply_keyed(KeyedBook.of(b), [{"do": "kind", "kind": kind}], {}, Beside(kinds=KINDS if of is None else of)).book
+        b = apply_keyed(KeyedBook.of(b), [{"do": "kind", "kind": kind}], {}, OutsideContext(kinds=KINDS if of is None else of)).book
     return b
 
 
@@ -87,10 +87,10 @@ class ByHand(unittest.TestCase):
 
     def test_nothing_changes_where_nothing_is_another(self) -> None:
         b = become(hull(), "Refit")
-        done = apply_keyed(KeyedBook.of(b), [{"do": "kind", "kind": "Refit"}], {}, Beside(kinds=KINDS))
+        done = apply_keyed(KeyedBook.of(b), [{"do": "kind", "kind": "Refit"}], {}, OutsideContext(kinds=KINDS))
         self.assertEqual((done.edits, dict(done.project)), ((), {}))
-        said = {"Refit": [BERTH, DECK | {"kind": "text", "in_reports": "no", "of": "activity"}]}
-        self.assertEqual(apply_keyed(KeyedBook.of(b), [{"do": "kind", "kind": "Refit"}], {}, Beside(kinds=said)).edits, ())
+        stated = {"Refit": [BERTH, DECK | {"kind": "text", "in_reports": "no", "of": "activity"}]}
+        self.assertEqual(apply_keyed(KeyedBook.of(b), [{"do": "kind", "kind": "Refit"}], {}, OutsideContext(kinds=stated)).edits, ())
 
     def test_an_unknown_kind_is_refused_and_cells_cannot_name_one(self) -> None:
         with self.assertRaisesRegex(ChangeRefused, "no kind of project “Moon”"):
@@ -109,7 +109,7 @@ class FieldsOfTheProject(unittest.TestCase):
         for key, scope, code in (("field:berth", "activity", "A"), ("field:deck", "project", "X"), ("field:berth", "wbs", "1")):
             with self.assertRaises(UnknownFigure):
                 read(r, key, scope, code)
-        self.assertEqual((said_fields(b), project_fields(b), report_fields(b)), ([("Berth", "Quay")], [("Berth", "Quay")], []))
+        self.assertEqual((field_words(b), project_fields(b), report_fields(b)), ([("Berth", "Quay")], [("Berth", "Quay")], []))
 
     def test_a_rule_of_the_project_asks_for_them(self) -> None:
         condition = {"figure": "field:berth", "is": "=", "value": "Quay"}

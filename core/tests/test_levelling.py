@@ -81,8 +81,8 @@ class ByHand(unittest.TestCase):
             {"code": "C", "duration": "2d"},
             {"code": "D", "duration": "2d"},
         ]
-        said = [{"activity": c, "actual_start": "2027-01-04T08:00", "remaining": "2d"} for c in "AB"]
-        pages = [page("P1", "2027-01-05T17:00", *said)]
+        stated = [{"activity": c, "actual_start": "2027-01-04T08:00", "remaining": "2d"} for c in "AB"]
+        pages = [page("P1", "2027-01-05T17:00", *stated)]
         # B has begun although C comes before it: its rest waits for C, and C waits for A, which stays.
         b = crew(*acts, links=[{"from": "C", "to": "B"}], periods=pages)
         found = level(compute(b))

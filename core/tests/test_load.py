@@ -56,8 +56,8 @@ class ByHand(unittest.TestCase):
         self.assertEqual((ends, hours(found.asked), hours(found.there)[0]), (["2027-02-01", "2027-03-01"], [160, 80], 21 * 8))
 
     def test_posted_work_leaves_what_is_to_go_from_the_status_on(self) -> None:
-        said = {"activity": "A", "actual_start": "2027-01-04T08:00", "remaining": "2d"}
-        ends, found = load(crew({"code": "A", "duration": "5d"}, periods=[page("P1", "2027-01-08T17:00", said)]))
+        stated = {"activity": "A", "actual_start": "2027-01-04T08:00", "remaining": "2d"}
+        ends, found = load(crew({"code": "A", "duration": "5d"}, periods=[page("P1", "2027-01-08T17:00", stated)]))
         self.assertEqual((ends, hours(found.asked)), (["2027-01-18"], [16]))
         done = {"activity": "A", "actual_start": "2027-01-04T08:00", "actual_finish": "2027-01-08T17:00"}
         self.assertEqual(
@@ -66,9 +66,9 @@ class ByHand(unittest.TestCase):
 
     def test_hours_to_go_on_work_without_time_left_count_once(self) -> None:
         """Such as are stated on work that is about to be finished: they fall into the bucket in which it stands."""
-        said = {"activity": "A", "actual_start": "2027-01-04T08:00", "remaining": "0d"}
+        stated = {"activity": "A", "actual_start": "2027-01-04T08:00", "remaining": "0d"}
         posted = [{"activity": "A", "resource": "R", "worked": "30h", "to_go": "6h"}]
-        _, found = load(crew({"code": "A", "duration": "5d"}, periods=[page("P1", "2027-01-07T12:00", said, hours=posted)]))
+        _, found = load(crew({"code": "A", "duration": "5d"}, periods=[page("P1", "2027-01-07T12:00", stated, hours=posted)]))
         self.assertEqual(hours(found.asked), [6])
 
     def test_a_material_has_none(self) -> None:

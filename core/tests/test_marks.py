@@ -31,10 +31,10 @@ BASE = [
 LINKS = [{"from": "A", "to": "B"}]
 
 
-def at(status: str, *said: dict[str, Any], rules: Any = (), **more: Any) -> Results:
+def at(status: str, *stated: dict[str, Any], rules: Any = (), **more: Any) -> Results:
     """A then B, a week and two days, against a baseline of the same."""
     document = doc(
-        ACTS, LINKS, wbs=WBS, baselines=[baseline(*BASE)], project={"measured_against": "B0"}, periods=[page("P1", status, *said)]
+        ACTS, LINKS, wbs=WBS, baselines=[baseline(*BASE)], project={"measured_against": "B0"}, periods=[page("P1", status, *stated)]
     )
     return compute(book_from(document | {"mark_rules": list(rules)} | more))
 
@@ -48,8 +48,8 @@ def when(figure: str, comparison: str, value: Any = None, **side: Any) -> dict[s
 
 
 class Shipped(unittest.TestCase):
-    def marks(self, *said: dict[str, Any], status: str = "2027-01-04T17:00") -> tuple[str, str, str, str]:
-        found = marks(at(status, *said))
+    def marks(self, *stated: dict[str, Any], status: str = "2027-01-04T17:00") -> tuple[str, str, str, str]:
+        found = marks(at(status, *stated))
         return found.activities["A"].mark, found.activities["B"].mark, found.wbs["1"].mark, found.project.mark
 
     def test_by_hand(self) -> None:

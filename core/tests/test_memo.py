@@ -45,14 +45,14 @@ class Onwards(unittest.TestCase):
             book = book_from(random_book(seed))
             with patch.object(compiled, "LARGE", 0 if seed % 2 else 10**9):
                 before = compute(book)
-                for turn in range(4):
+                for n in range(4):
                     lists = edited(book, r)
                     after, fresh = changed(book, **lists), replace(book, **lists)
-                    self.assertEqual(check_book(after, book), check_book(fresh), (seed, turn))
+                    self.assertEqual(check_book(after, book), check_book(fresh), (seed, n))
                     if check_book(fresh):
                         break
                     again = compute(after.with_periods(after.periods), before=before)
-                    self.assertEqual(results_document(again), results_document(compute(fresh)), (seed, turn, list(lists)))
+                    self.assertEqual(results_document(again), results_document(compute(fresh)), (seed, n, list(lists)))
                     book, before = again.book, again
 
     def test_what_rests_on_the_same_is_kept_and_what_does_not_is_not(self) -> None:
@@ -60,11 +60,11 @@ class Onwards(unittest.TestCase):
         compute(book.with_periods(book.periods))
         a = book.activities[0]
         shorter = changed(book, activities=(replace(a, name="Renamed"), *book.activities[1:]))
-        self.assertIs(shorter.layout, book.layout)
+        self.assertIs(shorter.network_index, book.network_index)
         self.assertIs(shorter.links_into, book.links_into)
         self.assertIsNot(shorter.activity_by_code, book.activity_by_code)
         unlinked = changed(book, links=())
-        self.assertNotIn("layout", unlinked.__dict__)
+        self.assertNotIn("network_index", unlinked.__dict__)
         self.assertIs(unlinked.axes, book.axes)
 
     def test_faults_of_a_change_are_found_again(self) -> None:

@@ -87,14 +87,14 @@ class Applying(unittest.TestCase):
         self.assertEqual([(x.activity, x.resource, x.units) for x in now.assignments], [("N", "R", Decimal("0.5"))])
         self.assertEqual([(c.name, c.amount) for c in now.costs], [("Paint", Decimal("13.00"))])
         self.assertEqual(now.resource_by_code["R"].units, 6)
-        [said] = now.periods[0].statements
+        [stated] = now.periods[0].statements
         # The same is said again with another remaining: the percent stays, and so does the note of this very page.
-        self.assertEqual((said.percent, said.remaining, said.note), (Decimal("0.25"), 480, "x"))
+        self.assertEqual((stated.percent, stated.remaining, stated.note), (Decimal("0.25"), 480, "x"))
 
     def test_posting_needs_a_page_and_takes_the_latest_statement_along(self) -> None:
         self.assertEqual(len(with_changes(quay(), [change("post", "A", cells={"remaining": "1d"})]).conflicts), 1)
-        said = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": 25, "note": "x"}
-        b = quay(periods=[page("P1", "2027-01-05T17:00", said), page("P2", "2027-01-06T17:00")])
+        stated = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": 25, "note": "x"}
+        b = quay(periods=[page("P1", "2027-01-05T17:00", stated), page("P2", "2027-01-06T17:00")])
         found = with_changes(b, [change("post", "A", cells={"remaining": "1d"}), change("post", "A", cells={"percent": 3})])
         self.assertEqual(len(found.conflicts), 1)
         self.assertEqual(found.book.periods[0], b.periods[0])
@@ -102,8 +102,8 @@ class Applying(unittest.TestCase):
         self.assertEqual((again.percent, again.remaining, again.note), (Decimal("0.25"), 480, None))
 
     def test_a_loop_in_between_does_not_fit_even_if_it_is_mended_later(self) -> None:
-        turned = [change("link", source="M", target="A", cells={}), change("unlink", source="A", target="B")]
-        self.assertEqual([x.change for x in with_changes(quay(), turned).conflicts], [0])
+        reversal = [change("link", source="M", target="A", cells={}), change("unlink", source="A", target="B")]
+        self.assertEqual([x.change for x in with_changes(quay(), reversal).conflicts], [0])
 
     def test_what_is_done_at_the_sheet_is_the_same_as_an_option(self) -> None:
         b = quay(costs=[{"activity": "B", "name": "Hire", "amount": "10.00"}])
@@ -232,8 +232,8 @@ class Proposals(unittest.TestCase):
                          {"overlap/A/B/25", "overlap/A/B/50", "relink/A/B", "shorten/B/10", "shorten/B/25"})  # fmt: skip
 
     def test_nothing_open_nothing_proposed(self) -> None:
-        said = {"activity": "A", "actual_start": "2027-01-04T08:00", "actual_finish": "2027-01-04T17:00"}
-        self.assertEqual(proposals(compute(book([{"code": "A"}], periods=[page("P1", "2027-01-05T17:00", said)]))), [])
+        stated = {"activity": "A", "actual_start": "2027-01-04T08:00", "actual_finish": "2027-01-04T17:00"}
+        self.assertEqual(proposals(compute(book([{"code": "A"}], periods=[page("P1", "2027-01-05T17:00", stated)]))), [])
 
     @settings(max_examples=40)
     @given(st.integers(0, 10**6))

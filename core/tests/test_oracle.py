@@ -6,7 +6,7 @@ from typing import Any
 
 from core.tests.oracle_curve import Curves
 from core.tests.oracle_schedule import Book as SlowBook
-from core.tests.oracle_schedule import said, schedule
+from core.tests.oracle_schedule import as_text, schedule
 from core.tests.random_books import random_book
 from dryledger.budget.money import rounded
 from dryledger.compute import compute
@@ -30,7 +30,7 @@ def schedule_faults(doc: Doc, treatment: str, got: Doc) -> list[str]:
     out = []
     for g in got["schedule"]["activities"]:
         want = rows[g["code"]]
-        pairs = [(k, said(want[k]), g[k]) for k in DATES] + [(k, want[k], g[k]) for k in PLAIN]
+        pairs = [(k, as_text(want[k]), g[k]) for k in DATES] + [(k, want[k], g[k]) for k in PLAIN]
         pairs += [("driven_by", sorted(want["driven_by"]), g["driven_by"])]
         pairs += [("percent", float(round(b.state[g["code"]].percent * 100, 6)), g["percent"])]
         out += [f"{g['code']} {k}: {w} expected, {have}" for k, w, have in pairs if w != have]
@@ -58,7 +58,7 @@ def value_faults(doc: Doc, treatment: str, bucket: str, got: Doc) -> list[str]:
     pages = [Curves(doc, treatment, i + 1) for i in range(count)]
     earned = [(p.t or 0, sum((p.ev(c) for c in p.codes), (p.base and 0) or 0)) for p in pages]
     for w, g in zip(v.curve(bucket, earned), got["curve"]["points"], strict=True):  # type: ignore[arg-type]
-        w["end"] = said(w["end"])
+        w["end"] = as_text(w["end"])
         out += [f"{w['end']} {k}: {w[k]} expected, {g.get(k)}" for k in w if w[k] != g.get(k)]
     for w, g in zip(v.differences(), got["differences"]["activities"], strict=True):
         out += [f"{w['code']} difference in {k}: {w[k]} expected, {g[k]}" for k in w if w[k] != g[k]]
@@ -99,11 +99,11 @@ def finished(seed: int) -> Doc:
             if a["value_method"].get("base", a["code"]) not in known:
                 a["value_method"] = {"type": "percent"}
     last: dict[str, Doc] = {s["activity"]: s for p in doc["periods"] for s in p["statements"]}
-    said = []
+    as_text = []
     for a in doc["activities"]:
         start = last.get(a["code"], {}).get("actual_start", "2028-06-01T08:00")
-        said.append({"activity": a["code"], "actual_start": start, "actual_finish": "2028-06-02T17:00"})
-    doc["periods"].append({"code": "END", "status": "2028-07-01T17:00", "statements": said})
+        as_text.append({"activity": a["code"], "actual_start": start, "actual_finish": "2028-06-02T17:00"})
+    doc["periods"].append({"code": "END", "status": "2028-07-01T17:00", "statements": as_text})
     return doc
 
 

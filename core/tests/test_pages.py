@@ -101,9 +101,9 @@ class Corrections(unittest.TestCase):
         self.assertEqual((page["hours"], page["costs"], page["statements"]), ([correction("-8h", ref="R7")], [cost], [STATED]))
 
     def test_a_statement_is_corrected_and_counts_from_its_own_page(self) -> None:
-        said = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": 50}
+        stated = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": 50}
         d = doc([A], **posted(statements=[STATED]))
-        d["periods"][0]["statements"] = [said]
+        d["periods"][0]["statements"] = [stated]
         b = book_from(d)
         (found,) = corrections(b)
         self.assertEqual((found.kind, found.page, found.corrects, found.reason), ("statement", "P2", "P1", "misread"))

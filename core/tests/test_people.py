@@ -18,7 +18,7 @@ from dryledger.budget.booking import over_allocated
 from dryledger.calendar.axis import DAY, Axis
 from dryledger.calendar.calendar import Calendar, from_text, to_text
 from dryledger.changes.apply import apply_keyed
-from dryledger.changes.elsewhere import Beside
+from dryledger.changes.elsewhere import OutsideContext
 from dryledger.changes.keyed import KeyedBook
 from dryledger.compute import compute
 from dryledger.desk.people import Asking, asking, load_of, over_of
@@ -65,10 +65,10 @@ class ByHand(unittest.TestCase):
     def test_what_is_done_or_not_shared_asks_for_nothing(self) -> None:
         self.assertEqual(asking(compute(pier(shared=None))), [])
         self.assertEqual(asking(compute(pier(kind="material"))), [])
-        said = {"activity": "A", "actual_start": "2027-01-04T08:00", "actual_finish": "2027-01-08T17:00"}
+        stated = {"activity": "A", "actual_start": "2027-01-04T08:00", "actual_finish": "2027-01-08T17:00"}
         b = pier()
         done = book([{"code": "A", "name": "Wire", "duration": "5d"}], resources=[{"code": "E1", "name": "S", "shared": "ELE"}],
-                    assignments=[{"activity": "A", "resource": "E1"}], periods=[page("P1", "2027-01-08T17:00", said)])  # fmt: skip
+                    assignments=[{"activity": "A", "resource": "E1"}], periods=[page("P1", "2027-01-08T17:00", stated)])  # fmt: skip
         self.assertEqual((len(asking(compute(b))), asking(compute(done))), (1, []))
         self.assertEqual((load_of(ELE, [], "week").ends, over_of(ELE, [])), ([], []))
 
@@ -97,12 +97,12 @@ class Properties(unittest.TestCase):
     @given(st.lists(some_asking(), max_size=5, unique_by=lambda x: x.activity), calendars)
     def test_over_allocation_is_that_of_every_minute(self, rows: list[Asking], calendar: Calendar) -> None:
         kept = replace(ELE, calendar=calendar)
-        said = {t: (x.required, x.available, x.who) for x in over_of(kept, rows) for t in range(x.start, x.end)}
+        stated = {t: (x.required, x.available, x.who) for x in over_of(kept, rows) for t in range(x.start, x.end)}
         for t in range(MONDAY, MONDAY + 13 * DAY, 7):  # a prime step, so that all edges are met at last
             on = [x for x in rows if x.start <= t < x.finish and works(x.axis, t) and works(x.own, t)]
             required, there = sum((x.units for x in on), Decimal(0)), kept.units if works(calendar.axis, t) else Decimal(0)
             expected = (required, there, tuple((x.project, x.activity) for x in on)) if required > there else None
-            self.assertEqual(said.get(t), expected, t - MONDAY)
+            self.assertEqual(stated.get(t), expected, t - MONDAY)
 
     @settings(max_examples=25, deadline=None)
     @given(st.lists(some_asking(), max_size=5, unique_by=lambda x: x.activity), st.sampled_from(["day", "week", "month"]))
@@ -133,7 +133,7 @@ class Properties(unittest.TestCase):
 
 class InABook(unittest.TestCase):
     def change(self, b: Book, *verbs: dict[str, Any], kept: SharedResource = ELE) -> Book:
-        return apply_keyed(KeyedBook.of(b), list(verbs), {}, Beside(shared=[kept])).book
+        return apply_keyed(KeyedBook.of(b), list(verbs), {}, OutsideContext(shared=[kept])).book
 
     def test_drawing_on_one_brings_it_with_its_calendar_and_rates(self) -> None:
         rates = (Rate(date(2026, 1, 1), Decimal("58"), "hour"),)

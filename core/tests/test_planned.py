@@ -43,8 +43,8 @@ class AsPlanned(unittest.TestCase):
 
 class Carried(unittest.TestCase):
     def test_work_behind_is_carried_and_its_judgements_stay(self) -> None:
-        said = {"activity": "C", "actual_start": MON, "percent": 20, "remaining": "4d"}
-        b = book(PLAN, LINKS, periods=[page("P01", WED, said)])
+        stated = {"activity": "C", "actual_start": MON, "percent": 20, "remaining": "4d"}
+        b = book(PLAN, LINKS, periods=[page("P01", WED, stated)])
         r, before = compute(b), compute(b.with_periods(()))
         to = from_text("2027-01-11T08:00")
         (one,) = carried(r, before, to, ["C"])

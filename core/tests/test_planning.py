@@ -47,14 +47,14 @@ class Apportion(unittest.TestCase):
         self.assertEqual(e.shares["wbs", "1"] + e.shares["wbs", "2"], e.total)
 
 
-def measured(*said: dict[str, Any], **more: Any) -> Results:
+def measured(*stated: dict[str, Any], **more: Any) -> Results:
     """A and B of five days each, one after the other, 500 each, at the end of the first week."""
     rows = [
         {"code": "A", "wbs": "1", "start": "2027-01-04T08:00", "finish": "2027-01-08T17:00", "cost_lines": [line("500.00")]},
         {"code": "B", "wbs": "2", "start": "2027-01-11T08:00", "finish": "2027-01-15T17:00", "cost_lines": [line("500.00")]},
     ]
     acts = [{"code": "A", "duration": "5d", "wbs": "1"}, {"code": "B", "duration": "5d", "wbs": "2"}]
-    periods = [page("P1", "2027-01-06T17:00", *said, **more)]
+    periods = [page("P1", "2027-01-06T17:00", *stated, **more)]
     links = [{"from": "A", "to": "B"}]
     costs = [{"activity": "A", "name": "Paint", "amount": "500.00"}, {"activity": "B", "name": "Paint", "amount": "500.00"}]
     return compute(
@@ -76,15 +76,15 @@ class Tables(unittest.TestCase):
         self.assertEqual(self.cells(measured().phased("day").budget)["A"][:6], ["100.00"] * 5 + ["0.00"])
 
     def test_actual_and_remaining(self) -> None:
-        said = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": 60, "remaining": "2d"}
+        stated = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": 60, "remaining": "2d"}
         costs = [{"activity": "A", "date": "2027-01-05", "amount": "310.00", "source": "invoice"}]
         costs += [{"wbs": "2", "date": "2027-01-04", "amount": "7.00", "source": "accrual", "ref": "R"}]
         costs += [{"wbs": "2", "date": "2027-01-06", "amount": "9.00", "source": "invoice", "ref": "R"}]
-        b = measured(said, costs=costs).phased("day")
+        b = measured(stated, costs=costs).phased("day")
         self.assertEqual(self.cells(b.actual)["A"][:3], ["0.00", "310.00", "0.00"])
         self.assertEqual(self.cells(b.actual)["2"][:3], ["7.00", "0.00", "2.00"])  # the invoice takes the accrual back
         self.assertEqual([str(x) for x in b.actual.cells[:3]], ["7.00", "310.00", "2.00"])
-        left = measured(said).phased("week").remaining
+        left = measured(stated).phased("week").remaining
         self.assertEqual(self.cells(left), {"A": ["200.00", "0.00"], "B": ["0.00", "500.00"]})
 
     def test_nothing_remains_before_the_bucket_that_holds_the_status_date(self) -> None:
@@ -139,9 +139,9 @@ class Lines(unittest.TestCase):
         return [{p.code: to_text(p.at) for p in x.points} for x in progress_lines(r, dates, against)]
 
     def test_points_on_the_baseline(self) -> None:
-        said = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": 40}
+        stated = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": 40}
         # 40 % of Monday to Friday is Tuesday's close; B is not due yet, so its point is the date itself.
-        self.assertEqual(self.points(measured(said)), [{"A": "2027-01-05T17:00", "B": "2027-01-06T17:00"}])
+        self.assertEqual(self.points(measured(stated)), [{"A": "2027-01-05T17:00", "B": "2027-01-06T17:00"}])
 
     def test_finished_on_time_is_on_the_line_and_late_work_is_left_of_it(self) -> None:
         done = {"activity": "A", "actual_start": "2027-01-04T08:00", "actual_finish": "2027-01-06T15:00"}
@@ -153,10 +153,10 @@ class Lines(unittest.TestCase):
 
     def test_a_line_at_an_earlier_date_knows_what_was_known_then(self) -> None:
         d = doc([{"code": "A", "duration": "5d"}])
-        said = {"activity": "A", "actual_start": "2027-01-04T08:00"}
+        stated = {"activity": "A", "actual_start": "2027-01-04T08:00"}
         d["periods"] = [
-            page("P1", "2027-01-05T17:00", said | {"percent": 20}, state="dry"),
-            page("P2", "2027-01-07T17:00", said | {"percent": 60}),
+            page("P1", "2027-01-05T17:00", stated | {"percent": 20}, state="dry"),
+            page("P2", "2027-01-07T17:00", stated | {"percent": 60}),
         ]
         r = compute(book_from(d))
         at = [from_text(f"2027-01-0{n}T17:00") for n in (4, 6, 7)]
@@ -190,18 +190,18 @@ class Checks(unittest.TestCase):
         return {f.check: f.rows for f in checks(r)}
 
     def test_each_word_wanted(self) -> None:
-        said = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": 100, "remaining": "0d"}
-        found = self.caught(measured(said))
+        stated = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": 100, "remaining": "0d"}
+        found = self.caught(measured(stated))
         for code in ("full_not_finished", "nothing_remaining", "earned_without_cost"):
             self.assertEqual(found[code], ("A",), code)
         self.assertNotIn("silent_start", found)
         self.assertEqual(self.caught(measured())["silent_start"], ("A",))
 
     def test_costs(self) -> None:
-        said = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": 60}
+        stated = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": 60}
         accrued = {"activity": "A", "date": "2027-01-05", "amount": "600.00", "source": "accrual"}
         found = self.caught(
-            measured(said, costs=[accrued, {"activity": "B", "date": "2027-01-05", "amount": "-1.00", "source": "invoice"}])
+            measured(stated, costs=[accrued, {"activity": "B", "date": "2027-01-05", "amount": "-1.00", "source": "invoice"}])
         )
         self.assertEqual((found["cost_above_budget"], found["only_accruals"], found["cost_fell"]), (("A",), ("A",), ("B", "2")))
         self.assertEqual(found["negative_cost"], ("B",))

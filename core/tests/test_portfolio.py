@@ -28,10 +28,10 @@ SPAN = {"code": "A", "start": "2027-01-04T08:00", "finish": "2027-01-08T17:00", 
 
 def half_done(code: str, currency: str = "EUR", eac: str = "cpi") -> Book:
     """A of 1000.00 over a week, half of it earned for 600.00 on Wednesday evening."""
-    said = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": 50}
+    stated = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": 50}
     cost = {"activity": "A", "date": "2027-01-05", "amount": "600.00", "source": "invoice"}
     return book([{"code": "A", "duration": "5d"}], baselines=[baseline({**SPAN, "cost_lines": [line("1000.00")]})],
-                periods=[page("P1", "2027-01-06T17:00", said, costs=[cost])],
+                periods=[page("P1", "2027-01-06T17:00", stated, costs=[cost])],
                 project={"code": code, "currency": currency, "measured_against": "B0", "eac": eac})  # fmt: skip
 
 

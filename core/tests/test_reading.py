@@ -24,8 +24,8 @@ class ByHand(unittest.TestCase):
     )
 
     def test_each_bucket_adds_what_the_one_before_lacked(self) -> None:
-        said = [(x.pv, x.ev, x.ac) for x in added(self.POINTS)]
-        self.assertEqual(said, [(100, 60, 80), (100, 30, 40), (100, None, None), (0, None, None)])
+        stated = [(x.pv, x.ev, x.ac) for x in added(self.POINTS)]
+        self.assertEqual(stated, [(100, 60, 80), (100, 30, 40), (100, None, None), (0, None, None)])
 
     def test_another_estimate_goes_to_its_own_amount_in_the_same_shares(self) -> None:
         eac = {"bottom_up": D(220), "cpi": D(320), "recent": None}

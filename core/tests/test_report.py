@@ -105,8 +105,8 @@ class Money(unittest.TestCase):
 
     def test_the_working_of_a_period_names_both_pages(self) -> None:
         w = working(compute(made({"activity": "B", "actual_start": "2027-01-11T08:00", "percent": 40})), "period.ev")
-        said = [("Earned value to date", D("140.00")), ("Earned value on P1", D("100.00"))]
-        self.assertEqual((w.result, [(o.label, o.value) for o in w.operands]), (D("40.00"), said))
+        stated = [("Earned value to date", D("140.00")), ("Earned value on P1", D("100.00"))]
+        self.assertEqual((w.result, [(o.label, o.value) for o in w.operands]), (D("40.00"), stated))
         for measure, kind in (("period.luck", "project"), ("spi", "risk")):
             with self.assertRaises(UnknownFigure):
                 working(compute(made()), measure, kind)
@@ -165,7 +165,7 @@ class Drafts(unittest.TestCase):
         return drafted_summary(compute(made(*second, **project)), 1)
 
     def test_the_summary_says_the_figures(self) -> None:
-        said = self.summary({"activity": "B", "actual_start": "2027-01-11T08:00", "percent": 40}, deadline="2027-01-25T17:00")
+        stated = self.summary({"activity": "B", "actual_start": "2027-01-11T08:00", "percent": 40}, deadline="2027-01-25T17:00")
         for sentence in (
             "By 15 January 2027, 46.7 % of the budget is earned against 66.7 % planned.",
             "The work done cost EUR 140.00 less than it earned.",
@@ -173,7 +173,7 @@ class Drafts(unittest.TestCase):
             "The deadline is missed by 2 working days.",
             "1 activity was worked on this period; 0 of all finished in it.",
         ):
-            self.assertIn(sentence, said.replace("\u00a0", " "))
+            self.assertIn(sentence, stated.replace("\u00a0", " "))
 
     def test_decisions_are_the_changes_that_nobody_has_decided(self) -> None:
         changes = [
@@ -182,8 +182,10 @@ class Drafts(unittest.TestCase):
             {"code": "C3", "name": "Lamps", "state": "proposed"},
         ]
         r: Results = compute(changed(made(), changes=changes))
-        said = drafted_decisions(r).replace("\u00a0", " ").splitlines()
-        self.assertEqual(said, ["Decide on change C1, Wider quay (−EUR 1,200.00).".replace(",200", " 200"), "Decide on change C3, Lamps."])
+        stated = drafted_decisions(r).replace("\u00a0", " ").splitlines()
+        self.assertEqual(
+            stated, ["Decide on change C1, Wider quay (−EUR 1,200.00).".replace(",200", " 200"), "Decide on change C3, Lamps."]
+        )
 
 
 class Waiting(unittest.TestCase):
@@ -191,8 +193,8 @@ class Waiting(unittest.TestCase):
     ROWS = ({"code": "A", "duration": "1d"}, {"code": "B", "duration": "1d"})
     LINKS = ({"from": "PIER/A1", "to": "A"}, {"from": "PIER/A1", "to": "B"})
 
-    def told(self, *said: Doc, **more: Any) -> list[tuple[str, tuple[str, ...], str | None]]:
-        pages = [page("P1", "2027-01-08T17:00", *said)] if said else []
+    def told(self, *stated: Doc, **more: Any) -> list[tuple[str, tuple[str, ...], str | None]]:
+        pages = [page("P1", "2027-01-08T17:00", *stated)] if stated else []
         b = book(list(self.ROWS), list(self.LINKS), externals=[self.OTHER | more], periods=pages)
         found = waiting_for(compute(b))
         return [(x.external.code, x.waits, None if x.finish_before is None else to_text(x.finish_before)) for x in found]

@@ -58,22 +58,22 @@ class ByHand(unittest.TestCase):
     def test_an_outside_link_is_a_link_in_and_makes_started_work_out_of_sequence(self) -> None:
         other = {"code": "PIER/P", "name": "Pile", "start": "2027-01-06T13:00", "finish": "2027-01-15T12:00"}
         links = [{"from": "PIER/P", "to": "M"}, {"from": "PIER/P", "to": "A"}]
-        said = page("P01", "2027-01-06T17:00", {"activity": "A", "actual_start": "2027-01-04T08:00", "remaining": "1d"})
-        r = compute(book([{"code": "A", "duration": "2d"}, {"code": "M", "kind": "milestone"}], links, externals=[other], periods=[said]))
+        stated = page("P01", "2027-01-06T17:00", {"activity": "A", "actual_start": "2027-01-04T08:00", "remaining": "1d"})
+        r = compute(book([{"code": "A", "duration": "2d"}, {"code": "M", "kind": "milestone"}], links, externals=[other], periods=[stated]))
         self.assertEqual(dates(r, "M"), ("01-15T12:00", "01-15T12:00"))  # the instant itself: a milestone with a link in
         self.assertTrue(r.schedule.activities["A"].out_of_sequence)
         self.assertEqual(dates(r, "A"), ("01-04T08:00", "01-18T12:00"))
-        override = compute(book([{"code": "A", "duration": "2d"}], links[1:], externals=[other], periods=[said]), treatment="override")
+        override = compute(book([{"code": "A", "duration": "2d"}], links[1:], externals=[other], periods=[stated]), treatment="override")
         self.assertEqual(dates(override, "A"), ("01-04T08:00", "01-07T17:00"))
 
     def test_what_an_external_activity_must_be(self) -> None:
         rows = [{"code": "A", "duration": "2d"}, {"code": "P/B", "duration": "1d"}]
-        for other, said in (
+        for other, stated in (
             ({"code": "PIER", "start": "2027-01-06T13:00", "finish": "2027-01-15T12:00"}, "does not name a project"),
             ({"code": "P/B", "start": "2027-01-06T13:00", "finish": "2027-01-15T12:00"}, "twice"),
             ({"code": "P/C", "start": "2027-01-16T13:00", "finish": "2027-01-15T12:00"}, "before the start"),
         ):
-            with self.assertRaisesRegex(BookInvalid, said):
+            with self.assertRaisesRegex(BookInvalid, stated):
                 book(rows, externals=[{"name": "Other"} | other])
         there = {"code": "P/C", "name": "C", "start": "2027-01-06T13:00", "finish": "2027-01-15T12:00"}
         with self.assertRaisesRegex(BookInvalid, "P/C"):
@@ -107,8 +107,8 @@ class ByHand(unittest.TestCase):
         self.assertEqual(r.schedule.activities["A"].total_float, -3 * 480)
 
     def test_remaining_work_is_never_before_the_status_date(self) -> None:
-        said = {"activity": "A", "actual_start": "2027-01-05T08:00", "percent": 40, "remaining": "6d"}
-        r = compute(book(CHAIN, LINKS, periods=[page("P1", "2027-01-08T17:00", said)]))
+        stated = {"activity": "A", "actual_start": "2027-01-05T08:00", "percent": 40, "remaining": "6d"}
+        r = compute(book(CHAIN, LINKS, periods=[page("P1", "2027-01-08T17:00", stated)]))
         row = r.schedule.activities["A"]
         self.assertEqual((to_text(row.resume or 0), to_text(row.finish)), ("2027-01-11T08:00", "2027-01-18T17:00"))
         self.assertEqual(dates(r, "C")[0], "01-11T08:00")
@@ -131,11 +131,11 @@ class ByHand(unittest.TestCase):
 
     def test_three_treatments_of_work_out_of_sequence(self) -> None:
         acts, links = [{"code": "A", "duration": "5d"}, {"code": "B", "duration": "5d"}], [{"from": "A", "to": "B"}]
-        said = [
+        stated = [
             {"activity": "A", "actual_start": "2027-01-04T08:00", "remaining": "3d"},
             {"activity": "B", "actual_start": "2027-01-06T08:00", "remaining": "2d"},
         ]
-        b = book(acts, links, periods=[page("P1", "2027-01-06T17:00", *said)])
+        b = book(acts, links, periods=[page("P1", "2027-01-06T17:00", *stated)])
         retained, override, recorded = (compute(b, treatment=t) for t in ("retained", "override", "recorded"))
         self.assertEqual(dates(retained, "B")[1], "01-13T17:00")
         self.assertEqual(dates(override, "B")[1], "01-08T17:00")
@@ -167,12 +167,12 @@ def networks(draw: Any) -> dict[str, Any]:
         for i, j in pairs
         if i < j
     ]
-    said = [
+    stated = [
         {"activity": c, "actual_start": "2027-01-04T08:00", "remaining": f"{draw(st.integers(0, 20))}h"}
         for c in codes
         if draw(st.integers(0, 3)) == 0
     ]
-    return {"activities": acts, "links": links, "said": said}
+    return {"activities": acts, "links": links, "said": stated}
 
 
 class Properties(unittest.TestCase):

@@ -84,8 +84,8 @@ class Constraints(unittest.TestCase):
 
     def test_a_start_that_has_happened_is_no_longer_held(self) -> None:
         a = {"code": "A", "duration": "4d", "constraint": {"type": "must_start_on", "at": "2027-01-06T08:00"}}
-        said = {"activity": "A", "actual_start": "2027-01-04T08:00", "remaining": "2d"}
-        r = compute(book([a], periods=[page("P", "2027-01-05T17:00", said)]))
+        stated = {"activity": "A", "actual_start": "2027-01-04T08:00", "remaining": "2d"}
+        r = compute(book([a], periods=[page("P", "2027-01-05T17:00", stated)]))
         self.assertEqual(seen(r, "A", "resume", "finish", "total_float", "driven_by"), ["01-06T08:00", "01-07T17:00", 0, ["status"]])
 
     def test_an_imposed_finish_limits_all(self) -> None:
@@ -119,7 +119,7 @@ class Links(unittest.TestCase):
 
 
 class Progress(unittest.TestCase):
-    def said(self, *, status: str = "2027-01-08T17:00", act: Doc | None = None, **statement: Any) -> Results:
+    def stated(self, *, status: str = "2027-01-08T17:00", act: Doc | None = None, **statement: Any) -> Results:
         a = {"code": "A", "duration": "10d"} | (act or {})
         return compute(book([a], periods=[page("P", status, {"activity": "A"} | statement)]))
 
@@ -129,13 +129,13 @@ class Progress(unittest.TestCase):
             ({"percent": 30}, 7, "percent"),
             ({}, 5, "elapsed"),
         ):
-            p = self.said(actual_start="2027-01-04T08:00", **statement).progress["A"]
+            p = self.stated(actual_start="2027-01-04T08:00", **statement).progress["A"]
             self.assertEqual((p.remaining, p.remaining_from), (days * DAY, source))
 
     def test_percent_where_the_statement_is_silent(self) -> None:
-        p = self.said(actual_start="2027-01-04T08:00", remaining="15d").progress["A"]
+        p = self.stated(actual_start="2027-01-04T08:00", remaining="15d").progress["A"]
         self.assertEqual((p.percent, p.percent_from), (D("0.25"), "elapsed"))
-        self.assertEqual(self.said(percent=40, remaining="1d").progress["A"].state, "not_started")
+        self.assertEqual(self.stated(percent=40, remaining="1d").progress["A"].state, "not_started")
 
     def test_hours_to_go_drive_the_duration_of_work(self) -> None:
         crew = {"code": "F", "name": "Fitters"}
@@ -149,23 +149,23 @@ class Progress(unittest.TestCase):
         self.assertEqual((p.planned, p.remaining, p.remaining_from), (40 * 60, 30 * 60, "hours"))
 
     def test_carried_forward(self) -> None:
-        r = self.said(carry_to="2027-01-13T08:00")
+        r = self.stated(carry_to="2027-01-13T08:00")
         self.assertEqual(seen(r, "A", "start", "driven_by"), ["01-13T08:00", ["carry"]])
-        r = self.said(actual_start="2027-01-04T08:00", remaining="2d", carry_to="2027-01-13T08:00")
+        r = self.stated(actual_start="2027-01-04T08:00", remaining="2d", carry_to="2027-01-13T08:00")
         self.assertEqual(seen(r, "A", "start", "resume", "finish"), ["01-04T08:00", "01-13T08:00", "01-14T17:00"])
 
     def test_nothing_remaining_ends_on_the_status_date(self) -> None:
-        r = self.said(actual_start="2027-01-04T08:00", remaining="0d")
+        r = self.stated(actual_start="2027-01-04T08:00", remaining="0d")
         self.assertEqual(seen(r, "A", "state", "finish", "driven_by"), ["in_progress", "01-08T17:00", ["status"]])
 
     def test_a_milestone_reached_needs_one_date(self) -> None:
-        r = self.said(act={"kind": "milestone", "duration": "0d"}, actual_finish="2027-01-06T12:00")
+        r = self.stated(act={"kind": "milestone", "duration": "0d"}, actual_finish="2027-01-06T12:00")
         self.assertEqual(seen(r, "A", "state", "start", "finish"), ["complete", "01-06T12:00", "01-06T12:00"])
 
     def test_a_pinned_activity_once_started_is_like_any_other(self) -> None:
         pinned = {"mode": "fixed", "start": "2027-01-20T08:00", "finish": "2027-01-22T17:00"}
-        self.assertEqual(seen(self.said(act=pinned), "A", "start", "remaining"), ["01-20T08:00", 3 * DAY])
-        r = self.said(act=pinned, actual_start="2027-01-07T08:00", remaining="1d")
+        self.assertEqual(seen(self.stated(act=pinned), "A", "start", "remaining"), ["01-20T08:00", 3 * DAY])
+        r = self.stated(act=pinned, actual_start="2027-01-07T08:00", remaining="1d")
         self.assertEqual(seen(r, "A", "resume", "finish"), ["01-11T08:00", "01-11T17:00"])
 
 
@@ -180,8 +180,8 @@ class Value(unittest.TestCase):
             "value_method": method,
             "cost_lines": [line("1000.00")],
         }
-        said = {"activity": "A", "actual_start": "2027-01-04T08:00"} | statement
-        r = compute(book([a], baselines=[baseline(base)], project={"measured_against": "B0"}, periods=[page("P", half_way, said)]))
+        stated = {"activity": "A", "actual_start": "2027-01-04T08:00"} | statement
+        r = compute(book([a], baselines=[baseline(base)], project={"measured_against": "B0"}, periods=[page("P", half_way, stated)]))
         return r.project.pv, r.project.ev
 
     def test_each_method(self) -> None:
@@ -220,17 +220,17 @@ class Value(unittest.TestCase):
             {"activity": "A", "date": "2027-01-07", "amount": "120.00", "source": "invoice", "ref": "R"},
             {"activity": "A", "date": "2027-01-05", "amount": "7.00", "source": "accrual"},
         ]
-        said = {"activity": "A", "actual_start": "2027-01-04T08:00"}
-        b = book([{"code": "A", "duration": "5d"}], periods=[page("P", "2027-01-08T17:00", said, costs=costs)])
+        stated = {"activity": "A", "actual_start": "2027-01-04T08:00"}
+        b = book([{"code": "A", "duration": "5d"}], periods=[page("P", "2027-01-08T17:00", stated, costs=costs)])
         r = compute(b, bucket="day")
         self.assertEqual([str(p.ac) for p in r.points[:5]], ["0.00", "107.00", "107.00", "127.00", "127.00"])
         self.assertEqual({k: str(v) for k, v in r.project.ac_by_source.items()}, {"accrual": "7.00", "invoice": "120.00"})
 
     def test_the_earned_schedule(self) -> None:
         base = {"code": "A", "start": "2027-01-04T08:00", "finish": "2027-01-15T17:00", "cost_lines": [line("1000.00")]}
-        said = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": 25}
+        stated = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": 25}
         b = book([{"code": "A", "duration": "10d"}], baselines=[baseline(base)], project={"measured_against": "B0"},
-                 periods=[page("P", "2027-01-08T12:00", said)])  # fmt: skip
+                 periods=[page("P", "2027-01-08T12:00", stated)])  # fmt: skip
         m = compute(b).project
         # 250 was planned half through day 3; Friday noon is day 4 and a half. Ten days ÷ (2.5 ÷ 4.5) is the 18th.
         self.assertEqual((m.earned_schedule, m.actual_time, m.sv_t, m.spi_t), (2.5, 4.5, -2.0, 0.555556))

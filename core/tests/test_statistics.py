@@ -44,10 +44,10 @@ ON = [{"activity": "A", "resource": "F", "work": "40h"}]
 DAY = 480
 
 
-def made(*said: dict[str, Any], status: str = "2027-01-06T17:00", hours: Any = (), measured: bool = True) -> Results:
+def made(*statements: dict[str, Any], status: str = "2027-01-06T17:00", hours: Any = (), measured: bool = True) -> Results:
     """A of five days and 40 hours, begun a day late; B new since the baseline, GONE not in the plan any more."""
     plan = {"wbs": WBS, "resources": CREW, "assignments": ON, "baselines": [baseline(*BASE)]}
-    plan |= {"project": {"measured_against": "B0"} if measured else {}, "periods": [page("P1", status, *said, hours=list(hours))]}
+    plan |= {"project": {"measured_against": "B0"} if measured else {}, "periods": [page("P1", status, *statements, hours=list(hours))]}
     return compute(book(ACTS, [{"from": "A", "to": "B"}], **plan))
 
 
@@ -128,8 +128,8 @@ class Agreeing(unittest.TestCase):
         for b in d["baselines"]:
             for a in b["activities"]:
                 a.pop("value_method", None)  # a method steps PV, not the budget
-        for said in (s for p in d["periods"] for s in p["statements"]):
-            said.pop("milestones_reached", None)
+        for statements in (s for p in d["periods"] for s in p["statements"]):
+            statements.pop("milestones_reached", None)
         r = compute(book_from(d), bucket=bucket)
         phased, points = r.phased(bucket), r.points
         if r.baseline is None or not points:

@@ -31,7 +31,7 @@ STATUS = "2027-01-08T17:00"
 
 def half(percent: float = 40, method: dict[str, object] | None = None, **more: object) -> Results:
     """Ten days of work worth 1000, measured after five."""
-    said = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": percent, "remaining": "6d"}
+    stated = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": percent, "remaining": "6d"}
     act = A | ({"value_method": method} if method else {})
     base = BASE_A | ({"value_method": method} if method else {})
     hours = [{"activity": "A", "resource": "F", "worked": "10h", "overtime": "2h", "to_go": "8h"}]
@@ -43,7 +43,7 @@ def half(percent: float = 40, method: dict[str, object] | None = None, **more: o
             assignments=[{"activity": "A", "resource": "F"}],
             baselines=[baseline(base)],
             project={"measured_against": "B0"},
-            periods=[page("P1", STATUS, said, hours=hours, **more)],
+            periods=[page("P1", STATUS, stated, hours=hours, **more)],
         )
     )
 
@@ -151,10 +151,10 @@ class Sums(unittest.TestCase):
         )
         from dataclasses import replace
 
-        plain = book_from(d)
-        base = snapshot(plain, compute(plain).schedule, "B0", "B0", 0, "", "")
-        said = [{"activity": f"A{i}", "actual_start": "2027-01-04T08:00", "percent": p} for i, (_, p, _) in enumerate(rows)]
-        measured = book_from(d | {"periods": [page("P1", "2027-01-05T12:00", *said)]})
+        json_values = book_from(d)
+        base = snapshot(json_values, compute(json_values).schedule, "B0", "B0", 0, "", "")
+        stated = [{"activity": f"A{i}", "actual_start": "2027-01-04T08:00", "percent": p} for i, (_, p, _) in enumerate(rows)]
+        measured = book_from(d | {"periods": [page("P1", "2027-01-05T12:00", *stated)]})
         r = compute(replace(measured, baselines=(base,), project=replace(measured.project, measured_against="B0")))
         self.assertEqual(r.project.bac, sum((b.budget for b in base.activities), D(0)))
         self.assertEqual(r.points[-1].pv, r.project.bac)

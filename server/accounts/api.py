@@ -16,7 +16,7 @@ from server.accounts.models import Person
 from server.accounts.passwords import Known, choose, due, still_holds
 from server.accounts.roles import person_of
 from server.accounts.session import SignedIn, carry_over, end_session, sessions_of
-from server.shared.plain import plain
+from server.shared.json_values import json_values
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
@@ -85,7 +85,9 @@ def _session(request: Request) -> Response:
     people = Person.objects.filter(demo=True).order_by("id") if settings.DEMO else []
     signed_in = isinstance(request.user, Person)
     return Response(
-        plain(SessionOut(_out(request.user) if isinstance(request.user, Person) else None, [] if signed_in else [_out(p) for p in people]))
+        json_values(
+            SessionOut(_out(request.user) if isinstance(request.user, Person) else None, [] if signed_in else [_out(p) for p in people])
+        )
     )
 
 
@@ -160,7 +162,7 @@ class SessionsView(APIView):
     def get(self, request: Request) -> Response:
         here = request.session.session_key
         own = [SignedInOut(s.pk, s.at.isoformat(), s.address, s.agent, s.session == here) for s in sessions_of(person_of(request))]
-        return Response(plain(SessionsOut(own)))
+        return Response(json_values(SessionsOut(own)))
 
 
 class OneSessionView(APIView):

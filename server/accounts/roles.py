@@ -9,7 +9,7 @@ from server.shared.problems import NotAllowed
 from server.shared.words import sentence
 
 RANK: dict[str, int] = {"none": -1, Role.READER: 0, Role.ANALYST: 1, Role.APPROVER: 2}
-SAID: dict[str, str] = {
+SYNONYMS: dict[str, str] = {
     "none": sentence("roles.member"),
     Role.READER: sentence("roles.reader"),
     Role.ANALYST: sentence("roles.analyst"),
@@ -25,7 +25,7 @@ def covers(has: str, role: Role) -> bool:
 def demand(has: str, role: Role, to_do: str) -> None:
     """Raise NotAllowed unless what a person has is the role or a higher one."""
     if not covers(has, role):
-        raise NotAllowed(sentence("accounts.role_needed", role=SAID[has], to_do=to_do, value=SAID[role]))
+        raise NotAllowed(sentence("accounts.role_needed", role=SYNONYMS[has], to_do=to_do, value=SYNONYMS[role]))
 
 
 def require(person: Person, role: Role, to_do: str) -> None:

@@ -70,9 +70,9 @@ user_logged_in.connect(note_sign_in, dispatch_uid="sign-ins")
 def sessions_of(*people: Person) -> list[SignIn]:
     """The sessions in which people are signed in still, the latest first; one under an earlier password is none."""
     own = {s.session: s for s in SignIn.objects.filter(person__in=people)}
-    live = Session.objects.filter(session_key__in=own, expire_date__gt=timezone.now())
+    current = Session.objects.filter(session_key__in=own, expire_date__gt=timezone.now())
     hashes = {p.pk: p.get_session_auth_hash() for p in people}
-    found = [own[s.session_key] for s in live if s.get_decoded().get("_auth_user_hash") == hashes[own[s.session_key].person_id]]
+    found = [own[s.session_key] for s in current if s.get_decoded().get("_auth_user_hash") == hashes[own[s.session_key].person_id]]
     return sorted(found, key=lambda s: -s.pk)
 
 

@@ -20,21 +20,21 @@ Review = tuple[Literal["asked", "sent_back", "approved", "comment", "settled"], 
 Sent = tuple[Text, Text, Literal["delivered", "bounced"], str, Key, datetime]
 
 
-class HeadSaid(msgspec.Struct):
+class HeadWords(msgspec.Struct):
     """What was said of one head of a report."""
 
     mark: Status = ""
     reason: str = ""
 
 
-class DraftSaid(msgspec.Struct):
+class DraftWords(msgspec.Struct):
     """The words of a page's report."""
 
     status: Status
     reason: str
     words: str
     texts: dict[str, str]
-    heads: dict[str, HeadSaid]
+    heads: dict[str, HeadWords]
 
 
 class ClosedAs(msgspec.Struct):
@@ -59,7 +59,7 @@ class PageHead(msgspec.Struct):
     closed_as: ClosedAs | None
     by: Key | None
     at: datetime | None
-    draft: DraftSaid | None
+    draft: DraftWords | None
     review: list[Review]
 
 

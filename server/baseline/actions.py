@@ -16,7 +16,7 @@ from server.book.workspace import workspace_of
 from server.journal.steps import ask
 from server.journal.writing import write
 from server.plan.sheet import PlanSheet, project_sheet
-from server.shared.plain import floats
+from server.shared.json_values import floats
 from server.shared.problems import Refused
 from server.shared.words import sentence
 
@@ -106,8 +106,8 @@ def bring_back(access: Access, baseline: str, new_code: str, name: str) -> str:
     try:
         check_code(new_code)
     except BookInvalid as wrong:
-        said = wrong.faults[0].message.replace(" (--as CODE)", "")
-        raise EntryRefused("code", f"{said[:1].upper()}{said[1:]}.") from None
+        stated = wrong.faults[0].message.replace(" (--as CODE)", "")
+        raise EntryRefused("code", f"{stated[:1].upper()}{stated[1:]}.") from None
     return load_document(_as_book(book_document(project), row, new_code, " ".join(name.split())), by=access.person, like=project).code
 
 

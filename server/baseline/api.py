@@ -9,7 +9,7 @@ from server.accounts.models import Role
 from server.accounts.roles import require
 from server.baseline import actions, selectors
 from server.book.access import ProjectView
-from server.shared.plain import plain
+from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
 
@@ -54,7 +54,7 @@ class ShelfView(ProjectView):
 
     @extend_schema(responses=serializer_for(selectors.ShelfOut), operation_id="shelf")
     def get(self, request: Request, project: str) -> Response:
-        return Response(plain(selectors.shelf(self.access)))
+        return Response(json_values(selectors.shelf(self.access)))
 
     @extend_schema(request=TakeForm, responses=Coded, operation_id="take_baseline")
     def post(self, request: Request, project: str) -> Response:
@@ -69,7 +69,7 @@ class ShelfView(ProjectView):
         form.is_valid(raise_exception=True)
         d = form.validated_data
         actions.choose(self.access, d["revision"], d["measured"], d["drawn"])
-        return Response(plain(selectors.shelf(self.access)))
+        return Response(json_values(selectors.shelf(self.access)))
 
 
 class BackView(ProjectView):
@@ -96,4 +96,4 @@ class DifferencesView(ProjectView):
     )
     def get(self, request: Request, project: str) -> Response:
         q = request.query_params
-        return Response(plain(selectors.differences(self.access, q.get("earlier", ""), q.get("later", ""))))
+        return Response(json_values(selectors.differences(self.access, q.get("earlier", ""), q.get("later", ""))))

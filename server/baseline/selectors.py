@@ -13,7 +13,7 @@ from dryledger.compute import compute
 from server.accounts.models import Role
 from server.book.access import Access
 from server.book.models import Baseline as BaselineRow
-from server.book.results import live_results
+from server.book.results import current_results
 from server.book.workspace import workspace_of
 from server.shared.problems import Refused
 from server.shared.words import sentence
@@ -56,7 +56,7 @@ class ShelfOut:
 def shelf(access: Access) -> ShelfOut:
     """The shelf."""
     project = access.project
-    results = live_results(project)
+    results = current_results(project)
     book = results.book
     kinds = kinds_of_cost(results.valuation, [a.code for a in book.activities])
     kinds.pop("outside")
@@ -124,7 +124,7 @@ def differences(access: Access, earlier: str, later: str) -> DifferencesOut:
     for name in (earlier, later):
         if name not in known and not (name == NOW and name is later):
             raise Refused("not-found", sentence("baseline.no_baseline_named", name=name, code=project.code), 404)
-    results = live_results(project)
+    results = current_results(project)
     if later == NOW:
         against = replace(results.book, project=replace(results.book.project, measured_against=earlier))
         found = compute(against, results.at.periods[-1].code if results.at.periods else None).differences

@@ -18,7 +18,7 @@ class BackupRefused(Exception):
     """Why a copy was not made or not put back, in words."""
 
 
-def back_up(live: Path, to: Path) -> int:
+def back_up(current: Path, to: Path) -> int:
     """Copy the data to a new file; gives how many projects it holds. Raises BackupRefused; a file that is there is never written over."""
     beside = to.with_name(f"{to.name}.part")
     try:
@@ -26,7 +26,7 @@ def back_up(live: Path, to: Path) -> int:
             raise BackupRefused(sentence("backup.there_already", file=to))
         beside.unlink(missing_ok=True)
         os.close(os.open(beside, os.O_CREAT | os.O_EXCL | os.O_WRONLY, 0o600))
-        with closing(sqlite3.connect(f"file:{live}?mode=ro", uri=True, timeout=30)) as source, closing(sqlite3.connect(beside)) as copy:
+        with closing(sqlite3.connect(f"file:{current}?mode=ro", uri=True, timeout=30)) as source, closing(sqlite3.connect(beside)) as copy:
             source.backup(copy)
             copy.execute("PRAGMA journal_mode=DELETE")
         projects = checked(beside)
@@ -57,14 +57,14 @@ def checked(file: Path) -> int:
         raise BackupRefused(sentence("backup.not_ours", file=file)) from None
 
 
-def put_back(copy: Path, live: Path) -> int:
+def put_back(copy: Path, current: Path) -> int:
     """Put a copy, which is brought up to date already, in the place of the live data, in one transaction; gives its projects.
 
     Each project counts on from where it stands in either, so that nothing that a running process remembers of it is taken for new.
     """
     projects = checked(copy)
     try:
-        with closing(sqlite3.connect(live, timeout=30)) as target:
+        with closing(sqlite3.connect(current, timeout=30)) as target:
             known = dict(target.execute("SELECT uid, revision FROM book_project").fetchall())
             with closing(sqlite3.connect(copy)) as source:
                 for uid, revision in source.execute("SELECT uid, revision FROM book_project").fetchall():
@@ -73,5 +73,5 @@ def put_back(copy: Path, live: Path) -> int:
                 source.backup(target)
     except sqlite3.Error as error:
         raise BackupRefused(sentence("backup.not_restored", why=error)) from None
-    checked(live)
+    checked(current)
     return projects

@@ -9,15 +9,15 @@ from cachetools import LRUCache
 T = TypeVar("T")
 
 
-class Recent:
+class LruCache:
     """The values made lately, by key, as long as all together weigh no more than `most`. Nothing uncommitted is ever put here."""
 
-    _all: ClassVar[list["Recent"]] = []
+    _all: ClassVar[list["LruCache"]] = []
 
     def __init__(self, most: int, weigh: Callable[[Any], int]) -> None:
         self._kept: LRUCache[Hashable, Any] = LRUCache(most, getsizeof=lambda value: min(max(weigh(value), 1), most))
         self._lock, self._making = Lock(), dict[Hashable, Any]()
-        Recent._all.append(self)
+        LruCache._all.append(self)
 
     @classmethod
     def forget_all(cls) -> None:

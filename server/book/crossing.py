@@ -161,8 +161,8 @@ def offered(project: Project, person: Person, texts: list[str]) -> list[External
             continue
         r = results_of(other, last_page(other))
         for a in r.book.activities:
-            said, rows = rest.strip().casefold(), r.schedule.activities
-            if said == a.code.casefold() or said.startswith(f"{a.code.casefold()} "):
+            stated, rows = rest.strip().casefold(), r.schedule.activities
+            if stated == a.code.casefold() or stated.startswith(f"{a.code.casefold()} "):
                 x = rows[a.code]
                 out.append(ExternalRecord(f"{other.code}/{a.code}", a.name, x.start, x.finish, x.state, r.status))
     return out

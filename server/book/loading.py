@@ -30,7 +30,7 @@ from server.book.models import LISTS, PAGE_LISTS, Page, Project
 from server.book.pages import next_page, opening_page
 from server.book.rows import BookRow, columns_of, number_text, numbers_of
 from server.book.sealing import SEALED, UNSEALED, Sealed, canonical, seal
-from server.shared.plain import floats
+from server.shared.json_values import floats
 from server.shared.words import sentence
 
 MOST_BYTES = 256 * 1024 * 1024
@@ -107,8 +107,8 @@ def load_archived(
 def check_code(code: str) -> None:
     """Raises BookInvalid where a project's code can't be one here."""
     if any(x in code for x in UNSUITED) or code != code.strip() or len(code) > 100 or code in (".", ".."):
-        said = sentence("loading.cant_projects_code_here", value=code[:40])
-        raise BookInvalid([Fault("project.code", said)])
+        message = sentence("loading.cant_projects_code_here", value=code[:40])
+        raise BookInvalid([Fault("project.code", message)])
     if Project.objects.filter(code=code).exists():
         raise BookInvalid([Fault("project.code", sentence("loading.already_project_one_another", code=code))])
 
@@ -241,19 +241,19 @@ def _seals(
     parts = {key: canonical(value) for key, value in (head | project.book_extra).items()}
     for key, found in ((k, x) for k, x in rows.items() if k not in UNSEALED):
         parts |= {k: canonical(x) for k, x in BOOK_LISTS[key].written([_refer(row, known).to_book(codes) for row in found]).items()}
-    said: list[bytes] = []
+    message: list[bytes] = []
     out = []
     for i, (page, lists) in enumerate(pages[:count]):
         own = page.to_book({})
         note = own.pop("note", None)
         written = {key: [_refer(row, known).to_book(codes) for row in found] for key, found in lists.items()}
-        said.append(canonical(own | {"state": "dry"} | written | ({} if note is None else {"note": note})))
+        message.append(canonical(own | {"state": "dry"} | written | ({} if note is None else {"note": note})))
         known_pages = {p.code for p, _ in pages[: i + 1]}
         later = {k: [x for x in rows[k] if x.page is not None and x.page not in known_pages] for k in ("answers", "promises")}
         own_lists = {
             k: canonical([_refer(row, known).to_book(codes) for row in rows[k] if row not in gone]) for k, gone in later.items() if gone
         }
-        inputs = _joined(parts | own_lists | {"periods": b"[" + b",".join(said) + b"]"})
+        inputs = _joined(parts | own_lists | {"periods": b"[" + b",".join(message) + b"]"})
         found_there = compute(book.with_periods(book.periods[: i + 1]), page.code)
         results = canonical(results_document(found_there, SEALED))
         out.append(Sealed(page, inputs, results, project_mark(found_there).mark, {}))

@@ -121,14 +121,14 @@ def revisions_of(project: Project, waits: bool) -> list[tuple[str, int]]:
     return [(str(p.uid), p.revision) for p, _ in group]
 
 
-def live_externals(project: Project) -> list[dict[str, Any]]:
+def current_externals(project: Project) -> list[dict[str, Any]]:
     """The external activities of a project as they stand now, the way the book writes them."""
     return [row_document(EXTERNALS, x) for x in workspace_of(project).book.externals]
 
 
-def live_document(project: Project, document: dict[str, Any]) -> dict[str, Any]:
+def with_current_externals(project: Project, document: dict[str, Any]) -> dict[str, Any]:
     """A document of the book with its external activities as they stand now."""
-    return document | {"externals": live_externals(project)} if document.get("externals") else document
+    return document | {"externals": current_externals(project)} if document.get("externals") else document
 
 
 def state_of_outside(project: Project) -> str:

@@ -84,7 +84,7 @@ class Rows:
 
         return self.of(project, name, ask)
 
-    def said(self, project: Project, part: str) -> list[tuple[int, Cells]]:
+    def entered(self, project: Project, part: str) -> list[tuple[int, Cells]]:
         """The cells of what is said on pages, each with the key of its page."""
 
         def ask() -> Iterable[tuple[int, Any]]:
@@ -198,10 +198,10 @@ def _pages(project: Project, codes: Codes, scope: Scope, rows: Rows) -> Keyed:
         return {}
     lists: dict[str, list[list[Any]]] = {}
     for key, model in PAGE_LISTS.items():
-        said = rows.said(project, key)
-        records = _records(model, [cells for _, cells in said], BOOK_LISTS["periods"].by_key[key].rows, codes, scope)
+        entered = rows.entered(project, key)
+        records = _records(model, [cells for _, cells in entered], BOOK_LISTS["periods"].by_key[key].rows, codes, scope)
         by_page: dict[int, list[Any]] = {}
-        for (page, _), row in zip(said, records.values(), strict=True):
+        for (page, _), row in zip(entered, records.values(), strict=True):
             by_page.setdefault(page, []).append(row.record)
         lists[key] = [by_page.get(p.pk, []) for p in pages]
     columns: dict[str, Any] = {key: [getattr(p, key) for p in pages] for key in ("code", "status", "state", "note")}

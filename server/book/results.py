@@ -5,13 +5,13 @@ from dataclasses import dataclass
 from dryledger.book.plan import Book
 from dryledger.compute import CALCULATION, Results, compute
 from dryledger.sealed import sealed_results
-from server.book.cache import Recent
+from server.book.cache import LruCache
 from server.book.lookup import last_page
 from server.book.models import Page, Project
 from server.book.sealing import sealed_book, sealed_document
 from server.book.workspace import Workspace, workspace_of
 
-_dry = Recent(75_000, lambda r: 200 + 6 * len(r.book.activities))
+_dry = LruCache(75_000, lambda r: 200 + 6 * len(r.book.activities))
 
 
 @dataclass
@@ -57,6 +57,6 @@ def view_of(project: Project, page: Page) -> View:
     return View(project, page, found.book, found)
 
 
-def live_results(project: Project) -> Results:
+def current_results(project: Project) -> Results:
     """The results at the latest page."""
     return results_of(project, last_page(project))

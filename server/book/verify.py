@@ -10,7 +10,7 @@ from dryledger.compute import CALCULATION, compute
 from dryledger.errors import DryLedgerError
 from dryledger.exchange.book_json import read_book
 from dryledger.results import results_document
-from server.book.cache import Recent
+from server.book.cache import LruCache
 from server.book.documents import codes_of, page_document, plan_document
 from server.book.models import Page, Project, Seal
 from server.book.sealing import SEALED, canonical, digest_of, hashed, page_content, sha
@@ -73,7 +73,7 @@ def _page(project: Project, page: Page, name: str, codes: Codes, now: Doc, out: 
         return
     then: Doc = json.loads(inputs)
     renames = _renames(page, then["periods"][-1], codes, name, out)
-    if _renamed(then["periods"][-1], renames) != _plain(page_document(page, codes)):
+    if _renamed(then["periods"][-1], renames) != _bare_value(page_document(page, codes)):
         out.wrong.append(sentence("verify.rows_were_changed_after", name=name))
     for b in _changed_baselines(then, now, renames):
         out.wrong.append(sentence("verify.baseline_what_when_page", b=b, code=project.code, code_2=page.code))
@@ -91,7 +91,7 @@ def _page(project: Project, page: Page, name: str, codes: Codes, now: Doc, out: 
             )
 
 
-_reckoned = Recent(10_000, lambda _: 1)
+_reckoned = LruCache(10_000, lambda _: 1)
 
 
 def reckoned(inputs: bytes, code: str) -> str:
@@ -100,7 +100,7 @@ def reckoned(inputs: bytes, code: str) -> str:
     return found
 
 
-def _plain(document: Doc) -> Any:
+def _bare_value(document: Doc) -> Any:
     return json.loads(canonical(document))
 
 
@@ -132,7 +132,7 @@ def _changed_baselines(then: Doc, now: Doc, renames: Renames) -> Iterator[str]:
     here = {b["code"]: b for b in now.get("baselines", [])}
     for b in then.get("baselines", []):
         found = here.get(b["code"])
-        if found is None or _without_codes(b) != _without_codes(_plain(found)):
+        if found is None or _without_codes(b) != _without_codes(_bare_value(found)):
             yield b["code"]
 
 

@@ -12,7 +12,7 @@ from dryledger.book.memory import Change, Memo, Slot
 from dryledger.book.plan import Book, External
 from dryledger.changes.keyed import KeyedBook, with_externals
 from dryledger.compute import Results, compute
-from server.book.cache import Recent
+from server.book.cache import LruCache
 from server.book.models import Project
 from server.book.read import read_project, read_projects
 
@@ -72,7 +72,7 @@ class Workspace:
 
 published = Signal()
 """Sent by a project of which another workspace was published: rooms may follow."""
-_workspaces = Recent(MOST_ROWS, lambda w: w.weight)
+_workspaces = LruCache(MOST_ROWS, lambda w: w.weight)
 
 
 def workspace_of(project: Project) -> Workspace:
@@ -117,5 +117,5 @@ def publish(project: Project, workspace: Workspace) -> None:
         published.send(project)
 
 
-_workspaces_at = Recent(1, lambda w: 1)
+_workspaces_at = LruCache(1, lambda w: 1)
 """Holds whoever asks for the same reading while it is going on."""

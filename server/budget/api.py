@@ -7,7 +7,7 @@ from rest_framework.response import Response
 from dryledger.calendar.buckets import BUCKETS
 from server.book.access import ProjectView
 from server.budget import selectors
-from server.shared.plain import plain
+from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 
 BUCKET = OpenApiParameter("bucket", str, enum=BUCKETS)
@@ -19,7 +19,7 @@ class BudgetView(ProjectView):
     @extend_schema(parameters=[BUCKET, OpenApiParameter("rows", str)], responses=serializer_for(selectors.BudgetOut), operation_id="budget")
     def get(self, request: Request, project: str) -> Response:
         q = request.query_params
-        return Response(plain(selectors.budget_out(self.access, q.get("bucket") or "month", q.get("rows", ""))))
+        return Response(json_values(selectors.budget_out(self.access, q.get("bucket") or "month", q.get("rows", ""))))
 
 
 class EstimatesView(ProjectView):
@@ -27,7 +27,7 @@ class EstimatesView(ProjectView):
 
     @extend_schema(responses=serializer_for(selectors.EstimatesOut), operation_id="estimates")
     def get(self, request: Request, project: str) -> Response:
-        return Response(plain(selectors.estimates_out(self.access)))
+        return Response(json_values(selectors.estimates_out(self.access)))
 
 
 class TriedView(ProjectView):
@@ -41,5 +41,5 @@ class TriedView(ProjectView):
     def get(self, request: Request, project: str) -> Response:
         q = request.query_params
         return Response(
-            plain(selectors.tried(self.access, q.get("measure", "hours"), q.get("total", ""), q.get("percent", ""), q.get("top", "")))
+            json_values(selectors.tried(self.access, q.get("measure", "hours"), q.get("total", ""), q.get("percent", ""), q.get("top", "")))
         )

@@ -9,7 +9,7 @@ from server.accounts.models import Role
 from server.book.access import ProjectView
 from server.buffers import actions, selectors, shapes
 from server.shared.forms import Revision, read
-from server.shared.plain import plain
+from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
 
@@ -33,12 +33,12 @@ class BuffersView(ProjectView):
 
     @extend_schema(responses=serializer_for(shapes.BuffersOut), operation_id="buffers")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(plain(selectors.buffers_out(self.access.view(page))))
+        return Response(json_values(selectors.buffers_out(self.access.view(page))))
 
     @extend_schema(request=ChoiceForm, responses=PromisedOut, operation_id="choose_buffers")
     def put(self, request: Request, project: str, page: str) -> Response:
         form = dict(read(ChoiceForm, request))
-        return Response(plain(actions.choose(self.access, form.pop("revision"), form)))
+        return Response(json_values(actions.choose(self.access, form.pop("revision"), form)))
 
 
 class PromiseView(ProjectView):
@@ -48,4 +48,4 @@ class PromiseView(ProjectView):
 
     @extend_schema(request=Revision, responses=PromisedOut, operation_id="promise")
     def post(self, request: Request, project: str, page: str) -> Response:
-        return Response(plain(actions.promise(self.access, page, read(Revision, request)["revision"])))
+        return Response(json_values(actions.promise(self.access, page, read(Revision, request)["revision"])))

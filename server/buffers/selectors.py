@@ -10,7 +10,7 @@ from dryledger.buffers.first import First, first_of
 from dryledger.buffers.trend import Trend, trend_of
 from dryledger.calendar.calendar import Calendar, Instant, to_text
 from dryledger.compute import Results
-from server.book.cache import Recent
+from server.book.cache import LruCache
 from server.book.models import Page
 from server.book.results import View, results_of
 from server.book.workspace import workspace_of
@@ -27,9 +27,9 @@ from server.buffers.shapes import (
     FirstOut,
     UsedOut,
 )
-from server.shared.plain import days
+from server.shared.json_values import days
 
-_chains = Recent(120_000, lambda c: 200 + 2 * len(c.levelled.book.activities))
+_chains = LruCache(120_000, lambda c: 200 + 2 * len(c.levelled.book.activities))
 
 
 def chain_at(v: View) -> Chain:

@@ -6,7 +6,7 @@ from rest_framework.response import Response
 
 from server.book.access import RoleView
 from server.calendar.holidays import HolidaysOut, holidays_of
-from server.shared.plain import plain
+from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 
 
@@ -20,4 +20,4 @@ class HolidaysView(RoleView):
     )
     def get(self, request: Request) -> Response:
         q = request.query_params
-        return Response(plain(holidays_of(q.get("country", ""), q.get("year", ""))))
+        return Response(json_values(holidays_of(q.get("country", ""), q.get("year", ""))))

@@ -20,7 +20,7 @@ from server.desk.selectors import chosen, desk, desk_curve, desk_statistics, dro
 from server.desk.shapes import DeskCurve, DeskOut, DeskStatistics, DeskView, FrameOut
 from server.projects import actions
 from server.shared.files import CSV, XLSX, download
-from server.shared.plain import plain
+from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
 
@@ -47,13 +47,13 @@ class ProjectsView(RoleView):
 
     @extend_schema(responses=serializer_for(DeskOut), operation_id="desk")
     def get(self, request: Request) -> Response:
-        return Response(plain(desk(person_of(request), lines(person_of(request)))))
+        return Response(json_values(desk(person_of(request), lines(person_of(request)))))
 
     @extend_schema(request=NewForm, responses=serializer_for(actions.Created), operation_id="new_project")
     def post(self, request: Request) -> Response:
         form = NewForm(data=request.data)
         form.is_valid(raise_exception=True)
-        return Response(plain(actions.create(person_of(request), actions.NewProject(**form.validated_data))))
+        return Response(json_values(actions.create(person_of(request), actions.NewProject(**form.validated_data))))
 
 
 class DeskQuery(serializers.Serializer[object]):
@@ -106,7 +106,7 @@ class DeskStatisticsView(RoleView):
 
     @extend_schema(parameters=[DeskQuery], responses=serializer_for(DeskStatistics), operation_id="desk_statistics")
     def get(self, request: Request) -> Response:
-        return Response(plain(desk_statistics(chosen(person_of(request), _query(request)["codes"]))))
+        return Response(json_values(desk_statistics(chosen(person_of(request), _query(request)["codes"]))))
 
 
 class DeskCurveView(RoleView):
@@ -115,7 +115,7 @@ class DeskCurveView(RoleView):
     @extend_schema(parameters=[DeskQuery], responses=serializer_for(DeskCurve), operation_id="desk_curve")
     def get(self, request: Request) -> Response:
         asked = _query(request)
-        return Response(plain(desk_curve(chosen(person_of(request), asked["codes"]), asked["currency"])))
+        return Response(json_values(desk_curve(chosen(person_of(request), asked["codes"]), asked["currency"])))
 
 
 class DeskPeopleView(RoleView):
@@ -126,7 +126,7 @@ class DeskPeopleView(RoleView):
         form = PeopleQuery(data=request.query_params.dict() | {"codes": request.query_params.getlist("codes")})
         form.is_valid(raise_exception=True)
         asked = form.validated_data
-        return Response(plain(people_loads(person_of(request), asked["bucket"], asked["resource"], asked["codes"])))
+        return Response(json_values(people_loads(person_of(request), asked["bucket"], asked["resource"], asked["codes"])))
 
 
 class DeskViewsView(RoleView):
@@ -136,13 +136,13 @@ class DeskViewsView(RoleView):
     def put(self, request: Request) -> Response:
         form = ViewForm(data=request.data)
         form.is_valid(raise_exception=True)
-        return Response(plain(ViewsOut(keep_view(person_of(request), dict(form.validated_data)))))
+        return Response(json_values(ViewsOut(keep_view(person_of(request), dict(form.validated_data)))))
 
     @extend_schema(parameters=[ViewName], responses={200: serializer_for(ViewsOut)}, operation_id="drop_desk_view")
     def delete(self, request: Request) -> Response:
         form = ViewName(data=request.query_params)
         form.is_valid(raise_exception=True)
-        return Response(plain(ViewsOut(drop_view(person_of(request), form.validated_data["name"]))))
+        return Response(json_values(ViewsOut(drop_view(person_of(request), form.validated_data["name"]))))
 
 
 class DeskFile(RoleView):
@@ -169,4 +169,4 @@ class FrameView(ProjectView):
 
     @extend_schema(responses=serializer_for(FrameOut), operation_id="frame")
     def get(self, request: Request, project: str) -> Response:
-        return Response(plain(frame(self.access)))
+        return Response(json_values(frame(self.access)))

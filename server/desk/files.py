@@ -11,7 +11,7 @@ from server.desk.people import PeopleLoads, PersonLoad
 from server.desk.shapes import DeskCurve, DeskOut, DeskStatistics
 from server.report.document import pdf
 from server.shared.files import csv_text
-from server.shared.saying import said
+from server.shared.saying import format_value
 from server.shared.words import sentence
 from server.shared.workbooks import Book, Head, Page
 
@@ -69,7 +69,7 @@ def _sheets(desk: DeskOut, statistics: DeskStatistics, people: PeopleLoads) -> l
     rows = []
     for p in statistics.projects:
         for x in p.rows:
-            cells = [_said(getattr(x, c), x.variance_kind if c == "variance" else x.kind) for c in COLUMNS]
+            cells = [_in_words(getattr(x, c), x.variance_kind if c == "variance" else x.kind) for c in COLUMNS]
             rows.append([p.code, sentence(f"value.row_{x.row}"), *cells])
     return [
         _projects(desk),
@@ -94,8 +94,8 @@ def _person(x: PersonLoad) -> list[Any]:
     return [x.code, x.name, x.units, x.hours, x.over_hours, first, last, ", ".join(x.projects)]
 
 
-def _said(value: str | None, kind: str) -> str:
-    return said(value, {"instant": "day", "days": "length", "hours": "number"}.get(kind, kind))
+def _in_words(value: str | None, kind: str) -> str:
+    return format_value(value, {"instant": "day", "days": "length", "hours": "number"}.get(kind, kind))
 
 
 def desk_csv(desk: DeskOut) -> str:
@@ -131,7 +131,7 @@ def _of_curve(curve: DeskCurve) -> str:
         "desk.said_curve",
         currency=curve.currency,
         projects=", ".join(curve.projects) or "–",
-        status=said(curve.status, "day"),
+        status=format_value(curve.status, "day"),
         left_out="; ".join(curve.left_out),
     )
 
@@ -160,4 +160,4 @@ def desk_pdf(desk: DeskOut, statistics: DeskStatistics, curve: DeskCurve, people
 def _cell(value: Any, kind: str) -> str:
     if kind == "text":
         return "" if value is None else str(value)
-    return said(None if value is None else str(value), kind)
+    return format_value(None if value is None else str(value), kind)

@@ -10,7 +10,7 @@ from dryledger.desk.risk import risk_and_benefit
 from dryledger.errors import TooManyPoints
 from dryledger.marks.marks import MARK_WORDS, drift_days, project_mark
 from dryledger.report.facts import milestone_facts
-from dryledger.report.own_fields import said_fields
+from dryledger.report.own_fields import field_words
 from server.book.models import Page
 from server.book.results import View
 from server.desk.shapes import LateOut, Line, ProjectOut
@@ -66,7 +66,7 @@ def _project(v: View) -> ProjectOut:
         client=project.client or "",
         state=project.state or "",
         kind=project.kind or "",
-        own=dict(said_fields(r.book)),
+        own=dict(field_words(r.book)),
         bac=f"{m.bac:f}",
         pv=None if "pv" in m.reasons else f"{m.pv:f}",
         ev=f"{m.ev:f}",

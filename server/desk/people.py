@@ -13,7 +13,7 @@ from server.book.models import Resource
 from server.book.organisation import Shared, shared_resource
 from server.desk.selectors import seen_pages
 from server.desk.summaries import summaries
-from server.shared.plain import hours
+from server.shared.json_values import hours
 
 MOST_SPANS = 60
 """How many times of over-allocation are sent of a resource; the first ones."""
@@ -116,10 +116,10 @@ def _load(kept: SharedResource, found: Found, bucket: str) -> PersonLoad:
         load = SharedLoad([])
     spans = runs_of(over_of(kept, rows))
 
-    def said(who: tuple[str, str], minutes: Decimal) -> AskedOut:
+    def asked_out(who: tuple[str, str], minutes: Decimal) -> AskedOut:
         return AskedOut(who[0], found.pages[who[0]], who[1], names[who], hours(minutes))
 
-    causes = {str(i): sorted((said(k, m) for k, m in load.asked[i].items()), key=lambda a: -a.hours) for i in load.over}
+    causes = {str(i): sorted((asked_out(k, m) for k, m in load.asked[i].items()), key=lambda a: -a.hours) for i in load.over}
     dates = sorted(found.dates[p] for p in {x.project for x in rows})
     over = spans[:MOST_SPANS]
     return PersonLoad(
@@ -141,7 +141,7 @@ def _load(kept: SharedResource, found: Found, bucket: str) -> PersonLoad:
                 float(x.required),
                 float(x.available),
                 hours(x.unit_minutes),
-                [said(who, Decimal(0)) for who in x.who],
+                [asked_out(who, Decimal(0)) for who in x.who],
             )
             for x in over
         ],

@@ -14,7 +14,7 @@ from server.accounts.models import Person
 from server.book.access import Access, visible
 from server.book.models import Page, Project
 from server.book.outside import state_of_outside
-from server.book.results import calculation_of, live_results, results_of
+from server.book.results import calculation_of, current_results, results_of
 from server.desk.lines import mark_of
 from server.desk.models import View
 from server.desk.shapes import (
@@ -117,7 +117,7 @@ def frame(access: Access) -> FrameOut:
     for i, page in enumerate(Page.objects.filter(project=project).defer("inputs", "results"), 1):
         mark = page.mark if page.state == "dry" else mark_of(page, results_of(project, page))
         pages.append(PageOut(page.code, i, page.status, page.state, mark, MARK_WORDS[mark], calculation_of(page)))
-    results = live_results(project)
+    results = current_results(project)
     base = results.baseline
     return FrameOut(
         project.code,

@@ -12,11 +12,11 @@ from dataclasses import dataclass
 from decimal import Decimal
 
 import msgspec
-from django.db import DatabaseError, connection
+from django.db import DatabaseError, IntegrityError, connection
 
 from dryledger.calendar.axis import Axis, Stretch
 from dryledger.desk.people import Asking, asking
-from server.book.cache import Recent
+from server.book.cache import LruCache
 from server.book.keys import key_of
 from server.book.lookup import last_page
 from server.book.models import Page, Project
@@ -68,7 +68,7 @@ class Summary:
 
 
 _read = msgspec.json.Decoder(Kept)
-_here = Recent(4_000, lambda _: 1)
+_here = LruCache(4_000, lambda _: 1)
 
 
 def summaries(seen: Sequence[tuple[Project, Page]]) -> list[Summary]:
@@ -103,6 +103,8 @@ def _made(project: Project, page: Page, key: str) -> Summary:
 def _write(project: Project, key: str, text: str) -> None:
     try:
         ProjectSummary.objects.update_or_create(project=project, defaults={"key": key, "text": text})
+    except IntegrityError:
+        log.info("%s is gone, and its summary with it", project.code)
     except DatabaseError as error:
         if not is_disk_full(error):
             raise

@@ -13,12 +13,12 @@ from rest_framework.response import Response
 from server.accounts.models import Role
 from server.accounts.roles import person_of
 from server.book.access import Access, ProjectView, RoleView
-from server.book.results import live_results
+from server.book.results import current_results
 from server.exchange import bringing, pictures, writing
 from server.exchange.preview import PreviewOut
 from server.exchange.sheets import MOST_BYTES
 from server.shared.files import download
-from server.shared.plain import plain
+from server.shared.json_values import json_values
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
@@ -59,7 +59,7 @@ def _content(access: Access, what: str, kind: str, page: str) -> bytes:
     if what == "book":
         return {"json": writing.as_json, "xlsx": writing.as_xlsx, "csv": writing.as_zip}[kind](project)
     if what == "milestones":
-        return writing.as_icalendar(project, live_results(project))
+        return writing.as_icalendar(project, current_results(project))
     v = access.view(page)
     if what == "timeline":
         return pictures.timeline_picture(timeline(v), project.name, kind)
@@ -96,7 +96,7 @@ class BringNewView(RoleView):
     @extend_schema(request={"multipart/form-data": FileForm}, responses=serializer_for(PreviewOut), operation_id="bring_new")
     def post(self, request: Request) -> Response:
         d = _file(request)
-        return Response(plain(bringing.bring_new(person_of(request), d["file"].name, d["file"].read(), d["code"], d["apply"])))
+        return Response(json_values(bringing.bring_new(person_of(request), d["file"].name, d["file"].read(), d["code"], d["apply"])))
 
 
 class BringView(ProjectView):
@@ -108,4 +108,4 @@ class BringView(ProjectView):
     @extend_schema(request={"multipart/form-data": FileForm}, responses=serializer_for(PreviewOut), operation_id="bring")
     def post(self, request: Request, project: str) -> Response:
         d = _file(request)
-        return Response(plain(bringing.bring_into(self.access, d["file"].name, d["file"].read(), d["apply"], d["revision"])))
+        return Response(json_values(bringing.bring_into(self.access, d["file"].name, d["file"].read(), d["apply"], d["revision"])))

@@ -57,7 +57,7 @@ def curve_picture(c: CurveOut, title: str, currency: str, baseline: str | None, 
 
 def timeline_picture(t: TimelineOut, title: str, kind: str) -> bytes:
     """The timeline as the WBS has it. Raises Refused where it is too large for one picture."""
-    rows = drawn.plain_rows(t)
+    rows = drawn.rows_without_marks(t)
     try:
         return drawn.picture(drawn.Drawn(t, title, drawn.under(t), rows), kind)
     except drawn.TooLarge:

@@ -14,7 +14,7 @@ from dryledger.calendar.calendar import from_text, to_date_text
 from dryledger.compute import Results
 from server.book.documents import book_document
 from server.book.models import Page, Project
-from server.book.outside import live_document
+from server.book.outside import with_current_externals
 from server.exchange.sheets import to_csvs, to_xlsx
 from server.exchange.tabling import tables_of
 from server.shared.files import one_line
@@ -23,7 +23,7 @@ from server.shared.words import sentence
 
 def as_json(project: Project) -> bytes:
     """The book as readable JSON, its numbers exactly as they were said."""
-    return readable(live_document(project, book_document(project, exact=True)))
+    return readable(with_current_externals(project, book_document(project, exact=True)))
 
 
 def readable(document: Any) -> bytes:
@@ -45,12 +45,12 @@ def _whole(value: Any) -> Any:
 
 def as_xlsx(project: Project) -> bytes:
     """The book as a workbook."""
-    return to_xlsx(tables_of(_whole(live_document(project, book_document(project)))))
+    return to_xlsx(tables_of(_whole(with_current_externals(project, book_document(project)))))
 
 
 def as_csvs(project: Project) -> dict[str, str]:
     """The book as CSV texts by file name."""
-    return to_csvs(tables_of(_whole(live_document(project, book_document(project)))))
+    return to_csvs(tables_of(_whole(with_current_externals(project, book_document(project)))))
 
 
 def as_zip(project: Project) -> bytes:

@@ -161,7 +161,7 @@ def tray(access: Access, pk: int) -> TrayOut:
     return tray_of(find_feed(access, pk), _book(access).book, access.project.revision)
 
 
-def put_right(access: Access, pk: int, ids: Sequence[str], chosen: Mapping[str, object]) -> TrayOut:
+def fix_rows(access: Access, pk: int, ids: Sequence[str], chosen: Mapping[str, object]) -> TrayOut:
     """Put rows of the tray right: whom or what a name means (remembered with the feed), or that a row is taken late, or discarded."""
     feed = find_feed(access, pk)
     v = _book(access)
@@ -279,9 +279,9 @@ class _Writer:
             if held[0] + change[0] < 0 or held[1] + change[1] < 0:
                 name = book.resource_by_code[resource].name
                 raise Refused("feed", sentence("feeds.below_nothing", resource=name, activity=code), 409)
-            said = [m.to_go for m in sorted(found, key=lambda m: m.day) if m.to_go is not None]
+            stated = [m.to_go for m in sorted(found, key=lambda m: m.day) if m.to_go is not None]
             if corrects is None:
-                to_go = said[-1] if said else None if x is None else x.to_go
+                to_go = stated[-1] if stated else None if x is None else x.to_go
                 set_hours(draft, page, HoursEntry(code, resource, held[0] + change[0], held[1] + change[1], to_go))
             elif any(change):
                 corrections.append(HoursEntry(code, resource, *change, corrects=corrects, reason=reason))

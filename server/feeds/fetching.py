@@ -74,8 +74,8 @@ def check_address(address: str) -> SplitResult:
     if not settings.FEED_HOSTS:
         raise Refused("host-not-allowed", sentence("feeds.no_hosts"), 422, field="address")
     if not {parts.hostname, f"{parts.hostname}:{port}"} & set(settings.FEED_HOSTS):
-        said = sentence("feeds.host", host=str(parts.hostname)[:100], hosts=", ".join(settings.FEED_HOSTS))
-        raise Refused("host-not-allowed", said, 422, field="address")
+        message = sentence("feeds.host", host=str(parts.hostname)[:100], hosts=", ".join(settings.FEED_HOSTS))
+        raise Refused("host-not-allowed", message, 422, field="address")
     return parts
 
 

@@ -107,19 +107,19 @@ def _csv(text: str) -> tuple[list[str], list[Row]]:
 
 def guessed(kind: str, heads: list[str], known: dict[str, str]) -> dict[str, str]:
     """Which column is which: what was mapped before where it is still there, else by its name."""
-    plain = {_plain(h): h for h in heads}
+    json_values = {_bare_value(h): h for h in heads}
     out = {}
     for ours, _ in FIELDS[kind]:
         if known.get(ours) in heads:
             out[ours] = known[ours]
             continue
-        found = next((plain[n] for n in (_plain(x) for x in (ours, *_ALSO.get(ours, ()))) if n in plain), None)
+        found = next((json_values[n] for n in (_bare_value(x) for x in (ours, *_ALSO.get(ours, ()))) if n in json_values), None)
         if found is not None and found not in out.values():
             out[ours] = found
     return out
 
 
-def _plain(text: str) -> str:
+def _bare_value(text: str) -> str:
     return "".join(c for c in text.lower() if c.isalnum())
 
 
@@ -128,5 +128,5 @@ def key_of(raw: Row, columns: dict[str, str]) -> str:
     own = raw.get(columns.get("id", ""), "")
     if own:
         return f"id:{own[:90]}"
-    said = [raw.get(columns[c], "") for c in sorted(columns) if c not in ("changed", "text")]
-    return "says:" + hashlib.sha256("\0".join(said).encode()).hexdigest()[:40]
+    stated = [raw.get(columns[c], "") for c in sorted(columns) if c not in ("changed", "text")]
+    return "says:" + hashlib.sha256("\0".join(stated).encode()).hexdigest()[:40]

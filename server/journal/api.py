@@ -9,7 +9,7 @@ from rest_framework.response import Response
 from server.book.access import ProjectView
 from server.journal import trail
 from server.shared.files import CSV, download
-from server.shared.plain import plain
+from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 
 FILTER = [OpenApiParameter(name, str) for name in ("kind", "by", "of", "words")]
@@ -22,7 +22,7 @@ class JournalView(ProjectView):
         parameters=[*FILTER, OpenApiParameter("before", int)], responses=serializer_for(trail.JournalOut), operation_id="journal"
     )
     def get(self, request: Request, project: str) -> Response:
-        return Response(plain(trail.journal(self.access.project, request.query_params.dict())))
+        return Response(json_values(trail.journal(self.access.project, request.query_params.dict())))
 
 
 class JournalFileView(ProjectView):

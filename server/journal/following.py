@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from typing import Any
 
 from dryledger.changes.apply import apply_keyed
-from dryledger.changes.elsewhere import Beside
+from dryledger.changes.elsewhere import OutsideContext
 from dryledger.errors import ChangeRefused
 from server.accounts.models import Person, Role
 from server.book.access import Access, visible
@@ -17,7 +17,7 @@ TRIES = 5
 Verb = dict[str, Any]
 
 
-def follow_all(person: Person, verbs: Iterable[tuple[Project, Verb]], beside: Beside) -> tuple[int, int]:
+def follow_all(person: Person, verbs: Iterable[tuple[Project, Verb]], beside: OutsideContext) -> tuple[int, int]:
     """Let projects do what a verb says, each its own; gives how many of those that the person sees did, and how many could not."""
     seen = set(visible(person).values_list("pk", flat=True))
     done = {project.pk: follow(person, project, verb, beside) for project, verb in verbs}
@@ -25,7 +25,7 @@ def follow_all(person: Person, verbs: Iterable[tuple[Project, Verb]], beside: Be
     return told.count(True), told.count(False)
 
 
-def follow(person: Person, project: Project, verb: Verb, beside: Beside) -> bool | None:
+def follow(person: Person, project: Project, verb: Verb, beside: OutsideContext) -> bool | None:
     """Whether a project did what a verb says; None where nothing of it was to be changed, False where it can't be done there."""
     for _ in range(TRIES):
         project.refresh_from_db()

@@ -21,8 +21,8 @@ from server.book.read import read_again
 from server.book.rows import columns_of, number_text, numbers_of
 from server.book.workspace import Workspace, publish, workspace_of
 from server.journal.steps import Changes, step, values_of
+from server.shared.json_values import floats
 from server.shared.moment import one_moment
-from server.shared.plain import floats
 from server.shared.problems import Refused
 from server.shared.words import sentence
 

@@ -13,7 +13,7 @@ from server.book.workspace import workspace_of
 from server.journal.steps import ask, unchanged
 from server.journal.writing import write_list
 from server.marks.models import RuleSet
-from server.marks.selectors import MarksOut, TriedMarks, marks_out, plain_rule, try_rules
+from server.marks.selectors import MarksOut, TriedMarks, kept_rule, marks_out, try_rules
 from server.shared.problems import Refused
 from server.shared.words import sentence
 
@@ -47,7 +47,7 @@ def set_rules(access: Access, page_code: str, revision: int, rules: Sequence[obj
     except BookInvalid as no:
         raise _refused(no) from None
     label = sentence("marks.saved", count=len(book.mark_rules)) if book.mark_rules else sentence("marks.shipped")
-    write_list(access, revision, "marks", "mark_rules", [plain_rule(x) for x in book.mark_rules], label)
+    write_list(access, revision, "marks", "mark_rules", [kept_rule(x) for x in book.mark_rules], label)
     return RulesSaved(label, marks_out(access.view(page_code)))
 
 
@@ -65,7 +65,7 @@ def keep_set(access: Access, name: str, rules: Sequence[object]) -> None:
         book = with_rules(access.view("now").book, list(rules))
     except BookInvalid as no:
         raise _refused(no) from None
-    documents = [plain_rule(x) for x in book.mark_rules]
+    documents = [kept_rule(x) for x in book.mark_rules]
     if not documents:
         raise Refused("entry-refused", sentence("marks.set_needs_rules"), 422, field="name")
     with transaction.atomic():

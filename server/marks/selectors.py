@@ -96,14 +96,14 @@ def marks_out(v: View) -> MarksOut:
     )
 
 
-def plain_rule(rule: MarkRule) -> dict[str, Any]:
+def kept_rule(rule: MarkRule) -> dict[str, Any]:
     """A rule as the book writes it, its numbers as JSON has them."""
     out: dict[str, Any] = json.loads(json.dumps(rule_document(rule), default=float))
     return out
 
 
 def _rule(rule: MarkRule, catches: int, before: list[int | None]) -> RuleOut:
-    conditions = plain_rule(rule).get("conditions", [])
+    conditions = rule_document(rule).get("conditions", [])
     return RuleOut(rule.code, rule.scope, rule.match, rule.mark, rule.reason, conditions, catches, before)
 
 

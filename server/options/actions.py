@@ -17,7 +17,7 @@ from server.accounts.models import Role
 from server.book.access import Access
 from server.book.kept_models import Option
 from server.options.computing import Present, option_row, present_of
-from server.shared.plain import floats
+from server.shared.json_values import floats
 from server.shared.problems import Refused
 from server.shared.words import sentence
 
@@ -185,7 +185,7 @@ def rebase(access: Access, pk: int, seen: int, keep: Sequence[int]) -> OptionMad
     return OptionMade(pk, written(access, pk, seen, change).seen, gone)
 
 
-def turn(access: Access, pk: int, seen: int, back: bool) -> OptionMade:
+def undo_or_redo(access: Access, pk: int, seen: int, back: bool) -> OptionMade:
     """Undo or redo what was done last in an option."""
 
     def change(row: Option) -> None:

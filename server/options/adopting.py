@@ -14,7 +14,7 @@ from server.journal.writing import write
 from server.options.actions import text_of, unwritten
 from server.options.computing import Present, option_row, present_of
 from server.options.models import Ask
-from server.shared.plain import days
+from server.shared.json_values import days
 from server.shared.problems import Refused, Stale
 from server.shared.words import sentence
 

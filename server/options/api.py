@@ -13,11 +13,11 @@ from server.book.access import ProjectView
 from server.options import actions, adopting, asking, in_sheet, selectors, shapes
 from server.options.computing import option_row, present_of
 from server.options.trying import ProposalsOut, tried
-from server.plan.api import EffectOut, Turn, Verbs, sight_of
+from server.plan.api import EffectOut, UndoOrRedo, Verbs, sight_of
 from server.plan.details import RowOut, row_of_sheet, sheet_out
 from server.plan.shapes import PlanSerializer
 from server.shared.forms import Revision, read
-from server.shared.plain import plain
+from server.shared.json_values import json_values
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
@@ -89,13 +89,13 @@ class OptionsView(ProjectView):
 
     @extend_schema(responses=serializer_for(shapes.BoardOut), operation_id="options")
     def get(self, request: Request, project: str) -> Response:
-        return Response(plain(selectors.board(self.access)))
+        return Response(json_values(selectors.board(self.access)))
 
     @extend_schema(request=NewOptionForm, responses=MadeOut, operation_id="make_option")
     def post(self, request: Request, project: str) -> Response:
         form = read(NewOptionForm, request)
         made = actions.create(self.access, form["name"], form["notes"], form.get("options", ()), form.get("proposals", ()))
-        return Response(plain(made), status=201)
+        return Response(json_values(made), status=201)
 
 
 class OptionView(ProjectView):
@@ -106,7 +106,7 @@ class OptionView(ProjectView):
     @extend_schema(request=DescribeForm, responses=MadeOut, operation_id="describe_option")
     def patch(self, request: Request, project: str, pk: int) -> Response:
         form = read(DescribeForm, request)
-        return Response(plain(actions.describe(self.access, pk, form["seen"], form.get("name"), form.get("notes"))))
+        return Response(json_values(actions.describe(self.access, pk, form["seen"], form.get("name"), form.get("notes"))))
 
     @extend_schema(
         responses={204: None}, operation_id="drop_option", parameters=[OpenApiParameter("seen", int, OpenApiParameter.QUERY, required=True)]
@@ -126,7 +126,7 @@ class OptionChangeView(ProjectView):
 
     @extend_schema(request=Seen, responses=MadeOut, operation_id="drop_option_change")
     def post(self, request: Request, project: str, pk: int, number: int) -> Response:
-        return Response(plain(actions.without(self.access, pk, read(Seen, request)["seen"], number)))
+        return Response(json_values(actions.without(self.access, pk, read(Seen, request)["seen"], number)))
 
 
 class RebaseView(ProjectView):
@@ -137,7 +137,7 @@ class RebaseView(ProjectView):
     @extend_schema(request=RebaseForm, responses=MadeOut, operation_id="rebase_option")
     def post(self, request: Request, project: str, pk: int) -> Response:
         form = read(RebaseForm, request)
-        return Response(plain(actions.rebase(self.access, pk, form["seen"], form.get("keep", ()))))
+        return Response(json_values(actions.rebase(self.access, pk, form["seen"], form.get("keep", ()))))
 
 
 class AdoptView(ProjectView):
@@ -149,7 +149,7 @@ class AdoptView(ProjectView):
     def post(self, request: Request, project: str, pk: int) -> Response:
         form = read(AdoptForm, request)
         done = adopting.adopt(self.access, pk, form["revision"], form["seen"], form["reason"], form["approved_by"])
-        return Response(plain(done))
+        return Response(json_values(done))
 
 
 class OptionPlanView(ProjectView):
@@ -159,7 +159,7 @@ class OptionPlanView(ProjectView):
     def get(self, request: Request, project: str, pk: int) -> Response:
         here, row = present_of(self.access.project), option_row(self.access, pk)
         sheet = in_sheet.option_sheet(here, here.top(row))
-        return Response(plain(sheet_out(self.access.project, sheet, in_sheet.revision_of(self.access, row))))
+        return Response(json_values(sheet_out(self.access.project, sheet, in_sheet.revision_of(self.access, row))))
 
 
 class OptionRowView(ProjectView):
@@ -169,7 +169,7 @@ class OptionRowView(ProjectView):
     def get(self, request: Request, project: str, pk: int, row: str) -> Response:
         here = present_of(self.access.project)
         sheet = in_sheet.option_sheet(here, here.top(option_row(self.access, pk)))
-        return Response(plain(row_of_sheet(sheet, row)))
+        return Response(json_values(row_of_sheet(sheet, row)))
 
 
 class OptionChangesView(ProjectView):
@@ -181,16 +181,16 @@ class OptionChangesView(ProjectView):
     def post(self, request: Request, project: str, pk: int) -> Response:
         data = read(Verbs, request)
         done = in_sheet.change_option(self.access, pk, data["revision"], data["verbs"], sight_of(data), data["preview"])
-        return Response(plain(done))
+        return Response(json_values(done))
 
 
-class OptionTurnView(ProjectView):
+class OptionUndoView(ProjectView):
     """Undo or redo in an option."""
 
     needs = {"post": MAY}
 
     @extend_schema(
-        request=Turn,
+        request=UndoOrRedo,
         responses=EffectOut,
         operation_id="turn_option",
         parameters=[OpenApiParameter("way", str, OpenApiParameter.PATH, enum=("undo", "redo"))],
@@ -198,8 +198,8 @@ class OptionTurnView(ProjectView):
     def post(self, request: Request, project: str, pk: int, way: str) -> Response:
         if way not in ("undo", "redo"):
             raise Refused("not-found", sentence("plan.nothing_address"), 404)
-        data = read(Turn, request)
-        return Response(plain(in_sheet.turn_option(self.access, pk, data["revision"], way == "undo", sight_of(data))))
+        data = read(UndoOrRedo, request)
+        return Response(json_values(in_sheet.undo_or_redo_option(self.access, pk, data["revision"], way == "undo", sight_of(data))))
 
 
 class OverlayView(ProjectView):
@@ -207,7 +207,7 @@ class OverlayView(ProjectView):
 
     @extend_schema(responses=serializer_for(shapes.OverlayOut), operation_id="options_overlay")
     def get(self, request: Request, project: str) -> Response:
-        return Response(plain(selectors.overlay(self.access)))
+        return Response(json_values(selectors.overlay(self.access)))
 
 
 class LevelView(ProjectView):
@@ -221,7 +221,7 @@ class LevelView(ProjectView):
     def get(self, request: Request, project: str, mode: str) -> Response:
         if mode not in MODES:
             raise Refused("not-found", sentence("plan.nothing_address"), 404)
-        return Response(plain(selectors.level_out(self.access, mode)))
+        return Response(json_values(selectors.level_out(self.access, mode)))
 
 
 class ProposalsView(ProjectView):
@@ -231,7 +231,7 @@ class ProposalsView(ProjectView):
     def post(self, request: Request, project: str) -> Response:
         form = read(ProposalsForm, request)
         scope = frozenset(form["activities"]) if "activities" in form else None
-        return Response(plain(tried(self.access, form["next"], scope, time.monotonic)))
+        return Response(json_values(tried(self.access, form["next"], scope, time.monotonic)))
 
 
 class AskView(ProjectView):

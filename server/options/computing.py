@@ -14,7 +14,7 @@ from dryledger.options.board import Compared, Standing, beside, results_of, stan
 from dryledger.options.levelling import Levelled, level
 from dryledger.options.proposals import Idea, Proposal, computed, ideas
 from server.book.access import Access
-from server.book.cache import Recent
+from server.book.cache import LruCache
 from server.book.kept_models import Option
 from server.book.lookup import last_page
 from server.book.models import Project
@@ -25,11 +25,11 @@ from server.shared.words import sentence
 
 MOST_KEY = 2**62
 """More than any row's key is."""
-_tops = Recent(120_000, lambda t: 200 + 4 * len(t.results.book.activities))
-_levels = Recent(120_000, lambda x: 200 + 2 * len(x.book.activities))
-_ideas = Recent(200_000, lambda x: 50 + sum(len(i.changes) for i in x))
-_found = Recent(200_000, lambda x: 20 if x is None else 20 + len(x.changes))
-_standings = Recent(20_000, lambda _: 20)
+_tops = LruCache(120_000, lambda t: 200 + 4 * len(t.results.book.activities))
+_levels = LruCache(120_000, lambda x: 200 + 2 * len(x.book.activities))
+_ideas = LruCache(200_000, lambda x: 50 + sum(len(i.changes) for i in x))
+_found = LruCache(200_000, lambda x: 20 if x is None else 20 + len(x.changes))
+_standings = LruCache(20_000, lambda _: 20)
 
 
 @dataclass(frozen=True)

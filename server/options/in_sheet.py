@@ -12,7 +12,7 @@ from server.book.access import Access
 from server.book.crossing import offered
 from server.book.kept_models import Option
 from server.journal.steps import changes_since
-from server.options.actions import EDIT, Verb, documents, replaced, turn, written
+from server.options.actions import EDIT, Verb, documents, replaced, undo_or_redo, written
 from server.options.computing import Present, Top, option_row, present_of
 from server.plan.actions import PlanEffect, Sight, effect_of, typed_links
 from server.plan.sheet import PlanSheet, make_sheet, sheet_of
@@ -81,11 +81,11 @@ def _made(made: Any, after: Top) -> dict[str, str]:
     return {alias: name for alias, name in made.items() if name[:1] == "a" and int(name[1:]) in known}
 
 
-def turn_option(access: Access, pk: int, revision: int, back: bool, sight: Sight) -> PlanEffect:
+def undo_or_redo_option(access: Access, pk: int, revision: int, back: bool, sight: Sight) -> PlanEffect:
     """Undo or redo in an option, answered as a change at its sheet is."""
     here, row = present_of(access.project), _as_seen(access, pk, revision)
     before = option_sheet(here, here.top(row))
-    turn(access, pk, row.seen, back)
+    undo_or_redo(access, pk, row.seen, back)
     kept = option_row(access, pk)
     label = sentence("options.undid" if back else "options.did_again")
     return effect_of(before, option_sheet(here, here.top(kept), sight), revision_of(access, kept), label, {}, sight)

@@ -11,7 +11,7 @@ from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results
 from dryledger.errors import TooManyPoints
 from dryledger.options.board import Standing, milestones_later
-from dryledger.options.saying import said_change
+from dryledger.options.saying import change_words
 from server.book.access import Access
 from server.book.kept_models import Option
 from server.options.computing import Present, Top, present_of
@@ -30,7 +30,7 @@ from server.options.shapes import (
     RemarkOut,
     StandingOut,
 )
-from server.shared.plain import days
+from server.shared.json_values import days
 from server.shared.problems import Refused
 
 MOST_OVERLAID = 300
@@ -81,13 +81,13 @@ def option_out(here: Present, row: Option) -> OptionOut:
     )
     book = here.results.book
     if adopted:
-        out.changes = [ChangeOut(*said_change(book, x)) for x in here.option(row).changes]
+        out.changes = [ChangeOut(*change_words(book, x)) for x in here.option(row).changes]
         return out
     try:
         top, beside = here.top(row), here.compared(row)
     except Refused as no:
         out.problem = no.detail
-        out.changes = [ChangeOut(*said_change(book, x)) for x in here.option(row).changes]
+        out.changes = [ChangeOut(*change_words(book, x)) for x in here.option(row).changes]
         return out
     out.changes = changes_out(book, top)
     out.gained_days = days(book.project_calendar, beside.gained)
@@ -103,8 +103,8 @@ def changes_out(book: Book, top: Top) -> list[ChangeOut]:
     out = []
     for i, x in enumerate(top.option.changes):
         found = conflicts.get(i)
-        said = said_change(top.results.book if found is None else book, x)
-        out.append(ChangeOut(*said, None if found is None else found.message, found is not None and found.code == "moved-on"))
+        stated = change_words(top.results.book if found is None else book, x)
+        out.append(ChangeOut(*stated, None if found is None else found.message, found is not None and found.code == "moved-on"))
     return out
 
 

@@ -6,15 +6,15 @@ from dataclasses import dataclass, replace
 from dryledger.calendar.calendar import to_text
 from dryledger.options.board import more_over
 from dryledger.options.proposals import Proposal
-from dryledger.options.saying import said_change
+from dryledger.options.saying import change_words
 from server.book.access import Access
 from server.options.computing import Present, present_of
 from server.options.shapes import ChangeOut
-from server.shared.plain import days
+from server.shared.json_values import days
 
 MOMENT = 0.6
 """Seconds that a request tries ideas for."""
-MOST_SAID = 6
+MOST_TOLD = 6
 
 
 @dataclass
@@ -61,12 +61,12 @@ def tried(access: Access, start: int, scope: frozenset[str] | None, clock: Calla
 
 
 def _out(here: Present, x: Proposal) -> ProposalOut:
-    book, said = here.results.book, x.changes
+    book, stated = here.results.book, x.changes
     if x.kind == "calendar":  # lengths that stay what they are need no words
-        first = said[0]
-        said = (replace(first, cells={"calendar": first.cells["calendar"]}),)
+        first = stated[0]
+        stated = (replace(first, cells={"calendar": first.cells["calendar"]}),)
     elif x.kind == "relink":
-        said = said[-1:]
+        stated = stated[-1:]
     return ProposalOut(
         x.code,
         x.kind,
@@ -75,6 +75,6 @@ def _out(here: Present, x: Proposal) -> ProposalOut:
         to_text(x.finish),
         float(round(x.over_allocated / 60, 2)),
         float(round(more_over(x.over_allocated, here.standing()) / 60, 2)),
-        [ChangeOut(*said_change(book, c)) for c in said[:MOST_SAID]],
-        max(len(said) - MOST_SAID, 0),
+        [ChangeOut(*change_words(book, c)) for c in stated[:MOST_TOLD]],
+        max(len(stated) - MOST_TOLD, 0),
     )

@@ -18,5 +18,5 @@ urlpatterns = [
     path("options/<int:pk>/plan", api.OptionPlanView.as_view()),
     path("options/<int:pk>/plan/changes", api.OptionChangesView.as_view()),
     path("options/<int:pk>/plan/rows/<str:row>", api.OptionRowView.as_view()),
-    path("options/<int:pk>/plan/<str:way>", api.OptionTurnView.as_view()),
+    path("options/<int:pk>/plan/<str:way>", api.OptionUndoView.as_view()),
 ]

@@ -9,7 +9,7 @@ from django.db import transaction
 from server.accounts.audit import note
 from server.accounts.models import Default, Person, Role
 from server.accounts.passwords import give_once
-from server.accounts.roles import SAID
+from server.accounts.roles import SYNONYMS
 from server.accounts.session import end_all, lift
 from server.book.crossing import hold_for_outsiders
 from server.book.membership import Member
@@ -58,7 +58,7 @@ def add(by: Person, username: str, full_name: str, role: str, administrator: boo
         person = Person(username=read_username(username), full_name=read_name(full_name), role=role, administrator=administrator)
         password = give_once(person)
         more = sentence("people.and_administrator") if administrator else ""
-        note("people", sentence("people.added", name=person.full_name, username=person.username, role=SAID[role], more=more), by)
+        note("people", sentence("people.added", name=person.full_name, username=person.username, role=SYNONYMS[role], more=more), by)
     return _given(person, password)
 
 
@@ -76,7 +76,7 @@ def change(by: Person, pk: int, told: Mapping[str, Any]) -> GivenOut:
         person.save()
         name = person.full_name
         if person.role != was["role"]:
-            note("people", sentence("people.role_now", name=name, role=SAID[person.role], was=SAID[was["role"]]), by)
+            note("people", sentence("people.role_now", name=name, role=SYNONYMS[person.role], was=SYNONYMS[was["role"]]), by)
         if person.administrator != was["administrator"]:
             note("people", sentence("people.administrator_now" if person.administrator else "people.administrator_no_more", name=name), by)
         if person.is_active != was["active"]:
@@ -160,7 +160,7 @@ def give_access(by: Person, project: Project, members_only: bool, roles: Mapping
                 note("access", sentence("people.no_member", name=person.full_name), by, project.code)
             else:
                 Member.objects.update_or_create(project=project, person=person, defaults={"role": role})
-                note("access", sentence("people.member", name=person.full_name, role=SAID[role]), by, project.code)
+                note("access", sentence("people.member", name=person.full_name, role=SYNONYMS[role]), by, project.code)
         if members_only and not Member.objects.filter(project=project, role=Role.APPROVER, person__is_active=True).exists():
             raise Refused("no-approver", sentence("people.needs_approver"), 409, field="members_only")
 

@@ -11,7 +11,7 @@ from django.utils import timezone
 from server.accounts.audit import note
 from server.accounts.models import Person, Role
 from server.accounts.passwords import one_time
-from server.accounts.roles import SAID
+from server.accounts.roles import SYNONYMS
 from server.book.membership import Member
 from server.book.models import Project
 from server.people.actions import USERNAME, read_default, read_name
@@ -66,19 +66,19 @@ class _List:
             person.expired, person.password_at = True, timezone.now()
             person.save()
             self.new[name.casefold()] = GivenPassword(name, full_name, given)
-            did.append(sentence("people.added", name=full_name, username=name, role=SAID[person.role], more=""))
+            did.append(sentence("people.added", name=full_name, username=name, role=SYNONYMS[person.role], more=""))
         else:
             if person.full_name != full_name:
                 did.append(sentence("people.renamed", was=person.full_name, name=full_name))
             if cells.get("role") and (role := read_default(cells["role"])) != person.role:
-                did.append(sentence("people.role_now", name=full_name, role=SAID[role], was=SAID[person.role]))
+                did.append(sentence("people.role_now", name=full_name, role=SYNONYMS[role], was=SYNONYMS[person.role]))
                 person.role = role
             person.full_name = full_name
             person.save()
         for what in did:
             note("people", what, self.by)
-        if said := self._at_project(person, cells):
-            did.append(said)
+        if message := self._at_project(person, cells):
+            did.append(message)
         return "; ".join(did) or sentence("people.as_it_is")
 
     def _at_project(self, person: Person, cells: dict[str, str]) -> str:
@@ -94,9 +94,9 @@ class _List:
         if Member.objects.filter(project=project, person=person, role=role).exists():
             return ""
         Member.objects.update_or_create(project=project, person=person, defaults={"role": role})
-        said = sentence("people.member", name=person.full_name, role=SAID[role])
-        note("access", said, self.by, project.code)
-        return f"{project.code}: {said}"
+        message = sentence("people.member", name=person.full_name, role=SYNONYMS[role])
+        note("access", message, self.by, project.code)
+        return f"{project.code}: {message}"
 
 
 def people_csv(by: Person, text: str, apply: bool) -> CsvOut:

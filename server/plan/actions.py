@@ -9,7 +9,7 @@ from django.db import transaction
 
 from dryledger.calendar.calendar import to_text
 from dryledger.changes.apply import Changed, apply_keyed
-from dryledger.changes.elsewhere import Beside
+from dryledger.changes.elsewhere import OutsideContext
 from dryledger.changes.refusals import refused
 from dryledger.compute import Results, compute
 from dryledger.errors import BookInvalid
@@ -20,7 +20,7 @@ from server.book.lookup import last_page
 from server.book.models import Project
 from server.book.organisation import kinds_by_name, shared_by_code
 from server.book.workspace import NEWEST, Workspace, workspace_of
-from server.journal.steps import ask, changes_since, turned
+from server.journal.steps import ask, changes_since, undo_or_redo
 from server.journal.writing import after_step, check_project, write
 from server.plan.sheet import PlanSheet, changed, make_sheet, sheet_of
 from server.plan.sheet_rows import PlanRow
@@ -101,11 +101,11 @@ def change_plan(access: Access, revision: int, verbs: list[Verb], preview: bool 
     return effect_of(before, sheet_of(after, page, sight.seen), access.project.revision, done.label, written.made, sight)
 
 
-def _beside(access: Access, verbs: list[Verb]) -> Beside:
+def _beside(access: Access, verbs: list[Verb]) -> OutsideContext:
     """What verbs call upon of other projects, as far as the person sees them, and of the organisation."""
-    said = {key: {v[key] for v in verbs if isinstance(v, dict) and isinstance(v.get(key), str)} for key in ("shared", "kind")}
+    stated = {key: {v[key] for v in verbs if isinstance(v, dict) and isinstance(v.get(key), str)} for key in ("shared", "kind")}
     externals = offered(access.project, access.person, typed_links(verbs))
-    return Beside(externals, shared_by_code(said["shared"]), kinds_by_name(said["kind"]))
+    return OutsideContext(externals, shared_by_code(stated["shared"]), kinds_by_name(stated["kind"]))
 
 
 def typed_links(verbs: list[Verb]) -> list[str]:
@@ -122,11 +122,11 @@ def computed(w: Workspace, done: Changed, page: str) -> Results:
         raise refused(done.after, wrong.faults, w.book) from None
 
 
-def turn_plan(access: Access, revision: int, back: bool, sight: Sight = ALL) -> PlanEffect:
+def undo_or_redo_plan(access: Access, revision: int, back: bool, sight: Sight = ALL) -> PlanEffect:
     """Undo or redo one step, answered as a change of the plan is."""
     w, page = workspace_of(access.project), last_page(access.project).code
     before = sheet_of(w, page)
-    done = turned(access, revision, back)
+    done = undo_or_redo(access, revision, back)
     after_step(access, w, done.changes)
     after = workspace_of(access.project)
     label = ("Undid: " if back else "Did again: ") + done.label

@@ -11,7 +11,7 @@ from server.accounts.models import Role
 from server.book.access import ProjectView
 from server.plan import actions, details
 from server.plan.shapes import PlanSerializer, VerbsField, ViewsField
-from server.shared.plain import plain
+from server.shared.json_values import json_values
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
@@ -24,7 +24,7 @@ class PlanView(ProjectView):
 
     @extend_schema(responses=PlanSerializer, operation_id="plan")
     def get(self, request: Request, project: str) -> Response:
-        return Response(plain(details.plan_out(self.access.project)))
+        return Response(json_values(details.plan_out(self.access.project)))
 
 
 class RowView(ProjectView):
@@ -32,10 +32,10 @@ class RowView(ProjectView):
 
     @extend_schema(responses=serializer_for(details.RowOut), operation_id="plan_row")
     def get(self, request: Request, project: str, row: str) -> Response:
-        return Response(plain(details.row_out(self.access, row)))
+        return Response(json_values(details.row_out(self.access, row)))
 
 
-class Turn(serializers.Serializer[object]):
+class UndoOrRedo(serializers.Serializer[object]):
     """The revision that the writer saw, and how much of the answer is wanted at once."""
 
     revision = serializers.IntegerField()
@@ -48,7 +48,7 @@ def sight_of(data: dict[str, Any]) -> actions.Sight:
     return actions.Sight(frozenset(data["seen"]) if "seen" in data else None, data["rest"])
 
 
-class Verbs(Turn):
+class Verbs(UndoOrRedo):
     """What to do, in order, as one step. Each verb names what it does in `do`; see docs/formats/changes.md."""
 
     preview = serializers.BooleanField(required=False, default=False)
@@ -66,16 +66,16 @@ class PlanChangesView(ProjectView):
         form.is_valid(raise_exception=True)
         data = form.validated_data
         done = actions.change_plan(self.access, data["revision"], data["verbs"], data["preview"], sight_of(data))
-        return Response(plain(done))
+        return Response(json_values(done))
 
 
-class PlanTurnView(ProjectView):
+class PlanUndoView(ProjectView):
     """Undo or redo, answered as a change of the plan is."""
 
     needs = {"post": (Role.ANALYST, "undo")}
 
     @extend_schema(
-        request=Turn,
+        request=UndoOrRedo,
         responses=EffectOut,
         operation_id="turn_plan",
         parameters=[OpenApiParameter("way", str, OpenApiParameter.PATH, enum=("undo", "redo"))],
@@ -83,10 +83,10 @@ class PlanTurnView(ProjectView):
     def post(self, request: Request, project: str, way: str) -> Response:
         if way not in ("undo", "redo"):
             raise Refused("not-found", sentence("plan.nothing_address"), 404)
-        form = Turn(data=request.data)
+        form = UndoOrRedo(data=request.data)
         form.is_valid(raise_exception=True)
         data = form.validated_data
-        return Response(plain(actions.turn_plan(self.access, data["revision"], way == "undo", sight_of(data))))
+        return Response(json_values(actions.undo_or_redo_plan(self.access, data["revision"], way == "undo", sight_of(data))))
 
 
 class ViewsForm(serializers.Serializer[object]):

@@ -10,18 +10,18 @@ from dryledger.book.reader import duration_text
 from dryledger.book.registers import fields_of
 from dryledger.calendar.calendar import to_text
 from dryledger.changes.keyed import Row, name_of
-from dryledger.entry.grammar import said_day
+from dryledger.entry.grammar import format_day
 from dryledger.entry.plan_cells import link_words
 from dryledger.exchange.write import minutes_text, row_document
-from dryledger.working.dates import said_driver
+from dryledger.working.dates import driver_words
 from server.book.access import Access
 from server.book.crossing import Waiting, waiting_for
 from server.book.models import Project
 from server.book.outside import held
 from server.plan.sheet import PlanSheet, project_sheet
 from server.plan.sheet_rows import PlanRow
+from server.shared.json_values import floats
 from server.shared.named import Named
-from server.shared.plain import floats
 from server.shared.problems import Refused
 from server.shared.words import sentence
 
@@ -172,7 +172,7 @@ def row_of_sheet(sheet: PlanSheet, name: str, as_last_seen: Set[str] = frozenset
     resources, key_of = book.resource_by_code, keyed.key_of("resources")
     return RowOut(
         row,
-        [said_driver(sheet.results, d) for d in driven],
+        [driver_words(sheet.results, d) for d in driven],
         [_link(sheet, x, True, driven, as_last_seen) for x in keyed.in_order("links") if x.record.target == row.code],
         [_link(sheet, x, False, [], set()) for x in keyed.in_order("links") if x.record.source == row.code],
         [
@@ -204,7 +204,7 @@ def row_of_sheet(sheet: PlanSheet, name: str, as_last_seen: Set[str] = frozenset
 
 
 def _last_seen(x: External) -> str:
-    return sentence("plan.last_seen", code=x.code, status="" if x.status is None else said_day(x.status))
+    return sentence("plan.last_seen", code=x.code, status="" if x.status is None else format_day(x.status))
 
 
 def _link(sheet: PlanSheet, x: Row, into: bool, driven: list[str], as_last_seen: Set[str]) -> LinkOut:

@@ -22,7 +22,7 @@ from dryledger.schedule.schedule import Scheduled
 from server.book.lookup import last_page
 from server.book.models import Project
 from server.book.workspace import Workspace, workspace_of
-from server.plan.sheet_rows import PlanRow, RowMaker, differences, said_dates
+from server.plan.sheet_rows import PlanRow, RowMaker, dates_as_text, differences
 from server.shared.problems import Refused
 
 Span = tuple[Instant, Instant, Decimal]
@@ -142,18 +142,18 @@ def make_sheet(keyed: KeyedBook, results: Results, before: PlanSheet | None, see
         rows[name] = sheet.row(name)
         del behind[name]
     sheet.direct = _direct(maker, costs, last.direct if last is not None else None, touched)
-    turned = _turned(results.book, touched, last)
-    sheet.spans = _spans(results.book, sheet.direct, last.spans if last is not None else None, turned)
-    _lay_elements(sheet, turned)
+    altered = _altered(results.book, touched, last)
+    sheet.spans = _spans(results.book, sheet.direct, last.spans if last is not None else None, altered)
+    _lay_elements(sheet, altered)
     return sheet
 
 
-def _lay_elements(sheet: PlanSheet, turned: set[str]) -> None:
+def _lay_elements(sheet: PlanSheet, altered: set[str]) -> None:
     """Put in the rows of the elements; `turned` are the codes of those whose span was gone through again."""
     for pk, (order, _, w) in sheet.keyed.rows["wbs"].items():
         name = f"w{pk}"
         old = sheet.rows.get(name)
-        if old is None or old.order != order or w.code in turned:
+        if old is None or old.order != order or w.code in altered:
             made = sheet.maker.element(name, order, w, sheet.spans.get(w.code))
             old = made if old is None or old != made else old
         sheet.rows[name] = old
@@ -165,10 +165,10 @@ def _move(last: PlanSheet, maker: RowMaker, behind: dict[str, Scheduled], costs:
     What moved to other dates is priced again, and the elements that it is under are noted.
     """
     book, now, key_of = maker.book, maker.results.schedule.activities, maker.keyed.key_of("activities")
-    turned = last.maker.driving ^ maker.driving
+    altered = last.maker.driving ^ maker.driving
     for code, was in last.results.schedule.activities.items():
         x = now.get(code)
-        if x is None or (x is was and code not in turned):
+        if x is None or (x is was and code not in altered):
             continue
         name = f"a{key_of[code]}"
         if name not in behind:
@@ -180,7 +180,7 @@ def _move(last: PlanSheet, maker: RowMaker, behind: dict[str, Scheduled], costs:
                 costs[code] = planned_cost(book, a, x)
 
 
-def _turned(book: Book, touched: set[str | None], last: PlanSheet | None) -> set[str]:
+def _altered(book: Book, touched: set[str | None], last: PlanSheet | None) -> set[str]:
     """The elements of which the span is to be gone through again."""
     above = book.wbs_above
     return set(above) if last is None else {up for code in touched if code is not None for up in above[code]}
@@ -271,7 +271,7 @@ def changed(before: PlanSheet, now: PlanSheet, rest: bool = False) -> Difference
         else:
             found = differences(old, row)
             if rest and name in before.behind:
-                found.update(said_dates(row))
+                found.update(dates_as_text(row))
             if found:
                 out.changes[name] = found
     return out

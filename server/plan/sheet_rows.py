@@ -19,7 +19,7 @@ from dryledger.figures import figure
 from dryledger.marks.marks import activity_marker
 from dryledger.readings import field_values, reader
 from dryledger.schedule.schedule import Scheduled
-from server.shared.plain import Plain
+from server.shared.json_values import JsonValues
 
 
 @dataclass(slots=True)
@@ -76,7 +76,7 @@ class PlanRow:
         """The cost as a number, for adding up."""
         return Decimal(self.cost)
 
-    def __plain__(self) -> dict[str, Any]:
+    def __json_values__(self) -> dict[str, Any]:
         """As sent: what is as it mostly is, is left out."""
         return {n: v for n, v, usual in zip(NAMES, _values(self), USUAL, strict=True) if v != usual}
 
@@ -99,16 +99,16 @@ _values, _dated_values = attrgetter(*NAMES), attrgetter(*DATED)
 to_text = lru_cache(100_000)(calendar.to_text)
 
 
-def differences(old: PlanRow, new: PlanRow) -> Plain:
+def differences(old: PlanRow, new: PlanRow) -> JsonValues:
     """What of a row looks different, by column."""
     again = old.links is new.links  # made over from the old one
     names, values = (DATED, _dated_values) if again else (NAMES, _values)
-    return Plain([(name, b) for name, a, b in zip(names, values(old), values(new), strict=True) if a is not b and a != b])
+    return JsonValues([(name, b) for name, a, b in zip(names, values(old), values(new), strict=True) if a is not b and a != b])
 
 
-def said_dates(row: PlanRow) -> Plain:
+def dates_as_text(row: PlanRow) -> JsonValues:
     """All columns of a row that follow from its dates."""
-    return Plain(zip(DATED, _dated_values(row), strict=True))
+    return JsonValues(zip(DATED, _dated_values(row), strict=True))
 
 
 class RowMaker:
@@ -203,7 +203,7 @@ class RowMaker:
             row.odd = _odd(a, x.finish)
             row.worked_to = to_text(x.worked_to) if x.worked_to is not None else row.finish if x.state == "complete" else None
         if self.book.fields and (was is None or self._formulas):
-            row.fields = {k: _plain(v) for k, v in field_values(self.results, a.code, row.money).items()}
+            row.fields = {k: _bare_value(v) for k, v in field_values(self.results, a.code, row.money).items()}
         return row
 
     def _days(self, own: Calendar, minutes: int) -> float:
@@ -230,5 +230,5 @@ def _odd(a: Activity, finish: Instant) -> str | None:
     return "deadline" if a.deadline is not None and finish > a.deadline else None
 
 
-def _plain(value: object) -> object:
+def _bare_value(value: object) -> object:
     return float(value) if isinstance(value, Decimal) else value

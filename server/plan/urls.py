@@ -9,5 +9,5 @@ urlpatterns = [
     path("plan/changes", api.PlanChangesView.as_view()),
     path("plan/rows/<str:row>", api.RowView.as_view()),
     path("plan/views", api.ViewsView.as_view()),
-    path("plan/<str:way>", api.PlanTurnView.as_view()),
+    path("plan/<str:way>", api.PlanUndoView.as_view()),
 ]

@@ -14,7 +14,7 @@ from dryledger.posting.typed import read_entries
 from server.book.access import Access
 from server.book.models import CostEntry
 from server.book.results import View
-from server.journal.steps import Changes, ask, turned, unchanged
+from server.journal.steps import Changes, ask, unchanged, undo_or_redo
 from server.journal.writing import after_step, write
 from server.posting.sheet import Sheet, SheetRow, before, sheet
 from server.shared.problems import Refused
@@ -168,10 +168,10 @@ def clear_entry(access: Access, page_code: str, code: str, revision: int) -> Eff
     return effect_of(access, was, old, label, code)
 
 
-def turn(access: Access, revision: int, back: bool) -> Effect:
+def undo_or_redo_entry(access: Access, revision: int, back: bool) -> Effect:
     """Undo (back) or redo one step."""
     old = access.view("now")
     was, w = sheet(old), old.workspace
-    done = turned(access, revision, back)
+    done = undo_or_redo(access, revision, back)
     after_step(access, w, done.changes)
     return effect_of(access, was, old, ("Undid: " if back else "Did again: ") + done.label)

@@ -12,7 +12,7 @@ from server.book.access import Access, ProjectView
 from server.posting import actions, corrections, costs, history, hours, planned
 from server.posting.sheet import Sheet, sheet
 from server.shared.forms import Revision, read
-from server.shared.plain import plain
+from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
 
@@ -147,7 +147,7 @@ class SheetView(ProjectView):
 
     @extend_schema(responses=serializer_for(Sheet), operation_id="posting_sheet")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(plain(sheet(self.access.view(page))))
+        return Response(json_values(sheet(self.access.view(page))))
 
 
 class EntryView(ProjectView):
@@ -161,11 +161,11 @@ class EntryView(ProjectView):
         typed = {k: v for k, v in form.items() if k in actions.FIELDS}
         if not typed:
             raise serializers.ValidationError({"activity": sentence("posting.name_least_one_cell")})
-        return Response(plain(actions.post_entry(self.access, page, activity, form["revision"], typed)))
+        return Response(json_values(actions.post_entry(self.access, page, activity, form["revision"], typed)))
 
     @extend_schema(request=Revision, responses=EffectOut, operation_id="clear_entry")
     def delete(self, request: Request, project: str, page: str, activity: str) -> Response:
-        return Response(plain(actions.clear_entry(self.access, page, activity, read(Revision, request)["revision"])))
+        return Response(json_values(actions.clear_entry(self.access, page, activity, read(Revision, request)["revision"])))
 
 
 class EntriesView(ProjectView):
@@ -182,7 +182,7 @@ class EntriesView(ProjectView):
             if not typed:
                 raise serializers.ValidationError({"entries": sentence("posting.name_one_cell_of", activity=row["activity"])})
             entries.setdefault(row["activity"], {}).update(typed)
-        return Response(plain(actions.post_entries(self.access, page, form["revision"], entries)))
+        return Response(json_values(actions.post_entries(self.access, page, form["revision"], entries)))
 
 
 class HoursView(ProjectView):
@@ -192,12 +192,12 @@ class HoursView(ProjectView):
 
     @extend_schema(responses=serializer_for(hours.HoursSheet), operation_id="hours_sheet")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(plain(hours.hours_sheet(self.access.view(page))))
+        return Response(json_values(hours.hours_sheet(self.access.view(page))))
 
     @extend_schema(request=HoursForm, responses=serializer_for(hours.HoursEffect), operation_id="post_hours")
     def patch(self, request: Request, project: str, page: str) -> Response:
         form = read(HoursForm, request)
-        return Response(plain(hours.post_hours(self.access, page, form["revision"], form["entries"])))
+        return Response(json_values(hours.post_hours(self.access, page, form["revision"], form["entries"])))
 
 
 class CostsView(ProjectView):
@@ -207,7 +207,7 @@ class CostsView(ProjectView):
 
     @extend_schema(responses=serializer_for(costs.CostsSheet), operation_id="costs_sheet")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(plain(costs.costs_sheet(self.access.view(page))))
+        return Response(json_values(costs.costs_sheet(self.access.view(page))))
 
     @extend_schema(request=CostsForm, responses=serializer_for(costs.CostsEffect), operation_id="post_costs")
     def patch(self, request: Request, project: str, page: str) -> Response:
@@ -215,7 +215,7 @@ class CostsView(ProjectView):
         entries, remove = data.get("entries", []), data.get("remove", [])
         if not entries and not remove:
             raise serializers.ValidationError({"entries": sentence("posting.name_least_one_cell")})
-        return Response(plain(costs.post_costs(self.access, page, data["revision"], entries, remove)))
+        return Response(json_values(costs.post_costs(self.access, page, data["revision"], entries, remove)))
 
 
 class CostTotalsView(ProjectView):
@@ -227,7 +227,7 @@ class CostTotalsView(ProjectView):
         operation_id="cost_totals",
     )
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(plain(costs.cost_totals(self.access, page, request.query_params.get("of", "")[:400])))
+        return Response(json_values(costs.cost_totals(self.access, page, request.query_params.get("of", "")[:400])))
 
 
 class CorrectionsView(ProjectView):
@@ -237,17 +237,17 @@ class CorrectionsView(ProjectView):
 
     @extend_schema(responses=serializer_for(corrections.CorrectionsOut), operation_id="corrections")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(plain(corrections.corrections_of(self.access, page)))
+        return Response(json_values(corrections.corrections_of(self.access, page)))
 
     @extend_schema(request=CorrectionForm, responses=CorrectionAnswer, operation_id="correct")
     def post(self, request: Request, project: str, page: str) -> Response:
         typed = read(CorrectionForm, request)
-        return Response(plain(corrections.correct(self.access, page, typed["revision"], typed)))
+        return Response(json_values(corrections.correct(self.access, page, typed["revision"], typed)))
 
     @extend_schema(request=CorrectionGone, responses=CorrectionAnswer, operation_id="delete_correction")
     def patch(self, request: Request, project: str, page: str) -> Response:
         typed = read(CorrectionGone, request)
-        return Response(plain(corrections.take_away(self.access, page, typed["revision"], typed["remove"])))
+        return Response(json_values(corrections.take_away(self.access, page, typed["revision"], typed["remove"])))
 
 
 class HistoryView(ProjectView):
@@ -255,7 +255,7 @@ class HistoryView(ProjectView):
 
     @extend_schema(responses=serializer_for(history.HistoryOut), operation_id="history")
     def get(self, request: Request, project: str, activity: str) -> Response:
-        return Response(plain(history.history(self.access, activity)))
+        return Response(json_values(history.history(self.access, activity)))
 
 
 class PlannedView(ProjectView):
@@ -266,13 +266,13 @@ class PlannedView(ProjectView):
     @extend_schema(request=PlannedForm, responses=TriedAnswer, operation_id="try_planned")
     def post(self, request: Request, project: str, page: str) -> Response:
         form = read(PlannedForm, request)
-        return Response(plain(planned.try_planned(self.access, page, form.get("way", WAYS[0]), form.get("activities"))))
+        return Response(json_values(planned.try_planned(self.access, page, form.get("way", WAYS[0]), form.get("activities"))))
 
     @extend_schema(request=PlannedForm, responses=EffectOut, operation_id="post_planned")
     def patch(self, request: Request, project: str, page: str) -> Response:
         form = read(PlannedForm, request)
         way, codes = form.get("way", WAYS[0]), form.get("activities")
-        return Response(plain(planned.post_planned(self.access, page, form["revision"], way, codes)))
+        return Response(json_values(planned.post_planned(self.access, page, form["revision"], way, codes)))
 
 
 class CarryView(ProjectView):
@@ -283,12 +283,12 @@ class CarryView(ProjectView):
     @extend_schema(request=CarryForm, responses=TriedAnswer, operation_id="try_carry")
     def post(self, request: Request, project: str, page: str) -> Response:
         form = read(CarryForm, request)
-        return Response(plain(planned.try_carry(self.access, page, form["to"], form.get("activities"))))
+        return Response(json_values(planned.try_carry(self.access, page, form["to"], form.get("activities"))))
 
     @extend_schema(request=CarryForm, responses=EffectOut, operation_id="carry_forward")
     def patch(self, request: Request, project: str, page: str) -> Response:
         form = read(CarryForm, request)
-        return Response(plain(planned.carry(self.access, page, form["revision"], form["to"], form.get("activities"))))
+        return Response(json_values(planned.carry(self.access, page, form["revision"], form["to"], form.get("activities"))))
 
 
 class TreatmentsView(ProjectView):
@@ -298,12 +298,12 @@ class TreatmentsView(ProjectView):
 
     @extend_schema(responses=serializer_for(planned.TreatmentsOut), operation_id="treatments")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(plain(planned.treatments(self.access.view(page))))
+        return Response(json_values(planned.treatments(self.access.view(page))))
 
     @extend_schema(request=TreatmentForm, responses=EffectOut, operation_id="choose_treatment")
     def patch(self, request: Request, project: str, page: str) -> Response:
         form = read(TreatmentForm, request)
-        return Response(plain(planned.choose_treatment(self.access, page, form["revision"], form["treatment"])))
+        return Response(json_values(planned.choose_treatment(self.access, page, form["revision"], form["treatment"])))
 
 
 class UndoView(ProjectView):
@@ -313,7 +313,7 @@ class UndoView(ProjectView):
 
     @extend_schema(request=Revision, responses=EffectOut, operation_id="undo")
     def post(self, request: Request, project: str) -> Response:
-        return _turn(self.access, request, True)
+        return _undo_or_redo(self.access, request, True)
 
 
 class RedoView(ProjectView):
@@ -323,8 +323,8 @@ class RedoView(ProjectView):
 
     @extend_schema(request=Revision, responses=EffectOut, operation_id="redo")
     def post(self, request: Request, project: str) -> Response:
-        return _turn(self.access, request, False)
+        return _undo_or_redo(self.access, request, False)
 
 
-def _turn(access: Access, request: Request, back: bool) -> Response:
-    return Response(plain(actions.turn(access, read(Revision, request)["revision"], back)))
+def _undo_or_redo(access: Access, request: Request, back: bool) -> Response:
+    return Response(json_values(actions.undo_or_redo_entry(access, read(Revision, request)["revision"], back)))

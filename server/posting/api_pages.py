@@ -9,7 +9,7 @@ from server.accounts.models import Role
 from server.book.access import ProjectView
 from server.posting import pages
 from server.shared.forms import Revision, read
-from server.shared.plain import plain
+from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 
 
@@ -67,12 +67,12 @@ class StatusView(ProjectView):
     @extend_schema(request=StatusForm, responses=StatusAnswer, operation_id="try_status")
     def post(self, request: Request, project: str, page: str) -> Response:
         form = read(StatusForm, request)
-        return Response(plain(pages.try_status(self.access, page, form["status"])))
+        return Response(json_values(pages.try_status(self.access, page, form["status"])))
 
     @extend_schema(request=StatusForm, responses=StatusAnswer, operation_id="set_status")
     def patch(self, request: Request, project: str, page: str) -> Response:
         form = read(StatusForm, request)
-        return Response(plain(pages.set_status(self.access, page, form["revision"], form["status"])))
+        return Response(json_values(pages.set_status(self.access, page, form["revision"], form["status"])))
 
 
 class NoteView(ProjectView):
@@ -83,7 +83,7 @@ class NoteView(ProjectView):
     @extend_schema(request=NoteForm, responses=PageAnswer, operation_id="set_page_note")
     def patch(self, request: Request, project: str, page: str) -> Response:
         form = read(NoteForm, request)
-        return Response(plain(pages.set_note(self.access, page, form["revision"], form["note"])))
+        return Response(json_values(pages.set_note(self.access, page, form["revision"], form["note"])))
 
 
 class TakeBackView(ProjectView):
@@ -93,7 +93,7 @@ class TakeBackView(ProjectView):
 
     @extend_schema(request=Revision, responses=PageAnswer, operation_id="take_back_page")
     def post(self, request: Request, project: str, page: str) -> Response:
-        return Response(plain(pages.take_back(self.access, page, read(Revision, request)["revision"])))
+        return Response(json_values(pages.take_back(self.access, page, read(Revision, request)["revision"])))
 
 
 class OpenView(ProjectView):
@@ -108,4 +108,4 @@ class OpenView(ProjectView):
     @extend_schema(request=Close, responses=PageAnswer, operation_id="open_page")
     def post(self, request: Request, project: str) -> Response:
         form = read(Close, request)
-        return Response(plain(pages.open_page(self.access, form["revision"], form.get("next"))))
+        return Response(json_values(pages.open_page(self.access, form["revision"], form.get("next"))))

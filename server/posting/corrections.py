@@ -36,7 +36,7 @@ ROWS: dict[str, Any] = {kind: PAGE_LISTS[part] for kind, part in PARTS.items()}
 class CorrectionOut:
     """A correction: on which page it stands, which it corrects, by how much (hours, or an amount), and why.
 
-    Of a statement `said` is what the corrected page says and `now` what it should be, each in a few words.
+    Of a statement `was` is what the corrected page says and `now` what it should be, each in a few words.
     """
 
     id: str
@@ -51,7 +51,7 @@ class CorrectionOut:
     overtime: float
     amount: str
     ref: str
-    said: str
+    was: str
     now: str
     reason: str
 
@@ -180,9 +180,9 @@ def _hours(v: View, page: Page, typed: Mapping[str, str], reason: str) -> HoursE
     activity, resource = _activity(v, typed["on"]), v.book.resource_by_code.get(typed["resource"])
     if resource is None or resource.kind == "material":
         raise EntryRefused("resource", sentence("hours.nobody", code=typed["resource"][:60]))
-    said = dict(zip(("worked", "overtime"), as_corrected_hours(v.book, page.code, activity, resource.code), strict=True))
+    stated = dict(zip(("worked", "overtime"), as_corrected_hours(v.book, page.code, activity, resource.code), strict=True))
     change = {}
-    for key, minutes in said.items():
+    for key, minutes in stated.items():
         wanted = typed_minutes(v, activity, typed[key], key) if key in typed else minutes
         change[key] = (wanted or 0) - minutes
     if not any(change.values()):

@@ -9,7 +9,7 @@ from dryledger.book.plan import Book
 from dryledger.budget.actual import Target
 from dryledger.calendar.calendar import date_of, midnight
 from dryledger.changes.draft import Draft
-from dryledger.entry.grammar import said_day, type_amount, type_date
+from dryledger.entry.grammar import format_day, type_amount, type_date
 from dryledger.errors import ChangeRefused, EntryRefused
 from dryledger.posting.corrections import target_of
 from dryledger.posting.costs import met_accrual, open_accruals, source_totals
@@ -150,7 +150,7 @@ def _read(v: View, typed: Mapping[str, str], row: CostEntry | None) -> CostEntry
         at = type_date(text, "date", status, v.book.axis, False) if text else None
         day = date_of(status - 1) if at is None else date_of(at)
         if midnight(day) + 1 > status:
-            raise EntryRefused("date", sentence("costs.after_status", day=said_day(status - 1)), date_of(status - 1).isoformat())
+            raise EntryRefused("date", sentence("costs.after_status", day=format_day(status - 1)), date_of(status - 1).isoformat())
     ref = _text(typed, "ref", LONGEST_REF, "costs.long_ref") if "ref" in typed else row.ref if row is not None else None
     if "carried" in typed and row is None:
         amount = _carried(v, target, typed, ref)

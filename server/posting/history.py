@@ -16,7 +16,7 @@ KINDS = ("post", "clear", "as planned", "carry", "feed", "status", "import")
 
 
 @dataclass
-class Said:
+class Words:
     """One entry: a statement, hours or a cost, in a few words; who wrote it and when, empty where it came with the book."""
 
     page: str
@@ -36,7 +36,7 @@ class HistoryOut:
 
     code: str
     name: str
-    entries: list[Said]
+    entries: list[Words]
 
 
 def history(access: Access, code: str) -> HistoryOut:
@@ -50,16 +50,16 @@ def history(access: Access, code: str) -> HistoryOut:
     wrote = _writers(access, wanted | {("book.CostEntry", x.pk) for x in costs})
     nobody = ("", "")
     pages = {p.pk: p for p in Page.objects.filter(project=access.project).defer("inputs", "results")}
-    out: dict[int, list[Said]] = defaultdict(list)
+    out: dict[int, list[Words]] = defaultdict(list)
 
     def say(page: int, kind: str, text: str, note: str | None, corrects: str | None, who: tuple[str, str]) -> None:
         p = pages[page]
-        out[page].append(Said(p.code, p.status, p.state, kind, text, note or "", corrects or "", *who))
+        out[page].append(Words(p.code, p.status, p.state, kind, text, note or "", corrects or "", *who))
 
-    said = {p.code: x for p in workspace_of(access.project).book.periods for x in p.statements if x.activity == code}
-    for s in (s for s in statements if pages[s.page_id].code in said):
+    stated = {p.code: x for p in workspace_of(access.project).book.periods for x in p.statements if x.activity == code}
+    for s in (s for s in statements if pages[s.page_id].code in stated):
         note = "; ".join(x for x in (s.reason, s.note) if x)
-        say(s.page_id, "statement", describe(said[pages[s.page_id].code]), note, s.corrects, wrote.get(("book.Statement", s.pk), nobody))
+        say(s.page_id, "statement", describe(stated[pages[s.page_id].code]), note, s.corrects, wrote.get(("book.Statement", s.pk), nobody))
     people = dict(HoursEntry.objects.filter(activity=activity).values_list("resource_id", "resource__name"))
     for h in hours:
         text = ", ".join([people[h.resource_id], *_spans(h)])

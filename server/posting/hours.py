@@ -10,7 +10,7 @@ from dryledger.changes.entering import set_hours
 from dryledger.compute import Results
 from dryledger.entry.grammar import read_number, type_duration
 from dryledger.errors import ChangeRefused, EntryRefused
-from dryledger.posting.entries import wants_word
+from dryledger.posting.entries import needs_entry
 from dryledger.posting.hours import HoursRow, HoursTotal, hours_rows, hours_totals
 from server.book.access import Access
 from server.book.models import Activity
@@ -111,7 +111,7 @@ def hours_sheet(v: View) -> HoursSheet:
     out.people = [[x.code, x.name] for x in v.book.resources if x.kind != "material"]
     out.activities = [[a.code, a.name] for a in v.book.activities]
     names = {x.code: x.name for x in v.book.resources}
-    due = {a.code: wants_word(r, start, a.code) for a in v.book.activities}
+    due = {a.code: needs_entry(r, start, a.code) for a in v.book.activities}
     keys = dict(Activity.objects.filter(project=v.project).values_list("code", "pk"))
     rows = list(hours_rows(r))
     out.rows = [_line(r, x, names[x.resource], due[x.activity], f"a{keys.get(x.activity, 0)}") for x in rows]

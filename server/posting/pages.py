@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from dryledger.calendar.calendar import Instant, date_of, from_text, to_text
 from dryledger.changes.draft import Draft
 from dryledger.checks.answers import impossible
-from dryledger.entry.grammar import said_day
+from dryledger.entry.grammar import format_day
 from dryledger.entry.plan_cells import type_instant
 from dryledger.errors import EntryRefused
 from dryledger.posting.effects import balance, change
@@ -15,7 +15,7 @@ from server.book.access import Access
 from server.book.kept_models import Answer
 from server.book.lookup import last_page
 from server.book.models import CostEntry, HoursEntry, Page, Project, Statement
-from server.book.outside import live_externals, remember
+from server.book.outside import current_externals, remember
 from server.book.pages import next_page, proposed
 from server.book.results import View
 from server.book.sealing import prepared, seal
@@ -119,7 +119,7 @@ def set_status(access: Access, page_code: str, revision: int, typed: str) -> Sta
     move, own = _move(access, v, typed)
     assert move.results.status is not None
     t = move.results.status
-    label = sentence("pages.moved_status", page=page_code if page_code != "now" else v.page.code, day=said_day(t, True))
+    label = sentence("pages.moved_status", page=page_code if page_code != "now" else v.page.code, day=format_day(t, True))
 
     def changes(draft: Draft, page: int) -> None:
         if from_text(v.page.status) != t:
@@ -163,7 +163,7 @@ def close_page(access: Access, code: str, revision: int, following: str | None =
         at = _typed_status(access, following, from_text(page.status), "next")
         check_next(w.book, page.code, at)
     _believable(access.view(code))
-    outside = live_externals(project)
+    outside = current_externals(project)
     ready = prepared(project, page, outside)
     pages = list(Page.objects.filter(project=project).values_list("code", "status"))
     with step(access, revision, "close", sentence("posting.closed_page", code=page.code)) as s:

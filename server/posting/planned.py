@@ -22,7 +22,7 @@ from server.journal.steps import ask
 from server.journal.writing import write
 from server.posting.actions import Effect, MovedOut, effect_of, enter, moved_out, seen_page
 from server.posting.sheet import before
-from server.shared.plain import days
+from server.shared.json_values import days
 from server.shared.problems import Refused
 from server.shared.words import sentence
 

@@ -11,7 +11,7 @@ from dryledger.book.registers import fields_of
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results, compute
 from dryledger.marks.marks import Mark, activity_marker, drift_days
-from dryledger.posting.entries import milestones_of, wants_word
+from dryledger.posting.entries import milestones_of, needs_entry
 from server.book.models import CostEntry, Page
 from server.book.results import View
 
@@ -160,7 +160,7 @@ class _Made:
 
     results: Results
     start: Results
-    said: dict[str, Statement]
+    stated: dict[str, Statement]
     typed: dict[str, Decimal]
     other: dict[str, Decimal]
     sheet: Sheet
@@ -171,7 +171,7 @@ class _Made:
         return (
             self.results.schedule.activities.get(code) is now.results.schedule.activities[code]
             and self.results.progress[code] == now.results.progress[code]
-            and self.said.get(code) is now.said.get(code)
+            and self.stated.get(code) is now.stated.get(code)
             and self.typed.get(code) == now.typed.get(code)
             and self.other.get(code) == now.other.get(code)
         )
@@ -188,17 +188,17 @@ def _sheet(v: View, revision: int, last: _Made | None) -> _Made:
     period = r.at.periods[-1]
     heads = [WbsHead(*h) for h in levels(v.book)]
     out = Sheet(v.page.code, v.page.status, v.page.state, revision, r.baseline.code if r.baseline else None, heads)
-    said = {s.activity: s for s in period.statements}
+    stated = {s.activity: s for s in period.statements}
     typed = _typed_costs(v.page)
     other = _other_costs(r, v.page, typed)
-    made = _Made(r, start, said, typed, other, out, {})
+    made = _Made(r, start, stated, typed, other, out, {})
     if last is not None and (last.results.book.memo is not r.book.memo or last.start is not start or last.results.status != r.status):
         last = None
     order = {h.code: i for i, h in enumerate(heads)}
     marked = activity_marker(r)
     for a in sorted(v.book.activities, key=lambda a: order.get(a.wbs or "", -1)):
         known = last.rows[a.code] if last is not None and last.same(made, a.code) else None
-        made.rows[a.code] = known or _row(r, start, marked, a.code, said.get(a.code), typed.get(a.code), other.get(a.code))
+        made.rows[a.code] = known or _row(r, start, marked, a.code, stated.get(a.code), typed.get(a.code), other.get(a.code))
     out.rows = list(made.rows.values())
     out.to_go = sum(row.wants and not row.posted for row in out.rows)
     out.posted = sum(row.posted for row in out.rows)
@@ -231,7 +231,7 @@ def _row(
     start: Results,
     marked: Callable[[str], Mark],
     code: str,
-    said: Statement | None,
+    stated: Statement | None,
     typed: Decimal | None,
     other: Decimal | None,
 ) -> SheetRow:
@@ -241,7 +241,7 @@ def _row(
     planned = 100 * r.valuation.planned.share(code, r.status) if r.valuation.planned and code in r.valuation.planned.budget else None
     late = drift_days(r, code)
     asks = []
-    if said is not None and p.state == "not_started" and ((said.percent or 0) > 0 or said.remaining is not None):
+    if stated is not None and p.state == "not_started" and ((stated.percent or 0) > 0 or stated.remaining is not None):
         asks.append("actual_start")
     if p.state == "in_progress" and (p.percent >= 1 or p.remaining == 0):
         asks.append("actual_finish")
@@ -258,9 +258,9 @@ def _row(
         list(mark.reasons),
         None if planned is None else round(float(planned), 1),
         _cells(book, start.at.latest.get(code)),
-        _cells(book, said),
-        said is not None,
-        wants_word(r, start, code),
+        _cells(book, stated),
+        stated is not None,
+        needs_entry(r, start, code),
         asks,
         None if typed is None else f"{typed:f}",
         None if other is None else f"{other:f}",

@@ -13,7 +13,7 @@ from django.db import transaction
 from dryledger.book.currencies import DIGITS
 from dryledger.book.numbering import resource_code
 from dryledger.calendar.calendar import from_text, to_text
-from dryledger.changes.elsewhere import Beside
+from dryledger.changes.elsewhere import OutsideContext
 from dryledger.entry.grammar import type_date
 from dryledger.errors import EntryRefused
 from dryledger.exchange.book_json import book_from
@@ -23,7 +23,7 @@ from server.book.documents import book_document
 from server.book.loading import UNSUITED, load_document
 from server.book.models import Project
 from server.book.organisation import Choice, Kind, five_day_week, kinds_by_name
-from server.book.outside import live_document
+from server.book.outside import with_current_externals
 from server.journal.following import follow
 from server.shared.words import sentence
 
@@ -96,8 +96,10 @@ def templates() -> TemplatesOut:
 
 def _countries() -> list[Country]:
     names = {code: kind for kind, code, *_ in holiday_library.registry.COUNTRIES.values()}
-    said = {code: "".join(f" {c}" if c.isupper() else c for c in kind).strip() for code, kind in names.items()}
-    return sorted((Country(code, said[code]) for code in holiday_library.list_supported_countries() if code in said), key=lambda c: c.name)
+    stated = {code: "".join(f" {c}" if c.isupper() else c for c in kind).strip() for code, kind in names.items()}
+    return sorted(
+        (Country(code, stated[code]) for code in holiday_library.list_supported_countries() if code in stated), key=lambda c: c.name
+    )
 
 
 def create(person: Person, new: NewProject) -> Created:
@@ -122,7 +124,7 @@ def create(person: Person, new: NewProject) -> Created:
         raise EntryRefused("kind", sentence("kinds.gone", name=new.kind))
     made = load_document(doc, by=person, like=like)
     if kinds:
-        follow(person, made, {"do": "kind", "kind": new.kind}, Beside(kinds=kinds))
+        follow(person, made, {"do": "kind", "kind": new.kind}, OutsideContext(kinds=kinds))
     return Created(made.code)
 
 
@@ -156,7 +158,7 @@ def _begun(person: Person, new: NewProject) -> Doc:
 
 
 def _copy_of(project: Project, progress: bool) -> Doc:
-    return copied(live_document(project, book_document(project)), progress)
+    return copied(with_current_externals(project, book_document(project)), progress)
 
 
 def copied(doc: Doc, progress: bool) -> Doc:

@@ -9,7 +9,7 @@ from dryledger.book.formulas import check_formula
 from dryledger.book.lists import LISTS
 from dryledger.book.numbering import field_code
 from dryledger.book.registers import FIELD_USUAL
-from dryledger.changes.elsewhere import Beside
+from dryledger.changes.elsewhere import OutsideContext
 from dryledger.errors import BookInvalid, EntryRefused
 from dryledger.exchange.write import row_document
 from server.accounts.audit import note
@@ -18,7 +18,7 @@ from server.book.access import visible
 from server.book.models import Project
 from server.book.organisation import Kind, alone, five_day_week
 from server.journal.following import follow_all
-from server.shared.plain import floats
+from server.shared.json_values import floats
 from server.shared.problems import Refused, Stale
 from server.shared.words import sentence
 
@@ -97,7 +97,7 @@ def keep(person: Person, name: str, called: str, revision: int, given: list[Kind
         row.save()
     note("organisation", sentence("kinds.kept", name=called), person)
     of_it = Project.objects.filter(kind=name) if revision else ()
-    done = follow_all(person, [(p, {"do": "kind", "kind": called}) for p in of_it], Beside(kinds={called: documents}))
+    done = follow_all(person, [(p, {"do": "kind", "kind": called}) for p in of_it], OutsideContext(kinds={called: documents}))
     return KindKept(called, row.revision, *done)
 
 

@@ -5,7 +5,7 @@ from typing import Any
 
 from dryledger.book.registers import REGISTERS
 from dryledger.changes.apply import apply_keyed
-from dryledger.changes.elsewhere import Beside
+from dryledger.changes.elsewhere import OutsideContext
 from dryledger.changes.keyed import KeyedBook
 from dryledger.entry.rhythms import rhythm_text
 from dryledger.errors import ChangeRefused
@@ -62,7 +62,7 @@ def _kind_state(keyed: KeyedBook) -> str:
     if kind not in known:
         return "gone"
     try:
-        done = apply_keyed(keyed, [{"do": "kind", "kind": kind}], {}, Beside(kinds=known))
+        done = apply_keyed(keyed, [{"do": "kind", "kind": kind}], {}, OutsideContext(kinds=known))
     except ChangeRefused:
         return "other"
     return "other" if done.edits else "same"

@@ -81,9 +81,9 @@ def set_layout(access: Access, page_code: str, revision: int, sections: Sequence
         raise Refused("entry-refused", f"{fault.message[:1].upper()}{fault.message[1:]}.", 422, field=fault.path.rpartition(".")[2])
     if not sections:
         raise Refused("entry-refused", sentence("report.show_something"), 422, field="sections")
-    plain = layout.shown == SECTIONS and not layout.heads and layout.levels == 1
+    json_values = layout.shown == SECTIONS and not layout.heads and layout.levels == 1
     kept = [] if layout.shown == SECTIONS else list(layout.sections)
-    rows = [] if plain else [{"sections": kept, "heads": list(layout.heads), "levels": levels}]
+    rows = [] if json_values else [{"sections": kept, "heads": list(layout.heads), "levels": levels}]
     write_list(access, revision, "layout", "report_layout", rows, sentence("report.laid_out"))
 
 
@@ -118,7 +118,7 @@ def issue(access: Access, page_code: str, revision: int) -> Edition:
     number = _next_number(page)
     text = html(r, number, access.person.full_name)
     made, book = pdf(text), workbook(r, number)
-    content = said_content(r)
+    content = content_of(r)
     digest = edition_digest(text, made, book, content)
     with transaction.atomic():
         as_it_is(project, revision)
@@ -141,7 +141,7 @@ def issue(access: Access, page_code: str, revision: int) -> Edition:
     return found
 
 
-def said_content(r: ReportOut) -> dict[str, Any]:
+def content_of(r: ReportOut) -> dict[str, Any]:
     """What an edition says, as data: overall status, reason, and its sections."""
     return {"status": r.draft.status, "reason": r.draft.reason, "sections": [asdict(s) for s in r.sections]}
 

@@ -23,7 +23,7 @@ from server.report.shapes import EditionOut, ReportOut
 from server.report.workbook import workbook
 from server.shared.files import XLSX, download
 from server.shared.forms import Revision, read
-from server.shared.plain import plain
+from server.shared.json_values import json_values
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
@@ -77,13 +77,13 @@ class ReportView(ProjectView):
 
     @extend_schema(responses=ReportAnswer, operation_id="report")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(plain(report(self.access.view(page))))
+        return Response(json_values(report(self.access.view(page))))
 
     @extend_schema(request=DraftIn, responses=ReportAnswer, operation_id="write_report")
     def put(self, request: Request, project: str, page: str) -> Response:
         d = read(DraftIn, request)
         actions.write_draft(self.access, page, d["revision"], d["status"], d["reason"], d["words"], d.get("texts"), d.get("heads"))
-        return Response(plain(report(self.access.view(page))))
+        return Response(json_values(report(self.access.view(page))))
 
 
 class LayoutView(ProjectView):
@@ -95,7 +95,7 @@ class LayoutView(ProjectView):
     def put(self, request: Request, project: str, page: str) -> Response:
         d = read(LayoutForm, request)
         actions.set_layout(self.access, page, d["revision"], d["sections"], d["heads"], d["levels"])
-        return Response(plain(report(self.access.view(page))))
+        return Response(json_values(report(self.access.view(page))))
 
 
 class ReviewView(ProjectView):
@@ -107,7 +107,7 @@ class ReviewView(ProjectView):
     def post(self, request: Request, project: str, page: str) -> Response:
         d = read(ReviewForm, request)
         review(self.access, page, d["do"], d["section"], d["text"], d["about"])
-        return Response(plain(report(self.access.view(page))))
+        return Response(json_values(report(self.access.view(page))))
 
 
 class IssueView(ProjectView):
@@ -117,7 +117,7 @@ class IssueView(ProjectView):
 
     @extend_schema(request=Revision, responses=serializer_for(EditionOut), operation_id="issue_report")
     def post(self, request: Request, project: str, page: str) -> Response:
-        return Response(plain(edition_out(actions.issue(self.access, page, read(Revision, request)["revision"]))))
+        return Response(json_values(edition_out(actions.issue(self.access, page, read(Revision, request)["revision"]))))
 
 
 PAPER = csp_replace({"style-src": ["'unsafe-inline'"], "script-src": [NONE], "font-src": [SELF]})
@@ -168,4 +168,4 @@ class ComparedView(ProjectView):
     )
     def get(self, request: Request, project: str, page: str, number: str) -> Response:
         other_page, _, other = str(request.query_params.get("other", "")).rpartition("/")
-        return Response(plain(compared(edition_of(self.access, page, number), edition_of(self.access, other_page, other))))
+        return Response(json_values(compared(edition_of(self.access, page, number), edition_of(self.access, other_page, other))))

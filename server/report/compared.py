@@ -13,7 +13,7 @@ Content = dict[str, Any]
 
 
 @dataclass
-class SaidOtherwise:
+class DifferentWords:
     """One thing that differs: where (section, row and column), its kind, and what each edition says; empty where it says nothing."""
 
     section: str
@@ -31,7 +31,7 @@ class EditionsCompared:
     edition: str
     other: str
     same: int
-    rows: list[SaidOtherwise]
+    rows: list[DifferentWords]
 
 
 def compared(edition: Edition, other: Edition) -> EditionsCompared:
@@ -42,7 +42,7 @@ def compared(edition: Edition, other: Edition) -> EditionsCompared:
     was, now = _all(other.content or {}), _all(edition.content or {})
     order = [*now, *(key for key in was if key not in now)]
     rows = [
-        SaidOtherwise(*key, kind, was.get(key, ("", ""))[1], now.get(key, ("", ""))[1])
+        DifferentWords(*key, kind, was.get(key, ("", ""))[1], now.get(key, ("", ""))[1])
         for key in order
         for kind in [(now.get(key) or was[key])[0]]
         if was.get(key, ("", ""))[1] != now.get(key, ("", ""))[1]
@@ -60,10 +60,10 @@ Place = tuple[str, str, str]
 
 def _all(content: Content) -> dict[Place, tuple[str, str]]:
     """Everything that an edition says, by section, row and column, with its kind."""
-    return dict(_said(content))
+    return dict(_in_words(content))
 
 
-def _said(content: Content) -> Iterator[tuple[Place, tuple[str, str]]]:
+def _in_words(content: Content) -> Iterator[tuple[Place, tuple[str, str]]]:
     overall = title("overall")
     yield (overall, overall, ""), ("mark", str(content.get("status") or ""))
     yield (overall, sentence("report.col_reason"), ""), ("text", str(content.get("reason") or ""))

@@ -12,7 +12,7 @@ from dryledger.marks.marks import MARK_WORDS
 from server.report.drawing import curve_svg, indices_svg, mark_svg
 from server.report.shapes import ReportCell, ReportColumn, ReportOut, ReportSection, ReportTable
 from server.shared.problems import Refused
-from server.shared.saying import said, said_date
+from server.shared.saying import format_date, format_value
 from server.shared.words import sentence
 
 NUMBERS = ("money", "ratio", "percent", "day", "days", "length")
@@ -32,14 +32,14 @@ class Cell:
     mark: SafeString | None = None
 
 
-def _said(text: str | None, kind: str) -> str:
-    return MARK_WORDS.get(text, text) if kind == "mark" and text is not None else said(text, kind)
+def _in_words(text: str | None, kind: str) -> str:
+    return MARK_WORDS.get(text, text) if kind == "mark" and text is not None else format_value(text, kind)
 
 
 def _cell(c: ReportCell, column: ReportColumn) -> Cell:
     kind = c.kind or column.kind
     mark = mark_safe(mark_svg(c.text)) if kind == "mark" and c.text else None
-    return Cell(_said(c.text, kind), c.note, "n" if kind in NUMBERS else "", mark)
+    return Cell(_in_words(c.text, kind), c.note, "n" if kind in NUMBERS else "", mark)
 
 
 def _table(t: ReportTable) -> dict[str, Any]:
@@ -89,8 +89,8 @@ def html(r: ReportOut, edition: int | None = None, issued_by: str = "") -> str:
         "reason": r.draft.reason,
         "edition": edition,
         "issued_by": issued_by,
-        "status_date": said_date(r.status_date),
-        "period_start": said_date(r.period_start),
+        "status_date": format_date(r.status_date),
+        "period_start": format_date(r.period_start),
         "sections": [_section(r, s) for s in r.sections],
         "overall": any(s.key == "overall" for s in r.sections),
     }

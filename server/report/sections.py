@@ -13,7 +13,7 @@ from dryledger.readings import read
 from dryledger.report.corrections import Correction, corrections, out_of_sequence, standing_answers
 from dryledger.report.facts import MilestoneFact, WorkFact
 from dryledger.report.money import COMPLETION, PERIOD, money_rows
-from dryledger.report.own_fields import said_value
+from dryledger.report.own_fields import format_value
 from dryledger.report.registers import register_facts
 from dryledger.report.waiting import waiting_for
 from dryledger.working.period import exposure
@@ -21,7 +21,7 @@ from server.book.results import View
 from server.buffers.selectors import fever_at, fever_out
 from server.buffers.shapes import FeverPoint
 from server.report.shapes import FigureAt, ReportCell, ReportColumn, ReportRow, ReportTable
-from server.shared.saying import said_date
+from server.shared.saying import format_date
 from server.shared.words import sentence
 from server.value.trend import PageFigures
 
@@ -31,7 +31,7 @@ NONE = ReportCell(None)
 
 def _text(value: object, note: str = "") -> ReportCell:
     """A cell of words."""
-    return ReportCell(said_value(value) if value is not None else None, note)
+    return ReportCell(format_value(value) if value is not None else None, note)
 
 
 def _figure(v: View, measure: str, kind: str, code: str, text: str | None = None) -> ReportCell:
@@ -109,7 +109,7 @@ def waiting(v: View) -> ReportTable:
     rows = []
     for w in waiting_for(v.results):
         x = w.external
-        moved = sentence("report.moved_from", date=said_date(to_text(w.finish_before))) if w.finish_before is not None else ""
+        moved = sentence("report.moved_from", date=format_date(to_text(w.finish_before))) if w.finish_before is not None else ""
         cells = [ReportCell(x.name, x.code), ReportCell(", ".join(names[c].name for c in w.waits)), ReportCell(to_text(x.finish), moved)]
         as_of = None if x.status is None else to_text(x.status)
         rows.append(ReportRow(x.code, [*cells, ReportCell(sentence(f"report.state_{x.state}")), ReportCell(as_of)]))
@@ -202,7 +202,7 @@ def _entry(v: View, x: Entry, name: str, key: str, kind: str) -> ReportCell:
     if kind == "day":
         return ReportCell(str(value))
     where = FigureAt(key, name.removesuffix("s"), str(x["code"]), v.page.code)
-    return ReportCell(_money(value) if kind == "money" else said_value(value), "", where)
+    return ReportCell(_money(value) if kind == "money" else format_value(value), "", where)
 
 
 def answered(v: View) -> ReportTable:
@@ -225,11 +225,11 @@ def buffers(v: View) -> tuple[list[str], list[ReportTable]]:
     if found is None:
         return [], []
     x = fever_out(v, found)
-    said = [sentence("report.promised", date=said_date(x.date), by=x.approved_by)]
+    stated = [sentence("report.promised", date=format_date(x.date), by=x.approved_by)]
     if x.trend is not None:
         days = abs(round(x.trend.days, 1))
         late = "report.trend_late" if x.trend.days > 0 else "report.trend_early"
-        said.append(sentence("report.trend", pages=x.trend.pages, end=said_date(x.trend.end), late=sentence(late, days=f"{days:g}")))
+        stated.append(sentence("report.trend", pages=x.trend.pages, end=format_date(x.trend.end), late=sentence(late, days=f"{days:g}")))
     trail = []
     for p in x.trail:
         cells = [ReportCell(p.page), ReportCell(p.status), *_use(p), ReportCell(p.forecast_end)]
@@ -243,7 +243,7 @@ def buffers(v: View) -> tuple[list[str], list[ReportTable]]:
     tables = [_table("buffers.trail", columns, trail)]
     if feeding:
         tables.append(_table("buffers.feeding", _columns(("feeding_buffer", "text"), *used), feeding))
-    return said, tables
+    return stated, tables
 
 
 def _use(p: FeverPoint) -> Cells:
@@ -259,9 +259,9 @@ def treatment(v: View) -> tuple[list[str], ReportTable]:
         cells = [ReportCell(v.book.activity_by_code[code].name)]
         cells += [_figure(v, key, "activity", code) for key in ("percent", "resume", "finish")]
         rows.append(ReportRow(code, [*cells, _days(v, "finish_difference", code)]))
-    said = [sentence(f"report.treatment_{v.results.treatment}")] if codes else []
+    stated = [sentence(f"report.treatment_{v.results.treatment}")] if codes else []
     columns = _columns(("activity", "text"), ("percent", "percent"), ("resume", "day"), ("finish", "day"), ("against", "days"))
-    return said, _table("treatment", columns, rows)
+    return stated, _table("treatment", columns, rows)
 
 
 def corrected(v: View) -> ReportTable:

@@ -20,7 +20,7 @@ from server.report.models import Delivery, Edition, Recipient
 from server.report.shapes import IssuedOut, RecipientOut, SendingOut
 from server.shared.files import one_line
 from server.shared.problems import Refused
-from server.shared.saying import said_date
+from server.shared.saying import format_date
 from server.shared.words import sentence
 
 MOST, LONGEST = 200, 200
@@ -105,8 +105,8 @@ def _sent(server: smtplib.SMTP, access: Access, edition: Edition, p: Recipient) 
         code, answer = no.recipients[p.email]
         state, detail = "bounced", f"{code} {answer.decode(errors='replace')}"
     except smtplib.SMTPResponseException as no:
-        said = no.smtp_error
-        state, detail = "bounced", f"{no.smtp_code} {said.decode(errors='replace') if isinstance(said, bytes) else said}"
+        stated = no.smtp_error
+        state, detail = "bounced", f"{no.smtp_code} {stated.decode(errors='replace') if isinstance(stated, bytes) else stated}"
     except (OSError, smtplib.SMTPException):
         state, detail = "bounced", sentence("report.outbox_stopped")
     return Delivery.objects.create(edition=edition, name=p.name, email=p.email, state=state, detail=detail[:1000], sent_by=access.person)
@@ -114,7 +114,7 @@ def _sent(server: smtplib.SMTP, access: Access, edition: Edition, p: Recipient) 
 
 def _message(access: Access, edition: Edition, p: Recipient) -> EmailMessage:
     page, name = edition.page, one_line(access.project.name)
-    date, status, by = said_date(page.status), MARK_WORDS[edition.status], access.person.full_name
+    date, status, by = format_date(page.status), MARK_WORDS[edition.status], access.person.full_name
     reason = str((edition.content or {}).get("reason") or "")
     subject = sentence("report.mail_subject", project=name, number=page.code, date=date, status=status)
     body = sentence(

@@ -63,7 +63,7 @@ class ReportHead:
     mark: str
     word: str
     reason: str
-    said: bool
+    stated: bool
     """Whether somebody chose the mark; else it is the figures' own."""
     own: bool
     proposed: str

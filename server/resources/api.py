@@ -11,7 +11,7 @@ from server.accounts.roles import person_of
 from server.book.access import ProjectView, RoleView
 from server.resources import organisation, selectors
 from server.resources.shapes import ListsSerializer, SharedListSerializer
-from server.shared.plain import plain
+from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
 
@@ -21,7 +21,7 @@ class ListsView(ProjectView):
 
     @extend_schema(responses=ListsSerializer, operation_id="plan_lists")
     def get(self, request: Request, project: str) -> Response:
-        return Response(plain(selectors.lists_out(self.access)))
+        return Response(json_values(selectors.lists_out(self.access)))
 
 
 class KeepForm(serializers.Serializer[object]):
@@ -53,26 +53,26 @@ class OrganisationView(RoleView):
 
     @extend_schema(responses=SharedListSerializer, operation_id="shared_resources")
     def get(self, request: Request) -> Response:
-        return Response(plain(selectors.organisation(person_of(request))))
+        return Response(json_values(selectors.organisation(person_of(request))))
 
     @extend_schema(request=KeepForm, responses=serializer_for(organisation.Kept), operation_id="keep_shared_resource")
     def put(self, request: Request) -> Response:
         form = KeepForm(data=request.data)
         form.is_valid(raise_exception=True)
-        return Response(plain(organisation.keep(person_of(request), **form.validated_data)))
+        return Response(json_values(organisation.keep(person_of(request), **form.validated_data)))
 
     @extend_schema(request=PutOutForm, responses=serializer_for(organisation.Kept), operation_id="share_resource")
     def post(self, request: Request) -> Response:
         form = PutOutForm(data=request.data)
         form.is_valid(raise_exception=True)
-        return Response(plain(organisation.put_out(person_of(request), **form.validated_data)))
+        return Response(json_values(organisation.put_out(person_of(request), **form.validated_data)))
 
     @extend_schema(parameters=[SharedCode], responses={200: SharedListSerializer}, operation_id="drop_shared_resource")
     def delete(self, request: Request) -> Response:
         form = SharedCode(data=request.query_params)
         form.is_valid(raise_exception=True)
         organisation.drop(person_of(request), form.validated_data["code"])
-        return Response(plain(selectors.organisation(person_of(request))))
+        return Response(json_values(selectors.organisation(person_of(request))))
 
 
 class LoadsView(ProjectView):
@@ -82,4 +82,4 @@ class LoadsView(ProjectView):
         parameters=[OpenApiParameter("bucket", str, enum=BUCKETS)], responses=serializer_for(selectors.LoadsOut), operation_id="loads"
     )
     def get(self, request: Request, project: str) -> Response:
-        return Response(plain(selectors.loads_out(self.access, request.query_params.get("bucket") or "week")))
+        return Response(json_values(selectors.loads_out(self.access, request.query_params.get("bucket") or "week")))

@@ -7,7 +7,7 @@ from django.db import transaction
 
 from dryledger.book.lists import LISTS
 from dryledger.changes.apply import apply_keyed
-from dryledger.changes.elsewhere import Beside
+from dryledger.changes.elsewhere import OutsideContext
 from dryledger.changes.keyed import KeyedBook
 from dryledger.errors import ChangeRefused
 from dryledger.exchange.write import row_document
@@ -20,7 +20,7 @@ from server.book.rows import clean
 from server.book.workspace import workspace_of
 from server.journal.following import follow_all
 from server.plan.actions import change_plan
-from server.shared.plain import floats
+from server.shared.json_values import floats
 from server.shared.problems import Refused, Stale
 from server.shared.words import sentence
 
@@ -86,11 +86,11 @@ def _write(row: Shared, cells: Doc) -> None:
         raise ChangeRefused("entry-refused", sentence("resources.not_of_it", value=other[:60]), field=other)
     done = apply_keyed(KeyedBook.of(book), verbs, {}).book if verbs else book
     row.currency = done.project.currency
-    row.resource = _plain(row_document(LISTS["resources"], done.resources[0]), *OF_PROJECT)
-    row.calendar = _plain(row_document(LISTS["calendars"], done.calendars[0]))
+    row.resource = _bare_value(row_document(LISTS["resources"], done.resources[0]), *OF_PROJECT)
+    row.calendar = _bare_value(row_document(LISTS["calendars"], done.calendars[0]))
 
 
-def _plain(doc: Doc, *but: str) -> Doc:
+def _bare_value(doc: Doc, *but: str) -> Doc:
     out: Doc = clean(floats({k: v for k, v in doc.items() if k not in but}))
     return out
 
@@ -109,8 +109,8 @@ def put_out(person: Person, project: str, row: str, code: str) -> Kept:
     with transaction.atomic():
         made = _new(code, {"name": found.name})
         made.currency = book.book.project.currency
-        made.resource = _plain(row_document(LISTS["resources"], found), *OF_PROJECT)
-        made.calendar = _plain(row_document(LISTS["calendars"], book.book.calendar_by_code[found.calendar]))
+        made.resource = _bare_value(row_document(LISTS["resources"], found), *OF_PROJECT)
+        made.calendar = _bare_value(row_document(LISTS["calendars"], book.book.calendar_by_code[found.calendar]))
         made.save()
     done = False
     try:
@@ -136,4 +136,4 @@ def _follow(person: Person, row: Shared) -> Kept:
     """Write what the organisation says of a resource into every project that draws on it."""
     own = {x.project_id: x for x in Resource.objects.filter(shared=row.code).select_related("project")}
     verbs = [(x.project, {"do": "draw", "shared": row.code, "row": f"r{x.pk}"}) for x in own.values()]
-    return Kept(row.code, row.revision, *follow_all(person, verbs, Beside(shared=[shared_resource(row)])))
+    return Kept(row.code, row.revision, *follow_all(person, verbs, OutsideContext(shared=[shared_resource(row)])))

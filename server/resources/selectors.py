@@ -13,10 +13,10 @@ from server.book.access import Access, visible
 from server.book.documents import codes_of, rows_of
 from server.book.models import Resource as ResourceRow
 from server.book.organisation import Shared, shared_by_code, shared_resource
-from server.book.results import live_results
+from server.book.results import current_results
 from server.book.workspace import workspace_of
+from server.shared.json_values import hours
 from server.shared.named import Named
-from server.shared.plain import hours
 from server.shared.problems import Refused
 from server.shared.words import sentence
 
@@ -48,7 +48,7 @@ class ListsOut:
 def lists_out(access: Access) -> ListsOut:
     """The calendars and resources of a project."""
     project = access.project
-    keyed, results = workspace_of(project).keyed, live_results(project)
+    keyed, results = workspace_of(project).keyed, current_results(project)
     book = keyed.book
     users: dict[str, list[str]] = {c.code: [] for c in book.calendars}
     if project.calendar in users:
@@ -187,7 +187,7 @@ def loads_out(access: Access, bucket: str) -> LoadsOut:
     if bucket not in BUCKETS:
         raise Refused("bad-request", sentence("resources.load_shown", names=", ".join(BUCKETS)), 400, field="bucket")
     project = access.project
-    keyed, r = workspace_of(project).keyed, live_results(project)
+    keyed, r = workspace_of(project).keyed, current_results(project)
     ends, found = loads(r.at, r.progress, r.schedule, bucket)
     keys = {c: f"r{pk}" for c, pk in keyed.key_of("resources").items()}
     rows = {c: f"a{pk}" for c, pk in keyed.key_of("activities").items()}

@@ -9,19 +9,19 @@ THIN, MINUS = "\u00a0", "\u2212"
 NONE = "–"
 
 
-def said_money(amount: str | None) -> str:
+def format_money(amount: str | None) -> str:
     """Money with thin spaces and a true minus, in the decimals it has.
 
-    >>> said_money("-1234.50").replace(chr(0xa0), "_")
+    >>> format_money("-1234.50").replace(chr(0xa0), "_")
     '−1_234.50'
     """
     return "" if amount is None else f"{Decimal(amount):,f}".replace(",", THIN).replace("-", MINUS)
 
 
-def said_date(instant: str | None) -> str:
+def format_date(instant: str | None) -> str:
     """A date as tables say it.
 
-    >>> said_date("2027-03-12T16:00")
+    >>> format_date("2027-03-12T16:00")
     '12 Mar 2027'
     """
     if not instant:
@@ -30,7 +30,7 @@ def said_date(instant: str | None) -> str:
     return f"{d.day} {d:%b} {d.year}"
 
 
-def said_late(days: str | float | None) -> str:
+def late_in_words(days: str | float | None) -> str:
     """A drift in words."""
     if days is None:
         return sentence("document.baseline")
@@ -40,20 +40,20 @@ def said_late(days: str | float | None) -> str:
     return f"{abs(late):g} {'day' if abs(late) == 1 else 'days'} {'late' if late > 0 else 'early'}"
 
 
-def said(text: str | None, kind: str) -> str:
+def format_value(text: str | None, kind: str) -> str:
     """A value of any kind: money, ratio, percent, day, instant, date, days (late or early), length (in days), or words.
 
-    >>> said("0.7274", "ratio"), said("12.50", "percent"), said("-1", "length"), said(None, "money")
+    >>> format_value("0.7274", "ratio"), format_value("12.50", "percent"), format_value("-1", "length"), format_value(None, "money")
     ('0.727', '12.5 %', '−1 day', '–')
     """
     if kind == "days":
-        return said_late(text)
+        return late_in_words(text)
     if text is None:
         return NONE
     if kind == "length":
         return f"{float(text):g} {'day' if abs(float(text)) == 1 else 'days'}".replace("-", MINUS)
     if kind == "money":
-        return said_money(text)
+        return format_money(text)
     if kind == "ratio":
         return f"{float(text):.3f}"
     if kind == "percent":
@@ -61,5 +61,5 @@ def said(text: str | None, kind: str) -> str:
     if kind == "number":
         return f"{float(text):g}".replace("-", MINUS)
     if kind in ("day", "instant", "date"):
-        return said_date(text)
+        return format_date(text)
     return text

@@ -23,7 +23,7 @@ class WholeRequests(Worker):  # type: ignore[misc]  # the library says nothing o
     """A worker of gunicorn around the server of waitress."""
 
     def run(self) -> None:
-        threading.Thread(target=self._live, daemon=True).start()
+        threading.Thread(target=self._heartbeat, daemon=True).start()
         server = create_server(
             self.wsgi,
             sockets=[s.sock for s in self.sockets],
@@ -44,7 +44,7 @@ class WholeRequests(Worker):  # type: ignore[misc]  # the library says nothing o
         """Let what is being answered be answered, then go."""
         raise SystemExit(0)
 
-    def _live(self) -> None:
+    def _heartbeat(self) -> None:
         """Tell gunicorn that it lives; without it there is nobody to answer for."""
         while True:
             if os.getppid() != self.ppid:

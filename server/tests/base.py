@@ -10,7 +10,7 @@ from django.test import TestCase
 
 from dryledger.exchange.book_json import parse_json
 from server.accounts.models import Person, Role
-from server.book.cache import Recent
+from server.book.cache import LruCache
 from server.book.loading import load_document
 
 FERRY = settings.ROOT / "demo" / "ferry.json"
@@ -46,7 +46,7 @@ class LedgerTest(TestCase):
         cls.project = load_document(ferry(cls.pages))
 
     def setUp(self) -> None:
-        Recent.forget_all()  # the test before was rolled back, revisions and all
+        LruCache.forget_all()  # the test before was rolled back, revisions and all
         self.sign_in("ines")
 
     def sign_in(self, name: str) -> None:

@@ -10,7 +10,7 @@ from django.test import Client, override_settings
 from playwright.sync_api import Browser, Page, Playwright, Request, expect, sync_playwright
 
 from server.accounts.models import Person
-from server.book.cache import Recent
+from server.book.cache import LruCache
 from server.book.loading import load_document
 from server.tests.base import ferry, make_people
 
@@ -56,7 +56,7 @@ class BrowserTest(StaticLiveServerTestCase):
         cls.addClassCleanup(cls.browser.close)
 
     def setUp(self) -> None:
-        Recent.forget_all()
+        LruCache.forget_all()
         make_people()
         load_document(ferry(self.pages))
         self.trouble: list[str] = []

@@ -13,7 +13,7 @@ from django.test import Client, TransactionTestCase, override_settings
 
 from server.accounts.models import Person
 from server.book.access import Access
-from server.book.cache import Recent
+from server.book.cache import LruCache
 from server.book.loading import load_document
 from server.book.models import Assignment, Page, Project
 from server.book.workspace import workspace_of
@@ -27,7 +27,7 @@ class AtOnce(TransactionTestCase):
     """Real requests at the same time."""
 
     def setUp(self) -> None:
-        Recent.forget_all()
+        LruCache.forget_all()
         make_people()
         load_document(ferry(2))
         load_document(ferry(2) | {"project": ferry(2)["project"] | {"code": "OTHER"}})

@@ -71,7 +71,7 @@ class Journey(BrowserTest):
         self.read_value(page)
         self.read_timeline(page)
         self.issue_report()
-        self.close_and_turn_back(page)
+        self.close_and_look_back(page)
 
     def post_by_keyboard(self, page: Page) -> None:
         page.wait_for_selector("footer button")
@@ -159,7 +159,7 @@ class Journey(BrowserTest):
         expect(page.get_by_role("heading", name="MV Corran Light")).to_be_visible()
         page.screenshot()
 
-    def close_and_turn_back(self, page: Page) -> None:
+    def close_and_look_back(self, page: Page) -> None:
         page.get_by_role("link", name="Posting").click()
         page.reload()
         page.get_by_role("link", name="Checks").click()

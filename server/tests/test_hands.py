@@ -145,15 +145,15 @@ class Hands(BrowserTest):
         expect(page.get_by_role("dialog")).to_contain_text("find an activity")
 
     def test_the_journey_on_an_english_keyboard(self) -> None:
-        plain: dict[str, bool] = {}
+        json_values: dict[str, bool] = {}
         self.journey(
             [("-", "Minus"), ("=", "Equal"), (";", "Semicolon")],
             {
-                "z": ("KeyZ", plain),
-                "y": ("KeyY", plain),
-                "/": ("Slash", plain),
-                "[": ("BracketLeft", plain),
-                "]": ("BracketRight", plain),
+                "z": ("KeyZ", json_values),
+                "y": ("KeyY", json_values),
+                "/": ("Slash", json_values),
+                "[": ("BracketLeft", json_values),
+                "]": ("BracketRight", json_values),
                 "?": ("Slash", {"shiftKey": True}),
             },
         )

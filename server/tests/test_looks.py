@@ -6,7 +6,7 @@ from typing import Any
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from server.accounts.models import Person, Role
-from server.book.cache import Recent
+from server.book.cache import LruCache
 from server.book.models import Baseline, Project
 from server.plan.tests.test_changes import Plans
 
@@ -39,7 +39,7 @@ class Looks(Plans):
             row = project if "start" in cells else work
             self.change({"do": "set", "row": row, "cells": cells}, status=422)
             self.assertEqual(self.everything(), before, cells)
-        Recent.forget_all()
+        LruCache.forget_all()
         self.assertEqual(self.everything(), before)
         self.change({"do": "set", "row": other["id"], "cells": {"code": "other"}})
         self.change({"do": "set", "row": project, "cells": {"start": "5 jan 2027"}})
@@ -56,7 +56,7 @@ class Looks(Plans):
 class Rights(Plans):
     """What takes an approver can't be had by another way."""
 
-    def turn(self, way: str, status: int = 200) -> Any:
+    def undo_or_redo(self, way: str, status: int = 200) -> Any:
         return self.call("post", f"projects/FERRY/{way}", {"revision": self.plan()["revision"]}, status)
 
     def test_undo_and_redo_take_the_role_of_the_step(self) -> None:
@@ -64,15 +64,15 @@ class Rights(Plans):
         body = {"revision": self.plan()["revision"], "name": "Second", "reason": "Change 9"}
         self.call("post", "projects/FERRY/baselines", body)
         self.sign_in("ines")
-        self.assertEqual(self.turn("undo", 409)["code"], "nothing-to-undo")
+        self.assertEqual(self.undo_or_redo("undo", 409)["code"], "nothing-to-undo")
         approver = Person.objects.get(username="lorcan")
         self.sign_in("lorcan")
         for way in ("undo", "redo"):
             Person.objects.filter(pk=approver.pk).update(role=Role.ANALYST)
-            self.assertIn("you need to be an approver", self.turn(way, 403)["detail"])
+            self.assertIn("you need to be an approver", self.undo_or_redo(way, 403)["detail"])
             Person.objects.filter(pk=approver.pk).update(role=Role.APPROVER)
             if way == "undo":
-                self.turn("undo")
+                self.undo_or_redo("undo")
         self.assertEqual(Baseline.objects.filter(project__code="FERRY", name="Second").count(), 0)
 
     def test_what_is_measured_against_is_an_approvers_choice_in_every_way(self) -> None:

@@ -216,9 +216,9 @@ class FromNothing(BrowserTest):
 
     def rows(self) -> list[Any]:
         from server.plan.details import plan_out
-        from server.shared.plain import plain
+        from server.shared.json_values import json_values
 
-        rows: list[Any] = plain(plan_out(Project.objects.get(code="CRANE")).rows)
+        rows: list[Any] = json_values(plan_out(Project.objects.get(code="CRANE")).rows)
         return rows
 
     def row(self, name: str) -> Any:

@@ -32,8 +32,8 @@ class Words(unittest.TestCase):
             texts = "".join(p.read_text() for p in (ROOT / folder).rglob("*.py") if p.name not in CATALOGUES)
             families = [_family(call.args[0]) for _, call in calls(folder) if isinstance(call.args[0], ast.JoinedStr)]
             for key in sentences:
-                said = f'"{key}"' in texts or any(f.fullmatch(key) for f in families)
-                self.assertTrue(said, f"{folder}: nobody says {key}")
+                stated = f'"{key}"' in texts or any(f.fullmatch(key) for f in families)
+                self.assertTrue(stated, f"{folder}: nobody says {key}")
             for family in families:
                 self.assertTrue(any(family.fullmatch(key) for key in sentences), f"{folder}: no sentence is called {family.pattern}")
             for place, call in calls(folder):

@@ -13,7 +13,7 @@ from server.accounts.models import Role
 from server.book.access import ProjectView, RoleView
 from server.shared.files import CSV, XLSX, download
 from server.shared.forms import Revision, read
-from server.shared.plain import plain
+from server.shared.json_values import json_values
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
@@ -47,7 +47,7 @@ class CatalogueView(RoleView):
 
     @extend_schema(responses=serializer_for(shapes.CatalogueOut), operation_id="figures")
     def get(self, request: Request) -> Response:
-        return Response(plain(selectors.catalogue()))
+        return Response(json_values(selectors.catalogue()))
 
 
 class BalanceView(ProjectView):
@@ -55,7 +55,7 @@ class BalanceView(ProjectView):
 
     @extend_schema(responses=serializer_for(shapes.BalanceOut), operation_id="balance")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(plain(selectors.balance_of(self.access.view(page))))
+        return Response(json_values(selectors.balance_of(self.access.view(page))))
 
 
 class ValueView(ProjectView):
@@ -63,7 +63,7 @@ class ValueView(ProjectView):
 
     @extend_schema(parameters=[COLUMNS], responses=serializer_for(shapes.ValueOut), operation_id="value")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(plain(selectors.value(self.access.view(page), _listed(request, "columns"))))
+        return Response(json_values(selectors.value(self.access.view(page), _listed(request, "columns"))))
 
 
 class OfferedView(ProjectView):
@@ -71,7 +71,7 @@ class OfferedView(ProjectView):
 
     @extend_schema(responses=serializer_for(shapes.CatalogueOut), operation_id="offered_figures")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(plain(shapes.CatalogueOut(selectors.offered(self.access.view(page)))))
+        return Response(json_values(shapes.CatalogueOut(selectors.offered(self.access.view(page)))))
 
 
 class ValueFile(ProjectView):
@@ -101,7 +101,7 @@ class CurveView(ProjectView):
     )
     def get(self, request: Request, project: str, page: str) -> Response:
         wbs = request.query_params.get("wbs") or None
-        return Response(plain(selectors.curve(self.access.view(page), wbs, _bucket(request), _others(request))))
+        return Response(json_values(selectors.curve(self.access.view(page), wbs, _bucket(request), _others(request))))
 
 
 WORKED = ("project", "wbs", "activity", "risk", "change")
@@ -125,7 +125,7 @@ class WorkingView(ProjectView):
         kind = q.get("kind") or "project"
         if kind not in WORKED:
             raise Refused("bad-request", sentence("value.figure_belongs_project_wbs"), 400, field="kind")
-        return Response(plain(selectors.working_of(self.access.view(page), q.get("measure", ""), kind, q.get("code"))))
+        return Response(json_values(selectors.working_of(self.access.view(page), q.get("measure", ""), kind, q.get("code"))))
 
 
 class TimelineView(ProjectView):
@@ -133,7 +133,7 @@ class TimelineView(ProjectView):
 
     @extend_schema(parameters=[BASELINES], responses=serializer_for(shapes.TimelineOut), operation_id="timeline")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(plain(timeline.timeline(self.access.view(page), _listed(request, "baselines"))))
+        return Response(json_values(timeline.timeline(self.access.view(page), _listed(request, "baselines"))))
 
 
 class PrintedRow(serializers.Serializer[object]):
@@ -187,7 +187,7 @@ class TrendView(ProjectView):
 
     @extend_schema(responses=serializer_for(trend.TrendOut), operation_id="trend")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(plain(trend.trend(self.access.view(page))))
+        return Response(json_values(trend.trend(self.access.view(page))))
 
 
 class ComparedView(ProjectView):
@@ -199,7 +199,7 @@ class ComparedView(ProjectView):
         operation_id="compare_pages",
     )
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(plain(trend.compared(self.access, self.access.view(page), request.query_params.get("with", "")[:100])))
+        return Response(json_values(trend.compared(self.access, self.access.view(page), request.query_params.get("with", "")[:100])))
 
 
 class KeptForm(Revision):
@@ -217,7 +217,7 @@ class LinesView(ProjectView):
     def put(self, request: Request, project: str, page: str) -> Response:
         form = read(KeptForm, request)
         lines.keep_lines(self.access, page, form["revision"], form["dates"])
-        return Response(plain(lines.lines_out(self.access.view(page), "kept", "baseline", "", lines.MOST)))
+        return Response(json_values(lines.lines_out(self.access.view(page), "kept", "baseline", "", lines.MOST)))
 
     @extend_schema(
         parameters=[
@@ -238,7 +238,7 @@ class LinesView(ProjectView):
         count = int(most) if most.isdecimal() and len(most) < 4 else 0
         if not 1 <= count <= lines.MOST:
             raise Refused("bad-request", sentence("lines.most", most=lines.MOST), 400, field="most")
-        return Response(plain(lines.lines_out(self.access.view(page), at, against, given.get("dates", "")[:2000], count)))
+        return Response(json_values(lines.lines_out(self.access.view(page), at, against, given.get("dates", "")[:2000], count)))
 
 
 class ActivityView(ProjectView):
@@ -246,7 +246,7 @@ class ActivityView(ProjectView):
 
     @extend_schema(responses=serializer_for(shapes.ActivityOut), operation_id="activity")
     def get(self, request: Request, project: str, page: str, activity: str) -> Response:
-        return Response(plain(selectors.activity(self.access.view(page), activity)))
+        return Response(json_values(selectors.activity(self.access.view(page), activity)))
 
 
 class SelectionForm(serializers.Serializer[object]):
@@ -267,7 +267,7 @@ class SelectionView(ProjectView):
         form = read(SelectionForm, request)
         chosen = form.get("activities", []), form.get("wbs", []), form.get("bucket", "week")
         found = selectors.selection(self.access.view(page), *chosen, form.get("columns", []), form.get("baselines"))
-        return Response(plain(found))
+        return Response(json_values(found))
 
 
 class StatisticsView(ProjectView):
@@ -275,7 +275,7 @@ class StatisticsView(ProjectView):
 
     @extend_schema(responses=serializer_for(tables.StatisticsOut), operation_id="statistics")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(plain(tables.statistics_out(self.access.view(page))))
+        return Response(json_values(tables.statistics_out(self.access.view(page))))
 
 
 class StatisticsFile(ProjectView):
@@ -296,7 +296,7 @@ class WorkView(ProjectView):
 
     @extend_schema(parameters=[BUCKET], responses=serializer_for(tables.WorkByTimeOut), operation_id="work_by_time")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(plain(tables.work_out(self.access.view(page), _bucket(request))))
+        return Response(json_values(tables.work_out(self.access.view(page), _bucket(request))))
 
 
 class WorkFile(ProjectView):

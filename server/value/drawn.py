@@ -23,7 +23,7 @@ from matplotlib.backends.backend_pdf import PdfPages
 from matplotlib.collections import LineCollection, PolyCollection
 from matplotlib.figure import Figure
 
-from server.shared.saying import said_date
+from server.shared.saying import format_date
 from server.shared.words import sentence
 from server.value.lines import LinesOut
 from server.value.shapes import Bar, Bracket, TimelineOut
@@ -331,7 +331,7 @@ def _across(d: Drawn, size: tuple[float, float], start: float, end: float) -> li
     return spans
 
 
-def plain_rows(t: TimelineOut) -> list[DrawnRow]:
+def rows_without_marks(t: TimelineOut) -> list[DrawnRow]:
     """The rows as the WBS has them, each activity under its element."""
     by_wbs: dict[str | None, list[Bar]] = {}
     for b in t.bars:
@@ -348,5 +348,5 @@ def plain_rows(t: TimelineOut) -> list[DrawnRow]:
 
 def under(t: TimelineOut, against: str = "") -> str:
     """The line under the title: as of when, against which baseline, and what progress lines say."""
-    said = sentence("drawn.under", date=said_date(t.status), baseline=t.baseline or sentence("drawn.no_baseline"))
-    return f"{said} {against}".strip()
+    message = sentence("drawn.under", date=format_date(t.status), baseline=t.baseline or sentence("drawn.no_baseline"))
+    return f"{message} {against}".strip()

@@ -59,12 +59,12 @@ def _dates(v: View, at: str, typed: str) -> list[Instant]:
         return page_dates(r)
     if at == "kept":
         return [x.at for x in v.book.progress_lines]
-    said = [_typed(v, x) for x in typed.split(",") if x.strip()]
+    stated = [_typed(v, x) for x in typed.split(",") if x.strip()]
     if at == "dates":
-        if not said:
+        if not stated:
             raise EntryRefused("dates", sentence("lines.dates_needed"))
-        return said
-    return interval_dates(r, said[0] if said else v.book.project.start, at)
+        return stated
+    return interval_dates(r, stated[0] if stated else v.book.project.start, at)
 
 
 def _typed(v: View, text: str) -> Instant:

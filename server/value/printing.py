@@ -7,7 +7,7 @@ from typing import Any
 from dryledger.errors import EntryRefused
 from server.book.results import View
 from server.shared.problems import Refused
-from server.shared.saying import said
+from server.shared.saying import format_value
 from server.shared.words import sentence
 from server.value import drawn
 from server.value.lines import lines_out
@@ -61,19 +61,19 @@ def _rows(v: View, t: TimelineOut, asked: Printed, figures: Sequence[FigureOut],
         if kind == "group":
             out.append(drawn.DrawnRow(str(x.get("name", ""))[:200], 0, head=True))
         elif kind == "activity" and code in bars:
-            cells = _said(known["activity"][code], figures)
+            cells = _in_words(known["activity"][code], figures)
             labels = zip(cells[columns:], figures[columns:], strict=True)
             label = ", ".join(f.word if c == "yes" else c for c, f in labels if c and c != "no")
             out.append(drawn.DrawnRow(bars[code].name, depth, bar=bars[code], cells=cells[:columns], label=label))
         elif kind == "wbs" and code in brackets:
             w = brackets[code]
-            out.append(drawn.DrawnRow(f"{w.code} {w.name}", depth, bracket=w, cells=_said(known["wbs"][code], figures)[:columns]))
+            out.append(drawn.DrawnRow(f"{w.code} {w.name}", depth, bracket=w, cells=_in_words(known["wbs"][code], figures)[:columns]))
         else:
             raise Refused("not-found", sentence("value.no_row", code=code[:60], project=v.project.code), 404, field="rows")
     return out
 
 
-def _said(row: MeasureRow, figures: Sequence[FigureOut]) -> list[str]:
+def _in_words(row: MeasureRow, figures: Sequence[FigureOut]) -> list[str]:
     """The figures of a row in words; lengths in days, what is not there left out."""
     return ["" if (x := row.figures.get(f.key)) is None else _cell(x, f.kind) for f in figures]
 
@@ -83,4 +83,4 @@ def _cell(text: str, kind: str) -> str:
         return "yes" if text == "true" else "no"
     if kind in ("text", "choice"):
         return text.replace("_", " ") if kind == "choice" else text
-    return said(text, "length" if kind == "days" else kind)
+    return format_value(text, "length" if kind == "days" else kind)

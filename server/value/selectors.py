@@ -22,10 +22,10 @@ from dryledger.value.curve import Point
 from dryledger.value.measures import Measures
 from dryledger.value.reading import Added, added, forecasts
 from dryledger.working.gaps import earned_on, gap_sentences
-from dryledger.working.working import Operand, Row, Working, said_driver, working
+from dryledger.working.working import Operand, Row, Working, driver_words, working
 from server.book.models import Page
 from server.book.results import View
-from server.shared.plain import days
+from server.shared.json_values import days
 from server.shared.problems import Refused
 from server.shared.words import sentence
 from server.value.shapes import (
@@ -92,7 +92,7 @@ class _Rows:
         self._strange = dict.fromkeys((key for key, k in kinds.items() if k is None), None)
 
     def row(self, code: str, name: str, level: int, parent: str | None, mark: str | None) -> MeasureRow:
-        figures = {key: self._said(read(code), kind, code) for key, kind, read in self._readers}
+        figures = {key: self._in_words(read(code), kind, code) for key, kind, read in self._readers}
         reasons = {key: reason(self.results, key, self.kind, code) for key, text in figures.items() if text is None}
         if PEOPLE in self._strange and self.kind == "activity":
             book = self.results.book
@@ -100,7 +100,7 @@ class _Rows:
             figures |= {PEOPLE: ", ".join(names) or None}
         return MeasureRow(self.kind, code, name, level, parent, mark, self._strange | figures, reasons)
 
-    def _said(self, value: Value, kind: str, code: str) -> str | None:
+    def _in_words(self, value: Value, kind: str, code: str) -> str | None:
         """A figure as sent; a length in days of the row's own calendar."""
         if kind != "duration" or value is None:
             return written(value, kind)
@@ -330,7 +330,7 @@ def activity(v: View, code: str) -> ActivityOut:
         next((w.name for w in book.wbs if w.code == a.wbs), ""),
         to_text(row.start),
         to_text(row.finish),
-        [said_driver(r, d) for d in row.driven_by],
+        [driver_words(r, d) for d in row.driven_by],
         days(own, row.total_float),
         days(own, row.free_float),
         None if late is None else float(round(late, 2)),
@@ -342,13 +342,13 @@ def activity(v: View, code: str) -> ActivityOut:
         for s in period.statements:
             if s.activity == code:
                 out.history.append(
-                    StatementOut(period.code, to_text(period.status), states.get(period.code, period.state), _said(s, own), s.note)
+                    StatementOut(period.code, to_text(period.status), states.get(period.code, period.state), _in_words(s, own), s.note)
                 )
     out.measures = _Rows(r, "activity").row(code, a.name, 0, a.wbs, mark.mark)
     return out
 
 
-def _said(s: Statement, own: Calendar) -> str:
+def _in_words(s: Statement, own: Calendar) -> str:
     if s.actual_finish is not None:
         return f"finished {instant_text(s.actual_finish)}"
     parts = [f"started {instant_text(s.actual_start)}"] if s.actual_start is not None and s.percent is None else []

@@ -9,7 +9,7 @@ from dryledger.calendar.calendar import to_text
 from dryledger.marks.marks import activity_marks, drift_days
 from dryledger.schedule.driving import driving_path
 from dryledger.working.gaps import share_earned
-from dryledger.working.working import said_driver
+from dryledger.working.working import driver_words
 from server.book.results import View
 from server.shared.problems import Refused
 from server.shared.words import sentence
@@ -54,7 +54,7 @@ def timeline(v: View, baselines: Sequence[str] = ()) -> TimelineOut:
                 None if late is None else float(round(late, 2)),
                 to_text(slack) if slack is not None else None,
                 a.code in driving,
-                [said_driver(r, d) for d in row.driven_by],
+                [driver_words(r, d) for d in row.driven_by],
                 [[to_text(p.start), to_text(p.end)] for p in a.pauses],
                 round(float(r.progress[a.code].percent * 100), 1),
                 row.out_of_sequence,

@@ -13,7 +13,7 @@ from dryledger.network import passes
 from dryledger.network.arrays import Axes, Network
 from dryledger.network.engine import Engine, engine
 
-__all__ = ["Layout", "lay_out"]
+__all__ = ["NetworkIndex", "index_network"]
 
 KINDS = {"FS": passes.FS, "SS": passes.SS, "FF": passes.FF, "SF": passes.SF}
 
@@ -32,7 +32,7 @@ class _Link(Protocol):
 
 
 @dataclass(frozen=True)
-class Layout:
+class NetworkIndex:
     """The codes by index, the engine that suits their number, and the arrays.
 
     `beside` are the external activities (code, start, finish): their indices come after those of the activities. The passes find their
@@ -65,13 +65,13 @@ class Layout:
         return [f"link:{codes[i]}" for i in self.engine.listed(self.network.source)]
 
 
-def lay_out(
+def index_network(
     codes: list[str],
     own: Sequence[Axis],
     links: Sequence[_Link],
     project: Axis,
     beside: Sequence[tuple[str, Instant, Instant]] = (),
-) -> Layout:
+) -> NetworkIndex:
     """The arrays of activities (codes and own axes), external ones and links; lags count on the project's axis."""
     n, m = len(codes), len(beside)
     index = {code: i for i, code in enumerate([*codes, *(code for code, _, _ in beside)])}
@@ -98,4 +98,4 @@ def lay_out(
         place,
         int(place[n]),
     )
-    return Layout(codes, e, axes, network, beside)
+    return NetworkIndex(codes, e, axes, network, beside)

@@ -19,7 +19,7 @@ RESTS_ON = {
     "activity_by_code": ("activities",),
     "resource_by_code": ("resources",),
     "axes": ("calendars", "places"),
-    "layout": ("calendars", "project calendar", "places", "externals", "links"),
+    "network_index": ("calendars", "project calendar", "places", "externals", "links"),
     "assignments_of": ("assignments",),
     "activities_on": ("assignments",),
     "external_by_code": ("externals",),

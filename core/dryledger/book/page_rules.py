@@ -55,7 +55,7 @@ def page_faults(book: Book, new: New) -> Iterator[Fault]:
         if before is not None and before.state == "wet" and p.state == "dry":
             yield Fault(f"{path}.state", sentence("rules.dry_period_cant_follow"))
         before = p
-        yield from _said(book, p, path, reachable, other if id(p) in same else None)
+        yield from _in_words(book, p, path, reachable, other if id(p) in same else None)
     if new.lists("periods"):
         yield from _corrections(book, new)
 
@@ -112,7 +112,7 @@ def _corrects(entry: Statement | HoursEntry | CostEntry, earlier: set[str], at: 
         yield Fault(f"{at}.reason", sentence("rules.correction_needs_reason"))
 
 
-def _said(book: Book, p: Period, path: str, reachable: dict[str, set[str]], only: set[str] | None) -> Iterator[Fault]:
+def _in_words(book: Book, p: Period, path: str, reachable: dict[str, set[str]], only: set[str] | None) -> Iterator[Fault]:
     """What must hold of the statements and cost entries of a page; `only` of some activities, where all else held before."""
     if only is not None and not only:
         return

@@ -13,7 +13,7 @@ from functools import cached_property
 from dryledger.book.answers import Answer, Limits
 from dryledger.book.baselines import Baseline, own_axes
 from dryledger.book.estimates import KeptEstimate
-from dryledger.book.indexed import Layout, lay_out
+from dryledger.book.indexed import NetworkIndex, index_network
 from dryledger.book.mark_rules import MarkRule
 from dryledger.book.memory import Memo
 from dryledger.book.options import Buffers, Option, Promise
@@ -290,10 +290,10 @@ class Book:
         return own_axes(self.calendars, self.activities)
 
     @cached_property
-    def layout(self) -> Layout:
+    def network_index(self) -> NetworkIndex:
         """Activities and links as arrays, for the passes."""
         beside = [(x.code, x.start, x.finish) for x in self.externals]
-        return lay_out(list(self.axes), list(self.axes.values()), self.links, self.axis, beside)
+        return index_network(list(self.axes), list(self.axes.values()), self.links, self.axis, beside)
 
     @cached_property
     def assignments_of(self) -> dict[str, list[Assignment]]:
@@ -353,7 +353,7 @@ class Book:
 
     def with_periods(self, periods: tuple[Period, ...]) -> "Book":
         """The same plan with other pages; what was worked out of the plan is kept."""
-        for name in ("memo", "layout", "assignments_of", "links_into", "costs_of", "wbs_above", "resource_by_code"):
+        for name in ("memo", "network_index", "assignments_of", "links_into", "costs_of", "wbs_above", "resource_by_code"):
             getattr(self, name)  # worked out here once, not in every copy
         out = replace(self, periods=periods)
         known = dict(self.__dict__)  # a copy at once: another thread may be working something out

@@ -137,8 +137,8 @@ def used_by(r: Results, chain: Iterable[Length]) -> list[Used]:
     for x in chain:
         p = r.progress.get(x.code)
         if p is not None and p.state != "not_started":
-            said = [(page.code, s) for page in r.at.periods for s in page.statements if s.activity == x.code]
-            note = next((s.note for _, s in reversed(said) if s.note), None)
-            page = said[-1][0] if said else None
+            stated = [(page.code, s) for page in r.at.periods for s in page.statements if s.activity == x.code]
+            note = next((s.note for _, s in reversed(stated) if s.note), None)
+            page = stated[-1][0] if stated else None
             out.append(Used(x.code, x.length, p.elapsed + p.remaining, p.remaining, p.state, page, note))
     return out

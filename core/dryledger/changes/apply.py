@@ -15,7 +15,7 @@ from typing import Any
 
 from dryledger.book.plan import Book
 from dryledger.changes.draft import Draft, Edit
-from dryledger.changes.elsewhere import NOTHING, Beside
+from dryledger.changes.elsewhere import NOTHING, OutsideContext
 from dryledger.changes.keyed import KeyedBook
 from dryledger.changes.shapes import SHAPES, check_shape
 from dryledger.changes.verbs import NOT_TYPED, VERBS
@@ -60,7 +60,7 @@ def apply(book: Book, verbs: Sequence[Verb]) -> Changed:
     return run(Draft(KeyedBook.of(book), typed=False, by_name=False), verbs, numbered=True)
 
 
-def apply_keyed(keyed: KeyedBook, verbs: Sequence[Verb], dates: Mapping[str, Scheduled], beside: Beside = NOTHING) -> Changed:
+def apply_keyed(keyed: KeyedBook, verbs: Sequence[Verb], dates: Mapping[str, Scheduled], beside: OutsideContext = NOTHING) -> Changed:
     """Do verbs as people type them: rows are named by letter and key, cells are typed texts. Raises ChangeRefused.
 
     `beside` is what of other projects and of the organisation verbs may call upon: the book lists those activities that some link names.

@@ -17,7 +17,7 @@ from dryledger.book.registers import REGISTERS
 from dryledger.book.rules import check_book
 from dryledger.calendar.calendar import Calendar
 from dryledger.calendar.written import Assumed, Written
-from dryledger.changes.elsewhere import NOTHING, Beside
+from dryledger.changes.elsewhere import NOTHING, OutsideContext
 from dryledger.changes.keyed import LETTERS, KeyedBook, Row, name_of, place_of
 from dryledger.changes.outline import Outline
 from dryledger.changes.references import renamed
@@ -61,7 +61,7 @@ class Draft:
         typed: bool = True,
         dates: Mapping[str, Scheduled] | None = None,
         by_name: bool = True,
-        beside: Beside = NOTHING,
+        beside: OutsideContext = NOTHING,
     ) -> None:
         self.before, self.typed, self.by_name, self.dates = before, typed, by_name, dates or {}
         self.beside = {x.code: x for x in beside.externals}
@@ -307,10 +307,10 @@ class Draft:
         old = row.record.code
         if new in self.codes(list_name):
             what = "calendar" if list_name == "calendars" else ""
-            said = (
+            message = (
                 sentence("draft.already_calendar_another_code", new=new) if what else sentence("draft.taken_already_another_code", new=new)
             )
-            raise EntryRefused("code", said)
+            raise EntryRefused("code", message)
         self._list(list_name)[key] = row._replace(record=replace(row.record, code=new))
         self.edit(list_name, key).cells["code"] = new
         self.codes(list_name)[new] = self.codes(list_name).pop(old)

@@ -9,11 +9,11 @@ from dryledger.book.shared import SharedResource, drawn
 from dryledger.errors import EntryRefused
 from dryledger.words import sentence
 
-__all__ = ["NOTHING", "Beside", "kept_elsewhere"]
+__all__ = ["NOTHING", "OutsideContext", "kept_elsewhere"]
 
 
 @dataclass(frozen=True)
-class Beside:
+class OutsideContext:
     """Activities of other projects that links may name, resources of the organisation that may be drawn on, and its kinds of projects:
     by their names the own fields that each gives, as the register of fields has them.
     """
@@ -23,7 +23,7 @@ class Beside:
     kinds: Mapping[str, Sequence[Entry]] = field(default_factory=dict)
 
 
-NOTHING = Beside()
+NOTHING = OutsideContext()
 
 
 def kept_elsewhere(record: Any, given: Mapping[str, Any]) -> None:

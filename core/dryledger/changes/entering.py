@@ -15,7 +15,7 @@ from dryledger.book.reader import Reader
 from dryledger.calendar.calendar import from_text
 from dryledger.changes.draft import Doc, Draft
 from dryledger.changes.keyed import place_of
-from dryledger.changes.remembered import fields_said
+from dryledger.changes.remembered import fields_in_words
 from dryledger.errors import ChangeRefused, EntryRefused, Fault
 from dryledger.exchange.read import Scope, read_row
 from dryledger.exchange.write import row_document
@@ -92,7 +92,7 @@ def do_state(draft: Draft, verb: Doc) -> None:
     known = next((x for x in draft.entered(page, "statements").values() if x.activity == code), Statement(code))
     record = read_entry(draft, STATEMENTS, row_document(STATEMENTS, known) | dict(verb["cells"]) | {"activity": code})
     state(draft, page, [code if record == Statement(code) else record])
-    draft.labels.append(f"{_name(draft, code)}: {fields_said(verb['cells'])}")
+    draft.labels.append(f"{_name(draft, code)}: {fields_in_words(verb['cells'])}")
 
 
 def do_hours(draft: Draft, verb: Doc) -> None:
@@ -107,7 +107,7 @@ def do_hours(draft: Draft, verb: Doc) -> None:
     else:
         known = next(there, HoursEntry(code, resource))
         set_hours(draft, page, read_entry(draft, HOURS, row_document(HOURS, known) | cells | own))
-    draft.labels.append(f"{_name(draft, code)}, {resource}: {fields_said(verb['cells'])}")
+    draft.labels.append(f"{_name(draft, code)}, {resource}: {fields_in_words(verb['cells'])}")
 
 
 def do_pay(draft: Draft, verb: Doc) -> None:
@@ -144,7 +144,7 @@ def do_page(draft: Draft, verb: Doc) -> None:
         else:
             raise EntryRefused(key, sentence("rows.cant_written_here", value=key[:60]))
     draft.put_page(page, **fields)
-    draft.labels.append(f"{draft.record('periods', page).code}: {fields_said(cells)}")
+    draft.labels.append(f"{draft.record('periods', page).code}: {fields_in_words(cells)}")
 
 
 def do_post(draft: Draft, verb: Doc) -> None:
@@ -153,8 +153,8 @@ def do_post(draft: Draft, verb: Doc) -> None:
     pages = sorted(draft.rows_of("periods").values(), key=place_of)
     if not pages:
         raise ChangeRefused("no-page", sentence("verbs.no_page_post", code=code))
-    said = [x for row in pages for x in row.record.statements if x.activity == code]
-    last = said[-1] if said else Statement(code)
+    stated = [x for row in pages for x in row.record.statements if x.activity == code]
+    last = stated[-1] if stated else Statement(code)
     if not any(x is last for x in pages[-1].record.statements):
         last = replace(last, note=None, corrects=None, reason=None)
     statement = row_document(STATEMENTS, last)
@@ -164,9 +164,9 @@ def do_post(draft: Draft, verb: Doc) -> None:
             raise EntryRefused(key, sentence("rows.cant_written_here", value=key[:60]))
     now = read_entry(draft, STATEMENTS, statement)
     if was and read_entry(draft, STATEMENTS, statement | was) != now:
-        raise ChangeRefused("moved-on", sentence("verbs.another_now", row=code, fields=fields_said(was)))
+        raise ChangeRefused("moved-on", sentence("verbs.another_now", row=code, fields=fields_in_words(was)))
     state(draft, pages[-1].key, [read_entry(draft, STATEMENTS, statement | given)])
-    draft.labels.append(f"{_name(draft, code)}: {fields_said(given)}")
+    draft.labels.append(f"{_name(draft, code)}: {fields_in_words(given)}")
 
 
 def _activity(draft: Draft, ref: object) -> str:

@@ -37,23 +37,23 @@ def do_kind(draft: Draft, verb: Doc) -> None:
                 draft.drop("fields", key)
     there = draft.codes("fields")
     for code, d in given.items():
-        cells: Doc = {key: _plain(d.get(key)) for key in WRITTEN} | {"given_by": "kind"}
+        cells: Doc = {key: _bare_value(d.get(key)) for key in WRITTEN} | {"given_by": "kind"}
         if code not in there:
             draft.add("fields", {"code": code} | {k: v for k, v in cells.items() if v is not None})
-        elif (was := draft.record("fields", there[code])) and any(_said(was, k) != _said(cells, k) for k in cells):
+        elif (was := draft.record("fields", there[code])) and any(_in_words(was, k) != _in_words(cells, k) for k in cells):
             draft.put("fields", there[code], cells)
     if draft.project.kind != kind:
         draft.put_project({"kind": kind or None})
     draft.labels.append(sentence("kinds.is_of_kind", kind=kind) if kind else sentence("kinds.is_of_none"))
 
 
-def _plain(value: Any) -> Any:
+def _bare_value(value: Any) -> Any:
     return list(value) if isinstance(value, tuple) else value
 
 
-def _said(row: Entry, key: str) -> Any:
+def _in_words(row: Entry, key: str) -> Any:
     """What a definition says under a key, also where it does so by leaving it out."""
-    return _plain(row.get(key)) or FIELD_USUAL.get(key)
+    return _bare_value(row.get(key)) or FIELD_USUAL.get(key)
 
 
 def _used(draft: Draft) -> set[str]:

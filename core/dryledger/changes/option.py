@@ -140,7 +140,7 @@ def changes_of(before: KeyedBook, done: Changed) -> list[Change]:
         out.append(Change("project", cells=dict(done.project), was={k: was.get(k) for k in done.project}))
     gone = {e.key for e in done.edits if e.gone and e.list == "activities"}
     codes = {before.rows["activities"][key].record.code for key in gone}
-    for e in sorted(done.edits, key=_turn):
+    for e in sorted(done.edits, key=_rank):
         make = _MAKERS.get(e.list)
         if make is None:
             if e.list == "periods":
@@ -157,7 +157,7 @@ def changes_of(before: KeyedBook, done: Changed) -> list[Change]:
     return out
 
 
-def _turn(e: Edit) -> tuple[int, int]:
+def _rank(e: Edit) -> tuple[int, int]:
     """What goes first; then new activities before what refers to them; activities that go, last."""
     whole = e.list in ("activities", "resources")
     return (3 if whole else 0) if e.gone else 1 if whole else 2, -e.key if e.new else 0

@@ -8,8 +8,8 @@ from typing import Any
 from dryledger.book.reader import duration_text
 from dryledger.calendar.calendar import to_text
 from dryledger.changes.draft import Doc, Draft
-from dryledger.entry.cells import CELLS, Around
-from dryledger.entry.grammar import said_day
+from dryledger.entry.cells import CELLS, CellContext
+from dryledger.entry.grammar import format_day
 from dryledger.entry.plan_cells import type_instant, type_links
 from dryledger.errors import EntryRefused
 from dryledger.words import sentence
@@ -19,8 +19,8 @@ __all__ = ["LIST_CELLS"]
 _PERSON = re.compile(r"(?P<who>.+?)(?:\s+(?P<amount>\d+(?:[.,]\d+)?)\s*(?P<unit>h|hours|units|%)?)?")
 
 
-def _around(draft: Draft, record: Any) -> Around:
-    return Around(draft.book, draft.calendar_of(record), draft.near(record))
+def _context(draft: Draft, record: Any) -> CellContext:
+    return CellContext(draft.book, draft.calendar_of(record), draft.near(record))
 
 
 def write_links(draft: Draft, key: int, value: Any) -> None:
@@ -69,9 +69,9 @@ def write_people(draft: Draft, key: int, value: Any) -> None:
         if unit in ("h", "hours") or (unit == "%" and material):
             example = f"{resource.code} 300" if material else sentence("parts.or", code=resource.code)
             raise EntryRefused("people", sentence("parts.cant_read_here_type", value=part[:60], example=example))
-        number = CELLS["assignments"]["units"](amount.replace(",", "."), "people", _around(draft, activity)) if amount else None
+        number = CELLS["assignments"]["units"](amount.replace(",", "."), "people", _context(draft, activity)) if amount else None
         if number is not None and unit == "%":
-            number = CELLS["assignments"]["units"](f"{Decimal(str(number)) / 100:f}", "people", _around(draft, activity))
+            number = CELLS["assignments"]["units"](f"{Decimal(str(number)) / 100:f}", "people", _context(draft, activity))
         cells: Doc = {"quantity": number} if material else {"units": None if number == 1 else number}
         row = there.pop(resource.code, None)
         if row is None:
@@ -88,7 +88,7 @@ def write_cost(draft: Draft, key: int, value: Any) -> None:
     lines = [k for k, x in draft.records("costs") if x.activity == activity.code]
     if len(lines) > 1:
         raise EntryRefused("direct_cost", sentence("parts.direct_costs_change_them", name=activity.name, count=len(lines)))
-    amount = CELLS["costs"]["amount"](value, "direct_cost", _around(draft, activity))
+    amount = CELLS["costs"]["amount"](value, "direct_cost", _context(draft, activity))
     if amount is None:
         for k in lines:
             draft.drop("costs", k)
@@ -100,7 +100,7 @@ def write_cost(draft: Draft, key: int, value: Any) -> None:
 
 def write_begin(draft: Draft, key: int, value: Any) -> None:
     """A start typed into the plan: not before that date. Empty lets the links and the project's start say it."""
-    at = _around(draft, draft.record("activities", key))
+    at = _context(draft, draft.record("activities", key))
     t = type_instant(str(value or ""), "begin", at.near, at.calendar.axis)
     draft.put("activities", key, {"constraint": None if t is None else {"type": "start_on_or_after", "at": to_text(t)}})
 
@@ -108,13 +108,13 @@ def write_begin(draft: Draft, key: int, value: Any) -> None:
 def write_end(draft: Draft, key: int, value: Any) -> None:
     """A finish typed into the plan: the duration that brings it there from the present start."""
     activity = draft.record("activities", key)
-    at, now = _around(draft, activity), draft.dates.get(activity.code)
+    at, now = _context(draft, activity), draft.dates.get(activity.code)
     start = None if now is None else now.start
     t = type_instant(str(value or ""), "end", start or at.near, at.calendar.axis, True)
     if t is None or start is None:
         raise EntryRefused("end", sentence("parts.date_which_should_finish"))
     if t <= start:
-        raise EntryRefused("end", sentence("parts.starts_later_date", said_day=said_day(start)))
+        raise EntryRefused("end", sentence("parts.starts_later_date", format_day=format_day(start)))
     axis = draft.book.axes.get(activity.code, at.calendar.axis)
     draft.put("activities", key, {"duration": duration_text(axis.between(start, t), at.calendar, ("d", "h", "min")), "kind": None})
 

@@ -8,7 +8,7 @@ from dryledger.errors import ChangeRefused
 from dryledger.exchange.write import row_document
 from dryledger.words import sentence
 
-__all__ = ["called", "fields_said", "remembered"]
+__all__ = ["called", "fields_in_words", "remembered"]
 
 WORDS = {"begin": "start", "end": "finish", "after": "links", "people": "resources", "direct_cost": "direct cost"}
 
@@ -24,23 +24,23 @@ def called(record: Any) -> str:
     return str(getattr(record, "name", "") or getattr(record, "code", "") or "a row")
 
 
-def fields_said(cells: Doc) -> str:
+def fields_in_words(cells: Doc) -> str:
     """The cells of a row in words, one after the other.
 
-    >>> fields_said({"begin": None, "fields.berth_no": 1})
+    >>> fields_in_words({"begin": None, "fields.berth_no": 1})
     'start, berth no'
     """
     return ", ".join(WORDS.get(f, f.removeprefix("fields.").replace("_", " ")) for f in cells)
 
 
-def remembered(draft: Draft, verb: Doc, list_name: str, key: int | None, said: str = "") -> None:
+def remembered(draft: Draft, verb: Doc, list_name: str, key: int | None, stated: str = "") -> None:
     """Refuses a change that remembers (`was`) another value than there is now; `key` is None where there is no row at all."""
     was = verb.get("was")
     if not isinstance(was, dict) or not was:
         return
     if key is None:
         if any(v is not None for v in was.values()):
-            raise ChangeRefused("moved-on", sentence("verbs.gone_now", row=said))
+            raise ChangeRefused("moved-on", sentence("verbs.gone_now", row=stated))
         return
     of = PROJECT if list_name == "project" else LISTS[list_name]
     record = draft.project if list_name == "project" else draft.record(list_name, key)
@@ -53,5 +53,5 @@ def remembered(draft: Draft, verb: Doc, list_name: str, key: int | None, said: s
         different = [k for k in was if k in of.by_key and getattr(old, of.by_key[k].field) != getattr(record, of.by_key[k].field)]
     if different:
         raise ChangeRefused(
-            "moved-on", sentence("verbs.another_now", row=said or called(record), fields=fields_said(dict.fromkeys(different)))
+            "moved-on", sentence("verbs.another_now", row=stated or called(record), fields=fields_in_words(dict.fromkeys(different)))
         )

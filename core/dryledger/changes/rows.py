@@ -12,11 +12,11 @@ from dryledger.changes.elsewhere import kept_elsewhere
 from dryledger.changes.keyed import name_of
 from dryledger.changes.outline import Parent
 from dryledger.changes.parts import LIST_CELLS
-from dryledger.entry.cells import CELLS, Around, own_field, required
+from dryledger.entry.cells import CELLS, CellContext, own_field, required
 from dryledger.errors import ChangeRefused, EntryRefused
 from dryledger.words import sentence
 
-__all__ = ["around", "delete", "new_row", "place", "read_cells", "set_cells", "write_cells"]
+__all__ = ["context", "delete", "new_row", "place", "read_cells", "set_cells", "write_cells"]
 
 EMPTY = sentence("rows.cant_left_empty_take")
 OWNING = {"activities": "activity", "project": "project"}
@@ -25,9 +25,9 @@ _RENAMED = ("activities", "wbs", "resources", "calendars")
 Later = tuple[Callable[[Draft, int, Any], None], Any]
 
 
-def around(draft: Draft, record: Any = None) -> Around:
+def context(draft: Draft, record: Any = None) -> CellContext:
     """What the cells of a row are read against: the calendar it is on, and a date near it."""
-    return Around(draft.book, draft.calendar_of(record), draft.near(record))
+    return CellContext(draft.book, draft.calendar_of(record), draft.near(record))
 
 
 def read_cells(draft: Draft, list_name: str, record: Any, given: Doc) -> tuple[Doc, list[Later]]:
@@ -39,7 +39,7 @@ def read_cells(draft: Draft, list_name: str, record: Any, given: Doc) -> tuple[D
                 raise EntryRefused(key, sentence("rows.cant_written_here", value=key[:60]))
         return draft.by_code(of, given), []
     kept_elsewhere(record, given)
-    readers, at = CELLS[list_name], around(draft, record)
+    readers, at = CELLS[list_name], context(draft, record)
     cells: Doc = {}
     later: list[Later] = []
     for key, value in given.items():

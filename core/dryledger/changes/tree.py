@@ -14,7 +14,7 @@ from dryledger.entry.cells import required
 from dryledger.errors import ChangeRefused, EntryRefused
 from dryledger.words import sentence
 
-__all__ = ["do_element", "do_indent", "do_outdent", "do_outline", "do_place", "said", "spot"]
+__all__ = ["do_element", "do_indent", "do_outdent", "do_outline", "do_place", "row_words", "spot"]
 
 Verb = dict[str, Any]
 TREE = "aw"
@@ -24,7 +24,7 @@ def _list(name: str) -> str:
     return "wbs" if name[0] == "w" else "activities"
 
 
-def said(draft: Draft, name: str) -> str:
+def row_words(draft: Draft, name: str) -> str:
     """How a row of the tree is called in a label."""
     return str(draft.record(_list(name), int(name[1:])).name)
 
@@ -44,10 +44,10 @@ def do_place(draft: Draft, verb: Verb) -> None:
     parent, after = spot(draft, verb)
     for name in rows:
         if parent is not None and (parent == name or name in draft.outline.above(parent)):
-            raise ChangeRefused("loop", sentence("tree.cant_stand_inside_itself", name=said(draft, name)))
+            raise ChangeRefused("loop", sentence("tree.cant_stand_inside_itself", name=row_words(draft, name)))
         _move(draft, name, parent, after, bool(verb.get("first")) and after is None)
         after = name
-    draft.labels.append(f"moved {said(draft, rows[0])}" if len(rows) == 1 else sentence("tree.moved_rows", count=len(rows)))
+    draft.labels.append(f"moved {row_words(draft, rows[0])}" if len(rows) == 1 else sentence("tree.moved_rows", count=len(rows)))
 
 
 def _move(draft: Draft, name: str, parent: Parent, after: str | None, first: bool = False) -> None:
@@ -108,7 +108,7 @@ def do_indent(draft: Draft, verb: Verb) -> None:
         target = before[-1]
         _move(draft, name, target if target[0] == "w" else _into_element(draft, target), None)
     first = draft.named.get(rows[0], rows[0])
-    draft.labels.append(f"indented {said(draft, first)}" if len(rows) == 1 else sentence("tree.indented_rows", count=len(rows)))
+    draft.labels.append(f"indented {row_words(draft, first)}" if len(rows) == 1 else sentence("tree.indented_rows", count=len(rows)))
 
 
 def do_outdent(draft: Draft, verb: Verb) -> None:
@@ -124,7 +124,7 @@ def do_outdent(draft: Draft, verb: Verb) -> None:
             raise ChangeRefused("at-top", sentence("tree.stands_top_already"), row=name)
         _move(draft, name, draft.outline.parent[parent], after.get(parent, parent))
         after[parent] = name
-    draft.labels.append(f"outdented {said(draft, rows[0])}" if len(rows) == 1 else sentence("tree.outdented_rows", count=len(rows)))
+    draft.labels.append(f"outdented {row_words(draft, rows[0])}" if len(rows) == 1 else sentence("tree.outdented_rows", count=len(rows)))
 
 
 def do_outline(draft: Draft, verb: Verb) -> None:

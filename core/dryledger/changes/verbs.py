@@ -10,7 +10,7 @@ from dryledger.changes.estimates import do_apply, do_estimate
 from dryledger.changes.keyed import name_of, place_of
 from dryledger.changes.kinds import do_kind
 from dryledger.changes.links import do_chain, do_link, do_unlink, new_link
-from dryledger.changes.remembered import called, fields_said, remembered
+from dryledger.changes.remembered import called, fields_in_words, remembered
 from dryledger.changes.rows import delete, new_row, place, read_cells, set_cells, write_cells
 from dryledger.changes.shared import do_draw, do_leave
 from dryledger.changes.tree import do_element, do_indent, do_outdent, do_outline, do_place, spot
@@ -40,7 +40,7 @@ def do_set(draft: Draft, verb: Doc) -> None:
     list_name, key = draft.find(verb["row"], "awlscrkgeb" if named else "a")
     remembered(draft, verb, list_name, key)
     set_cells(draft, list_name, key, cells)
-    draft.labels.append(f"{called(draft.record(list_name, key))}: {fields_said(cells)}")
+    draft.labels.append(f"{called(draft.record(list_name, key))}: {fields_in_words(cells)}")
 
 
 def do_project(draft: Draft, verb: Doc) -> None:
@@ -49,7 +49,7 @@ def do_project(draft: Draft, verb: Doc) -> None:
     remembered(draft, verb, "project", 0)
     written, _ = read_cells(draft, "project", draft.project, cells)
     draft.put_project(written)
-    draft.labels.append(f"{draft.project.name}: {fields_said(cells)}")
+    draft.labels.append(f"{draft.project.name}: {fields_in_words(cells)}")
 
 
 def do_add(draft: Draft, verb: Doc) -> None:
@@ -200,7 +200,7 @@ def do_resource(draft: Draft, verb: Doc) -> None:
     _, key = draft.find(verb["row"], "r")
     remembered(draft, verb, "resources", key)
     set_cells(draft, "resources", key, dict(verb["cells"]))
-    draft.labels.append(f"{draft.record('resources', key).name}: {fields_said(verb['cells'])}")
+    draft.labels.append(f"{draft.record('resources', key).name}: {fields_in_words(verb['cells'])}")
 
 
 def do_list(draft: Draft, verb: Doc, list_name: str) -> None:
@@ -223,8 +223,8 @@ def do_replace(draft: Draft, verb: Doc) -> None:
         if same is None:
             draft.put("assignments", key, {"resource": new.code})
         elif a.work or same[1].work or a.quantity or same[1].quantity:
-            said = sentence("verbs.already_hours_own_settle", name=new.name, value=names[a.activity])
-            raise ChangeRefused("both-there", said)
+            message = sentence("verbs.already_hours_own_settle", name=new.name, value=names[a.activity])
+            raise ChangeRefused("both-there", message)
         else:
             write_cells(draft, "assignments", same[0], {"units": float(same[1].units + a.units)})
             draft.drop("assignments", key)

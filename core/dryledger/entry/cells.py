@@ -21,16 +21,16 @@ from dryledger.entry.rhythms import type_rhythm
 from dryledger.errors import EntryRefused
 from dryledger.words import sentence
 
-__all__ = ["CELLS", "Around", "own_field", "required", "text"]
+__all__ = ["CELLS", "CellContext", "own_field", "required", "text"]
 
 Value = Any
-Read = Callable[[Value, str, "Around"], Value]
+Read = Callable[[Value, str, "CellContext"], Value]
 LONGEST = {"name": 300, "code": 100, "long": 20_000}
 FINE = Decimal("0.000001")
 
 
 @dataclass(frozen=True)
-class Around:
+class CellContext:
     """What a typed cell is read against: the book as it stands, the calendar of the row, and a date near it."""
 
     book: Book
@@ -58,11 +58,11 @@ def required(value: Value, field: str) -> str:
 
 
 def _words(options: tuple[str, ...]) -> str:
-    words = {o: said for said, o in reversed(SAID.items())}
+    words = {o: stated for stated, o in reversed(SYNONYMS.items())}
     return ", ".join(words.get(o, o.replace("_", " ")) if "_" in o else o for o in options)
 
 
-SAID = {
+SYNONYMS = {
     "% complete": "percent",
     "0/100": "zero_hundred",
     "50/50": "fifty_fifty",
@@ -77,14 +77,14 @@ SAID = {
 """How the trade says some choices that the book writes otherwise."""
 
 
-def _said(value: Value) -> str:
+def _in_words(value: Value) -> str:
     bare = str(value or "").strip().lower()
-    return SAID.get(bare, bare).replace(" ", "_")
+    return SYNONYMS.get(bare, bare).replace(" ", "_")
 
 
 def _choice(options: tuple[str, ...]) -> Read:
-    def read(value: Value, field: str, around: Around) -> Value:
-        bare = _said(value)
+    def read(value: Value, field: str, context: CellContext) -> Value:
+        bare = _in_words(value)
         if not bare:
             return None
         found = [w for w in options if w.startswith(bare)]
@@ -95,7 +95,7 @@ def _choice(options: tuple[str, ...]) -> Read:
     return read
 
 
-def _formula(value: Value, field: str, around: Around) -> Value:
+def _formula(value: Value, field: str, context: CellContext) -> Value:
     got = text(value, field, LONGEST["long"])
     if got is not None:
         check_formula(got)
@@ -103,7 +103,7 @@ def _formula(value: Value, field: str, around: Around) -> Value:
 
 
 def _number(least: Decimal | None = Decimal(0), above: Decimal | None = None, most: Decimal | None = None) -> Read:
-    def read(value: Value, field: str, around: Around) -> Value:
+    def read(value: Value, field: str, context: CellContext) -> Value:
         if value is None or str(value).strip() == "":
             return None
         got = type_amount(str(value), FINE, field)
@@ -119,12 +119,12 @@ def _number(least: Decimal | None = Decimal(0), above: Decimal | None = None, mo
     return read
 
 
-def _of_hundred(value: Value, field: str, around: Around) -> Value:
+def _of_hundred(value: Value, field: str, context: CellContext) -> Value:
     share = None if value is None or str(value).strip() == "" else type_percent(str(value), field)
     return None if share is None else float(share * 100)
 
 
-def _flag(value: Value, field: str, around: Around) -> Value:
+def _flag(value: Value, field: str, context: CellContext) -> Value:
     if isinstance(value, bool) or value is None:
         return value
     bare = str(value).strip().lower()
@@ -138,8 +138,8 @@ def _flag(value: Value, field: str, around: Around) -> Value:
 def _amount(signed: bool = False, exact: bool = True) -> Read:
     """Money in the project's currency; a rate (not `exact`) may have finer parts."""
 
-    def read(value: Value, field: str, around: Around) -> Value:
-        unit = Decimal(1).scaleb(-DIGITS.get(around.book.project.currency, 2)) if exact else FINE
+    def read(value: Value, field: str, context: CellContext) -> Value:
+        unit = Decimal(1).scaleb(-DIGITS.get(context.book.project.currency, 2)) if exact else FINE
         got = None if value is None else type_amount(str(value), unit, field)
         if got is not None and got < 0 and not signed:
             raise EntryRefused(field, sentence("cells.amount_cant_negative"))
@@ -148,42 +148,42 @@ def _amount(signed: bool = False, exact: bool = True) -> Read:
     return read
 
 
-def _span(value: Value, field: str, around: Around) -> Value:
-    return None if value is None else type_span(str(value), around.calendar, field)
+def _span(value: Value, field: str, context: CellContext) -> Value:
+    return None if value is None else type_span(str(value), context.calendar, field)
 
 
 def _instant(closing: bool = False) -> Read:
-    def read(value: Value, field: str, around: Around) -> Value:
-        got = type_instant(str(value or ""), field, around.near, around.calendar.axis, closing)
+    def read(value: Value, field: str, context: CellContext) -> Value:
+        got = type_instant(str(value or ""), field, context.near, context.calendar.axis, closing)
         return None if got is None else to_text(got)
 
     return read
 
 
-def _day(value: Value, field: str, around: Around) -> Value:
-    got = type_instant(str(value or ""), field, around.near, around.calendar.axis)
+def _day(value: Value, field: str, context: CellContext) -> Value:
+    got = type_instant(str(value or ""), field, context.near, context.calendar.axis)
     return None if got is None else to_date_text(got)
 
 
-def _calendar(value: Value, field: str, around: Around) -> Value:
+def _calendar(value: Value, field: str, context: CellContext) -> Value:
     """A calendar by its code or name."""
     bare = str(value or "").strip()
     if not bare:
         return None
-    for c in around.book.calendars:
+    for c in context.book.calendars:
         if bare.lower() in (c.code.lower(), c.name.lower()):
             return c.code
-    raise EntryRefused(field, sentence("cells.no_calendar", value=bare[:60], names=", ".join(c.name for c in around.book.calendars)))
+    raise EntryRefused(field, sentence("cells.no_calendar", value=bare[:60], names=", ".join(c.name for c in context.book.calendars)))
 
 
-def _currency(value: Value, field: str, around: Around) -> Value:
+def _currency(value: Value, field: str, context: CellContext) -> Value:
     bare = str(value or "").strip().upper()
     if bare not in DIGITS:
         raise EntryRefused(field, sentence("cells.currency_three_letters_eur"))
     return bare
 
 
-def _constraint(value: Value, field: str, around: Around) -> Value:
+def _constraint(value: Value, field: str, context: CellContext) -> Value:
     """A constraint as its sentence, or ready-made as {type, at}."""
     if isinstance(value, dict):
         kind = value.get("type")
@@ -191,20 +191,20 @@ def _constraint(value: Value, field: str, around: Around) -> Value:
             raise EntryRefused(field, sentence("cells.constraint", kind=kind))
         if kind == "as_late_as_possible":
             return {"type": kind}
-        at = type_instant(str(value.get("at") or ""), field, around.near, around.calendar.axis, "finish" in kind)
+        at = type_instant(str(value.get("at") or ""), field, context.near, context.calendar.axis, "finish" in kind)
         if at is None:
             raise EntryRefused(field, sentence("cells.date_held"))
         return {"type": kind, "at": to_text(at)}
-    got = type_constraint(str(value or ""), around.near, around.calendar.axis, field)
+    got = type_constraint(str(value or ""), context.near, context.calendar.axis, field)
     return None if got is None else {"type": got.type} | ({} if got.at is None else {"at": to_text(got.at)})
 
 
-def _pauses(value: Value, field: str, around: Around) -> Value:
+def _pauses(value: Value, field: str, context: CellContext) -> Value:
     """A list of {from, to, reason}."""
     out = []
     for p in value or []:
-        a = type_instant(str(p.get("from") or ""), field, around.near, around.calendar.axis)
-        b = type_instant(str(p.get("to") or ""), field, around.near, around.calendar.axis, closing=True)
+        a = type_instant(str(p.get("from") or ""), field, context.near, context.calendar.axis)
+        b = type_instant(str(p.get("to") or ""), field, context.near, context.calendar.axis, closing=True)
         if a is None or b is None:
             raise EntryRefused(field, sentence("cells.pause_needs_date_from"))
         if b <= a:
@@ -213,44 +213,44 @@ def _pauses(value: Value, field: str, around: Around) -> Value:
     return sorted(out, key=lambda p: p["from"]) or None
 
 
-def _value_method(value: Value, field: str, around: Around) -> Value:
+def _value_method(value: Value, field: str, context: CellContext) -> Value:
     """How value is earned: its type, with what the type needs. The book's own rules check the rest."""
     if isinstance(value, dict):
         return value
-    bare = _said(value).replace("-", "_")
+    bare = _in_words(value).replace("-", "_")
     if bare and bare not in VALUE_METHODS:
         raise EntryRefused(field, sentence("cells.none", value=value, words=_words(VALUE_METHODS)))
     return {"type": bare} if bare else None
 
 
-def _rates(value: Value, field: str, around: Around) -> Value:
+def _rates(value: Value, field: str, context: CellContext) -> Value:
     """A list of {from, amount, per, overtime}."""
     out = []
     for r in value or []:
-        start, money = _day(r.get("from"), field, around), _amount(exact=False)(r.get("amount"), field, around)
+        start, money = _day(r.get("from"), field, context), _amount(exact=False)(r.get("amount"), field, context)
         per = str(r.get("per") or "hour").replace(" ", "_")
         if start is None or money is None:
             raise EntryRefused(field, sentence("cells.rate_needs_date_from"))
         if per not in PERS:
             raise EntryRefused(field, sentence("cells.rate_per_one", words=_words(PERS)))
-        more = _amount(exact=False)(r.get("overtime"), field, around)
+        more = _amount(exact=False)(r.get("overtime"), field, context)
         out.append({"from": start, "amount": money, "per": per} | ({"overtime": more} if more else {}))
     return sorted(out, key=lambda r: (r["per"], r["from"])) or None
 
 
-def _week(value: Value, field: str, around: Around) -> Value:
+def _week(value: Value, field: str, context: CellContext) -> Value:
     """The shifts of each weekday, as texts such as "8-12, 13-17" or ready-made lists."""
     given = {d: (value or {}).get(d, "") for d in WEEKDAYS}
     out = {d: type_shifts(", ".join(v) if isinstance(v, list) else str(v), f"{field}.{d}") for d, v in given.items()}
     return {d: v for d, v in out.items() if v}
 
 
-def _exceptions(value: Value, field: str, around: Around) -> Value:
+def _exceptions(value: Value, field: str, context: CellContext) -> Value:
     """A list of {from, to, shifts, name}; without shifts a day off."""
     out = []
     for e in value or []:
-        a = _day(e.get("from"), field, around)
-        b = _day(e.get("to"), field, around) or a
+        a = _day(e.get("from"), field, context)
+        b = _day(e.get("to"), field, context) or a
         if a is None or b is None:
             raise EntryRefused(field, sentence("cells.date_first_last_several"))
         if b < a:
@@ -261,13 +261,13 @@ def _exceptions(value: Value, field: str, around: Around) -> Value:
     return sorted(out, key=lambda e: e["from"]) or None
 
 
-def _texts(value: Value, field: str, around: Around) -> Value:
+def _texts(value: Value, field: str, context: CellContext) -> Value:
     """Words apart by semicolons or commas, or a list of them."""
     parts = value if isinstance(value, list) else str(value or "").replace(";", ",").split(",")
     return [p.strip() for p in map(str, parts) if p.strip()] or None
 
 
-def _rhythm(value: Value, field: str, around: Around) -> Value:
+def _rhythm(value: Value, field: str, context: CellContext) -> Value:
     """A rhythm as its sentence, or ready-made."""
     if isinstance(value, dict):
         return value
@@ -308,7 +308,7 @@ def _reader(c: Column) -> Read:
     if c.names == "calendars":
         return _calendar
     if c.required and c.kind in ("code", "name"):
-        return lambda value, field, around: required(value, field)
+        return lambda value, field, context: required(value, field)
     most = LONGEST.get(c.kind, 300)
     if c.key == "formula":
         return _formula
@@ -325,7 +325,7 @@ def _reader(c: Column) -> Read:
         "texts": _texts,
         "currency": _currency,
     }
-    return kinds.get(c.kind) or (lambda value, field, around: text(value, field, most))
+    return kinds.get(c.kind) or (lambda value, field, context: text(value, field, most))
 
 
 CELLS: dict[str, dict[str, Read]] = {
@@ -336,7 +336,7 @@ CELLS: dict[str, dict[str, Read]] = {
 """The readers of typed cells, by list and column."""
 
 
-def own_field(book: Book, code: str, value: Value, around: Around, scope: str = "activity") -> Value:
+def own_field(book: Book, code: str, value: Value, context: CellContext, scope: str = "activity") -> Value:
     """The value of one of the project's own fields, of an activity or of the project itself."""
     field = f"fields.{code}"
     definition = next((d for d in fields_of(book.fields, scope) if d["code"] == code), None)
@@ -347,7 +347,7 @@ def own_field(book: Book, code: str, value: Value, around: Around, scope: str = 
         return None
     readers: dict[object, Read] = {"number": _number(Decimal(-(10**12))), "date": _day, "yes_no": _flag}
     if kind in readers:
-        return readers[kind](value, field, around)
+        return readers[kind](value, field, context)
     if kind == "formula":
         raise EntryRefused(field, sentence("cells.field_worked_out_formula"))
     if kind == "choice":

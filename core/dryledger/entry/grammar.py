@@ -14,7 +14,7 @@ from dryledger.calendar.calendar import DAY, END_OF_TIME, Axis, Calendar, Instan
 from dryledger.errors import EntryRefused
 from dryledger.words import sentence
 
-__all__ = ["MONTHS", "TwoWays", "instant_text", "latest_allowed", "read_day", "read_number", "read_span", "said_day", "type_amount"]
+__all__ = ["MONTHS", "TwoWays", "format_day", "instant_text", "latest_allowed", "read_day", "read_number", "read_span", "type_amount"]
 __all__ += ["type_date", "type_duration", "type_percent", "working_day"]
 
 MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
@@ -41,10 +41,10 @@ _UNITS = {
 }
 
 
-def said_day(t: Instant, with_time: bool = False) -> str:
+def format_day(t: Instant, with_time: bool = False) -> str:
     """An instant as a sentence says it.
 
-    >>> said_day(midnight(date(2027, 3, 12)) + 17 * 60, True)
+    >>> format_day(midnight(date(2027, 3, 12)) + 17 * 60, True)
     '12 March 2027, 17:00'
     """
     day = date_of(t)

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from dryledger.book.plan import Constraint, Link
 from dryledger.book.reader import ELAPSED_MINUTES, duration_text, split_duration
 from dryledger.calendar.calendar import Axis, Calendar, Instant, from_text
-from dryledger.entry.grammar import said_day, type_date, type_duration
+from dryledger.entry.grammar import format_day, type_date, type_duration
 from dryledger.errors import EntryRefused
 from dryledger.words import sentence
 
@@ -160,14 +160,14 @@ def link_words(k: Link, name: str, calendar: Calendar) -> str:
     >>> link_words(Link("A", "B", "FS", 480), "Dig", Calendar("c", "c", ()))
     'starts when Dig has finished, lag 1d'
     """
-    said = {
+    stated = {
         "FS": sentence("plan_cells.starts_when_finished", name=name),
         "SS": sentence("plan_cells.starts_when_started", name=name),
         "FF": sentence("plan_cells.finishes_when_finished", name=name),
         "SF": sentence("plan_cells.finishes_when_started", name=name),
     }[k.type]
     lag = _lag_words(k.lag, k.lag_basis, calendar)
-    return f"{said}, {lag}" if lag else said
+    return f"{stated}, {lag}" if lag else stated
 
 
 def type_constraint(text: str, near: Instant, axis: Axis, field: str = "constraint") -> Constraint | None:
@@ -196,7 +196,7 @@ def constraint_sentence(c: Constraint | None) -> str:
     >>> constraint_sentence(Constraint("start_on_or_after", from_text("2027-02-01T08:00")))
     'start on or after 1 February 2027, 08:00'
     """
-    return "" if c is None else CONSTRAINT_WORDS[c.type] + ("" if c.at is None else f" {said_day(c.at, True)}")
+    return "" if c is None else CONSTRAINT_WORDS[c.type] + ("" if c.at is None else f" {format_day(c.at, True)}")
 
 
 def type_shifts(text: str, field: str = "shifts") -> list[str]:

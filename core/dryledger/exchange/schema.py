@@ -20,7 +20,7 @@ CODE: Schema = {"type": "string", "pattern": r"\S"}
 AMOUNT = r"^{}\d{{1,15}}(\.\d{{1,12}})?$"
 DURATION = r"^{}\d{{1,9}}(\.\d{{1,9}})?\s*(min|h|d|w|mo)$"
 SHIFTS: Schema = {"type": "array", "items": {"type": "string", "pattern": r"^([01]\d|2[0-4]):[0-5]\d-([01]\d|2[0-4]):[0-5]\d$"}}
-_PLAIN: dict[str, Schema] = {
+_BARE: dict[str, Schema] = {
     "flag": {"type": "boolean"},
     "instant": {"type": "string", "pattern": r"^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}$"},
     "date": {"type": "string", "pattern": r"^\d{4}-\d{2}-\d{2}$"},
@@ -59,15 +59,15 @@ def _cell(c: Column) -> Schema:
         return {"enum": list(c.options)}
     if c.kind in ("number", "percent"):
         bounds = {"minimum": c.least, "exclusiveMinimum": c.above, "maximum": c.most}
-        return {"type": "number"} | {k: _plain(v) for k, v in bounds.items() if v is not None}
+        return {"type": "number"} | {k: _bare_value(v) for k, v in bounds.items() if v is not None}
     if c.kind == "amount":
         return {"type": "string", "pattern": AMOUNT.format("-?" if c.signed else "")}
     if c.kind in ("span", "lag"):
         return {"type": "string", "pattern": DURATION.format("-?" if c.signed else "")}
-    return _PLAIN.get(c.kind) or (CODE if c.required else TEXT)
+    return _BARE.get(c.kind) or (CODE if c.required else TEXT)
 
 
-def _plain(value: Decimal) -> int | float:
+def _bare_value(value: Decimal) -> int | float:
     return int(value) if value == int(value) else float(value)
 
 

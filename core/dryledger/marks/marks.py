@@ -10,7 +10,7 @@ from decimal import Decimal
 
 from dryledger.book.mark_rules import MarkRule, kind_of, reason_parts
 from dryledger.compute import Results
-from dryledger.entry.grammar import said_day
+from dryledger.entry.grammar import format_day
 from dryledger.figure_values import Value, whole
 from dryledger.marks.rules import calendar_of, first_that_holds, holds
 from dryledger.marks.shipped import SHIPPED
@@ -88,9 +88,9 @@ def marker(r: Results, scope: str, rules: Sequence[MarkRule]) -> Callable[[str],
         if rule is None:
             return Mark("not_due")
         if rule.mark not in TELLING:
-            return Mark(rule.mark, (said(r, rule, code),) if rule.reason else (), rule)
+            return Mark(rule.mark, (reason_words(r, rule, code),) if rule.reason else (), rule)
         also = [other for other, test in telling if other is not rule and test(code)]
-        told = [said(r, x, code) for x in (rule, *also) if x.reason]
+        told = [reason_words(r, x, code) for x in (rule, *also) if x.reason]
         return Mark(rule.mark, tuple(dict.fromkeys(told)), rule)
 
     return marked
@@ -112,7 +112,7 @@ def project_mark(r: Results) -> Mark:
     return marker(r, "project", rules_of(r))(r.book.project.code)
 
 
-def said(r: Results, rule: MarkRule, code: str) -> str:
+def reason_words(r: Results, rule: MarkRule, code: str) -> str:
     """The reason of a rule for a row, with its figures in words."""
     return "".join(text + (_shown(r, key, rule.scope, code) if key else "") for text, key in reason_parts(rule.reason))
 
@@ -133,7 +133,7 @@ def _shown(r: Results, key: str, scope: str, code: str) -> str:
     if kind == "duration":
         return days_text(calendar_of(r, scope, code).days(whole(value) or 0), "")
     if kind == "instant":
-        return said_day(whole(value) or 0)
+        return format_day(whole(value) or 0)
     if kind == "ratio":
         return f"{value:.3f}"
     if kind == "percent":

@@ -16,7 +16,7 @@ from dryledger.calendar.calendar import END_OF_TIME
 from dryledger.compute import Results
 from dryledger.network import passes
 from dryledger.network.passes import NONE
-from dryledger.schedule.schedule import TREATMENTS, Schedule, plain_arrays, schedule
+from dryledger.schedule.schedule import TREATMENTS, Schedule, schedule, uncompiled_arrays
 
 __all__ = ["MODES", "Levelled", "level", "with_levelled_dates"]
 
@@ -84,11 +84,11 @@ class _Levelling:
         self.book, self.within = bare, within
         free = changed(bare, project=replace(bare.project, imposed_finish=None))
         self.base = schedule(replace(r.at, book=free), r.progress, r.treatment)
-        self.axes, self.net, self.work, self.rows = plain_arrays(replace(r.at, book=bare), r.progress)
+        self.axes, self.net, self.work, self.rows = uncompiled_arrays(replace(r.at, book=bare), r.progress)
         self.treatment = TREATMENTS[r.treatment]
         self.start, self.status = bare.project.start, NONE if r.status is None else r.status
         passes.forward(self.axes, self.net, self.work, self.rows, self.start, self.status, self.treatment)
-        self.codes = bare.layout.codes
+        self.codes = bare.network_index.codes
         since = min([*(x for x, w in zip(self.rows.early_start, self.work.state, strict=False) if w != passes.COMPLETE), self.start])
         self.bookings = Bookings(bare, since)
         self.profiles: dict[str, Profile] = {}

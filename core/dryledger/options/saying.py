@@ -9,12 +9,12 @@ from dryledger.book.plan import Book
 from dryledger.book.reader import duration_text, split_duration
 from dryledger.calendar.calendar import Calendar
 
-__all__ = ["said_change"]
+__all__ = ["change_words"]
 
 WORDS = {"imposed_finish": "imposed finish", "treatment": "treatment of out-of-sequence work", "lag_basis": "lag counts"}
 
 
-def said_change(book: Book, x: Change) -> tuple[str, str]:
+def change_words(book: Book, x: Change) -> tuple[str, str]:
     """What a change is about, and what it does: names of the present plan, new values and those they replace.
 
     >>> from dryledger.book.plan import Activity, Project
@@ -22,9 +22,9 @@ def said_change(book: Book, x: Change) -> tuple[str, str]:
     >>> five = Calendar("five", "Five-day week", (((480, 960),),) * 7)
     >>> rows = (Activity("A", "Dig", calendar="five"), Activity("B", "Pour", calendar="five"))
     >>> book = Book(Project("P", "Pier", "EUR", 0, "five"), (five,), activities=rows)
-    >>> said_change(book, Change("set", "A", cells={"duration": "960min"}, was={"duration": "3d"}))
+    >>> change_words(book, Change("set", "A", cells={"duration": "960min"}, was={"duration": "3d"}))
     ('Dig', 'duration 3 d → 2 d')
-    >>> said_change(book, Change("link", source="A", target="B", type="FS", cells={"lag": "-1d"}))
+    >>> change_words(book, Change("link", source="A", target="B", type="FS", cells={"lag": "-1d"}))
     ('Dig → Pour', 'link FS, lag −1 d')
     """
     return _subject(book, x), _what(book, x)
@@ -66,8 +66,8 @@ def _cell(book: Book, x: Change, key: str, value: Any) -> str:
     column = LISTS["activities"].by_key.get(key)
     word = WORDS.get(key) or (column.title.lower() if column is not None else key.replace("_", " "))
     old = x.was.get(key)
-    before = f"{_plain(book, x, key, old)} → " if old is not None else ""
-    return f"{word} {before}{_plain(book, x, key, value)}"
+    before = f"{_bare_value(book, x, key, old)} → " if old is not None else ""
+    return f"{word} {before}{_bare_value(book, x, key, value)}"
 
 
 def _calendar(book: Book, x: Change) -> Calendar | None:
@@ -76,12 +76,12 @@ def _calendar(book: Book, x: Change) -> Calendar | None:
     return book.calendar_by_code.get(a.calendar if a is not None else book.project.calendar)
 
 
-def _plain(book: Book, x: Change, key: str, value: Any) -> str:
+def _bare_value(book: Book, x: Change, key: str, value: Any) -> str:
     """A value of the book as people read it."""
     if value is None:
         return "none"
     if isinstance(value, Mapping):
-        return " ".join(_plain(book, x, key, v) for v in value.values() if v is not None)
+        return " ".join(_bare_value(book, x, key, v) for v in value.values() if v is not None)
     if isinstance(value, bool):
         return "yes" if value else "no"
     text = str(value)

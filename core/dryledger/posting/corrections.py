@@ -44,14 +44,14 @@ def target_of(c: CostEntry) -> Target:
 
 def corrections(book: Book) -> list[Correction]:
     """All of them, in the order of the pages: statements, then hours, then costs."""
-    said = {(p.code, s.activity): s for p in book.periods for s in p.statements}
-    return [x for p in book.periods for x in _of(p, said)]
+    stated = {(p.code, s.activity): s for p in book.periods for s in p.statements}
+    return [x for p in book.periods for x in _of(p, stated)]
 
 
-def _of(p: Period, said: Mapping[tuple[str, str], Statement]) -> Iterator[Correction]:
+def _of(p: Period, stated: Mapping[tuple[str, str], Statement]) -> Iterator[Correction]:
     for i, s in enumerate(p.statements):
         if s.corrects is not None:
-            was = said.get((s.corrects, s.activity))
+            was = stated.get((s.corrects, s.activity))
             yield Correction("statement", p.code, i, s.corrects, ("activity", s.activity), s.reason or "", was=was, now=s)
     for i, h in enumerate(p.hours):
         if h.corrects is not None:

@@ -11,7 +11,7 @@ from decimal import Decimal
 from dryledger.book.plan import Activity, Statement
 from dryledger.calendar.calendar import DAY, Instant
 from dryledger.compute import Results
-from dryledger.entry.grammar import instant_text, latest_allowed, read_number, said_day
+from dryledger.entry.grammar import format_day, instant_text, latest_allowed, read_number
 from dryledger.errors import EntryRefused
 from dryledger.words import sentence
 
@@ -21,10 +21,10 @@ __all__ = [
     "check_entry",
     "describe",
     "milestones_of",
+    "needs_entry",
     "plan_statement",
     "type_reached",
     "type_units",
-    "wants_word",
 ]
 
 ONE = Decimal(1)
@@ -64,21 +64,21 @@ def check_entry(r: Results, before: Results, s: Statement, changed: set[str]) ->
                 sentence(
                     "entries.lies_after_pages_status",
                     word=word,
-                    said_day=said_day(t, True),
-                    said_day_2=said_day(status, True),
+                    format_day=format_day(t, True),
+                    format_day_2=format_day(status, True),
                     latest=latest,
                 ),
                 latest,
             )
         if t is not None and t < r.book.project.start - FAR_BACK:
-            raise EntryRefused(field, sentence("entries.lies_more_ten_years", word=word, said_day=said_day(t)))
+            raise EntryRefused(field, sentence("entries.lies_more_ten_years", word=word, format_day=format_day(t)))
     if s.actual_finish is not None and "percent" in changed and s.percent is not None and s.percent < 1:
         raise EntryRefused("percent", sentence("entries.finish_done_clear_finish"), "100")
     if s.carry_to is not None and "carry_to" in changed:
         if s.actual_finish is not None:
             raise EntryRefused("carry_to", sentence("entries.carry_finished"), "")
         if s.carry_to <= status:
-            raise EntryRefused("carry_to", sentence("planned.carry_not_after", to=said_day(s.carry_to), day=said_day(status, True)))
+            raise EntryRefused("carry_to", sentence("planned.carry_not_after", to=format_day(s.carry_to), day=format_day(status, True)))
     begun = s.actual_finish is not None or bool(s.percent or s.units_done or s.milestones_reached) or s.remaining is not None
     if s.actual_start is None and begun and a.duration:
         s, taken = _start_from_plan(r, before, a, s, changed)
@@ -87,13 +87,13 @@ def check_entry(r: Results, before: Results, s: Statement, changed: set[str]) ->
         field = "actual_start" if "actual_start" in changed else "actual_finish"
         raise EntryRefused(
             field,
-            sentence("entries.finish_lies_before_start", said_day=said_day(s.actual_finish), said_day_2=said_day(s.actual_start)),
+            sentence("entries.finish_lies_before_start", format_day=format_day(s.actual_finish), format_day_2=format_day(s.actual_start)),
             instant_text(s.actual_start),
         )
     if s.actual_finish is not None:
         s = replace(s, percent=None, remaining=None, carry_to=None)
     filled += [
-        sentence("entries.day_off", word=word, day=said_day(t))
+        sentence("entries.day_off", word=word, day=format_day(t))
         for field, word, t in (("actual_start", "start", s.actual_start), ("actual_finish", "finish", s.actual_finish))
         if field in changed and t is not None and a.duration and _day_off(r, a.code, t - 1 if word == "finish" else t)
     ]
@@ -145,11 +145,11 @@ def type_reached(text: str, names: Sequence[str]) -> tuple[str, ...]:
         return tuple(names)
     if bare.isdecimal() and bare not in known and int(bare) <= len(names):
         return tuple(names[: int(bare)])
-    said = [part.strip() for part in text.split(";") if part.strip()]
-    wrong = next((part for part in said if part.lower() not in known), None)
+    stated = [part.strip() for part in text.split(";") if part.strip()]
+    wrong = next((part for part in stated if part.lower() not in known), None)
     if wrong is not None:
         raise EntryRefused("milestones_reached", sentence("entries.milestones", text=wrong[:60], names="; ".join(names) or "none"))
-    return tuple(n for n in names if n.lower() in {part.lower() for part in said})
+    return tuple(n for n in names if n.lower() in {part.lower() for part in stated})
 
 
 def _start_from_plan(r: Results, before: Results, a: Activity, s: Statement, changed: set[str]) -> tuple[Statement, str]:
@@ -165,14 +165,16 @@ def _start_from_plan(r: Results, before: Results, a: Activity, s: Statement, cha
         field = next((f for f in ("actual_finish", "percent", "remaining") if f in changed), "actual_start")
         raise EntryRefused(
             field,
-            sentence("entries.starts_after_status_on", day=said_day(options[0][0])) if options else sentence("entries.starts_after_status"),
+            sentence("entries.starts_after_status_on", day=format_day(options[0][0]))
+            if options
+            else sentence("entries.starts_after_status"),
         )
     return replace(s, actual_start=found[0]), sentence(
         "entries.started_taken_from_change", instant_text=instant_text(found[0]), value=found[1]
     )
 
 
-def wants_word(r: Results, before: Results, code: str) -> bool:
+def needs_entry(r: Results, before: Results, code: str) -> bool:
     """Whether an activity wants a word on this page: open work that is under way, or due to start by the status date."""
     status = r.status
     assert status is not None
@@ -212,9 +214,9 @@ def describe(s: Statement) -> str:
     'not started, 40 %, 1.5 h remaining'
     """
     parts = [
-        "finished " + said_day(s.actual_finish)
+        "finished " + format_day(s.actual_finish)
         if s.actual_finish is not None
-        else "started " + said_day(s.actual_start)
+        else "started " + format_day(s.actual_start)
         if s.actual_start is not None
         else "not started"
     ]
@@ -227,5 +229,5 @@ def describe(s: Statement) -> str:
     if s.milestones_reached:
         parts.append("reached " + ", ".join(s.milestones_reached))
     if s.carry_to is not None:
-        parts.append(f"carried to {said_day(s.carry_to)}")
+        parts.append(f"carried to {format_day(s.carry_to)}")
     return ", ".join(parts)

@@ -12,7 +12,7 @@ from decimal import Decimal
 from dryledger.book.plan import Book
 from dryledger.budget.actual import Target
 from dryledger.calendar.calendar import date_of
-from dryledger.entry.grammar import said_day
+from dryledger.entry.grammar import format_day
 from dryledger.words import sentence
 
 __all__ = ["KINDS", "FeedRow", "Move", "Posted", "Verdict", "judge", "moves"]
@@ -84,7 +84,7 @@ def judge(row: FeedRow, known: Posted | None, book: Book, late: bool = False) ->
         return Verdict("changed", sentence("feeds.changed", page=known.page))
     page = book.periods[-1]
     if row.day > date_of(page.status - 1):
-        return Verdict("refused", sentence("feeds.after_status", day=said_day(page.status - 1)))
+        return Verdict("refused", sentence("feeds.after_status", day=format_day(page.status - 1)))
     closed = [p for p in book.periods if p.state == "dry" and row.day <= date_of(p.status - 1)]
     if closed and not late:
         return Verdict("refused", sentence("feeds.closed_page", page=closed[0].code))

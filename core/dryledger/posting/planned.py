@@ -9,10 +9,10 @@ from dataclasses import dataclass, replace
 from dryledger.book.pages import Statement
 from dryledger.calendar.calendar import Instant
 from dryledger.compute import Results, compute
-from dryledger.entry.grammar import instant_text, said_day
+from dryledger.entry.grammar import format_day, instant_text
 from dryledger.errors import EntryRefused
 from dryledger.posting.effects import Moved, moved
-from dryledger.posting.entries import plan_statement, wants_word
+from dryledger.posting.entries import needs_entry, plan_statement
 from dryledger.words import sentence
 
 __all__ = ["WAYS", "Tried", "as_planned", "carried", "tried"]
@@ -38,7 +38,7 @@ def as_planned(r: Results, before: Results, way: str, codes: Collection[str] | N
     wanted = [
         a.code
         for a in r.book.activities
-        if a.code not in done and (a.code in named if named is not None else wants_word(r, before, a.code))
+        if a.code not in done and (a.code in named if named is not None else needs_entry(r, before, a.code))
     ]
     found = [s for s in (plan_statement(r, before, c) for c in wanted) if s is not None]
     return [s for s in found if s.actual_finish is not None] if way == "finished" else found
@@ -52,12 +52,12 @@ def carried(r: Results, before: Results, to: Instant, codes: Collection[str] | N
     status = r.status
     assert status is not None
     if to <= status:
-        raise EntryRefused("to", sentence("planned.carry_not_after", to=said_day(to), day=said_day(status, True)), instant_text(status))
+        raise EntryRefused("to", sentence("planned.carry_not_after", to=format_day(to), day=format_day(status, True)), instant_text(status))
     named = None if codes is None else set(codes)
     mine = {s.activity: s for s in r.at.periods[-1].statements}
     out = []
     for a in r.book.activities:
-        if r.progress[a.code].state == "complete" or (a.code not in named if named is not None else not wants_word(r, before, a.code)):
+        if r.progress[a.code].state == "complete" or (a.code not in named if named is not None else not needs_entry(r, before, a.code)):
             continue
         if a.code in mine:
             out.append(replace(mine[a.code], carry_to=to))

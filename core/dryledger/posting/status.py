@@ -10,10 +10,10 @@ from dryledger.book.pages import CostEntry, Period
 from dryledger.book.plan import Book
 from dryledger.calendar.calendar import Instant, date_of, midnight
 from dryledger.compute import Results, compute
-from dryledger.entry.grammar import instant_text, said_day
+from dryledger.entry.grammar import format_day, instant_text
 from dryledger.errors import EntryRefused
 from dryledger.posting.effects import Moved, moved
-from dryledger.posting.entries import wants_word
+from dryledger.posting.entries import needs_entry
 from dryledger.words import sentence
 
 __all__ = ["StatusMove", "at_status", "check_next", "check_status", "status_move"]
@@ -44,15 +44,17 @@ def check_status(book: Book, page: str, t: Instant) -> None:
     if t <= before:
         if place:
             code = book.periods[place - 1].code
-            raise EntryRefused("status", sentence("status.not_after_page", day=said_day(t, True), page=code, before=said_day(before, True)))
-        raise EntryRefused("status", sentence("status.before_start", start=said_day(book.project.start, True)))
+            raise EntryRefused(
+                "status", sentence("status.not_after_page", day=format_day(t, True), page=code, before=format_day(before, True))
+            )
+        raise EntryRefused("status", sentence("status.before_start", start=format_day(book.project.start, True)))
     if t > before + LONGEST:
         raise EntryRefused("status", sentence("status.too_far"))
     latest = max(_actuals(book.periods[place]), default=None)
     if latest is not None and latest[0] > t:
         at, activity, word = latest
         name = book.activity_by_code[activity].name
-        told = sentence(_BEFORE[word], name=name, code=activity, at=said_day(at, True), day=said_day(t, True))
+        told = sentence(_BEFORE[word], name=name, code=activity, at=format_day(at, True), day=format_day(t, True))
         raise EntryRefused("status", told, instant_text(at))
 
 
@@ -60,7 +62,7 @@ def check_next(book: Book, page: str, t: Instant) -> None:
     """Raises EntryRefused at `next` for an instant that the page after a page can't stand at."""
     before = next(p.status for p in book.periods if p.code == page)
     if t <= before:
-        raise EntryRefused("next", sentence("status.not_after_page", day=said_day(t, True), page=page, before=said_day(before, True)))
+        raise EntryRefused("next", sentence("status.not_after_page", day=format_day(t, True), page=page, before=format_day(before, True)))
     if t > before + LONGEST:
         raise EntryRefused("next", sentence("status.too_far"))
 
@@ -86,9 +88,9 @@ def status_move(r: Results, before: Results, page: str, t: Instant, follow: Coll
     """
     check_status(r.book, page, t)
     now = compute(at_status(r.book, page, t, follow), page)
-    said = {s.activity for s in r.at.periods[-1].statements}
-    was = {a.code for a in r.book.activities if a.code not in said and wants_word(r, before, a.code)}
-    due = {a.code for a in r.book.activities if a.code not in said and wants_word(now, before, a.code)}
+    wording = {s.activity for s in r.at.periods[-1].statements}
+    was = {a.code for a in r.book.activities if a.code not in wording and needs_entry(r, before, a.code)}
+    due = {a.code for a in r.book.activities if a.code not in wording and needs_entry(now, before, a.code)}
     in_order = [a.code for a in r.book.activities]
     return StatusMove(
         now,

@@ -31,8 +31,8 @@ def corrections(r: Results) -> list[Correction]:
     if not r.at.periods:
         return []
     page = r.at.periods[-1]
-    said: list[Statement | HoursEntry | CostEntry] = [*page.statements, *page.hours, *page.costs]
-    return [_correction(x) for x in said if x.corrects]
+    stated: list[Statement | HoursEntry | CostEntry] = [*page.statements, *page.hours, *page.costs]
+    return [_correction(x) for x in stated if x.corrects]
 
 
 def _correction(x: Statement | HoursEntry | CostEntry) -> Correction:

@@ -4,17 +4,17 @@ from collections.abc import Iterator
 from decimal import Decimal
 
 from dryledger.compute import Results
-from dryledger.entry.grammar import said_day
+from dryledger.entry.grammar import format_day
 from dryledger.figure_values import whole
 from dryledger.marks.marks import days_text
 from dryledger.readings import read
 from dryledger.report.registers import register_facts
 from dryledger.words import sentence
 
-__all__ = ["drafted_decisions", "drafted_summary", "said_amount"]
+__all__ = ["drafted_decisions", "drafted_summary", "format_amount"]
 
 
-def said_amount(r: Results, amount: Decimal) -> str:
+def format_amount(r: Results, amount: Decimal) -> str:
     """An amount as a sentence says it: with thin spaces and the currency, its sign left to the words.
 
     >>> from dryledger.compute import compute
@@ -22,7 +22,7 @@ def said_amount(r: Results, amount: Decimal) -> str:
     >>> week = {"mon": ["08:00-16:00"]}
     >>> book = book_from({"format": "dry-ledger-book", "version": 1, "calendars": [{"code": "c", "name": "C", "week": week}],
     ...     "project": {"code": "P", "name": "P", "currency": "EUR", "start": "2027-01-04T08:00", "calendar": "c"}})
-    >>> said_amount(compute(book), Decimal("-1234.50")).replace("\\u00a0", "_")
+    >>> format_amount(compute(book), Decimal("-1234.50")).replace("\\u00a0", "_")
     'EUR_1_234.50'
     """
     return f"{r.book.project.currency}\u00a0" + f"{abs(amount):,f}".replace(",", "\u00a0")
@@ -35,19 +35,19 @@ def drafted_summary(r: Results, worked_on: int) -> str:
 
 def _summary(r: Results, worked_on: int) -> Iterator[str]:
     assert r.status is not None
-    day = said_day(r.status)
+    day = format_day(r.status)
     planned, earned = read(r, "percent_planned"), read(r, "percent_earned")
     if isinstance(planned, float) and isinstance(earned, float):
         yield sentence("report.draft_earned", day=day, earned=f"{earned:.1f}", planned=f"{planned:.1f}")
     cv = read(r, "cv")
     if isinstance(cv, Decimal):
         key = "report.draft_cost_even" if not cv else "report.draft_cost_more" if cv < 0 else "report.draft_cost_less"
-        yield sentence(key, amount=said_amount(r, cv))
+        yield sentence(key, amount=format_amount(r, cv))
     yield from _finish(r)
     eac, vac = read(r, "eac"), read(r, "vac")
     if isinstance(eac, Decimal) and isinstance(vac, Decimal):
         key = "report.draft_eac_even" if not vac else "report.draft_eac_over" if vac < 0 else "report.draft_eac_under"
-        yield sentence(key, eac=said_amount(r, eac), amount=said_amount(r, vac))
+        yield sentence(key, eac=format_amount(r, eac), amount=format_amount(r, vac))
     page = r.at.periods[-1]
     before = r.at.periods[-2].status if len(r.at.periods) > 1 else r.book.project.start
     done = sum(1 for p in r.progress.values() if p.actual_finish is not None and before < p.actual_finish <= page.status)
@@ -56,7 +56,7 @@ def _summary(r: Results, worked_on: int) -> Iterator[str]:
 
 def _finish(r: Results) -> Iterator[str]:
     late, calendar = whole(read(r, "finish_difference")), r.book.project_calendar
-    day = said_day(r.schedule.finish)
+    day = format_day(r.schedule.finish)
     if late is None:
         yield sentence("report.draft_finish", day=day)
     elif not late:
@@ -77,5 +77,5 @@ def drafted_decisions(r: Results) -> str:
 
 def _decision(r: Results, cost: object, code: str, name: str) -> str:
     if isinstance(cost, Decimal) and cost:
-        return sentence("report.draft_decide_cost", code=code, name=name, cost=("−" if cost < 0 else "") + said_amount(r, cost))
+        return sentence("report.draft_decide_cost", code=code, name=name, cost=("−" if cost < 0 else "") + format_amount(r, cost))
     return sentence("report.draft_decide", code=code, name=name)

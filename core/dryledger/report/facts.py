@@ -8,7 +8,7 @@ from dryledger.calendar.calendar import Instant
 from dryledger.compute import Results
 from dryledger.marks.marks import Mark, drift_days, project_mark
 from dryledger.readings import field_values
-from dryledger.report.own_fields import report_fields, said_value
+from dryledger.report.own_fields import format_value, report_fields
 
 __all__ = ["MilestoneFact", "ReportFacts", "WorkFact", "milestone_facts", "report_facts"]
 
@@ -72,9 +72,9 @@ def _worked_on(r: Results) -> list[WorkFact]:
     out = []
     for a in r.book.activities:
         p = r.progress[a.code]
-        said = a.code in notes or a.code in hours
+        stated = a.code in notes or a.code in hours
         done_before = p.actual_finish is not None and p.actual_finish <= before and a.code not in hours
-        if said and p.actual_start is not None and not done_before:
+        if stated and p.actual_start is not None and not done_before:
             out.append(_fact(r, a.code, notes.get(a.code, ""), hours.get(a.code)))
     return out
 
@@ -99,7 +99,7 @@ def _fact(r: Results, code: str, note: str, posted: list[str] | None) -> WorkFac
     wbs = next((w.name for w in r.book.wbs if w.code == a.wbs), "")
     shown = report_fields(r.book)
     values = field_values(r, code) if shown else {}
-    own = [said_value(values.get(str(d["code"])), str(d.get("kind"))) for d in shown]
+    own = [format_value(values.get(str(d["code"])), str(d.get("kind"))) for d in shown]
     return WorkFact(code, a.name, wbs, row.start, row.finish, r.progress[code].percent, people, note, drift_days(r, code), own)
 
 

@@ -6,7 +6,7 @@ from decimal import Decimal
 from dryledger.book.plan import Book, Entry
 from dryledger.book.registers import fields_of
 
-__all__ = ["project_fields", "report_fields", "said_fields", "said_value"]
+__all__ = ["field_words", "format_value", "project_fields", "report_fields"]
 
 
 def report_fields(book: Book) -> list[Entry]:
@@ -17,22 +17,22 @@ def report_fields(book: Book) -> list[Entry]:
 def project_fields(book: Book) -> list[tuple[str, str]]:
     """What reports say of the project itself in its own fields: the name of each and its value in words."""
     shown = {str(d["name"]) for d in fields_of(book.fields, "project") if d.get("in_reports") == "yes"}
-    return [(name, value) for name, value in said_fields(book) if name in shown]
+    return [(name, value) for name, value in field_words(book) if name in shown]
 
 
-def said_fields(book: Book) -> list[tuple[str, str]]:
+def field_words(book: Book) -> list[tuple[str, str]]:
     """The name of each of the project's own fields of the project itself and its value in words, those without one left out."""
-    said = [
-        (str(d["name"]), said_value(book.project.fields.get(str(d["code"])), str(d.get("kind") or "text")))
+    stated = [
+        (str(d["name"]), format_value(book.project.fields.get(str(d["code"])), str(d.get("kind") or "text")))
         for d in fields_of(book.fields, "project")
     ]
-    return [(name, value) for name, value in said if value]
+    return [(name, value) for name, value in stated if value]
 
 
-def said_value(value: object, kind: str = "text") -> str:
+def format_value(value: object, kind: str = "text") -> str:
     """A value of a field of some kind as a report says it.
 
-    >>> said_value(Decimal("12.50")), said_value(True), said_value(None), said_value("2027-01-28", "date")
+    >>> format_value(Decimal("12.50")), format_value(True), format_value(None), format_value("2027-01-28", "date")
     ('12.5', 'yes', '', '28 January 2027')
     """
     if value is None:

@@ -87,8 +87,8 @@ def _due(axis: Axis, last: Instant, rhythm: Rhythm, real: bool) -> Iterator[Inst
     day = date.fromordinal(last // DAY + 1)
     month = day.year * 12 + day.month - 1 + n
     target = last + (_in_month(axis, month, str(day.day)) - _in_month(axis, month - n, str(day.day)))
-    around = [_in_month(axis, month + k, rhythm.on or "last") for k in (-1, 0, 1)]
-    first = min((d for d in around if d > last), key=lambda d: abs(d - target), default=around[-1])
+    context = [_in_month(axis, month + k, rhythm.on or "last") for k in (-1, 0, 1)]
+    first = min((d for d in context if d > last), key=lambda d: abs(d - target), default=context[-1])
     begins = date.fromordinal(first // DAY + 1)
     month = begins.year * 12 + begins.month - 1
     while month // 12 < LAST_YEAR:

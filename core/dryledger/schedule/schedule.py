@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 from functools import cached_property, partial
 from typing import NamedTuple
 
-from dryledger.book.indexed import Layout
+from dryledger.book.indexed import NetworkIndex
 from dryledger.book.memory import Slot
 from dryledger.book.plan import Book, Link
 from dryledger.calendar.axis import Axis, Instant
@@ -19,7 +19,7 @@ from dryledger.network.arrays import Axes, Ints, Network, Rows, Work
 from dryledger.network.passes import BY_ACTUAL, BY_CARRY, BY_CONSTRAINT, BY_FIXED, BY_LEVELLED, BY_START, BY_STATUS, NONE
 from dryledger.schedule.progress import AsOf, Progress
 
-__all__ = ["Schedule", "Scheduled", "out_of_time", "plain_arrays", "schedule", "shift", "shift_back"]
+__all__ = ["Schedule", "Scheduled", "out_of_time", "schedule", "shift", "shift_back", "uncompiled_arrays"]
 
 STATES = {"not_started": passes.NEW, "in_progress": passes.STARTED, "complete": passes.COMPLETE}
 TREATMENTS = {"retained": passes.RETAINED, "override": passes.OVERRIDE, "recorded": passes.RECORDED}
@@ -107,7 +107,7 @@ class Schedule:
 class _Made(NamedTuple):
     """What a schedule was made of, so that the next one makes anew only the rows that differ."""
 
-    plan: Layout
+    plan: NetworkIndex
     known: list[Progress]
     work: Work
     rows: Rows
@@ -131,7 +131,7 @@ def schedule(at: AsOf, progress: dict[str, Progress], treatment: str, before: Sc
     `progress` is that of `dryledger.schedule.progress.progress`; `treatment` is retained, override or recorded. Rows that come
     out as in `before`, an earlier schedule of the same network, are taken over from it.
     """
-    book, plan = at.book, at.book.layout
+    book, plan = at.book, at.book.network_index
     project = book.project
     if not plan.codes:
         return Schedule(project.start)
@@ -150,9 +150,9 @@ def schedule(at: AsOf, progress: dict[str, Progress], treatment: str, before: Sc
     return _read(made, _differing(last, made), before.activities, _driven(last, made))
 
 
-def plain_arrays(at: AsOf, progress: dict[str, Progress]) -> tuple[Axes, Network, Work, Rows]:
+def uncompiled_arrays(at: AsOf, progress: dict[str, Progress]) -> tuple[Axes, Network, Work, Rows]:
     """What the passes run over as plain lists, for who places activities one by one; the rows are empty."""
-    plan = at.book.layout
+    plan = at.book.network_index
     work = _work(plan, _held(at.book), [progress[c] for c in plan.codes], None)
     listed = plan.engine.listed
     axes = Axes._make(map(listed, plan.axes))
@@ -160,7 +160,7 @@ def plain_arrays(at: AsOf, progress: dict[str, Progress]) -> tuple[Axes, Network
     return axes, network, Work._make(list(listed(x)) for x in work), Rows._make(list(listed(x)) for x in _rows(plan))
 
 
-def _work(plan: Layout, held: "_Held", known: list[Progress], last: _Made | None) -> Work:
+def _work(plan: NetworkIndex, held: "_Held", known: list[Progress], last: _Made | None) -> Work:
     """What is known as arrays; only what differs from the last ones is written anew."""
     if last is not None:
         columns = [x.copy() for x in last.work[:5]]
@@ -223,7 +223,7 @@ def _held(book: Book) -> _Held:
     """The same as arrays, worked out once a plan."""
 
     def held() -> _Held:
-        array = book.layout.engine.array
+        array = book.network_index.engine.array
         pins = [(a.start, a.finish) if a.mode == "fixed" else (None, None) for a in book.activities]
         dated = [a.constraint for a in book.activities]
         return _Held(
@@ -237,7 +237,7 @@ def _held(book: Book) -> _Held:
     return book.memo.once(HELD, held)
 
 
-def _rows(plan: Layout) -> Rows:
+def _rows(plan: NetworkIndex) -> Rows:
     n, links = len(plan.codes), len(plan.network.source)
     sizes = [links if name in ("asks", "drives") else n + len(plan.beside) for name in Rows._fields]
     rows = Rows(*(plan.engine.zeros(size) for size in sizes))

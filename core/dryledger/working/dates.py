@@ -14,7 +14,7 @@ from dryledger.schedule.schedule import shift, shift_back
 from dryledger.words import sentence
 from dryledger.working.derivation import Operand, Row, Working
 
-__all__ = ["explain_dates", "said_driver"]
+__all__ = ["driver_words", "explain_dates"]
 
 
 def explain_dates(r: Results, out: Working, code: str) -> None:
@@ -50,7 +50,7 @@ def _n(minutes: int | None) -> Decimal | None:
     return None if minutes is None else Decimal(minutes)
 
 
-def _link_said(link: Link) -> str:
+def _link_words(link: Link) -> str:
     if not link.lag:
         return link.type
     return f"{link.type} {link.lag:+d} min{' by the clock' if link.lag_basis == 'elapsed' else ''}"
@@ -66,7 +66,7 @@ def _asked(r: Results, code: str) -> list[Row]:
         t = shift(r.book.axis, before.finish if link.type[0] == "F" else before.start, link)
         drives = f"link:{link.source}" in row.driven_by
         name = (outside or r.book.activity_by_code[link.source]).name
-        out.append((drives, Row(link.source, name, to_text(t), _link_said(link))))
+        out.append((drives, Row(link.source, name, to_text(t), _link_words(link))))
     dated: list[tuple[str, Instant | None]] = [
         ("actual", r.progress[code].actual_start),
         ("fixed", a.start if "fixed" in row.driven_by else None),
@@ -76,7 +76,7 @@ def _asked(r: Results, code: str) -> list[Row]:
         ("levelled", a.levelled if row.state != "complete" else None),
         ("constraint", a.constraint.at if a.constraint is not None and "constraint" in row.driven_by else None),
     ]
-    out += [(name in row.driven_by, Row(code, a.name, to_text(t), said_driver(r, name))) for name, t in dated if t is not None]
+    out += [(name in row.driven_by, Row(code, a.name, to_text(t), driver_words(r, name))) for name, t in dated if t is not None]
     return [x for drives, x in sorted(out, key=lambda pair: not pair[0])]
 
 
@@ -88,7 +88,7 @@ def _limits(r: Results, code: str) -> list[Row]:
         late = after.late_start if link.type[1] == "S" else after.late_finish
         if link.source == code and late is not None:
             name = r.book.activity_by_code[link.target].name
-            out.append(Row(link.target, name, to_text(shift_back(r.book.axis, late, link)), _link_said(link)))
+            out.append(Row(link.target, name, to_text(shift_back(r.book.axis, late, link)), _link_words(link)))
     imposed = r.book.project.imposed_finish
     last = imposed if imposed is not None else max(x.early_finish for x in r.schedule.activities.values())
     out.append(
@@ -109,13 +109,13 @@ def _slack(r: Results, code: str) -> list[Row]:
         if link.source == code and r.schedule.activities[link.target].state != "complete":
             after = r.schedule.activities[link.target]
             t = shift_back(r.book.axis, after.early_start if link.type[1] == "S" else after.early_finish, link)
-            out.append(Row(link.target, r.book.activity_by_code[link.target].name, to_text(t), _link_said(link)))
+            out.append(Row(link.target, r.book.activity_by_code[link.target].name, to_text(t), _link_words(link)))
     return out
 
 
 def _progress(r: Results, out: Working, code: str) -> None:
     p = r.progress[code]
-    said = p.remaining_from if out.measure == "remaining" else p.percent_from
+    stated = p.remaining_from if out.measure == "remaining" else p.percent_from
     words = {
         "stated": "as stated",
         "hours": sentence("dates.longest_hours_go_units"),
@@ -123,7 +123,7 @@ def _progress(r: Results, out: Working, code: str) -> None:
         "elapsed": sentence("dates.planned_time_gone") if out.measure == "remaining" else sentence("dates.time_gone_time_gone"),
         "state": {"complete": "complete", "not_started": "not started"}.get(p.state, sentence("dates.state_says")),
     }
-    out.formula = words[said]
+    out.formula = words[stated]
     lengths = ((sentence("dates.planned_duration"), p.planned), ("time gone", p.elapsed), ("remaining", p.remaining))
     out.operands = [Operand(word, _n(minutes), kind="duration") for word, minutes in lengths]
     for period in r.at.periods:
@@ -150,7 +150,7 @@ def _difference(r: Results, out: Working, code: str, what: str) -> None:
         ]
 
 
-def said_driver(r: Results, driver: str) -> str:
+def driver_words(r: Results, driver: str) -> str:
     """A driver in words."""
     if driver.startswith("link:"):
         outside = r.book.external_by_code.get(driver[5:])

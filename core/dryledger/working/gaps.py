@@ -34,19 +34,19 @@ def gap_sentences(r: Results, m: Measures) -> list[str]:
     """What SV, CV and the time gap mean, a plain sentence each; nothing for a measure that is null."""
     unit, name = r.book.project.currency, r.baseline.code if r.baseline else ""
 
-    def said(value: Decimal) -> str:
+    def amount_words(value: Decimal) -> str:
         return f"{abs(value):,f}".replace(",", "\u00a0") + f" {unit}"
 
     out = []
     if m.sv is not None:
         out.append(
-            sentence("gaps.sv_work_done_date", amount=said(m.sv), value="less" if m.sv < 0 else "more", name=name)
+            sentence("gaps.sv_work_done_date", amount=amount_words(m.sv), value="less" if m.sv < 0 else "more", name=name)
             if m.sv
             else sentence("gaps.sv_much_done_planned", name=name)
         )
     if m.cv is not None:
         out.append(
-            sentence("gaps.cv_work_done_cost", amount=said(m.cv), value="more" if m.cv < 0 else "less")
+            sentence("gaps.cv_work_done_cost", amount=amount_words(m.cv), value="more" if m.cv < 0 else "less")
             if m.cv
             else sentence("gaps.cv_as_budgeted")
         )

@@ -16,11 +16,11 @@ from dryledger.readings import read, reason
 from dryledger.value.earned import earned_share
 from dryledger.value.measures import Measures
 from dryledger.words import sentence
-from dryledger.working.dates import explain_dates, said_driver
+from dryledger.working.dates import driver_words, explain_dates
 from dryledger.working.derivation import Figure, Operand, Row, Working
 from dryledger.working.period import PERIOD, RECORDED, period_working, register_working
 
-__all__ = ["Operand", "Row", "Working", "said_driver", "working"]
+__all__ = ["Operand", "Row", "Working", "driver_words", "working"]
 
 
 def working(r: Results, measure: str, kind: str = "project", code: str | None = None) -> Working:
@@ -39,7 +39,7 @@ def working(r: Results, measure: str, kind: str = "project", code: str | None = 
     if key.startswith(FIELD):
         return _own_field(r, key, value)
     f = figure(key)
-    out = Working(key, f.word, f.formula, _said(value, f.kind), older=f.older, reason=reason(r, key, kind, code), kind=f.kind)
+    out = Working(key, f.word, f.formula, _in_words(value, f.kind), older=f.older, reason=reason(r, key, kind, code), kind=f.kind)
     out.operands = [_operand(r, _full(r, o), kind, code) for o in f.operands]
     if key == "finish":
         _finish(r, out, kind, code)
@@ -62,10 +62,10 @@ def _full(r: Results, measure: str) -> str:
 
 def _operand(r: Results, key: str, kind: str, code: str | None) -> Operand:
     f = figure(key)
-    return Operand(f.word, _said(read(r, key, kind, code), f.kind), key, f.kind)
+    return Operand(f.word, _in_words(read(r, key, kind, code), f.kind), key, f.kind)
 
 
-def _said(value: Value, kind: str) -> Figure:
+def _in_words(value: Value, kind: str) -> Figure:
     """A figure as a working shows it: money, ratios and minutes as numbers, the rest as files write it."""
     if isinstance(value, Decimal | float):
         return value
@@ -76,7 +76,7 @@ def _own_field(r: Results, key: str, value: Value) -> Working:
     definition = next(d for d in r.book.fields if str(d["code"]) == key.removeprefix(FIELD))
     formula = str(definition.get("formula") or "as typed")
     return Working(
-        key, str(definition["name"]), formula, _said(value, "text"), reason="" if value is not None else "not given", kind="number"
+        key, str(definition["name"]), formula, _in_words(value, "text"), reason="" if value is not None else "not given", kind="number"
     )
 
 
@@ -168,13 +168,13 @@ def _earned(r: Results, out: Working, m: Measures, code: str) -> None:
     for period in r.at.periods:
         for s in period.statements:
             if s.activity == code:
-                said = "finished" if s.actual_finish is not None else "started" if s.actual_start is not None else "not started"
+                stated = "finished" if s.actual_finish is not None else "started" if s.actual_start is not None else "not started"
                 out.rows.append(
                     Row(
                         period.code,
                         to_text(period.status)[:10],
                         None if s.percent is None else (s.percent * 100).normalize(),
-                        said,
+                        stated,
                         "percent",
                     )
                 )
@@ -219,7 +219,7 @@ def _finish(r: Results, out: Working, kind: str, code: str | None) -> None:
     seen: set[str] = set()
     while at is not None and at.code not in seen:
         seen.add(at.code)
-        out.rows.append(Row(at.code, _name(r, at.code), to_text(at.finish), ", ".join(said_driver(r, d) for d in at.driven_by)))
+        out.rows.append(Row(at.code, _name(r, at.code), to_text(at.finish), ", ".join(driver_words(r, d) for d in at.driven_by)))
         back = next((d[5:] for d in at.driven_by if d.startswith("link:")), None)
         outside = r.book.external_by_code.get(back or "")
         if outside is not None:

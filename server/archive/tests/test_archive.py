@@ -19,7 +19,7 @@ from django.db import connection
 from server.accounts.models import Person
 from server.archive import signing
 from server.archive.container import packed, unpacked
-from server.book.cache import Recent
+from server.book.cache import LruCache
 from server.book.models import Page, Project
 from server.book.verify import verify
 from server.journal.models import Step
@@ -41,8 +41,8 @@ class ArchiveTest(LedgerTest):
     def setUp(self) -> None:
         super().setUp()
         self.post_entry("A150", percent="85", page="P03")
-        said = {"status": "watch", "reason": "Late.", "words": "All told.", "heads": {}, "texts": {}}
-        self.call("put", "projects/FERRY/pages/P03/report", {"revision": self.revision()} | said)
+        stated = {"status": "watch", "reason": "Late.", "words": "All told.", "heads": {}, "texts": {}}
+        self.call("put", "projects/FERRY/pages/P03/report", {"revision": self.revision()} | stated)
         self.call("post", "projects/FERRY/pages/P03/close", {"revision": self.revision()})
         self.sign_in("lorcan")
         self.call("post", "projects/FERRY/pages/P03/report/issue", {"revision": self.revision()})
@@ -51,7 +51,7 @@ class ArchiveTest(LedgerTest):
 
     def elsewhere(self) -> None:
         """The same database without the project, and without one of the people."""
-        Recent.forget_all()
+        LruCache.forget_all()
         Edition.objects.all().delete()
         Step.objects.all().delete()
         with connection.constraint_checks_disabled():
@@ -76,11 +76,11 @@ class ArchiveTest(LedgerTest):
                 for page in ("P01", "P02", "P03", "P04"):
                     at = address(path, page=page)
                     answer = self.client.get(at)
-                    out[at] = (answer.status_code, _plain(answer.content))
+                    out[at] = (answer.status_code, _bare_value(answer.content))
         return out
 
 
-def _plain(content: bytes) -> Any:
+def _bare_value(content: bytes) -> Any:
     """An answer without what counts changes and names rows."""
     try:
         return _bare(json.loads(content))

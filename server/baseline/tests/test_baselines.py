@@ -60,7 +60,7 @@ class Baselines(Plans):
         body = {"revision": self.plan()["revision"], "measured": "B1", "drawn": ["B0"]}
         shelf = self.call("put", "projects/FERRY/baselines", body)
         self.assertEqual([(b["code"], b["measured"], b["drawn"]) for b in shelf["baselines"]], [("B0", False, True), ("B1", True, False)])
-        self.turn("undo")
+        self.undo_or_redo("undo")
         self.assertEqual([b["measured"] for b in self.shelf()["baselines"]], [True, False])
 
     def test_one_comes_back_as_a_project_with_its_dates_and_money(self) -> None:

@@ -13,7 +13,7 @@ from django.test import Client, TransactionTestCase
 
 from server.accounts.models import Person
 from server.book.backup import BackupRefused, back_up, checked, put_back
-from server.book.cache import Recent
+from server.book.cache import LruCache
 from server.book.loading import load_document
 from server.book.models import Project
 from server.book.verify import verify
@@ -22,10 +22,10 @@ from server.tests.base import ferry, make_people
 
 class Backups(TransactionTestCase):
     def setUp(self) -> None:
-        Recent.forget_all()
+        LruCache.forget_all()
         make_people()
         load_document(ferry(2))
-        self.live = Path(str(connection.settings_dict["NAME"]))
+        self.current = Path(str(connection.settings_dict["NAME"]))
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
         self.folder = Path(folder.name)
@@ -59,7 +59,7 @@ class Backups(TransactionTestCase):
         for t in threads:
             t.start()
         copy = self.folder / "copy.sqlite3"
-        self.assertEqual(back_up(self.live, copy), 1)
+        self.assertEqual(back_up(self.current, copy), 1)
         stop.set()
         for t in threads:
             t.join()
@@ -71,7 +71,7 @@ class Backups(TransactionTestCase):
         # Put back under the running application: it counts on, and what is remembered of it is not taken for new.
         last = Project.objects.get(code="FERRY").revision
         connection.close()
-        self.assertEqual(put_back(copy, self.live), 1)
+        self.assertEqual(put_back(copy, self.current), 1)
         project = Project.objects.get(code="FERRY")
         self.assertGreater(project.revision, last)
         self.assertEqual(verify(project).wrong, [])
@@ -87,12 +87,12 @@ class Backups(TransactionTestCase):
         text.write_text("no database")
         for file in (other, text, self.folder / "none"):
             with self.assertRaises(BackupRefused):
-                put_back(file, self.live)
+                put_back(file, self.current)
         with self.assertRaises(BackupRefused):
-            back_up(self.live, text)
+            back_up(self.current, text)
         self.assertEqual(text.read_text(), "no database")
         copy = self.folder / "copy.sqlite3"
-        back_up(self.live, copy)
+        back_up(self.current, copy)
         data = bytearray(copy.read_bytes())
         data[4096 * 5 : 4096 * 40] = b"\xff" * (4096 * 35)
         copy.write_bytes(bytes(data))

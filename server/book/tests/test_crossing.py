@@ -7,12 +7,12 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 
 from dryledger.exchange.book_json import parse_json
 from server.accounts.models import Person
-from server.book.cache import Recent
+from server.book.cache import LruCache
 from server.book.crossing import connect_all
 from server.book.loading import load_document
 from server.book.membership import Member
 from server.book.models import External, Link, Page, Project
-from server.book.outside import live_externals
+from server.book.outside import current_externals
 from server.book.verify import verify
 from server.tests.base import LedgerTest
 
@@ -79,9 +79,9 @@ class Crossing(LedgerTest):
         """Neither dates, nor a name, nor a code of it flow to whoever linked it and may see it no more; and that is said."""
         self.assertEqual(self.starts("TWO")["T1"], "2027-01-08")
         self.close("ONE")
-        Recent.forget_all()
+        LruCache.forget_all()
         self.change("lorcan", "ONE", "O2", duration="9d", name="Secret", code="O9")
-        Recent.forget_all()
+        LruCache.forget_all()
         self.assertEqual((self.starts("TWO")["T1"], self.starts("THREE")["T1"]), ("2027-01-08", "2027-01-18"))
         row = self.call("get", f"projects/TWO/plan/rows/{self.row('TWO', 'T1')}")["before"][0]
         self.assertEqual((row["code"], row["name"]), ("ONE/O2", "ONE 2"))
@@ -205,7 +205,7 @@ class Crossing(LedgerTest):
         row = self.call("get", f"projects/TWO/plan/rows/{self.row('TWO', 'T1')}")
         self.assertEqual(row["before"][0]["code"], "UNO/PILE")
         self.call("post", "projects/UNO/undo", {"revision": self.call("get", "projects/UNO")["revision"]})
-        self.assertEqual(live_externals(Project.objects.get(code="TWO"))[0]["code"], "ONE/PILE")
+        self.assertEqual(current_externals(Project.objects.get(code="TWO"))[0]["code"], "ONE/PILE")
 
     def test_what_is_gone_stays_as_it_was_last_known(self) -> None:
         self.plan("ONE", {"do": "remove", "rows": [self.row("ONE", "O2")]})
@@ -217,4 +217,4 @@ class Crossing(LedgerTest):
         revision = self.call("get", "projects/ONE")["revision"]
         self.call("post", "projects/ONE/pages/now/close", {"revision": revision, "next": "8 jan 2027"})
         Page.objects.filter(project__code="ONE", state="wet").delete()
-        self.assertEqual(live_externals(Project.objects.get(code="TWO"))[0]["status"], MON)
+        self.assertEqual(current_externals(Project.objects.get(code="TWO"))[0]["status"], MON)

@@ -11,7 +11,7 @@ from django.test.utils import CaptureQueriesContext
 from core.tests.random_books import random_book
 from dryledger.errors import BookInvalid
 from dryledger.exchange.book_json import book_from
-from server.book.cache import Recent
+from server.book.cache import LruCache
 from server.book.loading import load_document
 from server.book.models import Activity, Page, Project
 from server.book.read import read_project, read_projects
@@ -21,7 +21,7 @@ from server.tests.base import LedgerTest
 
 class ManyAtOnce(TestCase):
     def setUp(self) -> None:
-        Recent.forget_all()
+        LruCache.forget_all()
         for name in ("buoys", "radar", "lights", "winch"):
             document = json.loads((settings.ROOT / "demo" / f"{name}.json").read_text())
             document["periods"] = document.get("periods", [])[:2]

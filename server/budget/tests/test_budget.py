@@ -68,8 +68,8 @@ class Budget(Plans):
         self.assertEqual(self.row("Pour")["cost"], "1575.00")
         after = {r["name"]: r["after"] for r in self.get("estimates")["kept"][0]["rows"]}
         self.assertEqual(after["Pour"], "1575.00")
-        self.turn("undo")
-        self.turn("undo")
+        self.undo_or_redo("undo")
+        self.undo_or_redo("undo")
         self.assertEqual(self.book(), before)
 
     def test_an_estimate_follows_a_new_code(self) -> None:

@@ -15,7 +15,7 @@ from openpyxl import load_workbook
 from dryledger.calendar.calendar import to_text
 from dryledger.report.facts import milestone_facts
 from server.book.loading import load_document
-from server.book.results import live_results
+from server.book.results import current_results
 from server.desk.models import ProjectSummary
 from server.desk.summaries import _here
 from server.tests.base import LedgerTest, ferry
@@ -67,7 +67,7 @@ class LateMilestones(LedgerTest):
         late = self.call("get", "projects")["late"]
         self.assertEqual([x["late_days"] for x in late], sorted((x["late_days"] for x in late), reverse=True))
         self.assertTrue(late)
-        results = live_results(self.project)
+        results = current_results(self.project)
         worked = {
             m.code: (to_text(m.baseline), to_text(m.now), float(m.late))
             for m in milestone_facts(results)
@@ -99,7 +99,7 @@ class HealthTest(LedgerTest):
         self.assertIn(anybody.get("/api/projects").status_code, (401, 403))
 
 
-class Beside(DeskTest):
+class OutsideContext(DeskTest):
     """What follows from all projects: statistics, curve, reports due, views, and that it is the same after a start."""
 
     def test_the_curve_ends_at_the_sum_of_the_ends(self) -> None:

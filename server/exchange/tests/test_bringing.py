@@ -94,7 +94,7 @@ class Files(Brought):
         self.assertEqual(self.book(), before)
         self.assertEqual(self.bring(content, apply="true")["done"], "FERRY")
         self.assertEqual((self.row("Given a code")["after"], self.row("Given a code")["duration"]), ("A110 SS lag 1d", "1.5d"))
-        self.turn("undo")
+        self.undo_or_redo("undo")
         self.assertEqual(self.book(), before)
 
     def test_what_comes_only_with_a_new_project_is_left_and_said(self) -> None:
@@ -125,8 +125,8 @@ class Files(Brought):
         content = workbook(**{"Mark rules": rules, "Mark conditions": wrong})
         self.assertIn("luck", json.dumps(self.bring(content)))
         self.bring(content, apply="true", status=422)
-        self.turn("undo")
-        self.turn("undo")
+        self.undo_or_redo("undo")
+        self.undo_or_redo("undo")
         self.assertEqual(self.book(), before)
 
     def test_csv_in_other_hands(self) -> None:
@@ -148,7 +148,7 @@ class Files(Brought):
         self.bring(content, project="QUAY", apply="true")
         frame = self.call("get", "projects/QUAY")
         self.assertEqual((frame["currency"], frame["pages"][0]["status"]), ("JPY", "2027-02-01T08:00"))
-        self.turn("undo")
+        self.undo_or_redo("undo")
         frame = self.call("get", "projects/QUAY")
         self.assertEqual((frame["currency"], frame["pages"][0]["status"]), ("EUR", "2027-01-04T08:00"))
 

@@ -20,7 +20,7 @@ class Cells(Brought):
         self.assertEqual(found["counts"]["add"], len(values))
         kept = Activity.objects.filter(code__regex=r"^N\d\d$").order_by("code").values_list(column.lower(), flat=True)
         out = list(kept)
-        self.turn("undo")
+        self.undo_or_redo("undo")
         return out
 
     def refusal(self, column: str, value: Any) -> str:

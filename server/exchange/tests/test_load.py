@@ -14,7 +14,7 @@ from dryledger.compute import compute
 from dryledger.errors import BookInvalid
 from dryledger.exchange.book_json import book_from
 from dryledger.results import results_document
-from server.book.cache import Recent
+from server.book.cache import LruCache
 from server.book.documents import book_document
 from server.book.loading import load_document, load_text
 from server.book.models import Activity, Page, Project
@@ -26,15 +26,15 @@ from server.tests.base import FERRY
 
 def load(path_text: str, *options: str) -> tuple[int, str]:
     """Run the load command on a file with this text: exit code and what it said."""
-    said = io.StringIO()
+    stated = io.StringIO()
     with tempfile.TemporaryDirectory() as folder:
         file = Path(folder) / "book.json"
         file.write_text(path_text)
         try:
-            call_command("load_book", file, *options, stdout=said, stderr=said)
+            call_command("load_book", file, *options, stdout=stated, stderr=stated)
         except SystemExit as stop:
-            return int(str(stop.code)), said.getvalue()
-    return 0, said.getvalue()
+            return int(str(stop.code)), stated.getvalue()
+    return 0, stated.getvalue()
 
 
 def bare(value: Any) -> Any:
@@ -46,7 +46,7 @@ def bare(value: Any) -> Any:
 
 class Loading(TestCase):
     def setUp(self) -> None:
-        Recent.forget_all()
+        LruCache.forget_all()
 
     def test_the_ferry_comes_out_as_it_went_in(self) -> None:
         document = json.loads(FERRY.read_text())
@@ -121,10 +121,10 @@ class Loading(TestCase):
 
     def test_the_command(self) -> None:
         self.assertEqual(load(json.dumps(doc([{"code": "A"}]))), (0, "Loaded X, Test.\n"))
-        code, said = load(json.dumps(doc([{"code": "A", "wbs": "9"}])), "--as", "Y")
+        code, stated = load(json.dumps(doc([{"code": "A", "wbs": "9"}])), "--as", "Y")
         self.assertEqual(code, 2)
-        self.assertIn("activities[0].wbs: there is no WBS element “9”", said)
-        self.assertIn("nothing was changed", said)
+        self.assertIn("activities[0].wbs: there is no WBS element “9”", stated)
+        self.assertIn("nothing was changed", stated)
         self.assertEqual(load("{")[0], 2)
         with self.assertRaises(SystemExit):
             call_command("load_book", Path("/nowhere/book.json"), stderr=io.StringIO())

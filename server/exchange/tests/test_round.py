@@ -7,7 +7,7 @@ from django.conf import settings
 from django.test import SimpleTestCase, TestCase
 
 from core.tests.random_books import random_book
-from server.book.cache import Recent
+from server.book.cache import LruCache
 from server.book.documents import book_document
 from server.book.loading import load_document, load_text
 from server.book.sealing import canonical
@@ -40,7 +40,7 @@ SPECIAL = (
 
 class Rounds(TestCase):
     def setUp(self) -> None:
-        Recent.forget_all()
+        LruCache.forget_all()
 
     def rounds(self, document: Any, name: str) -> None:
         """Load a document; then each way out and in again must give what the first way out gave."""

@@ -14,13 +14,13 @@ from dryledger.exchange.book_json import book_from
 from dryledger.exchange.write import book_document
 from server.accounts.models import Person
 from server.book.access import access
-from server.book.cache import Recent
+from server.book.cache import LruCache
 from server.book.documents import book_document as rows_document
 from server.book.loading import load_document
 from server.book.models import Project
 from server.book.sealing import canonical
 from server.book.workspace import workspace_of
-from server.journal.steps import turned
+from server.journal.steps import undo_or_redo
 from server.journal.writing import write
 from server.tests.base import LedgerTest
 
@@ -112,7 +112,7 @@ class AllVerbs(LedgerTest):
             with self.subTest(seed=seed, verbs=[v["do"] for v in verbs]):
                 at = at.again()
                 published = workspace_of(at.project).book
-                Recent.forget_all()
+                LruCache.forget_all()
                 at = at.again()
                 loaded = workspace_of(at.project).book
                 for name in ("project", *LISTS):
@@ -120,6 +120,6 @@ class AllVerbs(LedgerTest):
                     self.assertEqual(getattr(published, name), getattr(alone, name), name)
                 self.assertEqual(canonical(book_document(loaded)), canonical(book_document(alone)))
                 if at.project.revision > project.revision:
-                    turned(at, at.project.revision, True)
+                    undo_or_redo(at, at.project.revision, True)
                     self.assertEqual(canonical(rows_document(Project.objects.get(pk=project.pk))), came_in)
         self.assertGreater(len(tried), 18)

@@ -123,9 +123,9 @@ class Outside(Case):
         ]
         done = self.send(f"/{pk}/plan/changes", {"revision": plan["revision"], "verbs": verbs})
         self.assertEqual(done.status_code, 200, done.content)
-        said = [(c["about"], c["what"]) for c in self.option("O1")["changes"]]
-        self.assertIn(("As-built drawings, Corrie and Vane design office", "units 2 → 3"), said)
-        self.assertTrue(any(about.startswith("Defects from trials → ") for about, _ in said), said)
+        stated = [(c["about"], c["what"]) for c in self.option("O1")["changes"]]
+        self.assertIn(("As-built drawings, Corrie and Vane design office", "units 2 → 3"), stated)
+        self.assertTrue(any(about.startswith("Defects from trials → ") for about, _ in stated), stated)
         # A row that was made there can be written again, and taken out.
         new = done.json()["made"]["n"]
         more = self.send(
@@ -135,7 +135,7 @@ class Outside(Case):
         stale = self.send(f"/{pk}/plan/changes", {"revision": plan["revision"], "verbs": verbs[2:]})
         self.assertEqual((stale.status_code, stale.json()["code"]), (409, "stale"))
         book: Book = book_from(self.exported())
-        self.assertEqual(len(next(o for o in book.options if o.code == "O1").changes), len(said) + 1)
+        self.assertEqual(len(next(o for o in book.options if o.code == "O1").changes), len(stated) + 1)
 
     def test_a_preview_keeps_nothing(self) -> None:
         pk = self.option("O1")["id"]
@@ -214,8 +214,8 @@ class Adopting(Case):
     def test_a_remaining_is_posted_on_the_open_page(self) -> None:
         made = self.send("", {"name": "Shorter", "proposals": ["shorten/A360/10"]}).json()
         self.assertEqual(self.adopt("O4").status_code, 200)
-        said = Statement.objects.get(page__code="P10", activity__code="A360")
-        self.assertEqual(said.remaining, "15984min")
+        stated = Statement.objects.get(page__code="P10", activity__code="A360")
+        self.assertEqual(stated.remaining, "15984min")
         self.assertTrue(made["id"])
 
     def test_rebasing_drops_conflicts_or_keeps_them_on_the_new_values(self) -> None:

@@ -133,8 +133,8 @@ class WaysIn(PeopleTest):
     def test_behind_a_proxy_only_whoever_guessed_is_locked_out(self) -> None:
         def enter(address: str, password: str) -> int:
             body = {"username": "maud", "password": password}
-            said = {"HTTP_X_FORWARDED_FOR": f"10.0.0.1, {address}"}
-            return Client().post("/api/session", body, content_type="application/json", **said).status_code
+            stated = {"HTTP_X_FORWARDED_FOR": f"10.0.0.1, {address}"}
+            return Client().post("/api/session", body, content_type="application/json", **stated).status_code
 
         with self.settings(HTTPS=True):
             for _ in range(settings.AXES_FAILURE_LIMIT):

@@ -122,7 +122,7 @@ class AgainstPages(Plans):
             f"projects/QUAY/pages/now/posting/activities/{gate['code']}",
             {"revision": self.revision_of("QUAY"), "actual_finish": "2027-01-05"},
         )
-        said = self.change({"do": "set", "row": gate["id"], "cells": {"kind": "task", "duration": "3d"}}, status=409)["detail"]
-        self.assertIn("P02", said)
+        stated = self.change({"do": "set", "row": gate["id"], "cells": {"kind": "task", "duration": "3d"}}, status=409)["detail"]
+        self.assertIn("P02", stated)
         self.change({"do": "set", "row": gate["id"], "cells": {"name": "Gate passed"}})
         self.closed_and_brought_in("QUAY2")

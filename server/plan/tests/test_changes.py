@@ -6,7 +6,7 @@ from typing import Any
 
 from dryledger.compute import compute
 from dryledger.exchange.book_json import book_from
-from server.book.cache import Recent
+from server.book.cache import LruCache
 from server.book.documents import book_document
 from server.book.loading import load_document
 from server.book.models import Page, Project
@@ -31,7 +31,7 @@ class Plans(LedgerTest):
         body = {"revision": revision, "verbs": list(verbs), "preview": preview}
         return self.call("post", f"projects/{self.code}/plan/changes", body, status)
 
-    def turn(self, way: str, status: int = 200) -> Any:
+    def undo_or_redo(self, way: str, status: int = 200) -> Any:
         return self.call("post", f"projects/{self.code}/plan/{way}", {"revision": self.plan()["revision"]}, status)
 
     def row(self, name: str) -> Any:
@@ -215,7 +215,7 @@ class Writing(Plans):
         self.change(ada, {"do": "replace", "resource": role, "by": "a"})
         left = [a for a in workspace_of(self.project_now()).book.assignments if a.resource == "NAV"]
         self.assertEqual(left, [])
-        self.turn("undo")
+        self.undo_or_redo("undo")
         self.assertEqual(self.book(), before)
 
     def project_now(self) -> Project:
@@ -322,7 +322,7 @@ class Steps(Plans):
                 self.assertIn(answer.status_code, (200, 409, 422), answer.content[:300])
                 if answer.status_code == 200:
                     sheet = self.told(sheet, answer.json())
-                    Recent.forget_all()  # what is made afresh is what the answers, put together, say
+                    LruCache.forget_all()  # what is made afresh is what the answers, put together, say
                     self.assertEqual(sheet, self.whole(), verb)
                 if answer.status_code == 200 and self.book() != states[-1]:
                     states.append(self.book())
@@ -332,10 +332,10 @@ class Steps(Plans):
             while len(states) > 1:
                 states.pop()
                 while self.book() != states[-1]:
-                    self.turn("undo")
+                    self.undo_or_redo("undo")
             self.assertEqual(self.book(), before)
-            self.turn("redo")
-            self.turn("undo")
+            self.undo_or_redo("redo")
+            self.undo_or_redo("undo")
             self.assertEqual(self.book(), before)
 
     def whole(self) -> dict[str, Verb]:
@@ -368,11 +368,11 @@ class Steps(Plans):
         sheet = self.whole()
         for verbs in steps:
             sheet = self.told(sheet, self.change(*verbs))
-            Recent.forget_all()
+            LruCache.forget_all()
             self.assertEqual(sheet, self.whole(), verbs)
         for _ in steps:
-            sheet = self.told(sheet, self.turn("undo"))
-            Recent.forget_all()
+            sheet = self.told(sheet, self.undo_or_redo("undo"))
+            LruCache.forget_all()
             self.assertEqual(sheet, self.whole())
 
     def test_the_opening_page_goes_with_the_start(self) -> None:
@@ -382,7 +382,7 @@ class Steps(Plans):
         self.change({"do": "set", "row": project, "cells": {"start": "1 dec 2026"}})
         self.assertEqual(self.row("A")["start"], "2026-12-01T08:00")
         self.assertEqual(Page.objects.get(project__code="QUAY").status, "2026-12-01T08:00")
-        self.turn("undo")
+        self.undo_or_redo("undo")
         self.assertEqual((self.row("A")["start"], Page.objects.get(project__code="QUAY").status), ("2027-01-04T08:00",) * 2)
 
 

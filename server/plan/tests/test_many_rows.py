@@ -10,7 +10,7 @@ from server.book.models import Project
 from server.book.workspace import workspace_of
 from server.plan.sheet import FEW, make_sheet
 from server.plan.sheet_rows import NAMES, USUAL
-from server.shared.plain import plain
+from server.shared.json_values import json_values
 from server.tests.base import LedgerTest
 
 SIZE = FEW + 300
@@ -55,7 +55,7 @@ class ManyRows(LedgerTest):
         w = workspace_of(Project.objects.get(code="MANY"))
         made = make_sheet(w.keyed, compute(w.book), None)
         self.assertFalse(made.behind)
-        return {name: USUAL_ROW | plain(row) for name, row in made.whole.items()}
+        return {name: USUAL_ROW | json_values(row) for name, row in made.whole.items()}
 
     def send(self, path: str, **more: Any) -> Any:
         seen = self.rng.sample(sorted(self.sheet), 40)
@@ -81,15 +81,15 @@ class ManyRows(LedgerTest):
 
     def test_what_is_in_sight_is_right_at_once_and_the_rest_when_read(self) -> None:
         first, rests = self.named("A0000"), 0
-        for turn in range(14):
+        for n in range(14):
             some = self.named(f"A{self.rng.randrange(1, SIZE):04}")
             days = f"{self.rng.randrange(3, 70)}d"
             verb = self.rng.choice(
                 [
                     {"do": "set", "row": first, "cells": {"duration": days}},
-                    {"do": "set", "row": first, "cells": {"duration": days, "name": f"Start {turn}"}},
+                    {"do": "set", "row": first, "cells": {"duration": days, "name": f"Start {n}"}},
                     {"do": "set", "row": some, "cells": {"duration": days}},
-                    {"do": "set", "row": some, "cells": {"code": f"B{turn}"}},
+                    {"do": "set", "row": some, "cells": {"code": f"B{n}"}},
                 ]
             )
             before = dict(self.sheet)

@@ -64,7 +64,7 @@ class Offers(Plans):
         self.assertEqual(self.plan()["views"], [view])
         self.change({"do": "set", "row": self.row("Sea trials")["id"], "cells": {"name": "Trials at sea"}})
         self.assertEqual(self.call("put", "projects/FERRY/plan/views", {"revision": 2, "views": [view, more]})["revision"], 3)
-        self.turn("undo")
+        self.undo_or_redo("undo")
         self.assertEqual(self.plan()["views"], [view, more])
         self.call("put", "projects/FERRY/plan/views", {"revision": 3, "views": [view]})
         self.sign_in("maud")

@@ -5,7 +5,7 @@ import random
 from typing import Any
 
 from dryledger.changes.apply import apply_keyed
-from server.book.cache import Recent
+from server.book.cache import LruCache
 from server.book.documents import book_document
 from server.book.models import Project
 from server.book.sealing import canonical
@@ -21,7 +21,7 @@ class Rows(Plans):
 
     def stored(self) -> bytes:
         """The book as its rows say, read anew."""
-        Recent.forget_all()
+        LruCache.forget_all()
         return canonical(book_document(Project.objects.get(code="FERRY")))
 
     def verb(self, rng: random.Random) -> dict[str, Any]:

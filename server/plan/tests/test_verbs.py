@@ -31,9 +31,9 @@ class Verbs(Plans):
         after = self.book()
         self.assertEqual(Step.objects.count(), steps + 1)
         self.assertNotEqual(after, before)
-        self.turn("undo")
+        self.undo_or_redo("undo")
         self.assertEqual(self.book(), before)
-        self.turn("redo")
+        self.undo_or_redo("redo")
         self.assertEqual(self.book(), after)
         return answer
 
@@ -151,7 +151,7 @@ class Codes(Verbs):
         self.change({"do": "set", "row": project, "cells": {"code": "PIER"}})
         self.code = "PIER"
         self.assertEqual(len(self.plan()["rows"]), 7)
-        self.turn("undo")
+        self.undo_or_redo("undo")
         self.code = "QUAY"
         self.assertEqual(len(self.plan()["rows"]), 7)
 

@@ -79,15 +79,15 @@ class Corrections(LedgerTest):
         done = self.correct(corrects="P03", on=row["code"], percent="12", reason="misread")
         made = done["corrections"]["made"][0]  # type: ignore[index]
         self.assertEqual((made["kind"], made["corrects"], made["on"], made["reason"]), ("statement", "P03", row["code"], "misread"))
-        self.assertIn(f"{row['entry']['percent']:g} %", made["said"])
+        self.assertIn(f"{row['entry']['percent']:g} %", made["was"])
         self.assertIn("12 %", made["now"])
         self.assertEqual(self.call("get", f"{AT}/P03/posting/corrections")["received"][0] | {"id": made["id"]}, made)
         self.assertEqual(self.figures("P03"), before)
         self.assertEqual(verify(Project.objects.get(code="FERRY")).wrong, [])
         own = next(r for r in self.call("get", f"{AT}/now/posting")["rows"] if r["code"] == row["code"])
         self.assertEqual((own["entry"]["percent"], own["entry"]["actual_start"]), (12, row["entry"]["actual_start"]))
-        said = self.call("get", f"projects/FERRY/history/{row['code']}")["entries"]
-        self.assertIn(("P04", "statement", "P03", "misread"), [(e["page"], e["kind"], e["corrects"], e["note"]) for e in said])
+        stated = self.call("get", f"projects/FERRY/history/{row['code']}")["entries"]
+        self.assertIn(("P04", "statement", "P03", "misread"), [(e["page"], e["kind"], e["corrects"], e["note"]) for e in stated])
         self.assertEqual(self.correct(422, corrects="P03", on=row["code"], percent="12").get("field"), "percent")
         self.assertEqual(self.correct(422, corrects="P03", on=row["code"], actual_start="30 jan 2028").get("field"), "actual_start")
         self.assertEqual(self.correct(422, corrects="P03", on=row["code"]).get("field"), "percent")

@@ -20,8 +20,8 @@ class KindsTest(LedgerTest):
         self.sign_in("lorcan")
         self.keep(called="Refit", fields=FIELDS)
 
-    def keep(self, status: int = 200, name: str = "", revision: int = 0, **said: Any) -> Any:
-        return self.call("put", "kinds", {"name": name, "revision": revision, "called": name, "fields": [], **said}, status)
+    def keep(self, status: int = 200, name: str = "", revision: int = 0, **stated: Any) -> Any:
+        return self.call("put", "kinds", {"name": name, "revision": revision, "called": name, "fields": [], **stated}, status)
 
     def change(self, *verbs: Any, status: int = 200) -> Any:
         revision = Project.objects.get(code="FERRY").revision
@@ -39,8 +39,8 @@ class KindsTest(LedgerTest):
     def test_a_project_of_a_kind_has_its_fields(self) -> None:
         before = set(self.fields())
         self.assertEqual(self.about()["kind_state"], "gone")  # the demo's own kind is not on this list
-        said = self.change({"do": "kind", "kind": "Refit"})
-        self.assertEqual(said["label"], "kind of project: Refit")
+        stated = self.change({"do": "kind", "kind": "Refit"})
+        self.assertEqual(stated["label"], "kind of project: Refit")
         found = self.fields()
         self.assertEqual(found["crew_boat"], {"code": "crew_boat", "name": "Crew boat", "kind": "yes_no", "given_by": "kind"})
         self.assertIn("Mast", found["deck"]["options"])
@@ -131,7 +131,7 @@ class KindsTest(LedgerTest):
         self.assertEqual(self.client.delete("/api/kinds").status_code, 400)
 
     def test_what_is_wrong_with_a_kind_is_said_beside_it(self) -> None:
-        for said, field in (
+        for stated, field in (
             ({"called": " "}, "called"),
             ({"called": "Refit"}, "called"),
             ({"called": "X", "fields": [{"name": ""}]}, "fields[0].name"),
@@ -139,7 +139,7 @@ class KindsTest(LedgerTest):
             ({"called": "X", "fields": [{"name": "A", "code": "a"}, {"name": "B", "code": "a"}]}, "fields[1].code"),
             ({"called": "X", "fields": [{"name": "A", "of": "project", "kind": "formula", "formula": "1"}]}, "fields[0].kind"),
         ):
-            self.assertEqual(self.keep(422, **said)["field"], field)
+            self.assertEqual(self.keep(422, **stated)["field"], field)
         self.keep(404, name="Gone", called="Gone", revision=1)
         self.client.delete("/api/kinds?name=Refit")
         self.assertEqual(self.call("get", "kinds")["kinds"], [])

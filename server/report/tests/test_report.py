@@ -33,8 +33,8 @@ class ReportTest(LedgerTest):
     pages = 3
 
     def write(self, status: str, reason: str = "", words: str = "", code: int = 200, **more: Any) -> Any:
-        said = {"revision": self.revision(), "status": status, "reason": reason, "words": words}
-        return self.call("put", REPORT, said | more, code)
+        stated = {"revision": self.revision(), "status": status, "reason": reason, "words": words}
+        return self.call("put", REPORT, stated | more, code)
 
     def issue(self, status: int = 200) -> Any:
         return self.call("post", f"{REPORT}/issue", {"revision": self.revision()}, status)
@@ -44,7 +44,7 @@ class ReportTest(LedgerTest):
         self.assertEqual(answer.status_code, 200)
         return answer.content
 
-    def lay_out(self, sections: list[str], heads: list[str] | None = None, levels: int = 1, status: int = 200) -> Any:
+    def index_network(self, sections: list[str], heads: list[str] | None = None, levels: int = 1, status: int = 200) -> Any:
         layout = {"revision": self.revision(), "sections": sections, "heads": heads or [], "levels": levels}
         return self.call("put", f"{REPORT}/layout", layout, status)
 
@@ -66,7 +66,7 @@ class Issuing(ReportTest):
 
     def test_every_head_needs_its_mark_and_its_reason(self) -> None:
         self.sign_in("lorcan")
-        self.lay_out(["heads"], ["Safety"])
+        self.index_network(["heads"], ["Safety"])
         self.write("on_plan")
         self.assertEqual(self.issue(422)["field"], "heads.Safety")
         self.write("on_plan", heads={"Safety": {"mark": "act", "reason": " "}})
@@ -92,8 +92,8 @@ class Issuing(ReportTest):
 
     def test_words_that_are_older_than_the_figures_are_told_before_they_are_issued(self) -> None:
         at = "projects/FERRY/pages/now/report"
-        said = {"status": "watch", "reason": "Late.", "words": "All told.", "heads": {}, "texts": {}}
-        self.call("put", at, {"revision": self.revision()} | said)
+        stated = {"status": "watch", "reason": "Late.", "words": "All told.", "heads": {}, "texts": {}}
+        self.call("put", at, {"revision": self.revision()} | stated)
         shown = self.call("get", at)
         self.assertEqual(shown["words_since"], [])
         closed = f"projects/FERRY/pages/{shown['page']}/report"
@@ -152,10 +152,10 @@ class Issuing(ReportTest):
         report = self.call("get", REPORT)
         names = [row["cells"][0]["text"] for s in report["sections"] for t in s["tables"] for row in t["rows"]]
         self.assertGreater(len(names), 40)
-        for said in ("Battery room drawings slipped.", "Next week the yard opens.", *names):
-            self.assertIn(said, html)
-            self.assertIn(said.split()[0], text)
-            self.assertIn(said, cells)
+        for stated in ("Battery room drawings slipped.", "Next week the yard opens.", *names):
+            self.assertIn(stated, html)
+            self.assertIn(stated.split()[0], text)
+            self.assertIn(stated, cells)
         self.assertIn("Corrie and Vane design office", html)
         (money,) = [t for s in report["sections"] for t in s["tables"] if t["key"] == "money.to_date"]
         total = next(r for r in money["rows"] if r["total"])["cells"][2]["text"]
@@ -187,7 +187,7 @@ RISK = {"do": "add", "list": "risks", "cells": {"name": "Ice", "probability": 10
 class Laying(ReportTest):
     def test_sections_show_in_the_projects_own_order(self) -> None:
         self.assertEqual(self.section("money")["title"], "Money by WBS")
-        shown = self.lay_out(["money", "summary"], ["Safety"], 2)
+        shown = self.index_network(["money", "summary"], ["Safety"], 2)
         self.assertEqual([s["key"] for s in shown["sections"]], ["money", "summary"])
         self.assertGreater(len(shown["sections"][0]["tables"][0]["rows"]), 8)
         html = self.get("draft.html").decode()
@@ -199,12 +199,12 @@ class Laying(ReportTest):
         self.assertFalse(self.call("get", REPORT)["layout"]["own"])
 
     def test_what_is_no_layout_is_refused_beside_its_field(self) -> None:
-        self.assertEqual(self.lay_out(["luck"], status=422)["field"], "sections")
-        self.assertEqual(self.lay_out([], status=422)["field"], "sections")
-        self.assertEqual(self.lay_out(["money"], ["Cost"], status=422)["field"], "heads")
-        self.lay_out(["money"], levels=0, status=400)
+        self.assertEqual(self.index_network(["luck"], status=422)["field"], "sections")
+        self.assertEqual(self.index_network([], status=422)["field"], "sections")
+        self.assertEqual(self.index_network(["money"], ["Cost"], status=422)["field"], "heads")
+        self.index_network(["money"], levels=0, status=400)
         self.sign_in("maud")
-        self.lay_out(["money"], status=403)
+        self.index_network(["money"], status=403)
 
 
 class Reviewing(ReportTest):
@@ -328,10 +328,10 @@ class Comparing(ReportTest):
         self.write("act", "Later still.")
         self.issue()
         found = self.call("get", "projects/FERRY/pages/P03/report/editions/2/compared?other=P03/1")
-        said = {(r["section"], r["row"], r["column"]): (r["was"], r["now"]) for r in found["rows"]}
-        self.assertEqual(said["Overall status", "Overall status", ""], ("watch", "act"))
-        self.assertEqual(said["Overall status", "Why", ""], ("Late.", "Later still."))
-        was, now = said["Overall status", "Earned value", "This page"]
+        stated = {(r["section"], r["row"], r["column"]): (r["was"], r["now"]) for r in found["rows"]}
+        self.assertEqual(stated["Overall status", "Overall status", ""], ("watch", "act"))
+        self.assertEqual(stated["Overall status", "Why", ""], ("Late.", "Later still."))
+        was, now = stated["Overall status", "Earned value", "This page"]
         self.assertLess(float(was), float(now))
         same = self.call("get", "projects/FERRY/pages/P03/report/editions/2/compared?other=P03/2")
         self.assertEqual((same["rows"], same["same"] > 100), ([], True))

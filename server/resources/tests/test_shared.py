@@ -63,8 +63,8 @@ class Drawing(SharedTest):
         self.share()
         row = f"r{self.row().pk}"
         for cells in ({"name": "Sparks"}, {"rates": []}, {"skills": "welding"}, {"kind": "equipment"}):
-            said = self.change({"do": "set", "row": row, "cells": cells}, status=422)
-            self.assertIn("The organisation keeps this", said["detail"])
+            stated = self.change({"do": "set", "row": row, "cells": cells}, status=422)
+            self.assertIn("The organisation keeps this", stated["detail"])
         self.change({"do": "set", "row": row, "cells": {"units": "3"}})
         self.change({"do": "set", "row": row, "cells": {"own_rates": True}})
         self.change({"do": "set", "row": row, "cells": {"rates": [{"from": "2026-01-01", "amount": "70", "per": "hour"}]}})
@@ -101,8 +101,8 @@ class Drawing(SharedTest):
         self.keep(rates=[{"from": "2026-01-01", "amount": "500", "per": "hour"}], name="Dear electricians")
         self.assertEqual({page: self.call("get", f"projects/FERRY/pages/{page}/balance") for page in dry}, dry)
         self.assertNotEqual(self.call("get", "projects/FERRY/pages/now/balance")["eac"], before["eac"])
-        said = self.call("get", "projects/FERRY/pages/P02/posting/hours")
-        self.assertNotIn("Dear electricians", str(said))
+        stated = self.call("get", "projects/FERRY/pages/P02/posting/hours")
+        self.assertNotIn("Dear electricians", str(stated))
         self.assertEqual(verify(Project.objects.get(code="FERRY")).wrong, [])
 
     def test_one_may_follow_while_others_post(self) -> None:

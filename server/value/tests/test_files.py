@@ -40,8 +40,8 @@ class Columns(ValueTest):
         self.assertEqual([c["key"] for c in found["columns"]], keys)
         for row in [*found["rows"], found["project"]]:
             self.assertLessEqual(set(keys), set(row["figures"]), row["code"])
-        plain = self.call("get", f"{PAGE}/value")
-        for a, b in zip(found["rows"], plain["rows"], strict=True):
+        json_values = self.call("get", f"{PAGE}/value")
+        for a, b in zip(found["rows"], json_values["rows"], strict=True):
             self.assertEqual({k: a["figures"][k] for k in b["figures"]}, b["figures"])
 
     def test_lengths_are_days_of_the_rows_own_calendar(self) -> None:
@@ -127,7 +127,7 @@ class Printing(ValueTest):
         info, text = self.told("pdfinfo", of=wide), self.told("pdftotext", "-layout", of=wide)
         self.assertRegex(info, r"Page size:\s+841\.\d+ x 595")
         names = [b["name"] for b in self.call("get", f"{PAGE}/timeline")["bars"]]
-        for said in (
+        for stated in (
             *(n[:24] for n in names),
             "All of it",
             "As of 29 Jan 2027, against B0",
@@ -135,7 +135,7 @@ class Printing(ValueTest):
             "Bracket below: baseline",
             "Progress lines",
         ):
-            self.assertIn(said, text)
+            self.assertIn(stated, text)
         tiled = self.told("pdfinfo", of=self.printed(paper="A3", fit="tiled", per_day=24))
         self.assertRegex(tiled, r"Page size:\s+1190\.\d+ x 841")
         self.assertGreater(int(tiled.split("Pages:")[1].split()[0]), int(info.split("Pages:")[1].split()[0]))

@@ -2635,7 +2635,7 @@ export interface components {
             overtime: number;
             amount: string;
             ref: string;
-            said: string;
+            was: string;
             now: string;
             reason: string;
         };
@@ -2847,6 +2847,14 @@ export interface components {
             currency: string;
             rows: components["schemas"]["DifferenceRow"][];
         };
+        DifferentWords: {
+            section: string;
+            row: string;
+            column: string;
+            kind: string;
+            was: string;
+            now: string;
+        };
         /** @description The words of a report; texts by section and heads by name stay as they are where they are not given. */
         DraftIn: {
             revision: number;
@@ -2905,7 +2913,7 @@ export interface components {
             edition: string;
             other: string;
             same: number;
-            rows: components["schemas"]["SaidOtherwise"][];
+            rows: components["schemas"]["DifferentWords"][];
         };
         Effect: {
             revision: number;
@@ -3165,7 +3173,7 @@ export interface components {
         HistoryOut: {
             code: string;
             name: string;
-            entries: components["schemas"]["Said"][];
+            entries: components["schemas"]["Words"][];
         };
         Holiday: {
             date: string;
@@ -4413,7 +4421,7 @@ export interface components {
             mark: string;
             word: string;
             reason: string;
-            said: boolean;
+            stated: boolean;
             own: boolean;
             proposed: string;
             proposed_reasons: string[];
@@ -4603,25 +4611,6 @@ export interface components {
         RulesSaved: {
             label: string;
             marks: components["schemas"]["MarksOut"];
-        };
-        Said: {
-            page: string;
-            status: string;
-            state: string;
-            kind: string;
-            text: string;
-            note: string;
-            corrects: string;
-            by: string;
-            at: string;
-        };
-        SaidOtherwise: {
-            section: string;
-            row: string;
-            column: string;
-            kind: string;
-            was: string;
-            now: string;
         };
         ScopeStatistics: {
             kind: string;
@@ -5043,13 +5032,6 @@ export interface components {
                 [key: string]: unknown;
             }[];
         };
-        /** @description The revision that the writer saw, and how much of the answer is wanted at once. */
-        Turn: {
-            revision: number;
-            seen?: string[];
-            /** @default false */
-            rest: boolean;
-        };
         UnassignVerb: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -5078,6 +5060,13 @@ export interface components {
          * @enum {string}
          */
         UncostVerbDoEnum: "uncost";
+        /** @description The revision that the writer saw, and how much of the answer is wanted at once. */
+        UndoOrRedo: {
+            revision: number;
+            seen?: string[];
+            /** @default false */
+            rest: boolean;
+        };
         UnlinkVerb: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -5191,6 +5180,17 @@ export interface components {
             code: string;
             name: string;
             level: number;
+        };
+        Words: {
+            page: string;
+            status: string;
+            state: string;
+            kind: string;
+            text: string;
+            note: string;
+            corrects: string;
+            by: string;
+            at: string;
         };
         WorkByTimeOut: {
             status: string;
@@ -6741,7 +6741,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Turn"];
+                "application/json": components["schemas"]["UndoOrRedo"];
             };
         };
         responses: {
@@ -8575,7 +8575,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Turn"];
+                "application/json": components["schemas"]["UndoOrRedo"];
             };
         };
         responses: {

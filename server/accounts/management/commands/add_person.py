@@ -9,7 +9,7 @@ from django.db import transaction
 from server.accounts.audit import note
 from server.accounts.models import Default, Person
 from server.accounts.passwords import choose
-from server.accounts.roles import SAID
+from server.accounts.roles import SYNONYMS
 from server.shared.problems import Refused
 from server.shared.words import sentence
 
@@ -38,5 +38,5 @@ class Command(BaseCommand):
                 self.stderr.write(no.detail)
                 sys.exit(2)
             more = sentence("people.and_administrator") if person.administrator else ""
-            note("people", sentence("people.added", name=full_name, username=username, role=SAID[role], more=more))
-        self.stdout.write(f"{full_name} may sign in as {SAID[role]}{more}.")
+            note("people", sentence("people.added", name=full_name, username=username, role=SYNONYMS[role], more=more))
+        self.stdout.write(f"{full_name} may sign in as {SYNONYMS[role]}{more}.")

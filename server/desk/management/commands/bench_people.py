@@ -154,7 +154,7 @@ class Command(BaseCommand):
                 n += 1
                 time.sleep(3)
 
-        def live(i: int, until: float) -> None:
+        def current(i: int, until: float) -> None:
             try:
                 (post if i < WRITERS else read)(everybody[i], i, until)
             except (Refusal, OSError, http.client.HTTPException, KeyError) as error:
@@ -168,7 +168,7 @@ class Command(BaseCommand):
                 for told in person.took.values():
                     told.clear()
             until = time.monotonic() + seconds
-            threads = [threading.Thread(target=live, args=(i, until)) for i in range(PEOPLE)]
+            threads = [threading.Thread(target=current, args=(i, until)) for i in range(PEOPLE)]
             for t in threads:
                 t.start()
             for t in threads:

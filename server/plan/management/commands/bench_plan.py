@@ -26,7 +26,7 @@ from server.book.workspace import workspace_of
 from server.plan.actions import Sight, change_plan
 from server.plan.details import plan_out
 from server.posting.actions import post_entry
-from server.shared.plain import plain
+from server.shared.json_values import json_values
 
 sys.path.insert(0, str(settings.ROOT / "core"))
 from commands.make_book import make_book
@@ -83,12 +83,12 @@ class Command(BaseCommand):
 
     def sheet(self, code: str) -> str:
         """The sheet as the page reads it."""
-        return json.dumps(plain(plan_out(access(self.person, code).project)))
+        return json.dumps(json_values(plan_out(access(self.person, code).project)))
 
     def changed(self, asked: Any, revision: int, verb: dict[str, Any], sight: Sight) -> Any:
         """A change with its answer written out."""
         effect = change_plan(asked, revision, [verb], sight=sight)
-        json.dumps(plain(effect))
+        json.dumps(json_values(effect))
         return effect
 
     def posted(self, code: str, revision: int) -> float:
@@ -101,7 +101,9 @@ class Command(BaseCommand):
             asked = access(self.person, code)
             page = book.periods[-1].code
             ms, _ = took(
-                partial(lambda *given: json.dumps(plain(post_entry(*given))), asked, page, begun[i], revision, {"percent": f"{20 + i}"})
+                partial(
+                    lambda *given: json.dumps(json_values(post_entry(*given))), asked, page, begun[i], revision, {"percent": f"{20 + i}"}
+                )
             )
             revision += 1
             tries.append(ms)

@@ -72,7 +72,7 @@ export function Corrections({ of, lens }: { of: ReturnType<typeof useCorrections
                     {lens === "hours" && <td>{c.person}</td>}
                     {lens === "progress" ? (
                       <>
-                        <td>{c.said || w.nothing}</td>
+                        <td>{c.was || w.nothing}</td>
                         <td>{c.now}</td>
                       </>
                     ) : (

@@ -14,26 +14,26 @@ def _names(kind: type) -> tuple[str, ...]:
     return tuple(f.name for f in fields(kind))
 
 
-class Plain(dict[str, Any]):
+class JsonValues(dict[str, Any]):
     """A dict that holds JSON values already."""
 
 
-def plain(value: Any) -> Any:
+def json_values(value: Any) -> Any:
     """A dataclass, list or dict as JSON values; money becomes a decimal string."""
     if isinstance(value, (str, int, float)) or value is None:
         return value
     if isinstance(value, Decimal):
         return f"{value:f}"
-    if isinstance(value, Plain):
+    if isinstance(value, JsonValues):
         return value
     if isinstance(value, dict):
-        return {k: plain(v) for k, v in value.items()}
+        return {k: json_values(v) for k, v in value.items()}
     if isinstance(value, (list, tuple)):
-        return [plain(v) for v in value]
-    if hasattr(value, "__plain__"):
-        return value.__plain__()
+        return [json_values(v) for v in value]
+    if hasattr(value, "__json_values__"):
+        return value.__json_values__()
     if is_dataclass(value):
-        return {name: plain(getattr(value, name)) for name in _names(cast(Hashable, type(value)))}
+        return {name: json_values(getattr(value, name)) for name in _names(cast(Hashable, type(value)))}
     raise TypeError(f"{type(value)} is not plain data")
 
 
