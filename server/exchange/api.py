@@ -22,8 +22,8 @@ from server.shared.json_values import json_values
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
+from server.timeline.selectors import timeline
 from server.value import selectors
-from server.value.timeline import timeline
 
 TYPES = {
     "json": "application/json",

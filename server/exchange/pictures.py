@@ -15,8 +15,9 @@ matplotlib.rcParams["text.parse_math"] = False
 from matplotlib.figure import Figure
 
 from server.shared.problems import Refused
-from server.value import drawn
-from server.value.shapes import CurveOut, TimelineOut
+from server.timeline import drawing
+from server.timeline.shapes import TimelineOut
+from server.value.shapes import CurveOut
 
 INK, SOFT, WET = "#1B2333", "#5B6472", "#4B3FC7"
 LINES = (("pv", "PV", SOFT, "--"), ("ev", "EV", "#0B6B5F", "-"), ("ac", "AC", "#8A2F5B", "-"), ("forecast", "Forecast", "#4A5A78", ":"))
@@ -57,8 +58,8 @@ def curve_picture(c: CurveOut, title: str, currency: str, baseline: str | None, 
 
 def timeline_picture(t: TimelineOut, title: str, kind: str) -> bytes:
     """The timeline as the WBS has it. Raises Refused where it is too large for one picture."""
-    rows = drawn.rows_without_marks(t)
+    rows = drawing.rows_without_marks(t)
     try:
-        return drawn.picture(drawn.Drawn(t, title, drawn.under(t), rows), kind)
-    except drawn.TooLarge:
+        return drawing.picture(drawing.Drawn(t, title, drawing.under(t), rows), kind)
+    except drawing.TooLarge:
         raise Refused("too-large", sentence("drawn.picture_too_large"), 422) from None

@@ -18,3 +18,11 @@ def read(form: type[serializers.Serializer[Any]], request: Request) -> dict[str,
     given.is_valid(raise_exception=True)
     found: dict[str, Any] = given.validated_data
     return found
+
+
+def query(form: type[serializers.Serializer[Any]], request: Request) -> dict[str, Any]:
+    """What a request asks behind its `?`, in a form. Raises ValidationError at what is wrong."""
+    asked = form(data=request.query_params)
+    asked.is_valid(raise_exception=True)
+    found: dict[str, Any] = asked.validated_data
+    return found

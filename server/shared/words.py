@@ -381,7 +381,6 @@ SENTENCES: Final = {
     "reading.what_sent_json": "What was sent is not JSON: {wrong}.",
     "page.web_page_built_yet": "The web page is not built yet. Run ./dry demo, which builds it.",
     "lines.dates_needed": "Give dates such as 29 jan, 5 feb.",
-    "lines.one_of": "It is one of {names}.",
     "lines.most": "Between 1 and {most} lines can be drawn.",
     "lines.kept": "dates of progress lines ({count})",
 }

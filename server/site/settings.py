@@ -64,7 +64,7 @@ INSTALLED_APPS = [
     *(f"server.{ground}" for ground in ("accounts", "book", "journal")),
     *(f"server.{room}" for room in ("calendar", "resources", "plan", "budget", "baseline", "posting", "feeds", "marks")),
     *(f"server.{room}" for room in ("options",)),
-    *(f"server.{room}" for room in ("value", "report", "exchange", "archive", "projects", "people", "desk")),
+    *(f"server.{room}" for room in ("value", "timeline", "report", "exchange", "archive", "projects", "people", "desk")),
 ]
 MIDDLEWARE = [
     "server.shared.request_log.RequestLog",

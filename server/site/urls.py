@@ -27,7 +27,7 @@ api: list[URLPattern | URLResolver] = [
     path("", include([*everywhere, *resources])),
     path(PROJECT, include([*of_project, *limits, *sending])),
     path(PAGE, include(of_page)),
-    *(path(PAGE, include(f"server.{room}.urls")) for room in ("posting", "checks", "marks", "value", "buffers", "report")),
+    *(path(PAGE, include(f"server.{room}.urls")) for room in ("posting", "checks", "marks", "value", "timeline", "buffers", "report")),
 ]
 
 urlpatterns = [path("api/", include(api)), re_path(r"^api/", not_found), re_path(r"^(?!static/).*$", web_page)]

@@ -7,17 +7,15 @@ from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from dryledger.timeline.progress_line import AGAINST
 from dryledger.value.curve import CURVE_BUCKETS
-from server.accounts.models import Role
 from server.book.access import ProjectView, RoleView
 from server.shared.files import CSV, XLSX, download
-from server.shared.forms import Revision, read
+from server.shared.forms import read
 from server.shared.json_values import json_values
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
-from server.value import drawn, files, lines, printing, selectors, shapes, tables, timeline, trend
+from server.value import files, selectors, shapes, tables, trend
 
 BUCKET = OpenApiParameter("bucket", str, enum=CURVE_BUCKETS)
 
@@ -128,60 +126,6 @@ class WorkingView(ProjectView):
         return Response(json_values(selectors.working_of(self.access.view(page), q.get("measure", ""), kind, q.get("code"))))
 
 
-class TimelineView(ProjectView):
-    """The timeline."""
-
-    @extend_schema(parameters=[BASELINES], responses=serializer_for(shapes.TimelineOut), operation_id="timeline")
-    def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(json_values(timeline.timeline(self.access.view(page), _listed(request, "baselines"))))
-
-
-class PrintedRow(serializers.Serializer[object]):
-    """A row as it stands: a group by its name, an element or an activity by its code."""
-
-    kind = serializers.ChoiceField(choices=("group", "wbs", "activity"))
-    code = serializers.CharField(max_length=100, allow_blank=True, default="")
-    name = serializers.CharField(max_length=300, allow_blank=True, default="")
-    depth = serializers.IntegerField(min_value=0, max_value=100, default=0)
-
-
-class PrintForm(serializers.Serializer[object]):
-    """A view of the timeline as it stands, and the file that is wanted."""
-
-    form = serializers.ChoiceField(choices=("svg", "png", "pdf"))
-    paper = serializers.ChoiceField(choices=tuple(drawn.PAPER), default="A4")
-    fit = serializers.ChoiceField(choices=drawn.FITS, default="page")
-    rows = PrintedRow(many=True)
-    columns = serializers.ListField(child=serializers.CharField(max_length=100), max_length=12, default=list)
-    labels = serializers.ListField(child=serializers.CharField(max_length=100), max_length=12, default=list)
-    baselines = serializers.ListField(child=serializers.CharField(max_length=100), max_length=12, default=list)
-    most = serializers.IntegerField(min_value=1, max_value=lines.MOST, default=10)
-    lines = serializers.ChoiceField(choices=("none", "strip", *lines.AT), default="none")
-    against = serializers.ChoiceField(choices=AGAINST, default="baseline")
-    dates = serializers.CharField(max_length=2000, allow_blank=True, default="")
-    per_day = serializers.FloatField(min_value=0.02, max_value=400, default=8.0)
-
-    def validate_rows(self, rows: list[object]) -> list[object]:
-        if len(rows) > drawn.MOST_ROWS:
-            raise serializers.ValidationError(sentence("drawn.most_rows", most=drawn.MOST_ROWS))
-        return rows
-
-
-class PrintView(ProjectView):
-    """The timeline as it stands on the screen, as a file. Nothing is written: it is a POST since a view may be long."""
-
-    @extend_schema(
-        request=PrintForm,
-        responses={(200, "application/pdf"): OpenApiTypes.BINARY, (200, "image/svg+xml"): OpenApiTypes.BINARY},
-        operation_id="print_timeline",
-    )
-    def post(self, request: Request, project: str, page: str) -> HttpResponse:
-        v, asked = self.access.view(page), printing.Printed(**read(PrintForm, request))
-        kinds = {"pdf": "application/pdf", "svg": "image/svg+xml", "png": "image/png"}
-        name = f"{v.project.code}-{v.page.code}-timeline.{asked.form}"
-        return download(printing.print_view(v, asked), name, kinds[asked.form])
-
-
 class TrendView(ProjectView):
     """The figures of every page up to this one."""
 
@@ -200,45 +144,6 @@ class ComparedView(ProjectView):
     )
     def get(self, request: Request, project: str, page: str) -> Response:
         return Response(json_values(trend.compared(self.access, self.access.view(page), request.query_params.get("with", "")[:100])))
-
-
-class KeptForm(Revision):
-    """Dates that the project keeps progress lines for, as typed, commas between."""
-
-    dates = serializers.CharField(max_length=2000, allow_blank=True)
-
-
-class LinesView(ProjectView):
-    """Progress lines, and keeping the dates that the project draws them for."""
-
-    needs = {"put": (Role.ANALYST, "change the plan")}
-
-    @extend_schema(request=KeptForm, responses=serializer_for(lines.LinesOut), operation_id="keep_progress_lines")
-    def put(self, request: Request, project: str, page: str) -> Response:
-        form = read(KeptForm, request)
-        lines.keep_lines(self.access, page, form["revision"], form["dates"])
-        return Response(json_values(lines.lines_out(self.access.view(page), "kept", "baseline", "", lines.MOST)))
-
-    @extend_schema(
-        parameters=[
-            OpenApiParameter("at", str, enum=lines.AT),
-            OpenApiParameter("against", str, enum=AGAINST),
-            OpenApiParameter("dates", str, description="Dates as typed, commas between; of an interval where it begins."),
-            OpenApiParameter("most", int, description="At most so many, the newest."),
-        ],
-        responses=serializer_for(lines.LinesOut),
-        operation_id="progress_lines",
-    )
-    def get(self, request: Request, project: str, page: str) -> Response:
-        given = request.query_params
-        at, against, most = given.get("at") or "status", given.get("against") or "baseline", given.get("most") or "10"
-        for name, value, options in (("at", at, lines.AT), ("against", against, AGAINST)):
-            if value not in options:
-                raise Refused("bad-request", sentence("lines.one_of", names=", ".join(options)), 400, field=name)
-        count = int(most) if most.isdecimal() and len(most) < 4 else 0
-        if not 1 <= count <= lines.MOST:
-            raise Refused("bad-request", sentence("lines.most", most=lines.MOST), 400, field="most")
-        return Response(json_values(lines.lines_out(self.access.view(page), at, against, given.get("dates", "")[:2000], count)))
 
 
 class ActivityView(ProjectView):

@@ -167,64 +167,6 @@ class WorkingOut:
 
 
 @dataclass
-class Bar:
-    """One row of the timeline; instants as text."""
-
-    code: str
-    name: str
-    wbs: str | None
-    kind: str
-    state: str
-    mark: str
-    start: str
-    finish: str
-    worked_to: str | None
-    resume: str | None
-    base_start: str | None
-    base_finish: str | None
-    late_days: float | None
-    float_to: str | None
-    driving: bool
-    drivers: list[str]
-    pauses: list[list[str]]
-    percent: float
-    out_of_sequence: bool
-    others: dict[str, list[str]]
-    """Start and finish in other baselines that are asked for, by their codes."""
-    buffer: list[str] | None = None
-    """Where the promised buffer behind it begins and ends: room, not work."""
-    outside: list[list[str]] = field(default_factory=list)
-    """The activities of other projects that it waits for: code, name, and the date that counts."""
-
-
-@dataclass
-class Bracket:
-    """A WBS element on the timeline with the share of its budget that is earned."""
-
-    code: str
-    name: str
-    level: int
-    start: str | None
-    finish: str | None
-    done: float
-
-
-@dataclass
-class TimelineOut:
-    """The timeline of a page."""
-
-    status: str
-    baseline: str | None
-    start: str
-    finish: str
-    deadline: str | None
-    wbs: list[Bracket]
-    bars: list[Bar]
-    baselines: list[str]
-    """The baselines that can be drawn beside the one measured against."""
-
-
-@dataclass
 class StatementOut:
     """What one page said of an activity."""
 

@@ -17,12 +17,9 @@ urlpatterns = [
     path("work", api.WorkView.as_view()),
     re_path(r"^work\.(?P<form>csv|xlsx)$", api.WorkFile.as_view()),
     path("working", api.WorkingView.as_view()),
-    path("progress-lines", api.LinesView.as_view()),
     path("trend", api.TrendView.as_view()),
     re_path(r"^trend\.(?P<form>csv|xlsx)$", api.PagesFile.as_view()),
     path("compared", api.ComparedView.as_view()),
     path("compared.csv", api.ComparedFile.as_view()),
-    path("timeline", api.TimelineView.as_view()),
-    path("timeline/print", api.PrintView.as_view()),
     path("activities/<path:activity>", api.ActivityView.as_view()),
 ]

@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { type Lines, piecesOf, strength } from "../src/features/schedule/lines";
+import { type Lines, piecesOf, strength } from "../src/features/timeline/lines";
 
 const axis = { x: (iso: string) => Number(iso.slice(8, 10)) * 10 };
 

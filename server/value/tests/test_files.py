@@ -1,9 +1,7 @@
-"""Columns of any figure, curves with other baselines, files of the value room, and the timeline as it stands on paper."""
+"""Columns of any figure, curves with other baselines, and files of the value room."""
 
 import csv
 import io
-import json
-import subprocess
 from decimal import Decimal
 from typing import Any
 
@@ -11,7 +9,6 @@ import openpyxl
 
 from dryledger.figures import CATALOGUE
 from server.tests.base import LedgerTest
-from server.value import drawn
 
 PAGE = "projects/FERRY/pages/P04"
 
@@ -103,74 +100,3 @@ class Files(ValueTest):
             self.assertFalse([c for c in cells if c.data_type == "f"], path)
             self.assertTrue(any(c.value == "'=1+1" for c in cells) or path == "statistics.xlsx", path)
         self.assertIn(b",'=1+1,", self.file("value.csv"))
-
-
-class Printing(ValueTest):
-    def rows(self) -> list[dict[str, Any]]:
-        t = self.call("get", f"{PAGE}/timeline")
-        tree = [{"kind": "wbs", "code": t["wbs"][0]["code"]}, *({"kind": "activity", "code": b["code"], "depth": 1} for b in t["bars"])]
-        return [{"kind": "group", "name": "All of it"}, *tree]
-
-    def printed(self, status: int = 200, **more: Any) -> bytes:
-        body = {"form": "pdf", "rows": self.rows()} | more
-        answer = self.client.post(f"/api/{PAGE}/timeline/print", json.dumps(body), content_type="application/json")
-        self.assertEqual(answer.status_code, status, answer.content[:300])
-        return answer.content
-
-    def told(self, *command: str, of: bytes) -> str:
-        return subprocess.run(
-            [*command, "-", *(["-"] if command[0] == "pdftotext" else [])], input=of, capture_output=True, check=True
-        ).stdout.decode()
-
-    def test_on_paper_one_page_wide_or_tiled(self) -> None:
-        wide = self.printed(columns=["start", "total_float"], labels=["percent"], lines="pages", baselines=["B1"])
-        info, text = self.told("pdfinfo", of=wide), self.told("pdftotext", "-layout", of=wide)
-        self.assertRegex(info, r"Page size:\s+841\.\d+ x 595")
-        names = [b["name"] for b in self.call("get", f"{PAGE}/timeline")["bars"]]
-        for stated in (
-            *(n[:24] for n in names),
-            "All of it",
-            "As of 29 Jan 2027, against B0",
-            "Sheet 1 of",
-            "Bracket below: baseline",
-            "Progress lines",
-        ):
-            self.assertIn(stated, text)
-        tiled = self.told("pdfinfo", of=self.printed(paper="A3", fit="tiled", per_day=24))
-        self.assertRegex(tiled, r"Page size:\s+1190\.\d+ x 841")
-        self.assertGreater(int(tiled.split("Pages:")[1].split()[0]), int(info.split("Pages:")[1].split()[0]))
-
-    def test_as_a_picture(self) -> None:
-        self.assertTrue(self.printed(form="svg", lines="strip").startswith(b"<?xml"))
-        self.assertTrue(self.printed(form="png").startswith(b"\x89PNG"))
-
-    def test_what_can_not_be_printed_is_refused_in_words(self) -> None:
-        self.assertIn(b"A999", self.printed(404, rows=[{"kind": "activity", "code": "A999"}]))
-        self.assertIn(b"luck", self.printed(404, columns=["luck"]))
-        self.assertIn(b"dates", self.printed(422, lines="dates", dates="someday"))
-        self.assertIn(b"sheets", self.printed(422, form="svg", per_day=400))
-        for wrong in (
-            {"form": "exe"},
-            {"paper": "A9"},
-            {"rows": [{"kind": "bar"}]},
-            {"per_day": "wide"},
-            {"rows": [{}] * (drawn.MOST_ROWS + 1)},
-        ):
-            self.printed(400, **wrong)
-
-
-class Kept(ValueTest):
-    def keep(self, dates: str, status: int = 200) -> Any:
-        return self.call("put", f"{PAGE}/progress-lines", {"revision": self.revision(), "dates": dates}, status)
-
-    def test_the_project_keeps_dates_of_progress_lines(self) -> None:
-        found = self.keep("22 jan, 15 jan")
-        self.assertEqual([x["date"][:10] for x in found["lines"]], ["2027-01-15", "2027-01-22"])
-        self.assertEqual(self.call("get", f"{PAGE}/progress-lines?at=kept&most=1")["lines"][0]["date"][:10], "2027-01-22")
-        kept = self.call("get", "projects/FERRY/export/book.json")["progress_lines"]
-        self.assertEqual([x["at"][:10] for x in kept], ["2027-01-15", "2027-01-22"])
-        self.assertEqual(self.keep("someday", 422)["field"], "dates")
-        self.call("post", "projects/FERRY/undo", {"revision": self.revision()})
-        self.assertEqual(self.call("get", f"{PAGE}/progress-lines?at=kept")["lines"], [])
-        self.sign_in("maud")
-        self.keep("15 jan", 403)

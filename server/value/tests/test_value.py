@@ -1,4 +1,4 @@
-"""What the value room serves: the same figures everywhere, workings that lead on, the timeline."""
+"""What the value room serves: the same figures everywhere, workings that lead on."""
 
 import csv
 import io
@@ -9,7 +9,6 @@ from typing import Any
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import compute
 from dryledger.exchange.book_json import book_from
-from dryledger.timeline.progress_line import page_dates, progress_lines
 from server.book.documents import book_document
 from server.tests.base import LedgerTest
 
@@ -65,15 +64,6 @@ class Figures(LedgerTest):
         self.assertEqual(set(curve["points"][0]["others"]), {"B1"})  # type: ignore[index]
         self.get("curve?wbs=nowhere", status=404)
 
-    def test_the_timeline_draws_the_stories(self) -> None:
-        bars = {b["code"]: b for b in self.get("timeline")["bars"]}  # type: ignore[attr-defined]
-        self.assertTrue(bars["A360"]["driving"])
-        self.assertEqual(bars["A360"]["late_days"], 8.0)
-        self.assertEqual(bars["A230"]["pauses"], [["2027-02-09T00:00", "2027-02-12T00:00"]])
-        self.assertEqual((bars["A365"]["kind"], bars["A660"]["kind"]), ("milestone", "milestone"))
-        self.assertLess(bars["A660"]["start"], bars["A660"]["finish"], "a milestone somebody gave a duration")
-        self.assertEqual(bars["A320"]["worked_to"] <= self.get("balance")["status"], True)
-
     def test_the_margin_of_an_activity(self) -> None:
         a = self.get("activities/A360")
         self.assertEqual(
@@ -124,32 +114,6 @@ class Tables(LedgerTest):
         hours = self.call("get", "projects/FERRY/pages/now/posting/costs/totals?of=")["totals"]
         self.assertEqual(next(t["to_date"] for t in hours if t["source"] == "hours"), out["total"]["worked"]["total_cost"])
         self.assertEqual(self.call("get", "projects/FERRY/pages/now/work?bucket=year", status=400)["field"], "bucket")
-
-
-class Lines(LedgerTest):
-    pages = 4
-
-    def lines(self, query: str = "", status: int = 200) -> Any:
-        return self.call("get", f"projects/FERRY/pages/now/progress-lines{query}", status=status)
-
-    def test_they_are_the_cores(self) -> None:
-        r = compute(book_from(json.loads(json.dumps(book_document(self.project)))))
-        for query, dates in (("", [r.status]), ("?at=pages", page_dates(r)), ("?at=pages&most=2&against=present", page_dates(r)[-2:])):
-            out = self.lines(query)
-            mine = progress_lines(r, [t for t in dates if t is not None], out["against"])
-            self.assertEqual([(x["date"], x["page"]) for x in out["lines"]], [(to_text(x.at), x.page) for x in mine])
-            for i, line in enumerate(mine):
-                self.assertEqual({c: found[i] for c, found in out["points"].items()}, {p.code: to_text(p.at) for p in line.points})
-        self.assertEqual(
-            [x["date"][:10] for x in self.lines("?at=dates&dates=22 jan, 2027-01-12T12:00")["lines"]], ["2027-01-12", "2027-01-22"]
-        )
-        self.assertEqual([x["date"][:10] for x in self.lines("?at=week&dates=15 jan")["lines"]], ["2027-01-15", "2027-01-22", "2027-01-29"])
-
-    def test_what_is_refused(self) -> None:
-        for query, field in (("?at=never", "at"), ("?against=hope", "against"), ("?most=0", "most"), ("?most=9999", "most")):
-            self.assertEqual(self.lines(query, 400)["field"], field)
-        for query in ("?at=dates", "?at=dates&dates=someday"):
-            self.assertEqual(self.lines(query, 422)["field"], "dates")
 
 
 class Pages(LedgerTest):

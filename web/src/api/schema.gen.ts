@@ -7835,11 +7835,22 @@ export interface operations {
     progress_lines: {
         parameters: {
             query?: {
+                /**
+                 * @description * `baseline` - baseline
+                 *     * `present` - present
+                 */
                 against?: "baseline" | "present";
-                at?: "dates" | "day" | "kept" | "month" | "pages" | "status" | "week";
-                /** @description Dates as typed, commas between; of an interval where it begins. */
+                /**
+                 * @description * `status` - status
+                 *     * `pages` - pages
+                 *     * `kept` - kept
+                 *     * `dates` - dates
+                 *     * `day` - day
+                 *     * `week` - week
+                 *     * `month` - month
+                 */
+                at?: "status" | "pages" | "kept" | "dates" | "day" | "week" | "month";
                 dates?: string;
-                /** @description At most so many, the newest. */
                 most?: number;
             };
             header?: never;
@@ -8245,7 +8256,6 @@ export interface operations {
     timeline: {
         parameters: {
             query?: {
-                /** @description Codes of baselines with commas between; absent: the compared ones. */
                 baselines?: string;
             };
             header?: never;

@@ -8,7 +8,7 @@ import { room as options } from "../features/options";
 import { room as plan } from "../features/plan";
 import { room as posting } from "../features/posting";
 import { room as report } from "../features/report";
-import { room as timeline } from "../features/schedule";
+import { room as timeline } from "../features/timeline";
 import { room as value } from "../features/value";
 
 /** The rooms, in the order of the work. */

@@ -9,11 +9,12 @@ from server.book.results import View
 from server.shared.problems import Refused
 from server.shared.saying import format_value
 from server.shared.words import sentence
-from server.value import drawn
-from server.value.lines import lines_out
+from server.timeline import drawing
+from server.timeline.lines import lines_out
+from server.timeline.selectors import timeline
+from server.timeline.shapes import TimelineOut
 from server.value.selectors import columns_of, figure_rows
-from server.value.shapes import FigureOut, MeasureRow, TimelineOut
-from server.value.timeline import timeline
+from server.value.shapes import FigureOut, MeasureRow
 
 
 @dataclass
@@ -45,29 +46,29 @@ def print_view(v: View, asked: Printed) -> bytes:
         raise Refused("entry-refused", no.message, 422, field="dates") from None
     told = sentence(f"drawn.lines_{asked.against}") if lines else sentence("drawn.strip") if strip else ""
     rows = _rows(v, t, asked, [*columns, *labels], len(columns))
-    d = drawn.Drawn(t, v.book.project.name, drawn.under(t, told), rows, [c.head for c in columns], lines, strip, asked.per_day)
+    d = drawing.Drawn(t, v.book.project.name, drawing.under(t, told), rows, [c.head for c in columns], lines, strip, asked.per_day)
     try:
-        return drawn.printed(d, asked.paper, asked.fit) if asked.form == "pdf" else drawn.picture(d, asked.form)
-    except drawn.TooLarge:
-        raise Refused("too-large", sentence("drawn.too_large", most=drawn.MOST_SHEETS), 422, field="fit") from None
+        return drawing.printed(d, asked.paper, asked.fit) if asked.form == "pdf" else drawing.picture(d, asked.form)
+    except drawing.TooLarge:
+        raise Refused("too-large", sentence("drawn.too_large", most=drawing.MOST_SHEETS), 422, field="fit") from None
 
 
-def _rows(v: View, t: TimelineOut, asked: Printed, figures: Sequence[FigureOut], columns: int) -> list[drawn.DrawnRow]:
+def _rows(v: View, t: TimelineOut, asked: Printed, figures: Sequence[FigureOut], columns: int) -> list[drawing.DrawnRow]:
     bars, brackets = {b.code: b for b in t.bars}, {w.code: w for w in t.wbs}
     known = figure_rows(v, [f.key for f in figures])
     out = []
     for x in asked.rows:
         kind, code, depth = x["kind"], x.get("code", ""), min(int(x.get("depth", 0)), 12)
         if kind == "group":
-            out.append(drawn.DrawnRow(str(x.get("name", ""))[:200], 0, head=True))
+            out.append(drawing.DrawnRow(str(x.get("name", ""))[:200], 0, head=True))
         elif kind == "activity" and code in bars:
             cells = _in_words(known["activity"][code], figures)
             labels = zip(cells[columns:], figures[columns:], strict=True)
             label = ", ".join(f.word if c == "yes" else c for c, f in labels if c and c != "no")
-            out.append(drawn.DrawnRow(bars[code].name, depth, bar=bars[code], cells=cells[:columns], label=label))
+            out.append(drawing.DrawnRow(bars[code].name, depth, bar=bars[code], cells=cells[:columns], label=label))
         elif kind == "wbs" and code in brackets:
             w = brackets[code]
-            out.append(drawn.DrawnRow(f"{w.code} {w.name}", depth, bracket=w, cells=_in_words(known["wbs"][code], figures)[:columns]))
+            out.append(drawing.DrawnRow(f"{w.code} {w.name}", depth, bracket=w, cells=_in_words(known["wbs"][code], figures)[:columns]))
         else:
             raise Refused("not-found", sentence("value.no_row", code=code[:60], project=v.project.code), 404, field="rows")
     return out

@@ -25,8 +25,8 @@ from matplotlib.figure import Figure
 
 from server.shared.saying import format_date
 from server.shared.words import sentence
-from server.value.lines import LinesOut
-from server.value.shapes import Bar, Bracket, TimelineOut
+from server.timeline.lines import LinesOut
+from server.timeline.shapes import Bar, Bracket, TimelineOut
 
 INK, SOFT, RULE, BAND, TINT, PLUM, ACT, WET, GOOD = (
     *("#1B2333", "#5B6472", "#DDD6C6", "#2E4A62", "#C9D5DE", "#6B2A5B"),

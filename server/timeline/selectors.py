@@ -13,7 +13,7 @@ from dryledger.working.working import driver_words
 from server.book.results import View
 from server.shared.problems import Refused
 from server.shared.words import sentence
-from server.value.shapes import Bar, Bracket, TimelineOut
+from server.timeline.shapes import Bar, Bracket, TimelineOut
 
 
 def timeline(v: View, baselines: Sequence[str] = ()) -> TimelineOut:
