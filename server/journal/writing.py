@@ -17,10 +17,10 @@ from server.book.documents import CODED
 from server.book.loading import UNSUITED, row_of, values_of_entry
 from server.book.lookup import find_again
 from server.book.models import LISTS, PAGE_LISTS, Baseline, CostEntry, Page, Project, RegisterEntry
-from server.book.read import read_again
+from server.book.read import read_again, read_project
 from server.book.rows import columns_of, number_text, numbers_of
 from server.book.workspace import Workspace, publish, workspace_of
-from server.journal.steps import Changes, step, values_of
+from server.journal.steps import Changes, as_it_is, step, values_of
 from server.shared.json_values import floats
 from server.shared.moment import one_moment
 from server.shared.problems import Refused
@@ -56,6 +56,8 @@ def write(
     check_project(access.project, changed.project)
     keys: Keys = {}
     with step(access, revision, kind, label or changed.label, subject) as s:
+        if before.revision != revision:  # somebody wrote after the book was read for this change
+            as_it_is(access.project, before.revision)
         if changed.project:
             _project(s, access.project, changed.project)
         _rows(s, access.project, changed, keys)
@@ -252,5 +254,7 @@ def after_step(access: Access, before: Workspace, rows: list[dict[str, Any]]) ->
     with one_moment():
         if find_again(project).revision != project.revision:
             return
-        after = before.next(project.revision, read_again(project, before.keyed, rows))
+        follows = before.revision + 1 == project.revision
+        keyed = read_again(project, before.keyed, rows) if follows else read_project(project)[1]
+        after = before.next(project.revision, keyed)
     publish(project, after)

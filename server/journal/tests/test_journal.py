@@ -2,10 +2,15 @@
 
 from server.accounts.models import Person
 from server.book.access import Access
-from server.book.models import Statement
+from server.book.cache import LruCache
+from server.book.models import Project, Statement
+from server.book.workspace import workspace_of
 from server.journal.models import Step
 from server.journal.steps import step
+from server.posting.actions import undo_or_redo_entry
+from server.shared.problems import Stale
 from server.tests.base import LedgerTest
+from server.timeline.lines import keep_lines
 
 
 class Journal(LedgerTest):
@@ -27,6 +32,22 @@ class Journal(LedgerTest):
             s.save(row)
             raise RuntimeError
         self.assertEqual((self.percent(), Step.objects.count(), self.revision()), (before, 0, 1))
+
+    def test_who_read_the_book_before_another_wrote_neither_writes_over_it_nor_publishes_without_it(self) -> None:
+        person, revision = Person.objects.get(username="ines"), self.revision()
+        early, other = (Access(person, Project.objects.get(code="FERRY"), "analyst") for _ in range(2))
+        for x in (early, other):
+            self.assertEqual(workspace_of(x.project).revision, revision)
+        row = next(r["id"] for r in self.call("get", "projects/FERRY/plan")["rows"] if r["code"] == "A150")
+        verbs = [{"do": "set", "row": row, "cells": {"name": "Renamed meanwhile"}}]
+        self.call("post", "projects/FERRY/plan/changes", {"revision": revision, "verbs": verbs})
+        with self.assertRaises(Stale):
+            keep_lines(early, "now", revision + 1, "15 jan")
+        self.post_entry("A150", percent="31")
+        undo_or_redo_entry(other, revision + 2, back=True)
+        held = workspace_of(Project.objects.get(code="FERRY"))
+        LruCache.forget_all()
+        self.assertEqual(held.book, workspace_of(Project.objects.get(code="FERRY")).book)
 
     def test_undo_and_redo_go_back_and_forth_in_order(self) -> None:
         first = self.percent()
