@@ -3,7 +3,7 @@ import { client, take } from "../../api";
 import { Entry, usePlace, useShortcut } from "../../shared";
 import { refresh, useWrites } from "../../shared/book";
 import { Button, Select, Soft, Told, Why } from "../../shared/ui";
-import { words } from "../../shared/words/schedule";
+import { words } from "../../shared/words/timeline";
 import { AT, type LinesView } from "./lines";
 
 const w = words.timeline;

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { client, Problem, type Schemas, take } from "../../api";
 import { keepFile, usePlace } from "../../shared";
 import { Button, FormLine, Note, RowOf, Select, Why } from "../../shared/ui";
-import { words } from "../../shared/words/schedule";
+import { words } from "../../shared/words/timeline";
 
 const w = words.timeline;
 type Asked = Schemas["PrintForm"];

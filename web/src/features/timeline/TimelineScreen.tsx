@@ -30,7 +30,7 @@ import {
   TimeRules,
 } from "../../shared/time";
 import { Button, Input, Legend, RoomHead, RowOf, Space, TickBox, Told } from "../../shared/ui";
-import { words } from "../../shared/words/schedule";
+import { words } from "../../shared/words/timeline";
 import { LineControls } from "./LineControls";
 import { AT, type Lines, piecesOf, strength, useLines } from "./lines";
 import { PrintMenu } from "./PrintMenu";

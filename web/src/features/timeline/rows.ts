@@ -3,7 +3,7 @@ import type { Schemas } from "../../api";
 import { format } from "../../shared";
 import { arranged, type Ground, type Look } from "../../shared/look";
 import type { SheetLine } from "../../shared/sheet";
-import { words } from "../../shared/words/schedule";
+import { words } from "../../shared/words/timeline";
 
 const w = words.timeline;
 type Bar = Schemas["Bar"];
