@@ -1,6 +1,5 @@
 """What the marks room reads: the rules in force, what each catches now and on the pages before, and what trying others changes."""
 
-import json
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
@@ -12,6 +11,7 @@ from dryledger.marks.written import rule_document, with_rules
 from server.book.models import Page
 from server.book.results import View, results_of
 from server.marks.models import RuleSet
+from server.shared.json_values import floats
 
 PAGES_BACK = 3
 MOST_ROWS = 300
@@ -98,12 +98,12 @@ def marks_out(v: View) -> MarksOut:
 
 def kept_rule(rule: MarkRule) -> dict[str, Any]:
     """A rule as the book writes it, its numbers as JSON has them."""
-    out: dict[str, Any] = json.loads(json.dumps(rule_document(rule), default=float))
+    out: dict[str, Any] = floats(rule_document(rule))
     return out
 
 
 def _rule(rule: MarkRule, catches: int, before: list[int | None]) -> RuleOut:
-    conditions = rule_document(rule).get("conditions", [])
+    conditions = kept_rule(rule).get("conditions", [])
     return RuleOut(rule.code, rule.scope, rule.match, rule.mark, rule.reason, conditions, catches, before)
 
 

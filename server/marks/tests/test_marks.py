@@ -32,6 +32,8 @@ class MarkRules(LedgerTest):
         book = book_from(json.loads(json.dumps(book_document(self.project))))
         self.assertEqual(caught, len(book.activities) + len(book.wbs) + 1)
         self.assertEqual([r["catches"] for r in out["rules"]], list(marks(compute(book)).catches.values()))
+        own = [{k: r[k] for k in ("code", "scope", "match", "mark", "reason", "conditions")} for r in out["rules"]]
+        self.assertEqual(self.call("post", f"{AT}/now/marks/try", {"rules": own})["count"], 0, "what is served can be sent back")
 
     def test_rules_are_tried_saved_undone_and_no_dry_page_changes(self) -> None:
         parts = [f"P0{n}/{part}" for n in (1, 2, 3) for part in ("posting", "value")]
