@@ -168,7 +168,7 @@ class FromNothing(BrowserTest):
         expect(page.get_by_role("heading", name="Assigned to 1 activity")).to_be_visible()
         page.get_by_role("navigation", name="Parts of the plan").get_by_role("link", name="Sheet").focus()
         keys.press("Enter")
-        page.wait_for_selector("[data-sheet]")
+        expect(page.locator('[data-cell$=":duration"]').first).to_be_visible()  # the resources have sheets too
 
     def price(self, page: Page, codes: dict[str, str]) -> None:
         keys = page.keyboard
