@@ -59,12 +59,12 @@ class Taking:
 
     async def handle_RCPT(self, server: Any, session: Any, envelope: Any, address: str, options: list[str]) -> str:
         if address.lower().startswith("gone."):
-            stated = f"550 5.1.1 There is no mailbox {address}"
+            answer = f"550 5.1.1 There is no mailbox {address}"
             note = EmailMessage()
             note["From"], note["To"], note["Subject"] = envelope.mail_from or "<>", address, "Refused"
-            note.set_content(stated)
+            note.set_content(answer)
             self.kept.keep("bounced", bytes(note))
-            return stated
+            return answer
         envelope.rcpt_tos.append(address)
         return "250 OK"
 

@@ -13,7 +13,7 @@ from dryledger.buffers.fever import Fever, Point, fever_of
 from dryledger.calendar.calendar import Instant, to_text
 from dryledger.changes.option import Conflict
 from dryledger.compute import Results
-from dryledger.exchange.write import row_document
+from dryledger.exchange.write import row_document, shortest_number
 from dryledger.options.board import Standing, compared, standing
 from dryledger.options.levelling import Levelled, level
 from dryledger.options.proposals import Proposal, proposals
@@ -173,20 +173,17 @@ def proposal_document(x: Proposal) -> Doc:
         "cost": _money(x.cost),
         "finish": to_text(x.finish),
         "over_allocated": shortest_number(x.over_allocated),
-        "changes": [_bare_value(row_document(CHANGES, c)) for c in x.changes],
+        "changes": [_short_numbers(row_document(CHANGES, c)) for c in x.changes],
     }
 
 
-def _bare_value(value: object) -> object:
+def _short_numbers(value: object) -> object:
     """A document with its exact decimals as numbers."""
     if isinstance(value, dict):
-        return {k: _bare_value(v) for k, v in value.items()}
-    return [_bare_value(v) for v in value] if isinstance(value, list) else shortest_number(value) if isinstance(value, Decimal) else value
-
-
-def shortest_number(n: Decimal) -> int | float:
-    """A number as JSON has it: whole ones without a point."""
-    return int(n) if n == n.to_integral_value() else float(n)
+        return {k: _short_numbers(v) for k, v in value.items()}
+    return (
+        [_short_numbers(v) for v in value] if isinstance(value, list) else shortest_number(value) if isinstance(value, Decimal) else value
+    )
 
 
 def _instant(t: Instant | None) -> str | None:

@@ -87,7 +87,7 @@ class Maker:
     def activities(self) -> list[Doc]:
         r = self.r
         out = []
-        json_values: list[str] = []
+        measured: list[str] = []
         for code in self.codes:
             a: Doc = {"code": code, "name": code, "calendar": r.choice(["five", "five", "five", "six", "night", "clock"])}
             if self.chance(0.8):
@@ -119,9 +119,9 @@ class Maker:
             if self.chance(0.3):
                 a["driver"] = "work"
             a["profile"] = r.choice(["uniform", "front", "back", "bell"])
-            a["value_method"] = self.method(code, json_values)
+            a["value_method"] = self.method(code, measured)
             if a["value_method"]["type"] != "apportioned":
-                json_values.append(code)
+                measured.append(code)
             out.append(a)
         return out
 
@@ -186,7 +186,7 @@ class Maker:
     def baseline(self, code: str, calendars: list[Doc]) -> Doc:
         r = self.r
         rows: list[Doc] = []
-        json_values: list[str] = []
+        measured: list[str] = []
         for name in [c for c in self.codes if self.chance(0.9)] + (["GONE"] if self.chance(0.3) else []):
             start = self.day(0, 15)
             finish = start + timedelta(hours=r.choice([0, 4, 20, 50, 120, 200]))
@@ -200,9 +200,9 @@ class Maker:
                 for _ in range(r.randint(0, 3))
             ]
             row = {"code": name, "name": name, "calendar": r.choice(["five", "clock"]), "start": text(start), "finish": text(finish)}
-            row |= {"duration": r.choice(["1d", "3d"]), "work": "8h", "cost_lines": lines, "value_method": self.method(name, json_values)}
+            row |= {"duration": r.choice(["1d", "3d"]), "work": "8h", "cost_lines": lines, "value_method": self.method(name, measured)}
             if row["value_method"]["type"] != "apportioned":
-                json_values.append(name)
+                measured.append(name)
             if self.chance(0.2):
                 pause = self.day(0, 12)
                 row["pauses"] = [{"from": text(pause), "to": text(pause + timedelta(hours=r.choice([5, 20, 60])))}]

@@ -149,8 +149,8 @@ class Fever(unittest.TestCase):
             self.assertEqual(fever.trail[0].zone, zone, lines)
 
     def test_without_a_size_any_overrun_is_missed(self) -> None:
-        json_values = book([{"code": "A", "duration": "2d"}])
-        promise = promised(chain_in(json_values), "K1", None, "Ann")
+        small = book([{"code": "A", "duration": "2d"}])
+        promise = promised(chain_in(small), "K1", None, "Ann")
         for finish, zone in (("2027-01-05T17:00", "fine"), ("2027-01-06T17:00", "missed")):
             stated = {"activity": "A", "actual_start": "2027-01-04T08:00", "actual_finish": finish}
             b = replace(book([{"code": "A", "duration": "2d"}], periods=[page("P1", "2027-01-06T17:00", stated)]), promises=(promise,))

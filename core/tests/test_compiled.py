@@ -19,10 +19,10 @@ from dryledger.results import results_document
 class Compiled(unittest.TestCase):
     def test_the_same_as_plain(self) -> None:
         for seed in range(40):
-            json_values = compute(book_from(random_book(seed)), treatment=("retained", "override", "recorded")[seed % 3])
+            interpreted = compute(book_from(random_book(seed)), treatment=("retained", "override", "recorded")[seed % 3])
             with patch.object(compiled, "LARGE", 0):
-                machine = compute(book_from(random_book(seed)), treatment=json_values.treatment)
-            self.assertEqual(machine.schedule, json_values.schedule, seed)
+                machine = compute(book_from(random_book(seed)), treatment=interpreted.treatment)
+            self.assertEqual(machine.schedule, interpreted.schedule, seed)
 
     def test_a_large_book_computes_compiled(self) -> None:
         book = book_from(make_book(compiled.LARGE, 3))

@@ -151,8 +151,8 @@ class Sums(unittest.TestCase):
         )
         from dataclasses import replace
 
-        json_values = book_from(d)
-        base = snapshot(json_values, compute(json_values).schedule, "B0", "B0", 0, "", "")
+        first = book_from(d)
+        base = snapshot(first, compute(first).schedule, "B0", "B0", 0, "", "")
         stated = [{"activity": f"A{i}", "actual_start": "2027-01-04T08:00", "percent": p} for i, (_, p, _) in enumerate(rows)]
         measured = book_from(d | {"periods": [page("P1", "2027-01-05T12:00", *stated)]})
         r = compute(replace(measured, baselines=(base,), project=replace(measured.project, measured_against="B0")))

@@ -302,12 +302,12 @@ def main() -> None:
     wait_for_ferry(radar)
     write(ROOT / "demo" / "radar.json", radar)
     templates = ROOT / "server" / "projects" / "templates"
-    json_values = {"currency": "EUR", "calendar": "five-day", "start": "2027-01-04T08:00"}
+    common = {"currency": "EUR", "calendar": "five-day", "start": "2027-01-04T08:00"}
     write(templates / "quay-works.json",
-          book(json_values | {"name": "Quay or berth works", "description": "Survey, design, consents, piling, deck and services, with roles to be filled."},
+          book(common | {"name": "Quay or berth works", "description": "Survey, design, consents, piling, deck and services, with roles to be filled."},
                [PLAIN], ["Design and consents", "Materials", "Works", "Handover"], QUAY))
     write(templates / "equipment-renewal.json",
-          book(json_values | {"name": "Equipment renewal", "description": "From need and specification to the new equipment in service, with roles to be filled."},
+          book(common | {"name": "Equipment renewal", "description": "From need and specification to the new equipment in service, with roles to be filled."},
                [PLAIN], ["Need and choice", "Order and preparation", "Change-over"], RENEWAL))
 
 

@@ -27,8 +27,8 @@ def note(kind: str, what: str, person: Person | None = None, project: str = "") 
 
 def _digest(before: str, line: Audit) -> str:
     at: datetime = line.at
-    stated = (before, str(line.number), at.isoformat(), line.who, str(line.person_id), line.kind, line.project, line.what)
-    return hashlib.sha256(b"".join(len(part.encode()).to_bytes(8, "big") + part.encode() for part in stated)).hexdigest()
+    parts = (before, str(line.number), at.isoformat(), line.who, str(line.person_id), line.kind, line.project, line.what)
+    return hashlib.sha256(b"".join(len(part.encode()).to_bytes(8, "big") + part.encode() for part in parts)).hexdigest()
 
 
 def faults(lines: Iterable[Audit] | None = None) -> list[str]:

@@ -106,8 +106,8 @@ def bring_back(access: Access, baseline: str, new_code: str, name: str) -> str:
     try:
         check_code(new_code)
     except BookInvalid as wrong:
-        stated = wrong.faults[0].message.replace(" (--as CODE)", "")
-        raise EntryRefused("code", f"{stated[:1].upper()}{stated[1:]}.") from None
+        message = wrong.faults[0].message.replace(" (--as CODE)", "")
+        raise EntryRefused("code", f"{message[:1].upper()}{message[1:]}.") from None
     return load_document(_as_book(book_document(project), row, new_code, " ".join(name.split())), by=access.person, like=project).code
 
 

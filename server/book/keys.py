@@ -19,5 +19,5 @@ def code_version() -> str:
 
 def key_of(project: Project, page: Page, waits: bool) -> str:
     """The project and its revision, those of the projects whose dates flow in (`waits`), the page, the calculation and the code."""
-    stated = (page.pk, page.state, CALCULATION, code_version(), *revisions_of(project, waits))
-    return sha256(repr(stated).encode()).hexdigest()
+    parts = (page.pk, page.state, CALCULATION, code_version(), *revisions_of(project, waits))
+    return sha256(repr(parts).encode()).hexdigest()

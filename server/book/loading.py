@@ -241,19 +241,19 @@ def _seals(
     parts = {key: canonical(value) for key, value in (head | project.book_extra).items()}
     for key, found in ((k, x) for k, x in rows.items() if k not in UNSEALED):
         parts |= {k: canonical(x) for k, x in BOOK_LISTS[key].written([_refer(row, known).to_book(codes) for row in found]).items()}
-    message: list[bytes] = []
+    earlier: list[bytes] = []
     out = []
     for i, (page, lists) in enumerate(pages[:count]):
         own = page.to_book({})
         note = own.pop("note", None)
         written = {key: [_refer(row, known).to_book(codes) for row in found] for key, found in lists.items()}
-        message.append(canonical(own | {"state": "dry"} | written | ({} if note is None else {"note": note})))
+        earlier.append(canonical(own | {"state": "dry"} | written | ({} if note is None else {"note": note})))
         known_pages = {p.code for p, _ in pages[: i + 1]}
         later = {k: [x for x in rows[k] if x.page is not None and x.page not in known_pages] for k in ("answers", "promises")}
         own_lists = {
             k: canonical([_refer(row, known).to_book(codes) for row in rows[k] if row not in gone]) for k, gone in later.items() if gone
         }
-        inputs = _joined(parts | own_lists | {"periods": b"[" + b",".join(message) + b"]"})
+        inputs = _joined(parts | own_lists | {"periods": b"[" + b",".join(earlier) + b"]"})
         found_there = compute(book.with_periods(book.periods[: i + 1]), page.code)
         results = canonical(results_document(found_there, SEALED))
         out.append(Sealed(page, inputs, results, project_mark(found_there).mark, {}))

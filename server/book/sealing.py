@@ -155,9 +155,9 @@ def prepared(project: Project, page: Page, outside: Sequence[dict[str, Any]] = (
     found = compute(read_book(inputs), page.code)
     results = canonical(results_document(found, SEALED))
     period = found.book.periods[-1]
-    stated: list[Any] = [*period.statements, *period.hours, *period.costs]
+    entries: list[Any] = [*period.statements, *period.hours, *period.costs]
     named = {
-        "activities": {x.activity for x in stated if x.activity is not None},
+        "activities": {x.activity for x in entries if x.activity is not None},
         "resources": {x.resource for x in period.hours},
         "wbs": {x.wbs for x in period.costs if x.wbs is not None},
     }

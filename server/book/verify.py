@@ -73,7 +73,7 @@ def _page(project: Project, page: Page, name: str, codes: Codes, now: Doc, out: 
         return
     then: Doc = json.loads(inputs)
     renames = _renames(page, then["periods"][-1], codes, name, out)
-    if _renamed(then["periods"][-1], renames) != _bare_value(page_document(page, codes)):
+    if _renamed(then["periods"][-1], renames) != _as_sealed(page_document(page, codes)):
         out.wrong.append(sentence("verify.rows_were_changed_after", name=name))
     for b in _changed_baselines(then, now, renames):
         out.wrong.append(sentence("verify.baseline_what_when_page", b=b, code=project.code, code_2=page.code))
@@ -100,7 +100,7 @@ def reckoned(inputs: bytes, code: str) -> str:
     return found
 
 
-def _bare_value(document: Doc) -> Any:
+def _as_sealed(document: Doc) -> Any:
     return json.loads(canonical(document))
 
 
@@ -132,7 +132,7 @@ def _changed_baselines(then: Doc, now: Doc, renames: Renames) -> Iterator[str]:
     here = {b["code"]: b for b in now.get("baselines", [])}
     for b in then.get("baselines", []):
         found = here.get(b["code"])
-        if found is None or _without_codes(b) != _without_codes(_bare_value(found)):
+        if found is None or _without_codes(b) != _without_codes(_as_sealed(found)):
             yield b["code"]
 
 

@@ -98,8 +98,8 @@ def code_fault(code: str) -> str | None:
     try:
         check_code(code)
     except BookInvalid as wrong:
-        stated = wrong.faults[0].message.replace(" (--as CODE)", "")
-        return f"{stated[:1].upper()}{stated[1:]}."
+        message = wrong.faults[0].message.replace(" (--as CODE)", "")
+        return f"{message[:1].upper()}{message[1:]}."
     return None
 
 

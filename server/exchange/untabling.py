@@ -42,22 +42,22 @@ class Read:
     """Row, activity code and text of each filled cell of the column Predecessors."""
 
 
-def _bare_value(title: str) -> str:
+def _letters(title: str) -> str:
     return re.sub(r"[^a-z0-9]", "", title.lower())
 
 
 def read_grids(grids: list[Grid]) -> Read:
     """All tables as one document. A table is known by its title; a lone one also by its columns."""
     out = Read({"format": "dry-ledger-book", "version": 1})
-    titles = {_bare_value(t.title): t for t in TABLES}
+    titles = {_letters(t.title): t for t in TABLES}
     rows_by_name: dict[str, dict[tuple[str, ...], Doc]] = {}
     known: dict[str, Grid] = {}
     for grid in grids:
         if not grid.titles:
             continue
-        if _bare_value(grid.title) == "project":
+        if _letters(grid.title) == "project":
             _read_project(grid, out)
-        elif (table := titles.get(_bare_value(grid.title))) is not None or (len(grids) == 1 and (table := _by_columns(grid)) is not None):
+        elif (table := titles.get(_letters(grid.title))) is not None or (len(grids) == 1 and (table := _by_columns(grid)) is not None):
             known[table.key] = grid
         else:
             out.unknown.append(f"table “{grid.title}”")
@@ -95,18 +95,18 @@ def _lone_rows(out: Read) -> None:
 
 def _by_columns(grid: Grid) -> Table | None:
     """The table whose columns a lone sheet has most of."""
-    have = {_bare_value(t) for t in grid.titles}
-    scores = {t.key: sum(1 for c in t.columns if _bare_value(c.title) in have or have & {_bare_value(a) for a in c.also}) for t in TABLES}
+    have = {_letters(t) for t in grid.titles}
+    scores = {t.key: sum(1 for c in t.columns if _letters(c.title) in have or have & {_letters(a) for a in c.also}) for t in TABLES}
     best = max(scores, key=lambda k: (scores[k], k == "activities"))
     return BY_KEY[best] if scores[best] >= 2 else None
 
 
 def _read_project(grid: Grid, out: Read) -> None:
-    columns = {_bare_value(c.title): c for c in PROJECT}
+    columns = {_letters(c.title): c for c in PROJECT}
     project: Doc = {}
     for number, row in grid.rows:
         title, value = (str(row[0]) if row and row[0] is not None else ""), (row[1] if len(row) > 1 else None)
-        c = columns.get(_bare_value(title))
+        c = columns.get(_letters(title))
         if c is not None:
             cell = _read(value, c, grid.title, number, "Value", out)
             if cell is not None:
@@ -116,22 +116,22 @@ def _read_project(grid: Grid, out: Read) -> None:
             code = title.removeprefix(OWN_FIELD).strip()
             put(project, f"fields.{code}", value)
             out.origin[f"project.fields.{code}"] = (grid.title, number)
-        elif _bare_value(title) in ("otherkeys", "otherkeysofthebook"):
+        elif _letters(title) in ("otherkeys", "otherkeysofthebook"):
             kept = _read(value, OTHER, grid.title, number, "Value", out)
-            (project if _bare_value(title) == "otherkeys" else out.document).update(kept if isinstance(kept, dict) else {})
+            (project if _letters(title) == "otherkeys" else out.document).update(kept if isinstance(kept, dict) else {})
         else:
             out.unknown.append(sentence("untabling.row_project", title=title))
     out.document["project"] = project
 
 
 def _read_table(table: Table, grid: Grid, out: Read, above: dict[str, dict[tuple[str, ...], Doc]]) -> dict[tuple[str, ...], Doc]:
-    wanted = {_bare_value(x): c for c in table.columns for x in (c.title, *c.also)}
+    wanted = {_letters(x): c for c in table.columns for x in (c.title, *c.also)}
     columns: list[Col | None] = []
     for title in grid.titles:
-        c = wanted.get(_bare_value(title))
+        c = wanted.get(_letters(title))
         if c is None and table.key == "activities" and title.startswith(OWN_FIELD):
             c = Col(title, f"fields.{title.removeprefix(OWN_FIELD).strip()}", "free")
-        if c is None and _bare_value(title) == _bare_value(OTHER.title):
+        if c is None and _letters(title) == _letters(OTHER.title):
             c = OTHER
         if c is None and title:
             out.unknown.append(sentence("untabling.column", title=title, title_2=grid.title))
@@ -177,10 +177,10 @@ def _place(
         return out.document.setdefault(table.key, []), table.key
     parent = above.get(table.under, {}).get(owner)
     if parent is None:
-        stated = " of ".join(f"“{o}”" for o in reversed(owner))
+        named = " of ".join(f"“{o}”" for o in reversed(owner))
         what = BY_KEY[table.under].title
         out.troubles.append(
-            Trouble(title, number, table.columns[table.owner - 1].title, sentence("untabling.no_table", key=stated, what=what))
+            Trouble(title, number, table.columns[table.owner - 1].title, sentence("untabling.no_table", key=named, what=what))
         )
         return None, ""
     *way, last = inner(table.key)

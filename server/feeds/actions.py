@@ -279,9 +279,9 @@ class _Writer:
             if held[0] + change[0] < 0 or held[1] + change[1] < 0:
                 name = book.resource_by_code[resource].name
                 raise Refused("feed", sentence("feeds.below_nothing", resource=name, activity=code), 409)
-            stated = [m.to_go for m in sorted(found, key=lambda m: m.day) if m.to_go is not None]
+            left = [m.to_go for m in sorted(found, key=lambda m: m.day) if m.to_go is not None]
             if corrects is None:
-                to_go = stated[-1] if stated else None if x is None else x.to_go
+                to_go = left[-1] if left else None if x is None else x.to_go
                 set_hours(draft, page, HoursEntry(code, resource, held[0] + change[0], held[1] + change[1], to_go))
             elif any(change):
                 corrections.append(HoursEntry(code, resource, *change, corrects=corrects, reason=reason))

@@ -107,19 +107,19 @@ def _csv(text: str) -> tuple[list[str], list[Row]]:
 
 def guessed(kind: str, heads: list[str], known: dict[str, str]) -> dict[str, str]:
     """Which column is which: what was mapped before where it is still there, else by its name."""
-    json_values = {_bare_value(h): h for h in heads}
+    by_name = {_letters(h): h for h in heads}
     out = {}
     for ours, _ in FIELDS[kind]:
         if known.get(ours) in heads:
             out[ours] = known[ours]
             continue
-        found = next((json_values[n] for n in (_bare_value(x) for x in (ours, *_ALSO.get(ours, ()))) if n in json_values), None)
+        found = next((by_name[n] for n in (_letters(x) for x in (ours, *_ALSO.get(ours, ()))) if n in by_name), None)
         if found is not None and found not in out.values():
             out[ours] = found
     return out
 
 
-def _bare_value(text: str) -> str:
+def _letters(text: str) -> str:
     return "".join(c for c in text.lower() if c.isalnum())
 
 
@@ -128,5 +128,5 @@ def key_of(raw: Row, columns: dict[str, str]) -> str:
     own = raw.get(columns.get("id", ""), "")
     if own:
         return f"id:{own[:90]}"
-    stated = [raw.get(columns[c], "") for c in sorted(columns) if c not in ("changed", "text")]
-    return "says:" + hashlib.sha256("\0".join(stated).encode()).hexdigest()[:40]
+    texts = [raw.get(columns[c], "") for c in sorted(columns) if c not in ("changed", "text")]
+    return "says:" + hashlib.sha256("\0".join(texts).encode()).hexdigest()[:40]

@@ -103,8 +103,8 @@ def changes_out(book: Book, top: Top) -> list[ChangeOut]:
     out = []
     for i, x in enumerate(top.option.changes):
         found = conflicts.get(i)
-        stated = change_words(top.results.book if found is None else book, x)
-        out.append(ChangeOut(*stated, None if found is None else found.message, found is not None and found.code == "moved-on"))
+        in_words = change_words(top.results.book if found is None else book, x)
+        out.append(ChangeOut(*in_words, None if found is None else found.message, found is not None and found.code == "moved-on"))
     return out
 
 

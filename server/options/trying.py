@@ -61,12 +61,12 @@ def tried(access: Access, start: int, scope: frozenset[str] | None, clock: Calla
 
 
 def _out(here: Present, x: Proposal) -> ProposalOut:
-    book, stated = here.results.book, x.changes
+    book, changes = here.results.book, x.changes
     if x.kind == "calendar":  # lengths that stay what they are need no words
-        first = stated[0]
-        stated = (replace(first, cells={"calendar": first.cells["calendar"]}),)
+        first = changes[0]
+        changes = (replace(first, cells={"calendar": first.cells["calendar"]}),)
     elif x.kind == "relink":
-        stated = stated[-1:]
+        changes = changes[-1:]
     return ProposalOut(
         x.code,
         x.kind,
@@ -75,6 +75,6 @@ def _out(here: Present, x: Proposal) -> ProposalOut:
         to_text(x.finish),
         float(round(x.over_allocated / 60, 2)),
         float(round(more_over(x.over_allocated, here.standing()) / 60, 2)),
-        [ChangeOut(*change_words(book, c)) for c in stated[:MOST_TOLD]],
-        max(len(stated) - MOST_TOLD, 0),
+        [ChangeOut(*change_words(book, c)) for c in changes[:MOST_TOLD]],
+        max(len(changes) - MOST_TOLD, 0),
     )

@@ -103,9 +103,9 @@ def change_plan(access: Access, revision: int, verbs: list[Verb], preview: bool 
 
 def _beside(access: Access, verbs: list[Verb]) -> OutsideContext:
     """What verbs call upon of other projects, as far as the person sees them, and of the organisation."""
-    stated = {key: {v[key] for v in verbs if isinstance(v, dict) and isinstance(v.get(key), str)} for key in ("shared", "kind")}
+    named = {key: {v[key] for v in verbs if isinstance(v, dict) and isinstance(v.get(key), str)} for key in ("shared", "kind")}
     externals = offered(access.project, access.person, typed_links(verbs))
-    return OutsideContext(externals, shared_by_code(stated["shared"]), kinds_by_name(stated["kind"]))
+    return OutsideContext(externals, shared_by_code(named["shared"]), kinds_by_name(named["kind"]))
 
 
 def typed_links(verbs: list[Verb]) -> list[str]:

@@ -203,7 +203,7 @@ class RowMaker:
             row.odd = _odd(a, x.finish)
             row.worked_to = to_text(x.worked_to) if x.worked_to is not None else row.finish if x.state == "complete" else None
         if self.book.fields and (was is None or self._formulas):
-            row.fields = {k: _bare_value(v) for k, v in field_values(self.results, a.code, row.money).items()}
+            row.fields = {k: _json_number(v) for k, v in field_values(self.results, a.code, row.money).items()}
         return row
 
     def _days(self, own: Calendar, minutes: int) -> float:
@@ -230,5 +230,5 @@ def _odd(a: Activity, finish: Instant) -> str | None:
     return "deadline" if a.deadline is not None and finish > a.deadline else None
 
 
-def _bare_value(value: object) -> object:
+def _json_number(value: object) -> object:
     return float(value) if isinstance(value, Decimal) else value

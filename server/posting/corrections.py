@@ -180,9 +180,9 @@ def _hours(v: View, page: Page, typed: Mapping[str, str], reason: str) -> HoursE
     activity, resource = _activity(v, typed["on"]), v.book.resource_by_code.get(typed["resource"])
     if resource is None or resource.kind == "material":
         raise EntryRefused("resource", sentence("hours.nobody", code=typed["resource"][:60]))
-    stated = dict(zip(("worked", "overtime"), as_corrected_hours(v.book, page.code, activity, resource.code), strict=True))
+    kept = dict(zip(("worked", "overtime"), as_corrected_hours(v.book, page.code, activity, resource.code), strict=True))
     change = {}
-    for key, minutes in stated.items():
+    for key, minutes in kept.items():
         wanted = typed_minutes(v, activity, typed[key], key) if key in typed else minutes
         change[key] = (wanted or 0) - minutes
     if not any(change.values()):

@@ -96,9 +96,9 @@ def templates() -> TemplatesOut:
 
 def _countries() -> list[Country]:
     names = {code: kind for kind, code, *_ in holiday_library.registry.COUNTRIES.values()}
-    stated = {code: "".join(f" {c}" if c.isupper() else c for c in kind).strip() for code, kind in names.items()}
+    spaced = {code: "".join(f" {c}" if c.isupper() else c for c in kind).strip() for code, kind in names.items()}
     return sorted(
-        (Country(code, stated[code]) for code in holiday_library.list_supported_countries() if code in stated), key=lambda c: c.name
+        (Country(code, spaced[code]) for code in holiday_library.list_supported_countries() if code in spaced), key=lambda c: c.name
     )
 
 

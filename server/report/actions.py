@@ -81,9 +81,9 @@ def set_layout(access: Access, page_code: str, revision: int, sections: Sequence
         raise Refused("entry-refused", f"{fault.message[:1].upper()}{fault.message[1:]}.", 422, field=fault.path.rpartition(".")[2])
     if not sections:
         raise Refused("entry-refused", sentence("report.show_something"), 422, field="sections")
-    json_values = layout.shown == SECTIONS and not layout.heads and layout.levels == 1
+    as_shipped = layout.shown == SECTIONS and not layout.heads and layout.levels == 1
     kept = [] if layout.shown == SECTIONS else list(layout.sections)
-    rows = [] if json_values else [{"sections": kept, "heads": list(layout.heads), "levels": levels}]
+    rows = [] if as_shipped else [{"sections": kept, "heads": list(layout.heads), "levels": levels}]
     write_list(access, revision, "layout", "report_layout", rows, sentence("report.laid_out"))
 
 

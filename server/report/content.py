@@ -80,10 +80,10 @@ def heads_of(v: View, draft: DraftOut, before: View | None, earlier: DraftOut) -
 
 
 def _head(v: View, name: str, draft: DraftOut, before: View | None, earlier: DraftOut) -> ReportHead:
-    own, stated = name not in OWN_HEADS, draft.heads.get(name, HeadWords("", ""))
+    own, typed = name not in OWN_HEADS, draft.heads.get(name, HeadWords("", ""))
     proposed = None if own else head_mark(v.results, name)
-    mark = stated.mark or (proposed.mark if proposed else "")
-    reason = stated.reason
+    mark = typed.mark or (proposed.mark if proposed else "")
+    reason = typed.reason
     if not reason.strip() and proposed is not None and mark == proposed.mark and mark != "on_plan":
         reason = " ".join(proposed.reasons)
     was = earlier.heads[name].mark if name in earlier.heads else ""
@@ -91,9 +91,7 @@ def _head(v: View, name: str, draft: DraftOut, before: View | None, earlier: Dra
         was = head_mark(before.results, name).mark
     reasons = list(proposed.reasons) if proposed else []
     word = MARK_WORDS[mark] if mark else sentence("report.not_said")
-    return ReportHead(
-        name, mark, word, reason, bool(stated.mark), own, proposed.mark if proposed else "", reasons, was, trend_of(was, mark)
-    )
+    return ReportHead(name, mark, word, reason, bool(typed.mark), own, proposed.mark if proposed else "", reasons, was, trend_of(was, mark))
 
 
 def sections_of(

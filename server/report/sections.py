@@ -225,11 +225,11 @@ def buffers(v: View) -> tuple[list[str], list[ReportTable]]:
     if found is None:
         return [], []
     x = fever_out(v, found)
-    stated = [sentence("report.promised", date=format_date(x.date), by=x.approved_by)]
+    sentences = [sentence("report.promised", date=format_date(x.date), by=x.approved_by)]
     if x.trend is not None:
         days = abs(round(x.trend.days, 1))
         late = "report.trend_late" if x.trend.days > 0 else "report.trend_early"
-        stated.append(sentence("report.trend", pages=x.trend.pages, end=format_date(x.trend.end), late=sentence(late, days=f"{days:g}")))
+        sentences.append(sentence("report.trend", pages=x.trend.pages, end=format_date(x.trend.end), late=sentence(late, days=f"{days:g}")))
     trail = []
     for p in x.trail:
         cells = [ReportCell(p.page), ReportCell(p.status), *_use(p), ReportCell(p.forecast_end)]
@@ -243,7 +243,7 @@ def buffers(v: View) -> tuple[list[str], list[ReportTable]]:
     tables = [_table("buffers.trail", columns, trail)]
     if feeding:
         tables.append(_table("buffers.feeding", _columns(("feeding_buffer", "text"), *used), feeding))
-    return stated, tables
+    return sentences, tables
 
 
 def _use(p: FeverPoint) -> Cells:
@@ -259,9 +259,9 @@ def treatment(v: View) -> tuple[list[str], ReportTable]:
         cells = [ReportCell(v.book.activity_by_code[code].name)]
         cells += [_figure(v, key, "activity", code) for key in ("percent", "resume", "finish")]
         rows.append(ReportRow(code, [*cells, _days(v, "finish_difference", code)]))
-    stated = [sentence(f"report.treatment_{v.results.treatment}")] if codes else []
+    sentences = [sentence(f"report.treatment_{v.results.treatment}")] if codes else []
     columns = _columns(("activity", "text"), ("percent", "percent"), ("resume", "day"), ("finish", "day"), ("against", "days"))
-    return stated, _table("treatment", columns, rows)
+    return sentences, _table("treatment", columns, rows)
 
 
 def corrected(v: View) -> ReportTable:

@@ -105,8 +105,8 @@ def _sent(server: smtplib.SMTP, access: Access, edition: Edition, p: Recipient) 
         code, answer = no.recipients[p.email]
         state, detail = "bounced", f"{code} {answer.decode(errors='replace')}"
     except smtplib.SMTPResponseException as no:
-        stated = no.smtp_error
-        state, detail = "bounced", f"{no.smtp_code} {stated.decode(errors='replace') if isinstance(stated, bytes) else stated}"
+        text = no.smtp_error
+        state, detail = "bounced", f"{no.smtp_code} {text.decode(errors='replace') if isinstance(text, bytes) else text}"
     except (OSError, smtplib.SMTPException):
         state, detail = "bounced", sentence("report.outbox_stopped")
     return Delivery.objects.create(edition=edition, name=p.name, email=p.email, state=state, detail=detail[:1000], sent_by=access.person)

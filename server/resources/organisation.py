@@ -86,11 +86,11 @@ def _write(row: Shared, cells: Doc) -> None:
         raise ChangeRefused("entry-refused", sentence("resources.not_of_it", value=other[:60]), field=other)
     done = apply_keyed(KeyedBook.of(book), verbs, {}).book if verbs else book
     row.currency = done.project.currency
-    row.resource = _bare_value(row_document(LISTS["resources"], done.resources[0]), *OF_PROJECT)
-    row.calendar = _bare_value(row_document(LISTS["calendars"], done.calendars[0]))
+    row.resource = _document(row_document(LISTS["resources"], done.resources[0]), *OF_PROJECT)
+    row.calendar = _document(row_document(LISTS["calendars"], done.calendars[0]))
 
 
-def _bare_value(doc: Doc, *but: str) -> Doc:
+def _document(doc: Doc, *but: str) -> Doc:
     out: Doc = clean(floats({k: v for k, v in doc.items() if k not in but}))
     return out
 
@@ -109,8 +109,8 @@ def put_out(person: Person, project: str, row: str, code: str) -> Kept:
     with transaction.atomic():
         made = _new(code, {"name": found.name})
         made.currency = book.book.project.currency
-        made.resource = _bare_value(row_document(LISTS["resources"], found), *OF_PROJECT)
-        made.calendar = _bare_value(row_document(LISTS["calendars"], book.book.calendar_by_code[found.calendar]))
+        made.resource = _document(row_document(LISTS["resources"], found), *OF_PROJECT)
+        made.calendar = _document(row_document(LISTS["calendars"], book.book.calendar_by_code[found.calendar]))
         made.save()
     done = False
     try:

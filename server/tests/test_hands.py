@@ -145,15 +145,15 @@ class Hands(BrowserTest):
         expect(page.get_by_role("dialog")).to_contain_text("find an activity")
 
     def test_the_journey_on_an_english_keyboard(self) -> None:
-        json_values: dict[str, bool] = {}
+        alone: dict[str, bool] = {}
         self.journey(
             [("-", "Minus"), ("=", "Equal"), (";", "Semicolon")],
             {
-                "z": ("KeyZ", json_values),
-                "y": ("KeyY", json_values),
-                "/": ("Slash", json_values),
-                "[": ("BracketLeft", json_values),
-                "]": ("BracketRight", json_values),
+                "z": ("KeyZ", alone),
+                "y": ("KeyY", alone),
+                "/": ("Slash", alone),
+                "[": ("BracketLeft", alone),
+                "]": ("BracketRight", alone),
                 "?": ("Slash", {"shiftKey": True}),
             },
         )

@@ -82,8 +82,8 @@ class BehindAProxy(unittest.TestCase):
                 answer.read()
                 return answer
 
-            json_values = ask("GET", "/api/session", Host="ledger.example")
-            self.assertEqual((json_values.status, json_values.headers["Location"]), (301, "https://ledger.example/api/session"))
+            insecure = ask("GET", "/api/session", Host="ledger.example")
+            self.assertEqual((insecure.status, insecure.headers["Location"]), (301, "https://ledger.example/api/session"))
             self.assertEqual(ask("GET", "/api/health", Host="ledger.example").status, 200)
             self.assertEqual(ask("GET", "/", Host="elsewhere.example", X_Forwarded_Proto="https").status, 400)
             safe = ask("GET", "/", Host="ledger.example", X_Forwarded_Proto="https")

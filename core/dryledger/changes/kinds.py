@@ -37,7 +37,7 @@ def do_kind(draft: Draft, verb: Doc) -> None:
                 draft.drop("fields", key)
     there = draft.codes("fields")
     for code, d in given.items():
-        cells: Doc = {key: _bare_value(d.get(key)) for key in WRITTEN} | {"given_by": "kind"}
+        cells: Doc = {key: _listed(d.get(key)) for key in WRITTEN} | {"given_by": "kind"}
         if code not in there:
             draft.add("fields", {"code": code} | {k: v for k, v in cells.items() if v is not None})
         elif (was := draft.record("fields", there[code])) and any(_in_words(was, k) != _in_words(cells, k) for k in cells):
@@ -47,13 +47,13 @@ def do_kind(draft: Draft, verb: Doc) -> None:
     draft.labels.append(sentence("kinds.is_of_kind", kind=kind) if kind else sentence("kinds.is_of_none"))
 
 
-def _bare_value(value: Any) -> Any:
+def _listed(value: Any) -> Any:
     return list(value) if isinstance(value, tuple) else value
 
 
 def _in_words(row: Entry, key: str) -> Any:
     """What a definition says under a key, also where it does so by leaving it out."""
-    return _bare_value(row.get(key)) or FIELD_USUAL.get(key)
+    return _listed(row.get(key)) or FIELD_USUAL.get(key)
 
 
 def _used(draft: Draft) -> set[str]:

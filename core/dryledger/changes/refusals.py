@@ -21,16 +21,18 @@ def refused(keyed: KeyedBook, faults: list[Fault], known: Book) -> ChangeRefused
         names = [f"{c} {names_of[c].name}" if c in names_of else c for c in chain]
         return ChangeRefused("loop", sentence("draft.would_make_loop_nothing", names=" → ".join(names)), field="after")
     head, _, rest = fault.path.partition("[")
-    stated = f"{fault.message[:1].upper()}{fault.message[1:]}"
+    message = f"{fault.message[:1].upper()}{fault.message[1:]}"
     if head not in LISTS:
-        return ChangeRefused("plan-invalid", sentence("draft.nothing_changed", message=stated), field=head.removeprefix("project.") or None)
+        return ChangeRefused(
+            "plan-invalid", sentence("draft.nothing_changed", message=message), field=head.removeprefix("project.") or None
+        )
     place, _, column = rest.partition("]")
     row = list(keyed.in_order(head))[int(place)]
     if head == "periods":
         return _against_page(row.record, column, fault.message)
     name = name_of(head, row.key) if head in _NAMED else None
     return ChangeRefused(
-        "plan-invalid", sentence("draft.nothing_changed", message=stated), row=name, field=column.removeprefix(".") or None
+        "plan-invalid", sentence("draft.nothing_changed", message=message), row=name, field=column.removeprefix(".") or None
     )
 
 

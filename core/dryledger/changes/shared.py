@@ -31,8 +31,8 @@ def do_draw(draft: Draft, verb: Doc) -> None:
         raise ChangeRefused("both-there", sentence("shared.drawn_on_already", name=kept.name, other=others[0]))
     changed = taken_over(kept, record, draft.project.currency)
     if changed:
-        stated = row_document(LISTS["resources"], replace(record, **changed))
-        draft.put("resources", key, {k: stated.get(k) for k in changed})
+        row = row_document(LISTS["resources"], replace(record, **changed))
+        draft.put("resources", key, {k: row.get(k) for k in changed})
     draft.labels.append(sentence("shared.draws_on", name=kept.name))
 
 

@@ -58,7 +58,7 @@ def required(value: Value, field: str) -> str:
 
 
 def _words(options: tuple[str, ...]) -> str:
-    words = {o: stated for stated, o in reversed(SYNONYMS.items())}
+    words = {o: usual for usual, o in reversed(SYNONYMS.items())}
     return ", ".join(words.get(o, o.replace("_", " ")) if "_" in o else o for o in options)
 
 

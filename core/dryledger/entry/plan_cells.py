@@ -160,14 +160,14 @@ def link_words(k: Link, name: str, calendar: Calendar) -> str:
     >>> link_words(Link("A", "B", "FS", 480), "Dig", Calendar("c", "c", ()))
     'starts when Dig has finished, lag 1d'
     """
-    stated = {
+    words = {
         "FS": sentence("plan_cells.starts_when_finished", name=name),
         "SS": sentence("plan_cells.starts_when_started", name=name),
         "FF": sentence("plan_cells.finishes_when_finished", name=name),
         "SF": sentence("plan_cells.finishes_when_started", name=name),
     }[k.type]
     lag = _lag_words(k.lag, k.lag_basis, calendar)
-    return f"{stated}, {lag}" if lag else stated
+    return f"{words}, {lag}" if lag else words
 
 
 def type_constraint(text: str, near: Instant, axis: Axis, field: str = "constraint") -> Constraint | None:

@@ -235,8 +235,8 @@ def _numbers(c: Column, cells: Cells, *_: Any) -> Cells:
             stop()
         return n / 100 if c.kind == "percent" else n
 
-    json_values = [bytes(x) if type(x) is msgspec.Raw else x for x in cells]
-    out = _mapped(json_values, read)
+    decoded = [bytes(x) if type(x) is msgspec.Raw else x for x in cells]
+    out = _mapped(decoded, read)
     return [c.default if x is None else x for x in out] if c.default is not None and None in out else out
 
 

@@ -5,11 +5,11 @@ What a schema can't say (references, loops, overlaps, the order of periods) read
 """
 
 import re
-from decimal import Decimal
 
 from dryledger.book.columns import Column, ListOf
 from dryledger.book.currencies import DIGITS
 from dryledger.book.lists import LISTS, PROJECT, WEEKDAYS
+from dryledger.exchange.write import shortest_number
 
 __all__ = ["book_schema"]
 
@@ -59,16 +59,12 @@ def _cell(c: Column) -> Schema:
         return {"enum": list(c.options)}
     if c.kind in ("number", "percent"):
         bounds = {"minimum": c.least, "exclusiveMinimum": c.above, "maximum": c.most}
-        return {"type": "number"} | {k: _bare_value(v) for k, v in bounds.items() if v is not None}
+        return {"type": "number"} | {k: shortest_number(v) for k, v in bounds.items() if v is not None}
     if c.kind == "amount":
         return {"type": "string", "pattern": AMOUNT.format("-?" if c.signed else "")}
     if c.kind in ("span", "lag"):
         return {"type": "string", "pattern": DURATION.format("-?" if c.signed else "")}
     return _BARE.get(c.kind) or (CODE if c.required else TEXT)
-
-
-def _bare_value(value: Decimal) -> int | float:
-    return int(value) if value == int(value) else float(value)
 
 
 def _row(of: ListOf) -> Schema:

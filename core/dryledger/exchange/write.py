@@ -17,7 +17,7 @@ from dryledger.book.plan import Book
 from dryledger.calendar.calendar import Shift, to_text
 from dryledger.calendar.written import Assumed, Written
 
-__all__ = ["book_document", "minutes_text", "row_document"]
+__all__ = ["book_document", "minutes_text", "row_document", "shortest_number"]
 
 Doc = dict[str, Any]
 
@@ -125,3 +125,8 @@ def book_document(book: Book) -> Doc:
     for key, of in LISTS.items():
         lists |= of.written([row_document(of, x) for x in getattr(book, key)])
     return {"format": "dry-ledger-book", "version": 1, "project": row_document(PROJECT, book.project), **lists, **book.extra}
+
+
+def shortest_number(n: Decimal) -> int | float:
+    """A number as JSON has it: whole ones without a point."""
+    return int(n) if n == n.to_integral_value() else float(n)

@@ -28,7 +28,7 @@ _ORDER: dict[str, Callable[[Any, Any], Any]] = {
     ">": operator.gt,
     ">=": operator.ge,
 }
-JsonValues = Decimal | int | str | bool
+Comparable = Decimal | int | str | bool
 ZERO_DAY = "0d"
 
 
@@ -68,7 +68,7 @@ def _condition(r: Results, c: Condition, scope: str) -> Test:
         by_date = "date" in (kind, other_kind)
 
         def against(code: str) -> bool:
-            a, b = _bare_value(figure(code), kind, by_date), _bare_value(other(code), other_kind, by_date)
+            a, b = _exact_or_none(figure(code), kind, by_date), _exact_or_none(other(code), other_kind, by_date)
             return a is not None and b is not None and _compared(c.comparison, a, b)
 
         return against
@@ -115,7 +115,7 @@ def _against_working_days(r: Results, c: Condition, scope: str, figure: Callable
     count, known = int(c.working_days or 0), dict[str, Instant | None]()
 
     def test(code: str) -> bool:
-        a = _bare_value(figure(code), "date" if isinstance(figure(code), str) else "instant", True)
+        a = _exact_or_none(figure(code), "date" if isinstance(figure(code), str) else "instant", True)
         if a is None or r.status is None:
             return False
         calendar = calendar_of(r, scope, code)
@@ -144,11 +144,11 @@ def _working_day(calendar: Calendar, status: Instant, count: int) -> Instant | N
     return day * DAY
 
 
-def _bare_value(value: Value, kind: str, by_date: bool) -> JsonValues | None:
+def _exact_or_none(value: Value, kind: str, by_date: bool) -> Comparable | None:
     return None if value is None else _exact(value, kind, by_date)
 
 
-def _exact(value: Decimal | float | int | str | bool, kind: str, by_date: bool) -> JsonValues:
+def _exact(value: Decimal | float | int | str | bool, kind: str, by_date: bool) -> Comparable:
     """A figure in a form that compares: dates and instants as instants (by date as the midnight that opens it), ratios exact."""
     if kind in ("instant", "date"):
         t = _date(value) if isinstance(value, str) else int(value)
@@ -158,7 +158,7 @@ def _exact(value: Decimal | float | int | str | bool, kind: str, by_date: bool) 
     return value if isinstance(value, bool) else str(value)
 
 
-def _number(value: Value) -> JsonValues:
+def _number(value: Value) -> Comparable:
     if isinstance(value, bool | int | Decimal):
         return value
     return Decimal(str(value)) if isinstance(value, float) else str(value)
@@ -168,7 +168,7 @@ def _date(text: str) -> Instant:
     return midnight(date.fromisoformat(text)) if len(text) == 10 else from_text(text)
 
 
-def _written(value: Scalar, kind: str, by_date: bool) -> JsonValues:
+def _written(value: Scalar, kind: str, by_date: bool) -> Comparable:
     """The other side as it is written, in the same form."""
     if kind in ("instant", "date") and isinstance(value, str):
         t = _date(value)
@@ -178,7 +178,7 @@ def _written(value: Scalar, kind: str, by_date: bool) -> JsonValues:
     return value if isinstance(value, bool | Decimal | str) else ""
 
 
-def _compared(comparison: str, a: JsonValues, b: JsonValues) -> bool:
+def _compared(comparison: str, a: Comparable, b: Comparable) -> bool:
     if isinstance(a, str) != isinstance(b, str) or isinstance(a, bool) != isinstance(b, bool):
         return False  # of an own field that holds something else
     return bool(_ORDER[comparison](a, b))

@@ -44,11 +44,11 @@ class Engine:
 
 def engine(activities: int) -> Engine:
     """The engine for a book of so many activities."""
-    return _compiled() if activities >= LARGE else _bare_value()
+    return _compiled() if activities >= LARGE else _interpreted()
 
 
 @cache
-def _bare_value() -> Engine:
+def _interpreted() -> Engine:
     return Engine(SimpleNamespace(forward=passes.forward, late=passes.late, arrange=graph.arrange), list, lambda n: [0] * n)
 
 

@@ -66,8 +66,8 @@ def _cell(book: Book, x: Change, key: str, value: Any) -> str:
     column = LISTS["activities"].by_key.get(key)
     word = WORDS.get(key) or (column.title.lower() if column is not None else key.replace("_", " "))
     old = x.was.get(key)
-    before = f"{_bare_value(book, x, key, old)} → " if old is not None else ""
-    return f"{word} {before}{_bare_value(book, x, key, value)}"
+    before = f"{_value_words(book, x, key, old)} → " if old is not None else ""
+    return f"{word} {before}{_value_words(book, x, key, value)}"
 
 
 def _calendar(book: Book, x: Change) -> Calendar | None:
@@ -76,12 +76,12 @@ def _calendar(book: Book, x: Change) -> Calendar | None:
     return book.calendar_by_code.get(a.calendar if a is not None else book.project.calendar)
 
 
-def _bare_value(book: Book, x: Change, key: str, value: Any) -> str:
+def _value_words(book: Book, x: Change, key: str, value: Any) -> str:
     """A value of the book as people read it."""
     if value is None:
         return "none"
     if isinstance(value, Mapping):
-        return " ".join(_bare_value(book, x, key, v) for v in value.values() if v is not None)
+        return " ".join(_value_words(book, x, key, v) for v in value.values() if v is not None)
     if isinstance(value, bool):
         return "yes" if value else "no"
     text = str(value)

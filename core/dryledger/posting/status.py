@@ -69,8 +69,8 @@ def check_next(book: Book, page: str, t: Instant) -> None:
 
 def _actuals(page: Period) -> list[tuple[Instant, str, str]]:
     """The actual dates that a page states: when, of what, and which."""
-    stated = [(t, s.activity, word) for s in page.statements for t, word in ((s.actual_start, "start"), (s.actual_finish, "finish"))]
-    return [(t, code, word) for t, code, word in stated if t is not None]
+    found = [(t, s.activity, word) for s in page.statements for t, word in ((s.actual_start, "start"), (s.actual_finish, "finish"))]
+    return [(t, code, word) for t, code, word in found if t is not None]
 
 
 def at_status(book: Book, page: str, t: Instant, follow: Collection[int] = ()) -> Book:

@@ -31,8 +31,8 @@ def corrections(r: Results) -> list[Correction]:
     if not r.at.periods:
         return []
     page = r.at.periods[-1]
-    stated: list[Statement | HoursEntry | CostEntry] = [*page.statements, *page.hours, *page.costs]
-    return [_correction(x) for x in stated if x.corrects]
+    entries: list[Statement | HoursEntry | CostEntry] = [*page.statements, *page.hours, *page.costs]
+    return [_correction(x) for x in entries if x.corrects]
 
 
 def _correction(x: Statement | HoursEntry | CostEntry) -> Correction:

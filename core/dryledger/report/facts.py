@@ -72,9 +72,9 @@ def _worked_on(r: Results) -> list[WorkFact]:
     out = []
     for a in r.book.activities:
         p = r.progress[a.code]
-        stated = a.code in notes or a.code in hours
+        told_of = a.code in notes or a.code in hours
         done_before = p.actual_finish is not None and p.actual_finish <= before and a.code not in hours
-        if stated and p.actual_start is not None and not done_before:
+        if told_of and p.actual_start is not None and not done_before:
             out.append(_fact(r, a.code, notes.get(a.code, ""), hours.get(a.code)))
     return out
 

@@ -22,11 +22,11 @@ def project_fields(book: Book) -> list[tuple[str, str]]:
 
 def field_words(book: Book) -> list[tuple[str, str]]:
     """The name of each of the project's own fields of the project itself and its value in words, those without one left out."""
-    stated = [
+    in_words = [
         (str(d["name"]), format_value(book.project.fields.get(str(d["code"])), str(d.get("kind") or "text")))
         for d in fields_of(book.fields, "project")
     ]
-    return [(name, value) for name, value in stated if value]
+    return [(name, value) for name, value in in_words if value]
 
 
 def format_value(value: object, kind: str = "text") -> str:

@@ -115,7 +115,7 @@ def _slack(r: Results, code: str) -> list[Row]:
 
 def _progress(r: Results, out: Working, code: str) -> None:
     p = r.progress[code]
-    stated = p.remaining_from if out.measure == "remaining" else p.percent_from
+    source = p.remaining_from if out.measure == "remaining" else p.percent_from
     words = {
         "stated": "as stated",
         "hours": sentence("dates.longest_hours_go_units"),
@@ -123,7 +123,7 @@ def _progress(r: Results, out: Working, code: str) -> None:
         "elapsed": sentence("dates.planned_time_gone") if out.measure == "remaining" else sentence("dates.time_gone_time_gone"),
         "state": {"complete": "complete", "not_started": "not started"}.get(p.state, sentence("dates.state_says")),
     }
-    out.formula = words[stated]
+    out.formula = words[source]
     lengths = ((sentence("dates.planned_duration"), p.planned), ("time gone", p.elapsed), ("remaining", p.remaining))
     out.operands = [Operand(word, _n(minutes), kind="duration") for word, minutes in lengths]
     for period in r.at.periods:

@@ -168,13 +168,13 @@ def _earned(r: Results, out: Working, m: Measures, code: str) -> None:
     for period in r.at.periods:
         for s in period.statements:
             if s.activity == code:
-                stated = "finished" if s.actual_finish is not None else "started" if s.actual_start is not None else "not started"
+                state = "finished" if s.actual_finish is not None else "started" if s.actual_start is not None else "not started"
                 out.rows.append(
                     Row(
                         period.code,
                         to_text(period.status)[:10],
                         None if s.percent is None else (s.percent * 100).normalize(),
-                        stated,
+                        state,
                         "percent",
                     )
                 )

@@ -76,11 +76,11 @@ class ArchiveTest(LedgerTest):
                 for page in ("P01", "P02", "P03", "P04"):
                     at = address(path, page=page)
                     answer = self.client.get(at)
-                    out[at] = (answer.status_code, _bare_value(answer.content))
+                    out[at] = (answer.status_code, _answer(answer.content))
         return out
 
 
-def _bare_value(content: bytes) -> Any:
+def _answer(content: bytes) -> Any:
     """An answer without what counts changes and names rows."""
     try:
         return _bare(json.loads(content))

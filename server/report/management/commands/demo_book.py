@@ -29,8 +29,8 @@ class Command(BaseCommand):
         if Project.objects.filter(code=code).exists():
             return
         beside = book.parent / "words" / book.name
-        stated: dict[str, Any] = json.loads(beside.read_text()) if beside.exists() else {}
-        pages: dict[str, Any] = stated.get("pages", {})
+        words_beside: dict[str, Any] = json.loads(beside.read_text()) if beside.exists() else {}
+        pages: dict[str, Any] = words_beside.get("pages", {})
 
         def words(page: Page) -> None:
             if page.code in pages:
@@ -39,9 +39,9 @@ class Command(BaseCommand):
         project = load_book(book, before_sealing=words)
         for page in Page.objects.filter(project=project, state="wet"):
             words(page)
-        Recipient.objects.bulk_create([Recipient(project=project, **x) for x in stated.get("distribution", [])])
+        Recipient.objects.bulk_create([Recipient(project=project, **x) for x in words_beside.get("distribution", [])])
         approver = Person.objects.filter(role=Role.APPROVER).first()
-        for page_code in stated.get("issued", []) if approver else []:
+        for page_code in words_beside.get("issued", []) if approver else []:
             assert approver is not None
             _issue(access(approver, project.code), page_code)
 
