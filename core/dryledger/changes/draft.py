@@ -4,7 +4,7 @@ A row is written as the book writes it and read as the book is read, so that wha
 read who opened the changed book.
 """
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from typing import Any
 
@@ -16,12 +16,12 @@ from dryledger.book.reader import Reader
 from dryledger.book.registers import REGISTERS
 from dryledger.book.rules import check_book
 from dryledger.calendar.calendar import Calendar
-from dryledger.calendar.written import Assumed, Written
 from dryledger.changes.elsewhere import NOTHING, OutsideContext
 from dryledger.changes.keyed import LETTERS, KeyedBook, Row, name_of, place_of
 from dryledger.changes.outline import Outline
 from dryledger.changes.references import renamed
 from dryledger.changes.refusals import refused
+from dryledger.changes.rereading import counted_by, reread_all, reread_work
 from dryledger.errors import ChangeRefused, EntryRefused, Fault
 from dryledger.exchange.read import Scope, read_row
 from dryledger.exchange.write import row_document
@@ -179,7 +179,8 @@ class Draft:
 
     # Writing
 
-    def _list(self, list_name: str) -> dict[int, Row]:
+    def changing(self, list_name: str) -> dict[int, Row]:
+        """The rows of a list, to be written into."""
         if list_name not in self.rows:
             self.rows[list_name] = dict(self.before.rows[list_name])
         return self.rows[list_name]
@@ -201,21 +202,21 @@ class Draft:
         row = self.rows_of(list_name)[key]
         doc = {k: v for k, v in (row_document(LISTS[list_name], row.record) | cells).items() if v is not None}
         record = self.read(list_name, doc)
-        self._list(list_name)[key] = row._replace(record=record)
+        self.changing(list_name)[key] = row._replace(record=record)
         self.edit(list_name, key).cells |= cells
         if list_name == "activities" and record.calendar != row.record.calendar:
-            self._reread_work({record.code})
-        if list_name == "calendars" and _counts(record) != _counts(row.record):
-            self._reread_all(record.code)
+            reread_work(self, {record.code})
+        if list_name == "calendars" and counted_by(record) != counted_by(row.record):
+            reread_all(self, record.code)
 
     def place(self, list_name: str, key: int, order: float) -> None:
         """Give a row another place."""
-        self._list(list_name)[key] = self.rows_of(list_name)[key]._replace(order=order)
+        self.changing(list_name)[key] = self.rows_of(list_name)[key]._replace(order=order)
         self.edit(list_name, key).order = order
 
     def add(self, list_name: str, doc: Doc, order: float | None = None) -> int:
         """A new row, last where no place is given; gives its key."""
-        rows = self._list(list_name)
+        rows = self.changing(list_name)
         key, self._next = self._next, self._next - 1
         if order is None:
             order = max((x.order for x in rows.values()), default=-1.0) + 1
@@ -228,7 +229,7 @@ class Draft:
 
     def drop(self, list_name: str, key: int) -> None:
         """Take a row away."""
-        row = self._list(list_name).pop(key)
+        row = self.changing(list_name).pop(key)
         if list_name in _CODED:
             self.codes(list_name).pop(str(row.record["code"] if list_name in REGISTERS else row.record.code), None)
         edit = self.edit(list_name, key)
@@ -267,7 +268,7 @@ class Draft:
         """Write attributes of a page; its own cells (status, note) are noted as an edit."""
         row = self.rows_of("periods")[page]
         record = replace(row.record, **fields)
-        self._list("periods")[page] = row._replace(record=record)
+        self.changing("periods")[page] = row._replace(record=record)
         own = {k: v for k, v in fields.items() if k not in ("statements", "hours", "costs")}
         if own:
             doc = row_document(LISTS["periods"], replace(record, statements=(), hours=(), costs=()))
@@ -288,7 +289,7 @@ class Draft:
         self.project = project
         self.project_cells |= cells
         if project.calendar != was.calendar:
-            self._reread_all()
+            reread_all(self)
         if project.start != was.start:
             self._move_opening_page(was.start)
 
@@ -298,7 +299,7 @@ class Draft:
         if len(pages) == 1:
             key, page = pages[0]
             if page.state == "wet" and page.status == was and not (page.statements or page.hours or page.costs):
-                self._list("periods")[key] = self.rows_of("periods")[key]._replace(record=replace(page, status=self.project.start))
+                self.changing("periods")[key] = self.rows_of("periods")[key]._replace(record=replace(page, status=self.project.start))
                 self.edit("periods", key).cells["status"] = row_document(LISTS["periods"], self.record("periods", key))["status"]
 
     def rename(self, list_name: str, key: int, new: str) -> None:
@@ -311,14 +312,14 @@ class Draft:
                 sentence("draft.already_calendar_another_code", new=new) if what else sentence("draft.taken_already_another_code", new=new)
             )
             raise EntryRefused("code", message)
-        self._list(list_name)[key] = row._replace(record=replace(row.record, code=new))
+        self.changing(list_name)[key] = row._replace(record=replace(row.record, code=new))
         self.edit(list_name, key).cells["code"] = new
         self.codes(list_name)[new] = self.codes(list_name).pop(old)
         for name, of in LISTS.items():
             for k, x in list(self.rows_of(name).items()):
                 record = renamed(of, x.record, list_name, old, new)
                 if record is not x.record:
-                    self._list(name)[k] = x._replace(record=record)
+                    self.changing(name)[k] = x._replace(record=record)
                     self._note(name, k, x.record, record)
         project = renamed(PROJECT, self.project, list_name, old, new)
         if project is not self.project:
@@ -331,46 +332,6 @@ class Draft:
         if list_name != "periods":
             before, after = row_document(LISTS[list_name], was), row_document(LISTS[list_name], now)
             self.edit(list_name, key).cells |= {k: v for k, v in after.items() if before.get(k) != v}
-
-    # What counts otherwise on another calendar
-
-    def _reread_work(self, activities: set[str]) -> None:
-        """Read again what is written in days and the like of activities that are on another calendar now."""
-        scope = self.scope()
-        on = {c: scope.calendars.get(self.record("activities", self.codes("activities")[c]).calendar, scope.usual) for c in activities}
-        within = Scope(scope.calendars, scope.usual, on)
-        self._reread("assignments", within, lambda x: x.activity in activities)
-        for key, row in list(self.rows_of("periods").items()):
-            parts = {}
-            for part in ("statements", "hours"):
-                of = LISTS["periods"].by_key[part].rows
-                assert of is not None
-                rows = getattr(row.record, part)
-                if any(x.activity in activities for x in rows):
-                    parts[part] = tuple(
-                        read_row(Reader(row_document(of, x), "", []), of, within) if x.activity in activities else x for x in rows
-                    )
-            if parts:
-                self._list("periods")[key] = row._replace(record=replace(row.record, **parts))
-
-    def _reread(self, list_name: str, scope: Scope, wanted: Callable[[Any], bool]) -> None:
-        of = LISTS[list_name]
-        for key, row in list(self.rows_of(list_name).items()):
-            if wanted(row.record):
-                self._list(list_name)[key] = row._replace(record=read_row(Reader(row_document(of, row.record), "", []), of, scope))
-
-    def _reread_all(self, calendar: str | None = None) -> None:
-        """Read again what a calendar counts: what is on it, or all where the project is on another one."""
-        scope = self.scope()
-        usual = calendar is None or calendar == self.project.calendar
-        self._reread("resources", scope, lambda r: usual and isinstance(r.calendar, Assumed))
-        self._reread("activities", scope, lambda a: calendar is None or a.calendar in (calendar, self.before.book.project.calendar))
-        self._reread("links", scope, lambda k: usual and isinstance(k.lag, Written))
-        self._reread("promises", scope, lambda _: usual)
-        if usual:
-            doc = row_document(PROJECT, self.project)
-            self.project = read_row(Reader(doc, "", []), PROJECT, scope)
-        self._reread_work({a.code for _, a in self.records("activities") if calendar is None or a.calendar in (calendar, scope.usual.code)})
 
     # Activities of other projects
 
@@ -413,11 +374,6 @@ class Draft:
 
 
 _CODED = ("activities", "externals", "wbs", "resources", "calendars", "baselines", "estimates", "mark_rules", *REGISTERS)
-
-
-def _counts(c: Calendar) -> tuple[Any, ...]:
-    """What durations on a calendar are counted by."""
-    return c.hours_per_day, c.hours_per_week, c.hours_per_month
 
 
 def in_order(records: tuple[Any, ...], was: Mapping[int, Row], now: Mapping[int, Row]) -> tuple[Any, ...]:
