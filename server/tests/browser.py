@@ -7,7 +7,7 @@ from typing import Any
 from django.conf import settings
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.test import Client, override_settings
-from playwright.sync_api import Browser, Page, Playwright, Request, expect, sync_playwright
+from playwright.sync_api import Browser, FloatRect, Locator, Page, Playwright, Request, expect, sync_playwright
 
 from server.accounts.models import Person
 from server.book.cache import LruCache
@@ -29,12 +29,18 @@ REFUSALS = ("status of 422", "status of 409", "status of 403", "status of 401")
 """Refusals that a test provokes: the browser logs them, the page shows them in words."""
 
 
+def box_of(part: Locator) -> FloatRect:
+    """Where something stands, once it stands still."""
+    part.element_handle().wait_for_element_state("stable")
+    box = part.bounding_box()
+    assert box is not None
+    return box
+
+
 def _answered(page: Page, under_way: set[Request]) -> None:
     """Waits until what was written has been answered, before the book it is written to goes."""
-    for _ in range(100):
-        if not under_way or page.is_closed():
-            return
-        page.wait_for_timeout(100)
+    for request in [] if page.is_closed() else list(under_way):
+        request.response()
 
 
 @override_settings(DEMO=True)
@@ -93,9 +99,9 @@ class BrowserTest(StaticLiveServerTestCase):
         page.get_by_role("button", name="Sign out").wait_for()
         return page
 
-    def until(self, holds: Callable[[], object]) -> None:
+    def until(self, holds: Callable[[], object], seconds: int = 15) -> None:
         """Waits for what the server is still about to do."""
-        for _ in range(100):
+        for _ in range(10 * seconds):
             if holds():
                 return
             time.sleep(0.1)

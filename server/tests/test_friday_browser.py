@@ -143,9 +143,7 @@ class Friday(BrowserTest):
                 page.keyboard.press("ArrowDown")
         self.assertGreaterEqual(len(typed), 8)
         own = HoursEntry.objects.filter(page__code="P04", worked="360min", overtime="60min", to_go="720min")
-        for _ in range(8):  # what was typed is written in turn
-            if own.count() < len(typed):
-                page.wait_for_timeout(5000)
+        self.until(lambda: own.count() == len(typed), 40)  # what was typed is written in turn
         self.assertEqual(own.count(), len(typed))
         self.assertLess(time.monotonic() - started, 120)
 

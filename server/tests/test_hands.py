@@ -126,7 +126,6 @@ class Hands(BrowserTest):
         expect(page.get_by_role("heading", name="Page 10")).to_be_visible()
         type_into(page, "A350", "percent", "54")
         expect(cell(page, "A350", "percent")).to_have_text("54")
-        page.wait_for_timeout(400)
         shortcut("z", ctrlKey=True)
         expect(cell(page, "A350", "percent")).not_to_have_text("54")
         shortcut("y", ctrlKey=True)

@@ -13,9 +13,10 @@ from dryledger.exchange.book_json import read_book
 from dryledger.results import results_document
 from server.book.loading import load_document
 from server.book.models import Project
+from server.journal.models import Step
 from server.plan.details import plan_out
 from server.plan.tests.test_many_rows import SIZE, document
-from server.tests.browser import BrowserTest
+from server.tests.browser import BrowserTest, box_of
 
 TREE = {
     "Design": {"Concept": "5d", "Calculations": "8", "Drawings": "2w", "Design agreed": "0"},
@@ -95,7 +96,6 @@ class FromNothing(BrowserTest):
                     keys.press("Alt+Shift+ArrowRight")
                 keys.type(name)
                 keys.press("Enter")
-                page.wait_for_timeout(30)
             keys.press("Alt+Shift+ArrowLeft")
         keys.press("Escape")
         count = len(TREE) + sum(map(len, TREE.values()))
@@ -226,7 +226,8 @@ class FromNothing(BrowserTest):
 
     def settled(self, page: Page, count: int) -> None:
         self.until(lambda: len(self.rows()) == count)
-        page.wait_for_timeout(300)
+        last = self.rows()[-1]
+        expect(page.locator("[data-row]").filter(has_text=last["name"])).to_have_attribute("data-row", last["code"])
 
     def go(self, page: Page, code: str, column: str) -> None:
         """To a cell by keys: find the activity, then along its row."""
@@ -299,12 +300,8 @@ class PlanHands(BrowserTest):
         before = cell(page, "A280", "end").inner_text()
         handle = page.locator('[data-bar="A280"] [data-handle="finish"]')
         handle.scroll_into_view_if_needed()
-        box = handle.bounding_box()
-        assert box is not None
-        page.evaluate("x => { const b = document.querySelector('[data-timescroll]'); b.scrollLeft += x - 900 }", box["x"])
-        page.wait_for_timeout(300)
-        box = handle.bounding_box()
-        assert box is not None
+        page.evaluate("x => { const b = document.querySelector('[data-timescroll]'); b.scrollLeft += x - 900 }", box_of(handle)["x"])
+        box = box_of(handle)
         page.mouse.move(box["x"] + 4, box["y"] + 6)
         page.mouse.down()
         page.mouse.move(box["x"] + 60, box["y"] + 6, steps=5)
@@ -313,7 +310,6 @@ class PlanHands(BrowserTest):
         page.keyboard.press("Escape")
         page.mouse.up()
         expect(page.locator("[data-say]")).to_have_count(0)
-        page.wait_for_timeout(300)
         expect(cell(page, "A280", "end")).to_have_text(before)
         page.mouse.move(box["x"] + 4, box["y"] + 6)
         page.mouse.down()
@@ -322,6 +318,7 @@ class PlanHands(BrowserTest):
         page.mouse.up()
         expect(cell(page, "A280", "end")).not_to_have_text(before)
         expect(page.locator("[data-say]")).to_have_count(0)
+        self.assertEqual(Step.objects.filter(kind="plan").count(), 1, "what was let go with Escape wrote nothing")
 
     def test_a_milestone_with_a_duration_shows_the_way_out(self) -> None:
         page = self.sheet()

@@ -3,20 +3,14 @@
 from decimal import Decimal
 from typing import Any
 
-from playwright.sync_api import FloatRect, Locator, Page, expect
+from playwright.sync_api import FloatRect, Page, expect
 
-from server.book.models import Activity, Assignment, Baseline, Calendar, Estimate, Link, Project, Resource, Statement
+from server.book.models import Activity, Assignment, Baseline, Calendar, Estimate, Link, Project, RegisterEntry, Resource, Statement
 from server.journal.models import Step
 from server.plan.details import plan_out
 from server.shared.json_values import json_values
-from server.tests.browser import BrowserTest
+from server.tests.browser import BrowserTest, box_of
 from server.tests.test_plan_browser import cell
-
-
-def box_of(part: Locator) -> FloatRect:
-    box = part.bounding_box()
-    assert box is not None
-    return box
 
 
 class Gestures(BrowserTest):
@@ -29,7 +23,7 @@ class Gestures(BrowserTest):
         page.wait_for_selector("[data-cell]")
         if find:
             page.get_by_placeholder("Find in the plan").fill(find)
-            page.wait_for_timeout(400)
+            expect(page.locator('[data-row="A110"]')).to_have_count(0)
         return page
 
     def told(self, page: Page, text: str) -> None:
@@ -123,7 +117,7 @@ class Gestures(BrowserTest):
     def test_a_bar_a_pause_a_link_and_a_loop_are_drawn(self) -> None:
         page = self.sheet("A5")
         cell(page, "A550", "name").click()
-        page.wait_for_timeout(700)
+        expect(page.get_by_role("complementary")).to_contain_text("Erect charging tower")
         bar = page.locator('[data-bar="A550"] [data-handle=body]')
         begin = cell(page, "A550", "begin").inner_text()
         box = box_of(bar)
@@ -159,7 +153,7 @@ class Gestures(BrowserTest):
         self.assertTrue(Link.objects.filter(source__code="A550", target__code="A560").exists())
         # And one that would make a loop is refused by the names on it.
         cell(page, "A560", "name").click()
-        page.wait_for_timeout(500)
+        expect(page.get_by_role("complementary")).not_to_contain_text("Erect charging tower")
         tie, other = (
             box_of(page.locator('[data-bar="A560"] [data-handle="tie-finish"]')),
             box_of(page.locator('[data-bar="A550"] [data-handle=body]')),
@@ -421,7 +415,7 @@ class Rooms(BrowserTest):
         page.locator('[data-cell="day_rate:in_reports"]').click()
         page.keyboard.type("yes")
         page.keyboard.press("Enter")
-        page.wait_for_timeout(500)
+        self.until(lambda: RegisterEntry.objects.get(register="fields", code="day_rate").values.get("in_reports") == "yes")
         page.goto(f"{self.live_server_url}/FERRY/P03/report")
         expect(page.get_by_role("columnheader", name="Cost a day").first).to_be_visible()
         first = page.get_by_role("table").filter(has=page.get_by_role("columnheader", name="Cost a day")).first
@@ -440,10 +434,10 @@ class Rooms(BrowserTest):
         page.keyboard.press("Tab")
         self.until(lambda: Step.objects.count() == before + 2)
         client.fill("Kestrel Lines")
-        page.keyboard.press("Enter")
-        client.fill("Kestrel Lines and")  # more is typed before the answer is there
+        with page.expect_response(lambda answer: answer.request.method == "POST"):
+            page.keyboard.press("Enter")
+            client.fill("Kestrel Lines and")  # more is typed before the answer is there
         self.until(lambda: Project.objects.get(code="FERRY").client == "Kestrel Lines")
-        page.wait_for_timeout(700)
         expect(client).to_have_value("Kestrel Lines and")
         page.keyboard.press("Escape")
         expect(client).to_have_value("Kestrel Lines")

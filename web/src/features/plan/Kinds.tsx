@@ -135,10 +135,10 @@ function Fields({ kind, keep, writes }: Part) {
       drop: writes.drop,
       fill: ([verb]: Verb[], at: Asked[]) => {
         const fields = verb?.do === "set" ? (verb.cells.fields as Field[]) : [];
-        const said = () => JSON.stringify(now().fields);
+        const written = () => JSON.stringify(now().fields);
         return keep(
           () => ({ ...body(), fields }),
-          at.map((a) => ({ ...a, said })),
+          at.map((a) => ({ ...a, said: written })),
         );
       },
     },
