@@ -11,14 +11,16 @@ from core.tests.books import baseline, book, doc, line, page
 from dryledger.book.pages import Rhythm
 from dryledger.budget.actual import Target
 from dryledger.calendar.calendar import date_of, from_text, to_text
+from dryledger.changes.apply import apply
+from dryledger.changes.pages import next_page
 from dryledger.compute import compute
 from dryledger.entry.rhythms import rhythm_text, type_rhythm
-from dryledger.errors import BookInvalid, EntryRefused
+from dryledger.errors import BookInvalid, ChangeRefused, EntryRefused
 from dryledger.exchange.book_json import book_from
 from dryledger.exchange.write import book_document
 from dryledger.posting.corrections import corrections
 from dryledger.posting.costs import source_totals
-from dryledger.posting.status import at_status, check_next, status_move
+from dryledger.posting.status import at_status, status_move
 from dryledger.schedule.rhythm import next_status
 
 A = {"code": "A", "duration": "10d"}
@@ -220,5 +222,43 @@ class Moving(unittest.TestCase):
             with self.assertRaisesRegex(EntryRefused, saying):
                 status_move(r, r, "P2", from_text(when))
         with self.assertRaisesRegex(EntryRefused, "page P2"):
-            check_next(b, "P2", from_text(SECOND))
+            next_page(b, b.periods, from_text(SECOND))
         self.assertEqual(date_of(from_text(SECOND)).isoformat(), "2027-01-15")
+
+
+class Following(unittest.TestCase):
+    """Closing a page, opening the next, taking it back."""
+
+    def test_a_page_is_closed_the_next_opened_and_taken_back(self) -> None:
+        b = book([A], periods=[page("P1", FIRST, state="dry"), page("P3", SECOND)])
+        after = apply(b, [{"do": "close"}, {"do": "open"}]).book  # two pages and P03 not among them: as far on as the one before
+        self.assertEqual(
+            [(p.code, p.state, to_text(p.status)) for p in after.periods[1:]],
+            [
+                ("P3", "dry", SECOND),
+                ("P03", "wet", "2027-01-22T17:00"),
+            ],
+        )
+        self.assertEqual(
+            apply(after, [{"do": "take_back"}, {"do": "open", "status": "2027-01-18T12:00"}]).book.periods[-1].status,
+            from_text("2027-01-18T12:00"),
+        )
+        later = apply(after, [{"do": "page", "cells": {"note": "seen"}}]).book
+        for verbs, saying in (
+            ([{"do": "open"}], "P03 is open"),
+            ([{"do": "close"}, {"do": "open", "status": SECOND}], "doesn't lie after"),
+            ([{"do": "close"}, {"do": "open", "status": "2227-01-15T17:00"}], "hundred years"),
+            ([{"do": "take_back"}], "says something"),
+            ([{"do": "close"}, {"do": "state", "row": "A", "cells": {"percent": 5}}], "is dry"),
+        ):
+            with self.assertRaisesRegex(ChangeRefused, saying):
+                apply(later, verbs)
+        with self.assertRaisesRegex(ChangeRefused, "is the first"):
+            apply(book([A], periods=[page("P1", FIRST)]), [{"do": "take_back"}])
+
+    def test_what_is_waited_for_is_remembered_as_it_is(self) -> None:
+        pile = {"code": "PIER/P", "name": "Pile", "start": "2027-01-04T08:00", "finish": "2027-01-08T17:00", "state": "not_started"}
+        b = book([A], [{"from": "PIER/P", "to": "A"}], periods=[page("P1", FIRST)], externals=[pile])
+        self.assertEqual(b.externals[0].last_finish, None)
+        (x,) = apply(b, [{"do": "close"}]).book.externals
+        self.assertEqual((x.last_start, x.last_finish), (x.start, x.finish))

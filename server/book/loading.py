@@ -13,6 +13,8 @@ from django.db import transaction
 from dryledger.book.lists import LISTS as BOOK_LISTS
 from dryledger.book.plan import Book
 from dryledger.book.rules import check_book
+from dryledger.calendar.calendar import to_text
+from dryledger.changes.pages import next_page
 from dryledger.compute import compute
 from dryledger.errors import BookInvalid, Fault
 from dryledger.exchange.book_json import MOST_LISTS, book_from, parse_json
@@ -27,7 +29,6 @@ from server.book.documents import CODED
 from server.book.kept_models import Option
 from server.book.membership import Member
 from server.book.models import LISTS, PAGE_LISTS, Page, Project
-from server.book.pages import next_page, opening_page
 from server.book.rows import BookRow, columns_of, number_text, numbers_of
 from server.book.sealing import SEALED, UNSEALED, Sealed, canonical, seal
 from server.shared.json_values import floats
@@ -150,10 +151,9 @@ def _load(
             seal(project, page, None, sealed)
         if archived:
             pass  # it has the pages that it had
-        elif not pages:
-            opening_page(project).save()
         elif len(ready) == len(pages):
-            next_page(project, [(p.code, p.status) for p, _ in pages], book, pages[-1][0].order + 1).save()
+            made = next_page(book, book.periods)
+            Page.objects.create(project=project, order=len(pages), code=made.code, status=to_text(made.status))
         if like is not None and like.members_only:
             Project.objects.filter(pk=project.pk).update(members_only=True)
             told = Member.objects.filter(project=like).values_list("person", "role")

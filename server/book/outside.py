@@ -5,7 +5,6 @@ chain of links comes round; dates are then carried over until none moves any mor
 """
 
 import threading
-from collections.abc import Iterable
 from hashlib import sha256
 from typing import Any
 
@@ -135,11 +134,3 @@ def state_of_outside(project: Project) -> str:
     """A short text that is another whenever something that the project waits for moved; empty where it waits for nothing."""
     found = workspace_of(project).book.externals
     return sha256(repr(found).encode()).hexdigest()[:12] if found else ""
-
-
-def remember(project: Project, externals: Iterable[dict[str, Any]]) -> list[External]:
-    """Keep the external activities as a page was closed with them; the next page tells what moved since."""
-    for x in externals:
-        kept = {k: x.get(k) for k in ("name", "start", "finish", "state", "status")}
-        External.objects.filter(project=project, code=x["code"]).update(**kept, last_start=x["start"], last_finish=x["finish"])
-    return list(External.objects.filter(project=project)) if externals else []

@@ -61,8 +61,9 @@ def write(
         if changed.project:
             _project(s, access.project, changed.project)
         _rows(s, access.project, changed, keys)
-        _pages(s, [e for e in changed.edits if e.list == "periods"])
-        _entries(s, access.project, changed)
+        _open(s, access.project, changed, keys)
+        _entries(s, access.project, changed, keys)
+        _pages(s, changed)
         if beside is not None:
             beside(s)
     keyed = changed.after.rekeyed(keys)
@@ -190,16 +191,30 @@ def _codes_followed(content: dict[str, Any], now: dict[str, Any]) -> dict[str, A
     return content | {"activities": rows}
 
 
-def _pages(s: Changes, edits: list[Edit]) -> None:
-    """The opening page that moves with the project's start."""
-    for e in edits:
+def _open(s: Changes, project: Project, changed: Changed, keys: Keys) -> None:
+    """Pages that were opened."""
+    for e in changed.edits:
+        if e.list == "periods" and e.new:
+            page = Page(project=project, order=e.order or 0, **e.cells)
+            s.save(page)
+            keys["periods"] = keys.get("periods", {}) | {e.key: page.pk}
+
+
+def _pages(s: Changes, changed: Changed) -> None:
+    """Cells of pages that were there before, and those that were taken back."""
+    for e in changed.edits:
+        if e.list != "periods" or e.new:
+            continue
         page = Page.objects.get(pk=e.key)
+        if e.gone:
+            s.delete(page)
+            continue
         for key, value in e.cells.items():
             setattr(page, key, value)
         s.save(page)
 
 
-def _entries(s: Changes, project: Project, changed: Changed) -> None:
+def _entries(s: Changes, project: Project, changed: Changed, keys: Keys) -> None:
     """What was entered on pages, a list at a time: those that are gone, then what changed, then new ones.
 
     Raises Refused for a dry page.
@@ -209,7 +224,7 @@ def _entries(s: Changes, project: Project, changed: Changed) -> None:
         parts.setdefault((key, part), {})[place] = record
     known = {name: changed.after.key_of(name) for name in ("activities", "resources", "wbs")} if parts else {}
     for (key, part), records in parts.items():
-        page, model = Page.objects.get(pk=key), cast(Any, PAGE_LISTS[part])
+        page, model = Page.objects.get(pk=keys.get("periods", {}).get(key, key)), cast(Any, PAGE_LISTS[part])
         if page.state != "wet":
             raise Refused("page-dry", sentence("lookup.page_dry_stays_closed", code=page.code), 409)
         rows: list[Any] = list(model.all_rows().filter(page=page))

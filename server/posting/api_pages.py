@@ -56,7 +56,7 @@ class CloseView(ProjectView):
     def post(self, request: Request, project: str, page: str) -> Response:
         form = read(Close, request)
         following = pages.close_page(self.access, page, form["revision"], form.get("next"))
-        return Response({"page": following.code})
+        return Response({"page": following.page})
 
 
 class StatusView(ProjectView):

@@ -1,27 +1,30 @@
 """Pages: their status date and note, closing one and opening the next, and taking back one that says nothing."""
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from dryledger.calendar.calendar import Instant, date_of, from_text, to_text
+from dryledger.changes.apply import finished
 from dryledger.changes.draft import Draft
+from dryledger.changes.pages import close_page as close
+from dryledger.changes.pages import next_page, open_next
+from dryledger.changes.pages import take_back as take_page_back
 from dryledger.checks.answers import impossible
 from dryledger.entry.grammar import format_day
 from dryledger.entry.plan_cells import type_instant
 from dryledger.errors import EntryRefused
 from dryledger.posting.effects import balance, change
-from dryledger.posting.status import StatusMove, check_next, status_move
+from dryledger.posting.status import StatusMove, status_move
 from dryledger.posting.typed import LONGEST_NOTE
 from server.book.access import Access
-from server.book.kept_models import Answer
 from server.book.lookup import last_page
-from server.book.models import CostEntry, HoursEntry, Page, Project, Statement
-from server.book.outside import current_externals, remember
-from server.book.pages import next_page, proposed
+from server.book.models import CostEntry, Page, Project
+from server.book.outside import current_externals
 from server.book.results import View
 from server.book.sealing import prepared, seal
-from server.book.workspace import workspace_of
-from server.journal.steps import ask, step, unchanged
-from server.journal.writing import after_step
+from server.book.workspace import Workspace, workspace_of
+from server.journal.steps import Changes, ask, unchanged
+from server.journal.writing import write
 from server.posting.actions import MovedOut, enter, moved_out
 from server.posting.sheet import before
 from server.shared.problems import Refused
@@ -149,35 +152,32 @@ def set_note(access: Access, page_code: str, revision: int, note: str) -> PageSt
     return PageState(access.project.revision, v.page.code)
 
 
-def close_page(access: Access, code: str, revision: int, following: str | None = None) -> Page:
+def close_page(access: Access, code: str, revision: int, following: str | None = None) -> PageState:
     """Seal the open page and open the next, as of the date that was typed or the one proposed. It is not undone.
 
     Raises EntryRefused at `next` for a date that the next page can't have.
     """
     ask(access, "close")
-    project, w = access.project, workspace_of(access.project)
     page = Page.objects.get(pk=access.wet(code).pk)
     unchanged(access, revision)
-    at = None
-    if following and following.strip():
-        at = _typed_status(access, following, from_text(page.status), "next")
-        check_next(w.book, page.code, at)
-    _believable(access.view(code))
-    outside = current_externals(project)
-    ready = prepared(project, page, outside)
-    pages = list(Page.objects.filter(project=project).values_list("code", "status"))
-    with step(access, revision, "close", sentence("posting.closed_page", code=page.code)) as s:
+    v = access.view(code)
+    draft = Draft(v.workspace.keyed)
+    close(draft, page.pk)
+    made = open_next(draft, _typed_next(access, following, v.page.status))
+    _believable(v)
+    ready = prepared(access.project, page, current_externals(access.project))
+
+    def sealing(s: Changes) -> None:
         s.undoable = False
-        current = Project.objects.get(pk=project.pk)
-        seal(current, page, access.person, ready)
-        for x in remember(project, outside):
-            s.note(x, None, None)
-        made = next_page(current, pages, w.book, page.order + 1, at)
-        made.save()
-        s.note(page, None, None)
-        s.note(made, None, None)
-    after_step(access, w, s.rows)
-    return made
+        seal(Project.objects.get(pk=page.project_id), Page.objects.get(pk=page.pk), access.person, ready)
+
+    changed = finished(draft)
+    write(access, revision, "close", changed, v.workspace, draft.labels[0], beside=sealing)
+    return PageState(access.project.revision, changed.after.rows["periods"][made].record.code)
+
+
+def _typed_next(access: Access, typed: str | None, near: str) -> Instant | None:
+    return _typed_status(access, typed, from_text(near), "next") if typed and typed.strip() else None
 
 
 def _believable(v: View) -> None:
@@ -193,49 +193,33 @@ def _believable(v: View) -> None:
 
 def open_page(access: Access, revision: int, typed: str | None) -> PageState:
     """Open the next page after a dry one, where there is no open one. Raises EntryRefused at `next`."""
-    ask(access, "close")
-    unchanged(access, revision)
     w, last = workspace_of(access.project), last_page(access.project)
-    if last.state == "wet":
-        raise Refused("page-open", sentence("pages.open_already", page=last.code), 409)
-    at = None
-    if typed and typed.strip():
-        at = _typed_status(access, typed, from_text(last.status), "next")
-        check_next(w.book, last.code, at)
-    pages = list(Page.objects.filter(project=access.project).values_list("code", "status"))
-    made = next_page(access.project, pages, w.book, last.order + 1, at)
-    with step(access, revision, "close", sentence("pages.opened", page=made.code)) as s:
-        s.undoable = False
-        made.save()
-        s.note(made, None, None)
-    after_step(access, w, s.rows)
-    return PageState(access.project.revision, made.code)
+    draft = Draft(w.keyed)
+    return _paged(access, revision, w, draft, lambda: open_next(draft, _typed_next(access, typed, last.status)))
 
 
 def take_back(access: Access, page_code: str, revision: int) -> PageState:
     """Take back the latest page, which was opened and says nothing yet; the dry one before it stays dry. It is not undone."""
+    w, page = workspace_of(access.project), access.wet(page_code)
+    draft = Draft(w.keyed)
+    return _paged(access, revision, w, draft, lambda: take_page_back(draft, page.pk))
+
+
+def _paged(access: Access, revision: int, w: Workspace, draft: Draft, change: Callable[[], object]) -> PageState:
+    """A change of which pages there are, as a step that is not undone."""
     ask(access, "close")
-    page = Page.objects.get(pk=access.wet(page_code).pk)
     unchanged(access, revision)
-    if any(kind.objects.filter(page=page).exists() for kind in (Statement, HoursEntry, CostEntry)) or page.note or _answered(page):
-        raise Refused("page-in-use", sentence("pages.says_something", page=page.code), 409)
-    before_it = Page.objects.filter(project=access.project, order__lt=page.order).last()
-    if before_it is None:
-        raise Refused("only-page", sentence("pages.only_page", page=page.code), 409)
-    w = workspace_of(access.project)
-    with step(access, revision, "close", sentence("pages.taken_back", page=page.code)) as s:
-        s.undoable = False
-        s.note(page, None, None)
-        page.delete()
-    after_step(access, w, s.rows)
-    return PageState(access.project.revision, before_it.code)
+    change()
+    changed = finished(draft)
+    write(access, revision, "close", changed, w, beside=_lasting)
+    return PageState(access.project.revision, last_page(access.project).code)
 
 
-def _answered(page: Page) -> bool:
-    return Answer.objects.filter(project=page.project_id, page=page.code).exists()
+def _lasting(s: Changes) -> None:
+    s.undoable = False
 
 
 def next_proposed(access: Access) -> str:
     """The status date proposed for the page after the latest."""
-    pages = list(Page.objects.filter(project=access.project).values_list("status", flat=True))
-    return to_text(proposed(workspace_of(access.project).book, [from_text(x) for x in pages]))
+    book = workspace_of(access.project).book
+    return to_text(next_page(book, book.periods).status)

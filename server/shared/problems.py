@@ -44,7 +44,11 @@ class NotAllowed(Refused):
 
 
 REFUSED = {"bad-request": 400, "too-many": 413} | dict.fromkeys(
-    ("not-found", "posted", "in-use", "in-baseline", "not-allowed", "both-there", "moved-on"), 409
+    (
+        *("not-found", "posted", "in-use", "in-baseline", "not-allowed", "both-there", "moved-on"),
+        *("no-page", "page-dry", "page-open", "page-in-use", "only-page"),
+    ),
+    409,
 )
 """The HTTP status of a change that is refused, by its code; absent: 422."""
 

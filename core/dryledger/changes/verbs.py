@@ -10,6 +10,7 @@ from dryledger.changes.estimates import do_apply, do_estimate
 from dryledger.changes.keyed import name_of, place_of
 from dryledger.changes.kinds import do_kind
 from dryledger.changes.links import do_chain, do_link, do_unlink, new_link
+from dryledger.changes.pages import do_close, do_open, do_take_back
 from dryledger.changes.remembered import called, fields_in_words, remembered
 from dryledger.changes.rows import delete, new_row, place, read_cells, set_cells, write_cells
 from dryledger.changes.shared import do_draw, do_leave
@@ -20,7 +21,7 @@ from dryledger.words import sentence
 
 __all__ = ["NOT_TYPED", "VERBS"]
 
-NOT_TYPED = ("post", "state", "hours", "pay", "page", "marks", "answers", "lines", "layout")
+NOT_TYPED = ("post", "state", "hours", "pay", "page", "close", "open", "take_back", "marks", "answers", "lines", "layout")
 """Verbs that people do not do at the plan sheet: each has a room of its own, which says who may."""
 
 NOT_OF_PLAN = (
@@ -255,6 +256,9 @@ VERBS: dict[str, Callable[[Draft, Doc], None]] = {
     "hours": do_hours,
     "pay": do_pay,
     "page": do_page,
+    "close": do_close,
+    "open": do_open,
+    "take_back": do_take_back,
     "marks": partial(do_list, list_name="mark_rules"),
     "answers": partial(do_list, list_name="answers"),
     "lines": partial(do_list, list_name="progress_lines"),

@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 from dryledger.book.pages import CostEntry, Period
 from dryledger.book.plan import Book
 from dryledger.calendar.calendar import Instant, date_of, midnight
+from dryledger.changes.pages import LONGEST
 from dryledger.compute import Results, compute
 from dryledger.entry.grammar import format_day, instant_text
 from dryledger.errors import EntryRefused
@@ -16,11 +17,9 @@ from dryledger.posting.effects import Moved, moved
 from dryledger.posting.entries import needs_entry
 from dryledger.words import sentence
 
-__all__ = ["StatusMove", "at_status", "check_next", "check_status", "status_move"]
+__all__ = ["StatusMove", "at_status", "check_status", "status_move"]
 
 _BEFORE = {"start": "status.before_actual_start", "finish": "status.before_actual_finish"}
-LONGEST = 100 * 366 * 1440
-"""A status date further than this from the page before is a slip of the keys."""
 
 
 @dataclass(frozen=True)
@@ -56,15 +55,6 @@ def check_status(book: Book, page: str, t: Instant) -> None:
         name = book.activity_by_code[activity].name
         told = sentence(_BEFORE[word], name=name, code=activity, at=format_day(at, True), day=format_day(t, True))
         raise EntryRefused("status", told, instant_text(at))
-
-
-def check_next(book: Book, page: str, t: Instant) -> None:
-    """Raises EntryRefused at `next` for an instant that the page after a page can't stand at."""
-    before = next(p.status for p in book.periods if p.code == page)
-    if t <= before:
-        raise EntryRefused("next", sentence("status.not_after_page", day=format_day(t, True), page=page, before=format_day(before, True)))
-    if t > before + LONGEST:
-        raise EntryRefused("next", sentence("status.too_far"))
 
 
 def _actuals(page: Period) -> list[tuple[Instant, str, str]]:
