@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import Any
 
-from django.db.models import F, QuerySet
+from django.db.models import QuerySet
 
 from dryledger.book.plan import External as ExternalRecord
 from dryledger.calendar.calendar import to_text
@@ -23,10 +23,7 @@ NAMED = ("book.Activity", "book.Project")
 
 def written(project: Project, rows: Rows, person: Person | None) -> None:
     """What rows that a step wrote mean for other projects. Raises Refused where links come round; it stands in the step's transaction."""
-    kinds = {r["model"] for r in rows}
-    if kinds & set(NAMED):
-        _follow(project, rows)
-    if kinds & set(LINKED):
+    if {r["model"] for r in rows} & set(LINKED):
         if person is not None:
             _made_by(person, rows)
         connect(project)
@@ -55,16 +52,20 @@ def connect(project: Project, everywhere: bool = False) -> None:
             External.objects.filter(pk=x.pk).update(of=found.pk)
 
 
-def hold_for_outsiders(project: Project) -> None:
-    """Keep what activities of a project were last for those who wait for them and will see it no more."""
-    if not Page.objects.filter(project=project).exists():
-        return
+def last_seen(project: Project) -> list[tuple[Project, int, dict[str, Any]]]:
+    """What activities of a project are now for those who wait for them and see it no more: who, by which row, and its cells."""
+    waiting = External.objects.filter(of__in=Activity.objects.filter(project=project).values("pk")).select_related("by", "project")
+    outsiders = [x for x in waiting if not sees(x.by, project)]
+    if not outsiders or not Page.objects.filter(project=project).exists():
+        return []
     own, r = dict(Activity.objects.filter(project=project).values_list("pk", "code")), results_of(project, last_page(project))
-    for x in External.objects.filter(of__in=own):
+    out = []
+    for x in outsiders:
         row, a = r.schedule.activities.get(own[x.of or 0]), r.book.activity_by_code.get(own[x.of or 0])
         if row is not None and a is not None:
-            at = {"start": to_text(row.start), "finish": to_text(row.finish), "status": None if r.status is None else to_text(r.status)}
-            External.objects.filter(pk=x.pk).update(name=a.name, state=row.state, **at)
+            cells = {"name": a.name, "state": row.state, "start": to_text(row.start), "finish": to_text(row.finish)}
+            out.append((x.project, x.pk, {**cells, "status": None if r.status is None else to_text(r.status)}))
+    return out
 
 
 def _lost(found: QuerySet[External]) -> QuerySet[External]:
@@ -82,22 +83,16 @@ def connect_all(project: Project, person: Person | None) -> None:
     no_loops(project, person)
 
 
-def _follow(project: Project, rows: Rows) -> None:
-    """Let those who wait for an activity call it by its code of now; they read their plan anew."""
-    renamed = [r for r in rows if r["model"] in NAMED and r["before"] and r["after"] and r["before"].get("code") != r["after"].get("code")]
-    if not renamed:
-        return
+def called_otherwise(project: Project, rows: Rows) -> list[tuple[Project, int, str]]:
+    """Where rows gave a project or activities of it other codes: who waits for one under an old code, by which row, and the new one."""
+    coded = [r for r in rows if r["model"] in NAMED and r["before"] and r["after"]]
+    if all(r["before"].get("code") == r["after"].get("code") for r in coded):
+        return []
     own = dict(Activity.objects.filter(project=project).values_list("pk", "code"))
     code = Project.objects.values_list("code", flat=True).get(pk=project.pk)
-    waiting = set()
-    for x in External.objects.filter(of__in=own).select_related("by"):
-        if not sees(x.by, project):
-            continue
-        now = f"{code}/{own[x.of or 0]}"
-        if x.code != now:
-            External.objects.filter(pk=x.pk).update(code=now)
-            waiting.add(x.project_id)
-    Project.objects.filter(pk__in=waiting).update(revision=F("revision") + 1, plan_revision=F("plan_revision") + 1)
+    waiting = External.objects.filter(of__in=own).select_related("by", "project")
+    named = [(x, f"{code}/{own[x.of or 0]}") for x in waiting if sees(x.by, project)]
+    return [(x.project, x.pk, now) for x, now in named if x.code != now]
 
 
 def no_loops(project: Project, person: Person | None) -> None:

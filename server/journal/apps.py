@@ -10,6 +10,7 @@ class JournalConfig(AppConfig):
 
     def ready(self) -> None:
         from server.book.verify import also_verify
+        from server.journal import following  # noqa: F401  follows the steps of others
         from server.journal.sealed import journal_faults
 
         also_verify(journal_faults)

@@ -23,12 +23,13 @@ KINDS: dict[str, tuple[Role, str]] = {
     "option": (Role.ANALYST, "adopt an option"),
     "promise": (Role.APPROVER, "approve a promise"),
     "shared": (Role.APPROVER, "change the organisation's lists"),
+    "follow": (Role.APPROVER, "change the plan"),
     "close": (Role.ANALYST, "close a page"),
     "baseline": (Role.APPROVER, "approve a baseline"),
     "measure": (Role.APPROVER, "choose the baseline that performance is measured against"),
 }
-FOLLOWED = ("shared",)
-"""Kinds of steps by which a project follows what the organisation changed: nobody's own, so that no undo of one's own comes upon them."""
+FOLLOWED = ("shared", "follow")
+"""Kinds of steps by which a project follows what another or the organisation changed: nobody's own, so that no undo comes upon them."""
 CHOSEN = ("measured_against", "compared_with")
 """What of a project only an approver writes, in whatever step."""
 

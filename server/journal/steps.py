@@ -14,6 +14,7 @@ from typing import Any
 
 from django.apps import apps
 from django.db import models, transaction
+from django.dispatch import Signal
 
 from dryledger.book.rules import check_book
 from dryledger.errors import BookInvalid
@@ -33,6 +34,8 @@ from server.shared.problems import Refused, Stale
 from server.shared.words import sentence
 
 Row = dict[str, Any]
+stepped = Signal()
+"""Sent by a project after a step of it was done, undone or done again, with the `rows` and the `person`: others may follow."""
 OWN_COLUMNS: tuple[str, ...] = (
     "id",
     "uid",
@@ -174,6 +177,7 @@ def step(access: Access, revision: int, kind: str, label: str, subject: str = ""
         made.refresh_from_db()
         add_seal(now, "step", sealed_subject(made), step_content(made))
         project.refresh_from_db()  # still inside: as this step leaves it, not as the next one does
+    stepped.send(project, project=project, rows=changes.rows, person=access.person)
 
 
 def _count_up(project: Project, rows: list[Row]) -> None:
@@ -241,6 +245,7 @@ def undo_or_redo(access: Access, revision: int, back: bool) -> Step:
         s.undone, s.revision = back, now.revision
         add_seal(now, "undo" if back else "redo", sealed_subject(s), "")
         access.project.refresh_from_db()
+    stepped.send(now, project=now, rows=s.changes, person=access.person)
     return s
 
 

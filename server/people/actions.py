@@ -11,9 +11,9 @@ from server.accounts.models import Default, Person, Role
 from server.accounts.passwords import give_once
 from server.accounts.roles import SYNONYMS
 from server.accounts.session import end_all, lift
-from server.book.crossing import hold_for_outsiders
 from server.book.membership import Member
 from server.book.models import Project
+from server.journal.following import hold_for_outsiders
 from server.people.selectors import person_rows
 from server.people.shapes import GivenOut
 from server.shared.problems import NotAllowed, Refused
@@ -141,8 +141,6 @@ def give_access(by: Person, project: Project, members_only: bool, roles: Mapping
     """Who is what at a project: a role, or None for what they are in the organisation. Raises Refused where nobody could change it back."""
     with transaction.atomic():
         project = Project.objects.get(pk=project.pk)
-        if members_only or any(role is None for role in roles.values()):
-            hold_for_outsiders(project)
         everybody = {p.username: p for p in Person.objects.filter(username__in=roles)}
         unknown = sorted(set(roles) - set(everybody))
         if unknown:
@@ -163,6 +161,8 @@ def give_access(by: Person, project: Project, members_only: bool, roles: Mapping
                 note("access", sentence("people.member", name=person.full_name, role=SYNONYMS[role]), by, project.code)
         if members_only and not Member.objects.filter(project=project, role=Role.APPROVER, person__is_active=True).exists():
             raise Refused("no-approver", sentence("people.needs_approver"), 409, field="members_only")
+    project.refresh_from_db()
+    hold_for_outsiders(by, project)
 
 
 def read_default(text: str) -> str:

@@ -3,6 +3,7 @@
 import json
 from dataclasses import dataclass
 from datetime import date, timedelta
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -13,6 +14,7 @@ from django.db import transaction
 from dryledger.book.currencies import DIGITS
 from dryledger.book.numbering import resource_code
 from dryledger.calendar.calendar import from_text, to_text
+from dryledger.changes.apply import one
 from dryledger.changes.elsewhere import OutsideContext
 from dryledger.entry.grammar import type_date
 from dryledger.errors import EntryRefused
@@ -124,7 +126,7 @@ def create(person: Person, new: NewProject) -> Created:
         raise EntryRefused("kind", sentence("kinds.gone", name=new.kind))
     made = load_document(doc, by=person, like=like)
     if kinds:
-        follow(person, made, {"do": "kind", "kind": new.kind}, OutsideContext(kinds=kinds))
+        follow(person, made, partial(one, verb={"do": "kind", "kind": new.kind}), beside=OutsideContext(kinds=kinds))
     return Created(made.code)
 
 

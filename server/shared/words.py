@@ -355,6 +355,8 @@ SENTENCES: Final = {
     "resources.kind_stays": "What kind of resource it is stays as it was made. Begin another one.",
     "resources.no_such_row": "There is no such resource in the project any more.",
     "resources.shared_already": "“{name}” is one of the organisation's resources already.",
+    "following.renamed": "{old} of another project is {new} now",
+    "following.held": "{code} stays as it was last seen: its project was closed to whoever linked it",
     "resources.kept": "resource {name} of the organisation",
     "resources.dropped": "resource {name} off the organisation's list",
     "resources.not_of_it": "“{value}” can't be written here.",

@@ -14,6 +14,7 @@ from server.book.membership import Member
 from server.book.models import External, Link, Page, Project
 from server.book.outside import current_externals
 from server.book.verify import verify
+from server.journal.models import Step
 from server.tests.base import LedgerTest
 
 MON = "2027-01-04T08:00"
@@ -204,6 +205,12 @@ class Crossing(LedgerTest):
         self.plan("ONE", {"do": "set", "row": f"p{Project.objects.get(code='ONE').pk}", "cells": {"code": "UNO"}})
         row = self.call("get", f"projects/TWO/plan/rows/{self.row('TWO', 'T1')}")
         self.assertEqual(row["before"][0]["code"], "UNO/PILE")
+        labels = list(Step.objects.filter(project__code="TWO").order_by("revision").values_list("kind", "label"))
+        self.assertEqual(
+            labels, [("follow", f"{a} of another project is {b} now") for a, b in (("ONE/O2", "ONE/PILE"), ("ONE/PILE", "UNO/PILE"))]
+        )
+        refused = self.call("post", "projects/TWO/undo", {"revision": self.call("get", "projects/TWO")["revision"]}, 409)
+        self.assertEqual(refused["code"], "nothing-to-undo", "what follows is nobody's own")
         self.call("post", "projects/UNO/undo", {"revision": self.call("get", "projects/UNO")["revision"]})
         self.assertEqual(current_externals(Project.objects.get(code="TWO"))[0]["code"], "ONE/PILE")
 

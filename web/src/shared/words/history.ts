@@ -43,6 +43,7 @@ export const words = {
       option: "Option",
       promise: "Promise",
       shared: "Organisation",
+      follow: "Other project",
     } as Record<string, string>,
     more: "Show earlier steps",
     asCsv: "Export as CSV",
