@@ -1,6 +1,6 @@
 """Posting: cells, undo. Each action asks who may, checks in the core, and is one step of the journal."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from decimal import Decimal
 
@@ -85,37 +85,32 @@ def seen_page(access: Access, page_code: str, revision: int) -> tuple[View, Shee
     return old, sheet(old)
 
 
-def post_entry(access: Access, page_code: str, code: str, revision: int, typed: Mapping[str, str]) -> Effect:
-    """Write what was typed into cells of one activity on the wet page. An empty text clears a cell.
+def post_entries(
+    access: Access, page_code: str, revision: int, entries: Mapping[str, Mapping[str, str]], clear: Sequence[str] = ()
+) -> Effect:
+    """Write what was typed into cells of activities on the wet page, all of it or none, as one step. An empty text clears a cell.
 
-    Raises EntryRefused at the field, Stale for an old revision, Refused for a dry page.
+    Of the activities in `clear` the page says nothing then, as before they were posted. Raises EntryRefused at the field, of
+    several ChangeRefused, which names the activity too; Stale for an old revision, Refused for a dry page.
     """
-    return post_entries(access, page_code, revision, {code: typed})
-
-
-def post_entries(access: Access, page_code: str, revision: int, entries: Mapping[str, Mapping[str, str]]) -> Effect:
-    """The same for several activities by code, all of them or none, as one step.
-
-    Of several, a refusal names its activity too: ChangeRefused.
-    """
-    ask(access, "post")
+    kind = "post" if entries else "clear"
+    ask(access, kind)
     old, was = seen_page(access, page_code, revision)
     known = old.book.activity_by_code
-    for code in entries:
+    for code in (*entries, *clear):
         if code not in known:
             raise Refused("not-found", sentence("posting.no_activity", code=code, code_2=access.project.code), 404)
     read = read_entries(old.results, before(old), entries)
-    label, subject = sentence("posting.posted_rows", count=len(read)), ""
-    if len(read) == 1:
-        label, subject = f"{known[read[0].activity].name}: {read[0].says}", read[0].activity
+    says = {x.activity: f"{known[x.activity].name}: {x.says}" for x in read}
+    says |= {code: sentence("posting.statement_taken_off_page", name=known[code].name) for code in clear}
+    subject, label = next(iter(says.items())) if len(says) == 1 else ("", sentence("posting.posted_rows", count=len(says)))
 
     def changes(draft: Draft, page: int) -> None:
-        state(draft, page, [x.checked.statement for x in read if x.checked is not None])
-        for x in read:
-            if x.has_cost:
-                _own_cost(draft, old, x.activity, x.cost)
+        state(draft, page, [*(x.checked.statement for x in read if x.checked is not None), *clear])
+        for code, cost in [*((x.activity, x.cost) for x in read if x.has_cost), *((code, None) for code in clear)]:
+            _own_cost(draft, old, code, cost)
 
-    enter(access, old, revision, "post", changes, label, subject)
+    enter(access, old, revision, kind, changes, label, subject)
     return effect_of(access, was, old, label, subject, tuple(text for x in read if x.checked for text in x.checked.filled))
 
 
@@ -150,22 +145,6 @@ def _own_cost(draft: Draft, v: View, activity: str, amount: Decimal | None) -> N
     known = CoreCost(date_of(v.results.status - 1), amount, "invoice", activity) if place is None else replace(costs[place], amount=amount)
     (place,) = draft.enter(page, "costs", [(place, known)])
     draft.own.add((page, place))
-
-
-def clear_entry(access: Access, page_code: str, code: str, revision: int) -> Effect:
-    """Take the whole statement of an activity off the wet page: silence, as before it was posted."""
-    ask(access, "clear")
-    old, was = seen_page(access, page_code, revision)
-    if code not in old.book.activity_by_code:
-        raise Refused("not-found", sentence("posting.no_activity", code=code, code_2=access.project.code), 404)
-    label = sentence("posting.statement_taken_off_page", name=old.book.activity_by_code[code].name)
-
-    def changes(draft: Draft, page: int) -> None:
-        state(draft, page, [code])
-        _own_cost(draft, old, code, None)
-
-    enter(access, old, revision, "clear", changes, label, code)
-    return effect_of(access, was, old, label, code)
 
 
 def undo_or_redo_entry(access: Access, revision: int, back: bool) -> Effect:

@@ -17,9 +17,10 @@ from server.shared.schema import serializer_for
 from server.shared.words import sentence
 
 
-class Cells(serializers.Serializer[object]):
-    """Cells as typed. A cell that is not named stays; an empty text clears it."""
+class RowEntry(serializers.Serializer[object]):
+    """Cells of an activity as typed. A cell that is not named stays; an empty text clears it."""
 
+    activity = serializers.CharField(max_length=100)
     actual_start = serializers.CharField(required=False, allow_blank=True, max_length=100, trim_whitespace=False)
     actual_finish = serializers.CharField(required=False, allow_blank=True, max_length=100, trim_whitespace=False)
     percent = serializers.CharField(required=False, allow_blank=True, max_length=100, trim_whitespace=False)
@@ -31,22 +32,11 @@ class Cells(serializers.Serializer[object]):
     note = serializers.CharField(required=False, allow_blank=True, max_length=100_000, trim_whitespace=False)
 
 
-class Entry(Cells):
-    """Cells of one activity."""
-
-    revision = serializers.IntegerField()
-
-
-class RowEntry(Cells):
-    """Cells of one of several activities."""
-
-    activity = serializers.CharField(max_length=100)
-
-
 class Entries(Revision):
-    """Cells of several activities, written together or not at all."""
+    """Cells of activities, and activities of which the page is to say nothing; written together or not at all."""
 
-    entries = serializers.ListField(child=RowEntry(), allow_empty=False, max_length=20_000)
+    entries = serializers.ListField(child=RowEntry(), required=False, max_length=20_000)
+    clear = serializers.ListField(child=serializers.CharField(max_length=100), required=False, max_length=20_000)
 
 
 class HoursEntryForm(serializers.Serializer[object]):
@@ -150,26 +140,8 @@ class SheetView(ProjectView):
         return Response(json_values(sheet(self.access.view(page))))
 
 
-class EntryView(ProjectView):
-    """The cells of one activity on a page."""
-
-    needs = dict.fromkeys(("patch", "delete"), (Role.ANALYST, sentence("posting.post_page")))
-
-    @extend_schema(request=Entry, responses=EffectOut, operation_id="post_entry")
-    def patch(self, request: Request, project: str, page: str, activity: str) -> Response:
-        form = read(Entry, request)
-        typed = {k: v for k, v in form.items() if k in actions.FIELDS}
-        if not typed:
-            raise serializers.ValidationError({"activity": sentence("posting.name_least_one_cell")})
-        return Response(json_values(actions.post_entry(self.access, page, activity, form["revision"], typed)))
-
-    @extend_schema(request=Revision, responses=EffectOut, operation_id="clear_entry")
-    def delete(self, request: Request, project: str, page: str, activity: str) -> Response:
-        return Response(json_values(actions.clear_entry(self.access, page, activity, read(Revision, request)["revision"])))
-
-
 class EntriesView(ProjectView):
-    """Cells of several activities on a page."""
+    """Cells of activities on a page."""
 
     needs = {"patch": (Role.ANALYST, sentence("posting.post_page"))}
 
@@ -177,12 +149,15 @@ class EntriesView(ProjectView):
     def patch(self, request: Request, project: str, page: str) -> Response:
         form = read(Entries, request)
         entries: dict[str, dict[str, str]] = {}
-        for row in form["entries"]:
+        for row in form.get("entries", []):
             typed = {k: v for k, v in row.items() if k in actions.FIELDS}
             if not typed:
                 raise serializers.ValidationError({"entries": sentence("posting.name_one_cell_of", activity=row["activity"])})
             entries.setdefault(row["activity"], {}).update(typed)
-        return Response(json_values(actions.post_entries(self.access, page, form["revision"], entries)))
+        clear = form.get("clear", [])
+        if not entries and not clear:
+            raise serializers.ValidationError({"entries": sentence("posting.name_least_one_cell")})
+        return Response(json_values(actions.post_entries(self.access, page, form["revision"], entries, clear)))
 
 
 class HoursView(ProjectView):

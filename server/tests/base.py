@@ -29,6 +29,11 @@ def _secret() -> str:
     return make_password("a long secret")
 
 
+def entry(revision: int, activity: str, **typed: str) -> dict[str, Any]:
+    """What is sent to post cells of one activity."""
+    return {"revision": revision, "entries": [{"activity": activity} | typed]}
+
+
 def make_people() -> None:
     """One person of each role, with the password “a long secret”."""
     for name, role in (("ines", Role.ANALYST), ("lorcan", Role.APPROVER), ("maud", Role.READER), ("tobin", Role.ANALYST)):
@@ -67,7 +72,7 @@ class LedgerTest(TestCase):
         """Type cells of an activity."""
         return self.call(
             "patch",
-            f"projects/FERRY/pages/{page}/posting/activities/{code}",
-            {"revision": self.revision() if revision is None else revision, **typed},
+            f"projects/FERRY/pages/{page}/posting/entries",
+            entry(self.revision() if revision is None else revision, code, **typed),
             status,
         )

@@ -4,7 +4,6 @@ import json
 import threading
 from collections.abc import Callable
 from http.server import BaseHTTPRequestHandler
-from typing import Any
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import call_command
@@ -20,7 +19,7 @@ from server.book.workspace import workspace_of
 from server.feeds.models import Feed
 from server.feeds.tests.test_feeds import Source, says
 from server.resources.selectors import loads_out
-from server.tests.base import ferry, make_people
+from server.tests.base import entry, ferry, make_people
 
 
 class AtOnce(TransactionTestCase):
@@ -75,10 +74,8 @@ class AtOnce(TransactionTestCase):
             own = self.client_of("tobin")
             for n in range(6):
                 revision = own.get(base).json()["revision"]
-                body = {"revision": revision, "percent": str(30 + n)}
-                told.append(
-                    ("entry", own.patch(f"{base}/pages/now/posting/activities/A150", body, content_type="application/json").status_code)
-                )
+                body = entry(revision, "A150", percent=str(30 + n))
+                told.append(("entry", own.patch(f"{base}/pages/now/posting/entries", body, content_type="application/json").status_code))
             connection.close()
 
         threads = [threading.Thread(target=compute, args=(i,)) for i in range(20)] + [threading.Thread(target=enter)]
@@ -98,8 +95,8 @@ class AtOnce(TransactionTestCase):
             cursor.execute(f"PRAGMA max_page_count = {cursor.fetchone()[0]}")
         revision = client.get(at).json()["revision"]
         for _ in range(300):  # until what room there is in the file is used
-            body = {"revision": revision, "note": "x" * 3900}
-            answer = client.patch(f"{at}/pages/now/posting/activities/A150", body, content_type="application/json")
+            body = entry(revision, "A150", note="x" * 3900)
+            answer = client.patch(f"{at}/pages/now/posting/entries", body, content_type="application/json")
             revision += answer.status_code == 200
             if answer.status_code != 200:
                 break
@@ -155,8 +152,8 @@ class AtOnce(TransactionTestCase):
             client = self.client_of("tobin")
             for i in range(5):
                 revision = client.get("/api/projects/OTHER").json()["revision"]
-                body = {"revision": revision, "percent": str(30 + i)}
-                answer = client.patch("/api/projects/OTHER/pages/now/posting/activities/A150", body, content_type="application/json")
+                body = entry(revision, "A150", percent=str(30 + i))
+                answer = client.patch("/api/projects/OTHER/pages/now/posting/entries", body, content_type="application/json")
                 told.append(("entry", answer.status_code))
             connection.close()
 
@@ -194,8 +191,8 @@ class AtOnce(TransactionTestCase):
         while True:
             last = done.is_set()
             revision = client.get("/api/projects/OTHER").json()["revision"]
-            body = {"revision": revision, "percent": str(20 + len(told) % 60)}
-            path = "/api/projects/OTHER/pages/now/posting/activities/A150"
+            body = entry(revision, "A150", percent=str(20 + len(told) % 60))
+            path = "/api/projects/OTHER/pages/now/posting/entries"
             told.append(client.patch(path, body, content_type="application/json").status_code)
             if last:
                 return
@@ -264,8 +261,8 @@ class AtOnce(TransactionTestCase):
 
         def enter(name: str, code: str) -> Callable[[], None]:
             def work() -> None:
-                body: dict[str, Any] = {"revision": revision, "note": name}
-                path = f"/api/projects/FERRY/pages/now/posting/activities/{code}"
+                body = entry(revision, code, note=name)
+                path = "/api/projects/FERRY/pages/now/posting/entries"
                 told.append(self.client_of(name).patch(path, body, content_type="application/json").status_code)
 
             return work

@@ -6,6 +6,7 @@ import threading
 import unittest
 from pathlib import Path
 
+from server.tests.base import entry
 from server.tests.served import ROOT, Served
 
 
@@ -40,9 +41,7 @@ class Crash(unittest.TestCase):
             try:
                 for percent in range(1, 2000):
                     text = str(percent % 100 or 1)
-                    effect = served.call(
-                        "PATCH", "projects/FERRY/pages/P10/posting/activities/A340", {"revision": revision, "percent": text}
-                    )
+                    effect = served.call("PATCH", "projects/FERRY/pages/P10/posting/entries", entry(revision, "A340", percent=text))
                     revision, acknowledged = effect["revision"], int(text)
                     if percent == 1:
                         sure.start()

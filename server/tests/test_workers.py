@@ -7,6 +7,7 @@ import threading
 import unittest
 from typing import Any
 
+from server.tests.base import entry
 from server.tests.served import ROOT, Refusal, Served
 
 ACTIVITIES = ("A340", "A350", "A330", "A460")
@@ -28,9 +29,9 @@ class Workers(unittest.TestCase):
     def put(self, activity: str, percent: str) -> int:
         """Post a percent; whoever was overtaken looks again and posts anew."""
         while True:
-            body = {"revision": self.served.call("GET", "projects/FERRY")["revision"], "percent": percent}
+            body = entry(self.served.call("GET", "projects/FERRY")["revision"], activity, percent=percent)
             try:
-                effect: Any = self.served.call("PATCH", f"projects/FERRY/pages/now/posting/activities/{activity}", body)
+                effect: Any = self.served.call("PATCH", "projects/FERRY/pages/now/posting/entries", body)
                 return int(effect["revision"])
             except Refusal as no:
                 if no.args[0] != 409:

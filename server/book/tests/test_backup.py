@@ -17,7 +17,7 @@ from server.book.cache import LruCache
 from server.book.loading import load_document
 from server.book.models import Project
 from server.book.verify import verify
-from server.tests.base import ferry, make_people
+from server.tests.base import entry, ferry, make_people
 
 
 class Backups(TransactionTestCase):
@@ -37,8 +37,8 @@ class Backups(TransactionTestCase):
 
     def post(self, client: Client, percent: int) -> int:
         revision = client.get("/api/projects/FERRY").json()["revision"]
-        body = {"revision": revision, "percent": str(percent)}
-        at = "/api/projects/FERRY/pages/now/posting/activities/A150"
+        body = entry(revision, "A150", percent=str(percent))
+        at = "/api/projects/FERRY/pages/now/posting/entries"
         return client.patch(at, body, content_type="application/json").status_code
 
     def exported(self) -> bytes:

@@ -15,7 +15,7 @@ from server.book.models import External, Link, Page, Project
 from server.book.outside import current_externals
 from server.book.verify import verify
 from server.journal.models import Step
-from server.tests.base import LedgerTest
+from server.tests.base import LedgerTest, entry
 
 MON = "2027-01-04T08:00"
 
@@ -61,7 +61,7 @@ class Crossing(LedgerTest):
 
     def post(self, code: str, activity: str, **typed: str) -> None:
         revision = self.call("get", f"projects/{code}")["revision"]
-        self.call("patch", f"projects/{code}/pages/now/posting/activities/{activity}", {"revision": revision, **typed})
+        self.call("patch", f"projects/{code}/pages/now/posting/entries", entry(revision, activity, **typed))
 
     def close(self, code: str) -> None:
         """For members only, with one approver among them, by an administrator."""

@@ -18,7 +18,7 @@ from server.book.loading import load_document
 from server.book.results import current_results
 from server.desk.models import ProjectSummary
 from server.desk.summaries import _here
-from server.tests.base import LedgerTest, ferry
+from server.tests.base import LedgerTest, entry, ferry
 
 
 def renamed(code: str, currency: str) -> Any:
@@ -58,7 +58,7 @@ class DeskTest(LedgerTest):
 
         before = cpi()
         revision = self.call("get", "projects/FERRY")["revision"]
-        self.call("patch", "projects/FERRY/pages/now/posting/activities/A150", {"revision": revision, "percent": "97"})
+        self.call("patch", "projects/FERRY/pages/now/posting/entries", entry(revision, "A150", percent="97"))
         self.assertGreater(cpi(), before)
 
 

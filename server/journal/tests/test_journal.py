@@ -68,7 +68,7 @@ class Journal(LedgerTest):
     def test_a_cleared_statement_comes_back_whole(self) -> None:
         self.post_entry("A150", percent="44", note="as it was", cost="12.50")
         sheet = self.call("get", "projects/FERRY/pages/now/posting")["rows"]
-        effect = self.call("delete", "projects/FERRY/pages/now/posting/activities/A150", {"revision": self.revision()})
+        effect = self.call("patch", "projects/FERRY/pages/now/posting/entries", {"revision": self.revision(), "clear": ["A150"]})
         self.assertEqual(effect["subject"], "A150")
         self.assertIsNone(self.percent())
         self.undo()

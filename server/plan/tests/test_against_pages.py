@@ -10,6 +10,7 @@ from server.book.loading import load_text
 from server.book.models import Page, Project
 from server.book.verify import verify
 from server.plan.tests.test_changes import Plans, Verb
+from server.tests.base import entry
 
 
 class AgainstPages(Plans):
@@ -119,8 +120,8 @@ class AgainstPages(Plans):
         self.call("post", "projects/QUAY/pages/P01/close", {"revision": self.revision_of("QUAY")})
         self.call(
             "patch",
-            f"projects/QUAY/pages/now/posting/activities/{gate['code']}",
-            {"revision": self.revision_of("QUAY"), "actual_finish": "2027-01-05"},
+            "projects/QUAY/pages/now/posting/entries",
+            entry(self.revision_of("QUAY"), gate["code"], actual_finish="2027-01-05"),
         )
         stated = self.change({"do": "set", "row": gate["id"], "cells": {"kind": "task", "duration": "3d"}}, status=409)["detail"]
         self.assertIn("P02", stated)

@@ -12,7 +12,7 @@ from server.book.results import view_of
 from server.book.verify import verify
 from server.book.workspace import workspace_of
 from server.posting.sheet import SHEET, sheet
-from server.tests.base import LedgerTest
+from server.tests.base import LedgerTest, entry
 
 
 class Posting(LedgerTest):
@@ -172,7 +172,7 @@ class Pages(LedgerTest):
         before = self.call("get", "projects/FERRY/pages/P01/posting")
         rev = self.revision()
         self.post_entry("A110", 409, page="P01", percent="50")
-        self.call("delete", "projects/FERRY/pages/P01/posting/activities/A110", {"revision": rev}, 409)
+        self.call("patch", "projects/FERRY/pages/P01/posting/entries", {"revision": rev, "clear": ["A110"]}, 409)
         self.call("patch", "projects/FERRY/pages/P01/posting/planned", {"revision": rev}, 409)
         self.call("patch", "projects/FERRY/pages/P01/posting/carry", {"revision": rev, "to": "1 feb"}, 409)
         self.call("patch", "projects/FERRY/pages/P01/treatments", {"revision": rev, "treatment": "override"}, 409)
@@ -232,7 +232,7 @@ class Guards(LedgerTest):
         self.post_entry_signed_out()
 
     def post_entry_signed_out(self) -> None:
-        self.call("patch", "projects/FERRY/pages/P02/posting/activities/A150", {"revision": 1, "percent": "4"}, 401)
+        self.call("patch", "projects/FERRY/pages/P02/posting/entries", entry(1, "A150", percent="4"), 401)
         self.call("post", "session", {"username": "ines"}, 400)
         self.call("post", "session", {"username": "ines", "password": "wrong"}, 400)
         self.assertEqual(self.call("post", "session", {"username": "ines", "password": "a long secret"})["person"]["role"], "analyst")

@@ -1298,24 +1298,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project}/pages/{page}/posting/activities/{activity}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /** @description The cells of one activity on a page. */
-        delete: operations["clear_entry"];
-        options?: never;
-        head?: never;
-        /** @description The cells of one activity on a page. */
-        patch: operations["post_entry"];
-        trace?: never;
-    };
     "/api/projects/{project}/pages/{page}/posting/carry": {
         parameters: {
             query?: never;
@@ -1401,7 +1383,7 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        /** @description Cells of several activities on a page. */
+        /** @description Cells of activities on a page. */
         patch: operations["post_entries"];
         trace?: never;
     };
@@ -3846,23 +3828,11 @@ export interface components {
             name?: string;
             notes?: string;
         };
-        /** @description Cells of several activities, written together or not at all. */
+        /** @description Cells of activities, and activities of which the page is to say nothing; written together or not at all. */
         PatchedEntries: {
             revision?: number;
             entries?: components["schemas"]["RowEntry"][];
-        };
-        /** @description Cells of one activity. */
-        PatchedEntry: {
-            actual_start?: string;
-            actual_finish?: string;
-            percent?: string;
-            remaining?: string;
-            carry_to?: string;
-            units_done?: string;
-            milestones_reached?: string;
-            cost?: string;
-            note?: string;
-            revision?: number;
+            clear?: string[];
         };
         /** @description A feed: its name, its kind (timesheet, cost), the address that it is fetched from, and its columns by our names. */
         PatchedFeedForm: {
@@ -4552,8 +4522,9 @@ export interface components {
          * @enum {string}
          */
         RoleEnum: "none" | "reader" | "analyst" | "approver";
-        /** @description Cells of one of several activities. */
+        /** @description Cells of an activity as typed. A cell that is not named stays; an empty text clears it. */
         RowEntry: {
+            activity: string;
             actual_start?: string;
             actual_finish?: string;
             percent?: string;
@@ -4563,7 +4534,6 @@ export interface components {
             milestones_reached?: string;
             cost?: string;
             note?: string;
-            activity: string;
         };
         RowOut: {
             row: components["schemas"]["PlanRow"];
@@ -7454,55 +7424,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Sheet"];
-                };
-            };
-        };
-    };
-    clear_entry: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                activity: string;
-                page: string;
-                project: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No response body */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    post_entry: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                activity: string;
-                page: string;
-                project: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: {
-            content: {
-                "application/json": components["schemas"]["PatchedEntry"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Effect"];
                 };
             };
         };

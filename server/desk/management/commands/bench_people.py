@@ -136,8 +136,8 @@ class Command(BaseCommand):
                 activity, percent = mine[n % len(mine)], str(10 + n % 80)
                 try:
                     revision = person.ask("GET", f"projects/{code}")["revision"]
-                    body = {"revision": revision, "percent": percent}
-                    person.ask("PATCH", f"projects/{code}/pages/now/posting/activities/{activity}", body)
+                    body = {"revision": revision, "entries": [{"activity": activity, "percent": percent}]}
+                    person.ask("PATCH", f"projects/{code}/pages/now/posting/entries", body)
                     kept[code, activity] = percent
                     n += 1
                 except Refusal as no:

@@ -25,7 +25,7 @@ from server.book.loading import load_text
 from server.book.workspace import workspace_of
 from server.plan.actions import Sight, change_plan
 from server.plan.details import plan_out
-from server.posting.actions import post_entry
+from server.posting.actions import post_entries
 from server.shared.json_values import json_values
 
 sys.path.insert(0, str(settings.ROOT / "core"))
@@ -102,7 +102,11 @@ class Command(BaseCommand):
             page = book.periods[-1].code
             ms, _ = took(
                 partial(
-                    lambda *given: json.dumps(json_values(post_entry(*given))), asked, page, begun[i], revision, {"percent": f"{20 + i}"}
+                    lambda *given: json.dumps(json_values(post_entries(*given))),
+                    asked,
+                    page,
+                    revision,
+                    {begun[i]: {"percent": f"{20 + i}"}},
                 )
             )
             revision += 1
