@@ -221,7 +221,7 @@ def _subjects(s: Step) -> list[str]:
     return list(model._default_manager.filter(pk__in=ids).values_list("code", flat=True)) if ids else []
 
 
-def undo_or_redo(access: Access, revision: int, back: bool) -> Step:
+def undo_or_redo_step(access: Access, revision: int, back: bool) -> Step:
     """Undo (back) or redo one's own latest step.
 
     Raises Refused where there is none, where it can't be, or where somebody else's later step rests on it; NotAllowed above one's role.

@@ -20,7 +20,7 @@ from server.book.models import LISTS, PAGE_LISTS, Baseline, CostEntry, Page, Pro
 from server.book.read import read_again, read_project
 from server.book.rows import columns_of, number_text, numbers_of
 from server.book.workspace import Workspace, publish, workspace_of
-from server.journal.steps import Changes, as_it_is, step, values_of
+from server.journal.steps import Changes, as_it_is, step, undo_or_redo_step, values_of
 from server.shared.json_values import floats
 from server.shared.moment import one_moment
 from server.shared.problems import Refused
@@ -259,6 +259,14 @@ def write_list(access: Access, revision: int, kind: str, list_name: str, rows: S
     draft = Draft(w.keyed)
     whole_list(draft, list_name, [dict(x) for x in rows])
     write(access, revision, kind, finished(draft), w, label)
+
+
+def undo_or_redo(access: Access, revision: int, back: bool) -> str:
+    """Undo (back) or redo one's own latest step, and say what was done. Raises as `undo_or_redo_step` does."""
+    before = workspace_of(access.project)
+    done = undo_or_redo_step(access, revision, back)
+    after_step(access, before, done.changes)
+    return sentence("writing.undid" if back else "writing.did_again", label=done.label)
 
 
 def after_step(access: Access, before: Workspace, rows: list[dict[str, Any]]) -> None:

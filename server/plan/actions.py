@@ -20,8 +20,8 @@ from server.book.lookup import last_page
 from server.book.models import Project
 from server.book.organisation import kinds_by_name, shared_by_code
 from server.book.workspace import NEWEST, Workspace, workspace_of
-from server.journal.steps import ask, changes_since, undo_or_redo
-from server.journal.writing import after_step, check_project, write
+from server.journal.steps import ask, changes_since
+from server.journal.writing import check_project, undo_or_redo, write
 from server.plan.sheet import PlanSheet, changed, make_sheet, sheet_of
 from server.plan.sheet_rows import PlanRow
 from server.shared.problems import Refused, Stale
@@ -126,11 +126,8 @@ def undo_or_redo_plan(access: Access, revision: int, back: bool, sight: Sight = 
     """Undo or redo one step, answered as a change of the plan is."""
     w, page = workspace_of(access.project), last_page(access.project).code
     before = sheet_of(w, page)
-    done = undo_or_redo(access, revision, back)
-    after_step(access, w, done.changes)
-    after = workspace_of(access.project)
-    label = ("Undid: " if back else "Did again: ") + done.label
-    return effect_of(before, sheet_of(after, page, sight.seen), access.project.revision, label, {}, sight)
+    label = undo_or_redo(access, revision, back)
+    return effect_of(before, sheet_of(workspace_of(access.project), page, sight.seen), access.project.revision, label, {}, sight)
 
 
 def effect_of(before: PlanSheet, now: PlanSheet, revision: int, label: str, made: Mapping[str, str], sight: Sight) -> PlanEffect:

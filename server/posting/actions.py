@@ -14,8 +14,8 @@ from dryledger.posting.typed import read_entries
 from server.book.access import Access
 from server.book.models import CostEntry
 from server.book.results import View
-from server.journal.steps import Changes, ask, unchanged, undo_or_redo
-from server.journal.writing import after_step, write
+from server.journal.steps import Changes, ask, unchanged
+from server.journal.writing import undo_or_redo, write
 from server.posting.sheet import Sheet, SheetRow, before, sheet
 from server.shared.problems import Refused
 from server.shared.words import sentence
@@ -150,7 +150,6 @@ def _own_cost(draft: Draft, v: View, activity: str, amount: Decimal | None) -> N
 def undo_or_redo_entry(access: Access, revision: int, back: bool) -> Effect:
     """Undo (back) or redo one step."""
     old = access.view("now")
-    was, w = sheet(old), old.workspace
-    done = undo_or_redo(access, revision, back)
-    after_step(access, w, done.changes)
-    return effect_of(access, was, old, ("Undid: " if back else "Did again: ") + done.label)
+    was = sheet(old)
+    label = undo_or_redo(access, revision, back)
+    return effect_of(access, was, old, label)

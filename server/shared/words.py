@@ -222,6 +222,8 @@ SENTENCES: Final = {
     "steps.nothing_yours_do_again": "There is nothing of yours to do again.",
     "steps.page_dry_now_dry": "That was on a page that is dry now. A dry page is not changed.",
     "writing.code_most_characters_none": "A code has at most 40 characters, and none of / \\ ? # %.",
+    "writing.undid": "Undid: {label}",
+    "writing.did_again": "Did again: {label}",
     "writing.already_project_another_code": "The code “{code}” is not free. Give another code.",
     "writing.already_project_code_another": "This code is not free. Give another code.",
     "plan.more_all_views_together": "That is more than all views together may hold.",

@@ -20,8 +20,7 @@ from server.book.loading import load_document
 from server.book.models import Project
 from server.book.sealing import canonical
 from server.book.workspace import workspace_of
-from server.journal.steps import undo_or_redo
-from server.journal.writing import write
+from server.journal.writing import undo_or_redo, write
 from server.tests.base import LedgerTest
 
 Doc = dict[str, Any]
