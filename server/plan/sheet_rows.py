@@ -16,7 +16,7 @@ from dryledger.compute import Results
 from dryledger.entry.plan_cells import constraint_sentence, links_text
 from dryledger.figure_values import Value
 from dryledger.figures import figure
-from dryledger.marks.marks import activity_marker
+from dryledger.marks.marks import bare_activity_marker
 from dryledger.readings import field_values, reader
 from dryledger.schedule.schedule import Scheduled
 from server.shared.json_values import JsonValues
@@ -95,6 +95,8 @@ MOVED = {"start": "start", "finish": "finish", "state": "state", "late": "finish
 FIXED = {"deadline": "deadline", "percent": "percent", "mode": "mode", "method": "value_method"}
 FIXED |= {"base_start": "baseline_start", "base_finish": "baseline_finish"}
 """The columns that are figures of the catalogue, by key: those made over always, where dates moved, or only with the row."""
+Reading = tuple[str, Callable[[Calendar, Any], Any] | None, Callable[[str], Value]]
+"""A column, how its value is shown where that is not as it is, and what reads it by an activity's code."""
 _values, _dated_values = attrgetter(*NAMES), attrgetter(*DATED)
 to_text = lru_cache(100_000)(calendar.to_text)
 
@@ -119,32 +121,30 @@ class RowMaker:
         self._keys = {name: keyed.key_of(name) for name in ("activities", "externals")}
         self.above = {code: f"w{key}" for code, key in keyed.key_of("wbs").items()}
         self._known_days: dict[tuple[str, int], float] = {}
+        self._texts: dict[tuple[str, int], str] = {}
         self._always, self._moved, self._fixed = (self._readers(columns) for columns in (ALWAYS, MOVED, FIXED))
-        self._marked = activity_marker(results)
+        self._marked = bare_activity_marker(results)
         self._formulas = any(d.get("kind") == "formula" for d in self.book.fields)
 
-    def _readers(self, columns: dict[str, str]) -> list[tuple[str, str, Callable[[str], Value]]]:
-        return [(name, figure(key).kind, reader(self.results, key, "activity")) for name, key in columns.items()]
+    def _readers(self, columns: dict[str, str]) -> list[Reading]:
+        shown: dict[str, Callable[[Calendar, Any], Any]] = {
+            "instant": lambda own, value: to_text(value),
+            "duration": self._days,
+            "percent": lambda own, value: round(value, 1),
+        }
+        return [(name, shown.get(figure(key).kind), reader(self.results, key, "activity")) for name, key in columns.items()]
 
     def _source(self, code: str) -> str:
         """The name of the row that a link leads from."""
         of = "externals" if code in self.book.external_by_code else "activities"
         return name_of(of, self._keys[of][code])
 
-    def _fill(self, row: PlanRow, own: Calendar, columns: list[tuple[str, str, Callable[[str], Value]]]) -> None:
+    def _fill(self, row: PlanRow, own: Calendar, columns: list[Reading]) -> None:
         """Fill columns of a row with their figures: instants as text, lengths in days, per cents to one place."""
         code = row.code
-        for name, kind, read in columns:
+        for name, shown, read in columns:
             value: Any = read(code)
-            if value is None:
-                pass
-            elif kind == "instant":
-                value = to_text(value)
-            elif kind == "duration":
-                value = self._days(own, value)
-            elif kind == "percent":
-                value = round(value, 1)
-            setattr(row, name, value)
+            setattr(row, name, value if shown is None or value is None else shown(own, value))
 
     def element(self, name: str, order: float, w: WbsElement, span: tuple[Instant, Instant, Decimal] | None) -> PlanRow:
         """The row of an element: the dates and the cost of all that lies under it."""
@@ -167,7 +167,7 @@ class RowMaker:
             kind=a.kind,
             cost=f"{cost:f}",
             weight=float(a.weight),
-            duration=duration_text(a.duration, own, ("d", "h", "min")) if a.duration or a.kind != "milestone" else "0d",
+            duration=self._duration(own, a.duration) if a.duration or a.kind != "milestone" else "0d",
             calendar=a.calendar if a.calendar != book.project.calendar else "",
             after=links_text(book.links_into.get(a.code, ()), book.project_calendar),
             people=_people(book, a.code),
@@ -177,7 +177,7 @@ class RowMaker:
             profile=a.profile,
             links=[f"{self._source(k.source)}:{k.type}" for k in book.links_into.get(a.code, ())],
             pauses=[[to_text(p.start), to_text(p.end), p.reason] for p in a.pauses],
-            safe="" if a.safe_duration is None else duration_text(a.safe_duration, own, ("d", "h", "min")),
+            safe="" if a.safe_duration is None else self._duration(own, a.safe_duration),
             levelled=None if a.levelled is None else to_text(a.levelled),
         )
         self._fill(row, own, self._fixed)
@@ -194,7 +194,7 @@ class RowMaker:
         """Fill in what follows from the dates."""
         self._fill(row, own, self._always)
         row.driving = a.code in self.driving
-        row.mark = self._marked(a.code).mark
+        row.mark = self._marked(a.code)
         row.float_to = to_text(x.late_finish) if x.late_finish is not None and x.late_finish > x.finish else None
         if was is None or was.finish != x.finish or was.start != x.start or was.duration != x.duration or was.state != x.state:
             self._fill(row, own, self._moved)
@@ -205,6 +205,14 @@ class RowMaker:
         if self.book.fields and (was is None or self._formulas):
             row.fields = {k: _json_number(v) for k, v in field_values(self.results, a.code, row.money).items()}
         return row
+
+    def _duration(self, own: Calendar, minutes: int) -> str:
+        """A duration in words, each worked out once."""
+        key = (own.code, minutes)
+        found = self._texts.get(key)
+        if found is None:
+            found = self._texts[key] = duration_text(minutes, own, ("d", "h", "min"))
+        return found
 
     def _days(self, own: Calendar, minutes: int) -> float:
         """Working minutes as days to two places, each worked out once."""

@@ -202,6 +202,6 @@ LOGGING = {
     "loggers": {
         "dry.requests": {"handlers": ["requests"], "level": LOGGED, "propagate": False},
         "django.security.DisallowedHost": {"level": "CRITICAL"},  # answered with 400; whoever asks for another host fills no log
-        **{name: {"level": "ERROR"} for name in ("axes", "django.request", "weasyprint", "fontTools")},
+        **{name: {"level": "ERROR"} for name in ("axes", "django.request", "weasyprint", "fontTools", "waitress.queue")},
     },
 }

@@ -40,14 +40,15 @@ def stop(value: object = None) -> NoReturn:
 
 
 def columns_of(of: ListOf, rows: Sequence[Mapping[str, Any]]) -> dict[str, Any]:
-    """Rows as plain values, as a JSON library gives them, as columns for `quick_rows`. Raises NotQuick for unknown keys."""
-    known = of.by_key.keys()
-    if any(not key.startswith("x-") for x in rows for key in x.keys() - known):
+    """Rows as plain values, as a JSON library gives them, as the columns that they write. Raises NotQuick for unknown keys."""
+    written = set[str]().union(*rows)
+    if any(not key.startswith("x-") for key in written - of.by_key.keys()):
         stop()
     out: dict[str, Any] = {}
-    for c in of.columns:
-        cells = [x.get(c.key) for x in rows]
-        out[c.key] = cells if c.rows is None else nested_columns(c, cells)
+    for i, c in enumerate(of.columns):
+        if c.key in written or i == 0:
+            cells = [x.get(c.key) for x in rows]
+            out[c.key] = cells if c.rows is None else nested_columns(c, cells)
     return out
 
 

@@ -22,6 +22,7 @@ __all__ = [
     "Marks",
     "activity_marker",
     "activity_marks",
+    "bare_activity_marker",
     "days_text",
     "drift_days",
     "figures_in",
@@ -99,6 +100,17 @@ def marker(r: Results, scope: str, rules: Sequence[MarkRule]) -> Callable[[str],
 def activity_marker(r: Results) -> Callable[[str], Mark]:
     """What says the mark of an activity by its code."""
     return marker(r, "activity", rules_of(r))
+
+
+def bare_activity_marker(r: Results) -> Callable[[str], str]:
+    """The same without its reasons: they are what takes time, where thousands of rows show the mark alone."""
+    first = first_that_holds(r, rules_of(r), "activity")
+
+    def marked(code: str) -> str:
+        rule = first(code)
+        return "not_due" if rule is None else rule.mark
+
+    return marked
 
 
 def activity_marks(r: Results) -> dict[str, Mark]:

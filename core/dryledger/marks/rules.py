@@ -37,7 +37,10 @@ def first_that_holds(r: Results, rules: Sequence[MarkRule], scope: str) -> Calla
     own = [(rule, holds(r, rule)) for rule in rules if rule.scope == scope]
 
     def first(code: str) -> MarkRule | None:
-        return next((rule for rule, test in own if test(code)), None)
+        for rule, test in own:
+            if test(code):
+                return rule
+        return None
 
     return first
 
@@ -45,9 +48,17 @@ def first_that_holds(r: Results, rules: Sequence[MarkRule], scope: str) -> Calla
 def holds(r: Results, rule: MarkRule) -> Test:
     """Whether a rule holds for a row, by its code; one without conditions always does."""
     tests = [_condition(r, c, rule.scope) for c in rule.conditions]
-    if rule.match == "any" and tests:
-        return lambda code: any(test(code) for test in tests)
-    return lambda code: all(test(code) for test in tests)
+    if len(tests) == 1:
+        return tests[0]
+    wanted = rule.match == "any" and bool(tests)
+
+    def test(code: str) -> bool:
+        for one in tests:
+            if one(code) is wanted:
+                return wanted
+        return not wanted
+
+    return test
 
 
 def calendar_of(r: Results, scope: str, code: str) -> Calendar:
