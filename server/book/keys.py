@@ -7,7 +7,7 @@ from django.conf import settings
 
 from dryledger.compute import CALCULATION
 from server.book.models import Page, Project
-from server.book.outside import revisions_of
+from server.book.outside import Waits
 
 
 @cache
@@ -17,7 +17,7 @@ def code_version() -> str:
     return sha256(b"\0".join(f.read_bytes() for f in files if "tests" not in f.parts)).hexdigest()[:16]
 
 
-def key_of(project: Project, page: Page, waits: bool) -> str:
-    """The project and its revision, those of the projects whose dates flow in (`waits`), the page, the calculation and the code."""
-    parts = (page.pk, page.state, CALCULATION, code_version(), *revisions_of(project, waits))
+def key_of(project: Project, page: Page, waits: Waits) -> str:
+    """The project and its revision, those of the projects whose dates flow in, the page, the calculation and the code."""
+    parts = (page.pk, page.state, CALCULATION, code_version(), *waits.revisions(project))
     return sha256(repr(parts).encode()).hexdigest()

@@ -5,6 +5,7 @@ chain of links comes round; dates are then carried over until none moves any mor
 """
 
 import threading
+from collections.abc import Iterable
 from hashlib import sha256
 from typing import Any
 
@@ -30,7 +31,7 @@ def settled(project: Project, w: Workspace) -> Workspace:
     _now.settling = True
     try:
         project.__dict__["_workspace"] = w
-        group = _group(project)
+        group = Waits([project]).group(project)
         for _ in range(2 + sum(len(of) for _, of in group)):
             if not [p for p, of in group if _brought_up_to_date(p, of)]:
                 break
@@ -68,37 +69,58 @@ def _as_it_stands(x: ExternalRecord, of: tuple[Project, str] | None) -> External
     return ExternalRecord(x.code, activity.name, row.start, row.finish, row.state, r.status, x.last_start, x.last_finish)
 
 
-def _group(project: Project) -> list[tuple[Project, Of]]:
-    """The project and all that it waits for, however far back, those waited for first; each with where its external ones are."""
-    seen: dict[int, Project] = {project.pk: project}
-    out: list[tuple[Project, Of]] = []
-    known: dict[tuple[int | None, int], bool] = {}
+class Waits:
+    """Which of some projects wait for which others, however far back: asked for level by level, however many there are."""
 
-    def seen_by(x: External, other: Project) -> bool:
-        key = (x.by_id, other.pk)
-        if key not in known:
-            known[key] = sees(x.by, other)
-        return known[key]
+    def __init__(self, projects: Iterable[Project]) -> None:
+        self.projects = {p.pk: p for p in projects}
+        self._rows: dict[int, list[tuple[str, int, str]]] = {}
+        self._known: dict[tuple[int | None, int], bool] = {}
+        new = set(self.projects)
+        while new:
+            new = self._ask(new)
 
-    def visit(p: Project) -> None:
-        rows = list(External.objects.filter(project=p, of__isnull=False).select_related("by"))
+    def _ask(self, new: set[int]) -> set[int]:
+        """What projects wait for; gives those among it that were not known."""
+        rows = list(External.objects.filter(project__in=new, of__isnull=False).select_related("by"))
         there = {
             pk: (code, other)
-            for pk, code, other in Activity.objects.filter(pk__in=[x.of for x in rows]).values_list("pk", "code", "project_id")
+            for pk, code, other in Activity.objects.filter(pk__in={x.of for x in rows}).values_list("pk", "code", "project_id")
         }
-        others = {x.pk: x for x in Project.objects.filter(pk__in={other for _, other in there.values()})}
-        followed = [x for x in rows if x.of in there and seen_by(x, others[there[x.of][1]])]
-        of: Of = {}
-        for x in followed:
-            code, other = there[x.of or 0]
-            if other not in seen:
-                seen[other] = others[other]
-                visit(seen[other])
-            of[x.code] = seen[other], code
-        out.append((p, of))
+        more = {other for _, other in there.values()} - self.projects.keys()
+        self.projects |= Project.objects.in_bulk(more)
+        for x in rows:
+            code, other = there.get(x.of or 0, ("", 0))
+            if other in self.projects and self._seen_by(x, self.projects[other]):
+                self._rows.setdefault(x.project_id, []).append((x.code, other, code))
+        return more
 
-    visit(project)
-    return out
+    def _seen_by(self, x: External, other: Project) -> bool:
+        key = (x.by_id, other.pk)
+        if key not in self._known:
+            self._known[key] = sees(x.by, other)
+        return self._known[key]
+
+    def group(self, project: Project) -> list[tuple[Project, Of]]:
+        """The project and all that it waits for, those waited for first; each with where its external ones are."""
+        seen: set[int] = {project.pk}
+        out: list[tuple[Project, Of]] = []
+
+        def visit(pk: int) -> None:
+            of: Of = {}
+            for code, other, there in self._rows.get(pk, ()):
+                if other not in seen:
+                    seen.add(other)
+                    visit(other)
+                of[code] = self.projects[other], there
+            out.append((self.projects[pk], of))
+
+        visit(project.pk)
+        return out
+
+    def revisions(self, project: Project) -> list[tuple[str, int]]:
+        """All that the figures of a project rest on: it and every project whose dates flow into it, each with its revision."""
+        return [(str(p.uid), p.revision) for p, _ in self.group(project)]
 
 
 def held(project: Project) -> set[str]:
@@ -107,17 +129,6 @@ def held(project: Project) -> set[str]:
     there = dict(Activity.objects.filter(pk__in=[x.of for x in rows]).values_list("pk", "project_id"))
     others = {x.pk: x for x in Project.objects.filter(pk__in=there.values())}
     return {x.code for x in rows if x.of in there and not sees(x.by, others[there[x.of]])}
-
-
-def waiting_projects() -> set[int]:
-    """The projects into which dates of others flow."""
-    return set(External.objects.filter(of__isnull=False).values_list("project_id", flat=True))
-
-
-def revisions_of(project: Project, waits: bool) -> list[tuple[str, int]]:
-    """All that the figures of a project rest on: it and every project whose dates flow into it (`waits`), each with its revision."""
-    group = _group(project) if waits else [(project, {})]
-    return [(str(p.uid), p.revision) for p, _ in group]
 
 
 def current_externals(project: Project) -> list[dict[str, Any]]:

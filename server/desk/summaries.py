@@ -20,7 +20,7 @@ from server.book.cache import LruCache
 from server.book.keys import key_of
 from server.book.lookup import last_page
 from server.book.models import Page, Project
-from server.book.outside import waiting_projects
+from server.book.outside import Waits
 from server.book.results import view_of
 from server.book.workspace import published, read_together
 from server.desk.lines import line_of
@@ -73,8 +73,8 @@ _here = LruCache(4_000, lambda _: 1)
 
 def summaries(seen: Sequence[tuple[Project, Page]]) -> list[Summary]:
     """The summary of each project at its page."""
-    waiting = waiting_projects()
-    keyed = [(project, page, key_of(project, page, project.pk in waiting)) for project, page in seen]
+    waits = Waits(project for project, _ in seen)
+    keyed = [(project, page, key_of(project, page, waits)) for project, page in seen]
     found: dict[str, Summary] = {key: held for _, _, key in keyed if (held := _here.peek(key)) is not None}
     if len(found) < len(keyed):
         wanted = {key for _, _, key in keyed if key not in found}
