@@ -2,6 +2,7 @@
 
 from decimal import Decimal
 
+from dryledger.book.memory import Slot
 from dryledger.book.options import line_ends
 from dryledger.book.plan import Book
 from dryledger.buffers.chain import Chain, ChainRow, chain_of, room_of, without_safe
@@ -10,7 +11,6 @@ from dryledger.buffers.first import First, first_of
 from dryledger.buffers.trend import Trend, trend_of
 from dryledger.calendar.calendar import Calendar, Instant, to_text
 from dryledger.compute import Results
-from server.book.cache import LruCache
 from server.book.models import Page
 from server.book.results import View, results_of
 from server.book.workspace import workspace_of
@@ -29,13 +29,12 @@ from server.buffers.shapes import (
 )
 from server.shared.json_values import days
 
-_chains = LruCache(120_000, lambda c: 200 + 2 * len(c.levelled.book.activities))
+CHAINS: Slot[Chain] = Slot("the chain at a page", most=100_000, weigh=lambda c: 200 + 2 * len(c.levelled.book.activities))
 
 
 def chain_at(v: View) -> Chain:
     """The chain of a page, found once a state of it."""
-    key = (v.page.uid, v.page.digest) if v.page.state == "dry" else (v.project.uid, workspace_of(v.project).revision, v.page.code)
-    return _chains.get(key, lambda: chain_of(v.results))
+    return v.results.book.memo.once(CHAINS, lambda: chain_of(v.results), v.page.code)
 
 
 def buffers_out(v: View) -> BuffersOut:

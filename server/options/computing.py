@@ -1,8 +1,10 @@
 """Options computed on top of the present plan, each once a state of both; no lock of the project's is held for it."""
 
 from dataclasses import dataclass
+from functools import partial
 
 from dryledger.book.lists_beside import OPTIONS
+from dryledger.book.memory import Slot
 from dryledger.book.options import Option as BookOption
 from dryledger.book.reader import Reader
 from dryledger.changes.keyed import KeyedBook
@@ -14,7 +16,6 @@ from dryledger.options.board import Compared, Standing, beside, results_of, stan
 from dryledger.options.levelling import Levelled, level
 from dryledger.options.proposals import Idea, Proposal, computed, ideas
 from server.book.access import Access
-from server.book.cache import LruCache
 from server.book.kept_models import Option
 from server.book.lookup import last_page
 from server.book.models import Project
@@ -25,11 +26,6 @@ from server.shared.words import sentence
 
 MOST_KEY = 2**62
 """More than any row's key is."""
-_tops = LruCache(120_000, lambda t: 200 + 4 * len(t.results.book.activities))
-_levels = LruCache(120_000, lambda x: 200 + 2 * len(x.book.activities))
-_ideas = LruCache(200_000, lambda x: 50 + sum(len(i.changes) for i in x))
-_found = LruCache(200_000, lambda x: 20 if x is None else 20 + len(x.changes))
-_standings = LruCache(20_000, lambda _: 20)
 
 
 @dataclass(frozen=True)
@@ -46,6 +42,14 @@ class Top:
         return self.applied.changed.after
 
 
+TOPS: Slot[Top] = Slot("options put on the plan", most=100_000, weigh=lambda t: 200 + 4 * len(t.results.book.activities))
+LEVELLED: Slot[Levelled] = Slot("the plan levelled", most=100_000, weigh=lambda x: 200 + 2 * len(x.book.activities))
+IDEAS: Slot[list[Idea]] = Slot("what could be tried", most=100_000, weigh=lambda x: 50 + sum(len(i.changes) for i in x))
+FOUND: Slot[Proposal | None] = Slot("what comes of an idea", most=100_000, weigh=lambda x: 20 if x is None else 20 + len(x.changes))
+STANDING: Slot[Standing] = Slot("how the plan stands")
+BESIDE: Slot[Compared] = Slot("options beside the plan", most=1_000)
+
+
 @dataclass(frozen=True)
 class Present:
     """The plan as it stands, which options are put on."""
@@ -54,14 +58,9 @@ class Present:
     workspace: Workspace
     results: Results
 
-    @property
-    def key(self) -> tuple[object, ...]:
-        """What names this state of the plan."""
-        return self.project.uid, self.workspace.revision
-
     def standing(self) -> Standing:
         """How it stands."""
-        return _standings.get(self.key, lambda: standing(self.results))
+        return self.workspace.memo.once(STANDING, lambda: standing(self.results))
 
     def option(self, row: Option) -> BookOption:
         """An option as the book has it, by the codes that its rows have now."""
@@ -81,25 +80,25 @@ class Present:
             except BookInvalid as wrong:
                 raise Refused("not-computable", sentence("options.not_computable", why=wrong.faults[0].message), 422) from None
 
-        return _tops.get((*self.key, row.pk, row.seen), make)
+        return self.workspace.memo.once(TOPS, make, (row.pk, row.seen))
 
     def compared(self, row: Option) -> Compared:
         """An option beside the present."""
         top = self.top(row)
-        key = (*self.key, row.pk, row.seen, "beside")
-        return _standings.get(key, lambda: beside(self.results, top.results, row.code, top.applied.conflicts))
+        made = partial(beside, self.results, top.results, row.code, top.applied.conflicts)
+        return self.workspace.memo.once(BESIDE, made, (row.pk, row.seen))
 
     def levelled(self, mode: str) -> Levelled:
         """The plan levelled, within or beyond float."""
-        return _levels.get((*self.key, mode), lambda: level(self.results, mode))
+        return self.workspace.memo.once(LEVELLED, lambda: level(self.results, mode), mode)
 
     def ideas(self, scope: frozenset[str] | None) -> list[Idea]:
         """What could be tried, at a scope of activities or at all."""
-        return _ideas.get((*self.key, scope), lambda: list(ideas(self.results, scope)))
+        return self.workspace.memo.once(IDEAS, lambda: list(ideas(self.results, scope)), scope)
 
     def tried(self, idea: Idea) -> Proposal | None:
         """What comes of an idea."""
-        return _found.get((*self.key, idea.code), lambda: computed(self.results, idea))
+        return self.workspace.memo.once(FOUND, lambda: computed(self.results, idea), idea.code)
 
 
 def present_of(project: Project) -> Present:

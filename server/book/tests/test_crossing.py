@@ -225,3 +225,15 @@ class Crossing(LedgerTest):
         self.call("post", "projects/ONE/pages/now/close", {"revision": revision, "next": "8 jan 2027"})
         Page.objects.filter(project__code="ONE", state="wet").delete()
         self.assertEqual(current_externals(Project.objects.get(code="TWO"))[0]["status"], MON)
+
+    def test_an_option_moves_with_what_its_plan_waits_for(self) -> None:
+        made = self.call("post", "projects/TWO/options", {"name": "Try"}, 201)
+
+        def finishes() -> list[str]:
+            board = self.call("get", "projects/TWO/options")
+            own = next(o for o in board["options"] if o["id"] == made["id"])
+            return [x["finish"][:10] for x in (board["present"], own["standing"])]
+
+        self.assertEqual(finishes(), ["2027-01-15"] * 2)
+        self.longer()
+        self.assertEqual(finishes(), ["2027-01-19"] * 2)
