@@ -1,6 +1,6 @@
 """Baselines over HTTP."""
 
-from drf_spectacular.utils import OpenApiParameter, extend_schema
+from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -9,6 +9,7 @@ from server.accounts.models import Role
 from server.accounts.roles import require
 from server.baseline import actions, selectors
 from server.book.access import ProjectView
+from server.shared.forms import query
 from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
@@ -86,14 +87,20 @@ class BackView(ProjectView):
         return Response({"code": actions.bring_back(self.access, baseline, d["code"], d["name"])})
 
 
+class PairQuery(serializers.Serializer[object]):
+    """Two baselines by their codes; the later may be the plan as it is (`now`)."""
+
+    earlier = serializers.CharField(max_length=100)
+    later = serializers.CharField(max_length=100)
+
+
 class DifferencesView(ProjectView):
     """The differences between two baselines, or one and the present."""
 
     @extend_schema(
-        parameters=[OpenApiParameter("earlier", str, required=True), OpenApiParameter("later", str, required=True)],
+        parameters=[PairQuery],
         responses=serializer_for(selectors.DifferencesOut),
         operation_id="differences",
     )
     def get(self, request: Request, project: str) -> Response:
-        q = request.query_params
-        return Response(json_values(selectors.differences(self.access, q.get("earlier", ""), q.get("later", ""))))
+        return Response(json_values(selectors.differences(self.access, **query(PairQuery, request))))

@@ -1,25 +1,40 @@
 """The budget and estimates over HTTP."""
 
-from drf_spectacular.utils import OpenApiParameter, extend_schema
+from drf_spectacular.utils import extend_schema
+from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dryledger.calendar.buckets import BUCKETS
 from server.book.access import ProjectView
 from server.budget import selectors
+from server.shared.forms import Listed, OneOf, query
 from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 
-BUCKET = OpenApiParameter("bucket", str, enum=BUCKETS)
+
+class BudgetQuery(serializers.Serializer[object]):
+    """By which buckets of time; the rows that the costs by kind are of, with commas between."""
+
+    bucket = OneOf(BUCKETS, default="month")
+    rows = Listed(default=list)
+
+
+class EstimateQuery(serializers.Serializer[object]):
+    """An estimate as it is typed."""
+
+    measure = serializers.CharField(default="hours", max_length=40)
+    total = serializers.CharField(default="", allow_blank=True, max_length=100)
+    percent = serializers.CharField(default="", allow_blank=True, max_length=100)
+    top = serializers.CharField(default="", allow_blank=True, max_length=100)
 
 
 class BudgetView(ProjectView):
     """The budget by time."""
 
-    @extend_schema(parameters=[BUCKET, OpenApiParameter("rows", str)], responses=serializer_for(selectors.BudgetOut), operation_id="budget")
+    @extend_schema(parameters=[BudgetQuery], responses=serializer_for(selectors.BudgetOut), operation_id="budget")
     def get(self, request: Request, project: str) -> Response:
-        q = request.query_params
-        return Response(json_values(selectors.budget_out(self.access, q.get("bucket") or "month", q.get("rows", ""))))
+        return Response(json_values(selectors.budget_out(self.access, **query(BudgetQuery, request))))
 
 
 class EstimatesView(ProjectView):
@@ -34,12 +49,9 @@ class TriedView(ProjectView):
     """An estimate as it would be."""
 
     @extend_schema(
-        parameters=[OpenApiParameter(n, str) for n in ("measure", "total", "percent", "top")],
+        parameters=[EstimateQuery],
         responses=serializer_for(selectors.EstimateOut),
         operation_id="try_estimate",
     )
     def get(self, request: Request, project: str) -> Response:
-        q = request.query_params
-        return Response(
-            json_values(selectors.tried(self.access, q.get("measure", "hours"), q.get("total", ""), q.get("percent", ""), q.get("top", "")))
-        )
+        return Response(json_values(selectors.tried(self.access, **query(EstimateQuery, request))))

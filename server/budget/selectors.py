@@ -8,7 +8,6 @@ from dryledger.book.plan import Book
 from dryledger.budget.apportioning import apportion
 from dryledger.budget.lines import planned_cost, planned_work
 from dryledger.budget.time_phased import kinds_of_cost, table
-from dryledger.calendar.buckets import BUCKETS
 from dryledger.calendar.calendar import to_text
 from dryledger.changes.estimates import ESTIMATED, read_total
 from dryledger.compute import Results
@@ -84,14 +83,12 @@ def _phased(r: Results, kind: str, bucket: str) -> PhasedOut:
     return PhasedOut([to_text(e) for e in t.ends], rows, [f"{c:f}" for c in t.columns], [f"{c:f}" for c in t.running], f"{total:f}")
 
 
-def budget_out(access: Access, bucket: str, rows: str) -> BudgetOut:
-    """The budget of a project; `rows` (names apart by commas) narrows the costs by kind to a selection."""
-    if bucket not in BUCKETS:
-        raise Refused("bad-request", sentence("budget.budget_shown", names=", ".join(BUCKETS)), 400, field="bucket")
+def budget_out(access: Access, bucket: str, rows: list[str]) -> BudgetOut:
+    """The budget of a project; `rows`, by name, narrows the costs by kind to a selection."""
     project = access.project
     sheet = project_sheet(project)
     r = sheet.results
-    chosen = _activities(sheet, [x for x in rows.split(",") if x])
+    chosen = _activities(sheet, rows)
     kinds = kinds_of_cost(r.valuation, chosen)
     return BudgetOut(
         project.revision,

@@ -1,7 +1,6 @@
 """The desk and the frame of a project over HTTP."""
 
 from dataclasses import dataclass
-from typing import Any
 
 from django.http import HttpResponse
 from drf_spectacular.types import OpenApiTypes
@@ -20,6 +19,7 @@ from server.desk.selectors import chosen, desk, desk_curve, desk_statistics, dro
 from server.desk.shapes import DeskCurve, DeskOut, DeskStatistics, DeskView, FrameOut
 from server.projects import actions
 from server.shared.files import CSV, XLSX, download
+from server.shared.forms import OneOf, query
 from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
@@ -68,7 +68,7 @@ class PeopleQuery(serializers.Serializer[object]):
 
     codes = serializers.ListField(child=serializers.CharField(max_length=100), default=list, max_length=2000)
     resource = serializers.CharField(default="", allow_blank=True, max_length=100)
-    bucket = serializers.ChoiceField(BUCKETS, default="week")
+    bucket = OneOf(BUCKETS, default="week")
 
 
 class ViewForm(serializers.Serializer[object]):
@@ -93,20 +93,12 @@ class ViewsOut:
     views: list[DeskView]
 
 
-def _query(request: Request) -> dict[str, Any]:
-    """What is asked of the desk; codes stand in the address one by one."""
-    form = DeskQuery(data={"codes": request.query_params.getlist("codes"), "currency": request.query_params.get("currency", "")})
-    form.is_valid(raise_exception=True)
-    found: dict[str, Any] = form.validated_data
-    return found
-
-
 class DeskStatisticsView(RoleView):
     """Statistics of all projects."""
 
     @extend_schema(parameters=[DeskQuery], responses=serializer_for(DeskStatistics), operation_id="desk_statistics")
     def get(self, request: Request) -> Response:
-        return Response(json_values(desk_statistics(chosen(person_of(request), _query(request)["codes"]))))
+        return Response(json_values(desk_statistics(chosen(person_of(request), query(DeskQuery, request)["codes"]))))
 
 
 class DeskCurveView(RoleView):
@@ -114,7 +106,7 @@ class DeskCurveView(RoleView):
 
     @extend_schema(parameters=[DeskQuery], responses=serializer_for(DeskCurve), operation_id="desk_curve")
     def get(self, request: Request) -> Response:
-        asked = _query(request)
+        asked = query(DeskQuery, request)
         return Response(json_values(desk_curve(chosen(person_of(request), asked["codes"]), asked["currency"])))
 
 
@@ -123,10 +115,7 @@ class DeskPeopleView(RoleView):
 
     @extend_schema(parameters=[PeopleQuery], responses=serializer_for(PeopleLoads), operation_id="desk_people")
     def get(self, request: Request) -> Response:
-        form = PeopleQuery(data=request.query_params.dict() | {"codes": request.query_params.getlist("codes")})
-        form.is_valid(raise_exception=True)
-        asked = form.validated_data
-        return Response(json_values(people_loads(person_of(request), asked["bucket"], asked["resource"], asked["codes"])))
+        return Response(json_values(people_loads(person_of(request), **query(PeopleQuery, request))))
 
 
 class DeskViewsView(RoleView):
@@ -140,9 +129,7 @@ class DeskViewsView(RoleView):
 
     @extend_schema(parameters=[ViewName], responses={200: serializer_for(ViewsOut)}, operation_id="drop_desk_view")
     def delete(self, request: Request) -> Response:
-        form = ViewName(data=request.query_params)
-        form.is_valid(raise_exception=True)
-        return Response(json_values(ViewsOut(drop_view(person_of(request), form.validated_data["name"]))))
+        return Response(json_values(ViewsOut(drop_view(person_of(request), query(ViewName, request)["name"]))))
 
 
 class DeskFile(RoleView):

@@ -18,6 +18,7 @@ from server.exchange import bringing, pictures, writing
 from server.exchange.preview import PreviewOut
 from server.exchange.sheets import MOST_BYTES
 from server.shared.files import download
+from server.shared.forms import query
 from server.shared.json_values import json_values
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
@@ -36,11 +37,17 @@ TYPES = {
 FILES = ("book.json", "book.xlsx", "book.csv", "milestones.ics", "timeline.svg", "timeline.png", "curve.svg", "curve.png")
 
 
+class ExportQuery(serializers.Serializer[object]):
+    """The page of a picture."""
+
+    page = serializers.CharField(default="now", max_length=100)
+
+
 class ExportView(ProjectView):
     """A project as a file."""
 
     @extend_schema(
-        parameters=[OpenApiParameter("file", str, OpenApiParameter.PATH, enum=FILES), OpenApiParameter("page", str)],
+        parameters=[OpenApiParameter("file", str, OpenApiParameter.PATH, enum=FILES), ExportQuery],
         responses={(200, "*/*"): OpenApiTypes.BINARY},
         operation_id="export",
     )
@@ -49,7 +56,7 @@ class ExportView(ProjectView):
             raise Refused("not-found", sentence("exchange.project_had", names=", ".join(FILES)), 404)
         row = self.access.project
         what, _, kind = file.partition(".")
-        content = _content(self.access, what, kind, request.query_params.get("page") or "now")
+        content = _content(self.access, what, kind, query(ExportQuery, request)["page"])
         name = f"{row.code}.{'zip' if kind == 'csv' else kind}" if what == "book" else f"{row.code} {what}.{kind}"
         return download(content, name, TYPES[kind])
 

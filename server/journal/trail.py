@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from typing import Any
 
 from django.db.models import Q, QuerySet
 
@@ -37,7 +38,7 @@ class JournalOut:
     people: list[str] = field(default_factory=list)
 
 
-def found(project: Project, asked: Mapping[str, str]) -> "QuerySet[Step]":
+def found(project: Project, asked: Mapping[str, Any]) -> "QuerySet[Step]":
     """The steps that a filter leaves: `kind`, `by` (a full name), `of` (an activity's code), `words`, `before` (an id)."""
     rows = Step.objects.filter(project=project).select_related("by").order_by("-id")
     if asked.get("kind"):
@@ -48,8 +49,8 @@ def found(project: Project, asked: Mapping[str, str]) -> "QuerySet[Step]":
         rows = rows.filter(subject__iexact=asked["of"])
     if asked.get("words"):
         rows = rows.filter(Q(label__icontains=asked["words"]) | Q(subject__icontains=asked["words"]))
-    if asked.get("before", "").isdecimal():
-        rows = rows.filter(id__lt=int(asked["before"][:18]))
+    if asked.get("before") is not None:
+        rows = rows.filter(id__lt=asked["before"])
     return rows
 
 
@@ -57,7 +58,7 @@ def _out(s: Step) -> StepOut:
     return StepOut(s.pk, s.revision, s.at.isoformat(timespec="minutes"), s.by.full_name, s.kind, s.label, s.subject, s.undone)
 
 
-def journal(project: Project, asked: Mapping[str, str]) -> JournalOut:
+def journal(project: Project, asked: Mapping[str, Any]) -> JournalOut:
     """One part of the trail."""
     rows = list(found(project, asked)[: PART + 1])
     own = Step.objects.filter(project=project).order_by()
@@ -66,7 +67,7 @@ def journal(project: Project, asked: Mapping[str, str]) -> JournalOut:
     return JournalOut([_out(s) for s in rows[:PART]], len(rows) > PART, kinds, people)
 
 
-def journal_csv(project: Project, asked: Mapping[str, str]) -> str:
+def journal_csv(project: Project, asked: Mapping[str, Any]) -> str:
     """All that a filter leaves, oldest first."""
     steps = (_out(s) for s in found(project, asked).reverse().iterator(chunk_size=500))
     rows = ((str(x.revision), x.at, x.by, x.kind, x.label, x.subject, "yes" if x.undone else "") for x in steps)

@@ -16,7 +16,7 @@ from server.options.trying import ProposalsOut, tried
 from server.plan.api import EffectOut, UndoOrRedo, Verbs, sight_of
 from server.plan.details import RowOut, row_of_sheet, sheet_out
 from server.plan.shapes import PlanSerializer
-from server.shared.forms import Revision, read
+from server.shared.forms import Revision, query, read
 from server.shared.json_values import json_values
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
@@ -108,14 +108,9 @@ class OptionView(ProjectView):
         form = read(DescribeForm, request)
         return Response(json_values(actions.describe(self.access, pk, form["seen"], form.get("name"), form.get("notes"))))
 
-    @extend_schema(
-        responses={204: None}, operation_id="drop_option", parameters=[OpenApiParameter("seen", int, OpenApiParameter.QUERY, required=True)]
-    )
+    @extend_schema(responses={204: None}, operation_id="drop_option", parameters=[Seen])
     def delete(self, request: Request, project: str, pk: int) -> Response:
-        seen = request.query_params.get("seen", "")
-        if not (seen.isascii() and seen.isdigit() and len(seen) < 10):
-            raise Refused("bad-request", sentence("options.stale"), 400)
-        actions.drop(self.access, pk, int(seen))
+        actions.drop(self.access, pk, query(Seen, request)["seen"])
         return Response(status=204)
 
 

@@ -16,6 +16,7 @@ from server.people import actions, selectors
 from server.people.from_csv import people_csv
 from server.people.shapes import AccessOut, AuditOut, CsvOut, GivenOut, MembersOut, PeopleOut
 from server.shared.files import CSV, csv_text, download
+from server.shared.forms import query
 from server.shared.json_values import json_values
 from server.shared.problems import NotAllowed
 from server.shared.schema import serializer_for
@@ -169,9 +170,7 @@ class AuditView(AdministratorView):
 
     @extend_schema(parameters=[AuditQuery], responses=serializer_for(AuditOut), operation_id="audit")
     def get(self, request: Request) -> Response:
-        query = AuditQuery(data=request.query_params)
-        query.is_valid(raise_exception=True)
-        return Response(json_values(selectors.trail(**query.validated_data)))
+        return Response(json_values(selectors.trail(**query(AuditQuery, request))))
 
 
 class AuditFile(AdministratorView):

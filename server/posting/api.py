@@ -1,6 +1,6 @@
 """Posting over HTTP: the sheet and its lenses, corrections, posting as planned, carrying forward, treatments."""
 
-from drf_spectacular.utils import OpenApiParameter, extend_schema
+from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -11,7 +11,7 @@ from server.accounts.models import Role
 from server.book.access import Access, ProjectView
 from server.posting import actions, corrections, costs, history, hours, planned
 from server.posting.sheet import Sheet, sheet
-from server.shared.forms import Revision, read
+from server.shared.forms import Revision, query, read
 from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
@@ -193,16 +193,22 @@ class CostsView(ProjectView):
         return Response(json_values(costs.post_costs(self.access, page, data["revision"], entries, remove)))
 
 
+class TotalsQuery(serializers.Serializer[object]):
+    """Of which activity or WBS element; absent: the project."""
+
+    of = serializers.CharField(default="", allow_blank=True, max_length=400)
+
+
 class CostTotalsView(ProjectView):
     """Actual cost by source of any part of the project."""
 
     @extend_schema(
-        parameters=[OpenApiParameter("of", str, description="An activity or WBS element; absent: the project.")],
+        parameters=[TotalsQuery],
         responses=serializer_for(costs.CostTotals),
         operation_id="cost_totals",
     )
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(json_values(costs.cost_totals(self.access, page, request.query_params.get("of", "")[:400])))
+        return Response(json_values(costs.cost_totals(self.access, page, query(TotalsQuery, request)["of"])))
 
 
 class CorrectionsView(ProjectView):

@@ -10,6 +10,7 @@ from server.accounts.models import Role
 from server.accounts.roles import person_of
 from server.book.access import ProjectView, RoleView
 from server.projects import actions, kinds, selectors
+from server.shared.forms import query
 from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
@@ -77,9 +78,7 @@ class KindsView(RoleView):
 
     @extend_schema(parameters=[KindName], responses={200: serializer_for(kinds.ProjectKinds)}, operation_id="drop_kind")
     def delete(self, request: Request) -> Response:
-        form = KindName(data=request.query_params)
-        form.is_valid(raise_exception=True)
-        return Response(json_values(kinds.drop(person_of(request), form.validated_data["name"])))
+        return Response(json_values(kinds.drop(person_of(request), query(KindName, request)["name"])))
 
 
 class StatesForm(serializers.Serializer[object]):

@@ -7,7 +7,7 @@ from csp.decorators import csp_replace
 from django.http import HttpResponse
 from django.utils.decorators import method_decorator
 from drf_spectacular.types import OpenApiTypes
-from drf_spectacular.utils import OpenApiParameter, extend_schema
+from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -22,7 +22,7 @@ from server.report.review import ROLES, review
 from server.report.shapes import EditionOut, ReportOut
 from server.report.workbook import workbook
 from server.shared.files import XLSX, download
-from server.shared.forms import Revision, read
+from server.shared.forms import Revision, query, read
 from server.shared.json_values import json_values
 from server.shared.problems import Refused
 from server.shared.schema import serializer_for
@@ -158,14 +158,20 @@ class EditionView(ProjectView):
         return HttpResponse(text, content_type="text/html; charset=utf-8")
 
 
+class OtherQuery(serializers.Serializer[object]):
+    """Another edition, as PAGE/NUMBER."""
+
+    other = serializers.CharField(max_length=200)
+
+
 class ComparedView(ProjectView):
     """What an edition says otherwise than another."""
 
     @extend_schema(
-        parameters=[OpenApiParameter("other", str, required=True, description="PAGE/NUMBER")],
+        parameters=[OtherQuery],
         responses=serializer_for(EditionsCompared),
         operation_id="compare_editions",
     )
     def get(self, request: Request, project: str, page: str, number: str) -> Response:
-        other_page, _, other = str(request.query_params.get("other", "")).rpartition("/")
+        other_page, _, other = str(query(OtherQuery, request)["other"]).rpartition("/")
         return Response(json_values(compared(edition_of(self.access, page, number), edition_of(self.access, other_page, other))))

@@ -1,6 +1,6 @@
 """Calendars, resources and loads over HTTP."""
 
-from drf_spectacular.utils import OpenApiParameter, extend_schema
+from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -11,6 +11,7 @@ from server.accounts.roles import person_of
 from server.book.access import ProjectView, RoleView
 from server.resources import organisation, selectors
 from server.resources.shapes import ListsSerializer, SharedListSerializer
+from server.shared.forms import OneOf, query
 from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
@@ -69,17 +70,19 @@ class OrganisationView(RoleView):
 
     @extend_schema(parameters=[SharedCode], responses={200: SharedListSerializer}, operation_id="drop_shared_resource")
     def delete(self, request: Request) -> Response:
-        form = SharedCode(data=request.query_params)
-        form.is_valid(raise_exception=True)
-        organisation.drop(person_of(request), form.validated_data["code"])
+        organisation.drop(person_of(request), query(SharedCode, request)["code"])
         return Response(json_values(selectors.organisation(person_of(request))))
+
+
+class LoadsQuery(serializers.Serializer[object]):
+    """By which buckets of time."""
+
+    bucket = OneOf(BUCKETS, default="week")
 
 
 class LoadsView(ProjectView):
     """The loads of the resources."""
 
-    @extend_schema(
-        parameters=[OpenApiParameter("bucket", str, enum=BUCKETS)], responses=serializer_for(selectors.LoadsOut), operation_id="loads"
-    )
+    @extend_schema(parameters=[LoadsQuery], responses=serializer_for(selectors.LoadsOut), operation_id="loads")
     def get(self, request: Request, project: str) -> Response:
-        return Response(json_values(selectors.loads_out(self.access, request.query_params.get("bucket") or "week")))
+        return Response(json_values(selectors.loads_out(self.access, query(LoadsQuery, request)["bucket"])))

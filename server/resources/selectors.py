@@ -6,7 +6,6 @@ from typing import Any
 from dryledger.book.plan import Resource
 from dryledger.book.shared import SharedResource, taken_over
 from dryledger.budget.load import loads
-from dryledger.calendar.buckets import BUCKETS
 from dryledger.calendar.calendar import to_text
 from server.accounts.models import Person
 from server.book.access import Access, visible
@@ -17,8 +16,6 @@ from server.book.results import current_results
 from server.book.workspace import workspace_of
 from server.shared.json_values import hours
 from server.shared.named import Named
-from server.shared.problems import Refused
-from server.shared.words import sentence
 
 
 @dataclass
@@ -184,8 +181,6 @@ class LoadsOut:
 
 def loads_out(access: Access, bucket: str) -> LoadsOut:
     """The loads of a project's resources."""
-    if bucket not in BUCKETS:
-        raise Refused("bad-request", sentence("resources.load_shown", names=", ".join(BUCKETS)), 400, field="bucket")
     project = access.project
     keyed, r = workspace_of(project).keyed, current_results(project)
     ends, found = loads(r.at, r.progress, r.schedule, bucket)

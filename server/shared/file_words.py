@@ -293,8 +293,6 @@ FILE_WORDS: Final = {
     "report.write_report": "write a report",
     "report.issue_report": "issue a report",
     "report.page_no_edition": "Page {page} has no edition {number}.",
-    "value.curve_drawn": "It can be shown by {names}.",
-    "value.figure_belongs_project_wbs": "A figure belongs to a project, a wbs or an activity.",
     "value.no_wbs_element": "There is no WBS element “{wbs}” in {code}.",
     "value.no_row": "There is no “{code}” in {project}.",
     "value.no_activity": "There is no activity “{code}” in {code_2}.",

@@ -162,6 +162,7 @@ SPECTACULAR_SETTINGS = {
     "SERVE_INCLUDE_SCHEMA": False,
     "SERVE_PERMISSIONS": ["server.accounts.passwords.Current"],
     "COMPONENT_SPLIT_REQUEST": False,
+    "ENUM_GENERATE_CHOICE_DESCRIPTION": False,
     "DESCRIPTION": "Progress, earned value and reports of projects kept like a set of books.",
 }
 

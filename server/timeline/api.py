@@ -11,7 +11,7 @@ from dryledger.timeline.progress_line import AGAINST
 from server.accounts.models import Role
 from server.book.access import ProjectView
 from server.shared.files import download
-from server.shared.forms import Revision, query, read
+from server.shared.forms import Listed, OneOf, Revision, query, read
 from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
@@ -21,7 +21,7 @@ from server.timeline import drawing, lines, printing, selectors, shapes
 class TimelineQuery(serializers.Serializer[object]):
     """Which baselines stand beside the measured one: codes with commas between."""
 
-    baselines = serializers.CharField(default="", allow_blank=True, max_length=2000)
+    baselines = Listed(default=list)
 
 
 class TimelineView(ProjectView):
@@ -29,8 +29,7 @@ class TimelineView(ProjectView):
 
     @extend_schema(parameters=[TimelineQuery], responses=serializer_for(shapes.TimelineOut), operation_id="timeline")
     def get(self, request: Request, project: str, page: str) -> Response:
-        codes = [x for x in query(TimelineQuery, request)["baselines"].split(",") if x]
-        return Response(json_values(selectors.timeline(self.access.view(page), codes)))
+        return Response(json_values(selectors.timeline(self.access.view(page), query(TimelineQuery, request)["baselines"])))
 
 
 class PrintedRow(serializers.Serializer[object]):
@@ -88,8 +87,8 @@ class KeptForm(Revision):
 class LinesQuery(serializers.Serializer[object]):
     """At which dates lines are drawn, against what, and at most how many, the newest. Dates as typed; of an interval where it begins."""
 
-    at = serializers.ChoiceField(choices=lines.AT, default="status")
-    against = serializers.ChoiceField(choices=AGAINST, default="baseline")
+    at = OneOf(lines.AT, default="status")
+    against = OneOf(AGAINST, default="baseline")
     dates = serializers.CharField(max_length=2000, allow_blank=True, default="")
     most = serializers.IntegerField(min_value=1, max_value=lines.MOST, default=10)
 

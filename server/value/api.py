@@ -1,8 +1,10 @@
 """Figures over HTTP: the catalogue, and all else below a page."""
 
+from typing import Any
+
 from django.http import HttpResponse
 from drf_spectacular.types import OpenApiTypes
-from drf_spectacular.utils import OpenApiParameter, extend_schema
+from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -10,34 +12,48 @@ from rest_framework.response import Response
 from dryledger.value.curve import CURVE_BUCKETS
 from server.book.access import ProjectView, RoleView
 from server.shared.files import CSV, XLSX, download
-from server.shared.forms import read
+from server.shared.forms import Listed, OneOf, query, read
 from server.shared.json_values import json_values
-from server.shared.problems import Refused
 from server.shared.schema import serializer_for
-from server.shared.words import sentence
 from server.value import files, selectors, shapes, tables, trend
 
-BUCKET = OpenApiParameter("bucket", str, enum=CURVE_BUCKETS)
+
+class ColumnsQuery(serializers.Serializer[object]):
+    """Which figures stand in the columns, by their keys with commas between."""
+
+    columns = Listed(default=list)
 
 
-def _bucket(request: Request) -> str:
-    bucket = request.query_params.get("bucket") or "week"
-    if bucket not in CURVE_BUCKETS:
-        raise Refused("bad-request", sentence("value.curve_drawn", names=", ".join(CURVE_BUCKETS)), 400, field="bucket")
-    return bucket
+class BucketQuery(serializers.Serializer[object]):
+    """By which buckets of time."""
+
+    bucket = OneOf(CURVE_BUCKETS, default="week")
 
 
-COLUMNS = OpenApiParameter("columns", str, description="Keys of figures with commas between.")
-BASELINES = OpenApiParameter("baselines", str, description="Codes of baselines with commas between; absent: the compared ones.")
+class CurveQuery(BucketQuery):
+    """Of which element (absent: the project), beside which baselines, by their codes with commas between (absent: the compared ones)."""
+
+    wbs = serializers.CharField(required=False, allow_blank=True, max_length=100)
+    baselines = Listed(required=False)
 
 
-def _listed(request: Request, name: str) -> list[str]:
-    """The keys of a parameter with commas between."""
-    return [x for x in request.query_params.get(name, "").split(",") if x]
+class FileQuery(CurveQuery, ColumnsQuery):
+    """What stands in a file of figures: the columns, and the curve."""
 
 
-def _others(request: Request) -> list[str] | None:
-    return _listed(request, "baselines") if "baselines" in request.query_params else None
+class WorkingQuery(serializers.Serializer[object]):
+    """A figure, and of what it is."""
+
+    measure = serializers.CharField(max_length=100)
+    kind = OneOf(("project", "wbs", "activity", "risk", "change"), default="project")
+    code = serializers.CharField(required=False, allow_blank=True, max_length=100)
+
+
+class OtherPageQuery(serializers.Serializer[object]):
+    """The page that is looked at beside this one."""
+
+    def get_fields(self) -> dict[str, Any]:
+        return {"with": serializers.CharField(max_length=100)}
 
 
 class CatalogueView(RoleView):
@@ -59,9 +75,9 @@ class BalanceView(ProjectView):
 class ValueView(ProjectView):
     """The measures."""
 
-    @extend_schema(parameters=[COLUMNS], responses=serializer_for(shapes.ValueOut), operation_id="value")
+    @extend_schema(parameters=[ColumnsQuery], responses=serializer_for(shapes.ValueOut), operation_id="value")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(json_values(selectors.value(self.access.view(page), _listed(request, "columns"))))
+        return Response(json_values(selectors.value(self.access.view(page), query(ColumnsQuery, request)["columns"])))
 
 
 class OfferedView(ProjectView):
@@ -76,54 +92,44 @@ class ValueFile(ProjectView):
     """The measures as CSV, or with the curve and the pages as a workbook whose charts follow its cells."""
 
     @extend_schema(
-        parameters=[COLUMNS, OpenApiParameter("wbs", str), BUCKET, BASELINES],
+        parameters=[FileQuery],
         responses={(200, "text/csv"): OpenApiTypes.STR, (200, XLSX): OpenApiTypes.BINARY},
         operation_id="value_file",
     )
     def get(self, request: Request, project: str, page: str, form: str) -> HttpResponse:
-        v, asked = self.access.view(page), _listed(request, "columns")
+        v, asked = self.access.view(page), query(FileQuery, request)
         name = f"{v.project.code}-{v.page.code}-value.{form}"
         if form == "csv":
-            return download(files.value_csv(v, asked), name, CSV)
-        wbs = request.query_params.get("wbs") or None
-        return download(files.value_xlsx(v, asked, wbs, _bucket(request), _others(request)), name, XLSX)
+            return download(files.value_csv(v, asked["columns"]), name, CSV)
+        made = files.value_xlsx(v, asked["columns"], asked.get("wbs") or None, asked["bucket"], asked.get("baselines"))
+        return download(made, name, XLSX)
 
 
 class CurveView(ProjectView):
     """A curve."""
 
     @extend_schema(
-        parameters=[OpenApiParameter("wbs", str), BUCKET, BASELINES],
+        parameters=[CurveQuery],
         responses=serializer_for(shapes.CurveOut),
         operation_id="curve",
     )
     def get(self, request: Request, project: str, page: str) -> Response:
-        wbs = request.query_params.get("wbs") or None
-        return Response(json_values(selectors.curve(self.access.view(page), wbs, _bucket(request), _others(request))))
-
-
-WORKED = ("project", "wbs", "activity", "risk", "change")
-"""What a figure can belong to."""
+        q = query(CurveQuery, request)
+        found = selectors.curve(self.access.view(page), q.get("wbs") or None, q["bucket"], q.get("baselines"))
+        return Response(json_values(found))
 
 
 class WorkingView(ProjectView):
     """The working of a figure."""
 
     @extend_schema(
-        parameters=[
-            OpenApiParameter("measure", str, required=True),
-            OpenApiParameter("kind", str, enum=WORKED),
-            OpenApiParameter("code", str),
-        ],
+        parameters=[WorkingQuery],
         responses=serializer_for(shapes.WorkingOut),
         operation_id="working",
     )
     def get(self, request: Request, project: str, page: str) -> Response:
-        q = request.query_params
-        kind = q.get("kind") or "project"
-        if kind not in WORKED:
-            raise Refused("bad-request", sentence("value.figure_belongs_project_wbs"), 400, field="kind")
-        return Response(json_values(selectors.working_of(self.access.view(page), q.get("measure", ""), kind, q.get("code"))))
+        q = query(WorkingQuery, request)
+        return Response(json_values(selectors.working_of(self.access.view(page), q["measure"], q["kind"], q.get("code"))))
 
 
 class TrendView(ProjectView):
@@ -138,12 +144,12 @@ class ComparedView(ProjectView):
     """What changed since another page."""
 
     @extend_schema(
-        parameters=[OpenApiParameter("with", str, required=True, description="The other page.")],
+        parameters=[OtherPageQuery],
         responses=serializer_for(trend.ComparedOut),
         operation_id="compare_pages",
     )
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(json_values(trend.compared(self.access, self.access.view(page), request.query_params.get("with", "")[:100])))
+        return Response(json_values(trend.compared(self.access, self.access.view(page), query(OtherPageQuery, request)["with"])))
 
 
 class ActivityView(ProjectView):
@@ -199,21 +205,21 @@ class StatisticsFile(ProjectView):
 class WorkView(ProjectView):
     """Work by time."""
 
-    @extend_schema(parameters=[BUCKET], responses=serializer_for(tables.WorkByTimeOut), operation_id="work_by_time")
+    @extend_schema(parameters=[BucketQuery], responses=serializer_for(tables.WorkByTimeOut), operation_id="work_by_time")
     def get(self, request: Request, project: str, page: str) -> Response:
-        return Response(json_values(tables.work_out(self.access.view(page), _bucket(request))))
+        return Response(json_values(tables.work_out(self.access.view(page), query(BucketQuery, request)["bucket"])))
 
 
 class WorkFile(ProjectView):
     """The same as CSV or workbook."""
 
     @extend_schema(
-        parameters=[BUCKET],
+        parameters=[BucketQuery],
         responses={(200, "text/csv"): OpenApiTypes.STR, (200, XLSX): OpenApiTypes.BINARY},
         operation_id="work_file",
     )
     def get(self, request: Request, project: str, page: str, form: str) -> HttpResponse:
-        v, bucket = self.access.view(page), _bucket(request)
+        v, bucket = self.access.view(page), query(BucketQuery, request)["bucket"]
         name = f"{v.project.code}-{v.page.code}-work.{form}"
         return download(tables.work_csv(v, bucket), name, CSV) if form == "csv" else download(files.work_xlsx(v, bucket), name, XLSX)
 
@@ -235,11 +241,11 @@ class ComparedFile(ProjectView):
     """What changed since another page as CSV."""
 
     @extend_schema(
-        parameters=[OpenApiParameter("with", str, required=True, description="The other page.")],
+        parameters=[OtherPageQuery],
         responses={(200, "text/csv"): OpenApiTypes.STR},
         operation_id="compared_csv",
     )
     def get(self, request: Request, project: str, page: str) -> HttpResponse:
-        v, other = self.access.view(page), request.query_params.get("with", "")
-        found = trend.compared(self.access, v, other)
+        v = self.access.view(page)
+        found = trend.compared(self.access, v, query(OtherPageQuery, request)["with"])
         return download(files.compared_csv(found), f"{v.project.code}-{v.page.code}-since-{found.other}.csv", CSV)

@@ -95,7 +95,7 @@ def quick_rows(of: ListOf, columns: Mapping[str, Any], scope: Scope, above: list
 
 def _length(of: ListOf, columns: Mapping[str, Any]) -> int:
     first = columns[of.columns[0].key]
-    return len(first)
+    return len(first[1]) if of.columns[0].rows is not None and len(first) == 3 and first[0] in ("rows", "object") else len(first)
 
 
 def _entries(of: ListOf, values: Mapping[str, Cells], count: int) -> list[Any]:

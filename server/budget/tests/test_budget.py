@@ -34,7 +34,7 @@ class Budget(Plans):
         self.assertEqual(kinds, {"labour": "4000.00", "equipment": "0", "material": "0", "direct": "1200.00", "outside": "300.00"})
         part = self.get(f"budget?bucket=month&rows={self.row('Other')['id']}")
         self.assertEqual({k["amount"] for k in part["kinds"]}, {"0"})
-        self.assertIn("by day, week, month", self.get("budget?bucket=year", 400)["detail"])
+        self.assertIn("day, week, month", self.get("budget?bucket=year", 400)["detail"])
 
     def test_totals_are_sums_both_ways(self) -> None:
         for bucket in ("day", "week", "month"):

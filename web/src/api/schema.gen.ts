@@ -2154,10 +2154,7 @@ export interface components {
             resource?: string | null;
             as?: string | null;
         };
-        /**
-         * @description * `add` - add
-         * @enum {string}
-         */
+        /** @enum {string} */
         AddVerbDoEnum: "add";
         /** @description Why an option is taken, and who approved it. */
         AdoptForm: {
@@ -2179,11 +2176,7 @@ export interface components {
             out_of_sequence: boolean;
             dates: components["schemas"]["DatesOut"][];
         };
-        /**
-         * @description * `baseline` - baseline
-         *     * `present` - present
-         * @enum {string}
-         */
+        /** @enum {string} */
         AgainstEnum: "baseline" | "present";
         /**
          * @description A finding and why it is accepted, as typed; what is not named stays. An empty reason takes the answer back,
@@ -2213,10 +2206,7 @@ export interface components {
             do: "apply";
             estimate: string;
         };
-        /**
-         * @description * `apply` - apply
-         * @enum {string}
-         */
+        /** @enum {string} */
         ApplyVerbDoEnum: "apply";
         /** @description What readers are asked; empty: nothing any more. */
         AskForm: {
@@ -2248,10 +2238,7 @@ export interface components {
                 [key: string]: unknown;
             };
         };
-        /**
-         * @description * `assign` - assign
-         * @enum {string}
-         */
+        /** @enum {string} */
         AssignVerbDoEnum: "assign";
         AssignmentOut: {
             id: string;
@@ -2370,13 +2357,7 @@ export interface components {
             /** Format: double */
             done: number;
         };
-        /**
-         * @description * `day` - day
-         *     * `week` - week
-         *     * `month` - month
-         *     * `period` - period
-         * @enum {string}
-         */
+        /** @enum {string} */
         BucketEnum: "day" | "week" | "month" | "period";
         BudgetOut: {
             revision: number;
@@ -2494,10 +2475,7 @@ export interface components {
             do: "chain";
             rows: string[];
         };
-        /**
-         * @description * `chain` - chain
-         * @enum {string}
-         */
+        /** @enum {string} */
         ChainVerbDoEnum: "chain";
         ChangeOut: {
             about: string;
@@ -2680,10 +2658,7 @@ export interface components {
                 [key: string]: unknown;
             };
         };
-        /**
-         * @description * `cost` - cost
-         * @enum {string}
-         */
+        /** @enum {string} */
         CostVerbDoEnum: "cost";
         CostsEffect: {
             effect: components["schemas"]["Effect"];
@@ -2760,10 +2735,7 @@ export interface components {
             do: "delete";
             row: string;
         };
-        /**
-         * @description * `delete` - delete
-         * @enum {string}
-         */
+        /** @enum {string} */
         DeleteVerbDoEnum: "delete";
         DeliveryOut: {
             name: string;
@@ -2870,10 +2842,7 @@ export interface components {
             shared: string;
             row?: string | null;
         };
-        /**
-         * @description * `draw` - draw
-         * @enum {string}
-         */
+        /** @enum {string} */
         DrawVerbDoEnum: "draw";
         DrawingOut: {
             project: string;
@@ -2920,10 +2889,7 @@ export interface components {
             rows: string[];
             name: string;
         };
-        /**
-         * @description * `element` - element
-         * @enum {string}
-         */
+        /** @enum {string} */
         ElementVerbDoEnum: "element";
         EstimateOut: {
             id: string | null;
@@ -2959,10 +2925,7 @@ export interface components {
             top?: string | null;
             as?: string | null;
         };
-        /**
-         * @description * `estimate` - estimate
-         * @enum {string}
-         */
+        /** @enum {string} */
         EstimateVerbDoEnum: "estimate";
         EstimatesOut: {
             revision: number;
@@ -3105,18 +3068,9 @@ export interface components {
             why: string;
             zone: string;
         };
-        /**
-         * @description * `page` - page
-         *     * `tiled` - tiled
-         * @enum {string}
-         */
+        /** @enum {string} */
         FitEnum: "page" | "tiled";
-        /**
-         * @description * `svg` - svg
-         *     * `png` - png
-         *     * `pdf` - pdf
-         * @enum {string}
-         */
+        /** @enum {string} */
         FormEnum: "svg" | "png" | "pdf";
         FrameOut: {
             code: string;
@@ -3233,11 +3187,7 @@ export interface components {
             /** Format: double */
             all_remaining: number;
         };
-        /**
-         * @description * `yes` - yes
-         *     * `no` - no
-         * @enum {string}
-         */
+        /** @enum {string} */
         InReportsEnum: "yes" | "no";
         IndentVerb: {
             /**
@@ -3247,10 +3197,7 @@ export interface components {
             do: "indent";
             rows: string[];
         };
-        /**
-         * @description * `indent` - indent
-         * @enum {string}
-         */
+        /** @enum {string} */
         IndentVerbDoEnum: "indent";
         IssuedOut: {
             page: string;
@@ -3280,13 +3227,7 @@ export interface components {
             followed: number;
             left: number;
         };
-        /**
-         * @description * `own` - own
-         *     * `same` - same
-         *     * `other` - other
-         *     * `gone` - gone
-         * @enum {string}
-         */
+        /** @enum {string} */
         KeptEnum: "own" | "same" | "other" | "gone";
         /** @description Dates that the project keeps progress lines for, as typed, commas between. */
         KeptForm: {
@@ -3317,15 +3258,7 @@ export interface components {
             /** @default no */
             in_reports: components["schemas"]["InReportsEnum"];
         };
-        /**
-         * @description * `text` - text
-         *     * `number` - number
-         *     * `date` - date
-         *     * `choice` - choice
-         *     * `yes_no` - yes_no
-         *     * `formula` - formula
-         * @enum {string}
-         */
+        /** @enum {string} */
         KindFieldFormKindEnum: "text" | "number" | "date" | "choice" | "yes_no" | "formula";
         /** @description A kind of project: what it was called (for a new one nothing, revision 0), what it is called now, and its fields. */
         KindForm: {
@@ -3353,10 +3286,7 @@ export interface components {
             do: "kind";
             kind: string;
         };
-        /**
-         * @description * `kind` - kind
-         * @enum {string}
-         */
+        /** @enum {string} */
         KindVerbDoEnum: "kind";
         LaidOut: {
             option: number | null;
@@ -3405,10 +3335,7 @@ export interface components {
             do: "leave";
             row: string;
         };
-        /**
-         * @description * `leave` - leave
-         * @enum {string}
-         */
+        /** @enum {string} */
         LeaveVerbDoEnum: "leave";
         /** @description How the sheet is filtered, grouped and sorted. */
         Lens: {
@@ -3451,18 +3378,7 @@ export interface components {
             date: string;
             page: string | null;
         };
-        /**
-         * @description * `none` - none
-         *     * `strip` - strip
-         *     * `status` - status
-         *     * `pages` - pages
-         *     * `kept` - kept
-         *     * `dates` - dates
-         *     * `day` - day
-         *     * `week` - week
-         *     * `month` - month
-         * @enum {string}
-         */
+        /** @enum {string} */
         LinesEnum: "none" | "strip" | "status" | "pages" | "kept" | "dates" | "day" | "week" | "month";
         LinesOut: {
             against: string;
@@ -3498,10 +3414,7 @@ export interface components {
                 [key: string]: unknown;
             };
         };
-        /**
-         * @description * `link` - link
-         * @enum {string}
-         */
+        /** @enum {string} */
         LinkVerbDoEnum: "link";
         /** @description Calendars and resources. */
         ListsOut: {
@@ -3660,11 +3573,7 @@ export interface components {
             /** @default false */
             administrator: boolean;
         };
-        /**
-         * @description * `activity` - activity
-         *     * `project` - project
-         * @enum {string}
-         */
+        /** @enum {string} */
         OfEnum: "activity" | "project";
         OperandOut: {
             label: string;
@@ -3702,10 +3611,7 @@ export interface components {
             do: "outdent";
             rows: string[];
         };
-        /**
-         * @description * `outdent` - outdent
-         * @enum {string}
-         */
+        /** @enum {string} */
         OutdentVerbDoEnum: "outdent";
         /** @description A line of an outline: how deep it lies, and its cells. */
         OutlineLine: {
@@ -3725,10 +3631,7 @@ export interface components {
             parent?: string | null;
             first?: boolean;
         };
-        /**
-         * @description * `outline` - outline
-         * @enum {string}
-         */
+        /** @enum {string} */
         OutlineVerbDoEnum: "outline";
         OverOut: {
             code: string;
@@ -3789,11 +3692,7 @@ export interface components {
             revision: number;
             page: string;
         };
-        /**
-         * @description * `A4` - A4
-         *     * `A3` - A3
-         * @enum {string}
-         */
+        /** @enum {string} */
         PaperEnum: "A4" | "A3";
         /** @description Another password; the one of now, so that nobody changes it at a screen that was left. */
         PasswordForm: {
@@ -3904,13 +3803,7 @@ export interface components {
         PersonDoes: {
             do: components["schemas"]["PersonDoesDoEnum"];
         };
-        /**
-         * @description * `reset` - reset
-         *     * `expire` - expire
-         *     * `sign-out` - sign-out
-         *     * `lift` - lift
-         * @enum {string}
-         */
+        /** @enum {string} */
         PersonDoesDoEnum: "reset" | "expire" | "sign-out" | "lift";
         PersonLoad: {
             code: string;
@@ -3984,10 +3877,7 @@ export interface components {
             parent?: string | null;
             first?: boolean;
         };
-        /**
-         * @description * `place` - place
-         * @enum {string}
-         */
+        /** @enum {string} */
         PlaceVerbDoEnum: "place";
         PlanEffect: {
             revision: number;
@@ -4151,12 +4041,7 @@ export interface components {
             /** @default 0 */
             depth: number;
         };
-        /**
-         * @description * `group` - group
-         *     * `wbs` - wbs
-         *     * `activity` - activity
-         * @enum {string}
-         */
+        /** @enum {string} */
         PrintedRowKindEnum: "group" | "wbs" | "activity";
         ProjectAccess: {
             code: string;
@@ -4242,10 +4127,7 @@ export interface components {
             };
             row?: string | null;
         };
-        /**
-         * @description * `project` - project
-         * @enum {string}
-         */
+        /** @enum {string} */
         ProjectVerbDoEnum: "project";
         Promised: {
             revision: number;
@@ -4356,10 +4238,7 @@ export interface components {
             do: "remove";
             rows: string[];
         };
-        /**
-         * @description * `remove` - remove
-         * @enum {string}
-         */
+        /** @enum {string} */
         RemoveVerbDoEnum: "remove";
         ReplaceVerb: {
             /**
@@ -4370,10 +4249,7 @@ export interface components {
             resource: string;
             by: string;
         };
-        /**
-         * @description * `replace` - replace
-         * @enum {string}
-         */
+        /** @enum {string} */
         ReplaceVerbDoEnum: "replace";
         ReportCell: {
             text: string | null;
@@ -4479,10 +4355,7 @@ export interface components {
                 [key: string]: unknown;
             };
         };
-        /**
-         * @description * `resource` - resource
-         * @enum {string}
-         */
+        /** @enum {string} */
         ResourceVerbDoEnum: "resource";
         /** @description One thing said in a review: ask, comment beside a section, settle a comment, send back, approve. */
         ReviewForm: {
@@ -4493,14 +4366,7 @@ export interface components {
             text: string;
             about?: number | null;
         };
-        /**
-         * @description * `ask` - ask
-         *     * `comment` - comment
-         *     * `settle` - settle
-         *     * `send_back` - send_back
-         *     * `approve` - approve
-         * @enum {string}
-         */
+        /** @enum {string} */
         ReviewFormDoEnum: "ask" | "comment" | "settle" | "send_back" | "approve";
         ReviewOut: {
             state: string;
@@ -4514,13 +4380,7 @@ export interface components {
         Revision: {
             revision: number;
         };
-        /**
-         * @description * `none` - None
-         *     * `reader` - Reader
-         *     * `analyst` - Analyst
-         *     * `approver` - Approver
-         * @enum {string}
-         */
+        /** @enum {string} */
         RoleEnum: "none" | "reader" | "analyst" | "approver";
         /** @description Cells of an activity as typed. A cell that is not named stays; an empty text clears it. */
         RowEntry: {
@@ -4660,10 +4520,7 @@ export interface components {
                 [key: string]: unknown;
             };
         };
-        /**
-         * @description * `set` - set
-         * @enum {string}
-         */
+        /** @enum {string} */
         SetVerbDoEnum: "set";
         /** @description The organisation's resources. */
         SharedList: {
@@ -4784,18 +4641,9 @@ export interface components {
                 [key: string]: number;
             };
         };
-        /**
-         * @description * `root` - root
-         *     * `half` - half
-         * @enum {string}
-         */
+        /** @enum {string} */
         SizeEnum: "root" | "half";
-        /**
-         * @description * `nothing` - nothing
-         *     * `template` - template
-         *     * `copy` - copy
-         * @enum {string}
-         */
+        /** @enum {string} */
         SourceEnum: "nothing" | "template" | "copy";
         SourceLine: {
             source: string;
@@ -4957,12 +4805,7 @@ export interface components {
             /** Format: double */
             path_float: number | null;
         };
-        /**
-         * @description * `retained` - retained
-         *     * `override` - override
-         *     * `recorded` - recorded
-         * @enum {string}
-         */
+        /** @enum {string} */
         TreatmentEnum: "retained" | "override" | "recorded";
         TreatmentsOut: {
             page: string;
@@ -5011,10 +4854,7 @@ export interface components {
             resource: string;
             activity: string;
         };
-        /**
-         * @description * `unassign` - unassign
-         * @enum {string}
-         */
+        /** @enum {string} */
         UnassignVerbDoEnum: "unassign";
         UncostVerb: {
             /**
@@ -5025,10 +4865,7 @@ export interface components {
             activity: string;
             name: string;
         };
-        /**
-         * @description * `uncost` - uncost
-         * @enum {string}
-         */
+        /** @enum {string} */
         UncostVerbDoEnum: "uncost";
         /** @description The revision that the writer saw, and how much of the answer is wanted at once. */
         UndoOrRedo: {
@@ -5047,10 +4884,7 @@ export interface components {
             to: string;
             type?: string | null;
         };
-        /**
-         * @description * `unlink` - unlink
-         * @enum {string}
-         */
+        /** @enum {string} */
         UnlinkVerbDoEnum: "unlink";
         UsedOut: {
             id: string;
@@ -5140,11 +4974,7 @@ export interface components {
             was: string;
             may_be_late: boolean;
         };
-        /**
-         * @description * `to_date` - to_date
-         *     * `finished` - finished
-         * @enum {string}
-         */
+        /** @enum {string} */
         WayEnum: "to_date" | "finished";
         WbsHead: {
             code: string;
@@ -5379,11 +5209,6 @@ export interface operations {
     desk_people: {
         parameters: {
             query?: {
-                /**
-                 * @description * `day` - day
-                 *     * `week` - week
-                 *     * `month` - month
-                 */
                 bucket?: "day" | "week" | "month";
                 codes?: string[];
                 resource?: string;
@@ -5960,7 +5785,7 @@ export interface operations {
     budget: {
         parameters: {
             query?: {
-                bucket?: "day" | "month" | "week";
+                bucket?: "day" | "week" | "month";
                 rows?: string;
             };
             header?: never;
@@ -6416,7 +6241,7 @@ export interface operations {
     loads: {
         parameters: {
             query?: {
-                bucket?: "day" | "month" | "week";
+                bucket?: "day" | "week" | "month";
             };
             header?: never;
             path: {
@@ -7156,7 +6981,6 @@ export interface operations {
     compare_pages: {
         parameters: {
             query: {
-                /** @description The other page. */
                 with: string;
             };
             header?: never;
@@ -7181,7 +7005,6 @@ export interface operations {
     compared_csv: {
         parameters: {
             query: {
-                /** @description The other page. */
                 with: string;
             };
             header?: never;
@@ -7206,9 +7029,8 @@ export interface operations {
     curve: {
         parameters: {
             query?: {
-                /** @description Codes of baselines with commas between; absent: the compared ones. */
                 baselines?: string;
-                bucket?: "day" | "month" | "period" | "week";
+                bucket?: "day" | "week" | "month" | "period";
                 wbs?: string;
             };
             header?: never;
@@ -7605,7 +7427,6 @@ export interface operations {
     cost_totals: {
         parameters: {
             query?: {
-                /** @description An activity or WBS element; absent: the project. */
                 of?: string;
             };
             header?: never;
@@ -7756,20 +7577,7 @@ export interface operations {
     progress_lines: {
         parameters: {
             query?: {
-                /**
-                 * @description * `baseline` - baseline
-                 *     * `present` - present
-                 */
                 against?: "baseline" | "present";
-                /**
-                 * @description * `status` - status
-                 *     * `pages` - pages
-                 *     * `kept` - kept
-                 *     * `dates` - dates
-                 *     * `day` - day
-                 *     * `week` - week
-                 *     * `month` - month
-                 */
                 at?: "status" | "pages" | "kept" | "dates" | "day" | "week" | "month";
                 dates?: string;
                 most?: number;
@@ -7896,7 +7704,6 @@ export interface operations {
     compare_editions: {
         parameters: {
             query: {
-                /** @description PAGE/NUMBER */
                 other: string;
             };
             header?: never;
@@ -8322,7 +8129,6 @@ export interface operations {
     value: {
         parameters: {
             query?: {
-                /** @description Keys of figures with commas between. */
                 columns?: string;
             };
             header?: never;
@@ -8347,10 +8153,8 @@ export interface operations {
     value_file: {
         parameters: {
             query?: {
-                /** @description Codes of baselines with commas between; absent: the compared ones. */
                 baselines?: string;
-                bucket?: "day" | "month" | "period" | "week";
-                /** @description Keys of figures with commas between. */
+                bucket?: "day" | "week" | "month" | "period";
                 columns?: string;
                 wbs?: string;
             };
@@ -8400,7 +8204,7 @@ export interface operations {
     work_by_time: {
         parameters: {
             query?: {
-                bucket?: "day" | "month" | "period" | "week";
+                bucket?: "day" | "week" | "month" | "period";
             };
             header?: never;
             path: {
@@ -8424,7 +8228,7 @@ export interface operations {
     work_file: {
         parameters: {
             query?: {
-                bucket?: "day" | "month" | "period" | "week";
+                bucket?: "day" | "week" | "month" | "period";
             };
             header?: never;
             path: {
@@ -8451,7 +8255,7 @@ export interface operations {
         parameters: {
             query: {
                 code?: string;
-                kind?: "activity" | "change" | "project" | "risk" | "wbs";
+                kind?: "project" | "wbs" | "activity" | "risk" | "change";
                 measure: string;
             };
             header?: never;
