@@ -13,6 +13,7 @@ from dryledger.results import results_document
 from server.book.cache import LruCache
 from server.book.documents import codes_of, page_document, plan_document
 from server.book.models import Page, Project, Seal
+from server.book.rows import clean
 from server.book.sealing import SEALED, canonical, digest_of, hashed, page_content, sha
 from server.shared.words import sentence
 
@@ -75,7 +76,7 @@ def _page(project: Project, page: Page, name: str, codes: Codes, now: Doc, out: 
     renames = _renames(page, then["periods"][-1], codes, name, out)
     if _renamed(then["periods"][-1], renames) != _as_sealed(page_document(page, codes)):
         out.wrong.append(sentence("verify.rows_were_changed_after", name=name))
-    for b in _changed_baselines(then, now, renames):
+    for b in changed_baselines(then, now):
         out.wrong.append(sentence("verify.baseline_what_when_page", b=b, code=project.code, code_2=page.code))
     if reckoned(inputs, page.code) != sha(results):
         again = results_document(compute(read_book(inputs), page.code), SEALED)
@@ -127,12 +128,12 @@ def _renamed(then: Doc, renames: Renames) -> Doc:
     return out
 
 
-def _changed_baselines(then: Doc, now: Doc, renames: Renames) -> Iterator[str]:
-    """Baselines that are gone or other than they were; codes may be others, nothing else."""
+def changed_baselines(then: Doc, now: Doc) -> Iterator[str]:
+    """Baselines that are gone or other than they were; codes may be others, and what says nothing may stand or not."""
     here = {b["code"]: b for b in now.get("baselines", [])}
     for b in then.get("baselines", []):
         found = here.get(b["code"])
-        if found is None or _without_codes(b) != _without_codes(_as_sealed(found)):
+        if found is None or clean(_without_codes(b)) != clean(_without_codes(_as_sealed(found))):
             yield b["code"]
 
 

@@ -16,6 +16,8 @@ from typing import Any, ClassVar
 from django.conf import settings
 from django.test import SimpleTestCase
 
+from server.book.verify import changed_baselines
+
 ASK = """
 import json, sys, django
 django.setup()
@@ -61,6 +63,14 @@ class Upgrade(SimpleTestCase):
         told = self.run_with("server/manage.py", "verify_pages")
         self.assertIn("Page P05 of FERRY: curve.points[4].forecast are reckoned differently since: closed under calculation 1", told)
         self.assertIn("BUOYS: 7 dry pages, 0 wrong.", told)
+
+    def test_a_baseline_is_what_it_was_where_its_seal_says_what_says_nothing(self) -> None:
+        """The first pages were sealed with empty lists inside of baselines."""
+        work = {"code": "A", "cost": "12.00"}
+        then = {"baselines": [{"code": "B0", "activities": [work | {"pauses": [], "cost_lines": []}], "calendars": [{"exceptions": []}]}]}
+        for cost, changed in (("12.00", []), ("12.01", ["B0"])):
+            now = {"baselines": [{"code": "B0", "activities": [work | {"cost": cost}], "calendars": [{}]}]}
+            self.assertEqual(list(changed_baselines(then, now)), changed)
 
     def test_a_closed_page_shows_what_it_was_closed_with(self) -> None:
         (_, frame), (_, curve), (_, balance) = self.ask(

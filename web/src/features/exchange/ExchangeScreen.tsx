@@ -27,7 +27,9 @@ export function ExchangeScreen() {
           {link("book.xlsx", w.xlsx)}
           {link("book.csv", w.csv)}
         </RowOf>
-        <Soft as="p">{w.archiveHelp}</Soft>
+        <Soft as="p" pt="8px">
+          {w.archiveHelp}
+        </Soft>
         <RowOf>
           <Anchor href={`/api/projects/${encodeURIComponent(project)}/archive`} download>
             {w.archive}

@@ -164,6 +164,7 @@ function Editor({ resource, all, lists, plan, open }: Part) {
             <Input
               aria-label={w.assignTo}
               placeholder={w.assignTo}
+              width="260px"
               value={where}
               onChange={(e) => setWhere(e.target.value)}
             />
