@@ -401,6 +401,22 @@ class Rooms(BrowserTest):
         expect(cell(other, "R3", "owner")).to_have_text("Tobin")
         expect(other.get_by_role("alert")).to_have_count(0)
 
+    def test_what_is_looked_for_comes_before_where_one_stood(self) -> None:
+        page = self.open("/FERRY/P03/plan")
+        cell(page, "A110", "name").click()
+        page.get_by_role("link", name="Resources", exact=True).click()
+        expect(page.get_by_role("heading", name="Rates")).to_be_visible()
+        page.keyboard.press("/")
+        page.keyboard.type("A550")
+        expect(page.get_by_role("option").first).to_be_visible()
+        page.keyboard.press("Enter")
+        page.get_by_role("link", name="Sheet", exact=True).click()
+        expect(page.locator('[data-row="A550"]')).to_be_visible()
+        cell(page, "A560", "name").click()
+        page.get_by_role("link", name="Resources", exact=True).click()
+        page.get_by_role("link", name="Sheet", exact=True).click()
+        expect(page.get_by_role("complementary").get_by_role("heading", name="High-voltage cable and connection")).to_be_visible()
+
     def test_own_fields_stand_in_the_report(self) -> None:
         page = self.open("/FERRY/P03/report")
         expect(page.get_by_role("columnheader", name="Hot work").first).to_be_visible()

@@ -35,6 +35,8 @@ const FIRST = FIRST_COLUMNS.map((key) => ({ key }));
 /** How the sheet is looked at, as the address says it, and the row that is stood on. */
 const VIEW = { find: "", show: "all", group: "", sort: "", where: "", time: "week" };
 const AT = { at: "" };
+/** What was looked for and gone to: who comes back later comes to where they stood. */
+const GONE_TO = new WeakSet<object>();
 
 function lensOf({ find, show, group, sort, where }: typeof VIEW): Lens {
   try {
@@ -135,10 +137,12 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
   const axis = useMemo(() => axisOf(from, to, scale), [from, to, scale]);
   const hold = useDrag(plan, axis, open);
 
-  // The row that the address says, once.
+  // The row that the address says, once; what was looked for comes before it.
   const asked = useRef(at);
+  const looked = useRef(false);
   // biome-ignore lint/correctness/useExhaustiveDependencies: once
   useEffect(() => {
+    if (looked.current) return;
     const found = [...rows.values()].find((r) => r.code === asked.current);
     if (found) hands.goTo(found.id);
   }, []);
@@ -152,12 +156,12 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
     else if (hands.here?.kind === "wbs") tell({ about: "element", id, code: hands.here.code });
     else if (topic?.about === "row" || topic?.about === "element") tell(null);
   }, [id, code]);
-  const wanted = useRef<string | null>(null);
   // Before the next key, which goes on from there.
   // biome-ignore lint/correctness/useExhaustiveDependencies: goes there once, when something is looked for
   useLayoutEffect(() => {
-    if (!sought) return;
-    wanted.current = sought.code;
+    if (!sought || GONE_TO.has(sought)) return;
+    GONE_TO.add(sought);
+    looked.current = true;
     const found = [...rows.values()].find((r) => r.code === sought.code && r.kind !== "wbs");
     if (!found) return;
     setFolded(() => new Set());
