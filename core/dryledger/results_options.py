@@ -9,7 +9,7 @@ from decimal import Decimal
 from dryledger.book.lists_beside import CHANGES
 from dryledger.budget.booking import Over
 from dryledger.buffers.chain import Chain, ChainRow, chain_of, without_safe
-from dryledger.buffers.fever import Fever, Point, fever_of
+from dryledger.buffers.fever import Fever, TrailPoint, fever_of
 from dryledger.calendar.calendar import Instant, to_text
 from dryledger.changes.option import Conflict
 from dryledger.compute import Results
@@ -118,7 +118,7 @@ def fever_document(x: Fever) -> Doc:
     return {"promise": x.promise.code, "date": to_text(x.date), "trail": [_point(p) for p in x.trail]}
 
 
-def _point(p: Point) -> Doc:
+def _point(p: TrailPoint) -> Doc:
     head: Doc = {"period": p.period} if p.join is None else {"join": p.join}
     out = head | {"progress": p.progress, "use": p.use, "zone": p.zone, "forecast_end": to_text(p.forecast_end)}
     if p.join is None:

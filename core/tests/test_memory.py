@@ -4,7 +4,7 @@ import threading
 import unittest
 
 from core.tests.random_books import random_book
-from dryledger.book.memory import Change, Memo, Same, Slot
+from dryledger.book.memory import BookChange, Memo, Same, Slot
 from dryledger.compute import compute
 from dryledger.exchange.book_json import book_from
 from dryledger.value.valuation import SELECTED
@@ -21,7 +21,7 @@ class Memory(unittest.TestCase):
         for slot in (PLAIN, OF_LINKS, BEFORE, NOW):
             memo.keep(slot, 1)
         memo.keep(NOW, 2)
-        links, nothing = (memo.after(Change(frozenset(same), frozenset())) for same in (("links",), ()))
+        links, nothing = (memo.after(BookChange(frozenset(same), frozenset())) for same in (("links",), ()))
         self.assertEqual([links.peek(s) for s in (PLAIN, OF_LINKS, BEFORE, NOW)], [None, 1, 2, None])
         self.assertEqual([nothing.peek(s) for s in (PLAIN, OF_LINKS, BEFORE, NOW)], [None, None, 2, None])
         self.assertEqual((nothing.take(BEFORE), nothing.peek(BEFORE)), (2, None))
@@ -44,7 +44,7 @@ class Memory(unittest.TestCase):
             try:
                 for k in range(300):
                     memo.once(OF_LINKS, lambda k=k: made.append(k) or k, k)  # type: ignore[func-returns-value,misc]
-                    memo.after(Change(frozenset(("links",)), frozenset()))
+                    memo.after(BookChange(frozenset(("links",)), frozenset()))
             except RuntimeError as error:
                 wrong.append(error)
 

@@ -9,7 +9,7 @@ from django.utils import timezone
 
 from server.accounts.models import Person
 from server.archive.container import is_archive, is_signed, unpacked
-from server.archive.shape import ClosedAs, EditionHead, Head, StepHead, expanded, read_head, read_steps
+from server.archive.shape import ArchiveHead, ClosedAs, EditionHead, StepHead, expanded, read_head, read_steps
 from server.archive.signing import is_proved
 from server.archive.writing import OWN
 from server.book.documents import CODED
@@ -134,7 +134,7 @@ class _People:
         return person
 
 
-def _sealing(head: Head, contents: dict[str, bytes], people: _People) -> Callable[[Project, list[Page]], None]:
+def _sealing(head: ArchiveHead, contents: dict[str, bytes], people: _People) -> Callable[[Project, list[Page]], None]:
     def seal(project: Project, pages: list[Page]) -> None:
         told = {p.code: p for p in head.pages}
         now = {name: dict(model.all_rows().filter(project=project).values_list("code", "pk")) for name, model in CODED.items()}
@@ -154,12 +154,14 @@ def _sealing(head: Head, contents: dict[str, bytes], people: _People) -> Callabl
     return seal
 
 
-def _key_now(head: Head, now: dict[str, dict[str, int]], name: str, pk: int) -> int:
+def _key_now(head: ArchiveHead, now: dict[str, dict[str, int]], name: str, pk: int) -> int:
     """The key that a row has here, by the one it had there; 0 where it is gone."""
     return now[name].get(head.rows[name].get(str(pk), ""), 0)
 
 
-def _rest(project: Project, head: Head, contents: dict[str, bytes], steps: list[StepHead], person: Person | None, people: _People) -> None:
+def _rest(
+    project: Project, head: ArchiveHead, contents: dict[str, bytes], steps: list[StepHead], person: Person | None, people: _People
+) -> None:
     """Everything beside the book and its pages."""
     pages = {p.uid: p for p in Page.objects.filter(project=project).defer("inputs", "results")}
     seals = [Seal(project=project, number=n, kind=k, subject=s, content=c, digest=d) for n, k, s, c, d in head.seals]

@@ -20,7 +20,7 @@ Review = tuple[Literal["asked", "sent_back", "approved", "comment", "settled"], 
 Sent = tuple[Text, Text, Literal["delivered", "bounced"], str, Key, datetime]
 
 
-class HeadWords(msgspec.Struct):
+class ArchivedHeadWords(msgspec.Struct):
     """What was said of one head of a report."""
 
     mark: Status = ""
@@ -34,7 +34,7 @@ class DraftWords(msgspec.Struct):
     reason: str
     words: str
     texts: dict[str, str]
-    heads: dict[str, HeadWords]
+    heads: dict[str, ArchivedHeadWords]
 
 
 class ClosedAs(msgspec.Struct):
@@ -102,7 +102,7 @@ class StepHead(msgspec.Struct):
     dropped: bool
 
 
-class Head(msgspec.Struct):
+class ArchiveHead(msgspec.Struct):
     """The project, its pages, editions and the chain over all of it."""
 
     uid: UUID
@@ -121,9 +121,9 @@ class Head(msgspec.Struct):
     people: dict[str, tuple[Annotated[str, msgspec.Meta(min_length=1, max_length=150)], Text]]
 
 
-def read_head(data: bytes) -> Head:
+def read_head(data: bytes) -> ArchiveHead:
     """The head of an archive. Raises msgspec.MsgspecError."""
-    return msgspec.json.decode(data, type=Head)
+    return msgspec.json.decode(data, type=ArchiveHead)
 
 
 def read_steps(data: bytes) -> list[StepHead]:

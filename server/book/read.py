@@ -18,7 +18,7 @@ from dryledger.changes.keyed import KeyedBook, Row
 from dryledger.errors import BookInvalid
 from dryledger.exchange.book_json import book_from
 from dryledger.exchange.by_columns import NotQuick, columns_of, nested_columns, quick_rows
-from dryledger.exchange.read import Scope
+from dryledger.exchange.read import RowContext
 from server.book.documents import CODED, book_document, rows_of
 from server.book.lookup import find_again
 from server.book.models import LISTS, PAGE_LISTS, Page, Project, RegisterEntry
@@ -42,14 +42,14 @@ def read_project(project: Project) -> tuple[int, KeyedBook]:
     """
     with one_moment():
         now = find_again(project)
-        return now.revision, _read(now, Rows([now]))
+        return now.revision, _read(now, StoredRows([now]))
 
 
 def read_projects(projects: Sequence[Project]) -> dict[int, tuple[int, KeyedBook]]:
     """The same of many projects, by key; left out are those that are gone or no valid book: whoever reads one of these is told why."""
     with one_moment():
         now = Project.objects.in_bulk([p.pk for p in projects])
-        rows, out = Rows(now.values()), dict[int, tuple[int, KeyedBook]]()
+        rows, out = StoredRows(now.values()), dict[int, tuple[int, KeyedBook]]()
         for pk, project in now.items():
             try:
                 out[pk] = project.revision, _read(project, rows)
@@ -58,7 +58,7 @@ def read_projects(projects: Sequence[Project]) -> dict[int, tuple[int, KeyedBook
     return out
 
 
-class Rows:
+class StoredRows:
     """The rows of projects, asked for once a list however many projects they are of; `only` says which of a list, by key."""
 
     def __init__(self, projects: Iterable[Project], only: Mapping[str, Set[int]] | None = None) -> None:
@@ -105,7 +105,7 @@ class Rows:
         return found if name not in self.only else found.filter(pk__in=self.only[name])
 
 
-def _read(project: Project, rows: Rows) -> KeyedBook:
+def _read(project: Project, rows: StoredRows) -> KeyedBook:
     try:
         found, own = _quick(project, rows)
         book = Book(project=own, **{key: tuple(x.record for x in xs.values()) for key, xs in found.items()}, extra=project.book_extra)
@@ -117,10 +117,10 @@ def _read(project: Project, rows: Rows) -> KeyedBook:
         return _slow(project)
 
 
-def _quick(project: Project, rows: Rows) -> tuple[dict[str, Keyed], Any]:
-    calendars = _list(project, "calendars", {}, Scope({}), rows)
+def _quick(project: Project, rows: StoredRows) -> tuple[dict[str, Keyed], Any]:
+    calendars = _list(project, "calendars", {}, RowContext({}), rows)
     by_code: dict[str, Calendar] = {x.record.code: x.record for x in calendars.values()}
-    scope = Scope(by_code, by_code[project.calendar])
+    scope = RowContext(by_code, by_code[project.calendar])
     own = quick_rows(PROJECT, columns_of(PROJECT, [{k: v for k, v in project.to_book().items() if not k.startswith("x-")}]), scope)[0]
     out = {"calendars": calendars, **_registers(project, scope, rows)}
     codes: Codes = {}
@@ -130,12 +130,12 @@ def _quick(project: Project, rows: Rows) -> tuple[dict[str, Keyed], Any]:
         if key in CODED:
             codes[key] = {pk: x.record.code for pk, x in out[key].items()}
         if key == "activities":
-            scope = Scope(by_code, scope.usual, {x.record.code: by_code[x.record.calendar] for x in out[key].values()})
+            scope = RowContext(by_code, scope.usual, {x.record.code: by_code[x.record.calendar] for x in out[key].values()})
     out["periods"] = _pages(project, codes, scope, rows)
     return {key: out[key] for key in BOOK_LISTS}, own
 
 
-def _registers(project: Project, scope: Scope, rows: Rows) -> dict[str, Keyed]:
+def _registers(project: Project, scope: RowContext, rows: StoredRows) -> dict[str, Keyed]:
     """All registers, read at once."""
     docs: dict[str, list[tuple[int, float, Any]]] = {key: [] for key in REGISTERS}
     for x in rows.whole(project, "registers", RegisterEntry):
@@ -143,14 +143,14 @@ def _registers(project: Project, scope: Scope, rows: Rows) -> dict[str, Keyed]:
     return {key: _documents(key, found, scope) for key, found in docs.items()}
 
 
-def _documents(key: str, found: list[tuple[int, float, Any]], scope: Scope) -> Keyed:
+def _documents(key: str, found: list[tuple[int, float, Any]], scope: RowContext) -> Keyed:
     """Rows that are given as key, place and document."""
     docs = [{k: v for k, v in doc.items() if not k.startswith("x-")} for _, _, doc in found]
     records = quick_rows(BOOK_LISTS[key], columns_of(BOOK_LISTS[key], docs), scope) if docs else []
     return {pk: Row(order, pk, x) for (pk, order, _), x in zip(found, records, strict=True)}
 
 
-def _list(project: Project, key: str, codes: Codes, scope: Scope, rows: Rows) -> Keyed:
+def _list(project: Project, key: str, codes: Codes, scope: RowContext, rows: StoredRows) -> Keyed:
     """One list of the plan by key, in its order."""
     if key in REGISTERS:
         return _registers(project, scope, rows)[key]
@@ -159,7 +159,7 @@ def _list(project: Project, key: str, codes: Codes, scope: Scope, rows: Rows) ->
     return _records(LISTS[key], rows.cells(project, key), BOOK_LISTS[key], codes, scope)
 
 
-def _records(model: type[BookRow], rows: Sequence[Cells], of: Any, codes: Codes, scope: Scope) -> Keyed:
+def _records(model: type[BookRow], rows: Sequence[Cells], of: Any, codes: Codes, scope: RowContext) -> Keyed:
     """Rows of a model by key, read by columns."""
     if not rows:
         return {}
@@ -184,14 +184,14 @@ def _records(model: type[BookRow], rows: Sequence[Cells], of: Any, codes: Codes,
     return dict(zip(pks, map(Row, orders, pks, quick_rows(of, columns, scope)), strict=True))
 
 
-def scope_of(keyed: KeyedBook) -> Scope:
+def scope_of(keyed: KeyedBook) -> RowContext:
     """What rows of pages are read against."""
     book = keyed.book
     usual = book.project_calendar
-    return Scope(book.calendar_by_code, usual, {a.code: book.calendar_by_code[a.calendar] for a in book.activities})
+    return RowContext(book.calendar_by_code, usual, {a.code: book.calendar_by_code[a.calendar] for a in book.activities})
 
 
-def _pages(project: Project, codes: Codes, scope: Scope, rows: Rows) -> Keyed:
+def _pages(project: Project, codes: Codes, scope: RowContext, rows: StoredRows) -> Keyed:
     """The pages of a project by key, each with what is said on it."""
     pages = rows.whole(project, "periods", Page, "inputs", "results")
     if not pages:
@@ -242,7 +242,7 @@ def read_again(project: Project, keyed: KeyedBook, changes: list[dict[str, Any]]
     scope = scope_of(keyed)
     codes = {name: {k: x.record.code for k, x in keyed.rows[name].items()} for name in CODED}
     rows = dict(keyed.rows)
-    written = Rows([project], {name: keys for name, keys in touched.items() if name not in SHORT} | {"periods": pages})
+    written = StoredRows([project], {name: keys for name, keys in touched.items() if name not in SHORT} | {"periods": pages})
     lists: dict[str, Any] = {}
     for name in (n for n in BOOK_LISTS if n in touched):
         was, found = rows[name], _list(project, name, codes, scope, written)

@@ -26,7 +26,7 @@ MOST_TOLD = 5
 
 
 @dataclass
-class Verdict:
+class Verified:
     """What was found: tampering, and what only comes out differently under the calculation of today."""
 
     dry: int = 0
@@ -34,10 +34,10 @@ class Verdict:
     differently: list[str] = field(default_factory=list)
 
 
-def verify(project: Project) -> Verdict:
+def verify(project: Project) -> Verified:
     """Recompute every seal of a project and the figures behind it; what is damaged is told and the rest is still gone through."""
     project.refresh_from_db()
-    out = Verdict()
+    out = Verified()
     codes = codes_of(project)
     now = _plan_now(project, codes)
     previous = ""
@@ -64,7 +64,7 @@ def _plan_now(project: Project, codes: Codes) -> Doc:
         return {}
 
 
-def _page(project: Project, page: Page, name: str, codes: Codes, now: Doc, out: Verdict) -> None:
+def _page(project: Project, page: Page, name: str, codes: Codes, now: Doc, out: Verified) -> None:
     if not page.inputs or not page.results:
         out.wrong.append(sentence("verify.seal_empty", name=name))
         return
@@ -105,7 +105,7 @@ def _as_sealed(document: Doc) -> Any:
     return json.loads(canonical(document))
 
 
-def _renames(page: Page, then: Doc, codes: Codes, name: str, out: Verdict) -> Renames:
+def _renames(page: Page, then: Doc, codes: Codes, name: str, out: Verified) -> Renames:
     """What the rows that the page names are called now: by who they were at closing, else by their place on the page."""
     if page.keys:
         return {part: {code: codes[part].get(pk, "") for code, pk in known.items()} for part, known in page.keys.items()}
@@ -163,7 +163,7 @@ def _different(was: Any, now: Any, path: str = "") -> Iterator[str]:
         yield path
 
 
-def _chain(project: Project, pages: dict[str, Page], out: Verdict) -> None:
+def _chain(project: Project, pages: dict[str, Page], out: Verified) -> None:
     """The chain of everything that was sealed, against what is there."""
     previous, number = "", 0
     closed: set[str] = set()

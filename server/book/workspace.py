@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 
 from django.dispatch import Signal
 
-from dryledger.book.memory import Change, Memo, Slot
+from dryledger.book.memory import BookChange, Memo, Slot
 from dryledger.book.plan import Book, External
 from dryledger.changes.keyed import KeyedBook, with_externals
 from dryledger.compute import Results, compute
@@ -17,7 +17,7 @@ from server.book.models import Project
 from server.book.read import read_project, read_projects
 
 MOST_ROWS = 450_000
-NOTHING_SAME = Change(frozenset(), frozenset())
+NOTHING_SAME = BookChange(frozenset(), frozenset())
 RESULTS: Slot[Results] = Slot("results at a page")
 NEWEST: Slot[Results] = Slot("the last results computed here or before: what rests on the same is taken over from them", ())
 

@@ -6,7 +6,7 @@ from dryledger.book.memory import Slot
 from dryledger.book.options import line_ends
 from dryledger.book.plan import Book
 from dryledger.buffers.chain import Chain, ChainRow, chain_of, room_of, without_safe
-from dryledger.buffers.fever import Fever, Point, Used, fever_of, used_by
+from dryledger.buffers.fever import Fever, TrailPoint, Used, fever_of, used_by
 from dryledger.buffers.first import First, first_of
 from dryledger.buffers.trend import Trend, trend_of
 from dryledger.calendar.calendar import Calendar, Instant, to_text
@@ -122,7 +122,7 @@ def fever_out(v: View, fever: Fever) -> FeverOut:
     r, book, promise = v.results, v.book, fever.promise
     status = {p.code: to_text(p.status) for p in book.periods}
 
-    def point(p: Point, page: str) -> FeverPoint:
+    def point(p: TrailPoint, page: str) -> FeverPoint:
         return FeverPoint(
             page,
             status[page],

@@ -20,7 +20,7 @@ YEAR: dict[str, Any] = dict.fromkeys(("invalid", "min_value", "max_value", "max_
 class HolidaysQuery(serializers.Serializer[object]):
     """Of which country, by its two letters, and year."""
 
-    country = serializers.CharField(max_length=40)
+    country = serializers.CharField(default="", allow_blank=True, max_length=40)
     year = serializers.IntegerField(min_value=1970, max_value=2100, error_messages=YEAR)
 
 

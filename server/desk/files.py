@@ -13,7 +13,7 @@ from server.report.document import pdf
 from server.shared.files import csv_text
 from server.shared.saying import format_value
 from server.shared.words import sentence
-from server.shared.workbooks import Book, Head, Page
+from server.shared.workbooks import Book, ColumnHead, WorkbookPage
 
 PROJECTS = {
     "code": "text", "name": "text", "client": "text", "manager": "text", "state": "text", "kind": "text", "status": "day",
@@ -45,7 +45,7 @@ PDF_PROJECTS = (
 
 
 @dataclass(frozen=True)
-class Sheet:
+class DeskTable:
     """One table of the desk: its name, columns with what they hold, and rows."""
 
     name: str
@@ -55,17 +55,17 @@ class Sheet:
     """The names of further columns: own fields, as texts."""
 
     @property
-    def heads(self) -> list[Head]:
+    def heads(self) -> list[ColumnHead]:
         """The heads of its columns."""
-        named = [Head(key, sentence(f"desk.head_{key}"), kind) for key, kind in self.columns.items()]
-        return [*named, *(Head(f"own{i}", name, "text") for i, name in enumerate(self.own))]
+        named = [ColumnHead(key, sentence(f"desk.head_{key}"), kind) for key, kind in self.columns.items()]
+        return [*named, *(ColumnHead(f"own{i}", name, "text") for i, name in enumerate(self.own))]
 
 
-def _sheet(name: str, columns: dict[str, str], rows: Iterable[Any]) -> Sheet:
-    return Sheet(name, columns, [[value[key] for key in columns] for value in map(asdict, rows)])
+def _sheet(name: str, columns: dict[str, str], rows: Iterable[Any]) -> DeskTable:
+    return DeskTable(name, columns, [[value[key] for key in columns] for value in map(asdict, rows)])
 
 
-def _sheets(desk: DeskOut, statistics: DeskStatistics, people: PeopleLoads) -> list[Sheet]:
+def _sheets(desk: DeskOut, statistics: DeskStatistics, people: PeopleLoads) -> list[DeskTable]:
     rows = []
     for p in statistics.projects:
         for x in p.rows:
@@ -76,17 +76,17 @@ def _sheets(desk: DeskOut, statistics: DeskStatistics, people: PeopleLoads) -> l
         _sheet("sums", SUMS, desk.sums),
         _sheet("late", LATE, desk.late),
         _sheet("risk", RISK, desk.projects),
-        Sheet("statistics", STATISTIC, rows),
-        Sheet("people", PEOPLE, [_person(x) for x in people.resources]),
+        DeskTable("statistics", STATISTIC, rows),
+        DeskTable("people", PEOPLE, [_person(x) for x in people.resources]),
     ]
 
 
-def _projects(desk: DeskOut) -> Sheet:
+def _projects(desk: DeskOut) -> DeskTable:
     """The projects with a column for each own field that some of them has."""
     sheet = _sheet("projects", PROJECTS, desk.projects)
     own = list(dict.fromkeys(name for p in desk.projects for name in p.own))
     rows = [[*row, *(p.own.get(name) for name in own)] for row, p in zip(sheet.rows, desk.projects, strict=True)]
-    return Sheet("projects", sheet.columns, rows, tuple(own))
+    return DeskTable("projects", sheet.columns, rows, tuple(own))
 
 
 def _person(x: PersonLoad) -> list[Any]:
@@ -116,7 +116,7 @@ def desk_xlsx(desk: DeskOut, statistics: DeskStatistics, curve: DeskCurve, peopl
     return book.content()
 
 
-def _put(book: Book, sheet: Sheet, told: str) -> tuple[Page, int, int]:
+def _put(book: Book, sheet: DeskTable, told: str) -> tuple[WorkbookPage, int, int]:
     page = book.sheet(sentence(f"desk.sheet_{sheet.name}"))
     page.line(told)
     page.gap()

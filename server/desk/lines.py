@@ -13,7 +13,7 @@ from dryledger.report.facts import milestone_facts
 from dryledger.report.own_fields import field_words
 from server.book.models import Page
 from server.book.results import View
-from server.desk.shapes import LateOut, Line, ProjectOut
+from server.desk.shapes import LateOut, ProjectLine, ProjectOut
 from server.value.tables import project_statistics
 
 
@@ -22,10 +22,10 @@ def mark_of(page: Page, r: Results) -> str:
     return page.mark if page.state == "dry" else project_mark(r).mark
 
 
-def line_of(v: View) -> Line:
+def line_of(v: View) -> ProjectLine:
     """The line of a project at a page."""
     r = v.results
-    return Line(_project(v), figures_of_project(r), _late(v), _curve(r), project_statistics(v))
+    return ProjectLine(_project(v), figures_of_project(r), _late(v), _curve(r), project_statistics(v))
 
 
 def _curve(r: Results) -> CurvePart | None:

@@ -24,8 +24,8 @@ from server.desk.shapes import (
     DeskStatistics,
     DeskView,
     FrameOut,
-    Line,
     PageOut,
+    ProjectLine,
     ProjectOut,
     ProjectStatistics,
     SumOut,
@@ -44,12 +44,12 @@ def seen_pages(person: Person) -> list[tuple[Project, Page]]:
     return [(project, pages[project.pk]) for project in seen if project.pk in pages]
 
 
-def lines(person: Person) -> list[Line]:
+def lines(person: Person) -> list[ProjectLine]:
     """What the desk needs of every project that a person may see, as of that page."""
     return [x.line for x in summaries(seen_pages(person))]
 
 
-def desk(person: Person, found: list[Line]) -> DeskOut:
+def desk(person: Person, found: list[ProjectLine]) -> DeskOut:
     """The projects, the sums by currency, late milestones, reports due, and the views that the person keeps."""
     due = _due(person)
     projects = [ProjectOut(**{**vars(x.project), "report_due": due.get(x.project.code)}) for x in found]
@@ -80,20 +80,20 @@ def _money(amount: Decimal | None) -> str | None:
     return None if amount is None else f"{amount:f}"
 
 
-def chosen(person: Person, codes: list[str]) -> list[Line]:
+def chosen(person: Person, codes: list[str]) -> list[ProjectLine]:
     """The projects by their codes, as far as the person sees them; all, where none is named."""
     wanted = set(codes)
     return [x for x in lines(person) if not wanted or x.project.code in wanted]
 
 
-def desk_statistics(found: list[Line]) -> DeskStatistics:
+def desk_statistics(found: list[ProjectLine]) -> DeskStatistics:
     """The statistics of projects."""
     return DeskStatistics(
         [ProjectStatistics(p.code, p.name, p.currency, p.status, p.baseline, x.statistics) for x in found for p in [x.project]]
     )
 
 
-def desk_curve(found: list[Line], currency: str) -> DeskCurve:
+def desk_curve(found: list[ProjectLine], currency: str) -> DeskCurve:
     """The curve of those of the projects that are in one currency; absent: in that of most of them."""
     counts: dict[str, int] = {}
     for x in found:

@@ -95,7 +95,7 @@ class LateOut:
 
 
 @dataclass
-class Line:
+class ProjectLine:
     """All that the desk needs of one project, kept as long as the project stays as it is."""
 
     project: ProjectOut

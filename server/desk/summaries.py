@@ -25,7 +25,7 @@ from server.book.results import view_of
 from server.book.workspace import published, read_together
 from server.desk.lines import line_of
 from server.desk.models import ProjectSummary
-from server.desk.shapes import Line
+from server.desk.shapes import ProjectLine
 from server.shared.problems import is_disk_full
 
 MOST_AT_ONCE = 50
@@ -51,10 +51,10 @@ class Asked:
 
 
 @dataclass
-class Kept:
+class KeptSummary:
     """What of a project is written: its line, and what it asks of shared resources."""
 
-    line: Line
+    line: ProjectLine
     axes: list[list[Stretch]]
     asked: list[Asked]
 
@@ -63,11 +63,11 @@ class Kept:
 class Summary:
     """The same as it is read: the line, and what is asked."""
 
-    line: Line
+    line: ProjectLine
     asking: list[Asking]
 
 
-_read = msgspec.json.Decoder(Kept)
+_read = msgspec.json.Decoder(KeptSummary)
 _here = LruCache(4_000, lambda _: 1)
 
 
@@ -111,7 +111,7 @@ def _write(project: Project, key: str, text: str) -> None:
         log.warning("the disk is full: a summary of %s was not written", project.code)
 
 
-def _kept(line: Line, rows: Sequence[Asking]) -> Kept:
+def _kept(line: ProjectLine, rows: Sequence[Asking]) -> KeptSummary:
     places: dict[int, int] = {}
     axes: list[list[Stretch]] = []
 
@@ -122,10 +122,10 @@ def _kept(line: Line, rows: Sequence[Asking]) -> Kept:
         return places[axis.number]
 
     asked = [Asked(x.resource, x.activity, x.name, x.start, x.finish, x.units, x.minutes, place(x.axis), place(x.own)) for x in rows]
-    return Kept(line, axes, asked)
+    return KeptSummary(line, axes, asked)
 
 
-def _summary(kept: Kept) -> Summary:
+def _summary(kept: KeptSummary) -> Summary:
     axes, code = [Axis(x) for x in kept.axes], kept.line.project.code
     rows = [
         Asking(code, x.resource, x.activity, x.name, x.start, x.finish, x.units, x.minutes, axes[x.axis], axes[x.own]) for x in kept.asked

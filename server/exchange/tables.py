@@ -25,7 +25,7 @@ class Col:
 
 
 @dataclass(frozen=True)
-class Table:
+class FileTable:
     """A table: its title, the list it is, and for a nested list the table above it."""
 
     title: str
@@ -87,20 +87,20 @@ def _nested(of: ListOf, way: str = "") -> Iterator[tuple[str, ListOf]]:
             yield from _nested(c.rows, f"{way}{c.key}.")
 
 
-def _tables(of: ListOf, top: str, under: str | None = None, key: str = "", owners: tuple[Col, ...] = ()) -> Iterator[Table]:
+def _tables(of: ListOf, top: str, under: str | None = None, key: str = "", owners: tuple[Col, ...] = ()) -> Iterator[FileTable]:
     """A list and all that is nested in it, as tables."""
     prefix = _PREFIX.get(top, "")
     key = key or of.key
     title = of.title
     if under is not None and top == "baselines" and not title.startswith("Baseline"):
         title = f"Baseline {title[:1].lower()}{title[1:]}" if title != "WBS" else title
-    yield Table(title, key, (*owners, *_cols(of)), under, max(len(owners), 1))
+    yield FileTable(title, key, (*owners, *_cols(of)), under, max(len(owners), 1))
     for way, inside in _nested(of):
         yield from _tables(inside, top, key, f"{prefix}{way}", (*owners, _OWNERS[of.key]))
 
 
 PROJECT = tuple(_cols(lists.PROJECT))
-TABLES: tuple[Table, ...] = tuple(table for of in lists.LISTS.values() for table in _tables(of, of.key))
+TABLES: tuple[FileTable, ...] = tuple(table for of in lists.LISTS.values() for table in _tables(of, of.key))
 BY_KEY = {t.key: t for t in TABLES}
 OTHER = Col("Other keys", "x-", "json")
 """Keys of a row that begin with x-, as JSON: they come back untouched."""

@@ -5,7 +5,7 @@ from typing import Any
 
 from dryledger.book.lists import LISTS
 from dryledger.book.registers import fields_of
-from server.exchange.tables import OTHER, OWN_FIELD, PROJECT, TABLES, Col, Doc, Grid, Table, get, inner
+from server.exchange.tables import OTHER, OWN_FIELD, PROJECT, TABLES, Col, Doc, FileTable, Grid, get, inner
 
 Owned = tuple[list[Any], Doc]
 """A row with the cells that name the row it belongs to."""
@@ -22,7 +22,7 @@ def tables_of(document: Doc) -> list[Grid]:
     return out
 
 
-def _rows(table: Table, document: Doc, known: dict[str, list[Owned]]) -> list[Owned]:
+def _rows(table: FileTable, document: Doc, known: dict[str, list[Owned]]) -> list[Owned]:
     if table.under is None:
         return [([], x) for x in LISTS[table.key].rows_in(document) or []]
     found = []
@@ -35,7 +35,7 @@ def _rows(table: Table, document: Doc, known: dict[str, list[Owned]]) -> list[Ow
     return found
 
 
-def _grid(table: Table, rows: list[Owned], document: Doc) -> Grid:
+def _grid(table: FileTable, rows: list[Owned], document: Doc) -> Grid:
     own = [str(f["code"]) for f in fields_of(document.get("fields", []), "activity")] if table.key == "activities" else []
     columns = [c for c in table.columns if not c.key.startswith("-")]
     named = table.owner if table.under else 0

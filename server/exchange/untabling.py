@@ -12,7 +12,7 @@ from dryledger.entry.grammar import TwoWays, read_day, read_number, read_span
 from dryledger.entry.plan_cells import type_shifts
 from dryledger.errors import EntryRefused
 from server.exchange.sheets import FORMULA, Formula, Share
-from server.exchange.tables import BY_KEY, OTHER, OWN_FIELD, PROJECT, TABLES, Col, Doc, Grid, Table, inner, put
+from server.exchange.tables import BY_KEY, OTHER, OWN_FIELD, PROJECT, TABLES, Col, Doc, FileTable, Grid, inner, put
 from server.shared.words import sentence
 
 
@@ -93,7 +93,7 @@ def _lone_rows(out: Read) -> None:
                 out.troubles.append(Trouble(table, row, None, sentence("untabling.one_row", title=of.title)))
 
 
-def _by_columns(grid: Grid) -> Table | None:
+def _by_columns(grid: Grid) -> FileTable | None:
     """The table whose columns a lone sheet has most of."""
     have = {_letters(t) for t in grid.titles}
     scores = {t.key: sum(1 for c in t.columns if _letters(c.title) in have or have & {_letters(a) for a in c.also}) for t in TABLES}
@@ -124,7 +124,7 @@ def _read_project(grid: Grid, out: Read) -> None:
     out.document["project"] = project
 
 
-def _read_table(table: Table, grid: Grid, out: Read, above: dict[str, dict[tuple[str, ...], Doc]]) -> dict[tuple[str, ...], Doc]:
+def _read_table(table: FileTable, grid: Grid, out: Read, above: dict[str, dict[tuple[str, ...], Doc]]) -> dict[tuple[str, ...], Doc]:
     wanted = {_letters(x): c for c in table.columns for x in (c.title, *c.also)}
     columns: list[Col | None] = []
     for title in grid.titles:
@@ -170,7 +170,7 @@ def _read_table(table: Table, grid: Grid, out: Read, above: dict[str, dict[tuple
 
 
 def _place(
-    table: Table, owner: tuple[str, ...], out: Read, above: dict[str, dict[tuple[str, ...], Doc]], title: str, number: int
+    table: FileTable, owner: tuple[str, ...], out: Read, above: dict[str, dict[tuple[str, ...], Doc]], title: str, number: int
 ) -> tuple[list[Doc] | None, str]:
     """The list that a row goes into, and its path."""
     if table.under is None:

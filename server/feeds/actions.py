@@ -20,7 +20,7 @@ from server.book.results import View
 from server.feeds.fetching import check_address, fetch
 from server.feeds.models import Feed, Taken, Waiting
 from server.feeds.reading import FIELDS, guessed, key_of, read_rows
-from server.feeds.tray import Reader, TrayOut, row_kept, tray_of
+from server.feeds.tray import TrayOut, TrayReader, row_kept, tray_of
 from server.journal.steps import Changes, ask
 from server.posting.actions import Effect, effect_of, enter, seen_page
 from server.shared.problems import Refused
@@ -149,7 +149,7 @@ def fetch_feed(access: Access, pk: int, content: str | None) -> FetchedOut:
         Waiting.objects.bulk_create(fresh, batch_size=500)
         Waiting.objects.bulk_update(again, ["number", "raw"], batch_size=200)
         v = _book(access)
-        reader = Reader(feed, v.book)
+        reader = TrayReader(feed, v.book)
         seen = [w.pk for w in Waiting.objects.filter(feed=feed) if reader.verdict(w)[2].kind == "seen"]
         for i in range(0, len(seen), 500):
             Waiting.objects.filter(pk__in=seen[i : i + 500]).delete()
@@ -168,7 +168,7 @@ def fix_rows(access: Access, pk: int, ids: Sequence[str], chosen: Mapping[str, o
     rows = list(Waiting.objects.filter(feed=feed, pk__in=[i[1:] for i in ids if i[1:].isdecimal()]))
     if not rows:
         raise Refused("not-found", sentence("feeds.row_gone"), 409)
-    reader = Reader(feed, v.book)
+    reader = TrayReader(feed, v.book)
     known = {"person": set(reader.by_person.values()), "activity": set(v.book.activity_by_code)}
     mapping = {k: dict(x) for k, x in dict(feed.mapping).items()}
     for name, part, by in (("person", "people", reader.by_person), ("activity", "activities", reader.by_activity)):
@@ -208,7 +208,7 @@ def post_tray(access: Access, page_code: str, pk: int, revision: int) -> FeedEff
     ask(access, "feed")
     old, was = seen_page(access, page_code, revision)
     feed = find_feed(access, pk)
-    reader = Reader(feed, old.book)
+    reader = TrayReader(feed, old.book)
     ready: list[tuple[Waiting, FeedRow, list[Move]]] = []
     stale: list[FeedRow] = []
     for w in Waiting.objects.filter(feed=feed):

@@ -72,7 +72,7 @@ class Wrong(Exception):
         self.where, self.message = where, message
 
 
-class Reader:
+class TrayReader:
     """Reads rows of one feed against a book."""
 
     def __init__(self, feed: Feed, book: Book) -> None:
@@ -206,7 +206,7 @@ def _was(known: Posted | None, kind: str) -> str:
 
 def tray_of(feed: Feed, book: Book, revision: int) -> TrayOut:
     """The tray as it is judged now; what was posted before and has not changed is no longer in it."""
-    reader = Reader(feed, book)
+    reader = TrayReader(feed, book)
     names = {a.code: a.name for a in book.activities} | {f"WBS {x.code}": x.name for x in book.wbs}
     people = {x.code: x.name for x in book.resources}
     counts: Counter[str] = Counter()

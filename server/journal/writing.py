@@ -32,7 +32,7 @@ Keys = dict[str, dict[int, int]]
 
 
 @dataclass(frozen=True)
-class Written:
+class WrittenStep:
     """A change that was written: the workspace after it, and the names of the rows that it made."""
 
     workspace: Workspace
@@ -48,7 +48,7 @@ def write(
     label: str = "",
     subject: str = "",
     beside: Callable[[Changes], None] | None = None,
-) -> Written:
+) -> WrittenStep:
     """Write a changed book as one step, with what `beside` writes of rows that are not the book's.
 
     Raises Stale where the project has moved on from what was changed.
@@ -71,7 +71,7 @@ def write(
     publish(access.project, after)
     named = {name_of(x, old): name_of(x, new) for found in LETTERS.values() for x in found for old, new in keys.get(x, {}).items()}
     made = {alias: named.get(name, name) for alias, name in changed.made.items()}
-    return Written(after, made)
+    return WrittenStep(after, made)
 
 
 def check_project(project: Project, cells: Mapping[str, Any]) -> None:

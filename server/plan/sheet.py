@@ -246,7 +246,7 @@ def _spans(book: Book, direct: dict[str | None, Span], known: dict[str, Span] | 
 
 
 @dataclass
-class Difference:
+class SheetDifference:
     """What of a sheet looks other than on the sheet before it."""
 
     rows: list[PlanRow]
@@ -258,10 +258,10 @@ class Difference:
     """Whether there are more rows that look different."""
 
 
-def changed(before: PlanSheet, now: PlanSheet, rest: bool = False) -> Difference:
+def changed(before: PlanSheet, now: PlanSheet, rest: bool = False) -> SheetDifference:
     """What looks different to somebody who knows the sheet before; `rest`: as it came, without what it left behind."""
     known = before.rows if rest else before.whole
-    out = Difference([], {}, [n for n in before.rows if n not in now.rows], rest or bool(now.behind))
+    out = SheetDifference([], {}, [n for n in before.rows if n not in now.rows], rest or bool(now.behind))
     for name, row in now.rows.items():
         old = known.get(name)
         if old is None:

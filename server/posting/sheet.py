@@ -155,7 +155,7 @@ def sheet(v: View) -> Sheet:
 
 
 @dataclass
-class _Made:
+class _MadeSheet:
     """A sheet with what it was made of, so that the next one makes anew only the rows that differ."""
 
     results: Results
@@ -166,7 +166,7 @@ class _Made:
     sheet: Sheet
     rows: dict[str, SheetRow]
 
-    def same(self, now: "_Made", code: str) -> bool:
+    def same(self, now: "_MadeSheet", code: str) -> bool:
         """Whether a row rests on the same; only where the plan and the page before are the same at all."""
         return (
             self.results.schedule.activities.get(code) is now.results.schedule.activities[code]
@@ -178,11 +178,11 @@ class _Made:
 
 
 BEFORE: Slot[tuple[tuple[Same, ...], Results]] = Slot("results that a page's entries start from", ())
-SHEET_BEFORE: Slot[_Made] = Slot("the posting sheet of the workspace before", ())
-SHEET: Slot[_Made] = Slot("posting sheet", carry=lambda made, change: (SHEET_BEFORE, made))
+SHEET_BEFORE: Slot[_MadeSheet] = Slot("the posting sheet of the workspace before", ())
+SHEET: Slot[_MadeSheet] = Slot("posting sheet", carry=lambda made, change: (SHEET_BEFORE, made))
 
 
-def _sheet(v: View, revision: int, last: _Made | None) -> _Made:
+def _sheet(v: View, revision: int, last: _MadeSheet | None) -> _MadeSheet:
     """The sheet; `revision` is that of what it is made from: whoever asks may have come before the last write."""
     r, start = v.results, before(v)
     period = r.at.periods[-1]
@@ -191,7 +191,7 @@ def _sheet(v: View, revision: int, last: _Made | None) -> _Made:
     stated = {s.activity: s for s in period.statements}
     typed = _typed_costs(v.page)
     other = _other_costs(r, v.page, typed)
-    made = _Made(r, start, stated, typed, other, out, {})
+    made = _MadeSheet(r, start, stated, typed, other, out, {})
     if last is not None and (last.results.book.memo is not r.book.memo or last.start is not start or last.results.status != r.status):
         last = None
     order = {h.code: i for i, h in enumerate(heads)}

@@ -164,7 +164,7 @@ class OtherQuery(serializers.Serializer[object]):
     other = serializers.CharField(max_length=200)
 
 
-class ComparedView(ProjectView):
+class EditionsComparedView(ProjectView):
     """What an edition says otherwise than another."""
 
     @extend_schema(

@@ -19,7 +19,7 @@ LINES = (
 
 
 @dataclass
-class Line:
+class DrawnLine:
     """One line: its points as SVG wants them, and its label at the end."""
 
     label: str
@@ -93,17 +93,17 @@ def curve_svg(c: CurveOut) -> str:
     )
 
 
-def _line(c: CurveOut, s: _Scale, key: str, label: str, colour: str, dash: str) -> Line | None:
+def _line(c: CurveOut, s: _Scale, key: str, label: str, colour: str, dash: str) -> DrawnLine | None:
     def value(p: PointOut) -> float | None:
         return _number(getattr(p, key))
 
     pairs = [(s.x(min(p.end, c.status) if key in ("ev", "ac") else p.end), s.y(v)) for p in c.points if (v := value(p)) is not None]
     if not pairs:
         return None
-    return Line(label, colour, dash, " ".join(f"{x},{y}" for x, y in pairs), pairs[-1][0] + 4, pairs[-1][1] + 3)
+    return DrawnLine(label, colour, dash, " ".join(f"{x},{y}" for x, y in pairs), pairs[-1][0] + 4, pairs[-1][1] + 3)
 
 
-def _apart(lines: list[Line]) -> None:
+def _apart(lines: list[DrawnLine]) -> None:
     """Move labels that would overlap apart."""
     for one, other in zip(sorted(lines, key=lambda n: n.y), sorted(lines, key=lambda n: n.y)[1:], strict=False):
         if abs(one.x - other.x) < 50 and other.y - one.y < 11:
@@ -158,7 +158,7 @@ def indices_svg(t: ReportTable) -> str:
         points = [(x, y(v)) for x, v in zip(xs, found[key], strict=True) if v is not None]
         if points:
             joined = " ".join(f"{px},{py}" for px, py in points)
-            lines.append(Line(t.columns[at[key]].title, colour, dash, joined, points[-1][0] + 4, points[-1][1] + 3))
+            lines.append(DrawnLine(t.columns[at[key]].title, colour, dash, joined, points[-1][0] + 4, points[-1][1] + 3))
     _apart(lines)
     step = 0.1 if high - low > 0.25 else 0.05
     grid = [(y(n * step), f"{n * step:.2f}", abs(n * step - 1) < step / 2) for n in range(int(low / step) + 1, int(high / step) + 1)]

@@ -10,7 +10,7 @@ from dryledger.figure_values import written
 from dryledger.figures import figure
 from dryledger.marks.marks import drift_days
 from dryledger.readings import read
-from dryledger.report.corrections import Correction, corrections, out_of_sequence, standing_answers
+from dryledger.report.corrections import ReportedCorrection, corrections, out_of_sequence, standing_answers
 from dryledger.report.facts import MilestoneFact, WorkFact
 from dryledger.report.money import COMPLETION, PERIOD, money_rows
 from dryledger.report.own_fields import format_value
@@ -273,12 +273,12 @@ def corrected(v: View) -> ReportTable:
     return _table("corrections", _columns(("what", "text"), ("corrects", "text"), ("by_how_much", "text"), ("reason", "text")), rows)
 
 
-def _subject(v: View, c: Correction) -> str:
+def _subject(v: View, c: ReportedCorrection) -> str:
     of = v.book.activity_by_code[c.activity].name if c.activity else next((w.name for w in v.book.wbs if w.code == c.wbs), c.wbs or "")
     return f"{of}, {v.book.resource_by_code[c.resource].name}" if c.resource else of
 
 
-def _amount(v: View, c: Correction) -> str:
+def _amount(v: View, c: ReportedCorrection) -> str:
     if c.amount is None:
         return ""
     if isinstance(c.amount, Decimal):

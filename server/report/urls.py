@@ -10,7 +10,7 @@ urlpatterns = [
     path("report/review", api.ReviewView.as_view()),
     path("report/issue", api.IssueView.as_view()),
     re_path(r"^report/editions/(?P<number>draft|[0-9]{1,6})\.(?P<form>html|pdf|xlsx)$", api.EditionView.as_view()),
-    re_path(r"^report/editions/(?P<number>[0-9]{1,6})/compared$", api.ComparedView.as_view()),
+    re_path(r"^report/editions/(?P<number>[0-9]{1,6})/compared$", api.EditionsComparedView.as_view()),
     re_path(r"^report/editions/(?P<number>[0-9]{1,6})/send$", api_sending.SendView.as_view()),
 ]
 of_project = [

@@ -4,7 +4,7 @@ from dryledger.book.currencies import DIGITS
 from dryledger.marks.marks import MARK_WORDS
 from server.report.shapes import ReportOut, ReportSection, ReportTable
 from server.shared.words import sentence
-from server.shared.workbooks import Book, Head, Page
+from server.shared.workbooks import Book, ColumnHead, WorkbookPage
 from server.value.files import curve_sheet
 
 
@@ -20,7 +20,7 @@ def workbook(r: ReportOut, edition: int | None = None) -> bytes:
     return book.content()
 
 
-def _words(page: Page, r: ReportOut, edition: int | None) -> None:
+def _words(page: WorkbookPage, r: ReportOut, edition: int | None) -> None:
     page.line(r.project_name, bold=True, size=15)
     issued = sentence("report.edition", number=edition) if edition else sentence("report.draft")
     start, end = r.period_start[:10], r.status_date[:10]
@@ -36,9 +36,9 @@ def _words(page: Page, r: ReportOut, edition: int | None) -> None:
         if s.heads:
             page.gap()
             page.line(s.title, bold=True)
-            heads = [Head(key, sentence(f"report.col_{key}")) for key in ("head", "mark", "trend")]
+            heads = [ColumnHead(key, sentence(f"report.col_{key}")) for key in ("head", "mark", "trend")]
             rows = [(h.name, h.word, sentence(f"report.trend_{h.trend or 'none'}"), h.reason) for h in s.heads]
-            page.table([*heads, Head("reason", sentence("report.col_reason"))], rows)
+            page.table([*heads, ColumnHead("reason", sentence("report.col_reason"))], rows)
         words = s.words or s.drafted
         if words or s.sentences:
             page.gap()
@@ -49,12 +49,12 @@ def _words(page: Page, r: ReportOut, edition: int | None) -> None:
     page.fit()
 
 
-def _paragraph(page: Page, text: str) -> None:
+def _paragraph(page: WorkbookPage, text: str) -> None:
     for line in text.splitlines():
         page.line(line)
 
 
-def _section(page: Page, s: ReportSection) -> None:
+def _section(page: WorkbookPage, s: ReportSection) -> None:
     for t in s.tables:
         if t.title:
             page.line(t.title, bold=True)
@@ -69,12 +69,12 @@ def _section(page: Page, s: ReportSection) -> None:
     page.fit()
 
 
-def _heads(t: ReportTable) -> list[Head]:
-    heads = [Head(c.key, c.title, c.kind) for c in t.columns]
-    return [*heads, Head("note", sentence("report.col_note"))] if any(c.note for r in t.rows for c in r.cells) else heads
+def _heads(t: ReportTable) -> list[ColumnHead]:
+    heads = [ColumnHead(c.key, c.title, c.kind) for c in t.columns]
+    return [*heads, ColumnHead("note", sentence("report.col_note"))] if any(c.note for r in t.rows for c in r.cells) else heads
 
 
-def _table(page: Page, t: ReportTable) -> tuple[int, int]:
+def _table(page: WorkbookPage, t: ReportTable) -> tuple[int, int]:
     heads = _heads(t)
     noted = len(heads) > len(t.columns)
     rows = []

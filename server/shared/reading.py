@@ -23,7 +23,7 @@ MOST_FILE = 65 * 1024 * 1024
 MOST_DIGITS = 40
 
 
-class Limits:
+class ReadingLimits:
     """Answers a request that is too long before any of it is read."""
 
     def __init__(self, answer: Callable[[HttpRequest], HttpResponseBase]) -> None:

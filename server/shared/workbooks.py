@@ -29,7 +29,7 @@ DASHES = {"pv": "sysDash", "forecast": "sysDot", "cpi": "sysDash", "spi_t": "sys
 
 
 @dataclass(frozen=True)
-class Head:
+class ColumnHead:
     """A column: its key, its title, and what it holds: text, money, ratio, percent, days, hours, day, number."""
 
     key: str
@@ -45,13 +45,13 @@ class Book:
         self.book.remove(self.book.active)
         self.money = "#,##0" + ("." + "0" * digits if digits else "")
 
-    def sheet(self, title: str) -> "Page":
+    def sheet(self, title: str) -> "WorkbookPage":
         """A new sheet; its title is made to suit, and to be its own."""
         bare = (_FORBIDDEN.sub(" ", title).strip("' ") or "Sheet")[:31]
         name, n = bare, 2
         while name.lower() in {s.lower() for s in self.book.sheetnames}:
             name, n = f"{bare[:27]} {n}", n + 1
-        return Page(self.book.create_sheet(name), self.money)
+        return WorkbookPage(self.book.create_sheet(name), self.money)
 
     def content(self) -> bytes:
         """The file."""
@@ -60,7 +60,7 @@ class Book:
         return out.getvalue()
 
 
-class Page:
+class WorkbookPage:
     """A sheet that is filled from the top."""
 
     def __init__(self, sheet: Any, money: str) -> None:
@@ -83,7 +83,9 @@ class Page:
         """An empty row."""
         self.row += 1
 
-    def table(self, heads: Sequence[Head], rows: Iterable[Sequence[Any]], totals: int = 0, kinds: Sequence[str] = ()) -> tuple[int, int]:
+    def table(
+        self, heads: Sequence[ColumnHead], rows: Iterable[Sequence[Any]], totals: int = 0, kinds: Sequence[str] = ()
+    ) -> tuple[int, int]:
         """A table; `totals` are its last rows, `kinds` those of each row where columns hold several. Answers its first and last row."""
         for i, head in enumerate(heads, 1):
             cell = self._put(self.row, i, head.title, "text")

@@ -68,7 +68,7 @@ INSTALLED_APPS = [
 ]
 MIDDLEWARE = [
     "server.shared.request_log.RequestLog",
-    "server.shared.reading.Limits",
+    "server.shared.reading.ReadingLimits",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.middleware.gzip.GZipMiddleware",

@@ -11,7 +11,7 @@ from dryledger.value.statistics import COLUMNS
 from server.book.results import View
 from server.shared.files import csv_text
 from server.shared.words import sentence
-from server.shared.workbooks import Book, Head
+from server.shared.workbooks import Book, ColumnHead
 from server.value.selectors import curve, value
 from server.value.shapes import CurveOut, FigureOut, MeasureRow
 from server.value.tables import SERIES, statistics_out, work_out
@@ -46,8 +46,8 @@ def value_xlsx(v: View, asked: Sequence[str], wbs: str | None, bucket: str, base
     page = book.sheet(sentence("value.measures"))
     page.line(sentence("value.as_of", project=v.book.project.name, date=v.page.status[:10], currency=v.book.project.currency))
     page.gap()
-    heads = [Head(key, sentence(f"value.head_{key}")) for key in ("code", "name", "mark")]
-    heads += [Head(c.key, c.head, KINDS.get(c.kind, c.kind)) for c in columns]
+    heads = [ColumnHead(key, sentence(f"value.head_{key}")) for key in ("code", "name", "mark")]
+    heads += [ColumnHead(c.key, c.head, KINDS.get(c.kind, c.kind)) for c in columns]
     told = [[r.code, r.name, MARK_WORDS.get(r.mark or "", ""), *(r.figures[c.key] for c in columns)] for r in rows]
     page.table(heads, told, 1)
     page.freeze("C4")
@@ -62,11 +62,11 @@ def curve_sheet(book: Book, title: str, c: CurveOut) -> None:
     page = book.sheet(title)
     others = sorted({k for p in c.points for k in p.others})
     methods = [k for k in c.eac if k != "bottom_up" and any(k in p.forecasts for p in c.points)]
-    heads = [Head("end", sentence("value.until"), "day"), *(Head(k, sentence(f"value.line_{k}"), "money") for k in CURVE)]
-    heads += [Head(k, sentence("value.line_other", baseline=k), "money") for k in others]
-    heads += [Head(f"forecast {k}", sentence(f"value.forecast_{k}"), "money") for k in methods]
+    heads = [ColumnHead("end", sentence("value.until"), "day"), *(ColumnHead(k, sentence(f"value.line_{k}"), "money") for k in CURVE)]
+    heads += [ColumnHead(k, sentence("value.line_other", baseline=k), "money") for k in others]
+    heads += [ColumnHead(f"forecast {k}", sentence(f"value.forecast_{k}"), "money") for k in methods]
     first_added = len(heads) + 1
-    heads += [Head(k, sentence(f"value.{k}"), "money") for k in ("added_pv", "added_ev", "added_ac")]
+    heads += [ColumnHead(k, sentence(f"value.{k}"), "money") for k in ("added_pv", "added_ev", "added_ac")]
     rows = [
         [
             *(p.end, p.pv, p.ev, p.ac, p.forecast),
@@ -86,9 +86,12 @@ def curve_sheet(book: Book, title: str, c: CurveOut) -> None:
     page.fit()
 
 
-def _trend_rows(pages: Sequence[PageFigures]) -> tuple[list[Head], list[list[str | None]]]:
-    heads = [Head("page", sentence("value.head_page")), Head("status", sentence("value.head_status"), "day")]
-    heads += [Head("mark", sentence("value.head_mark")), *(Head(k, sentence(f"value.head_{k}"), kind) for k, kind in PAGE_KINDS.items())]
+def _trend_rows(pages: Sequence[PageFigures]) -> tuple[list[ColumnHead], list[list[str | None]]]:
+    heads = [ColumnHead("page", sentence("value.head_page")), ColumnHead("status", sentence("value.head_status"), "day")]
+    heads += [
+        ColumnHead("mark", sentence("value.head_mark")),
+        *(ColumnHead(k, sentence(f"value.head_{k}"), kind) for k, kind in PAGE_KINDS.items()),
+    ]
     rows = []
     for p in pages:
         figures = [getattr(p, k) for k in PAGE_KINDS]
@@ -129,7 +132,7 @@ def statistics_xlsx(v: View) -> bytes:
     """Statistics as a workbook: a table for the project and each element, and their cost as bars."""
     out, book = statistics_out(v), Book(_digits(v))
     page = book.sheet(sentence("value.statistics"))
-    heads = [Head("row", sentence("value.head_row")), *(Head(c, sentence(f"value.head_{c}"), "money") for c in COLUMNS)]
+    heads = [ColumnHead("row", sentence("value.head_row")), *(ColumnHead(c, sentence(f"value.head_{c}"), "money") for c in COLUMNS)]
     kinds = {"instant": "day", "days": "days", "hours": "hours", "money": "money"}
     for s in out.scopes:
         page.line(f"{s.code} {s.name}", bold=True)
@@ -143,8 +146,8 @@ def statistics_xlsx(v: View) -> bytes:
     page.fit()
     costs = book.sheet(sentence("value.cost"))
     shown = [(f"{s.code} {s.name}", *(getattr(s.rows[-1], c) for c in ("baseline", "now", "actual"))) for s in out.scopes]
-    titles = [Head("name", sentence("value.head_name"))]
-    titles += [Head(c, sentence(f"value.head_{c}"), "money") for c in ("baseline", "now", "actual")]
+    titles = [ColumnHead("name", sentence("value.head_name"))]
+    titles += [ColumnHead(c, sentence(f"value.head_{c}"), "money") for c in ("baseline", "now", "actual")]
     first, last = costs.table(titles, shown)
     costs.bars(sentence("value.cost"), first, last, 1, [("pv", 2), ("forecast", 3), ("ac", 4)], "F2")
     costs.fit()
@@ -156,8 +159,8 @@ def work_xlsx(v: View, bucket: str) -> bytes:
     out, book = work_out(v, bucket), Book(_digits(v))
     for unit, kind in (("hours", "hours"), ("cost", "money")):
         page = book.sheet(sentence(f"value.unit_{unit}"))
-        heads = [Head(k, sentence(f"value.head_{k}")) for k in ("code", "name", "person", "series")]
-        heads += [Head("total", sentence("value.head_total"), kind), *(Head(e, e[:10], kind) for e in out.ends)]
+        heads = [ColumnHead(k, sentence(f"value.head_{k}")) for k in ("code", "name", "person", "series")]
+        heads += [ColumnHead("total", sentence("value.head_total"), kind), *(ColumnHead(e, e[:10], kind) for e in out.ends)]
         rows: list[list[object]] = []
         for x in [*out.lines, out.total]:
             for name in SERIES:
@@ -171,7 +174,7 @@ def work_xlsx(v: View, bucket: str) -> bytes:
         page.fit()
     sums = book.sheet(sentence("value.sums"))
     series = [name for name in SERIES if getattr(out.total, name) is not None]
-    heads = [Head("end", sentence("value.until"), "day"), *(Head(n, sentence(f"value.series_{n}"), "hours") for n in series)]
+    heads = [ColumnHead("end", sentence("value.until"), "day"), *(ColumnHead(n, sentence(f"value.series_{n}"), "hours") for n in series)]
     first, last = sums.table(heads, [[e, *(getattr(out.total, n).hours[i] for n in series)] for i, e in enumerate(out.ends)])
     inks = {"planned": "pv", "worked": "ac", "remaining": "forecast"}
     sums.bars(sentence("value.unit_hours"), first, last, 1, [(inks[n], i) for i, n in enumerate(series, 2)], "F2")

@@ -22,7 +22,7 @@ from dryledger.value.curve import Point
 from dryledger.value.measures import Measures
 from dryledger.value.reading import Added, added, forecasts
 from dryledger.working.gaps import earned_on, gap_sentences
-from dryledger.working.working import Operand, Row, Working, driver_words, working
+from dryledger.working.working import Operand, Working, WorkingRow, driver_words, working
 from server.book.models import Page
 from server.book.results import View
 from server.shared.json_values import days
@@ -284,7 +284,7 @@ def working_of(v: View, measure: str, kind: str, code: str | None) -> WorkingOut
     def operand(o: Operand) -> OperandOut:
         return OperandOut(o.label, o.kind, _text(o.value), o.measure)
 
-    def row(x: Row) -> WorkingRowOut:
+    def row(x: WorkingRow) -> WorkingRowOut:
         return WorkingRowOut(x.code, x.name, x.kind or w.kind, _text(x.value), x.note)
 
     return WorkingOut(

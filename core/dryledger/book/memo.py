@@ -7,7 +7,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from typing import Any
 
-from dryledger.book.memory import Change
+from dryledger.book.memory import BookChange
 from dryledger.book.plan import Activity, Book
 
 __all__ = ["changed"]
@@ -53,7 +53,7 @@ def changed(book: Book, **lists: Any) -> Book:
     out.__dict__.update({k: known[k] for k, inputs in RESTS_ON.items() if k in known and same.issuperset(inputs)})
     was = book.activity_by_code if "places" in same else {}
     fresh = frozenset(a.code for a in out.activities if was[a.code] is not a) if was else frozenset()
-    out.__dict__["memo"] = book.memo.after(Change(frozenset(same), fresh))
+    out.__dict__["memo"] = book.memo.after(BookChange(frozenset(same), fresh))
     return out
 
 

@@ -13,7 +13,7 @@ from typing import Any, Generic, TypeVar
 
 from cachetools import LRUCache
 
-__all__ = ["Change", "Memo", "Same", "Slot"]
+__all__ = ["BookChange", "Memo", "Same", "Slot"]
 
 T = TypeVar("T")
 
@@ -34,7 +34,7 @@ class Same:
 
 
 @dataclass(frozen=True)
-class Change:
+class BookChange:
     """What became of a book: the parts of it that are `same`, and the codes of activities whose records are `fresh`."""
 
     same: frozenset[str]
@@ -50,7 +50,7 @@ class Slot(Generic[T]):
 
     name: str
     rests_on: tuple[str, ...] | None = None
-    carry: "Callable[[Any, Change], tuple[Slot[Any], Any] | None] | None" = None
+    carry: "Callable[[Any, BookChange], tuple[Slot[Any], Any] | None] | None" = None
     most: int = 0
     weigh: Callable[[T], int] = lambda value: 1
 
@@ -114,7 +114,7 @@ class Memo:
             if not slot.most or slot.weigh(value) <= slot.most:
                 self._values(slot)[key] = value
 
-    def after(self, change: Change) -> "Memo":
+    def after(self, change: BookChange) -> "Memo":
         """What of it holds after a change."""
         out = Memo()
         with self._lock:

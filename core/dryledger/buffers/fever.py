@@ -13,13 +13,13 @@ from dryledger.calendar.calendar import Instant
 from dryledger.compute import Results, compute
 from dryledger.words import sentence
 
-__all__ = ["Fever", "Point", "Used", "fever_of", "point_at", "used_by", "zone_of"]
+__all__ = ["Fever", "TrailPoint", "Used", "fever_of", "point_at", "used_by", "zone_of"]
 
 ZERO, ONE = Decimal(0), Decimal(1)
 
 
 @dataclass(frozen=True)
-class Point:
+class TrailPoint:
     """A chain at a page: shares of it done and of its buffer used, the zone, and where it would end now.
 
     `use` is None where the buffer has no size, with the reason; `join` is None for the chain itself.
@@ -34,7 +34,7 @@ class Point:
     """Working minutes of the buffer used."""
     join: str | None = None
     reason: str | None = None
-    feeding: "tuple[Point, ...]" = ()
+    feeding: "tuple[TrailPoint, ...]" = ()
 
 
 @dataclass(frozen=True)
@@ -42,7 +42,7 @@ class Fever:
     """The promise in force, its date, and the trail of pages since it was made."""
 
     promise: Promise
-    trail: tuple[Point, ...]
+    trail: tuple[TrailPoint, ...]
 
     @property
     def date(self) -> Instant:
@@ -99,13 +99,15 @@ def fever_of(r: Results, at: Callable[[str], Results] | None = None) -> Fever | 
     return Fever(promise, tuple(point_at(found(code), promise, code) for code in codes[first:]))
 
 
-def point_at(r: Results, promise: Promise, page: str) -> Point:
+def point_at(r: Results, promise: Promise, page: str) -> TrailPoint:
     """The point of a page."""
     feeding = tuple(_point(r, page, f.chain, f.buffer, f.join) for f in promise.feeding)
     return _point(r, page, promise.chain, promise.buffer, None, feeding)
 
 
-def _point(r: Results, page: str, chain: tuple[Length, ...], buffer: Buffer, join: str | None, feeding: tuple[Point, ...] = ()) -> Point:
+def _point(
+    r: Results, page: str, chain: tuple[Length, ...], buffer: Buffer, join: str | None, feeding: tuple[TrailPoint, ...] = ()
+) -> TrailPoint:
     with localcontext(CONTEXT):
         whole = sum(x.length for x in chain)
         done = sum(_done(r, x) for x in chain)
@@ -116,7 +118,7 @@ def _point(r: Results, page: str, chain: tuple[Length, ...], buffer: Buffer, joi
         use = Decimal(used) / buffer.size if buffer.size else None
         zone = zone_of(r.book.project.buffers, progress, use, used > 0)
         reason = None if use is not None else sentence("buffers.no_size")
-        return Point(page, _share(progress), None if use is None else _share(use), zone, forecast, used, join, reason, feeding)
+        return TrailPoint(page, _share(progress), None if use is None else _share(use), zone, forecast, used, join, reason, feeding)
 
 
 def _share(value: Decimal) -> float:

@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from dryledger.book.options import Length
-from dryledger.buffers.fever import Fever, Point
+from dryledger.buffers.fever import Fever, TrailPoint
 from dryledger.compute import Results
 
 __all__ = ["First", "first_of"]
@@ -37,7 +37,7 @@ def first_of(r: Results, fever: Fever) -> list[First]:
     return out
 
 
-def _urgency(x: Point) -> float:
+def _urgency(x: TrailPoint) -> float:
     """The share of the buffer used; without a size any overrun counts as all of it."""
     return x.use if x.use is not None else float(x.zone == "missed")
 

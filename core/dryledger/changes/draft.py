@@ -23,7 +23,7 @@ from dryledger.changes.references import renamed
 from dryledger.changes.refusals import refused
 from dryledger.changes.rereading import counted_by, reread_all, reread_work
 from dryledger.errors import ChangeRefused, EntryRefused, Fault
-from dryledger.exchange.read import Scope, read_row
+from dryledger.exchange.read import RowContext, read_row
 from dryledger.exchange.write import row_document
 from dryledger.schedule.schedule import Scheduled
 from dryledger.words import sentence
@@ -163,18 +163,18 @@ class Draft:
         dates = self.dates.get(record.code) if hasattr(record, "pauses") else None
         return own if own is not None else self.project.start if dates is None else dates.start
 
-    def scope(self) -> Scope:
+    def scope(self) -> RowContext:
         """What rows are read against, as it is now."""
         calendars = {c.code: c for _, c in self.records("calendars")}
-        return Scope(calendars, calendars[self.project.calendar])
+        return RowContext(calendars, calendars[self.project.calendar])
 
-    def scope_for(self, list_name: str, doc: Doc) -> Scope:
+    def scope_for(self, list_name: str, doc: Doc) -> RowContext:
         """The scope of one row: of an assignment it knows the calendar of its activity."""
         scope = self.scope()
         code = doc.get("activity")
         if list_name == "assignments" and code in self.codes("activities"):
             a = self.record("activities", self.codes("activities")[code])
-            return Scope(scope.calendars, scope.usual, {code: scope.calendars.get(a.calendar, scope.usual)})
+            return RowContext(scope.calendars, scope.usual, {code: scope.calendars.get(a.calendar, scope.usual)})
         return scope
 
     # Writing
@@ -185,7 +185,7 @@ class Draft:
             self.rows[list_name] = dict(self.before.rows[list_name])
         return self.rows[list_name]
 
-    def read(self, list_name: str, doc: Doc, scope: Scope | None = None) -> Any:
+    def read(self, list_name: str, doc: Doc, scope: RowContext | None = None) -> Any:
         """A row as the book reads it. Raises EntryRefused at the first cell that can't be."""
         faults: list[Fault] = []
         record = read_row(Reader(doc, "", faults), LISTS[list_name], scope or self.scope_for(list_name, doc))
@@ -283,7 +283,7 @@ class Draft:
         usual = calendars.get(code)
         if usual is None:
             raise EntryRefused("calendar", sentence("draft.no_calendar", value=code[:60]))
-        project = read_row(Reader(doc, "", faults), PROJECT, Scope(calendars, usual))
+        project = read_row(Reader(doc, "", faults), PROJECT, RowContext(calendars, usual))
         if faults:
             raise EntryRefused(faults[0].path, f"{faults[0].message[:1].upper()}{faults[0].message[1:]}.")
         self.project = project

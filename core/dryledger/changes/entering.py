@@ -17,7 +17,7 @@ from dryledger.changes.draft import Doc, Draft
 from dryledger.changes.keyed import place_of
 from dryledger.changes.remembered import fields_in_words
 from dryledger.errors import ChangeRefused, EntryRefused, Fault
-from dryledger.exchange.read import Scope, read_row
+from dryledger.exchange.read import RowContext, read_row
 from dryledger.exchange.write import row_document
 from dryledger.words import sentence
 
@@ -47,7 +47,7 @@ def read_entry(draft: Draft, of: ListOf, doc: Doc) -> Any:
     return record
 
 
-def _scope(draft: Draft, doc: Doc) -> Scope:
+def _scope(draft: Draft, doc: Doc) -> RowContext:
     return draft.scope_for("assignments", {"activity": doc.get("activity")})
 
 

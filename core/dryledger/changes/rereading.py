@@ -9,7 +9,7 @@ from dryledger.book.lists import LISTS, PROJECT
 from dryledger.book.reader import Reader
 from dryledger.calendar.calendar import Calendar
 from dryledger.calendar.written import Assumed, Written
-from dryledger.exchange.read import Scope, read_row
+from dryledger.exchange.read import RowContext, read_row
 from dryledger.exchange.write import row_document
 
 if TYPE_CHECKING:
@@ -27,7 +27,7 @@ def reread_work(draft: "Draft", activities: set[str]) -> None:
     """Read again the work, statements and hours of activities that are on another calendar now."""
     scope, codes = draft.scope(), draft.codes("activities")
     on = {c: scope.calendars.get(draft.record("activities", codes[c]).calendar, scope.usual) for c in activities}
-    within = Scope(scope.calendars, scope.usual, on)
+    within = RowContext(scope.calendars, scope.usual, on)
     _reread(draft, "assignments", within, lambda x: x.activity in activities)
     for key, row in list(draft.rows_of("periods").items()):
         parts = {}
@@ -55,7 +55,7 @@ def reread_all(draft: "Draft", calendar: str | None = None) -> None:
     reread_work(draft, {a.code for _, a in draft.records("activities") if calendar is None or a.calendar in (calendar, scope.usual.code)})
 
 
-def _reread(draft: "Draft", list_name: str, scope: Scope, wanted: Callable[[Any], bool]) -> None:
+def _reread(draft: "Draft", list_name: str, scope: RowContext, wanted: Callable[[Any], bool]) -> None:
     of, rows = LISTS[list_name], draft.rows_of(list_name)
     again = {k: x for k, x in rows.items() if wanted(x.record)}
     for key, row in again.items():

@@ -19,7 +19,7 @@ from dryledger.book.rules import check_book
 from dryledger.errors import BookInvalid, Fault
 from dryledger.exchange.by_columns import NotQuick
 from dryledger.exchange.quick import quick_lists
-from dryledger.exchange.read import NO_CALENDAR, Scope, read_row
+from dryledger.exchange.read import NO_CALENDAR, RowContext, read_row
 from dryledger.words import sentence
 
 __all__ = ["MOST_LISTS", "book_from", "half_characters", "nested_too_deeply", "parse_json", "read_book"]
@@ -167,16 +167,16 @@ def book_from(document: object) -> Book:
         top.fault(sentence("book_json.expected_dry_ledger_book"), "format")
     if top.raw("version") != 1:
         top.fault(sentence("book_json.expected_only_version"), "version")
-    lists: dict[str, Any] = {"calendars": tuple([read_row(r, LISTS["calendars"], Scope({})) for r in top.items("calendars")])}
+    lists: dict[str, Any] = {"calendars": tuple([read_row(r, LISTS["calendars"], RowContext({})) for r in top.items("calendars")])}
     by_code = {c.code: c for c in lists["calendars"]}
     project = _project(top, by_code)
     usual = by_code.get(project.calendar) or next(iter(lists["calendars"]), None) or NO_CALENDAR
-    scope = Scope(by_code, usual)
+    scope = RowContext(by_code, usual)
     for key, of in LISTS.items():
         if key != "calendars":
             lists[key] = tuple([read_row(r, of, scope) for r in (_single(top, key) if of.single else top.items(key))])
         if key == "activities":
-            scope = Scope(by_code, usual, {a.code: by_code.get(a.calendar, usual) for a in lists[key]})
+            scope = RowContext(by_code, usual, {a.code: by_code.get(a.calendar, usual) for a in lists[key]})
     book = Book(project=project, **lists, extra=top.done())
     told = {path for f in faults for path in _up(f.path)}  # what is wrong in a row is not told again of the whole row
     for fault in check_book(book):
@@ -211,5 +211,5 @@ def _project(top: Reader, calendars: dict[str, Any]) -> Project:
         return Project("", "", "", 0, "")
     code = r.raw("calendar")
     usual = calendars.get(code) if isinstance(code, str) else None
-    found: Project = read_row(r, PROJECT, Scope(calendars, usual or NO_CALENDAR))
+    found: Project = read_row(r, PROJECT, RowContext(calendars, usual or NO_CALENDAR))
     return found

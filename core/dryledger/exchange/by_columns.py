@@ -19,7 +19,7 @@ from dryledger.book.lists import WEEKDAYS
 from dryledger.book.reader import exact, minutes_of, read_amount, read_scalar, shift_of
 from dryledger.calendar.calendar import Calendar, from_text
 from dryledger.calendar.written import Assumed
-from dryledger.exchange.read import Scope, usual_duration
+from dryledger.exchange.read import RowContext, usual_duration
 
 __all__ = ["Cells", "NotQuick", "columns_of", "nested_columns", "quick_rows", "stop"]
 
@@ -61,7 +61,7 @@ def nested_columns(c: Column, cells: Sequence[Any]) -> list[Any]:
     return [c.kind, [None if x is None else len(x) for x in nested], columns_of(c.rows, [y for x in nested if x for y in x])]
 
 
-def quick_rows(of: ListOf, columns: Mapping[str, Any], scope: Scope, above: list[Calendar] | None = None) -> list[Any]:
+def quick_rows(of: ListOf, columns: Mapping[str, Any], scope: RowContext, above: list[Calendar] | None = None) -> list[Any]:
     """The records of a list from its columns of plain values (None: absent). Raises NotQuick.
 
     `above` are the calendars of the rows that these stand in, where their spans are counted on those.
@@ -103,7 +103,7 @@ def _entries(of: ListOf, values: Mapping[str, Cells], count: int) -> list[Any]:
     return [{k: v for k, v in row.items() if v is not None and v != () and v != ""} for row in rows]
 
 
-def _own_calendars(of: ListOf, columns: Mapping[str, Any], scope: Scope, count: int) -> list[Calendar]:
+def _own_calendars(of: ListOf, columns: Mapping[str, Any], scope: RowContext, count: int) -> list[Calendar]:
     """The calendar that each row's spans are counted on."""
     usual = scope.usual
     if "calendar" in of.by_key and of.key != "baselines" and of.record.__name__ != "Project":
@@ -120,7 +120,7 @@ def _baseline_activities(c: Column, cells: Any, values: Mapping[str, Cells]) -> 
     assert c.rows is not None
     out, at = [], 0
     for i, length in enumerate(lengths):
-        scope = Scope({}).of_baseline({"calendars": values["calendars"][i], "calendar": values["calendar"][i]})
+        scope = RowContext({}).of_baseline({"calendars": values["calendars"][i], "calendar": values["calendar"][i]})
         part = {key: _part(x, at, length or 0) for key, x in inner.items()}
         out.append(tuple(quick_rows(c.rows, part, scope)))
         at += length or 0
@@ -138,7 +138,7 @@ def _part(cells: Any, at: int, length: int) -> Any:
     return [kind, mine, {key: _part(x, before, inside) for key, x in inner.items()}]
 
 
-def _nested(c: Column, cells: Any, scope: Scope, own: list[Calendar], count: int) -> list[Any]:
+def _nested(c: Column, cells: Any, scope: RowContext, own: list[Calendar], count: int) -> list[Any]:
     """Records inside rows: of a list a tuple each, of an object the one there is."""
     assert c.rows is not None
     if len(cells) != 3 or cells[0] not in ("rows", "object"):
@@ -169,7 +169,7 @@ def _mapped(cells: Cells, read: Callable[[Any], T], absent: Any = None) -> list[
     return [known[x] for x in cells]
 
 
-def _cells(c: Column, cells: Cells, scope: Scope, own: list[Calendar], columns: Mapping[str, Any]) -> Cells:
+def _cells(c: Column, cells: Cells, scope: RowContext, own: list[Calendar], columns: Mapping[str, Any]) -> Cells:
     if c.required and None in cells:
         stop()
     return _READ[c.kind](c, cells, scope, own, columns)
@@ -180,7 +180,7 @@ def _shared(cells: Cells) -> Cells:
     return [x if x is None else intern(x) for x in cells] if None in cells else list(map(intern, cells))
 
 
-def _texts_of(c: Column, cells: Cells, scope: Scope, *_: Any) -> Cells:
+def _texts_of(c: Column, cells: Cells, scope: RowContext, *_: Any) -> Cells:
     if c.kind == "code":
         cells = _shared(cells)
     if c.required:
@@ -269,7 +269,7 @@ def _dates(c: Column, cells: Cells, *_: Any) -> Cells:
     return _mapped(cells, read)
 
 
-def _spans(c: Column, cells: Cells, scope: Scope, own: list[Calendar], columns: Mapping[str, Any]) -> Cells:
+def _spans(c: Column, cells: Cells, scope: RowContext, own: list[Calendar], columns: Mapping[str, Any]) -> Cells:
     default = None if c.default == "usual" else c.default
     if all(x is None for x in cells):
         return [default] * len(cells)
@@ -289,7 +289,7 @@ def _spans(c: Column, cells: Cells, scope: Scope, own: list[Calendar], columns: 
     return out
 
 
-def _lags(c: Column, cells: Cells, scope: Scope, own: list[Calendar], columns: Mapping[str, Any]) -> Cells:
+def _lags(c: Column, cells: Cells, scope: RowContext, own: list[Calendar], columns: Mapping[str, Any]) -> Cells:
     basis = columns.get("lag_basis") or [None] * len(cells)
     if all(x is None for x in cells):
         return [0] * len(cells)

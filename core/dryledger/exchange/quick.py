@@ -14,7 +14,7 @@ from msgspec.structs import astuple
 from dryledger.book.columns import ListOf
 from dryledger.book.lists import LISTS, PROJECT
 from dryledger.exchange.by_columns import Cells, NotQuick, columns_of, quick_rows, stop
-from dryledger.exchange.read import Scope
+from dryledger.exchange.read import RowContext
 
 __all__ = ["quick_document", "quick_lists"]
 
@@ -140,16 +140,16 @@ def _columns(of: ListOf, rows: list[Any], keys: _Keys) -> dict[str, list[Any]]:
 
 
 def _assembled(project: dict[str, Any], columns: dict[str, Any]) -> dict[str, Any]:
-    calendars = tuple(quick_rows(LISTS["calendars"], columns["calendars"], Scope({})))
+    calendars = tuple(quick_rows(LISTS["calendars"], columns["calendars"], RowContext({})))
     by_code = {c.code: c for c in calendars}
     usual = by_code.get(project["calendar"][0])
     if usual is None:
         stop()
-    scope = Scope(by_code, usual)
+    scope = RowContext(by_code, usual)
     out: dict[str, Any] = {"project": quick_rows(PROJECT, project, scope)[0], "calendars": calendars}
     for key, of in LISTS.items():
         if key != "calendars":
             out[key] = tuple(quick_rows(of, columns[key], scope))
         if key == "activities":
-            scope = Scope(by_code, usual, {a.code: by_code.get(a.calendar) or stop() for a in out[key]})
+            scope = RowContext(by_code, usual, {a.code: by_code.get(a.calendar) or stop() for a in out[key]})
     return out

@@ -18,30 +18,30 @@ from dryledger.calendar.calendar import Calendar
 from dryledger.calendar.written import Assumed, Written
 from dryledger.words import sentence
 
-__all__ = ["NO_CALENDAR", "Scope", "read_row", "usual_duration"]
+__all__ = ["NO_CALENDAR", "RowContext", "read_row", "usual_duration"]
 
 NO_CALENDAR = Calendar("", "", ())
 
 
 @dataclass(frozen=True)
-class Scope:
+class RowContext:
     """What the rows of a list are read against: calendars by code, the usual one, and the one of each activity."""
 
     calendars: Mapping[str, Calendar]
     usual: Calendar = NO_CALENDAR
     activities: Mapping[str, Calendar] = field(default_factory=dict)
 
-    def of_baseline(self, row: Mapping[str, Any]) -> "Scope":
+    def of_baseline(self, row: Mapping[str, Any]) -> "RowContext":
         """The scope inside a baseline, which has calendars of its own."""
         own = {c.code: c for c in row["calendars"]}
         code = row["calendar"]
-        return Scope(own, own.get(code) or Calendar(code, "", ()))
+        return RowContext(own, own.get(code) or Calendar(code, "", ()))
 
 
-Cell = Callable[[Reader, Column, Scope, Calendar], Any]
+Cell = Callable[[Reader, Column, RowContext, Calendar], Any]
 
 
-def read_row(r: Reader, of: ListOf, scope: Scope) -> Any:
+def read_row(r: Reader, of: ListOf, scope: RowContext) -> Any:
     """One row: its record; of a register a mapping of the columns that hold something."""
     values: dict[str, Any] = {}
     own = scope.usual
@@ -68,7 +68,7 @@ def usual_duration(kind: str, calendar: Calendar) -> Written:
     return Written(0 if kind == "milestone" else calendar.minutes_per_day)
 
 
-def _text(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
+def _text(r: Reader, c: Column, scope: RowContext, own: Calendar) -> Any:
     if c.default == "project":
         got = r.text(c.key)
         return got or Assumed(scope.usual.code)
@@ -79,43 +79,43 @@ def _text(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
     return got if got or c.required or c.default is not None else None
 
 
-def _choice(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
+def _choice(r: Reader, c: Column, scope: RowContext, own: Calendar) -> Any:
     return r.choice(c.key, c.options, c.default if c.default is not None else "", required=c.required)
 
 
-def _flag(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
+def _flag(r: Reader, c: Column, scope: RowContext, own: Calendar) -> Any:
     return r.flag(c.key, c.default)
 
 
-def _number(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
+def _number(r: Reader, c: Column, scope: RowContext, own: Calendar) -> Any:
     return r.number(c.key, c.default, least=c.least, above=c.above, most=c.most, required=c.required)
 
 
-def _percent(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
+def _percent(r: Reader, c: Column, scope: RowContext, own: Calendar) -> Any:
     got = r.number(c.key, least=c.least, most=c.most)
     return None if got is None else got / 100
 
 
-def _of_hundred(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
+def _of_hundred(r: Reader, c: Column, scope: RowContext, own: Calendar) -> Any:
     return r.number(c.key, least=Decimal(0), most=Decimal(100))
 
 
-def _amount(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
+def _amount(r: Reader, c: Column, scope: RowContext, own: Calendar) -> Any:
     got = r.amount(c.key, required=c.required, negative=c.signed)
     return Decimal(0) if got is None and c.required else got
 
 
-def _instant(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
+def _instant(r: Reader, c: Column, scope: RowContext, own: Calendar) -> Any:
     got = r.instant(c.key, required=c.required)
     return 0 if got is None and c.required else got
 
 
-def _date(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
+def _date(r: Reader, c: Column, scope: RowContext, own: Calendar) -> Any:
     got = r.date(c.key, required=c.required)
     return date.min if got is None and c.required else got
 
 
-def _span(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
+def _span(r: Reader, c: Column, scope: RowContext, own: Calendar) -> Any:
     got = r.duration(c.key, scope.usual if c.on == "project" else own, negative=c.signed)
     if got is None and c.required:
         if r.raw(c.key) is MISSING or r.raw(c.key) is None:
@@ -124,30 +124,30 @@ def _span(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
     return None if c.default == "usual" and got is None else got if got is not None else c.default
 
 
-def _lag(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
+def _lag(r: Reader, c: Column, scope: RowContext, own: Calendar) -> Any:
     elapsed = r.raw("lag_basis") == "elapsed"
     got = r.duration(c.key, scope.usual, negative=True, elapsed=elapsed)
     return 0 if got is None else got
 
 
-def _texts(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
+def _texts(r: Reader, c: Column, scope: RowContext, own: Calendar) -> Any:
     return r.texts(c.key)
 
 
-def _scalar(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
+def _scalar(r: Reader, c: Column, scope: RowContext, own: Calendar) -> Any:
     got = r.scalar(c.key)
     return c.default if got is None else got
 
 
-def _doc(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
+def _doc(r: Reader, c: Column, scope: RowContext, own: Calendar) -> Any:
     return r.doc(c.key)
 
 
-def _shifts(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
+def _shifts(r: Reader, c: Column, scope: RowContext, own: Calendar) -> Any:
     return r.shifts(c.key)
 
 
-def _week(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
+def _week(r: Reader, c: Column, scope: RowContext, own: Calendar) -> Any:
     child = r.child(c.key)
     if child is None:
         if r.raw(c.key) is MISSING or r.raw(c.key) is None:
@@ -158,11 +158,11 @@ def _week(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
     return week
 
 
-def _values(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
+def _values(r: Reader, c: Column, scope: RowContext, own: Calendar) -> Any:
     return read_values(r)
 
 
-def _object(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
+def _object(r: Reader, c: Column, scope: RowContext, own: Calendar) -> Any:
     child = r.child(c.key)
     assert c.rows is not None
     if child is None and c.required and r.value and (r.raw(c.key) is MISSING or r.raw(c.key) is None):
@@ -170,10 +170,10 @@ def _object(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
     return read_row(child or Reader({}, "", []), c.rows, scope) if child is not None or c.required else c.default
 
 
-def _rows(r: Reader, c: Column, scope: Scope, own: Calendar) -> Any:
+def _rows(r: Reader, c: Column, scope: RowContext, own: Calendar) -> Any:
     assert c.rows is not None
     if c.rows.columns[0].key == "resource":  # the assignments of a baseline activity count on its calendar
-        scope = Scope(scope.calendars, own)
+        scope = RowContext(scope.calendars, own)
     if c.required and r.raw(c.key) is MISSING:
         r.fault("is required", c.key)
     return tuple([read_row(x, c.rows, scope) for x in r.items(c.key)])

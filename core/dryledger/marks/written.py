@@ -9,7 +9,7 @@ from dryledger.book.plan import Book
 from dryledger.book.reader import Reader
 from dryledger.book.rules import check_book
 from dryledger.errors import BookInvalid, Fault
-from dryledger.exchange.read import Scope, read_row
+from dryledger.exchange.read import RowContext, read_row
 from dryledger.exchange.write import row_document
 
 __all__ = ["rule_document", "with_rules"]
@@ -18,7 +18,7 @@ __all__ = ["rule_document", "with_rules"]
 def with_rules(book: Book, rules: object) -> Book:
     """The same book with other mark rules, given as the open format writes them. Raises BookInvalid with every fault at its place."""
     faults: list[Fault] = []
-    rows = tuple([read_row(x, MARK_RULES, Scope({})) for x in Reader({"mark_rules": rules}, "", faults).items("mark_rules")])
+    rows = tuple([read_row(x, MARK_RULES, RowContext({})) for x in Reader({"mark_rules": rules}, "", faults).items("mark_rules")])
     if faults:
         raise BookInvalid(faults)
     out = changed(book, mark_rules=rows)

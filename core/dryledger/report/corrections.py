@@ -7,11 +7,11 @@ from dryledger.book.answers import Answer, answers_at
 from dryledger.book.pages import CostEntry, HoursEntry, Statement
 from dryledger.compute import Results
 
-__all__ = ["Correction", "corrections", "out_of_sequence", "standing_answers"]
+__all__ = ["ReportedCorrection", "corrections", "out_of_sequence", "standing_answers"]
 
 
 @dataclass(frozen=True)
-class Correction:
+class ReportedCorrection:
     """An entry of a page that corrects an earlier one: of what kind, which page, what row, by how much and why.
 
     `amount` is money for a cost, minutes for hours, None for a statement.
@@ -26,7 +26,7 @@ class Correction:
     reason: str
 
 
-def corrections(r: Results) -> list[Correction]:
+def corrections(r: Results) -> list[ReportedCorrection]:
     """The corrections made on the page that the results are of."""
     if not r.at.periods:
         return []
@@ -35,13 +35,13 @@ def corrections(r: Results) -> list[Correction]:
     return [_correction(x) for x in entries if x.corrects]
 
 
-def _correction(x: Statement | HoursEntry | CostEntry) -> Correction:
+def _correction(x: Statement | HoursEntry | CostEntry) -> ReportedCorrection:
     corrects, reason = x.corrects or "", x.reason or ""
     if isinstance(x, CostEntry):
-        return Correction("cost", corrects, x.activity, x.wbs, None, x.amount, reason)
+        return ReportedCorrection("cost", corrects, x.activity, x.wbs, None, x.amount, reason)
     if isinstance(x, HoursEntry):
-        return Correction("hours", corrects, x.activity, None, x.resource, x.worked + x.overtime, reason)
-    return Correction("statement", corrects, x.activity, None, None, None, reason)
+        return ReportedCorrection("hours", corrects, x.activity, None, x.resource, x.worked + x.overtime, reason)
+    return ReportedCorrection("statement", corrects, x.activity, None, None, None, reason)
 
 
 def standing_answers(r: Results) -> list[Answer]:

@@ -10,7 +10,7 @@ from functools import cached_property, partial
 from typing import NamedTuple
 
 from dryledger.book.durations import planned_duration, whole_minutes
-from dryledger.book.memory import Change, Same, Slot
+from dryledger.book.memory import BookChange, Same, Slot
 from dryledger.book.plan import Activity, Book, Period, Statement
 from dryledger.calendar.calendar import Instant
 from dryledger.errors import UnknownPeriod
@@ -76,12 +76,12 @@ SAME_WORK = frozenset(("calendars", "resources", "assignments", "places"))
 """What progress rests on beside the records of activities and what is said of them."""
 
 
-def _go_on(value: dict[str, Progress], change: Change) -> "tuple[Slot[dict[str, Progress]], dict[str, Progress]] | None":
+def _go_on(value: dict[str, Progress], change: BookChange) -> "tuple[Slot[dict[str, Progress]], dict[str, Progress]] | None":
     """What was said of activities whose records are the same."""
     return (STATED, {c: p for c, p in dict(value).items() if c not in change.fresh}) if change.same >= SAME_WORK else None
 
 
-def _go_before(value: dict[str, Progress], change: Change) -> "tuple[Slot[_Before], _Before] | None":
+def _go_before(value: dict[str, Progress], change: BookChange) -> "tuple[Slot[_Before], _Before] | None":
     return (UNSTARTED_BEFORE, (change.fresh, value)) if change.same >= SAME_WORK else None
 
 

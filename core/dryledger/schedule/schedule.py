@@ -15,7 +15,7 @@ from dryledger.book.plan import Book, Link
 from dryledger.calendar.axis import Axis, Instant
 from dryledger.calendar.calendar import END_OF_TIME
 from dryledger.network import passes
-from dryledger.network.arrays import Axes, Ints, Network, Rows, Work
+from dryledger.network.arrays import ActivityArrays, Axes, Ints, Network, Work
 from dryledger.network.passes import BY_ACTUAL, BY_CARRY, BY_CONSTRAINT, BY_FIXED, BY_LEVELLED, BY_START, BY_STATUS, NONE
 from dryledger.schedule.progress import AsOf, Progress
 
@@ -80,7 +80,7 @@ class Schedule:
 
     finish: Instant
     span: tuple[Instant, Instant] = (0, 0)
-    made: "_Made | None" = field(default=None, repr=False, compare=False)
+    made: "_Passes | None" = field(default=None, repr=False, compare=False)
     make: Callable[[], dict[str, Scheduled]] = field(default=dict, repr=False, compare=False)
 
     @cached_property
@@ -104,13 +104,13 @@ class Schedule:
         }
 
 
-class _Made(NamedTuple):
+class _Passes(NamedTuple):
     """What a schedule was made of, so that the next one makes anew only the rows that differ."""
 
     plan: NetworkIndex
     known: list[Progress]
     work: Work
-    rows: Rows
+    rows: ActivityArrays
     read_with: tuple[int, Instant | None]
     """What rows are read with: the critical float and the status."""
 
@@ -144,23 +144,23 @@ def schedule(at: AsOf, progress: dict[str, Progress], treatment: str, before: Sc
     latest = plan.engine.forward(plan.axes, plan.network, work, rows, project.start, status, used)
     end = latest if project.imposed_finish is None else project.imposed_finish
     plan.engine.late(plan.axes, plan.network, work, rows, end, latest, used)
-    made = _Made(plan, known, work, rows, (project.critical_float, at.status))
+    made = _Passes(plan, known, work, rows, (project.critical_float, at.status))
     if before is None or last is None or last.read_with != made.read_with:
         return _read(made, range(len(known)), {})
     return _read(made, _differing(last, made), before.activities, _driven(last, made))
 
 
-def uncompiled_arrays(at: AsOf, progress: dict[str, Progress]) -> tuple[Axes, Network, Work, Rows]:
+def uncompiled_arrays(at: AsOf, progress: dict[str, Progress]) -> tuple[Axes, Network, Work, ActivityArrays]:
     """What the passes run over as plain lists, for who places activities one by one; the rows are empty."""
     plan = at.book.network_index
     work = _work(plan, _held(at.book), [progress[c] for c in plan.codes], None)
     listed = plan.engine.listed
     axes = Axes._make(map(listed, plan.axes))
     network = Network._make([*map(listed, plan.network[:-1]), plan.network.project])
-    return axes, network, Work._make(list(listed(x)) for x in work), Rows._make(list(listed(x)) for x in _rows(plan))
+    return axes, network, Work._make(list(listed(x)) for x in work), ActivityArrays._make(list(listed(x)) for x in _rows(plan))
 
 
-def _work(plan: NetworkIndex, held: "_Held", known: list[Progress], last: _Made | None) -> Work:
+def _work(plan: NetworkIndex, held: "_Held", known: list[Progress], last: _Passes | None) -> Work:
     """What is known as arrays; only what differs from the last ones is written anew."""
     if last is not None:
         columns = [x.copy() for x in last.work[:5]]
@@ -188,11 +188,11 @@ def _worked(p: Progress) -> tuple[int, int, int, int, int]:
     )
 
 
-def _differing(last: _Made, now: _Made) -> list[int]:
+def _differing(last: _Passes, now: _Passes) -> list[int]:
     """The activities of which anything came out other than last time, or that are known otherwise."""
     out = {i for i, (p, was) in enumerate(zip(now.known, last.known, strict=True)) if p is not was}
     different = now.plan.engine.different
-    for name, new, old in zip(Rows._fields, now.rows, last.rows, strict=True):
+    for name, new, old in zip(ActivityArrays._fields, now.rows, last.rows, strict=True):
         if name == "drives":
             out.update(now.plan.targets[k] for k in different(new, old))
         elif name not in ("asks", "grant"):
@@ -200,7 +200,7 @@ def _differing(last: _Made, now: _Made) -> list[int]:
     return sorted(out)
 
 
-def _driven(last: _Made, now: _Made) -> set[int]:
+def _driven(last: _Passes, now: _Passes) -> set[int]:
     """The activities that something else drives than last time."""
     different = now.plan.engine.different
     return {now.plan.targets[k] for k in different(now.rows.drives, last.rows.drives)}.union(different(now.rows.drivers, last.rows.drivers))
@@ -237,16 +237,16 @@ def _held(book: Book) -> _Held:
     return book.memo.once(HELD, held)
 
 
-def _rows(plan: NetworkIndex) -> Rows:
+def _rows(plan: NetworkIndex) -> ActivityArrays:
     n, links = len(plan.codes), len(plan.network.source)
-    sizes = [links if name in ("asks", "drives") else n + len(plan.beside) for name in Rows._fields]
-    rows = Rows(*(plan.engine.zeros(size) for size in sizes))
+    sizes = [links if name in ("asks", "drives") else n + len(plan.beside) for name in ActivityArrays._fields]
+    rows = ActivityArrays(*(plan.engine.zeros(size) for size in sizes))
     for i, (_, start, finish) in enumerate(plan.beside, n):
         rows.start[i], rows.finish[i] = start, finish
     return rows
 
 
-def _read(made: _Made, indices: Sequence[int], known: Mapping[str, Scheduled], driven: set[int] | None = None) -> Schedule:
+def _read(made: _Passes, indices: Sequence[int], known: Mapping[str, Scheduled], driven: set[int] | None = None) -> Schedule:
     """The schedule: the rows by index read from the arrays, the others as they are known."""
     extremes = made.plan.engine.extremes
     dates = [x[: len(made.known)] for x in made.rows[:6]]
@@ -255,7 +255,7 @@ def _read(made: _Made, indices: Sequence[int], known: Mapping[str, Scheduled], d
     return Schedule(finish, span, made, partial(_rows_of, made, indices, known, driven))
 
 
-def _rows_of(made: _Made, indices: Sequence[int], known: Mapping[str, Scheduled], driven: set[int] | None) -> dict[str, Scheduled]:
+def _rows_of(made: _Passes, indices: Sequence[int], known: Mapping[str, Scheduled], driven: set[int] | None) -> dict[str, Scheduled]:
     """Rows by code; all are driven as known but those in `driven`."""
     plan, rows, (critical_float, status) = made.plan, made.rows, made.read_with
     columns = [plan.engine.listed(x) for x in rows]

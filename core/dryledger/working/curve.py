@@ -13,7 +13,7 @@ from dryledger.compute import Results
 from dryledger.figures import figure
 from dryledger.value.sums import Scope
 from dryledger.words import sentence
-from dryledger.working.derivation import Row, Working
+from dryledger.working.derivation import Working, WorkingRow
 
 __all__ = ["LINES", "curve_working"]
 
@@ -51,5 +51,5 @@ def curve_working(r: Results, line: str, end: Instant, scope: Scope | None = Non
                 amounts += [(c, amount_by(x, end), sentence("curve.still_spend")) for c in scope.activities for x in v.spreads.get(c, ())]
         names = {a.code: a.name for a in r.book.activities} | {w.code: w.name for w in r.book.wbs}
         out.result = rounded(sum((x for _, x, _ in amounts), Decimal(0)), v.unit)
-        out.rows = [Row(code, names.get(code, code), rounded(x, v.unit), note) for code, x, note in amounts if x]
+        out.rows = [WorkingRow(code, names.get(code, code), rounded(x, v.unit), note) for code, x, note in amounts if x]
     return out

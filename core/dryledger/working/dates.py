@@ -12,7 +12,7 @@ from dryledger.compute import Results
 from dryledger.readings import read
 from dryledger.schedule.schedule import shift, shift_back
 from dryledger.words import sentence
-from dryledger.working.derivation import Operand, Row, Working
+from dryledger.working.derivation import Operand, Working, WorkingRow
 
 __all__ = ["driver_words", "explain_dates"]
 
@@ -56,17 +56,17 @@ def _link_words(link: Link) -> str:
     return f"{link.type} {link.lag:+d} min{' by the clock' if link.lag_basis == 'elapsed' else ''}"
 
 
-def _asked(r: Results, code: str) -> list[Row]:
+def _asked(r: Results, code: str) -> list[WorkingRow]:
     """What the activity waits for, with the instant that each asks for, what sets its date first."""
     row, a = r.schedule.activities[code], r.book.activity_by_code[code]
-    out: list[tuple[bool, Row]] = []
+    out: list[tuple[bool, WorkingRow]] = []
     for link in r.book.links_into.get(code, ()):
         outside = r.book.external_by_code.get(link.source)
         before = outside or r.schedule.activities[link.source]
         t = shift(r.book.axis, before.finish if link.type[0] == "F" else before.start, link)
         drives = f"link:{link.source}" in row.driven_by
         name = (outside or r.book.activity_by_code[link.source]).name
-        out.append((drives, Row(link.source, name, to_text(t), _link_words(link))))
+        out.append((drives, WorkingRow(link.source, name, to_text(t), _link_words(link))))
     dated: list[tuple[str, Instant | None]] = [
         ("actual", r.progress[code].actual_start),
         ("fixed", a.start if "fixed" in row.driven_by else None),
@@ -76,11 +76,11 @@ def _asked(r: Results, code: str) -> list[Row]:
         ("levelled", a.levelled if row.state != "complete" else None),
         ("constraint", a.constraint.at if a.constraint is not None and "constraint" in row.driven_by else None),
     ]
-    out += [(name in row.driven_by, Row(code, a.name, to_text(t), driver_words(r, name))) for name, t in dated if t is not None]
+    out += [(name in row.driven_by, WorkingRow(code, a.name, to_text(t), driver_words(r, name))) for name, t in dated if t is not None]
     return [x for drives, x in sorted(out, key=lambda pair: not pair[0])]
 
 
-def _limits(r: Results, code: str) -> list[Row]:
+def _limits(r: Results, code: str) -> list[WorkingRow]:
     """What limits the activity backward: each successor's late date taken back by the link, and the project's finish."""
     out = []
     for link in r.book.links:
@@ -88,11 +88,11 @@ def _limits(r: Results, code: str) -> list[Row]:
         late = after.late_start if link.type[1] == "S" else after.late_finish
         if link.source == code and late is not None:
             name = r.book.activity_by_code[link.target].name
-            out.append(Row(link.target, name, to_text(shift_back(r.book.axis, late, link)), _link_words(link)))
+            out.append(WorkingRow(link.target, name, to_text(shift_back(r.book.axis, late, link)), _link_words(link)))
     imposed = r.book.project.imposed_finish
     last = imposed if imposed is not None else max(x.early_finish for x in r.schedule.activities.values())
     out.append(
-        Row(
+        WorkingRow(
             r.book.project.code,
             r.book.project.name,
             to_text(last),
@@ -102,14 +102,14 @@ def _limits(r: Results, code: str) -> list[Row]:
     return out
 
 
-def _slack(r: Results, code: str) -> list[Row]:
+def _slack(r: Results, code: str) -> list[WorkingRow]:
     """The successors whose early dates leave the room."""
     out = []
     for link in r.book.links:
         if link.source == code and r.schedule.activities[link.target].state != "complete":
             after = r.schedule.activities[link.target]
             t = shift_back(r.book.axis, after.early_start if link.type[1] == "S" else after.early_finish, link)
-            out.append(Row(link.target, r.book.activity_by_code[link.target].name, to_text(t), _link_words(link)))
+            out.append(WorkingRow(link.target, r.book.activity_by_code[link.target].name, to_text(t), _link_words(link)))
     return out
 
 
@@ -128,7 +128,7 @@ def _progress(r: Results, out: Working, code: str) -> None:
     out.operands = [Operand(word, _n(minutes), kind="duration") for word, minutes in lengths]
     for period in r.at.periods:
         if any(s is p.statement for s in period.statements):
-            out.rows.append(Row(period.code, to_text(period.status)[:10], None, sentence("dates.statement_force")))
+            out.rows.append(WorkingRow(period.code, to_text(period.status)[:10], None, sentence("dates.statement_force")))
 
 
 def _difference(r: Results, out: Working, code: str, what: str) -> None:

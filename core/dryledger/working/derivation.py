@@ -3,7 +3,7 @@
 from dataclasses import dataclass, field
 from decimal import Decimal
 
-__all__ = ["Figure", "Operand", "Row", "Working"]
+__all__ = ["Figure", "Operand", "Working", "WorkingRow"]
 
 Figure = Decimal | float | str | None
 
@@ -19,7 +19,7 @@ class Operand:
 
 
 @dataclass
-class Row:
+class WorkingRow:
     """One row behind a figure; `kind` where it is another than the figure's."""
 
     code: str
@@ -38,7 +38,7 @@ class Working:
     formula: str
     result: Figure
     operands: list[Operand] = field(default_factory=list)
-    rows: list[Row] = field(default_factory=list)
+    rows: list[WorkingRow] = field(default_factory=list)
     older: str = ""
     reason: str = ""
     sentence: str = ""

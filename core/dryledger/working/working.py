@@ -17,10 +17,10 @@ from dryledger.value.earned import earned_share
 from dryledger.value.measures import Measures
 from dryledger.words import sentence
 from dryledger.working.dates import driver_words, explain_dates
-from dryledger.working.derivation import Figure, Operand, Row, Working
+from dryledger.working.derivation import Figure, Operand, Working, WorkingRow
 from dryledger.working.period import PERIOD, RECORDED, period_working, register_working
 
-__all__ = ["Operand", "Row", "Working", "driver_words", "working"]
+__all__ = ["Operand", "Working", "WorkingRow", "driver_words", "working"]
 
 
 def working(r: Results, measure: str, kind: str = "project", code: str | None = None) -> Working:
@@ -111,12 +111,14 @@ def _of_scope(r: Results, out: Working, measure: str, wbs: str | None) -> None:
     for code in activities:
         value = getattr(r.activities[code], measure)
         if value:
-            out.rows.append(Row(code, _name(r, code), value))
+            out.rows.append(WorkingRow(code, _name(r, code), value))
     if measure == "ac":
         names = {w.code: w.name for w in r.book.wbs}
         for (kind, code), sums in r.valuation.sums.items():
             if kind == "wbs" and code in elements and sums.ac:
-                out.rows.append(Row(code, names[code], rounded(sums.ac_total, r.valuation.unit), sentence("working.posted_element_itself")))
+                out.rows.append(
+                    WorkingRow(code, names[code], rounded(sums.ac_total, r.valuation.unit), sentence("working.posted_element_itself"))
+                )
         m = r.project if wbs is None else r.wbs[wbs]
         out.operands = [Operand(f"from {source}", amount) for source, amount in m.ac_by_source.items()]
 
@@ -129,7 +131,9 @@ def _name(r: Results, code: str) -> str:
 def _of_activity(r: Results, out: Working, m: Measures, code: str) -> None:
     base = r.baseline.by_code.get(code) if r.baseline else None
     explain: dict[str, Callable[[], None]] = {
-        "bac": lambda: out.rows.extend(Row(code, line.name, line.amount, line.accrual) for line in (base.cost_lines if base else ())),
+        "bac": lambda: out.rows.extend(
+            WorkingRow(code, line.name, line.amount, line.accrual) for line in (base.cost_lines if base else ())
+        ),
         "pv": lambda: _planned(r, out, m, code),
         "ev": lambda: _earned(r, out, m, code),
         "ac": lambda: _actual(r, out, m, code),
@@ -170,7 +174,7 @@ def _earned(r: Results, out: Working, m: Measures, code: str) -> None:
             if s.activity == code:
                 state = "finished" if s.actual_finish is not None else "started" if s.actual_start is not None else "not started"
                 out.rows.append(
-                    Row(
+                    WorkingRow(
                         period.code,
                         to_text(period.status)[:10],
                         None if s.percent is None else (s.percent * 100).normalize(),
@@ -186,7 +190,7 @@ def _actual(r: Results, out: Working, m: Measures, code: str) -> None:
         if item.target == ("activity", code):
             counts = r.status is not None and item.counts(r.status)
             out.rows.append(
-                Row(
+                WorkingRow(
                     item.page,
                     item.label,
                     rounded(item.amount, r.valuation.unit),
@@ -204,7 +208,7 @@ def _bottom_up(r: Results, out: Working, kind: str, code: str | None) -> None:
     for c in codes:
         left = rounded(r.valuation.sums["activity", c].remaining, r.valuation.unit)
         if left:
-            out.rows.append(Row(c, _name(r, c), left, sentence("working.still_spend")))
+            out.rows.append(WorkingRow(c, _name(r, c), left, sentence("working.still_spend")))
 
 
 def _finish(r: Results, out: Working, kind: str, code: str | None) -> None:
@@ -219,9 +223,9 @@ def _finish(r: Results, out: Working, kind: str, code: str | None) -> None:
     seen: set[str] = set()
     while at is not None and at.code not in seen:
         seen.add(at.code)
-        out.rows.append(Row(at.code, _name(r, at.code), to_text(at.finish), ", ".join(driver_words(r, d) for d in at.driven_by)))
+        out.rows.append(WorkingRow(at.code, _name(r, at.code), to_text(at.finish), ", ".join(driver_words(r, d) for d in at.driven_by)))
         back = next((d[5:] for d in at.driven_by if d.startswith("link:")), None)
         outside = r.book.external_by_code.get(back or "")
         if outside is not None:
-            out.rows.append(Row(outside.code, outside.name, to_text(outside.finish), sentence("working.other_project")))
+            out.rows.append(WorkingRow(outside.code, outside.name, to_text(outside.finish), sentence("working.other_project")))
         at = rows.get(back or "")

@@ -5336,7 +5336,7 @@ export interface operations {
     holidays: {
         parameters: {
             query: {
-                country: string;
+                country?: string;
                 year: number;
             };
             header?: never;
