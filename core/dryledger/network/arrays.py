@@ -6,7 +6,7 @@ a pause), counted from an anchor. `counts` holds the working minutes before each
 
 from typing import NamedTuple
 
-__all__ = ["ActivityArrays", "Axes", "Ints", "Network", "Work"]
+__all__ = ["Axes", "Ints", "Network", "Rows", "Work"]
 
 Ints = list[int]
 """Plain lists in a small book; int64 arrays of numpy where the passes are compiled."""
@@ -61,7 +61,7 @@ class Work(NamedTuple):
     levelled: Ints
 
 
-class ActivityArrays(NamedTuple):
+class Rows(NamedTuple):
     """What the passes find: dates, floats, driver bits, and for each link what it asks and whether it drives."""
 
     start: Ints

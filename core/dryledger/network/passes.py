@@ -8,7 +8,7 @@ well: `dryledger.network.engine` chooses. All values are whole numbers: instants
 from bisect import bisect_right
 from collections.abc import Sequence
 
-from dryledger.network.arrays import ActivityArrays, Axes, Network, Work
+from dryledger.network.arrays import Axes, Network, Rows, Work
 
 __all__ = ["KERNELS", "NONE", "first", "forward", "last", "late", "minute", "moved", "moved_back", "opening", "position"]
 
@@ -110,7 +110,7 @@ def taken_back(x: Axes, net: Network, t: int, k: int) -> int:
     return moved_back(x, net.project, t, net.lag[k], net.clock[k])
 
 
-def asked(x: Axes, net: Network, rows: ActivityArrays, k: int) -> int:
+def asked(x: Axes, net: Network, rows: Rows, k: int) -> int:
     """The instant before which link k's successor may not start (or finish)."""
     j = net.source[k]
     kind = net.kind[k]
@@ -120,7 +120,7 @@ def asked(x: Axes, net: Network, rows: ActivityArrays, k: int) -> int:
 # Forward
 
 
-def forward(x: Axes, net: Network, work: Work, rows: ActivityArrays, start: int, status: int, treatment: int) -> int:
+def forward(x: Axes, net: Network, work: Work, rows: Rows, start: int, status: int, treatment: int) -> int:
     """Early dates, drivers and shown dates of all activities; gives the latest early finish (NONE without any)."""
     latest = NONE
     for i in net.order:
@@ -144,7 +144,7 @@ def forward(x: Axes, net: Network, work: Work, rows: ActivityArrays, start: int,
     return latest
 
 
-def place(x: Axes, net: Network, work: Work, rows: ActivityArrays, i: int, start: int, status: int, treatment: int) -> None:
+def place(x: Axes, net: Network, work: Work, rows: Rows, i: int, start: int, status: int, treatment: int) -> None:
     """Place the (remaining) work of activity i at the least position that all its requirements allow."""
     axis, d, started = net.axis[i], work.length[i], work.state[i] == STARTED
     p, latest, latest_finish = NONE, NONE, NONE
@@ -228,7 +228,7 @@ def binds(work: Work, j: int, treatment: int) -> bool:
     return work.state[j] == NEW or (treatment != OVERRIDE and work.length[j] > 0)
 
 
-def late(x: Axes, net: Network, work: Work, rows: ActivityArrays, end: int, latest: int, treatment: int) -> None:
+def late(x: Axes, net: Network, work: Work, rows: Rows, end: int, latest: int, treatment: int) -> None:
     """Late dates, floats, as-late-as-possible places and out-of-sequence marks of all activities.
 
     `end` is the project's finish, `latest` the latest early finish.
@@ -247,7 +247,7 @@ def late(x: Axes, net: Network, work: Work, rows: ActivityArrays, end: int, late
             rows.out_of_sequence[i] = ahead(x, net, work, rows, i)
 
 
-def limit(x: Axes, net: Network, work: Work, rows: ActivityArrays, i: int, end: int, treatment: int) -> None:
+def limit(x: Axes, net: Network, work: Work, rows: Rows, i: int, end: int, treatment: int) -> None:
     """The late dates of activity i from the least of its limits, and the instant that it grants."""
     axis, d, started = net.axis[i], work.length[i], work.state[i] == STARTED
     finish_limit = end
@@ -298,7 +298,7 @@ def limit(x: Axes, net: Network, work: Work, rows: ActivityArrays, i: int, end: 
     rows.total[i] = position(x, axis, rows.late_finish[i]) - position(x, axis, rows.early_finish[i])
 
 
-def slack(x: Axes, net: Network, work: Work, rows: ActivityArrays, i: int, end: int, treatment: int) -> None:
+def slack(x: Axes, net: Network, work: Work, rows: Rows, i: int, end: int, treatment: int) -> None:
     """The free float of activity i: the least slack over the links that bind and over the way to the end."""
     axis, started = net.axis[i], work.state[i] == STARTED
     finish, start = position(x, axis, rows.early_finish[i]), position(x, axis, rows.early_start[i])
@@ -319,7 +319,7 @@ def slack(x: Axes, net: Network, work: Work, rows: ActivityArrays, i: int, end: 
     rows.free[i] = least
 
 
-def move_late(x: Axes, net: Network, work: Work, rows: ActivityArrays, i: int, latest: int, treatment: int) -> None:
+def move_late(x: Axes, net: Network, work: Work, rows: Rows, i: int, latest: int, treatment: int) -> None:
     """Move the shown dates of activity i to the latest place that its successors' shown dates allow."""
     axis, d = net.axis[i], work.length[i]
     p, t = position(x, axis, latest), latest
@@ -342,7 +342,7 @@ def move_late(x: Axes, net: Network, work: Work, rows: ActivityArrays, i: int, l
         rows.start[i], rows.finish[i] = last(x, axis, p - d), first(x, axis, p)
 
 
-def ahead(x: Axes, net: Network, work: Work, rows: ActivityArrays, i: int) -> bool:
+def ahead(x: Axes, net: Network, work: Work, rows: Rows, i: int) -> bool:
     """Whether activity i started (or finished) before one of its links, as dates are now, would let it."""
     for at in range(net.in_first[i], net.in_first[i + 1]):
         k = net.in_links[at]

@@ -15,7 +15,7 @@ from dryledger.book.plan import Book, Link
 from dryledger.calendar.axis import Axis, Instant
 from dryledger.calendar.calendar import END_OF_TIME
 from dryledger.network import passes
-from dryledger.network.arrays import ActivityArrays, Axes, Ints, Network, Work
+from dryledger.network.arrays import Axes, Ints, Network, Rows, Work
 from dryledger.network.passes import BY_ACTUAL, BY_CARRY, BY_CONSTRAINT, BY_FIXED, BY_LEVELLED, BY_START, BY_STATUS, NONE
 from dryledger.schedule.progress import AsOf, Progress
 
@@ -110,7 +110,7 @@ class _Passes(NamedTuple):
     plan: NetworkIndex
     known: list[Progress]
     work: Work
-    rows: ActivityArrays
+    rows: Rows
     read_with: tuple[int, Instant | None]
     """What rows are read with: the critical float and the status."""
 
@@ -150,14 +150,14 @@ def schedule(at: AsOf, progress: dict[str, Progress], treatment: str, before: Sc
     return _read(made, _differing(last, made), before.activities, _driven(last, made))
 
 
-def uncompiled_arrays(at: AsOf, progress: dict[str, Progress]) -> tuple[Axes, Network, Work, ActivityArrays]:
+def uncompiled_arrays(at: AsOf, progress: dict[str, Progress]) -> tuple[Axes, Network, Work, Rows]:
     """What the passes run over as plain lists, for who places activities one by one; the rows are empty."""
     plan = at.book.network_index
     work = _work(plan, _held(at.book), [progress[c] for c in plan.codes], None)
     listed = plan.engine.listed
     axes = Axes._make(map(listed, plan.axes))
     network = Network._make([*map(listed, plan.network[:-1]), plan.network.project])
-    return axes, network, Work._make(list(listed(x)) for x in work), ActivityArrays._make(list(listed(x)) for x in _rows(plan))
+    return axes, network, Work._make(list(listed(x)) for x in work), Rows._make(list(listed(x)) for x in _rows(plan))
 
 
 def _work(plan: NetworkIndex, held: "_Held", known: list[Progress], last: _Passes | None) -> Work:
@@ -192,7 +192,7 @@ def _differing(last: _Passes, now: _Passes) -> list[int]:
     """The activities of which anything came out other than last time, or that are known otherwise."""
     out = {i for i, (p, was) in enumerate(zip(now.known, last.known, strict=True)) if p is not was}
     different = now.plan.engine.different
-    for name, new, old in zip(ActivityArrays._fields, now.rows, last.rows, strict=True):
+    for name, new, old in zip(Rows._fields, now.rows, last.rows, strict=True):
         if name == "drives":
             out.update(now.plan.targets[k] for k in different(new, old))
         elif name not in ("asks", "grant"):
@@ -237,10 +237,10 @@ def _held(book: Book) -> _Held:
     return book.memo.once(HELD, held)
 
 
-def _rows(plan: NetworkIndex) -> ActivityArrays:
+def _rows(plan: NetworkIndex) -> Rows:
     n, links = len(plan.codes), len(plan.network.source)
-    sizes = [links if name in ("asks", "drives") else n + len(plan.beside) for name in ActivityArrays._fields]
-    rows = ActivityArrays(*(plan.engine.zeros(size) for size in sizes))
+    sizes = [links if name in ("asks", "drives") else n + len(plan.beside) for name in Rows._fields]
+    rows = Rows(*(plan.engine.zeros(size) for size in sizes))
     for i, (_, start, finish) in enumerate(plan.beside, n):
         rows.start[i], rows.finish[i] = start, finish
     return rows
