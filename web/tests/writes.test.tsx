@@ -31,7 +31,7 @@ const path = () =>
       }),
     { wrapper: within },
   ).result;
-const cell = (row: string, text: string): Asked => ({ row, field: "percent", text, said: () => seen[row] });
+const cell = (row: string, text: string): Asked => ({ row, field: "percent", text, current: () => seen[row] });
 /** Writes a cell where what was seen is what is kept; a write of somebody else makes it stale. */
 const put = (row: string, text: string) => async () => {
   sent.push(`${row}=${text}`);

@@ -57,14 +57,14 @@ export function BaselinesScreen() {
   const choose = (measured: string | null, drawn: string[]) => {
     const mine = { measured, drawn };
     setChosen(mine);
-    const said = () => JSON.stringify(queries.getQueryData<Shelf>([project, "shelf"])?.baselines);
+    const current = () => JSON.stringify(queries.getQueryData<Shelf>([project, "shelf"])?.baselines);
     const send = async () => {
       const body = { revision: revision(), measured, drawn };
       await take(client.PUT("/api/projects/{project}/baselines", { params: { path: { project } }, body }));
       return done();
     };
     writes
-      .write(send, [{ row: "shelf", field: "choice", text: "", said }])
+      .write(send, [{ row: "shelf", field: "choice", text: "", current }])
       .finally(() => setChosen((now) => (now === mine ? null : now)));
   };
   const wrong = writes.troubles[cellKey("shelf", "choice")]?.message;

@@ -42,12 +42,12 @@ export function useChecks() {
   const write = (cells: Write<Finding, Column>[], mine = false) => {
     const asked = cells.map(({ row, column, text }) => {
       const field = column.writes ?? "";
-      const said = () => {
+      const current = () => {
         const check = known()?.checks?.find((c) => c.check === row.check.check);
         const found = check?.rows.find((r) => r.code === row.code);
         return found && check && typedOf({ ...found, id: row.id, check }, field);
       };
-      return { row: row.id, field, text, said, check: row.check.check, code: row.code };
+      return { row: row.id, field, text, current, check: row.check.check, code: row.code };
     });
     const entries = [...Map.groupBy(asked, (c) => c.row).values()].flatMap((own) => {
       const first = own[0];
@@ -77,7 +77,7 @@ export function useChecks() {
         }),
       );
       return after();
-    }, [{ row: "limits", field: name, text, said: () => known()?.limits[name] }]);
+    }, [{ row: "limits", field: name, text, current: () => known()?.limits[name] }]);
   const turn = (way: "undo" | "redo") =>
     void writes.write(async () => {
       const body = { revision: revision() };

@@ -32,7 +32,7 @@ export function useOptionWrites(part: string) {
         row: "option",
         field,
         text,
-        said: said && (() => said(field)),
+        current: said && (() => said(field)),
       })),
     );
   const now = (id: number) =>

@@ -138,7 +138,7 @@ function Fields({ kind, keep, writes }: Part) {
         const written = () => JSON.stringify(now().fields);
         return keep(
           () => ({ ...body(), fields }),
-          at.map((a) => ({ ...a, said: written })),
+          at.map((a) => ({ ...a, current: written })),
         );
       },
     },

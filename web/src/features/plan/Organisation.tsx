@@ -96,7 +96,7 @@ function ForAll({ kept, again }: { kept: Schemas["SharedOut"]; again: () => Prom
         tell(w.followed(done.followed, done.left));
         await again();
       },
-      at.map((a) => ({ ...a, said: () => JSON.stringify(said()) })),
+      at.map((a) => ({ ...a, current: () => JSON.stringify(said()) })),
     );
   const set = (field: "name" | "units" | "skills" | "currency", text: string) =>
     put(

@@ -64,7 +64,7 @@ export function Register({ register, plan, open }: Props) {
     ),
   ];
   const rows = register.rows.map(rowOf);
-  const said = (row: string, field: string) => () => {
+  const current = (row: string, field: string) => () => {
     const about = queries.getQueryData<Schemas["ProjectPage"]>([project, "about"]);
     const rows = about?.registers.find((r) => r.key === register.key)?.rows;
     return typedValue(rows?.find((r) => r.id === row)?.[field]);
@@ -85,7 +85,7 @@ export function Register({ register, plan, open }: Props) {
             row,
             cells: Object.fromEntries(own.map((c) => [c.field, c.text])),
           })),
-          cells.map((c) => ({ ...c, said: said(c.row, c.field) })),
+          cells.map((c) => ({ ...c, current: current(c.row, c.field) })),
           mine,
         )
       }

@@ -198,11 +198,11 @@ export function usePlan(project: string, part = "plan", shows?: string) {
     (verbs: Verb[], cells: Write<Row, Column>[], mine = false) => {
       if (!verbs.some((v) => v.do === "outline")) note(null);
       const asked = cells.map(({ row, column, text }): Asked => {
-        const said = () => {
+        const current = () => {
           const found = queries.getQueryData<Plan>(key)?.rows.get(made.current.get(row.id) ?? row.id);
           return found && typedOf(column, found);
         };
-        return { row: row.id, field: column.writes ?? "", text, said };
+        return { row: row.id, field: column.writes ?? "", text, current };
       });
       return put(async () => done(await post(verbs, false)), asked, mine);
     },

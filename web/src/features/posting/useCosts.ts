@@ -51,7 +51,7 @@ export function useCosts() {
       asked,
       mine,
     );
-  const said = (row: string, field: string) => () => {
+  const current = (row: string, field: string) => () => {
     const found = known()?.rows?.find((r) => r.id === row);
     return found && rowOf(found).cells[field];
   };
@@ -70,7 +70,7 @@ export function useCosts() {
         }));
         void send(
           { entries },
-          cells.map((c) => ({ ...c, said: said(c.row, c.field) })),
+          cells.map((c) => ({ ...c, current: current(c.row, c.field) })),
           mine,
         );
       },

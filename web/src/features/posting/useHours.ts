@@ -30,7 +30,13 @@ export function useHours() {
   const write = (cells: Write<Line, SheetColumn<Line>>[], mine = false) => {
     const asked = cells.map(({ row, column, text }): Asked & { cell: Line; field: HoursField } => {
       const field = column.writes as HoursField;
-      return { row: row.id, field, text, cell: row, said: () => known()?.rows?.find((r) => r.id === row.id)?.[field] };
+      return {
+        row: row.id,
+        field,
+        text,
+        cell: row,
+        current: () => known()?.rows?.find((r) => r.id === row.id)?.[field],
+      };
     });
     const entries = [...Map.groupBy(asked, (c) => c.row).values()].flatMap((own) => {
       const first = own[0];

@@ -68,11 +68,11 @@ export function usePosting() {
   const write = (cells: Write<Row, Column>[], mine = false) => {
     const asked = cells.map(({ row, column, text }): Asked & { field: Field } => {
       const field = column.writes as Field;
-      const said = () => {
+      const current = () => {
         const found = queries.getQueryData<Sheet>(sheetKey)?.rows?.find((r) => r.code === row.code);
         return found && typedOf(found, field);
       };
-      return { row: row.code, field, text, said };
+      return { row: row.code, field, text, current };
     });
     const entries = [...Map.groupBy(asked, (c) => c.row)].map(([activity, own]) => ({
       activity,

@@ -67,7 +67,7 @@ export function useDraft(report: Report) {
     row: "report",
     field,
     text: said(draft, field as Field),
-    said: () => said(held().draft, field as Field),
+    current: () => said(held().draft, field as Field),
   }));
   /** Every field that issuing may find wanting. */
   const all = () => {

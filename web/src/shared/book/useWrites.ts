@@ -21,7 +21,7 @@ export interface Asked {
   row: string;
   field: string;
   text: string;
-  said?: () => string | undefined;
+  current?: () => string | undefined;
 }
 
 /** Where a sheet's data come from. */
@@ -86,13 +86,13 @@ export function useWrites({ project, part, read, named = (row) => row }: Source)
     /** Sends until it is answered, or until it is known that somebody else wrote one of the cells. */
     const send = async <T>(work: () => Promise<T>, cells: Asked[]): Promise<T> => {
       for (let turns = 1; ; turns++) {
-        const before = cells.map((c) => c.said?.());
+        const before = cells.map((c) => c.current?.());
         try {
           return await work();
         } catch (error) {
           if (!(error instanceof Problem) || error.code !== "stale") throw error;
           await source.current.read();
-          const clash = cells.filter((c, i) => c.said?.() !== before[i]);
+          const clash = cells.filter((c, i) => c.current?.() !== before[i]);
           if (clash.length) throw new Clash(error, clash);
           if (turns >= TRIES) throw error;
         }
