@@ -1,11 +1,13 @@
 """A real browser on a real server with the demo book. Any error in the browser's console fails the test."""
 
+import threading
 import time
 from collections.abc import Callable
 from typing import Any
 
 from django.conf import settings
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from django.core.signals import request_finished
 from django.test import Client, override_settings
 from playwright.sync_api import Browser, FloatRect, Locator, Page, Playwright, Request, expect, sync_playwright
 
@@ -25,6 +27,9 @@ FLAGS = [
 ]
 expect.set_options(timeout=15_000)
 
+ANSWERED = threading.Event()
+"""Set whenever the server has answered a request."""
+request_finished.connect(lambda **_: ANSWERED.set(), weak=False)
 REFUSALS = ("status of 422", "status of 409", "status of 403", "status of 401")
 """Refusals that a test provokes: the browser logs them, the page shows them in words."""
 
@@ -100,9 +105,11 @@ class BrowserTest(StaticLiveServerTestCase):
         return page
 
     def until(self, holds: Callable[[], object], seconds: int = 15) -> None:
-        """Waits for what the server is still about to do."""
-        for _ in range(10 * seconds):
-            if holds():
-                return
-            time.sleep(0.1)
-        raise AssertionError("it did not come about")
+        """Waits for what the server is still about to do: looks again whenever it has answered a request."""
+        ends = time.monotonic() + seconds
+        while not holds():
+            left = ends - time.monotonic()
+            if left <= 0:
+                raise AssertionError("it did not come about")
+            ANSWERED.wait(left)
+            ANSWERED.clear()
