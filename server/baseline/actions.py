@@ -16,7 +16,6 @@ from server.book.workspace import workspace_of
 from server.journal.steps import ask
 from server.journal.writing import write
 from server.plan.sheet import PlanSheet, project_sheet
-from server.shared.json_values import floats
 from server.shared.problems import Refused
 from server.shared.words import sentence
 
@@ -49,7 +48,7 @@ def take(access: Access, revision: int, name: str, reason: str, rows: list[str] 
     if rows is not None:
         doc = _chosen(project, sheet, doc, set(rows))
     draft = Draft(w.keyed)
-    draft.add("baselines", floats(doc))
+    draft.add("baselines", doc)
     if project.measured_against is None:
         draft.put_project({"measured_against": taken.code})
     write(access, revision, "baseline", finished(draft), w, sentence("baseline.took_baseline", code=taken.code, name=name))

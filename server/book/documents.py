@@ -7,7 +7,7 @@ from django.db.models import QuerySet
 from dryledger.book.lists import LISTS as BOOK_LISTS
 from dryledger.book.registers import REGISTERS
 from server.book.models import LISTS, PAGE_LISTS, Activity, External, Page, Project, Resource, WbsElement
-from server.book.rows import BookRow
+from server.book.rows import BookRow, untouched
 
 CODED: dict[str, type[BookRow]] = {"activities": Activity, "resources": Resource, "wbs": WbsElement, "externals": External}
 """The lists that rows of others refer to by key."""
@@ -26,16 +26,15 @@ def rows_of(project: Project, key: str) -> "QuerySet[Any]":
 
 def plan_document(project: Project, codes: dict[str, dict[int, str]], exact: bool = False) -> dict[str, Any]:
     """The book without its periods."""
-    out: dict[str, Any] = {"format": "dry-ledger-book", "version": 1, "project": project.to_book()}
+    out: dict[str, Any] = {"format": "dry-ledger-book", "version": 1, "project": project.to_book(exact)}
     for key in LISTS:
         out |= BOOK_LISTS[key].written([row.to_book(codes, exact) for row in rows_of(project, key)])
-    extra: dict[str, Any] = project.book_extra
-    return out | extra
+    return {**out, **untouched(project.book_extra, exact)}
 
 
 def page_document(page: Page, codes: dict[str, dict[int, str]], exact: bool = False) -> dict[str, Any]:
     """One page as the book writes it."""
-    out = page.to_book(codes)
+    out = page.to_book(codes, exact)
     note = out.pop("note", None)
     for key, model in PAGE_LISTS.items():
         out[key] = [row.to_book(codes, exact) for row in model.all_rows().filter(page=page)]

@@ -5,7 +5,7 @@ from typing import Any
 from django.db import models
 
 from dryledger.book import lists_beside
-from server.book.rows import BookRow, NumberField
+from server.book.rows import BookRow, JsonField, NumberField, untouched
 
 Codes = dict[str, dict[int, str]]
 REFERS = {"from": "activities", "to": "activities", "activity": "activities", "resource": "resources"}
@@ -32,7 +32,7 @@ class Estimate(BookRow):
     measure = models.CharField(max_length=10, null=True)
     total = models.CharField(max_length=40)
     top = models.CharField(max_length=100, null=True)
-    shares = models.JSONField(default=list)
+    shares = JsonField(default=list)
 
     class Meta(BookRow.Meta):
         constraints = unique("estimate_code", "code")
@@ -61,7 +61,7 @@ class MarkRule(BookRow):
     match = models.CharField(max_length=3, null=True)
     mark = models.CharField(max_length=10)
     reason = models.TextField(null=True)
-    conditions = models.JSONField(default=list)
+    conditions = JsonField(default=list)
 
     class Meta(BookRow.Meta):
         constraints = unique("mark_rule_code", "code")
@@ -72,8 +72,8 @@ class ReportLayout(BookRow):
 
     LIST = lists_beside.REPORT_LAYOUT
 
-    sections = models.JSONField(null=True)
-    heads = models.JSONField(null=True)
+    sections = JsonField(null=True)
+    heads = JsonField(null=True)
     levels = NumberField(null=True)
 
     class Meta(BookRow.Meta):
@@ -102,10 +102,10 @@ class Option(BookRow):
     name = models.CharField(max_length=300)
     state = models.CharField(max_length=10, null=True)
     notes = models.TextField(null=True)
-    changes = models.JSONField(default=list)
-    keys = models.JSONField(default=dict)
-    past = models.JSONField(default=list)
-    future = models.JSONField(default=list)
+    changes = JsonField(default=list)
+    keys = JsonField(default=dict)
+    past = JsonField(default=list)
+    future = JsonField(default=list)
     based_on = models.IntegerField(default=1)
     seen = models.IntegerField(default=1)
     """Counts what was done to it."""
@@ -116,8 +116,8 @@ class Option(BookRow):
     def to_book(self, codes: Codes, exact: bool = False) -> dict[str, Any]:
         out: dict[str, Any] = {"code": self.code, "name": self.name}
         out |= {key: value for key, value in (("state", self.state), ("notes", self.notes)) if value}
-        extra: dict[str, Any] = self.extra
-        return out | {"changes": [self._named(x, codes) for x in self.changes]} | extra
+        changes = [self._named(x, codes) for x in self.changes]
+        return out | {"changes": untouched(changes, exact)} | self.written_extra(exact)
 
     def _named(self, change: dict[str, Any], codes: Codes) -> dict[str, Any]:
         """A change with the codes that its rows have now; a row that is gone keeps the code it had."""
@@ -146,9 +146,9 @@ class Promise(BookRow):
     code = models.CharField(max_length=100)
     page = models.CharField(max_length=100, null=True)
     approved_by = models.CharField(max_length=200)
-    chain = models.JSONField(default=list)
-    buffer = models.JSONField(default=dict)
-    feeding = models.JSONField(default=list)
+    chain = JsonField(default=list)
+    buffer = JsonField(default=dict)
+    feeding = JsonField(default=list)
 
     class Meta(BookRow.Meta):
         constraints = unique("promise_code", "code")

@@ -31,7 +31,6 @@ from server.book.membership import Member
 from server.book.models import LISTS, PAGE_LISTS, Page, Project
 from server.book.rows import BookRow, columns_of, number_text, numbers_of
 from server.book.sealing import SEALED, UNSEALED, Sealed, canonical, seal
-from server.shared.json_values import floats
 from server.shared.words import sentence
 
 MOST_BYTES = 256 * 1024 * 1024
@@ -164,11 +163,11 @@ def _load(
 
 def values_of_entry(doc: Document) -> Document:
     """The columns of a register's row beside its code and name."""
-    return {k: floats(v) for k, v in doc.items() if k not in ("code", "name") and not k.startswith("x-") and v is not None}
+    return {k: v for k, v in doc.items() if k not in ("code", "name") and not k.startswith("x-") and v is not None}
 
 
 def _extra(doc: Document) -> Document:
-    return {k: floats(v) for k, v in doc.items() if k.startswith("x-")}
+    return {k: v for k, v in doc.items() if k.startswith("x-")}
 
 
 def _columns(model: Any, doc: Document, keys: Mapping[str, Mapping[str, int]]) -> Document:
@@ -178,7 +177,7 @@ def _columns(model: Any, doc: Document, keys: Mapping[str, Mapping[str, int]]) -
     for key, column, refers in columns_of(model):
         value = doc.get(key)
         if value is not None:
-            value = number_text(value) if column in numbers else floats(value)
+            value = number_text(value) if column in numbers else value
         if value is not None:
             out[column] = keys[refers].get(value) if refers and keys else None if refers else value
     return out
@@ -191,7 +190,7 @@ def row_of(key: str, project: Project, order: float, doc: Document, keys: Keys) 
     if isinstance(row, models.RegisterEntry):
         row.register, row.values = key, values_of_entry(doc)
     if isinstance(row, models.Baseline):
-        row.content = {k: floats(doc[k]) for k in models.Baseline.KEPT_WHOLE if k in doc}
+        row.content = {k: doc[k] for k in models.Baseline.KEPT_WHOLE if k in doc}
     return row
 
 

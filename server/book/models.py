@@ -11,7 +11,7 @@ import server.book.organisation  # noqa: F401  # the same
 from dryledger.book import lists
 from dryledger.book.columns import ListOf
 from server.book.kept_models import Answer, Estimate, MarkRule, Option, ProgressLine, Promise, ReportLayout, unique
-from server.book.rows import BookRow, NumberField, clean, columns_of, empty
+from server.book.rows import BookRow, JsonField, NumberField, clean, columns_of, empty, untouched
 
 Codes = dict[str, dict[int, str]]
 
@@ -34,7 +34,7 @@ class Project(models.Model):
     treatment = models.CharField(max_length=20, null=True)
     critical_float = models.CharField(max_length=30, null=True)
     measured_against = models.CharField(max_length=100, null=True)
-    compared_with = models.JSONField(null=True)
+    compared_with = JsonField(null=True)
     eac = models.CharField(max_length=20, null=True)
     client = models.CharField(max_length=300, null=True)
     manager = models.CharField(max_length=300, null=True)
@@ -43,15 +43,15 @@ class Project(models.Model):
     benefit = models.CharField(max_length=40, null=True)
     benefit_basis = models.TextField(null=True)
     kind = models.CharField(max_length=100, null=True)
-    fields = models.JSONField(null=True)
-    rhythm = models.JSONField(null=True)
-    limits = models.JSONField(null=True)
-    buffers = models.JSONField(null=True)
-    views = models.JSONField(default=list)
+    fields = JsonField(null=True)
+    rhythm = JsonField(null=True)
+    limits = JsonField(null=True)
+    buffers = JsonField(null=True)
+    views = JsonField(default=list)
     """Named views of the plan sheet: its columns, filter, grouping and order."""
     views_revision = models.IntegerField(default=1)
-    extra = models.JSONField(default=dict)
-    book_extra = models.JSONField(default=dict)
+    extra = JsonField(default=dict)
+    book_extra = JsonField(default=dict)
     sealed = models.CharField(max_length=64, default="")
     """The digest at the end of the chain of all that was ever sealed in this project."""
     sealed_count = models.IntegerField(default=0)
@@ -66,11 +66,10 @@ class Project(models.Model):
     def __str__(self) -> str:
         return self.code
 
-    def to_book(self) -> dict[str, Any]:
+    def to_book(self, exact: bool = False) -> dict[str, Any]:
         """The project object of the book."""
-        out = {key: clean(v, key) for key, column, _ in columns_of(Project) if not empty(v := getattr(self, column))}
-        extra: dict[str, Any] = self.extra
-        return out | extra
+        out = {key: clean(v, key, exact) for key, column, _ in columns_of(Project) if not empty(v := getattr(self, column))}
+        return {**out, **untouched(self.extra, exact)}
 
 
 class Calendar(BookRow):
@@ -80,8 +79,8 @@ class Calendar(BookRow):
 
     code = models.CharField(max_length=100)
     name = models.CharField(max_length=300)
-    week = models.JSONField()
-    exceptions = models.JSONField(null=True)
+    week = JsonField()
+    exceptions = JsonField(null=True)
     hours_per_day = NumberField(null=True)
     hours_per_week = NumberField(null=True)
     hours_per_month = NumberField(null=True)
@@ -104,8 +103,8 @@ class Resource(BookRow):
     units = NumberField(null=True)
     calendar = models.CharField(max_length=100, null=True)
     role = models.BooleanField(null=True)
-    rates = models.JSONField(null=True)
-    skills = models.JSONField(null=True)
+    rates = JsonField(null=True)
+    skills = JsonField(null=True)
     shared = models.CharField(max_length=100, null=True)
     own_rates = models.BooleanField(null=True)
 
@@ -141,16 +140,16 @@ class Activity(BookRow):
     mode = models.CharField(max_length=20, null=True)
     start = models.CharField(max_length=16, null=True)
     finish = models.CharField(max_length=16, null=True)
-    constraint = models.JSONField(null=True)
+    constraint = JsonField(null=True)
     deadline = models.CharField(max_length=16, null=True)
-    pauses = models.JSONField(null=True)
+    pauses = JsonField(null=True)
     driver = models.CharField(max_length=20, null=True)
-    value_method = models.JSONField(null=True)
+    value_method = JsonField(null=True)
     profile = models.CharField(max_length=20, null=True)
     safe_duration = models.CharField(max_length=30, null=True)
     levelled = models.CharField(max_length=16, null=True)
     weight = NumberField(null=True)
-    fields = models.JSONField(null=True)
+    fields = JsonField(null=True)
 
     class Meta(BookRow.Meta):
         constraints = unique("activity_code", "code")
@@ -227,15 +226,14 @@ class RegisterEntry(BookRow):
     register = models.CharField(max_length=20)
     code = models.CharField(max_length=100)
     name = models.CharField(max_length=300)
-    values = models.JSONField(default=dict)
+    values = JsonField(default=dict)
 
     class Meta(BookRow.Meta):
         constraints = unique("register_code", "register", "code")
 
     def to_book(self, codes: Codes, exact: bool = False) -> dict[str, Any]:
-        own = {k: clean(v, "amount" if k in ("impact", "cost") else k) for k, v in self.values.items() if not empty(v)}
-        extra: dict[str, Any] = self.extra
-        return {"code": self.code, "name": self.name} | extra | own
+        own = {k: clean(v, "amount" if k in ("impact", "cost") else k, exact) for k, v in self.values.items() if not empty(v)}
+        return {"code": self.code, "name": self.name} | self.written_extra(exact) | own
 
     def as_kept(self, codes: Codes) -> dict[str, Any]:
         return {"code": self.code, "name": self.name, **{k: v for k, v in self.values.items() if v not in (None, "", [])}}
@@ -252,7 +250,7 @@ class Baseline(BookRow):
     taken = models.CharField(max_length=16)
     approved_by = models.CharField(max_length=200, null=True)
     reason = models.TextField(null=True)
-    content = models.JSONField()
+    content = JsonField()
     came_from = models.CharField(max_length=300, default="")
     """Who brought it in with a file, where it was not taken here."""
 
@@ -260,8 +258,8 @@ class Baseline(BookRow):
         constraints = unique("baseline_code", "code")
 
     def to_book(self, codes: Codes, exact: bool = False) -> dict[str, Any]:
-        content: dict[str, Any] = clean(self.content)
-        return super().to_book(codes) | content
+        content: dict[str, Any] = clean(self.content, exact=exact)
+        return super().to_book(codes, exact) | content
 
     def as_kept(self, codes: Codes) -> dict[str, Any]:
         content: dict[str, Any] = self.content
@@ -288,9 +286,9 @@ class Page(BookRow):
     previous = models.CharField(max_length=64, default="")
     calculation = models.IntegerField(default=1)
     """The number of the calculation that a dry page was closed under."""
-    keys = models.JSONField(default=dict)
+    keys = JsonField(default=dict)
     """Who the rows named on a dry page are: for each list the key of each code as it was at closing."""
-    closed_as = models.JSONField(null=True)
+    closed_as = JsonField(null=True)
     """Who closed it and `keys`, as they were sealed elsewhere: of a page that came in with an archive."""
     mark = models.CharField(max_length=20, default="")
     closed_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True)
@@ -313,7 +311,7 @@ class Statement(BookRow):
     remaining = models.CharField(max_length=30, null=True)
     carry_to = models.CharField(max_length=16, null=True)
     units_done = NumberField(null=True)
-    milestones_reached = models.JSONField(null=True)
+    milestones_reached = JsonField(null=True)
     note = models.TextField(null=True)
     corrects = models.CharField(max_length=100, null=True)
     reason = models.TextField(null=True)

@@ -17,7 +17,7 @@ from dryledger.changes.draft import in_order
 from dryledger.changes.keyed import KeyedBook, Row
 from dryledger.errors import BookInvalid
 from dryledger.exchange.book_json import book_from
-from dryledger.exchange.by_columns import NotQuick, columns_of, nested_columns, quick_rows
+from dryledger.exchange.by_columns import NotQuick, columns_of, nested_columns, quick_rows, stop
 from dryledger.exchange.read import RowContext
 from server.book.documents import CODED, book_document, rows_of
 from server.book.lookup import find_again
@@ -113,14 +113,14 @@ def _read(project: Project, rows: StoredRows) -> KeyedBook:
         if faults:
             raise BookInvalid(faults)
         return KeyedBook(book, found)
-    except (NotQuick, TypeError, KeyError, AttributeError):
+    except NotQuick:
         return _slow(project)
 
 
 def _quick(project: Project, rows: StoredRows) -> tuple[dict[str, Keyed], Any]:
     calendars = _list(project, "calendars", {}, RowContext({}), rows)
     by_code: dict[str, Calendar] = {x.record.code: x.record for x in calendars.values()}
-    scope = RowContext(by_code, by_code[project.calendar])
+    scope = RowContext(by_code, by_code.get(project.calendar) or stop())
     own = quick_rows(PROJECT, columns_of(PROJECT, [{k: v for k, v in project.to_book().items() if not k.startswith("x-")}]), scope)[0]
     out = {"calendars": calendars, **_registers(project, scope, rows)}
     codes: Codes = {}
@@ -214,7 +214,7 @@ def _pages(project: Project, codes: Codes, scope: RowContext, rows: StoredRows) 
 
 def _slow(project: Project) -> KeyedBook:
     """The same by way of the document, which says what is wrong."""
-    book = book_from(book_document(project))
+    book = book_from(book_document(project, exact=True))
     rows: dict[str, Keyed] = {}
     for key in BOOK_LISTS:
         found = Page.objects.filter(project=project) if key == "periods" else rows_of(project, key)

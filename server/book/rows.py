@@ -1,15 +1,22 @@
 """What all rows of a book share: the project, their place in the list, and their form in the open format."""
 
+import json
 from decimal import Decimal
 from functools import cache
 from typing import Any, ClassVar, cast
 
+import msgspec
 from django.db import models
 
 from dryledger.book.columns import ListOf
+from server.shared.json_values import floats
 
 AMOUNTS = ("amount", "overtime", "total", "benefit")
 """Keys of money: written with two decimals at least, the same however they were typed."""
+
+
+MOST_WHOLE = 10**15
+"""Whole numbers from here on may be written with an exponent, as they were said."""
 
 
 class NumberField(models.CharField):  # type: ignore[type-arg]  # not to be subscripted at run time
@@ -32,6 +39,26 @@ def number_text(value: Any) -> str:
     return f"{exact.quantize(Decimal(1)) if exact == exact.to_integral_value() else exact.normalize():f}"
 
 
+class JsonField(models.JSONField):
+    """Plain data as JSON, its numbers exactly as they were said: decimals, never the nearest binary fraction."""
+
+    def deconstruct(self) -> Any:
+        name, _, args, options = super().deconstruct()
+        return name, "django.db.models.JSONField", args, options
+
+    def get_db_prep_value(self, value: Any, connection: Any, prepared: bool = False) -> Any:
+        return value if value is None or hasattr(value, "as_sql") else _json.encode(value).decode()
+
+    def from_db_value(self, value: Any, expression: Any, connection: Any) -> Any:
+        try:
+            return None if value is None else _from_json.decode(value)
+        except msgspec.DecodeError:  # half a character, written before such were refused
+            return json.loads(value, parse_float=Decimal)
+
+
+_json, _from_json = msgspec.json.Encoder(decimal_format="number"), msgspec.json.Decoder(float_hook=Decimal)
+
+
 class BookRow(models.Model):
     """One object of one of the book's lists. Its columns are those that `LIST` declares; null is absence."""
 
@@ -44,7 +71,7 @@ class BookRow(models.Model):
     project = models.ForeignKey("book.Project", on_delete=models.CASCADE, related_name="+")
     order = models.FloatField()
     """Its place in the list. A row that comes between two others gets a place between theirs."""
-    extra = models.JSONField(default=dict)
+    extra = JsonField(default=dict)
 
     class Meta:
         abstract = True
@@ -66,9 +93,12 @@ class BookRow(models.Model):
             elif column in numbers and value is not None:
                 value = written_number(value, exact)
             if not empty(value):
-                out[key] = clean(value, key)
-        extra: dict[str, Any] = self.extra
-        return out | extra
+                out[key] = clean(value, key, exact)
+        return out | self.written_extra(exact)
+
+    def written_extra(self, exact: bool) -> dict[str, Any]:
+        """The keys beginning with x- as the book writes them."""
+        return untouched(self.extra, exact) if self.extra else {}
 
     def as_kept(self, codes: dict[str, dict[int, str]]) -> dict[str, Any]:
         """The same for reading: what says nothing in it may still stand there."""
@@ -102,18 +132,24 @@ def written_number(value: Any, exact: bool) -> int | float | Decimal:
     return found.normalize() if exact else float(found)
 
 
-def clean(value: Any, key: str = "") -> Any:
+def clean(value: Any, key: str = "", exact: bool = False) -> Any:
     """A value as the book writes it, without what says nothing inside; keys beginning with x- stay untouched."""
     if isinstance(value, dict):
-        return {k: v if k.startswith("x-") else clean(v, k) for k, v in value.items() if k.startswith("x-") or not empty(v) or k == "week"}
+        kept = {k: v for k, v in value.items() if k.startswith("x-") or not empty(v) or k == "week"}
+        return {k: untouched(v, exact) if k.startswith("x-") else clean(v, k, exact) for k, v in kept.items()}
     if isinstance(value, list):
-        return [clean(v) for v in value]
-    if type(value) is float and value.is_integer() and abs(value) < 1e15:
-        return int(value)
+        return [clean(v, exact=exact) for v in value]
+    if isinstance(value, Decimal):
+        return written_number(value, exact) if abs(value) < MOST_WHOLE else untouched(value, exact)
     if key in AMOUNTS and isinstance(value, str) and value.lstrip("-").replace(".", "", 1).isdigit():
         whole, _, part = value.partition(".")
         return f"{whole}.{part.rstrip('0').ljust(2, '0')}"
     return value
+
+
+def untouched(value: Any, exact: bool) -> Any:
+    """Plain data as it was said; its numbers decimals where `exact`, else plain."""
+    return value if exact else floats(value)
 
 
 def empty(value: object) -> bool:

@@ -4,6 +4,7 @@ from django.conf import settings
 from django.db import models
 
 from server.book.models import Project
+from server.book.rows import JsonField
 
 
 class Step(models.Model):
@@ -22,11 +23,11 @@ class Step(models.Model):
     label = models.CharField(max_length=500)
     subject = models.CharField(max_length=100, default="")
     """The activity that the step is about, where it is about one."""
-    changes = models.JSONField(default=list)
+    changes = JsonField(default=list)
     undone = models.BooleanField(default=False)
     undoable = models.BooleanField(default=True)
     dropped = models.BooleanField(default=False)
-    sealed_as = models.JSONField(null=True)
+    sealed_as = JsonField(null=True)
     """Its key and who did it, as they were sealed elsewhere: of a step that came in with an archive. Nobody undoes it here."""
 
     class Meta:

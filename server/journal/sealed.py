@@ -3,6 +3,7 @@
 from server.book.models import Project, Seal
 from server.book.sealing import canonical, sha
 from server.journal.models import Step
+from server.shared.json_values import floats
 from server.shared.words import sentence
 
 
@@ -17,7 +18,7 @@ def step_content(s: Step) -> str:
         "subject": s.subject,
         "undoable": s.undoable,
     }
-    return sha(canonical(head), canonical(s.changes))
+    return sha(canonical(head), canonical(floats(s.changes)))
 
 
 def sealed_subject(s: Step) -> str:

@@ -21,7 +21,6 @@ from server.book.read import read_again, read_project
 from server.book.rows import columns_of, number_text, numbers_of
 from server.book.workspace import Workspace, publish, workspace_of
 from server.journal.steps import Changes, as_it_is, step, undo_or_redo_step, values_of
-from server.shared.json_values import floats
 from server.shared.moment import one_moment
 from server.shared.problems import Refused
 from server.shared.words import sentence
@@ -173,8 +172,8 @@ def _columns(row: models.Model, e: Edit, known: dict[str, dict[str, int]]) -> di
 
 
 def _kept(value: Any, is_number: bool) -> Any:
-    """A value as its column keeps it: numbers as decimal text, inside of JSON as plain ones."""
-    return number_text(value) if is_number and value is not None else floats(value)
+    """A value as its column keeps it: numbers of columns of their own as decimal text."""
+    return number_text(value) if is_number and value is not None else value
 
 
 def _codes_followed(content: dict[str, Any], now: dict[str, Any]) -> dict[str, Any]:

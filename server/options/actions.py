@@ -17,7 +17,6 @@ from server.accounts.models import Role
 from server.book.access import Access
 from server.book.kept_models import Option
 from server.options.computing import Present, option_row, present_of
-from server.shared.json_values import floats
 from server.shared.problems import Refused
 from server.shared.words import sentence
 
@@ -38,7 +37,7 @@ class OptionMade:
 
 
 def documents(changes: Sequence[Change]) -> list[dict[str, Any]]:
-    return [floats(row_document(CHANGES, x)) for x in changes]
+    return [row_document(CHANGES, x) for x in changes]
 
 
 def _keys(keyed: KeyedBook) -> dict[str, dict[str, int]]:

@@ -111,7 +111,7 @@ def _own_calendars(of: ListOf, columns: Mapping[str, Any], scope: RowContext, co
         return [usual if code is None else known.get(code) or stop() for code in columns.get("calendar") or [None] * count]
     if "activity" in of.by_key and scope.activities:
         found = scope.activities
-        return [usual if code is None else found.get(code) or stop() for code in columns["activity"]]
+        return [usual if code is None else found.get(code) or stop() for code in columns.get("activity") or [None] * count]
     return [usual] * count
 
 

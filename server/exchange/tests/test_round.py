@@ -64,14 +64,24 @@ class Rounds(TestCase):
                 self.rounds(document, file.stem)
 
     def test_numbers_are_kept_exactly(self) -> None:
-        """As they were written, also where no binary fraction is that number; and the file that came in goes out."""
+        """As they were written, also where no binary fraction is that number, wherever they stand; the file that came in goes out."""
+        document = decorated(random_book(2, 6), 2)
+        first = document["activities"][0]
+        first |= {"weight": "@", "x-a": ["@", {"b": "@"}]}
+        first["fields"] = {"crew": "@"}
+        document["project"]["x-own"] = document["x-book"] = ["@"]
+        document["risks"][0]["probability"] = "@"
+        document["mark_rules"] = [
+            {"code": "M1", "scope": "activity", "mark": "watch", "conditions": [{"figure": "cpi", "is": "<", "value": "@"}]}
+        ]
+        document["options"] = [
+            {"code": "O1", "name": "O", "changes": [{"do": "set", "row": first["code"], "cells": {"weight": "@"}, "was": {"weight": "@"}}]}
+        ]
         exact = "0.12345678901234567891"
-        document = random_book(2, 6)
-        document["activities"][0]["weight"] = 1
-        text = json.dumps(document).replace('"weight": 1', f'"weight": {exact}', 1)
+        text = json.dumps(document).replace('"@"', exact)
         project = load_text(text.encode(), "EXACT")
         self.assertEqual(str(workspace_of(project).book.activities[0].weight), exact)
-        self.assertIn(f'"weight": {exact}'.encode(), as_json(project))
+        self.assertEqual(as_json(project).count(f" {exact}".encode()), text.count(exact))
         again = load_text(as_json(project), "AGAIN")
         self.assertEqual(as_json(again).replace(b"AGAIN", b"EXACT"), as_json(project))
 
