@@ -19,7 +19,7 @@ from dryledger.compute import compute
 from dryledger.errors import BookInvalid, Fault
 from dryledger.exchange.book_json import MOST_LISTS, book_from, parse_json
 from dryledger.exchange.by_columns import NotQuick
-from dryledger.exchange.quick import quick_document, quick_lists
+from dryledger.exchange.quick import quick_lists
 from dryledger.marks.marks import project_mark
 from dryledger.results import results_document
 from server.accounts.models import Person
@@ -67,6 +67,7 @@ def read_text(data: bytes, most_lists: int = MOST_LISTS) -> tuple[Document, Book
     return cast(Document, found), book
 
 
+_encoder = msgspec.json.Encoder(decimal_format="number")
 _decoder = msgspec.json.Decoder(float_hook=Decimal)
 """Numbers as they are written."""
 
@@ -77,19 +78,13 @@ def load_text(data: bytes, code: str | None = None, came_from: str = "") -> Proj
 
 
 def load_document(
-    document: object, code: str | None = None, came_from: str = "", by: Person | None = None, like: Project | None = None
+    document: Document, code: str | None = None, came_from: str = "", by: Person | None = None, like: Project | None = None
 ) -> Project:
     """Load a parsed book; see `load_book`.
 
     `by` is who brings it: links find what that person sees of other projects. Who sees it is as with `like`, where it comes from that.
     """
-    try:
-        book = Book(**quick_document(document))
-        if check_book(book):
-            book = book_from(document)
-    except NotQuick:
-        book = book_from(document)
-    return _load(cast(Document, document), book, code, came_from, by=by, like=like)
+    return _load(*read_text(_encoder.encode(document)), code, came_from, by=by, like=like)
 
 
 def load_parsed(document: Document, book: Book, code: str, came_from: str, by: Person) -> Project:

@@ -13,10 +13,10 @@ from msgspec.structs import astuple
 
 from dryledger.book.columns import ListOf
 from dryledger.book.lists import LISTS, PROJECT
-from dryledger.exchange.by_columns import Cells, NotQuick, columns_of, quick_rows, stop
+from dryledger.exchange.by_columns import Cells, NotQuick, quick_rows, stop
 from dryledger.exchange.read import RowContext
 
-__all__ = ["quick_document", "quick_lists"]
+__all__ = ["quick_lists"]
 
 _TYPES: dict[str, Any] = {
     **dict.fromkeys(("number", "percent", "of_hundred", "scalar", "doc"), msgspec.Raw),
@@ -82,23 +82,6 @@ def _rows(of: ListOf, value: Any) -> list[Any]:
     if value is UNSET or value is None:
         return []
     return [value] if of.single else list(value)
-
-
-def quick_document(document: Any) -> dict[str, Any]:
-    """The project and all lists of a book from parsed JSON that has no other keys. Raises NotQuick."""
-    if not isinstance(document, dict) or document.get("format") != "dry-ledger-book" or document.get("version") != 1:
-        stop()
-    if document.keys() - LISTS.keys() - {"format", "version", "project"} or not isinstance(document.get("project"), dict):
-        stop()
-    lists = {key: of.rows_in({key: []} | document) for key, of in LISTS.items() if not of.single} | {
-        key: of.rows_in(document) for key, of in LISTS.items() if of.single
-    }
-    if not all(isinstance(x, list) and all(type(y) is dict for y in x) for x in lists.values()):
-        stop()
-    try:
-        return _assembled(columns_of(PROJECT, [document["project"]]), {key: columns_of(of, lists[key]) for key, of in LISTS.items()})
-    except (TypeError, AttributeError, ValueError, KeyError):
-        raise NotQuick from None
 
 
 def _keys_in(value: Any) -> int:
