@@ -56,12 +56,13 @@ class HoursForm(Revision):
 
 
 class CostForm(serializers.Serializer[object]):
-    """A cost entry as typed: without an id a new one. What is not named stays.
+    """A cost entry as typed: without an id a new one, which refusals and the answer call by its `line`. What is not named stays.
 
     `carried`, instead of an amount: what the open accrual of that reference stands at from now; 0 releases it.
     """
 
     id = serializers.CharField(required=False, max_length=40)
+    line = serializers.CharField(required=False, max_length=40)
     date = serializers.CharField(required=False, allow_blank=True, max_length=100)
     on = serializers.CharField(required=False, allow_blank=True, max_length=400)
     amount = serializers.CharField(required=False, allow_blank=True, max_length=100)

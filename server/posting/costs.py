@@ -91,6 +91,8 @@ class CostsEffect:
 
     effect: Effect
     sheet: CostsSheet
+    made: dict[str, str] = field(default_factory=dict)
+    """The ids of new entries, by the line that they were sent as."""
 
 
 def costs_sheet(v: View) -> CostsSheet:
@@ -212,7 +214,7 @@ def post_costs(access: Access, page_code: str, revision: int, entries: list[Mapp
         try:
             rows.append((place, _read(old, e, None if place is None else there[place])))
         except EntryRefused as no:
-            raise ChangeRefused("entry-refused", no.message, e.get("id"), no.field, no.nearest) from None
+            raise ChangeRefused("entry-refused", no.message, e.get("id") or e.get("line"), no.field, no.nearest) from None
         if place is not None and e["id"] in own and set(e) <= {"id", "amount"}:
             still_own.append(place)  # else it is no longer what the posting sheet's own cell says
     label = _label(old, [row for _, row in rows], remove)
@@ -222,7 +224,10 @@ def post_costs(access: Access, page_code: str, revision: int, entries: list[Mapp
         draft.own.update((page, place) for place in still_own)
 
     enter(access, old, revision, "post", changes, label)
-    return CostsEffect(effect_of(access, was, old, label), costs_sheet(access.view(page_code)))
+    sheet = costs_sheet(access.view(page_code))
+    new = [e.get("line", "") for e, (place, _) in zip(entries, rows, strict=True) if place is None]
+    made = {line: row.id for line, row in zip(new, sheet.rows[-len(new) :], strict=True)} if new else {}
+    return CostsEffect(effect_of(access, was, old, label), sheet, made)
 
 
 def _label(v: View, rows: list[CostEntry], remove: list[str]) -> str:

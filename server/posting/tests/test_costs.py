@@ -44,6 +44,15 @@ class Costs(LedgerTest):
             self.call("post", "projects/FERRY/undo", {"revision": self.revision()})
         self.assertEqual(json.dumps(self.call("get", AT) | {"revision": 0}), before)
 
+    def test_many_at_once_are_named_by_the_line_they_came_as(self) -> None:
+        lines = [{"line": f"begun{i}", "on": "A150", "amount": str(100 + i)} for i in range(3)]
+        done = self.post(*lines)
+        amounts = {row["id"]: row["amount"] for row in done["sheet"]["rows"]}
+        self.assertEqual([amounts[done["made"][f"begun{i}"]] for i in range(3)], ["100.00", "101.00", "102.00"])
+        no = self.post({"line": "a", "on": "A150", "amount": "5"}, {"line": "b", "on": "NONE", "amount": "5"}, status=422)
+        self.assertEqual((no["row"], no["field"]), ("b", "on"))
+        self.assertEqual(len(self.call("get", AT)["rows"]), len(amounts))
+
     def test_an_invoice_meets_its_accrual(self) -> None:
         self.post({"on": "A150", "amount": "300", "ref": "X1", "kind": "accrual", "date": "11 jan"})
         open_ones = [a for a in self.call("get", AT)["accruals"] if a["ref"] == "X1"]

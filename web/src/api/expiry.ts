@@ -10,8 +10,11 @@ const tell = () => {
 /** Waits for somebody to sign in again; true where it is who it was. */
 export function signedInAgain(): Promise<boolean> {
   if (!waiting) {
-    const { promise, resolve } = Promise.withResolvers<boolean>();
-    waiting = { done: promise, settle: resolve };
+    let settle: (same: boolean) => void = () => undefined;
+    const done = new Promise<boolean>((resolve) => {
+      settle = resolve;
+    });
+    waiting = { done, settle };
     tell();
   }
   return waiting.done;

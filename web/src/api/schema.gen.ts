@@ -2607,12 +2607,13 @@ export interface components {
             received: components["schemas"]["CorrectionOut"][];
         };
         /**
-         * @description A cost entry as typed: without an id a new one. What is not named stays.
+         * @description A cost entry as typed: without an id a new one, which refusals and the answer call by its `line`. What is not named stays.
          *
          *     `carried`, instead of an amount: what the open accrual of that reference stands at from now; 0 releases it.
          */
         CostForm: {
             id?: string;
+            line?: string;
             date?: string;
             on?: string;
             amount?: string;
@@ -2663,6 +2664,9 @@ export interface components {
         CostsEffect: {
             effect: components["schemas"]["Effect"];
             sheet: components["schemas"]["CostsSheet"];
+            made?: {
+                [key: string]: string;
+            };
         };
         CostsSheet: {
             page: string;

@@ -5,6 +5,7 @@ export { Entry, Pick } from "./Entry";
 export { Band, Frame } from "./Frame";
 export { FormChoice, FormDialog, FormField, type Wrong, wrongOf } from "./form";
 export * as format from "./format";
+export { groupBy } from "./groups";
 export { useAddressed, useKept } from "./kept";
 export { Mark } from "./Mark";
 export { Notice } from "./Notice";

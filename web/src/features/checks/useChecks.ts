@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { client, type Schemas, take } from "../../api";
-import { usePlace } from "../../shared";
+import { groupBy, usePlace } from "../../shared";
 import { refresh, useWrites } from "../../shared/book";
 import type { SheetColumn, Write } from "../../shared/sheet";
 
@@ -49,7 +49,7 @@ export function useChecks() {
       };
       return { row: row.id, field, text, current, check: row.check.check, code: row.code };
     });
-    const entries = [...Map.groupBy(asked, (c) => c.row).values()].flatMap((own) => {
+    const entries = [...groupBy(asked, (c) => c.row).values()].flatMap((own) => {
       const first = own[0];
       if (!first) return [];
       return [{ check: first.check, row: first.code, ...Object.fromEntries(own.map((c) => [c.field, c.text])) }];

@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import type { Schemas } from "../../api";
-import { format, usePlace } from "../../shared";
+import { format, groupBy, usePlace } from "../../shared";
 import { type ListColumn, type ListRow, ListSheet } from "../../shared/sheet";
 import { words } from "../../shared/words/plan";
 import type { PlanHandle } from "./usePlan";
@@ -80,7 +80,7 @@ export function Register({ register, plan, open }: Props) {
       name="name"
       write={(cells, mine) =>
         plan.fill(
-          [...Map.groupBy(cells, (c) => c.row)].map(([row, own]) => ({
+          [...groupBy(cells, (c) => c.row)].map(([row, own]) => ({
             do: "set",
             row,
             cells: Object.fromEntries(own.map((c) => [c.field, c.text])),
@@ -92,8 +92,13 @@ export function Register({ register, plan, open }: Props) {
       begin={{
         start: register.key === "fields" ? { kind: "text" } : {},
         needs: ["name"],
-        add: (cells, line) =>
-          plan.fill([{ do: "add", list: register.key, cells }], [{ row: line, field: "name", text: cells.name ?? "" }]),
+        add: async (rows) => {
+          const done = await plan.fill(
+            rows.map(({ id, cells }) => ({ do: "add", list: register.key, as: id, cells })),
+            rows.flatMap(({ id, cells }) => Object.entries(cells).map(([field, text]) => ({ row: id, field, text }))),
+          );
+          return done && rows.map((row) => done.made?.[row.id] ?? "");
+        },
       }}
       remove={(gone) => plan.change([{ do: "remove", rows: gone.map((r) => r.id) }])}
       troubles={plan.troubles}

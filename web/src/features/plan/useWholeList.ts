@@ -1,4 +1,6 @@
-import type { ListRow, ListWrite } from "../../shared/sheet";
+import { useRef } from "react";
+import { groupBy } from "../../shared";
+import type { Begun, ListRow, ListWrite } from "../../shared/sheet";
 import { useDraft } from "./useDraft";
 import type { PlanHandle } from "./usePlan";
 
@@ -19,6 +21,18 @@ interface Given<T> {
   begin: { start?: Record<string, string>; needs: string[] };
 }
 
+/**
+ * Rows in the order in which they stood: what comes back sorted, or with dates in full, moves no row from under one's hands.
+ * Those that are in other words than before stand where those were that did not come back.
+ */
+export function inPlace<T>(was: T[], now: T[], show: (item: T) => Record<string, string>): T[] {
+  const key = (item: T) => JSON.stringify(show(item));
+  const free = groupBy(now, key);
+  const kept = was.map((item) => free.get(key(item))?.shift());
+  const others = [...free.values()].flat();
+  return [...kept.flatMap((item) => item ?? others.shift() ?? []), ...others];
+}
+
 /** A list that is kept whole in one cell, worked in as a sheet: what is refused stands beside the cell it was typed in. */
 export function useWholeList<T>({ id, field, list, plan, show, make, begin }: Given<T>) {
   const own = `${id}.${field}.`;
@@ -26,7 +40,10 @@ export function useWholeList<T>({ id, field, list, plan, show, make, begin }: Gi
   const send = (next: T[], at: ListWrite) =>
     plan.fill([{ do: "set", row: id, cells: { [field]: next } }], [{ row: at.row, field: at.field, text: at.text }]);
   let at: ListWrite = { row: own, field, text: "" };
-  const [items, put] = useDraft<T[]>(list, (next) => send(next, at), trouble?.message);
+  const [now, put] = useDraft<T[]>(list, (next) => send(next, at), trouble?.message);
+  const was = useRef({ id, items: now });
+  const items = was.current.id === id ? inPlace(was.current.items, now, show) : now;
+  was.current = { id, items };
   const rows = items.map((item, i): ListRow => ({ id: `${own}${i}`, cells: show(item) }));
   const place = (next: T[], from: ListWrite) => {
     at = from;
@@ -39,7 +56,7 @@ export function useWholeList<T>({ id, field, list, plan, show, make, begin }: Gi
     write: (cells: ListWrite[]) => {
       const first = cells[0];
       if (!first) return;
-      const typed = Map.groupBy(cells, (c) => c.row);
+      const typed = groupBy(cells, (c) => c.row);
       const next = items.map((item, i) => {
         const of = typed.get(`${own}${i}`);
         return of ? make({ ...show(item), ...Object.fromEntries(of.map((c) => [c.field, c.text])) }) : item;
@@ -48,10 +65,12 @@ export function useWholeList<T>({ id, field, list, plan, show, make, begin }: Gi
     },
     begin: {
       ...begin,
-      add: (cells: Record<string, string>) => {
+      add: (rows: Begun[]) => {
+        const { cells = {} } = rows[0] ?? {};
         const [key = field] = Object.keys(cells);
-        place([...items, make(cells)], { row: `${own}${items.length}`, field: key, text: cells[key] ?? "" });
-        return null;
+        const next = [...items, ...rows.map((row) => make(row.cells))];
+        place(next, { row: `${own}${items.length}`, field: key, text: cells[key] ?? "" });
+        return rows.map((_, i) => `${own}${items.length + i}`);
       },
     },
     remove: (gone: ListRow[]) => {

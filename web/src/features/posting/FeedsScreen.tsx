@@ -1,5 +1,5 @@
 import { type ChangeEvent, useMemo, useRef, useState } from "react";
-import { format, Notice, useAddressed, usePlace } from "../../shared";
+import { format, groupBy, Notice, useAddressed, usePlace } from "../../shared";
 import { ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
 import { Act, Button, Input, RowOf, Select, Soft, Told } from "../../shared/ui";
 import { words } from "../../shared/words/feeds";
@@ -236,7 +236,7 @@ export function FeedsScreen() {
           first="activity"
           can={(_, c) => c.writes !== undefined}
           write={(cells) => {
-            for (const [text, own] of Map.groupBy(cells, (c) => `${c.column.writes}:${c.text}`)) {
+            for (const [text, own] of groupBy(cells, (c) => `${c.column.writes}:${c.text}`)) {
               const [first] = own;
               const field = first?.column.writes as "person" | "activity";
               if (first && text)

@@ -1,6 +1,6 @@
 import { useCallback, useMemo, useState } from "react";
 import type { Schemas } from "../../api";
-import { format, Notice, Sign, useAddressed, usePlace, useSought } from "../../shared";
+import { format, groupBy, Notice, Sign, useAddressed, usePlace, useSought } from "../../shared";
 import { Ask, CellText, ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
 import { Button, Input, RowOf, Select, Soft, Why } from "../../shared/ui";
 import { words as correcting } from "../../shared/words/corrections";
@@ -75,7 +75,7 @@ const columnsBy = (by: string): Column[] => [
 
 /** Rows under a heading for each activity, or each person, with the hours of both. */
 function linesOf(rows: Line[], by: string, all: boolean, totals: Schemas["HoursSum"][]): SheetLine<Line>[] {
-  const groups = Map.groupBy(rows, (r) => (by === "person" ? r.resource : r.activity));
+  const groups = groupBy(rows, (r) => (by === "person" ? r.resource : r.activity));
   return [...groups].flatMap(([code, own]): SheetLine<Line>[] => {
     const first = own[0];
     if (!first) return [];

@@ -1,5 +1,5 @@
 import { lazy, Suspense, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import { format, Notice, useAddressed, usePlace, useSought, useTopic } from "../../shared";
+import { format, groupBy, Notice, useAddressed, usePlace, useSought, useTopic } from "../../shared";
 import { Sheet, type SheetLine, useSheet, type Write } from "../../shared/sheet";
 import { Button } from "../../shared/ui";
 import { words } from "../../shared/words/posting";
@@ -17,7 +17,7 @@ const StatementCorrections = lazy(() => corrections().then((m) => ({ default: m.
 const Treatments = lazy(() => import("./Treatments").then((m) => ({ default: m.Treatments })));
 
 const linesOf = (sheet: SheetData, rows: Row[]): SheetLine<Row>[] => {
-  const byWbs = Map.groupBy(rows, (r) => r.wbs ?? "");
+  const byWbs = groupBy(rows, (r) => r.wbs ?? "");
   const own = (code: string) =>
     (byWbs.get(code) ?? []).map((row): SheetLine<Row> => ({ kind: "row", id: row.code, row, depth: 0, parts: 0 }));
   return [

@@ -1,8 +1,8 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { client, type Schemas, take } from "../../api";
-import { usePlace } from "../../shared";
+import { groupBy, usePlace } from "../../shared";
 import { type Asked, useWrites } from "../../shared/book";
-import type { ListRow, ListWrite } from "../../shared/sheet";
+import type { Begun, ListRow, ListWrite } from "../../shared/sheet";
 import { settle } from "./usePosting";
 
 type Sheet = Schemas["CostsSheet"];
@@ -64,7 +64,7 @@ export function useCosts() {
       waiting: writes.waiting,
       drop: writes.drop,
       write: (cells: ListWrite[], mine: boolean) => {
-        const entries = [...Map.groupBy(cells, (c) => c.row)].map(([id, own]) => ({
+        const entries = [...groupBy(cells, (c) => c.row)].map(([id, own]) => ({
           id,
           ...Object.fromEntries(own.map((c) => [c.field, c.text])),
         }));
@@ -76,11 +76,13 @@ export function useCosts() {
       },
       begin: {
         ...BEGIN,
-        add: (cells: Record<string, string>, line: string) =>
-          send(
-            { entries: [cells] },
-            Object.entries(cells).map(([field, text]) => ({ row: line, field, text })),
-          ),
+        add: async (rows: Begun[]) => {
+          const done = await send(
+            { entries: rows.map(({ id, cells }) => ({ line: id, ...cells })) },
+            rows.flatMap(({ id, cells }) => Object.entries(cells).map(([field, text]) => ({ row: id, field, text }))),
+          );
+          return done && rows.map((row) => done.made?.[row.id] ?? "");
+        },
       },
       remove: (gone: ListRow[]) => void send({ remove: gone.map((r) => r.id) }, []),
     },

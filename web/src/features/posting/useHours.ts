@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { client, type Schemas, take } from "../../api";
-import { usePlace } from "../../shared";
+import { groupBy, usePlace } from "../../shared";
 import { type Asked, refresh, useWrites } from "../../shared/book";
 import type { SheetColumn, Write } from "../../shared/sheet";
 import { settle } from "./usePosting";
@@ -38,7 +38,7 @@ export function useHours() {
         current: () => known()?.rows?.find((r) => r.id === row.id)?.[field],
       };
     });
-    const entries = [...Map.groupBy(asked, (c) => c.row).values()].flatMap((own) => {
+    const entries = [...groupBy(asked, (c) => c.row).values()].flatMap((own) => {
       const first = own[0];
       if (!first) return [];
       const { activity, resource } = first.cell;

@@ -1,6 +1,6 @@
 import { type QueryClient, useQuery, useQueryClient } from "@tanstack/react-query";
 import { client, type Schemas, take } from "../../api";
-import { usePlace } from "../../shared";
+import { groupBy, usePlace } from "../../shared";
 import { type Asked, refresh, useWrites } from "../../shared/book";
 import type { Write } from "../../shared/sheet";
 import { type Column, typedOf } from "./cells";
@@ -74,7 +74,7 @@ export function usePosting() {
       };
       return { row: row.code, field, text, current };
     });
-    const entries = [...Map.groupBy(asked, (c) => c.row)].map(([activity, own]) => ({
+    const entries = [...groupBy(asked, (c) => c.row)].map(([activity, own]) => ({
       activity,
       ...(Object.fromEntries(own.map((c) => [c.field, c.text])) as Typed),
     }));

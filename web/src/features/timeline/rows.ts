@@ -1,6 +1,6 @@
 /** The rows of the timeline: an activity or an element with its figures, as a tree or as a flat list. */
 import type { Schemas } from "../../api";
-import { format } from "../../shared";
+import { format, groupBy } from "../../shared";
 import { arranged, type Ground, type Look } from "../../shared/look";
 import type { SheetLine } from "../../shared/sheet";
 import { words } from "../../shared/words/timeline";
@@ -18,7 +18,7 @@ export const nameOf = ({ bar, bracket }: Item) => bar?.name ?? bracket?.name ?? 
 
 /** The rows as the WBS has them. */
 export function treeOf(t: Schemas["TimelineOut"], figures: Map<string, Figures>): SheetLine<Item>[] {
-  const byWbs = Map.groupBy(t.bars, (b) => b.wbs ?? "");
+  const byWbs = groupBy(t.bars, (b) => b.wbs ?? "");
   const line = (row: Item, depth: number, parts: number): SheetLine<Item> => ({
     kind: "row",
     id: row.bar ? row.bar.code : `wbs.${row.bracket?.code}`,

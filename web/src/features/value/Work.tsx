@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useMemo } from "react";
 import { client, type Schemas, take } from "../../api";
-import { format, Notice, useAddressed, usePlace } from "../../shared";
+import { format, groupBy, Notice, useAddressed, usePlace } from "../../shared";
 import { ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
 import { Files, RoomHead, Select, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/value";
@@ -69,7 +69,7 @@ const before = (end: string) =>
     : end;
 
 const linesOf = (out: Out, group: string): SheetLine<Line>[] => [
-  ...[...Map.groupBy(out.lines, (x) => (group === "person" ? x.person : `${x.activity} ${x.name}`))].flatMap(
+  ...[...groupBy(out.lines, (x) => (group === "person" ? x.person : `${x.activity} ${x.name}`))].flatMap(
     ([name, own]): SheetLine<Line>[] => [
       { kind: "group", id: `group:${name}`, name, depth: 0 },
       ...own.map((row): SheetLine<Line> => ({ kind: "row", id: idOf(row), row, depth: 0, parts: 0 })),

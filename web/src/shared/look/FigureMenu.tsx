@@ -1,6 +1,7 @@
 import { Popover, Portal } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Schemas } from "../../api";
+import { groupBy } from "../groups";
 import { Button, Input, Note, PartTitle, PickLine } from "../ui";
 import { words } from "../words";
 
@@ -22,7 +23,7 @@ export function FigureMenu({ word, offered, chosen, set, usual }: Props) {
   const [find, setFind] = useState("");
   const typed = find.trim().toLowerCase();
   const shown = offered.filter((f) => `${f.head} ${f.word} ${f.formula}`.toLowerCase().includes(typed));
-  const groups = Map.groupBy(shown, (f) => f.group);
+  const groups = groupBy(shown, (f) => f.group);
   const on = new Set(chosen);
   const turn = (key: string) => set(on.has(key) ? chosen.filter((k) => k !== key) : [...chosen, key]);
   const shift = (i: number, by: number) => {

@@ -1,17 +1,12 @@
-import { useCallback, useMemo, useRef, useState } from "react";
+import { useCallback, useLayoutEffect, useMemo, useRef } from "react";
 import { flushSync } from "react-dom";
 import { Button } from "../ui";
 import { words } from "../words";
 import { Sheet } from "./Sheet";
-import type { SheetColumn, SheetLine, Trouble } from "./sheet";
+import type { SheetColumn, Trouble } from "./sheet";
 import { cx } from "./style";
+import { type Begin, isBegun, type ListRow, nameNow, type Typed, useBegun } from "./useBegun";
 import { useSheet, type Write } from "./useSheet";
-
-/** A row of a list: its values as they are kept, by column. */
-export interface ListRow {
-  id: string;
-  cells: Record<string, string>;
-}
 
 export interface ListColumn
   extends Pick<SheetColumn<ListRow>, "key" | "title" | "width" | "left" | "grow" | "needed" | "unique"> {
@@ -42,13 +37,8 @@ interface Props {
   /** The column that names a row. */
   name: string;
   write: (cells: ListWrite[], mine: boolean) => void;
-  /** How a row is begun in the empty one at the foot: what it starts with, and what it needs before it is made. */
-  begin?: {
-    start?: Record<string, string>;
-    needs: string[];
-    /** Makes it; the row that was begun stays until this is answered, or goes at once where it gives nothing to wait for. */
-    add: (cells: Record<string, string>, line: string) => Promise<unknown> | null;
-  };
+  /** How a row is begun in the empty one at the foot. */
+  begin?: Begin;
   remove?: (rows: ListRow[]) => void;
   troubles: Record<string, Trouble>;
   waiting: Record<string, string>;
@@ -59,34 +49,28 @@ interface Props {
   most?: number;
 }
 
-type Begun = ListRow & { sent?: boolean };
-
-let count = 0;
-const fresh = (cells: Record<string, string> = {}): Begun => ({ id: `begun${++count}`, cells });
 const codeOf = (row: ListRow) => row.cells.code || row.id;
-/** What was begun and not made, by the list: it is there again when one comes back. */
-const kept = new Map<string, Begun[]>();
+const lineOf = (row: ListRow) => ({ kind: "row" as const, id: row.id, row, depth: 0, parts: 0 });
 const MOST = 14;
 
 /** A list that is worked in as a sheet: its last row is empty, and typing there begins the next one. */
 export function ListSheet(props: Props) {
+  return <List key={`${props.of}:${props.label}`} {...props} />;
+}
+
+function List(props: Props) {
   const { rows, open, begin, remove, write, label } = props;
   const box = useRef<HTMLDivElement>(null);
   const entered = useRef(false);
-  const place = `${props.of}:${label}`;
-  const [begun, keepBegun] = useState<Begun[]>(() => kept.get(place) ?? [fresh(begin?.start)]);
-  const setBegun = (change: (now: Begun[]) => Begun[]) =>
-    keepBegun((now) => {
-      const next = change(now);
-      kept.set(place, next);
-      return next;
-    });
-  const needs = begin?.needs;
   const begins = open && begin !== undefined;
-  const isBegun = useCallback((row: ListRow) => row.id.startsWith("begun"), []);
+  /** What is chosen, not typed, is mostly the same in the next row. */
+  const stays = (cells: Record<string, string>) =>
+    Object.fromEntries(props.columns.flatMap((c) => (c.options && cells[c.key] ? [[c.key, cells[c.key] ?? ""]] : [])));
+  const begun = useBegun(`${props.of}:${label}`, begin, stays);
   const drop = useRef(remove);
   drop.current = remove;
   const removes = open && remove !== undefined;
+  const start = begin?.start;
   const columns = useMemo((): SheetColumn<ListRow>[] => {
     const own = props.columns.map(({ options, hint, fixed, ...c }): SheetColumn<ListRow> => {
       const word = (value = "") => options?.find(([v]) => v === value)?.[1] ?? value;
@@ -96,8 +80,12 @@ export function ListSheet(props: Props) {
         text,
         writes: fixed ? undefined : c.key,
         choices: options?.map(([, w]) => w),
-        draw: (r) =>
-          isBegun(r) && !r.cells[c.key] && hint ? <span className={cx("text hint")} data-hint={hint} /> : null,
+        draw: (r) => {
+          if (!isBegun(r) || r.cells[c.key]) return null;
+          const lacks = c.needed && Object.entries(r.cells).some(([k, v]) => v.trim() && v !== start?.[k]);
+          const expected = lacks ? words.sheet.lacks(hint ?? c.title.toLowerCase()) : hint;
+          return expected ? <span className={cx("text hint", lacks && "lacks")} data-hint={expected} /> : null;
+        },
       };
     });
     if (!removes) return own;
@@ -119,18 +107,13 @@ export function ListSheet(props: Props) {
         ),
     };
     return [...own, out];
-  }, [props.columns, props.name, removes, isBegun]);
-  const lines = useMemo(
-    () =>
-      [...rows, ...(begins ? begun : [])].map(
-        (row): SheetLine<ListRow> => ({ kind: "row", id: row.id, row, depth: 0, parts: 0 }),
-      ),
-    [rows, begun, begins],
-  );
-  const can = useCallback(
-    (row: ListRow, c: SheetColumn<ListRow>) => open && c.writes !== undefined && !(row as Begun).sent,
-    [open],
-  );
+  }, [props.columns, props.name, removes, start]);
+  const known = new Set(rows.map((row) => row.id));
+  /** Those that were begun and are rows of the list now: they give way to these. */
+  const settled = begun.rows.filter((row) => row.made !== undefined && known.has(row.made));
+  const under = new Set(settled.map((row) => row.made));
+  const lines = [...rows.filter((row) => !under.has(row.id)), ...(begins ? begun.rows : [])].map(lineOf);
+  const can = useCallback((_: ListRow, c: SheetColumn<ListRow>) => open && c.writes !== undefined, [open]);
   const keptAs = (field: string, text: string) => {
     const options = props.columns.find((c) => c.key === field)?.options;
     const typed = text.trim().toLowerCase();
@@ -141,38 +124,16 @@ export function ListSheet(props: Props) {
       const field = column.writes ?? "";
       return { row: row.id, field, text: keptAs(field, text) };
     });
-    const own = typed.filter((c) => !c.row.startsWith("begun"));
+    const own = typed.filter((c) => !isBegun({ id: c.row }));
     if (own.length) write(own, mine);
-    const cellsOf = new Map<string, Record<string, string>>();
+    const filled: Typed = new Map();
     for (const { row, field, text } of typed)
-      if (row.startsWith("begun")) cellsOf.set(row, { ...cellsOf.get(row), [field]: text });
-    for (const [id, of] of cellsOf) fill(id, of);
-  };
-  /** Fills a row that is being begun; once it has what it needs it is made, and the next can be begun. */
-  const fill = (id: string, typed: Record<string, string>) => {
-    const was = begun.find((b) => b.id === id);
-    if (!was || !begin) return;
-    const cells = { ...was.cells, ...typed };
-    if (!needs?.every((k) => cells[k]?.trim())) {
-      setBegun((now) => now.map((b) => (b.id === id ? { ...b, cells } : b)));
-      return;
-    }
-    const next = fresh({ ...begin.start, ...staying(cells) });
-    const gone = begin.add(cells, id);
-    const last = begun.at(-1)?.id === id;
-    setBegun((now) => [
-      ...now.flatMap((b) => (b.id !== id ? [b] : gone ? [{ id, cells, sent: true }] : [])),
-      ...(last ? [next] : []),
-    ]);
-    gone?.then((done) =>
-      setBegun((now) => now.flatMap((b) => (b.id !== id ? [b] : done === null ? [{ id, cells }] : []))),
-    );
+      if (isBegun({ id: row })) filled.set(row, { ...filled.get(row), [field]: text });
+    if (!filled.size) return;
+    const next = begun.fill(filled);
     // After the step that Enter makes, and drawn before another key can come: else that key is lost.
-    if (entered.current && last) queueMicrotask(() => flushSync(() => hands.goTo(next.id, columns[0]?.key)));
+    if (entered.current && next) queueMicrotask(() => flushSync(() => hands.goTo(next.id, columns[0]?.key)));
   };
-  /** What is chosen, not typed, is mostly the same in the next row. */
-  const staying = (cells: Record<string, string>) =>
-    Object.fromEntries(props.columns.flatMap((c) => (c.options && cells[c.key] ? [[c.key, cells[c.key] ?? ""]] : [])));
   const hands = useSheet<ListRow, SheetColumn<ListRow>>({
     lines,
     columns,
@@ -181,6 +142,8 @@ export function ListSheet(props: Props) {
     troubles: props.troubles,
     waiting: props.waiting,
     drop: props.drop,
+    nameNow,
+    more: begins ? (n) => begun.more(n).map(lineOf) : undefined,
     own: {
       keys: (event) => {
         entered.current = event.key === "Enter" && hands.editing !== null;
@@ -191,6 +154,11 @@ export function ListSheet(props: Props) {
         return true;
       },
     },
+  });
+  useLayoutEffect(() => {
+    if (!settled.length) return;
+    const late = begun.settle(known);
+    if (late.length) write(late, false);
   });
   const stand = useRef(props.stand);
   stand.current = props.stand;

@@ -21,6 +21,10 @@ interface Given<R, C> {
   /** What was typed and is not answered yet: it counts already. */
   waiting: Record<string, string>;
   drop: (line: string, writes: string) => void;
+  /** The name that a line has now, where it was begun under another. */
+  nameNow?: (id: string) => string | undefined;
+  /** More lines at the foot, for a block that is longer than what is left of the sheet. */
+  more?: (n: number) => Extract<SheetLine<R>, { kind: "row" }>[];
   /** The column that the cursor stands in to begin with. */
   first?: string;
   /** Keys and pastes of the room's own, asked first; true where it took them. */
@@ -74,7 +78,9 @@ export function useSheet<R, C extends SheetColumn<R>>(given: Given<R, C>) {
   const last = Math.max(lines.length - 1, 0);
   const inHead = at.row === HEAD;
   // The cursor stays on its row when rows come and go above it.
-  const found = inHead ? HEAD : lines.findIndex((l) => l.id === at.id);
+  const there = inHead ? HEAD : lines.findIndex((l) => l.id === at.id);
+  const now = there < 0 ? given.nameNow?.(at.id) : undefined;
+  const found = now === undefined ? there : lines.findIndex((l) => l.id === now);
   // To begin with it stands on the first row that can be worked in, not on a heading.
   const first = at.id ? -1 : lines.findIndex((l) => l.kind === "row");
   const row = found >= 0 ? found : at.row === 0 && first > 0 ? first : Math.max(0, Math.min(at.row, last));
@@ -276,6 +282,8 @@ export function useSheet<R, C extends SheetColumn<R>>(given: Given<R, C>) {
       return;
     }
     const rows = lines.slice(low).filter((l) => l.kind === "row");
+    const more = block.length - rows.length;
+    if (given.more && more > 0) rows.push(...given.more(more));
     write(block.flatMap((cells, i) => cells.flatMap((cell, j) => writeOf(rows[i], columns[left + j], cell))));
   };
   return {

@@ -1,0 +1,11 @@
+/** Values by what they have in common, in the order in which each group begins. */
+export function groupBy<K, V>(values: Iterable<V>, key: (value: V) => K): Map<K, V[]> {
+  const out = new Map<K, V[]>();
+  for (const value of values) {
+    const of = key(value);
+    const group = out.get(of);
+    if (group) group.push(value);
+    else out.set(of, [value]);
+  }
+  return out;
+}
