@@ -133,8 +133,11 @@ export function usePosting() {
       const back = await take(
         client.POST("/api/projects/{project}/pages/{page}/take-back", { params: { path }, body: seen() }),
       );
-      queries.removeQueries({ queryKey: [project] });
-      await queries.invalidateQueries({ queryKey: ["frame", project] });
+      // What is still shown of the page that is gone is asked for no more.
+      queries.removeQueries({ queryKey: [project], type: "inactive" });
+      queries.invalidateQueries({ queryKey: [project, page.code], refetchType: "none" });
+      refresh(queries, project, (key) => key[1] === page.code);
+      await queries.refetchQueries({ queryKey: ["frame", project] }, { cancelRefetch: false });
       return back;
     });
   return {
