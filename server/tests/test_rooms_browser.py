@@ -180,7 +180,7 @@ class Gestures(BrowserTest):
         margin.get_by_label("Done is due at, % of the work").fill("40")
         margin.get_by_label("Done is due at, % of the work").press("Enter")
         expect(margin.get_by_label("Done is due at, % of the work")).to_have_value("40")
-        weights = [{"name": "Done", "weight": 1, "at": 0.4}, {"name": "Milestone 2", "weight": 3, "at": 1}]
+        weights = [{"name": "Done", "weight": 1, "at": Decimal("0.4")}, {"name": "Milestone 2", "weight": 3, "at": 1}]
         self.until(lambda: Activity.objects.get(code="A560").value_method == {"type": "milestones", "weights": weights})
         margin.get_by_label("Weight of Milestone 2").fill("many")
         margin.get_by_label("Weight of Milestone 2").press("Enter")

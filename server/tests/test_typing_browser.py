@@ -1,0 +1,125 @@
+"""Every list that is typed into: rows typed faster than the server answers, on a slow machine, and blocks pasted whole."""
+
+from collections.abc import Callable
+from typing import Any
+
+from playwright.sync_api import Page, Route, expect
+
+from server.book.models import Calendar, CostEntry, Project, RegisterEntry, Resource
+from server.journal.models import Step
+from server.tests.browser import BrowserTest
+
+FAST = 33
+"""Milliseconds between two keys of somebody who types thirty a second."""
+SLOWER = 6
+
+
+class Held:
+    """What a page sends to be written, held back until it is let go."""
+
+    def __init__(self, page: Page) -> None:
+        self.page = page
+        self.routes: list[Route] = []
+        page.route("**/api/**", lambda route: self.routes.append(route) if route.request.method != "GET" else route.continue_())
+
+    def let_go(self) -> None:
+        while self.routes:
+            self.routes.pop(0).continue_()
+        self.page.unroute("**/api/**")
+
+
+class Typing(BrowserTest):
+    pages = 3
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.project = Project.objects.get(code="FERRY")
+
+    def at(self, path: str, grid: str) -> Page:
+        page = self.open(f"/FERRY/P03/{path}", permissions=["clipboard-read", "clipboard-write"])
+        page.context.new_cdp_session(page).send("Emulation.setCPUThrottlingRate", {"rate": SLOWER})
+        page.get_by_role("grid", name=grid).locator("[data-row^=begun]").last.wait_for()
+        return page
+
+    def typed(self, path: str, grid: str, rows: list[list[str]], there: Callable[[], bool], first: str) -> None:
+        """Types rows by Tab and Enter while no answer comes; `there` says whether all is kept in the end."""
+        page = self.at(path, grid)
+        held = Held(page)
+        page.get_by_role("grid", name=grid).locator("[data-row^=begun]").last.locator(f'[data-cell$=":{first}"]').click()
+        for row in rows:
+            for i, text in enumerate(row):
+                page.keyboard.type(text, delay=FAST)
+                page.keyboard.press("Tab" if i < len(row) - 1 else "Enter")
+        held.let_go()
+        self.until(there)
+
+    def pasted(self, path: str, grid: str, rows: list[list[str]], there: Callable[[], bool], first: str) -> None:
+        """Pastes a block into the row that is begun; it is one step."""
+        page = self.at(path, grid)
+        steps = Step.objects.count()
+        page.evaluate("text => navigator.clipboard.writeText(text)", "\n".join("\t".join(row) for row in rows))
+        begun = page.get_by_role("grid", name=grid).locator("[data-row^=begun]").last
+        begun.locator(f'[data-cell$=":{first}"]').click()
+        page.keyboard.press("Control+v")
+        self.until(there)
+        self.assertEqual(Step.objects.count(), steps + 1)
+        expect(page.get_by_role("alert")).to_have_count(0)
+
+    def days(self) -> list[dict[str, Any]]:
+        return Calendar.objects.get(project=self.project, code=self.project.calendar).exceptions or []
+
+    def risks(self) -> dict[str, Any]:
+        return {x.name: x.values for x in RegisterEntry.objects.filter(project=self.project, register="risks")}
+
+    def costs(self) -> set[tuple[str, str, str]]:
+        found = CostEntry.objects.filter(page__project=self.project, page__code="P03")
+        return {(f"{x.amount}", x.date, x.ref or "") for x in found}
+
+    def test_costs(self) -> None:
+        rows = [["A350", "120.50", "20 jan", "invoice", "T1"], ["A340", "99", "21 jan", "invoice", "T2"]]
+        kept = {("120.50", "2027-01-20", "T1"), ("99.00", "2027-01-21", "T2")}
+        self.typed("posting/costs", "Costs", rows, lambda: kept <= self.costs(), "on")
+
+    def test_many_costs(self) -> None:
+        rows = [["A350", str(100 + i), "20 jan", "invoice", f"T{i}"] for i in range(40)]
+        kept = {(f"{100 + i}.00", "2027-01-20", f"T{i}") for i in range(40)}
+        self.pasted("posting/costs", "Costs", rows, lambda: kept <= self.costs(), "on")
+
+    def test_special_days(self) -> None:
+        kept = {("2027-01-12", "2027-01-12", "Ice"), ("2026-12-30", "2026-12-31", "Stocktaking")}
+        rows = [["12 jan 2027", "", "", "Ice"], ["30 dec 2026", "31 dec 2026", "", "Stocktaking"]]
+        there = lambda: kept <= {(x["from"], x["to"], x.get("name")) for x in self.days()}  # noqa: E731
+        self.typed("plan/calendars", "Special days", rows, there, "from")
+
+    def test_many_special_days(self) -> None:
+        count = len(self.days())
+        rows = [[f"{i % 27 + 1}/{i // 27 + 5}/2028", "", "", f"Day {i}"] for i in range(40)]
+        self.pasted("plan/calendars", "Special days", rows, lambda: len(self.days()) == count + 40, "from")
+        self.assertEqual({x.get("name") for x in self.days()} & {f"Day {i}" for i in range(40)}, {f"Day {i}" for i in range(40)})
+
+    def test_risks(self) -> None:
+        rows = [["Sea too rough", "30", "1200"], ["Crane breaks", "5", "90"]]
+        kept = [("Sea too rough", 30, "1200"), ("Crane breaks", 5, "90")]
+        there = lambda: all(  # noqa: E731
+            (x := self.risks().get(name)) and (x.get("probability"), str(x.get("impact", "")).split(".")[0]) == (p, i)
+            for name, p, i in kept
+        )
+        self.typed("plan/project", "Risks", rows, there, "name")
+
+    def test_many_risks(self) -> None:
+        rows = [[f"Risk {i}", str(i), str(i * 10)] for i in range(40)]
+        self.pasted("plan/project", "Risks", rows, lambda: {f"Risk {i}" for i in range(40)} <= self.risks().keys(), "name")
+
+    def test_rates(self) -> None:
+        resource = next(r for r in Resource.objects.filter(project=self.project) if r.rates)
+        rates = lambda: {(x["from"], x["amount"].split(".")[0]) for x in Resource.objects.get(pk=resource.pk).rates}  # noqa: E731
+        page = self.open("/FERRY/P03/plan/resources")
+        page.get_by_role("button", name=resource.name).first.click()
+        held = Held(page)
+        last = page.get_by_role("grid", name=f"Rates of {resource.name}").locator("[data-row^=begun]").last
+        last.locator('[data-cell$=":from"]').click()
+        for text, key in (("1 jul 2027", "Tab"), ("99", "Tab"), ("day", "Enter"), ("1 mar 2027", "Tab"), ("98", "Enter")):
+            page.keyboard.type(text, delay=FAST)
+            page.keyboard.press(key)
+        held.let_go()
+        self.until(lambda: {("2027-07-01", "99"), ("2027-03-01", "98")} <= rates())
