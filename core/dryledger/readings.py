@@ -10,7 +10,7 @@ from decimal import Decimal, localcontext
 
 from dryledger.book.baselines import BaselineActivity
 from dryledger.book.formulas import names_in, values_of
-from dryledger.book.registers import fields_of
+from dryledger.book.registers import FieldDefinition, fields_of
 from dryledger.budget.lines import planned_cost, planned_work
 from dryledger.budget.money import CONTEXT, ratio, rounded
 from dryledger.compute import Results
@@ -341,7 +341,7 @@ _SOURCES: dict[str, Callable[[Results, Figure, str], Reader]] = {
 
 
 def _own_field(r: Results, code: str, scope: str) -> Reader:
-    if code not in {str(d["code"]) for d in fields_of(r.book.fields, scope)}:
+    if code not in {d.code for d in fields_of(r.book.fields, scope)}:
         raise UnknownFigure(FIELD + code, scope)
     if scope == "project":
         return lambda _: _comparable_value(r.book.project.fields.get(code))
@@ -367,7 +367,7 @@ def field_values(r: Results, code: str, cost: Decimal | None = None) -> dict[str
     book = r.book
     a = book.activity_by_code[code]
     definitions = fields_of(book.fields, "activity")
-    fields = {str(d["code"]) for d in definitions}
+    fields = {d.code for d in definitions}
     figures: dict[str, object] = {}
     for f in _called(definitions):
         if f.variable not in fields:
@@ -376,9 +376,9 @@ def field_values(r: Results, code: str, cost: Decimal | None = None) -> dict[str
     return values_of(definitions, a.fields, figures)
 
 
-def _called(definitions: Iterable[object]) -> Iterator[Figure]:
+def _called(definitions: Iterable[FieldDefinition]) -> Iterator[Figure]:
     """The figures that some formula among the definitions calls."""
-    names = {n for d in definitions if isinstance(d, dict) and d.get("kind") == "formula" for n in names_in(str(d.get("formula", "")))}
+    names = {n for d in definitions if d.kind == "formula" for n in names_in(d.formula or "")}
     return (f for f in figures_of("activity") if f.variable in names) if names else iter(())
 
 

@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from core.tests.books import Doc, book
+from dryledger.book.lists import LISTS
 from dryledger.book.plan import Book
 from dryledger.book.registers import FIELD_KINDS, fields_of
 from dryledger.changes.apply import apply, apply_keyed
@@ -16,7 +17,7 @@ from dryledger.changes.keyed import KeyedBook
 from dryledger.compute import compute
 from dryledger.errors import ChangeRefused, UnknownFigure
 from dryledger.exchange.book_json import book_from, parse_json
-from dryledger.exchange.write import book_document
+from dryledger.exchange.write import book_document, row_document
 from dryledger.marks.marks import marks
 from dryledger.readings import read
 from dryledger.report.own_fields import field_words, project_fields, report_fields
@@ -41,14 +42,14 @@ def become(b: Book, *kinds: str, of: Any = None) -> Book:
 
 
 def codes(b: Book, by: str = "kind") -> list[str]:
-    return [str(d["code"]) for d in b.fields if (d.get("given_by") or "project") == by]
+    return [d.code for d in b.fields if (d.given_by or "project") == by]
 
 
 class ByHand(unittest.TestCase):
     def test_a_kind_gives_its_fields_and_takes_them_along(self) -> None:
         refit = become(hull(), "Refit")
         self.assertEqual((refit.project.kind, codes(refit)), ("Refit", ["berth", "deck"]))
-        self.assertEqual(dict(refit.fields[0]), {**BERTH, "options": ("Slip", "Quay"), "given_by": "kind"})
+        self.assertEqual(row_document(LISTS["fields"], refit.fields[0]), {**BERTH, "given_by": "kind"})
         works = become(refit, "Works")
         self.assertEqual((works.project.kind, codes(works)), ("Works", ["tide"]))
         self.assertEqual((become(works, "").project.kind, become(works, "").fields), ("", ()))
@@ -80,7 +81,7 @@ class ByHand(unittest.TestCase):
     def test_a_field_of_the_same_code_is_taken_over_where_its_values_fit(self) -> None:
         own = {"code": "deck", "name": "My deck", "in_reports": "yes"}
         b = become(hull(own, a={"fields": {"deck": "Mast"}}), "Refit")
-        self.assertEqual([dict(d) for d in b.fields if d["code"] == "deck"], [DECK | {"given_by": "kind"}])
+        self.assertEqual([row_document(LISTS["fields"], d) for d in b.fields if d.code == "deck"], [DECK | {"given_by": "kind"}])
         strict = {"Refit": [DECK | {"kind": "number"}]}
         with self.assertRaisesRegex(ChangeRefused, "holds a number"):
             become(hull(own, a={"fields": {"deck": "Mast"}}), "Refit", of=strict)
@@ -160,9 +161,7 @@ class Properties(unittest.TestCase):
             self.assertEqual(book_from(parse_json(json.dumps(book_document(b), default=float))).fields, b.fields)
             doc = book_document(b)
             for scope, row in (("activity", doc["activities"][0]), ("project", doc["project"])):
-                mine = {
-                    d["code"]: VALUES[str(d.get("kind") or "text")] for d in fields_of(b.fields, scope) if int(str(d["code"])[1:]) in filled
-                }
+                mine = {d.code: VALUES[d.holds] for d in fields_of(b.fields, scope) if int(d.code[1:]) in filled}
                 row["fields"] = {**row.get("fields", {}), **mine}
             b = book_from(parse_json(json.dumps(doc, default=float)))
 

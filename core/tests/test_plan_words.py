@@ -14,6 +14,7 @@ from dryledger.book.formulas import values_of
 from dryledger.book.numbering import next_code, next_element, resource_code
 from dryledger.book.plan import Link
 from dryledger.book.reader import duration_minutes, split_duration
+from dryledger.book.registers import FieldDefinition
 from dryledger.budget.load import Load, loads
 from dryledger.budget.time_phased import kinds_of_cost, table
 from dryledger.calendar.calendar import Calendar, from_text, to_text
@@ -113,7 +114,7 @@ class Registers(unittest.TestCase):
 
     def test_formulas_are_exact_and_reach_nothing(self) -> None:
         def work(formula: str) -> object:
-            fields = ({"code": "n", "name": "N", "kind": "number"}, {"code": "f", "name": "F", "kind": "formula", "formula": formula})
+            fields = (FieldDefinition("n", "N", "number"), FieldDefinition("f", "F", "formula", formula=formula))
             return values_of(fields, {"n": D("0.1")}, {"days": D(3), "name": "Dig"})["f"]
 
         self.assertEqual(work("n + 0.2"), D("0.3"))

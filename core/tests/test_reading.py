@@ -6,6 +6,7 @@ from decimal import Decimal as D
 
 from core.tests.random_books import random_book
 from dryledger.book.formulas import values_of
+from dryledger.book.registers import FieldDefinition
 from dryledger.compute import compute
 from dryledger.exchange.book_json import book_from
 from dryledger.figures import CATALOGUE, GROUPS
@@ -75,7 +76,7 @@ class Formulas(unittest.TestCase):
 
         def read(k: int) -> None:
             for i in range(400):
-                fields = ({"code": "load", "name": "Load", "kind": "formula", "formula": f"(days * 2 + {k}) * 1 + {i}"},)
+                fields = (FieldDefinition("load", "Load", "formula", formula=f"(days * 2 + {k}) * 1 + {i}"),)
                 try:
                     found = values_of(fields, {}, {"days": D(5)})["load"]
                     if found != 10 + k + i:

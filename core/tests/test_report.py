@@ -125,7 +125,7 @@ class Money(unittest.TestCase):
 class Told(unittest.TestCase):
     def told(self, now: list[Doc], before: list[Doc] | None, name: str = "issues") -> list[tuple[object, bool, str]]:
         then = None if before is None else changed(made(), **{name: before})
-        return [(x.entry["code"], x.open, x.since) for x in register_facts(changed(made(), **{name: now}), then, name)]
+        return [(x.entry.code, x.open, x.since) for x in register_facts(changed(made(), **{name: now}), then, name)]
 
     def test_registers_tell_what_is_open_or_was_touched(self) -> None:
         one, two = {"code": "I1", "name": "Leak"}, {"code": "I2", "name": "Noise", "state": "closed"}

@@ -4,7 +4,7 @@ import json
 from typing import Any
 
 from dryledger.book.lists import LISTS
-from dryledger.book.registers import fields_of
+from dryledger.book.registers import FIELD_USUAL
 from server.exchange.tables import OTHER, OWN_FIELD, PROJECT, TABLES, Col, Doc, FileTable, Grid, get, inner
 
 Owned = tuple[list[Any], Doc]
@@ -36,7 +36,11 @@ def _rows(table: FileTable, document: Doc, known: dict[str, list[Owned]]) -> lis
 
 
 def _grid(table: FileTable, rows: list[Owned], document: Doc) -> Grid:
-    own = [str(f["code"]) for f in fields_of(document.get("fields", []), "activity")] if table.key == "activities" else []
+    own = (
+        [str(f["code"]) for f in document.get("fields", []) if f.get("of", FIELD_USUAL["of"]) == "activity"]
+        if table.key == "activities"
+        else []
+    )
     columns = [c for c in table.columns if not c.key.startswith("-")]
     named = table.owner if table.under else 0
     others = any(_others(x) for _, x in rows)

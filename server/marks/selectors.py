@@ -91,7 +91,7 @@ def marks_out(v: View) -> MarksOut:
         [page.code for page in pages],
         [_rule(rule, found.catches[rule.code], [x.get(rule.code) for x in earlier]) for rule in rules],
         _uncaught(found),
-        [[str(d["code"]), str(d["name"]), str(d.get("kind") or "text"), str(d.get("of") or "activity")] for d in v.book.fields],
+        [[d.code, d.name, d.holds, d.scope] for d in v.book.fields],
         [RuleSetOut(s.pk, s.name, s.rules) for s in RuleSet.objects.all()],
     )
 

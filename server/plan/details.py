@@ -86,10 +86,7 @@ def sheet_out(project: Project, sheet: PlanSheet, revision: int) -> PlanOut:
 
 def own_fields(book: Book, scope: str = "activity") -> list[OwnField]:
     """The own fields of the activities, or of the project itself, in order."""
-    return [
-        OwnField(str(d["code"]), str(d["name"]), str(d.get("kind", "text")), list(d.get("options", ())))  # type: ignore[call-overload]
-        for d in fields_of(book.fields, scope)
-    ]
+    return [OwnField(d.code, d.name, d.holds, list(d.options)) for d in fields_of(book.fields, scope)]
 
 
 @dataclass

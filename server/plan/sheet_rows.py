@@ -124,7 +124,7 @@ class RowMaker:
         self._texts: dict[tuple[str, int], str] = {}
         self._always, self._moved, self._fixed = (self._readers(columns) for columns in (ALWAYS, MOVED, FIXED))
         self._marked = bare_activity_marker(results)
-        self._formulas = any(d.get("kind") == "formula" for d in self.book.fields)
+        self._formulas = any(d.kind == "formula" for d in self.book.fields)
 
     def _readers(self, columns: dict[str, str]) -> list[Reading]:
         shown: dict[str, Callable[[Calendar, Any], Any]] = {

@@ -205,8 +205,8 @@ def _sheet(v: View, revision: int, last: _MadeSheet | None) -> _MadeSheet:
     out.note = period.note
     assigned = {a.resource for a in v.book.assignments}
     out.people = [[x.code, x.name] for x in v.book.resources if x.code in assigned]
-    own = [f for f in fields_of(v.book.fields, "activity") if f.get("kind") in (None, "text", "choice", "yes_no")]
-    out.own = [[str(f["code"]), str(f["name"])] for f in own]
+    own = [f for f in fields_of(v.book.fields, "activity") if f.holds in ("text", "choice", "yes_no")]
+    out.own = [[f.code, f.name] for f in own]
     return made
 
 

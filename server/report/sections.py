@@ -3,7 +3,7 @@
 from collections.abc import Callable, Sequence
 from decimal import Decimal
 
-from dryledger.book.plan import Entry
+from dryledger.book.registers import RegisterRow, Risk
 from dryledger.calendar.calendar import to_text
 from dryledger.checks.checks import CHECKS
 from dryledger.figure_values import written
@@ -183,17 +183,17 @@ def register(v: View, before: View | None, name: str) -> ReportTable:
     rows = []
     for fact in register_facts(v.book, before.book if before else None, name):
         x, since = fact.entry, sentence(f"report.since_{fact.since}") if fact.since else ""
-        under = ". ".join(t for t in (since, str(x.get(_UNDER[name]) or "")) if t)
-        cells = [ReportCell(str(x["name"]), under), *(_entry(v, x, name, key, kind) for key, kind in _REGISTERS[name][1:])]
-        rows.append(ReportRow(str(x["code"]), cells))
+        under = ". ".join(t for t in (since, getattr(x, _UNDER[name]) or "") if t)
+        cells = [ReportCell(x.name, under), *(_entry(v, x, name, key, kind) for key, kind in _REGISTERS[name][1:])]
+        rows.append(ReportRow(x.code, cells))
     return _table(name, _columns(*_REGISTERS[name]), rows)
 
 
-def _entry(v: View, x: Entry, name: str, key: str, kind: str) -> ReportCell:
-    if key == "exposure":
+def _entry(v: View, x: RegisterRow, name: str, key: str, kind: str) -> ReportCell:
+    if isinstance(x, Risk) and key == "exposure":
         found = exposure(v.results, x)
-        return ReportCell(_money(found), "", FigureAt("exposure", "risk", str(x["code"]), v.page.code))
-    value = x.get(key)
+        return ReportCell(_money(found), "", FigureAt("exposure", "risk", x.code, v.page.code))
+    value = getattr(x, key)
     if key == "state":
         usual = "proposed" if name == "changes" else "open"
         return ReportCell(str(value or usual))
@@ -201,7 +201,7 @@ def _entry(v: View, x: Entry, name: str, key: str, kind: str) -> ReportCell:
         return _text(value)
     if kind == "day":
         return ReportCell(str(value))
-    where = FigureAt(key, name.removesuffix("s"), str(x["code"]), v.page.code)
+    where = FigureAt(key, name.removesuffix("s"), x.code, v.page.code)
     return ReportCell(_money(value) if kind == "money" else format_value(value), "", where)
 
 

@@ -137,9 +137,9 @@ def offered(v: View) -> list[FigureOut]:
     """Everything that a column can show: the figures of the catalogue, who is assigned, and the project's own fields."""
     own = []
     for d in fields_of(v.book.fields, "activity"):
-        key, name = FIELD + str(d["code"]), str(d["name"])
+        key, name = FIELD + d.code, d.name
         kind = kind_of(key, "activity", v.book.fields) or "text"
-        own.append(FigureOut(key, ["activity"], kind, name, name, str(d.get("formula") or sentence("value.own_field")), "own"))
+        own.append(FigureOut(key, ["activity"], kind, name, name, d.formula or sentence("value.own_field"), "own"))
     people = FigureOut(
         PEOPLE, ["activity"], "text", sentence("value.assigned"), sentence("value.assigned"), sentence("value.assigned_to"), "plan"
     )
@@ -308,8 +308,7 @@ def _scope_name(v: View, kind: str, code: str) -> str:
     if kind == "wbs":
         return next((w.name for w in v.book.wbs if w.code == code), code)
     if kind in ("risk", "change"):
-        rows = v.book.risks if kind == "risk" else v.book.changes
-        return next((str(x["name"]) for x in rows if x["code"] == code), code)
+        return next((x.name for x in (v.book.risks if kind == "risk" else v.book.changes) if x.code == code), code)
     a = v.book.activity_by_code.get(code)
     return a.name if a else code
 

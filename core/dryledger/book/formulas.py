@@ -6,7 +6,7 @@ not, `x if y else z`, and the functions below. Names are the codes of other fiel
 """
 
 import ast
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from decimal import Context, Decimal, localcontext
 from functools import lru_cache
 from threading import Lock
@@ -14,7 +14,7 @@ from typing import Any
 
 from simpleeval import InvalidExpression, SimpleEval
 
-from dryledger.book.plan import Entry
+from dryledger.book.registers import FieldDefinition
 from dryledger.errors import EntryRefused
 from dryledger.words import sentence
 
@@ -73,20 +73,19 @@ def check_formula(formula: str) -> None:
         raise EntryRefused("formula", tree)
 
 
-def values_of(definitions: tuple[Entry, ...], given: Mapping[str, object], figures: Mapping[str, object]) -> dict[str, object]:
+def values_of(definitions: Sequence[FieldDefinition], given: Mapping[str, object], figures: Mapping[str, object]) -> dict[str, object]:
     """The values of all fields of one activity, formulas worked out in the order of the definitions.
 
     A formula that can't be worked out gives its reason as a text beginning with "?".
 
-    >>> fields = ({"code": "crew", "name": "Crew", "kind": "number"},
-    ...           {"code": "load", "name": "Load", "kind": "formula", "formula": "crew * days"})
+    >>> fields = (FieldDefinition("crew", "Crew", "number"), FieldDefinition("load", "Load", "formula", formula="crew * days"))
     >>> values_of(fields, {"crew": Decimal(3)}, {"days": Decimal(5)})
     {'crew': Decimal('3'), 'load': Decimal('15')}
     """
-    out: dict[str, object] = {str(d["code"]): given[str(d["code"])] for d in definitions if str(d["code"]) in given}
+    out: dict[str, object] = {d.code: given[d.code] for d in definitions if d.code in given}
     for d in definitions:
-        if d.get("kind") == "formula":
-            out[str(d["code"])] = _worked_out(str(d.get("formula", "")), {**figures, **out}, [str(x["code"]) for x in definitions])
+        if d.kind == "formula":
+            out[d.code] = _worked_out(d.formula or "", {**figures, **out}, [x.code for x in definitions])
     return out
 
 

@@ -12,7 +12,7 @@ from dryledger.book.columns import CODE, NAME, Column, ListOf, choice, number
 from dryledger.book.lists_beside import ANSWERS, ESTIMATES, MARK_RULES, OPTIONS, PROGRESS_LINES, PROMISES, REPORT_LAYOUT
 from dryledger.book.options import Buffers
 from dryledger.book.pages import CostEntry, HoursEntry, Period, Rhythm, Statement
-from dryledger.book.registers import REGISTERS
+from dryledger.book.registers import RECORDS, REGISTERS
 from dryledger.calendar.calendar import Calendar, CalendarException, Pause
 
 __all__ = ["ACCRUALS", "CONSTRAINTS", "EAC_METHODS", "LISTS", "PERS", "PROFILES", "PROJECT", "REGISTERS", "SOURCES", "TREATMENTS"]
@@ -377,7 +377,7 @@ PROJECT = ListOf(
 
 
 _REGISTERS = {
-    key: ListOf(key, "Own fields" if key == "fields" else key.capitalize(), dict, (CODE, NAME, *columns))
+    key: ListOf(key, "Own fields" if key == "fields" else key.capitalize(), RECORDS[key], (CODE, NAME, *columns))
     for key, columns in REGISTERS.items()
 }
 LISTS: dict[str, ListOf] = {

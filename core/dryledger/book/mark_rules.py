@@ -10,6 +10,7 @@ from decimal import Decimal
 from typing import TYPE_CHECKING
 
 from dryledger.book.reader import read_amount, split_duration
+from dryledger.book.registers import FieldDefinition
 from dryledger.calendar.calendar import from_text
 from dryledger.errors import Fault
 from dryledger.figures import CATALOGUE, FIELD, figure
@@ -55,11 +56,11 @@ class MarkRule:
     conditions: tuple[Condition, ...] = ()
 
 
-def kind_of(key: str, scope: str, fields: Sequence[object]) -> str | None:
+def kind_of(key: str, scope: str, fields: Sequence[FieldDefinition]) -> str | None:
     """The kind of a figure in a scope, None where it has no meaning there. `fields` are the project's own."""
     if key.startswith(FIELD):
-        own = next((d for d in fields if isinstance(d, dict) and d.get("code") == key[len(FIELD) :]), None)
-        return None if own is None or scope != (own.get("of") or "activity") else _FIELD_KINDS[str(own.get("kind") or "text")]
+        own = next((d for d in fields if d.code == key[len(FIELD) :]), None)
+        return None if own is None or scope != own.scope else _FIELD_KINDS[own.holds]
     found = figure(key) if key in _KEYS else None
     return found.kind if found is not None and found.means(scope) else None
 
@@ -131,7 +132,7 @@ def _word(scope: str) -> str:
     return sentence(_SCOPE_WORDS[scope])
 
 
-def _condition(c: Condition, scope: str, fields: Sequence[object], at: str) -> Iterator[Fault]:
+def _condition(c: Condition, scope: str, fields: Sequence[FieldDefinition], at: str) -> Iterator[Fault]:
     kind = kind_of(c.figure, scope, fields)
     if kind is None:
         yield Fault(f"{at}.figure", sentence("mark_rules.no_figure", figure=c.figure[:60], scope=_word(scope)))
@@ -159,7 +160,7 @@ def _condition(c: Condition, scope: str, fields: Sequence[object], at: str) -> I
         yield Fault(f"{at}.value", sentence(_VALUE_WORDS[kind], figure=c.figure))
 
 
-def _other_figure(c: Condition, kind: str, scope: str, fields: Sequence[object], at: str) -> Iterator[Fault]:
+def _other_figure(c: Condition, kind: str, scope: str, fields: Sequence[FieldDefinition], at: str) -> Iterator[Fault]:
     other = kind_of(c.than or "", scope, fields)
     if other is None:
         yield Fault(f"{at}.than", sentence("mark_rules.no_figure", figure=(c.than or "")[:60], scope=_word(scope)))

@@ -18,13 +18,11 @@ from dryledger.book.mark_rules import MarkRule
 from dryledger.book.memory import Memo
 from dryledger.book.options import Buffers, Option, Promise
 from dryledger.book.pages import CostEntry, HoursEntry, Period, Rhythm, Statement
+from dryledger.book.registers import Assumption, ChangeOrder, FieldDefinition, Issue, Note, Paper, ProjectConstraint, Risk
 from dryledger.book.report_layout import KeptLine, ReportLayout
 from dryledger.book.value_method import PERCENT, ValueMethod
 from dryledger.calendar.axis import Axis, Instant
 from dryledger.calendar.calendar import Calendar, Pause
-
-Entry = Mapping[str, object]
-"""One row of a register (`dryledger.book.registers`)."""
 
 __all__ = [
     "Activity",
@@ -33,7 +31,6 @@ __all__ = [
     "Constraint",
     "CostEntry",
     "DirectCost",
-    "Entry",
     "External",
     "HoursEntry",
     "Link",
@@ -231,14 +228,14 @@ class Book:
     costs: tuple[DirectCost, ...] = ()
     baselines: tuple[Baseline, ...] = ()
     periods: tuple[Period, ...] = ()
-    notes: tuple[Entry, ...] = ()
-    documents: tuple[Entry, ...] = ()
-    assumptions: tuple[Entry, ...] = ()
-    constraints: tuple[Entry, ...] = ()
-    risks: tuple[Entry, ...] = ()
-    issues: tuple[Entry, ...] = ()
-    changes: tuple[Entry, ...] = ()
-    fields: tuple[Entry, ...] = ()
+    notes: tuple[Note, ...] = ()
+    documents: tuple[Paper, ...] = ()
+    assumptions: tuple[Assumption, ...] = ()
+    constraints: tuple[ProjectConstraint, ...] = ()
+    risks: tuple[Risk, ...] = ()
+    issues: tuple[Issue, ...] = ()
+    changes: tuple[ChangeOrder, ...] = ()
+    fields: tuple[FieldDefinition, ...] = ()
     estimates: tuple[KeptEstimate, ...] = ()
     answers: tuple[Answer, ...] = ()
     mark_rules: tuple[MarkRule, ...] = ()

@@ -1,11 +1,11 @@
 """The registers of a project: notes, documents, assumptions, constraints, risks, issues, changes, and its own fields.
 
-A register is a list of plain rows, each with a code and a name. What its other columns hold is declared once in
-`REGISTERS`; reading, writing, the schema, spreadsheets and screens all follow that.
+What their columns hold is declared once in `REGISTERS`; reading, writing, the schema, spreadsheets and screens all follow that.
 """
 
+import datetime
 from collections.abc import Iterable, Iterator, Mapping
-from datetime import date
+from dataclasses import dataclass
 from decimal import Decimal
 
 from dryledger.book.columns import Column
@@ -13,10 +13,124 @@ from dryledger.book.reader import Reader
 from dryledger.errors import Fault
 from dryledger.words import sentence
 
-__all__ = ["FIELD_KINDS", "FIELD_USUAL", "REGISTERS", "Column", "Entry", "field_faults", "fields_of", "read_values"]
+__all__ = [
+    "FIELD_KINDS",
+    "FIELD_USUAL",
+    "RECORDS",
+    "REGISTERS",
+    "Assumption",
+    "ChangeOrder",
+    "Column",
+    "FieldDefinition",
+    "Issue",
+    "Note",
+    "Paper",
+    "ProjectConstraint",
+    "RegisterRow",
+    "Risk",
+    "field_faults",
+    "fields_of",
+    "read_values",
+]
 
-Entry = Mapping[str, object]
-"""One row: texts as str, numbers and amounts as Decimal, dates as date, lists of texts as tuples. Absent keys are empty."""
+
+@dataclass(frozen=True)
+class RegisterRow:
+    """A row of a register. What is not given is None, of a choice an empty text."""
+
+    code: str
+    name: str
+
+
+@dataclass(frozen=True)
+class Note(RegisterRow):
+    """Something to remember, with its date."""
+
+    date: datetime.date | None = None
+    text: str | None = None
+
+
+@dataclass(frozen=True)
+class Paper(RegisterRow):
+    """A paper of the project, and where it is kept."""
+
+    address: str | None = None
+    note: str | None = None
+
+
+@dataclass(frozen=True)
+class Assumption(RegisterRow):
+    """What the plan takes for granted."""
+
+    owner: str | None = None
+    note: str | None = None
+
+
+@dataclass(frozen=True)
+class ProjectConstraint(RegisterRow):
+    """What the project has to keep to."""
+
+    owner: str | None = None
+    note: str | None = None
+
+
+@dataclass(frozen=True)
+class Risk(RegisterRow):
+    """What may happen: its probability in per cent, its impact in money."""
+
+    probability: Decimal | None = None
+    impact: Decimal | None = None
+    delay: str | None = None
+    response: str | None = None
+    owner: str | None = None
+    state: str = ""
+
+
+@dataclass(frozen=True)
+class Issue(RegisterRow):
+    """What has happened and must be dealt with."""
+
+    owner: str | None = None
+    raised: datetime.date | None = None
+    due: datetime.date | None = None
+    state: str = ""
+    note: str | None = None
+
+
+@dataclass(frozen=True)
+class ChangeOrder(RegisterRow):
+    """A change of scope or budget that was asked for, its cost in money, above or below nothing."""
+
+    reason: str | None = None
+    raised: datetime.date | None = None
+    state: str = ""
+    approved_by: str | None = None
+    decided: datetime.date | None = None
+    cost: Decimal | None = None
+    note: str | None = None
+
+
+@dataclass(frozen=True)
+class FieldDefinition(RegisterRow):
+    """An own field: what it holds, and whether activities have it or the project itself."""
+
+    kind: str = ""
+    options: tuple[str, ...] = ()
+    formula: str | None = None
+    in_reports: str = ""
+    of: str = ""
+    given_by: str = ""
+
+    @property
+    def holds(self) -> str:
+        """What it holds: one of `FIELD_KINDS`; text where it does not say."""
+        return self.kind or "text"
+
+    @property
+    def scope(self) -> str:
+        """Whose it is: "activity", also where it does not say, or "project"."""
+        return self.of or "activity"
+
 
 FIELD_KINDS = ("text", "number", "date", "choice", "yes_no", "formula")
 MOST_TEXT = 20_000
@@ -68,16 +182,26 @@ REGISTERS: dict[str, tuple[Column, ...]] = {
 
 FIELD_USUAL = {"kind": "text", "in_reports": "no", "of": "activity"}
 """What the definition of an own field means where it leaves something out."""
+RECORDS: dict[str, type[RegisterRow]] = {
+    "notes": Note,
+    "documents": Paper,
+    "assumptions": Assumption,
+    "constraints": ProjectConstraint,
+    "risks": Risk,
+    "issues": Issue,
+    "changes": ChangeOrder,
+    "fields": FieldDefinition,
+}
 
 
-def fields_of(definitions: Iterable[Entry], scope: str) -> tuple[Entry, ...]:
+def fields_of(definitions: Iterable[FieldDefinition], scope: str) -> tuple[FieldDefinition, ...]:
     """The own fields that rows of a scope have: each activity, or the project itself.
 
-    >>> fields = ({"code": "deck", "name": "Deck"}, {"code": "berth", "name": "Berth", "of": "project"})
-    >>> [d["code"] for d in fields_of(fields, "activity")], [d["code"] for d in fields_of(fields, "project")]
+    >>> fields = (FieldDefinition("deck", "Deck"), FieldDefinition("berth", "Berth", of="project"))
+    >>> [d.code for d in fields_of(fields, "activity")], [d.code for d in fields_of(fields, "project")]
     (['deck'], ['berth'])
     """
-    return tuple(d for d in definitions if (d.get("of") or FIELD_USUAL["of"]) == scope)
+    return tuple(d for d in definitions if d.scope == scope)
 
 
 def read_values(r: Reader) -> dict[str, object]:
@@ -98,22 +222,22 @@ def read_values(r: Reader) -> dict[str, object]:
 
 
 def field_faults(
-    definitions: tuple[Entry, ...], activities: Iterator[tuple[str, Mapping[str, object]]], project: Mapping[str, object]
+    definitions: tuple[FieldDefinition, ...], activities: Iterator[tuple[str, Mapping[str, object]]], project: Mapping[str, object]
 ) -> Iterator[Fault]:
     """Values that are not what their field holds; `activities` gives the path and values of each, `project` those of the project."""
     for i, d in enumerate(definitions):
-        if d.get("kind") == "choice" and not d.get("options"):
+        if d.kind == "choice" and not d.options:
             yield Fault(f"fields[{i}].options", sentence("registers.choice_needs_options"))
-        if d.get("kind") == "formula" and not d.get("formula"):
+        if d.kind == "formula" and not d.formula:
             yield Fault(f"fields[{i}].formula", sentence("registers.formula_required"))
-        if d.get("kind") == "formula" and d.get("of") == "project":
+        if d.kind == "formula" and d.scope == "project":
             yield Fault(f"fields[{i}].kind", sentence("registers.formula_of_activities"))
     yield from _value_faults(fields_of(definitions, "project"), [("project", project)])
     yield from _value_faults(fields_of(definitions, "activity"), activities)
 
 
-def _value_faults(definitions: tuple[Entry, ...], rows: Iterable[tuple[str, Mapping[str, object]]]) -> Iterator[Fault]:
-    known = {str(d["code"]): d for d in definitions}
+def _value_faults(definitions: tuple[FieldDefinition, ...], rows: Iterable[tuple[str, Mapping[str, object]]]) -> Iterator[Fault]:
+    known = {d.code: d for d in definitions}
     for path, values in rows:
         for code, value in values.items():
             at = f"{path}.fields.{code}"
@@ -124,8 +248,8 @@ def _value_faults(definitions: tuple[Entry, ...], rows: Iterable[tuple[str, Mapp
                 yield Fault(at, wrong)
 
 
-def _wrong(definition: Entry, value: object) -> str | None:
-    kind, name = definition.get("kind", "text"), definition["name"]
+def _wrong(definition: FieldDefinition, value: object) -> str | None:
+    kind, name = definition.holds, definition.name
     if kind == "formula":
         return sentence("registers.by_formula", name=name)
     if kind == "number":
@@ -136,10 +260,9 @@ def _wrong(definition: Entry, value: object) -> str | None:
         return sentence("registers.holds_text", name=name)
     if kind == "date":
         try:
-            date.fromisoformat(value)
+            datetime.date.fromisoformat(value)
         except ValueError:
             return sentence("registers.holds_date", name=name)
-    options = definition.get("options") or ()
-    if kind == "choice" and isinstance(options, tuple) and value not in options:
-        return sentence("registers.holds_one_of", name=name, options=", ".join(options))
+    if kind == "choice" and value not in definition.options:
+        return sentence("registers.holds_one_of", name=name, options=", ".join(definition.options))
     return None

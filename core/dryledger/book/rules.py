@@ -6,7 +6,6 @@ Each rule gives the faults it finds with their paths. Reading runs them once the
 from collections.abc import Iterable, Iterator, Sequence
 
 from dryledger.book.baselines import Baseline, BaselineActivity
-from dryledger.book.estimates import KeptEstimate
 from dryledger.book.mark_rules import mark_rule_faults
 from dryledger.book.options import option_faults
 from dryledger.book.page_rules import answer_faults, page_faults, rhythm_faults
@@ -123,11 +122,12 @@ def _unique(codes: Sequence[str], path: str) -> Iterator[Fault]:
 def _codes(book: Book, new: New) -> Iterator[Fault]:
     if not book.calendars:
         yield Fault("calendars", sentence("rules.book_needs_least_one"))
-    for name in ("calendars", "resources", "wbs", "activities", "externals", "baselines", "periods", "mark_rules", "options", "promises"):
+    for name in ("calendars", "resources", "wbs", "activities", "externals", "baselines", "periods"):
         if new.lists(name):
             yield from _unique([x.code for x in getattr(book, name)], name)
-    for name in (*REGISTERS, "estimates"):
-        yield from _unique([x.code if isinstance(x, KeptEstimate) else str(x["code"]) for x in getattr(book, name)], name)
+    for name in (*REGISTERS, "estimates", "mark_rules", "options", "promises"):
+        if new.lists(name):
+            yield from _unique([x.code for x in getattr(book, name)], name)
     for i, b in enumerate(book.baselines if new.lists("baselines") else ()):
         yield from _unique([c.code for c in b.calendars], f"baselines[{i}].calendars")
         yield from _unique([a.code for a in b.activities], f"baselines[{i}].activities")

@@ -231,7 +231,7 @@ class Draft:
         """Take a row away."""
         row = self.changing(list_name).pop(key)
         if list_name in _CODED:
-            self.codes(list_name).pop(str(row.record["code"] if list_name in REGISTERS else row.record.code), None)
+            self.codes(list_name).pop(str(row.record.code), None)
         edit = self.edit(list_name, key)
         if edit.new:
             del self.edits[list_name, key]

@@ -4,7 +4,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
-from dryledger.book.plan import Entry, External, Resource
+from dryledger.book.plan import External, Resource
+from dryledger.book.registers import FieldDefinition
 from dryledger.book.shared import SharedResource, drawn
 from dryledger.errors import EntryRefused
 from dryledger.words import sentence
@@ -20,7 +21,7 @@ class OutsideContext:
 
     externals: Sequence[External] = ()
     shared: Sequence[SharedResource] = ()
-    kinds: Mapping[str, Sequence[Entry]] = field(default_factory=dict)
+    kinds: Mapping[str, Sequence[Mapping[str, object]]] = field(default_factory=dict)
 
 
 NOTHING = OutsideContext()
@@ -29,12 +30,12 @@ NOTHING = OutsideContext()
 def kept_elsewhere(record: Any, given: Mapping[str, Any]) -> None:
     """Refuses cells of a row that are the organisation's to write. Raises EntryRefused at the first.
 
-    >>> kept_elsewhere({"code": "berth", "name": "Berth", "given_by": "kind"}, {"name": "Quay"})
+    >>> kept_elsewhere(FieldDefinition("berth", "Berth", given_by="kind"), {"name": "Quay"})
     Traceback (most recent call last):
     dryledger.errors.EntryRefused: The kind of project gives “Berth”; the organisation keeps it for all projects of that kind.
     """
     for key in given:
         if isinstance(record, Resource) and drawn(record, key):
             raise EntryRefused(key, sentence("shared.kept_by_organisation", name=record.name, code=record.shared))
-        if isinstance(record, dict) and record.get("given_by") == "kind":
-            raise EntryRefused(key, sentence("kinds.given_by_kind", name=record["name"]))
+        if isinstance(record, FieldDefinition) and record.given_by == "kind":
+            raise EntryRefused(key, sentence("kinds.given_by_kind", name=record.name))

@@ -90,13 +90,7 @@ class KeyedBook:
         """The key of each row of a list by its code."""
         found = self._key_of.get(list_name)
         if found is None:
-            rows = self.rows[list_name]
-            first = next(iter(rows.values()), None)
-            if first is not None and isinstance(first.record, Mapping):
-                found = {str(x.record["code"]): key for key, x in rows.items()}
-            else:
-                found = {x.record.code: key for key, x in rows.items()}
-            self._key_of[list_name] = found
+            found = self._key_of[list_name] = {x.record.code: key for key, x in self.rows[list_name].items()}
         return found
 
     def after(self, book: Book, rows: Mapping[str, Mapping[int, Row]], codes: Set[str]) -> "KeyedBook":

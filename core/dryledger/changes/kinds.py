@@ -3,11 +3,12 @@
 from typing import Any
 
 from dryledger.book.formulas import names_in
+from dryledger.book.lists import LISTS
 from dryledger.book.mark_rules import reason_parts
-from dryledger.book.plan import Entry
 from dryledger.book.registers import FIELD_USUAL
 from dryledger.changes.draft import Doc, Draft
 from dryledger.errors import ChangeRefused
+from dryledger.exchange.write import row_document
 from dryledger.figures import FIELD
 from dryledger.words import sentence
 
@@ -28,10 +29,9 @@ def do_kind(draft: Draft, verb: Doc) -> None:
         raise ChangeRefused("not-found", sentence("kinds.none_of_that_name", kind=kind[:60]))
     given = {str(d["code"]): d for d in draft.kinds[kind]} if kind else {}
     used = _used(draft)
-    for key, row in [(k, dict(x)) for k, x in draft.records("fields")]:
-        code = str(row["code"])
-        if code not in given and row.get("given_by") == "kind":
-            if code in used:
+    for key, row in list(draft.records("fields")):
+        if row.code not in given and row.given_by == "kind":
+            if row.code in used:
                 draft.put("fields", key, {"given_by": None})
             else:
                 draft.drop("fields", key)
@@ -40,7 +40,9 @@ def do_kind(draft: Draft, verb: Doc) -> None:
         cells: Doc = {key: _listed(d.get(key)) for key in WRITTEN} | {"given_by": "kind"}
         if code not in there:
             draft.add("fields", {"code": code} | {k: v for k, v in cells.items() if v is not None})
-        elif (was := draft.record("fields", there[code])) and any(_in_words(was, k) != _in_words(cells, k) for k in cells):
+        elif (was := draft.record("fields", there[code])) and any(
+            _in_words(row_document(LISTS["fields"], was), k) != _in_words(cells, k) for k in cells
+        ):
             draft.put("fields", there[code], cells)
     if draft.project.kind != kind:
         draft.put_project({"kind": kind or None})
@@ -51,7 +53,7 @@ def _listed(value: Any) -> Any:
     return list(value) if isinstance(value, tuple) else value
 
 
-def _in_words(row: Entry, key: str) -> Any:
+def _in_words(row: Doc, key: str) -> Any:
     """What a definition says under a key, also where it does so by leaving it out."""
     return _listed(row.get(key)) or FIELD_USUAL.get(key)
 
@@ -60,7 +62,7 @@ def _used(draft: Draft) -> set[str]:
     """The codes of fields that hold something somewhere, or that a mark rule or a formula calls."""
     out = {code for _, a in draft.records("activities") for code in a.fields} | set(draft.project.fields)
     for _, d in draft.records("fields"):
-        out |= names_in(str(d.get("formula") or ""))
+        out |= names_in(d.formula or "")
     for _, rule in draft.records("mark_rules"):
         figures = [c.figure for c in rule.conditions] + [c.than or "" for c in rule.conditions]
         figures += [key for _, key in reason_parts(rule.reason)]

@@ -23,8 +23,6 @@ def _naming(of: ListOf, list_name: str) -> tuple[Column, ...]:
 
 def renamed(of: ListOf, record: Any, list_name: str, old: str, new: str) -> Any:
     """The record with one code in place of another wherever it names a row of that list; the same object where it doesn't."""
-    if of.record is dict:
-        return record
     changes = {}
     for c in _naming(of, list_name):
         was = getattr(record, c.field)

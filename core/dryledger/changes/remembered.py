@@ -16,11 +16,10 @@ WORDS = {"begin": "start", "end": "finish", "after": "links", "people": "resourc
 def called(record: Any) -> str:
     """The name of a row as a sentence says it; its code where it has none.
 
-    >>> called({"name": "Key rig", "code": "R1"}), called({})
-    ('Key rig', 'a row')
+    >>> from dryledger.book.plan import WbsElement
+    >>> called(WbsElement("1", "Yard")), called(None)
+    ('Yard', 'a row')
     """
-    if isinstance(record, dict):
-        return str(record.get("name") or record.get("code") or "a row")
     return str(getattr(record, "name", "") or getattr(record, "code", "") or "a row")
 
 

@@ -177,8 +177,8 @@ def delete(draft: Draft, list_name: str, key: int) -> None:
         _unused_resource(draft, record)
     elif list_name == "calendars":
         _unused_calendar(draft, record)
-    elif list_name == "fields" and record.get("given_by") == "kind":
-        raise ChangeRefused("not-allowed", sentence("kinds.given_by_kind", name=record["name"]))
+    elif list_name == "fields" and record.given_by == "kind":
+        raise ChangeRefused("not-allowed", sentence("kinds.given_by_kind", name=record.name))
     elif list_name == "baselines":
         raise ChangeRefused("not-allowed", sentence("rows.baseline_never_taken_away"))
     draft.drop(list_name, key)
@@ -187,8 +187,6 @@ def delete(draft: Draft, list_name: str, key: int) -> None:
 
 
 def _label(record: Any) -> str:
-    if isinstance(record, dict):
-        return str(record.get("name") or record.get("code") or "")
     return str(getattr(record, "name", "") or getattr(record, "code", ""))
 
 

@@ -6,6 +6,7 @@ Source: calculation contract, section 22: risk exposure = Σ probability × impa
 from dataclasses import dataclass
 from decimal import Decimal
 
+from dryledger.book.registers import Risk
 from dryledger.budget.money import minor_unit, ratio, rounded
 from dryledger.compute import Results
 from dryledger.report.registers import register_facts
@@ -31,11 +32,12 @@ def risk_and_benefit(r: Results) -> RiskBenefit:
     """The risk and the benefit of a project. The sum is taken before rounding."""
     total, unrated = Decimal(0), []
     for fact in register_facts(r.book, None, "risks"):
-        share, impact = fact.entry.get("probability"), fact.entry.get("impact")
-        if isinstance(share, Decimal) and isinstance(impact, Decimal):
-            total += share * impact / 100
+        risk = fact.entry
+        assert isinstance(risk, Risk)
+        if risk.probability is not None and risk.impact is not None:
+            total += risk.probability * risk.impact / 100
         else:
-            unrated.append(str(fact.entry["code"]))
+            unrated.append(risk.code)
     exposure = rounded(total, minor_unit(r.book.project.currency))
     found = quotient(100 * exposure, r.totals.bac)
     return RiskBenefit(exposure, None if found is None else ratio(found), r.book.project.benefit, tuple(unrated))

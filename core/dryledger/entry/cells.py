@@ -339,10 +339,10 @@ CELLS: dict[str, dict[str, Read]] = {
 def own_field(book: Book, code: str, value: Value, context: CellContext, scope: str = "activity") -> Value:
     """The value of one of the project's own fields, of an activity or of the project itself."""
     field = f"fields.{code}"
-    definition = next((d for d in fields_of(book.fields, scope) if d["code"] == code), None)
+    definition = next((d for d in fields_of(book.fields, scope) if d.code == code), None)
     if definition is None:
         raise EntryRefused(field, sentence("cells.no_field", code=code))
-    kind = definition.get("kind", "text")
+    kind = definition.holds
     if value is None or str(value).strip() == "":
         return None
     readers: dict[object, Read] = {"number": _number(Decimal(-(10**12))), "date": _day, "yes_no": _flag}
@@ -351,8 +351,7 @@ def own_field(book: Book, code: str, value: Value, context: CellContext, scope: 
     if kind == "formula":
         raise EntryRefused(field, sentence("cells.field_worked_out_formula"))
     if kind == "choice":
-        options = definition.get("options") or ()
-        assert isinstance(options, tuple)
+        options = definition.options
         found = next((o for o in options if o.lower() == str(value).strip().lower()), None)
         if found is None:
             raise EntryRefused(field, sentence("cells.none_of_these", value=value, names=", ".join(options)))

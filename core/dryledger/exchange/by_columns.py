@@ -83,8 +83,6 @@ def quick_rows(of: ListOf, columns: Mapping[str, Any], scope: RowContext, above:
             values[c.field] = _nested(c, cells, scope, own, count)
         else:
             values[c.field] = _cells(c, cells, scope, own, columns)
-    if of.record is dict:
-        return _entries(of, values, count)
     if "duration" in values and of.by_key["duration"].default == "usual":
         kinds = values["kind"]
         values["duration"] = [
@@ -96,11 +94,6 @@ def quick_rows(of: ListOf, columns: Mapping[str, Any], scope: RowContext, above:
 def _length(of: ListOf, columns: Mapping[str, Any]) -> int:
     first = columns[of.columns[0].key]
     return len(first[1]) if of.columns[0].rows is not None and len(first) == 3 and first[0] in ("rows", "object") else len(first)
-
-
-def _entries(of: ListOf, values: Mapping[str, Cells], count: int) -> list[Any]:
-    rows = ({key: cells[i] for key, cells in values.items()} for i in range(count))
-    return [{k: v for k, v in row.items() if v is not None and v != () and v != ""} for row in rows]
 
 
 def _own_calendars(of: ListOf, columns: Mapping[str, Any], scope: RowContext, count: int) -> list[Calendar]:

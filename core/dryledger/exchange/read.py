@@ -42,7 +42,7 @@ Cell = Callable[[Reader, Column, RowContext, Calendar], Any]
 
 
 def read_row(r: Reader, of: ListOf, scope: RowContext) -> Any:
-    """One row: its record; of a register a mapping of the columns that hold something."""
+    """One row: its record."""
     values: dict[str, Any] = {}
     own = scope.usual
     if "calendar" in of.by_key:
@@ -56,8 +56,6 @@ def read_row(r: Reader, of: ListOf, scope: RowContext) -> Any:
             scope = scope.of_baseline(values)
         values[c.field] = _CELLS[c.kind](r, c, scope, own)
     r.done()
-    if of.record is dict:
-        return {k: v for k, v in values.items() if v is not None and v != () and v != ""}
     if "duration" in of.by_key and values["duration"] is None:
         values["duration"] = usual_duration(values["kind"], own)
     return of.record(**values)

@@ -47,8 +47,7 @@ _BARE: dict[str, Schema] = {
 
 def _name(of: ListOf) -> str:
     """How a list's rows are called among the definitions."""
-    bare = of.record.__name__ if of.record is not dict else of.key
-    return re.sub(r"(?<!^)(?=[A-Z])", "_", bare).lower()
+    return re.sub(r"(?<!^)(?=[A-Z])", "_", of.record.__name__).lower()
 
 
 def _cell(c: Column) -> Schema:

@@ -75,8 +75,6 @@ _WRITERS: dict[str, Callable[[Any], Any]] = {
 
 def row_document(of: ListOf, record: Any) -> Doc:
     """A row as the format writes it."""
-    if of.record is dict:
-        return {c.key: _written(c, record[c.key]) for c in of.columns if c.key in record}
     values = dict(zip(_names(of.record), _getter(of.record)(record), strict=True))
     out: Doc = {}
     for c in of.columns:

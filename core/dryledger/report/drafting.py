@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from decimal import Decimal
 
+from dryledger.book.registers import ChangeOrder
 from dryledger.compute import Results
 from dryledger.entry.grammar import format_day
 from dryledger.figure_values import whole
@@ -72,10 +73,10 @@ def _finish(r: Results) -> Iterator[str]:
 def drafted_decisions(r: Results) -> str:
     """A line for each proposed change that nobody has decided."""
     waiting = [x.entry for x in register_facts(r.book, None, "changes") if x.open]
-    return "\n".join(_decision(r, x.get("cost"), str(x["code"]), str(x["name"])) for x in waiting)
+    return "\n".join(_decision(r, x.cost, x.code, x.name) for x in waiting if isinstance(x, ChangeOrder))
 
 
-def _decision(r: Results, cost: object, code: str, name: str) -> str:
-    if isinstance(cost, Decimal) and cost:
+def _decision(r: Results, cost: Decimal | None, code: str, name: str) -> str:
+    if cost:
         return sentence("report.draft_decide_cost", code=code, name=name, cost=("−" if cost < 0 else "") + format_amount(r, cost))
     return sentence("report.draft_decide", code=code, name=name)

@@ -56,7 +56,7 @@ class ReportFacts:
 def report_facts(book: Book, r: Results) -> ReportFacts:
     """The facts of the page that `r` was computed for."""
     page = r.at.periods[-1] if r.at.periods else None
-    names = [str(d["name"]) for d in report_fields(book)]
+    names = [d.name for d in report_fields(book)]
     worked_on = _worked_on(r) if page else []
     return ReportFacts(project_mark(r), worked_on, _coming_next(r), milestone_facts(r), drift_days(r), names)
 
@@ -99,7 +99,7 @@ def _fact(r: Results, code: str, note: str, posted: list[str] | None) -> WorkFac
     wbs = next((w.name for w in r.book.wbs if w.code == a.wbs), "")
     shown = report_fields(r.book)
     values = field_values(r, code) if shown else {}
-    own = [format_value(values.get(str(d["code"])), str(d.get("kind"))) for d in shown]
+    own = [format_value(values.get(d.code), d.holds) for d in shown]
     return WorkFact(code, a.name, wbs, row.start, row.finish, r.progress[code].percent, people, note, drift_days(r, code), own)
 
 

@@ -3,29 +3,26 @@
 from datetime import date
 from decimal import Decimal
 
-from dryledger.book.plan import Book, Entry
-from dryledger.book.registers import fields_of
+from dryledger.book.plan import Book
+from dryledger.book.registers import FieldDefinition, fields_of
 
 __all__ = ["field_words", "format_value", "project_fields", "report_fields"]
 
 
-def report_fields(book: Book) -> list[Entry]:
+def report_fields(book: Book) -> list[FieldDefinition]:
     """The fields that reports show beside an activity, in their order."""
-    return [d for d in fields_of(book.fields, "activity") if d.get("in_reports") == "yes"]
+    return [d for d in fields_of(book.fields, "activity") if d.in_reports == "yes"]
 
 
 def project_fields(book: Book) -> list[tuple[str, str]]:
     """What reports say of the project itself in its own fields: the name of each and its value in words."""
-    shown = {str(d["name"]) for d in fields_of(book.fields, "project") if d.get("in_reports") == "yes"}
+    shown = {d.name for d in fields_of(book.fields, "project") if d.in_reports == "yes"}
     return [(name, value) for name, value in field_words(book) if name in shown]
 
 
 def field_words(book: Book) -> list[tuple[str, str]]:
     """The name of each of the project's own fields of the project itself and its value in words, those without one left out."""
-    in_words = [
-        (str(d["name"]), format_value(book.project.fields.get(str(d["code"])), str(d.get("kind") or "text")))
-        for d in fields_of(book.fields, "project")
-    ]
+    in_words = [(d.name, format_value(book.project.fields.get(d.code), d.holds)) for d in fields_of(book.fields, "project")]
     return [(name, value) for name, value in in_words if value]
 
 

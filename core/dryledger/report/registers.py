@@ -3,7 +3,8 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from dryledger.book.plan import Book, Entry
+from dryledger.book.plan import Book
+from dryledger.book.registers import ChangeOrder, Issue, Risk
 
 __all__ = ["TOLD", "RegisterFact", "register_facts"]
 
@@ -15,7 +16,7 @@ _CLOSED = {"issues": ("closed",), "changes": ("approved", "refused"), "risks": (
 class RegisterFact:
     """A row of a register; `since` says what became of it since the last page: new, changed, or nothing."""
 
-    entry: Entry
+    entry: Issue | ChangeOrder | Risk
     open: bool
     since: str
 
@@ -25,12 +26,12 @@ def register_facts(book: Book, before: Book | None, register: str) -> list[Regis
 
     Without a page before nothing counts as touched. A row keeps its identity by its code.
     """
-    rows: Sequence[Entry] = getattr(book, register)
-    then: dict[object, Entry] | None = None if before is None else {x["code"]: x for x in getattr(before, register)}
+    rows: Sequence[Issue | ChangeOrder | Risk] = getattr(book, register)
+    then = None if before is None else {x.code: x for x in getattr(before, register)}
     out = []
     for x in rows:
-        is_open = str(x.get("state") or "") not in _CLOSED[register]
-        since = "" if then is None else "new" if x["code"] not in then else "changed" if dict(then[x["code"]]) != dict(x) else ""
+        is_open = x.state not in _CLOSED[register]
+        since = "" if then is None else "new" if x.code not in then else "changed" if then[x.code] != x else ""
         if is_open or since:
             out.append(RegisterFact(x, is_open, since))
     return out

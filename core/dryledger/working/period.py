@@ -2,6 +2,7 @@
 
 from decimal import Decimal
 
+from dryledger.book.registers import Risk
 from dryledger.budget.money import rounded
 from dryledger.compute import Results
 from dryledger.errors import UnknownFigure
@@ -57,31 +58,30 @@ def period_working(r: Results, measure: str, kind: str, code: str | None) -> Wor
     return out
 
 
-def exposure(r: Results, risk: object) -> Decimal | None:
+def exposure(r: Results, risk: Risk) -> Decimal | None:
     """Probability × impact of a risk, in the currency's own unit; None where either is not given. Source: contract, section 22.
 
     The risk is a row of the register, its probability in per cent.
     """
-    given = risk if isinstance(risk, dict) else {}
-    share, impact = given.get("probability"), given.get("impact")
-    if not isinstance(share, Decimal) or not isinstance(impact, Decimal):
+    if risk.probability is None or risk.impact is None:
         return None
-    return rounded(share * impact / 100, r.valuation.unit)
+    return rounded(risk.probability * risk.impact / 100, r.valuation.unit)
 
 
 def register_working(r: Results, measure: str, kind: str, code: str | None) -> Working:
     """The working of a figure of a "risk" or a "change": its exposure, or what the register says. Raises UnknownFigure, KeyError."""
     if measure not in RECORDED[kind]:
         raise UnknownFigure(measure, kind)
-    row = next((x for x in (r.book.risks if kind == "risk" else r.book.changes) if x["code"] == code), None)
+    row = next((x for x in (r.book.risks if kind == "risk" else r.book.changes) if x.code == code), None)
     if row is None:
         raise KeyError(code)
-    given = {key: value if isinstance(value := row.get(key), Decimal) else None for key in RECORDED[kind]}
+    given = {key: getattr(row, key, None) for key in RECORDED[kind]}
     unit = "percent" if measure == "probability" else "money"
     if measure != "exposure":
         out = Working(measure, sentence(f"working.{measure}"), sentence("working.recorded"), given[measure], kind=unit)
         out.reason = "" if given[measure] is not None else sentence("working.not_recorded")
         return out
+    assert isinstance(row, Risk)
     found = exposure(r, row)
     out = Working(measure, sentence("working.exposure"), sentence("working.exposure_formula"), found)
     out.operands = [

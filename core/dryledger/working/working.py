@@ -73,11 +73,9 @@ def _in_words(value: Value, kind: str) -> Figure:
 
 
 def _own_field(r: Results, key: str, value: Value) -> Working:
-    definition = next(d for d in r.book.fields if str(d["code"]) == key.removeprefix(FIELD))
-    formula = str(definition.get("formula") or "as typed")
-    return Working(
-        key, str(definition["name"]), formula, _in_words(value, "text"), reason="" if value is not None else "not given", kind="number"
-    )
+    definition = next(d for d in r.book.fields if d.code == key.removeprefix(FIELD))
+    formula = definition.formula or "as typed"
+    return Working(key, definition.name, formula, _in_words(value, "text"), reason="" if value is not None else "not given", kind="number")
 
 
 def _sentence(measure: str, value: Figure) -> str:

@@ -76,6 +76,9 @@ export async function take<T>(answer: Promise<{ data?: T; error?: unknown; respo
   }
   if (got.response.ok) return got.data as T;
   const body = (typeof got.error === "object" && got.error ? got.error : {}) as ProblemBody;
+  // What stands before the server says so where that is down.
+  if (!body.code && [502, 503, 504].includes(got.response.status))
+    throw new Problem(0, "unreachable", words.api.unreachable);
   throw new Problem(
     got.response.status,
     body.code ?? "unexpected",

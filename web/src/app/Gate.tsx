@@ -1,4 +1,4 @@
-import { Box } from "@chakra-ui/react";
+import { Dialog, Portal } from "@chakra-ui/react";
 import { useEffect, useRef, useSyncExternalStore } from "react";
 import { Outlet } from "react-router";
 import { isExpired, onExpiry, type Schemas, settleExpired } from "../api";
@@ -19,7 +19,7 @@ export function Gate() {
     if (expired) refetch();
   }, [expired, refetch]);
   if (session.isPending) return <Notice>{words.frame.loading}</Notice>;
-  if (session.isError) return <Notice bad>{session.error.message}</Notice>;
+  if (!session.data) return <Notice bad>{session.error?.message}</Notice>;
   const people = session.data.demo_people;
   const person = now ?? (expired ? last.current : null);
   if (!person) return <SignIn people={people} />;
@@ -28,21 +28,19 @@ export function Gate() {
     <>
       <Outlet context={{ mode, turn, person }} />
       {expired && (
-        <Box
-          role="dialog"
-          aria-modal="true"
-          aria-label={words.signIn.again}
-          position="fixed"
-          inset="0"
-          zIndex="30"
-          bg="paper/90"
-        >
-          <SignIn
-            people={people}
-            note={words.signIn.expired(person.full_name)}
-            then={(next) => settleExpired(next.username === person.username)}
-          />
-        </Box>
+        <Dialog.Root open size="full" closeOnEscape={false} closeOnInteractOutside={false}>
+          <Portal>
+            <Dialog.Positioner>
+              <Dialog.Content aria-label={words.signIn.again} bg="paper/90" p="0">
+                <SignIn
+                  people={people}
+                  note={words.signIn.expired(person.full_name)}
+                  then={(next) => settleExpired(next.username === person.username)}
+                />
+              </Dialog.Content>
+            </Dialog.Positioner>
+          </Portal>
+        </Dialog.Root>
       )}
     </>
   );

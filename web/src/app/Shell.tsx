@@ -25,6 +25,8 @@ import { Leaf, LeafMark, Leaves, Skip, Station } from "./frame";
 import { KeysHelp } from "./KeysHelp";
 import { Margin } from "./Margin";
 import { ROOMS } from "./rooms";
+import { Undoes } from "./Undoes";
+import { Unsent } from "./Unsent";
 import { useNews } from "./useNews";
 
 interface Outer {
@@ -40,10 +42,10 @@ export function Shell() {
   const frame = useFrame(project);
   useNews(project, frame.data?.revision ?? 0, frame.data?.outside ?? "", frame.dataUpdatedAt);
   if (frame.isPending) return <Notice>{words.frame.loading}</Notice>;
-  if (frame.isError)
+  if (!frame.data)
     return (
       <Notice bad>
-        {frame.error.message} <Link to="/">{words.frame.desk}</Link>
+        {frame.error?.message} <Link to="/">{words.frame.desk}</Link>
       </Notice>
     );
   const pages = frame.data.pages;
@@ -123,6 +125,8 @@ function Framed({ frame, page, outer }: { frame: Schemas["FrameOut"]; page: Sche
         </Box>
         <Margin key={room} room={room} />
       </Flex>
+      <Undoes />
+      <Unsent />
       <BalanceLine />
     </Flex>
   );

@@ -28,5 +28,6 @@ export { useBalance, useCurve, useDesk, useFindings, useFrame, useOptions, useSe
 export type { Room } from "./room";
 export { Sign } from "./Sign";
 export { useShortcut } from "./useShortcut";
+export { type Undoing, useUndo, useUndoKeys } from "./useUndo";
 export { useWidth } from "./useWidth";
 export { words } from "./words";

@@ -5,6 +5,12 @@ export const words = {
     unreachable: "The server does not answer. What you typed is still here; try again in a moment.",
     wordless: (status: number) => `The server answered ${status} and said no more.`,
   },
+  unsent: {
+    says: (n: number) =>
+      `The server does not answer. ${n === 1 ? "What you typed is" : `${n} things you typed are`} kept here and sent when it does.`,
+    now: "Send now",
+    stop: "Do not send",
+  },
   stations: {
     plan: "Plan",
     budget: "Budget",

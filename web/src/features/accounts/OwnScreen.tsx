@@ -48,7 +48,7 @@ function Sessions() {
     );
   };
   if (own.isPending) return <Notice>{words.frame.loading}</Notice>;
-  if (own.isError) return <Notice bad>{own.error.message}</Notice>;
+  if (!own.data) return <Notice bad>{own.error?.message}</Notice>;
   return (
     <Table aria-label={w.sessions}>
       <thead>

@@ -45,7 +45,7 @@ export function BaselinesScreen() {
   /** What was just chosen, shown at once while it is being kept. */
   const [chosen, setChosen] = useState<{ measured: string | null; drawn: string[] } | null>(null);
   if (shelf.isPending) return <Notice>{words.frame.loading}</Notice>;
-  if (shelf.isError) return <Notice bad>{shelf.error.message}</Notice>;
+  if (!shelf.data) return <Notice bad>{shelf.error?.message}</Notice>;
   const data = shelf.data;
   const open = data.may_approve && page.state === "wet";
   const revision = () => queries.getQueryData<Shelf>([project, "shelf"])?.revision ?? data.revision;

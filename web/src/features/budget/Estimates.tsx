@@ -46,7 +46,7 @@ export function Estimates() {
     }
   };
   if (kept.isPending) return <Notice>{words.frame.loading}</Notice>;
-  if (kept.isError) return <Notice bad>{kept.error.message}</Notice>;
+  if (!kept.data) return <Notice bad>{kept.error?.message}</Notice>;
   const list = kept.data.kept;
   const main = tried ?? list.find((e) => e.id === shown) ?? list.at(-1) ?? null;
   const other = list.find((e) => e.id === with_ && e.id !== main?.id) ?? null;

@@ -15,7 +15,7 @@ export function BuffersScreen() {
   const does = useBuffers();
   const [{ view }, set] = useAddressed(`${project}/buffers`, { view: "" });
   if (does.buffers.isPending) return <Notice>{words.frame.loading}</Notice>;
-  if (does.buffers.isError) return <Notice bad>{does.buffers.error.message}</Notice>;
+  if (!does.buffers.data) return <Notice bad>{does.buffers.error?.message}</Notice>;
   const data = does.buffers.data;
   const fever = data.fever;
   const shown = VIEWS.find((v) => v === view) ?? (fever ? "fever" : "chain");

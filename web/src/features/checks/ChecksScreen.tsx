@@ -1,5 +1,5 @@
 import { useCallback, useMemo, useState } from "react";
-import { Entry, format, Mark, Notice, useAddressed, usePlace, useShortcut } from "../../shared";
+import { Entry, format, Mark, Notice, useAddressed, usePlace, useUndo } from "../../shared";
 import { ReadSheet, type SheetLine } from "../../shared/sheet";
 import { Button, Parts, RoomHead, ScrollBox, Soft, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/checks";
@@ -123,9 +123,7 @@ export function ChecksScreen() {
     (f: Finding | null) => f && tell({ about: "finding", check: f.check.check, code: f.code }),
     [tell],
   );
-  useShortcut("mod+z", () => void (mayPost && turn("undo")));
-  useShortcut("mod+shift+z", () => void (mayPost && turn("redo")));
-  useShortcut("mod+y", () => void (mayPost && turn("redo")));
+  useUndo({ undo: () => mayPost && turn("undo"), redo: () => mayPost && turn("redo") });
   if (list.isPending) return <Notice>{words.frame.loading}</Notice>;
   if (!list.data) return <Notice bad>{list.error.message}</Notice>;
   const { data } = list;

@@ -25,7 +25,7 @@ export function DeskCurve({ projects }: { projects: Project[] }) {
   });
   if (codes.length === 0) return <Notice>{w.nothingShown}</Notice>;
   if (curve.isPending) return <Notice>{words.frame.loading}</Notice>;
-  if (curve.isError) return <Notice bad>{curve.error.message}</Notice>;
+  if (!curve.data) return <Notice bad>{curve.error?.message}</Notice>;
   const c = curve.data;
   return (
     <>

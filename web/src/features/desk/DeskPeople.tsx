@@ -25,7 +25,7 @@ export function DeskPeople({ projects }: { projects: Project[] }) {
   });
   if (codes.length === 0) return <Notice>{w.nothingShown}</Notice>;
   if (loads.isPending) return <Notice>{words.frame.loading}</Notice>;
-  if (loads.isError) return <Notice bad>{loads.error.message}</Notice>;
+  if (!loads.data) return <Notice bad>{loads.error?.message}</Notice>;
   const found = loads.data.resources;
   if (found.length === 0) return <Notice>{w.noShared}</Notice>;
   const chosen = found.find((r) => r.code === who) ?? [...found].sort((a, b) => b.over_hours - a.over_hours)[0];

@@ -32,7 +32,7 @@ export function DeskStatistics({ projects }: { projects: Project[] }) {
   });
   if (codes.length === 0) return <Notice>{w.nothingShown}</Notice>;
   if (found.isPending) return <Notice>{words.frame.loading}</Notice>;
-  if (found.isError) return <Notice bad>{found.error.message}</Notice>;
+  if (!found.data) return <Notice bad>{found.error?.message}</Notice>;
   return (
     <Table aria-label={w.tabs.statistics}>
       <thead>

@@ -33,7 +33,7 @@ export function BoardScreen() {
   const navigate = useNavigate();
   const at = `/${encodeURIComponent(project)}/${encodeURIComponent(page.code)}`;
   if (board.isPending) return <Notice>{words.frame.loading}</Notice>;
-  if (board.isError) return <Notice bad>{board.error.message}</Notice>;
+  if (!board.data) return <Notice bad>{board.error?.message}</Notice>;
   const data = board.data;
   const open = person.role !== "reader" && page.state === "wet";
   const make = async () => {

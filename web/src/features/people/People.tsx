@@ -19,7 +19,7 @@ export function People() {
   const [wrong, setWrong] = useState<{ id: number; message: string } | null>(null);
   const [find, setFind] = useState("");
   if (people.isPending) return <Notice>{words.frame.loading}</Notice>;
-  if (people.isError) return <Notice bad>{people.error.message}</Notice>;
+  if (!people.data) return <Notice bad>{people.error?.message}</Notice>;
   const all = people.data.people;
   const wanted = find.trim().toLowerCase();
   const shown = wanted ? all.filter((p) => `${p.full_name} ${p.username}`.toLowerCase().includes(wanted)) : all;

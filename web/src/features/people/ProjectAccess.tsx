@@ -13,7 +13,7 @@ export function ProjectAccess({ project }: { project: string }) {
     queryFn: () => take(client.GET("/api/projects/{project}/members", path)),
   });
   if (members.isPending) return <Notice>{words.frame.loading}</Notice>;
-  if (members.isError) return <Notice bad>{members.error.message}</Notice>;
+  if (!members.data) return <Notice bad>{members.error?.message}</Notice>;
   const keep = async (body: Schemas["MembersForm"]) => {
     await take(client.PUT("/api/projects/{project}/members", { ...path, body }));
     queries.invalidateQueries({ queryKey: [project, "members"] });

@@ -19,7 +19,7 @@ export function Projects() {
     enabled: of !== "",
   });
   if (access.isPending) return <Notice>{words.frame.loading}</Notice>;
-  if (access.isError) return <Notice bad>{access.error.message}</Notice>;
+  if (!access.data) return <Notice bad>{access.error?.message}</Notice>;
   return (
     <Flex gap="28px" align="flex-start" wrap="wrap">
       <Box flex="1 1 420px">

@@ -29,7 +29,7 @@ export function CalendarsScreen() {
   const lists = useLists(project);
   const [at, setAt] = useState<string | null>(null);
   if (lists.isPending) return <Notice>{words.frame.loading}</Notice>;
-  if (lists.isError) return <Notice bad>{lists.error.message}</Notice>;
+  if (!lists.data) return <Notice bad>{lists.error?.message}</Notice>;
   const open = person.role !== "reader" && page.state === "wet";
   const calendars = lists.data.calendars;
   const chosen = calendars.find((c) => c.id === at) ?? calendars[0];

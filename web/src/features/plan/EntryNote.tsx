@@ -14,7 +14,7 @@ export function EntryNote({ topic: { list, id } }: { topic: { list: string; id: 
   const plan = usePlan(project, "entry", "about");
   const about = useAbout(project);
   if (about.isPending) return <Notice>{words.frame.loading}</Notice>;
-  if (about.isError) return <Notice bad>{about.error.message}</Notice>;
+  if (!about.data) return <Notice bad>{about.error?.message}</Notice>;
   const register = about.data.registers.find((r) => r.key === list);
   const row = register?.rows.find((r) => r.id === id);
   if (!register || !row) return <Box color="soft">{words.margin.gone}</Box>;

@@ -53,7 +53,7 @@ export function Kinds({ first }: { first: string | undefined }) {
   const kinds = useQuery({ queryKey: ["kinds"], queryFn: () => take(client.GET("/api/kinds")) });
   const again = () => Promise.all([queries.refetchQueries({ queryKey: ["kinds"] }), refresh(queries, project)]);
   const writes = useWrites({ project, part: "kinds", read: again });
-  if (kinds.isError) return <Notice bad>{kinds.error.message}</Notice>;
+  if (!kinds.data) return <Notice bad>{kinds.error?.message}</Notice>;
   const all = kinds.data?.kinds ?? [];
   const kind = all.find((k) => k.name === chosen) ?? all[0];
   const keep = (body: () => Schemas["KindForm"], at: Asked[]) =>

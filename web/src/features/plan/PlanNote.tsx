@@ -37,7 +37,7 @@ export function PlanNote({ topic: { id } }: { topic: { id: string } }) {
     placeholderData: (before) => (before?.row.id === id ? before : undefined),
   });
   if (note.isPending) return <Notice>{words.frame.loading}</Notice>;
-  if (note.isError) return <Notice bad>{note.error.message}</Notice>;
+  if (!note.data) return <Notice bad>{note.error?.message}</Notice>;
   const open = person.role !== "reader" && page.state === "wet";
   const info = plan.sheet.data?.info;
   const { row } = note.data;

@@ -9,7 +9,7 @@ import {
   useRef,
   useState,
 } from "react";
-import { format, Notice, useAddressed, useKept, usePlace, useShortcut, useSought, useTopic } from "../../shared";
+import { format, Notice, useAddressed, useKept, usePlace, useSought, useTopic, useUndo } from "../../shared";
 import { axisOf, DriftPattern, type Scale, TimeHead, TimeRules } from "../../shared/time";
 import { Act, Bar, Button, InOption, RoomHead, Soft, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
@@ -168,9 +168,7 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
     setLens(PLAIN);
     hands.goTo(found.id, sought.key);
   }, [sought]);
-  useShortcut("mod+z", () => void (open && plan.undo()));
-  useShortcut("mod+shift+z", () => void (open && plan.redo()));
-  useShortcut("mod+y", () => void (open && plan.redo()));
+  useUndo({ undo: () => open && plan.undo(), redo: () => open && plan.redo() });
 
   const activities = data.rows.size;
   const dragging = hold.drag;

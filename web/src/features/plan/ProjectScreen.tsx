@@ -30,7 +30,7 @@ export function ProjectScreen() {
   const about = useAbout(project);
   const [register, setRegister] = useState("risks");
   if (about.isPending || plan.sheet.isPending) return <Notice>{words.frame.loading}</Notice>;
-  if (about.isError) return <Notice bad>{about.error.message}</Notice>;
+  if (!about.data) return <Notice bad>{about.error?.message}</Notice>;
   const open = person.role !== "reader" && page.state === "wet";
   const chosen = about.data.registers.find((r) => r.key === register);
   return (

@@ -21,7 +21,7 @@ export function ResourcesScreen() {
   const [at, setAt] = useState<string | null>(null);
   const loaded = useLoads(project);
   if (lists.isPending) return <Notice>{words.frame.loading}</Notice>;
-  if (lists.isError) return <Notice bad>{lists.error.message}</Notice>;
+  if (!lists.data) return <Notice bad>{lists.error?.message}</Notice>;
   const open = person.role !== "reader" && page.state === "wet";
   const resources = lists.data.resources;
   const chosen = resources.find((r) => r.id === at) ?? resources[0];

@@ -1,6 +1,6 @@
 import { lazy, memo, type ReactNode, Suspense, useRef, useState } from "react";
 import { NavLink, useNavigate, useParams } from "react-router";
-import { format, useLastEffect, usePlace, useShortcut } from "../../shared";
+import { format, useLastEffect, usePlace, useUndo } from "../../shared";
 import { Button, Parts, RoomHead, RowOf, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/posting";
 import type { Sheet, usePosting } from "./usePosting";
@@ -43,9 +43,7 @@ export function PageHead({ posting, sheet, children, beside }: Props) {
   }));
   const [opened, setOpened] = useState<Strip>("");
   const [turn] = useState(() => (strip: Strip) => setOpened((now) => (now === strip ? "" : strip)));
-  useShortcut("mod+z", () => void (mayPost && does.undo()));
-  useShortcut("mod+shift+z", () => void (mayPost && does.redo()));
-  useShortcut("mod+y", () => void (mayPost && does.redo()));
+  useUndo({ undo: () => mayPost && does.undo(), redo: () => mayPost && does.redo() });
   const here = `/${encodeURIComponent(project ?? "")}/${encodeURIComponent(at)}/`;
   return (
     <>

@@ -18,7 +18,7 @@ export function Treatments({ posting, shut }: { posting: ReturnType<typeof usePo
     queryFn: () => take(client.GET("/api/projects/{project}/pages/{page}/treatments", { params: { path } })),
   });
   if (found.isPending) return <Notice>{words.planned.doing}</Notice>;
-  if (found.isError) return <Notice bad>{found.error.message}</Notice>;
+  if (!found.data) return <Notice bad>{found.error?.message}</Notice>;
   const { treatments, rows } = found.data;
   return (
     <Box

@@ -17,7 +17,7 @@ export function Distribution() {
   const [email, setEmail] = useState("");
   const [wrong, setWrong] = useState<Problem | null>(null);
   if (list.isPending) return <Notice>{words.frame.loading}</Notice>;
-  if (list.isError) return <Notice bad>{list.error.message}</Notice>;
+  if (!list.data) return <Notice bad>{list.error?.message}</Notice>;
   const may = person.role !== "reader";
   const send = async (work: () => Promise<Schemas["SendingOut"]>) => {
     setWrong(null);

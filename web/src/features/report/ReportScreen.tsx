@@ -19,7 +19,7 @@ export function ReportScreen() {
   const [view, look] = useAddressed(`${project}/report`, VIEW);
   const report = useReportQuery();
   if (report.isPending) return <Notice>{words.frame.loading}</Notice>;
-  if (report.isError) return <Notice bad>{report.error.message}</Notice>;
+  if (!report.data) return <Notice bad>{report.error?.message}</Notice>;
   const r = report.data;
   const base = `/api/projects/${encodeURIComponent(project)}/pages/${encodeURIComponent(page.code)}/report/editions`;
   const parts = (

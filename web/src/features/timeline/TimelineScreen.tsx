@@ -129,8 +129,8 @@ export function TimelineScreen() {
   }, [figures.data, labels]);
   const perDay = useRef(8);
   if (timeline.isPending || figures.isPending) return <Notice>{words.frame.loading}</Notice>;
-  if (timeline.isError) return <Notice bad>{timeline.error.message}</Notice>;
-  if (figures.isError) return <Notice bad>{figures.error.message}</Notice>;
+  if (!timeline.data) return <Notice bad>{timeline.error?.message}</Notice>;
+  if (!figures.data) return <Notice bad>{figures.error?.message}</Notice>;
   const shown = timeline.data;
   const printed = () => ({
     rows: lines.map((l) =>

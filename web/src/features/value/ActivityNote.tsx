@@ -20,7 +20,7 @@ export function ActivityNote({ topic: { code } }: { topic: { code: string } }) {
       ),
   });
   if (note.isPending) return <Notice>{words.frame.loading}</Notice>;
-  if (note.isError) return <Notice bad>{note.error.message}</Notice>;
+  if (!note.data) return <Notice bad>{note.error?.message}</Notice>;
   const a = note.data;
   const effect = latest && (latest.subject === code || latest.subject === "") ? latest : null;
   const m = a.measures;

@@ -22,7 +22,7 @@ export function FigureNote({ topic }: { topic: FigureTopic }) {
       ),
   });
   if (working.isPending) return <Notice>{words.frame.loading}</Notice>;
-  if (working.isError) return <Notice bad>{working.error.message}</Notice>;
+  if (!working.data) return <Notice bad>{working.error?.message}</Notice>;
   const w = working.data;
   return (
     <Box>

@@ -29,7 +29,7 @@ export function OverPages({ other, look, children }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const base = `/api/projects/${encodeURIComponent(project)}/pages/${encodeURIComponent(page.code)}`;
   if (trend.isPending) return <Notice>{words.frame.loading}</Notice>;
-  if (trend.isError) return <Notice bad>{trend.error.message}</Notice>;
+  if (!trend.data) return <Notice bad>{trend.error?.message}</Notice>;
   const { pages, currency, baseline } = trend.data;
   const points = pages.map((p) => ({
     label: format.day(p.status),

@@ -38,7 +38,7 @@ export function Statistics({ wbs, look, children }: Props) {
     queryFn: () => take(client.GET("/api/projects/{project}/pages/{page}/statistics", { params: { path } })),
   });
   if (statistics.isPending) return <Notice>{words.frame.loading}</Notice>;
-  if (statistics.isError) return <Notice bad>{statistics.error.message}</Notice>;
+  if (!statistics.data) return <Notice bad>{statistics.error?.message}</Notice>;
   const { scopes, status, baseline, currency } = statistics.data;
   const scope = scopes.find((s) => (wbs ? s.kind === "wbs" && s.code === wbs : s.kind === "project"));
   const base = `/api/projects/${encodeURIComponent(project)}/pages/${encodeURIComponent(page.code)}/statistics`;

@@ -151,7 +151,7 @@ function MeasuresPart({ view, look, children }: PartProps) {
     }));
   }, [value.data, now, byKey, ground, open]);
   if (value.isPending) return <Notice>{words.frame.loading}</Notice>;
-  if (value.isError) return <Notice bad>{value.error.message}</Notice>;
+  if (!value.data) return <Notice bad>{value.error?.message}</Notice>;
   const columns = value.data.columns.filter((c) => chosen.includes(c.key));
   const elements = value.data.rows.filter((r) => r.kind === "wbs");
   const scope = elements.find((r) => r.code === wbs)?.name ?? value.data.project.name;

@@ -102,7 +102,7 @@ export function Work({ bucket, look, children }: Props) {
   );
   const lines = useMemo(() => (work.data ? linesOf(work.data, view.group) : []), [work.data, view.group]);
   if (work.isPending) return <Notice>{words.frame.loading}</Notice>;
-  if (work.isError) return <Notice bad>{work.error.message}</Notice>;
+  if (!work.data) return <Notice bad>{work.error?.message}</Notice>;
   const { status, baseline, currency } = work.data;
   const base = `/api/projects/${encodeURIComponent(project)}/pages/${encodeURIComponent(page.code)}/work`;
   return (

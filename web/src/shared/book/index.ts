@@ -3,4 +3,5 @@
 export { inLine, settled } from "./line";
 export { Reads } from "./reads";
 export { refresh } from "./refresh";
-export { type Asked, type Source, useSending, useWrites } from "./useWrites";
+export { settleUnsent, useUnsent } from "./unsent";
+export { type Asked, type Source, useSending, useUnfinished, useWrites } from "./useWrites";

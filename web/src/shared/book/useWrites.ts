@@ -1,9 +1,10 @@
 import { skipToken, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useMemo, useRef } from "react";
+import { useCallback, useEffect, useMemo, useRef } from "react";
 import { Problem } from "../../api";
 import { cellKey, type Trouble } from "../sheet/sheet";
 import { words } from "../words";
 import { inLine } from "./line";
+import { answersAgain } from "./unsent";
 
 /** What is on its way, and what was refused, of one sheet or form. */
 interface Writing {
@@ -40,7 +41,8 @@ const EMPTY: Writing = { troubles: {}, waiting: {}, refused: null, busy: 0 };
 
 /**
  * The write path. A write waits for those before it and shows at once. Where somebody else wrote meanwhile, it is sent again
- * on what is there now; if that was the same cell it is not written but shown beside it, to be decided.
+ * on what is there now; if that was the same cell it is not written but shown beside it, to be decided. Where the server does
+ * not answer, it waits until it does, and those after it with it.
  */
 export function useWrites({ project, part, read, named = (row) => row }: Source) {
   const queries = useQueryClient();
@@ -90,9 +92,13 @@ export function useWrites({ project, part, read, named = (row) => row }: Source)
         try {
           return await work();
         } catch (error) {
+          if (error instanceof Problem && error.code === "unreachable" && (await answersAgain())) {
+            turns--;
+            continue;
+          }
           if (!(error instanceof Problem) || error.code !== "stale") throw error;
           await source.current.read();
-          const clash = cells.filter((c, i) => c.current?.() !== before[i]);
+          const clash = cells.filter((c, i) => c.current?.() !== before[i] && c.current?.() !== c.text);
           if (clash.length) throw new Clash(error, clash);
           if (turns >= TRIES) throw error;
         }
@@ -151,6 +157,18 @@ export function useWrites({ project, part, read, named = (row) => row }: Source)
 /** Whether something of a sheet or form is on its way. */
 export const useSending = (project: string, part: string) =>
   (useQuery<Writing>({ queryKey: [project, "writing", part], enabled: false, queryFn: skipToken }).data?.busy ?? 0) > 0;
+
+/** Tells whether anything that was typed is not written: on its way, or refused and still to be mended. */
+export function useUnfinished() {
+  const queries = useQueryClient();
+  return useCallback(
+    () =>
+      queries
+        .getQueriesData<Writing>({ predicate: ({ queryKey }) => queryKey[1] === "writing" })
+        .some(([, now]) => now && (now.busy > 0 || Object.keys(now.troubles).length > 0)),
+    [queries],
+  );
+}
 
 /** A write that came after somebody else's write of the same cells. */
 class Clash extends Error {
