@@ -190,6 +190,7 @@ SENTENCES: Final = {
     "plan_cells.stands_twice_keep_one": "“{code}” stands twice. Keep one of the two.",
     "plan_cells.no_shift_hours_leave": "“{value}” is no shift. Give hours such as 8-12, 13-17, or leave it empty for a day off.",
     "plan_cells.cant_read_link_type": "“{value}” can't be read as a link. Type {value_2} FS lag 2d: a code, FS, SS, FF or SF, a lag or a lead.",
+    "plan_cells.no_work_that_day": "{day} has no working time, so the activity can’t {does} then. Type a working date, or “{does} on or after”.",
     "plan_cells.needs_date_feb": "“{words}” needs a date, such as “{words} 12 feb”.",
     "errors.pages": "The pages are {names}.",
     "errors.book_no_pages": "The book has no pages.",

@@ -33,6 +33,25 @@ def loads_of(r: Results, bucket: str) -> tuple[list[int], list[Load]]:
 
 
 class Typed(unittest.TestCase):
+    def test_nothing_must_start_where_nobody_works(self) -> None:
+        """Saturday 6 February 2027 is free; the Monday after is offered, and what is no must may stand there."""
+        near = from_text("2027-02-01T08:00")
+        with self.assertRaisesRegex(EntryRefused, "6 February 2027 has no working time.*“start on or after”") as no:
+            type_constraint("must start 6 feb", near, CALENDAR.axis)
+        self.assertEqual(no.exception.nearest, "must start on 8 February 2027")
+        for text, at in (("must start on 8 feb", "2027-02-08T08:00"), ("start on or after 6 feb", "2027-02-06T00:00")):
+            got = type_constraint(text, near, CALENDAR.axis)
+            assert got is not None and got.at is not None
+            self.assertEqual(to_text(got.at), at)
+        with self.assertRaises(EntryRefused):
+            type_constraint("must finish 7 feb", near, CALENDAR.axis)
+
+    def test_a_negative_lag_is_a_lead(self) -> None:
+        for text in ("A110 ss lead 2d", "A110 SS lag -2d", "A110 SS lag −2d"):
+            [link] = type_links(text, CALENDAR, ["A110"])
+            self.assertEqual((link.type, link.lag), ("SS", "-2d"), text)
+        self.assertEqual(type_links("B-2", CALENDAR, ["B-2"])[0].lag, "0d")
+
     def test_refusals_say_what_to_give(self) -> None:
         for read, words in (
             (lambda: type_span("a while", CALENDAR), "such as 6d, 4h or 1.5w"),

@@ -11,6 +11,7 @@ from dryledger.book.plan import Activity, Book, WbsElement
 from dryledger.book.reader import duration_text
 from dryledger.calendar import calendar
 from dryledger.calendar.calendar import Calendar, Instant
+from dryledger.calendar.written import Written
 from dryledger.changes.keyed import KeyedBook, name_of
 from dryledger.compute import Results
 from dryledger.entry.plan_cells import constraint_sentence, links_text
@@ -207,7 +208,9 @@ class RowMaker:
         return row
 
     def _duration(self, own: Calendar, minutes: int) -> str:
-        """A duration in words, each worked out once."""
+        """A duration as it was typed; one in minutes in words, each worked out once."""
+        if isinstance(minutes, Written) and minutes.text and not minutes.text.endswith("min"):
+            return minutes.text
         key = (own.code, minutes)
         found = self._texts.get(key)
         if found is None:

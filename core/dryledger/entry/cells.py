@@ -15,8 +15,8 @@ from dryledger.book.lists import CONSTRAINTS, LISTS, PERS, PROJECT, VALUE_METHOD
 from dryledger.book.plan import Book
 from dryledger.book.registers import fields_of
 from dryledger.calendar.calendar import Calendar, Instant, to_date_text, to_text
-from dryledger.entry.grammar import type_amount, type_percent
-from dryledger.entry.plan_cells import type_constraint, type_instant, type_shifts, type_span
+from dryledger.entry.grammar import read_number, type_amount, type_percent
+from dryledger.entry.plan_cells import possible, type_constraint, type_instant, type_shifts, type_span
 from dryledger.entry.rhythms import type_rhythm
 from dryledger.errors import EntryRefused
 from dryledger.words import sentence
@@ -152,6 +152,12 @@ def _span(value: Value, field: str, context: CellContext) -> Value:
     return None if value is None else type_span(str(value), context.calendar, field)
 
 
+def _work(value: Value, field: str, context: CellContext) -> Value:
+    """Work of one who is assigned; a bare number is hours, as their hours are posted."""
+    bare = str(value or "").strip()
+    return _span(f"{bare}h" if read_number(bare) is not None else value, field, context)
+
+
 def _instant(closing: bool = False) -> Read:
     def read(value: Value, field: str, context: CellContext) -> Value:
         got = type_instant(str(value or ""), field, context.near, context.calendar.axis, closing)
@@ -194,7 +200,7 @@ def _constraint(value: Value, field: str, context: CellContext) -> Value:
         at = type_instant(str(value.get("at") or ""), field, context.near, context.calendar.axis, "finish" in kind)
         if at is None:
             raise EntryRefused(field, sentence("cells.date_held"))
-        return {"type": kind, "at": to_text(at)}
+        return {"type": kind, "at": to_text(possible(kind, at, context.calendar.axis, field))}
     got = type_constraint(str(value or ""), context.near, context.calendar.axis, field)
     return None if got is None else {"type": got.type} | ({} if got.at is None else {"at": to_text(got.at)})
 
@@ -307,6 +313,8 @@ def _reader(c: Column) -> Read:
         return _OBJECTS[c.key]
     if c.names == "calendars":
         return _calendar
+    if c.key == "work":
+        return _work
     if c.required and c.kind in ("code", "name"):
         return lambda value, field, context: required(value, field)
     most = LONGEST.get(c.kind, 300)

@@ -22,6 +22,7 @@ __all__ = [
     "constraint_sentence",
     "link_words",
     "links_text",
+    "possible",
     "type_constraint",
     "type_instant",
     "type_lag",
@@ -41,7 +42,9 @@ CONSTRAINT_WORDS = {
 }
 _SHORT = {"no earlier than": "on or after", "not before": "on or after", "no later than": "on or before", "not after": "on or before"}
 _LINK = re.compile(
-    r"(?P<code>.+?)(?:\s+(?P<type>fs|ss|ff|sf))?(?:\s+(?P<sign>lag|lead)\s+(?P<lag>[\d.,]+\s*[a-z]*?))?(?P<clock>\s+by the clock)?", re.I
+    r"(?P<code>.+?)(?:\s+(?P<type>fs|ss|ff|sf))?"
+    r"(?:\s+(?P<sign>lag(?:\s*[-−])?|lead)\s*(?P<lag>[\d.,]+\s*[a-z]*?))?(?P<clock>\s+by the clock)?",
+    re.I,
 )
 _CLOCK = re.compile(r"(\d{1,2})(?::?(\d{2}))?\s*(?:-|–|to)\s*(\d{1,2})(?::?(\d{2}))?")
 
@@ -68,12 +71,12 @@ def type_instant(text: str, field: str, near: Instant, axis: Axis, closing: bool
 
 
 def type_lag(text: str, calendar: Calendar, basis: str = "working", field: str = "lag") -> str:
-    """A lag as the book writes it, from "2d", "lag 2d", "lead 4h" or "-4h"; "0d" for an empty cell.
+    """A lag as the book writes it, from "2d", "lag 2d", "lead 4h", "-4h" or "lag -4h"; "0d" for an empty cell.
 
     >>> type_lag("lead 4h", Calendar("c", "c", ()))
     '-4h'
     """
-    bare = text.strip().lower().replace("−", "-")
+    bare = re.sub(r"^lag\s*(?=[+-])", "", text.strip().lower().replace("−", "-"))
     sign = "-" if bare.startswith(("lead", "-")) else ""
     bare = re.sub(r"^(lag|lead|[+-])\s*", "", bare)
     if not bare:
@@ -177,6 +180,7 @@ def type_constraint(text: str, near: Instant, axis: Axis, field: str = "constrai
         return None
     for short, full in _SHORT.items():
         bare = bare.replace(short, full)
+    bare = re.sub(r"^must (start|finish) (?!on\b)", r"must \1 on ", bare)
     for kind, words in CONSTRAINT_WORDS.items():
         if bare.startswith(words):
             rest = bare[len(words) :].strip()
@@ -185,9 +189,19 @@ def type_constraint(text: str, near: Instant, axis: Axis, field: str = "constrai
             at = type_instant(rest, field, near, axis, "finish" in words)
             if at is None:
                 raise EntryRefused(field, sentence("plan_cells.needs_date_feb", words=words))
-            return Constraint(kind, at)
+            return Constraint(kind, possible(kind, at, axis, field))
     options = ", ".join(CONSTRAINT_WORDS.values())
     raise EntryRefused(field, sentence("plan_cells.constraint_begin_one", value=text.strip()[:40], options=options))
+
+
+def possible(kind: str, at: Instant, axis: Axis, field: str = "constraint") -> Instant:
+    """The instant of a constraint; raises EntryRefused where something must start or finish on a date without working time."""
+    opens = at - at % 1440
+    if kind in ("must_start_on", "must_finish_on") and axis.between(opens, opens + 1440) == 0:
+        near, does = format_day(axis.last(axis.pos(opens))), kind.split("_")[1]
+        said = sentence("plan_cells.no_work_that_day", day=format_day(at), does=does)
+        raise EntryRefused(field, said, f"{CONSTRAINT_WORDS[kind]} {near}")
+    return at
 
 
 def constraint_sentence(c: Constraint | None) -> str:

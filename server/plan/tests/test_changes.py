@@ -77,7 +77,7 @@ class Tree(Plans):
             [self.row(n)["code"] for n in ("Design", "Drawings", "Agreed", "Build", "Pour")], ["1", "A100", "A110", "2", "A130"]
         )
         self.assertEqual(self.row("Agreed")["kind"], "milestone")
-        self.assertEqual(self.row("Dig")["duration"], "10d")
+        self.assertEqual(self.row("Dig")["duration"], "2w")
 
     def test_indent_outdent_and_move(self) -> None:
         self.change(*({"do": "add", "list": "activities", "cells": {"name": n}, "as": n} for n in "ABCD"))
@@ -122,7 +122,7 @@ class Writing(Plans):
         for typed, shown in (
             ("5", "5d"),
             ("5d", "5d"),
-            ("2w", "10d"),
+            ("2w", "2w"),
             ("4h", "4h"),
             ("1.5d", "1.5d"),
             ("1,5 days", "1.5d"),

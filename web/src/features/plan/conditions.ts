@@ -27,6 +27,8 @@ const KINDS: Record<string, string> = {
   end: "date",
   deadline: "date",
   duration: "duration",
+  safe: "duration",
+  levelled: "date",
   cost: "number",
   direct_cost: "number",
   total_float: "number",
@@ -46,7 +48,7 @@ function held(row: Row, key: string, on: Ground): string | number {
   if (KINDS[key] === "date") return String(value).slice(0, 10);
   if (value === "" || typeof value === "number") return value;
   if (KINDS[key] === "number") return Number(value);
-  if (key === "duration") return lengthOf(String(value), on) ?? String(value);
+  if (KINDS[key] === "duration") return lengthOf(String(value), on) ?? String(value);
   return String(value).replaceAll("_", " ");
 }
 

@@ -1,3 +1,4 @@
+import { lengthOf } from "../../shared/look";
 import type { SheetLine } from "../../shared/sheet";
 import { type Condition, conditionsOf, type Ground, holds } from "./conditions";
 import type { Row } from "./row";
@@ -84,8 +85,9 @@ const HELD: Record<string, keyof Row> = { begin: "start", end: "finish" };
 const LAST = Number.POSITIVE_INFINITY;
 
 /** What a row is sorted and grouped by: numbers as numbers, dates as dates; what is not there comes last. */
-const value = (row: Row, key: string): string | number => {
-  if (key === "duration") return row.start && row.finish ? Date.parse(row.finish) - Date.parse(row.start) : LAST;
+const value = (row: Row, key: string, on: Ground): string | number => {
+  if (key === "duration") return lengthOf(row.span || row.duration, on) ?? LAST;
+  if (key === "safe") return lengthOf(row.safe, on) ?? LAST;
   const held = key.startsWith("fields.") ? row.fields[key.slice(7)] : row[HELD[key] ?? (key as keyof Row)];
   if (held === null || held === undefined || held === "") return LAST;
   if (typeof held === "number") return held;
@@ -134,7 +136,7 @@ function flat(all: Row[], lens: Lens, on: Ground): Line[] {
   const [key, down] = lens.sort.startsWith("-") ? [lens.sort.slice(1), -1] : [lens.sort, 1];
   if (key)
     rows.sort((a, b) => {
-      const [x, y] = [value(a, key), value(b, key)];
+      const [x, y] = [value(a, key, on), value(b, key, on)];
       // What is not there comes last, whichever way.
       return x === LAST || y === LAST ? before(x, y) : before(x, y) * down;
     });

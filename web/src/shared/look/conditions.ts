@@ -15,8 +15,8 @@ export interface Ground {
 
 /** A length of time in minutes; null where it is none. */
 export function lengthOf(text: string, on: Ground): number | null {
-  const found = text.trim().match(/^(\d+(?:[.,]\d+)?|[.,]\d+)\s*(min|h|d|w)?[a-z]*$/i);
-  const minutes: Record<string, number> = { min: 1, h: 60, d: on.day, w: on.day * 5 };
+  const found = text.trim().match(/^(\d+(?:[.,]\d+)?|[.,]\d+)\s*(min|mo|h|d|w)?[a-z]*$/i);
+  const minutes: Record<string, number> = { min: 1, h: 60, d: on.day, w: on.day * 5, mo: on.day * 20 };
   return found ? numberOf(found[1] ?? "") * (minutes[(found[2] ?? "d").toLowerCase()] ?? on.day) : null;
 }
 
