@@ -12,7 +12,7 @@ from dryledger.compute import compute
 from dryledger.exchange.book_json import read_book
 from dryledger.results import results_document
 from server.book.loading import load_document
-from server.book.models import Project
+from server.book.models import Activity, Project
 from server.journal.models import Step
 from server.plan.details import plan_out
 from server.plan.tests.test_many_rows import SIZE, document
@@ -266,6 +266,28 @@ class PlanHands(BrowserTest):
         expect(page.locator("main [role=status]").first).to_contain_text("Added 200 rows")
         page.keyboard.press("Control+z")
         expect(page.locator("main [role=status]").first).to_contain_text("Undid: added 200 rows")
+
+    def test_rows_of_the_plan_are_copied_as_new_rows(self) -> None:
+        page = self.sheet()
+        cell(page, "A180", "mark").click()
+        for _ in range(4):
+            page.keyboard.press("Shift+ArrowRight")
+        page.keyboard.press("Shift+ArrowDown")
+        page.keyboard.press("Control+c")
+        page.keyboard.press("Control+End")
+        page.keyboard.press("Insert")
+        page.keyboard.press("Control+v")
+        asked = page.get_by_role("dialog")
+        expect(asked.get_by_label("Column 3 is")).to_have_value("name")
+        asked.get_by_label("Column 4 is").select_option("begin")  # a duration is no date: refused, and asked again
+        asked.get_by_role("button", name="Paste 2 rows").click()
+        expect(asked.get_by_role("alert")).to_be_visible()
+        asked.get_by_label("Column 4 is").select_option("duration")
+        asked.get_by_role("button", name="Paste 2 rows").click()
+        expect(asked).to_have_count(0)
+        for code in ("A180", "A190"):
+            was = Activity.objects.get(project__code="FERRY", code=code)
+            self.assertEqual(Activity.objects.filter(project__code="FERRY", name=was.name, duration=was.duration).count(), 2)
 
     def test_fill_down_many_at_once_and_views(self) -> None:
         page = self.sheet()

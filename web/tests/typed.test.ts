@@ -17,6 +17,7 @@ const columns = [
   column("end"),
   column("cost", null),
   column("people"),
+  column("after"),
 ];
 
 test("an indented block becomes rows at their levels", () => {
@@ -68,7 +69,7 @@ test("headings say what the columns are, whatever their order", () => {
 });
 
 test("what a block was taken for can be changed before its rows are made", () => {
-  const text = "Nr\tTask\tDays\nX1\tDig\t3d\nX2\t  Pour\t1d";
+  const text = "Lot\tWhat is done\tHow long\nX1\tDig\t3d\nX2\t  Pour\t1d";
   const guess = outlineOf(text, columns);
   assert.equal(guess.headed, false);
   assert.equal(guess.wide, 3);
@@ -78,6 +79,15 @@ test("what a block was taken for can be changed before its rows are made", () =>
     { level: 0, cells: { name: "Dig", duration: "3d" } },
     { level: 1, cells: { name: "Pour", duration: "1d" } },
   ]);
+});
+
+test("headings of people's own lists are known", () => {
+  const { lines, headed } = outlineOf(
+    "Code\tActivity\tDuration\tPredecessors\nX1\tDig\t3d\t\nX2\tPour\t1d\tX1",
+    columns,
+  );
+  assert.ok(headed);
+  assert.deepEqual(lines[1]?.cells, { code: "X2", name: "Pour", duration: "1d", after: "X1" });
 });
 
 test("codes before the names are taken for codes, durations after them are not", () => {

@@ -13,11 +13,13 @@ const w = words.plan.paste;
 interface Props {
   pasting: Pasting;
   columns: Column[];
+  /** Why it was not done. */
+  refused: string | null;
   shut: () => void;
 }
 
 /** What a block that is pasted as rows is taken for, to be put right before it is done. */
-export function PasteDialog({ pasting: { text, taken, make }, columns, shut }: Props) {
+export function PasteDialog({ pasting: { text, taken, make }, columns, refused, shut }: Props) {
   const [told, setTold] = useState({
     headed: taken.headed,
     found: Array.from({ length: taken.wide }, (_, i) => taken.found[i] ?? null),
@@ -91,9 +93,9 @@ export function PasteDialog({ pasting: { text, taken, make }, columns, shut }: P
                 </tbody>
               </Table>
               {now.lines.length > SHOWN && <p>{w.more(now.lines.length - SHOWN)}</p>}
-              {!named && (
+              {(!named || refused) && (
                 <Why role="alert" as="p">
-                  {w.noName}
+                  {named ? refused : w.noName}
                 </Why>
               )}
             </Dialog.Body>

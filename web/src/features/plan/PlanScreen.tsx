@@ -261,7 +261,7 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
       />
       {hands.pasting && (
         <Suspense fallback={null}>
-          <PasteDialog pasting={hands.pasting} columns={columns} shut={hands.leavePaste} />
+          <PasteDialog pasting={hands.pasting} columns={columns} refused={plan.refused} shut={hands.leavePaste} />
         </Suspense>
       )}
       {open && (

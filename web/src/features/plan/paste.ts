@@ -29,10 +29,24 @@ const leading = (line: string) => {
 const bare = (cell: string) => cell.trim().replace(/^["“]|["”]$/g, "");
 const plain = (text: string) => text.trim().toLowerCase();
 
+/** What people head these columns with in their own lists, beside the words of the sheet. */
+const HEADS: Record<string, string[]> = {
+  code: ["id", "no", "no.", "nr", "number", "activity code", "activity id"],
+  name: ["activity", "activity name", "task", "task name", "description", "title"],
+  duration: ["dur", "days", "length"],
+  begin: ["start", "start date", "from"],
+  end: ["finish", "finish date", "end", "to"],
+  after: ["predecessors", "predecessor", "depends on", "after"],
+  people: ["who", "resources", "resource", "people", "assigned to"],
+  direct_cost: ["cost", "budget", "amount"],
+};
+const heads = (c: Column, text: string) =>
+  [plain(c.title), plain(c.key), ...(HEADS[c.key] ?? [])].includes(plain(text).replace(/\s+/g, " "));
+
 /** The columns that a line of headings names; null where it is none: a name among them, and all but a few known. */
 function headed(line: string, columns: Column[]): (Column | null)[] | null {
   const cells = line.split("\t");
-  const found = cells.map((c) => columns.find((x) => plain(x.title) === plain(c) || plain(x.key) === plain(c)) ?? null);
+  const found = cells.map((c) => columns.find((x) => heads(x, c)) ?? null);
   const known = found.filter((c) => c !== null);
   const named = known.some((c) => c.key === "name");
   return named && known.length > 1 && known.length * 2 > cells.filter((c) => c.trim()).length ? found : null;
@@ -56,20 +70,20 @@ function guessed(lines: string[], columns: Column[]): (Column | null)[] {
 export function outlineOf(text: string, columns: Column[], told?: Pick<Taken, "found" | "headed">): Taken {
   const all = text.split("\n").filter((l) => l.trim());
   const named = told ? null : headed(all[0] ?? "", columns);
-  const heads = told?.headed ?? named !== null;
-  const lines = heads ? all.slice(1) : all;
+  const first = told?.headed ?? named !== null;
+  const lines = first ? all.slice(1) : all;
   const found = told?.found ?? named ?? guessed(lines, columns);
   const at = found.findIndex((c) => c?.key === "name");
   // Where something stands before the name, the name's own cell is what is indented.
-  const indent = (line: string) => leading(at > 0 || heads ? (line.split("\t")[at] ?? "") : line);
+  const indent = (line: string) => leading(at > 0 || first ? (line.split("\t")[at] ?? "") : line);
   const steps = [...new Set(lines.map(indent))].sort((a, b) => a - b);
   const rows = lines.map((line) => {
-    const cells = (at > 0 || heads ? line : line.trim()).split("\t").map(bare);
+    const cells = (at > 0 || first ? line : line.trim()).split("\t").map(bare);
     const out: Record<string, string> = {};
     const [name = "", ...rest] = cells;
     const tail = cells.length === 1 ? /^(.*\S)\s{2,}(\S+(?:\s\S+)?)$/.exec(name) : null;
     if (tail?.[1] && tail[2] && SPAN.test(tail[2])) Object.assign(out, { name: tail[1], duration: tail[2] });
-    else if (at === 0 && !heads && rest.length === 1 && SPAN.test(rest[0] ?? ""))
+    else if (at === 0 && !first && rest.length === 1 && SPAN.test(rest[0] ?? ""))
       Object.assign(out, { name, duration: rest[0] });
     else
       cells.forEach((cell, i) => {
@@ -83,7 +97,7 @@ export function outlineOf(text: string, columns: Column[], told?: Pick<Taken, "f
     lines: rows,
     columns: columns.filter((c) => c.writes && used.has(c.writes)),
     found,
-    headed: heads,
-    wide: Math.max(0, ...all.map((l) => (at > 0 || heads ? l : l.trim()).split("\t").length)),
+    headed: first,
+    wide: Math.max(0, ...all.map((l) => (at > 0 || first ? l : l.trim()).split("\t").length)),
   };
 }

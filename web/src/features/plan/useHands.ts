@@ -1,5 +1,5 @@
 import { type Dispatch, type KeyboardEvent, type SetStateAction, useCallback, useState } from "react";
-import { blockOf, useSheet, type Write } from "../../shared/sheet";
+import { blockOf, copiedFrom, useSheet, type Write } from "../../shared/sheet";
 import { words } from "../../shared/words/plan";
 import type { Column } from "./columns";
 import { outlineOf, type Taken } from "./paste";
@@ -25,7 +25,7 @@ interface Given {
 export interface Pasting {
   text: string;
   taken: Taken;
-  make: (taken: Taken) => void;
+  make: (taken: Taken) => Promise<void>;
 }
 
 const ON_WBS = new Set(["code", "name", "weight"]);
@@ -50,13 +50,13 @@ export function useHands({ lines, columns, plan, rows, open, tree, draft, setDra
   );
   const put = (cells: Write<Row, Column>[], more: Verb[] = [], mine = false) => {
     const verbs = [...verbsOf(cells), ...more];
-    if (verbs.length) plan.write(verbs, cells, mine);
+    return verbs.length ? plan.write(verbs, cells, mine) : Promise.resolve(null);
   };
   const sheet = useSheet<Row, Column>({
     lines,
     columns,
     can,
-    write: (cells) => put(cells),
+    write: (cells) => void put(cells),
     troubles: plan.troubles,
     waiting: plan.waiting,
     drop: plan.drop,
@@ -259,14 +259,26 @@ export function useHands({ lines, columns, plan, rows, open, tree, draft, setDra
     else return false;
     return true;
   }
+  /** What the columns of a block are that was copied from this sheet; codes that are taken are given anew. */
+  function ownColumns(text: string) {
+    const keys = copiedFrom(text);
+    if (!keys?.includes("name")) return undefined;
+    const at = keys.indexOf("code");
+    const codes = new Set([...rows.values()].map((r) => r.code));
+    const taken = blockOf(text).some((cells) => codes.has(cells[at] ?? ""));
+    const found = keys.map(
+      (key) => columns.find((c) => c.key === key && c.writes && !(key === "code" && taken)) ?? null,
+    );
+    return { found, headed: false };
+  }
   /** Lines of a block as new rows. Where it has several columns, it is asked first what they are. */
   function take(text: string, parent: string | null, after: string | null, cells: Write<Row, Column>[] = []) {
-    const taken = outlineOf(text, columns);
+    const taken = outlineOf(text, columns, ownColumns(text));
     if (!taken.lines.length) return;
-    const make = ({ lines: made, columns: used }: Taken) => {
-      setAsked(null);
+    // What is asked stays until it is done: what was refused is said there.
+    const make = async ({ lines: made, columns: used }: Taken) => {
       plan.note(words.plan.taken(used.map((c) => c.title.toLowerCase())));
-      put(cells, [{ do: "outline", lines: made, parent, after: after ?? undefined }]);
+      if (await put(cells, [{ do: "outline", lines: made, parent, after: after ?? undefined }])) setAsked(null);
     };
     if (taken.wide > 1) setAsked({ text, taken, make });
     else make(taken);

@@ -1,5 +1,5 @@
 // The one sheet of the application: cursor, blocks, editing, pasting, filling, sorting, drawing. Rooms bring rows and columns.
-export { blockOf } from "./clipboard";
+export { blockOf, copiedFrom } from "./clipboard";
 export { type ListColumn, ListSheet, type ListWrite } from "./ListSheet";
 export { Ahead, Ask, CellText, FoldButton, Landing, LeadBox, SheetSays } from "./parts";
 export { ReadSheet } from "./ReadSheet";

@@ -1,5 +1,5 @@
 import { type ClipboardEvent, type KeyboardEvent, useRef, useState } from "react";
-import { blockOf, plainText, textOf } from "./clipboard";
+import { blockOf, copied, plainText, textOf } from "./clipboard";
 import { cellKey, type Editing, type SheetColumn, type SheetLine, type Trouble, typedOf } from "./sheet";
 
 /** One cell to be written. */
@@ -260,9 +260,11 @@ export function useSheet<R, C extends SheetColumn<R>>(given: Given<R, C>) {
   };
   const copy = (event: ClipboardEvent) => {
     if (editing) return;
-    event.clipboardData.setData(
-      "text/plain",
-      textOf(pickedLines.flatMap((l) => (l.kind === "row" ? [chosen.map((c) => said(l, c))] : []))),
+    const text = textOf(pickedLines.flatMap((l) => (l.kind === "row" ? [chosen.map((c) => said(l, c))] : [])));
+    event.clipboardData.setData("text/plain", text);
+    copied(
+      text,
+      chosen.map((c) => c.key),
     );
     event.preventDefault();
   };
