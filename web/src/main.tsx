@@ -8,12 +8,16 @@ import { QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
+import { Problem } from "./api";
 import { Places } from "./app/routes";
 import { system } from "./app/theme";
 import { Reads } from "./shared/book";
 
+/** Once more where nothing was said; a refusal is not asked for again. */
+const retry = (failed: number, error: Error) => failed < 1 && !(error instanceof Problem && error.status >= 400);
+
 const queries = new Reads({
-  defaultOptions: { queries: { staleTime: Number.POSITIVE_INFINITY, refetchOnWindowFocus: false, retry: 1 } },
+  defaultOptions: { queries: { staleTime: Number.POSITIVE_INFINITY, refetchOnWindowFocus: false, retry } },
 });
 
 const root = document.getElementById("root");

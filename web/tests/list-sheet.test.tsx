@@ -137,7 +137,7 @@ test("a block pasted into the row that is begun arrives whole, as one step; what
   assert.equal(written[0], `add ${names.map((n) => `${n} shut_down`).join(", ")}`);
   await answer();
   for (const name of names) assert.equal(texts().filter((t) => t === name).length, 1);
-  assert.ok(container.querySelector("[data-hint='still needed: a name']"));
+  assert.ok(container.querySelector("[data-hint='still needed']"));
 });
 
 test("what was begun is there again for who comes back, and for nobody after signing out", async () => {

@@ -4,7 +4,10 @@ import { client, Problem, type Schemas, take } from "../api";
 import { usePlace, useUndoKeys, words } from "../shared";
 import { refresh, useWrites } from "../shared/book";
 
-const toaster = createToaster({ placement: "bottom-end" });
+const toaster = createToaster({
+  placement: "bottom-end",
+  offsets: { left: "16px", right: "16px", top: "16px", bottom: "52px" },
+});
 
 /** Undo and redo in rooms that have no way of their own; what was taken back is said, and so is that nothing can be. */
 export function Undoes() {
@@ -34,9 +37,21 @@ export function Undoes() {
   return (
     <Toaster toaster={toaster}>
       {({ title }) => (
-        <Toast.Root>
-          <Toast.Title>{title}</Toast.Title>
-          <Toast.CloseTrigger aria-label={words.frame.shut} />
+        <Toast.Root
+          width="360px"
+          display="flex"
+          gap="10px"
+          p="10px 14px"
+          bg="paper"
+          borderWidth="1px"
+          borderColor="ruleStrong"
+          borderTopWidth="3px"
+          borderTopColor="ink"
+        >
+          <Toast.Title flex="1">{title}</Toast.Title>
+          <Toast.CloseTrigger aria-label={words.frame.shut} position="static">
+            ×
+          </Toast.CloseTrigger>
         </Toast.Root>
       )}
     </Toaster>

@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { client, take } from "../api";
+import { client, Problem, take } from "../api";
 
 /** What several rooms read of a page. Keys start with the project and page, so that a change can refresh them together. */
 const at = (project: string, page: string) => ({ params: { path: { project, page } } });
@@ -15,7 +15,9 @@ export const useFrame = (project: string) =>
   useQuery({
     queryKey: ["frame", project],
     queryFn: () => take(client.GET("/api/projects/{project}", { params: { path: { project } } })),
-    refetchInterval: NEWS,
+    // A project that is gone, or that one may not see any more, is not asked for again and again.
+    refetchInterval: ({ state: { error } }) =>
+      error instanceof Problem && [403, 404].includes(error.status) ? false : NEWS,
   });
 
 export const useBalance = (project: string, page: string) =>

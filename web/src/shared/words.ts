@@ -130,7 +130,7 @@ export const words = {
     unfold: (name: string) => `Open ${name}`,
     cell: (column: string, row: string, text: string) => `${column}, ${row}: ${text || "empty"}`,
     newRow: "new row",
-    lacks: (what: string) => `still needed: ${what}`,
+    lacks: "still needed",
     remove: (name: string) => `Delete ${name}`,
     typeName: "Type a name",
     cleared: "(cleared)",

@@ -19,9 +19,12 @@ export function BringFile({ project }: { project?: string }) {
   const [preview, setPreview] = useState<Preview | null>(null);
   const [wrong, setWrong] = useState("");
   const [busy, setBusy] = useState(false);
+  const asked = useRef(0);
   const send = async (chosen: File, apply: boolean, as = code) => {
     setBusy(true);
     setWrong("");
+    // What is told of a file that is no longer the chosen one counts no more.
+    const mine = ++asked.current;
     try {
       const got = await sendFile<Preview>(
         project ? `projects/${encodeURIComponent(project)}/import` : "import",
@@ -31,6 +34,7 @@ export function BringFile({ project }: { project?: string }) {
           code: as,
         },
       );
+      if (mine !== asked.current) return;
       setPreview(got);
       if (got.done) {
         queries.invalidateQueries();
@@ -38,9 +42,9 @@ export function BringFile({ project }: { project?: string }) {
       }
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
-      setWrong(error.message);
+      if (mine === asked.current) setWrong(error.message);
     }
-    setBusy(false);
+    if (mine === asked.current) setBusy(false);
   };
   return (
     <div>
@@ -75,6 +79,9 @@ export function BringFile({ project }: { project?: string }) {
         {file && (
           <Button
             onClick={() => {
+              asked.current++;
+              setBusy(false);
+              setWrong("");
               setFile(null);
               setPreview(null);
               if (input.current) input.current.value = "";

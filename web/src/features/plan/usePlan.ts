@@ -1,7 +1,7 @@
 import { type QueryClient, skipToken, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef, useState } from "react";
 import { useMatch } from "react-router";
-import { client, type Schemas, take } from "../../api";
+import { client, Problem, type Schemas, take } from "../../api";
 import { type Asked, refresh, settled, useWrites } from "../../shared/book";
 import { typedOf, type Write } from "../../shared/sheet";
 import type { Column } from "./columns";
@@ -62,7 +62,10 @@ function readRest(queries: QueryClient, project: string, option: number | null, 
       known && known.info.revision > now.info.revision ? known : now,
     );
   };
-  const timer = setTimeout(() => later().catch(() => readRest(queries, project, option, AGAIN)), wait);
+  const again = (error: unknown) => {
+    if (!(error instanceof Problem) || error.status < 400) readRest(queries, project, option, AGAIN);
+  };
+  const timer = setTimeout(() => later().catch(again), wait);
   resting.set(project, timer);
 }
 

@@ -39,7 +39,8 @@ const columnsBy = (by: string): Column[] => [
     width: 150,
     grow: true,
     left: true,
-    look: () => "name",
+    pin: "start",
+    look: () => "name two",
     text: (r) => (by === "person" ? `${r.activity} ${r.name}` : r.person),
     draw: (r) => (
       <CellText>

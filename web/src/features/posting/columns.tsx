@@ -38,6 +38,7 @@ export function postingColumns(
       title: "",
       width: 34,
       left: true,
+      pin: "start",
       text: (r) => r.mark.replaceAll("_", " "),
       hint: (r) => r.mark_reasons?.join(", "),
       draw: (r) => (
@@ -52,6 +53,7 @@ export function postingColumns(
       title: words.columns.code,
       width: 54,
       left: true,
+      pin: "start",
       look: () => "soft",
       text: (r) => r.code,
     },
@@ -61,14 +63,17 @@ export function postingColumns(
       width: 120,
       grow: true,
       left: true,
-      look: () => "name",
+      pin: "start",
+      look: () => "name two",
       text: (r) => r.name,
       hint: (r) => r.name,
       draw: (r) =>
         r.out_of_sequence && r.state !== "complete" ? (
           <CellText>
+            <Ahead role="img" title={words.posting.aheadWhy} aria-label={words.posting.ahead}>
+              ←{" "}
+            </Ahead>
             {r.name}
-            <Ahead title={words.posting.aheadWhy}> · {words.posting.ahead}</Ahead>
           </CellText>
         ) : null,
     },

@@ -28,8 +28,7 @@ export const BalanceLine = memo(function BalanceLine() {
     : [];
   return (
     <Flex
-      as="footer"
-      role="region"
+      as="section"
       aria-label={words.frame.balance}
       minHeight="36px"
       flexWrap="wrap"
@@ -40,6 +39,8 @@ export const BalanceLine = memo(function BalanceLine() {
       borderTopStyle="double"
       borderColor="ink"
       whiteSpace="nowrap"
+      // At 150 % zoom it stays one line, that slides; of when and against what it is stays in sight.
+      css={{ "@media (max-width: 900px)": { flexWrap: "nowrap", overflowX: "auto" } }}
     >
       {items.map((i) => (
         <Button
@@ -58,7 +59,17 @@ export const BalanceLine = memo(function BalanceLine() {
       ))}
       <Box flex="1" />
       {b && (
-        <Box color="soft" fontSize="11px" lineHeight="1.25" textAlign="right" flex="none" pl="8px">
+        <Box
+          color="soft"
+          fontSize="11px"
+          lineHeight="1.25"
+          textAlign="right"
+          flex="none"
+          pl="8px"
+          position="sticky"
+          right="0"
+          bg="paper"
+        >
           <div>
             {b.currency}, to {format.fullDay(b.status)}
           </div>

@@ -83,7 +83,7 @@ function List(props: Props) {
         draw: (r) => {
           if (!isBegun(r) || r.cells[c.key]) return null;
           const lacks = c.needed && Object.entries(r.cells).some(([k, v]) => v.trim() && v !== start?.[k]);
-          const expected = lacks ? words.sheet.lacks(hint ?? c.title.toLowerCase()) : hint;
+          const expected = lacks ? words.sheet.lacks : hint;
           return expected ? <span className={cx("text hint", lacks && "lacks")} data-hint={expected} /> : null;
         },
       };
