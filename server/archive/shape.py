@@ -2,6 +2,7 @@
 
 import zlib
 from datetime import datetime
+from decimal import Decimal
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
@@ -128,7 +129,7 @@ def read_head(data: bytes) -> ArchiveHead:
 
 def read_steps(data: bytes) -> list[StepHead]:
     """The journal of an archive, a step a line. Raises msgspec.MsgspecError."""
-    read = msgspec.json.Decoder(StepHead)
+    read = msgspec.json.Decoder(StepHead, float_hook=Decimal)
     return [read.decode(line) for line in data.splitlines()]
 
 

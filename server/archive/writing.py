@@ -4,6 +4,8 @@ import json
 from collections.abc import Iterable
 from typing import Any
 
+import msgspec
+
 from server.accounts.models import Person
 from server.archive.container import packed
 from server.archive.signing import sign
@@ -23,7 +25,7 @@ DRAFT = ("status", "reason", "words", "texts", "heads")
 def archive(project: Project) -> bytes:
     """The whole project as a file."""
     pages = list(Page.objects.filter(project=project))
-    contents = {"book.json": readable(book_document(project))}
+    contents = {"book.json": readable(book_document(project, exact=True))}
     people = set[int]()
     head: Doc = {"uid": str(project.uid), "code": project.code, "name": project.name, **{k: getattr(project, k) for k in OWN}}
     head["rows"] = {name: dict(model.all_rows().filter(project=project).values_list("pk", "code")) for name, model in CODED.items()}
@@ -49,7 +51,10 @@ def _json(value: object) -> bytes:
 
 
 def _lines(rows: Iterable[Doc]) -> bytes:
-    return b"".join(json.dumps(x, ensure_ascii=False).encode() + b"\n" for x in rows)
+    return b"".join(msgspec.json.format(_encoder.encode(x), indent=0) + b"\n" for x in rows)
+
+
+_encoder = msgspec.json.Encoder(decimal_format="number")
 
 
 def _page(p: Page, people: set[int]) -> Doc:

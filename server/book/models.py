@@ -47,7 +47,7 @@ class Project(models.Model):
     rhythm = JsonField(null=True)
     limits = JsonField(null=True)
     buffers = JsonField(null=True)
-    views = JsonField(default=list)
+    views = models.JSONField(default=list)
     """Named views of the plan sheet: its columns, filter, grouping and order."""
     views_revision = models.IntegerField(default=1)
     extra = JsonField(default=dict)

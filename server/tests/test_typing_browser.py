@@ -1,5 +1,6 @@
 """Every list that is typed into: rows typed faster than the server answers, on a slow machine, and blocks pasted whole."""
 
+import re
 from collections.abc import Callable
 from typing import Any
 
@@ -141,6 +142,27 @@ class Typing(BrowserTest):
             expect(page.get_by_text("Undid").last).to_be_visible()
             page.keyboard.press("Control+Shift+z")
             self.until(lambda: Project.objects.get(code="FERRY").client == "Harbour trust")
+
+    def test_back_goes_to_the_part_before(self) -> None:
+        page = self.open("/FERRY/P03/budget")
+        page.get_by_role("button", name="Estimates").click()
+        expect(page).to_have_url(re.compile("part=estimates"))
+        page.go_back()
+        expect(page).not_to_have_url(re.compile("part="))
+        expect(page.get_by_role("heading", name="Work packages by time")).to_be_visible()
+        page.go_forward()
+        expect(page).to_have_url(re.compile("part=estimates"))
+
+    def test_a_new_resource_is_the_one_that_is_written_to(self) -> None:
+        page = self.open("/FERRY/P03/plan/resources")
+        name = page.get_by_label("Name", exact=True)
+        expect(name).not_to_have_value("")
+        held = Held(page)
+        page.get_by_label("New resource").fill("Divers")
+        page.get_by_label("New resource").press("Enter")
+        expect(name).to_have_count(0)
+        held.let_go()
+        expect(name).to_have_value("Divers")
 
     def test_a_session_that_ends_while_a_dialog_is_open_loses_nothing(self) -> None:
         page = self.open("/")

@@ -41,6 +41,23 @@ export function useAddressed<T extends Record<string, string>>(
     const said = new URLSearchParams([...others, ...own]).toString();
     window.history.replaceState(window.history.state, "", `${pathname}${said && `?${said}`}${hash}`);
   }, [room, value]);
-  const change = useCallback((next: Partial<T>) => set((now) => ({ ...now, ...next })), []);
+  const now = useRef(value);
+  now.current = value;
+  const place = useRef(window.location.pathname);
+  // Back goes to the part before, as it goes to the room before.
+  useEffect(() => {
+    const back = () => {
+      if (window.location.pathname !== place.current || !("part" in first.current)) return;
+      const asked = new URLSearchParams(window.location.search);
+      set({ ...first.current, ...Object.fromEntries([...asked].filter(([k]) => k in first.current)) });
+    };
+    window.addEventListener("popstate", back);
+    return () => window.removeEventListener("popstate", back);
+  }, []);
+  const change = useCallback((next: Partial<T>) => {
+    if (next.part !== undefined && next.part !== now.current.part)
+      window.history.pushState(window.history.state, "", window.location.href);
+    set((was) => ({ ...was, ...next }));
+  }, []);
   return [value, change];
 }

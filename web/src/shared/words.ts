@@ -132,6 +132,7 @@ export const words = {
     newRow: "new row",
     lacks: "still needed",
     remove: (name: string) => `Delete ${name}`,
+    out: "Delete",
     typeName: "Type a name",
     cleared: "(cleared)",
     discard: "Discard",

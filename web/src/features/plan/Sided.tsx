@@ -1,4 +1,5 @@
 import { type ReactNode, useState } from "react";
+import { words as frame } from "../../shared";
 import { Act, Button, Input, RoomHead, RowOf, SideBy, SideList, Soft, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
 import { PlanTabs } from "./PlanTabs";
@@ -26,6 +27,18 @@ interface Props {
 /** A room with a list at its side, from which one is chosen, and whatever is chosen beside it. */
 export function Sided({ title, plan, open, items, at, choose, none, addLabel, add, more, children }: Props) {
   const [name, setName] = useState("");
+  /** The new one that is chosen as soon as it is there: what is typed meanwhile is not for the one before it. */
+  const [making, setMaking] = useState<string | null>(null);
+  const waits = making !== null && !items.some((x) => x.id === making);
+  const make = async () => {
+    setMaking("");
+    setName("");
+    const done = await plan.change([{ ...add(name), as: "new" }]);
+    const id = done?.made?.new;
+    setMaking(id ?? null);
+    if (id) choose(id);
+    else setName((now) => now || name);
+  };
   return (
     <>
       <RoomHead>
@@ -49,9 +62,7 @@ export function Sided({ title, plan, open, items, at, choose, none, addLabel, ad
               as="form"
               onSubmit={(e) => {
                 e.preventDefault();
-                if (!name.trim()) return;
-                plan.change([{ ...add(name), as: "new" }]).then((done) => done?.made?.new && choose(done.made.new));
-                setName("");
+                if (name.trim()) void make();
               }}
             >
               <Input
@@ -65,7 +76,7 @@ export function Sided({ title, plan, open, items, at, choose, none, addLabel, ad
           )}
           {open && more}
         </SideList>
-        {children}
+        {waits ? <Soft role="status">{frame.frame.loading}</Soft> : children}
       </SideBy>
     </>
   );

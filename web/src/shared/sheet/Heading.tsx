@@ -26,7 +26,7 @@ export function Heading<R>({ column, at, sort, onSort, resize }: Props<R>) {
       role="columnheader"
       id={`head-${column.key}`}
       aria-sort={onSort ? sorted : undefined}
-      aria-label={title || words.sheet.mark}
+      aria-label={title || (column.label ?? words.sheet.mark)}
       className={cx(...classes)}
     >
       {onSort ? (

@@ -92,6 +92,7 @@ function List(props: Props) {
     const out: SheetColumn<ListRow> = {
       key: "out",
       title: "",
+      label: words.sheet.out,
       width: 34,
       text: () => "",
       draw: (r) =>

@@ -9,6 +9,8 @@ export const INDENT = 16;
 export interface SheetColumn<R> {
   key: string;
   title: string;
+  /** How it is called where its title is empty. */
+  label?: string;
   width: number;
   left?: boolean;
   /** Takes the room that is left. */
