@@ -1,0 +1,107 @@
+// @vitest-environment-options { "url": "http://ledger.test/" }
+import assert from "node:assert/strict";
+import { ChakraProvider } from "@chakra-ui/react";
+import { QueryClientProvider } from "@tanstack/react-query";
+import { cleanup, render, screen } from "@testing-library/react";
+import { MemoryRouter, Route, Routes } from "react-router";
+import { afterEach, beforeEach, test } from "vitest";
+import type { Schemas } from "../src/api";
+import { ROOMS } from "../src/app/rooms";
+import { system } from "../src/app/theme";
+import { PlaceProvider } from "../src/shared";
+import { Reads } from "../src/shared/book";
+
+const PAGE: Schemas["PageOut"] = {
+  code: "P03",
+  number: 3,
+  status: "2027-01-22T17:00",
+  state: "wet",
+  mark: "on_plan",
+  mark_word: "on plan",
+  calculation: 3,
+};
+const FRAME: Schemas["FrameOut"] = {
+  code: "FERRY",
+  name: "Ferry refit",
+  currency: "EUR",
+  role: "analyst",
+  revision: 7,
+  outside: "",
+  baseline: "B0",
+  baseline_name: "First",
+  treatment: "retained",
+  calculation: 3,
+  pages: [PAGE],
+};
+const ADA = { username: "ada", full_name: "Ada Marsh", role: "analyst" } as Schemas["PersonOut"];
+
+/** What the network answers to whatever is asked. */
+let network: () => Promise<Response>;
+let reads: Reads;
+const real = globalThis.fetch;
+beforeEach(() => {
+  reads = new Reads({ defaultOptions: { queries: { retry: false } } });
+  globalThis.fetch = () => network();
+  for (const side of ["clientHeight", "clientWidth", "offsetHeight", "offsetWidth"])
+    Object.defineProperty(HTMLElement.prototype, side, { configurable: true, value: 800 });
+});
+afterEach(() => {
+  cleanup();
+  reads.clear();
+  globalThis.fetch = real;
+});
+
+const SCREENS = ROOMS.flatMap((room) =>
+  Object.entries(room.screens).map(([below, load]) => ({
+    path: [room.path, below].filter(Boolean).join("/"),
+    load,
+  })),
+);
+
+async function open(load: (typeof SCREENS)[number]["load"], path: string) {
+  const { Component } = await load();
+  return render(
+    <QueryClientProvider client={reads}>
+      <ChakraProvider value={system}>
+        <MemoryRouter initialEntries={[`/FERRY/P03/${path}`]}>
+          <PlaceProvider project="FERRY" page={PAGE} frame={FRAME} person={ADA} everywhere="analyst">
+            <Routes>
+              <Route path="/:project/:page/*" element={<Component />} />
+            </Routes>
+          </PlaceProvider>
+        </MemoryRouter>
+      </ChakraProvider>
+    </QueryClientProvider>,
+  );
+}
+
+/** Leaves the room that asks the server for nothing until one does something in it. */
+const asks = SCREENS.filter(({ path }) => path !== "exchange");
+
+test("every room is walked", () => {
+  assert.deepEqual([...new Set(SCREENS.map(({ path }) => path.split("/")[0]))].length, ROOMS.length);
+});
+
+for (const { path, load } of asks) {
+  test(`${path} says that it waits`, async () => {
+    network = () => new Promise(() => undefined);
+    const { container } = await open(load, path);
+    assert.ok(container.textContent?.trim());
+    assert.equal(screen.queryAllByRole("alert").length, 0);
+  });
+
+  test(`${path} says in the server's words what is wrong, and never nothing`, async () => {
+    const detail = "The tide is out. Come back at noon.";
+    const problem = { type: "urn:x", title: "Closed", status: 403, code: "closed", detail };
+    network = async () =>
+      new Response(JSON.stringify(problem), { status: 403, headers: { "Content-Type": "application/problem+json" } });
+    await open(load, path);
+    assert.ok((await screen.findAllByText(detail, { exact: false })).length > 0);
+  });
+
+  test(`${path} says that the server does not answer`, async () => {
+    network = () => Promise.reject(new TypeError("Failed to fetch"));
+    await open(load, path);
+    assert.ok((await screen.findAllByText(/The server does not answer/)).length > 0);
+  });
+}
