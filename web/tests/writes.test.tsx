@@ -4,7 +4,7 @@ import { act, cleanup, renderHook, waitFor } from "@testing-library/react";
 import type { ReactNode } from "react";
 import { afterEach, beforeEach, test } from "vitest";
 import { Problem } from "../src/api";
-import { type Asked, useWrites } from "../src/shared/book";
+import { type Asked, settleUnsent, useUnfinished, useUnsent, useWrites } from "../src/shared/book";
 
 const BY = { by: "Tobin Test", label: "52 % on A350", subject: "A350", subjects: ["A350"] };
 const stale = (...changes: (typeof BY)[]) =>
@@ -151,4 +151,84 @@ test("a fault that is no refusal is not swallowed", async () => {
     await assert.rejects(writes.current.write(() => Promise.reject(new TypeError("broken"))));
   });
   assert.ok(!writes.current.busy);
+});
+
+/** A server that is away until it is let back. */
+let away = true;
+const offline = (row: string, text: string) => async () => {
+  if (away) throw new Problem(0, "unreachable", "The server does not answer.");
+  return put(row, text)();
+};
+
+test("what can't be sent is kept, and sent in its order when the server answers", async () => {
+  away = true;
+  const writes = path();
+  const unsent = renderHook(() => useUnsent(), { wrapper: within }).result;
+  const unfinished = renderHook(() => useUnfinished(), { wrapper: within }).result;
+  let all: Promise<unknown> = Promise.resolve();
+  act(() => {
+    all = Promise.all([
+      writes.current.write(offline("A350", "45"), [cell("A350", "45")]),
+      writes.current.write(offline("A360", "50"), [cell("A360", "50")]),
+    ]);
+  });
+  await waitFor(() => assert.equal(unsent.current, 1));
+  assert.deepEqual(writes.current.waiting, { "A350:percent": "45", "A360:percent": "50" });
+  assert.deepEqual(writes.current.troubles, {});
+  assert.ok(unfinished.current());
+  away = false;
+  await act(async () => {
+    window.dispatchEvent(new Event("online"));
+    await all;
+  });
+  assert.deepEqual(kept, { A350: "45", A360: "50" });
+  assert.deepEqual(sent, ["A350=45", "A360=50"]);
+  await waitFor(() => assert.deepEqual(writes.current.waiting, {}));
+  assert.equal(unsent.current, 0);
+  assert.ok(!unfinished.current());
+});
+
+test("what is not to be sent after all stands refused where it was typed", async () => {
+  away = true;
+  const writes = path();
+  const unfinished = renderHook(() => useUnfinished(), { wrapper: within }).result;
+  let done: Promise<unknown> = Promise.resolve();
+  act(() => {
+    done = writes.current.write(offline("A350", "45"), [cell("A350", "45")]);
+  });
+  await waitFor(() => assert.ok(writes.current.busy));
+  await act(async () => {
+    await new Promise((rest) => setTimeout(rest));
+    settleUnsent(false);
+    await done;
+  });
+  await waitFor(() => assert.equal(writes.current.troubles["A350:percent"]?.text, "45"));
+  assert.ok(unfinished.current());
+  assert.deepEqual(kept, { A350: "31", A360: "36" });
+});
+
+test("an answer that was lost is no write of somebody else", async () => {
+  const writes = path();
+  away = true;
+  let first = true;
+  const lost = async () => {
+    if (first) {
+      first = false;
+      kept.A350 = "45"; // it was written; only the answer did not come
+      throw new Problem(0, "unreachable", "The server does not answer.");
+    }
+    return put("A350", "45")();
+  };
+  let done: Promise<unknown> = Promise.resolve();
+  act(() => {
+    done = writes.current.write(lost, [cell("A350", "45")]);
+  });
+  await waitFor(() => assert.ok(!first));
+  await act(async () => {
+    await new Promise((rest) => setTimeout(rest));
+    settleUnsent(true);
+    await done;
+  });
+  assert.deepEqual(writes.current.troubles, {});
+  assert.equal(kept.A350, "45");
 });
