@@ -223,6 +223,9 @@ class Rooms(BrowserTest):
     def test_a_baseline_in_part_chosen_drawn_and_brought_back(self) -> None:
         page = self.open("/FERRY/P03/baselines", "Lorcan")
         page.get_by_label("Name", exact=True).fill("Shore works again")
+        page.get_by_role("button", name="Approve and take it").click()
+        expect(page.get_by_role("alert").filter(has_text="Say why this plan is approved")).to_be_visible()
+        expect(page.get_by_role("button", name="Yes, freeze it")).to_have_count(0)
         page.get_by_label("Reason").fill("The quay was planned anew")
         page.get_by_label("Only chosen elements and activities").check()
         page.get_by_label("5 Shore charging").check()

@@ -179,11 +179,16 @@ function Take({ shelf, writes, revision, done }: TakeProps) {
     queryFn: () => take(client.GET("/api/projects/{project}/plan", { params: { path: { project } } })),
     enabled: part,
   });
-  const why = (field: string) => writes.troubles[cellKey("take", field)]?.message;
+  const [lacks, setLacks] = useState<string[]>([]);
+  const why = (field: (typeof FIELDS)[number]) =>
+    lacks.includes(field) && !form[field].trim() ? w.lacks[field] : writes.troubles[cellKey("take", field)]?.message;
   const submit = async (event: FormEvent) => {
     event.preventDefault();
     if (!sure) {
-      setSure(true);
+      // Before it is asked whether one is sure, not after.
+      const empty = FIELDS.filter((field) => !form[field].trim());
+      setLacks(empty);
+      setSure(empty.length === 0);
       return;
     }
     const send = async () => {
@@ -205,7 +210,10 @@ function Take({ shelf, writes, revision, done }: TakeProps) {
             <Input
               value={form[key]}
               aria-invalid={why(key) !== undefined || undefined}
-              onChange={(e) => setForm({ ...form, [key]: e.target.value })}
+              onChange={(e) => {
+                setForm({ ...form, [key]: e.target.value });
+                setSure(false);
+              }}
             />
             {why(key) && (
               <Why role="alert" as="span">

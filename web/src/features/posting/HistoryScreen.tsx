@@ -129,7 +129,7 @@ export function HistoryScreen() {
         )}
         <PartTitle>{w.trail}</PartTitle>
         {trail.isError && <Notice bad>{trail.error.message}</Notice>}
-        {first && steps.length === 0 && <Soft as="p">{w.none}</Soft>}
+        {first && steps.length === 0 && <Soft as="p">{Object.values(asked).some(Boolean) ? w.none : w.noneYet}</Soft>}
         {steps.length > 0 && (
           <Table kind="read" width="auto">
             <thead>

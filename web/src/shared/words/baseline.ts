@@ -26,6 +26,10 @@ export const words = {
     firstName: "Approved plan",
     reason: "Reason",
     part: "Only chosen elements and activities; the others stay as measured now",
+    lacks: {
+      name: "Give the baseline a name, such as Approved plan.",
+      reason: "Say why this plan is approved: the first plan, or which change.",
+    },
     takeNow: "Approve and take it",
     sure: "Yes, freeze it",
     frozen: "It can't be changed or taken away afterwards, by anybody.",

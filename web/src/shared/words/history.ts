@@ -48,6 +48,7 @@ export const words = {
     more: "Show earlier steps",
     asCsv: "Export as CSV",
     none: "No step is left by this filter.",
+    noneYet: "No step yet.",
     noEntries: "No page says anything of it yet.",
   },
 } as const;
