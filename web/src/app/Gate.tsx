@@ -2,7 +2,7 @@ import { Dialog, Portal } from "@chakra-ui/react";
 import { useEffect, useRef, useSyncExternalStore } from "react";
 import { Outlet } from "react-router";
 import { isExpired, onExpiry, type Schemas, settleExpired } from "../api";
-import { DueScreen, SignIn } from "../features/accounts";
+import { DueScreen, SignIn, SignInForm } from "../features/accounts";
 import { Notice, useSession, words } from "../shared";
 import { useColourMode } from "./colourMode";
 
@@ -28,11 +28,12 @@ export function Gate() {
     <>
       <Outlet context={{ mode, turn, person }} />
       {expired && (
-        <Dialog.Root open size="full" closeOnEscape={false} closeOnInteractOutside={false}>
+        <Dialog.Root open closeOnEscape={false} closeOnInteractOutside={false}>
           <Portal>
+            <Dialog.Backdrop />
             <Dialog.Positioner>
-              <Dialog.Content aria-label={words.signIn.again} bg="paper/90" p="0">
-                <SignIn
+              <Dialog.Content aria-label={words.signIn.again} width="auto" p="0" border="0">
+                <SignInForm
                   people={people}
                   note={words.signIn.expired(person.full_name)}
                   then={(next) => settleExpired(next.username === person.username)}

@@ -5,17 +5,24 @@ import { client, type Schemas, take } from "../../api";
 import { Frame, words } from "../../shared";
 import { Button, Input } from "../../shared/ui";
 
-/** Sign in by name and password; in demo mode the demo people stand ready. */
-export function SignIn({
-  people,
-  note,
-  then,
-}: {
+interface Props {
   people: Schemas["PersonOut"][];
   /** Why one is asked to sign in. */
   note?: string;
   then?: (person: Schemas["PersonOut"]) => void;
-}) {
+}
+
+/** The page of whoever is not signed in. */
+export const SignIn = (props: Props) => (
+  <Frame title={words.product} under={words.signIn.title}>
+    <Box minH="100%" display="grid" placeItems="center" p="24px">
+      <SignInForm {...props} />
+    </Box>
+  </Frame>
+);
+
+/** Sign in by name and password; in demo mode the demo people stand ready. */
+export function SignInForm({ people, note, then }: Props) {
   const queries = useQueryClient();
   const [username, setName] = useState("");
   const [password, setPassword] = useState("");
@@ -31,81 +38,77 @@ export function SignIn({
     signIn.mutate({ username, password });
   };
   return (
-    <Frame title={words.product} under={words.signIn.title}>
-      <Box minH="100%" display="grid" placeItems="center" p="24px">
-        <Box
-          width="380px"
-          maxW="100%"
-          bg="paper"
-          borderWidth="1px"
-          borderColor="ruleStrong"
-          borderTopWidth="4px"
-          borderTopColor="ink"
-          p="28px"
-        >
-          <Heading as="h1" fontFamily="heading" fontSize="26px" mb="4px">
-            {words.product}
-          </Heading>
-          <Text color="soft" mb="18px">
-            {note ?? words.signIn.line}
+    <Box
+      width="380px"
+      maxW="100%"
+      bg="paper"
+      borderWidth="1px"
+      borderColor="ruleStrong"
+      borderTopWidth="4px"
+      borderTopColor="ink"
+      p="28px"
+    >
+      <Heading as="h1" fontFamily="heading" fontSize="26px" mb="4px">
+        {words.product}
+      </Heading>
+      <Text color="soft" mb="18px">
+        {note ?? words.signIn.line}
+      </Text>
+      {people.length > 0 && (
+        <Stack gap="6px" mb="20px" role="group" aria-label={words.signIn.demo}>
+          <Text fontWeight="600" fontSize="12px" color="soft">
+            {words.signIn.demo}
           </Text>
-          {people.length > 0 && (
-            <Stack gap="6px" mb="20px" role="group" aria-label={words.signIn.demo}>
-              <Text fontWeight="600" fontSize="12px" color="soft">
-                {words.signIn.demo}
-              </Text>
-              {people.map((p) => (
-                <Button
-                  key={p.username}
-                  display="flex"
-                  justifyContent="space-between"
-                  py="6px"
-                  onClick={() => signIn.mutate({ username: p.username })}
-                >
-                  <span>{p.full_name}</span>
-                  <Box as="span" color="soft">
-                    {words.roles[p.role]}
-                  </Box>
-                </Button>
-              ))}
-            </Stack>
+          {people.map((p) => (
+            <Button
+              key={p.username}
+              display="flex"
+              justifyContent="space-between"
+              py="6px"
+              onClick={() => signIn.mutate({ username: p.username })}
+            >
+              <span>{p.full_name}</span>
+              <Box as="span" color="soft">
+                {words.roles[p.role]}
+              </Box>
+            </Button>
+          ))}
+        </Stack>
+      )}
+      <form onSubmit={submit}>
+        <Stack gap="12px">
+          <label>
+            {words.signIn.name}
+            <Input
+              width="100%"
+              value={username}
+              onChange={(e) => setName(e.target.value)}
+              autoComplete="username"
+              required
+            />
+          </label>
+          <label>
+            {words.signIn.password}
+            <Input
+              width="100%"
+              type="password"
+              value={password}
+              aria-invalid={signIn.isError || undefined}
+              aria-describedby={signIn.isError ? "why-not" : undefined}
+              onChange={(e) => setPassword(e.target.value)}
+              autoComplete="current-password"
+            />
+          </label>
+          {signIn.isError && (
+            <Box id="why-not" role="alert" color="act">
+              {signIn.error.message}
+            </Box>
           )}
-          <form onSubmit={submit}>
-            <Stack gap="12px">
-              <label>
-                {words.signIn.name}
-                <Input
-                  width="100%"
-                  value={username}
-                  onChange={(e) => setName(e.target.value)}
-                  autoComplete="username"
-                  required
-                />
-              </label>
-              <label>
-                {words.signIn.password}
-                <Input
-                  width="100%"
-                  type="password"
-                  value={password}
-                  aria-invalid={signIn.isError || undefined}
-                  aria-describedby={signIn.isError ? "why-not" : undefined}
-                  onChange={(e) => setPassword(e.target.value)}
-                  autoComplete="current-password"
-                />
-              </label>
-              {signIn.isError && (
-                <Box id="why-not" role="alert" color="act">
-                  {signIn.error.message}
-                </Box>
-              )}
-              <Button type="submit" look="seal" disabled={signIn.isPending}>
-                {words.signIn.go}
-              </Button>
-            </Stack>
-          </form>
-        </Box>
-      </Box>
-    </Frame>
+          <Button type="submit" look="seal" disabled={signIn.isPending}>
+            {words.signIn.go}
+          </Button>
+        </Stack>
+      </form>
+    </Box>
   );
 }

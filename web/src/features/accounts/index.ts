@@ -1,4 +1,4 @@
 // Signing in and out, and what is one's own: password and sessions.
 export { DueScreen } from "./DueScreen";
 export { PersonMenu } from "./PersonMenu";
-export { SignIn } from "./SignIn";
+export { SignIn, SignInForm } from "./SignIn";
