@@ -10,6 +10,7 @@ from playwright.sync_api import Locator, Page, expect
 from server.accounts.models import Person
 from server.tests.browser import BrowserTest
 
+BALANCE = "section[aria-label='Balance line']"
 POSTING = "/FERRY/P10/posting"
 SCREENS = [
     "/",
@@ -49,12 +50,12 @@ def type_into(page: Page, code: str, field: str, text: str, leave: str = "Enter"
 
 def balance(page: Page) -> list[str]:
     """The totals without what the last entry changed."""
-    return page.locator("footer button b").all_inner_texts()
+    return page.locator(f"{BALANCE} button b").all_inner_texts()
 
 
 def wait_for_balance(page: Page, wanted: list[str]) -> None:
     """Wait until the totals are what they should be."""
-    expect(page.locator("footer button b")).to_have_text(wanted, use_inner_text=True)
+    expect(page.locator(f"{BALANCE} button b")).to_have_text(wanted, use_inner_text=True)
 
 
 class Journey(BrowserTest):
@@ -70,7 +71,7 @@ class Journey(BrowserTest):
         self.close_and_look_back(page)
 
     def post_by_keyboard(self, page: Page) -> None:
-        page.wait_for_selector("footer button")
+        page.wait_for_selector(f"{BALANCE} button")
         before, finish = balance(page), page.locator('[data-now="A340"]').inner_text()
         cell(page, "A340", "percent").click()
         page.keyboard.type("40")
@@ -182,7 +183,7 @@ class Journey(BrowserTest):
 class Refusals(BrowserTest):
     def test_errors_stand_at_the_cell_and_keep_what_was_typed(self) -> None:
         page = self.open(POSTING)
-        page.wait_for_selector("footer button")
+        page.wait_for_selector(f"{BALANCE} button")
         before = balance(page)
         for field, text, words in (
             ("percent", "140", "Give 0 to 100"),
@@ -228,7 +229,7 @@ class Refusals(BrowserTest):
         one.wait_for_selector('[data-row="A350"]')
         type_into(one, "A350", "percent", "61")
         expect(figure).not_to_have_text(before, timeout=20_000)
-        expect(reader.locator("footer")).to_contain_text(figure.inner_text())
+        expect(reader.locator(BALANCE)).to_contain_text(figure.inner_text())
 
     def test_a_reader_reads(self) -> None:
         page = self.open(POSTING, "Maud")
