@@ -1,10 +1,14 @@
 """Every list that is typed into: rows typed faster than the server answers, on a slow machine, and blocks pasted whole."""
 
 import re
+import threading
 from collections.abc import Callable
 from typing import Any
 
-from playwright.sync_api import Page, Route, expect
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse
+from django.test import override_settings
+from playwright.sync_api import Page, expect
 
 from server.book.models import Calendar, CostEntry, Project, RegisterEntry, Resource
 from server.journal.models import Step
@@ -15,26 +19,30 @@ FAST = 33
 SLOWER = 6
 
 
-class Held:
-    """What a page sends to be written, held back until it is let go."""
-
-    def __init__(self, page: Page) -> None:
-        self.page = page
-        self.routes: list[Route] = []
-        page.route("**/api/**", lambda route: self.routes.append(route) if route.request.method != "GET" else route.continue_())
-
-    def let_go(self) -> None:
-        while self.routes:
-            self.routes.pop(0).continue_()
-        self.page.unroute("**/api/**")
+GO = threading.Event()
+"""Cleared while whatever is written waits for its answer."""
+GO.set()
 
 
+def held(answer: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
+    """A server that answers what is written when it is let."""
+
+    def wait(request: HttpRequest) -> HttpResponse:
+        if request.method != "GET":
+            GO.wait(60)
+        return answer(request)
+
+    return wait
+
+
+@override_settings(MIDDLEWARE=["server.tests.test_typing_browser.held", *settings.MIDDLEWARE])
 class Typing(BrowserTest):
     pages = 3
 
     def setUp(self) -> None:
         super().setUp()
         self.project = Project.objects.get(code="FERRY")
+        self.addCleanup(GO.set)
 
     def at(self, path: str, grid: str) -> Page:
         page = self.open(f"/FERRY/P03/{path}", permissions=["clipboard-read", "clipboard-write"])
@@ -45,14 +53,14 @@ class Typing(BrowserTest):
     def typed(self, path: str, grid: str, rows: list[list[str]], there: Callable[[], bool], first: str) -> None:
         """Types rows by Tab and Enter while no answer comes; `there` says whether all is kept in the end."""
         page = self.at(path, grid)
-        held = Held(page)
+        GO.clear()
         page.get_by_role("grid", name=grid).locator("[data-row^=begun]").last.locator(f'[data-cell$=":{first}"]').click()
         for row in rows:
             for i, text in enumerate(row):
                 page.keyboard.type(text, delay=FAST)
                 page.keyboard.press("Tab" if i < len(row) - 1 else "Enter")
-        held.let_go()
-        self.until(there)
+        GO.set()
+        self.until(there, 60)
 
     def pasted(self, path: str, grid: str, rows: list[list[str]], there: Callable[[], bool], first: str) -> None:
         """Pastes a block into the row that is begun; it is one step."""
@@ -116,14 +124,14 @@ class Typing(BrowserTest):
         rates = lambda: {(x["from"], x["amount"].split(".")[0]) for x in Resource.objects.get(pk=resource.pk).rates}  # noqa: E731
         page = self.open("/FERRY/P03/plan/resources")
         page.get_by_role("button", name=resource.name).first.click()
-        held = Held(page)
+        GO.clear()
         last = page.get_by_role("grid", name=f"Rates of {resource.name}").locator("[data-row^=begun]").last
         last.locator('[data-cell$=":from"]').click()
         for text, key in (("1 jul 2027", "Tab"), ("99", "Tab"), ("day", "Enter"), ("1 mar 2027", "Tab"), ("98", "Enter")):
             page.keyboard.type(text, delay=FAST)
             page.keyboard.press(key)
-        held.let_go()
-        self.until(lambda: {("2027-07-01", "99"), ("2027-03-01", "98")} <= rates())
+        GO.set()
+        self.until(lambda: {("2027-07-01", "99"), ("2027-03-01", "98")} <= rates(), 60)
 
     def test_undo_and_redo_by_keys_in_a_room_of_any_kind(self) -> None:
         page = self.at("plan/project", "Risks")
@@ -157,11 +165,11 @@ class Typing(BrowserTest):
         page = self.open("/FERRY/P03/plan/resources")
         name = page.get_by_label("Name", exact=True)
         expect(name).not_to_have_value("")
-        held = Held(page)
+        GO.clear()
         page.get_by_label("New resource").fill("Divers")
         page.get_by_label("New resource").press("Enter")
         expect(name).to_have_count(0)
-        held.let_go()
+        GO.set()
         expect(name).to_have_value("Divers")
 
     def test_a_session_that_ends_while_a_dialog_is_open_loses_nothing(self) -> None:
