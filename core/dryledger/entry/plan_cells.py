@@ -198,9 +198,9 @@ def possible(kind: str, at: Instant, axis: Axis, field: str = "constraint") -> I
     """The instant of a constraint; raises EntryRefused where something must start or finish on a date without working time."""
     opens = at - at % 1440
     if kind in ("must_start_on", "must_finish_on") and axis.between(opens, opens + 1440) == 0:
-        near, does = format_day(axis.last(axis.pos(opens))), kind.split("_")[1]
-        said = sentence("plan_cells.no_work_that_day", day=format_day(at), does=does)
-        raise EntryRefused(field, said, f"{CONSTRAINT_WORDS[kind]} {near}")
+        does = kind.split("_")[1]
+        nearest = " ".join((CONSTRAINT_WORDS[kind], format_day(axis.last(axis.pos(opens)))))
+        raise EntryRefused(field, sentence("plan_cells.no_work_that_day", day=format_day(at), does=does), nearest)
     return at
 
 
