@@ -6,7 +6,6 @@ import signal
 import socket
 import subprocess
 import sys
-import time
 import urllib.request
 from contextlib import suppress
 from http.cookiejar import CookieJar
@@ -25,9 +24,9 @@ class Served:
     """Real server processes on data of their own, and a client with its cookies."""
 
     def __init__(self, data: str, workers: int = 2, **env: str) -> None:
-        with socket.socket() as free:
-            free.bind(("127.0.0.1", 0))
-            self.port = free.getsockname()[1]
+        # The door is open before the processes are there: whoever comes waits at it, and nobody knocks again and again.
+        self.door = socket.create_server(("127.0.0.1", 0))
+        self.port = self.door.getsockname()[1]
         self.url, self.workers = f"http://127.0.0.1:{self.port}", workers
         self.env = os.environ | {"DRY_DATA": data, "DRY_DEMO": "1", "DRY_TESTING": ""} | env
         self.log, self.jar = Path(data) / "log", CookieJar()
@@ -39,7 +38,7 @@ class Served:
     def start(self) -> None:
         self.process = subprocess.Popen(
             [
-                *(sys.executable, "-m", "gunicorn", "-c", "server/site/serving.py", f"--bind=127.0.0.1:{self.port}"),
+                *(sys.executable, "-m", "gunicorn", "-c", "server/site/serving.py", f"--bind=fd://{self.door.fileno()}"),
                 *(f"--workers={self.workers}", "server.site.wsgi:application"),
             ],
             env=self.env,
@@ -47,16 +46,10 @@ class Served:
             stdout=subprocess.DEVNULL,
             stderr=self.log.open("ab"),
             start_new_session=True,
+            pass_fds=[self.door.fileno()],
         )
-        for _ in range(300):
-            try:
-                self.opener.open(f"{self.url}/", timeout=5).read()
-                return
-            except HTTPError:
-                return
-            except OSError:
-                time.sleep(0.1)
-        raise RuntimeError("the server does not answer")
+        with suppress(HTTPError):
+            self.opener.open(f"{self.url}/", timeout=60).read()
 
     def kill(self) -> None:
         with suppress(ProcessLookupError):

@@ -1,6 +1,7 @@
 """Feeds over the API, against real sources on 127.0.0.1: verdicts, mapping, no double posting, changes, and what goes wrong."""
 
 import json
+import select
 import socket
 import threading
 import time
@@ -208,8 +209,13 @@ def says(body: bytes, kind: str = "text/csv", status: int = 200, length: int | N
     return answer
 
 
+def gone(h: BaseHTTPRequestHandler, within: float | None = None) -> bool:
+    """Whether whoever asked has hung up, or does so within some seconds (None: however long it takes)."""
+    return bool(select.select([h.connection], [], [], within)[0])
+
+
 def hangs(h: BaseHTTPRequestHandler) -> None:
-    time.sleep(3)
+    gone(h)
 
 
 def sends(*parts: bytes, again: bytes = b"", every: float = 0.05) -> Callable[[BaseHTTPRequestHandler], None]:
@@ -222,7 +228,8 @@ def sends(*parts: bytes, again: bytes = b"", every: float = 0.05) -> Callable[[B
             for _ in range(10**6 if again else 0):
                 h.wfile.write(again)
                 h.wfile.flush()
-                time.sleep(every)
+                if gone(h, every):
+                    return
         except OSError:
             return
 
@@ -232,13 +239,9 @@ def sends(*parts: bytes, again: bytes = b"", every: float = 0.05) -> Callable[[B
 def drips(h: BaseHTTPRequestHandler) -> None:
     h.send_response(200)
     h.end_headers()
-    for _ in range(30):
-        try:
-            h.wfile.write(b"a,b\r\n")
-            h.wfile.flush()
-        except OSError:
-            return
-        time.sleep(0.1)
+    while not gone(h, 0.1):
+        h.wfile.write(b"a,b\r\n")
+        h.wfile.flush()
 
 
 def floods(h: BaseHTTPRequestHandler) -> None:
