@@ -6,7 +6,7 @@ import {
   freshCode,
   moved,
   type Rule,
-  said,
+  ruleSentence,
   sidesOf,
   typed,
 } from "../src/features/marks/rules";
@@ -38,18 +38,18 @@ const rule = (code: string, scope: string, conditions: Rule["conditions"] = [], 
 
 test("a rule is a sentence that can be read aloud", () => {
   const late = { figure: "finish_difference", is: ">=", value: "5d" };
-  expect(said(rule("R", "activity", [late]), FIGURES)).toBe("Act, when finish against baseline is at least 5d");
+  expect(ruleSentence(rule("R", "activity", [late]), FIGURES)).toBe("Act, when finish against baseline is at least 5d");
   const more = [
     { figure: "finish", is: ">", than: "deadline" },
     { figure: "finish", is: "<=", working_days: -1 },
     { figure: "state", is: "one_of", value: ["in_progress", "complete"] },
     { figure: "deadline", is: "empty" },
   ];
-  expect(said(rule("R", "activity", more, "any"), FIGURES)).toBe(
+  expect(ruleSentence(rule("R", "activity", more, "any"), FIGURES)).toBe(
     "Act, when finish lies after deadline, or when finish lies on or before 1 working day before the status date, " +
       "or when state is one of in progress; complete, or when deadline is empty",
   );
-  expect(said(rule("R", "activity"), FIGURES)).toBe("Act, always");
+  expect(ruleSentence(rule("R", "activity"), FIGURES)).toBe("Act, always");
 });
 
 test("what is typed becomes what the book writes, and back", () => {

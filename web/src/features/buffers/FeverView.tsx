@@ -25,7 +25,7 @@ export function FeverView({ fever, wet }: { fever: Fever; wet: boolean }) {
             <span>{w.chainEnds(format.day(fever.chain_end))}</span>
             <span>{w.promise(format.day(fever.date))}</span>
           </Flex>
-          <Said fever={fever} last={last} />
+          <PromiseLine fever={fever} last={last} />
           {fever.feeding.length > 0 && <MarginHead>{w.feeding}</MarginHead>}
           {fever.feeding.map((f) => {
             const now = f.points.at(-1);
@@ -88,7 +88,7 @@ function Used({ point }: { point: Point }) {
   );
 }
 
-function Said({ fever, last }: { fever: Fever; last: Point }) {
+function PromiseLine({ fever, last }: { fever: Fever; last: Point }) {
   const t = fever.trend;
   const end = format.fullDay(last.forecast_end);
   const late = (d: number) =>

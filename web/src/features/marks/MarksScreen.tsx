@@ -4,7 +4,7 @@ import { format, Mark, Notice, usePlace } from "../../shared";
 import { Button, PartTitle, RoomHead, RowOf, ScrollBox, Soft, Space, Table, Told, Why } from "../../shared/ui";
 import { words } from "../../shared/words/marks";
 import { RuleEditor } from "./RuleEditor";
-import { figuresOf, freshCode, moved, type Rule, SCOPES, type Scope, said } from "./rules";
+import { figuresOf, freshCode, moved, type Rule, ruleSentence, SCOPES, type Scope } from "./rules";
 import { Sets } from "./Sets";
 import { useMarks } from "./useMarks";
 
@@ -116,7 +116,7 @@ function Rules({ scope, marks, may, open, setOpen, put }: RulesProps) {
       </thead>
       {own.map((rule) => {
         const known = data?.rules.find((r) => r.code === rule.code);
-        const sentence = said(rule, figures);
+        const sentence = ruleSentence(rule, figures);
         const refused = wrong && rules[wrong.at] === rule ? wrong.message : "";
         return (
           <tbody

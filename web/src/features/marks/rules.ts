@@ -100,7 +100,7 @@ const inside = <T extends string | undefined>(word: T) =>
   word && /^[A-Z][a-z]/.test(word) ? `${word.charAt(0).toLowerCase()}${word.slice(1)}` : word;
 
 /** A rule as a sentence that can be read aloud. */
-export function said(rule: Rule, figures: Figure[]): string {
+export function ruleSentence(rule: Rule, figures: Figure[]): string {
   const known = new Map(figures.map((f) => [f.key, f]));
   const parts = rule.conditions.map((c) => {
     const figure = known.get(c.figure);

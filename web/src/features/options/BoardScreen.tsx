@@ -150,7 +150,7 @@ function Rows({ board, at, open }: { board: Board; at: string; open: boolean }) 
                 {o.code} {o.name}
               </Button>
               <Note as="div">{o.notes}</Note>
-              <Said option={o} />
+              <WhatItWins option={o} />
               {open && o.state !== "adopted" && (
                 <Note as="div">
                   <Link to={`${at}/plan/option/${o.id}`}>{w.open}</Link>
@@ -176,7 +176,7 @@ function Rows({ board, at, open }: { board: Board; at: string; open: boolean }) 
 }
 
 /** What is to be said of an option beside its figures. */
-function Said({ option: o }: { option: OptionRow }) {
+function WhatItWins({ option: o }: { option: OptionRow }) {
   const wrong = o.changes.filter((x) => x.conflict).length;
   const won = o.gained_days ?? 0;
   if (!o.standing) return null;

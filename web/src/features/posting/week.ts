@@ -1,7 +1,7 @@
 import { blockOf } from "../../shared/sheet";
 import type { HoursField } from "./useHours";
 
-interface Said {
+interface TypedHours {
   code: string;
   field: HoursField;
   text: string;
@@ -15,7 +15,7 @@ const HEADS: [RegExp, HoursField][] = [
 ];
 
 /** A pasted week, each line an activity with its hours, overtime and remaining; null where its lines name no activities. */
-export function weekOf(text: string): Said[] | null {
+export function weekOf(text: string): TypedHours[] | null {
   const block = blockOf(text).map((cells) => cells.map((c) => c.trim()));
   const [first = []] = block;
   if (first.length < 2) return null;

@@ -233,8 +233,8 @@ function Comparing({ editions, view, look }: ComparingProps) {
                 <td>{r.section}</td>
                 <td>{r.row}</td>
                 <td>{r.column}</td>
-                <td>{said(r.was, r.kind)}</td>
-                <td>{said(r.now, r.kind)}</td>
+                <td>{valueText(r.was, r.kind)}</td>
+                <td>{valueText(r.now, r.kind)}</td>
               </tr>
             ))}
           </tbody>
@@ -245,5 +245,5 @@ function Comparing({ editions, view, look }: ComparingProps) {
 }
 
 /** What an edition says at a place, in the words of the report. */
-const said = (text: string, kind: string) =>
+const valueText = (text: string, kind: string) =>
   !text ? "–" : kind === "mark" ? words.marks[text as keyof typeof words.marks] : shown(text, kind);

@@ -6,7 +6,7 @@ import { Button, Note, Select, Table } from "../../shared/ui";
 import { words } from "../../shared/words/report";
 import { ReportTable } from "./ReportTable";
 import { Comments } from "./Review";
-import { type Report, said, type Writing } from "./useReport";
+import { type Report, textOf, type Writing } from "./useReport";
 import { Trouble, Words } from "./Words";
 
 const w = words.report;
@@ -43,7 +43,7 @@ function OneSection({ section: s, report, writing }: Props & { section: Section 
     <section aria-label={s.title}>
       <Flex align="baseline" gap="6px">
         <h2>{s.title}</h2>
-        {mayPost && !always && !said(writing.draft, field) && !opened && (
+        {mayPost && !always && !textOf(writing.draft, field) && !opened && (
           <Button look="quiet" aria-label={w.addWordsOf(s.title)} onClick={() => open(true)}>
             {w.addWords}
           </Button>
@@ -61,7 +61,7 @@ function OneSection({ section: s, report, writing }: Props & { section: Section 
             writing={writing}
             field={field}
             label={label}
-            value={said(writing.draft, field)}
+            value={textOf(writing.draft, field)}
             before={always || opened ? s.words_before : ""}
             drafted={s.drafted}
             may={mayPost}

@@ -56,8 +56,8 @@ export function useBegun(
   });
   const read = () => queries.getQueryData<Begun[]>(key) ?? first.current ?? [];
   const set = (change: (now: Begun[]) => Begun[]) => queries.setQueryData<Begun[]>(key, change(read()));
-  const turn = (ids: Set<string>, change: (row: Begun) => Begun) =>
-    set((now) => now.map((row) => (ids.has(row.id) ? change(row) : row)));
+  const change = (ids: Set<string>, becomes: (row: Begun) => Begun) =>
+    set((now) => now.map((row) => (ids.has(row.id) ? becomes(row) : row)));
   return {
     rows: data ?? first.current,
     /** More empty rows at the foot, for a block that is longer than what is left. */
@@ -70,7 +70,7 @@ export function useBegun(
     fill: (typed: Typed): Begun | undefined => {
       if (!begin) return undefined;
       const of = new Set(typed.keys());
-      turn(of, (row) => ({
+      change(of, (row) => ({
         ...row,
         cells: { ...row.cells, ...typed.get(row.id) },
         late: row.sent ? { ...row.late, ...typed.get(row.id) } : undefined,
@@ -80,10 +80,10 @@ export function useBegun(
       const ids = new Set(going.map((row) => row.id));
       const last = read().at(-1);
       const next = last && ids.has(last.id) ? fresh({ ...begin.start, ...stays(last.cells) }) : undefined;
-      turn(ids, (row) => ({ ...row, sent: true }));
+      change(ids, (row) => ({ ...row, sent: true }));
       if (next) set((now) => [...now, next]);
       const done = (names: string[] | null) =>
-        turn(ids, ({ sent: _, late, ...row }) =>
+        change(ids, ({ sent: _, late, ...row }) =>
           names ? { ...row, late, sent: true, made: names[going.findIndex((g) => g.id === row.id)] } : row,
         );
       const names = begin.add(going);
