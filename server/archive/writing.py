@@ -4,8 +4,6 @@ import json
 from collections.abc import Iterable
 from typing import Any
 
-import msgspec
-
 from server.accounts.models import Person
 from server.archive.container import packed
 from server.archive.signing import sign
@@ -15,6 +13,7 @@ from server.exchange.writing import readable
 from server.journal.models import Step
 from server.journal.sealed import sealed_subject
 from server.report.models import Delivery, Draft, Edition, Recipient, ReviewEvent
+from server.shared import exact_json
 
 Doc = dict[str, Any]
 SEALED = ("digest", "previous", "calculation", "mark", "keys", "closed_as")
@@ -51,10 +50,7 @@ def _json(value: object) -> bytes:
 
 
 def _lines(rows: Iterable[Doc]) -> bytes:
-    return b"".join(msgspec.json.format(_encoder.encode(x), indent=0) + b"\n" for x in rows)
-
-
-_encoder = msgspec.json.Encoder(decimal_format="number")
+    return b"".join(exact_json.indented(x, 0) + b"\n" for x in rows)
 
 
 def _page(p: Page, people: set[int]) -> Doc:

@@ -2,7 +2,6 @@
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
-from decimal import Decimal
 from pathlib import Path
 from typing import Any, cast
 from uuid import UUID
@@ -31,6 +30,7 @@ from server.book.membership import Member
 from server.book.models import LISTS, PAGE_LISTS, Page, Project
 from server.book.rows import BookRow, columns_of, number_text, numbers_of
 from server.book.sealing import SEALED, UNSEALED, Sealed, canonical, seal
+from server.shared import exact_json
 from server.shared.words import sentence
 
 MOST_BYTES = 256 * 1024 * 1024
@@ -57,7 +57,7 @@ def read_text(data: bytes, most_lists: int = MOST_LISTS) -> tuple[Document, Book
         raise BookInvalid([Fault("", sentence("loading.file_holds_more_lists"))])
     try:
         book = Book(**quick_lists(data))
-        document: Document = _decoder.decode(data)
+        document: Document = exact_json.decode(data)
         if not check_book(book):
             return document, book
     except (NotQuick, msgspec.MsgspecError):
@@ -65,11 +65,6 @@ def read_text(data: bytes, most_lists: int = MOST_LISTS) -> tuple[Document, Book
     found = parse_json(data)
     book = book_from(found)
     return cast(Document, found), book
-
-
-_encoder = msgspec.json.Encoder(decimal_format="number")
-_decoder = msgspec.json.Decoder(float_hook=Decimal)
-"""Numbers as they are written."""
 
 
 def load_text(data: bytes, code: str | None = None, came_from: str = "") -> Project:
@@ -84,7 +79,7 @@ def load_document(
 
     `by` is who brings it: links find what that person sees of other projects. Who sees it is as with `like`, where it comes from that.
     """
-    return _load(*read_text(_encoder.encode(document)), code, came_from, by=by, like=like)
+    return _load(*read_text(exact_json.encode(document)), code, came_from, by=by, like=like)
 
 
 def load_parsed(document: Document, book: Book, code: str, came_from: str, by: Person) -> Project:

@@ -9,6 +9,7 @@ import msgspec
 from django.db import models
 
 from dryledger.book.columns import ListOf
+from server.shared import exact_json
 from server.shared.json_values import floats
 
 AMOUNTS = ("amount", "overtime", "total", "benefit")
@@ -47,16 +48,13 @@ class JsonField(models.JSONField):
         return name, "django.db.models.JSONField", args, options
 
     def get_db_prep_value(self, value: Any, connection: Any, prepared: bool = False) -> Any:
-        return value if value is None or hasattr(value, "as_sql") else _json.encode(value).decode()
+        return value if value is None or hasattr(value, "as_sql") else exact_json.encode(value).decode()
 
     def from_db_value(self, value: Any, expression: Any, connection: Any) -> Any:
         try:
-            return None if value is None else _from_json.decode(value)
+            return None if value is None else exact_json.decode(value)
         except msgspec.DecodeError:  # half a character, written before such were refused
             return json.loads(value, parse_float=Decimal)
-
-
-_json, _from_json = msgspec.json.Encoder(decimal_format="number"), msgspec.json.Decoder(float_hook=Decimal)
 
 
 class BookRow(models.Model):

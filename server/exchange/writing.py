@@ -7,7 +7,6 @@ from decimal import Decimal
 from pathlib import Path
 from typing import Any
 
-import msgspec
 from icalendar import Calendar, Event
 
 from dryledger.calendar.calendar import from_text, to_date_text
@@ -17,6 +16,7 @@ from server.book.models import Page, Project
 from server.book.outside import with_current_externals
 from server.exchange.sheets import to_csvs, to_xlsx
 from server.exchange.tabling import tables_of
+from server.shared import exact_json
 from server.shared.files import one_line
 from server.shared.words import sentence
 
@@ -28,10 +28,7 @@ def as_json(project: Project) -> bytes:
 
 def readable(document: Any) -> bytes:
     """A document as JSON that people can read."""
-    return msgspec.json.format(_encoder.encode(_whole(document)), indent=1) + b"\n"
-
-
-_encoder = msgspec.json.Encoder(decimal_format="number")
+    return exact_json.indented(_whole(document), 1) + b"\n"
 
 
 def _whole(value: Any) -> Any:

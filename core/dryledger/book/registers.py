@@ -34,6 +34,10 @@ __all__ = [
 ]
 
 
+FIELD_USUAL = {"kind": "text", "in_reports": "no", "of": "activity"}
+"""What the definition of an own field means where it leaves something out."""
+
+
 @dataclass(frozen=True)
 class RegisterRow:
     """A row of a register. What is not given is None, of a choice an empty text."""
@@ -85,6 +89,15 @@ class Risk(RegisterRow):
     owner: str | None = None
     state: str = ""
 
+    @property
+    def exposure(self) -> Decimal | None:
+        """Probability × impact in money, before rounding; None where either is not given. Source: contract, section 22.
+
+        >>> Risk("R1", "Storm", Decimal("12.5"), Decimal(1000)).exposure
+        Decimal('125.0')
+        """
+        return None if self.probability is None or self.impact is None else self.probability * self.impact / 100
+
 
 @dataclass(frozen=True)
 class Issue(RegisterRow):
@@ -124,12 +137,12 @@ class FieldDefinition(RegisterRow):
     @property
     def holds(self) -> str:
         """What it holds: one of `FIELD_KINDS`; text where it does not say."""
-        return self.kind or "text"
+        return self.kind or FIELD_USUAL["kind"]
 
     @property
     def scope(self) -> str:
         """Whose it is: "activity", also where it does not say, or "project"."""
-        return self.of or "activity"
+        return self.of or FIELD_USUAL["of"]
 
 
 FIELD_KINDS = ("text", "number", "date", "choice", "yes_no", "formula")
@@ -180,8 +193,6 @@ REGISTERS: dict[str, tuple[Column, ...]] = {
 }
 
 
-FIELD_USUAL = {"kind": "text", "in_reports": "no", "of": "activity"}
-"""What the definition of an own field means where it leaves something out."""
 RECORDS: dict[str, type[RegisterRow]] = {
     "notes": Note,
     "documents": Paper,

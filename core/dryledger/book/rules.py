@@ -119,13 +119,15 @@ def _unique(codes: Sequence[str], path: str) -> Iterator[Fault]:
         seen.add(code)
 
 
+_CODED = ("calendars", "resources", "wbs", "activities", "externals", "baselines", "periods", *REGISTERS)
+_CODED += ("estimates", "mark_rules", "options", "promises")
+"""The lists in which a code stands once."""
+
+
 def _codes(book: Book, new: New) -> Iterator[Fault]:
     if not book.calendars:
         yield Fault("calendars", sentence("rules.book_needs_least_one"))
-    for name in ("calendars", "resources", "wbs", "activities", "externals", "baselines", "periods"):
-        if new.lists(name):
-            yield from _unique([x.code for x in getattr(book, name)], name)
-    for name in (*REGISTERS, "estimates", "mark_rules", "options", "promises"):
+    for name in _CODED:
         if new.lists(name):
             yield from _unique([x.code for x in getattr(book, name)], name)
     for i, b in enumerate(book.baselines if new.lists("baselines") else ()):

@@ -34,10 +34,10 @@ def risk_and_benefit(r: Results) -> RiskBenefit:
     for fact in register_facts(r.book, None, "risks"):
         risk = fact.entry
         assert isinstance(risk, Risk)
-        if risk.probability is not None and risk.impact is not None:
-            total += risk.probability * risk.impact / 100
-        else:
+        if risk.exposure is None:
             unrated.append(risk.code)
+        else:
+            total += risk.exposure
     exposure = rounded(total, minor_unit(r.book.project.currency))
     found = quotient(100 * exposure, r.totals.bac)
     return RiskBenefit(exposure, None if found is None else ratio(found), r.book.project.benefit, tuple(unrated))

@@ -63,9 +63,7 @@ def exposure(r: Results, risk: Risk) -> Decimal | None:
 
     The risk is a row of the register, its probability in per cent.
     """
-    if risk.probability is None or risk.impact is None:
-        return None
-    return rounded(risk.probability * risk.impact / 100, r.valuation.unit)
+    return None if risk.exposure is None else rounded(risk.exposure, r.valuation.unit)
 
 
 def register_working(r: Results, measure: str, kind: str, code: str | None) -> Working:
