@@ -5,35 +5,11 @@ import { QueryClientProvider } from "@tanstack/react-query";
 import { cleanup, render, screen } from "@testing-library/react";
 import { MemoryRouter, Route, Routes } from "react-router";
 import { afterEach, beforeEach, test } from "vitest";
-import type { Schemas } from "../src/api";
 import { ROOMS } from "../src/app/rooms";
 import { system } from "../src/app/theme";
 import { PlaceProvider } from "../src/shared";
 import { Reads } from "../src/shared/book";
-
-const PAGE: Schemas["PageOut"] = {
-  code: "P03",
-  number: 3,
-  status: "2027-01-22T17:00",
-  state: "wet",
-  mark: "on_plan",
-  mark_word: "on plan",
-  calculation: 3,
-};
-const FRAME: Schemas["FrameOut"] = {
-  code: "FERRY",
-  name: "Ferry refit",
-  currency: "EUR",
-  role: "analyst",
-  revision: 7,
-  outside: "",
-  baseline: "B0",
-  baseline_name: "First",
-  treatment: "retained",
-  calculation: 3,
-  pages: [PAGE],
-};
-const ADA = { username: "ada", full_name: "Ada Marsh", role: "analyst" } as Schemas["PersonOut"];
+import { ADA, FRAME, PAGE } from "./place";
 
 /** What the network answers to whatever is asked. */
 let network: () => Promise<Response>;
