@@ -43,8 +43,21 @@ def canonical(document: object) -> bytes:
         if _fractions(data):
             data = _encoded(_whole(document))
     except (OverflowError, UnicodeEncodeError):
-        return rfc8785.dumps(document)  # type: ignore[arg-type]
-    return rfc8785.dumps(document) if _unlike(data) else data  # type: ignore[arg-type]
+        return _by_the_standard(document)
+    return _by_the_standard(document) if _unlike(data) else data
+
+
+def _by_the_standard(document: object) -> bytes:
+    return rfc8785.dumps(_doubles(document))
+
+
+def _doubles(value: Any) -> Any:
+    """Whole numbers that a double can't hold as the doubles next to them: the standard knows no others."""
+    if isinstance(value, dict):
+        return {k: _doubles(v) for k, v in value.items()}
+    if isinstance(value, int) and not isinstance(value, bool) and abs(value) >= 2**53:
+        return float(value)
+    return [_doubles(v) for v in value] if isinstance(value, list | tuple) else value
 
 
 def _encoded(document: object) -> bytes:
