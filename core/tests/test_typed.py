@@ -3,7 +3,9 @@
 import unittest
 from decimal import Decimal as D
 
+from dryledger.book.plan import Book, Project
 from dryledger.calendar.calendar import Calendar, from_text, to_text
+from dryledger.entry.cells import CELLS, CellContext
 from dryledger.entry.grammar import type_amount, type_date, type_duration, type_percent
 from dryledger.errors import EntryRefused
 
@@ -69,3 +71,11 @@ class Typed(unittest.TestCase):
         with self.assertRaisesRegex(EntryRefused, "Type -2d"):
             typed("+2d")
         self.assertEqual(type_amount("1.500", D("0.000001"), "weight"), D("1.5"))
+
+    def test_units_are_a_number_or_a_share_of_one(self) -> None:
+        context = CellContext(Book(Project("P", "P", "EUR", STATUS, "c"), (FIVE,)), FIVE, STATUS)
+        units = CELLS["assignments"]["units"]
+        self.assertEqual([units(t, "units", context) for t in ("300%", "50 %", "2,5", " 1 ", "")], [3.0, 0.5, 2.5, 1.0, None])
+        for text, why in (("lots", "not a number"), ("x %", "not a number"), ("0 %", "above 0"), ("9" * 14, "too large")):
+            with self.subTest(text), self.assertRaisesRegex(EntryRefused, why):
+                units(text, "units", context)

@@ -45,6 +45,12 @@ class Coded(serializers.Serializer[object]):
     code = serializers.CharField()
 
 
+class Taken(Coded):
+    """A baseline that was taken, and the project's revision after it."""
+
+    revision = serializers.IntegerField()
+
+
 class ShelfView(ProjectView):
     """The shelf of baselines; taking one."""
 
@@ -57,12 +63,13 @@ class ShelfView(ProjectView):
     def get(self, request: Request, project: str) -> Response:
         return Response(json_values(selectors.shelf(self.access)))
 
-    @extend_schema(request=TakeForm, responses=Coded, operation_id="take_baseline")
+    @extend_schema(request=TakeForm, responses=Taken, operation_id="take_baseline")
     def post(self, request: Request, project: str) -> Response:
         form = TakeForm(data=request.data)
         form.is_valid(raise_exception=True)
         d = form.validated_data
-        return Response({"code": actions.take(self.access, d["revision"], d["name"], d["reason"], d.get("rows"))})
+        code = actions.take(self.access, d["revision"], d["name"], d["reason"], d.get("rows"))
+        return Response({"code": code, "revision": self.access.project.revision})
 
     @extend_schema(request=ChooseForm, responses=serializer_for(selectors.ShelfOut), operation_id="choose_baseline")
     def put(self, request: Request, project: str) -> Response:

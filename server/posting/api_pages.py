@@ -13,12 +13,6 @@ from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 
 
-class Closed(serializers.Serializer[object]):
-    """The page that is open now."""
-
-    page = serializers.CharField()
-
-
 class Close(Revision):
     """Closing a page: the status date of the next, as typed; absent: the one proposed."""
 
@@ -52,11 +46,10 @@ class CloseView(ProjectView):
 
     needs = {"post": (Role.ANALYST, "close a page")}
 
-    @extend_schema(request=Close, responses=Closed, operation_id="close_page")
+    @extend_schema(request=Close, responses=PageAnswer, operation_id="close_page")
     def post(self, request: Request, project: str, page: str) -> Response:
         form = read(Close, request)
-        following = pages.close_page(self.access, page, form["revision"], form.get("next"))
-        return Response({"page": following.page})
+        return Response(json_values(pages.close_page(self.access, page, form["revision"], form.get("next"))))
 
 
 class StatusView(ProjectView):

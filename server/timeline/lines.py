@@ -28,6 +28,7 @@ class LineOut:
 class LinesOut:
     """Progress lines, the oldest first, and for each activity where each of them passes through its row."""
 
+    revision: int
     against: str
     lines: list[LineOut]
     kept: list[str]
@@ -46,7 +47,7 @@ def lines_out(v: View, at: str, against: str, typed: str, most: int) -> LinesOut
         for p in line.points:
             points.setdefault(p.code, []).append(to_text(p.at))
     kept = [to_text(x.at) for x in v.book.progress_lines]
-    return LinesOut(against, [LineOut(to_text(x.at), x.page) for x in lines], kept, points)
+    return LinesOut(v.workspace.revision, against, [LineOut(to_text(x.at), x.page) for x in lines], kept, points)
 
 
 def _dates(v: View, at: str, typed: str) -> list[Instant]:

@@ -4,19 +4,27 @@ import "@fontsource/ibm-plex-sans/600.css";
 import "@fontsource-variable/source-serif-4";
 import "./app/ledger.css";
 import { ChakraProvider } from "@chakra-ui/react";
-import { QueryClientProvider } from "@tanstack/react-query";
+import { MutationCache, QueryCache, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 import { Problem } from "./api";
 import { Places } from "./app/routes";
 import { system } from "./app/theme";
+import { Guard, tellError } from "./shared";
 import { Reads } from "./shared/book";
 
 /** Once more where nothing was said; a refusal is not asked for again. */
 const retry = (failed: number, error: Error) => failed < 1 && !(error instanceof Problem && error.status >= 400);
 
+/** What is shown stays when it can't be read again, and that is said; where nothing is shown yet, the room says it. */
+const onError = (error: Error, query?: { state: { data: unknown } }) => {
+  if (!query || query.state.data !== undefined) tellError(error.message);
+};
+
 const queries = new Reads({
+  queryCache: new QueryCache({ onError }),
+  mutationCache: new MutationCache({ onError: (error) => onError(error) }),
   defaultOptions: { queries: { staleTime: Number.POSITIVE_INFINITY, refetchOnWindowFocus: false, retry } },
 });
 
@@ -27,7 +35,9 @@ if (root) {
       <ChakraProvider value={system}>
         <QueryClientProvider client={queries}>
           <BrowserRouter>
-            <Places />
+            <Guard>
+              <Places />
+            </Guard>
           </BrowserRouter>
         </QueryClientProvider>
       </ChakraProvider>

@@ -1,8 +1,9 @@
 import assert from "node:assert/strict";
 import { test } from "vitest";
-import { dateOf, holds, unread } from "../src/features/plan/conditions";
+import { dateOf } from "../src/features/plan/conditions";
 import type { Row } from "../src/features/plan/row";
-import { chance, ground, row } from "./rows";
+import { fits, wrongIn } from "../src/shared/look";
+import { chance, columns, ground, row } from "./rows";
 
 const draw = row("a2", { name: "Draw it", people: "DES", total_float: 0, critical: true, cost: "100.50" });
 const check = row("a3", { name: "Check it", after: "A2", fields: { zone: "North", depth: 4, wet: true, twice: 8 } });
@@ -10,7 +11,8 @@ const dig = row("a6", { name: "Dig", duration: "3d", total_float: 5, fields: { z
 const pin = row("a7", { name: "Open", kind: "milestone", duration: "0d" });
 
 function told(cases: [string, string, Row, boolean][]) {
-  for (const [key, text, on, want] of cases) assert.equal(holds({ key, text }, on, ground), want, `${key} ${text}`);
+  for (const [key, text, on, want] of cases)
+    assert.equal(fits(on, [{ key, text }], columns, ground), want, `${key} ${text}`);
 }
 
 test("conditions on texts", () =>
@@ -99,7 +101,7 @@ test("a date without a year is the one nearest the status date", () => {
 });
 
 test("what can't be compared with is told, by what it should have been", () => {
-  const kind = (key: string, text: string) => unread({ key, text }, ground);
+  const kind = (key: string, text: string) => wrongIn(columns, ground)({ key, text });
   assert.equal(kind("begin", "> soon"), "date");
   assert.equal(kind("begin", "not >= 31 feb"), "date");
   assert.equal(kind("duration", "> soon"), "duration");

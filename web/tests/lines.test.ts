@@ -5,6 +5,7 @@ const axis = { x: (iso: string) => Number(iso.slice(8, 10)) * 10 };
 
 test("a line goes through its points and stands at its date where there is none", () => {
   const lines: Lines = {
+    revision: 1,
     against: "baseline",
     lines: [{ date: "2027-01-10T17:00", page: "P1" }],
     kept: [],

@@ -1,6 +1,16 @@
 import { describe, expect, it } from "vitest";
 import type { Schemas } from "../src/api";
-import { arranged, type FigureRow, isPlain, keysOf, type Look, lookOf, nextSort, wrongIn } from "../src/shared/look";
+import {
+  arrangedFigures,
+  type FigureRow,
+  figureColumns,
+  isPlain,
+  keysOf,
+  type Look,
+  lookOf,
+  nextSort,
+  wrongIn,
+} from "../src/shared/look";
 import { axisOf, SCALES } from "../src/shared/time";
 
 const figure = (key: string, kind: string): Schemas["FigureOut"] => ({
@@ -12,9 +22,7 @@ const figure = (key: string, kind: string): Schemas["FigureOut"] => ({
   scopes: ["activity"],
   group: "plan",
 });
-const FIGURES = new Map(
-  [figure("cv", "money"), figure("finish", "instant"), figure("state", "choice")].map((f) => [f.key, f]),
-);
+const FIGURES = figureColumns([figure("cv", "money"), figure("finish", "instant"), figure("state", "choice")]);
 const ON = { near: "2027-03-12", day: 480 };
 const row = (code: string, cv: string | null, finish: string, state: string, mark = "act"): FigureRow => ({
   kind: "activity",
@@ -31,7 +39,7 @@ const ROWS = [
 ];
 const look = (more: Partial<Look>): Look => ({ find: "", where: [], sort: "", group: "", ...more });
 const codes = (l: Look) =>
-  arranged(ROWS, l, FIGURES, ON).map((x) => (x.kind === "row" ? x.row.code : x.kind === "group" ? x.name : ""));
+  arrangedFigures(ROWS, l, FIGURES, ON).map((x) => (x.kind === "row" ? x.row.code : x.kind === "group" ? x.name : ""));
 
 describe("a look at a sheet of figures", () => {
   it("sorts by what figures count as, what is not there last whichever way", () => {

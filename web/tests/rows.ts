@@ -1,4 +1,5 @@
-import { type Ground, groundOf } from "../src/features/plan/conditions";
+import { allColumns } from "../src/features/plan/columns";
+import { groundOf } from "../src/features/plan/conditions";
 import { type Row, USUAL } from "../src/features/plan/row";
 import { type Lens, linesOf } from "../src/features/plan/tree";
 
@@ -36,17 +37,25 @@ export function forest(seed: number, count: number): Row[] {
   return out;
 }
 
+const FIELDS = [
+  ["agreed", "date"],
+  ["depth", "number"],
+  ["twice", "formula"],
+] as const;
+
 /** What conditions are read against: days of seven and a half hours, near a date in the middle of a year. */
-export const ground: Ground = groundOf({
-  start: "2027-01-04T08:00",
-  status: "2027-06-18T17:00",
-  hours_per_day: 7.5,
-  fields: [
-    { code: "agreed", kind: "date" },
-    { code: "depth", kind: "number" },
-    { code: "twice", kind: "formula" },
-  ],
-});
+export const ground = groundOf({ start: "2027-01-04T08:00", status: "2027-06-18T17:00", hours_per_day: 7.5 });
+
+const field = (code: string, kind: string) => ({ code, name: code, kind, options: [], formula: "" });
+/** Every column of a plan with a few fields of its own. */
+export const columns = new Map(
+  allColumns({
+    fields: [field("zone", "text"), field("wet", "yes_no"), ...FIELDS.map(([code, kind]) => field(code, kind))],
+    calendars: [],
+    calendar: "c",
+    hours_per_day: 7.5,
+  }).map((c) => [c.key, c]),
+);
 
 /** The lines of a sheet. */
-export const lay = (rows: Row[], folded: Set<string>, lens: Lens) => linesOf(rows, folded, lens, ground);
+export const lay = (rows: Row[], folded: Set<string>, lens: Lens) => linesOf(rows, folded, lens, columns, ground);

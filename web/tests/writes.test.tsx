@@ -4,7 +4,17 @@ import { act, cleanup, renderHook, waitFor } from "@testing-library/react";
 import type { ReactNode } from "react";
 import { afterEach, beforeEach, test } from "vitest";
 import { Problem } from "../src/api";
-import { type Asked, settleUnsent, useUnfinished, useUnsent, useWrites } from "../src/shared/book";
+import { keys } from "../src/shared";
+import {
+  type Asked,
+  revisionOf,
+  see,
+  settleUnsent,
+  usePreview,
+  useUnfinished,
+  useUnsent,
+  useWrites,
+} from "../src/shared/book";
 
 const BY = { by: "Tobin Test", label: "52 % on A350", subject: "A350", subjects: ["A350"] };
 const stale = (...changes: (typeof BY)[]) =>
@@ -231,4 +241,91 @@ test("an answer that was lost is no write of somebody else", async () => {
   });
   assert.deepEqual(writes.current.troubles, {});
   assert.equal(kept.A350, "45");
+});
+
+/** The write path of a project that stands at a revision, and what it sent. */
+function counted(counts = true) {
+  see("R", 5);
+  const asked: number[] = [];
+  const { result } = renderHook(() => useWrites({ project: "R", part: "sheet", read: async () => undefined, counts }), {
+    wrapper: within,
+  });
+  return { asked, writes: result };
+}
+
+test("every write says the revision that all that is shown is at, and learns the next from its answer", async () => {
+  const { asked, writes } = counted();
+  const put = (answer: (next: number) => unknown) => async (revision: number) => {
+    asked.push(revision);
+    return answer(revision + 1);
+  };
+  await act(async () => {
+    await writes.current.write(put((revision) => ({ revision })));
+    await writes.current.write(put((revision) => ({ rows: [], effect: { revision, label: "posted" } })));
+    await writes.current.once(put((revision) => ({ page: "P4", revision })));
+    await writes.current.write(put(() => true));
+    await writes.current.write(async () => ({ revision: 99, note: "was told none, so it counts none" }));
+  });
+  assert.deepEqual(asked, [5, 6, 7, 8]);
+  assert.equal(revisionOf("R"), 8);
+});
+
+test("after a write on what somebody else wrote, the rest of what is shown is read again", async () => {
+  const { asked, writes } = counted();
+  const about = keys.project("R").about;
+  queries.setQueryData(about, { name: "as it was" });
+  await act(async () => {
+    await writes.current.write(async (revision) => {
+      asked.push(revision);
+      if (revision < 9) throw new Problem(409, "stale", "Somebody wrote meanwhile.", undefined, undefined, [BY], 9);
+      return { revision: revision + 1 };
+    });
+  });
+  assert.deepEqual(asked, [5, 9]);
+  assert.equal(revisionOf("R"), 10);
+  assert.ok(queries.getQueryState(about)?.isInvalidated);
+});
+
+test("what counts by itself, as an option does, is no revision of the project", async () => {
+  const { writes } = counted(false);
+  await act(async () => {
+    await writes.current.write(async (_revision) => ({ revision: 5000001 }));
+  });
+  assert.equal(revisionOf("R"), 5);
+});
+
+test("a preview is asked for once the hands rest, and what was overtaken is given up", async () => {
+  const asked: { text: string; signal: AbortSignal }[] = [];
+  let answer = (_: string) => {};
+  const { result, rerender } = renderHook(
+    ({ text }) =>
+      usePreview(
+        keys.page("P", "P4").status(text),
+        (signal) => {
+          asked.push({ text, signal });
+          return new Promise<string>((done) => (answer = done));
+        },
+        true,
+        20,
+      ),
+    { wrapper: within, initialProps: { text: "1" } },
+  );
+  await waitFor(() =>
+    assert.deepEqual(
+      asked.map((a) => a.text),
+      ["1"],
+    ),
+  );
+  for (const text of ["12", "12 m", "12 mar"]) rerender({ text });
+  assert.equal(result.current.fresh, false);
+  await waitFor(() =>
+    assert.deepEqual(
+      asked.map((a) => a.text),
+      ["1", "12 mar"],
+    ),
+  );
+  assert.ok(asked[0]?.signal.aborted);
+  await act(async () => answer("three finishes move"));
+  await waitFor(() => assert.ok(result.current.fresh));
+  assert.equal(result.current.data, "three finishes move");
 });

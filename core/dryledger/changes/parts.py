@@ -2,7 +2,6 @@
 
 import re
 from collections.abc import Callable
-from decimal import Decimal
 from typing import Any
 
 from dryledger.book.reader import duration_text
@@ -69,9 +68,7 @@ def write_people(draft: Draft, key: int, value: Any) -> None:
         if unit in ("h", "hours") or (unit == "%" and material):
             example = f"{resource.code} 300" if material else sentence("parts.or", code=resource.code)
             raise EntryRefused("people", sentence("parts.cant_read_here_type", value=part[:60], example=example))
-        number = CELLS["assignments"]["units"](amount.replace(",", "."), "people", _context(draft, activity)) if amount else None
-        if number is not None and unit == "%":
-            number = CELLS["assignments"]["units"](f"{Decimal(str(number)) / 100:f}", "people", _context(draft, activity))
+        number = CELLS["assignments"]["units"](amount.replace(",", ".") + unit, "people", _context(draft, activity)) if amount else None
         cells: Doc = {"quantity": number} if material else {"units": None if number == 1 else number}
         row = there.pop(resource.code, None)
         if row is None:

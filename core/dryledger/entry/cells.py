@@ -15,7 +15,7 @@ from dryledger.book.lists import CONSTRAINTS, LISTS, PERS, PROJECT, VALUE_METHOD
 from dryledger.book.plan import Book
 from dryledger.book.registers import fields_of
 from dryledger.calendar.calendar import Calendar, Instant, to_date_text, to_text
-from dryledger.entry.grammar import read_number, type_amount, type_percent
+from dryledger.entry.grammar import read_number, type_amount, type_number, type_percent
 from dryledger.entry.plan_cells import possible, type_constraint, type_instant, type_shifts, type_span
 from dryledger.entry.rhythms import type_rhythm
 from dryledger.errors import EntryRefused
@@ -27,6 +27,7 @@ Value = Any
 Read = Callable[[Value, str, "CellContext"], Value]
 LONGEST = {"name": 300, "code": 100, "long": 20_000}
 FINE = Decimal("0.000001")
+"""The finest part of a rate."""
 
 
 @dataclass(frozen=True)
@@ -106,7 +107,7 @@ def _number(least: Decimal | None = Decimal(0), above: Decimal | None = None, mo
     def read(value: Value, field: str, context: CellContext) -> Value:
         if value is None or str(value).strip() == "":
             return None
-        got = type_amount(str(value), FINE, field)
+        got = type_number(str(value), field)
         assert got is not None
         if above is not None and got <= above:
             raise EntryRefused(field, sentence("cells.number_above", above=above))
@@ -117,6 +118,18 @@ def _number(least: Decimal | None = Decimal(0), above: Decimal | None = None, mo
         return float(got)
 
     return read
+
+
+_ABOVE_ZERO = _number(None, Decimal(0))
+
+
+def _units(value: Value, field: str, context: CellContext) -> Value:
+    """Units of a resource; "50 %" of one is half a unit."""
+    bare = str(value if value is not None else "").strip()
+    if not bare.endswith("%"):
+        return _ABOVE_ZERO(value, field, context)
+    share = type_number(bare.removesuffix("%"), field)
+    return _ABOVE_ZERO(None if share is None else f"{share / 100:f}", field, context)
 
 
 def _of_hundred(value: Value, field: str, context: CellContext) -> Value:
@@ -284,6 +297,7 @@ def _rhythm(value: Value, field: str, context: CellContext) -> Value:
 
 
 _OBJECTS: dict[str, Read] = {
+    "units": _units,
     "constraint": _constraint,
     "pauses": _pauses,
     "value_method": _value_method,

@@ -173,6 +173,22 @@ def type_amount(text: str, unit: Decimal, field: str = "cost") -> Decimal | None
 
     Money such as "31.000" is refused: some mean thirty-one by it, others 31 000. So is "31,000" where the currency has three digits.
     """
+    number = type_number(text, field, unit, sentence("grammar.amount_money", value=text.strip()[:40]))
+    if number is None:
+        return None
+    if number != number.quantize(unit):
+        raise EntryRefused(field, sentence("grammar.currency_no_part_smaller", unit=unit), f"{number.quantize(unit):f}")
+    return number.quantize(unit)
+
+
+def type_number(text: str, field: str, unit: Decimal = THOUSANDTH, otherwise: str = "") -> Decimal | None:
+    """A number from "2.5", "2,5" or "1 200"; None for an empty cell. Raises EntryRefused, `otherwise` where it is none.
+
+    What is either of two numbers is refused: "31.000" where the finest part, `unit`, is coarser than a thousandth, else "31,000".
+
+    >>> type_number("2,5", "units")
+    Decimal('2.5')
+    """
     if not text.strip():
         return None
     number = read_number(text)
@@ -187,12 +203,10 @@ def type_amount(text: str, unit: Decimal, field: str = "cost") -> Decimal | None
             field, sentence("grammar.read_type_one_you", text=text.strip(), whole=f"{number:f}", normalize=Decimal(point)), f"{number:f}"
         )
     if number is None:
-        raise EntryRefused(field, sentence("grammar.amount_money", value=text.strip()[:40]))
+        raise EntryRefused(field, otherwise or sentence("grammar.number", value=text.strip()[:40]))
     if abs(number) >= Decimal(10) ** 13:
-        raise EntryRefused(field, sentence("grammar.amount_too_large"))
-    if number != number.quantize(unit):
-        raise EntryRefused(field, sentence("grammar.currency_no_part_smaller", unit=unit), f"{number.quantize(unit):f}")
-    return number.quantize(unit)
+        raise EntryRefused(field, sentence("grammar.too_large"))
+    return number
 
 
 def type_date(

@@ -35,7 +35,14 @@ const cookie = (name: string) =>
     .find((c) => c.startsWith(`${name}=`))
     ?.slice(name.length + 1) ?? "";
 
-const client = createClient<paths>({ baseUrl: "/", fetch: (request) => fetch(request) });
+/** Where the server is not reached that is told as what it is, and as nothing else. */
+const reach = (...asked: Parameters<typeof fetch>) =>
+  fetch(...asked).catch((error: unknown) => {
+    if (error instanceof DOMException && error.name === "AbortError") throw error;
+    throw new Problem(0, "unreachable", words.api.unreachable);
+  });
+
+const client = createClient<paths>({ baseUrl: "/", fetch: (request) => reach(request) });
 
 const copies = new WeakMap<Request, Request>();
 
@@ -52,7 +59,7 @@ client.use({
     if (!(await signedInAgain())) return response;
     const headers = new Headers(again.headers);
     if (again.method !== "GET") headers.set("X-CSRFToken", cookie("csrftoken"));
-    return fetch(new Request(again, { headers }));
+    return reach(new Request(again, { headers }));
   },
 });
 
@@ -66,14 +73,9 @@ interface ProblemBody {
   row?: string;
 }
 
-/** Unwraps an answer; throws Problem for a refusal, also where the server can't be reached. */
+/** Unwraps an answer; throws Problem for a refusal. */
 export async function take<T>(answer: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
-  let got: { data?: T; error?: unknown; response: Response };
-  try {
-    got = await answer;
-  } catch {
-    throw new Problem(0, "unreachable", words.api.unreachable);
-  }
+  const got = await answer;
   if (got.response.ok) return got.data as T;
   const body = (typeof got.error === "object" && got.error ? got.error : {}) as ProblemBody;
   // What stands before the server says so where that is down.
@@ -96,7 +98,7 @@ export async function sendFile<T>(path: string, file: File, fields: Record<strin
   const body = new FormData();
   body.append("file", file);
   for (const [key, value] of Object.entries(fields)) body.append(key, value);
-  const send = () => fetch(`/api/${path}`, { method: "POST", body, headers: { "X-CSRFToken": cookie("csrftoken") } });
+  const send = () => reach(`/api/${path}`, { method: "POST", body, headers: { "X-CSRFToken": cookie("csrftoken") } });
   const answer = send()
     .then(async (response) => (response.status === 401 && (await signedInAgain()) ? send() : response))
     .then(async (response) => {

@@ -2531,10 +2531,6 @@ export interface components {
             revision: number;
             next?: string;
         };
-        /** @description The page that is open now. */
-        Closed: {
-            page: string;
-        };
         /** @description The code of what was made. */
         Coded: {
             code: string;
@@ -3385,6 +3381,7 @@ export interface components {
         /** @enum {string} */
         LinesEnum: "none" | "strip" | "status" | "pages" | "kept" | "dates" | "day" | "week" | "month";
         LinesOut: {
+            revision: number;
             against: string;
             lines: components["schemas"]["LineOut"][];
             kept: string[];
@@ -4765,6 +4762,11 @@ export interface components {
             reason: string;
             rows?: string[] | null;
         };
+        /** @description A baseline that was taken, and the project's revision after it. */
+        Taken: {
+            code: string;
+            revision: number;
+        };
         Template: {
             code: string;
             name: string;
@@ -5731,7 +5733,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Coded"];
+                    "application/json": components["schemas"]["Taken"];
                 };
             };
         };
@@ -6977,7 +6979,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Closed"];
+                    "application/json": components["schemas"]["PageState"];
                 };
             };
         };

@@ -2,11 +2,11 @@ import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { type KeyboardEvent, useId, useRef, useState } from "react";
 import { useLocation, useNavigate } from "react-router";
-import { client, take } from "../api";
-import { format, usePlace, useShortcut, words } from "../shared";
+import { format, postingOf, usePlace, useShortcut, words } from "../shared";
 import { Input } from "../shared/ui";
 import { Found } from "./frame";
 import { ROOMS } from "./rooms";
+import { toWork } from "./useKeyboard";
 
 const MOST = 9;
 
@@ -26,15 +26,10 @@ export function FindBox({ mode, turn }: { mode: string; turn: () => void }) {
   const [open, setOpen] = useState(false);
   const [at, setAt] = useState(0);
   const input = useRef<HTMLInputElement>(null);
+  /** Where the keyboard was before, and is again when nothing was found. */
+  const from = useRef<HTMLElement | null>(null);
   const list = useId();
-  const sheet = useQuery({
-    queryKey: [project, page.code, "posting"],
-    queryFn: () =>
-      take(
-        client.GET("/api/projects/{project}/pages/{page}/posting", { params: { path: { project, page: page.code } } }),
-      ),
-    enabled: open,
-  });
+  const sheet = useQuery({ ...postingOf(project, page.code), enabled: open });
   const find = () => input.current?.focus();
   useShortcut("/", find);
   useShortcut("mod+k", find);
@@ -64,10 +59,10 @@ export function FindBox({ mode, turn }: { mode: string; turn: () => void }) {
   }
   const choose = (one: Way | undefined) => {
     if (!one) return;
-    one.act();
     setText("");
     setOpen(false);
-    input.current?.blur();
+    toWork();
+    one.act();
   };
   const keys = (event: KeyboardEvent) => {
     if (event.key === "ArrowDown") setAt(Math.min(at + 1, found.length - 1));
@@ -75,7 +70,8 @@ export function FindBox({ mode, turn }: { mode: string; turn: () => void }) {
     else if (event.key === "Enter") choose(found[at]);
     else if (event.key === "Escape") {
       setText("");
-      input.current?.blur();
+      if (from.current?.isConnected) from.current.focus();
+      else toWork();
     } else return;
     event.preventDefault();
   };
@@ -92,7 +88,10 @@ export function FindBox({ mode, turn }: { mode: string; turn: () => void }) {
         aria-activedescendant={shown && found[at] ? `${list}-${at}` : undefined}
         placeholder={words.frame.findHint}
         value={text}
-        onFocus={() => setOpen(true)}
+        onFocus={({ relatedTarget }) => {
+          from.current = relatedTarget instanceof HTMLElement ? relatedTarget : null;
+          setOpen(true);
+        }}
         onBlur={() => setOpen(false)}
         onKeyDown={keys}
         onChange={(e) => {

@@ -3,7 +3,7 @@ import { useEffect, useRef, useSyncExternalStore } from "react";
 import { Outlet } from "react-router";
 import { isExpired, onExpiry, type Schemas, settleExpired } from "../api";
 import { DueScreen, SignIn, SignInForm } from "../features/accounts";
-import { Notice, useSession, words } from "../shared";
+import { Bones, Notice, useSession, words } from "../shared";
 import { useColourMode } from "./colourMode";
 
 /** Nobody signed out sees anything but the sign-in page. Where a session runs out, one signs in again over what one was doing. */
@@ -18,7 +18,7 @@ export function Gate() {
   useEffect(() => {
     if (expired) refetch();
   }, [expired, refetch]);
-  if (session.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (session.isPending) return <Bones />;
   if (!session.data) return <Notice bad>{session.error?.message}</Notice>;
   const people = session.data.demo_people;
   const person = now ?? (expired ? last.current : null);

@@ -1,6 +1,6 @@
 import { Box, Flex, useMediaQuery } from "@chakra-ui/react";
 import { type ComponentType, lazy, Suspense, useEffect } from "react";
-import { type Told, useKept, useTopic, words } from "../shared";
+import { Guard, type Told, useKept, useTopic, words } from "../shared";
 import { Button } from "../shared/ui";
 import { ROOMS } from "./rooms";
 
@@ -41,7 +41,7 @@ export function Margin({ room }: { room: string }) {
       borderLeftWidth="1px"
       borderColor="ruleStrong"
     >
-      <Flex justify="flex-end" p="4px">
+      <Flex justify="flex-end" p="4px" position="relative" zIndex="1">
         <Button
           look="quiet"
           disabled={topic === null}
@@ -64,9 +64,11 @@ export function Margin({ room }: { room: string }) {
           role="region"
           aria-label={words.frame.margin}
         >
-          <Suspense fallback={null}>
-            {Part && <Part key={"id" in topic ? topic.id : topic.about} topic={topic} />}
-          </Suspense>
+          <Guard of={JSON.stringify(topic)}>
+            <Suspense fallback={null}>
+              {Part && <Part key={"id" in topic ? topic.id : topic.about} topic={topic} />}
+            </Suspense>
+          </Guard>
         </Box>
       )}
     </Flex>

@@ -8,7 +8,10 @@ import { Guide } from "../features/guide";
 import { BalanceLine } from "../features/value";
 import {
   Band,
+  Bones,
   format,
+  Guard,
+  keys,
   Mark,
   Notice,
   PlaceProvider,
@@ -27,6 +30,7 @@ import { Margin } from "./Margin";
 import { ROOMS } from "./rooms";
 import { Undoes } from "./Undoes";
 import { Unsent } from "./Unsent";
+import { useKeyboard } from "./useKeyboard";
 import { useNews } from "./useNews";
 
 interface Outer {
@@ -41,7 +45,7 @@ export function Shell() {
   const outer = useOutletContext<Outer>();
   const frame = useFrame(project);
   useNews(project, frame.data?.revision ?? 0, frame.data?.outside ?? "", frame.dataUpdatedAt);
-  if (frame.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (frame.isPending) return <Bones />;
   if (!frame.data)
     return (
       <Notice bad>
@@ -76,11 +80,12 @@ function Framed({ frame, page, outer }: { frame: Schemas["FrameOut"]; page: Sche
   const name = ROOMS.find((r) => r.path === room)?.word ?? "";
   const { setEffect } = usePlace();
   const queries = useQueryClient();
+  useKeyboard(room);
   // What the last entry did is told in the room where it was made, and no longer.
   // biome-ignore lint/correctness/useExhaustiveDependencies: whenever the room is another
   useEffect(() => {
     setEffect(null);
-    queries.setQueryData([frame.code, "effect"], null);
+    queries.setQueryData(keys.effect(frame.code), null);
   }, [room]);
   useEffect(() => {
     document.title = `${frame.name} · ${name} · ${format.day(page.status)} · ${words.product}`;
@@ -127,7 +132,9 @@ function Framed({ frame, page, outer }: { frame: Schemas["FrameOut"]; page: Sche
       </Flex>
       <Undoes />
       <Unsent />
-      <BalanceLine />
+      <Guard of={page.code}>
+        <BalanceLine />
+      </Guard>
     </Flex>
   );
 }

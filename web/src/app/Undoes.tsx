@@ -1,41 +1,32 @@
-import { createToaster, Toast, Toaster } from "@chakra-ui/react";
+import { Toast, Toaster } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
-import { client, Problem, type Schemas, take } from "../api";
-import { usePlace, useUndoKeys, words } from "../shared";
+import { client, Problem, take } from "../api";
+import { keys, tellError, toasts, usePlace, useUndoKeys, words } from "../shared";
 import { refresh, useWrites } from "../shared/book";
-
-const toaster = createToaster({
-  placement: "bottom-end",
-  offsets: { left: "16px", right: "16px", top: "16px", bottom: "52px" },
-});
 
 /** Undo and redo in rooms that have no way of their own; what was taken back is said, and so is that nothing can be. */
 export function Undoes() {
   const { project, person } = usePlace();
   const queries = useQueryClient();
-  const frame = ["frame", project];
+  const frame = keys.frame(project);
   const read = () => queries.refetchQueries({ queryKey: frame });
   const writes = useWrites({ project, part: "undo", read });
-  const revision = () => queries.getQueryData<Schemas["FrameOut"]>(frame)?.revision ?? 0;
   const step = (way: "undo" | "redo") => async () => {
     if (person.role === "reader") return;
-    const ask = () => ({ params: { path: { project } }, body: { revision: revision() } });
-    const send = () =>
-      way === "undo"
-        ? client.POST("/api/projects/{project}/undo", ask())
-        : client.POST("/api/projects/{project}/redo", ask());
+    const send = (revision: number) =>
+      take(client.POST(`/api/projects/{project}/${way}`, { params: { path: { project } }, body: { revision } }));
     try {
-      const done = await writes.inTurn(() => writes.send(() => take(send())));
-      toaster.create({ title: done.label });
+      const done = await writes.inTurn(() => writes.send((revision) => send(revision)));
+      toasts.create({ title: done.label });
       refresh(queries, project);
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
-      toaster.create({ title: error.message, type: "error" });
+      tellError(error.message);
     }
   };
   useUndoKeys({ undo: step("undo"), redo: step("redo") });
   return (
-    <Toaster toaster={toaster}>
+    <Toaster toaster={toasts}>
       {({ title }) => (
         <Toast.Root
           width="360px"

@@ -1,8 +1,7 @@
 import { type ComponentType, lazy, type ReactNode, Suspense } from "react";
-import { ErrorBoundary } from "react-error-boundary";
 import { Navigate, Route, Routes, useLocation } from "react-router";
+import { Bones, Guard } from "../shared";
 import { Gate } from "./Gate";
-import { RoomFault } from "./RoomFault";
 import { ROOMS } from "./rooms";
 import { Shell } from "./Shell";
 
@@ -27,9 +26,9 @@ const OUTSIDE = [
 /** A room of its own: fetched when gone to, and where it can't be drawn the others go on. */
 function Room({ children }: { children: ReactNode }) {
   return (
-    <ErrorBoundary FallbackComponent={RoomFault} resetKeys={[useLocation().pathname]} onError={(e) => console.warn(e)}>
-      <Suspense fallback={null}>{children}</Suspense>
-    </ErrorBoundary>
+    <Guard of={useLocation().pathname}>
+      <Suspense fallback={<Bones />}>{children}</Suspense>
+    </Guard>
   );
 }
 

@@ -1,11 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
+import { keys } from "../shared";
+import { revisionOf, see, settled } from "../shared/book";
 
-const revisionOf = (data: unknown): number => {
-  const { revision, info } = (data ?? {}) as { revision?: unknown; info?: unknown };
-  if (info) return revisionOf(info);
-  return typeof revision === "number" ? revision : 0;
-};
 const typing = () =>
   document.activeElement instanceof HTMLInputElement || document.activeElement instanceof HTMLTextAreaElement;
 
@@ -15,26 +12,26 @@ const typing = () =>
  */
 export function useNews(project: string, revision: number, outside: string, asked: number) {
   const queries = useQueryClient();
-  const known = useRef(revision);
   const elsewhere = useRef(outside);
+  /** An earlier revision was told once: it may have been asked before one's own write was answered. */
+  const earlier = useRef(0);
   // biome-ignore lint/correctness/useExhaustiveDependencies: looked at again whenever the frame was read
   useEffect(() => {
-    if (known.current === 0) known.current = revision;
-    // What another project gives has no revision here: where it moved, everything is read again.
-    const moved = elsewhere.current !== outside && elsewhere.current !== "";
-    if ((revision === known.current && !moved) || typing()) {
+    if (!revision) return;
+    if (!revisionOf(project)) see(project, revision);
+    const look = async () => {
+      await settled(project);
+      // What another project gives has no revision here: where it moved, everything is read again.
+      const moved = elsewhere.current !== outside && elsewhere.current !== "";
+      const known = revisionOf(project);
+      const back = revision < known && earlier.current === revision;
+      earlier.current = revision < known ? revision : 0;
       if (elsewhere.current === "") elsewhere.current = outside;
-      return;
-    }
-    known.current = revision;
-    elsewhere.current = outside;
-    if (moved) {
-      queries.invalidateQueries({ queryKey: [project] });
-      return;
-    }
-    // The sheet of an option counts by itself.
-    const counts = ({ queryKey: k }: { queryKey: readonly unknown[] }) => k[0] === project && k[1] !== "options";
-    const held = queries.getQueriesData({ predicate: counts }).map(([, data]) => revisionOf(data));
-    if (Math.max(0, ...held) < revision) queries.invalidateQueries({ queryKey: [project] });
+      if (!(revision > known || back || moved) || typing()) return;
+      elsewhere.current = outside;
+      see(project, back ? revision : Math.max(revision, known));
+      queries.invalidateQueries({ queryKey: keys.project(project).all });
+    };
+    void look();
   }, [queries, project, revision, outside, asked]);
 }

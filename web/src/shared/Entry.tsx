@@ -15,6 +15,8 @@ interface Props {
   right?: boolean;
   /** The label over what is typed, not beside it. */
   stacked?: boolean;
+  /** The keyboard comes here, once for each that is given. */
+  goTo?: object | null;
 }
 
 const SETTLE = 600;
@@ -32,6 +34,7 @@ export function Entry({
   bare,
   right,
   stacked,
+  goTo,
 }: Props) {
   const [text, setText] = useState(value);
   const id = useId();
@@ -55,6 +58,9 @@ export function Entry({
     const timer = setTimeout(() => now.current.sends === sends && follow(), SETTLE);
     return () => clearTimeout(timer);
   }, [value]);
+  useEffect(() => {
+    if (goTo) document.getElementById(id)?.focus();
+  }, [goTo, id]);
   const commit = () => {
     now.current.typing = false;
     if (text === value || text === sent.current) return;

@@ -1,13 +1,17 @@
 // What two or more rooms use: formats, words, marks, the place, shared reads and small parts.
+export { Bones } from "./Bones";
 export { type Bucket, BucketPick } from "./BucketPick";
 export { Curve, LoadChart, SmallLines } from "./chart";
 export { Entry, Pick } from "./Entry";
 export { Band, Frame } from "./Frame";
 export { FormChoice, FormDialog, FormField, type Wrong, wrongOf } from "./form";
 export * as format from "./format";
+export { Guard } from "./Guard";
 export { groupBy } from "./groups";
 export { useAddressed, useKept } from "./kept";
+export { keys, partOf } from "./keys";
 export { Mark } from "./Mark";
+export { Modal } from "./Modal";
 export { Notice } from "./Notice";
 export { Pictures } from "./Pictures";
 export { keepFile } from "./picture";
@@ -24,9 +28,22 @@ export {
   useSought,
   useTopic,
 } from "./place";
-export { useBalance, useCurve, useDesk, useFindings, useFrame, useOptions, useSession, useSigns } from "./queries";
+export {
+  namesOf,
+  postingOf,
+  templates,
+  useBalance,
+  useCurve,
+  useDesk,
+  useFindings,
+  useFrame,
+  useOptions,
+  useSession,
+  useSigns,
+} from "./queries";
 export type { Room } from "./room";
 export { Sign } from "./Sign";
+export { tellError, toasts } from "./toasts";
 export { useShortcut } from "./useShortcut";
 export { type Undoing, useUndo, useUndoKeys } from "./useUndo";
 export { useWidth } from "./useWidth";

@@ -26,13 +26,14 @@ export interface Place {
   everywhere: string;
   mayPost: boolean;
   tell: (topic: Topic) => void;
-  /** Looks for an activity, and for a column of it. */
-  seek: (code: string, key?: string) => void;
+  /** Looks for an activity or a resource, and for a column of it. */
+  seek: (code: string, key?: string, of?: Sought["of"]) => void;
   setEffect: (effect: Schemas["Effect"] | null) => void;
 }
 
-/** What was looked for: an activity, and the column of it. */
+/** What was looked for, and the column of it. */
 export interface Sought {
+  of: "activity" | "resource";
   code: string;
   key?: string;
 }
@@ -56,9 +57,9 @@ export function PlaceProvider({ children, project, page, frame, person, everywhe
   const [topic, tell] = useState<Topic>(null);
   const [sought, setSought] = useState<Sought | null>(null);
   const [effect, setEffect] = useState<Schemas["Effect"] | null>(null);
-  const seek = useCallback((code: string, key?: string) => {
-    setSought({ code, key });
-    tell({ about: "activity", code });
+  const seek = useCallback((code: string, key?: string, of: Sought["of"] = "activity") => {
+    setSought({ of, code, key });
+    if (of === "activity") tell({ about: "activity", code });
   }, []);
   const mayPost = page.state === "wet" && person.role !== "reader";
   const place = useMemo(
@@ -84,8 +85,11 @@ export function usePlace(): Place {
 
 /** What the margin speaks of. */
 export const useTopic = () => useContext(TopicContext);
-/** The activity that was looked for last; the sheet goes to it. */
-export const useSought = () => useContext(SoughtContext);
+/** The activity or the resource that was looked for last; the sheet goes to it. */
+export function useSought(of: Sought["of"] = "activity") {
+  const sought = useContext(SoughtContext);
+  return sought?.of === of ? sought : null;
+}
 /** What the last entry did. */
 export const useLastEffect = () => useContext(EffectContext);
 

@@ -1,19 +1,20 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, queryOptions, useQuery } from "@tanstack/react-query";
 import { client, Problem, take } from "../api";
+import { keys } from "./keys";
 
 /** What several rooms read of a page. Keys start with the project and page, so that a change can refresh them together. */
 const at = (project: string, page: string) => ({ params: { path: { project, page } } });
 
-export const useSession = () => useQuery({ queryKey: ["session"], queryFn: () => take(client.GET("/api/session")) });
+export const useSession = () => useQuery({ queryKey: keys.session, queryFn: () => take(client.GET("/api/session")) });
 
-export const useDesk = () => useQuery({ queryKey: ["desk"], queryFn: () => take(client.GET("/api/projects")) });
+export const useDesk = () => useQuery({ queryKey: keys.desk.all, queryFn: () => take(client.GET("/api/projects")) });
 
 /** How often it is asked whether somebody else wrote, in milliseconds. */
 const NEWS = 8_000;
 
 export const useFrame = (project: string) =>
   useQuery({
-    queryKey: ["frame", project],
+    queryKey: keys.frame(project),
     queryFn: () => take(client.GET("/api/projects/{project}", { params: { path: { project } } })),
     // A project that is gone, or that one may not see any more, is not asked for again and again.
     refetchInterval: ({ state: { error } }) =>
@@ -22,12 +23,12 @@ export const useFrame = (project: string) =>
 
 export const useBalance = (project: string, page: string) =>
   useQuery({
-    queryKey: [project, page, "balance"],
+    queryKey: keys.page(project, page).balance,
     queryFn: () => take(client.GET("/api/projects/{project}/pages/{page}/balance", at(project, page))),
   });
 
 const signsOf = (project: string, page: string) => ({
-  queryKey: [project, page, "signs"],
+  queryKey: keys.page(project, page).signs,
   queryFn: () => take(client.GET("/api/projects/{project}/pages/{page}/checks/signs", at(project, page))),
 });
 
@@ -50,7 +51,7 @@ export const useCurve = (
   baselines?: string,
 ) =>
   useQuery({
-    queryKey: [project, page, "curve", wbs, bucket, baselines],
+    queryKey: keys.page(project, page).curve(wbs, bucket, baselines),
     queryFn: () =>
       take(
         client.GET("/api/projects/{project}/pages/{page}/curve", {
@@ -63,6 +64,26 @@ export const useCurve = (
 /** The present plan and its options side by side. */
 export const useOptions = (project: string) =>
   useQuery({
-    queryKey: [project, "options", "board"],
+    queryKey: keys.project(project).options.board,
     queryFn: () => take(client.GET("/api/projects/{project}/options", { params: { path: { project } } })),
   });
+
+/** The posting sheet of a page. */
+export const postingOf = (project: string, page: string) =>
+  queryOptions({
+    queryKey: keys.page(project, page).posting,
+    queryFn: () => take(client.GET("/api/projects/{project}/pages/{page}/posting", at(project, page))),
+  });
+
+/** The elements and activities of the plan, where only their names are wanted. */
+export const namesOf = (project: string) =>
+  queryOptions({
+    queryKey: keys.project(project).names,
+    queryFn: () => take(client.GET("/api/projects/{project}/plan", { params: { path: { project } } })),
+  });
+
+/** What a project or a calendar can be begun from. */
+export const templates = queryOptions({
+  queryKey: keys.templates,
+  queryFn: () => take(client.GET("/api/templates")),
+});

@@ -3,7 +3,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { Link, useOutletContext } from "react-router";
 import { client, type Schemas, take } from "../../api";
-import { Frame, format, Notice } from "../../shared";
+import { Bones, Frame, format, keys, Notice } from "../../shared";
 import { Button, PartTitle, Soft, Table } from "../../shared/ui";
 import { words } from "../../shared/words/people";
 import { Password } from "./Password";
@@ -41,13 +41,13 @@ export function OwnScreen() {
 
 function Sessions() {
   const queries = useQueryClient();
-  const own = useQuery({ queryKey: ["sessions"], queryFn: () => take(client.GET("/api/sessions")) });
+  const own = useQuery({ queryKey: keys.sessions, queryFn: () => take(client.GET("/api/sessions")) });
   const end = async (id: number) => {
     await take(client.DELETE("/api/sessions/{id}", { params: { path: { id } } })).finally(() =>
-      queries.invalidateQueries({ queryKey: ["sessions"] }),
+      queries.invalidateQueries({ queryKey: keys.sessions }),
     );
   };
-  if (own.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (own.isPending) return <Bones />;
   if (!own.data) return <Notice bad>{own.error?.message}</Notice>;
   return (
     <Table aria-label={w.sessions}>

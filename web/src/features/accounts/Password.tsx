@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { client, take } from "../../api";
-import { FormField, type Wrong, wrongOf } from "../../shared";
+import { FormField, keys, type Wrong, wrongOf } from "../../shared";
 import { Button, RowOf } from "../../shared/ui";
 import { words } from "../../shared/words/people";
 
@@ -27,8 +27,8 @@ export function Password() {
       setForm(EMPTY);
       setWrong(null);
       setDone(true);
-      queries.setQueryData(["session"], session);
-      queries.invalidateQueries({ queryKey: ["sessions"] });
+      queries.setQueryData(keys.session, session);
+      queries.invalidateQueries({ queryKey: keys.sessions });
     } catch (no) {
       setWrong({ field: "old", ...wrongOf(no) });
     }

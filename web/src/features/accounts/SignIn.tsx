@@ -2,7 +2,7 @@ import { Box, Heading, Stack, Text } from "@chakra-ui/react";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { client, type Schemas, take } from "../../api";
-import { Frame, words } from "../../shared";
+import { Frame, keys, words } from "../../shared";
 import { Button, Input } from "../../shared/ui";
 
 interface Props {
@@ -29,7 +29,7 @@ export function SignInForm({ people, note, then }: Props) {
   const signIn = useMutation({
     mutationFn: (body: Schemas["SignIn"]) => take(client.POST("/api/session", { body })),
     onSuccess: (session) => {
-      queries.setQueryData(["session"], session);
+      queries.setQueryData(keys.session, session);
       if (session.person) then?.(session.person);
     },
   });

@@ -3,7 +3,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { useLocation, useNavigate } from "react-router";
 import { client, type Schemas, take } from "../../api";
-import { format, Notice, usePlace } from "../../shared";
+import { Bones, format, keys, Notice, namesOf, usePlace } from "../../shared";
 import { refresh, settled, useWrites } from "../../shared/book";
 import { cellKey } from "../../shared/sheet";
 import {
@@ -34,34 +34,31 @@ export function BaselinesScreen() {
   const queries = useQueryClient();
   const read = () => take(client.GET("/api/projects/{project}/baselines", { params: { path: { project } } }));
   const shelf = useQuery({
-    queryKey: [project, "shelf"],
+    queryKey: keys.project(project).shelf,
     queryFn: async () => {
       await settled(project);
       return read();
     },
   });
-  const again = async () => queries.setQueryData([project, "shelf"], await read());
-  const writes = useWrites({ project, part: "shelf", read: again });
+  const again = async () => queries.setQueryData(keys.project(project).shelf, await read());
+  const after = async () => {
+    await again();
+    refresh(queries, project, ({ part }) => part === "shelf");
+  };
+  const writes = useWrites({ project, part: "shelf", read: again, after });
   /** What was just chosen, shown at once while it is being kept. */
   const [chosen, setChosen] = useState<{ measured: string | null; drawn: string[] } | null>(null);
-  if (shelf.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (shelf.isPending) return <Bones />;
   if (!shelf.data) return <Notice bad>{shelf.error?.message}</Notice>;
   const data = shelf.data;
   const open = data.may_approve && page.state === "wet";
-  const revision = () => queries.getQueryData<Shelf>([project, "shelf"])?.revision ?? data.revision;
-  const done = async (): Promise<true> => {
-    await again();
-    refresh(queries, project, (key) => key[1] === "shelf");
-    return true;
-  };
   const choose = (measured: string | null, drawn: string[]) => {
     const mine = { measured, drawn };
     setChosen(mine);
-    const current = () => JSON.stringify(queries.getQueryData<Shelf>([project, "shelf"])?.baselines);
-    const send = async () => {
-      const body = { revision: revision(), measured, drawn };
-      await take(client.PUT("/api/projects/{project}/baselines", { params: { path: { project } }, body }));
-      return done();
+    const current = () => JSON.stringify(queries.getQueryData<Shelf>(keys.project(project).shelf)?.baselines);
+    const send = (revision: number) => {
+      const body = { revision, measured, drawn };
+      return take(client.PUT("/api/projects/{project}/baselines", { params: { path: { project } }, body }));
     };
     writes
       .write(send, [{ row: "shelf", field: "choice", text: "", current }])
@@ -147,12 +144,7 @@ export function BaselinesScreen() {
             {wrong}
           </Why>
         )}
-        {page.state === "wet" &&
-          (open ? (
-            <Take shelf={data} writes={writes} revision={revision} done={done} />
-          ) : (
-            <Soft as="p">{w.needs}</Soft>
-          ))}
+        {page.state === "wet" && (open ? <Take shelf={data} writes={writes} /> : <Soft as="p">{w.needs}</Soft>)}
         {data.baselines.length > 0 && <Differences baselines={data.baselines} />}
       </ScrollBox>
     </>
@@ -162,11 +154,9 @@ export function BaselinesScreen() {
 interface TakeProps {
   shelf: Shelf;
   writes: ReturnType<typeof useWrites>;
-  revision: () => number;
-  done: () => Promise<true>;
 }
 
-function Take({ shelf, writes, revision, done }: TakeProps) {
+function Take({ shelf, writes }: TakeProps) {
   const { project } = usePlace();
   // Whoever comes from an adopted option brings its reason along.
   const brought = (useLocation().state as { reason?: string } | null)?.reason ?? "";
@@ -174,11 +164,7 @@ function Take({ shelf, writes, revision, done }: TakeProps) {
   const [part, setPart] = useState(false);
   const [rows, setRows] = useState<Set<string>>(new Set());
   const [sure, setSure] = useState(false);
-  const plan = useQuery({
-    queryKey: [project, "plan-names"],
-    queryFn: () => take(client.GET("/api/projects/{project}/plan", { params: { path: { project } } })),
-    enabled: part,
-  });
+  const plan = useQuery({ ...namesOf(project), enabled: part });
   const [lacks, setLacks] = useState<string[]>([]);
   const why = (field: (typeof FIELDS)[number]) =>
     lacks.includes(field) && !form[field].trim() ? w.lacks[field] : writes.troubles[cellKey("take", field)]?.message;
@@ -191,10 +177,9 @@ function Take({ shelf, writes, revision, done }: TakeProps) {
       setSure(empty.length === 0);
       return;
     }
-    const send = async () => {
-      const body = { revision: revision(), ...form, rows: part ? [...rows] : null };
-      await take(client.POST("/api/projects/{project}/baselines", { params: { path: { project } }, body }));
-      return done();
+    const send = (revision: number) => {
+      const body = { revision, ...form, rows: part ? [...rows] : null };
+      return take(client.POST("/api/projects/{project}/baselines", { params: { path: { project } }, body }));
     };
     const cells = FIELDS.map((field) => ({ row: "take", field, text: form[field] }));
     if (await writes.write(send, cells)) setForm({ name: "", reason: "" });
@@ -281,7 +266,7 @@ function Back({ baseline }: { baseline: string }) {
           take(client.POST("/api/projects/{project}/baselines/{baseline}/back", { params, body: { code, name: "" } })),
         );
         if (!made) return;
-        queries.invalidateQueries({ queryKey: ["desk"] });
+        queries.invalidateQueries({ queryKey: keys.desk.all });
         navigate(`/${encodeURIComponent(made.code)}/now/plan`);
       }}
     >

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Schemas, take } from "../../api";
-import { format, Notice, usePlace } from "../../shared";
+import { format, keys, Notice, usePlace } from "../../shared";
 import { ChoiceLine, Input, PartTitle, RowOf, Select, Soft, Table } from "../../shared/ui";
 import { words } from "../../shared/words/baseline";
 
@@ -15,7 +15,7 @@ export function Differences({ baselines }: { baselines: Schemas["BaselineOut"][]
   const [later, setLater] = useState("now");
   const [moved, setMoved] = useState(true);
   const found = useQuery({
-    queryKey: [project, "shelf", "differences", earlier, later],
+    queryKey: keys.project(project).differences(earlier, later),
     queryFn: () =>
       take(
         client.GET("/api/projects/{project}/baselines/differences", {

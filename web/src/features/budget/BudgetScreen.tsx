@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Schemas, take } from "../../api";
-import { format, Notice, useAddressed, usePlace } from "../../shared";
+import { Bones, format, keys, Notice, namesOf, useAddressed, usePlace } from "../../shared";
 import { Button, Named, Parts, PartTitle, RoomHead, RowOf, ScrollBox, Select, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/budget";
 import { Estimates } from "./Estimates";
@@ -20,7 +20,7 @@ export function BudgetScreen() {
   const bucket = by as Bucket;
   const [chosen, setChosen] = useState("");
   const budget = useQuery({
-    queryKey: [project, "budget", bucket, chosen],
+    queryKey: keys.project(project).budget(bucket, chosen),
     queryFn: () =>
       take(
         client.GET("/api/projects/{project}/budget", {
@@ -60,7 +60,7 @@ export function BudgetScreen() {
       {part === "estimates" ? (
         <Estimates />
       ) : budget.isPending ? (
-        <Notice>{words.frame.loading}</Notice>
+        <Bones />
       ) : budget.isError ? (
         <Notice bad>{budget.error.message}</Notice>
       ) : (
@@ -90,8 +90,7 @@ function Kinds({
 }) {
   const { project } = usePlace();
   const plan = useQuery({
-    queryKey: [project, "plan-names"],
-    queryFn: () => take(client.GET("/api/projects/{project}/plan", { params: { path: { project } } })),
+    ...namesOf(project),
     select: (p) => p.rows.filter((r) => r.kind === "wbs").map((r) => ({ id: r.id, name: `${r.code} ${r.name}` })),
   });
   return (

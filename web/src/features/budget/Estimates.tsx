@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useMemo, useState } from "react";
 import { client, Problem, type Schemas, take } from "../../api";
-import { format, Notice, usePlace } from "../../shared";
+import { Bones, format, keys, Notice, usePlace } from "../../shared";
 import { ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
 import { Button, Input, RowOf, ScrollBox, Select, Soft, Why } from "../../shared/ui";
 import { words } from "../../shared/words/budget";
@@ -21,7 +21,7 @@ export function Estimates() {
   const [with_, setWith] = useState("");
   const [shown, setShown] = useState("");
   const kept = useQuery({
-    queryKey: [project, "estimates"],
+    queryKey: keys.project(project).estimates,
     queryFn: () => take(client.GET("/api/projects/{project}/estimates", { params: { path: { project } } })),
   });
   const open = person.role !== "reader" && page.state === "wet";
@@ -45,7 +45,7 @@ export function Estimates() {
       setTried(null);
     }
   };
-  if (kept.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (kept.isPending) return <Bones />;
   if (!kept.data) return <Notice bad>{kept.error?.message}</Notice>;
   const list = kept.data.kept;
   const main = tried ?? list.find((e) => e.id === shown) ?? list.at(-1) ?? null;

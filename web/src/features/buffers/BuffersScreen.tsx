@@ -1,4 +1,4 @@
-import { format, Notice, useAddressed, usePlace } from "../../shared";
+import { Bones, format, Notice, useAddressed, usePlace } from "../../shared";
 import { Button, RoomHead, RowOf, ScrollBox, Soft, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/buffers";
 import { ChainView } from "./ChainView";
@@ -14,7 +14,7 @@ export function BuffersScreen() {
   const { project } = usePlace();
   const does = useBuffers();
   const [{ view }, set] = useAddressed(`${project}/buffers`, { view: "" });
-  if (does.buffers.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (does.buffers.isPending) return <Bones />;
   if (!does.buffers.data) return <Notice bad>{does.buffers.error?.message}</Notice>;
   const data = does.buffers.data;
   const fever = data.fever;

@@ -1,5 +1,5 @@
 import { useCallback, useMemo, useState } from "react";
-import { Entry, format, Mark, Notice, useAddressed, usePlace, useUndo } from "../../shared";
+import { Bones, Entry, format, Mark, Notice, useAddressed, usePlace, useUndo } from "../../shared";
 import { ReadSheet, type SheetLine } from "../../shared/sheet";
 import { Button, Parts, RoomHead, ScrollBox, Soft, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/checks";
@@ -124,7 +124,7 @@ export function ChecksScreen() {
     [tell],
   );
   useUndo({ undo: () => mayPost && turn("undo"), redo: () => mayPost && turn("redo") });
-  if (list.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (list.isPending) return <Bones />;
   if (!list.data) return <Notice bad>{list.error.message}</Notice>;
   const { data } = list;
   return (

@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { client, type Schemas, take } from "../../api";
-import { groupBy, usePlace } from "../../shared";
+import { groupBy, keys, usePlace } from "../../shared";
 import { refresh, useWrites } from "../../shared/book";
 import type { SheetColumn, Write } from "../../shared/sheet";
 
@@ -13,7 +13,7 @@ export type Column = SheetColumn<Finding>;
 /** The checks of the page. */
 export function useList() {
   const { project, page } = usePlace();
-  const key = [project, page.code, "checks"];
+  const key = keys.page(project, page.code).checks;
   const path = { project, page: page.code };
   const read = () => take(client.GET("/api/projects/{project}/pages/{page}/checks", { params: { path } }));
   return { key, path, read, list: useQuery({ queryKey: key, queryFn: read }) };
@@ -24,21 +24,16 @@ export const typedOf = (f: Finding | undefined, field: string) =>
 
 /** The checks of the page, and the ways to answer them. */
 export function useChecks() {
-  const { project, frame } = usePlace();
+  const { project } = usePlace();
   const queries = useQueryClient();
   const { key, path, read, list } = useList();
-  const writes = useWrites({
-    project,
-    part: `checks.${path.page}`,
-    read: async () => queries.setQueryData(key, await read()),
-  });
-  const known = () => queries.getQueryData<Schemas["ChecksOut"]>(key);
-  const revision = () => Math.max(known()?.revision ?? 0, frame.revision);
+  const again = async () => queries.setQueryData(key, await read());
   const after = async () => {
-    queries.setQueryData(key, await read());
-    refresh(queries, project, (k) => k[2] === "checks");
-    return true;
+    await again();
+    refresh(queries, project, ({ part }) => part === "checks");
   };
+  const writes = useWrites({ project, part: `checks.${path.page}`, read: again, after });
+  const known = () => queries.getQueryData<Schemas["ChecksOut"]>(key);
   const write = (cells: Write<Finding, Column>[], mine = false) => {
     const asked = cells.map(({ row, column, text }) => {
       const field = column.writes ?? "";
@@ -55,34 +50,29 @@ export function useChecks() {
       return [{ check: first.check, row: first.code, ...Object.fromEntries(own.map((c) => [c.field, c.text])) }];
     });
     return writes.write(
-      async () => {
-        await take(
+      (revision) =>
+        take(
           client.PATCH("/api/projects/{project}/pages/{page}/checks/answers", {
             params: { path },
-            body: { revision: revision(), entries },
+            body: { revision, entries },
           }),
-        );
-        return after();
-      },
+        ),
       asked,
       mine,
     );
   };
   const limit = (name: "lag" | "float" | "duration" | "percent", text: string) =>
-    void writes.write(async () => {
-      await take(
-        client.PATCH("/api/projects/{project}/limits", {
-          params: { path: { project } },
-          body: { revision: revision(), [name]: text },
-        }),
-      );
-      return after();
-    }, [{ row: "limits", field: name, text, current: () => known()?.limits[name] }]);
+    void writes.write(
+      (revision) => {
+        const body = { revision, [name]: text };
+        return take(client.PATCH("/api/projects/{project}/limits", { params: { path: { project } }, body }));
+      },
+      [{ row: "limits", field: name, text, current: () => known()?.limits[name] }],
+    );
   const turn = (way: "undo" | "redo") =>
-    void writes.write(async () => {
-      const body = { revision: revision() };
-      await take(client.POST(`/api/projects/{project}/${way}`, { params: { path: { project } }, body }));
-      return after();
+    void writes.write((revision) => {
+      const ask = { params: { path: { project } }, body: { revision } };
+      return take(client.POST(`/api/projects/{project}/${way}`, ask));
     });
   return {
     list,
@@ -103,7 +93,7 @@ const PLACES: Record<string, [path: string, key: string]> = {
   "resources.units": ["plan/resources", "units"],
   "links.from": ["plan", "after"],
   "links.to": ["plan", "name"],
-  "assignments.resource": ["plan", "resources"],
+  "assignments.resource": ["plan", "people"],
   "costs.amount": ["plan", "name"],
   "activities.start": ["plan", "begin"],
   "activities.constraint": ["plan", "begin"],
@@ -119,6 +109,6 @@ export function useGo() {
   return (cell: string, code: string) => {
     const [path, key] = PLACES[cell] ?? ["posting", cell.split(".")[1] ?? ""];
     navigate(`/${encodeURIComponent(project)}/${encodeURIComponent(page.code)}/${path}`);
-    seek(code, key);
+    seek(code, key, path === "plan/resources" ? "resource" : "activity");
   };
 }

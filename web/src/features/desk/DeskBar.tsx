@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { client, type Schemas, take } from "../../api";
+import { keys } from "../../shared";
 import { Button, Input, RowOf, Select, TickBox } from "../../shared/ui";
 import { words } from "../../shared/words/desk";
 import { ORDER_KEYS, titleOf as title, type useDeskLook, valueIn } from "./useDeskLook";
@@ -85,7 +86,7 @@ function Views({ desk, views }: Pick<Props, "desk" | "views">) {
   const [name, setName] = useState("");
   const { look, set } = desk;
   const done = ({ views: now }: Schemas["ViewsOut"]) =>
-    queries.setQueryData(["desk"], (was: Schemas["DeskOut"] | undefined) => was && { ...was, views: now });
+    queries.setQueryData(keys.desk.all, (was: Schemas["DeskOut"] | undefined) => was && { ...was, views: now });
   const keep = async (event: FormEvent) => {
     event.preventDefault();
     const { group, order, ...filters } = look;

@@ -1,7 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { client, type Schemas, take } from "../../api";
-import { format, Notice, useAddressed } from "../../shared";
+import { Bones, format, keys, Notice, useAddressed } from "../../shared";
 import { ScrollBox, Select, Soft, Table } from "../../shared/ui";
 import { words } from "../../shared/words/desk";
 import type { Project } from "./useDeskLook";
@@ -19,12 +19,12 @@ export function DeskCurve({ projects }: { projects: Project[] }) {
   const [{ money: currency }, choose] = useAddressed("desk/curve", { money: "" });
   const codes = projects.map((p) => p.code);
   const curve = useQuery({
-    queryKey: ["desk", "curve", currency, codes],
+    queryKey: keys.desk.curve(currency, codes),
     queryFn: () => take(client.GET("/api/desk/curve", { params: { query: { currency, codes } } })),
     enabled: codes.length > 0,
   });
   if (codes.length === 0) return <Notice>{w.nothingShown}</Notice>;
-  if (curve.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (curve.isPending) return <Bones />;
   if (!curve.data) return <Notice bad>{curve.error?.message}</Notice>;
   const c = curve.data;
   return (

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { client, type Schemas, take } from "../../api";
-import { type Bucket, BucketPick, format, LoadChart, Notice, useAddressed } from "../../shared";
+import { Bones, type Bucket, BucketPick, format, keys, LoadChart, Notice, useAddressed } from "../../shared";
 import { Act, Button, PartTitle, Soft, Table } from "../../shared/ui";
 import { words } from "../../shared/words/desk";
 import type { Project } from "./useDeskLook";
@@ -19,12 +19,12 @@ export function DeskPeople({ projects }: { projects: Project[] }) {
   const [bucket, setBucket] = useState<Bucket>("week");
   const codes = projects.map((p) => p.code);
   const loads = useQuery({
-    queryKey: ["desk", "people", bucket, codes],
+    queryKey: keys.desk.people(bucket, codes),
     queryFn: () => take(client.GET("/api/desk/people", { params: { query: { bucket, codes } } })),
     enabled: codes.length > 0,
   });
   if (codes.length === 0) return <Notice>{w.nothingShown}</Notice>;
-  if (loads.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (loads.isPending) return <Bones />;
   if (!loads.data) return <Notice bad>{loads.error?.message}</Notice>;
   const found = loads.data.resources;
   if (found.length === 0) return <Notice>{w.noShared}</Notice>;

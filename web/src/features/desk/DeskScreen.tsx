@@ -2,7 +2,7 @@ import { Box, Flex, Heading } from "@chakra-ui/react";
 import { useEffect } from "react";
 import { Link, useOutletContext } from "react-router";
 import type { Schemas } from "../../api";
-import { Frame, Notice, useAddressed, useDesk } from "../../shared";
+import { Bones, Frame, Notice, useAddressed, useDesk } from "../../shared";
 import { Button, Files, Parts, PartTitle } from "../../shared/ui";
 import { words } from "../../shared/words/desk";
 import { PersonMenu } from "../accounts";
@@ -50,7 +50,7 @@ export function DeskScreen() {
           {person.administrator && <Link to="/people">{w.people}</Link>}
           {begins(person) && <NewProject />}
         </Flex>
-        {desk.isPending && <Notice>{words.frame.loading}</Notice>}
+        {desk.isPending && <Bones />}
         {desk.isError && <Notice bad>{desk.error.message}</Notice>}
         {desk.data?.projects.length === 0 && <Notice>{w.empty}</Notice>}
         {desk.data && desk.data.projects.length > 0 && <Shown desk={desk.data} />}

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Fragment } from "react";
 import { client, type Schemas, take } from "../../api";
-import { format, Notice } from "../../shared";
+import { Bones, format, keys, Notice } from "../../shared";
 import { Soft, Table } from "../../shared/ui";
 import { words } from "../../shared/words/desk";
 import { words as value } from "../../shared/words/value";
@@ -26,12 +26,12 @@ function shown(row: Row, column: (typeof COLUMNS)[number]): string {
 export function DeskStatistics({ projects }: { projects: Project[] }) {
   const codes = projects.map((p) => p.code);
   const found = useQuery({
-    queryKey: ["desk", "statistics", codes],
+    queryKey: keys.desk.statistics(codes),
     queryFn: () => take(client.GET("/api/desk/statistics", { params: { query: { codes } } })),
     enabled: codes.length > 0,
   });
   if (codes.length === 0) return <Notice>{w.nothingShown}</Notice>;
-  if (found.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (found.isPending) return <Bones />;
   if (!found.data) return <Notice bad>{found.error?.message}</Notice>;
   return (
     <Table aria-label={w.tabs.statistics}>

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { client, type Schemas, take } from "../../api";
-import { FormChoice, FormDialog, FormField, useDesk, type Wrong, wrongOf } from "../../shared";
+import { FormChoice, FormDialog, FormField, keys, templates, useDesk, type Wrong, wrongOf } from "../../shared";
 import { ChoiceLine, FormLine, Input, Soft } from "../../shared/ui";
 import { words } from "../../shared/words/desk";
 
@@ -18,16 +18,12 @@ export function NewProject() {
   const [open, setOpen] = useState(false);
   const [form, setForm] = useState(EMPTY);
   const [wrong, setWrong] = useState<Wrong | null>(null);
-  const templates = useQuery({
-    queryKey: ["templates"],
-    queryFn: () => take(client.GET("/api/templates")),
-    enabled: open,
-  });
+  const begun = useQuery({ ...templates, enabled: open });
   const set = (change: Partial<typeof EMPTY>) => setForm((now) => ({ ...now, ...change }));
   const create = async () => {
     try {
       const made = await take(client.POST("/api/projects", { body: form as Schemas["NewForm"] }));
-      queries.invalidateQueries({ queryKey: ["desk"] });
+      queries.invalidateQueries({ queryKey: keys.desk.all });
       navigate(`/${encodeURIComponent(made.code)}/now/plan`);
     } catch (no) {
       setWrong(wrongOf(no));
@@ -56,7 +52,7 @@ export function NewProject() {
         <FormLine>
           <span>{w.template}</span>
           <span>
-            {(templates.data?.templates ?? []).map((t) => (
+            {(begun.data?.templates ?? []).map((t) => (
               <ChoiceLine key={t.code}>
                 <Input
                   type="radio"
@@ -95,10 +91,10 @@ export function NewProject() {
           </ChoiceLine>
         </>
       )}
-      {(templates.data?.kinds ?? []).length > 0 && (
+      {(begun.data?.kinds ?? []).length > 0 && (
         <FormChoice label={w.columns.kind ?? ""} value={form.kind} onChange={(e) => set({ kind: e.target.value })}>
           <option value="">–</option>
-          {templates.data?.kinds.map((k) => (
+          {begun.data?.kinds.map((k) => (
             <option key={k}>{k}</option>
           ))}
         </FormChoice>

@@ -1,6 +1,6 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { type DragEvent, type KeyboardEvent, useState } from "react";
-import { format, Mark, Notice, usePlace } from "../../shared";
+import { Bones, format, Mark, Notice, usePlace } from "../../shared";
 import { Button, PartTitle, RoomHead, RowOf, ScrollBox, Soft, Space, Table, Told, Why } from "../../shared/ui";
 import { words } from "../../shared/words/marks";
 import { RuleEditor } from "./RuleEditor";
@@ -16,7 +16,7 @@ export function MarksScreen() {
   const marks = useMarks();
   const [open, setOpen] = useState("");
   const { data } = marks.marks;
-  if (marks.marks.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (marks.marks.isPending) return <Bones />;
   if (!data) return <Notice bad>{marks.marks.error?.message}</Notice>;
   const may = page.state === "wet" && person.role !== "reader";
   const { rules, draft, setDraft } = marks;

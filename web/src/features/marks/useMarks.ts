@@ -1,8 +1,7 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
 import { client, Problem, type Schemas, take } from "../../api";
-import { usePlace } from "../../shared";
-import { refresh, useWrites } from "../../shared/book";
+import { keys, usePlace } from "../../shared";
+import { refresh, useHeld, useWrites } from "../../shared/book";
 import type { Rule } from "./rules";
 
 const plain = ({ code, scope, match, mark, reason, conditions }: Schemas["RuleOut"]): Rule => ({
@@ -16,15 +15,16 @@ const plain = ({ code, scope, match, mark, reason, conditions }: Schemas["RuleOu
 
 /** The rules of the page, a draft of them that is tried as it is made, and the ways to save it. */
 export function useMarks() {
-  const { project, page, frame } = usePlace();
+  const { project, page } = usePlace();
   const queries = useQueryClient();
-  const [draft, setDraft] = useState<Rule[] | null>(null);
+  // What was begun is there again when one comes back.
+  const [draft, setDraft] = useHeld<Rule[] | null>(keys.draft(`${project}.${page.code}.marks`), null);
   const path = { project, page: page.code };
-  const key = [project, page.code, "marks"];
+  const key = keys.page(project, page.code).marks;
   const read = () => take(client.GET("/api/projects/{project}/pages/{page}/marks", { params: { path } }));
   const marks = useQuery({ queryKey: key, queryFn: read });
   const catalogue = useQuery({
-    queryKey: ["figures"],
+    queryKey: keys.figures,
     queryFn: () => take(client.GET("/api/figures")),
     staleTime: Number.POSITIVE_INFINITY,
   });
@@ -32,7 +32,7 @@ export function useMarks() {
   const rules = draft ?? kept;
   const bodies = (list: Rule[]) => list as unknown as Schemas["TryForm"]["rules"];
   const tried = useQuery({
-    queryKey: [project, page.code, "marks", "try", JSON.stringify(rules)],
+    queryKey: keys.page(project, page.code).marksTried(JSON.stringify(rules)),
     queryFn: () =>
       take(
         client.POST("/api/projects/{project}/pages/{page}/marks/try", {
@@ -50,8 +50,7 @@ export function useMarks() {
     read: async () => queries.setQueryData(key, await read()),
   });
   const save = async (list: Rule[]) => {
-    const revision = Math.max(marks.data?.revision ?? 0, frame.revision);
-    const done = await writes.write(() =>
+    const done = await writes.write((revision) =>
       take(
         client.PUT("/api/projects/{project}/pages/{page}/marks", {
           params: { path },
@@ -62,8 +61,7 @@ export function useMarks() {
     if (!done) return;
     queries.setQueryData(key, done.marks);
     setDraft(null);
-    refresh(queries, project, (k) => k[2] === "marks");
-    queries.invalidateQueries({ queryKey: ["frame", project] });
+    refresh(queries, project, ({ part }) => part === "marks");
   };
   const sets = (work: () => Promise<Schemas["MarksOut"]>) =>
     void writes.write(async () => {

@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { format, Notice, useAddressed, usePlace, useTopic } from "../../shared";
+import { Bones, format, Notice, useAddressed, usePlace, useTopic } from "../../shared";
 import {
   Act,
   Button,
@@ -32,7 +32,7 @@ export function BoardScreen() {
   const [look, setLook] = useAddressed(`${project}/options`, LOOK);
   const navigate = useNavigate();
   const at = `/${encodeURIComponent(project)}/${encodeURIComponent(page.code)}`;
-  if (board.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (board.isPending) return <Bones />;
   if (!board.data) return <Notice bad>{board.error?.message}</Notice>;
   const data = board.data;
   const open = person.role !== "reader" && page.state === "wet";

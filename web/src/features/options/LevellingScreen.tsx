@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { client, type Schemas, take } from "../../api";
-import { format, Notice, useAddressed, usePlace } from "../../shared";
+import { format, keys, Notice, useAddressed, usePlace } from "../../shared";
 import { Act, Bar, Button, Note, PartTitle, RoomHead, ScrollBox, Soft, Space, Table, Told } from "../../shared/ui";
 import { words } from "../../shared/words/options";
 import { OptionTabs } from "./OptionTabs";
@@ -19,7 +19,7 @@ export function LevellingScreen() {
   const navigate = useNavigate();
   const way = mode === "beyond_float" ? "beyond_float" : "within_float";
   const level = useQuery({
-    queryKey: [project, "options", "level", way],
+    queryKey: keys.project(project).options.level(way),
     queryFn: () =>
       take(client.GET("/api/projects/{project}/options/level/{mode}", { params: { path: { project, mode: way } } })),
   });

@@ -1,7 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { useState } from "react";
 import { Link } from "react-router";
-import { Entry, format, Notice, usePlace } from "../../shared";
+import { Bones, Entry, format, usePlace } from "../../shared";
 import {
   Act,
   Button,
@@ -39,7 +39,7 @@ export function OptionNote({ topic: { id } }: { topic: { id: string } }) {
   const does = useOptionWrites(`note.${id}`);
   const board = does.board.data;
   const option = board?.options.find((o) => String(o.id) === id);
-  if (!board || !option) return <Notice>{words.frame.loading}</Notice>;
+  if (!board || !option) return <Bones />;
   const may = person.role !== "reader" && page.state === "wet";
   const open = may && option.state !== "adopted";
   const part = { option, board, does, open };

@@ -2,7 +2,7 @@ import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useRef } from "react";
 import { client, type Schemas, take } from "../../api";
-import { format, Notice, usePlace, useWidth } from "../../shared";
+import { Bones, format, keys, Notice, usePlace, useWidth } from "../../shared";
 import { type Axis, axisOf, DrawnTime } from "../../shared/time";
 import { Note, Soft } from "../../shared/ui";
 import { words } from "../../shared/words/options";
@@ -22,14 +22,16 @@ export function Overlay({ laid, board }: { laid: string; board: Board }) {
   const box = useRef<HTMLDivElement>(null);
   const width = useWidth(box);
   const over = useQuery({
-    queryKey: [project, "options", "overlay", board.revision, board.options.map((o) => `${o.id}.${o.seen}`).join()],
+    queryKey: keys
+      .project(project)
+      .options.overlay(board.revision, board.options.map((o) => `${o.id}.${o.seen}`).join()),
     queryFn: () => take(client.GET("/api/projects/{project}/options/overlay", { params: { path: { project } } })),
   });
   const codes = new Map(board.options.map((o) => [o.id, o.code]));
   const named = (id: number | null | undefined) => (id == null ? w.present : (codes.get(id) ?? ""));
   return (
     <Box ref={box}>
-      {over.isPending && <Notice>{words.frame.loading}</Notice>}
+      {over.isPending && <Bones />}
       {over.isError && <Notice bad>{over.error.message}</Notice>}
       {over.data && width > 0 && laid === "ends" && <Ends over={over.data} board={board} width={width} named={named} />}
       {over.data && width > 0 && laid === "timeline" && <Times over={over.data} width={width} named={named} />}

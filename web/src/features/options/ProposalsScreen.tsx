@@ -2,8 +2,7 @@ import { chakra } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
-import { client, take } from "../../api";
-import { format, usePlace } from "../../shared";
+import { format, namesOf, usePlace } from "../../shared";
 import {
   Act,
   Bar,
@@ -213,10 +212,7 @@ function Make({ found, chosen }: { found: Proposal[]; chosen: string[] }) {
 
 /** The elements of the plan, each with the codes of the activities below it. */
 function useElements(project: string) {
-  const plan = useQuery({
-    queryKey: [project, "plan-names"],
-    queryFn: () => take(client.GET("/api/projects/{project}/plan", { params: { path: { project } } })),
-  });
+  const plan = useQuery(namesOf(project));
   const rows = plan.data?.rows ?? [];
   const parents = new Map(rows.map((r) => [r.id, r.parent ?? null]));
   const below = (id: string | null | undefined, element: string): boolean =>

@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { client, type Schemas, take } from "../../api";
-import { useOptions, usePlace } from "../../shared";
+import { keys, useOptions, usePlace } from "../../shared";
 import { refresh, useWrites } from "../../shared/book";
 import { cellKey } from "../../shared/sheet";
 
@@ -13,21 +13,16 @@ export function useOptionWrites(part: string) {
   const { project } = usePlace();
   const queries = useQueryClient();
   const board = useOptions(project);
-  const again = () => queries.invalidateQueries({ queryKey: [project, "options"] });
-  const writes = useWrites({ project, part: `options.${part}`, read: again });
+  const again = () => queries.invalidateQueries({ queryKey: keys.project(project).options.all });
+  const writes = useWrites({ project, part: `options.${part}`, read: again, after: again });
   const path = { project };
-  /** Does something and reads the board again. */
   const does = <T>(
-    work: () => Promise<T>,
+    work: (revision: number) => Promise<T>,
     fields: Record<string, string> = {},
     said?: (field: string) => string | undefined,
   ): Promise<T | null> =>
     writes.write(
-      async () => {
-        const done = await work();
-        await again();
-        return done;
-      },
+      work,
       Object.entries(fields).map(([field, text]) => ({
         row: "option",
         field,
@@ -36,7 +31,7 @@ export function useOptionWrites(part: string) {
       })),
     );
   const now = (id: number) =>
-    queries.getQueryData<Board>([project, "options", "board"])?.options.find((o) => o.id === id);
+    queries.getQueryData<Board>(keys.project(project).options.board)?.options.find((o) => o.id === id);
   const seen = (id: number) => now(id)?.seen ?? 0;
   return {
     board,
@@ -91,11 +86,11 @@ export function useOptionWrites(part: string) {
       ),
     adopt: async (id: number, reason: string, approved_by: string) => {
       const done = await does(
-        () =>
+        (revision) =>
           take(
             client.POST("/api/projects/{project}/options/{id}/adopt", {
               params: { path: { project, id } },
-              body: { revision: board.data?.revision ?? 0, seen: seen(id), reason, approved_by },
+              body: { revision, seen: seen(id), reason, approved_by },
             }),
           ),
         { reason, approved_by },

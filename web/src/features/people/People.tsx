@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Problem, type Schemas } from "../../api";
-import { format, Notice } from "../../shared";
+import { Bones, format, Notice } from "../../shared";
 import { Act, Input, PartTitle, RowOf, Select, Soft, Table, Why } from "../../shared/ui";
 import { words } from "../../shared/words/people";
 import { Given } from "./Given";
@@ -18,7 +18,7 @@ export function People() {
   const [given, setGiven] = useState<Schemas["GivenOut"] | null>(null);
   const [wrong, setWrong] = useState<{ id: number; message: string } | null>(null);
   const [find, setFind] = useState("");
-  if (people.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (people.isPending) return <Bones />;
   if (!people.data) return <Notice bad>{people.error?.message}</Notice>;
   const all = people.data.people;
   const wanted = find.trim().toLowerCase();

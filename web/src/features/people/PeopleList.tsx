@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, Problem, type Schemas, take } from "../../api";
-import { keepFile } from "../../shared";
+import { keepFile, keys } from "../../shared";
 import { Act, Button, Input, RowOf, Soft, Table, Why } from "../../shared/ui";
 import { words } from "../../shared/words/people";
 
@@ -17,7 +17,7 @@ export function PeopleList() {
     try {
       setOut(await take(client.POST("/api/people/list", { body })));
       setWrong("");
-      if (body.apply) queries.invalidateQueries({ queryKey: ["people"] });
+      if (body.apply) queries.invalidateQueries({ queryKey: keys.people });
     } catch (no) {
       if (!(no instanceof Problem)) throw no;
       setOut(null);

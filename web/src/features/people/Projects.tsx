@@ -1,7 +1,7 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { client, take } from "../../api";
-import { Notice, useAddressed } from "../../shared";
+import { Bones, keys, Notice, useAddressed } from "../../shared";
 import { Button, PartTitle, Soft, Table } from "../../shared/ui";
 import { words } from "../../shared/words/people";
 import { Members } from "./Members";
@@ -12,13 +12,13 @@ const w = words.people;
 export function Projects() {
   const queries = useQueryClient();
   const [{ of }, go] = useAddressed("people", { of: "" });
-  const access = useQuery({ queryKey: ["access"], queryFn: () => take(client.GET("/api/access")) });
+  const access = useQuery({ queryKey: keys.access(), queryFn: () => take(client.GET("/api/access")) });
   const one = useQuery({
-    queryKey: ["access", of],
+    queryKey: keys.access(of),
     queryFn: () => take(client.GET("/api/access/{code}", { params: { path: { code: of } } })),
     enabled: of !== "",
   });
-  if (access.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (access.isPending) return <Bones />;
   if (!access.data) return <Notice bad>{access.error?.message}</Notice>;
   return (
     <Flex gap="28px" align="flex-start" wrap="wrap">

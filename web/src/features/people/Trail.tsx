@@ -1,7 +1,7 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { useDeferredValue } from "react";
 import { client, take } from "../../api";
-import { format, Notice, useAddressed } from "../../shared";
+import { format, keys, Notice, useAddressed } from "../../shared";
 import { Anchor, Button, Input, RowOf, Select, Space, Table } from "../../shared/ui";
 import { words } from "../../shared/words/people";
 
@@ -12,7 +12,7 @@ export function Trail() {
   const [asked, show] = useAddressed("people/trail", { kind: "", text: "" });
   const { kind, text } = useDeferredValue(asked);
   const trail = useInfiniteQuery({
-    queryKey: ["audit", kind, text],
+    queryKey: keys.audit(kind, text),
     initialPageParam: 0,
     queryFn: ({ pageParam }) =>
       take(client.GET("/api/audit", { params: { query: { kind, text, before: pageParam || undefined } } })),

@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { client, type Schemas, take } from "../../api";
+import { keys } from "../../shared";
 
 type Given = Schemas["GivenOut"];
 type Does = Schemas["PersonDoes"]["do"];
@@ -7,8 +8,8 @@ type Does = Schemas["PersonDoes"]["do"];
 /** Everybody, and what an administrator does with them. */
 export function usePeople() {
   const queries = useQueryClient();
-  const people = useQuery({ queryKey: ["people"], queryFn: () => take(client.GET("/api/people")) });
-  const done = { onSuccess: () => queries.invalidateQueries({ queryKey: ["people"] }) };
+  const people = useQuery({ queryKey: keys.people, queryFn: () => take(client.GET("/api/people")) });
+  const done = { onSuccess: () => queries.invalidateQueries({ queryKey: keys.people }) };
   const add = useMutation({
     mutationFn: (body: Schemas["NewPerson"]): Promise<Given> => take(client.POST("/api/people", { body })),
     ...done,

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, take } from "../../api";
-import { format, usePlace } from "../../shared";
+import { format, keys, usePlace } from "../../shared";
 import { Bar, Button, Input, Named, Select } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
 import type { Column } from "./columns";
@@ -43,7 +43,7 @@ export function Bulk({ hands, info, columns, plan }: Props) {
         value={text}
         placeholder={b.value}
         onChange={(e) => setText(e.target.value)}
-        onKeyDown={(e) => e.key === "Enter" && hands.write(on, field, text)}
+        onKeyDown={(e) => e.key === "Enter" && hands.write(hands.picked, field, text)}
       />
       <Button onClick={() => hands.write(hands.picked, field, text)}>{b.set}</Button>
       <Button onClick={hands.chain} title="Ctrl+L">
@@ -64,16 +64,16 @@ export function Bulk({ hands, info, columns, plan }: Props) {
           </Button>
         </>
       )}
-      <Button onClick={() => hands.move(true)} title="Alt+↑">
+      <Button onClick={() => hands.move(true)} title="Alt+Shift+↑">
         {b.up}
       </Button>
-      <Button onClick={() => hands.move(false)} title="Alt+↓">
+      <Button onClick={() => hands.move(false)} title="Alt+Shift+↓">
         {b.down}
       </Button>
-      <Button onClick={() => hands.structure("indent")} title="Alt+→">
+      <Button onClick={() => hands.structure("indent")} title="Alt+Shift+→">
         {b.indent}
       </Button>
-      <Button onClick={() => hands.structure("outdent")} title="Alt+←">
+      <Button onClick={() => hands.structure("outdent")} title="Alt+Shift+←">
         {b.outdent}
       </Button>
       <Button onClick={hands.gather} title="Ctrl+Shift+Enter">
@@ -94,7 +94,7 @@ function CostOf({ rows }: { rows: string[] }) {
   const { project } = usePlace();
   const chosen = rows.slice(0, MOST).join(",");
   const budget = useQuery({
-    queryKey: [project, "budget", "month", chosen],
+    queryKey: keys.project(project).budget("month", chosen),
     queryFn: () =>
       take(
         client.GET("/api/projects/{project}/budget", {

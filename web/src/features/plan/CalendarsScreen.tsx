@@ -2,7 +2,7 @@ import { Grid } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { client, type Schemas, take } from "../../api";
-import { Entry, Notice, usePlace } from "../../shared";
+import { Bones, Entry, keys, Notice, usePlace } from "../../shared";
 import { Button, FactsGrid, PartTitle, ScrollBox, Soft, Why } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
 import { Sided } from "./Sided";
@@ -18,7 +18,7 @@ export const DAYS = ["mon", "tue", "wed", "thu", "fri", "sat", "sun"] as const;
 
 export const useLists = (project: string) =>
   useQuery({
-    queryKey: [project, "lists"],
+    queryKey: keys.project(project).lists,
     queryFn: () => take(client.GET("/api/projects/{project}/plan/lists", { params: { path: { project } } })),
   });
 
@@ -28,7 +28,7 @@ export function CalendarsScreen() {
   const plan = usePlan(project, "calendars", "lists");
   const lists = useLists(project);
   const [at, setAt] = useState<string | null>(null);
-  if (lists.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (lists.isPending) return <Bones />;
   if (!lists.data) return <Notice bad>{lists.error?.message}</Notice>;
   const open = person.role !== "reader" && page.state === "wet";
   const calendars = lists.data.calendars;

@@ -1,7 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { client, take } from "../../api";
-import { format, Notice, useOpenFigure, usePlace } from "../../shared";
+import { Bones, format, keys, useOpenFigure, usePlace } from "../../shared";
 import { Button, MarginHead, MarginTitle, Pair } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
 import type { Row } from "./row";
@@ -17,14 +17,14 @@ export function ElementNote({ topic: { id, code } }: { topic: { id: string; code
   const open = useOpenFigure();
   const plan = usePlanSheet(project);
   const value = useQuery({
-    queryKey: [project, page.code, "value"],
+    queryKey: keys.page(project, page.code).value(),
     queryFn: () =>
       take(
         client.GET("/api/projects/{project}/pages/{page}/value", { params: { path: { project, page: page.code } } }),
       ),
   });
   const row = plan.data?.rows.get(id);
-  if (!plan.data) return <Notice>{words.frame.loading}</Notice>;
+  if (!plan.data) return <Bones />;
   if (!row) return <Box color="soft">{words.margin.gone}</Box>;
   const below = activitiesIn(plan.data.rows, id);
   const figures = value.data?.rows.find((r) => r.kind === "wbs" && r.code === code);

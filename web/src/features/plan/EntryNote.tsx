@@ -1,5 +1,5 @@
 import { Box } from "@chakra-ui/react";
-import { Entry, Notice, Pick, usePlace } from "../../shared";
+import { Bones, Entry, Notice, Pick, usePlace } from "../../shared";
 import { MarginTitle } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
 import { optionsOf, typedValue } from "./Register";
@@ -13,7 +13,7 @@ export function EntryNote({ topic: { list, id } }: { topic: { list: string; id: 
   const { project, page, person } = usePlace();
   const plan = usePlan(project, "entry", "about");
   const about = useAbout(project);
-  if (about.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (about.isPending) return <Bones />;
   if (!about.data) return <Notice bad>{about.error?.message}</Notice>;
   const register = about.data.registers.find((r) => r.key === list);
   const row = register?.rows.find((r) => r.id === id);

@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Schemas, take } from "../../api";
-import { Entry, Notice, Pick, usePlace } from "../../shared";
+import { Entry, keys, Notice, Pick, usePlace } from "../../shared";
 import { type Asked, refresh, useWrites } from "../../shared/book";
 import { type ListColumn, ListSheet } from "../../shared/sheet";
 import { Button, Input, RowOf, Soft, Told } from "../../shared/ui";
@@ -50,8 +50,8 @@ export function Kinds({ first }: { first: string | undefined }) {
   const [chosen, choose] = useState(first);
   const [name, setName] = useState("");
   const [told, tell] = useState("");
-  const kinds = useQuery({ queryKey: ["kinds"], queryFn: () => take(client.GET("/api/kinds")) });
-  const again = () => Promise.all([queries.refetchQueries({ queryKey: ["kinds"] }), refresh(queries, project)]);
+  const kinds = useQuery({ queryKey: keys.kinds, queryFn: () => take(client.GET("/api/kinds")) });
+  const again = () => Promise.all([queries.refetchQueries({ queryKey: keys.kinds }), refresh(queries, project)]);
   const writes = useWrites({ project, part: "kinds", read: again });
   if (!kinds.data) return <Notice bad>{kinds.error?.message}</Notice>;
   const all = kinds.data?.kinds ?? [];
@@ -115,7 +115,7 @@ function Fields({ kind, keep, writes }: Part) {
   const queries = useQueryClient();
   /** As it was read last: a write waits for those before it, and is made of what these left. */
   const now = () =>
-    queries.getQueryData<Schemas["ProjectKinds"]>(["kinds"])?.kinds.find((k) => k.name === kind.name) ?? kind;
+    queries.getQueryData<Schemas["ProjectKinds"]>(keys.kinds)?.kinds.find((k) => k.name === kind.name) ?? kind;
   const body = () => ({
     name: kind.name,
     called: kind.name,

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { client, type Schemas, take } from "../../api";
-import { type Bucket, BucketPick, format, LoadChart, Notice } from "../../shared";
+import { type Bucket, BucketPick, format, keys, LoadChart, Notice } from "../../shared";
 import { Act, PartTitle, Soft } from "../../shared/ui";
 import { words } from "../../shared/words/resources";
 
@@ -12,7 +12,7 @@ const w = words.resources;
 export function useLoads(project: string) {
   const [bucket, setBucket] = useState<Bucket>("week");
   const loads = useQuery({
-    queryKey: [project, "loads", bucket],
+    queryKey: keys.project(project).loads(bucket),
     queryFn: () =>
       take(client.GET("/api/projects/{project}/loads", { params: { path: { project }, query: { bucket } } })),
   });
@@ -52,7 +52,7 @@ export function Load({ resource, of }: { resource: Schemas["ResourceOut"]; of: R
 /** What all projects that one sees ask of a resource of the organisation. */
 function Everywhere({ code, bucket }: { code: string; bucket: Bucket }) {
   const loads = useQuery({
-    queryKey: ["desk", "people", bucket, code],
+    queryKey: keys.desk.people(bucket, code),
     queryFn: () => take(client.GET("/api/desk/people", { params: { query: { bucket, resource: code } } })),
   });
   const load = loads.data?.resources[0];

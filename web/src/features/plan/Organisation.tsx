@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Schemas, take } from "../../api";
-import { Entry, usePlace } from "../../shared";
+import { Entry, keys, usePlace } from "../../shared";
 import { type Asked, refresh, useWrites } from "../../shared/book";
 import { Button, FactsGrid, Input, PartTitle, RowOf, Select, Soft, TickBox, Told } from "../../shared/ui";
 import { words as calendars } from "../../shared/words/plan";
@@ -15,7 +15,8 @@ type Resource = Schemas["ResourceOut"];
 type Cells = Schemas["KeepForm"]["cells"];
 const w = words.resources;
 
-export const useShared = () => useQuery({ queryKey: ["resources"], queryFn: () => take(client.GET("/api/resources")) });
+export const useShared = () =>
+  useQuery({ queryKey: keys.resources, queryFn: () => take(client.GET("/api/resources")) });
 
 interface Part {
   resource: Resource;
@@ -31,7 +32,7 @@ export function Standing({ resource, plan, open }: Part) {
   const shared = useShared();
   const kept = shared.data?.resources.find((r) => r.code === resource.shared);
   const approves = everywhere === "approver";
-  const again = () => Promise.all([queries.refetchQueries({ queryKey: ["resources"] }), refresh(queries, project)]);
+  const again = () => Promise.all([queries.refetchQueries({ queryKey: keys.resources }), refresh(queries, project)]);
   const writes = useWrites({ project, part: "organisation", read: again });
   const share = () =>
     writes.write(async () => {
@@ -87,7 +88,7 @@ function ForAll({ kept, again }: { kept: Schemas["SharedOut"]; again: () => Prom
   const id = `organisation ${kept.code}`;
   /** As it was read last: a write waits for those before it, and is made of what these left. */
   const now = () =>
-    queries.getQueryData<Schemas["SharedList"]>(["resources"])?.resources.find((r) => r.code === kept.code) ?? kept;
+    queries.getQueryData<Schemas["SharedList"]>(keys.resources)?.resources.find((r) => r.code === kept.code) ?? kept;
   const put = (cells: () => Cells, at: Asked[], said: () => unknown) =>
     writes.write(
       async () => {

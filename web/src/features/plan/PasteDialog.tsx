@@ -1,5 +1,5 @@
-import { Dialog, Portal } from "@chakra-ui/react";
 import { useMemo, useRef, useState } from "react";
+import { Modal } from "../../shared";
 import { Button, ChoiceLine, Input, Select, Table, Why } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
 import type { Column } from "./columns";
@@ -34,80 +34,69 @@ export function PasteDialog({ pasting: { text, taken, make }, columns, refused, 
   const go = useRef<HTMLButtonElement>(null);
   const named = told.found.some((c) => c?.key === "name");
   return (
-    <Dialog.Root open initialFocusEl={() => go.current} onOpenChange={(e) => !e.open && shut()}>
-      <Portal>
-        <Dialog.Backdrop />
-        <Dialog.Positioner>
-          <Dialog.Content maxW="900px">
-            <Dialog.Header>
-              <Dialog.Title>{w.title(now.lines.length)}</Dialog.Title>
-            </Dialog.Header>
-            <Dialog.Body overflow="auto">
-              <p>{w.help}</p>
-              <ChoiceLine>
-                <Input
-                  type="checkbox"
-                  look="bare"
-                  checked={told.headed}
-                  onChange={(e) => setTold({ ...told, headed: e.target.checked })}
-                />
-                {w.headed}
-              </ChoiceLine>
-              <Table>
-                <thead>
-                  <tr>
-                    {told.found.map((c, i) => (
-                      // biome-ignore lint/suspicious/noArrayIndexKey: columns of a block have no other identity
-                      <th key={i}>
-                        <Select
-                          aria-label={w.column(i + 1)}
-                          value={c?.key ?? ""}
-                          onChange={(e) => choose(i, e.target.value)}
-                        >
-                          <option value="">{w.leave}</option>
-                          {offered.map((o) => (
-                            <option key={o.key} value={o.key}>
-                              {o.title.replace("\n", " ")}
-                            </option>
-                          ))}
-                        </Select>
-                      </th>
-                    ))}
-                  </tr>
-                </thead>
-                <tbody>
-                  {now.lines.slice(0, SHOWN).map((line, i) => (
-                    // biome-ignore lint/suspicious/noArrayIndexKey: lines of a block have no other identity
-                    <tr key={i}>
-                      {told.found.map((c, j) => (
-                        <td
-                          // biome-ignore lint/suspicious/noArrayIndexKey: columns of a block have no other identity
-                          key={j}
-                          style={c?.key === "name" ? { paddingLeft: 6 + line.level * STEP } : undefined}
-                        >
-                          {(c?.writes && line.cells[c.writes]) ?? ""}
-                        </td>
-                      ))}
-                    </tr>
+    <Modal
+      title={w.title(now.lines.length)}
+      out={words.sheet.discard}
+      does={
+        <Button ref={go} look="seal" disabled={!named} onClick={() => make(now)}>
+          {w.go(now.lines.length)}
+        </Button>
+      }
+      shut={shut}
+      width="900px"
+      first={go}
+    >
+      <p>{w.help}</p>
+      <ChoiceLine>
+        <Input
+          type="checkbox"
+          look="bare"
+          checked={told.headed}
+          onChange={(e) => setTold({ ...told, headed: e.target.checked })}
+        />
+        {w.headed}
+      </ChoiceLine>
+      <Table>
+        <thead>
+          <tr>
+            {told.found.map((c, i) => (
+              // biome-ignore lint/suspicious/noArrayIndexKey: columns of a block have no other identity
+              <th key={i}>
+                <Select aria-label={w.column(i + 1)} value={c?.key ?? ""} onChange={(e) => choose(i, e.target.value)}>
+                  <option value="">{w.leave}</option>
+                  {offered.map((o) => (
+                    <option key={o.key} value={o.key}>
+                      {o.title.replace("\n", " ")}
+                    </option>
                   ))}
-                </tbody>
-              </Table>
-              {now.lines.length > SHOWN && <p>{w.more(now.lines.length - SHOWN)}</p>}
-              {(!named || refused) && (
-                <Why role="alert" as="p">
-                  {named ? refused : w.noName}
-                </Why>
-              )}
-            </Dialog.Body>
-            <Dialog.Footer>
-              <Button onClick={shut}>{words.sheet.discard}</Button>
-              <Button ref={go} look="seal" disabled={!named} onClick={() => make(now)}>
-                {w.go(now.lines.length)}
-              </Button>
-            </Dialog.Footer>
-          </Dialog.Content>
-        </Dialog.Positioner>
-      </Portal>
-    </Dialog.Root>
+                </Select>
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {now.lines.slice(0, SHOWN).map((line, i) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: lines of a block have no other identity
+            <tr key={i}>
+              {told.found.map((c, j) => (
+                <td
+                  // biome-ignore lint/suspicious/noArrayIndexKey: columns of a block have no other identity
+                  key={j}
+                  style={c?.key === "name" ? { paddingLeft: 6 + line.level * STEP } : undefined}
+                >
+                  {(c?.writes && line.cells[c.writes]) ?? ""}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+      {now.lines.length > SHOWN && <p>{w.more(now.lines.length - SHOWN)}</p>}
+      {(!named || refused) && (
+        <Why role="alert" as="p">
+          {named ? refused : w.noName}
+        </Why>
+      )}
+    </Modal>
   );
 }

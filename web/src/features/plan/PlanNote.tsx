@@ -1,7 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { client, take } from "../../api";
-import { format, Notice, usePlace } from "../../shared";
+import { Bones, format, keys, Notice, usePlace } from "../../shared";
 import { settled } from "../../shared/book";
 import { Button, MarginHead, MarginTitle, Pair, RowOf, Why, Working } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
@@ -20,7 +20,7 @@ export function PlanNote({ topic: { id } }: { topic: { id: string } }) {
   const { project, page, person } = usePlace();
   const plan = usePlan(project, "note");
   const note = useQuery({
-    queryKey: [project, "row", id, plan.option],
+    queryKey: keys.project(project).row(id, plan.option),
     queryFn: async ({ signal }) => {
       await settled(project);
       signal.throwIfAborted();
@@ -36,7 +36,7 @@ export function PlanNote({ topic: { id } }: { topic: { id: string } }) {
     },
     placeholderData: (before) => (before?.row.id === id ? before : undefined),
   });
-  if (note.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (note.isPending) return <Bones />;
   if (!note.data) return <Notice bad>{note.error?.message}</Notice>;
   const open = person.role !== "reader" && page.state === "wet";
   const info = plan.sheet.data?.info;

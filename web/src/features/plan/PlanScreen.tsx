@@ -9,7 +9,7 @@ import {
   useRef,
   useState,
 } from "react";
-import { format, Notice, useAddressed, useKept, usePlace, useSought, useTopic, useUndo } from "../../shared";
+import { Bones, format, Notice, useAddressed, useKept, usePlace, useSought, useTopic, useUndo } from "../../shared";
 import { axisOf, DriftPattern, type Scale, TimeHead, TimeRules } from "../../shared/time";
 import { Act, Bar, Button, InOption, RoomHead, Soft, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
@@ -51,7 +51,7 @@ const sayLens = ({ where, ...lens }: Lens) => ({ ...lens, where: where.length ? 
 export function PlanScreen() {
   const { project } = usePlace();
   const plan = usePlan(project);
-  if (plan.sheet.isPending) return <Notice>{words.plan.loading}</Notice>;
+  if (plan.sheet.isPending) return <Bones />;
   if (!plan.sheet.data) return <Notice bad>{plan.sheet.error?.message}</Notice>;
   const sheet = <Sheet key={`${project}.${plan.option}`} plan={plan} data={plan.sheet.data} />;
   if (plan.option === null) return sheet;
@@ -87,8 +87,11 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
   const [split, setSplit] = useKept(`${project}.plan.split`, SPLIT);
   const beside = view.time !== "none";
   const scale = (beside ? view.time : "week") as Scale;
-  const { fields, calendars, calendar } = info;
-  const offered = useMemo(() => allColumns({ fields, calendars, calendar }), [fields, calendars, calendar]);
+  const { fields, calendars, calendar, start, status, hours_per_day } = info;
+  const offered = useMemo(
+    () => allColumns({ fields, calendars, calendar, hours_per_day }),
+    [fields, calendars, calendar, hours_per_day],
+  );
   const codes = useMemo(() => codesWidth(data.rows.values()), [data.rows]);
   const columns = useMemo(
     () =>
@@ -102,12 +105,9 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
     if (!plan.pending.length) return data.rows;
     return new Map([...data.rows, ...plan.pending.map((p): [string, Row] => [p.id, p])]);
   }, [data.rows, plan.pending]);
-  const { start, status, hours_per_day } = info;
-  const ground = useMemo(
-    () => groundOf({ start, status, hours_per_day, fields }),
-    [start, status, hours_per_day, fields],
-  );
-  const base = useMemo(() => linesOf(rows.values(), folded, lens, ground), [rows, folded, lens, ground]);
+  const ground = useMemo(() => groundOf({ start, status, hours_per_day }), [start, status, hours_per_day]);
+  const held = useMemo(() => new Map(offered.map((c) => [c.key, c])), [offered]);
+  const base = useMemo(() => linesOf(rows.values(), folded, lens, held, ground), [rows, folded, lens, held, ground]);
   const tree = isPlain(lens);
   const lines = useMemo(() => withDraft(base, draft), [base, draft]);
   const fold = (id: string, shut: boolean) =>
@@ -160,6 +160,12 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
   // biome-ignore lint/correctness/useExhaustiveDependencies: goes there once, when something is looked for
   useLayoutEffect(() => {
     if (!sought || GONE_TO.has(sought)) return;
+    const { key } = sought;
+    // The column that is gone to is put on the sheet where it is not there.
+    if (key && offered.some((c) => c.key === key) && !columns.some((c) => c.key === key)) {
+      setChosen((now) => [...now, { key }]);
+      return;
+    }
     GONE_TO.add(sought);
     looked.current = true;
     const found = [...rows.values()].find((r) => r.code === sought.code && r.kind !== "wbs");
@@ -167,7 +173,7 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
     setFolded(() => new Set());
     setLens(PLAIN);
     hands.goTo(found.id, sought.key);
-  }, [sought]);
+  }, [sought, columns]);
   useUndo({ undo: () => open && plan.undo(), redo: () => open && plan.redo() });
 
   const activities = data.rows.size;

@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { client, type Schemas, take } from "../../api";
-import { Entry, format, Notice, Pick, usePlace } from "../../shared";
+import { Bones, Entry, format, keys, Notice, Pick, partOf, usePlace } from "../../shared";
 import { useWrites } from "../../shared/book";
 import { Act, Button, FactsGrid, Parts, RoomHead, RowOf, ScrollBox, Soft, Space, Told } from "../../shared/ui";
 import { words as kinds } from "../../shared/words/kinds";
@@ -29,7 +29,7 @@ export function ProjectScreen() {
   const plan = usePlan(project, "project", "about");
   const about = useAbout(project);
   const [register, setRegister] = useState("risks");
-  if (about.isPending || plan.sheet.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (about.isPending || plan.sheet.isPending) return <Bones />;
   if (!about.data) return <Notice bad>{about.error?.message}</Notice>;
   const open = person.role !== "reader" && page.state === "wet";
   const chosen = about.data.registers.find((r) => r.key === register);
@@ -94,7 +94,7 @@ function Facts({ about, plan, open }: Part & { about: Schemas["ProjectPage"] }) 
   const write = (key: string) => async (text: string) => {
     const done = await plan.change([{ do: "set", row: id, cells: { [key]: text } }], { row: id, field: key, text });
     if (done && key === "code") {
-      queries.removeQueries({ queryKey: [project] });
+      queries.removeQueries({ queryKey: keys.project(project).all });
       navigate(`/${encodeURIComponent(text.trim())}/now/plan/project`, { replace: true });
     }
   };
@@ -209,7 +209,7 @@ const known = (listed: string[], own: string | undefined) => (own && !listed.inc
 
 function States({ states }: { states: string[] }) {
   const queries = useQueryClient();
-  const read = () => queries.invalidateQueries({ predicate: (q) => q.queryKey[1] === "about" });
+  const read = () => queries.invalidateQueries({ predicate: ({ queryKey }) => partOf(queryKey).part === "about" });
   const writes = useWrites({ project: "organisation", part: "states", read });
   const keep = async (text: string) => {
     const body = { states: text.split(/[\n;]/) };

@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import type { Schemas } from "../../api";
-import { format, groupBy, usePlace } from "../../shared";
+import { format, groupBy, keys, usePlace } from "../../shared";
 import { type ListColumn, type ListRow, ListSheet } from "../../shared/sheet";
 import { words } from "../../shared/words/plan";
 import type { PlanHandle } from "./usePlan";
@@ -65,7 +65,7 @@ export function Register({ register, plan, open }: Props) {
   ];
   const rows = register.rows.map(rowOf);
   const current = (row: string, field: string) => () => {
-    const about = queries.getQueryData<Schemas["ProjectPage"]>([project, "about"]);
+    const about = queries.getQueryData<Schemas["ProjectPage"]>(keys.project(project).about);
     const rows = about?.registers.find((r) => r.key === register.key)?.rows;
     return typedValue(rows?.find((r) => r.id === row)?.[field]);
   };

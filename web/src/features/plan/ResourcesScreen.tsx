@@ -1,6 +1,6 @@
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import type { Schemas } from "../../api";
-import { Entry, Notice, Pick, usePlace } from "../../shared";
+import { Bones, Entry, Notice, Pick, usePlace, useSought } from "../../shared";
 import { Act, Button, FactsGrid, Input, PartTitle, RowOf, ScrollBox, Select, Soft, TickBox } from "../../shared/ui";
 import { words } from "../../shared/words/resources";
 import { useLists } from "./CalendarsScreen";
@@ -19,8 +19,14 @@ export function ResourcesScreen() {
   const plan = usePlan(project, "resources", "lists");
   const lists = useLists(project);
   const [at, setAt] = useState<string | null>(null);
+  const sought = useSought("resource");
   const loaded = useLoads(project);
-  if (lists.isPending) return <Notice>{words.frame.loading}</Notice>;
+  const all = lists.data?.resources;
+  useEffect(() => {
+    const found = sought && all?.find((r) => r.code === sought.code);
+    if (found) setAt(found.id);
+  }, [sought, all]);
+  if (lists.isPending) return <Bones />;
   if (!lists.data) return <Notice bad>{lists.error?.message}</Notice>;
   const open = person.role !== "reader" && page.state === "wet";
   const resources = lists.data.resources;
@@ -73,6 +79,7 @@ interface Part {
 }
 
 function Editor({ resource, all, lists, plan, open }: Part) {
+  const sought = useSought("resource");
   const [by, setBy] = useState("");
   const [where, setWhere] = useState("");
   const id = resource.id;
@@ -115,6 +122,7 @@ function Editor({ resource, all, lists, plan, open }: Part) {
         />
         <Entry
           label={w.units}
+          goTo={sought?.code === resource.code && sought.key === "units" ? sought : null}
           value={String(resource.units ?? 1)}
           disabled={!open}
           write={(units) => set({ units }, "units", units)}

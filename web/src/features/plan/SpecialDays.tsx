@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, take } from "../../api";
-import { format } from "../../shared";
+import { format, templates } from "../../shared";
 import { type ListColumn, ListSheet } from "../../shared/sheet";
 import { Button, RowOf, Select, Soft } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
@@ -58,7 +58,7 @@ export function Holidays({
 }) {
   const [country, setCountry] = useState("");
   const [said, setSaid] = useState("");
-  const templates = useQuery({ queryKey: ["templates"], queryFn: () => take(client.GET("/api/templates")) });
+  const offered = useQuery(templates);
   const bring = async () => {
     const found = await take(client.GET("/api/holidays", { params: { query: { country, year } } }));
     const free = (found.days ?? []).filter(
@@ -71,7 +71,7 @@ export function Holidays({
     <RowOf mb="8px">
       <Select aria-label={w.country} value={country} onChange={(e) => setCountry(e.target.value)}>
         <option value="">{w.country}</option>
-        {(templates.data?.countries ?? []).map((c) => (
+        {(offered.data?.countries ?? []).map((c) => (
           <option key={c.code} value={c.code}>
             {c.name}
           </option>

@@ -2,16 +2,16 @@ import { Popover, Portal } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { type Dispatch, memo, type SetStateAction, useState } from "react";
 import { client, type Schemas, take } from "../../api";
-import { usePlace } from "../../shared";
+import { keys, usePlace } from "../../shared";
 import { useWrites } from "../../shared/book";
-import { Conditions } from "../../shared/look";
+import { Conditions, wrongIn } from "../../shared/look";
 import type { Scale } from "../../shared/time";
 import { Bar, Button, Input, PickLine, Select, Soft, Space, Why } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
 import type { Column } from "./columns";
-import { groundOf, unread } from "./conditions";
+import { groundOf } from "./conditions";
 import { type Lens, PLAIN, SHOWS } from "./tree";
-import { type Plan, type PlanInfo, planKey } from "./usePlan";
+import type { Plan, PlanInfo } from "./usePlan";
 
 type Chosen = { key: string; width?: number }[];
 
@@ -75,7 +75,7 @@ export const ViewMenu = memo(function ViewMenu(p: Props) {
         where={lens.where}
         put={(where) => set({ where })}
         offered={p.offered}
-        wrong={(c) => unread(c, groundOf(info))}
+        wrong={wrongIn(new Map(p.offered.map((c) => [c.key, c])), groundOf(info))}
         first={p.offered.find((c) => c.key.startsWith("fields."))?.key ?? "people"}
       />
       <Columns {...p} />
@@ -177,12 +177,12 @@ function Views({ info, chosen, setChosen, lens, setLens, open }: Props) {
   const writes = useWrites({
     project,
     part: "views",
-    read: () => queries.refetchQueries({ queryKey: planKey(project) }),
+    read: () => queries.refetchQueries({ queryKey: keys.project(project).plan() }),
   });
   /** Keeps the views as they are to be; where somebody kept one meanwhile, on top of theirs. */
   const keep = (change: (now: View[]) => View[]) =>
     writes.write(async () => {
-      const now = queries.getQueryData<Plan>(planKey(project))?.info ?? info;
+      const now = queries.getQueryData<Plan>(keys.project(project).plan())?.info ?? info;
       const next = change(now.views);
       const kept = await take(
         client.PUT("/api/projects/{project}/plan/views", {
@@ -190,7 +190,7 @@ function Views({ info, chosen, setChosen, lens, setLens, open }: Props) {
           body: { revision: now.views_revision, views: next },
         }),
       );
-      queries.setQueryData<Plan>(planKey(project), (plan) =>
+      queries.setQueryData<Plan>(keys.project(project).plan(), (plan) =>
         plan ? { ...plan, info: { ...plan.info, views: next, views_revision: kept.revision } } : plan,
       );
       return kept;

@@ -1,5 +1,6 @@
 import { createElement, Fragment } from "react";
 import { format, Mark, Sign } from "../../shared";
+import { lengthOf } from "../../shared/look";
 import type { SheetColumn } from "../../shared/sheet";
 import { words } from "../../shared/words/plan";
 import type { Row } from "./row";
@@ -15,7 +16,9 @@ const METHODS_TYPED = ["percent", "zero_hundred", "fifty_fifty", "duration", "ho
 const { methods, drivers } = words.plan;
 
 /** Every column there is, in the order in which they are offered. */
-export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calendar">): Column[] {
+export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calendar" | "hours_per_day">): Column[] {
+  /** A length of time in minutes, by the days of the project. */
+  const minutes = (text: string) => lengthOf(text, { day: info.hours_per_day * 60 }) ?? "";
   const own: Column[] = info.fields.map((f) => ({
     key: `fields.${f.code}`,
     title: f.name,
@@ -23,6 +26,8 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
     left: f.kind !== "number" && f.kind !== "formula",
     writes: f.kind === "formula" ? undefined : `fields.${f.code}`,
     choices: f.kind === "choice" ? f.options : f.kind === "yes_no" ? ["yes", "no"] : undefined,
+    kind: f.kind === "number" || f.kind === "date" || f.kind === "formula" ? f.kind : "text",
+    value: (r) => ownValue(r.fields[f.code]),
     text: activity((r) => ownText(r.fields[f.code], f.kind)),
     hint: (r) => (String(r.fields[f.code] ?? "").startsWith("?") ? String(r.fields[f.code]).slice(2) : ""),
   }));
@@ -32,7 +37,7 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
       title: words.plan.columns.mark,
       width: 40,
       left: true,
-      text: activity((r) => r.mark.replaceAll("_", " ")),
+      text: activity((r) => words.marks[r.mark as keyof typeof words.marks] ?? ""),
       draw: (r) =>
         r.kind === "wbs" || r.pending
           ? null
@@ -71,6 +76,8 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
       text: activity((r) => (r.kind === "milestone" && r.odd !== "duration" ? "–" : spaced(r.span || r.duration))),
       look: (r) => (r.odd === "duration" ? "odd" : undefined),
       typed: (r) => r.duration,
+      kind: "duration",
+      value: (r) => minutes(r.span || r.duration),
       hint: (r) => (r.span ? `${spaced(r.duration)} typed; its work or its progress makes it ${spaced(r.span)}` : ""),
     },
     {
@@ -78,6 +85,8 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
       title: words.plan.columns.begin,
       width: 58,
       writes: "begin",
+      kind: "date",
+      value: (r) => r.start ?? "",
       text: (r) => format.day(r.start),
       hint: (r) => [format.fullDay(r.start), r.constraint].filter(Boolean).join(", "),
     },
@@ -86,6 +95,8 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
       title: words.plan.columns.end,
       width: 58,
       writes: "end",
+      kind: "date",
+      value: (r) => r.finish ?? "",
       text: (r) => format.day(r.finish),
       look: (r) => (r.odd === "deadline" ? "odd" : undefined),
       hint: (r) =>
@@ -98,6 +109,8 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
       title: words.plan.columns.direct_cost,
       width: 84,
       writes: "direct_cost",
+      kind: "number",
+      value: (r) => (r.direct_cost ? Number(r.direct_cost) : ""),
       text: activity((r) => (r.direct_cost === null ? "" : format.money(r.direct_cost, true))),
       typed: (r) => r.direct_cost ?? "",
     },
@@ -105,12 +118,16 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
       key: "cost",
       title: words.plan.columns.cost,
       width: 88,
+      kind: "number",
+      value: (r) => Number(r.cost),
       text: (r) => (Number(r.cost) ? format.money(r.cost, true) : ""),
     },
     {
       key: "total_float",
       title: words.plan.columns.total_float,
       width: 52,
+      kind: "number",
+      value: (r) => r.total_float ?? "",
       text: activity((r) => (r.total_float === null ? "" : `${format.tenth(r.total_float)} d`)),
     },
     {
@@ -126,6 +143,8 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
       title: words.plan.columns.deadline,
       width: 72,
       writes: "deadline",
+      kind: "date",
+      value: (r) => r.deadline ?? "",
       text: activity((r) => format.day(r.deadline)),
       typed: (r) => r.deadline?.slice(0, 10) ?? "",
     },
@@ -134,6 +153,8 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
       title: words.plan.columns.safe,
       width: 84,
       writes: "safe_duration",
+      kind: "duration",
+      value: (r) => minutes(r.safe),
       text: activity((r) => spaced(r.safe)),
       typed: (r) => r.safe,
     },
@@ -142,6 +163,8 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
       title: words.plan.columns.levelled,
       width: 84,
       writes: "levelled",
+      kind: "date",
+      value: (r) => r.levelled ?? "",
       text: activity((r) => format.day(r.levelled)),
       typed: (r) => r.levelled ?? "",
     },
@@ -176,18 +199,48 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
       key: "percent",
       title: words.plan.columns.percent,
       width: 72,
+      kind: "number",
+      value: (r) => r.percent ?? "",
       text: activity((r) => (r.percent ? `${format.percent(r.percent)} %` : "")),
     },
     {
       key: "late",
       title: words.plan.columns.late,
       width: 84,
+      kind: "number",
+      value: (r) => r.late ?? "",
       text: activity((r) => (r.late === null ? "" : format.late(r.late))),
     },
-    { key: "weight", title: words.plan.columns.weight, width: 58, writes: "weight", text: (r) => String(r.weight) },
+    {
+      key: "weight",
+      title: words.plan.columns.weight,
+      width: 58,
+      writes: "weight",
+      kind: "number",
+      value: (r) => r.weight,
+      text: (r) => String(r.weight),
+    },
+    {
+      key: "state",
+      title: words.plan.columns.state,
+      width: 84,
+      left: true,
+      text: activity((r) => words.plan.states[r.state as "complete"] ?? ""),
+    },
     ...own,
   ];
 }
+
+const ownValue = (value: unknown) =>
+  value === undefined || value === null
+    ? ""
+    : typeof value === "boolean"
+      ? value
+        ? "yes"
+        : "no"
+      : typeof value === "number"
+        ? value
+        : String(value);
 
 const ownText = (value: unknown, kind: string) => {
   if (value === undefined || value === null) return "";

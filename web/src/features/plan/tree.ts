@@ -1,11 +1,12 @@
-import { lengthOf } from "../../shared/look";
+import { arranged, fits, type Ground, type LookColumn } from "../../shared/look";
 import type { SheetLine } from "../../shared/sheet";
-import { type Condition, conditionsOf, type Ground, holds } from "./conditions";
+import { type Condition, conditionsOf } from "./conditions";
 import type { Row } from "./row";
 
 /** One line of the sheet: a row of the plan at its depth, a heading of a grouped sheet, or the row being begun. */
 export type Line = SheetLine<Row>;
 
+type Columns = Map<string, LookColumn<Row>>;
 type RowLine = Extract<Line, { kind: "row" }>;
 const laid = new WeakMap<Row, RowLine>();
 
@@ -73,41 +74,20 @@ const matches = (row: Row, find: string) =>
     .includes(find);
 
 /** Whether an activity is to be seen: found, of the wanted kind, and all conditions hold. */
-function cutOf(lens: Lens, on: Ground): (r: Row) => boolean {
+function cutOf(lens: Lens, columns: Columns, on: Ground): (r: Row) => boolean {
   const find = lens.find.trim().toLowerCase();
   const show = SHOWS[lens.show] ?? (() => true);
   const conditions = conditionsOf(lens);
-  return (r) => show(r) && (!find || matches(r, find)) && conditions.every((c) => holds(c, r, on));
+  return (r) => show(r) && (!find || matches(r, find)) && fits(r, conditions, columns, on);
 }
 
-/** The parts of a row that its columns show under another name. */
-const HELD: Record<string, keyof Row> = { begin: "start", end: "finish" };
-const LAST = Number.POSITIVE_INFINITY;
-
-/** What a row is sorted and grouped by: numbers as numbers, dates as dates; what is not there comes last. */
-const value = (row: Row, key: string, on: Ground): string | number => {
-  if (key === "duration") return lengthOf(row.span || row.duration, on) ?? LAST;
-  if (key === "safe") return lengthOf(row.safe, on) ?? LAST;
-  const held = key.startsWith("fields.") ? row.fields[key.slice(7)] : row[HELD[key] ?? (key as keyof Row)];
-  if (held === null || held === undefined || held === "") return LAST;
-  if (typeof held === "number") return held;
-  if (key === "cost" || key === "direct_cost") return Number(held);
-  return String(held).toLowerCase();
-};
-
-const before = (x: string | number, y: string | number) => {
-  if (typeof x === "number" && typeof y === "number") return x - y;
-  if (x === LAST || y === LAST) return x === y ? 0 : x === LAST ? 1 : -1;
-  return String(x).localeCompare(String(y), undefined, { numeric: true });
-};
-
 /** The lines of the sheet: the tree with folded elements shut, or a flat list where it is filtered, grouped or sorted. */
-export function linesOf(rows: Iterable<Row>, folded: Set<string>, lens: Lens, on: Ground): Line[] {
+export function linesOf(rows: Iterable<Row>, folded: Set<string>, lens: Lens, columns: Columns, on: Ground): Line[] {
   const all = [...rows];
-  if (lens.group || lens.sort) return flat(all, lens, on);
+  if (lens.group || lens.sort) return flat(all, lens, columns, on);
   const children = childrenOf(all);
   const find = lens.find.trim().toLowerCase();
-  const cut = cutOf(lens, on);
+  const cut = cutOf(lens, columns, on);
   const onlyFind = lens.show === "all" && !conditionsOf(lens).length && !!find;
   const wanted = (r: Row): boolean =>
     r.kind === "wbs" ? (children.get(r.id) ?? []).some(wanted) || (onlyFind && matches(r, find)) : cut(r);
@@ -125,34 +105,10 @@ export function linesOf(rows: Iterable<Row>, folded: Set<string>, lens: Lens, on
   return out;
 }
 
-const groupOf = (row: Row, key: string) => {
-  const held = key.startsWith("fields.") ? row.fields[key.slice(7)] : row[HELD[key] ?? (key as keyof Row)];
-  return held === null || held === undefined || held === "" ? "–" : String(held).replaceAll("_", " ");
-};
-
-function flat(all: Row[], lens: Lens, on: Ground): Line[] {
-  const cut = cutOf(lens, on);
+function flat(all: Row[], lens: Lens, columns: Columns, on: Ground): Line[] {
+  const cut = cutOf(lens, columns, on);
   const rows = all.filter((r) => r.kind !== "wbs" && cut(r)).sort(byPlace);
-  const [key, down] = lens.sort.startsWith("-") ? [lens.sort.slice(1), -1] : [lens.sort, 1];
-  if (key)
-    rows.sort((a, b) => {
-      const [x, y] = [value(a, key, on), value(b, key, on)];
-      // What is not there comes last, whichever way.
-      return x === LAST || y === LAST ? before(x, y) : before(x, y) * down;
-    });
-  const line = (row: Row): Line => lineOf(row, 0, 0);
-  if (!lens.group) return rows.map(line);
-  const heads = new Map<string, Row[]>();
-  for (const r of rows) {
-    const name = groupOf(r, lens.group);
-    const found = heads.get(name);
-    if (found) found.push(r);
-    else heads.set(name, [r]);
-  }
-  return [...heads.keys()].sort().flatMap((name): Line[] => {
-    const found = heads.get(name) ?? [];
-    return [{ kind: "group", id: `group:${name}`, name, count: found.length }, ...found.map(line)];
-  });
+  return arranged(rows, { ...lens, where: [] }, columns, on, (row) => lineOf(row, 0, 0));
 }
 
 /** The lines with the row being begun put in where it will stand. */

@@ -296,7 +296,14 @@ export function useHands({ lines, columns, plan, rows, open, tree, draft, setDra
     }
     const block = blockOf(text);
     const beyond = block.length - (lines.length - sheet.low);
-    if (beyond <= 0 || !tree || columns[sheet.left]?.key !== "name") return false;
+    if (beyond <= 0 || !tree) return false;
+    const under = here?.parent ?? null;
+    // Lines of several columns are rows of their own; no row that is there is written over by place.
+    if (block.some((cells) => cells.length > 1)) {
+      take(text, under, lastChild(under ?? ""));
+      return true;
+    }
+    if (columns[sheet.left]?.key !== "name") return false;
     const cells = block.flatMap((texts, i) => {
       const on = lines[sheet.low + i];
       return texts.flatMap((cell, j): Write<Row, Column>[] => {
@@ -304,8 +311,7 @@ export function useHands({ lines, columns, plan, rows, open, tree, draft, setDra
         return on?.kind === "row" && c && can(on.row, c) ? [{ row: on.row, line: on.id, column: c, text: cell }] : [];
       });
     });
-    const parent = here?.parent ?? null;
-    take(text.split("\n").slice(-beyond).join("\n"), parent, lastChild(parent ?? ""), cells);
+    take(text.split("\n").slice(-beyond).join("\n"), under, lastChild(under ?? ""), cells);
     return true;
   }
   return {

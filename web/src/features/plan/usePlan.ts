@@ -1,8 +1,9 @@
-import { type QueryClient, skipToken, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type QueryClient, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef, useState } from "react";
 import { useMatch } from "react-router";
 import { client, Problem, type Schemas, take } from "../../api";
-import { type Asked, refresh, settled, useWrites } from "../../shared/book";
+import { keys } from "../../shared";
+import { type Asked, held, refresh, settled, useWrites } from "../../shared/book";
 import { typedOf, type Write } from "../../shared/sheet";
 import type { Column } from "./columns";
 import { type Row, type Verb, whole } from "./row";
@@ -17,10 +18,6 @@ export interface Plan {
   rest: boolean;
 }
 
-/** The plan, or the plan with an option on top of it. */
-export const planKey = (project: string, option: number | null = null) =>
-  option === null ? [project, "plan"] : [project, "options", option, "plan"];
-
 const sheetOf = (project: string, option: number | null) =>
   option === null
     ? client.GET("/api/projects/{project}/plan", { params: { path: { project } } })
@@ -32,7 +29,7 @@ const read = (project: string, option: number | null) =>
   );
 
 export const usePlanSheet = (project: string, option: number | null = null) =>
-  useQuery({ queryKey: planKey(project, option), queryFn: () => read(project, option) });
+  useQuery({ queryKey: keys.project(project).plan(option), queryFn: () => read(project, option) });
 
 /** The option whose plan sheet is open, by the address; null at the plan itself. */
 export function useOpenOption(): number | null {
@@ -58,7 +55,7 @@ function readRest(queries: QueryClient, project: string, option: number | null, 
   const later = async () => {
     await settled(project);
     const now = await read(project, option);
-    queries.setQueryData<Plan>(planKey(project, option), (known) =>
+    queries.setQueryData<Plan>(keys.project(project).plan(option), (known) =>
       known && known.info.revision > now.info.revision ? known : now,
     );
   };
@@ -77,10 +74,10 @@ export function usePlan(project: string, part = "plan", shows?: string) {
   const queries = useQueryClient();
   const option = useOpenOption();
   const sheet = usePlanSheet(project, option);
-  const key = useMemo(() => planKey(project, option), [project, option]);
+  const key = useMemo(() => keys.project(project).plan(option), [project, option]);
   // What the last change did is told wherever the plan is shown, the margin's changes too.
-  const told = useMemo(() => [project, "effect"], [project]);
-  const { data: effect = null } = useQuery<Effect | null>({ queryKey: told, enabled: false, queryFn: skipToken });
+  const told = useMemo(() => keys.effect(project), [project]);
+  const { data: effect = null } = useQuery<Effect | null>(held(told));
   const [pending, setPending] = useState<Row[]>([]);
   const [noted, note] = useState<string | null>(null);
   const made = useRef(new Map<string, string>());
@@ -93,7 +90,10 @@ export function usePlan(project: string, part = "plan", shows?: string) {
     return value;
   }, []);
   const other = useCallback(
-    () => (shows ? queries.refetchQueries({ queryKey: [project, shows] }, { cancelRefetch: false }) : undefined),
+    () =>
+      shows
+        ? queries.refetchQueries({ queryKey: keys.project(project).part(shows) }, { cancelRefetch: false })
+        : undefined,
     [queries, project, shows],
   );
   const again = useCallback(async () => {
@@ -104,23 +104,29 @@ export function usePlan(project: string, part = "plan", shows?: string) {
     project,
     part: option === null ? part : `${part}.option.${option}`,
     read: again,
+    counts: option === null,
     named: (row) => made.current.get(row) ?? row,
   });
   const { write: put, send, drop, dropAll } = writes;
 
-  /** What is known of the plan, and what of an answer is wanted at once. */
-  const known = useCallback(() => {
-    const plan = queries.getQueryData<Plan>(key);
-    return { revision: plan?.info.revision ?? 0, rest: plan?.rest ?? false, seen: inSight.get(project) };
-  }, [queries, key, project]);
+  /** What of an answer is wanted at once. An option counts its changes by itself, not as revisions of the project. */
+  const known = useCallback(
+    (revision: number) => {
+      const plan = queries.getQueryData<Plan>(key);
+      const own = option === null ? revision : (plan?.info.revision ?? 0);
+      return { revision: own, rest: plan?.rest ?? false, seen: inSight.get(project) };
+    },
+    [queries, key, project, option],
+  );
   /** What rests on the plan is read again once the hands are still; on an option nothing rests but the board of options. */
   const settle = useCallback(() => {
     clearTimeout(timer.current);
     const again = () =>
       option === null
-        ? refresh(queries, project, (k) => k[1] === "plan" || k[1] === "row")
+        ? refresh(queries, project, ({ part }) => part === "plan" || part === "row")
         : queries.invalidateQueries({
-            predicate: ({ queryKey: k }) => k[0] === project && k[1] === "options" && k[3] !== "plan",
+            queryKey: keys.project(project).options.all,
+            predicate: ({ queryKey }) => queryKey[3] !== "plan",
           });
     timer.current = setTimeout(again, SETTLE);
   }, [queries, project, option]);
@@ -142,9 +148,9 @@ export function usePlan(project: string, part = "plan", shows?: string) {
       for (const [name, id] of Object.entries(e.made ?? {})) made.current.set(name, id);
       queries.setQueryData(told, e);
       const parts = option === null ? ["row", "lists", "about", "budget", "loads", "estimates", "shelf"] : ["row"];
-      for (const part of parts) queries.invalidateQueries({ queryKey: [project, part] });
+      for (const part of parts) queries.invalidateQueries({ queryKey: keys.project(project).part(part) });
       // What the organisation shares, and its load over all projects.
-      for (const key of [["resources"], ["desk", "people"]]) queries.invalidateQueries({ queryKey: key });
+      for (const key of [keys.resources, keys.desk.people()]) queries.invalidateQueries({ queryKey: key });
       settle();
       return e;
     },
@@ -152,14 +158,14 @@ export function usePlan(project: string, part = "plan", shows?: string) {
   );
 
   const post = useCallback(
-    (verbs: Verb[], preview: boolean): Promise<Effect> => {
+    (verbs: Verb[], preview: boolean, revision: number): Promise<Effect> => {
       const wanted = verbs.map(
         (v) =>
           Object.fromEntries(
             Object.entries(v).map(([k, x]) => [k, k === "cells" || k === "as" ? x : named(x)]),
           ) as Verb,
       );
-      const body = { ...known(), preview, verbs: wanted };
+      const body = { ...known(revision), preview, verbs: wanted };
       return take(
         option === null
           ? client.POST("/api/projects/{project}/plan/changes", { params: { path: { project } }, body })
@@ -176,7 +182,7 @@ export function usePlan(project: string, part = "plan", shows?: string) {
   const change = useCallback(
     (verbs: Verb[], at?: Asked) => {
       if (!verbs.some((v) => v.do === "outline")) note(null);
-      return put(async () => done(await post(verbs, false)), at ? [at] : []);
+      return put(async (revision) => done(await post(verbs, false, revision)), at ? [at] : []);
     },
     [put, post, done],
   );
@@ -185,8 +191,8 @@ export function usePlan(project: string, part = "plan", shows?: string) {
   const fill = useCallback(
     (verbs: Verb[], cells: Asked[], mine = false) =>
       put(
-        async () => {
-          const effect = done(await post(verbs, false));
+        async (revision) => {
+          const effect = done(await post(verbs, false, revision));
           await other();
           return effect;
         },
@@ -207,7 +213,7 @@ export function usePlan(project: string, part = "plan", shows?: string) {
         };
         return { row: row.id, field: column.writes ?? "", text, current };
       });
-      return put(async () => done(await post(verbs, false)), asked, mine);
+      return put(async (revision) => done(await post(verbs, false, revision)), asked, mine);
     },
     [put, post, done, queries, key],
   );
@@ -215,21 +221,21 @@ export function usePlan(project: string, part = "plan", shows?: string) {
   const turn = useCallback(
     async (way: "undo" | "redo") => {
       const path = { project, way };
-      const send = () =>
+      const send = (revision: number) =>
         option === null
-          ? client.POST("/api/projects/{project}/plan/{way}", { params: { path }, body: known() })
+          ? client.POST("/api/projects/{project}/plan/{way}", { params: { path }, body: known(revision) })
           : client.POST("/api/projects/{project}/options/{id}/plan/{way}", {
               params: { path: { ...path, id: option } },
-              body: known(),
+              body: known(revision),
             });
-      const turned = await put(async () => done(await take(send())));
+      const turned = await put(async (revision) => done(await take(send(revision))));
       if (turned) dropAll();
       note(null);
     },
     [put, done, dropAll, project, option, known],
   );
 
-  const preview = useCallback((verbs: Verb[]) => send(() => post(verbs, true)), [send, post]);
+  const preview = useCallback((verbs: Verb[]) => send((revision) => post(verbs, true, revision)), [send, post]);
 
   return {
     option,

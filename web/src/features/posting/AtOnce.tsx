@@ -1,7 +1,7 @@
-import { useQuery } from "@tanstack/react-query";
-import { type KeyboardEvent, useDeferredValue, useState } from "react";
+import { type KeyboardEvent, useState } from "react";
 import { client, type Schemas, take } from "../../api";
-import { format, Mark, usePlace } from "../../shared";
+import { format, keys, Mark, usePlace } from "../../shared";
+import { revisionOf, usePreview } from "../../shared/book";
 import { Button, Input, RowOf, Select, Soft, Why } from "../../shared/ui";
 import { words } from "../../shared/words/planned";
 import type { Codes, usePosting, Way } from "./usePosting";
@@ -12,7 +12,6 @@ const MOST = 5;
 interface Props {
   kind: "planned" | "carry";
   posting: ReturnType<typeof usePosting>;
-  revision: number;
   /** How many need an entry, and the codes that are shown and selected. */
   wants: number;
   shown: string[] | null;
@@ -21,50 +20,53 @@ interface Props {
 }
 
 /** Posting as planned, or carrying forward: of the page, the rows shown or those selected; said before it is done. */
-export function AtOnce({ kind, posting, revision, wants, shown, picked, shut }: Props) {
+export function AtOnce({ kind, posting, wants, shown, picked, shut }: Props) {
   const { project, page } = usePlace();
   const [scope, setScope] = useState(picked.length ? "picked" : shown ? "some" : "page");
   const [way, setWay] = useState<Way>("to_date");
   const [to, setTo] = useState("");
-  const asked = useDeferredValue(to.trim());
+  const asked = to.trim();
   const codes: Codes = scope === "picked" ? picked : scope === "some" ? (shown ?? []) : null;
   const path = { project, page: page.code };
-  const body = { revision, activities: codes };
-  const tried = useQuery({
-    queryKey: [project, page.code, "tried", kind, way, asked, codes, revision],
-    queryFn: () =>
+  const body = { revision: revisionOf(project), activities: codes };
+  const tried = usePreview(
+    keys.page(project, page.code).tried(kind, way, asked, codes, body.revision),
+    (signal) =>
       take(
         kind === "planned"
           ? client.POST("/api/projects/{project}/pages/{page}/posting/planned", {
               params: { path },
               body: { ...body, way },
+              signal,
             })
           : client.POST("/api/projects/{project}/pages/{page}/posting/carry", {
               params: { path },
               body: { ...body, to: asked },
+              signal,
             }),
       ),
-    enabled: kind === "planned" || asked !== "",
-    retry: false,
-    gcTime: 0,
-  });
+    kind === "planned" || asked !== "",
+    kind === "planned" ? 0 : undefined,
+  );
   const n = tried.data?.stated.length ?? 0;
-  const ready = n > 0 && asked === to.trim();
+  const ready = n > 0 && tried.fresh;
   const act = async () => {
     if (!ready) return;
     const done = await (kind === "planned" ? posting.planned(way, codes) : posting.carry(asked, codes));
     if (done) shut();
   };
-  const keys = (event: KeyboardEvent) => {
+  const onKey = (event: KeyboardEvent) => {
     if (event.key === "Escape") shut();
     else if (event.key === "Enter" && event.target instanceof HTMLInputElement) void act();
     else return;
     event.preventDefault();
     event.stopPropagation();
   };
+  const all = kind === "planned" ? w.nothing.page : w.nothing.due;
+  const nothing = scope === "page" ? all : kind === "planned" ? w.nothing.chosen : w.nothing.finished;
   const title = kind === "planned" ? w.title : w.carryTitle;
   return (
-    <RowOf p="0 14px 8px" role="group" aria-label={title} onKeyDown={keys}>
+    <RowOf p="0 14px 8px" role="group" aria-label={title} onKeyDown={onKey}>
       <strong>{title}</strong>
       <Select aria-label={w.of} value={scope} autoFocus={kind === "planned"} onChange={(e) => setScope(e.target.value)}>
         <option value="page">{kind === "planned" ? w.scope.page(wants) : w.scope.due}</option>
@@ -96,7 +98,15 @@ export function AtOnce({ kind, posting, revision, wants, shown, picked, shut }: 
       </Button>
       <Button onClick={shut}>{w.cancel}</Button>
       <div id="at-once-says" role="status" style={{ flexBasis: "100%" }}>
-        {tried.isError ? <Why>{tried.error.message}</Why> : tried.data && <Says kind={kind} tried={tried.data} />}
+        {tried.isError ? (
+          <Why>{tried.error.message}</Why>
+        ) : tried.data?.stated.length === 0 ? (
+          <Soft>{nothing}</Soft>
+        ) : tried.data ? (
+          <Says kind={kind} tried={tried.data} />
+        ) : (
+          <Soft>{kind === "carry" && !asked ? w.when : w.doing}</Soft>
+        )}
       </div>
     </RowOf>
   );
@@ -105,7 +115,6 @@ export function AtOnce({ kind, posting, revision, wants, shown, picked, shut }: 
 /** What it would do: how many are stated, what moves, what becomes critical, and the first of each by code and mark. */
 function Says({ kind, tried }: { kind: Props["kind"]; tried: Schemas["TriedOut"] }) {
   const finished = tried.stated.filter((s) => s.finished).length;
-  if (tried.stated.length === 0) return <Soft>{w.nothing}</Soft>;
   const lines = [
     kind === "planned" ? w.counts(finished, tried.stated.length - finished) : w.carries(tried.stated.length),
     w.finish(format.fullDay(tried.finish)),

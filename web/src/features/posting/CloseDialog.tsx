@@ -1,9 +1,8 @@
-import { Dialog, Portal } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { client, take } from "../../api";
-import { format, useFindings, usePlace } from "../../shared";
+import { format, keys, Modal, useFindings, usePlace } from "../../shared";
 import { Button, FormLine, Input, Why } from "../../shared/ui";
 import { words } from "../../shared/words/posting";
 
@@ -24,76 +23,67 @@ export function CloseDialog({ toGo, close, opening, shut }: Props) {
   const [wrong, setWrong] = useState("");
   const [typed, setTyped] = useState<string | null>(null);
   const proposal = useQuery({
-    queryKey: [project, "next-status"],
+    queryKey: keys.project(project).nextStatus,
     queryFn: () => take(client.GET("/api/projects/{project}/next-page", { params: { path: { project } } })),
   });
   const next = typed ?? (proposal.data ? format.fullDay(proposal.data.status) : "");
   const seal = async () => {
     try {
       const next = await close(typed ?? "");
-      queries.removeQueries({ queryKey: [project] });
-      await queries.invalidateQueries({ queryKey: ["frame", project] });
+      queries.removeQueries({ queryKey: keys.project(project).all });
+      await queries.invalidateQueries({ queryKey: keys.frame(project) });
       navigate(`/${encodeURIComponent(project)}/${encodeURIComponent(next.page)}/posting`);
     } catch (error) {
       setWrong(error instanceof Error ? error.message : String(error));
     }
   };
   return (
-    <Dialog.Root open onOpenChange={(e) => !e.open && shut()} role="alertdialog">
-      <Portal>
-        <Dialog.Backdrop />
-        <Dialog.Positioner>
-          <Dialog.Content maxW="440px">
-            <Dialog.Header>
-              <Dialog.Title>{opening ? words.posting.openTitle : words.posting.closeTitle(page.number)}</Dialog.Title>
-            </Dialog.Header>
-            <Dialog.Body>
-              {toGo > 0 && <p>{words.posting.closeOpen(toGo)}</p>}
-              {!opening && found.data && found.data.open > 0 && (
-                <p>
-                  {words.posting.closeFound(found.data.open, found.data.impossible)}{" "}
-                  <Link to={`/${encodeURIComponent(project)}/${encodeURIComponent(page.code)}/checks`} onClick={shut}>
-                    {words.stations.checks}
-                  </Link>
-                </p>
-              )}
-              <p>{opening ? words.posting.openSure : words.posting.closeSure}</p>
-              <FormLine>
-                <label htmlFor="next-status">
-                  {proposal.data && typed === null
-                    ? words.posting.nextOn(format.dayName(proposal.data.status))
-                    : words.posting.next}
-                </label>
-                <Input
-                  id="next-status"
-                  value={next}
-                  placeholder={words.posting.nextHint}
-                  aria-invalid={wrong ? true : undefined}
-                  aria-describedby="next-why"
-                  onChange={(e) => {
-                    setTyped(e.target.value);
-                    setWrong("");
-                  }}
-                />
-              </FormLine>
+    <Modal
+      title={opening ? words.posting.openTitle : words.posting.closeTitle(page.number)}
+      out={opening ? words.posting.notNow : words.posting.keep}
+      does={
+        <Button look="seal" onClick={seal}>
+          {opening ? words.posting.openNext : words.posting.close}
+        </Button>
+      }
+      shut={shut}
+      asks
+      width="440px"
+    >
+      {toGo > 0 && <p>{words.posting.closeOpen(toGo)}</p>}
+      {!opening && found.data && found.data.open > 0 && (
+        <p>
+          {words.posting.closeFound(found.data.open, found.data.impossible)}{" "}
+          <Link to={`/${encodeURIComponent(project)}/${encodeURIComponent(page.code)}/checks`} onClick={shut}>
+            {words.stations.checks}
+          </Link>
+        </p>
+      )}
+      <p>{opening ? words.posting.openSure : words.posting.closeSure}</p>
+      <FormLine>
+        <label htmlFor="next-status">
+          {proposal.data && typed === null
+            ? words.posting.nextOn(format.dayName(proposal.data.status))
+            : words.posting.next}
+        </label>
+        <Input
+          id="next-status"
+          value={next}
+          placeholder={words.posting.nextHint}
+          aria-invalid={wrong ? true : undefined}
+          aria-describedby="next-why"
+          onChange={(e) => {
+            setTyped(e.target.value);
+            setWrong("");
+          }}
+        />
+      </FormLine>
 
-              {wrong && (
-                <Why as="p" role="alert" id="next-why">
-                  {wrong}
-                </Why>
-              )}
-            </Dialog.Body>
-            <Dialog.Footer>
-              <Dialog.CloseTrigger asChild position="static">
-                <Button>{opening ? words.posting.notNow : words.posting.keep}</Button>
-              </Dialog.CloseTrigger>
-              <Button look="seal" onClick={seal}>
-                {opening ? words.posting.openNext : words.posting.close}
-              </Button>
-            </Dialog.Footer>
-          </Dialog.Content>
-        </Dialog.Positioner>
-      </Portal>
-    </Dialog.Root>
+      {wrong && (
+        <Why as="p" role="alert" id="next-why">
+          {wrong}
+        </Why>
+      )}
+    </Modal>
   );
 }

@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { client, Problem, take } from "../../api";
-import { Entry, format, useAddressed, usePlace } from "../../shared";
+import { Entry, format, keys, useAddressed, usePlace } from "../../shared";
 import { Table } from "../../shared/ui";
 import { words } from "../../shared/words/costs";
 
@@ -13,7 +13,7 @@ export function CostTotals({ currency }: { currency: string }) {
   const [{ of }, set] = useAddressed(`${project}/costs`, SCOPE);
   const params = { path: { project, page: page.code }, query: { of } };
   const totals = useQuery({
-    queryKey: [project, page.code, "cost totals", of],
+    queryKey: keys.page(project, page.code).costTotals(of),
     queryFn: () => take(client.GET("/api/projects/{project}/pages/{page}/posting/costs/totals", { params })),
     placeholderData: keepPreviousData,
     retry: false,

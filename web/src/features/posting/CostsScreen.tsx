@@ -1,5 +1,5 @@
 import { useMemo, useState } from "react";
-import { format, Notice, usePlace } from "../../shared";
+import { Bones, format, Notice, usePlace } from "../../shared";
 import { type ListColumn, type ListRow, ListSheet, ReadSheet, type SheetColumn } from "../../shared/sheet";
 import { RowOf, ScrollBox, Soft } from "../../shared/ui";
 import { words as correcting } from "../../shared/words/corrections";
@@ -56,7 +56,7 @@ export function CostsScreen() {
   const { sheet, list } = costs;
   const corrections = useCorrections();
   const [corrected, correct] = useState<Corrected | null>(null);
-  if (posting.sheet.isPending || sheet.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (posting.sheet.isPending || sheet.isPending) return <Bones />;
   if (!posting.sheet.data) return <Notice bad>{posting.sheet.error?.message}</Notice>;
   if (!sheet.data) return <Notice bad>{sheet.error?.message}</Notice>;
   const { currency, accruals = [] } = sheet.data;

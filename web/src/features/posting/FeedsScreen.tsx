@@ -1,5 +1,5 @@
 import { type ChangeEvent, useMemo, useRef, useState } from "react";
-import { format, groupBy, Notice, useAddressed, usePlace } from "../../shared";
+import { Bones, format, groupBy, Notice, useAddressed, usePlace } from "../../shared";
 import { ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
 import { Act, Button, Input, RowOf, Select, Soft, Told } from "../../shared/ui";
 import { words } from "../../shared/words/feeds";
@@ -137,7 +137,7 @@ export function FeedsScreen() {
     () => (rows ?? []).map((row): SheetLine<Waiting> => ({ kind: "row", id: row.id, row, depth: 0, parts: 0 })),
     [rows],
   );
-  if (posting.sheet.isPending || list.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (posting.sheet.isPending || list.isPending) return <Bones />;
   if (!posting.sheet.data) return <Notice bad>{posting.sheet.error?.message}</Notice>;
   if (!list.data) return <Notice bad>{list.error.message}</Notice>;
   const taken = async (event: ChangeEvent<HTMLInputElement>) => {

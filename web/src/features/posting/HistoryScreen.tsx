@@ -1,7 +1,7 @@
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useDeferredValue } from "react";
 import { client, take } from "../../api";
-import { format, Notice, useAddressed, usePlace } from "../../shared";
+import { Bones, format, keys, Notice, useAddressed, usePlace } from "../../shared";
 import { Anchor, Button, Input, PartTitle, ScrollBox, Select, Soft, Table } from "../../shared/ui";
 import { words } from "../../shared/words/history";
 import { PageHead } from "./PageHead";
@@ -21,7 +21,7 @@ export function HistoryScreen() {
   const rows = posting.sheet.data?.rows;
   const activity = rows?.find((r) => r.code.toLowerCase() === code.toLowerCase());
   const entries = useQuery({
-    queryKey: [project, "history", activity?.code],
+    queryKey: keys.project(project).history(activity?.code),
     queryFn: () =>
       take(
         client.GET("/api/projects/{project}/history/{activity}", {
@@ -32,7 +32,7 @@ export function HistoryScreen() {
   });
   const query = { kind: filter.kind, by: filter.by, words: filter.words.trim(), of: code };
   const trail = useInfiniteQuery({
-    queryKey: [project, "journal", query],
+    queryKey: keys.project(project).journal(query),
     initialPageParam: 0,
     queryFn: ({ pageParam }) =>
       take(
@@ -42,7 +42,7 @@ export function HistoryScreen() {
       ),
     getNextPageParam: (last) => (last.more ? last.steps.at(-1)?.id : undefined),
   });
-  if (posting.sheet.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (posting.sheet.isPending) return <Bones />;
   if (!posting.sheet.data) return <Notice bad>{posting.sheet.error?.message}</Notice>;
   const [first] = trail.data?.pages ?? [];
   const steps = trail.data?.pages.flatMap((p) => p.steps) ?? [];

@@ -1,6 +1,6 @@
 import { useCallback, useMemo, useState } from "react";
 import type { Schemas } from "../../api";
-import { format, groupBy, Notice, Sign, useAddressed, usePlace, useSought } from "../../shared";
+import { Bones, format, groupBy, Notice, Sign, useAddressed, usePlace, useSought } from "../../shared";
 import { Ask, CellText, ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
 import { Button, Input, RowOf, Select, Soft, Why } from "../../shared/ui";
 import { words as correcting } from "../../shared/words/corrections";
@@ -125,7 +125,7 @@ export function HoursScreen() {
     },
     [tell],
   );
-  if (posting.sheet.isPending || sheet.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (posting.sheet.isPending || sheet.isPending) return <Bones />;
   if (!posting.sheet.data) return <Notice bad>{posting.sheet.error?.message}</Notice>;
   if (!sheet.data) return <Notice bad>{sheet.error?.message}</Notice>;
   const { people = [], activities = [] } = sheet.data;

@@ -64,7 +64,7 @@ export function PageHead({ posting, sheet, children, beside }: Props) {
         {children}
       </RowOf>
       <Suspense fallback={null}>
-        {opened === "status" && mayPost && <StatusDate revision={sheet.revision} shut={() => turn("")} />}
+        {opened === "status" && mayPost && <StatusDate shut={() => turn("")} />}
         {opened === "note" && <PageNote note={sheet.note ?? ""} />}
       </Suspense>
     </>

@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { client, type Schemas, take } from "../../api";
-import { Entry, usePlace } from "../../shared";
+import { client, take } from "../../api";
+import { Entry, keys, usePlace } from "../../shared";
 import { refresh, useWrites } from "../../shared/book";
 import { words } from "../../shared/words/posting";
 
@@ -8,15 +8,14 @@ import { words } from "../../shared/words/posting";
 export function PageNote({ note }: { note: string }) {
   const { project, page, mayPost } = usePlace();
   const queries = useQueryClient();
-  const key = [project, page.code, "posting"];
+  const key = keys.page(project, page.code).posting;
   const writes = useWrites({
     project,
     part: `note.${page.code}`,
     read: () => queries.refetchQueries({ queryKey: key }),
   });
   const write = async (text: string) => {
-    const done = await writes.write(() => {
-      const revision = queries.getQueryData<Schemas["Sheet"]>(key)?.revision ?? 0;
+    const done = await writes.write((revision) => {
       const params = { path: { project, page: page.code } };
       return take(
         client.PATCH("/api/projects/{project}/pages/{page}/note", { params, body: { revision, note: text } }),

@@ -1,5 +1,5 @@
 import { lazy, Suspense, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import { format, groupBy, Notice, useAddressed, usePlace, useSought, useTopic } from "../../shared";
+import { Bones, format, groupBy, Notice, useAddressed, usePlace, useSought, useTopic } from "../../shared";
 import { Sheet, type SheetLine, useSheet, type Write } from "../../shared/sheet";
 import { Button } from "../../shared/ui";
 import { words } from "../../shared/words/posting";
@@ -120,7 +120,7 @@ export function PostingScreen() {
   }, [sought, there]);
   const picked = hands.low === hands.high ? [] : hands.picked.map((r) => r.code);
   const ahead = (sheet?.rows ?? []).filter((r) => r.out_of_sequence && r.state !== "complete").length;
-  if (posting.sheet.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (posting.sheet.isPending) return <Bones />;
   if (!sheet) return <Notice bad>{posting.sheet.error?.message}</Notice>;
   return (
     <>
@@ -145,7 +145,6 @@ export function PostingScreen() {
             key={atOnce}
             kind={atOnce}
             posting={posting}
-            revision={sheet.revision}
             wants={sheet.to_go ?? 0}
             shown={lens.only || lens.show !== "wants" ? rows.map((r) => r.code) : null}
             picked={picked}

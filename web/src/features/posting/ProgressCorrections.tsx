@@ -1,6 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { client, take } from "../../api";
-import { usePlace } from "../../shared";
+import { postingOf, usePlace } from "../../shared";
 import { Soft } from "../../shared/ui";
 import { words } from "../../shared/words/corrections";
 import { Correct } from "./Correct";
@@ -15,9 +14,7 @@ export function CorrectStatement({ row, shut }: { row: Row | undefined; shut: ()
   const corrections = useCorrections();
   const { wet } = corrections;
   const open = useQuery({
-    queryKey: [project, wet, "posting"],
-    queryFn: () =>
-      take(client.GET("/api/projects/{project}/pages/{page}/posting", { params: { path: { project, page: wet } } })),
+    ...postingOf(project, wet),
     enabled: corrections.may && row !== undefined,
   });
   if (!corrections.may) return null;

@@ -1,8 +1,8 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { type KeyboardEvent, useDeferredValue, useState } from "react";
+import { useQueryClient } from "@tanstack/react-query";
+import { type KeyboardEvent, useState } from "react";
 import { client, type Schemas, take } from "../../api";
-import { format, usePlace } from "../../shared";
-import { refresh, useWrites } from "../../shared/book";
+import { format, keys, usePlace } from "../../shared";
+import { refresh, revisionOf, usePreview, useWrites } from "../../shared/book";
 import { Button, Input, RowOf, Soft, Why } from "../../shared/ui";
 import { words } from "../../shared/words/status";
 
@@ -10,48 +10,38 @@ const w = words.status;
 const MOST = 6;
 
 /** The status date of the open page, changed in place: what another would do is said before it is done. */
-export function StatusDate({ revision, shut }: { revision: number; shut: () => void }) {
+export function StatusDate({ shut }: { shut: () => void }) {
   const { project, page, setEffect } = usePlace();
   const queries = useQueryClient();
   const [typed, setTyped] = useState(format.spokenDay(page.status));
-  const asked = useDeferredValue(typed.trim());
+  const asked = typed.trim();
   const path = { project, page: page.code };
-  const move = useQuery({
-    queryKey: [project, page.code, "status", asked],
-    queryFn: () =>
-      take(
-        client.POST("/api/projects/{project}/pages/{page}/status", {
-          params: { path },
-          body: { revision, status: asked },
-        }),
-      ),
-    enabled: asked !== "" && asked !== format.spokenDay(page.status),
-    retry: false,
-    gcTime: 0,
-  });
+  const move = usePreview(
+    keys.page(project, page.code).status(asked),
+    (signal) => {
+      const body = { revision: revisionOf(project), status: asked };
+      return take(client.POST("/api/projects/{project}/pages/{page}/status", { params: { path }, body, signal }));
+    },
+    asked !== "" && asked !== format.spokenDay(page.status),
+  );
   const writes = useWrites({
     project,
     part: `status.${page.code}`,
-    read: () => queries.refetchQueries({ queryKey: [project, page.code, "posting"] }),
+    read: () => queries.refetchQueries({ queryKey: keys.page(project, page.code).posting }),
   });
-  const ready = move.data !== undefined && asked === typed.trim();
+  const ready = move.fresh;
   const set = async () => {
     if (!ready) return;
-    const done = await writes.write(async () => {
-      const now = queries.getQueryData<Schemas["Sheet"]>([project, page.code, "posting"])?.revision ?? revision;
-      return take(
-        client.PATCH("/api/projects/{project}/pages/{page}/status", {
-          params: { path },
-          body: { revision: now, status: asked },
-        }),
-      );
+    const done = await writes.write((revision) => {
+      const body = { revision, status: asked };
+      return take(client.PATCH("/api/projects/{project}/pages/{page}/status", { params: { path }, body }));
     });
     if (!done) return;
     setEffect(null);
     refresh(queries, project);
     shut();
   };
-  const keys = (event: KeyboardEvent) => {
+  const onKey = (event: KeyboardEvent) => {
     if (event.key === "Enter") void set();
     else if (event.key === "Escape") shut();
     else return;
@@ -68,7 +58,7 @@ export function StatusDate({ revision, shut }: { revision: number; shut: () => v
         width="150px"
         value={typed}
         onChange={(e) => setTyped(e.target.value)}
-        onKeyDown={keys}
+        onKeyDown={onKey}
         aria-invalid={wrong ? true : undefined}
         aria-describedby="status-says"
       />

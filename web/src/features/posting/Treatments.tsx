@@ -1,7 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { client, take } from "../../api";
-import { format, Mark, Notice, usePlace } from "../../shared";
+import { format, keys, Mark, Notice, usePlace } from "../../shared";
 import { Button, RowOf, Soft, Space, Table } from "../../shared/ui";
 import { words } from "../../shared/words/planned";
 import type { usePosting } from "./usePosting";
@@ -14,7 +14,7 @@ export function Treatments({ posting, shut }: { posting: ReturnType<typeof usePo
   const { project, page, mayPost, tell } = usePlace();
   const path = { project, page: page.code };
   const found = useQuery({
-    queryKey: [project, page.code, "treatments"],
+    queryKey: keys.page(project, page.code).treatments,
     queryFn: () => take(client.GET("/api/projects/{project}/pages/{page}/treatments", { params: { path } })),
   });
   if (found.isPending) return <Notice>{words.planned.doing}</Notice>;

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { client, type Schemas, take } from "../../api";
-import { usePlace } from "../../shared";
+import { keys, usePlace } from "../../shared";
 import { refresh, useWrites } from "../../shared/book";
 
 type Form = Omit<Schemas["CorrectionForm"], "revision">;
@@ -9,7 +9,7 @@ type Form = Omit<Schemas["CorrectionForm"], "revision">;
 export function useCorrections() {
   const { project, page, frame, person } = usePlace();
   const queries = useQueryClient();
-  const key = [project, page.code, "corrections"];
+  const key = keys.page(project, page.code).corrections;
   const of = (code: string) => ({ params: { path: { project, page: code } } });
   const read = () => take(client.GET("/api/projects/{project}/pages/{page}/posting/corrections", of(page.code)));
   const list = useQuery({ queryKey: key, queryFn: read });
@@ -18,11 +18,9 @@ export function useCorrections() {
     part: `corrections.${page.code}`,
     read: async () => queries.setQueryData(key, await read()),
   });
-  const revision = () => Math.max(queries.getQueryData<Schemas["CorrectionsOut"]>(key)?.revision ?? 0, frame.revision);
   const wet = frame.pages.find((p) => p.state === "wet")?.code ?? "";
   const done = (answer: Schemas["CorrectionEffect"]) => {
-    queries.invalidateQueries({ queryKey: ["frame", project] });
-    refresh(queries, project, () => false);
+    refresh(queries, project);
     return answer;
   };
   return {
@@ -36,24 +34,24 @@ export function useCorrections() {
     drop: writes.drop,
     make: (form: Form) =>
       writes.write(
-        async () =>
+        async (revision) =>
           done(
             await take(
               client.POST("/api/projects/{project}/pages/{page}/posting/corrections", {
                 ...of(wet),
-                body: { revision: revision(), ...form },
+                body: { revision, ...form },
               }),
             ),
           ),
         Object.entries(form).map(([field, text]) => ({ row: "correction", field, text: text ?? "" })),
       ),
     remove: (id: string) =>
-      void writes.write(async () =>
+      void writes.write(async (revision) =>
         done(
           await take(
             client.PATCH("/api/projects/{project}/pages/{page}/posting/corrections", {
               ...of(wet),
-              body: { revision: revision(), remove: id },
+              body: { revision, remove: id },
             }),
           ),
         ),

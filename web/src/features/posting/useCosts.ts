@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { client, type Schemas, take } from "../../api";
-import { groupBy, usePlace } from "../../shared";
+import { groupBy, keys, usePlace } from "../../shared";
 import { type Asked, useWrites } from "../../shared/book";
 import type { Begun, ListRow, ListWrite } from "../../shared/sheet";
 import { settle } from "./usePosting";
@@ -23,7 +23,7 @@ export function useCosts() {
   const { project, page, setEffect } = usePlace();
   const queries = useQueryClient();
   const path = { project, page: page.code };
-  const key = [project, page.code, "costs"];
+  const key = keys.page(project, page.code).costs;
   const read = () => take(client.GET("/api/projects/{project}/pages/{page}/posting/costs", { params: { path } }));
   const sheet = useQuery({ queryKey: key, queryFn: read });
   const writes = useWrites({
@@ -34,9 +34,7 @@ export function useCosts() {
   const known = () => queries.getQueryData<Sheet>(key);
   const send = (body: Omit<Schemas["PatchedCostsForm"], "revision">, asked: Asked[], mine = false) =>
     writes.write(
-      async () => {
-        const posting = queries.getQueryData<Schemas["Sheet"]>([project, page.code, "posting"])?.revision ?? 0;
-        const revision = Math.max(known()?.revision ?? 0, posting);
+      async (revision) => {
         const done = await take(
           client.PATCH("/api/projects/{project}/pages/{page}/posting/costs", {
             params: { path },

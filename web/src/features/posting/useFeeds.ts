@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Schemas, take } from "../../api";
-import { usePlace } from "../../shared";
+import { keys, usePlace } from "../../shared";
 import { useWrites } from "../../shared/book";
 import { words } from "../../shared/words/feeds";
 import { settle } from "./usePosting";
@@ -15,11 +15,11 @@ export function useFeeds(chosen: string) {
   const { project, page, setEffect } = usePlace();
   const queries = useQueryClient();
   const of = { params: { path: { project } } };
-  const key = [project, "feeds"];
+  const key = keys.project(project).feeds;
   const list = useQuery({ queryKey: key, queryFn: () => take(client.GET("/api/projects/{project}/feeds", of)) });
   const feed = list.data?.feeds.find((f) => String(f.id) === chosen) ?? list.data?.feeds[0];
   const id = feed?.id ?? 0;
-  const trayKey = [project, page.code, "tray", id];
+  const trayKey = keys.page(project, page.code).tray(id);
   const path = { project, feed: id };
   const read = () => take(client.GET("/api/projects/{project}/feeds/{feed}", { params: { path } }));
   const tray = useQuery({ queryKey: trayKey, queryFn: read, enabled: id > 0 });
@@ -63,9 +63,7 @@ export function useFeeds(chosen: string) {
       cell ? [cell] : [],
     );
   const post = () =>
-    writes.write(async () => {
-      const posting = queries.getQueryData<Schemas["Sheet"]>([project, page.code, "posting"])?.revision ?? 0;
-      const revision = Math.max(posting, queries.getQueryData<Tray>(trayKey)?.revision ?? 0);
+    writes.write(async (revision) => {
       const done = await take(
         client.POST("/api/projects/{project}/pages/{page}/feeds/{feed}/post", {
           params: { path: { ...path, page: page.code } },

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { client, type Schemas, take } from "../../api";
-import { groupBy, usePlace } from "../../shared";
+import { groupBy, keys, usePlace } from "../../shared";
 import { type Asked, refresh, useWrites } from "../../shared/book";
 import type { SheetColumn, Write } from "../../shared/sheet";
 import { settle } from "./usePosting";
@@ -14,7 +14,7 @@ export function useHours() {
   const { project, page, setEffect } = usePlace();
   const queries = useQueryClient();
   const path = { project, page: page.code };
-  const key = [project, page.code, "hours"];
+  const key = keys.page(project, page.code).hours;
   const read = () => take(client.GET("/api/projects/{project}/pages/{page}/posting/hours", { params: { path } }));
   const sheet = useQuery({ queryKey: key, queryFn: read });
   const writes = useWrites({
@@ -23,10 +23,6 @@ export function useHours() {
     read: async () => queries.setQueryData(key, await read()),
   });
   const known = () => queries.getQueryData<Sheet>(key);
-  const revision = () => {
-    const posting = queries.getQueryData<Schemas["Sheet"]>([project, page.code, "posting"])?.revision ?? 0;
-    return Math.max(known()?.revision ?? 0, posting);
-  };
   const write = (cells: Write<Line, SheetColumn<Line>>[], mine = false) => {
     const asked = cells.map(({ row, column, text }): Asked & { cell: Line; field: HoursField } => {
       const field = column.writes as HoursField;
@@ -45,11 +41,11 @@ export function useHours() {
       return [{ activity, resource, ...Object.fromEntries(own.map((c) => [c.field, c.text])) }];
     });
     return writes.write(
-      async () => {
+      async (revision) => {
         const done = await take(
           client.PATCH("/api/projects/{project}/pages/{page}/posting/hours", {
             params: { path },
-            body: { revision: revision(), entries },
+            body: { revision, entries },
           }),
         );
         queries.setQueryData<Sheet>(key, (now) => now && { ...now, ...merged(now.rows ?? [], done) });
@@ -78,15 +74,10 @@ export function useDriver() {
   const writes = useWrites({
     project,
     part: `driver.${page.code}`,
-    read: () => queries.refetchQueries({ queryKey: [project, page.code, "posting"] }),
+    read: () => queries.refetchQueries({ queryKey: keys.page(project, page.code).posting }),
   });
   const change = (line: Line) =>
-    writes.write(async () => {
-      const { revision } = await take(
-        client.GET("/api/projects/{project}/pages/{page}/posting/hours", {
-          params: { path: { project, page: page.code } },
-        }),
-      );
+    writes.write(async (revision) => {
       const done = await take(
         client.POST("/api/projects/{project}/plan/changes", {
           params: { path: { project } },
@@ -98,7 +89,7 @@ export function useDriver() {
           },
         }),
       );
-      refresh(queries, project, () => false);
+      refresh(queries, project);
       return done;
     });
   return { change, refused: writes.refused };

@@ -1,6 +1,6 @@
 import { type QueryClient, useQuery, useQueryClient } from "@tanstack/react-query";
 import { client, type Schemas, take } from "../../api";
-import { groupBy, usePlace } from "../../shared";
+import { groupBy, keys, usePlace } from "../../shared";
 import { type Asked, refresh, useWrites } from "../../shared/book";
 import type { Write } from "../../shared/sheet";
 import { type Column, typedOf } from "./cells";
@@ -34,14 +34,14 @@ export function settle(
   effect: Schemas["Effect"],
   kept: string[] = KEPT,
 ) {
-  queries.setQueryData<Sheet>([project, page, "posting"], (sheet) => {
+  queries.setQueryData<Sheet>(keys.page(project, page).posting, (sheet) => {
     if (!sheet) return sheet;
     const changed = new Map(effect.rows.map((r) => [r.code, r]));
     const rows = (sheet.rows ?? []).map((r) => changed.get(r.code) ?? r);
     return { ...sheet, rows, revision: effect.revision, to_go: effect.to_go, posted: effect.posted };
   });
-  queries.setQueryData([project, page, "balance"], effect.balance);
-  refresh(queries, project, (key) => kept.includes(String(key[2])));
+  queries.setQueryData(keys.page(project, page).balance, effect.balance);
+  refresh(queries, project, ({ part }) => kept.includes(part));
 }
 
 /** The sheet of the page and every way to write on it. */
@@ -49,15 +49,14 @@ export function usePosting() {
   const { project, page, setEffect } = usePlace();
   const queries = useQueryClient();
   const path = { project, page: page.code };
-  const sheetKey = [project, page.code, "posting"];
+  const sheetKey = keys.page(project, page.code).posting;
   const read = () => take(client.GET("/api/projects/{project}/pages/{page}/posting", { params: { path } }));
   const sheet = useQuery({ queryKey: sheetKey, queryFn: read });
   const again = async () => {
     queries.setQueryData(sheetKey, await read());
-    queries.invalidateQueries({ queryKey: [project, page.code, "balance"] });
+    queries.invalidateQueries({ queryKey: keys.page(project, page.code).balance });
   };
   const writes = useWrites({ project, part: `posting.${page.code}`, read: again });
-  const seen = () => ({ revision: queries.getQueryData<Sheet>(sheetKey)?.revision ?? 0 });
   const done = async (answer: Promise<Schemas["Effect"]>) => {
     const effect = await answer;
     settle(queries, project, page.code, effect);
@@ -78,66 +77,69 @@ export function usePosting() {
       activity,
       ...(Object.fromEntries(own.map((c) => [c.field, c.text])) as Typed),
     }));
-    const send = () =>
+    const send = (revision: number) =>
       client.PATCH("/api/projects/{project}/pages/{page}/posting/entries", {
         params: { path },
-        body: { ...seen(), entries },
+        body: { revision, entries },
       });
-    return writes.write(() => done(take(send())), asked, mine);
+    return writes.write((revision) => done(take(send(revision))), asked, mine);
   };
   const planned = (way: Way, activities: Codes) =>
-    writes.write(() =>
+    writes.write((revision) =>
       done(
         take(
           client.PATCH("/api/projects/{project}/pages/{page}/posting/planned", {
             params: { path },
-            body: { ...seen(), way, activities },
+            body: { revision, way, activities },
           }),
         ),
       ),
     );
   const carry = (to: string, activities: Codes) =>
-    writes.write(() =>
+    writes.write((revision) =>
       done(
         take(
           client.PATCH("/api/projects/{project}/pages/{page}/posting/carry", {
             params: { path },
-            body: { ...seen(), to, activities },
+            body: { revision, to, activities },
           }),
         ),
       ),
     );
   const treat = (treatment: "retained" | "override" | "recorded") =>
-    writes.write(() =>
+    writes.write((revision) =>
       done(
         take(
           client.PATCH("/api/projects/{project}/pages/{page}/treatments", {
             params: { path },
-            body: { ...seen(), treatment },
+            body: { revision, treatment },
           }),
         ),
       ),
     );
-  const step = () => ({ body: seen(), params: { path: { project } } });
-  const close = (next: string) =>
-    writes.inTurn(() =>
-      take(client.POST("/api/projects/{project}/pages/{page}/close", { params: { path }, body: { ...seen(), next } })),
-    );
   const ofProject = { params: { path: { project } } };
+  const close = (next: string) =>
+    writes.once((revision) =>
+      take(client.POST("/api/projects/{project}/pages/{page}/close", { params: { path }, body: { revision, next } })),
+    );
   const open = (next: string) =>
-    writes.inTurn(() =>
-      take(client.POST("/api/projects/{project}/next-page", { ...ofProject, body: { ...seen(), next } })),
+    writes.once((revision) =>
+      take(client.POST("/api/projects/{project}/next-page", { ...ofProject, body: { revision, next } })),
+    );
+  const turn = (way: "undo" | "redo") =>
+    writes.write((revision) =>
+      done(take(client.POST(`/api/projects/{project}/${way}`, { ...ofProject, body: { revision } }))),
     );
   const takeBack = () =>
-    writes.write(async () => {
+    writes.write(async (revision) => {
       const back = await take(
-        client.POST("/api/projects/{project}/pages/{page}/take-back", { params: { path }, body: seen() }),
+        client.POST("/api/projects/{project}/pages/{page}/take-back", { params: { path }, body: { revision } }),
       );
       // What is still shown of the page that is gone is asked for no more.
-      queries.removeQueries({ queryKey: [project], type: "inactive" });
-      queries.invalidateQueries({ queryKey: [project, page.code], refetchType: "none" });
-      refresh(queries, project, (key) => key[1] === page.code);
-      await queries.refetchQueries({ queryKey: ["frame", project] }, { cancelRefetch: false });
+      queries.removeQueries({ queryKey: keys.project(project).all, type: "inactive" });
+      queries.invalidateQueries({ queryKey: keys.page(project, page.code).all, refetchType: "none" });
+      refresh(queries, project, (of) => of.page === page.code);
+      await queries.refetchQueries({ queryKey: keys.frame(project) }, { cancelRefetch: false });
       return back;
     });
   return {
@@ -150,8 +152,8 @@ export function usePosting() {
     planned,
     carry,
     treat,
-    undo: () => writes.write(() => done(take(client.POST("/api/projects/{project}/undo", step())))),
-    redo: () => writes.write(() => done(take(client.POST("/api/projects/{project}/redo", step())))),
+    undo: () => turn("undo"),
+    redo: () => turn("redo"),
     close,
     open,
     takeBack,

@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { client, Problem, type Schemas, take } from "../../api";
-import { Notice, usePlace } from "../../shared";
+import { Bones, keys, Notice, usePlace } from "../../shared";
 import { Anchor, Button, Input, Note, RowOf, Table, Why } from "../../shared/ui";
 import { words } from "../../shared/words/report";
 import { useDistribution } from "./useDistribution";
@@ -16,13 +16,13 @@ export function Distribution() {
   const [name, setName] = useState("");
   const [email, setEmail] = useState("");
   const [wrong, setWrong] = useState<Problem | null>(null);
-  if (list.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (list.isPending) return <Bones />;
   if (!list.data) return <Notice bad>{list.error?.message}</Notice>;
   const may = person.role !== "reader";
   const send = async (work: () => Promise<Schemas["SendingOut"]>) => {
     setWrong(null);
     try {
-      queries.setQueryData([project, "distribution"], await work());
+      queries.setQueryData(keys.project(project).distribution, await work());
       return true;
     } catch (error) {
       if (!(error instanceof Problem)) throw error;

@@ -2,7 +2,7 @@ import { Box } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, Problem, type Schemas, take } from "../../api";
-import { format, Mark, Notice, usePlace } from "../../shared";
+import { format, keys, Mark, Notice, usePlace } from "../../shared";
 import { Anchor, Button, ChoiceLine, Input, Note, RowOf, Select, Table, Why } from "../../shared/ui";
 import { words } from "../../shared/words/report";
 import { shown } from "./ReportTable";
@@ -117,7 +117,7 @@ function Sending({ edition, people, look, close }: SendingProps) {
           body: { to, again },
         }),
       );
-      await queries.invalidateQueries({ queryKey: [project, page.code, "report"] });
+      await queries.invalidateQueries({ queryKey: keys.page(project, page.code).report });
       close();
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
@@ -184,7 +184,7 @@ function Comparing({ editions, view, look }: ComparingProps) {
   const other = names.includes(view.other) ? view.other : (names.find((n) => n !== one) ?? "");
   const [page = "", number = ""] = one.split("/");
   const compared = useQuery({
-    queryKey: [project, "editions", one, other],
+    queryKey: keys.project(project).editions(one, other),
     queryFn: () =>
       take(
         client.GET("/api/projects/{project}/pages/{page}/report/editions/{number}/compared", {

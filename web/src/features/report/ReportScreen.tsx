@@ -1,6 +1,6 @@
 import { Flex } from "@chakra-ui/react";
 import { type ReactNode, useState } from "react";
-import { format, Notice, useAddressed, usePlace } from "../../shared";
+import { Bones, format, Notice, useAddressed, usePlace } from "../../shared";
 import { Anchor, Button, Parts, Reading, RoomHead, Soft, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/report";
 import { Distribution } from "./Distribution";
@@ -18,7 +18,7 @@ export function ReportScreen() {
   const { project, page } = usePlace();
   const [view, look] = useAddressed(`${project}/report`, VIEW);
   const report = useReportQuery();
-  if (report.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (report.isPending) return <Bones />;
   if (!report.data) return <Notice bad>{report.error?.message}</Notice>;
   const r = report.data;
   const base = `/api/projects/${encodeURIComponent(project)}/pages/${encodeURIComponent(page.code)}/report/editions`;

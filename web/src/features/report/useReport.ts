@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { client, type Schemas, take } from "../../api";
-import { useKept, usePlace } from "../../shared";
+import { keys, useKept, usePlace } from "../../shared";
 import { refresh, useWrites } from "../../shared/book";
 import { cellKey } from "../../shared/sheet";
 
@@ -39,7 +39,7 @@ export function withTyped(draft: Draft, typed: Record<string, string>): Draft {
 export function useReportQuery() {
   const { project, page } = usePlace();
   return useQuery({
-    queryKey: [project, page.code, "report"],
+    queryKey: keys.page(project, page.code).report,
     queryFn: () =>
       take(
         client.GET("/api/projects/{project}/pages/{page}/report", { params: { path: { project, page: page.code } } }),
@@ -56,8 +56,11 @@ export function useDraft(report: Report) {
   const typed = mayPost ? kept : NOTHING;
   const draft = withTyped(report.draft, typed);
   const path = { project, page: page.code };
-  const key = [project, page.code, "report"];
-  const put = (answer: Report) => queries.setQueryData(key, answer);
+  const key = keys.page(project, page.code).report;
+  const put = (answer: Report) => {
+    queries.setQueryData(key, answer);
+    return answer;
+  };
   const read = async () =>
     put(await take(client.GET("/api/projects/{project}/pages/{page}/report", { params: { path } })));
   const writes = useWrites({ project, part: `report.${page.code}`, read });
@@ -77,10 +80,10 @@ export function useDraft(report: Report) {
       ...heads.filter((f) => !cells.some((c) => c.field === f)).map((field) => ({ row: "report", field, text: "" })),
     ];
   };
-  const write = async () => {
+  const write = async (revision: number) => {
     const { status, reason, words, texts, heads } = withTyped(held().draft, typed);
-    const body = { revision: held().revision, status, reason, words, texts, heads };
-    put(await take(client.PUT("/api/projects/{project}/pages/{page}/report", { params: { path }, body })));
+    const body = { revision, status, reason, words, texts, heads };
+    return put(await take(client.PUT("/api/projects/{project}/pages/{page}/report", { params: { path }, body })));
   };
   /** Whether what issuing finds wanting is to be gone to, once it is shown. */
   const wanting = useRef(false);
@@ -92,12 +95,12 @@ export function useDraft(report: Report) {
   });
   const done = (text: string) => {
     tell(text);
-    refresh(queries, project, (k) => k[2] === "report" || k[2] === "curve");
+    refresh(queries, project, ({ part }) => part === "report" || part === "curve");
   };
   /** Saves what was typed; what somebody else wrote meanwhile is not overwritten unseen. */
   const save = async (text: string, mine = false) => {
     tell("");
-    if (!(await writes.write(async () => write().then(() => true), cells, mine))) return;
+    if (!(await writes.write((revision) => write(revision), cells, mine))) return;
     setTyped(NOTHING);
     done(text);
   };
@@ -106,14 +109,12 @@ export function useDraft(report: Report) {
     tell("");
     writes.dropAll();
     wanting.current = true;
-    const edition = await writes.write(async () => {
-      if (mayPost) await write();
-      const body = { revision: held().revision };
+    const edition = await writes.write(async (revision) => {
+      const body = { revision: mayPost ? (await write(revision)).revision : revision };
       const made = await take(
         client.POST("/api/projects/{project}/pages/{page}/report/issue", { params: { path }, body }),
       );
-      await read();
-      return made;
+      return { ...made, ...(await read()) };
     }, all());
     if (!edition) return;
     wanting.current = false;
@@ -124,28 +125,33 @@ export function useDraft(report: Report) {
   const review = async (body: Schemas["ReviewForm"]) => {
     tell("");
     const answer = await writes.write(
-      async () => {
-        if (mayPost && fields.length) await write();
-        put(await take(client.POST("/api/projects/{project}/pages/{page}/report/review", { params: { path }, body })));
-        return true;
+      async (revision) => {
+        if (mayPost && fields.length) await write(revision);
+        return put(
+          await take(client.POST("/api/projects/{project}/pages/{page}/report/review", { params: { path }, body })),
+        );
       },
       fields.length ? cells : [],
     );
     if (answer) setTyped(NOTHING);
-    return answer === true;
+    return answer !== null;
   };
   const lay = async (layout: Omit<Schemas["LayoutForm"], "revision">) => {
-    const answer = await writes.write(async () => {
-      const body = { revision: held().revision, ...layout };
-      put(await take(client.PUT("/api/projects/{project}/pages/{page}/report/layout", { params: { path }, body })));
-      return true;
-    }, [
-      { row: "layout", field: "sections", text: "" },
-      { row: "layout", field: "heads", text: "" },
-      { row: "layout", field: "levels", text: "" },
-    ]);
+    const answer = await writes.write(
+      async (revision) => {
+        const body = { revision, ...layout };
+        return put(
+          await take(client.PUT("/api/projects/{project}/pages/{page}/report/layout", { params: { path }, body })),
+        );
+      },
+      [
+        { row: "layout", field: "sections", text: "" },
+        { row: "layout", field: "heads", text: "" },
+        { row: "layout", field: "levels", text: "" },
+      ],
+    );
     if (answer) done("");
-    return answer === true;
+    return answer !== null;
   };
   return {
     draft,

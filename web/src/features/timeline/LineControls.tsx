@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
+import { useEffect } from "react";
 import { client, take } from "../../api";
-import { Entry, usePlace, useShortcut } from "../../shared";
+import { Entry, keys, useKept, usePlace, useShortcut } from "../../shared";
 import { refresh, useWrites } from "../../shared/book";
 import { Button, Select, Soft, Told, Why } from "../../shared/ui";
 import { words } from "../../shared/words/timeline";
@@ -15,28 +16,31 @@ interface Props {
   look: (next: Partial<LinesView>) => void;
 }
 
-/** Which progress lines are drawn, against what, and how many; L puts them on and off. */
+/** Which progress lines are drawn, against what, and how many; L takes them away and brings them back as they were. */
 export function LineControls({ view, trouble, look }: Props) {
   const on = view.lines !== "none";
-  useShortcut("l", () => look({ lines: on ? "none" : "status" }));
-  const { project, page, frame, mayPost } = usePlace();
+  const { project, page, mayPost } = usePlace();
+  const [last, keepLast] = useKept(`${project}.timeline.lines`, "status");
+  useEffect(() => {
+    if (on) keepLast(view.lines);
+  }, [on, view.lines, keepLast]);
+  useShortcut("l", () => look({ lines: on ? "none" : last }));
   const queries = useQueryClient();
   const writes = useWrites({
     project,
     part: "lines",
-    read: () => queries.refetchQueries({ queryKey: ["frame", project] }),
+    read: () => queries.refetchQueries({ queryKey: keys.frame(project) }),
   });
   /** Keeps the typed dates as the project's own, and draws those. */
   const keep = async () => {
-    const done = await writes.write(() => {
-      const { revision } = queries.getQueryData<typeof frame>(["frame", project]) ?? frame;
-      return take(
+    const done = await writes.write((revision) =>
+      take(
         client.PUT("/api/projects/{project}/pages/{page}/progress-lines", {
           params: { path: { project, page: page.code } },
           body: { revision, dates: view.dates },
         }),
-      );
-    });
+      ),
+    );
     if (!done) return;
     refresh(queries, project);
     look({ lines: "kept" });

@@ -2,7 +2,7 @@ import { Box, Flex } from "@chakra-ui/react";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { type RefObject, useCallback, useMemo, useRef } from "react";
 import { client, type Schemas, take } from "../../api";
-import { format, Mark, Notice, useAddressed, useKept, usePlace, useSought, useWidth } from "../../shared";
+import { Bones, format, keys, Mark, Notice, useAddressed, useKept, usePlace, useSought, useWidth } from "../../shared";
 import {
   FigureMenu,
   isPlain,
@@ -59,7 +59,7 @@ const MARK: Column = {
   title: "",
   width: 28,
   left: true,
-  text: ({ bar }) => bar?.mark.replaceAll("_", " ") ?? "",
+  text: ({ bar }) => words.marks[bar?.mark as keyof typeof words.marks] ?? "",
   draw: ({ bar }) => (bar ? <Mark mark={bar.mark} /> : null),
 };
 const NAME: Column = {
@@ -95,15 +95,15 @@ export function TimelineScreen() {
   const [view, look] = useAddressed(`${project}/timeline`, VIEW);
   const scale = SCALES.find((s) => s === view.scale) ?? "week";
   const drawn = useLines(view);
-  const { offered, byKey } = useOffered();
+  const { offered, columns: held } = useOffered();
   const ground = useGround();
   const now = useMemo(() => lookOf(view), [view]);
   const chosen = useMemo(() => (view.cols ? listed(view.cols) : USUAL), [view.cols]);
   const labels = useMemo(() => listed(view.labels), [view.labels]);
-  const keys = useMemo(() => [...new Set([...chosen, ...labels, ...keysOf(now)])], [chosen, labels, now]);
-  const figures = useFigures(keys);
+  const wanted = useMemo(() => [...new Set([...chosen, ...labels, ...keysOf(now)])], [chosen, labels, now]);
+  const figures = useFigures(wanted);
   const timeline = useQuery({
-    queryKey: [project, page.code, "timeline", view.bases],
+    queryKey: keys.page(project, page.code).timeline(view.bases),
     queryFn: () =>
       take(
         client.GET("/api/projects/{project}/pages/{page}/timeline", {
@@ -116,9 +116,9 @@ export function TimelineScreen() {
   const rows = figures.data?.rows;
   const lines = useMemo(() => {
     if (!t || !rows) return [];
-    if (!isPlain(now)) return flatOf(t, rows, now, byKey, ground);
+    if (!isPlain(now)) return flatOf(t, rows, now, held, ground);
     return treeOf(t, new Map(rows.map((r) => [`${r.kind}.${r.code}`, r])));
-  }, [t, rows, now, byKey, ground]);
+  }, [t, rows, now, held, ground]);
   const columns = useMemo(() => {
     const known = new Map(figures.data?.columns.map((f) => [f.key, f]));
     return [MARK, NAME, ...chosen.flatMap((key) => known.get(key) ?? []).map(columnOf)];
@@ -128,7 +128,7 @@ export function TimelineScreen() {
     return ({ figures: own }: Item) => found.flatMap((f) => brief(own?.figures[f.key], f) || []).join(", ");
   }, [figures.data, labels]);
   const perDay = useRef(8);
-  if (timeline.isPending || figures.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (timeline.isPending || figures.isPending) return <Bones />;
   if (!timeline.data) return <Notice bad>{timeline.error?.message}</Notice>;
   if (!figures.data) return <Notice bad>{figures.error?.message}</Notice>;
   const shown = timeline.data;
@@ -162,7 +162,7 @@ export function TimelineScreen() {
         </RowOf>
         <PrintMenu view={printed} />
       </RoomHead>
-      <LookBar view={view} look={look} offered={offered} byKey={byKey}>
+      <LookBar view={view} look={look} offered={offered} columns={held}>
         <FigureMenu
           word={words.look.columns}
           offered={offered}

@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { client, Problem, type Schemas, take } from "../../api";
-import { usePlace } from "../../shared";
+import { keys, usePlace } from "../../shared";
 import type { Axis } from "../../shared/time";
 
 export type Lines = Schemas["LinesOut"];
@@ -29,7 +29,7 @@ export function useLines({ lines, against, dates, most }: LinesView) {
     most: Number(most) || 10,
   };
   const found = useQuery({
-    queryKey: [project, page.code, "progress lines", query],
+    queryKey: keys.page(project, page.code).lines(query),
     queryFn: () =>
       take(
         client.GET("/api/projects/{project}/pages/{page}/progress-lines", {

@@ -1,7 +1,7 @@
 /** The rows of the timeline: an activity or an element with its figures, as a tree or as a flat list. */
 import type { Schemas } from "../../api";
 import { format, groupBy } from "../../shared";
-import { arranged, type Ground, type Look } from "../../shared/look";
+import { arrangedFigures, type FigureRow, type Ground, type Look, type LookColumn } from "../../shared/look";
 import type { SheetLine } from "../../shared/sheet";
 import { words } from "../../shared/words/timeline";
 
@@ -42,11 +42,11 @@ export function flatOf(
   t: Schemas["TimelineOut"],
   rows: Figures[],
   look: Look,
-  byKey: Map<string, Schemas["FigureOut"]>,
+  columns: Map<string, LookColumn<FigureRow>>,
   on: Ground,
 ): SheetLine<Item>[] {
   const bars = new Map(t.bars.map((b) => [b.code, b]));
-  return arranged(rows, look, byKey, on).flatMap((line): SheetLine<Item>[] => {
+  return arrangedFigures(rows, look, columns, on).flatMap((line): SheetLine<Item>[] => {
     if (line.kind !== "row") return [line as SheetLine<Item>];
     const bar = bars.get(line.row.code);
     return bar ? [{ ...line, id: bar.code, row: { bar, figures: line.row } }] : [];

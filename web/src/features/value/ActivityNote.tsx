@@ -2,7 +2,7 @@ import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, take } from "../../api";
-import { format, Mark, Notice, useLastEffect, useOpenFigure, usePlace, words } from "../../shared";
+import { Bones, format, keys, Mark, Notice, useLastEffect, useOpenFigure, usePlace, words } from "../../shared";
 import { Button, MarginHead, MarginTitle, Pair, Settling, Working } from "../../shared/ui";
 
 /** The margin of an activity: what moved, its driver, its value, what each page said. */
@@ -11,7 +11,7 @@ export function ActivityNote({ topic: { code } }: { topic: { code: string } }) {
   const latest = useLastEffect();
   const open = useOpenFigure();
   const note = useQuery({
-    queryKey: [project, page.code, "activity", code],
+    queryKey: keys.page(project, page.code).activity(code),
     queryFn: () =>
       take(
         client.GET("/api/projects/{project}/pages/{page}/activities/{activity}", {
@@ -19,7 +19,7 @@ export function ActivityNote({ topic: { code } }: { topic: { code: string } }) {
         }),
       ),
   });
-  if (note.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (note.isPending) return <Bones />;
   if (!note.data) return <Notice bad>{note.error?.message}</Notice>;
   const a = note.data;
   const effect = latest && (latest.subject === code || latest.subject === "") ? latest : null;

@@ -1,7 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { client, take } from "../../api";
-import { format, Notice, type Topic, useOpenFigure, usePlace, words } from "../../shared";
+import { Bones, format, keys, Notice, type Topic, useOpenFigure, usePlace, words } from "../../shared";
 import { Button, MarginHead, MarginTitle, Pair, Working } from "../../shared/ui";
 
 type FigureTopic = Extract<NonNullable<Topic>, { about: "figure" }>;
@@ -13,7 +13,7 @@ export function FigureNote({ topic }: { topic: FigureTopic }) {
   const { measure, kind, code } = topic;
   const of = topic.of ?? page.code;
   const working = useQuery({
-    queryKey: [project, of, "working", measure, kind, code],
+    queryKey: keys.page(project, of).working(measure, kind, code),
     queryFn: () =>
       take(
         client.GET("/api/projects/{project}/pages/{page}/working", {
@@ -21,7 +21,7 @@ export function FigureNote({ topic }: { topic: FigureTopic }) {
         }),
       ),
   });
-  if (working.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (working.isPending) return <Bones />;
   if (!working.data) return <Notice bad>{working.error?.message}</Notice>;
   const w = working.data;
   return (

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useRef } from "react";
 import { client, take } from "../../api";
-import { format, Mark, Notice, Pictures, SmallLines, usePlace } from "../../shared";
+import { Bones, format, keys, Mark, Notice, Pictures, SmallLines, usePlace } from "../../shared";
 import { Files, PartTitle, RoomHead, RowOf, ScrollBox, Select, Soft, Space, Table, Told } from "../../shared/ui";
 import { words } from "../../shared/words/value";
 
@@ -23,12 +23,12 @@ export function OverPages({ other, look, children }: Props) {
   const { project, page } = usePlace();
   const path = { project, page: page.code };
   const trend = useQuery({
-    queryKey: [project, page.code, "trend"],
+    queryKey: keys.page(project, page.code).trend,
     queryFn: () => take(client.GET("/api/projects/{project}/pages/{page}/trend", { params: { path } })),
   });
   const box = useRef<HTMLDivElement>(null);
   const base = `/api/projects/${encodeURIComponent(project)}/pages/${encodeURIComponent(page.code)}`;
-  if (trend.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (trend.isPending) return <Bones />;
   if (!trend.data) return <Notice bad>{trend.error?.message}</Notice>;
   const { pages, currency, baseline } = trend.data;
   const points = pages.map((p) => ({
@@ -109,7 +109,7 @@ interface ComparedProps {
 function Compared({ other, pages, look }: ComparedProps) {
   const { project, page } = usePlace();
   const compared = useQuery({
-    queryKey: [project, page.code, "compared", other],
+    queryKey: keys.page(project, page.code).compared(other),
     queryFn: () =>
       take(
         client.GET("/api/projects/{project}/pages/{page}/compared", {

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { client, type Schemas, take } from "../../api";
-import { format, Notice, usePlace } from "../../shared";
+import { Bones, format, keys, Notice, usePlace } from "../../shared";
 import { Files, RoomHead, ScrollBox, Select, Space, Table, Told } from "../../shared/ui";
 import { words } from "../../shared/words/value";
 
@@ -34,10 +34,10 @@ export function Statistics({ wbs, look, children }: Props) {
   const { project, page } = usePlace();
   const path = { project, page: page.code };
   const statistics = useQuery({
-    queryKey: [project, page.code, "statistics"],
+    queryKey: keys.page(project, page.code).statistics,
     queryFn: () => take(client.GET("/api/projects/{project}/pages/{page}/statistics", { params: { path } })),
   });
-  if (statistics.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (statistics.isPending) return <Bones />;
   if (!statistics.data) return <Notice bad>{statistics.error?.message}</Notice>;
   const { scopes, status, baseline, currency } = statistics.data;
   const scope = scopes.find((s) => (wbs ? s.kind === "wbs" && s.code === wbs : s.kind === "project"));

@@ -2,6 +2,7 @@ import { Box } from "@chakra-ui/react";
 import { type KeyboardEvent, lazy, type ReactNode, Suspense, useCallback, useMemo, useRef, useState } from "react";
 import type { Schemas } from "../../api";
 import {
+  Bones,
   Curve,
   format,
   Mark,
@@ -14,7 +15,7 @@ import {
   usePlace,
 } from "../../shared";
 import {
-  arranged,
+  arrangedFigures,
   FigureMenu,
   isPlain,
   keysOf,
@@ -91,7 +92,7 @@ export function ValueScreen() {
     </Parts>
   );
   return (
-    <Suspense fallback={<Notice>{words.frame.loading}</Notice>}>
+    <Suspense fallback={<Bones />}>
       {part === "statistics" ? (
         <Statistics wbs={view.wbs} look={look}>
           {parts}
@@ -127,7 +128,7 @@ function MeasuresPart({ view, look, children }: PartProps) {
   const [opened, setOpened] = useKept<string[]>(`${project}.value.open`, NONE);
   const open = useMemo(() => new Set(opened), [opened]);
   const setOpen = (next: Set<string>) => setOpened([...next]);
-  const { offered, byKey } = useOffered();
+  const { offered, columns: held } = useOffered();
   const ground = useGround();
   const now = useMemo(() => lookOf(view), [view]);
   const chosen = useMemo(() => (view.cols ? view.cols.split(",") : USUAL), [view.cols]);
@@ -141,7 +142,7 @@ function MeasuresPart({ view, look, children }: PartProps) {
   const estimates = useMemo(() => (view.eacs ? view.eacs.split(",") : NONE), [view.eacs]);
   const lines = useMemo((): SheetLine<Row>[] => {
     if (!value.data) return [];
-    if (!isPlain(now)) return arranged(value.data.rows, now, byKey, ground);
+    if (!isPlain(now)) return arrangedFigures(value.data.rows, now, held, ground);
     return [...visible(value.data.rows, open), value.data.project].map((row) => ({
       kind: "row",
       id: `${row.kind}.${row.code}`,
@@ -149,8 +150,8 @@ function MeasuresPart({ view, look, children }: PartProps) {
       depth: row.kind === "project" ? 0 : row.level,
       parts: row.kind === "wbs" ? 1 : 0,
     }));
-  }, [value.data, now, byKey, ground, open]);
-  if (value.isPending) return <Notice>{words.frame.loading}</Notice>;
+  }, [value.data, now, held, ground, open]);
+  if (value.isPending) return <Bones />;
   if (!value.data) return <Notice bad>{value.error?.message}</Notice>;
   const columns = value.data.columns.filter((c) => chosen.includes(c.key));
   const elements = value.data.rows.filter((r) => r.kind === "wbs");
@@ -172,7 +173,7 @@ function MeasuresPart({ view, look, children }: PartProps) {
         <Files base={`${base}/value`} query={asked} />
       </RoomHead>
       {children}
-      <LookBar view={view} look={look} offered={offered} byKey={byKey}>
+      <LookBar view={view} look={look} offered={offered} columns={held}>
         <FigureMenu
           word={words.look.columns}
           offered={offered}

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useMemo } from "react";
 import { client, type Schemas, take } from "../../api";
-import { format, groupBy, Notice, useAddressed, usePlace } from "../../shared";
+import { Bones, format, groupBy, keys, Notice, useAddressed, usePlace } from "../../shared";
 import { ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
 import { Files, RoomHead, Select, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/value";
@@ -90,7 +90,7 @@ export function Work({ bucket, look, children }: Props) {
   const [view, show] = useAddressed(`${project}/value/work`, VIEW);
   const path = { project, page: page.code };
   const work = useQuery({
-    queryKey: [project, page.code, "work", bucket],
+    queryKey: keys.page(project, page.code).work(bucket),
     queryFn: () =>
       take(client.GET("/api/projects/{project}/pages/{page}/work", { params: { path, query: { bucket } } })),
   });
@@ -101,7 +101,7 @@ export function Work({ bucket, look, children }: Props) {
     [work.data, series, money, view.group],
   );
   const lines = useMemo(() => (work.data ? linesOf(work.data, view.group) : []), [work.data, view.group]);
-  if (work.isPending) return <Notice>{words.frame.loading}</Notice>;
+  if (work.isPending) return <Bones />;
   if (!work.data) return <Notice bad>{work.error?.message}</Notice>;
   const { status, baseline, currency } = work.data;
   const base = `/api/projects/${encodeURIComponent(project)}/pages/${encodeURIComponent(page.code)}/work`;

@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { client, type Schemas, take } from "../../api";
-import { usePlace } from "../../shared";
+import { keys, usePlace } from "../../shared";
 import type { Bucket } from "./buckets";
 
 type Row = Schemas["MeasureRow"];
@@ -20,7 +20,7 @@ export function useSelection(rows: Row[], bucket: Bucket, columns: string[]) {
   const codes = (kind: string) => settled.filter((r) => r.kind === kind).map((r) => r.code);
   const body = { activities: codes("activity"), wbs: codes("wbs"), bucket, columns };
   const found = useQuery({
-    queryKey: [project, page.code, "selection", body],
+    queryKey: keys.page(project, page.code).selection(body),
     queryFn: () =>
       take(
         client.POST("/api/projects/{project}/pages/{page}/selection", {

@@ -1,9 +1,13 @@
-import { skipToken, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef } from "react";
 import { Problem } from "../../api";
+import { keys } from "../keys";
 import { cellKey, type Trouble } from "../sheet/sheet";
 import { words } from "../words";
+import { held } from "./held";
 import { inLine } from "./line";
+import { refresh } from "./refresh";
+import { revisionIn, revisionOf, see } from "./revision";
 import { answersAgain } from "./unsent";
 
 /** What is on its way, and what was refused, of one sheet or form. */
@@ -32,11 +36,19 @@ export interface Source {
   part: string;
   /** Reads it again. */
   read: () => Promise<unknown>;
+  /** What is read after each write, before what was typed gives way to it. */
+  after?: () => Promise<unknown>;
+  /** False where what is written counts no revision of the project. */
+  counts?: boolean;
   /** The name that a row has now, where it was still being made when it was written. */
   named?: (row: string) => string;
 }
 
+/** What sends a write: one that changes the project is told the revision it is made on, and answers with the next. */
+type Work<T> = (revision: number) => Promise<T>;
+
 const TRIES = 4;
+const WRITING = keys.writing("", "").slice(0, 1);
 const EMPTY: Writing = { troubles: {}, waiting: {}, refused: null, busy: 0 };
 
 /**
@@ -44,18 +56,13 @@ const EMPTY: Writing = { troubles: {}, waiting: {}, refused: null, busy: 0 };
  * on what is there now; if that was the same cell it is not written but shown beside it, to be decided. Where the server does
  * not answer, it waits until it does, and those after it with it.
  */
-export function useWrites({ project, part, read, named = (row) => row }: Source) {
+export function useWrites({ project, part, read, after, counts = true, named = (row) => row }: Source) {
   const queries = useQueryClient();
-  const { data: now = EMPTY } = useQuery<Writing>({
-    queryKey: [project, "writing", part],
-    enabled: false,
-    queryFn: skipToken,
-    gcTime: Number.POSITIVE_INFINITY,
-  });
-  const source = useRef({ read, named });
-  source.current = { read, named };
+  const { data: now = EMPTY } = useQuery<Writing>(held(keys.writing(project, part)));
+  const source = useRef({ read, after, counts, named });
+  source.current = { read, after, counts, named };
   const does = useMemo(() => {
-    const key = [project, "writing", part];
+    const key = keys.writing(project, part);
     const turn = (change: (now: Writing) => Partial<Writing>) =>
       queries.setQueryData<Writing>(key, (was = EMPTY) => ({ ...was, ...change(was) }));
     const keyOf = ({ row, field }: { row: string; field: string }) => cellKey(source.current.named(row), field);
@@ -85,18 +92,30 @@ export function useWrites({ project, part, read, named = (row) => row }: Source)
         return { waiting: next };
       });
     };
+    /** Where it was written on another revision than that of all that is shown, the rest of it is read again. */
+    const learn = (at: number, answer: unknown) => {
+      const next = revisionIn(answer);
+      if (next === undefined) return;
+      const others = at !== revisionOf(project);
+      see(project, next);
+      if (others) refresh(queries, project);
+    };
     /** Sends until it is answered, or until it is known that somebody else wrote one of the cells. */
-    const send = async <T>(work: () => Promise<T>, cells: Asked[]): Promise<T> => {
+    const send = async <T>(work: Work<T>, cells: Asked[]): Promise<T> => {
+      let at = revisionOf(project);
       for (let turns = 1; ; turns++) {
         const before = cells.map((c) => c.current?.());
         try {
-          return await work();
+          const answer = await work(at);
+          if (work.length && source.current.counts) learn(at, answer);
+          return answer;
         } catch (error) {
           if (error instanceof Problem && error.code === "unreachable" && (await answersAgain())) {
             turns--;
             continue;
           }
           if (!(error instanceof Problem) || error.code !== "stale") throw error;
+          at = error.revision ?? at;
           await source.current.read();
           const clash = cells.filter((c, i) => c.current?.() !== before[i] && c.current?.() !== c.text);
           if (clash.length) throw new Clash(error, clash);
@@ -122,17 +141,27 @@ export function useWrites({ project, part, read, named = (row) => row }: Source)
       return inLine(project, work).finally(() => turn(({ busy }) => ({ busy: busy - 1 })));
     };
     return {
+      /** Asks at once what a write would do, or sends what is refused by its caller. */
+      send: <T>(work: Work<T>) => send(work, []),
+      /** Sends once, after those before it: where somebody else wrote meanwhile, the person decides anew. */
+      once: <T>(work: Work<T>) =>
+        inTurn(async () => {
+          const at = revisionOf(project);
+          const answer = await work(at);
+          learn(at, answer);
+          return answer;
+        }),
       inTurn,
-      send: <T>(work: () => Promise<T>) => send(work, []),
       /**
        * Writes cells as one step; `mine` overwrites what somebody else wrote. Null where it was refused: the reason stands
        * beside the cell that caused it, or where there is none in `refused`.
        */
-      write: <T>(work: () => Promise<T>, cells: Asked[] = [], mine = false): Promise<T | null> => {
+      write: <T>(work: Work<T>, cells: Asked[] = [], mine = false): Promise<T | null> => {
         show(cells, true);
         return inTurn(async () => {
           try {
             const answer = await send(work, mine ? [] : cells);
+            await source.current.after?.();
             turn(() => ({ refused: null }));
             mark(cells, () => null);
             return answer;
@@ -156,7 +185,7 @@ export function useWrites({ project, part, read, named = (row) => row }: Source)
 
 /** Whether something of a sheet or form is on its way. */
 export const useSending = (project: string, part: string) =>
-  (useQuery<Writing>({ queryKey: [project, "writing", part], enabled: false, queryFn: skipToken }).data?.busy ?? 0) > 0;
+  (useQuery<Writing>(held(keys.writing(project, part))).data?.busy ?? 0) > 0;
 
 /** Tells whether anything that was typed is not written: on its way, or refused and still to be mended. */
 export function useUnfinished() {
@@ -164,7 +193,7 @@ export function useUnfinished() {
   return useCallback(
     () =>
       queries
-        .getQueriesData<Writing>({ predicate: ({ queryKey }) => queryKey[1] === "writing" })
+        .getQueriesData<Writing>({ queryKey: WRITING })
         .some(([, now]) => now && (now.busy > 0 || Object.keys(now.troubles).length > 0)),
     [queries],
   );

@@ -3,7 +3,7 @@ import type { Schemas } from "../../api";
 import { usePlace } from "../place";
 import { Bar, Button, Input, Select } from "../ui";
 import { words } from "../words";
-import { isPlain, type LOOK, lookOf, wrongIn } from "./arrange";
+import { type FigureRow, isPlain, type LOOK, type LookColumn, lookOf, wrongIn } from "./arrange";
 import { Conditions } from "./Conditions";
 import type { Ground } from "./conditions";
 
@@ -14,7 +14,7 @@ interface Props {
   view: typeof LOOK;
   look: (next: Partial<typeof LOOK>) => void;
   offered: Figure[];
-  byKey: Map<string, Figure>;
+  columns: Map<string, LookColumn<FigureRow>>;
   children?: ReactNode;
 }
 
@@ -27,11 +27,11 @@ export function useGround(): Ground {
 const GROUPED = ["text", "choice", "flag"];
 
 /** Find, filter and group the activities of a sheet of figures. */
-export function LookBar({ view, look, offered, byKey, children }: Props) {
+export function LookBar({ view, look, offered, columns, children }: Props) {
   const on = useGround();
   const now = lookOf(view);
   const groups = offered.filter((f) => f.scopes.includes("activity") && GROUPED.includes(f.kind));
-  const columns = [
+  const conditions = [
     { key: "mark", title: w.mark },
     ...offered.filter((f) => f.scopes.includes("activity")).map((f) => ({ key: f.key, title: f.word })),
   ];
@@ -59,8 +59,8 @@ export function LookBar({ view, look, offered, byKey, children }: Props) {
       <Conditions
         where={now.where}
         put={(next) => look({ where: next.length ? JSON.stringify(next) : "" })}
-        offered={columns}
-        wrong={wrongIn(byKey, on)}
+        offered={conditions}
+        wrong={wrongIn(columns, on)}
         first="mark"
       />
       {children}

@@ -1,5 +1,7 @@
 import type { Schemas } from "../../api";
-import type { SheetLine } from "../sheet";
+import { figure } from "../format";
+import { groupBy } from "../groups";
+import type { SheetColumn, SheetLine } from "../sheet";
 import { words } from "../words";
 import { type Condition, type Ground, type Kind, meets, unreadable } from "./conditions";
 
@@ -45,80 +47,99 @@ export const keysOf = (look: Look) => [
 ];
 
 const NUMBERS = ["money", "ratio", "percent", "number", "days", "duration"];
-export const kindOf = (figure: Figure | undefined): Kind =>
-  !figure
-    ? "text"
-    : NUMBERS.includes(figure.kind)
-      ? "number"
-      : ["instant", "date"].includes(figure.kind)
-        ? "date"
-        : "text";
+const kindOf = (f: Figure): Kind =>
+  NUMBERS.includes(f.kind) ? "number" : ["instant", "date"].includes(f.kind) ? "date" : "text";
 
-const LAST = Number.POSITIVE_INFINITY;
+/** What a look needs of a column: what it holds and shows of a row. */
+export type LookColumn<R> = Pick<SheetColumn<R>, "key" | "kind" | "value" | "text">;
 
-/** What a figure says of a row: a number where it counts, an ISO date, else a text. */
-export function held(row: FigureRow, key: string, kind: Kind): string | number {
-  if (key === "mark") return row.mark ? words.marks[row.mark as keyof typeof words.marks] : "";
-  if (key === "code" || key === "name") return row[key];
-  const text = row.figures[key] ?? "";
-  if (text === "") return "";
-  if (kind === "number") return Number(text);
-  return kind === "date" ? text.slice(0, 10) : text.replaceAll("_", " ");
-}
+/** What a column holds of a row: a number where it counts, an ISO date, else a text; "" where there is nothing. */
+const heldIn = <R>(column: LookColumn<R> | undefined, row: R) => (column ? (column.value ?? column.text)(row) : "");
+
+/** Whether all conditions hold of a row. */
+export const fits = <R>(row: R, where: Condition[], columns: Map<string, LookColumn<R>>, on: Ground) =>
+  where.every(({ key, text }) => {
+    const column = columns.get(key);
+    const value = heldIn(column, row);
+    const kind = column?.kind ?? "text";
+    return !text.trim() || meets(kind === "date" ? String(value).slice(0, 10) : value, kind, text, on);
+  });
+
+/** The kind of value that a condition asks for and was not given. */
+export const wrongIn =
+  <R>(columns: Map<string, LookColumn<R>>, on: Ground) =>
+  (c: Condition) =>
+    unreadable(columns.get(c.key)?.kind ?? "text", c.text, on);
 
 const before = (x: string | number, y: string | number) =>
   typeof x === "number" && typeof y === "number"
     ? x - y
     : String(x).localeCompare(String(y), undefined, { numeric: true });
 
-/** The activities as a flat list, filtered, sorted and grouped; what is not there comes last, whichever way. */
-export function arranged<R extends FigureRow>(
+/** Rows as a flat list, filtered, sorted and grouped by what their columns hold; what is not there comes last, whichever way. */
+export function arranged<R>(
   rows: R[],
-  look: Look,
-  figures: Map<string, Figure>,
+  look: Omit<Look, "find">,
+  columns: Map<string, LookColumn<R>>,
   on: Ground,
+  line: (row: R) => SheetLine<R>,
 ): SheetLine<R>[] {
-  const kind = (key: string) => kindOf(figures.get(key));
-  const find = look.find.trim().toLowerCase();
-  const conditions = said(look);
-  const kept = rows.filter(
-    (r) =>
-      r.kind === "activity" &&
-      (!find || `${r.code} ${r.name}`.toLowerCase().includes(find)) &&
-      conditions.every((c) => meets(held(r, c.key, kind(c.key)), kind(c.key), c.text, on)),
-  );
-  const [key, down] = look.sort.startsWith("-") ? [look.sort.slice(1), -1] : [look.sort, 1];
-  if (key) {
-    const value = (r: R) => {
-      const found = held(r, key, kind(key));
-      return found === "" ? LAST : found;
-    };
-    kept.sort((a, b) => {
-      const [x, y] = [value(a), value(b)];
-      if (x === LAST || y === LAST) return x === y ? 0 : x === LAST ? 1 : -1;
-      return before(x, y) * down;
+  const kept = rows.filter((r) => fits(r, look.where, columns, on));
+  const sorted = (found: R[], key: string, down: number) => {
+    const column = columns.get(key);
+    const values = new Map(found.map((r) => [r, heldIn(column, r)]));
+    return found.sort((a, b) => {
+      const [x = "", y = ""] = [values.get(a), values.get(b)];
+      return x === "" || y === "" ? Number(x === "") - Number(y === "") : before(x, y) * down;
     });
-  }
-  const line = (row: R): SheetLine<R> => ({ kind: "row", id: `${row.kind}.${row.code}`, row, depth: 0, parts: 0 });
+  };
+  if (look.sort) sorted(kept, look.sort.replace("-", ""), look.sort.startsWith("-") ? -1 : 1);
   if (!look.group) return kept.map(line);
-  const heads = new Map<string, R[]>();
-  for (const r of kept) {
-    const name = String(held(r, look.group, kind(look.group))) || "–";
-    const found = heads.get(name);
-    if (found) found.push(r);
-    else heads.set(name, [r]);
-  }
-  return [...heads]
-    .sort(([a], [b]) => before(a, b))
-    .flatMap(([name, own]): SheetLine<R>[] => [
-      { kind: "group", id: `group:${name}`, name, count: own.length },
-      ...own.map(line),
-    ]);
+  const column = columns.get(look.group);
+  const groups = groupBy(kept, (r) => column?.text(r) || "–");
+  const firsts = [...groups.values()].flatMap((own) => own.slice(0, 1));
+  return sorted(firsts, look.group, 1).flatMap((first): SheetLine<R>[] => {
+    const name = column?.text(first) || "–";
+    const own = groups.get(name) ?? [];
+    return [{ kind: "group", id: `group:${name}`, name, count: own.length }, ...own.map(line)];
+  });
 }
 
-/** The kind of value that a condition asks for and was not given. */
-export const wrongIn = (figures: Map<string, Figure>, on: Ground) => (c: Condition) =>
-  unreadable(kindOf(figures.get(c.key)), c.text, on);
+const figureColumn = (f: Figure): [string, LookColumn<FigureRow>] => {
+  const kind = kindOf(f);
+  const value = ({ figures }: FigureRow) => {
+    const text = figures[f.key] ?? "";
+    return text !== "" && kind === "number" ? Number(text) : kind === "text" ? text.replaceAll("_", " ") : text;
+  };
+  const text = (row: FigureRow) => (row.figures[f.key] ? figure(row.figures[f.key], f.kind) : "");
+  return [f.key, { key: f.key, kind, value, text }];
+};
+const OWN_COLUMNS: [string, LookColumn<FigureRow>][] = [
+  ["mark", { key: "mark", text: ({ mark }) => (mark ? words.marks[mark as keyof typeof words.marks] : "") }],
+  ["code", { key: "code", text: ({ code }) => code }],
+  ["name", { key: "name", text: ({ name }) => name }],
+];
+
+/** What can be looked at of a row of figures: its own columns and every figure of the catalogue. */
+export const figureColumns = (figures: Figure[]) => new Map([...OWN_COLUMNS, ...figures.map(figureColumn)]);
+
+/** The activities among rows of figures as a flat list: found, filtered, sorted and grouped. */
+export function arrangedFigures<R extends FigureRow>(
+  rows: R[],
+  look: Look,
+  columns: Map<string, LookColumn<FigureRow>>,
+  on: Ground,
+): SheetLine<R>[] {
+  const find = look.find.trim().toLowerCase();
+  const found = rows.filter((r) => r.kind === "activity" && `${r.code} ${r.name}`.toLowerCase().includes(find));
+  return arranged<R>(found, look, columns, on, (row) => ({
+    kind: "row",
+    id: `${row.kind}.${row.code}`,
+    row,
+    depth: 0,
+    parts: 0,
+  }));
+}
 
 /** What a heading that is pressed sorts by next: up, down, not at all. */
 export const nextSort = (now: string, key: string) => (now === key ? `-${key}` : now === `-${key}` ? "" : key);

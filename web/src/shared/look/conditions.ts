@@ -1,11 +1,12 @@
+import type { Kind } from "../sheet";
+
 /** Conditions on a column: what is typed after its name, such as "north", "> 5", "not empty", and what it means of a value. */
 export interface Condition {
   key: string;
   text: string;
 }
 
-/** What a value is compared as. */
-export type Kind = "text" | "number" | "date" | "duration" | "formula";
+export type { Kind };
 
 /** What conditions are read against: the date that a date without a year is near, and the minutes of a working day. */
 export interface Ground {
@@ -14,7 +15,7 @@ export interface Ground {
 }
 
 /** A length of time in minutes; null where it is none. */
-export function lengthOf(text: string, on: Ground): number | null {
+export function lengthOf(text: string, on: Pick<Ground, "day">): number | null {
   const found = text.trim().match(/^(\d+(?:[.,]\d+)?|[.,]\d+)\s*(min|mo|h|d|w)?[a-z]*$/i);
   const minutes: Record<string, number> = { min: 1, h: 60, d: on.day, w: on.day * 5, mo: on.day * 20 };
   return found ? numberOf(found[1] ?? "") * (minutes[(found[2] ?? "d").toLowerCase()] ?? on.day) : null;

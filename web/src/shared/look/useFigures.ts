@@ -1,15 +1,17 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { client, type Schemas, take } from "../../api";
+import { keys } from "../keys";
 import { usePlace } from "../place";
+import { figureColumns } from "./arrange";
 
 const NONE: Schemas["FigureOut"][] = [];
 
-/** Every figure that a column can show here, and each by its key. */
+/** Every figure that a column can show here, and what rows hold of them. */
 export function useOffered() {
   const { project, page } = usePlace();
   const found = useQuery({
-    queryKey: [project, page.code, "offered"],
+    queryKey: keys.page(project, page.code).offered,
     queryFn: () =>
       take(
         client.GET("/api/projects/{project}/pages/{page}/value/figures", {
@@ -19,16 +21,16 @@ export function useOffered() {
     staleTime: 60_000,
   });
   const offered = found.data?.figures ?? NONE;
-  const byKey = useMemo(() => new Map(offered.map((f) => [f.key, f])), [offered]);
-  return { offered, byKey };
+  const columns = useMemo(() => figureColumns(offered), [offered]);
+  return { offered, columns };
 }
 
 /** The rows of the page with the figures that are asked for. */
-export function useFigures(keys: string[], enabled = true) {
+export function useFigures(wanted: string[], enabled = true) {
   const { project, page } = usePlace();
-  const columns = keys.join(",");
+  const columns = wanted.join(",");
   return useQuery({
-    queryKey: [project, page.code, "value", columns],
+    queryKey: keys.page(project, page.code).value(columns),
     queryFn: () =>
       take(
         client.GET("/api/projects/{project}/pages/{page}/value", {

@@ -127,7 +127,8 @@ export function Sheet<R, C extends SheetColumn<R>>(props: Props<R, C>) {
   };
   // Hands can begin at once when a room opens.
   useEffect(() => {
-    if (!props.fit && document.activeElement === document.body) box.current?.focus({ preventScroll: true });
+    const had = document.activeElement;
+    if (!props.fit && (had === document.body || had?.id === "sheet")) box.current?.focus({ preventScroll: true });
   }, [box, props.fit]);
   const scrollTo = beside?.scrollTo;
   useEffect(() => {

@@ -5,6 +5,9 @@ export const ROW = 28;
 /** How far each level stands in. */
 export const INDENT = 16;
 
+/** What a value is compared as. */
+export type Kind = "text" | "number" | "date" | "duration" | "formula";
+
 /** A column of a sheet: what it shows of a row, what editing it starts from, and the cell that typing writes. */
 export interface SheetColumn<R> {
   key: string;
@@ -22,6 +25,10 @@ export interface SheetColumn<R> {
   /** The cell that typing writes; absent: it can't be typed into. */
   writes?: string;
   text: (row: R) => string;
+  /** What it is compared as in conditions; absent: a text. */
+  kind?: Kind;
+  /** What it is sorted and compared by: a number where it counts (minutes of a duration), an ISO date; absent: what it shows. */
+  value?: (row: R) => string | number;
   /** Absent: what it shows. */
   typed?: (row: R) => string;
   hint?: (row: R) => string | undefined;

@@ -1,5 +1,7 @@
-import { skipToken, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
+import { held } from "../book/held";
+import { keys } from "../keys";
 
 /** A row of a list: its values as they are kept, by column. */
 export interface ListRow {
@@ -45,15 +47,10 @@ export function useBegun(
   stays: (cells: Record<string, string>) => Record<string, string>,
 ) {
   const queries = useQueryClient();
-  const key = ["begun", place];
+  const key = keys.begun(place);
   const first = useRef<Begun[] | null>(null);
   first.current ??= [fresh(begin?.start)];
-  const { data } = useQuery<Begun[]>({
-    queryKey: key,
-    queryFn: skipToken,
-    enabled: false,
-    gcTime: Number.POSITIVE_INFINITY,
-  });
+  const { data } = useQuery<Begun[]>(held(key));
   const read = () => queries.getQueryData<Begun[]>(key) ?? first.current ?? [];
   const set = (change: (now: Begun[]) => Begun[]) => queries.setQueryData<Begun[]>(key, change(read()));
   const change = (ids: Set<string>, becomes: (row: Begun) => Begun) =>

@@ -42,6 +42,7 @@ export const words = {
       percent: "% complete",
       late: "Variance",
       weight: "Weight",
+      state: "State",
     },
     methods: {
       percent: "% complete",
@@ -163,6 +164,8 @@ export const words = {
       units: (name: string) => `Units of ${name}`,
       work: (name: string) => `Hours of ${name}`,
       workHint: "hours",
+      workUnused: "Without force: the duration comes from the estimate.",
+      useWork: "Let it come from the work hours",
       quantity: (name: string) => `Quantity of ${name}`,
       quantityHint: "quantity",
       takeOff: (name: string) => `Take ${name} off`,

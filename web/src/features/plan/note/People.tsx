@@ -1,6 +1,6 @@
-import { useState } from "react";
+import { Fragment, useState } from "react";
 import { Entry, Pick } from "../../../shared";
-import { Button, MarginHead, NoteLine, NoteName, Select } from "../../../shared/ui";
+import { Button, MarginHead, NoteLine, NoteName, Select, Soft } from "../../../shared/ui";
 import { words } from "../../../shared/words/plan";
 import { Cross } from "../Cross";
 import type { PlanInfo } from "../usePlan";
@@ -18,44 +18,56 @@ export function People({ info, ...part }: Part & { info?: PlanInfo }) {
     <>
       <MarginHead>{w.people}</MarginHead>
       {note.assignments.map((a) => (
-        <NoteLine key={a.id}>
-          <NoteName>{a.name}</NoteName>
-          {a.kind === "material" ? (
-            <Entry
-              bare
-              right
-              label={w.quantity(a.name)}
-              value={a.quantity == null ? "" : String(a.quantity)}
-              placeholder={w.quantityHint}
-              disabled={!open}
-              write={(text) => on(a.id, { quantity: text }, "quantity", text)}
-              trouble={trouble("quantity", a.id)}
-            />
-          ) : (
-            <>
+        <Fragment key={a.id}>
+          <NoteLine>
+            <NoteName>{a.name}</NoteName>
+            {a.kind === "material" ? (
               <Entry
                 bare
                 right
-                label={w.units(a.name)}
-                value={String(a.units)}
+                label={w.quantity(a.name)}
+                value={a.quantity == null ? "" : String(a.quantity)}
+                placeholder={w.quantityHint}
                 disabled={!open}
-                write={(text) => on(a.id, { units: text }, "units", text)}
-                trouble={trouble("units", a.id)}
+                write={(text) => on(a.id, { quantity: text }, "quantity", text)}
+                trouble={trouble("quantity", a.id)}
               />
-              <Entry
-                bare
-                right
-                label={w.work(a.name)}
-                value={a.work ?? ""}
-                placeholder={w.workHint}
-                disabled={!open}
-                write={(text) => on(a.id, { work: text }, "work", text)}
-                trouble={trouble("work", a.id)}
-              />
-            </>
+            ) : (
+              <>
+                <Entry
+                  bare
+                  right
+                  label={w.units(a.name)}
+                  value={String(a.units)}
+                  disabled={!open}
+                  write={(text) => on(a.id, { units: text }, "units", text)}
+                  trouble={trouble("units", a.id)}
+                />
+                <Entry
+                  bare
+                  right
+                  label={w.work(a.name)}
+                  value={a.work ?? ""}
+                  placeholder={w.workHint}
+                  disabled={!open}
+                  write={(text) => on(a.id, { work: text }, "work", text)}
+                  trouble={trouble("work", a.id)}
+                />
+              </>
+            )}
+            {open && <Cross label={w.takeOff(a.name)} act={() => remove(a.id)} />}
+          </NoteLine>
+          {a.work && (note.row.driver ?? "duration") === "duration" && (
+            <Soft as="div">
+              {w.workUnused}{" "}
+              {open && (
+                <Button look="link" onClick={() => set({ driver: "work" }, "driver", "work")}>
+                  {w.useWork}
+                </Button>
+              )}
+            </Soft>
           )}
-          {open && <Cross label={w.takeOff(a.name)} act={() => remove(a.id)} />}
-        </NoteLine>
+        </Fragment>
       ))}
       {open && info && (
         <NoteLine>

@@ -1,0 +1,37 @@
+import { useEffect, useRef } from "react";
+
+/** Takes the keyboard to the work: the sheet of the room, or the room itself where it has none. */
+export function toWork() {
+  const room = document.getElementById("sheet");
+  (room?.querySelector<HTMLElement>("[data-sheet]") ?? room)?.focus({ preventScroll: true });
+}
+
+/** Keeps the keyboard where the eye is: in the room that one goes to, and at the sheet when what had it is gone. */
+export function useKeyboard(room: string) {
+  const entered = useRef(room);
+  useEffect(() => {
+    if (entered.current !== room) toWork();
+    entered.current = room;
+  }, [room]);
+  useEffect(() => {
+    let last: EventTarget | null = null;
+    let sheet: HTMLElement | null = null;
+    const follow = ({ target }: FocusEvent) => {
+      last = target;
+      sheet = target instanceof Element ? target.closest<HTMLElement>("[data-sheet]") : null;
+    };
+    const look = () => {
+      if (document.activeElement !== document.body || !(last instanceof Element) || last.isConnected) return;
+      last = null;
+      if (sheet?.isConnected) sheet.focus({ preventScroll: true });
+      else toWork();
+    };
+    const watch = new MutationObserver(look);
+    watch.observe(document.body, { childList: true, subtree: true });
+    document.addEventListener("focusin", follow);
+    return () => {
+      watch.disconnect();
+      document.removeEventListener("focusin", follow);
+    };
+  }, []);
+}
