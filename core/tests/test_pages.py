@@ -21,7 +21,7 @@ from dryledger.exchange.write import book_document
 from dryledger.posting.corrections import corrections
 from dryledger.posting.costs import source_totals
 from dryledger.posting.status import at_status, status_move
-from dryledger.schedule.rhythm import next_status
+from dryledger.schedule.rhythm import next_status, rhythm_dates
 
 A = {"code": "A", "duration": "10d"}
 FIRST, SECOND = "2027-01-08T17:00", "2027-01-15T17:00"
@@ -140,6 +140,19 @@ class Rhythms(unittest.TestCase):
             got.append(next_status(b.axis, b.project.start, got, type_rhythm(rhythm)))
             out.append(to_text(got[-1]))
         return out
+
+    def test_dates_of_a_rhythm_up_to_an_instant(self) -> None:
+        b = book([{"code": "A"}])
+        start, until = from_text("2027-01-04T08:00"), from_text("2027-02-26T17:00")
+
+        def dates(rhythm: str) -> list[str]:
+            found = type_rhythm(rhythm)
+            assert found is not None
+            return [to_text(t)[5:10] for t in rhythm_dates(b.axis, start, until, found)]
+
+        self.assertEqual(dates("every second Friday"), ["01-08", "01-22", "02-05", "02-19"])
+        self.assertEqual(dates("every month on the last working day"), ["01-29", "02-26"])
+        self.assertEqual(dates("every monday")[:2], ["01-04", "01-11"])
 
     def test_each_kind(self) -> None:
         friday = ["2027-01-08T17:00", "2027-01-15T17:00", "2027-01-22T17:00", "2027-01-28T17:00"]

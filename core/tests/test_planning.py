@@ -17,7 +17,7 @@ from dryledger.checks.checks import CHECKS, checks
 from dryledger.compute import Results, compute
 from dryledger.exchange.book_json import book_from
 from dryledger.results import results_document
-from dryledger.timeline.progress_line import interval_dates, page_dates, progress_line, progress_lines
+from dryledger.timeline.progress_line import front_days, interval_dates, page_dates, progress_line, progress_lines
 from dryledger.value.work_by_time import work_by_time
 
 WBS = [{"code": "1", "name": "One", "weight": 2}, {"code": "2", "name": "Two"}, {"code": "1.1", "name": "Inner", "parent": "1"}]
@@ -142,6 +142,14 @@ class Lines(unittest.TestCase):
         stated = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": 40}
         # 40 % of Monday to Friday is Tuesday's close; B is not due yet, so its point is the date itself.
         self.assertEqual(self.points(measured(stated)), [{"A": "2027-01-05T17:00", "B": "2027-01-06T17:00"}])
+
+    def test_a_front_says_by_how_many_working_days_it_lies_behind_or_ahead(self) -> None:
+        # Tuesday's close against Wednesday's is one day behind; done by Friday's close two days ahead; B stands at its date.
+        for stated, days in (({"percent": 40}, "-1"), ({"actual_finish": "2027-01-06T15:00"}, "2")):
+            r = measured({"activity": "A", "actual_start": "2027-01-04T08:00"} | stated)
+            line = progress_line(r)
+            assert line is not None
+            self.assertEqual(front_days(r, line), {"A": D(days)})
 
     def test_finished_on_time_is_on_the_line_and_late_work_is_left_of_it(self) -> None:
         done = {"activity": "A", "actual_start": "2027-01-04T08:00", "actual_finish": "2027-01-06T15:00"}

@@ -379,7 +379,7 @@ SENTENCES: Final = {
     "page.web_page_built_yet": "The web page is not built yet. Run ./dry demo, which builds it.",
     "lines.dates_needed": "Give dates such as 29 jan, 5 feb.",
     "lines.most": "Between 1 and {most} lines can be drawn.",
-    "lines.kept": "dates of progress lines ({count})",
+    "lines.kept": "dates of fronts ({count})",
 }
 
 

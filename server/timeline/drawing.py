@@ -203,9 +203,10 @@ class _Sheet:
         if not w.start or not w.finish:
             return
         a, z = _at(w.start), _at(w.finish)
-        self._path([(a, i + 0.3), (a, i - 0.2), (z, i - 0.2), (z, i + 0.3)], color=INK, linewidth=0.9)
+        for y in (i - 0.14, i + 0.1):
+            self._path([(a, y), (z, y)], color=INK, linewidth=0.6)
         if w.done:
-            self._box(i - 0.2, a, a + (z - a) * w.done, 0.18, color=INK, linewidth=0)
+            self._box(i - 0.14, a, a + (z - a) * w.done, 0.24, color=INK, linewidth=0)
 
     def _lines(self) -> None:
         lines = self.d.lines
@@ -215,12 +216,23 @@ class _Sheet:
         low, high = max(self.first - 1, 0), min(self.last + 1, len(self.d.rows))
         for n, line in enumerate(lines.lines):
             bare = _at(line.date)
-            xs = []
-            for row in self.d.rows[low:high]:
+            newest, edge = n == count - 1, []
+            for i, row in enumerate(self.d.rows[low:high], low):
                 found = lines.points.get(row.bar.code) if row.bar is not None else None
-                xs.append(_at(found[n]) if found else bare)
-            newest = n == count - 1
-            self.axes.plot(xs, range(low, high), color=WET, linewidth=1.2 if newest else 0.8, alpha=1 if newest else 0.35 + 0.4 * n / count)
+                here = _at(found[n]) if found else bare
+                edge += [(here, i - 0.5), (here, i + 0.5)]
+                if newest and row.bar is not None and row.bar.code in lines.days:
+                    self._between(i, here, bare, lines.days[row.bar.code])
+            self._path(edge, color=WET, linewidth=1.2 if newest else 0.6, alpha=1 if newest else 0.35 + 0.4 * n / count)
+
+    def _between(self, i: int, here: float, date: float, days: float) -> None:
+        """What lies between where the work stands and the date of the newest front: behind with a hatch and its days."""
+        a, z = sorted((here, date))
+        behind = {"facecolor": "none", "edgecolor": WET, "hatch": "//////", "linewidth": 0, "alpha": 0.45}
+        self._box(i - 0.5, a, z, 1.0, **(behind if days < 0 else {"color": WET, "alpha": 0.12, "linewidth": 0}))
+        if days < 0:
+            look = {"fontsize": self.small, "va": "center", "ha": "right", "color": WET, "clip_on": True}
+            self.axes.annotate(f"{abs(days):.1f}".removesuffix(".0"), (here, i), xytext=(-2, 0), textcoords="offset points", **look)
 
 
 def _ticks(start: float, end: float, step: int) -> Iterator[float]:

@@ -1,11 +1,13 @@
-"""Progress lines of a page, for the timeline."""
+"""Fronts of a page, for the timeline: how far the work had come by each of some dates."""
 
 from dataclasses import dataclass, field
 
 from dryledger.calendar.calendar import Instant, to_text
 from dryledger.entry.plan_cells import type_instant
+from dryledger.entry.rhythms import type_rhythm
 from dryledger.errors import EntryRefused
-from dryledger.timeline.progress_line import STEPS, interval_dates, page_dates, progress_lines
+from dryledger.schedule.rhythm import rhythm_dates
+from dryledger.timeline.progress_line import STEPS, front_days, interval_dates, page_dates, progress_lines
 from server.book.access import Access
 from server.book.results import View
 from server.journal.steps import ask
@@ -34,6 +36,8 @@ class LinesOut:
     kept: list[str]
     """The dates that the project keeps lines for."""
     points: dict[str, list[str]] = field(default_factory=dict)
+    days: dict[str, float] = field(default_factory=dict)
+    """How far the work stands from the newest line's date, in working days: behind below zero. Only where it does."""
 
 
 def lines_out(v: View, at: str, against: str, typed: str, most: int) -> LinesOut:
@@ -47,7 +51,8 @@ def lines_out(v: View, at: str, against: str, typed: str, most: int) -> LinesOut
         for p in line.points:
             points.setdefault(p.code, []).append(to_text(p.at))
     kept = [to_text(x.at) for x in v.book.progress_lines]
-    return LinesOut(v.workspace.revision, against, [LineOut(to_text(x.at), x.page) for x in lines], kept, points)
+    days = {code: float(round(d, 2)) for code, d in front_days(v.results, lines[-1]).items()} if lines else {}
+    return LinesOut(v.workspace.revision, against, [LineOut(to_text(x.at), x.page) for x in lines], kept, points, days)
 
 
 def _dates(v: View, at: str, typed: str) -> list[Instant]:
@@ -60,12 +65,22 @@ def _dates(v: View, at: str, typed: str) -> list[Instant]:
         return page_dates(r)
     if at == "kept":
         return [x.at for x in v.book.progress_lines]
-    stated = [_typed(v, x) for x in typed.split(",") if x.strip()]
+    stated = [t for x in typed.split(",") if x.strip() for t in _stated(v, x)]
     if at == "dates":
         if not stated:
             raise EntryRefused("dates", sentence("lines.dates_needed"))
         return stated
     return interval_dates(r, stated[0] if stated else v.book.project.start, at)
+
+
+def _stated(v: View, text: str) -> list[Instant]:
+    """A date as typed, or the dates of a rhythm such as "every second Friday", up to the status date."""
+    status = v.results.status
+    assert status is not None
+    if not text.strip().lower().startswith(("every", "each")):
+        return [_typed(v, text)]
+    rhythm = type_rhythm(text, "dates")
+    return [] if rhythm is None else rhythm_dates(v.book.axis, v.book.project.start, status, rhythm)
 
 
 def _typed(v: View, text: str) -> Instant:
@@ -82,7 +97,7 @@ def keep_lines(access: Access, page_code: str, revision: int, typed: str) -> Non
     ask(access, "lines")
     access.wet(page_code)
     v = access.view(page_code)
-    dates = sorted({_typed(v, x) for x in typed.split(",") if x.strip()})
+    dates = sorted({t for x in typed.split(",") if x.strip() for t in _stated(v, x)})
     if len(dates) > MOST:
         raise EntryRefused("dates", sentence("lines.most", most=MOST))
     rows = [{"at": to_text(t)} for t in dates]

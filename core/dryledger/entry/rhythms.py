@@ -17,18 +17,25 @@ _RHYTHM = re.compile(
     r"(?P<on>last|[a-z]{3,9}|\d{1,2})(?:st|nd|rd|th)?(?:\s+(?:working\s+)?day)?(?:\s+of\s+the\s+month)?"
     r"(?:[\s,]+at\s+(?P<hour>\d{1,2}):(?P<minute>\d{2}))?"
 )
+_WEEKDAY = re.compile(r"(?:every|each)\s+(?P<n>second|other|third|fourth)?\s*(?P<on>[a-z]{3,9})(?P<at>[\s,]+at\s.*)?")
+_COUNTS = {"second": 2, "other": 2, "third": 3, "fourth": 4}
 NONE = ("", "none", "no rhythm")
 
 
 def type_rhythm(text: str, field: str = "rhythm") -> Rhythm | None:
     """A rhythm from its sentence; None when empty. Raises EntryRefused.
 
+    >>> type_rhythm("every second Friday") == type_rhythm("every 2 weeks on fri")
+    True
     >>> type_rhythm("every 2 weeks on fri"), type_rhythm("monthly on the last working day").on
     (Rhythm(every='week', n=Decimal('2'), on='fri', at=None), 'last')
     """
     bare = " ".join(text.lower().split())
     if bare in NONE:
         return None
+    short = _WEEKDAY.fullmatch(bare)
+    if short is not None and any(name.lower().startswith(short["on"]) for name in _NAMES):
+        bare = f"every {_COUNTS.get(short['n'] or '', 1)} weeks on {short['on']}{short['at'] or ''}"
     found = _RHYTHM.fullmatch(bare)
     if found is None:
         raise EntryRefused(field, sentence("rhythms.unread", value=text.strip()[:60]))

@@ -3,12 +3,14 @@
 import calendar as months
 from collections.abc import Iterator, Sequence
 from datetime import date
+from decimal import Decimal
+from itertools import takewhile
 
 from dryledger.book.lists import WEEKDAYS
 from dryledger.book.pages import Rhythm
 from dryledger.calendar.axis import DAY, WEEK, Axis, Instant
 
-__all__ = ["close_of", "next_status"]
+__all__ = ["close_of", "next_status", "rhythm_dates"]
 
 FRIDAY = 4
 LONGEST_GAP = 3660
@@ -57,6 +59,14 @@ def next_status(axis: Axis, start: Instant, pages: Sequence[Instant], rhythm: Rh
                 break
             at += DAY
     return close_of(axis, at)
+
+
+def rhythm_dates(axis: Axis, start: Instant, until: Instant, rhythm: Rhythm) -> list[Instant]:
+    """The dates of a rhythm from a start up to an instant, each at its time or the close of its date; off days give the day before."""
+    opens = start // DAY * DAY
+    step = Rhythm(rhythm.every, Decimal(1), rhythm.on, rhythm.at)
+    each = (_at(axis, _before_off(axis, d, opens), rhythm.at) for d in _due(axis, opens, step, False))
+    return list(takewhile(lambda t: t <= until, (t for t in each if t >= start)))[:: int(rhythm.n)]
 
 
 def _before_off(axis: Axis, wanted: Instant, last: Instant) -> Instant:

@@ -16,7 +16,7 @@ from dryledger.compute import Results
 from dryledger.schedule.progress import AsOf, Progress, progress, unstarted
 from dryledger.schedule.rhythm import close_of
 
-__all__ = ["AGAINST", "STEPS", "Line", "LinePoint", "interval_dates", "page_dates", "progress_line", "progress_lines"]
+__all__ = ["AGAINST", "STEPS", "Line", "LinePoint", "front_days", "interval_dates", "page_dates", "progress_line", "progress_lines"]
 
 AGAINST = ("baseline", "present")
 STEPS = ("day", "week", "month")
@@ -69,6 +69,16 @@ def progress_lines(r: Results, dates: Iterable[Instant], against: str = "baselin
         here = known[page]
         out.append(Line(at, page, tuple(LinePoint(c, _point(bar, here[c].state, here[c].percent, at)) for c, bar in bars.items())))
     return out
+
+
+def front_days(r: Results, line: Line) -> dict[str, Decimal]:
+    """How far the work of each activity stands from the date of a line, in working days of the project: behind below zero.
+
+    Only activities whose point is not at the date itself. Source: calculation contract, section 13.
+    """
+    axis, calendar = r.book.axis, r.book.project_calendar
+    found = {p.code: calendar.days(axis.pos(p.at) - axis.pos(line.at)) for p in line.points if p.at != line.at}
+    return {code: d for code, d in found.items() if d}
 
 
 def page_dates(r: Results) -> list[Instant]:

@@ -84,7 +84,7 @@ class Printing(LedgerTest):
             "As of 29 Jan 2027, against B0",
             "Sheet 1 of",
             "Bracket below: baseline",
-            "Progress lines",
+            "Fronts",
         ):
             self.assertIn(stated, text)
         tiled = self.told("pdfinfo", of=self.printed(paper="A3", fit="tiled", per_day=24))

@@ -3388,6 +3388,9 @@ export interface components {
             points?: {
                 [key: string]: string[];
             };
+            days?: {
+                [key: string]: number;
+            };
         };
         LinkOut: {
             id: string;

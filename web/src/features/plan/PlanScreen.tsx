@@ -10,12 +10,13 @@ import {
   useState,
 } from "react";
 import { Bones, format, Notice, useAddressed, useKept, usePlace, useSought, useTopic, useUndo } from "../../shared";
+import { useFigures } from "../../shared/look";
 import { axisOf, DriftPattern, type Scale, TimeHead, TimeRules } from "../../shared/time";
 import { Act, Bar, Button, InOption, RoomHead, Soft, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
 
 import { Bulk } from "./Bulk";
-import { allColumns, FIRST_COLUMNS } from "./columns";
+import { allColumns, FIGURES, figureColumns, SETS, type Valued } from "./columns";
 import { groundOf } from "./conditions";
 import { OptionHead } from "./OptionHead";
 import { PlanGrid } from "./PlanGrid";
@@ -29,11 +30,11 @@ import { type Plan, usePlan } from "./usePlan";
 import { ViewMenu } from "./ViewMenu";
 
 const PasteDialog = lazy(() => import("./PasteDialog").then((m) => ({ default: m.PasteDialog })));
-const SPLIT = 596;
 const NONE: string[] = [];
-const FIRST = FIRST_COLUMNS.map((key) => ({ key }));
+const FIRST = (SETS.usual ?? []).map((key) => ({ key }));
+const NO_FIGURES: Valued = new Map();
 /** How the sheet is looked at, as the address says it, and the row that is stood on. */
-const VIEW = { find: "", show: "all", group: "", sort: "", where: "", time: "week" };
+const VIEW = { find: "", show: "all", group: "", sort: "", where: "" };
 const AT = { at: "" };
 /** What was looked for and gone to: who comes back later comes to where they stood. */
 const GONE_TO = new WeakSet<object>();
@@ -45,6 +46,7 @@ function lensOf({ find, show, group, sort, where }: typeof VIEW): Lens {
     return { find, show, group, sort, where: [] };
   }
 }
+type View = typeof VIEW & { time: string };
 const sayLens = ({ where, ...lens }: Lens) => ({ ...lens, where: where.length ? JSON.stringify(where) : "" });
 
 /** The plan: one sheet of elements and activities, with the timeline beside it. */
@@ -75,7 +77,8 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
     (next: (now: Set<string>) => Set<string>) => setShut((now) => [...next(new Set(now))]),
     [setShut],
   );
-  const [view, setView] = useAddressed(`${project}/plan`, VIEW);
+  const [time, keepTime] = useKept(`${project}.plan.time`, "none");
+  const [view, setView] = useAddressed<View>(`${project}/plan`, { ...VIEW, time });
   const [{ at }, stand] = useAddressed(`${project}/plan/at`, AT);
   const lens = useMemo(() => lensOf(view), [view]);
   const setLens = useCallback(
@@ -84,13 +87,22 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
   );
   const [draft, setDraft] = useState<Draft | null>(null);
   const [chosen, setChosen] = useKept<{ key: string; width?: number }[]>(`${project}.plan.columns`, FIRST);
-  const [split, setSplit] = useKept(`${project}.plan.split`, SPLIT);
+  const [split, setSplit] = useKept(`${project}.plan.split`, 0);
   const beside = view.time !== "none";
   const scale = (beside ? view.time : "week") as Scale;
   const { fields, calendars, calendar, start, status, hours_per_day } = info;
+  const asked = useMemo(() => FIGURES.filter((key) => chosen.some((c) => c.key === key)), [chosen]);
+  const value = useFigures(asked, asked.length > 0 && plan.option === null);
+  const valued = useMemo(
+    (): Valued => (value.data ? new Map(value.data.rows.map((r) => [`${r.kind}.${r.code}`, r.figures])) : NO_FIGURES),
+    [value.data],
+  );
   const offered = useMemo(
-    () => allColumns({ fields, calendars, calendar, hours_per_day }),
-    [fields, calendars, calendar, hours_per_day],
+    () => [
+      ...allColumns({ fields, calendars, calendar, hours_per_day }),
+      ...(plan.option === null ? figureColumns(valued) : []),
+    ],
+    [fields, calendars, calendar, hours_per_day, valued, plan.option],
   );
   const codes = useMemo(() => codesWidth(data.rows.values()), [data.rows]);
   const columns = useMemo(
@@ -138,12 +150,12 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
   const hold = useDrag(plan, axis, open);
 
   // The row that the address says, once; what was looked for comes before it.
-  const asked = useRef(at);
+  const begin = useRef(at);
   const looked = useRef(false);
   // biome-ignore lint/correctness/useExhaustiveDependencies: once
   useEffect(() => {
     if (looked.current) return;
-    const found = [...rows.values()].find((r) => r.code === asked.current);
+    const found = [...rows.values()].find((r) => r.code === begin.current);
     if (found) hands.goTo(found.id);
   }, []);
   // The margin follows the cursor.
@@ -225,7 +237,10 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
         lens={lens}
         setLens={setLens}
         time={view.time}
-        setTime={(time) => setView({ time })}
+        setTime={(next) => {
+          keepTime(next);
+          setView({ time: next });
+        }}
         open={open}
         folded={folded.size > 0}
         foldAll={foldAll}

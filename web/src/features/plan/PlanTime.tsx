@@ -2,7 +2,7 @@ import { Box } from "@chakra-ui/react";
 import { memo, useMemo } from "react";
 import type { Schemas } from "../../api";
 import { format } from "../../shared";
-import { type Axis, BarDrawing, HANDLES, TIME_ROW as HEIGHT, TimeLine } from "../../shared/time";
+import { type Axis, BarDrawing, DoubleRule, HANDLES, TIME_ROW as HEIGHT, TimeLine } from "../../shared/time";
 import { words } from "../../shared/words/plan";
 import type { Row } from "./row";
 import type { Line } from "./tree";
@@ -62,7 +62,7 @@ function TimeBar({ row, axis, open, drag: moving, change, down }: TimeProps) {
   if (row.kind === "wbs")
     return (
       <svg width={axis.width} height={HEIGHT} role="img" aria-label={said(row)}>
-        <path d={`M${a} 20V10H${b}V20`} fill="none" stroke={ink("ink")} strokeWidth={1.3} />
+        <DoubleRule from={a} to={b} />
       </svg>
     );
   const ghost = change && (change.start || change.finish) ? { ...row, ...change } : null;

@@ -6,9 +6,9 @@ import { keys, usePlace } from "../../shared";
 import { useWrites } from "../../shared/book";
 import { Conditions, wrongIn } from "../../shared/look";
 import type { Scale } from "../../shared/time";
-import { Bar, Button, Input, PickLine, Select, Soft, Space, Why } from "../../shared/ui";
+import { Bar, Button, Input, PickLine, RowOf, Select, Soft, Space, Why } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
-import type { Column } from "./columns";
+import { type Column, SETS } from "./columns";
 import { groundOf } from "./conditions";
 import { type Lens, PLAIN, SHOWS } from "./tree";
 import type { Plan, PlanInfo } from "./usePlan";
@@ -55,7 +55,7 @@ export const ViewMenu = memo(function ViewMenu(p: Props) {
         <Select aria-label={w.show} value={lens.show} onChange={(e) => set({ show: e.target.value })}>
           {Object.keys(SHOWS).map((s) => (
             <option key={s} value={s}>
-              {s}
+              {w.shows[s]}
             </option>
           ))}
         </Select>
@@ -66,7 +66,7 @@ export const ViewMenu = memo(function ViewMenu(p: Props) {
           <option value="">{w.tree}</option>
           {[...GROUPS, ...info.fields.map((f) => `fields.${f.code}`)].map((g) => (
             <option key={g} value={g}>
-              {p.offered.find((c) => c.key === g)?.title.toLowerCase() ?? g}
+              {p.offered.find((c) => c.key === g)?.title ?? g}
             </option>
           ))}
         </Select>
@@ -78,6 +78,7 @@ export const ViewMenu = memo(function ViewMenu(p: Props) {
         wrong={wrongIn(new Map(p.offered.map((c) => [c.key, c])), groundOf(info))}
         first={p.offered.find((c) => c.key.startsWith("fields."))?.key ?? "people"}
       />
+      <Sets {...p} />
       <Columns {...p} />
       <Views {...p} />
       {JSON.stringify(lens) !== JSON.stringify(PLAIN) ? (
@@ -102,9 +103,32 @@ export const ViewMenu = memo(function ViewMenu(p: Props) {
   );
 });
 
+/** The named sets of columns, each a press away. */
+function Sets({ chosen, setChosen, offered }: Props) {
+  const now = chosen.map((c) => c.key).join();
+  return (
+    <RowOf as="fieldset" mt="0" gap="0" flexWrap="nowrap" aria-label={words.plan.setsOf}>
+      {Object.entries(SETS).map(([name, set]) => {
+        const own = set.filter((key) => offered.some((c) => c.key === key));
+        return (
+          <Button
+            key={name}
+            px="7px"
+            aria-pressed={now === own.join()}
+            onClick={() => setChosen((was) => own.map((key) => was.find((c) => c.key === key) ?? { key }))}
+          >
+            {words.plan.sets[name]}
+          </Button>
+        );
+      })}
+    </RowOf>
+  );
+}
+
 function Columns({ offered, chosen, setChosen }: Props) {
   const w = words.plan.view;
   const on = new Set(chosen.map((c) => c.key));
+  const titleOf = (key: string) => offered.find((x) => x.key === key)?.title.replace("\n", " ") ?? key;
   const shift = (i: number, by: number) =>
     setChosen((now) => {
       const next = [...now];
@@ -130,14 +154,19 @@ function Columns({ offered, chosen, setChosen }: Props) {
                     disabled={c.key === "name"}
                     onChange={() => setChosen((now) => now.filter((x) => x.key !== c.key))}
                   />
-                  {offered.find((x) => x.key === c.key)?.title ?? c.key}
+                  {titleOf(c.key)}
                 </label>
-                <Button look="quiet" aria-label={w.earlier} disabled={i === 0} onClick={() => shift(i, -1)}>
+                <Button
+                  look="quiet"
+                  aria-label={words.look.earlier(titleOf(c.key))}
+                  disabled={i === 0}
+                  onClick={() => shift(i, -1)}
+                >
                   ↑
                 </Button>
                 <Button
                   look="quiet"
-                  aria-label={w.later}
+                  aria-label={words.look.later(titleOf(c.key))}
                   disabled={i === chosen.length - 1}
                   onClick={() => shift(i, 1)}
                 >
@@ -157,7 +186,7 @@ function Columns({ offered, chosen, setChosen }: Props) {
                       checked={false}
                       onChange={() => setChosen((now) => [...now, { key: c.key }])}
                     />
-                    {c.title}
+                    {titleOf(c.key)}
                   </label>
                 </PickLine>
               ))}

@@ -62,6 +62,7 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
       key: "name",
       title: words.plan.columns.name,
       width: 180,
+      grow: true,
       left: true,
       tree: true,
       writes: "name",
@@ -101,6 +102,24 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
       look: (r) => (r.odd === "deadline" ? "odd" : undefined),
       hint: (r) =>
         [format.fullDay(r.finish), r.deadline && `deadline ${format.fullDay(r.deadline)}`].filter(Boolean).join(", "),
+    },
+    {
+      key: "base_start",
+      title: words.plan.columns.base_start,
+      width: 64,
+      kind: "date",
+      value: (r) => r.base_start ?? "",
+      text: activity((r) => format.day(r.base_start)),
+      hint: (r) => format.fullDay(r.base_start),
+    },
+    {
+      key: "base_finish",
+      title: words.plan.columns.base_finish,
+      width: 64,
+      kind: "date",
+      value: (r) => r.base_finish ?? "",
+      text: activity((r) => format.day(r.base_finish)),
+      hint: (r) => format.fullDay(r.base_finish),
     },
     { key: "after", title: words.plan.columns.after, width: 110, left: true, writes: "after", text: (r) => r.after },
     { key: "people", title: words.plan.columns.people, width: 96, left: true, writes: "people", text: (r) => r.people },
@@ -250,16 +269,31 @@ const ownText = (value: unknown, kind: string) => {
   return typeof value === "number" ? String(Math.round(value * 100) / 100) : String(value);
 };
 
-export const FIRST_COLUMNS = [
-  "mark",
-  "code",
-  "name",
-  "duration",
-  "total_float",
-  "begin",
-  "end",
-  "late",
-  "percent",
-  "after",
-  "people",
-];
+const HEAD = ["mark", "code", "name"];
+/** The sets of columns, each a press away. */
+export const SETS: Record<string, string[]> = {
+  usual: [...HEAD, "begin", "end", "duration", "after", "people", "late"],
+  dates: [...HEAD, "begin", "end", "duration", "base_start", "base_finish", "late", "percent", "total_float"],
+  logic: [...HEAD, "duration", "after", "constraint", "deadline", "total_float", "driver", "calendar"],
+  people: [...HEAD, "begin", "end", "people", "driver", "direct_cost", "cost"],
+  money: [...HEAD, "percent", "cost", "bac", "pv", "ev", "ac", "sv", "cv", "eac"],
+};
+/** Figures of the page that the plan can show beside what is typed. */
+export const FIGURES = ["bac", "pv", "ev", "ac", "sv", "cv", "eac"] as const;
+/** Figures by the kind and code of a row. */
+export type Valued = Map<string, Record<string, string | null>>;
+
+/** Columns of figures, of the page that is shown. */
+export const figureColumns = (valued: Valued): Column[] =>
+  FIGURES.map((key) => {
+    const of = (r: Row) => valued.get(`${r.kind === "wbs" ? "wbs" : "activity"}.${r.code}`)?.[key];
+    return {
+      key,
+      title: words.plan.figures[key],
+      width: 84,
+      kind: "number",
+      value: (r) => (of(r) ? Number(of(r)) : ""),
+      text: (r) => (of(r) ? format.money(of(r), true) : ""),
+      look: (r) => (key !== "bac" && of(r)?.startsWith("-") ? "late" : undefined),
+    };
+  });

@@ -16,7 +16,7 @@ interface Props {
   look: (next: Partial<LinesView>) => void;
 }
 
-/** Which progress lines are drawn, against what, and how many; L takes them away and brings them back as they were. */
+/** Which fronts are drawn, against what, and how many; L takes them away and brings them back as they were. */
 export function LineControls({ view, trouble, look }: Props) {
   const on = view.lines !== "none";
   const { project, page, mayPost } = usePlace();

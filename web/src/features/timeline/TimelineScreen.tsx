@@ -31,8 +31,9 @@ import {
 } from "../../shared/time";
 import { Button, Input, Legend, RoomHead, RowOf, Space, TickBox, Told } from "../../shared/ui";
 import { words } from "../../shared/words/timeline";
+import { FrontDrawing, FrontHatch } from "./FrontDrawing";
 import { LineControls } from "./LineControls";
-import { AT, type Lines, piecesOf, strength, useLines } from "./lines";
+import { AT, type Front, frontsOf, type Lines, useLines } from "./lines";
 import { PrintMenu } from "./PrintMenu";
 import { brief, codeOf, flatOf, type Item, nameOf, treeOf } from "./rows";
 
@@ -43,7 +44,7 @@ const LEAD = 220;
 /** What is left free at the right of a timeline that fits. */
 const SPARE = 18;
 const VIEW = {
-  ...{ scale: "week", lines: "none", against: "baseline", dates: "", most: "10", cols: "", labels: "", bases: "" },
+  ...{ lines: "none", against: "baseline", dates: "", most: "10", cols: "", labels: "", bases: "" },
   ...LOOK,
 };
 const USUAL = ["start", "finish", "finish_difference"];
@@ -92,8 +93,9 @@ const columnOf = (f: Schemas["FigureOut"]): Column => ({
 /** The schedule over time, against its baseline: for reading and showing. */
 export function TimelineScreen() {
   const { project, page } = usePlace();
-  const [view, look] = useAddressed(`${project}/timeline`, VIEW);
-  const scale = SCALES.find((s) => s === view.scale) ?? "week";
+  const [kept, keep] = useKept<string>(`${project}.timeline.scale`, "fit");
+  const [view, look] = useAddressed(`${project}/timeline`, { ...VIEW, scale: kept });
+  const scale = SCALES.find((s) => s === view.scale) ?? "fit";
   const drawn = useLines(view);
   const { offered, columns: held } = useOffered();
   const ground = useGround();
@@ -155,7 +157,15 @@ export function TimelineScreen() {
         <Space />
         <RowOf as="fieldset" mt="0" aria-label={w.scale}>
           {SCALES.map((s) => (
-            <Button key={s} px="8px" aria-pressed={scale === s} onClick={() => look({ scale: s })}>
+            <Button
+              key={s}
+              px="8px"
+              aria-pressed={scale === s}
+              onClick={() => {
+                keep(s);
+                look({ scale: s });
+              }}
+            >
               {words.time[s]}
             </Button>
           ))}
@@ -245,11 +255,11 @@ function Rows({ timeline, scale, drawn, strip, lines, columns, labelOf, perDay, 
   const room = Math.max(whole - split - SPARE, 100);
   const axis = useMemo(() => axisOf(start, finish, scale, room), [start, finish, scale, room]);
   perDay.current = axis.perDay;
-  const pieces = useMemo(() => {
+  const fronts = useMemo(() => {
     if (!drawn) return null;
     const codes = lines.map((l) => (l.kind === "row" ? (l.row.bar?.code ?? null) : null));
-    const found = piecesOf(drawn, codes, axis, TIME_ROW);
-    return new Map(lines.map((l, i) => [l.id, found[i] ?? []]));
+    const found = frontsOf(drawn, codes, axis, TIME_ROW);
+    return new Map(lines.map((l, i) => [l.id, found[i]]));
   }, [drawn, lines, axis]);
   const stand = useCallback(
     (item: Item | null) => tell(item?.bar ? { about: "activity", code: item.bar.code } : null),
@@ -258,6 +268,7 @@ function Rows({ timeline, scale, drawn, strip, lines, columns, labelOf, perDay, 
   return (
     <Flex ref={box} direction="column" flex="1" minH="0">
       <DriftPattern />
+      <FrontHatch />
       <ReadSheet
         label={w.title}
         lines={lines}
@@ -287,7 +298,7 @@ function Rows({ timeline, scale, drawn, strip, lines, columns, labelOf, perDay, 
                 <Drawing
                   item={line.row}
                   axis={axis}
-                  pieces={pieces?.get(line.id)}
+                  front={fronts?.get(line.id)}
                   label={labelOf(line.row)}
                   strip={strip}
                 />
@@ -311,12 +322,12 @@ function startOf(here: Item | null, axis: Axis) {
 interface DrawingProps {
   item: Item;
   axis: Axis;
-  pieces?: string[];
+  front?: Front;
   label: string;
   strip: boolean;
 }
 
-function Drawing({ item: { bar, bracket }, axis, pieces, label, strip }: DrawingProps) {
+function Drawing({ item: { bar, bracket }, axis, front, label, strip }: DrawingProps) {
   return (
     <svg width={axis.width} height={TIME_ROW} data-bar={bar?.code} aria-hidden="true">
       {bar ? (
@@ -324,18 +335,7 @@ function Drawing({ item: { bar, bracket }, axis, pieces, label, strip }: Drawing
       ) : (
         bracket && <BracketDrawing bracket={bracket} axis={axis} />
       )}
-      {pieces?.map((d, n) => (
-        <path
-          // biome-ignore lint/suspicious/noArrayIndexKey: a line is known by its place
-          key={n}
-          d={d}
-          data-line={n}
-          fill="none"
-          stroke="var(--chakra-colors-wet)"
-          strokeWidth={n === pieces.length - 1 ? 2 : 1.4}
-          opacity={strength(n, pieces.length)}
-        />
-      ))}
+      {front && <FrontDrawing front={front} />}
     </svg>
   );
 }

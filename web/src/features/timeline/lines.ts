@@ -47,11 +47,19 @@ export function useLines({ lines, against, dates, most }: LinesView) {
   };
 }
 
+/** What of the fronts lies in a row. */
+export interface Front {
+  /** The edge of each front in this row and over to the next, the oldest first. */
+  edges: string[];
+  /** Between where the work stands and the date of the newest front, where that is not the same. */
+  between?: { from: number; to: number; days: number };
+}
+
 /**
- * For each row, by its place among those shown, the pieces of all lines in it: each goes from half way to the row above to
- * half way to the row below, so that rows can be drawn one by one. A row without a point has the line at its date.
+ * For each row, by its place among those shown, its part of all fronts, so that rows can be drawn one by one: a stroke where
+ * the work stands, joined to that of the next row along the border. A row without a point has the front at its date.
  */
-export function piecesOf(lines: Lines, codes: (string | null)[], axis: Pick<Axis, "x">, height: number): string[][] {
+export function frontsOf(lines: Lines, codes: (string | null)[], axis: Pick<Axis, "x">, height: number): Front[] {
   const places = lines.lines.map(({ date }, n) => {
     const bare = axis.x(date);
     return codes.map((code) => {
@@ -59,14 +67,16 @@ export function piecesOf(lines: Lines, codes: (string | null)[], axis: Pick<Axis
       return point === undefined ? bare : axis.x(point);
     });
   });
-  return codes.map((_, i) =>
-    places.map((xs) => {
-      const here = xs[i] ?? 0;
-      const top = ((xs[i - 1] ?? here) + here) / 2;
-      const bottom = ((xs[i + 1] ?? here) + here) / 2;
-      return `M${round(top)} 0L${round(here)} ${height / 2}L${round(bottom)} ${height}`;
-    }),
-  );
+  const newest = lines.lines.at(-1);
+  const date = newest ? axis.x(newest.date) : 0;
+  return codes.map((code, i) => {
+    const days = code === null ? undefined : lines.days?.[code];
+    const here = places.at(-1)?.[i] ?? date;
+    return {
+      edges: places.map((xs) => `M${round(xs[i] ?? 0)} 0V${height}H${round(xs[i + 1] ?? xs[i] ?? 0)}`),
+      between: days === undefined ? undefined : { from: round(here), to: round(date), days },
+    };
+  });
 }
 
 const round = (n: number) => Math.round(n * 10) / 10;

@@ -18,6 +18,7 @@ import type { Hands } from "./useSheet";
 
 /** What stands beside the rows, drawn line by line. */
 export interface Beside<R> {
+  /** How wide the rows are; 0: as wide as their columns. */
   split: number;
   setSplit: (width: number) => void;
   head: ReactNode;
@@ -165,7 +166,7 @@ export function Sheet<R, C extends SheetColumn<R>>(props: Props<R, C>) {
     : undefined;
   const short = Math.min(0, room - width);
   // Where the window is narrow, what stands beside the sheet keeps some room.
-  const split = Math.min(beside?.split ?? 0, whole ? Math.max(whole - BESIDE, BESIDE) : Number.POSITIVE_INFINITY);
+  const split = Math.min(beside?.split || bare, whole ? Math.max(whole - BESIDE, BESIDE) : Number.POSITIVE_INFINITY);
   const side = beside ? split : "100%";
   const active =
     hands.row < 0 ? `head-${hands.column?.key}` : hands.line ? `cell-${hands.line.id}-${hands.column?.key}` : undefined;

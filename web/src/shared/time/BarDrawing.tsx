@@ -218,15 +218,20 @@ function Beside({ bar, x, label }: { bar: Bar; x: number; label?: string }) {
   );
 }
 
-/** A WBS element: a bracket over its children with the earned share filled. */
+/** Two hairlines, as under a ledger's total. */
+export const DoubleRule = ({ from, to }: { from: number; to: number }) => (
+  <path d={`M${from} 10.5H${to}M${from} 16.5H${to}`} stroke={ink("ink")} strokeWidth={1} shapeRendering="crispEdges" />
+);
+
+/** A WBS element: a double rule from its first start to its last finish, the share done set solid between them. */
 export function BracketDrawing({ bracket, axis }: { bracket: Schemas["Bracket"]; axis: Axis }) {
   if (!bracket.start || !bracket.finish) return null;
   const a = axis.x(bracket.start);
   const b = axis.x(bracket.finish);
   return (
     <>
-      <path d={`M${a} 21V9H${b}V21`} fill="none" stroke={ink("ink")} strokeWidth={1.3} />
-      <rect x={a} y={9} width={Math.max((b - a) * bracket.done, 0)} height={5} fill={ink("ink")} />
+      <DoubleRule from={a} to={b} />
+      <rect x={a} y={10} width={Math.max((b - a) * bracket.done, 0)} height={7} fill={ink("ink")} />
     </>
   );
 }

@@ -39,7 +39,7 @@ export const words = {
       measure: "Baseline",
       layout: "Report layout",
       marks: "Marks",
-      lines: "Progress lines",
+      lines: "Fronts",
       option: "Option",
       promise: "Promise",
       shared: "Organisation",

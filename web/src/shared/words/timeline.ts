@@ -9,7 +9,7 @@ export const words = {
     finish: "Finish",
     variance: "Variance",
     driving: "Drives the finish",
-    lines: "Progress lines",
+    lines: "Fronts",
     linesAt: {
       none: "none",
       strip: "drift strip instead",
@@ -23,13 +23,14 @@ export const words = {
     } as Record<string, string>,
     keepDates: "Keep for the project",
     dates: "Dates",
-    datesHint: "29 jan, 5 feb",
+    datesHint: "29 jan, every second Friday",
     from: "From",
     fromHint: "the start",
     against: "Against",
     bars: { baseline: "the baseline", present: "the present dates" } as Record<string, string>,
     most: "At most",
-    linesSay: (bars: string) => `How far the work had come by each date, put on ${bars}: left of the date is behind.`,
+    linesSay: (bars: string) =>
+      `How far the work had come by each date, put on ${bars}; hatched is behind, in working days.`,
     stripSays: "Each row's strip goes from its baseline finish to its finish: to the right late, to the left early.",
     baselines: "Baselines",
     days: (n: string) => `${n} d`,
@@ -44,6 +45,7 @@ export const words = {
     shown: (n: number) => `${n} ${n === 1 ? "row" : "rows"}, as they stand`,
     lineAt: (day: string, page: string) => (page ? `${day}, ${page}` : day),
     legend: [
+      "double rule: WBS element, solid its share done",
       "bracket below: baseline",
       "solid: worked",
       "tint: remaining",
