@@ -25,7 +25,7 @@ class MarkRules(BrowserTest):
         page.get_by_label("Reason").fill("only {percent} done")
         sentence = "Act, when percent complete is less than 30"
         for _ in range(7):
-            page.get_by_role("button", name=f"Move up “{sentence}”").press("Alt+ArrowUp")
+            page.get_by_role("button", name=f"Move or delete “{sentence}”").press("Alt+ArrowUp")
         changes = page.get_by_role("region", name="What saving changes")
         expect(changes.get_by_role("status")).to_contain_text(re.compile(r"^\d+ marks change$"))
         self.assertEqual(MarkRule.objects.count(), 0)
@@ -41,7 +41,8 @@ class MarkRules(BrowserTest):
 
     def test_an_approver_keeps_a_set_and_anybody_takes_it_over(self) -> None:
         page = self.open("/FERRY/P04/marks", "Lorcan")
-        page.get_by_role("button", name="Delete “Done, when state is complete”").first.click()
+        page.get_by_role("button", name="Move or delete “Done, when it is complete”").first.press("Enter")
+        page.get_by_role("menuitem", name="Delete").click()
         page.get_by_label("Name of the set").fill("Strict")
         page.get_by_role("button", name="Keep as a set").click()
         expect(page.get_by_role("button", name="Delete the set Strict")).to_be_visible()

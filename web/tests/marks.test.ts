@@ -6,6 +6,7 @@ import {
   freshCode,
   moved,
   type Rule,
+  reasonShown,
   ruleSentence,
   sidesOf,
   typed,
@@ -26,6 +27,7 @@ const FIGURES = [
   figure("finish", "instant", "Finish"),
   figure("deadline", "instant", "Deadline"),
   figure("state", "choice", "State"),
+  figure("ahead", "flag", "Out of sequence"),
 ];
 const rule = (code: string, scope: string, conditions: Rule["conditions"] = [], match = "all"): Rule => ({
   code,
@@ -38,7 +40,16 @@ const rule = (code: string, scope: string, conditions: Rule["conditions"] = [], 
 
 test("a rule is a sentence that can be read aloud", () => {
   const late = { figure: "finish_difference", is: ">=", value: "5d" };
-  expect(ruleSentence(rule("R", "activity", [late]), FIGURES)).toBe("Act, when finish against baseline is at least 5d");
+  expect(ruleSentence(rule("R", "activity", [late]), FIGURES)).toBe(
+    "Act, when it finishes 5 working days late or more",
+  );
+  const of = (figure: string, is: string, value: string | boolean) =>
+    ruleSentence(rule("R", "activity", [{ figure, is, value }]), FIGURES);
+  expect(of("finish_difference", "<", "-1d")).toBe("Act, when it finishes more than 1 working day early");
+  expect(of("finish_difference", "!=", "2d")).toBe("Act, when finish against baseline is not 2 days");
+  expect(of("state", "=", "in_progress")).toBe("Act, when it is in progress");
+  expect(of("ahead", "=", false)).toBe("Act, when it is not out of sequence");
+  expect(reasonShown("finishes {finish_difference} late")).toBe("finishes … late");
   const more = [
     { figure: "finish", is: ">", than: "deadline" },
     { figure: "finish", is: "<=", working_days: -1 },

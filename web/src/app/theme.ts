@@ -105,6 +105,46 @@ const popover = defineSlotRecipe({
   },
 });
 
+const menu = defineSlotRecipe({
+  slots: [
+    "arrow",
+    "arrowTip",
+    "content",
+    "contextTrigger",
+    "indicator",
+    "item",
+    "itemGroup",
+    "itemGroupLabel",
+    "itemIndicator",
+    "itemText",
+    "positioner",
+    "separator",
+    "trigger",
+    "triggerItem",
+    "itemCommand",
+  ],
+  base: {
+    content: {
+      zIndex: 40,
+      outline: 0,
+      bg: "sheet",
+      color: "ink",
+      borderWidth: "1px",
+      borderColor: "ruleStrong",
+      p: "4px",
+      minW: "130px",
+      boxShadow: "0 4px 14px rgb(0 0 0 / 18%)",
+    },
+    item: {
+      px: "10px",
+      py: "5px",
+      cursor: "default",
+      _highlighted: { bg: "wetGround" },
+      _disabled: { color: "soft", opacity: 0.6 },
+    },
+  },
+});
+
 /** The base of Chakra with nothing of its theme: the look is ours, and what is not used is not sent. */
 export const system = createSystem(
   defaultBaseConfig,
@@ -116,7 +156,7 @@ export const system = createSystem(
       "*:focus-visible": { outline: "2px solid", outlineColor: "wet", outlineOffset: "1px" },
     },
     theme: {
-      slotRecipes: { dialog, popover },
+      slotRecipes: { dialog, menu, popover },
       tokens: {
         fonts: {
           body: { value: "'IBM Plex Sans', sans-serif" },

@@ -1,4 +1,5 @@
 // What two or more rooms use: formats, words, marks, the place, shared reads and small parts.
+export { ActionMenu } from "./ActionMenu";
 export { Bones } from "./Bones";
 export { type Bucket, BucketPick } from "./BucketPick";
 export { Curve, LoadChart, SmallLines } from "./chart";

@@ -1,14 +1,16 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { type DragEvent, type KeyboardEvent, useState } from "react";
-import { Bones, format, Mark, Notice, usePlace } from "../../shared";
+import { ActionMenu, Bones, format, Mark, Notice, usePlace } from "../../shared";
 import { Button, PartTitle, RoomHead, RowOf, ScrollBox, Soft, Space, Table, Told, Why } from "../../shared/ui";
 import { words } from "../../shared/words/marks";
 import { RuleEditor } from "./RuleEditor";
-import { figuresOf, freshCode, moved, type Rule, ruleSentence, SCOPES, type Scope } from "./rules";
+import { figuresOf, freshCode, moved, type Rule, reasonShown, ruleSentence, SCOPES, type Scope } from "./rules";
 import { Sets } from "./Sets";
 import { useMarks } from "./useMarks";
 
 const w = words.rules;
+/** The same in all three groups, so that their columns line up. */
+const NARROW = "58px";
 
 /** The rules that give marks: read as sentences, built from parts, tried while they are changed, saved as one step. */
 export function MarksScreen() {
@@ -89,6 +91,7 @@ function Rules({ scope, marks, may, open, setOpen, put }: RulesProps) {
   const keys = (event: KeyboardEvent, code: string) => {
     if (!may || !event.altKey || !["ArrowUp", "ArrowDown"].includes(event.key)) return;
     event.preventDefault();
+    event.stopPropagation();
     put(moved(rules, code, event.key === "ArrowUp" ? -1 : 1));
   };
   const drop = (event: DragEvent, code: string) => {
@@ -100,28 +103,30 @@ function Rules({ scope, marks, may, open, setOpen, put }: RulesProps) {
     put([...rest.slice(0, at), taken, ...rest.slice(at)]);
   };
   return (
-    <Table kind="read" width="100%">
+    <Table kind="read" width="100%" tableLayout="fixed">
       <thead>
         <tr>
           <th style={{ width: "26px" }} aria-label={w.order} />
           <th>{w.scopes[scope]}</th>
-          <th data-num="">{w.now}</th>
+          <th data-num="" style={{ width: NARROW }}>
+            {w.now}
+          </th>
           {data?.before.map((p) => (
-            <th key={p} data-num="">
+            <th key={p} data-num="" style={{ width: NARROW }}>
               {p}
             </th>
           ))}
-          {may && <td />}
+          {may && <td style={{ width: "96px" }} />}
         </tr>
       </thead>
-      {own.map((rule) => {
+      {own.map((rule, at) => {
         const known = data?.rules.find((r) => r.code === rule.code);
         const sentence = ruleSentence(rule, figures);
         const refused = wrong && rules[wrong.at] === rule ? wrong.message : "";
         return (
           <tbody
             key={rule.code}
-            onKeyDown={(e) => keys(e, rule.code)}
+            onKeyDownCapture={(e) => keys(e, rule.code)}
             draggable={may && open !== rule.code}
             onDragStart={() => drag(rule.code)}
             onDragOver={(e) => e.preventDefault()}
@@ -133,7 +138,7 @@ function Rules({ scope, marks, may, open, setOpen, put }: RulesProps) {
               </td>
               <td>
                 {sentence}
-                {rule.reason && <Soft ml="8px">“{rule.reason}”</Soft>}
+                {rule.reason && <Soft ml="8px">“{reasonShown(rule.reason)}”</Soft>}
                 {refused && <Why role="alert">{refused}</Why>}
               </td>
               <td data-num="">{tried ? (tried.catches[rule.code] ?? "–") : (known?.catches ?? "–")}</td>
@@ -153,19 +158,14 @@ function Rules({ scope, marks, may, open, setOpen, put }: RulesProps) {
                   >
                     {open === rule.code ? w.done : w.edit}
                   </Button>{" "}
-                  <Button look="quiet" aria-label={w.upOf(sentence)} onClick={() => put(moved(rules, rule.code, -1))}>
-                    ↑
-                  </Button>
-                  <Button look="quiet" aria-label={w.downOf(sentence)} onClick={() => put(moved(rules, rule.code, 1))}>
-                    ↓
-                  </Button>
-                  <Button
-                    look="quiet"
-                    aria-label={w.removeOf(sentence)}
-                    onClick={() => put(rules.filter((r) => r.code !== rule.code))}
-                  >
-                    ×
-                  </Button>
+                  <ActionMenu
+                    label={w.more_of(sentence)}
+                    items={[
+                      { word: w.up, act: () => put(moved(rules, rule.code, -1)), disabled: at === 0 },
+                      { word: w.down, act: () => put(moved(rules, rule.code, 1)), disabled: at === own.length - 1 },
+                      { word: w.remove, act: () => put(rules.filter((r) => r.code !== rule.code)) },
+                    ]}
+                  />
                 </td>
               )}
             </tr>

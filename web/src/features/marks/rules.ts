@@ -99,14 +99,40 @@ export function asValue(text: string, kind: string, comparison: string): Conditi
 const inside = <T extends string | undefined>(word: T) =>
   word && /^[A-Z][a-z]/.test(word) ? `${word.charAt(0).toLowerCase()}${word.slice(1)}` : word;
 
+const SPAN = /^(-?\d+(?:\.\d+)?)(d|h)$/;
+
+/** A condition that reads otherwise than figure, comparison and value; undefined where it does not. */
+function inWords({ figure, is, value, than }: Condition, known: Figure | undefined): string | undefined {
+  const [, n = "", unit] = SPAN.exec(String(value ?? "")) ?? [];
+  if (unit === "d" && than === undefined) {
+    const late = w.lateness(figure, is, Number(n));
+    if (late) return late;
+  }
+  if (is !== "=" || than !== undefined || value === undefined) return undefined;
+  if (known?.kind === "flag") return w.flag(inside(known.word), value === true);
+  return figure === "state" ? w.choice(typed(value).replaceAll("_", " ")) : undefined;
+}
+
+/** A value as a sentence says it. */
+const spoken = (value: Condition["value"]) => {
+  const text = typed(value).replaceAll("_", " ");
+  const [, n = "", unit = ""] = SPAN.exec(text) ?? [];
+  return w.spans[unit]?.(n) ?? text;
+};
+
+/** A reason as it will read, whatever the figures in it will be. */
+export const reasonShown = (reason: string) => reason.replace(/\{[^}]*\}/g, "…");
+
 /** A rule as a sentence that can be read aloud. */
 export function ruleSentence(rule: Rule, figures: Figure[]): string {
   const known = new Map(figures.map((f) => [f.key, f]));
   const parts = rule.conditions.map((c) => {
     const figure = known.get(c.figure);
+    const own = inWords(c, figure);
+    if (own) return own;
     const side = sidesOf(figure?.kind ?? "", c.is).length
       ? (inside(known.get(c.than ?? "")?.word) ??
-        (c.working_days === undefined ? typed(c.value).replaceAll("_", " ") : w.days(String(c.working_days))))
+        (c.working_days === undefined ? spoken(c.value) : w.days(String(c.working_days))))
       : "";
     return w.condition(inside(figure?.word ?? c.figure), w.comparison(c.is, figure?.kind ?? ""), side);
   });

@@ -18,6 +18,15 @@ const OF_DATES: Record<string, string> = {
   ">=": "lies on or after",
 };
 
+const working = (n: number) => `${Math.abs(n)} working ${Math.abs(n) === 1 ? "day" : "days"}`;
+/** How a finish or a start that is compared with its baseline reads: so many days late or early. */
+const LATENESS: Record<string, (n: number) => string> = {
+  ">=": (n) => (n > 0 ? `${working(n)} late or more` : n ? `at most ${working(n)} early` : "on the day or late"),
+  ">": (n) => (n > 0 ? `more than ${working(n)} late` : n ? `less than ${working(n)} early` : "late"),
+  "<=": (n) => (n > 0 ? `at most ${working(n)} late` : n ? `${working(n)} early or more` : "on the day or early"),
+  "<": (n) => (n > 0 ? `less than ${working(n)} late` : n ? `more than ${working(n)} early` : "early"),
+};
+
 const days = (n: string) => {
   const count = Math.abs(Number(n)) === 1 ? "1 working day" : `${Math.abs(Number(n))} working days`;
   if (Number(n) === 0) return "the status date";
@@ -43,6 +52,17 @@ export const words = {
       [figure, comparison, side].filter(Boolean).join(" "),
     comparison: (key: string, kind: string) =>
       (["instant", "date"].includes(kind) ? OF_DATES[key] : undefined) ?? COMPARISONS[key] ?? key,
+    lateness: (figure: string, key: string, n: number) => {
+      const verb = { finish_difference: "finishes", start_difference: "starts" }[figure];
+      const said = LATENESS[key]?.(n);
+      return verb && said ? `it ${verb} ${said}` : undefined;
+    },
+    flag: (figure: string, yes: boolean) => (yes ? `it is ${figure}` : `it is not ${figure}`),
+    choice: (value: string) => `it is ${value}`,
+    spans: { d: (n: string) => `${n} ${n === "1" ? "day" : "days"}`, h: (n: string) => `${n} h` } as Record<
+      string,
+      (n: string) => string
+    >,
     sides: { value: "a value", than: "another figure", working_days: "working days from the status date" } as Record<
       string,
       string
@@ -55,10 +75,8 @@ export const words = {
     done: "Done",
     up: "Move up",
     down: "Move down",
-    upOf: (said: string) => `Move up “${said}”`,
-    downOf: (said: string) => `Move down “${said}”`,
     remove: "Delete",
-    removeOf: (said: string) => `Delete “${said}”`,
+    more_of: (said: string) => `Move or delete “${said}”`,
     add: "Add a rule",
     addOf: (scope: string) => `Add a rule for ${scope}`,
     mark: "Mark",
