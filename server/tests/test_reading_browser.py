@@ -53,7 +53,7 @@ class Reading(BrowserTest):
         expect(drawn).to_have_count(0)
         page.get_by_role("heading", name="Timeline").click()
         page.keyboard.press("l")
-        expect(page.get_by_text("left of the date is behind")).to_be_visible()
+        expect(page.get_by_text("hatched is behind")).to_be_visible()
         expect(drawn.first).to_be_attached()
         page.get_by_label("Fronts").select_option("pages")
         expect(page.locator("[data-line='3']").first).to_be_attached()
@@ -128,9 +128,9 @@ class Reading(BrowserTest):
         expect(page.locator("[data-strip]").first).to_be_attached()
         page.get_by_label("Group by").select_option("state")
         expect(page.get_by_role("treegrid")).to_contain_text("not started")
-        for scale in ("Hour", "Year", "Fit"):
+        for scale in ("Hour", "Fit", "Year"):
             page.get_by_role("button", name=scale, exact=True).click()
-        self.assertIn("scale=fit", page.url)
+        self.assertIn("scale=year", page.url)
         page.get_by_role("button", name="Print").click()
         page.get_by_label("Paper").select_option("A3")
         for form in ("PDF", "SVG"):

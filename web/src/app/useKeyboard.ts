@@ -1,5 +1,8 @@
 import { useEffect, useRef } from "react";
 
+/** What the keyboard stays in where what had it is gone: a sheet, or what is open over the room. */
+const WITHIN = "[data-sheet], [data-part=content]";
+
 /** Takes the keyboard to the work: the sheet of the room, or the room itself where it has none. */
 export function toWork() {
   const room = document.getElementById("sheet");
@@ -15,15 +18,15 @@ export function useKeyboard(room: string) {
   }, [room]);
   useEffect(() => {
     let last: EventTarget | null = null;
-    let sheet: HTMLElement | null = null;
+    let within: HTMLElement | null = null;
     const follow = ({ target }: FocusEvent) => {
       last = target;
-      sheet = target instanceof Element ? target.closest<HTMLElement>("[data-sheet]") : null;
+      within = target instanceof Element ? target.closest<HTMLElement>(WITHIN) : null;
     };
     const look = () => {
       if (document.activeElement !== document.body || !(last instanceof Element) || last.isConnected) return;
       last = null;
-      if (sheet?.isConnected) sheet.focus({ preventScroll: true });
+      if (within?.isConnected) within.focus({ preventScroll: true });
       else toWork();
     };
     const watch = new MutationObserver(look);

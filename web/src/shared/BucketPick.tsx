@@ -1,8 +1,10 @@
 import { Pick } from "./Entry";
+import { oneOf } from "./groups";
 import { words } from "./words/resources";
 
 const w = words.resources;
 export type Bucket = "day" | "week" | "month";
+const BUCKETS: [Bucket, ...Bucket[]] = ["day", "week", "month"];
 
 /** By what lengths of time a load is shown. */
 export function BucketPick({ bucket, choose }: { bucket: Bucket; choose: (bucket: Bucket) => void }) {
@@ -16,7 +18,7 @@ export function BucketPick({ bucket, choose }: { bucket: Bucket; choose: (bucket
         ["week", w.week],
         ["month", w.month],
       ]}
-      write={(b) => choose(b as Bucket)}
+      write={(b) => choose(oneOf(BUCKETS, b))}
     />
   );
 }

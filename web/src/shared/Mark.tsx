@@ -6,10 +6,10 @@ const pivot = <path d="M7 6.4L4.6 12.4H9.4Z" fill="currentColor" strokeWidth="0.
 
 /** The marks: a beam on its pivot, level, tipped or with both ends down, so that colour only supports. */
 const shapes: Record<string, { colour: string; draw: ReactNode; word: string }> = {
-  done: { colour: "good", word: words.marks.done, draw: <path d="M2 7.5L5.6 11L12 3.4" strokeWidth="2.2" /> },
+  done: { colour: "good", word: words.marks.done ?? "", draw: <path d="M2 7.5L5.6 11L12 3.4" strokeWidth="2.2" /> },
   on_plan: {
     colour: "band",
-    word: words.marks.on_plan,
+    word: words.marks.on_plan ?? "",
     draw: (
       <>
         <path d="M1 4.6H13" strokeWidth="2.2" />
@@ -19,7 +19,7 @@ const shapes: Record<string, { colour: string; draw: ReactNode; word: string }> 
   },
   watch: {
     colour: "watch",
-    word: words.marks.watch,
+    word: words.marks.watch ?? "",
     draw: (
       <>
         <path d="M1.4 8.4L12.6 1.8" strokeWidth="2.2" />
@@ -29,7 +29,7 @@ const shapes: Record<string, { colour: string; draw: ReactNode; word: string }> 
   },
   act: {
     colour: "act",
-    word: words.marks.act,
+    word: words.marks.act ?? "",
     draw: (
       <>
         <path d="M1 11.4L7 2.6L13 11.4" strokeWidth="2.2" />
@@ -37,10 +37,10 @@ const shapes: Record<string, { colour: string; draw: ReactNode; word: string }> 
       </>
     ),
   },
-  soon: { colour: "soft", word: words.marks.soon, draw: <circle cx="7" cy="7" r="4" strokeWidth="1.8" /> },
+  soon: { colour: "soft", word: words.marks.soon ?? "", draw: <circle cx="7" cy="7" r="4" strokeWidth="1.8" /> },
   not_due: {
     colour: "soft",
-    word: words.marks.not_due,
+    word: words.marks.not_due ?? "",
     draw: <circle cx="7" cy="7" r="1.2" fill="currentColor" strokeWidth="1" />,
   },
 };

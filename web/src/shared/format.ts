@@ -82,7 +82,7 @@ export const figure = (value: string | null | undefined, kind = "money") => {
   if (value == null || value === "") return "–";
   if (/^\d{4}-\d{2}-\d{2}/.test(value)) return fullDay(value);
   if (kind === "flag") return value === "true" ? "yes" : "no";
-  if (!/^-?\d+(\.\d+)?$/.test(value)) return value.replaceAll("_", " ");
+  if (!/^-?\d+(\.\d+)?$/.test(value)) return kind === "choice" ? value.replaceAll("_", " ") : value;
   if (kind === "ratio") return Number(value).toFixed(3);
   if (kind === "number") return `${money(Number(value).toFixed(2))} ${Number(value) === 1 ? "day" : "days"}`;
   if (kind === "percent") return `${money(String(Math.round(Number(value) * 100) / 100))} %`;

@@ -9,3 +9,7 @@ export function groupBy<K, V>(values: Iterable<V>, key: (value: V) => K): Map<K,
   }
   return out;
 }
+
+/** The one of a few that a text is, such as one that an address says; the first where it is none. */
+export const oneOf = <T extends string>(few: readonly [T, ...T[]], text: string | undefined): T =>
+  few.find((one) => one === text) ?? few[0];

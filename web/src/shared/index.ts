@@ -8,7 +8,7 @@ export { Band, Frame } from "./Frame";
 export { FormChoice, FormDialog, FormField, type Wrong, wrongOf } from "./form";
 export * as format from "./format";
 export { Guard } from "./Guard";
-export { groupBy } from "./groups";
+export { groupBy, oneOf } from "./groups";
 export { useAddressed, useKept } from "./kept";
 export { keys, partOf } from "./keys";
 export { Mark } from "./Mark";
@@ -32,6 +32,7 @@ export {
 export {
   namesOf,
   postingOf,
+  reportOf,
   templates,
   useBalance,
   useCurve,

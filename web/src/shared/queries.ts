@@ -7,7 +7,18 @@ const at = (project: string, page: string) => ({ params: { path: { project, page
 
 export const useSession = () => useQuery({ queryKey: keys.session, queryFn: () => take(client.GET("/api/session")) });
 
-export const useDesk = () => useQuery({ queryKey: keys.desk.all, queryFn: () => take(client.GET("/api/projects")) });
+/** How often the desk is read again, in milliseconds. */
+const DESK_NEWS = 30_000;
+
+export const useDesk = () =>
+  useQuery({
+    queryKey: keys.desk.all,
+    queryFn: () => take(client.GET("/api/projects")),
+    // What is posted in another window shows here too.
+    refetchInterval: DESK_NEWS,
+    refetchOnMount: "always",
+    refetchOnWindowFocus: "always",
+  });
 
 /** How often it is asked whether somebody else wrote, in milliseconds. */
 const NEWS = 8_000;
@@ -73,6 +84,13 @@ export const postingOf = (project: string, page: string) =>
   queryOptions({
     queryKey: keys.page(project, page).posting,
     queryFn: () => take(client.GET("/api/projects/{project}/pages/{page}/posting", at(project, page))),
+  });
+
+/** The report of a page. */
+export const reportOf = (project: string, page: string) =>
+  queryOptions({
+    queryKey: keys.page(project, page).report,
+    queryFn: () => take(client.GET("/api/projects/{project}/pages/{page}/report", at(project, page))),
   });
 
 /** The elements and activities of the plan, where only their names are wanted. */

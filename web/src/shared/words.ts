@@ -1,3 +1,4 @@
+import { named } from "./words/named";
 /** The texts that more than one room says; each room has its own beside this file. */
 export const words = {
   product: "Dry Ledger",
@@ -73,12 +74,12 @@ export const words = {
       `The session of ${name} has run out. Sign in again: what you typed is kept and goes on from here.`,
     line: "Where a project stands on a status date, with the working behind every figure.",
   },
-  roles: {
+  roles: named({
     none: "sees the projects they are a member of",
     reader: "reads",
     analyst: "posts pages",
     approver: "approves and issues",
-  } as Record<string, string>,
+  }),
   columns: {
     code: "Code",
     activity: "Activity",
@@ -114,14 +115,14 @@ export const words = {
     behind: "Rows behind it",
     asOf: (date: string, b: string | null) => `As of ${date}${b ? `, against ${b}` : ", no baseline"}`,
   },
-  marks: {
+  marks: named({
     done: "Done",
     on_plan: "On plan",
     watch: "Watch",
     act: "Act",
     soon: "Coming soon",
     not_due: "Not due",
-  },
+  }),
   sheet: {
     undo: "Undo",
     redo: "Redo",
@@ -150,13 +151,13 @@ export const words = {
     table: "Points of the curve",
     to: "To the end of",
     forecast: "Forecast",
-    eacs: {
+    eacs: named({
       bottom_up: "EAC bottom up",
       cpi: "EAC at CPI",
       budget: "EAC as budgeted",
       cpi_spi: "EAC at both",
       recent: "EAC recent",
-    } as Record<string, string>,
+    }),
     added: "PV, EV and AC of each bucket; the table has the figures",
     inEach: "in each",
     readOut: "Point at the curve, or take the arrow keys on it, to read its figures.",
@@ -174,11 +175,11 @@ export const words = {
     column: "Column",
     condition: "Condition",
     conditionHint: "north, > 5, not empty",
-    unread: {
+    unread: named({
       date: "That is no date. Compare with one such as > 12 feb or <= 2027-02-12.",
       duration: "That is no duration. Compare with one such as > 5d or <= 4h.",
       number: "That is no number. Compare with one such as > 5.",
-    } as Record<string, string>,
+    }),
     addCondition: "Add condition",
     dropCondition: "Delete this condition",
     clear: "Clear",
@@ -188,7 +189,7 @@ export const words = {
     findFigure: "Find a figure",
     earlier: (f: string) => `Move ${f} earlier`,
     later: (f: string) => `Move ${f} later`,
-    groups: {
+    groups: named({
       value: "Value",
       variance: "Variance",
       index: "Index",
@@ -196,8 +197,8 @@ export const words = {
       time: "Time",
       plan: "Plan and progress",
       own: "Own fields",
-    } as Record<string, string>,
-    units: {
+    }),
+    units: named({
       money: "money",
       ratio: "ratio",
       percent: "per cent",
@@ -209,7 +210,7 @@ export const words = {
       flag: "yes or no",
       choice: "choice",
       text: "text",
-    } as Record<string, string>,
+    }),
   },
   time: {
     hour: "Hour",
@@ -222,12 +223,12 @@ export const words = {
     deadline: (day: string) => `Deadline ${day}`,
   },
   cost: {
-    kinds: {
+    kinds: named({
       labour: "Labour",
       equipment: "Equipment",
       material: "Material",
       direct: "Direct",
       outside: "Outside the budget",
-    } as Record<string, string>,
+    }),
   },
 } as const;

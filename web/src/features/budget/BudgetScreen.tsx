@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Schemas, take } from "../../api";
-import { Bones, format, keys, Notice, namesOf, useAddressed, usePlace } from "../../shared";
+import { Bones, format, keys, Notice, namesOf, oneOf, useAddressed, usePlace } from "../../shared";
 import { Button, Named, Parts, PartTitle, RoomHead, RowOf, ScrollBox, Select, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/budget";
 import { Estimates } from "./Estimates";
@@ -11,13 +11,13 @@ import { Running } from "./Running";
 type Bucket = "day" | "week" | "month";
 const w = words.budget;
 const VIEW = { by: "month", part: "time" };
-const BUCKETS: Bucket[] = ["day", "week", "month"];
+const BUCKETS: [Bucket, ...Bucket[]] = ["month", "day", "week"];
 
 /** The budget of the plan as it stands, by time, with totals both ways; costs by kind; estimates. */
 export function BudgetScreen() {
   const { project } = usePlace();
   const [{ by, part }, look] = useAddressed(`${project}/budget`, VIEW);
-  const bucket = by as Bucket;
+  const bucket = oneOf(BUCKETS, by);
   const [chosen, setChosen] = useState("");
   const budget = useQuery({
     queryKey: keys.project(project).budget(bucket, chosen),

@@ -1,4 +1,5 @@
 import { Box } from "@chakra-ui/react";
+import { oneOf } from "../../shared";
 import { Button, Input, RowOf, Select, Soft } from "../../shared/ui";
 import { words } from "../../shared/words/marks";
 import {
@@ -9,6 +10,7 @@ import {
   likeFigures,
   MARKS,
   type Rule,
+  SIDES,
   type Side,
   sideOf,
   sidesOf,
@@ -136,7 +138,7 @@ function ConditionParts({ condition: c, figures, set }: PartsProps) {
           aria-label={w.side}
           maxW="150px"
           value={side}
-          onChange={(e) => set(to(c.figure, c.is, e.target.value as Side))}
+          onChange={(e) => set(to(c.figure, c.is, oneOf(SIDES, e.target.value)))}
         >
           {sides.map((s) => (
             <option key={s} value={s}>

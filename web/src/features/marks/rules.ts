@@ -136,7 +136,7 @@ export function ruleSentence(rule: Rule, figures: Figure[]): string {
       : "";
     return w.condition(inside(figure?.word ?? c.figure), w.comparison(c.is, figure?.kind ?? ""), side);
   });
-  const mark = (words.marks as Record<string, string>)[rule.mark] ?? rule.mark;
+  const mark = words.marks[rule.mark] ?? rule.mark;
   return w.when(mark, w.joined(parts, rule.match));
 }
 

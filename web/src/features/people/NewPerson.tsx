@@ -1,8 +1,9 @@
 import { useState } from "react";
 import type { Schemas } from "../../api";
-import { FormChoice, FormDialog, FormField, type Wrong, wrongOf } from "../../shared";
+import { FormChoice, FormDialog, FormField, oneOf, type Wrong, wrongOf } from "../../shared";
 import { ChoiceLine, Input } from "../../shared/ui";
 import { words } from "../../shared/words/people";
+import { ROLES } from "./usePeople";
 
 const w = words.people;
 const EMPTY: Schemas["NewPerson"] = { username: "", full_name: "", role: "reader", administrator: false };
@@ -41,7 +42,7 @@ export function NewPerson({ add, then }: Props) {
       <FormChoice
         label={w.role}
         value={form.role}
-        onChange={(e) => setForm({ ...form, role: e.target.value as Schemas["NewPerson"]["role"] })}
+        onChange={(e) => setForm({ ...form, role: oneOf(ROLES, e.target.value) })}
       >
         {Object.entries(w.roles).map(([key, word]) => (
           <option key={key} value={key}>

@@ -1,12 +1,12 @@
 import { useState } from "react";
 import { Problem, type Schemas } from "../../api";
-import { Bones, format, Notice } from "../../shared";
+import { Bones, format, Notice, oneOf } from "../../shared";
 import { Act, Input, PartTitle, RowOf, Select, Soft, Table, Why } from "../../shared/ui";
 import { words } from "../../shared/words/people";
 import { Given } from "./Given";
 import { NewPerson } from "./NewPerson";
 import { PeopleList } from "./PeopleList";
-import { usePeople } from "./usePeople";
+import { DOES, ROLES, usePeople } from "./usePeople";
 
 type Row = Schemas["PersonRow"];
 const w = words.people;
@@ -102,7 +102,7 @@ function PersonLine({ person: p, wrong, change, way }: LineProps) {
         <Select
           aria-label={w.of(w.role, p.full_name)}
           value={p.role}
-          onChange={(e) => change({ role: e.target.value as Schemas["NewPerson"]["role"] })}
+          onChange={(e) => change({ role: oneOf(ROLES, e.target.value) })}
         >
           {Object.entries(w.roles).map(([key, word]) => (
             <option key={key} value={key}>
@@ -133,7 +133,7 @@ function PersonLine({ person: p, wrong, change, way }: LineProps) {
           onChange={(e) => {
             const what = e.target.value;
             if (what === "active") change({ active: !p.active });
-            else if (what) way(what as Schemas["PersonDoes"]["do"]);
+            else if (what) way(oneOf(DOES, what));
           }}
         >
           <option value="">{w.act}</option>

@@ -5,6 +5,10 @@ import { keys } from "../../shared";
 type Given = Schemas["GivenOut"];
 type Does = Schemas["PersonDoes"]["do"];
 
+export const ROLES: ["none", "reader", "analyst", "approver"] = ["none", "reader", "analyst", "approver"];
+/** What can be done with somebody's way in. */
+export const DOES: [Does, ...Does[]] = ["reset", "expire", "sign-out", "lift"];
+
 /** Everybody, and what an administrator does with them. */
 export function usePeople() {
   const queries = useQueryClient();

@@ -9,7 +9,18 @@ import {
   useRef,
   useState,
 } from "react";
-import { Bones, format, Notice, useAddressed, useKept, usePlace, useSought, useTopic, useUndo } from "../../shared";
+import {
+  Bones,
+  format,
+  Notice,
+  oneOf,
+  useAddressed,
+  useKept,
+  usePlace,
+  useSought,
+  useTopic,
+  useUndo,
+} from "../../shared";
 import { useFigures } from "../../shared/look";
 import { axisOf, DriftPattern, type Scale, TimeHead, TimeRules } from "../../shared/time";
 import { Act, Bar, Button, InOption, RoomHead, Soft, Space, Told } from "../../shared/ui";
@@ -31,6 +42,7 @@ import { ViewMenu } from "./ViewMenu";
 
 const PasteDialog = lazy(() => import("./PasteDialog").then((m) => ({ default: m.PasteDialog })));
 const NONE: string[] = [];
+const SCALES: [Scale, ...Scale[]] = ["week", "day", "month"];
 const FIRST = (SETS.usual ?? []).map((key) => ({ key }));
 const NO_FIGURES: Valued = new Map();
 /** How the sheet is looked at, as the address says it, and the row that is stood on. */
@@ -89,7 +101,7 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
   const [chosen, setChosen] = useKept<{ key: string; width?: number }[]>(`${project}.plan.columns`, FIRST);
   const [split, setSplit] = useKept(`${project}.plan.split`, 0);
   const beside = view.time !== "none";
-  const scale = (beside ? view.time : "week") as Scale;
+  const scale = oneOf(SCALES, view.time);
   const { fields, calendars, calendar, start, status, hours_per_day } = info;
   const asked = useMemo(() => FIGURES.filter((key) => chosen.some((c) => c.key === key)), [chosen]);
   const value = useFigures(asked, asked.length > 0 && plan.option === null);

@@ -37,7 +37,7 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
       title: words.plan.columns.mark,
       width: 40,
       left: true,
-      text: activity((r) => words.marks[r.mark as keyof typeof words.marks] ?? ""),
+      text: activity((r) => words.marks[r.mark] ?? ""),
       draw: (r) =>
         r.kind === "wbs" || r.pending
           ? null

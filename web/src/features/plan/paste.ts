@@ -52,7 +52,7 @@ function headed(line: string, columns: Column[]): (Column | null)[] | null {
   return named && known.length > 1 && known.length * 2 > cells.filter((c) => c.trim()).length ? found : null;
 }
 
-/** The columns of a block without headings: names first, or codes before them; then those of the sheet that can be written. */
+/** The columns of a block without headings: names first, or codes before them; durations by their look; then the sheet's order. */
 function guessed(lines: string[], columns: Column[]): (Column | null)[] {
   const at = columns.findIndex((c) => c.key === "name");
   const name = columns[at] ?? null;
@@ -60,7 +60,15 @@ function guessed(lines: string[], columns: Column[]): (Column | null)[] {
   const rows = lines.map((l) => l.trim().split("\t").map(bare));
   const coded = rows.filter(([code = "", next = ""]) => CODE.test(code) && next && !SPAN.test(next));
   const code = columns.find((c) => c.key === "code") ?? null;
-  return coded.length * 2 > rows.length ? [code, name, ...after] : [name, ...after];
+  const first = coded.length * 2 > rows.length ? [code, name] : [name];
+  // What reads as lengths of time throughout is the duration, wherever it stands.
+  const spans = (i: number) => rows.some((r) => r[i]) && rows.every((r) => !r[i] || SPAN.test(r[i] ?? ""));
+  const wide = Math.max(...rows.map((r) => r.length));
+  const long = Array.from({ length: wide }, (_, i) => i).find((i) => i >= first.length && spans(i));
+  const others = after.filter((c) => long === undefined || c.key !== "duration");
+  const found = [...first, ...others];
+  if (long !== undefined) found.splice(long, 0, after.find((c) => c.key === "duration") ?? null);
+  return found;
 }
 
 /**

@@ -65,7 +65,7 @@ export function useDrag({ preview, change }: PlanHandle, axis: Axis, open: boole
   const down = useCallback(
     (event: PointerEvent<Element>, row: Row, part: Part) => {
       if (!open || event.button !== 0 || row.pending) return;
-      const pane = (event.currentTarget as Element).closest("[data-slide=time]");
+      const pane = event.currentTarget.closest("[data-slide=time]");
       if (!pane) return;
       event.preventDefault();
       event.stopPropagation();

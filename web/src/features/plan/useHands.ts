@@ -29,6 +29,8 @@ export interface Pasting {
 }
 
 const ON_WBS = new Set(["code", "name", "weight"]);
+/** What the schedule says: of copied rows it is left out unless one asks for it, or it would bind them. */
+const RECKONED = new Set(["begin", "end"]);
 let count = 0;
 
 /** Cells as the fewest verbs: one for each row. */
@@ -267,7 +269,8 @@ export function useHands({ lines, columns, plan, rows, open, tree, draft, setDra
     const codes = new Set([...rows.values()].map((r) => r.code));
     const taken = blockOf(text).some((cells) => codes.has(cells[at] ?? ""));
     const found = keys.map(
-      (key) => columns.find((c) => c.key === key && c.writes && !(key === "code" && taken)) ?? null,
+      (key) =>
+        columns.find((c) => c.key === key && c.writes && !RECKONED.has(key) && !(key === "code" && taken)) ?? null,
     );
     return { found, headed: false };
   }

@@ -1,6 +1,6 @@
 import { type KeyboardEvent, useState } from "react";
 import { client, type Schemas, take } from "../../api";
-import { format, keys, Mark, usePlace } from "../../shared";
+import { format, keys, Mark, oneOf, usePlace } from "../../shared";
 import { revisionOf, usePreview } from "../../shared/book";
 import { Button, Input, RowOf, Select, Soft, Why } from "../../shared/ui";
 import { words } from "../../shared/words/planned";
@@ -8,6 +8,7 @@ import type { Codes, usePosting, Way } from "./usePosting";
 
 const w = words.planned;
 const MOST = 5;
+const WAYS: [Way, ...Way[]] = ["to_date", "finished"];
 
 interface Props {
   kind: "planned" | "carry";
@@ -74,7 +75,7 @@ export function AtOnce({ kind, posting, wants, shown, picked, shut }: Props) {
         {picked.length > 0 && <option value="picked">{w.scope.picked(picked.length)}</option>}
       </Select>
       {kind === "planned" ? (
-        <Select aria-label={w.way} value={way} onChange={(e) => setWay(e.target.value as Way)}>
+        <Select aria-label={w.way} value={way} onChange={(e) => setWay(oneOf(WAYS, e.target.value))}>
           {Object.entries(w.ways).map(([key, word]) => (
             <option key={key} value={key}>
               {word}

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { client, take } from "../../api";
-import { format, keys, Modal, useFindings, usePlace } from "../../shared";
+import { format, keys, Modal, reportOf, useFindings, usePlace } from "../../shared";
 import { Button, FormLine, Input, Why } from "../../shared/ui";
 import { words } from "../../shared/words/posting";
 
@@ -20,6 +20,7 @@ export function CloseDialog({ toGo, close, opening, shut }: Props) {
   const queries = useQueryClient();
   const navigate = useNavigate();
   const found = useFindings(project, page.code);
+  const report = useQuery({ ...reportOf(project, page.code), enabled: !opening });
   const [wrong, setWrong] = useState("");
   const [typed, setTyped] = useState<string | null>(null);
   const proposal = useQuery({
@@ -56,6 +57,14 @@ export function CloseDialog({ toGo, close, opening, shut }: Props) {
           {words.posting.closeFound(found.data.open, found.data.impossible)}{" "}
           <Link to={`/${encodeURIComponent(project)}/${encodeURIComponent(page.code)}/checks`} onClick={shut}>
             {words.stations.checks}
+          </Link>
+        </p>
+      )}
+      {!opening && report.data && !report.data.draft.status && (
+        <p>
+          {words.posting.closeStatus}{" "}
+          <Link to={`/${encodeURIComponent(project)}/${encodeURIComponent(page.code)}/report`} onClick={shut}>
+            {words.stations.report}
           </Link>
         </p>
       )}

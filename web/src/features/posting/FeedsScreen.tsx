@@ -1,5 +1,5 @@
 import { type ChangeEvent, useMemo, useRef, useState } from "react";
-import { Bones, format, groupBy, Notice, useAddressed, usePlace } from "../../shared";
+import { Bones, format, groupBy, Notice, oneOf, useAddressed, usePlace } from "../../shared";
 import { ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
 import { Act, Button, Input, RowOf, Select, Soft, Told } from "../../shared/ui";
 import { words } from "../../shared/words/feeds";
@@ -8,6 +8,7 @@ import { PageHead } from "./PageHead";
 import { useFeeds, type Waiting } from "./useFeeds";
 import { usePosting } from "./usePosting";
 
+const RIGHTED: ["person", "activity"] = ["person", "activity"];
 const w = words.feeds;
 const VIEW = { feed: "" };
 type Column = SheetColumn<Waiting>;
@@ -238,7 +239,7 @@ export function FeedsScreen() {
           write={(cells) => {
             for (const [text, own] of groupBy(cells, (c) => `${c.column.writes}:${c.text}`)) {
               const [first] = own;
-              const field = first?.column.writes as "person" | "activity";
+              const field = oneOf(RIGHTED, first?.column.writes);
               if (first && text)
                 feeds.right(
                   own.map((c) => c.row.id),

@@ -250,8 +250,8 @@ const blank = (activity: string, resource: string, name: string, person: string)
 function Driver({ line }: { line: Line }) {
   const { change, refused } = useDriver();
   return (
-    <RowOf p="6px 14px 0">
-      <Soft>{w.fixedHere(line.activity)}</Soft>
+    <RowOf p="6px 14px 0" mt="0" flexWrap="nowrap">
+      <Soft minW="0">{w.fixedHere(line.activity)}</Soft>
       <Button onClick={() => void change(line)}>{w.letWork}</Button>
       {refused && <Why role="alert">{refused}</Why>}
     </RowOf>

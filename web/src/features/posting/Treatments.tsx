@@ -1,11 +1,12 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { client, take } from "../../api";
-import { format, keys, Mark, Notice, usePlace } from "../../shared";
+import { format, keys, Mark, Notice, oneOf, usePlace } from "../../shared";
 import { Button, RowOf, Soft, Space, Table } from "../../shared/ui";
 import { words } from "../../shared/words/planned";
 import type { usePosting } from "./usePosting";
 
+const TREATMENTS: ["retained", "override", "recorded"] = ["retained", "override", "recorded"];
 const w = words.treatments;
 const NONE = "–";
 
@@ -85,7 +86,7 @@ export function Treatments({ posting, shut }: { posting: ReturnType<typeof usePo
                   mayPost && (
                     <Button
                       aria-label={w.chooseOf(w.names[t.treatment] ?? "")}
-                      onClick={() => void posting.treat(t.treatment as "retained")}
+                      onClick={() => void posting.treat(oneOf(TREATMENTS, t.treatment))}
                     >
                       {w.choose}
                     </Button>

@@ -246,4 +246,4 @@ function Comparing({ editions, view, look }: ComparingProps) {
 
 /** What an edition says at a place, in the words of the report. */
 const valueText = (text: string, kind: string) =>
-  !text ? "–" : kind === "mark" ? words.marks[text as keyof typeof words.marks] : shown(text, kind);
+  !text ? "–" : kind === "mark" ? words.marks[text] : shown(text, kind);

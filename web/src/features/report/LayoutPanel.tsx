@@ -1,5 +1,6 @@
 import { Box } from "@chakra-ui/react";
 import { useState } from "react";
+import { useShortcut } from "../../shared";
 import { Button, Input, Note, PartTitle, PickLine, RowOf, Textarea, Why } from "../../shared/ui";
 import { words } from "../../shared/words/report";
 import type { Report, Writing } from "./useReport";
@@ -8,6 +9,7 @@ const w = words.report;
 
 /** The sections of the project's report: which are shown, in which order, and heads of its own. */
 export function LayoutPanel({ report, writing, close }: { report: Report; writing: Writing; close: () => void }) {
+  useShortcut("escape", close);
   const [sections, setSections] = useState(report.layout.sections);
   const [heads, setHeads] = useState(report.layout.heads.join("\n"));
   const [levels, setLevels] = useState(String(report.layout.levels));
@@ -33,6 +35,7 @@ export function LayoutPanel({ report, writing, close }: { report: Report; writin
     <Box
       as="section"
       aria-label={w.layoutTitle}
+      onKeyDown={(e) => e.key === "Escape" && close()}
       width="300px"
       flex="none"
       overflow="auto"

@@ -63,7 +63,7 @@ function Shown({ cell, kind, label }: { cell: Cell; kind: string; label: string 
   if (kind === "mark" && cell.text)
     return (
       <>
-        <Mark mark={cell.text} size={13} silent /> {words.marks[cell.text as keyof typeof words.marks]}
+        <Mark mark={cell.text} size={13} silent /> {words.marks[cell.text]}
       </>
     );
   const { figure } = cell;

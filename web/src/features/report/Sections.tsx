@@ -167,7 +167,7 @@ function Heads({ section, writing, may }: { section: Section; writing: Writing; 
                     aria-invalid={writing.trouble(field) !== undefined}
                     onChange={(e) => put(e.target.value, own.reason)}
                   >
-                    <option value="">{h.own ? w.ownHead : `${w.figures}: ${words.marks[h.proposed as "act"]}`}</option>
+                    <option value="">{h.own ? w.ownHead : `${w.figures}: ${words.marks[h.proposed]}`}</option>
                     {STATUSES.map((s) => (
                       <option key={s} value={s}>
                         {w.statuses[s]}

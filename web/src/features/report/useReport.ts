@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { client, type Schemas, take } from "../../api";
-import { keys, useKept, usePlace } from "../../shared";
+import { keys, reportOf, useKept, usePlace } from "../../shared";
 import { refresh, useWrites } from "../../shared/book";
 import { cellKey } from "../../shared/sheet";
 
@@ -38,13 +38,7 @@ export function withTyped(draft: Draft, typed: Record<string, string>): Draft {
 /** The report of the page that is shown. */
 export function useReportQuery() {
   const { project, page } = usePlace();
-  return useQuery({
-    queryKey: keys.page(project, page.code).report,
-    queryFn: () =>
-      take(
-        client.GET("/api/projects/{project}/pages/{page}/report", { params: { path: { project, page: page.code } } }),
-      ),
-  });
+  return useQuery(reportOf(project, page.code));
 }
 
 /** The words of a report: what is typed stays until it is saved, over rooms and pages; and all that is done with it. */
@@ -114,7 +108,7 @@ export function useDraft(report: Report) {
       const made = await take(
         client.POST("/api/projects/{project}/pages/{page}/report/issue", { params: { path }, body }),
       );
-      return { ...made, ...(await read()) };
+      return { number: made.number, revision: (await read()).revision };
     }, all());
     if (!edition) return;
     wanting.current = false;

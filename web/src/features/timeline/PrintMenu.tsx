@@ -28,7 +28,7 @@ export function PrintMenu({ view }: { view: () => Omit<Asked, "form" | "paper" |
           parseAs: "blob",
         }),
       );
-      keepFile(file as unknown as Blob, `${project}-${page.code}-timeline.${form}`);
+      keepFile(file, `${project}-${page.code}-timeline.${form}`);
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
       setWrong(error.message);

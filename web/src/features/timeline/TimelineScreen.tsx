@@ -60,7 +60,7 @@ const MARK: Column = {
   title: "",
   width: 28,
   left: true,
-  text: ({ bar }) => words.marks[bar?.mark as keyof typeof words.marks] ?? "",
+  text: ({ bar }) => words.marks[bar?.mark ?? ""] ?? "",
   draw: ({ bar }) => (bar ? <Mark mark={bar.mark} /> : null),
 };
 const NAME: Column = {

@@ -7,6 +7,7 @@ import {
   format,
   Mark,
   Notice,
+  oneOf,
   Pictures,
   useAddressed,
   useCurve,
@@ -30,7 +31,7 @@ import {
 import { FoldButton, ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
 import { Button, Files, Parts, RoomHead, RowOf, Soft, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/value";
-import type { Bucket } from "./buckets";
+import { BUCKETS } from "./buckets";
 import { CurveControls } from "./CurveControls";
 import { useSelection } from "./useSelection";
 
@@ -39,7 +40,7 @@ const OverPages = lazy(() => import("./OverPages").then((m) => ({ default: m.Ove
 const Work = lazy(() => import("./Work").then((m) => ({ default: m.Work })));
 
 type Row = Schemas["MeasureRow"];
-type Kind = "project" | "wbs" | "activity";
+const KINDS: ["project", "wbs", "activity"] = ["project", "wbs", "activity"];
 
 type Column = SheetColumn<Row>;
 
@@ -98,7 +99,7 @@ export function ValueScreen() {
           {parts}
         </Statistics>
       ) : part === "work" ? (
-        <Work bucket={view.by as Bucket} look={look}>
+        <Work bucket={oneOf(BUCKETS, view.by)} look={look}>
           {parts}
         </Work>
       ) : part === "pages" ? (
@@ -124,7 +125,7 @@ interface PartProps {
 function MeasuresPart({ view, look, children }: PartProps) {
   const { project, page } = usePlace();
   const { wbs } = view;
-  const bucket = view.by as Bucket;
+  const bucket = oneOf(BUCKETS, view.by);
   const [opened, setOpened] = useKept<string[]>(`${project}.value.open`, NONE);
   const open = useMemo(() => new Set(opened), [opened]);
   const setOpen = (next: Set<string>) => setOpened([...next]);
@@ -204,6 +205,7 @@ function MeasuresPart({ view, look, children }: PartProps) {
         p="6px 14px"
         overflow="auto"
         maxH="56%"
+        css={{ "@media (max-height: 600px)": { maxH: "34%" } }}
         aria-label={words.value.of(of)}
       >
         {selection && <Totals columns={columns} of={selection} />}
@@ -280,7 +282,7 @@ function Measures({ columns: figures, lines, open, turn, picks, sort, onSort }: 
           tabIndex={-1}
           data-figure={`${r.kind}:${r.code}:${c.key}`}
           aria-label={`${c.head} of ${r.name}: ${r.reasons[c.key] ?? format.figure(r.figures[c.key], c.kind)}`}
-          onClick={() => show(c.key, r.kind as Kind, r.code)}
+          onClick={() => show(c.key, oneOf(KINDS, r.kind), r.code)}
         >
           {format.figure(r.figures[c.key], c.kind)}
         </Button>
@@ -300,7 +302,7 @@ function Measures({ columns: figures, lines, open, turn, picks, sort, onSort }: 
     return [name, ...figures.map(figure)];
   }, [figures, show, lines]);
   const read = (row: Row, column: Column) => {
-    if (column.key !== "name") show(column.key, row.kind as Kind, row.code);
+    if (column.key !== "name") show(column.key, oneOf(KINDS, row.kind), row.code);
     else if (row.kind === "activity") tell({ about: "activity", code: row.code });
   };
   const keys = ({ key }: KeyboardEvent, row: Row, column: Column) => {

@@ -1,2 +1,2 @@
 export type Bucket = "day" | "week" | "month" | "period";
-export const BUCKETS: Bucket[] = ["day", "week", "month", "period"];
+export const BUCKETS: [Bucket, ...Bucket[]] = ["week", "day", "month", "period"];

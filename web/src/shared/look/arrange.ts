@@ -115,7 +115,7 @@ const figureColumn = (f: Figure): [string, LookColumn<FigureRow>] => {
   return [f.key, { key: f.key, kind, value, text }];
 };
 const OWN_COLUMNS: [string, LookColumn<FigureRow>][] = [
-  ["mark", { key: "mark", text: ({ mark }) => (mark ? words.marks[mark as keyof typeof words.marks] : "") }],
+  ["mark", { key: "mark", text: ({ mark }) => words.marks[mark ?? ""] ?? "" }],
   ["code", { key: "code", text: ({ code }) => code }],
   ["name", { key: "name", text: ({ name }) => name }],
 ];

@@ -1,4 +1,5 @@
 import { words as common } from "../words";
+import { named } from "./named";
 
 export const words = {
   ...common,
@@ -12,9 +13,9 @@ export const words = {
       ]
         .filter(Boolean)
         .join(", "),
-    parts: { "": "Findings", quality: "Plan quality", limits: "Limits" } as Record<string, string>,
+    parts: named({ "": "Findings", quality: "Plan quality", limits: "Limits" }),
     partsOf: "Parts of the checks",
-    severities: { error: "Cannot be true", ask: "Needs an entry", plan: "Plan quality" } as Record<string, string>,
+    severities: named({ error: "Cannot be true", ask: "Needs an entry", plan: "Plan quality" }),
     heading: (says: string, open: number, all: number) =>
       open === all ? `${all} ${says}` : `${open} of ${all} open, ${says}`,
     columns: {
@@ -49,12 +50,12 @@ export const words = {
     share: "Share",
     asCsv: "Export as CSV",
     openOnly: "Of the activities that are not complete; over-allocation of the resources.",
-    limits: {
+    limits: named({
       lag: "Long lag, from working days",
       float: "Long float, from working days",
       duration: "Long duration, from working days",
       percent: "% complete apart from share of time, from",
-    } as Record<string, string>,
+    }),
     limitsSay: "They hold for the project. An empty one is the usual: 10, 40, 40 and 25.",
   },
 } as const;

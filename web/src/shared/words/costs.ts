@@ -1,3 +1,4 @@
+import { named } from "./named";
 import { words as posting } from "./posting";
 
 export const words = {
@@ -16,13 +17,13 @@ export const words = {
     },
     none: "No cost was posted on this page.",
     hints: { date: "status date", on: "A150 or WBS 2.1", ref: "invoice number" },
-    sources: {
+    sources: named({
       invoice: "invoice",
       accrual: "accrual",
       feed: "feed",
       correction: "correction",
       hours: "hours",
-    } as Record<string, string>,
+    }),
     accruals: "Open accruals",
     noAccruals: "No accrual is open.",
     age: (days: number) => (days === 1 ? "1 day" : `${days} days`),

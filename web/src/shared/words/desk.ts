@@ -1,4 +1,5 @@
 import { words as common } from "../words";
+import { named } from "./named";
 
 export const words = {
   ...common,
@@ -63,21 +64,21 @@ export const words = {
     grouped: (by: string) => `by ${by.toLowerCase()}`,
     orderBy: "Order",
     asMade: "in the order made",
-    orders: {
+    orders: named({
       name: "by name",
       late: "the latest first",
       vac: "the least VAC first",
       cpi: "the least CPI first",
       spi: "the least SPI first",
-    } as Record<string, string>,
-    columns: {
+    }),
+    columns: named({
       client: "Client",
       manager: "Manager",
       state: "State",
       kind: "Kind of project",
       mark_word: "Status",
       currency: "Currency",
-    } as Record<string, string>,
+    }),
     alsoShow: "Also show",
     noMore: "no extra column",
     with: (by: string) => `with ${by.toLowerCase()}`,

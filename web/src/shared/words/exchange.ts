@@ -1,4 +1,5 @@
 import { words as common } from "../words";
+import { named } from "./named";
 
 export const words = {
   ...common,
@@ -39,6 +40,6 @@ export const words = {
     what: "What",
     name: "Name",
     detail: "Change or reason",
-    whats: { add: "add", change: "change", leave: "leave", refuse: "refuse" } as Record<string, string>,
+    whats: named({ add: "add", change: "change", leave: "leave", refuse: "refuse" }),
   },
 } as const;

@@ -1,3 +1,4 @@
+import { named } from "./named";
 import { words as posting } from "./posting";
 
 export const words = {
@@ -13,7 +14,7 @@ export const words = {
     columns: "Columns",
     name: "Name",
     kind: "What it holds",
-    kinds: { timesheet: "Timesheets", cost: "Costs" } as Record<string, string>,
+    kinds: named({ timesheet: "Timesheets", cost: "Costs" }),
     address: "Address",
     addressHint: "http://127.0.0.1:8790/hours.csv",
     save: "Save",
@@ -29,8 +30,8 @@ export const words = {
     label: (name: string) => `Tray of ${name}`,
     needed: (fields: string[]) => `No column is chosen for: ${fields.join(", ")}.`,
     unmapped: "not in the file",
-    verdicts: { new: "new", changed: "changed", refused: "put right" } as Record<string, string>,
-    fields: {
+    verdicts: named({ new: "new", changed: "changed", refused: "put right" }),
+    fields: named({
       person: "Person",
       date: "Date",
       activity: "Activity",
@@ -45,7 +46,7 @@ export const words = {
       currency: "Currency",
       reference: "Reference",
       supplier: "Supplier",
-    } as Record<string, string>,
+    }),
     verdict: "Row",
     reason: "What it is",
     was: (was: string) => `was ${was}`,

@@ -1,3 +1,4 @@
+import { named } from "./named";
 import { words as posting } from "./posting";
 
 export const words = {
@@ -20,8 +21,8 @@ export const words = {
     came: "came with the book",
     undone: "undone",
     corrects: (page: string) => `corrects ${page}`,
-    kinds: { statement: "Progress", hours: "Hours", cost: "Cost" } as Record<string, string>,
-    stepKinds: {
+    kinds: named({ statement: "Progress", hours: "Hours", cost: "Cost" }),
+    stepKinds: named({
       post: "Posting",
       clear: "Cleared",
       "as planned": "As planned",
@@ -44,7 +45,7 @@ export const words = {
       promise: "Promise",
       shared: "Organisation",
       follow: "Other project",
-    } as Record<string, string>,
+    }),
     more: "Show earlier steps",
     asCsv: "Export as CSV",
     none: "No step is left by this filter.",

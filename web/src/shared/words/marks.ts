@@ -1,4 +1,5 @@
 import { words as shared } from "../words";
+import { named } from "./named";
 
 const COMPARISONS: Record<string, string> = {
   "=": "is",
@@ -41,7 +42,7 @@ export const words = {
     shipped: "The shipped rules",
     to: (rules: string, day: string) => `${rules}, to ${day}`,
     label: "Rules, the first that holds gives the mark",
-    scopes: { activity: "Activities", wbs: "WBS elements", project: "The project" } as Record<string, string>,
+    scopes: named({ activity: "Activities", wbs: "WBS elements", project: "The project" }),
     order: "Rule",
     sentence: "Mark, and when",
     now: "Now",
@@ -63,10 +64,7 @@ export const words = {
       string,
       (n: string) => string
     >,
-    sides: { value: "a value", than: "another figure", working_days: "working days from the status date" } as Record<
-      string,
-      string
-    >,
+    sides: named({ value: "a value", than: "another figure", working_days: "working days from the status date" }),
     days,
     yes: "yes",
     no: "no",
@@ -81,7 +79,7 @@ export const words = {
     addOf: (scope: string) => `Add a rule for ${scope}`,
     mark: "Mark",
     match: "When",
-    matches: { all: "all conditions hold", any: "any condition holds" } as Record<string, string>,
+    matches: named({ all: "all conditions hold", any: "any condition holds" }),
     figure: "Figure",
     comparing: "Comparison",
     side: "Compared with",
@@ -92,7 +90,7 @@ export const words = {
     addCondition: "Add condition",
     reason: "Reason",
     reasonHint: "Figures in braces: finishes {finish_difference} late",
-    hints: {
+    hints: named({
       duration: "5d",
       money: "1200.00",
       percent: "12.5",
@@ -100,7 +98,7 @@ export const words = {
       number: "10",
       instant: "2027-02-01",
       date: "2027-02-01",
-    } as Record<string, string>,
+    }),
     listHint: "with semicolons between",
     save: "Save the rules",
     discard: "Discard",

@@ -1,4 +1,5 @@
 import { words as common } from "../words";
+import { named } from "./named";
 
 const KINDS: Record<string, string> = {
   actual: "Actual",
@@ -121,14 +122,14 @@ export const words = {
       finish: "Finish",
       over: "Over-allocated",
     },
-    kinds: {
+    kinds: named({
       overlap: "Overlap",
       relink: "Link starts",
       units: "More units",
       calendar: "Longer week",
       shorten: "Shorter",
       level: "Level",
-    } as Record<string, string>,
+    }),
     scopeMustGive: "scope or method must give",
     mode: (code: string) => (code.endsWith("within_float") ? "within float" : "beyond float"),
     and: (n: number) => `and ${n} more`,

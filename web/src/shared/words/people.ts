@@ -1,6 +1,7 @@
 import { words as common } from "../words";
+import { named } from "./named";
 
-const ROLES = { reader: "Reader", analyst: "Analyst", approver: "Approver" } as Record<string, string>;
+const ROLES = named({ reader: "Reader", analyst: "Analyst", approver: "Approver" });
 
 export const words = {
   ...common,
@@ -11,7 +12,7 @@ export const words = {
     name: "Full name",
     username: "Sign-in name",
     role: "Default role",
-    roles: { none: "Only as a member", ...ROLES } as Record<string, string>,
+    roles: named({ none: "Only as a member", ...ROLES }),
     memberRoles: ROLES,
     administrator: "Administrator",
     projects: "Project roles",
@@ -64,7 +65,7 @@ export const words = {
     what: "What",
     anyKind: "All kinds",
     find: "Name, project or text",
-    kinds: {
+    kinds: named({
       "sign-in": "sign-in",
       refused: "refused",
       password: "password",
@@ -74,7 +75,7 @@ export const words = {
       seal: "closing",
       issue: "report",
       export: "export",
-    } as Record<string, string>,
+    }),
     more: "Older lines",
     none: "Nothing here.",
     somebody: "the program",

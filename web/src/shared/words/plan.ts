@@ -1,4 +1,5 @@
 import { words as common } from "../words";
+import { named } from "./named";
 
 export const words = {
   ...common,
@@ -47,12 +48,9 @@ export const words = {
       state: "State",
     },
     figures: { bac: "BAC", pv: "PV", ev: "EV", ac: "AC", sv: "SV", cv: "CV", eac: "EAC" },
-    sets: { usual: "Usual", dates: "Dates", logic: "Logic", people: "People", money: "Money" } as Record<
-      string,
-      string
-    >,
+    sets: named({ usual: "Usual", dates: "Dates", logic: "Logic", people: "People", money: "Money" }),
     setsOf: "Columns shown",
-    methods: {
+    methods: named({
       percent: "% complete",
       zero_hundred: "0/100",
       fifty_fifty: "50/50",
@@ -63,8 +61,8 @@ export const words = {
       hours: "hours",
       level_of_effort: "level of effort",
       apportioned: "apportioned",
-    } as Record<string, string>,
-    drivers: { duration: "the estimate", work: "the work hours" } as Record<string, string>,
+    }),
+    drivers: named({ duration: "the estimate", work: "the work hours" }),
     sheet: "Plan sheet",
     loading: "Reading the plan…",
     noneSo: "No row matches. Change what is found, shown or filtered.",
@@ -100,7 +98,7 @@ export const words = {
     },
     view: {
       find: "Find in the plan",
-      shows: {
+      shows: named({
         all: "all",
         critical: "critical",
         driving: "on the driving path",
@@ -112,7 +110,7 @@ export const words = {
         constrained: "with a constraint",
         late: "late",
         odd: "with something to check",
-      } as Record<string, string>,
+      }),
       show: "Show",
       group: "Group by",
       tree: "WBS",
@@ -228,7 +226,7 @@ export const words = {
     title: "Project",
     access: "Access",
     registers: "Registers",
-    register: {
+    register: named({
       notes: "Notes",
       documents: "Documents",
       assumptions: "Assumptions",
@@ -237,8 +235,8 @@ export const words = {
       issues: "Issues",
       changes: "Changes",
       fields: "Own fields",
-    } as Record<string, string>,
-    fields: {
+    }),
+    fields: named({
       name: "Name",
       code: "Code",
       client: "Client",
@@ -256,7 +254,7 @@ export const words = {
       treatment: "Out-of-sequence work",
       critical_float: "Critical at float up to",
       description: "Description",
-    } as Record<string, string>,
+    }),
     noRhythm: "none: as long as the page before",
     retained: "retained logic",
     override: "progress override",
@@ -265,15 +263,13 @@ export const words = {
     code: "Code",
     name: "Name",
     column: (key: string) =>
-      (
-        ({
-          address: "Address or path",
-          delay: "Delay",
-          approved_by: "Approved by",
-          in_reports: "In reports",
-          given_by: "Given by",
-        }) as Record<string, string>
-      )[key] ?? key.charAt(0).toUpperCase() + key.slice(1).replaceAll("_", " "),
+      named({
+        address: "Address or path",
+        delay: "Delay",
+        approved_by: "Approved by",
+        in_reports: "In reports",
+        given_by: "Given by",
+      })[key] ?? key.charAt(0).toUpperCase() + key.slice(1).replaceAll("_", " "),
     none: (what: string) => `No ${what} yet.`,
     add: (what: string) => `New in ${what}`,
     addIt: "Add",
@@ -286,10 +282,7 @@ export const words = {
     name: "Name",
     code: "Code",
     week: "Working week",
-    days: { mon: "Mon", tue: "Tue", wed: "Wed", thu: "Thu", fri: "Fri", sat: "Sat", sun: "Sun" } as Record<
-      string,
-      string
-    >,
+    days: named({ mon: "Mon", tue: "Tue", wed: "Wed", thu: "Thu", fri: "Fri", sat: "Sat", sun: "Sun" }),
     off: "off",
     hours_per_day: "Hours a day",
     hours_per_week: "Hours a week",

@@ -1,3 +1,4 @@
+import { named } from "./named";
 import { words as posting } from "./posting";
 
 export const words = {
@@ -12,10 +13,7 @@ export const words = {
       picked: (n: number) => `${n} selected`,
     },
     of: "Of",
-    ways: { to_date: "Each to the status date", finished: "Only those that should be finished" } as Record<
-      string,
-      string
-    >,
+    ways: named({ to_date: "Each to the status date", finished: "Only those that should be finished" }),
     way: "What is posted",
     to: "To",
     toHint: "15 mar, +5d",
@@ -42,15 +40,12 @@ export const words = {
   },
   treatments: {
     title: "Out-of-sequence work: three treatments",
-    names: { retained: "Retained logic", override: "Progress override", recorded: "Recorded dates" } as Record<
-      string,
-      string
-    >,
-    says: {
+    names: named({ retained: "Retained logic", override: "Progress override", recorded: "Recorded dates" }),
+    says: named({
       retained: "What remains waits for its predecessors.",
       override: "What has started goes on without waiting for them.",
       recorded: "As retained; and where work has overlapped, its predecessors show negative float.",
-    } as Record<string, string>,
+    }),
     finish: "Forecast finish",
     drift: "Variance",
     float: "Float of the driving path",

@@ -1,4 +1,5 @@
 import { words as common } from "../words";
+import { named } from "./named";
 
 export const words = {
   ...common,
@@ -20,13 +21,13 @@ export const words = {
     reached: (yes: string[], no: string[]) =>
       [yes.length && `Reached: ${yes.join(", ")}`, no.length && `not yet: ${no.join(", ")}`].filter(Boolean).join("; "),
     show: "Show",
-    shows: {
+    shows: named({
       wants: "Needs an entry",
       progress: "In progress",
       due: "Due by the status date",
       critical: "Critical",
       all: "All activities",
-    } as Record<string, string>,
+    }),
     filter: "Filter",
     noFilter: "No filter",
     byMark: "Mark",
@@ -39,6 +40,8 @@ export const words = {
     closeTitle: (n: number) => `Close page ${n}?`,
     closeSure:
       "The page goes dry: it is sealed and can't be changed again, by anybody. The words of its report are sealed with it. The next page opens.",
+    closeStatus:
+      "The report has no overall status. What it says is sealed with the page: without one it can never be issued.",
     closeOpen: (n: number) => `${n} ${n === 1 ? "activity still needs" : "activities still need"} an entry.`,
     closeFound: (open: number, wrong: number) =>
       `${open} ${open === 1 ? "finding of the checks is" : "findings of the checks are"} open${

@@ -1,10 +1,11 @@
 import { words as common } from "../words";
+import { named } from "./named";
 
 export const words = {
   ...common,
   report: {
     title: "Report",
-    parts: { "": "Report", editions: "Editions", distribution: "Distribution list" } as Record<string, string>,
+    parts: named({ "": "Report", editions: "Editions", distribution: "Distribution list" }),
     partsOf: "Parts of the report",
     statuses: { on_plan: "On plan", watch: "Watch", act: "Act" },
     propose: (w: string) => `The figures propose ${w}.`,
@@ -15,10 +16,7 @@ export const words = {
     headReason: (head: string) => `Why ${head} stands there`,
     figures: "As the figures say",
     ownHead: "Choose…",
-    trend: { better: "better than last page", worse: "worse than last page", same: "as on the last page" } as Record<
-      string,
-      string
-    >,
+    trend: named({ better: "better than last page", worse: "worse than last page", same: "as on the last page" }),
     noReason: "No reason given yet.",
     wordsOf: (section: string) => `Words of ${section}`,
     addWords: "Add words",
@@ -42,12 +40,12 @@ export const words = {
     cancel: "Cancel",
     settle: "Done",
     settled: (by: string) => `dealt with by ${by}`,
-    review: {
+    review: named({
       writing: "Being written",
       review: "In review",
       sent_back: "Sent back",
       approved: "Approved",
-    } as Record<string, string>,
+    }),
     sealed: "Sealed with the page",
     asked: (by: string) => `${by} asks for a review.`,
     sentBack: (by: string, text: string) => `${by}: ${text}`,

@@ -1,4 +1,5 @@
 import { words as common } from "../words";
+import { named } from "./named";
 
 export const words = {
   ...common,
@@ -10,7 +11,7 @@ export const words = {
     variance: "Variance",
     driving: "Drives the finish",
     lines: "Fronts",
-    linesAt: {
+    linesAt: named({
       none: "none",
       strip: "drift strip instead",
       status: "at the status date",
@@ -20,14 +21,14 @@ export const words = {
       month: "every month",
       kept: "at the project's dates",
       dates: "at dates…",
-    } as Record<string, string>,
+    }),
     keepDates: "Keep for the project",
     dates: "Dates",
     datesHint: "29 jan, every second Friday",
     from: "From",
     fromHint: "the start",
     against: "Against",
-    bars: { baseline: "the baseline", present: "the present dates" } as Record<string, string>,
+    bars: named({ baseline: "the baseline", present: "the present dates" }),
     most: "At most",
     linesSay: (bars: string) =>
       `How far the work had come by each date, put on ${bars}; hatched is behind, in working days.`,
@@ -37,9 +38,9 @@ export const words = {
     print: "Print",
     printing: "Making the file…",
     paper: "Paper",
-    papers: { A4: "A4", A3: "A3" } as Record<string, string>,
+    papers: named({ A4: "A4", A3: "A3" }),
     fit: "Size",
-    fits: { page: "one page wide", tiled: "as on the screen, over several sheets" } as Record<string, string>,
+    fits: named({ page: "one page wide", tiled: "as on the screen, over several sheets" }),
     file: (form: string) => form.toUpperCase(),
     fileOf: (form: string) => `Timeline as ${form.toUpperCase()}`,
     shown: (n: number) => `${n} ${n === 1 ? "row" : "rows"}, as they stand`,

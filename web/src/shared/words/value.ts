@@ -1,4 +1,5 @@
 import { words as common } from "../words";
+import { named } from "./named";
 
 export const words = {
   ...common,
@@ -17,23 +18,17 @@ export const words = {
     files: (form: string) => `As ${form}`,
     project: "Project",
     partsOf: "Parts of value",
-    parts: { "": "Measures", statistics: "Statistics", work: "Work by time", pages: "Over the pages" } as Record<
-      string,
-      string
-    >,
+    parts: named({ "": "Measures", statistics: "Statistics", work: "Work by time", pages: "Over the pages" }),
     scope: "Of",
     statisticsOf: (name: string) => `Statistics of ${name}`,
-    rows: { start: "Start", finish: "Finish", duration: "Duration", work: "Work", cost: "Cost" } as Record<
-      string,
-      string
-    >,
-    columns: {
+    rows: named({ start: "Start", finish: "Finish", duration: "Duration", work: "Work", cost: "Cost" }),
+    columns: named({
       baseline: "Baseline",
       now: "Now",
       actual: "Actual",
       remaining: "Remaining",
       variance: "Variance",
-    } as Record<string, string>,
+    }),
     days: (n: string) => `${n} d`,
     hours: (n: string) => `${n} h`,
     later: (n: string) => `${n} d later`,
@@ -42,15 +37,12 @@ export const words = {
     whole: "All of it as CSV",
     workOf: "Work by time",
     series: "Show",
-    seriesNames: { worked: "Worked", remaining: "Remaining", planned: "Planned in the baseline" } as Record<
-      string,
-      string
-    >,
+    seriesNames: named({ worked: "Worked", remaining: "Remaining", planned: "Planned in the baseline" }),
     measure: "In",
     inHours: "hours",
     inCost: (currency: string) => currency,
     group: "Group by",
-    groups: { activity: "activity", person: "person" } as Record<string, string>,
+    groups: named({ activity: "activity", person: "person" }),
     who: "Activity, person",
     plannedTotal: "Planned",
     workedTotal: "Worked",
