@@ -240,9 +240,9 @@ class Rooms(BrowserTest):
         expect(page.get_by_label(f"Measure against {made.code}")).to_be_checked()
         self.until(lambda: Project.objects.get(code="FERRY").measured_against == made.code)
         row = page.get_by_role("row").filter(has_text="Shore works again")
-        row.get_by_role("button", name="restore").click()
+        row.get_by_role("button", name="start a project").click()
         page.get_by_label("Code of the project").fill("SHORE")
-        page.get_by_role("button", name="Restore", exact=True).click()
+        page.get_by_role("button", name="Start the project", exact=True).click()
         page.wait_for_url("**/SHORE/**")
         page.wait_for_selector("[data-cell]")
         then = {a["code"]: a["start"] for a in made.content["activities"]}

@@ -24,12 +24,16 @@ export function Projects({ groups, group, also }: { groups: [string, Project[]][
           <th>{w.status}</th>
           <th>{w.page}</th>
           <th data-num="">{w.bac}</th>
-          <th data-num="">{w.eac}</th>
-          <th data-num="">{w.vac}</th>
+          <th data-num="">
+            {w.eac}
+            <div>{w.vac}</div>
+          </th>
           <th data-num="">{w.spi}</th>
           <th data-num="">{w.cpi}</th>
-          <th>{w.finish}</th>
-          <th>{w.late}</th>
+          <th>
+            {w.finish}
+            <div>{w.late}</div>
+          </th>
           <th>{w.report}</th>
         </tr>
       </thead>
@@ -38,7 +42,7 @@ export function Projects({ groups, group, also }: { groups: [string, Project[]][
           <Fragment key={name}>
             {group && (
               <tr>
-                <th colSpan={also ? 12 : 11} scope="rowgroup">
+                <th colSpan={also ? 10 : 9} scope="rowgroup">
                   {name || w.none} <Soft>{projects.length}</Soft>
                 </th>
               </tr>
@@ -71,12 +75,16 @@ function Row({ project: p, also }: { project: Project; also: string }) {
       <td data-num="">
         {format.money(p.bac)} <Soft>{p.currency}</Soft>
       </td>
-      <td data-num="">{format.money(p.eac)}</td>
-      <td data-num="">{p.vac?.startsWith("-") ? <Act>{format.money(p.vac)}</Act> : format.money(p.vac)}</td>
+      <td data-num="">
+        {format.money(p.eac)}
+        <div>{p.vac?.startsWith("-") ? <Act>{format.money(p.vac)}</Act> : <Soft>{format.money(p.vac)}</Soft>}</div>
+      </td>
       <td data-num="">{format.ratio(p.spi)}</td>
       <td data-num="">{format.ratio(p.cpi)}</td>
-      <td data-date="">{format.date(p.finish)}</td>
-      <td data-date="">{(p.late_days ?? 0) > 0 ? <Act>{late(p.late_days)}</Act> : late(p.late_days)}</td>
+      <td data-date="">
+        {format.date(p.finish)}
+        <div>{(p.late_days ?? 0) > 0 ? <Act>{late(p.late_days)}</Act> : <Soft>{late(p.late_days)}</Soft>}</div>
+      </td>
       <td data-date="">
         {p.report_due ? <Link to={to(p.code, p.report_due, "report")}>{w.due(p.report_due)}</Link> : "–"}
       </td>

@@ -23,7 +23,7 @@ import {
 } from "../../shared";
 import { useFigures } from "../../shared/look";
 import { axisOf, DriftPattern, type Scale, TimeHead, TimeRules } from "../../shared/time";
-import { Act, Bar, Button, InOption, RoomHead, Soft, Space, Told } from "../../shared/ui";
+import { Act, Button, InOption, RoomHead, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
 
 import { Bulk } from "./Bulk";
@@ -231,6 +231,9 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
         <Space />
         {open && (
           <>
+            <Button onClick={() => hands.startDraft(hands.here)} title={words.plan.hint}>
+              {words.plan.add}
+            </Button>
             <Button onClick={plan.undo} title="Ctrl+Z">
               {words.sheet.undo}
             </Button>
@@ -296,12 +299,6 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
         <Suspense fallback={null}>
           <PasteDialog pasting={hands.pasting} columns={columns} refused={plan.refused} shut={hands.leavePaste} />
         </Suspense>
-      )}
-      {open && (
-        <Bar kind="foot">
-          <Button onClick={() => hands.startDraft(hands.here)}>{words.plan.add}</Button>
-          <Soft>{words.plan.hint}</Soft>
-        </Bar>
       )}
     </>
   );

@@ -40,11 +40,11 @@ export const words = {
   },
   treatments: {
     title: "Out-of-sequence work: three treatments",
-    names: named({ retained: "Retained logic", override: "Progress override", recorded: "Recorded dates" }),
+    names: named({ retained: "Links hold", override: "Work goes first", recorded: "As recorded" }),
     says: named({
       retained: "What remains waits for its predecessors.",
       override: "What has started goes on without waiting for them.",
-      recorded: "As retained; and where work has overlapped, its predecessors show negative float.",
+      recorded: "As where links hold; and where work has overlapped, its predecessors show negative float.",
     }),
     finish: "Forecast finish",
     drift: "Variance",
