@@ -255,3 +255,33 @@ test("what somebody else wrote meanwhile is shown beside one's own", () => {
   expect(screen.getByRole("alert").textContent).toContain("Tobin wrote while you were typing: size 4.");
   expect(screen.getByRole("button", { name: "Overwrite with mine" })).toBeTruthy();
 });
+
+test("a sheet comes back as far down as it was slid, on another page of the project too", () => {
+  const many = Array.from({ length: 90 }, (_, i) => item(`r${i}`));
+  const at = (path: string) => window.history.replaceState(null, "", path);
+  const grid = () => document.querySelector<HTMLElement>("[data-sheet]") ?? assert.fail();
+  at("/FERRY/P03/posting");
+  render(
+    <ChakraProvider value={system}>
+      <Room first={many} />
+    </ChakraProvider>,
+  );
+  grid().scrollTop = 640;
+  fireEvent.scroll(grid());
+  cleanup();
+  at("/FERRY/P04/posting");
+  render(
+    <ChakraProvider value={system}>
+      <Room first={many} />
+    </ChakraProvider>,
+  );
+  assert.equal(grid().scrollTop, 640);
+  cleanup();
+  at("/PIER/P04/posting");
+  render(
+    <ChakraProvider value={system}>
+      <Room first={many} />
+    </ChakraProvider>,
+  );
+  assert.equal(grid().scrollTop, 0);
+});

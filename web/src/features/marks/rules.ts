@@ -9,23 +9,23 @@ export const MARKS = ["done", "on_plan", "watch", "act", "soon", "not_due"] as c
 export const SIDES = ["value", "than", "working_days"] as const;
 export type Side = (typeof SIDES)[number];
 
-export interface Condition {
+export type Condition = {
   figure: string;
   is: string;
   value?: string | number | boolean | (string | number | boolean)[];
   than?: string;
   working_days?: number;
-}
+};
 
 /** A rule as the book writes it. */
-export interface Rule {
+export type Rule = {
   code: string;
   scope: string;
   match: string;
   mark: string;
   reason: string;
   conditions: Condition[];
-}
+};
 
 const NUMBERS = ["number", "percent", "ratio"];
 const WORDS = ["text", "choice", "flag"];
@@ -139,6 +139,15 @@ export function ruleSentence(rule: Rule, figures: Figure[]): string {
   const mark = words.marks[rule.mark] ?? rule.mark;
   return w.when(mark, w.joined(parts, rule.match));
 }
+
+/** A condition as the book has it, of what an answer has. */
+export const conditionOf = ({ figure, is, value, than, working_days }: Record<string, unknown>): Condition => ({
+  figure: String(figure),
+  is: String(is),
+  ...(value === undefined || value === null ? {} : { value: value as Condition["value"] }),
+  ...(typeof than === "string" ? { than } : {}),
+  ...(typeof working_days === "number" ? { working_days } : {}),
+});
 
 /** A code that no rule has yet. */
 export function freshCode(rules: Rule[]): string {

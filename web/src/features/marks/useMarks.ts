@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-quer
 import { client, Problem, type Schemas, take } from "../../api";
 import { keys, usePlace } from "../../shared";
 import { refresh, useHeld, useWrites } from "../../shared/book";
-import type { Rule } from "./rules";
+import { conditionOf, type Rule } from "./rules";
 
 const plain = ({ code, scope, match, mark, reason, conditions }: Schemas["RuleOut"]): Rule => ({
   code,
@@ -10,7 +10,7 @@ const plain = ({ code, scope, match, mark, reason, conditions }: Schemas["RuleOu
   match,
   mark,
   reason,
-  conditions: conditions as unknown as Rule["conditions"],
+  conditions: conditions.map(conditionOf),
 });
 
 /** The rules of the page, a draft of them that is tried as it is made, and the ways to save it. */
@@ -30,14 +30,13 @@ export function useMarks() {
   });
   const kept = (marks.data?.rules ?? []).map(plain);
   const rules = draft ?? kept;
-  const bodies = (list: Rule[]) => list as unknown as Schemas["TryForm"]["rules"];
   const tried = useQuery({
     queryKey: keys.page(project, page.code).marksTried(JSON.stringify(rules)),
     queryFn: () =>
       take(
         client.POST("/api/projects/{project}/pages/{page}/marks/try", {
           params: { path },
-          body: { rules: bodies(rules) },
+          body: { rules: rules },
         }),
       ),
     enabled: draft !== null,
@@ -54,7 +53,7 @@ export function useMarks() {
       take(
         client.PUT("/api/projects/{project}/pages/{page}/marks", {
           params: { path },
-          body: { revision, rules: bodies(list) },
+          body: { revision, rules: list },
         }),
       ),
     );
@@ -86,7 +85,7 @@ export function useMarks() {
         take(
           client.POST("/api/projects/{project}/pages/{page}/marks/sets", {
             params: { path },
-            body: { name, rules: bodies(rules) },
+            body: { name, rules: rules },
           }),
         ),
       ),

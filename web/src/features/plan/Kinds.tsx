@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Schemas, take } from "../../api";
-import { Entry, keys, Notice, Pick, usePlace } from "../../shared";
+import { Entry, keys, Notice, oneOf, Pick, usePlace } from "../../shared";
 import { type Asked, refresh, useWrites } from "../../shared/book";
 import { type ListColumn, ListSheet } from "../../shared/sheet";
 import { Button, Input, RowOf, Soft, Told } from "../../shared/ui";
@@ -12,7 +12,10 @@ import { useWholeList } from "./useWholeList";
 type Kind = Schemas["ProjectKind"];
 type Field = Schemas["KindFieldForm"];
 const w = words.kinds;
-const show = (f: Field): Record<string, string> => ({
+const OF: ["activity", "project"] = ["activity", "project"];
+const HOLDS: [Field["kind"], ...Field["kind"][]] = ["text", "number", "date", "choice", "yes_no", "formula"];
+const IN_REPORTS: ["no", "yes"] = ["no", "yes"];
+const show = (f: Schemas["KindField"] | Field): Record<string, string> => ({
   code: f.code ?? "",
   name: f.name,
   of: f.of ?? "activity",
@@ -24,15 +27,17 @@ const show = (f: Field): Record<string, string> => ({
 const make = (cells: Record<string, string>): Field => ({
   code: cells.code ?? "",
   name: cells.name ?? "",
-  of: (cells.of || "activity") as Field["of"],
-  kind: (cells.kind || "text") as Field["kind"],
+  of: oneOf(OF, cells.of),
+  kind: oneOf(HOLDS, cells.kind),
   options: (cells.options ?? "")
     .split(";")
     .map((o) => o.trim())
     .filter(Boolean),
   formula: cells.formula ?? "",
-  in_reports: (cells.in_reports || "no") as Field["in_reports"],
+  in_reports: oneOf(IN_REPORTS, cells.in_reports),
 });
+/** A field as it is written. */
+const own = (f: Schemas["KindField"] | Field) => make(show(f));
 const COLUMNS: ListColumn[] = [
   { key: "name", title: w.field, width: 150, left: true, grow: true, needed: true, hint: w.addField },
   { key: "of", title: w.of, width: 96, left: true, options: w.scopes },
@@ -120,12 +125,12 @@ function Fields({ kind, keep, writes }: Part) {
     name: kind.name,
     called: kind.name,
     revision: now().revision,
-    fields: now().fields as Field[],
+    fields: now().fields.map(own),
   });
   const list = useWholeList<Field>({
     id,
     field: "fields",
-    list: kind.fields as Field[],
+    list: kind.fields.map(own),
     show,
     make,
     begin: BEGIN,

@@ -13,7 +13,7 @@ export type Field = "status" | "reason" | "words" | `texts.${string}` | `heads.$
 const NOTHING: Record<string, string> = {};
 
 /** What a field of a draft says; of a head its mark, then its reason on a line of its own. */
-export function textOf(draft: Draft, field: Field): string {
+export function textOf(draft: Draft, field: string): string {
   if (field === "status" || field === "reason" || field === "words") return draft[field];
   const [kind, key = ""] = [field.slice(0, 5), field.slice(6)];
   if (kind === "texts") return draft.texts[key] ?? "";
@@ -59,12 +59,12 @@ export function useDraft(report: Report) {
     put(await take(client.GET("/api/projects/{project}/pages/{page}/report", { params: { path } })));
   const writes = useWrites({ project, part: `report.${page.code}`, read });
   const held = () => queries.getQueryData<Report>(key) ?? report;
-  const fields = Object.keys(typed).filter((f) => textOf(draft, f as Field) !== textOf(report.draft, f as Field));
+  const fields = Object.keys(typed).filter((f) => textOf(draft, f) !== textOf(report.draft, f));
   const cells = [...new Set(["status", "reason", "words", ...fields])].map((field) => ({
     row: "report",
     field,
-    text: textOf(draft, field as Field),
-    current: () => textOf(held().draft, field as Field),
+    text: textOf(draft, field),
+    current: () => textOf(held().draft, field),
   }));
   /** Every field that issuing may find wanting. */
   const all = () => {

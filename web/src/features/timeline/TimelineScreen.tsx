@@ -1,6 +1,6 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { type RefObject, useCallback, useMemo, useRef } from "react";
+import { type RefObject, useCallback, useMemo, useRef, useState } from "react";
 import { client, type Schemas, take } from "../../api";
 import { Bones, format, keys, Mark, Notice, useAddressed, useKept, usePlace, useSought, useWidth } from "../../shared";
 import {
@@ -251,6 +251,8 @@ function Rows({ timeline, scale, drawn, strip, lines, columns, labelOf, perDay, 
   const box = useRef<HTMLDivElement>(null);
   const whole = useWidth(box);
   const [split, setSplit] = useKept(`${project}.timeline.split`, SPLIT);
+  /** The row whose bar is reached for: it tells its dates. */
+  const [over, setOver] = useState("");
   const { start, finish, status, deadline } = timeline;
   const room = Math.max(whole - split - SPARE, 100);
   const axis = useMemo(() => axisOf(start, finish, scale, room), [start, finish, scale, room]);
@@ -300,6 +302,8 @@ function Rows({ timeline, scale, drawn, strip, lines, columns, labelOf, perDay, 
                   axis={axis}
                   front={fronts?.get(line.id)}
                   label={labelOf(line.row)}
+                  dates={over === line.id || line.row === here}
+                  reach={(on) => setOver(on ? line.id : "")}
                   strip={strip}
                 />
               </TimeLine>
@@ -325,15 +329,27 @@ interface DrawingProps {
   front?: Front;
   label: string;
   strip: boolean;
+  /** Whether it tells its dates. */
+  dates: boolean;
+  reach: (on: boolean) => void;
 }
 
-function Drawing({ item: { bar, bracket }, axis, front, label, strip }: DrawingProps) {
+function Drawing({ item: { bar, bracket }, axis, front, label, strip, dates, reach }: DrawingProps) {
+  const { start, finish } = bar ?? bracket;
+  const told = dates && start && finish ? w.span(format.day(start), format.day(finish)) : "";
   return (
-    <svg width={axis.width} height={TIME_ROW} data-bar={bar?.code} aria-hidden="true">
+    <svg
+      width={axis.width}
+      height={TIME_ROW}
+      data-bar={bar?.code}
+      aria-hidden="true"
+      onPointerEnter={() => reach(true)}
+      onPointerLeave={() => reach(false)}
+    >
       {bar ? (
-        <BarDrawing bar={bar} axis={axis} label={label} strip={strip} />
+        <BarDrawing bar={bar} axis={axis} label={[told, label].filter(Boolean).join(", ")} strip={strip} />
       ) : (
-        bracket && <BracketDrawing bracket={bracket} axis={axis} />
+        bracket && <BracketDrawing bracket={bracket} axis={axis} label={told} />
       )}
       {front && <FrontDrawing front={front} />}
     </svg>

@@ -49,10 +49,11 @@ const USUAL = ["bac", "pv", "ev", "ac", "sv", "cv", "spi", "cpi", "eac"];
 const WIDTHS: Record<string, number> = {
   ratio: 50,
   percent: 72,
-  number: 72,
+  number: 84,
+  duration: 84,
   days: 72,
-  instant: 92,
-  date: 92,
+  instant: 126,
+  date: 126,
   flag: 64,
   choice: 92,
   text: 110,
@@ -262,11 +263,12 @@ function Measures({ columns: figures, lines, open, turn, picks, sort, onSort }: 
   const show = useOpenFigure();
   const { tell } = usePlace();
   const columns = useMemo((): Column[] => {
-    /** What the longest amount of a column needs; texts may end in an ellipsis. */
+    /** What the longest amount of a column needs, told by its digits: 10,000 rows are not written out to measure them. */
     const roomFor = (c: Schemas["FigureOut"]) => {
-      if (TEXTS.includes(c.kind)) return 0;
-      const said = lines.map((l) => (l.kind === "row" ? format.figure(l.row.figures[c.key], c.kind).length : 0));
-      return Math.max(...said, 0) * WIDE + 14;
+      if (c.kind !== "money") return 0;
+      let longest = 0;
+      for (const l of lines) if (l.kind === "row") longest = Math.max(longest, l.row.figures[c.key]?.length ?? 0);
+      return (longest + Math.floor(longest / 3)) * WIDE + 14;
     };
     const figure = (c: Schemas["FigureOut"]): Column => ({
       key: c.key,

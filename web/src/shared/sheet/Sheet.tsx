@@ -15,6 +15,7 @@ import { type Doing, type RowProps, SheetRow } from "./SheetRow";
 import { ROW, type SheetColumn, type SheetLine, type Trouble } from "./sheet";
 import { cx } from "./style";
 import type { Hands } from "./useSheet";
+import { useSpot } from "./useSpot";
 
 /** What stands beside the rows, drawn line by line. */
 export interface Beside<R> {
@@ -96,18 +97,24 @@ export function Sheet<R, C extends SheetColumn<R>>(props: Props<R, C>) {
   const width = widths.reduce((sum, w) => sum + w, 0);
   const template = widths.map((w) => `${w}px`).join(" ");
 
+  const spot = useSpot(columns.map((c) => c.key).join(), box, across);
+  /** A sheet that was slid before comes back as it stood, until the cursor goes on. */
+  const still = useRef(spot.kept ? 2 : 0);
   // biome-ignore lint/correctness/useExhaustiveDependencies: follows the cursor, not the virtualizer
   useEffect(() => {
-    if (hands.row >= 0 && hands.row < lines.length) virtual.scrollToIndex(hands.row, { align: "auto" });
+    if (still.current) still.current--;
+    else if (hands.row >= 0 && hands.row < lines.length) virtual.scrollToIndex(hands.row, { align: "auto" });
   }, [hands.row]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: follows the cursor, not the widths
   useEffect(() => {
     const bar = across.current;
-    if (!bar) return;
-    const left = widths.slice(0, hands.col).reduce((sum, w) => sum + w, 0);
-    const right = left + (widths[hands.col] ?? 0);
-    if (left < bar.scrollLeft) bar.scrollLeft = left;
-    else if (right > bar.scrollLeft + bar.clientWidth) bar.scrollLeft = right - bar.clientWidth;
+    if (still.current) still.current--;
+    else if (bar) {
+      const left = widths.slice(0, hands.col).reduce((sum, w) => sum + w, 0);
+      const right = left + (widths[hands.col] ?? 0);
+      if (left < bar.scrollLeft) bar.scrollLeft = left;
+      else if (right > bar.scrollLeft + bar.clientWidth) bar.scrollLeft = right - bar.clientWidth;
+    }
   }, [hands.col, hands.row]);
   const wasEditing = useRef(false);
   useEffect(() => {
@@ -186,6 +193,7 @@ export function Sheet<R, C extends SheetColumn<R>>(props: Props<R, C>) {
         aria-activedescendant={active}
         onKeyDown={hands.keys}
         onFocus={touch}
+        onScroll={spot.keep}
         onWheel={({ deltaX, target }) => {
           const bar = target instanceof Element && target.closest("[data-slides=time]") ? bars : across;
           if (bar.current && deltaX) bar.current.scrollLeft += deltaX;
@@ -275,7 +283,10 @@ export function Sheet<R, C extends SheetColumn<R>>(props: Props<R, C>) {
           ref={across}
           tabIndex={-1}
           style={{ width: side }}
-          onScroll={follow("[data-slide=rows]")}
+          onScroll={(event) => {
+            follow("[data-slide=rows]")(event);
+            spot.keep();
+          }}
           aria-hidden="true"
         >
           <div style={{ width }} />

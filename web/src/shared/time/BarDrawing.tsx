@@ -224,7 +224,7 @@ export const DoubleRule = ({ from, to }: { from: number; to: number }) => (
 );
 
 /** A WBS element: a double rule from its first start to its last finish, the share done set solid between them. */
-export function BracketDrawing({ bracket, axis }: { bracket: Schemas["Bracket"]; axis: Axis }) {
+export function BracketDrawing({ bracket, axis, label }: { bracket: Schemas["Bracket"]; axis: Axis; label: string }) {
   if (!bracket.start || !bracket.finish) return null;
   const a = axis.x(bracket.start);
   const b = axis.x(bracket.finish);
@@ -232,6 +232,9 @@ export function BracketDrawing({ bracket, axis }: { bracket: Schemas["Bracket"];
     <>
       <DoubleRule from={a} to={b} />
       <rect x={a} y={10} width={Math.max((b - a) * bracket.done, 0)} height={7} fill={ink("ink")} />
+      <text x={b + 6} y={17} fontSize="11" fill={ink("ink")}>
+        {label}
+      </text>
     </>
   );
 }

@@ -1,4 +1,5 @@
 import { words as common } from "../words";
+import { pairs } from "./named";
 
 export const words = {
   ...common,
@@ -15,26 +16,26 @@ export const words = {
     field: "Field",
     addField: "New field",
     of: "Of",
-    scopes: [
+    scopes: pairs([
       ["activity", "activities"],
       ["project", "the project"],
-    ] as [string, string][],
+    ]),
     holds: "Holds",
-    holding: [
+    holding: pairs([
       ["text", "text"],
       ["number", "number"],
       ["date", "date"],
       ["choice", "choice"],
       ["yes_no", "yes or no"],
       ["formula", "formula"],
-    ] as [string, string][],
+    ]),
     options: "Choices",
     formula: "Formula",
     inReports: "In reports",
-    yesNo: [
+    yesNo: pairs([
       ["yes", "yes"],
       ["no", "no"],
-    ] as [string, string][],
+    ]),
     fieldsOf: (name: string) => `Fields of ${name}`,
     used: (n: number) =>
       n ? `${n} ${n === 1 ? "project is" : "projects are"} of it` : "no project that you see is of it",

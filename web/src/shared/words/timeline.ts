@@ -9,6 +9,7 @@ export const words = {
     start: "Start",
     finish: "Finish",
     variance: "Variance",
+    span: (start: string, finish: string) => (start === finish ? start : `${start} to ${finish}`),
     driving: "Drives the finish",
     lines: "Fronts",
     linesAt: named({
