@@ -18,8 +18,8 @@ class Gestures(BrowserTest):
 
     pages = 3
 
-    def sheet(self, find: str = "") -> Page:
-        page = self.open("/FERRY/P03/plan")
+    def sheet(self, find: str = "", look: str = "") -> Page:
+        page = self.open(f"/FERRY/P03/plan{look}")
         page.wait_for_selector("[data-cell]")
         if find:
             page.get_by_placeholder("Find in the plan").fill(find)
@@ -115,7 +115,8 @@ class Gestures(BrowserTest):
         expect(page.get_by_role("alert")).to_have_count(0)
 
     def test_a_bar_a_pause_a_link_and_a_loop_are_drawn(self) -> None:
-        page = self.sheet("A5")
+        page = self.sheet("A5", "?time=week")
+        page.set_viewport_size({"width": 1600, "height": 800})
         cell(page, "A550", "name").click()
         expect(page.get_by_role("complementary")).to_contain_text("Erect charging tower")
         bar = page.locator('[data-bar="A550"] [data-handle=body]')

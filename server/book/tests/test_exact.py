@@ -45,8 +45,8 @@ class Exact(TestCase):
     @given(PLAIN)
     def test_a_seal_is_the_same_for_exact_numbers_and_plain_ones(self, value: Any) -> None:
         """What an earlier version kept as the nearest binary fraction is sealed as it was."""
-        plain = floats(value)
-        self.assertEqual(canonical(floats(exact_json.decode(exact_json.encode(plain)))), canonical(plain))
+        doubles = floats(value)
+        self.assertEqual(canonical(floats(exact_json.decode(exact_json.encode(doubles)))), canonical(doubles))
 
     def test_a_whole_number_beyond_doubles_closes_a_page(self) -> None:
         """Beside a text that looks like an exponent it was no number that a seal could hold."""

@@ -156,7 +156,9 @@ class Posting(LedgerTest):
 class Pages(LedgerTest):
     def test_closing_seals_and_opens_the_next(self) -> None:
         wet = self.call("get", "projects/FERRY/pages/P02/value")
-        self.assertEqual(self.call("post", "projects/FERRY/pages/P02/close", {"revision": self.revision()}), {"page": "P03"})
+        revision = self.revision()
+        closed = self.call("post", "projects/FERRY/pages/P02/close", {"revision": revision})
+        self.assertEqual(closed, {"page": "P03", "revision": revision + 1})
         pages = self.call("get", "projects/FERRY")["pages"]
         self.assertEqual(
             [(p["code"], p["status"], p["state"]) for p in pages][1:],

@@ -157,6 +157,9 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
     [setLens],
   );
   const hands = useHands({ lines, columns, plan, rows, open, tree, draft, setDraft, fold, onSort, resize });
+  const latest = useRef(hands);
+  latest.current = hands;
+  const add = useCallback(() => latest.current.startDraft(latest.current.here), []);
   const [from, to] = useMemo(() => spanOf(data), [data]);
   const axis = useMemo(() => axisOf(from, to, scale), [from, to, scale]);
   const hold = useDrag(plan, axis, open);
@@ -231,9 +234,6 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
         <Space />
         {open && (
           <>
-            <Button onClick={() => hands.startDraft(hands.here)} title={words.plan.hint}>
-              {words.plan.add}
-            </Button>
             <Button onClick={plan.undo} title="Ctrl+Z">
               {words.sheet.undo}
             </Button>
@@ -257,6 +257,7 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
           setView({ time: next });
         }}
         open={open}
+        add={add}
         folded={folded.size > 0}
         foldAll={foldAll}
       />

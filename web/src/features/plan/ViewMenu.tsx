@@ -26,6 +26,8 @@ interface Props {
   time: string;
   setTime: (time: string) => void;
   open: boolean;
+  /** Begins a row below the one that is stood on. */
+  add: () => void;
   /** Whether anything is folded. */
   folded: boolean;
   foldAll: (shut: boolean) => void;
@@ -91,6 +93,11 @@ export const ViewMenu = memo(function ViewMenu(p: Props) {
         </Button>
       )}
       <Space />
+      {p.open && (
+        <Button onClick={p.add} title={words.plan.hint}>
+          {words.plan.add}
+        </Button>
+      )}
       <Select aria-label={w.timeline} value={p.time} onChange={(e) => p.setTime(e.target.value)}>
         {SCALES.map((s) => (
           <option key={s} value={s}>
