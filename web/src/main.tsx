@@ -11,7 +11,7 @@ import { BrowserRouter } from "react-router";
 import { Problem } from "./api";
 import { Places } from "./app/routes";
 import { system } from "./app/theme";
-import { Guard, tellError } from "./shared";
+import { Guard, tellAnswered, tellUnread } from "./shared";
 import { Reads } from "./shared/book";
 
 /** Once more where nothing was said; a refusal is not asked for again. */
@@ -19,11 +19,11 @@ const retry = (failed: number, error: Error) => failed < 1 && !(error instanceof
 
 /** What is shown stays when it can't be read again, and that is said; where nothing is shown yet, the room says it. */
 const onError = (error: Error, query?: { state: { data: unknown } }) => {
-  if (!query || query.state.data !== undefined) tellError(error.message);
+  if (!query || query.state.data !== undefined) tellUnread(error);
 };
 
 const queries = new Reads({
-  queryCache: new QueryCache({ onError }),
+  queryCache: new QueryCache({ onError, onSuccess: tellAnswered }),
   mutationCache: new MutationCache({ onError: (error) => onError(error) }),
   defaultOptions: { queries: { staleTime: Number.POSITIVE_INFINITY, refetchOnWindowFocus: false, retry } },
 });

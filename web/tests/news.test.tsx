@@ -11,7 +11,7 @@ import { useNews } from "../src/app/useNews";
 import { AtOnce } from "../src/features/posting/AtOnce";
 import { CloseDialog } from "../src/features/posting/CloseDialog";
 import type { usePosting } from "../src/features/posting/usePosting";
-import { keys, PlaceProvider } from "../src/shared";
+import { keys, PlaceProvider, tellAnswered, tellUnread, toasts } from "../src/shared";
 import { revisionOf, see } from "../src/shared/book";
 import { words } from "../src/shared/words/planned";
 import { ADA, FRAME, PAGE } from "./place";
@@ -161,4 +161,20 @@ test("posting at once says why there is nothing to post, and asks for a date bef
   render(panel("carry", null), { wrapper: Within });
   assert.ok(screen.getByText(words.planned.when));
   await waitFor(() => assert.ok(screen.getByRole("button", { name: "Carry forward" }).hasAttribute("disabled")));
+});
+
+test("that the server does not answer is said once, until it does; another trouble by itself", () => {
+  const away = () => tellUnread(new Problem(0, "unreachable", "The server does not answer."));
+  away();
+  away();
+  assert.equal(toasts.getVisibleToasts().length, 1);
+  tellUnread(new Problem(500, "unexpected", "It is in the log."));
+  assert.equal(toasts.getVisibleToasts().length, 2);
+  const gone: unknown[] = [];
+  const stop = toasts.subscribe(
+    (told: { id?: string; message?: string }) => told.message === "DISMISS" && gone.push(told.id),
+  );
+  tellAnswered();
+  stop();
+  assert.deepEqual(gone, ["away"]);
 });

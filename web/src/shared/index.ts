@@ -45,7 +45,7 @@ export {
 } from "./queries";
 export type { Room } from "./room";
 export { Sign } from "./Sign";
-export { tellError, toasts } from "./toasts";
+export { tellAnswered, tellError, tellUnread, toasts } from "./toasts";
 export { useShortcut } from "./useShortcut";
 export { type Undoing, useUndo, useUndoKeys } from "./useUndo";
 export { useWidth } from "./useWidth";
