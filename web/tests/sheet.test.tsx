@@ -260,28 +260,18 @@ test("a sheet comes back as far down as it was slid, on another page of the proj
   const many = Array.from({ length: 90 }, (_, i) => item(`r${i}`));
   const at = (path: string) => window.history.replaceState(null, "", path);
   const grid = () => document.querySelector<HTMLElement>("[data-sheet]") ?? assert.fail();
-  at("/FERRY/P03/posting");
-  render(
-    <ChakraProvider value={system}>
-      <Room first={many} />
-    </ChakraProvider>,
-  );
+  const come = (path: string) => {
+    cleanup();
+    at(path);
+    render(<Room first={many} />, {
+      wrapper: ({ children }) => <ChakraProvider value={system}>{children}</ChakraProvider>,
+    });
+  };
+  come("/FERRY/P03/posting");
   grid().scrollTop = 640;
   fireEvent.scroll(grid());
-  cleanup();
-  at("/FERRY/P04/posting");
-  render(
-    <ChakraProvider value={system}>
-      <Room first={many} />
-    </ChakraProvider>,
-  );
+  come("/FERRY/P04/posting");
   assert.equal(grid().scrollTop, 640);
-  cleanup();
-  at("/PIER/P04/posting");
-  render(
-    <ChakraProvider value={system}>
-      <Room first={many} />
-    </ChakraProvider>,
-  );
+  come("/PIER/P04/posting");
   assert.equal(grid().scrollTop, 0);
 });

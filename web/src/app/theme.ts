@@ -72,6 +72,17 @@ const dialog = defineSlotRecipe({
   },
 });
 
+/** What stands over the sheet: a menu, or a part that is opened. */
+const floating = {
+  zIndex: 40,
+  outline: 0,
+  bg: "sheet",
+  color: "ink",
+  borderWidth: "1px",
+  borderColor: "ruleStrong",
+  boxShadow: "0 4px 14px rgb(0 0 0 / 18%)",
+} as const;
+
 const popover = defineSlotRecipe({
   slots: [
     "arrow",
@@ -90,17 +101,11 @@ const popover = defineSlotRecipe({
   ],
   base: {
     content: {
-      zIndex: 40,
-      outline: 0,
-      bg: "sheet",
-      color: "ink",
-      borderWidth: "1px",
-      borderColor: "ruleStrong",
+      ...floating,
       p: "10px",
       width: "290px",
       maxH: "420px",
       overflow: "auto",
-      boxShadow: "0 4px 14px rgb(0 0 0 / 18%)",
     },
   },
 });
@@ -125,15 +130,9 @@ const menu = defineSlotRecipe({
   ],
   base: {
     content: {
-      zIndex: 40,
-      outline: 0,
-      bg: "sheet",
-      color: "ink",
-      borderWidth: "1px",
-      borderColor: "ruleStrong",
+      ...floating,
       p: "4px",
       minW: "130px",
-      boxShadow: "0 4px 14px rgb(0 0 0 / 18%)",
     },
     item: {
       px: "10px",

@@ -4,7 +4,7 @@ import { keys, usePlace } from "../../shared";
 import { refresh, useHeld, useWrites } from "../../shared/book";
 import { conditionOf, type Rule } from "./rules";
 
-const plain = ({ code, scope, match, mark, reason, conditions }: Schemas["RuleOut"]): Rule => ({
+const ruleOf = ({ code, scope, match, mark, reason, conditions }: Schemas["RuleOut"]): Rule => ({
   code,
   scope,
   match,
@@ -28,7 +28,7 @@ export function useMarks() {
     queryFn: () => take(client.GET("/api/figures")),
     staleTime: Number.POSITIVE_INFINITY,
   });
-  const kept = (marks.data?.rules ?? []).map(plain);
+  const kept = (marks.data?.rules ?? []).map(ruleOf);
   const rules = draft ?? kept;
   const tried = useQuery({
     queryKey: keys.page(project, page.code).marksTried(JSON.stringify(rules)),

@@ -103,24 +103,17 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
       hint: (r) =>
         [format.fullDay(r.finish), r.deadline && `deadline ${format.fullDay(r.deadline)}`].filter(Boolean).join(", "),
     },
-    {
-      key: "base_start",
-      title: words.plan.columns.base_start,
-      width: 64,
-      kind: "date",
-      value: (r) => r.base_start ?? "",
-      text: activity((r) => format.day(r.base_start)),
-      hint: (r) => format.fullDay(r.base_start),
-    },
-    {
-      key: "base_finish",
-      title: words.plan.columns.base_finish,
-      width: 64,
-      kind: "date",
-      value: (r) => r.base_finish ?? "",
-      text: activity((r) => format.day(r.base_finish)),
-      hint: (r) => format.fullDay(r.base_finish),
-    },
+    ...(["base_start", "base_finish"] as const).map(
+      (key): Column => ({
+        key,
+        title: words.plan.columns[key],
+        width: 64,
+        kind: "date",
+        value: (r) => r[key] ?? "",
+        text: activity((r) => format.day(r[key])),
+        hint: (r) => format.fullDay(r[key]),
+      }),
+    ),
     { key: "after", title: words.plan.columns.after, width: 110, left: true, writes: "after", text: (r) => r.after },
     { key: "people", title: words.plan.columns.people, width: 96, left: true, writes: "people", text: (r) => r.people },
     {

@@ -126,7 +126,7 @@ export function usePosting() {
     writes.once((revision) =>
       take(client.POST("/api/projects/{project}/next-page", { ...ofProject, body: { revision, next } })),
     );
-  const turn = (way: "undo" | "redo") =>
+  const undoOrRedo = (way: "undo" | "redo") =>
     writes.write((revision) =>
       done(take(client.POST(`/api/projects/{project}/${way}`, { ...ofProject, body: { revision } }))),
     );
@@ -152,8 +152,8 @@ export function usePosting() {
     planned,
     carry,
     treat,
-    undo: () => turn("undo"),
-    redo: () => turn("redo"),
+    undo: () => undoOrRedo("undo"),
+    redo: () => undoOrRedo("redo"),
     close,
     open,
     takeBack,

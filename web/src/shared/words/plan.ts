@@ -64,7 +64,6 @@ export const words = {
     }),
     drivers: named({ duration: "the estimate", work: "the work hours" }),
     sheet: "Plan sheet",
-    loading: "Reading the plan…",
     noneSo: "No row matches. Change what is found, shown or filtered.",
     empty:
       "Nothing is planned yet. Press Insert, or the button below, and type the first name. A block from a spreadsheet can be pasted there too.",
