@@ -3,11 +3,14 @@
 What lists, figures and checks are called stands with their declaration: `book/lists.py`, `figures.py`, `checks/checks.py`.
 """
 
+from collections.abc import Mapping
+from decimal import Decimal
 from typing import Final
 
 from dryledger.fault_words import FAULT_WORDS
+from dryledger.formats import BOOK, format_number, formats_written
 
-__all__ = ["SENTENCES", "sentence"]
+__all__ = ["SENTENCES", "fill", "sentence"]
 
 SENTENCES: Final = {
     **FAULT_WORDS,
@@ -302,5 +305,26 @@ SENTENCES: Final = {
 
 
 def sentence(key: str, /, **values: object) -> str:
-    """The sentence `key` with its values in their places."""
-    return SENTENCES[key].format(**values)
+    """The sentence `key` with its values in their places, numbers as the one who reads it writes them."""
+    return fill(SENTENCES[key], values)
+
+
+class _Number:
+    """A number in a sentence."""
+
+    def __init__(self, value: Decimal | float) -> None:
+        self.value = value
+
+    def __format__(self, spec: str) -> str:
+        return format_number(self.value, spec)
+
+
+def fill(words: str, values: Mapping[str, object]) -> str:
+    """Words with values in their places.
+
+    >>> fill("at least {n:g}", {"n": 0.5})
+    'at least 0.5'
+    """
+    if formats_written() == BOOK:
+        return words.format(**values)
+    return words.format(**{k: _Number(v) if isinstance(v, (int, float, Decimal)) else v for k, v in values.items()})

@@ -26,6 +26,7 @@ class Typed(unittest.TestCase):
         self.assertEqual(typed("12 feb", True), "2027-02-12T17:00")
         self.assertEqual(typed("12 mar", True), "2027-03-12T16:00", "a finish on the status date is at the status instant")
         self.assertEqual(typed("12 feb 14:30"), "2027-02-12T14:30")
+        self.assertEqual(typed("12 February 2027, 14:30"), "2027-02-12T14:30", "as a cell shows it")
         self.assertEqual(typed("-3d"), "2027-03-09T08:00")
         self.assertEqual(typed("28 dec"), "2026-12-28T08:00")
         self.assertIsNone(typed("  "))

@@ -1,6 +1,6 @@
 """Sign in, sign out, who am I; one's own password and sessions."""
 
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 
 from django.conf import settings
 from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
@@ -23,6 +23,15 @@ from server.shared.words import sentence
 
 
 @dataclass
+class FormatsOut:
+    """How a person writes numbers and dates: "." or "," before decimals, the month before the day, the first day of a week."""
+
+    decimal: str
+    month_first: bool
+    first_day: str
+
+
+@dataclass
 class PersonOut:
     """A person as screens show them."""
 
@@ -34,6 +43,7 @@ class PersonOut:
     """Nothing else is done before the password is changed."""
     has_password: bool
     """The people of the demo have none."""
+    formats: FormatsOut
 
 
 @dataclass
@@ -76,9 +86,17 @@ class PasswordForm(serializers.Serializer[object]):
     new = serializers.CharField(max_length=300, trim_whitespace=False)
 
 
+class FormatsForm(serializers.ModelSerializer[Person]):
+    """How one writes numbers and dates."""
+
+    class Meta:
+        model = Person
+        fields = ("decimal", "month_first", "first_day")
+
+
 def _out(person: Person) -> PersonOut:
-    has = person.has_usable_password()
-    return PersonOut(person.username, person.full_name or person.username, person.role, person.administrator, due(person), has)
+    has, own = person.has_usable_password(), FormatsOut(**asdict(person.formats))
+    return PersonOut(person.username, person.full_name or person.username, person.role, person.administrator, due(person), has, own)
 
 
 def _session(request: Request) -> Response:
@@ -152,6 +170,17 @@ class PasswordView(APIView):
         update_session_auth_hash(request._request, person)  # all other sessions of the person end by it
         carry_over(before, request.session.session_key or "")
         note("password", sentence("audit.changed_own_password"), person)
+        return _session(request)
+
+
+class FormatsView(APIView):
+    """One's own formats."""
+
+    @extend_schema(request=FormatsForm, responses=serializer_for(SessionOut), operation_id="set_formats")
+    def patch(self, request: Request) -> Response:
+        form = FormatsForm(person_of(request), data=request.data, partial=True)
+        form.is_valid(raise_exception=True)
+        form.save()
         return _session(request)
 
 

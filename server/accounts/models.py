@@ -6,6 +6,8 @@ from django.conf import settings
 from django.contrib.auth.models import AbstractUser
 from django.db import models
 
+from dryledger.formats import Formats
+
 
 class Role(models.TextChoices):
     """What a person may do; each may do what those before it may."""
@@ -24,6 +26,21 @@ class Default(models.TextChoices):
     APPROVER = Role.APPROVER.value
 
 
+class Decimal(models.TextChoices):
+    """The sign before decimals."""
+
+    POINT = "."
+    COMMA = ","
+
+
+class FirstDay(models.TextChoices):
+    """The day that a week begins with."""
+
+    MONDAY = "mon"
+    SATURDAY = "sat"
+    SUNDAY = "sun"
+
+
 class Person(AbstractUser):
     """Somebody who signs in. Reports print `full_name`."""
 
@@ -40,6 +57,15 @@ class Person(AbstractUser):
     """When the password was chosen."""
     once_until = models.DateTimeField(null=True)
     """Of a password that an administrator gave for one sign-in: how long it holds."""
+    decimal = models.CharField(max_length=1, choices=Decimal.choices, default=Decimal.POINT)
+    month_first = models.BooleanField(default=False)
+    first_day = models.CharField(max_length=3, choices=FirstDay.choices, default=FirstDay.MONDAY)
+    """How they write numbers and dates: the sign before decimals, the month before the day, the first day of a week."""
+
+    @property
+    def formats(self) -> Formats:
+        """How they write numbers and dates."""
+        return Formats(self.decimal, self.month_first, self.first_day)
 
 
 class SignIn(models.Model):

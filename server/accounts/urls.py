@@ -6,6 +6,7 @@ from server.accounts import api
 
 urlpatterns = [
     path("session", api.SessionView.as_view()),
+    path("session/formats", api.FormatsView.as_view()),
     path("session/password", api.PasswordView.as_view()),
     path("sessions", api.SessionsView.as_view()),
     path("sessions/<int:id>", api.OneSessionView.as_view()),

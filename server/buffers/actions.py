@@ -10,7 +10,7 @@ from dryledger.calendar.calendar import to_text
 from dryledger.changes.apply import Changed, finished
 from dryledger.changes.draft import Draft
 from dryledger.changes.promise import approve_promise
-from dryledger.entry.grammar import read_number
+from dryledger.entry.grammar import format_day, read_number
 from dryledger.errors import EntryRefused
 from server.book.access import Access
 from server.book.workspace import workspace_of
@@ -45,7 +45,7 @@ def promise(access: Access, page: str, revision: int) -> Promised:
     taken = {x.code for x in w.book.promises}
     code = next(c for c in (f"K{n}" for n in range(1, len(taken) + 2)) if c not in taken)
     done = approve_promise(w.keyed, promised(chain, code, wet.code, access.person.full_name), chain.levelled.dates)
-    label = sentence("buffers.promised", code=code, date=to_text(chain.end)[:10])
+    label = sentence("buffers.promised", code=code, date=format_day(chain.end))
     written = write(access, revision, "promise", done, w, label)
     return Promised(written.workspace.revision, label, to_text(chain.end))
 

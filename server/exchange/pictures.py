@@ -6,6 +6,7 @@ from typing import Any
 
 import matplotlib
 
+from server.shared.saying import format_date
 from server.shared.words import sentence
 
 matplotlib.use("Agg")
@@ -52,7 +53,7 @@ def curve_picture(c: CurveOut, title: str, currency: str, baseline: str | None, 
     axes.ticklabel_format(axis="y", style="plain")
     axes.spines[["top", "right"]].set_visible(False)
     axes.grid(axis="y", color="#DDD6C6", linewidth=0.6)
-    figure.supxlabel(sentence("pictures.against", value=c.status[:10], value_2=baseline or "no baseline"), fontsize=8, color=SOFT)
+    figure.supxlabel(sentence("pictures.against", value=format_date(c.status), value_2=baseline or "no baseline"), fontsize=8, color=SOFT)
     return _saved(figure, kind)
 
 

@@ -5,7 +5,9 @@ from dataclasses import dataclass, replace
 from dryledger.calendar.calendar import to_text
 from dryledger.changes.draft import Edit
 from dryledger.changes.option import with_keyed_changes
+from dryledger.entry.grammar import format_day
 from dryledger.errors import EntryRefused
+from dryledger.formats import format_number
 from dryledger.options.board import cost_change
 from server.book.access import Access
 from server.book.kept_models import Option
@@ -62,10 +64,10 @@ def effect_in_words(here: Present, row: Option) -> str:
     """What an option does to finish and estimate, for the change log."""
     x, book = here.compared(row), here.results.book
     won = days(book.project_calendar, x.gained)
-    moved = sentence("options.earlier", days=f"{won:g}") if won > 0 else sentence("options.later", days=f"{-won:g}")
-    finish = to_text(x.standing.finish)[:10]
+    moved = sentence("options.earlier" if won > 0 else "options.later", days=format_number(abs(won), "g"))
+    finish = format_day(x.standing.finish)
     parts = [sentence("options.finish", finish=finish, moved=moved if won else sentence("options.unmoved"))]
     was, now = here.standing().eac, x.standing.eac
     if was is not None and now is not None:
-        parts.append(sentence("options.eac", was=f"{was:f}", now=f"{now:f}", currency=book.project.currency))
+        parts.append(sentence("options.eac", was=was, now=now, currency=book.project.currency))
     return "; ".join(parts)

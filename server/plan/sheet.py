@@ -17,6 +17,7 @@ from dryledger.calendar.calendar import Instant
 from dryledger.changes.keyed import KeyedBook
 from dryledger.compute import Results
 from dryledger.errors import DryLedgerError
+from dryledger.formats import formats_written
 from dryledger.schedule.driving import driving_path
 from dryledger.schedule.schedule import Scheduled
 from server.book.lookup import last_page
@@ -92,10 +93,12 @@ SHEET: Slot[PlanSheet] = Slot("plan sheet", carry=lambda made, change: (SHEET_BE
 def sheet_of(w: Workspace, page: str, seen: AbstractSet[str] | None = None) -> PlanSheet:
     """The plan sheet of a workspace at its latest page. `seen` are the rows in sight, if only those are wanted now."""
 
-    def make() -> PlanSheet:
-        return make_sheet(w.keyed, w.results(page), w.memo.take(SHEET_BEFORE), seen)
+    written = formats_written()
 
-    return w.memo.once(SHEET, make)
+    def make() -> PlanSheet:
+        return make_sheet(w.keyed, w.results(page), w.memo.take(SHEET_BEFORE, written), seen)
+
+    return w.memo.once(SHEET, make, written)
 
 
 def project_sheet(project: Project) -> PlanSheet:

@@ -17,6 +17,7 @@ from dryledger.compute import Results
 from dryledger.entry.plan_cells import constraint_sentence, links_text
 from dryledger.figure_values import Value
 from dryledger.figures import figure
+from dryledger.formats import format_number
 from dryledger.marks.marks import bare_activity_marker
 from dryledger.readings import field_values, reader
 from dryledger.schedule.schedule import Scheduled
@@ -231,7 +232,9 @@ def _people(book: Book, code: str) -> str:
     for x in book.assignments_of.get(code, ()):
         material = book.resource_by_code[x.resource].kind == "material"
         number = x.quantity if material else x.units
-        parts.append(x.resource if number is None or (number == 1 and not material) else f"{x.resource} {number.normalize():f}")
+        parts.append(
+            x.resource if number is None or (number == 1 and not material) else f"{x.resource} {format_number(number.normalize())}"
+        )
     return "; ".join(parts)
 
 

@@ -11,6 +11,7 @@ from dryledger.calendar.calendar import date_of, midnight
 from dryledger.changes.draft import Draft
 from dryledger.entry.grammar import format_day, type_amount, type_date
 from dryledger.errors import ChangeRefused, EntryRefused
+from dryledger.formats import format_number
 from dryledger.posting.corrections import target_of
 from dryledger.posting.costs import met_accrual, open_accruals, source_totals
 from server.book.access import Access
@@ -190,7 +191,7 @@ def _carried(v: View, target: Target, typed: Mapping[str, str], ref: str | None)
     if stands is None:
         raise EntryRefused("carried", sentence("costs.no_accrual"))
     if wanted == stands:
-        raise EntryRefused("carried", sentence("costs.carried_already", amount=f"{stands:f}"))
+        raise EntryRefused("carried", sentence("costs.carried_already", amount=stands))
     return wanted - stands
 
 
@@ -240,5 +241,5 @@ def _label(v: View, rows: list[CostEntry], remove: list[str]) -> str:
     target = target_of(row)
     met = met_accrual(v.results, target, row.ref) if row.source == "invoice" else None
     if met is None:
-        return sentence("costs.posted_one", amount=f"{row.amount:f}", on=target[1])
-    return sentence("costs.met", amount=f"{row.amount:f}", on=target[1], accrual=f"{met:f}", difference=f"{row.amount - met:+f}")
+        return sentence("costs.posted_one", amount=row.amount, on=target[1])
+    return sentence("costs.met", amount=row.amount, on=target[1], accrual=met, difference=format_number(row.amount - met, "+f"))

@@ -10,6 +10,7 @@ from dryledger.book.plan import Book, Statement
 from dryledger.book.registers import fields_of
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results, compute
+from dryledger.formats import formats_written
 from dryledger.marks.marks import Mark, activity_marker, drift_days
 from dryledger.posting.entries import milestones_of, needs_entry
 from server.book.models import CostEntry, Page
@@ -147,11 +148,11 @@ def _days(book: Book, code: str, minutes: int) -> str:
 
 
 def sheet(v: View) -> Sheet:
-    """The posting sheet of a view, kept by revision: an entry compares the sheet before it with the one after."""
+    """The posting sheet of a view, kept by revision and formats: an entry compares the sheet before it with the one after."""
     if v.page.state == "dry":
         return _sheet(v, v.project.revision, None).sheet
-    w = v.workspace
-    return w.memo.once(SHEET, lambda: _sheet(v, w.revision, w.memo.take(SHEET_BEFORE))).sheet
+    w, written = v.workspace, formats_written()
+    return w.memo.once(SHEET, lambda: _sheet(v, w.revision, w.memo.take(SHEET_BEFORE, written)), written).sheet
 
 
 @dataclass

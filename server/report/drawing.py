@@ -5,6 +5,7 @@ from datetime import datetime
 
 from django.template.loader import render_to_string
 
+from dryledger.formats import format_number
 from server.report.shapes import ReportTable
 from server.value.shapes import CurveOut, PointOut
 
@@ -62,7 +63,7 @@ def curve_svg(c: CurveOut) -> str:
     grid = []
     amount = 0.0
     while amount <= s.top:
-        grid.append((s.y(amount), f"{amount / 1000:,.0f} k".replace(",", "\u00a0") if s.top >= 10_000 else f"{amount:,.0f}"))
+        grid.append((s.y(amount), format_number(amount / 1000, ",.0f") + " k" if s.top >= 10_000 else format_number(amount, ",.0f")))
         amount += s.step
     months: list[tuple[float, str, int]] = []
     for p in c.points:

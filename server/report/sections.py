@@ -8,6 +8,7 @@ from dryledger.calendar.calendar import to_text
 from dryledger.checks.checks import CHECKS
 from dryledger.figure_values import written
 from dryledger.figures import figure
+from dryledger.formats import format_number
 from dryledger.marks.marks import drift_days
 from dryledger.readings import read
 from dryledger.report.corrections import ReportedCorrection, corrections, out_of_sequence, standing_answers
@@ -202,7 +203,7 @@ def _entry(v: View, x: RegisterRow, name: str, key: str, kind: str) -> ReportCel
     if kind == "day":
         return ReportCell(str(value))
     where = FigureAt(key, name.removesuffix("s"), x.code, v.page.code)
-    return ReportCell(_money(value) if kind == "money" else format_value(value), "", where)
+    return ReportCell(written(value, "number"), "", where)
 
 
 def answered(v: View) -> ReportTable:
@@ -229,7 +230,8 @@ def buffers(v: View) -> tuple[list[str], list[ReportTable]]:
     if x.trend is not None:
         days = abs(round(x.trend.days, 1))
         late = "report.trend_late" if x.trend.days > 0 else "report.trend_early"
-        sentences.append(sentence("report.trend", pages=x.trend.pages, end=format_date(x.trend.end), late=sentence(late, days=f"{days:g}")))
+        drift = sentence(late, days=format_number(days, "g"))
+        sentences.append(sentence("report.trend", pages=x.trend.pages, end=format_date(x.trend.end), late=drift))
     trail = []
     for p in x.trail:
         cells = [ReportCell(p.page), ReportCell(p.status), *_use(p), ReportCell(p.forecast_end)]
@@ -282,5 +284,5 @@ def _amount(v: View, c: ReportedCorrection) -> str:
     if c.amount is None:
         return ""
     if isinstance(c.amount, Decimal):
-        return f"{'+' if c.amount > 0 else ''}{c.amount:,f} {v.book.project.currency}".replace(",", "\u202f").replace("-", "\u2212")
-    return f"{c.amount / 60:+g} h".replace("-", "\u2212")
+        return f"{format_number(c.amount, '+,f')} {v.book.project.currency}".replace("-", "\u2212")
+    return f"{format_number(c.amount / 60, '+g')} h".replace("-", "\u2212")

@@ -3,9 +3,11 @@
 from datetime import date
 from decimal import Decimal
 
+from dryledger.entry.grammar import format_date as in_words
+from dryledger.formats import format_number
 from server.shared.words import sentence
 
-THIN, MINUS = "\u00a0", "\u2212"
+MINUS = "\u2212"
 NONE = "–"
 
 
@@ -15,7 +17,7 @@ def format_money(amount: str | None) -> str:
     >>> format_money("-1234.50").replace(chr(0xa0), "_")
     '−1_234.50'
     """
-    return "" if amount is None else f"{Decimal(amount):,f}".replace(",", THIN).replace("-", MINUS)
+    return "" if amount is None else format_number(Decimal(amount), ",f").replace("-", MINUS)
 
 
 def format_date(instant: str | None) -> str:
@@ -26,8 +28,7 @@ def format_date(instant: str | None) -> str:
     """
     if not instant:
         return ""
-    d = date.fromisoformat(instant[:10])
-    return f"{d.day} {d:%b} {d.year}"
+    return in_words(date.fromisoformat(instant[:10]), short=True)
 
 
 def late_in_words(days: str | float | None) -> str:
@@ -37,7 +38,7 @@ def late_in_words(days: str | float | None) -> str:
     late = float(days)
     if not late:
         return "on the day"
-    return f"{abs(late):g} {'day' if abs(late) == 1 else 'days'} {'late' if late > 0 else 'early'}"
+    return f"{format_number(abs(late), 'g')} {'day' if abs(late) == 1 else 'days'} {'late' if late > 0 else 'early'}"
 
 
 def format_value(text: str | None, kind: str) -> str:
@@ -51,15 +52,15 @@ def format_value(text: str | None, kind: str) -> str:
     if text is None:
         return NONE
     if kind == "length":
-        return f"{float(text):g} {'day' if abs(float(text)) == 1 else 'days'}".replace("-", MINUS)
+        return f"{format_number(float(text), 'g')} {'day' if abs(float(text)) == 1 else 'days'}".replace("-", MINUS)
     if kind == "money":
         return format_money(text)
     if kind == "ratio":
-        return f"{float(text):.3f}"
+        return format_number(float(text), ".3f")
     if kind == "percent":
-        return f"{float(text):g} %"
+        return f"{format_number(float(text), 'g')} %"
     if kind == "number":
-        return f"{float(text):g}".replace("-", MINUS)
+        return format_number(float(text), "g").replace("-", MINUS)
     if kind in ("day", "instant", "date"):
         return format_date(text)
     return text

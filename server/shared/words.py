@@ -2,6 +2,7 @@
 
 from typing import Final
 
+from dryledger.words import fill
 from server.shared.file_words import FILE_WORDS
 
 __all__ = ["SENTENCES", "sentence"]
@@ -384,5 +385,5 @@ SENTENCES: Final = {
 
 
 def sentence(key: str, /, **values: object) -> str:
-    """The sentence `key` with its values in their places."""
-    return SENTENCES[key].format(**values)
+    """The sentence `key` with its values in their places, numbers as the one who reads it writes them."""
+    return fill(SENTENCES[key], values)

@@ -16,9 +16,10 @@ from openpyxl.styles import Alignment, Border, Font, Side
 from openpyxl.utils import get_column_letter
 from openpyxl.worksheet.properties import PageSetupProperties
 
+from dryledger.formats import formats_written
 from server.shared.files import escaped
 
-FORMATS = {"ratio": "0.000", "percent": "0.0", "days": "0.0", "length": "0.0", "hours": "0.0", "day": "d mmm yyyy", "number": "0.###"}
+FORMATS = {"ratio": "0.000", "percent": "0.0", "days": "0.0", "length": "0.0", "hours": "0.0", "number": "0.###"}
 MOST_TEXT = 32_000
 FACE, LINE = "Calibri", 100
 """The face of words that stand out, and how many characters a line of words holds."""
@@ -143,7 +144,7 @@ class WorkbookPage:
         chart = BarChart()
         chart.type, chart.grouping, chart.gapWidth = "col", "clustered", 60
         chart.y_axis.number_format = "#,##0"
-        chart.x_axis.number_format = "d mmm"
+        chart.x_axis.number_format = day_format().split(" yyyy")[0].rstrip(",")
         for key, column in columns:
             series = Series(Reference(self.sheet, min_col=column, min_row=first - 1, max_row=last), title_from_data=True)
             series.graphicalProperties.solidFill = INK.get(key.removeprefix("added_"), "1B2333")
@@ -179,11 +180,16 @@ class WorkbookPage:
             width = max(len(line) for line in known.split("\n"))
         else:
             cell.value = known
-            cell.number_format = self.money if kind == "money" else FORMATS.get(kind, "General")
+            cell.number_format = self.money if kind == "money" else day_format() if kind == "day" else FORMATS.get(kind, "General")
             width = 13
         if kind != "text" or column > 1 or width < 40:
             self.widths[column] = max(self.widths.get(column, 0), min(width, 45))
         return cell
+
+
+def day_format() -> str:
+    """How cells show dates: in the order of who takes the workbook away. Numbers are shown as the program that opens it does."""
+    return "mmm d, yyyy" if formats_written().month_first else "d mmm yyyy"
 
 
 def _known(value: Any, kind: str) -> Any:

@@ -23,6 +23,8 @@ from matplotlib.backends.backend_pdf import PdfPages
 from matplotlib.collections import LineCollection, PolyCollection
 from matplotlib.figure import Figure
 
+from dryledger.book.lists import WEEKDAYS
+from dryledger.formats import formats_written
 from server.shared.saying import format_date
 from server.shared.words import sentence
 from server.timeline.lines import LinesOut
@@ -118,8 +120,9 @@ class _Sheet:
         days = self.end - self.start
         step = 1 if days <= 21 else 7 if days <= 200 else 30 if days <= 900 else 91 if days <= 2600 else 365
         ticks = [x for x in _ticks(self.start, self.end, step) if self.start + days * 0.03 <= x <= self.end]
-        style = "%d %b" if step < 30 else "%b %y" if step < 365 else "%Y"
-        named = [(datetime(2000, 1, 1) + timedelta(days=x)).strftime(style).lstrip("0") for x in ticks]
+        days_in_order = "%b %d" if formats_written().month_first else "%d %b"
+        style = days_in_order if step < 30 else "%b %y" if step < 365 else "%Y"
+        named = [(datetime(2000, 1, 1) + timedelta(days=x)).strftime(style).lstrip("0").replace(" 0", " ") for x in ticks]
         self.axes.set_xticks(ticks, named, fontsize=6, color=SOFT)
         self.axes.xaxis.tick_top()
         self.axes.tick_params(axis="x", length=2, color=RULE, pad=1)
@@ -236,11 +239,11 @@ class _Sheet:
 
 
 def _ticks(start: float, end: float, step: int) -> Iterator[float]:
-    """Mondays, firsts of months, of quarters, of years, or every day."""
-    day = datetime(2000, 1, 1) + timedelta(days=int(start))
+    """First days of weeks, firsts of months, of quarters, of years, or every day."""
+    day, first = datetime(2000, 1, 1) + timedelta(days=int(start)), WEEKDAYS.index(formats_written().first_day)
     while (x := (day - datetime(2000, 1, 1)) / timedelta(days=1)) <= end:
         month_step = {30: 1, 91: 3, 365: 12}.get(step)
-        if step == 1 or (step == 7 and day.weekday() == 0) or (month_step and day.day == 1 and (day.month - 1) % month_step == 0):
+        if step == 1 or (step == 7 and day.weekday() == first) or (month_step and day.day == 1 and (day.month - 1) % month_step == 0):
             yield x
         day += timedelta(days=1)
 

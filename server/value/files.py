@@ -10,6 +10,7 @@ from dryledger.marks.marks import MARK_WORDS
 from dryledger.value.statistics import COLUMNS
 from server.book.results import View
 from server.shared.files import csv_text
+from server.shared.saying import format_date
 from server.shared.words import sentence
 from server.shared.workbooks import Book, ColumnHead
 from server.value.selectors import curve, value
@@ -44,7 +45,7 @@ def value_xlsx(v: View, asked: Sequence[str], wbs: str | None, bucket: str, base
     columns, rows = _rows(v, asked)
     book = Book(_digits(v))
     page = book.sheet(sentence("value.measures"))
-    page.line(sentence("value.as_of", project=v.book.project.name, date=v.page.status[:10], currency=v.book.project.currency))
+    page.line(sentence("value.as_of", project=v.book.project.name, date=format_date(v.page.status), currency=v.book.project.currency))
     page.gap()
     heads = [ColumnHead(key, sentence(f"value.head_{key}")) for key in ("code", "name", "mark")]
     heads += [ColumnHead(c.key, c.head, KINDS.get(c.kind, c.kind)) for c in columns]

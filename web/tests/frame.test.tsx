@@ -135,7 +135,7 @@ test("what could not be sent is counted, sent by one press, and leaving asks unt
 });
 
 test("a session that has run out is begun again over what was there; another person's goes on with nothing of it", async () => {
-  const bo = { username: "bo", full_name: "Bo Lind", role: "reader" };
+  const bo = { ...ADA, username: "bo", full_name: "Bo Lind", role: "reader" };
   reads.setQueryData(["session"], { person: ADA, demo_people: [ADA, bo] });
   network = (request) =>
     request.method === "POST" ? json({ person: bo, demo_people: [] }) : json({ person: null, demo_people: [ADA, bo] });

@@ -22,4 +22,10 @@ export const FRAME: Schemas["FrameOut"] = {
   calculation: 3,
   pages: [PAGE],
 };
-export const ADA = { username: "ada", full_name: "Ada Marsh", role: "analyst" } as Schemas["PersonOut"];
+const FORMATS = { decimal: ".", month_first: false, first_day: "mon" };
+export const ADA = {
+  username: "ada",
+  full_name: "Ada Marsh",
+  role: "analyst",
+  formats: FORMATS,
+} as Schemas["PersonOut"];

@@ -126,7 +126,7 @@ def do_pay(draft: Draft, verb: Doc) -> None:
     known = {} if place is None else row_document(COST_ENTRIES, there[place])
     record: CostEntry = read_entry(draft, COST_ENTRIES, known | draft.by_code(COST_ENTRIES, dict(verb["cells"])))
     draft.enter(page, "costs", [(place, record)])
-    draft.labels.append(sentence("entering.cost", amount=f"{record.amount:f}", on=record.activity or f"WBS {record.wbs}"))
+    draft.labels.append(sentence("entering.cost", amount=record.amount, on=record.activity or f"WBS {record.wbs}"))
 
 
 def do_page(draft: Draft, verb: Doc) -> None:

@@ -68,7 +68,7 @@ def write_people(draft: Draft, key: int, value: Any) -> None:
         if unit in ("h", "hours") or (unit == "%" and material):
             example = f"{resource.code} 300" if material else sentence("parts.or", code=resource.code)
             raise EntryRefused("people", sentence("parts.cant_read_here_type", value=part[:60], example=example))
-        number = CELLS["assignments"]["units"](amount.replace(",", ".") + unit, "people", _context(draft, activity)) if amount else None
+        number = CELLS["assignments"]["units"](amount + unit, "people", _context(draft, activity)) if amount else None
         cells: Doc = {"quantity": number} if material else {"units": None if number == 1 else number}
         row = there.pop(resource.code, None)
         if row is None:

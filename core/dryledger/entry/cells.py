@@ -15,7 +15,7 @@ from dryledger.book.lists import CONSTRAINTS, LISTS, PERS, PROJECT, VALUE_METHOD
 from dryledger.book.plan import Book
 from dryledger.book.registers import fields_of
 from dryledger.calendar.calendar import Calendar, Instant, to_date_text, to_text
-from dryledger.entry.grammar import read_number, type_amount, type_number, type_percent
+from dryledger.entry.grammar import read_number, type_amount, type_number, type_percent, typed_text
 from dryledger.entry.plan_cells import possible, type_constraint, type_instant, type_shifts, type_span
 from dryledger.entry.rhythms import type_rhythm
 from dryledger.errors import EntryRefused
@@ -107,7 +107,7 @@ def _number(least: Decimal | None = Decimal(0), above: Decimal | None = None, mo
     def read(value: Value, field: str, context: CellContext) -> Value:
         if value is None or str(value).strip() == "":
             return None
-        got = type_number(str(value), field)
+        got = type_number(typed_text(value), field)
         assert got is not None
         if above is not None and got <= above:
             raise EntryRefused(field, sentence("cells.number_above", above=above))
@@ -125,15 +125,15 @@ _ABOVE_ZERO = _number(None, Decimal(0))
 
 def _units(value: Value, field: str, context: CellContext) -> Value:
     """Units of a resource; "50 %" of one is half a unit."""
-    bare = str(value if value is not None else "").strip()
+    bare = typed_text(value if value is not None else "").strip()
     if not bare.endswith("%"):
         return _ABOVE_ZERO(value, field, context)
     share = type_number(bare.removesuffix("%"), field)
-    return _ABOVE_ZERO(None if share is None else f"{share / 100:f}", field, context)
+    return _ABOVE_ZERO(None if share is None else share / 100, field, context)
 
 
 def _of_hundred(value: Value, field: str, context: CellContext) -> Value:
-    share = None if value is None or str(value).strip() == "" else type_percent(str(value), field)
+    share = None if value is None or str(value).strip() == "" else type_percent(typed_text(value), field)
     return None if share is None else float(share * 100)
 
 
@@ -153,7 +153,7 @@ def _amount(signed: bool = False, exact: bool = True) -> Read:
 
     def read(value: Value, field: str, context: CellContext) -> Value:
         unit = Decimal(1).scaleb(-DIGITS.get(context.book.project.currency, 2)) if exact else FINE
-        got = None if value is None else type_amount(str(value), unit, field)
+        got = None if value is None else type_amount(typed_text(value), unit, field)
         if got is not None and got < 0 and not signed:
             raise EntryRefused(field, sentence("cells.amount_cant_negative"))
         return None if got is None else f"{got:f}"
@@ -162,12 +162,12 @@ def _amount(signed: bool = False, exact: bool = True) -> Read:
 
 
 def _span(value: Value, field: str, context: CellContext) -> Value:
-    return None if value is None else type_span(str(value), context.calendar, field)
+    return None if value is None else type_span(typed_text(value), context.calendar, field)
 
 
 def _work(value: Value, field: str, context: CellContext) -> Value:
     """Work of one who is assigned; a bare number is hours, as their hours are posted."""
-    bare = str(value or "").strip()
+    bare = typed_text(value or "").strip()
     return _span(f"{bare}h" if read_number(bare) is not None else value, field, context)
 
 

@@ -12,10 +12,22 @@ from decimal import Decimal
 from dryledger.book.reader import duration_minutes
 from dryledger.calendar.calendar import DAY, END_OF_TIME, Axis, Calendar, Instant, date_of, midnight
 from dryledger.errors import EntryRefused
+from dryledger.formats import format_number, formats_typed, formats_written
 from dryledger.words import sentence
 
-__all__ = ["MONTHS", "TwoWays", "format_day", "instant_text", "latest_allowed", "read_day", "read_number", "read_span", "type_amount"]
-__all__ += ["type_date", "type_duration", "type_percent", "working_day"]
+__all__ = [
+    "MONTHS",
+    "TwoWays",
+    "format_date",
+    "format_day",
+    "instant_text",
+    "latest_allowed",
+    "read_day",
+    "read_number",
+    "read_span",
+    "type_amount",
+]
+__all__ += ["type_date", "type_duration", "type_percent", "typed_text", "working_day"]
 
 MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
 _TIME = re.compile(r"(?:\s+|T)(\d{1,2}):(\d{2})$")
@@ -47,9 +59,20 @@ def format_day(t: Instant, with_time: bool = False) -> str:
     >>> format_day(midnight(date(2027, 3, 12)) + 17 * 60, True)
     '12 March 2027, 17:00'
     """
-    day = date_of(t)
-    text = f"{day.day} {day:%B} {day.year}"
+    text = format_date(date_of(t))
     return f"{text}, {t % DAY // 60:02d}:{t % 60:02d}" if with_time else text
+
+
+def format_date(day: date, short: bool = False, year: bool = True) -> str:
+    """A date in words, in the order of the formats.
+
+    >>> format_date(date(2027, 3, 12)), format_date(date(2027, 3, 12), short=True, year=False)
+    ('12 March 2027', '12 Mar')
+    """
+    month = f"{day:%b}" if short else f"{day:%B}"
+    if formats_written().month_first:
+        return f"{month} {day.day}, {day.year}" if year else f"{month} {day.day}"
+    return f"{day.day} {month} {day.year}" if year else f"{day.day} {month}"
 
 
 class TwoWays(ValueError):
@@ -63,12 +86,15 @@ class TwoWays(ValueError):
 def read_number(text: str, file: bool = False) -> Decimal | None:
     """A number with a decimal point or comma and thousands apart by spaces, apostrophes or commas; None where it is none.
 
-    In a `file` nobody looks at what was understood, so that "1,234" raises TwoWays there; in a cell it is 1234.
+    In a `file` nobody looks at what was understood, so that "1,234" raises TwoWays there; in a cell it is 1234, or 1.234
+    of one whose decimals follow a comma, who means 1234 by "1.234".
 
     >>> read_number("1 200,5"), read_number("1.200,50", file=True), read_number("12,34,5")
     (Decimal('1200.5'), Decimal('1200.50'), None)
     """
     bare = re.sub(r"[\s\u00a0\u2009\u202f']", "", text).replace("−", "-")
+    if not file and formats_typed().decimal == ",":
+        bare = _with_point(bare)
     if file and re.fullmatch(r"[+-]?[1-9]\d{0,2},\d{3}", bare):
         raise TwoWays(bare.replace(",", ""), bare.replace(",", "."))
     if re.fullmatch(r"[+-]?[1-9]\d{0,2}(,\d{3})+(\.\d+)?", bare):
@@ -79,6 +105,13 @@ def read_number(text: str, file: bool = False) -> Decimal | None:
         return None
     found = Decimal(bare.replace(",", "."))
     return found if abs(found) < Decimal(10) ** 18 else None
+
+
+def _with_point(bare: str) -> str:
+    """What somebody typed whose decimals follow a comma, with a point before them."""
+    if re.fullmatch(r"[+-]?[1-9]\d{0,2}(\.\d{3})+(,\d*)?", bare):
+        bare = bare.replace(".", "")
+    return bare.replace(",", ".") if bare.count(",") == 1 and "." not in bare else bare
 
 
 def read_span(text: str, file: bool = False) -> tuple[Decimal, str] | None:
@@ -94,10 +127,10 @@ def read_span(text: str, file: bool = False) -> tuple[Decimal, str] | None:
 
 
 def read_day(text: str, near: date | None = None) -> date | None:
-    """A date from "12 feb", "12/2", "12.02.2027" or "2027-02-12"; None where it is none.
+    """A date from "12 feb", "feb 12", "12/2", "12.02.2027" or "2027-02-12"; None where it is none.
 
-    Without a year the one nearest to `near` is meant. With no `near`, as in a file, a year is needed, and what may be day
-    or month first raises TwoWays.
+    Slashes go by the order of the formats; with points the day always comes first. Without a year the one nearest to `near`
+    is meant. With no `near`, as in a file, a year is needed, and what may be day or month first raises TwoWays.
     """
     try:
         if re.fullmatch(r"\d{4}-\d{2}-\d{2}", text):
@@ -105,15 +138,23 @@ def read_day(text: str, near: date | None = None) -> date | None:
         if found := re.fullmatch(r"(\d{4})[./](\d{1,2})[./](\d{1,2})", text):
             return date(int(found[1]), int(found[2]), int(found[3]))
         if found := re.fullmatch(r"(\d{1,2})[./ -]+(\d{1,2})\.?(?:[./ -]+(\d{2}|\d{4}))?\.?", text):
-            return _numbered(int(found[1]), int(found[2]), found[3], near, "." in text)
+            first, second = int(found[1]), int(found[2])
+            if near is not None and formats_typed().month_first and "." not in text:
+                first, second = second, first
+            return _numbered(first, second, found[3], near, "." in text)
         if found := re.fullmatch(r"(\d{1,2})\.?[ -]*([a-z]{3,9})\.?(?:[ -,]+(\d{2}|\d{4}))?", text):
-            month = next((i for i, m in enumerate(MONTHS, 1) if found[2].startswith(m)), 0)
-            return _dated(int(found[1]), month, found[3], near)
+            return _dated(int(found[1]), _month(found[2]), found[3], near)
+        if found := re.fullmatch(r"([a-z]{3,9})\.?[ -]*(\d{1,2})(?:[ ,]+(\d{2}|\d{4}))?", text):
+            return _dated(int(found[2]), _month(found[1]), found[3], near)
     except TwoWays:
         raise
     except ValueError:
         return None
     return None
+
+
+def _month(name: str) -> int:
+    return next((i for i, m in enumerate(MONTHS, 1) if name.startswith(m)), 0)
 
 
 def _numbered(day: int, month: int, year: str | None, near: date | None, dotted: bool) -> date | None:
@@ -124,6 +165,16 @@ def _numbered(day: int, month: int, year: str | None, near: date | None, dotted:
     if day <= 12 and month <= 12 and day != month and not dotted:
         raise TwoWays(f"{year}-{month:02}-{day:02}", f"{year}-{day:02}-{month:02}")
     return date(int(year), day, month) if month > 12 else date(int(year), month, day)
+
+
+def typed_text(value: object) -> str:
+    """A value that is to be read as typed: a number that is one already, as who types it would write it.
+
+    >>> typed_text(2.5), typed_text("2,5")
+    ('2.5', '2,5')
+    """
+    text = str(value)
+    return text.replace(".", formats_typed().decimal) if isinstance(value, int | float | Decimal) else text
 
 
 def type_percent(text: str, field: str = "percent") -> Decimal | None:
@@ -177,7 +228,7 @@ def type_amount(text: str, unit: Decimal, field: str = "cost") -> Decimal | None
     if number is None:
         return None
     if number != number.quantize(unit):
-        raise EntryRefused(field, sentence("grammar.currency_no_part_smaller", unit=unit), f"{number.quantize(unit):f}")
+        raise EntryRefused(field, sentence("grammar.currency_no_part_smaller", unit=unit), format_number(number.quantize(unit)))
     return number.quantize(unit)
 
 
@@ -192,12 +243,13 @@ def type_number(text: str, field: str, unit: Decimal = THOUSANDTH, otherwise: st
     if not text.strip():
         return None
     number = read_number(text)
-    if number is not None and unit > THOUSANDTH and re.fullmatch(r"[+-]?[1-9]\d{0,2}\.\d{3}", text.strip()):
+    comma = formats_typed().decimal == ","
+    if number is not None and not comma and unit > THOUSANDTH and re.fullmatch(r"[+-]?[1-9]\d{0,2}\.\d{3}", text.strip()):
         whole = text.strip().replace(".", "")
         raise EntryRefused(
             field, sentence("grammar.read_type_one_you", text=text.strip(), whole=whole, normalize=number.normalize()), whole
         )
-    if number is not None and unit <= THOUSANDTH and re.fullmatch(r"[+-]?[1-9]\d{0,2},\d{3}", text.strip()):
+    if number is not None and not comma and unit <= THOUSANDTH and re.fullmatch(r"[+-]?[1-9]\d{0,2},\d{3}", text.strip()):
         point = text.strip().replace(",", ".")
         raise EntryRefused(
             field, sentence("grammar.read_type_one_you", text=text.strip(), whole=f"{number:f}", normalize=Decimal(point)), f"{number:f}"
@@ -228,7 +280,7 @@ def type_date(
         clock = int(found[1]) * 60 + int(found[2])
         if clock > DAY or int(found[2]) > 59:
             raise EntryRefused(field, sentence("grammar.time_day_hours_minutes", strip=found[0].strip()))
-        bare = bare[: found.start()].strip()
+        bare = bare[: found.start()].strip(" ,")
     if field in ("actual_start", "actual_finish") and bare.startswith("+"):
         back = f"-{bare[1:].strip()}"
         raise EntryRefused(field, sentence("grammar.what_happened_lies_before", back=back), back)
@@ -303,10 +355,9 @@ def _dated(day: int, month: int, year: str | None, near: date | None) -> date | 
 def latest_allowed(status: Instant, axis: Axis) -> str:
     """The latest date an actual may carry, as one would type it."""
     day = date_of(min(status, axis.first(axis.pos(status))))
-    return f"{day.day} {MONTHS[day.month - 1]}"
+    return format_date(day, short=True, year=False).lower()
 
 
 def instant_text(t: Instant) -> str:
     """A short date as cells show it: "12 Mar"."""
-    day = date_of(t)
-    return f"{day.day} {MONTHS[day.month - 1].capitalize()}"
+    return format_date(date_of(t), short=True, year=False)

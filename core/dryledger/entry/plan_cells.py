@@ -14,6 +14,7 @@ from dryledger.book.reader import ELAPSED_MINUTES, duration_text, split_duration
 from dryledger.calendar.calendar import Axis, Calendar, Instant, from_text
 from dryledger.entry.grammar import format_day, type_date, type_duration
 from dryledger.errors import EntryRefused
+from dryledger.formats import format_number
 from dryledger.words import sentence
 
 __all__ = [
@@ -140,7 +141,7 @@ def _lag_words(lag: int, basis: str, calendar: Calendar) -> str:
     if not lag:
         return ""
     text = f"{abs(lag) // 60}h" if basis == "elapsed" and lag % 60 == 0 else f"{abs(lag)}min" if basis == "elapsed" else ""
-    text = text or duration_text(abs(lag), calendar, ("d", "h", "min"))
+    text = format_number(text or duration_text(abs(lag), calendar, ("d", "h", "min")))
     return f"{'lag' if lag > 0 else 'lead'} {text}{' by the clock' if basis == 'elapsed' else ''}"
 
 

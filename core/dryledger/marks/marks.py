@@ -12,6 +12,7 @@ from dryledger.book.mark_rules import MarkRule, kind_of, reason_parts
 from dryledger.compute import Results
 from dryledger.entry.grammar import format_day
 from dryledger.figure_values import Value, whole
+from dryledger.formats import format_number
 from dryledger.marks.rules import calendar_of, first_that_holds, holds
 from dryledger.marks.shipped import SHIPPED
 from dryledger.readings import read, reader
@@ -147,11 +148,11 @@ def _shown(r: Results, key: str, scope: str, code: str) -> str:
     if kind == "instant":
         return format_day(whole(value) or 0)
     if kind == "ratio":
-        return f"{value:.3f}"
+        return format_number(value, ".3f")
     if kind == "percent":
-        return f"{value:.1f} %"
+        return f"{format_number(value, '.1f')} %"
     if kind == "money":
-        return f"{value:,f} {r.book.project.currency}".replace(",", "\u202f")
+        return f"{format_number(value, ',f')} {r.book.project.currency}"
     return str(value).replace("_", " ") if kind == "choice" else str(value)
 
 
@@ -171,4 +172,4 @@ def days_text(days: Decimal, of: str = "working ") -> str:
     ('6 working days', '0.6 working days', '1 day')
     """
     shown = days.quantize(Decimal("0.1")).normalize()
-    return f"{shown if shown else 0:f} {of}{'day' if shown == 1 else 'days'}"
+    return f"{format_number(shown if shown else Decimal(0))} {of}{'day' if shown == 1 else 'days'}"

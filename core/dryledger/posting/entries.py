@@ -13,6 +13,7 @@ from dryledger.calendar.calendar import DAY, Instant
 from dryledger.compute import Results
 from dryledger.entry.grammar import format_day, instant_text, latest_allowed, read_number
 from dryledger.errors import EntryRefused
+from dryledger.formats import format_number
 from dryledger.words import sentence
 
 __all__ = [
@@ -221,11 +222,11 @@ def describe(s: Statement) -> str:
         else "not started"
     ]
     if s.percent is not None:
-        parts.append(f"{(s.percent * 100).normalize():f} %")
+        parts.append(f"{format_number((s.percent * 100).normalize())} %")
     if s.remaining is not None:
-        parts.append(f"{round(s.remaining / 60, 2):g} h remaining")
+        parts.append(f"{format_number(round(s.remaining / 60, 2), 'g')} h remaining")
     if s.units_done is not None:
-        parts.append(f"{s.units_done.normalize():f} units")
+        parts.append(f"{format_number(s.units_done.normalize())} units")
     if s.milestones_reached:
         parts.append("reached " + ", ".join(s.milestones_reached))
     if s.carry_to is not None:

@@ -7,6 +7,7 @@ from dryledger.book.registers import ChangeOrder
 from dryledger.compute import Results
 from dryledger.entry.grammar import format_day
 from dryledger.figure_values import whole
+from dryledger.formats import format_number
 from dryledger.marks.marks import days_text
 from dryledger.readings import read
 from dryledger.report.registers import register_facts
@@ -26,7 +27,7 @@ def format_amount(r: Results, amount: Decimal) -> str:
     >>> format_amount(compute(book), Decimal("-1234.50")).replace("\\u00a0", "_")
     'EUR_1_234.50'
     """
-    return f"{r.book.project.currency}\u00a0" + f"{abs(amount):,f}".replace(",", "\u00a0")
+    return f"{r.book.project.currency}\u00a0{format_number(abs(amount), ',f')}"
 
 
 def drafted_summary(r: Results, worked_on: int) -> str:
@@ -39,7 +40,7 @@ def _summary(r: Results, worked_on: int) -> Iterator[str]:
     day = format_day(r.status)
     planned, earned = read(r, "percent_planned"), read(r, "percent_earned")
     if isinstance(planned, float) and isinstance(earned, float):
-        yield sentence("report.draft_earned", day=day, earned=f"{earned:.1f}", planned=f"{planned:.1f}")
+        yield sentence("report.draft_earned", day=day, earned=format_number(earned, ".1f"), planned=format_number(planned, ".1f"))
     cv = read(r, "cv")
     if isinstance(cv, Decimal):
         key = "report.draft_cost_even" if not cv else "report.draft_cost_more" if cv < 0 else "report.draft_cost_less"

@@ -5,6 +5,8 @@ from decimal import Decimal
 
 from dryledger.book.plan import Book
 from dryledger.book.registers import FieldDefinition, fields_of
+from dryledger.entry.grammar import format_date
+from dryledger.formats import format_number
 
 __all__ = ["field_words", "format_value", "project_fields", "report_fields"]
 
@@ -35,8 +37,7 @@ def format_value(value: object, kind: str = "text") -> str:
     if value is None:
         return ""
     if kind == "date":
-        day = date.fromisoformat(str(value))
-        return f"{day.day} {day:%B} {day.year}"
+        return format_date(date.fromisoformat(str(value)))
     if isinstance(value, bool):
         return "yes" if value else "no"
-    return f"{value.normalize():f}" if isinstance(value, Decimal) else str(value)
+    return format_number(value.normalize()) if isinstance(value, Decimal) else str(value)

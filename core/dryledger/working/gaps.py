@@ -8,6 +8,7 @@ from decimal import Decimal
 
 from dryledger.calendar.calendar import DAY, Instant
 from dryledger.compute import Results
+from dryledger.formats import format_number
 from dryledger.marks.marks import days_text
 from dryledger.value.measures import Measures
 from dryledger.words import sentence
@@ -35,7 +36,7 @@ def gap_sentences(r: Results, m: Measures) -> list[str]:
     unit, name = r.book.project.currency, r.baseline.code if r.baseline else ""
 
     def amount_words(value: Decimal) -> str:
-        return f"{abs(value):,f}".replace(",", "\u00a0") + f" {unit}"
+        return f"{format_number(abs(value), ',f')} {unit}"
 
     out = []
     if m.sv is not None:

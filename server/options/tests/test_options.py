@@ -194,7 +194,7 @@ class Adopting(Case):
         self.assertEqual(self.adopt("O3", reason=" ").json()["field"], "reason")
         done = self.adopt("O3")
         self.assertEqual(done.status_code, 200, done.content)
-        self.assertEqual(done.json()["effect"], "Finish 2027-07-19, 9 d earlier; EAC 2424290.39 → 2428162.39 EUR")
+        self.assertEqual(done.json()["effect"], "Finish 19 July 2027, 9 d earlier; EAC 2424290.39 → 2428162.39 EUR")
         now = self.board()
         same = {k: v for k, v in now["present"].items() if k != "milestones"}
         self.assertEqual(same, {k: v for k, v in shown.items() if k != "milestones"})

@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { formats, told } from "../shared/formats";
 import { words } from "../shared/words";
 import { signedInAgain } from "./expiry";
 import type { components, paths } from "./schema.gen";
@@ -49,6 +50,7 @@ const copies = new WeakMap<Request, Request>();
 client.use({
   onRequest({ request }) {
     if (request.method !== "GET") request.headers.set("X-CSRFToken", cookie("csrftoken"));
+    request.headers.set("Dry-Formats", told(formats()));
     copies.set(request, request.clone());
     return request;
   },

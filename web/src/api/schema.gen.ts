@@ -2010,6 +2010,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/formats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description One's own formats. */
+        patch: operations["set_formats"];
+        trace?: never;
+    };
     "/api/session/password": {
         parameters: {
             query?: never;
@@ -2727,6 +2744,8 @@ export interface components {
             /** Format: double */
             total_float: number | null;
         };
+        /** @enum {string} */
+        DecimalEnum: "." | ",";
         DeleteVerb: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -3057,6 +3076,8 @@ export interface components {
             title: string;
             rows: components["schemas"]["FileRow"][];
         };
+        /** @enum {string} */
+        FirstDayEnum: "mon" | "sat" | "sun";
         FirstOut: {
             id: string;
             code: string;
@@ -3072,6 +3093,11 @@ export interface components {
         FitEnum: "page" | "tiled";
         /** @enum {string} */
         FormEnum: "svg" | "png" | "pdf";
+        FormatsOut: {
+            decimal: string;
+            month_first: boolean;
+            first_day: string;
+        };
         FrameOut: {
             code: string;
             name: string;
@@ -3746,6 +3772,12 @@ export interface components {
                 [key: string]: string;
             };
         };
+        /** @description How one writes numbers and dates. */
+        PatchedFormatsForm: {
+            decimal?: components["schemas"]["DecimalEnum"];
+            month_first?: boolean;
+            first_day?: components["schemas"]["FirstDayEnum"];
+        };
         /** @description Hours of several assignments, written together or not at all. */
         PatchedHoursForm: {
             revision?: number;
@@ -3841,6 +3873,7 @@ export interface components {
             administrator: boolean;
             password_due: boolean;
             has_password: boolean;
+            formats: components["schemas"]["FormatsOut"];
         };
         PersonRow: {
             id: number;
@@ -8619,6 +8652,29 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    set_formats: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedFormatsForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
             };
         };
     };

@@ -3,7 +3,7 @@ import { useEffect, useRef, useSyncExternalStore } from "react";
 import { Outlet } from "react-router";
 import { isExpired, onExpiry, type Schemas, settleExpired } from "../api";
 import { DueScreen, SignIn, SignInForm } from "../features/accounts";
-import { Bones, Notice, useSession, words } from "../shared";
+import { Bones, Notice, setFormats, useSession, words } from "../shared";
 import { useColourMode } from "./colourMode";
 
 /** Nobody signed out sees anything but the sign-in page. Where a session runs out, one signs in again over what one was doing. */
@@ -13,7 +13,10 @@ export function Gate() {
   const expired = useSyncExternalStore(onExpiry, isExpired);
   const last = useRef<Schemas["PersonOut"] | null>(null);
   const now = session.data?.person ?? null;
-  if (now) last.current = now;
+  if (now) {
+    last.current = now;
+    setFormats(now.formats);
+  }
   const { refetch } = session;
   useEffect(() => {
     if (expired) refetch();

@@ -1,4 +1,5 @@
 import { type KeyboardEvent, useEffect, useId, useRef, useState } from "react";
+import { asTyped } from "./formats";
 import { EntryBox, Input, Select, Textarea, Why } from "./ui";
 
 interface Props {
@@ -13,6 +14,8 @@ interface Props {
   placeholder?: string;
   bare?: boolean;
   right?: boolean;
+  /** Holds a number: it stands there with one's own sign before decimals. */
+  number?: boolean;
   /** The label over what is typed, not beside it. */
   stacked?: boolean;
   /** The keyboard comes here, once for each that is given. */
@@ -24,7 +27,7 @@ const SETTLE = 600;
 /** A labelled entry that writes when it is left or Enter is pressed; Escape puts back what was there. */
 export function Entry({
   label,
-  value,
+  value: given,
   write,
   trouble,
   disabled,
@@ -33,9 +36,11 @@ export function Entry({
   placeholder,
   bare,
   right,
+  number,
   stacked,
   goTo,
 }: Props) {
+  const value = number ? asTyped(given) : given;
   const [text, setText] = useState(value);
   const id = useId();
   /** What was last sent, so that leaving the entry does not send it again before the answer is there. */

@@ -7,6 +7,7 @@ export { Entry, Pick } from "./Entry";
 export { Band, Frame } from "./Frame";
 export { FormChoice, FormDialog, FormField, type Wrong, wrongOf } from "./form";
 export * as format from "./format";
+export { asTyped, firstDay, numberOf, setFormats } from "./formats";
 export { Guard } from "./Guard";
 export { groupBy, oneOf } from "./groups";
 export { useAddressed, useKept } from "./kept";

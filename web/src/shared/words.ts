@@ -2,6 +2,15 @@ import { named } from "./words/named";
 /** The texts that more than one room says; each room has its own beside this file. */
 export const words = {
   product: "Dry Ledger",
+  format: {
+    unknown: "new",
+    onTheDay: "on the day",
+    late: (n: string) => `${n} d late`,
+    early: (n: string) => `${n} d early`,
+    yes: "yes",
+    no: "no",
+    days: (shown: string, n: number) => `${shown} ${n === 1 ? "day" : "days"}`,
+  },
   api: {
     unreachable: "The server does not answer. What you typed is still here; try again in a moment.",
     wordless: (status: number) => `The server answered ${status} and said no more.`,

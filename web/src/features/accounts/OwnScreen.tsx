@@ -6,6 +6,7 @@ import { client, type Schemas, take } from "../../api";
 import { Bones, Frame, format, keys, Notice } from "../../shared";
 import { Button, PartTitle, Soft, Table } from "../../shared/ui";
 import { words } from "../../shared/words/people";
+import { OwnFormats } from "./OwnFormats";
 import { Password } from "./Password";
 import { PersonMenu } from "./PersonMenu";
 
@@ -32,6 +33,8 @@ export function OwnScreen() {
         </Soft>
         <PartTitle>{w.password}</PartTitle>
         {person.has_password ? <Password /> : <Soft>{w.none}</Soft>}
+        <PartTitle>{w.formats}</PartTitle>
+        <OwnFormats formats={person.formats} />
         <PartTitle>{w.sessions}</PartTitle>
         <Sessions />
       </Box>

@@ -173,6 +173,7 @@ export function ChecksScreen() {
           {LIMITS.map((name) => (
             <Entry
               key={name}
+              number
               label={w.limits[name] ?? name}
               value={data.limits[name]}
               trouble={troubles[`limits:${name}`]?.message}

@@ -2,7 +2,7 @@ import { Grid } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { client, type Schemas, take } from "../../api";
-import { Bones, Entry, keys, Notice, usePlace } from "../../shared";
+import { Bones, Entry, firstDay, keys, Notice, usePlace } from "../../shared";
 import { Button, FactsGrid, PartTitle, ScrollBox, Soft, Why } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
 import { Sided } from "./Sided";
@@ -15,6 +15,11 @@ import { YearPage } from "./YearPage";
 export type Calendar = Schemas["CalendarOut"];
 const w = words.calendars;
 export const DAYS = ["mon", "tue", "wed", "thu", "fri", "sat", "sun"] as const;
+/** The days of a week, from the one on that it begins with. */
+export const daysInOrder = () => {
+  const at = (firstDay() + 6) % 7;
+  return [...DAYS.slice(at), ...DAYS.slice(0, at)];
+};
 
 export const useLists = (project: string) =>
   useQuery({
@@ -93,7 +98,7 @@ function Editor({ calendar, lists, plan, open }: Part & { lists: Schemas["ListsO
       </FactsGrid>
       <PartTitle>{w.week}</PartTitle>
       <Grid templateColumns="repeat(auto-fill, minmax(196px, 1fr))" gap="6px" maxW="860px">
-        {DAYS.map((d) => (
+        {daysInOrder().map((d) => (
           <div key={d}>
             <Soft>{w.days[d]}</Soft>
             <Entry
@@ -120,6 +125,7 @@ function Editor({ calendar, lists, plan, open }: Part & { lists: Schemas["ListsO
         {(["hours_per_day", "hours_per_week", "hours_per_month"] as const).map((key) => (
           <Entry
             key={key}
+            number
             label={w[key]}
             value={String(calendar[key] ?? { hours_per_day: 8, hours_per_week: 40, hours_per_month: 160 }[key])}
             disabled={!open}

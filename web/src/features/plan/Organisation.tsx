@@ -6,7 +6,7 @@ import { type Asked, refresh, useWrites } from "../../shared/book";
 import { Button, FactsGrid, Input, PartTitle, RowOf, Select, Soft, TickBox, Told } from "../../shared/ui";
 import { words as calendars } from "../../shared/words/plan";
 import { words } from "../../shared/words/resources";
-import { DAYS } from "./CalendarsScreen";
+import { daysInOrder } from "./CalendarsScreen";
 import { Rates } from "./Rates";
 import type { Verb } from "./row";
 import type { PlanHandle } from "./usePlan";
@@ -129,7 +129,13 @@ function ForAll({ kept, again }: { kept: Schemas["SharedOut"]; again: () => Prom
       <Told role="status">{told || w.forAllHelp}</Told>
       <FactsGrid>
         <Entry label={w.name} value={kept.name} write={(t) => set("name", t)} trouble={trouble("name")} />
-        <Entry label={w.units} value={String(kept.units)} write={(t) => set("units", t)} trouble={trouble("units")} />
+        <Entry
+          number
+          label={w.units}
+          value={String(kept.units)}
+          write={(t) => set("units", t)}
+          trouble={trouble("units")}
+        />
         <Entry
           label={w.skills}
           value={kept.skills.join("; ")}
@@ -142,7 +148,7 @@ function ForAll({ kept, again }: { kept: Schemas["SharedOut"]; again: () => Prom
           write={(t) => set("currency", t)}
           trouble={trouble("currency")}
         />
-        {DAYS.map((day) => (
+        {daysInOrder().map((day) => (
           <Entry
             key={day}
             label={calendars.calendars.days[day] ?? day}

@@ -31,6 +31,7 @@ export function OwnFacts({ fields, values, open, write, trouble }: Props) {
     ) : (
       <Entry
         key={key}
+        number={f.kind === "number" || f.kind === "money"}
         label={f.name}
         value={f.kind === "date" ? format.spokenDay(text) : text}
         disabled={!open}

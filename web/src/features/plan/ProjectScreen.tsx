@@ -159,6 +159,7 @@ function Facts({ about, plan, open }: Part & { about: Schemas["ProjectPage"] }) 
         write={write("treatment")}
       />
       <Entry
+        number
         label={w.fields.critical_float ?? ""}
         value={own.critical_float ?? ""}
         placeholder="0d"

@@ -1,5 +1,5 @@
 import type { Schemas } from "../../api";
-import { format } from "../../shared";
+import { asTyped, format } from "../../shared";
 import { type ListColumn, ListSheet } from "../../shared/sheet";
 import { words } from "../../shared/words/resources";
 import { type Keeper, useWholeList } from "./useWholeList";
@@ -10,7 +10,12 @@ const PERS = ["hour", "started_hour", "day", "week", "month", "use", "unit"].map
   p,
   p.replace("_", " "),
 ]);
-const show = ({ from, amount, per, overtime = "" }: Rate) => ({ from, amount, per, overtime });
+const show = ({ from, amount, per, overtime = "" }: Rate) => ({
+  from,
+  amount: asTyped(amount),
+  per,
+  overtime: asTyped(overtime),
+});
 const make = ({ from = "", amount = "", per = "hour", overtime }: Record<string, string>): Rate => ({
   from,
   amount,

@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import type { Schemas } from "../../api";
-import { format, groupBy, keys, usePlace } from "../../shared";
+import { asTyped, format, groupBy, keys, usePlace } from "../../shared";
 import { type ListColumn, type ListRow, ListSheet } from "../../shared/sheet";
 import { words } from "../../shared/words/plan";
 import type { PlanHandle } from "./usePlan";
@@ -25,6 +25,7 @@ const shown = (c: RegisterColumn) => (r: ListRow) => {
   const text = r.cells[c.key] ?? "";
   if (c.kind === "date") return format.spokenDay(text);
   if (c.kind === "amount") return text && format.money(text, true);
+  if (RIGHT.has(c.kind)) return asTyped(text);
   return c.kind === "choice" ? text.replaceAll("_", " ") : text;
 };
 

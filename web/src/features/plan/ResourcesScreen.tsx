@@ -121,6 +121,7 @@ function Editor({ resource, all, lists, plan, open }: Part) {
           write={(kind) => set({ kind }, "kind", kind)}
         />
         <Entry
+          number
           label={w.units}
           goTo={sought?.code === resource.code && sought.key === "units" ? sought : null}
           value={String(resource.units ?? 1)}

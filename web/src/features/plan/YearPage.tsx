@@ -1,5 +1,5 @@
 import { Grid } from "@chakra-ui/react";
-import { format } from "../../shared";
+import { firstDay, format } from "../../shared";
 import { Button, Table } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
 import { type Calendar, DAYS } from "./CalendarsScreen";
@@ -15,8 +15,7 @@ const daysOf = (year: number, month: number) => {
   return out;
 };
 
-/** Monday is 0. */
-const weekday = (day: string) => (new Date(`${day}T00:00Z`).getUTCDay() + 6) % 7;
+const weekday = (day: string) => new Date(`${day}T00:00Z`).getUTCDay();
 
 /** A year of a calendar on one page: working days plain, days off dotted, days with other hours ruled. */
 export function YearPage({
@@ -46,7 +45,9 @@ export function YearPage({
                 {week.map((day, i) => {
                   if (!day) return <td key={`gap${DAYS[i]}`} />;
                   const known = exceptions.find((e) => e.from <= day && day <= (e.to || e.from));
-                  const hours = known ? (known.shifts ?? []) : (calendar.week[DAYS[weekday(day)] ?? "mon"] ?? []);
+                  const hours = known
+                    ? (known.shifts ?? [])
+                    : (calendar.week[DAYS[(weekday(day) + 6) % 7] ?? "mon"] ?? []);
                   const kind = known ? (hours.length ? "special" : "holiday") : hours.length ? "work" : "off";
                   const said = `${format.fullDay(day)}: ${hours.length ? hoursOf(hours) : w.off}${known?.name ? `, ${known.name}` : ""}`;
                   return (
@@ -79,7 +80,10 @@ export function YearPage({
 }
 
 function weeks(days: string[]): (string | null)[][] {
-  const cells: (string | null)[] = [...Array.from({ length: weekday(days[0] ?? "") }, () => null), ...days];
+  const cells: (string | null)[] = [
+    ...Array.from({ length: (weekday(days[0] ?? "") + 7 - firstDay()) % 7 }, () => null),
+    ...days,
+  ];
   while (cells.length % 7) cells.push(null);
   return Array.from({ length: cells.length / 7 }, (_, i) => cells.slice(i * 7, i * 7 + 7));
 }

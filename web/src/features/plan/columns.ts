@@ -1,6 +1,6 @@
 import { createElement, Fragment } from "react";
-import { format, Mark, Sign } from "../../shared";
-import { lengthOf } from "../../shared/look";
+import { asTyped, format, Mark, Sign } from "../../shared";
+import { minutesOf } from "../../shared/look";
 import type { SheetColumn } from "../../shared/sheet";
 import { words } from "../../shared/words/plan";
 import type { Row } from "./row";
@@ -18,7 +18,7 @@ const { methods, drivers } = words.plan;
 /** Every column there is, in the order in which they are offered. */
 export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calendar" | "hours_per_day">): Column[] {
   /** A length of time in minutes, by the days of the project. */
-  const minutes = (text: string) => lengthOf(text, { day: info.hours_per_day * 60 }) ?? "";
+  const minutes = (text: string) => minutesOf(text, info.hours_per_day * 60) ?? "";
   const own: Column[] = info.fields.map((f) => ({
     key: `fields.${f.code}`,
     title: f.name,
@@ -230,7 +230,7 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
       writes: "weight",
       kind: "number",
       value: (r) => r.weight,
-      text: (r) => String(r.weight),
+      text: (r) => asTyped(String(r.weight)),
     },
     {
       key: "state",
@@ -259,7 +259,7 @@ const ownText = (value: unknown, kind: string) => {
   if (kind === "yes_no" || typeof value === "boolean") return value ? "yes" : "no";
   if (kind === "date") return format.day(String(value));
   if (String(value).startsWith("?")) return "?";
-  return typeof value === "number" ? String(Math.round(value * 100) / 100) : String(value);
+  return typeof value === "number" ? asTyped(String(Math.round(value * 100) / 100)) : String(value);
 };
 
 const HEAD = ["mark", "code", "name"];

@@ -1,6 +1,6 @@
 import { useCallback, useMemo, useState } from "react";
 import type { Schemas } from "../../api";
-import { Bones, format, groupBy, Notice, Sign, useAddressed, usePlace, useSought } from "../../shared";
+import { asTyped, Bones, format, groupBy, Notice, Sign, useAddressed, usePlace, useSought } from "../../shared";
 import { Ask, CellText, ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
 import { Button, Input, RowOf, Select, Soft, Why } from "../../shared/ui";
 import { words as correcting } from "../../shared/words/corrections";
@@ -26,8 +26,9 @@ const entry = (field: HoursField, width: number, more: Partial<Column> = {}): Co
   title: w.columns[field],
   width,
   writes: field,
-  text: (r) => (r[field].endsWith("min") ? format.span(r[field]) : r[field]),
+  text: (r) => (r[field].endsWith("min") ? format.span(r[field]) : asTyped(r[field])),
   typed: (r) => r[field],
+  kind: "number",
   look: () => "entry",
   ...more,
 });

@@ -1,4 +1,4 @@
-import { format } from "../../shared";
+import { asTyped, format } from "../../shared";
 import type { SheetColumn } from "../../shared/sheet";
 import { words } from "../../shared/words/posting";
 import type { Field, Row } from "./usePosting";
@@ -53,7 +53,10 @@ export function shown(row: Row, field: Field): Shown {
   if (field === "carry_to") return { text: format.day(from.carry_to), old };
   if (!uses(row, field)) return { text: "", old: true };
   if (field === "units_done")
-    return { text: from.units_done == null ? "" : words.posting.of(from.units_done, row.units_planned ?? ""), old };
+    return {
+      text: from.units_done == null ? "" : words.posting.of(asTyped(from.units_done), asTyped(row.units_planned ?? "")),
+      old,
+    };
   if (field === "milestones_reached") {
     const reached = from.milestones_reached ?? [];
     const text =
@@ -75,14 +78,14 @@ export function shown(row: Row, field: Field): Shown {
 
 /** The text that editing a cell starts from. */
 export function typedOf(row: Row, field: Field): string {
-  if (field === "cost") return row.cost ?? "";
+  if (field === "cost") return asTyped(row.cost ?? "");
   if (field === "note") return row.entry.note ?? "";
   const from = row.posted ? row.entry : row.last;
   if (field === "actual_start" || field === "actual_finish") return format.day(from[field]);
   if (field === "carry_to") return format.day(from.carry_to);
-  if (field === "units_done") return from.units_done ?? "";
+  if (field === "units_done") return asTyped(from.units_done ?? "");
   if (field === "milestones_reached") return (from.milestones_reached ?? []).join("; ");
   if (!row.posted) return "";
   if (field === "percent") return from.percent == null ? "" : format.percent(from.percent);
-  return from.remaining ?? "";
+  return asTyped(from.remaining ?? "");
 }

@@ -92,7 +92,7 @@ function Delta({ measure, value }: { measure: string; value: string }) {
     measure === "finish"
       ? format.drift(Number(value))
       : measure === "spi" || measure === "cpi"
-        ? `${value.startsWith("-") ? "\u2212" : "+"}${Math.abs(Number(value)).toFixed(3)}`
+        ? `${value.startsWith("-") ? "\u2212" : "+"}${format.ratio(Math.abs(Number(value)))}`
         : format.signed(value);
   return (
     <Settling color="wet" fontSize="11.5px">

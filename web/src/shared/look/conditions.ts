@@ -1,3 +1,4 @@
+import { formats, numberOf } from "../formats";
 import type { Kind } from "../sheet";
 
 /** Conditions on a column: what is typed after its name, such as "north", "> 5", "not empty", and what it means of a value. */
@@ -14,36 +15,58 @@ export interface Ground {
   day: number;
 }
 
-/** A length of time in minutes; null where it is none. */
-export function lengthOf(text: string, on: Pick<Ground, "day">): number | null {
-  const found = text.trim().match(/^(\d+(?:[.,]\d+)?|[.,]\d+)\s*(min|mo|h|d|w)?[a-z]*$/i);
-  const minutes: Record<string, number> = { min: 1, h: 60, d: on.day, w: on.day * 5, mo: on.day * 20 };
-  return found ? numberOf(found[1] ?? "") * (minutes[(found[2] ?? "d").toLowerCase()] ?? on.day) : null;
+const LENGTH = /^([\d.,]+)\s*(min|mo|h|d|w)?[a-z]*$/i;
+
+function lengthIn(text: string, day: number, number: (text: string) => number): number | null {
+  const [, count, unit = "d"] = text.trim().match(LENGTH) ?? [];
+  const minutes: Record<string, number> = { min: 1, h: 60, d: day, w: day * 5, mo: day * 20 };
+  const found = number(count ?? "") * (minutes[unit.toLowerCase()] ?? day);
+  return Number.isNaN(found) ? null : found;
 }
 
-const numberOf = (text: string) => (text ? Number(text.replace(/\s/g, "").replace(",", ".")) : Number.NaN);
+/** A length of time that was typed, in minutes; null where it is none. */
+export const lengthOf = (text: string, on: Pick<Ground, "day">) => lengthIn(text, on.day, numberOf);
+
+/** A length of time as the book writes it, in minutes of working days of so many; null where it is none. */
+export const minutesOf = (text: string, day: number) =>
+  lengthIn(text, day, (count) => (count ? Number(count) : Number.NaN));
 
 const MONTHS = ["jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec"];
 
-/** A date as typed ("12 feb", "12/2", "2027-02-12") in ISO, the nearest one where no year is said; null where it is none. */
+const NUMBERED = /^(\d{1,2})([. /-]+)(\d{1,2})\.?(?:[ ,./-]+(\d{2}|\d{4}))?$/;
+const DAY_FIRST = /^(\d{1,2})[. /-]*([a-z]{3,9})\.?(?:[ ,./-]+(\d{2}|\d{4}))?$/;
+const MONTH_FIRST = /^([a-z]{3,9})\.?[ -]*(\d{1,2})(?:[ ,]+(\d{2}|\d{4}))?$/;
+
+/** Day, month and year, where it is stated, of what was typed; with points the day always comes first. */
+function datedAs(typed: string): [day: number, month: number, year: string | undefined] | null {
+  const monthOf = (name = "") => MONTHS.findIndex((m) => name.startsWith(m)) + 1;
+  const [, one, between = "", two, third] = typed.match(NUMBERED) ?? [];
+  if (one && formats().month_first && !between.includes(".")) return [Number(two), Number(one), third];
+  if (one) return [Number(one), Number(two), third];
+  const [, day, name, year] = typed.match(DAY_FIRST) ?? [];
+  if (day) return [Number(day), monthOf(name), year];
+  const [, before, after, last] = typed.match(MONTH_FIRST) ?? [];
+  return before ? [Number(after), monthOf(before), last] : null;
+}
+
+/** A date as typed ("12 feb", "feb 12", "12/2", "2027-02-12") in ISO, the nearest one where no year is stated; null where it is none. */
 export function dateOf(text: string, near: string): string | null {
   const typed = text.trim().toLowerCase();
   const iso = typed.match(/^(\d{4})-(\d{2})-(\d{2})$/);
-  const said = typed.match(/^(\d{1,2})[. /-]*([a-z]{3,9}|\d{1,2})\.?(?:[ ,./-]+(\d{2}|\d{4}))?$/);
   const at = (year: number, month: number, day: number) => {
     const d = new Date(0);
     d.setUTCFullYear(year, month - 1, day);
     return d.getUTCMonth() === month - 1 && d.getUTCDate() === day ? d.toISOString().slice(0, 10) : null;
   };
   if (iso) return at(Number(iso[1]), Number(iso[2]), Number(iso[3]));
-  if (!said) return null;
-  const name = said[2] ?? "";
-  const month = /\d/.test(name) ? Number(name) : MONTHS.findIndex((m) => name.startsWith(m)) + 1;
-  if (said[3]) return at(Number(said[3]) + (said[3].length === 2 ? 2000 : 0), month, Number(said[1]));
+  const found = datedAs(typed);
+  if (!found) return null;
+  const [day, month, stated] = found;
+  if (stated) return at(Number(stated) + (stated.length === 2 ? 2000 : 0), month, day);
   const year = Number(near.slice(0, 4));
-  const away = (day: string) => Math.abs(Date.parse(day) - Date.parse(near));
-  const found = [year - 1, year, year + 1].flatMap((y) => at(y, month, Number(said[1])) ?? []);
-  return found.sort((a, b) => away(a) - away(b))[0] ?? null;
+  const away = (date: string) => Math.abs(Date.parse(date) - Date.parse(near));
+  const dates = [year - 1, year, year + 1].flatMap((y) => at(y, month, day) ?? []);
+  return dates.sort((a, b) => away(a) - away(b))[0] ?? null;
 }
 
 const compare: Record<string, (a: string | number, b: string | number) => boolean> = {

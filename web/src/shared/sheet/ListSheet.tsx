@@ -1,5 +1,6 @@
 import { useCallback, useLayoutEffect, useMemo, useRef } from "react";
 import { flushSync } from "react-dom";
+import { asTyped } from "../formats";
 import { Button } from "../ui";
 import { words } from "../words";
 import { Sheet } from "./Sheet";
@@ -9,7 +10,7 @@ import { type Begin, isBegun, type ListRow, nameNow, type Typed, useBegun } from
 import { useSheet, type Write } from "./useSheet";
 
 export interface ListColumn
-  extends Pick<SheetColumn<ListRow>, "key" | "title" | "width" | "left" | "grow" | "needed" | "unique"> {
+  extends Pick<SheetColumn<ListRow>, "key" | "title" | "width" | "left" | "grow" | "needed" | "unique" | "kind"> {
   /** Absent: the word for what is kept. */
   text?: (row: ListRow) => string;
   /** What can be chosen: what is kept, and the word for it. */
@@ -74,16 +75,20 @@ function List(props: Props) {
   const columns = useMemo((): SheetColumn<ListRow>[] => {
     const own = props.columns.map(({ options, hint, fixed, ...c }): SheetColumn<ListRow> => {
       const word = (value = "") => options?.find(([v]) => v === value)?.[1] ?? value;
-      const text = c.text ?? ((r: ListRow) => word(r.cells[c.key]));
+      const kept = (r: ListRow) => {
+        const text = word(r.cells[c.key]);
+        return c.kind === "number" ? asTyped(text) : text;
+      };
       return {
         ...c,
-        text,
+        // What is begun stands as it was typed.
+        text: (r) => (isBegun(r) && !options ? (r.cells[c.key] ?? "") : (c.text ?? kept)(r)),
         writes: fixed ? undefined : c.key,
         choices: options?.map(([, w]) => w),
         draw: (r) => {
           if (!isBegun(r) || r.cells[c.key]) return null;
           const lacks = c.needed && Object.entries(r.cells).some(([k, v]) => v.trim() && v !== start?.[k]);
-          const expected = lacks ? words.sheet.lacks : hint;
+          const expected = lacks ? words.sheet.lacks : hint && asTyped(hint);
           return expected ? <span className={cx("text hint", lacks && "lacks")} data-hint={expected} /> : null;
         },
       };

@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import { asTyped } from "../formats";
 
 /** The height of a line. */
 export const ROW = 28;
@@ -68,5 +69,7 @@ export interface Editing {
 export const cellKey = (line: string, writes: string) => `${line}:${writes}`;
 
 /** What editing a cell starts from. */
-export const typedOf = <R>(column: SheetColumn<R>, row: R) =>
-  (column.typed ?? column.text)(row).replaceAll("\u00a0", " ");
+export const typedOf = <R>(column: SheetColumn<R>, row: R) => {
+  const text = (column.typed ?? column.text)(row).replaceAll("\u00a0", " ");
+  return column.typed && (column.kind === "number" || column.kind === "duration") ? asTyped(text) : text;
+};

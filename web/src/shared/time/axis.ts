@@ -1,3 +1,7 @@
+import { day as dayOf, weekDay } from "../format";
+import { firstDay } from "../formats";
+import { language } from "../words/language";
+
 /** Where instants stand on the timeline, and its ticks. Positions are pixels from the first day shown. */
 export type Scale = "hour" | "day" | "week" | "month" | "quarter" | "year" | "fit";
 export const SCALES: Scale[] = ["hour", "day", "week", "month", "quarter", "year", "fit"];
@@ -18,8 +22,8 @@ export interface Axis {
   ticks: { x: number; label: string; ruled: boolean }[];
 }
 
-const said = (d: Date, how: Intl.DateTimeFormatOptions) => d.toLocaleDateString("en-GB", { ...how, timeZone: "UTC" });
-const MONTH = { month: "short", year: "2-digit" } as const;
+const MONTHS = new Intl.DateTimeFormat(language(), { month: "short", year: "2-digit", timeZone: "UTC" });
+const isoOf = (d: Date) => d.toISOString().slice(0, 10);
 
 /** The scale whose ticks suit a width of a day. */
 const suited = (per: number): Exclude<Scale, "fit"> =>
@@ -27,17 +31,15 @@ const suited = (per: number): Exclude<Scale, "fit"> =>
 
 /** The tick of a day, if it has one: its label, and whether a rule goes down from it. */
 function tickOf(d: Date, scale: Exclude<Scale, "fit">, count: number): { label: string; ruled: boolean } | null {
-  const monday = d.getUTCDay() === 1;
+  const begins = d.getUTCDay() === firstDay();
   const first = d.getUTCDate() === 1;
   const month = d.getUTCMonth();
-  if (scale === "hour") return { label: said(d, { weekday: "short", day: "numeric", month: "short" }), ruled: true };
-  if (scale === "day")
-    return { label: monday ? said(d, { weekday: "short", day: "numeric", month: "short" }) : "", ruled: monday };
-  if (scale === "week")
-    return monday ? { label: count % 2 ? "" : said(d, { day: "numeric", month: "short" }), ruled: true } : null;
-  if (scale === "month") return first ? { label: said(d, MONTH), ruled: true } : null;
-  if (scale === "quarter") return first && month % 3 === 0 ? { label: said(d, MONTH), ruled: true } : null;
-  return first && month === 0 ? { label: said(d, { year: "numeric" }), ruled: true } : null;
+  if (scale === "hour") return { label: weekDay(isoOf(d)), ruled: true };
+  if (scale === "day") return { label: begins ? weekDay(isoOf(d)) : "", ruled: begins };
+  if (scale === "week") return begins ? { label: count % 2 ? "" : dayOf(isoOf(d)), ruled: true } : null;
+  if (scale === "month") return first ? { label: MONTHS.format(d), ruled: true } : null;
+  if (scale === "quarter") return first && month % 3 === 0 ? { label: MONTHS.format(d), ruled: true } : null;
+  return first && month === 0 ? { label: String(d.getUTCFullYear()), ruled: true } : null;
 }
 
 /** The hours of a day that have a tick of their own. */
@@ -48,7 +50,7 @@ const HOURS = [6, 12, 18];
  */
 export function axisOf(start: string, finish: string, scale: Scale, room = 0): Axis {
   const first = new Date(ms(start.slice(0, 10)) - 3 * DAY);
-  first.setUTCDate(first.getUTCDate() - ((first.getUTCDay() + 6) % 7));
+  first.setUTCDate(first.getUTCDate() - ((first.getUTCDay() + 7 - firstDay()) % 7));
   const end = ms(finish.slice(0, 10)) + 21 * DAY;
   const days = Math.ceil((end - first.getTime()) / DAY);
   const per = scale === "fit" ? Math.max(room / days, 0.05) : WIDTHS[scale];

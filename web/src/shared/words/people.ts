@@ -1,5 +1,5 @@
 import { words as common } from "../words";
-import { named } from "./named";
+import { named, pairs } from "./named";
 
 const ROLES = named({ reader: "Reader", analyst: "Analyst", approver: "Approver" });
 
@@ -91,6 +91,24 @@ export const words = {
     change: "Change password",
     changed: "Your password is changed. You are signed out everywhere else.",
     none: "You sign in here without a password.",
+    formats: "How you write numbers and dates",
+    formatsOf: "Screens, files and what you type follow it. Nothing that is kept changes.",
+    decimal: "Decimals",
+    decimals: pairs([
+      [".", "1 250.50"],
+      [",", "1 250,50"],
+    ]),
+    order: "Dates",
+    orders: pairs([
+      ["day", "12 Mar 2027, 12/3"],
+      ["month", "Mar 12, 2027, 3/12"],
+    ]),
+    week: "Week from",
+    weeks: pairs([
+      ["mon", "Monday"],
+      ["sun", "Sunday"],
+      ["sat", "Saturday"],
+    ]),
     sessions: "Where you are signed in",
     since: "Since",
     from: "From",

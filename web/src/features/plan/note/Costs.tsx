@@ -30,6 +30,7 @@ export function Costs(part: Part) {
             <Entry
               bare
               right
+              number
               label={w.amount(c.name)}
               value={c.amount}
               disabled={!open}

@@ -1,4 +1,4 @@
-import { Entry, Pick } from "../../../shared";
+import { Entry, numberOf, Pick } from "../../../shared";
 import { Button, MarginHead, NoteLine, Why } from "../../../shared/ui";
 import { words } from "../../../shared/words/plan";
 import { Cross } from "../Cross";
@@ -14,9 +14,9 @@ interface Weight {
 }
 
 /** A number where it is one; else the text, for the server to say what is wrong with it. */
-const numberOf = (text: string, by = 1) => {
-  const n = Number(text.replace(",", ".").replace("%", "")) / by;
-  return text.trim() === "" || Number.isNaN(n) ? text : n;
+const kept = (text: string, by = 1) => {
+  const n = numberOf(text.replace("%", "")) / by;
+  return Number.isNaN(n) ? text : n;
 };
 const percentOf = (share: unknown) => (typeof share === "number" ? String(Math.round(share * 10_000) / 100) : "");
 
@@ -50,18 +50,20 @@ export function Earns(part: Part) {
       <Pick label={w.method} value={type} disabled={!open} options={Object.entries(words.plan.methods)} write={begin} />
       {type === "start_share" && (
         <Entry
+          number
           label={w.share}
           value={percentOf(method.share)}
           disabled={!open}
-          write={(t) => change({ share: numberOf(t, 100) })}
+          write={(t) => change({ share: kept(t, 100) })}
         />
       )}
       {type === "units" && (
         <Entry
+          number
           label={w.planned}
           value={String(method.planned ?? "")}
           disabled={!open}
-          write={(t) => change({ planned: numberOf(t) })}
+          write={(t) => change({ planned: kept(t) })}
         />
       )}
       {type === "apportioned" && (
@@ -104,18 +106,20 @@ function Weights({ rows, open, put }: { rows: Weight[]; open: boolean; put: (row
           <Entry
             bare
             right
+            number
             label={w.weightOf(x.name)}
             value={String(x.weight)}
             disabled={!open}
-            write={(t) => change(i, { weight: numberOf(t) })}
+            write={(t) => change(i, { weight: kept(t) })}
           />
           <Entry
             bare
             right
+            number
             label={w.weightAt(x.name)}
             value={percentOf(x.at)}
             disabled={!open}
-            write={(t) => change(i, { at: numberOf(t, 100) })}
+            write={(t) => change(i, { at: kept(t, 100) })}
           />
           {open && rows.length > 1 && (
             <Cross label={w.dropWeight(x.name)} act={() => put(rows.filter((_, j) => j !== i))} />

@@ -57,6 +57,7 @@ export function Links(part: Part) {
           <Entry
             bare
             right
+            number
             label={w.lag(k.name)}
             value={k.lag === "0d" ? "" : k.lag}
             placeholder={w.lagHint}

@@ -25,6 +25,7 @@ export function People({ info, ...part }: Part & { info?: PlanInfo }) {
               <Entry
                 bare
                 right
+                number
                 label={w.quantity(a.name)}
                 value={a.quantity == null ? "" : String(a.quantity)}
                 placeholder={w.quantityHint}
@@ -37,6 +38,7 @@ export function People({ info, ...part }: Part & { info?: PlanInfo }) {
                 <Entry
                   bare
                   right
+                  number
                   label={w.units(a.name)}
                   value={String(a.units)}
                   disabled={!open}
@@ -46,6 +48,7 @@ export function People({ info, ...part }: Part & { info?: PlanInfo }) {
                 <Entry
                   bare
                   right
+                  number
                   label={w.work(a.name)}
                   value={a.work ?? ""}
                   placeholder={w.workHint}
