@@ -7,6 +7,8 @@ of 100, money is in the project's currency.
 
 from dataclasses import dataclass
 
+from dryledger.words import spoken
+
 __all__ = ["CATALOGUE", "FIELD", "GROUPS", "KINDS", "SCOPES", "Figure", "figure", "figures_of"]
 
 SCOPES = {"a": "activity", "w": "wbs", "p": "project"}
@@ -17,7 +19,7 @@ FIELD = "field:"
 
 @dataclass(frozen=True, slots=True)
 class Figure:
-    """One figure: where it has a meaning, of what kind it is, its words and its formula.
+    """One figure: where it has a meaning, of what kind it is, its word in English and its formula.
 
     `short` is the trade's abbreviation, for the head of a column; `operands` are keys of the figures in its formula;
     `older` is an older name in the trade. `source` says which part of Results holds it, `name` what a formula of an
@@ -27,7 +29,7 @@ class Figure:
     key: str
     scopes: str
     kind: str
-    word: str
+    english: str
     formula: str
     source: str
     short: str = ""
@@ -38,7 +40,12 @@ class Figure:
     @property
     def head(self) -> str:
         """The head of a column: the abbreviation where the trade has one."""
-        return self.short or self.word
+        return spoken(f"figure.{self.key}.short", self.short) or self.word
+
+    @property
+    def word(self) -> str:
+        """What it is called."""
+        return spoken(f"figure.{self.key}", self.english)
 
     @property
     def group(self) -> str:

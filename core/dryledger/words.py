@@ -10,7 +10,7 @@ from typing import Final
 from dryledger.fault_words import FAULT_WORDS
 from dryledger.formats import BOOK, format_number, formats_written
 
-__all__ = ["SENTENCES", "fill", "sentence"]
+__all__ = ["SENTENCES", "fill", "sentence", "speak", "spoken"]
 
 SENTENCES: Final = {
     **FAULT_WORDS,
@@ -306,7 +306,21 @@ SENTENCES: Final = {
 
 def sentence(key: str, /, **values: object) -> str:
     """The sentence `key` with its values in their places, numbers as the one who reads it writes them."""
-    return fill(SENTENCES[key], values)
+    return fill(_spoken.get(key) or SENTENCES[key], values)
+
+
+_spoken: dict[str, str] = {}
+
+
+def spoken(key: str, english: str) -> str:
+    """What something is called that is declared with its English words."""
+    return _spoken.get(key) or english
+
+
+def speak(sentences: Mapping[str, str]) -> None:
+    """Say these sentences from now on, by their keys, in another language; the English ones where there are none."""
+    _spoken.clear()
+    _spoken.update(sentences)
 
 
 class _Number:

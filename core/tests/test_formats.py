@@ -74,7 +74,7 @@ class Dates(unittest.TestCase):
                     self.assertEqual(read_day(format_date(day, short).lower(), NEAR), day)
 
 
-class Beside(unittest.TestCase):
+class OneRequest(unittest.TestCase):
     def test_formats_are_those_of_one_request_only(self) -> None:
         seen: list[Formats] = []
         with using(COMMA, COMMA):

@@ -6,7 +6,6 @@ from typing import Any
 
 from django.template.loader import render_to_string
 
-from dryledger.value.statistics import COLUMNS
 from server.desk.people import PeopleLoads, PersonLoad
 from server.desk.shapes import DeskCurve, DeskOut, DeskStatistics
 from server.report.document import pdf
@@ -14,6 +13,7 @@ from server.shared.files import csv_text
 from server.shared.saying import format_value
 from server.shared.words import sentence
 from server.shared.workbooks import Book, ColumnHead, WorkbookPage
+from server.value.tables import IN_ORDER
 
 PROJECTS = {
     "code": "text", "name": "text", "client": "text", "manager": "text", "state": "text", "kind": "text", "status": "day",
@@ -37,7 +37,7 @@ PEOPLE = {
     "code": "text", "name": "text", "units": "number", "hours": "hours", "over_hours": "hours", "first_over": "day",
     "last_over": "day", "projects": "text",
 }  # fmt: skip
-STATISTIC = {"code": "text", "row": "text", **dict.fromkeys(COLUMNS, "text")}
+STATISTIC = {"code": "text", "row": "text", **dict.fromkeys(IN_ORDER, "text")}
 PDF_PROJECTS = (
     *("code", "name", "manager", "status", "baseline", "mark_word", "currency"),
     *("bac", "eac", "vac", "spi", "cpi", "finish", "late_days"),
@@ -69,7 +69,7 @@ def _sheets(desk: DeskOut, statistics: DeskStatistics, people: PeopleLoads) -> l
     rows = []
     for p in statistics.projects:
         for x in p.rows:
-            cells = [_in_words(getattr(x, c), x.variance_kind if c == "variance" else x.kind) for c in COLUMNS]
+            cells = [_in_words(getattr(x, c), x.variance_kind if c == "variance" else x.kind) for c in IN_ORDER]
             rows.append([p.code, sentence(f"value.row_{x.row}"), *cells])
     return [
         _projects(desk),
@@ -142,7 +142,7 @@ def desk_pdf(desk: DeskOut, statistics: DeskStatistics, curve: DeskCurve, people
     for sheet in _sheets(desk, statistics, people):
         keys = PDF_PROJECTS if sheet.name == "projects" else tuple(sheet.columns)
         places = [list(sheet.columns).index(k) for k in keys]
-        numbers = [sheet.columns[k] not in ("text",) or (sheet.name == "statistics" and k in COLUMNS) for k in keys]
+        numbers = [sheet.columns[k] not in ("text",) or (sheet.name == "statistics" and k in IN_ORDER) for k in keys]
         heads = [{"title": sheet.heads[i].title, "n": n} for i, n in zip(places, numbers, strict=True)]
         rows = [
             [{"text": _cell(row[i], sheet.columns[k]), "n": n} for i, k, n in zip(places, keys, numbers, strict=True)] for row in sheet.rows

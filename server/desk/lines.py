@@ -8,7 +8,7 @@ from dryledger.desk.curve import CurvePart
 from dryledger.desk.portfolio import figures_of_project
 from dryledger.desk.risk import risk_and_benefit
 from dryledger.errors import TooManyPoints
-from dryledger.marks.marks import MARK_WORDS, drift_days, project_mark
+from dryledger.marks.marks import drift_days, mark_word, project_mark
 from dryledger.report.facts import milestone_facts
 from dryledger.report.own_fields import field_words
 from server.book.models import Page
@@ -61,7 +61,7 @@ def _project(v: View) -> ProjectOut:
         page=page.code,
         baseline=r.baseline.code if r.baseline else None,
         mark=mark,
-        mark_word=MARK_WORDS[mark],
+        mark_word=mark_word(mark),
         manager=project.manager or "",
         client=project.client or "",
         state=project.state or "",

@@ -9,7 +9,7 @@ from dryledger.calendar.calendar import to_text
 from dryledger.compute import CALCULATION
 from dryledger.desk.curve import portfolio_curve
 from dryledger.desk.portfolio import CurrencySum, sums_by_currency
-from dryledger.marks.marks import MARK_WORDS
+from dryledger.marks.marks import mark_word
 from server.accounts.models import Person
 from server.book.access import Access, visible
 from server.book.models import Page, Project
@@ -116,7 +116,7 @@ def frame(access: Access) -> FrameOut:
     pages = []
     for i, page in enumerate(Page.objects.filter(project=project).defer("inputs", "results"), 1):
         mark = page.mark if page.state == "dry" else mark_of(page, results_of(project, page))
-        pages.append(PageOut(page.code, i, page.status, page.state, mark, MARK_WORDS[mark], calculation_of(page)))
+        pages.append(PageOut(page.code, i, page.status, page.state, mark, mark_word(mark), calculation_of(page)))
     results = current_results(project)
     base = results.baseline
     return FrameOut(

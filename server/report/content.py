@@ -5,7 +5,7 @@ from collections.abc import Callable, Mapping
 from dryledger.book.options import promise_at
 from dryledger.book.report_layout import OWN_HEADS, SECTIONS, ReportLayout
 from dryledger.calendar.calendar import to_text
-from dryledger.marks.marks import MARK_WORDS
+from dryledger.marks.marks import mark_word
 from dryledger.report.drafting import drafted_decisions, drafted_summary
 from dryledger.report.facts import ReportFacts, report_facts
 from dryledger.report.heads import HEAD_MARKS, head_mark, trend_of
@@ -90,7 +90,7 @@ def _head(v: View, name: str, draft: DraftOut, before: View | None, earlier: Dra
     if not was and before is not None and not own:
         was = head_mark(before.results, name).mark
     reasons = list(proposed.reasons) if proposed else []
-    word = MARK_WORDS[mark] if mark else sentence("report.not_said")
+    word = mark_word(mark) if mark else sentence("report.not_said")
     return ReportHead(name, mark, word, reason, bool(typed.mark), own, proposed.mark if proposed else "", reasons, was, trend_of(was, mark))
 
 
@@ -215,7 +215,7 @@ def edition_out(e: Edition) -> EditionOut:
     files = ["html", "pdf", *(["xlsx"] if e.content is not None else [])]
     sent = [DeliveryOut(d.name, d.email, d.state, d.detail, d.sent_by.full_name, d.sent_at.isoformat(timespec="minutes")) for d in _sent(e)]
     at = e.issued_at.isoformat(timespec="minutes")
-    return EditionOut(e.number, e.status, MARK_WORDS[e.status], e.issued_by.full_name, at, e.digest, files, sent)
+    return EditionOut(e.number, e.status, mark_word(e.status), e.issued_by.full_name, at, e.digest, files, sent)
 
 
 def _sent(e: Edition) -> list[Delivery]:

@@ -8,7 +8,7 @@ from django.conf import settings
 from django.template.loader import render_to_string
 from django.utils.safestring import SafeString, mark_safe
 
-from dryledger.marks.marks import MARK_WORDS
+from dryledger.marks.marks import mark_word
 from server.report.drawing import curve_svg, indices_svg, mark_svg
 from server.report.shapes import ReportCell, ReportColumn, ReportOut, ReportSection, ReportTable
 from server.shared.problems import Refused
@@ -33,7 +33,7 @@ class Cell:
 
 
 def _in_words(text: str | None, kind: str) -> str:
-    return MARK_WORDS.get(text, text) if kind == "mark" and text is not None else format_value(text, kind)
+    return mark_word(text) if kind == "mark" and text is not None else format_value(text, kind)
 
 
 def _cell(c: ReportCell, column: ReportColumn) -> Cell:
@@ -83,7 +83,7 @@ def html(r: ReportOut, edition: int | None = None, issued_by: str = "") -> str:
     context: dict[str, Any] = {
         "r": r,
         "status": status,
-        "status_word": MARK_WORDS.get(status, sentence("document.status_chosen_yet")),
+        "status_word": mark_word(status) or sentence("document.status_chosen_yet"),
         "status_mark": mark_safe(mark_svg(status)) if status else "",
         "trend": sentence(f"report.trend_{r.trend}") if r.trend and status else "",
         "reason": r.draft.reason,

@@ -197,7 +197,7 @@ def _entry(v: View, x: RegisterRow, name: str, key: str, kind: str) -> ReportCel
     value = getattr(x, key)
     if key == "state":
         usual = "proposed" if name == "changes" else "open"
-        return ReportCell(str(value or usual))
+        return ReportCell(sentence(f"report.state_{value or usual}"))
     if value is None or kind == "text":
         return _text(value)
     if kind == "day":

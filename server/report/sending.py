@@ -13,7 +13,7 @@ from django.core.exceptions import ValidationError
 from django.core.validators import validate_email
 from django.db import IntegrityError, transaction
 
-from dryledger.marks.marks import MARK_WORDS
+from dryledger.marks.marks import mark_word
 from server.accounts.audit import note
 from server.book.access import Access
 from server.report.models import Delivery, Edition, Recipient
@@ -114,7 +114,7 @@ def _sent(server: smtplib.SMTP, access: Access, edition: Edition, p: Recipient) 
 
 def _message(access: Access, edition: Edition, p: Recipient) -> EmailMessage:
     page, name = edition.page, one_line(access.project.name)
-    date, status, by = format_date(page.status), MARK_WORDS[edition.status], access.person.full_name
+    date, status, by = format_date(page.status), mark_word(edition.status), access.person.full_name
     reason = str((edition.content or {}).get("reason") or "")
     subject = sentence("report.mail_subject", project=name, number=page.code, date=date, status=status)
     body = sentence(

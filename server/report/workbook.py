@@ -1,7 +1,7 @@
 """The report as a workbook: the same sections as on the screen, with charts that follow the figures in its sheets."""
 
 from dryledger.book.currencies import DIGITS
-from dryledger.marks.marks import MARK_WORDS
+from dryledger.marks.marks import mark_word
 from server.report.shapes import ReportOut, ReportSection, ReportTable
 from server.shared.words import sentence
 from server.shared.workbooks import Book, ColumnHead, WorkbookPage
@@ -30,7 +30,7 @@ def _words(page: WorkbookPage, r: ReportOut, edition: int | None) -> None:
         page.line(f"{name}: {value}")
     page.gap()
     page.line(sentence("report.title_overall"), bold=True)
-    page.line(MARK_WORDS.get(r.draft.status, sentence("document.status_chosen_yet")))
+    page.line(mark_word(r.draft.status) or sentence("document.status_chosen_yet"))
     _paragraph(page, r.draft.reason)
     for s in r.sections:
         if s.heads:
@@ -79,7 +79,7 @@ def _table(page: WorkbookPage, t: ReportTable) -> tuple[int, int]:
     noted = len(heads) > len(t.columns)
     rows = []
     for r in t.rows:
-        cells = [MARK_WORDS.get(c.text or "", c.text) if h.kind == "mark" else c.text for c, h in zip(r.cells, t.columns, strict=True)]
+        cells = [mark_word(c.text or "") if h.kind == "mark" else c.text for c, h in zip(r.cells, t.columns, strict=True)]
         rows.append([*cells, *(["; ".join(c.note for c in r.cells if c.note)] if noted else [])])
     kinds = [next((c.kind for c in r.cells if c.kind), "") for r in t.rows]
     return page.table(heads, rows, sum(r.total for r in t.rows), kinds if any(kinds) else ())

@@ -1,11 +1,12 @@
 """Every sentence that the server says, by key, with its values in braces. The core's own are in `dryledger.words`."""
 
+from collections.abc import Mapping
 from typing import Final
 
 from dryledger.words import fill
 from server.shared.file_words import FILE_WORDS
 
-__all__ = ["SENTENCES", "sentence"]
+__all__ = ["SENTENCES", "sentence", "speak"]
 
 SENTENCES: Final = {
     **FILE_WORDS,
@@ -384,6 +385,15 @@ SENTENCES: Final = {
 }
 
 
+_spoken: dict[str, str] = {}
+
+
 def sentence(key: str, /, **values: object) -> str:
     """The sentence `key` with its values in their places, numbers as the one who reads it writes them."""
-    return fill(SENTENCES[key], values)
+    return fill(_spoken.get(key) or SENTENCES[key], values)
+
+
+def speak(sentences: Mapping[str, str]) -> None:
+    """Say these sentences from now on, by their keys, in another language; the English ones where there are none."""
+    _spoken.clear()
+    _spoken.update(sentences)

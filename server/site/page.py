@@ -1,5 +1,6 @@
 """The single page of the web floor; it sets the cookie that guards against forged requests."""
 
+from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
 from django.template import TemplateDoesNotExist
@@ -12,6 +13,8 @@ from server.shared.words import sentence
 def web_page(request: HttpRequest) -> HttpResponse:
     """index.html as built, whatever the address: the page finds its own way."""
     try:
-        return render(request, "index.html")
+        page = render(request, "index.html")
+        page.content = page.content.replace(b'lang="en"', f'lang="{settings.LANGUAGE}"'.encode(), 1)
+        return page
     except TemplateDoesNotExist:
         return HttpResponse(sentence("page.web_page_built_yet"), status=503, content_type="text/plain")

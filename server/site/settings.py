@@ -1,11 +1,15 @@
 """Settings. What a machine may choose comes from the environment: DRY_DATA, DRY_DEMO, DRY_SECRET, DRY_HOSTS, DRY_ORIGINS,
-DRY_HTTPS, DRY_LOG, DRY_PASSWORD_DAYS, DRY_FEED_HOSTS, DRY_OUTBOX and DRY_OUTBOX_VIEW (ports and address of the outbox)."""
+DRY_HTTPS, DRY_LANGUAGE, DRY_LOG, DRY_PASSWORD_DAYS, DRY_FEED_HOSTS, DRY_OUTBOX and DRY_OUTBOX_VIEW (ports and address of the outbox)."""
 
 import os
 import secrets
+from importlib import import_module
 from pathlib import Path
 
 from csp.constants import NONE, SELF
+
+from dryledger import words
+from server.shared.words import speak
 
 ROOT = Path(__file__).parents[2]
 DATA = Path(os.environ.get("DRY_DATA", ROOT / "var"))
@@ -191,6 +195,11 @@ USE_TZ = True
 TIME_ZONE = "UTC"
 # Instants of people and pages are kept in UTC; those of a plan are local wall time and never pass through a zone.
 LANGUAGE_CODE = "en"
+LANGUAGE = os.environ.get("DRY_LANGUAGE", "en")
+"""What everything is said in: English, or a language that has its file on each floor."""
+if LANGUAGE != "en":  # before anything that says something is loaded
+    words.speak(import_module(f"dryledger.languages.{LANGUAGE}").SENTENCES)
+    speak(import_module(f"server.shared.languages.{LANGUAGE}").SENTENCES)
 LOGGED = "INFO" if os.environ.get("DRY_LOG") == "1" else "WARNING"
 LOGGING = {
     "version": 1,

@@ -14,7 +14,7 @@ BALANCE = "section[aria-label='Balance line']"
 POSTING = "/FERRY/P10/posting"
 SCREENS = [
     "/",
-    *(f"/?show={s}" for s in ("people", "risk", "statistics", "curve")),
+    *(f"/?show={s}" for s in ("people", "risk", "summary", "curve")),
     "/account",
     *(f"/people?show={s}" for s in ("people", "projects&of=FERRY", "trail")),
     "/FERRY/P03/posting",

@@ -1,4 +1,4 @@
-"""The desk in a browser: filtered, grouped, kept as a view; risk, statistics and curve; a link to another project; an archive."""
+"""The desk in a browser: filtered, grouped, kept as a view; risk, summary and curve; a link to another project; an archive."""
 
 from uuid import uuid4
 
@@ -40,14 +40,14 @@ class Desk(BrowserTest):
         page.get_by_role("button", name="Delete view Theirs").click()
         expect(page.get_by_label("Views", exact=True)).to_have_count(0)
 
-    def test_risk_statistics_and_curve_follow_the_filter(self) -> None:
+    def test_risk_summary_and_curve_follow_the_filter(self) -> None:
         page = self.open("/")
         page.get_by_label("Name or code").fill("pier")
         page.get_by_role("tab", name="Risk against benefit").click()
         expect(page.get_by_role("table", name="Risk against benefit")).to_contain_text("1 000 000")
         expect(page.locator("svg circle")).to_have_count(1)
-        page.get_by_role("tab", name="Statistics").click()
-        expect(page.get_by_role("table", name="Statistics").get_by_role("row")).to_have_count(6)
+        page.get_by_role("tab", name="Summary").click()
+        expect(page.get_by_role("table", name="Summary").get_by_role("row")).to_have_count(6)
         page.get_by_role("tab", name="Portfolio curve").click()
         expect(page.get_by_text("1 project in EUR.")).to_be_visible()
         expect(page.get_by_role("table", name="Points of the portfolio curve").get_by_role("row").nth(5)).to_be_visible()

@@ -18,7 +18,7 @@ ROOMS = (
     "posting/hours?by=person",
     "posting/costs",
     "marks",
-    "value?part=statistics",
+    "value?part=summary",
     "value?part=work",
     "value?part=pages",
     "timeline?lines=pages",

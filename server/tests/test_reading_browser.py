@@ -1,4 +1,4 @@
-"""Reading a page in a browser: statistics, work by time, figures over the pages, progress lines; each as of a page and a baseline."""
+"""Reading a page in a browser: the summary, work by time, figures over the pages, progress lines; each as of a page and a baseline."""
 
 import re
 
@@ -13,14 +13,14 @@ class Reading(BrowserTest):
     def test_the_parts_of_value(self) -> None:
         page = self.open("/FERRY/P04/value")
         parts = page.get_by_role("navigation", name="Parts of value")
-        parts.get_by_role("button", name="Statistics").press("Enter")
-        table = page.get_by_role("table", name=re.compile("^Statistics of MV Corran Light"))
+        parts.get_by_role("button", name="Summary").press("Enter")
+        table = page.get_by_role("table", name=re.compile("^Summary of MV Corran Light"))
         expect(table.get_by_role("row", name=re.compile("^Finish"))).to_contain_text("20 July 2027")
         page.get_by_label("Of", exact=True).select_option("1")
-        expect(page.get_by_role("table", name=re.compile("^Statistics of Design approval"))).to_be_visible()
+        expect(page.get_by_role("table", name=re.compile("^Summary of Design approval"))).to_be_visible()
         with page.expect_download() as kept:
             page.get_by_role("link", name="CSV").click()
-        self.assertEqual(kept.value.suggested_filename, "FERRY-P04-statistics.csv")
+        self.assertEqual(kept.value.suggested_filename, "FERRY-P04-summary.csv")
         parts.get_by_role("button", name="Work by time").press("Enter")
         sheet = page.get_by_role("grid", name="Work by time")
         expect(sheet).to_contain_text("A110 Hybrid system concept")

@@ -198,7 +198,7 @@ class StatisticsFile(ProjectView):
     )
     def get(self, request: Request, project: str, page: str, form: str) -> HttpResponse:
         v = self.access.view(page)
-        name = f"{v.project.code}-{v.page.code}-statistics.{form}"
+        name = f"{v.project.code}-{v.page.code}-summary.{form}"
         return download(tables.statistics_csv(v), name, CSV) if form == "csv" else download(files.statistics_xlsx(v), name, XLSX)
 
 

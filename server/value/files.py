@@ -6,8 +6,7 @@ The charts of a workbook are drawn from its cells, so that they follow a figure 
 from collections.abc import Sequence
 
 from dryledger.book.currencies import DIGITS
-from dryledger.marks.marks import MARK_WORDS
-from dryledger.value.statistics import COLUMNS
+from dryledger.marks.marks import mark_word
 from server.book.results import View
 from server.shared.files import csv_text
 from server.shared.saying import format_date
@@ -15,7 +14,7 @@ from server.shared.words import sentence
 from server.shared.workbooks import Book, ColumnHead
 from server.value.selectors import curve, value
 from server.value.shapes import CurveOut, FigureOut, MeasureRow
-from server.value.tables import SERIES, statistics_out, work_out
+from server.value.tables import IN_ORDER, SERIES, statistics_out, work_out
 from server.value.trend import ComparedOut, PageFigures, trend
 
 KINDS = {"instant": "day", "date": "day", "duration": "number", "flag": "text", "choice": "text"}
@@ -49,7 +48,7 @@ def value_xlsx(v: View, asked: Sequence[str], wbs: str | None, bucket: str, base
     page.gap()
     heads = [ColumnHead(key, sentence(f"value.head_{key}")) for key in ("code", "name", "mark")]
     heads += [ColumnHead(c.key, c.head, KINDS.get(c.kind, c.kind)) for c in columns]
-    told = [[r.code, r.name, MARK_WORDS.get(r.mark or "", ""), *(r.figures[c.key] for c in columns)] for r in rows]
+    told = [[r.code, r.name, mark_word(r.mark or ""), *(r.figures[c.key] for c in columns)] for r in rows]
     page.table(heads, told, 1)
     page.freeze("C4")
     page.fit()
@@ -96,7 +95,7 @@ def _trend_rows(pages: Sequence[PageFigures]) -> tuple[list[ColumnHead], list[li
     rows = []
     for p in pages:
         figures = [getattr(p, k) for k in PAGE_KINDS]
-        rows.append([p.page, p.status, MARK_WORDS.get(p.mark, p.mark), *(None if x is None else str(x) for x in figures)])
+        rows.append([p.page, p.status, mark_word(p.mark), *(None if x is None else str(x) for x in figures)])
     return heads, rows
 
 
@@ -133,13 +132,13 @@ def statistics_xlsx(v: View) -> bytes:
     """Statistics as a workbook: a table for the project and each element, and their cost as bars."""
     out, book = statistics_out(v), Book(_digits(v))
     page = book.sheet(sentence("value.statistics"))
-    heads = [ColumnHead("row", sentence("value.head_row")), *(ColumnHead(c, sentence(f"value.head_{c}"), "money") for c in COLUMNS)]
+    heads = [ColumnHead("row", sentence("value.head_row")), *(ColumnHead(c, sentence(f"value.head_{c}"), "money") for c in IN_ORDER)]
     kinds = {"instant": "day", "days": "days", "hours": "hours", "money": "money"}
     for s in out.scopes:
         page.line(f"{s.code} {s.name}", bold=True)
         rows = []
         for x in s.rows:
-            cells = [getattr(x, c) for c in COLUMNS]
+            cells = [getattr(x, c) for c in IN_ORDER]
             if x.kind == "instant" and cells[-1] is not None:
                 cells[-1] = sentence("value.days_apart", days=cells[-1])
             rows.append([sentence(f"value.row_{x.row}"), *cells])

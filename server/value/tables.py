@@ -1,4 +1,4 @@
-"""Statistics and work by time of a page, for the screen and as CSV. Durations in days of the project calendar, work in hours."""
+"""The summary and work by time of a page, for the screen and as CSV. Durations in days of the project calendar, work in hours."""
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
@@ -7,12 +7,19 @@ from decimal import Decimal
 from dryledger.book.outline import levels
 from dryledger.calendar.calendar import to_text
 from dryledger.errors import TooManyPoints
+from dryledger.figure_values import written
+from dryledger.figures import figure
+from dryledger.readings import read
 from dryledger.value.statistics import COLUMNS, ROWS, Statistics, statistics
 from dryledger.value.work_by_time import Amounts, work_by_time
 from server.book.results import View
 from server.shared.files import csv_text
 from server.shared.problems import Refused
+from server.shared.words import sentence
 
+IN_ORDER = ("baseline", "actual", "remaining", "now", "variance")
+"""The columns as a summary has them: what was planned, to date, to go, the forecast, the difference."""
+BESIDE = ("ev", "spi", "cpi", "spi_t", "total_float")
 SERIES = ("planned", "worked", "remaining")
 
 
@@ -39,6 +46,8 @@ class ScopeStatistics:
     name: str
     level: int
     rows: list[StatisticOut]
+    figures: dict[str, str | None]
+    """What stands beside it: EV, the indices, total float."""
     reasons: dict[str, str]
 
 
@@ -49,6 +58,8 @@ class StatisticsOut:
     status: str
     baseline: str | None
     currency: str
+    minutes_per_day: int
+    """Of the project's calendar: total float is in minutes."""
     scopes: list[ScopeStatistics]
 
 
@@ -95,7 +106,8 @@ def statistics_out(v: View) -> StatisticsOut:
     scopes = [_scope(v, "project", book.project.code, book.project.name, 0, statistics(r.valuation))]
     for h in levels(book):
         scopes.append(_scope(v, "wbs", h.code, h.name, h.level, statistics(r.valuation, r.valuation.scope(h.code))))
-    return StatisticsOut(v.page.status, r.baseline.code if r.baseline else None, book.project.currency, scopes)
+    per_day, baseline = book.project_calendar.minutes_per_day, r.baseline.code if r.baseline else None
+    return StatisticsOut(v.page.status, baseline, book.project.currency, per_day, scopes)
 
 
 def project_statistics(v: View) -> list[StatisticOut]:
@@ -111,7 +123,8 @@ def _scope(v: View, kind: str, code: str, name: str, level: int, s: Statistics) 
         apart = "days" if shown == "instant" else shown
         cells = {c: _text(getattr(getattr(s, key), c), apart if c == "variance" else shown, per_day) for c in COLUMNS}
         rows.append(StatisticOut(row=key, kind=shown, variance_kind=apart, **cells))
-    return ScopeStatistics(kind, code, name, level, rows, s.reasons)
+    beside = {key: written(read(v.results, key, kind, code), figure(key).kind) for key in BESIDE if figure(key).means(kind)}
+    return ScopeStatistics(kind, code, name, level, rows, beside, s.reasons)
 
 
 def _text(value: int | Decimal | None, kind: str, per_day: int) -> str | None:
@@ -127,9 +140,9 @@ def _text(value: int | Decimal | None, kind: str, per_day: int) -> str | None:
 def statistics_csv(v: View) -> str:
     """The same as CSV: a line for each scope and row."""
     out = statistics_out(v)
-    titles = ("Scope", "Name", "Row", "Unit", *(c.capitalize() for c in COLUMNS))
+    titles = ("Scope", "Name", "Row", "Unit", *(sentence(f"value.head_{c}") for c in IN_ORDER))
     lines = (
-        (s.code, s.name, x.row.capitalize(), x.variance_kind if x.kind == "instant" else x.kind, *((getattr(x, c) or "") for c in COLUMNS))
+        (s.code, s.name, x.row.capitalize(), x.variance_kind if x.kind == "instant" else x.kind, *((getattr(x, c) or "") for c in IN_ORDER))
         for s in out.scopes
         for x in s.rows
     )

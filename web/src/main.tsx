@@ -3,44 +3,16 @@ import "@fontsource/ibm-plex-sans/500.css";
 import "@fontsource/ibm-plex-sans/600.css";
 import "@fontsource-variable/source-serif-4";
 import "./app/ledger.css";
-import { ChakraProvider } from "@chakra-ui/react";
-import { MutationCache, QueryCache, QueryClientProvider } from "@tanstack/react-query";
-import { StrictMode } from "react";
-import { createRoot } from "react-dom/client";
-import { BrowserRouter } from "react-router";
-import { Problem } from "./api";
-import { Places } from "./app/routes";
-import { system } from "./app/theme";
-import { Guard, tellAnswered, tellUnread } from "./shared";
-import { Reads } from "./shared/book";
+import type { Catalogue } from "./shared/words/catalogue";
+import { language } from "./shared/words/language";
+import { speak } from "./shared/words/named";
 
-/** Once more where nothing was said; a refusal is not asked for again. */
-const retry = (failed: number, error: Error) => failed < 1 && !(error instanceof Problem && error.status >= 400);
+/** The languages that ship beside English: a file each, with all that the pages say. */
+const languages = import.meta.glob<{ default: Catalogue }>("languages/*.ts");
 
-/** What is shown stays when it can't be read again, and that is said; where nothing is shown yet, the room says it. */
-const onError = (error: Error, query?: { state: { data: unknown } }) => {
-  if (!query || query.state.data !== undefined) tellUnread(error);
-};
-
-const queries = new Reads({
-  queryCache: new QueryCache({ onError, onSuccess: tellAnswered }),
-  mutationCache: new MutationCache({ onError: (error) => onError(error) }),
-  defaultOptions: { queries: { staleTime: Number.POSITIVE_INFINITY, refetchOnWindowFocus: false, retry } },
-});
-
+const read = Object.entries(languages).find(([path]) => path.endsWith(`/${language()}.ts`))?.[1];
+if (read) speak((await read()).default);
+// Only now: what is loaded before a language is spoken would stay English.
+const { start } = await import("./app/start");
 const root = document.getElementById("root");
-if (root) {
-  createRoot(root).render(
-    <StrictMode>
-      <ChakraProvider value={system}>
-        <QueryClientProvider client={queries}>
-          <BrowserRouter>
-            <Guard>
-              <Places />
-            </Guard>
-          </BrowserRouter>
-        </QueryClientProvider>
-      </ChakraProvider>
-    </StrictMode>,
-  );
-}
+if (root) start(root);

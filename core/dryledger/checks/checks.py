@@ -10,6 +10,7 @@ from dryledger.book.answers import Limits
 from dryledger.checks.plan import overbooked, plan_rules
 from dryledger.checks.progress import progress_rules
 from dryledger.compute import Results
+from dryledger.words import spoken
 
 __all__ = ["CHECKS", "Check", "Finding", "checks"]
 
@@ -20,10 +21,25 @@ class Check:
 
     code: str
     severity: str
-    says: str
-    why: str
-    mend: str
+    _says: str
+    _why: str
+    _mend: str
     cell: str
+
+    @property
+    def says(self) -> str:
+        """What it finds."""
+        return spoken(f"check.{self.code}.says", self._says)
+
+    @property
+    def why(self) -> str:
+        """Why it matters."""
+        return spoken(f"check.{self.code}.why", self._why)
+
+    @property
+    def mend(self) -> str:
+        """How to mend it."""
+        return spoken(f"check.{self.code}.mend", self._mend)
 
 
 @dataclass(frozen=True)

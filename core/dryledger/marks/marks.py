@@ -16,6 +16,7 @@ from dryledger.formats import format_number
 from dryledger.marks.rules import calendar_of, first_that_holds, holds
 from dryledger.marks.shipped import SHIPPED
 from dryledger.readings import read, reader
+from dryledger.words import spoken
 
 __all__ = [
     "MARK_WORDS",
@@ -27,6 +28,7 @@ __all__ = [
     "days_text",
     "drift_days",
     "figures_in",
+    "mark_word",
     "marks",
     "project_mark",
     "rules_of",
@@ -35,6 +37,11 @@ __all__ = [
 MARK_WORDS = {"done": "Done", "on_plan": "On plan", "watch": "Watch", "act": "Act", "soon": "Coming soon", "not_due": "Not due"}
 TELLING = ("act", "watch")
 """Marks whose reasons are gathered from every rule of them that holds."""
+
+
+def mark_word(mark: str) -> str:
+    """What a mark is called; anything else is as it is."""
+    return spoken(f"mark.{mark}", MARK_WORDS.get(mark, mark))
 
 
 @dataclass(frozen=True)
@@ -48,7 +55,7 @@ class Mark:
     @property
     def word(self) -> str:
         """The mark in words."""
-        return MARK_WORDS[self.mark]
+        return mark_word(self.mark)
 
 
 @dataclass(frozen=True)

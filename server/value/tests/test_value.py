@@ -91,15 +91,19 @@ class Tables(LedgerTest):
         text = self.client.get(f"/api/projects/FERRY/pages/now/{part}").content.decode()
         return list(csv.DictReader(io.StringIO(text)))
 
-    def test_statistics_agree_with_the_measures_and_the_file(self) -> None:
+    def test_the_summary_agrees_with_the_measures_and_the_file(self) -> None:
         out, value = self.call("get", "projects/FERRY/pages/now/statistics"), self.call("get", "projects/FERRY/pages/now/value")
         scopes = {s["code"]: s for s in out["scopes"]}
         for row in (value["project"], *(r for r in value["rows"] if r["kind"] == "wbs")):
             cost = next(x for x in scopes[row["code"]]["rows"] if x["row"] == "cost")
             self.assertEqual((cost["baseline"], cost["actual"]), (row["figures"]["bac"], row["figures"]["ac"]))
+            beside = scopes[row["code"]]["figures"]
+            self.assertEqual([beside[key] for key in ("ev", "spi", "cpi")], [row["figures"][key] for key in ("ev", "spi", "cpi")])
         lines = self.csv("statistics.csv")
         self.assertEqual(len(lines), 5 * len(scopes))
-        self.assertEqual({x["Now"] for x in lines if x["Scope"] == "FERRY" and x["Row"] == "Cost"}, {scopes["FERRY"]["rows"][4]["now"]})
+        self.assertEqual(
+            {x["Forecast"] for x in lines if x["Scope"] == "FERRY" and x["Row"] == "Cost"}, {scopes["FERRY"]["rows"][4]["now"]}
+        )
 
     def test_work_by_time_adds_up_both_ways(self) -> None:
         out = self.call("get", "projects/FERRY/pages/now/work?bucket=month")

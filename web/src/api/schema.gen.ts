@@ -4485,6 +4485,9 @@ export interface components {
             name: string;
             level: number;
             rows: components["schemas"]["StatisticOut"][];
+            figures: {
+                [key: string]: string | null;
+            };
             reasons: {
                 [key: string]: string;
             };
@@ -4742,6 +4745,7 @@ export interface components {
             status: string;
             baseline: string | null;
             currency: string;
+            minutes_per_day: number;
             scopes: components["schemas"]["ScopeStatistics"][];
         };
         /** @description A status date as typed. */

@@ -78,13 +78,16 @@ export const drift = (days: number) => `${days > 0 ? "+" : MINUS}${bare(Math.abs
 /** "6d" as "6 d", the way cells show time to go. */
 export const span = (text: string | null | undefined) => (text ? pointed(text.replace(/(min|[a-z]+)$/, " $1")) : "");
 
+/** What is chosen, in words. */
+export const choice = (value: string) => words.choices[value] ?? value.replaceAll("_", " ");
+
 /** Any figure of a working of a working, by its kind in the catalogue of figures. */
 export const figure = (value: string | null | undefined, kind = "money") => {
   const w = words.format;
   if (value == null || value === "") return "–";
   if (/^\d{4}-\d{2}-\d{2}/.test(value)) return fullDay(value);
   if (kind === "flag") return value === "true" ? w.yes : w.no;
-  if (!/^-?\d+(\.\d+)?$/.test(value)) return kind === "choice" ? value.replaceAll("_", " ") : value;
+  if (!/^-?\d+(\.\d+)?$/.test(value)) return kind === "choice" ? choice(value) : value;
   if (kind === "ratio") return ratio(Number(value));
   if (kind === "number") return w.days(money(Number(value).toFixed(2)), Number(value));
   if (kind === "percent") return `${money(String(Math.round(Number(value) * 100) / 100))} %`;

@@ -1,6 +1,6 @@
-import { named } from "./words/named";
+import { named, plural, say } from "./words/named";
 /** The texts that more than one room says; each room has its own beside this file. */
-export const words = {
+export const words = say({
   product: "Dry Ledger",
   format: {
     unknown: "new",
@@ -9,7 +9,7 @@ export const words = {
     early: (n: string) => `${n} d early`,
     yes: "yes",
     no: "no",
-    days: (shown: string, n: number) => `${shown} ${n === 1 ? "day" : "days"}`,
+    days: (shown: string, n: number) => `${shown} ${plural(n, { one: "day", other: "days" })}`,
   },
   api: {
     unreachable: "The server does not answer. What you typed is still here; try again in a moment.",
@@ -17,7 +17,7 @@ export const words = {
   },
   unsent: {
     says: (n: number) =>
-      `The server does not answer. ${n === 1 ? "What you typed is" : `${n} things you typed are`} kept here and sent when it does.`,
+      `The server does not answer. ${plural(n, { one: "What you typed is", other: `${n} things you typed are` })} kept here and sent when it does.`,
     now: "Send now",
     stop: "Do not send",
   },
@@ -132,6 +132,50 @@ export const words = {
     soon: "Coming soon",
     not_due: "Not due",
   }),
+  /** The measures where there is room for their short names only. */
+  measures: {
+    pv: "PV",
+    ev: "EV",
+    ac: "AC",
+    spi: "SPI",
+    cpi: "CPI",
+    spi_t: "SPI(t)",
+    eac: "EAC",
+    finish: "Finish",
+  },
+  /** What is chosen from, by what the book has for it. */
+  choices: named({
+    not_started: "not started",
+    in_progress: "in progress",
+    complete: "complete",
+    open: "open",
+    happened: "happened",
+    closed: "closed",
+    proposed: "proposed",
+    approved: "approved",
+    refused: "refused",
+    text: "text",
+    number: "number",
+    date: "date",
+    choice: "choice",
+    yes_no: "yes or no",
+    formula: "formula",
+    yes: "yes",
+    no: "no",
+    activity: "activity",
+    project: "project",
+    kind: "kind",
+    hour: "hour",
+    started_hour: "started hour",
+    day: "day",
+    week: "week",
+    month: "month",
+    use: "use",
+    unit: "unit",
+    task: "task",
+    milestone: "milestone",
+    wbs: "element",
+  }),
   sheet: {
     undo: "Undo",
     redo: "Redo",
@@ -240,4 +284,4 @@ export const words = {
       outside: "Outside the budget",
     }),
   },
-} as const;
+} as const);

@@ -40,7 +40,7 @@ const columnsOf = (go: (f: Finding) => void): Column[] => [
     title: "",
     width: 28,
     left: true,
-    text: (f) => f.mark.replaceAll("_", " "),
+    text: (f) => words.marks[f.mark] ?? "",
     draw: (f) => (f.mark ? <Mark mark={f.mark} /> : null),
   },
   { key: "code", title: w.columns.code, width: 62, left: true, look: () => "soft", text: (f) => f.code },

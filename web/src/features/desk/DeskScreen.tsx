@@ -11,14 +11,14 @@ import { Guide } from "../guide";
 import { DeskBar } from "./DeskBar";
 import { DeskCurve } from "./DeskCurve";
 import { DeskPeople } from "./DeskPeople";
-import { DeskStatistics } from "./DeskStatistics";
+import { DeskSummary } from "./DeskSummary";
 import { NewProject } from "./NewProject";
 import { Late, Projects, Sums } from "./Projects";
 import { Risk } from "./Risk";
 import { useDeskLook } from "./useDeskLook";
 
 const w = words.desk;
-const TABS = ["projects", "people", "risk", "statistics", "curve"] as const;
+const TABS = ["projects", "people", "risk", "summary", "curve"] as const;
 
 /** Whether somebody begins projects. */
 const begins = (person: Schemas["PersonOut"]) => person.role === "analyst" || person.role === "approver";
@@ -89,7 +89,7 @@ function Shown({ desk }: { desk: Schemas["DeskOut"] }) {
       )}
       {tab === "people" && <DeskPeople projects={look.shown} />}
       {tab === "risk" && <Risk projects={look.shown} />}
-      {tab === "statistics" && <DeskStatistics projects={look.shown} />}
+      {tab === "summary" && <DeskSummary projects={look.shown} />}
       {tab === "curve" && <DeskCurve projects={look.shown} />}
     </>
   );

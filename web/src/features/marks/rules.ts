@@ -1,4 +1,5 @@
 import type { Schemas } from "../../api";
+import { format } from "../../shared";
 import { words } from "../../shared/words/marks";
 
 const w = words.rules;
@@ -110,12 +111,12 @@ function inWords({ figure, is, value, than }: Condition, known: Figure | undefin
   }
   if (is !== "=" || than !== undefined || value === undefined) return undefined;
   if (known?.kind === "flag") return w.flag(inside(known.word), value === true);
-  return figure === "state" ? w.choice(typed(value).replaceAll("_", " ")) : undefined;
+  return figure === "state" ? w.choice(format.choice(typed(value))) : undefined;
 }
 
 /** A value as a sentence says it. */
 const spoken = (value: Condition["value"]) => {
-  const text = typed(value).replaceAll("_", " ");
+  const text = format.choice(typed(value));
   const [, n = "", unit = ""] = SPAN.exec(text) ?? [];
   return w.spans[unit]?.(n) ?? text;
 };

@@ -8,7 +8,7 @@ export type Rate = Schemas["Rate"];
 const w = words.resources;
 const PERS = ["hour", "started_hour", "day", "week", "month", "use", "unit"].map((p): [string, string] => [
   p,
-  p.replace("_", " "),
+  format.choice(p),
 ]);
 const show = ({ from, amount, per, overtime = "" }: Rate) => ({
   from,

@@ -16,7 +16,7 @@ const RIGHT = new Set(["amount", "of_hundred"]);
 export const typedValue = (value: unknown) =>
   Array.isArray(value) ? value.join("; ") : value == null ? "" : String(value);
 export const optionsOf = (c: RegisterColumn): [string, string][] | undefined =>
-  c.kind === "choice" ? c.options.map((o) => [o, o.replaceAll("_", " ")]) : undefined;
+  c.kind === "choice" ? c.options.map((o) => [o, format.choice(o)]) : undefined;
 export const rowOf = (values: Values): ListRow => ({
   id: String(values.id),
   cells: Object.fromEntries(Object.entries(values).map(([key, value]) => [key, typedValue(value)])),
@@ -26,7 +26,7 @@ const shown = (c: RegisterColumn) => (r: ListRow) => {
   if (c.kind === "date") return format.spokenDay(text);
   if (c.kind === "amount") return text && format.money(text, true);
   if (RIGHT.has(c.kind)) return asTyped(text);
-  return c.kind === "choice" ? text.replaceAll("_", " ") : text;
+  return c.kind === "choice" ? format.choice(text) : text;
 };
 
 interface Props {

@@ -39,7 +39,7 @@ export function postingColumns(
       width: 34,
       left: true,
       pin: "start",
-      text: (r) => r.mark.replaceAll("_", " "),
+      text: (r) => words.marks[r.mark] ?? "",
       hint: (r) => r.mark_reasons?.join(", "),
       draw: (r) => (
         <>

@@ -156,7 +156,7 @@ function Heads({ section, writing, may }: { section: Section; writing: Writing; 
           return (
             <tr key={h.name}>
               <th scope="row" style={{ width: "120px" }}>
-                {h.name}
+                {w.ownHeads[h.name] ?? h.name}
               </th>
               <td style={{ width: "210px" }}>
                 {mark && <Mark mark={mark} size={13} silent />}{" "}
@@ -205,9 +205,9 @@ function Heads({ section, writing, may }: { section: Section; writing: Writing; 
 }
 
 const INDICES = [
-  { key: "spi", name: "SPI", ink: "ev" },
-  { key: "cpi", name: "CPI", ink: "ac" },
-  { key: "spi_t", name: "SPI(t)", ink: "ink" },
+  { key: "spi", name: words.measures.spi, ink: "ev" },
+  { key: "cpi", name: words.measures.cpi, ink: "ac" },
+  { key: "spi_t", name: words.measures.spi_t, ink: "ink" },
 ];
 
 /** The indices over the pages, from the table below. */

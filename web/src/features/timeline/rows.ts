@@ -61,6 +61,6 @@ export function brief(text: string | null | undefined, figure: Schemas["FigureOu
   if (figure.kind === "days")
     return figure.key.endsWith("_difference") ? format.late(Number(text)) : w.days(format.tenth(Number(text)));
   if (figure.kind === "flag") return text === "true" ? figure.word : "";
-  if (figure.kind === "choice") return text.replaceAll("_", " ");
+  if (figure.kind === "choice") return format.choice(text);
   return format.figure(text, figure.kind);
 }

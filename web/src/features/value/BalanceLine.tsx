@@ -13,14 +13,14 @@ export const BalanceLine = memo(function BalanceLine() {
   const change = effect?.change ?? {};
   const items = b
     ? [
-        { name: "PV", measure: "pv", shown: format.money(b.pv), why: b.reasons.pv },
-        { name: "EV", measure: "ev", shown: format.money(b.ev) },
-        { name: "AC", measure: "ac", shown: format.money(b.ac) },
-        { name: "SPI", measure: "spi", shown: format.ratio(b.spi), why: b.reasons.spi },
-        { name: "CPI", measure: "cpi", shown: format.ratio(b.cpi), why: b.reasons.cpi },
-        { name: "EAC", measure: "eac", shown: format.money(b.eac), why: b.reasons.eac },
+        { name: words.measures.pv, measure: "pv", shown: format.money(b.pv), why: b.reasons.pv },
+        { name: words.measures.ev, measure: "ev", shown: format.money(b.ev) },
+        { name: words.measures.ac, measure: "ac", shown: format.money(b.ac) },
+        { name: words.measures.spi, measure: "spi", shown: format.ratio(b.spi), why: b.reasons.spi },
+        { name: words.measures.cpi, measure: "cpi", shown: format.ratio(b.cpi), why: b.reasons.cpi },
+        { name: words.measures.eac, measure: "eac", shown: format.money(b.eac), why: b.reasons.eac },
         {
-          name: "Finish",
+          name: words.measures.finish,
           measure: "finish",
           shown: `${format.day(b.finish)}${b.drift == null ? "" : `, ${format.late(b.drift)}`}`,
         },

@@ -7,9 +7,9 @@ import { words } from "../../shared/words/value";
 
 const w = words.value;
 const INDICES = [
-  { key: "spi", name: "SPI", ink: "ev" },
-  { key: "cpi", name: "CPI", ink: "ac" },
-  { key: "spi_t", name: "SPI(t)", ink: "ink" },
+  { key: "spi", name: words.measures.spi, ink: "ev" },
+  { key: "cpi", name: words.measures.cpi, ink: "ac" },
+  { key: "spi_t", name: words.measures.spi_t, ink: "ink" },
 ];
 
 interface Props {
@@ -53,7 +53,11 @@ export function OverPages({ other, look, children }: Props) {
       <ScrollBox tabIndex={0} role="region" aria-label={w.trend}>
         <RowOf ref={box} gap="22px" alignItems="flex-start">
           <SmallLines title={w.indices} points={points} series={INDICES} level={1} />
-          <SmallLines title={w.estimate(currency)} points={points} series={[{ key: "eac", name: "EAC", ink: "ink" }]} />
+          <SmallLines
+            title={w.estimate(currency)}
+            points={points}
+            series={[{ key: "eac", name: words.measures.eac, ink: "ink" }]}
+          />
           <SmallLines title={w.drift} points={points} series={[{ key: "late", name: "", ink: "act" }]} level={0} />
         </RowOf>
         <Table kind="read" width="auto">

@@ -35,7 +35,7 @@ import { BUCKETS } from "./buckets";
 import { CurveControls } from "./CurveControls";
 import { useSelection } from "./useSelection";
 
-const Statistics = lazy(() => import("./Statistics").then((m) => ({ default: m.Statistics })));
+const Summary = lazy(() => import("./Summary").then((m) => ({ default: m.Summary })));
 const OverPages = lazy(() => import("./OverPages").then((m) => ({ default: m.OverPages })));
 const Work = lazy(() => import("./Work").then((m) => ({ default: m.Work })));
 
@@ -74,7 +74,7 @@ function visible(rows: Row[], open: Set<string>): Row[] {
   });
 }
 
-/** The value room: the measures with their curve, statistics, and work by time. */
+/** The value room: the measures with their curve, the summary, and work by time. */
 export function ValueScreen() {
   const { project } = usePlace();
   const [view, look] = useAddressed(`${project}/value`, VIEW);
@@ -95,10 +95,10 @@ export function ValueScreen() {
   );
   return (
     <Suspense fallback={<Bones />}>
-      {part === "statistics" ? (
-        <Statistics wbs={view.wbs} look={look}>
+      {part === "summary" ? (
+        <Summary wbs={view.wbs} look={look}>
           {parts}
-        </Statistics>
+        </Summary>
       ) : part === "work" ? (
         <Work bucket={oneOf(BUCKETS, view.by)} look={look}>
           {parts}

@@ -146,7 +146,7 @@ function Drawn({ curve, height, estimates: asked = NOBODY, bars = false }: Props
   const now = { pv: Number(curve.pv), ev: Number(curve.ev), ac: Number(curve.ac) };
   const end = curve.points.at(-1);
   const named = [
-    { text: "PV", value: Number(end?.pv), colour: pv },
+    { text: words.measures.pv, value: Number(end?.pv), colour: pv },
     ...others.map((code) => ({ text: `PV ${code}`, value: Number(end?.others[code]), colour: soft })),
     ...(estimates.length
       ? estimates.map((key) => ({ text: words.chart.eacs[key] ?? key, value: Number(end?.forecasts[key]), colour: ac }))
@@ -315,8 +315,8 @@ function Labels({ curve, t, last, named, height }: LabelProps) {
   const end = at(last) + 6;
   const labels: Label[] = [
     ...below(named.map((n) => ({ text: n.text, x: end, y: up(n.value), colour: n.colour, strong: true }))),
-    { text: "EV", x: at(t) + 14, y: up(curve.ev), colour: ev, strong: true },
-    { text: "AC", x: at(t) + 14, y: up(curve.ac), colour: ac, strong: true },
+    { text: words.measures.ev, x: at(t) + 14, y: up(curve.ev), colour: ev, strong: true },
+    { text: words.measures.ac, x: at(t) + 14, y: up(curve.ac), colour: ac, strong: true },
   ];
   /** A text that ends at a place, no further left than the drawing. */
   const before = (place: number, text: string) => Math.max(place - text.length * (WIDE - 0.6), LEFT);

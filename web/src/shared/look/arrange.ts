@@ -1,5 +1,5 @@
 import type { Schemas } from "../../api";
-import { figure } from "../format";
+import { choice, figure } from "../format";
 import { groupBy } from "../groups";
 import type { SheetColumn, SheetLine } from "../sheet";
 import { words } from "../words";
@@ -109,7 +109,7 @@ const figureColumn = (f: Figure): [string, LookColumn<FigureRow>] => {
   const kind = kindOf(f);
   const value = ({ figures }: FigureRow) => {
     const text = figures[f.key] ?? "";
-    return text !== "" && kind === "number" ? Number(text) : kind === "text" ? text.replaceAll("_", " ") : text;
+    return text !== "" && kind === "number" ? Number(text) : kind === "text" ? choice(text) : text;
   };
   const text = (row: FigureRow) => (row.figures[f.key] ? figure(row.figures[f.key], f.kind) : "");
   return [f.key, { key: f.key, kind, value, text }];

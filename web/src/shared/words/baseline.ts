@@ -1,6 +1,7 @@
 import { words as common } from "../words";
+import { say } from "./named";
 
-export const words = {
+export const words = say({
   ...common,
   baselines: {
     title: "Baselines",
@@ -47,4 +48,4 @@ export const words = {
     project: "Project",
     more: (n: number) => `${n} more rows. Export the book for all of them.`,
   },
-} as const;
+} as const);

@@ -1,6 +1,7 @@
 import { words as common } from "../words";
+import { say } from "./named";
 
-export const words = {
+export const words = say({
   ...common,
   budget: {
     title: "Budget",
@@ -48,4 +49,4 @@ export const words = {
     share: "Share",
     after: "Once applied",
   },
-} as const;
+} as const);

@@ -1,8 +1,9 @@
 import { words as common } from "../words";
+import { plural, say } from "./named";
 
 const ZONES: Record<string, string> = { fine: "fine", watch: "watch", act: "act", missed: "promise missed" };
 
-export const words = {
+export const words = say({
   ...common,
   buffers: {
     title: "Buffers",
@@ -40,7 +41,7 @@ export const words = {
     standsNoSize: (done: string, end: string) =>
       `The buffer has no size. ${done} % of the chain is done; by the plan of this page it ends on ${end}.`,
     trend: (pages: number, end: string, late: string) =>
-      `At the pace of the last ${pages === 1 ? "page" : `${pages} pages`} it would end on ${end}, ${late}.`,
+      `At the pace of the last ${plural(pages, { one: "page", other: `${pages} pages` })} it would end on ${end}, ${late}.`,
     gone: (done: string) => `The buffer would be used up with ${done} % of the chain done.`,
     late: (d: string) => `${d} working days after the promise`,
     early: (d: string) => `${d} working days before the promise`,
@@ -80,17 +81,17 @@ export const words = {
     feedingTitle: (join: string) => `Feeding chain, joins at ${join}`,
     feedingBuffer: (days: string, from: string, to: string) => `Buffer ${days} d, ${from} to ${to}`,
     shortage: (days: string) => `${days} d of it have no room before the join`,
-    moved: (n: number) => (n === 1 ? "Levelling moves 1 activity." : `Levelling moves ${n} activities.`),
+    moved: (n: number) => plural(n, { one: "Levelling moves 1 activity.", other: `Levelling moves ${n} activities.` }),
     see: "See what and why",
     without: (n: number) =>
-      n === 1 ? "1 open activity has no safe duration" : `${n} open activities have no safe duration`,
+      plural(n, { one: "1 open activity has no safe duration", other: `${n} open activities have no safe duration` }),
     approve: "Approve as the promise",
     sure: (date: string) => `Promise ${date}`,
     frozen:
       "Chain, lengths and buffers are frozen and the levelled dates go into the plan. Each page from this one on is measured against it.",
     needs: "Approving a promise takes an approver.",
     cancel: "Cancel",
-    earlier: (n: number) => (n === 1 ? "1 other promise" : `${n} other promises`),
+    earlier: (n: number) => plural(n, { one: "1 other promise", other: `${n} other promises` }),
     choices: "How buffers are sized and judged",
     size: "Size",
     root: "square root of the sum of squared safeties",
@@ -104,4 +105,4 @@ export const words = {
     legend: "Bands are work as the plan of this page has it; a dotted frame is a buffer, room and not work.",
     plan: "Work",
   },
-};
+});

@@ -1,7 +1,7 @@
 import { words as common } from "../words";
-import { named } from "./named";
+import { named, say } from "./named";
 
-export const words = {
+export const words = say({
   ...common,
   checks: {
     title: "Checks",
@@ -58,4 +58,4 @@ export const words = {
     }),
     limitsSay: "They hold for the project. An empty one is the usual: 10, 40, 40 and 25.",
   },
-} as const;
+} as const);

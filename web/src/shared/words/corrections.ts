@@ -1,6 +1,7 @@
+import { say } from "./named";
 import { words as posting } from "./posting";
 
-export const words = {
+export const words = say({
   ...posting,
   corrections: {
     title: (page: string, what: string) => `Correct ${what} of ${page}`,
@@ -36,4 +37,4 @@ export const words = {
     correct: "Correct",
     correctOf: (what: string) => `Correct ${what}`,
   },
-} as const;
+} as const);

@@ -1,7 +1,7 @@
-import { named } from "./named";
+import { named, plural, say } from "./named";
 import { words as posting } from "./posting";
 
-export const words = {
+export const words = say({
   ...posting,
   costs: {
     label: (day: string) => `Costs, page to ${day}`,
@@ -26,7 +26,7 @@ export const words = {
     }),
     accruals: "Open accruals",
     noAccruals: "No accrual is open.",
-    age: (days: number) => (days === 1 ? "1 day" : `${days} days`),
+    age: (days: number) => plural(days, { one: "1 day", other: `${days} days` }),
     ageHead: "Age",
     page: "On page",
     release: "Release",
@@ -39,4 +39,4 @@ export const words = {
     here: "This page",
     toDate: "To date",
   },
-} as const;
+} as const);

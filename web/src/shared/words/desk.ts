@@ -1,7 +1,7 @@
 import { words as common } from "../words";
-import { named } from "./named";
+import { named, plural, say } from "./named";
 
-export const words = {
+export const words = say({
   ...common,
   desk: {
     title: "Projects",
@@ -23,7 +23,7 @@ export const words = {
       projects: "Projects",
       people: "People",
       risk: "Risk against benefit",
-      statistics: "Statistics",
+      summary: "Summary",
       curve: "Portfolio curve",
     },
     noShared:
@@ -38,7 +38,7 @@ export const words = {
     askedBy: "Required by",
     loadOf: (name: string) => `Load of ${name}`,
     asOf: (first: string, last: string, units: number) =>
-      `Status dates ${first === last ? first : `from ${first} to ${last}`}; available: ${units} ${units === 1 ? "unit" : "units"} on the organisation's calendar.`,
+      `Status dates ${first === last ? first : `from ${first} to ${last}`}; available: ${units} ${plural(units, { one: "unit", other: "units" })} on the organisation's calendar.`,
     byProject: "Hours by project",
     upTo: "Up to",
     required: "Required",
@@ -100,7 +100,7 @@ export const words = {
     noBenefit: "not given",
     unrated: (codes: string) => `without probability or impact: ${codes}`,
     curveOf: (count: number, currency: string, first: string, last: string) =>
-      `${count === 1 ? "1 project" : `${count} projects`} in ${currency}. Earned and spent are known up to ${first}, the earliest status date; the forecast begins on ${last}, the latest.`,
+      `${plural(count, { one: "1 project", other: `${count} projects` })} in ${currency}. Earned and spent are known up to ${first}, the earliest status date; the forecast begins on ${last}, the latest.`,
     curveTable: "Points of the portfolio curve",
     curveLabel: (currency: string) => `Cumulative PV, EV, AC and forecast in ${currency}; the table has the points`,
     weekTo: "Week to",
@@ -132,4 +132,4 @@ export const words = {
     create: "Create",
     bring: "Import a project",
   },
-} as const;
+} as const);

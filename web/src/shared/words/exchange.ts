@@ -1,7 +1,7 @@
 import { words as common } from "../words";
-import { named } from "./named";
+import { named, say } from "./named";
 
-export const words = {
+export const words = say({
   ...common,
   exchange: {
     title: "Exchange",
@@ -42,4 +42,4 @@ export const words = {
     detail: "Change or reason",
     whats: named({ add: "add", change: "change", leave: "leave", refuse: "refuse" }),
   },
-} as const;
+} as const);

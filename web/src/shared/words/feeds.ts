@@ -1,14 +1,14 @@
-import { named } from "./named";
+import { named, plural, say } from "./named";
 import { words as posting } from "./posting";
 
-export const words = {
+export const words = say({
   ...posting,
   feeds: {
     feed: "Feed",
     fetch: "Fetch",
     fetching: "Fetching…",
     drop: "Take a file",
-    post: (n: number) => (n === 0 ? "Nothing to post" : `Post ${n} ${n === 1 ? "row" : "rows"}`),
+    post: (n: number) => (n === 0 ? "Nothing to post" : `Post ${n} ${plural(n, { one: "row", other: "rows" })}`),
     add: "New feed",
     remove: "Delete the feed",
     columns: "Columns",
@@ -56,4 +56,4 @@ export const words = {
     discardOf: (n: number) => `Discard row ${n}`,
     act: "Put right",
   },
-} as const;
+} as const);

@@ -1,7 +1,7 @@
-import { named } from "./named";
+import { named, say } from "./named";
 import { words as posting } from "./posting";
 
-export const words = {
+export const words = say({
   ...posting,
   history: {
     of: "Activity",
@@ -52,4 +52,4 @@ export const words = {
     noneYet: "No step yet.",
     noEntries: "No page says anything of it yet.",
   },
-} as const;
+} as const);

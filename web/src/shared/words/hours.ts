@@ -1,6 +1,7 @@
+import { say } from "./named";
 import { words as posting } from "./posting";
 
-export const words = {
+export const words = say({
   ...posting,
   hours: {
     label: (day: string) => `Hours, page to ${day}`,
@@ -31,4 +32,4 @@ export const words = {
     another: "Add hours for somebody else",
     activity: "Activity code",
   },
-} as const;
+} as const);

@@ -1,6 +1,7 @@
 import { words as common } from "../words";
+import { say } from "./named";
 
-export const words = {
+export const words = say({
   ...common,
   keyList: [
     ["/  or  Ctrl+K", "find an activity, go to a room or a page"],
@@ -23,4 +24,4 @@ export const words = {
     ["Ctrl+Z, Ctrl+Shift+Z", "undo, redo"],
     ["?", "this list"],
   ],
-} as const;
+} as const);

@@ -1,7 +1,7 @@
 import { words as common } from "../words";
-import { pairs } from "./named";
+import { pairs, plural, say } from "./named";
 
-export const words = {
+export const words = say({
   ...common,
   kinds: {
     title: "Kinds of projects",
@@ -38,11 +38,11 @@ export const words = {
     ]),
     fieldsOf: (name: string) => `Fields of ${name}`,
     used: (n: number) =>
-      n ? `${n} ${n === 1 ? "project is" : "projects are"} of it` : "no project that you see is of it",
+      n ? `${n} ${plural(n, { one: "project is", other: "projects are" })} of it` : "no project that you see is of it",
     followed: (n: number, left: number) =>
-      `Saved. ${n} ${n === 1 ? "project follows" : "projects follow"}.${left ? ` ${left} could not: what they hold does not fit.` : ""}`,
+      `Saved. ${n} ${plural(n, { one: "project follows", other: "projects follow" })}.${left ? ` ${left} could not: what they hold does not fit.` : ""}`,
     other: "The organisation says otherwise of this kind now.",
     gone: "This kind is not on the organisation's list any more; its fields stay.",
     takeOver: "Update its fields",
   },
-} as const;
+} as const);

@@ -1,5 +1,5 @@
 import { words as shared } from "../words";
-import { named } from "./named";
+import { named, plural, say } from "./named";
 
 const COMPARISONS: Record<string, string> = {
   "=": "is",
@@ -19,7 +19,7 @@ const OF_DATES: Record<string, string> = {
   ">=": "lies on or after",
 };
 
-const working = (n: number) => `${Math.abs(n)} working ${Math.abs(n) === 1 ? "day" : "days"}`;
+const working = (n: number) => `${Math.abs(n)} working ${plural(Math.abs(n), { one: "day", other: "days" })}`;
 /** How a finish or a start that is compared with its baseline reads: so many days late or early. */
 const LATENESS: Record<string, (n: number) => string> = {
   ">=": (n) => (n > 0 ? `${working(n)} late or more` : n ? `at most ${working(n)} early` : "on the day or late"),
@@ -29,16 +29,16 @@ const LATENESS: Record<string, (n: number) => string> = {
 };
 
 const days = (n: string) => {
-  const count = Math.abs(Number(n)) === 1 ? "1 working day" : `${Math.abs(Number(n))} working days`;
+  const count = plural(Math.abs(Number(n)), { one: "1 working day", other: `${Math.abs(Number(n))} working days` });
   if (Number(n) === 0) return "the status date";
   return Number(n) < 0 ? `${count} before the status date` : `${count} from the status date`;
 };
 
-export const words = {
+export const words = say({
   ...shared,
   rules: {
     title: "Marks",
-    own: (n: number) => `${n === 1 ? "1 rule" : `${n} rules`} of the project`,
+    own: (n: number) => `${plural(n, { one: "1 rule", other: `${n} rules` })} of the project`,
     shipped: "The shipped rules",
     to: (rules: string, day: string) => `${rules}, to ${day}`,
     label: "Rules, the first that holds gives the mark",
@@ -46,7 +46,7 @@ export const words = {
     order: "Rule",
     sentence: "Mark, and when",
     now: "Now",
-    uncaught: (n: number) => `No rule: not due, ${n === 1 ? "1 row" : `${n} rows`}`,
+    uncaught: (n: number) => `No rule: not due, ${plural(n, { one: "1 row", other: `${n} rows` })}`,
     when: (mark: string, conditions: string) => (conditions ? `${mark}, when ${conditions}` : `${mark}, always`),
     joined: (parts: string[], match: string) => parts.join(match === "any" ? ", or when " : ", and "),
     condition: (figure: string, comparison: string, side: string) =>
@@ -105,7 +105,7 @@ export const words = {
     useShipped: "Use the shipped rules",
     changes: "What saving changes",
     none: "No mark changes.",
-    count: (n: number) => (n === 1 ? "1 mark changes" : `${n} marks change`),
+    count: (n: number) => plural(n, { one: "1 mark changes", other: `${n} marks change` }),
     more: (n: number) => `and ${n} more`,
     sets: "Sets of the organisation",
     take: "Take over a set…",
@@ -115,4 +115,4 @@ export const words = {
     readOnly: "This page is dry: it keeps the marks of its own rules.",
     keys: "Alt+↑ and Alt+↓ move the rule that has the focus.",
   },
-} as const;
+} as const);

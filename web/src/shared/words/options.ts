@@ -1,5 +1,5 @@
 import { words as common } from "../words";
-import { named } from "./named";
+import { named, plural, say } from "./named";
 
 const KINDS: Record<string, string> = {
   actual: "Actual",
@@ -9,7 +9,7 @@ const KINDS: Record<string, string> = {
   direct: "Remaining direct cost",
 };
 
-export const words = {
+export const words = say({
   ...common,
   options: {
     title: "Options",
@@ -43,10 +43,10 @@ export const words = {
     gains: (d: string) => `${d} d earlier`,
     loses: (d: string) => `${d} d later`,
     same: "finish unmoved",
-    pairs: (n: number) => (n === 1 ? "1 pair" : `${n} pairs`),
+    pairs: (n: number) => plural(n, { one: "1 pair", other: `${n} pairs` }),
     adopted: "adopted",
     movedOn: "the plan has moved on since",
-    conflicts: (n: number) => (n === 1 ? "1 change does not fit" : `${n} changes do not fit`),
+    conflicts: (n: number) => plural(n, { one: "1 change does not fit", other: `${n} changes do not fit` }),
     open: "Open in the plan",
     look: { label: "Laid over each other", ends: "Where each ends", timeline: "Timeline", curve: "Cost" },
     deadline: "deadline",
@@ -70,7 +70,7 @@ export const words = {
     gains: "Gains and costs",
     changes: "Changes on top of the plan",
     noChanges: "Nothing yet. Open it in the plan and change what you would do otherwise.",
-    moreChanges: (n: number) => (n === 1 ? "1 more change" : `${n} more changes`),
+    moreChanges: (n: number) => plural(n, { one: "1 more change", other: `${n} more changes` }),
     drop: "Delete this change",
     undo: "Undo",
     redo: "Redo",
@@ -82,7 +82,7 @@ export const words = {
     rebaseSays: "Changes that do not fit are left out, but for those you tick to keep.",
     keep: "Keep it all the same",
     keepIt: (what: string) => `Keep “${what}” all the same`,
-    leftOut: (n: number) => (n === 1 ? "1 change was left out." : `${n} changes were left out.`),
+    leftOut: (n: number) => plural(n, { one: "1 change was left out.", other: `${n} changes were left out.` }),
     copy: "Copy",
     copyOf: (name: string) => `${name}, another way`,
     stack: "Stack with",
@@ -112,7 +112,7 @@ export const words = {
     stop: "Stop",
     progress: (n: number, of: number) => `${n} of ${of} tried`,
     stopped: (n: number, of: number) => `Stopped after ${n} of ${of}`,
-    all: (of: number) => (of === 1 ? "1 tried, all there is" : `All ${of} tried`),
+    all: (of: number) => plural(of, { one: "1 tried, all there is", other: `All ${of} tried` }),
     none: "Nothing that was tried brings the finish earlier.",
     nothing: "There is no open work on the driving path.",
     columns: {
@@ -135,7 +135,7 @@ export const words = {
     and: (n: number) => `and ${n} more`,
     choose: (what: string) => `Choose ${what}`,
     name: "Name of the option",
-    make: (n: number) => (n === 1 ? "Make an option of it" : `Make an option of ${n} steps`),
+    make: (n: number) => plural(n, { one: "Make an option of it", other: `Make an option of ${n} steps` }),
     chosen: (n: number) => `${n} steps`,
   },
   levelling: {
@@ -153,7 +153,7 @@ export const words = {
     first: "From",
     last: "To",
     who: "Asked for by",
-    movedTitle: (n: number) => (n === 1 ? "1 activity moves" : `${n} activities move`),
+    movedTitle: (n: number) => plural(n, { one: "1 activity moves", other: `${n} activities move` }),
     activity: "Activity",
     start: "Start",
     finish: "Finish",
@@ -166,4 +166,4 @@ export const words = {
     staysTitle:
       "What stays over-allocated: started and pinned work among themselves, asks above what there is, and within float what found no room.",
   },
-};
+});

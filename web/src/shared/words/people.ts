@@ -1,9 +1,9 @@
 import { words as common } from "../words";
-import { named, pairs } from "./named";
+import { named, pairs, plural, say } from "./named";
 
 const ROLES = named({ reader: "Reader", analyst: "Analyst", approver: "Approver" });
 
-export const words = {
+export const words = say({
   ...common,
   people: {
     title: "People and access",
@@ -17,7 +17,7 @@ export const words = {
     administrator: "Administrator",
     projects: "Project roles",
     signedIn: "Last sign-in",
-    sessions: (count: number) => (count === 1 ? "1 session" : `${count} sessions`),
+    sessions: (count: number) => plural(count, { one: "1 session", other: `${count} sessions` }),
     never: "never",
     state: "Sign-in",
     states: { active: "open", inactive: "may not sign in", due: "password change due", demo: "demo, no password" },
@@ -43,7 +43,7 @@ export const words = {
     does: "What it does",
     apply: "Import",
     faulty: (count: number) =>
-      `${count === 1 ? "1 row" : `${count} rows`} can't be taken; mend the file and choose it again.`,
+      `${plural(count, { one: "1 row", other: `${count} rows` })} can't be taken; mend the file and choose it again.`,
     fine: "Nothing is imported yet.",
     imported: "Imported.",
     passwords: "Passwords of those who are new, shown this once:",
@@ -116,4 +116,4 @@ export const words = {
     here: "this session",
     end: "End",
   },
-} as const;
+} as const);

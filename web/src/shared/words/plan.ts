@@ -1,7 +1,7 @@
 import { words as common } from "../words";
-import { named } from "./named";
+import { named, plural, say } from "./named";
 
-export const words = {
+export const words = say({
   ...common,
   plan: {
     title: "Plan",
@@ -69,7 +69,8 @@ export const words = {
       "Nothing is planned yet. Press Insert, or the button below, and type the first name. A block from a spreadsheet can be pasted there too.",
     readOnly: "Read only. Changing the plan needs the analyst role, on the open page.",
     counts: (n: number, finish: string) => `${n} rows, finish ${finish}`,
-    moves: (n: number) => (n === 0 ? "Nothing else moved." : `${n} ${n === 1 ? "finish" : "finishes"} moved.`),
+    moves: (n: number) =>
+      n === 0 ? "Nothing else moved." : `${n} ${plural(n, { one: "finish", other: "finishes" })} moved.`,
     finishMoves: (was: string, now: string) => `The project finishes ${now}, was ${was}.`,
     finishStays: (day: string) => `The project still finishes ${day}.`,
     taken: (columns: string[]) => `Pasted as ${columns.join(", ")}.`,
@@ -127,21 +128,21 @@ export const words = {
       openAll: "Open all",
     },
     paste: {
-      title: (n: number) => `Paste ${n} ${n === 1 ? "row" : "rows"}`,
+      title: (n: number) => `Paste ${n} ${plural(n, { one: "row", other: "rows" })}`,
       help: "This is what each column is taken for. Change what is not right.",
       headed: "The first line is headings",
       column: (n: number) => `Column ${n} is`,
       leave: "left out",
       more: (n: number) => `and ${n} more`,
       noName: "One column must be the name.",
-      go: (n: number) => `Paste ${n} ${n === 1 ? "row" : "rows"}`,
+      go: (n: number) => `Paste ${n} ${plural(n, { one: "row", other: "rows" })}`,
     },
     newElement: "New element",
     states: { complete: "Complete", in_progress: "In progress", not_started: "Not started" },
     element: {
       element: "WBS element",
       noDates: "No dates yet",
-      activities: (n: number) => `${n} ${n === 1 ? "activity" : "activities"}`,
+      activities: (n: number) => `${n} ${plural(n, { one: "activity", other: "activities" })}`,
       driving: (n: number) => `${n} on the driving path`,
       value: (baseline: string) => `Value, against ${baseline}`,
     },
@@ -268,7 +269,24 @@ export const words = {
         approved_by: "Approved by",
         in_reports: "In reports",
         given_by: "Given by",
-      })[key] ?? key.charAt(0).toUpperCase() + key.slice(1).replaceAll("_", " "),
+        cost: "Cost",
+        date: "Date",
+        decided: "Decided",
+        due: "Due",
+        formula: "Formula",
+        impact: "Impact",
+        kind: "Kind",
+        note: "Note",
+        of: "Of",
+        options: "Options",
+        owner: "Owner",
+        probability: "Probability",
+        raised: "Raised",
+        reason: "Reason",
+        response: "Response",
+        state: "State",
+        text: "Text",
+      })[key] ?? key,
     none: (what: string) => `No ${what} yet.`,
     add: (what: string) => `New in ${what}`,
     addIt: "Add",
@@ -304,4 +322,4 @@ export const words = {
     nobody: "Nobody yet.",
     remove: "Delete this calendar",
   },
-} as const;
+} as const);

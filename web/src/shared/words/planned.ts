@@ -1,7 +1,7 @@
-import { named } from "./named";
+import { named, plural, say } from "./named";
 import { words as posting } from "./posting";
 
-export const words = {
+export const words = say({
   ...posting,
   planned: {
     title: "Post as planned",
@@ -19,7 +19,7 @@ export const words = {
     toHint: "15 mar, +5d",
     counts: (finished: number, going: number) =>
       [finished && `${finished} finished`, going && `${going} in progress`].filter(Boolean).join(", ") || "Nothing",
-    carries: (n: number) => `${n} ${n === 1 ? "activity is" : "activities are"} carried`,
+    carries: (n: number) => `${n} ${plural(n, { one: "activity is", other: "activities are" })} carried`,
     nothing: {
       page: "Everything that was due by the status date has its entry on this page.",
       due: "All unfinished work that is due has its entry on this page.",
@@ -28,8 +28,8 @@ export const words = {
     },
     when: "Give the date that unfinished work is carried to.",
     finish: (day: string) => `forecast finish ${day}`,
-    moves: (n: number) => `${n} ${n === 1 ? "finish moves" : "finishes move"}`,
-    critical: (n: number) => `${n} become${n === 1 ? "s" : ""} critical`,
+    moves: (n: number) => `${n} ${plural(n, { one: "finish moves", other: "finishes move" })}`,
+    critical: (n: number) => `${n} become${plural(n, { one: "s", other: "" })} critical`,
     notCritical: (n: number) => `${n} no longer critical`,
     more: (n: number) => `and ${n} more`,
     act: (n: number) => (n ? `Post ${n} as planned` : "Post as planned"),
@@ -59,4 +59,4 @@ export const words = {
     none: "No dates differ between the treatments.",
     close: "Close",
   },
-} as const;
+} as const);

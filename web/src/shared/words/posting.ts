@@ -1,7 +1,7 @@
 import { words as common } from "../words";
-import { named } from "./named";
+import { named, plural, say } from "./named";
 
-export const words = {
+export const words = say({
   ...common,
   posting: {
     all: "Show all",
@@ -12,7 +12,8 @@ export const words = {
     feeds: "Feeds",
     history: "History",
     title: (n: number, day: string) => `Page ${n}, to ${day}`,
-    counts: (toGo: number, posted: number) => `${toGo} ${toGo === 1 ? "needs" : "need"} an entry, ${posted} posted`,
+    counts: (toGo: number, posted: number) =>
+      `${toGo} ${plural(toGo, { one: "needs", other: "need" })} an entry, ${posted} posted`,
     plan: "Post as planned",
     planSelected: (n: number) => `Post ${n} as planned`,
     carry: "Carry forward",
@@ -42,9 +43,10 @@ export const words = {
       "The page goes dry: it is sealed and can't be changed again, by anybody. The words of its report are sealed with it. The next page opens.",
     closeStatus:
       "The report has no overall status. What it says is sealed with the page: without one it can never be issued.",
-    closeOpen: (n: number) => `${n} ${n === 1 ? "activity still needs" : "activities still need"} an entry.`,
+    closeOpen: (n: number) =>
+      `${n} ${plural(n, { one: "activity still needs", other: "activities still need" })} an entry.`,
     closeFound: (open: number, wrong: number) =>
-      `${open} ${open === 1 ? "finding of the checks is" : "findings of the checks are"} open${
+      `${open} ${plural(open, { one: "finding of the checks is", other: "findings of the checks are" })} open${
         wrong ? `; ${wrong} cannot be true and must be mended or answered first` : ""
       }.`,
     keep: "Keep it open",
@@ -70,4 +72,4 @@ export const words = {
     begun: "started",
     finishHint: "F2 opens the working",
   },
-} as const;
+} as const);

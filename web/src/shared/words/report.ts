@@ -1,7 +1,7 @@
 import { words as common } from "../words";
-import { named } from "./named";
+import { named, plural, say } from "./named";
 
-export const words = {
+export const words = say({
   ...common,
   report: {
     title: "Report",
@@ -12,6 +12,7 @@ export const words = {
     reason: "Why",
     reasonHelp: "Needed unless the project is on plan.",
     takeReason: "Take the proposed reason",
+    ownHeads: named({ Schedule: "Schedule", Cost: "Cost" }),
     headMark: (head: string) => `Where ${head} stands`,
     headReason: (head: string) => `Why ${head} stands there`,
     figures: "As the figures say",
@@ -84,7 +85,7 @@ export const words = {
     compareOne: "Edition",
     compareWith: "with",
     differs: (count: number, same: number) =>
-      `${count} ${count === 1 ? "thing differs" : "things differ"}, ${same} are the same.`,
+      `${count} ${plural(count, { one: "thing differs", other: "things differ" })}, ${same} are the same.`,
     heads3: { section: "Section", row: "Row", column: "Column", was: "Said before", now: "Says now" },
     list: "Distribution list",
     listHelp: "Who gets this project's reports. Mail goes to the outbox on this machine and nowhere else.",
@@ -94,4 +95,4 @@ export const words = {
     remove: (name: string) => `Take ${name} off the list`,
     days: (n: string) => `${n} ${n === "1" || n === "−1" ? "day" : "days"}`,
   },
-} as const;
+} as const);

@@ -1,13 +1,14 @@
 import { words as common } from "../words";
+import { plural, say } from "./named";
 
-export const words = {
+export const words = say({
   ...common,
   resources: {
     title: "Resources",
     add: "New resource",
     none: "No resource yet.",
     roleShort: "role",
-    over: (n: number, b: string) => `over-allocated in ${n} ${n === 1 ? b : `${b}s`}`,
+    over: (n: number, b: string) => `over-allocated in ${n} ${plural(n, { one: b, other: `${b}s` })}`,
     name: "Name",
     code: "Code",
     kind: "Kind",
@@ -27,7 +28,7 @@ export const words = {
     per: "Per",
     overtime: "Overtime",
     ratesOf: (name: string) => `Rates of ${name}`,
-    where: (n: number) => `Assigned to ${n} ${n === 1 ? "activity" : "activities"}`,
+    where: (n: number) => `Assigned to ${n} ${plural(n, { one: "activity", other: "activities" })}`,
     assignTo: "Assign to all activities named…",
     assign: (n: number) => (n ? `Assign to ${n}` : "Assign"),
     replace: "Replace with…",
@@ -60,10 +61,10 @@ export const words = {
     forAll: "Change for all projects",
     forAllHelp: "What is written here is written into every project that draws on it, as a step of its own.",
     followed: (n: number, left: number) =>
-      `${n} ${n === 1 ? "project follows" : "projects follow"}.${left ? ` ${left} could not; they say so themselves.` : ""}`,
+      `${n} ${plural(n, { one: "project follows", other: "projects follow" })}.${left ? ` ${left} could not; they say so themselves.` : ""}`,
     currency: "Currency of its rates",
     dayOff: "off",
-    daysOff: (n: number) => `Its calendar has ${n} special ${n === 1 ? "day" : "days"} besides.`,
+    daysOff: (n: number) => `Its calendar has ${n} special ${plural(n, { one: "day", other: "days" })} besides.`,
     drawOn: "Draw on the organisation's…",
     everywhere: "Load across projects",
     everywhereHelp: (codes: string[]) =>
@@ -81,4 +82,4 @@ export const words = {
     there: "Available",
     causes: "Required by",
   },
-} as const;
+} as const);

@@ -1,4 +1,8 @@
+import { plural, say } from "./named";
 /** The sign of a row that the checks have found something in. */
-export const signs = {
-  open: (n: number) => `${n} ${n === 1 ? "finding" : "findings"} open. Show ${n === 1 ? "it" : "them"} in Checks`,
-};
+export const { signs } = say({
+  signs: {
+    open: (n: number) =>
+      `${n} ${plural(n, { one: "finding", other: "findings" })} open. Show ${plural(n, { one: "it", other: "them" })} in Checks`,
+  },
+});

@@ -1,6 +1,7 @@
+import { plural, say } from "./named";
 import { words as posting } from "./posting";
 
-export const words = {
+export const words = say({
   ...posting,
   status: {
     title: "Status date",
@@ -10,10 +11,11 @@ export const words = {
     more: (n: number) => `${n} more`,
     to: (day: string, finish: string) => `To ${day}: the forecast finish is ${finish}`,
     finishMoves: (by: string) => `Finish ${by} against the baseline`,
-    comesDue: (n: number, names: string[]) => `${n} more ${n === 1 ? "needs" : "need"} an entry: ${names.join(", ")}`,
+    comesDue: (n: number, names: string[]) =>
+      `${n} more ${plural(n, { one: "needs", other: "need" })} an entry: ${names.join(", ")}`,
     noLongerDue: (n: number, names: string[]) =>
-      `${n} ${n === 1 ? "needs" : "need"} no entry any more: ${names.join(", ")}`,
+      `${n} ${plural(n, { one: "needs", other: "need" })} no entry any more: ${names.join(", ")}`,
     after: (amount: string, on: string, day: string) => `${amount} on ${on} counts only from its date on, ${day}`,
-    moves: (n: number) => `${n} ${n === 1 ? "activity moves" : "activities move"}`,
+    moves: (n: number) => `${n} ${plural(n, { one: "activity moves", other: "activities move" })}`,
   },
-} as const;
+} as const);

@@ -1,7 +1,7 @@
 import { words as common } from "../words";
-import { named } from "./named";
+import { named, plural, say } from "./named";
 
-export const words = {
+export const words = say({
   ...common,
   timeline: {
     title: "Timeline",
@@ -44,7 +44,7 @@ export const words = {
     fits: named({ page: "one page wide", tiled: "as on the screen, over several sheets" }),
     file: (form: string) => form.toUpperCase(),
     fileOf: (form: string) => `Timeline as ${form.toUpperCase()}`,
-    shown: (n: number) => `${n} ${n === 1 ? "row" : "rows"}, as they stand`,
+    shown: (n: number) => `${n} ${plural(n, { one: "row", other: "rows" })}, as they stand`,
     lineAt: (day: string, page: string) => (page ? `${day}, ${page}` : day),
     legend: [
       "double rule: WBS element, solid its share done",
@@ -60,4 +60,4 @@ export const words = {
       "gap with dots: pause or waiting",
     ],
   },
-} as const;
+} as const);

@@ -1,7 +1,7 @@
 import { words as common } from "../words";
-import { named } from "./named";
+import { named, plural, say } from "./named";
 
-export const words = {
+export const words = say({
   ...common,
   value: {
     title: "Value",
@@ -18,16 +18,19 @@ export const words = {
     files: (form: string) => `As ${form}`,
     project: "Project",
     partsOf: "Parts of value",
-    parts: named({ "": "Measures", statistics: "Statistics", work: "Work by time", pages: "Over the pages" }),
+    parts: named({ "": "Measures", summary: "Summary", work: "Work by time", pages: "Over the pages" }),
     scope: "Of",
-    statisticsOf: (name: string) => `Statistics of ${name}`,
+    summaryOf: (name: string) => `Summary of ${name}`,
+    groupsOfRows: named({ money: "Money", work: "Work", time: "Time" }),
+    beside: "Beside it",
+    besides: named({ ev: "EV", spi: "SPI", cpi: "CPI", spi_t: "SPI(t)", total_float: "Total float" }),
     rows: named({ start: "Start", finish: "Finish", duration: "Duration", work: "Work", cost: "Cost" }),
     columns: named({
       baseline: "Baseline",
-      now: "Now",
-      actual: "Actual",
-      remaining: "Remaining",
-      variance: "Variance",
+      actual: "To date",
+      remaining: "To go",
+      now: "Forecast",
+      variance: "Difference",
     }),
     days: (n: string) => `${n} d`,
     hours: (n: string) => `${n} h`,
@@ -66,10 +69,10 @@ export const words = {
     changed: (n: number, other: string) =>
       n === 0
         ? `Nothing changed since ${other}.`
-        : `${n === 1 ? "1 activity" : `${n} activities`} changed since ${other}, what moved furthest first`,
+        : `${plural(n, { one: "1 activity", other: `${n} activities` })} changed since ${other}, what moved furthest first`,
     changedHeads: { activity: "Activity", mark: "Mark", days: "Finish moved", ev: "EV", ac: "AC", eac: "EAC" },
     moreChanged: (n: number) => `and ${n} more`,
-    selected: (n: number) => `Selection, ${n === 1 ? "1 activity" : `${n} activities`}`,
+    selected: (n: number) => `Selection, ${plural(n, { one: "1 activity", other: `${n} activities` })}`,
     noWork: "Nobody is assigned to anything, and no hours were posted.",
   },
-} as const;
+} as const);

@@ -8,7 +8,7 @@ import { words as value } from "../../shared/words/value";
 import type { Project } from "./useDeskLook";
 
 const w = words.desk;
-const COLUMNS = ["baseline", "now", "actual", "remaining", "variance"] as const;
+const COLUMNS = ["baseline", "actual", "remaining", "now", "variance"] as const;
 type Row = Schemas["StatisticOut"];
 
 /** A figure in its unit; how far dates lie apart in working days. */
@@ -22,8 +22,8 @@ function shown(row: Row, column: (typeof COLUMNS)[number]): string {
   return kind === "days" ? value.value.days(text) : kind === "hours" ? value.value.hours(text) : text;
 }
 
-/** Start, finish, duration, work and cost of every project: in the baseline, now, actual, remaining, and the variance. */
-export function DeskStatistics({ projects }: { projects: Project[] }) {
+/** Money, work and time of every project: in the baseline, to date, to go, the forecast, and the difference. */
+export function DeskSummary({ projects }: { projects: Project[] }) {
   const codes = projects.map((p) => p.code);
   const found = useQuery({
     queryKey: keys.desk.statistics(codes),
@@ -34,7 +34,7 @@ export function DeskStatistics({ projects }: { projects: Project[] }) {
   if (found.isPending) return <Bones />;
   if (!found.data) return <Notice bad>{found.error?.message}</Notice>;
   return (
-    <Table aria-label={w.tabs.statistics}>
+    <Table aria-label={w.tabs.summary}>
       <thead>
         <tr>
           <th>{w.project}</th>

@@ -1,12 +1,19 @@
+import { Text } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { client, type Schemas, take } from "../../api";
 import { Bones, format, keys, Notice, usePlace } from "../../shared";
-import { Files, RoomHead, ScrollBox, Select, Space, Table, Told } from "../../shared/ui";
+import { Files, RoomHead, ScrollBox, Select, Soft, Space, Table, Told } from "../../shared/ui";
 import { words } from "../../shared/words/value";
 
 const w = words.value;
-const COLUMNS = ["baseline", "now", "actual", "remaining", "variance"] as const;
+const COLUMNS = ["baseline", "actual", "remaining", "now", "variance"] as const;
+/** What belongs together: the rows of each part, and the figures beside them. */
+const PARTS = [
+  { key: "money", rows: ["cost"], beside: ["ev", "spi", "cpi"] },
+  { key: "work", rows: ["work"], beside: [] },
+  { key: "time", rows: ["start", "finish", "duration"], beside: ["spi_t", "total_float"] },
+];
 type Row = Schemas["StatisticOut"];
 
 interface Props {
@@ -29,8 +36,22 @@ function shown(row: Row, column: (typeof COLUMNS)[number]): string {
   return days > 0 ? w.later(value) : w.earlier(value.replace("-", ""));
 }
 
-/** Start, finish, duration, work and cost of the project or a branch: in the baseline, now, actual, remaining, and the variance. */
-export function Statistics({ wbs, look, children }: Props) {
+/** The figures beside the rows of a part, each with its name. */
+function Beside({ figures, of, perDay }: { figures: Record<string, string | null>; of: string[]; perDay: number }) {
+  const known = of.filter((key) => figures[key] !== undefined);
+  return known.map((key) => {
+    const value = figures[key];
+    const days = value && key === "total_float" ? `${format.tenth(Number(value) / perDay)} d` : "";
+    return (
+      <div key={key}>
+        <Soft>{w.besides[key]}</Soft> {days || format.figure(value, key === "ev" ? "money" : "ratio")}
+      </div>
+    );
+  });
+}
+
+/** The project or a branch as a statement of account: money, work and time in the baseline, to date, to go, forecast, and how they differ. */
+export function Summary({ wbs, look, children }: Props) {
   const { project, page } = usePlace();
   const path = { project, page: page.code };
   const statistics = useQuery({
@@ -61,12 +82,9 @@ export function Statistics({ wbs, look, children }: Props) {
         </label>
       </RoomHead>
       {children}
-      <ScrollBox tabIndex={0} role="region" aria-label={w.statisticsOf(scope?.name ?? "")}>
+      <ScrollBox tabIndex={0} role="region" aria-label={w.summaryOf(scope?.name ?? "")}>
         {scope && (
-          <Table kind="read" width="auto">
-            <caption>
-              {w.statisticsOf(scope.name)}, {currency}
-            </caption>
+          <Table kind="read" width="auto" aria-label={w.summaryOf(scope.name)}>
             <thead>
               <tr>
                 <td />
@@ -75,20 +93,39 @@ export function Statistics({ wbs, look, children }: Props) {
                     {w.columns[c]}
                   </th>
                 ))}
+                <th>{w.beside}</th>
               </tr>
             </thead>
-            <tbody>
-              {scope.rows.map((row) => (
-                <tr key={row.row}>
-                  <th scope="row">{w.rows[row.row]}</th>
-                  {COLUMNS.map((c) => (
-                    <td key={c} data-num="" title={scope.reasons[`${row.row}.${c}`]}>
-                      {shown(row, c)}
-                    </td>
+            {PARTS.map(({ key, rows, beside }) => {
+              const own = rows.flatMap((r) => scope.rows.find((x) => x.row === r) ?? []);
+              return (
+                <tbody key={key}>
+                  <tr>
+                    <th scope="rowgroup" colSpan={7}>
+                      <Text as="span" fontFamily="heading" fontWeight="600" fontSize="15px">
+                        {w.groupsOfRows[key]}
+                      </Text>
+                      {key === "money" && <Soft>, {currency}</Soft>}
+                    </th>
+                  </tr>
+                  {own.map((row, i) => (
+                    <tr key={row.row}>
+                      <th scope="row">{w.rows[row.row]}</th>
+                      {COLUMNS.map((c) => (
+                        <td key={c} data-num="" title={scope.reasons[`${row.row}.${c}`]}>
+                          {shown(row, c)}
+                        </td>
+                      ))}
+                      {i === 0 && (
+                        <td rowSpan={own.length}>
+                          <Beside figures={scope.figures} of={beside} perDay={statistics.data.minutes_per_day} />
+                        </td>
+                      )}
+                    </tr>
                   ))}
-                </tr>
-              ))}
-            </tbody>
+                </tbody>
+              );
+            })}
           </Table>
         )}
       </ScrollBox>
