@@ -7,6 +7,10 @@ export default defineConfig({
   plugins: [react()],
   resolve: { alias: { languages: process.env.DRY_LANGUAGES ?? path.resolve(import.meta.dirname, "languages") } },
   build: { chunkSizeWarningLimit: 1200, assetsInlineLimit: 0 },
-  test: { include: ["tests/*.test.{ts,tsx}"], environment: "happy-dom" },
+  test: {
+    include: ["tests/*.test.{ts,tsx}"],
+    environment: "happy-dom",
+    coverage: { include: ["src/**"], reporter: ["text-summary"] },
+  },
   server: { proxy: { "/api": "http://127.0.0.1:8750" } },
 });

@@ -132,7 +132,7 @@ class Journey(BrowserTest):
         for scale in ("Day", "Month", "Week"):
             page.get_by_role("button", name=scale).click()
         sheet.evaluate("e => { e.scrollTop = 700 }")
-        expect(page.locator('[data-cell$=":finish"][title="Drives the finish"]').first).to_be_attached()
+        expect(page.locator('[data-cell$=":finish"][data-tip="Drives the finish"]').first).to_be_attached()
         page.locator('[data-cell="A220:name"]').click()
         expect(page.get_by_role("complementary")).to_contain_text("Driving")
 

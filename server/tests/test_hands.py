@@ -193,3 +193,23 @@ class Hands(BrowserTest):
                 "?": ("KeyM", {"shiftKey": True}),
             },
         )
+
+    def test_tips_come_by_pointer_and_by_keyboard_and_go_by_escape(self) -> None:
+        page = self.sheet()
+        tip = page.get_by_role("tooltip")
+        name = cell(page, "A350", "activity")
+        name.hover()
+        expect(tip).to_have_text(name.get_attribute("data-tip") or "")
+        tip.hover()
+        expect(tip).to_be_visible()
+        page.keyboard.press("Escape")
+        expect(tip).to_have_count(0)
+        page.get_by_role("combobox", name="Find an activity, a room or a page").focus()
+        for _ in range(3):
+            page.keyboard.press("Tab")
+            if page.evaluate("document.activeElement.dataset.tip"):
+                break
+        expect(tip).to_have_text("Keyboard shortcuts")
+        page.keyboard.press("Escape")
+        expect(tip).to_have_count(0)
+        self.assertEqual(page.locator("[title]").count(), 0)

@@ -44,7 +44,7 @@ MEASURE = """() => {
     range.selectNodeContents(walker.currentNode);
     const text = range.getBoundingClientRect();
     // Free texts may end in an ellipsis where the whole stands in a title; figures, dates and headings never.
-    const free = own.closest('[data-free][title]');
+    const free = own.closest('[data-free][data-tip]');
     for (let e = own; inSight(text) && !free && e !== document.body; e = e.parentElement) {
       const { overflowX, overflowY } = getComputedStyle(e);
       if (overflowX === 'visible' && overflowY === 'visible') continue;

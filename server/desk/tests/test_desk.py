@@ -151,7 +151,7 @@ class OutsideContext(DeskTest):
             "By currency",
             "Late milestones",
             "Risk against benefit",
-            "Statistics",
+            "Summary",
             "People across projects",
             "Portfolio curve",
         ]

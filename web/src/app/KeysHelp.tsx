@@ -10,7 +10,7 @@ export function KeysHelp() {
   useShortcut("?", () => setOpen(true));
   return (
     <>
-      <Button look="quiet" title={words.frame.keys} aria-label={words.frame.keys} onClick={() => setOpen(true)}>
+      <Button look="quiet" data-tip={words.frame.keys} aria-label={words.frame.keys} onClick={() => setOpen(true)}>
         ?
       </Button>
       {open && (

@@ -48,7 +48,7 @@ export function Margin({ room }: { room: string }) {
           onClick={() => pin(open ? "shut" : "open")}
           aria-expanded={open}
           aria-label={open ? words.frame.fold : words.frame.unfold}
-          title={open ? words.frame.fold : words.frame.unfold}
+          data-tip={open ? words.frame.fold : words.frame.unfold}
         >
           {open ? "»" : "«"}
         </Button>

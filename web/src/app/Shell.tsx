@@ -97,7 +97,7 @@ function Framed({ frame, page, outer }: { frame: Schemas["FrameOut"]; page: Sche
       </Skip>
       <Band
         title={
-          <Link to="/" data-free="" title={`${frame.name}. ${words.frame.desk}`}>
+          <Link to="/" data-free="" data-tip={`${frame.name}. ${words.frame.desk}`}>
             {frame.name}
           </Link>
         }
@@ -159,7 +159,7 @@ function Rail({ frame, page }: { frame: Schemas["FrameOut"]; page: Schemas["Page
           wet={p.state === "wet"}
           chosen={p.code === page.code}
           aria-current={p.code === page.code ? "page" : undefined}
-          title={words.frame.leaf(
+          data-tip={words.frame.leaf(
             p.number,
             `${format.dayName(p.status)} ${format.fullDay(p.status)}`,
             p.state,
@@ -203,7 +203,7 @@ function Stations({ wide, fold }: { wide: boolean; fold: () => void }) {
       borderColor="rule"
     >
       {ROOMS.map(({ path, word }) => (
-        <Station key={path} to={path} title={word}>
+        <Station key={path} to={path} data-tip={word}>
           {wide ? word : word.slice(0, 1)}
           {path === "checks" && wide && <Open />}
         </Station>

@@ -1,6 +1,6 @@
 import { ChakraProvider } from "@chakra-ui/react";
 import { MutationCache, QueryCache, QueryClientProvider } from "@tanstack/react-query";
-import { StrictMode } from "react";
+import { lazy, StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 import { Problem } from "../api";
@@ -8,6 +8,8 @@ import { Guard, tellAnswered, tellUnread } from "../shared";
 import { Reads } from "../shared/book";
 import { Places } from "./routes";
 import { system } from "./theme";
+
+const Tips = lazy(() => import("../shared/Tips").then((m) => ({ default: m.Tips })));
 
 /** Once more where nothing was said; a refusal is not asked for again. */
 const retry = (failed: number, error: Error) => failed < 1 && !(error instanceof Problem && error.status >= 400);
@@ -33,6 +35,9 @@ export function start(root: HTMLElement) {
             <Guard>
               <Places />
             </Guard>
+            <Suspense>
+              <Tips />
+            </Suspense>
           </BrowserRouter>
         </QueryClientProvider>
       </ChakraProvider>

@@ -110,6 +110,23 @@ const popover = defineSlotRecipe({
   },
 });
 
+/** What is said of a thing that one points at or reaches by keyboard. */
+const tooltip = defineSlotRecipe({
+  className: "tooltip",
+  slots: ["trigger", "positioner", "content", "arrow", "arrowTip"],
+  base: {
+    content: {
+      ...floating,
+      zIndex: "tooltip",
+      fontSize: "12px",
+      lineHeight: "1.4",
+      px: "8px",
+      py: "4px",
+      maxW: "340px",
+    },
+  },
+});
+
 const menu = defineSlotRecipe({
   slots: [
     "arrow",
@@ -155,7 +172,7 @@ export const system = createSystem(
       "*:focus-visible": { outline: "2px solid", outlineColor: "wet", outlineOffset: "1px" },
     },
     theme: {
-      slotRecipes: { dialog, menu, popover },
+      slotRecipes: { dialog, menu, popover, tooltip },
       tokens: {
         fonts: {
           body: { value: "'IBM Plex Sans', sans-serif" },

@@ -59,7 +59,7 @@ export function Mark({ mark, reasons = [], size = 15, silent = false }: Props) {
   const title = [shape?.word, ...reasons].join(": ");
   const said = silent ? { "aria-hidden": true } : { role: "img", "aria-label": title };
   return (
-    <Box as="span" color={shape?.colour} display="inline-flex" title={silent ? undefined : title}>
+    <Box as="span" color={shape?.colour} display="inline-flex" data-tip={silent ? undefined : title}>
       {/* biome-ignore lint/a11y/noSvgWithoutTitle: the label says it */}
       <svg
         width={size}

@@ -17,7 +17,7 @@ export function Sign({ code }: { code: string }) {
   if (!open) return null;
   const to = `/${encodeURIComponent(project)}/${encodeURIComponent(page.code)}/checks?row=${encodeURIComponent(code)}`;
   return (
-    <Flag to={to} title={signs.open(open)} aria-label={signs.open(open)} tabIndex={-1} data-sign={code}>
+    <Flag to={to} data-tip={signs.open(open)} aria-label={signs.open(open)} tabIndex={-1} data-sign={code}>
       <svg width="9" height="10" viewBox="0 0 9 10" aria-hidden="true">
         <path d="M4.5 1V6" stroke="currentColor" strokeWidth="1.8" strokeLinecap="round" />
         <circle cx="4.5" cy="8.6" r="1.1" fill="currentColor" />

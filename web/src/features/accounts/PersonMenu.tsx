@@ -19,7 +19,7 @@ export function PersonMenu({ person, mode, turn }: { person: Schemas["PersonOut"
   });
   return (
     <>
-      <chakra.span color="ink" whiteSpace="nowrap" title={words.roles[person.role]}>
+      <chakra.span color="ink" whiteSpace="nowrap" data-tip={words.roles[person.role]}>
         <Link to="/account" data-free="">
           {person.full_name}
         </Link>

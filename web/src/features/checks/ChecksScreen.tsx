@@ -145,10 +145,10 @@ export function ChecksScreen() {
         )}
         {mayPost && (
           <>
-            <Button look="quiet" onClick={() => turn("undo")} title="Ctrl+Z">
+            <Button look="quiet" onClick={() => turn("undo")} data-tip="Ctrl+Z">
               {words.sheet.undo}
             </Button>
-            <Button look="quiet" onClick={() => turn("redo")} title="Ctrl+Shift+Z">
+            <Button look="quiet" onClick={() => turn("redo")} data-tip="Ctrl+Shift+Z">
               {words.sheet.redo}
             </Button>
           </>

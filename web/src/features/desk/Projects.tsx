@@ -118,12 +118,12 @@ export function Sums({ sums }: { sums: Schemas["SumOut"][] }) {
               </td>
               <td data-num="">{x.projects}</td>
               {(["bac", "pv", "ev", "ac", "eac", "vac"] as const).map((key) => (
-                <td key={key} data-num="" title={x.reasons[key]}>
+                <td key={key} data-num="" data-tip={x.reasons[key]}>
                   {format.money(x[key])}
                 </td>
               ))}
               {(["spi", "cpi"] as const).map((key) => (
-                <td key={key} data-num="" title={x.reasons[key]}>
+                <td key={key} data-num="" data-tip={x.reasons[key]}>
                   {format.ratio(x[key])}
                 </td>
               ))}

@@ -210,7 +210,7 @@ function Changes({ tried }: { tried: ReturnType<typeof useMarks>["tried"] }) {
           <Table kind="read" width="100%">
             <tbody>
               {tried.changes.map((c) => (
-                <tr key={`${c.scope}.${c.code}`} title={c.reason}>
+                <tr key={`${c.scope}.${c.code}`} data-tip={c.reason}>
                   <td>{c.scope === "project" ? c.name : `${c.code} ${c.name}`}</td>
                   <td style={{ whiteSpace: "nowrap" }}>
                     <Mark mark={c.was} /> → <Mark mark={c.becomes} />

@@ -105,7 +105,7 @@ function Changes({ option, does, open }: Part) {
                 look="quiet"
                 p="0 4px"
                 aria-label={`${w.drop}: ${c.about}`}
-                title={w.drop}
+                data-tip={w.drop}
                 onClick={() => void does.dropChange(option.id, n)}
               >
                 ×

@@ -46,7 +46,7 @@ export function Bulk({ hands, info, columns, plan }: Props) {
         onKeyDown={(e) => e.key === "Enter" && hands.write(hands.picked, field, text)}
       />
       <Button onClick={() => hands.write(hands.picked, field, text)}>{b.set}</Button>
-      <Button onClick={hands.chain} title="Ctrl+L">
+      <Button onClick={hands.chain} data-tip="Ctrl+L">
         {b.chain}
       </Button>
       {info.resources.length > 0 && (
@@ -64,22 +64,22 @@ export function Bulk({ hands, info, columns, plan }: Props) {
           </Button>
         </>
       )}
-      <Button onClick={() => hands.move(true)} title="Alt+Shift+↑">
+      <Button onClick={() => hands.move(true)} data-tip="Alt+Shift+↑">
         {b.up}
       </Button>
-      <Button onClick={() => hands.move(false)} title="Alt+Shift+↓">
+      <Button onClick={() => hands.move(false)} data-tip="Alt+Shift+↓">
         {b.down}
       </Button>
-      <Button onClick={() => hands.structure("indent")} title="Alt+Shift+→">
+      <Button onClick={() => hands.structure("indent")} data-tip="Alt+Shift+→">
         {b.indent}
       </Button>
-      <Button onClick={() => hands.structure("outdent")} title="Alt+Shift+←">
+      <Button onClick={() => hands.structure("outdent")} data-tip="Alt+Shift+←">
         {b.outdent}
       </Button>
-      <Button onClick={hands.gather} title="Ctrl+Shift+Enter">
+      <Button onClick={hands.gather} data-tip="Ctrl+Shift+Enter">
         {b.gather}
       </Button>
-      <Button onClick={hands.remove} title="Ctrl+Delete">
+      <Button onClick={hands.remove} data-tip="Ctrl+Delete">
         {b.remove}
       </Button>
       <CostOf rows={hands.picked.map((r) => r.id)} />

@@ -234,10 +234,10 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
         <Space />
         {open && (
           <>
-            <Button onClick={plan.undo} title="Ctrl+Z">
+            <Button onClick={plan.undo} data-tip="Ctrl+Z">
               {words.sheet.undo}
             </Button>
-            <Button onClick={plan.redo} title="Ctrl+Shift+Z">
+            <Button onClick={plan.redo} data-tip="Ctrl+Shift+Z">
               {words.sheet.redo}
             </Button>
           </>

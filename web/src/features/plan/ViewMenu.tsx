@@ -94,7 +94,7 @@ export const ViewMenu = memo(function ViewMenu(p: Props) {
       )}
       <Space />
       {p.open && (
-        <Button onClick={p.add} title={words.plan.hint}>
+        <Button onClick={p.add} data-tip={words.plan.hint}>
           {words.plan.add}
         </Button>
       )}

@@ -51,7 +51,7 @@ export function YearPage({
                   const kind = known ? (hours.length ? "special" : "holiday") : hours.length ? "work" : "off";
                   const said = `${format.fullDay(day)}: ${hours.length ? hoursOf(hours) : w.off}${known?.name ? `, ${known.name}` : ""}`;
                   return (
-                    <td key={day} data-kind={kind} title={said}>
+                    <td key={day} data-kind={kind} data-tip={said}>
                       {turn ? (
                         <Button
                           aria-label={said}

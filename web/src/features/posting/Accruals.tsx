@@ -32,7 +32,7 @@ export function Accruals({ accruals, currency, costs }: Props) {
         <tbody>
           {accruals.map((a) => (
             <tr key={accrualKey(a)}>
-              <td title={a.name}>{a.on}</td>
+              <td data-tip={a.name}>{a.on}</td>
               <td>{a.ref || "–"}</td>
               <td data-num="">
                 {costs ? (

@@ -66,7 +66,7 @@ export function Corrections({ of, lens }: { of: ReturnType<typeof useCorrections
                         {other(c)}
                       </Link>
                     </td>
-                    <td title={c.name}>
+                    <td data-tip={c.name}>
                       {c.on} {c.name}
                     </td>
                     {lens === "hours" && <td>{c.person}</td>}

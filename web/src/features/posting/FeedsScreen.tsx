@@ -198,7 +198,7 @@ export function FeedsScreen() {
       {feed && (
         <RowOf p="0 14px 8px">
           <Told role="status">{[told, feeds.told].filter(Boolean).join(". ")}</Told>
-          <Soft truncate maxW="300px" title={feed.address} data-free="">
+          <Soft truncate maxW="300px" data-tip={feed.address} data-free="">
             {feed.address}
           </Soft>
           <Button

@@ -83,7 +83,7 @@ const Says = memo(function Says({ toGo, posted, opened, turn }: Part) {
   const effect = useLastEffect();
   return (
     <>
-      <h1 title={format.fullDay(page.status)}>
+      <h1 data-tip={format.fullDay(page.status)}>
         {words.posting.title(page.number, "")}
         {mayPost ? (
           <Button
@@ -91,7 +91,7 @@ const Says = memo(function Says({ toGo, posted, opened, turn }: Part) {
             fontSize="inherit"
             fontWeight="inherit"
             aria-expanded={opened === "status"}
-            title={words.posting.changeDate}
+            data-tip={words.posting.changeDate}
             onClick={() => turn("status")}
           >
             {format.weekDay(page.status)}
@@ -136,14 +136,14 @@ const Does = memo(function Does({ toGo, posted, does, opened, turn }: DoesProps)
       </Button>
       {mayPost && (
         <>
-          <Button look="quiet" onClick={does.undo} title="Ctrl+Z">
+          <Button look="quiet" onClick={does.undo} data-tip="Ctrl+Z">
             {words.sheet.undo}
           </Button>
-          <Button look="quiet" onClick={does.redo} title="Ctrl+Shift+Z">
+          <Button look="quiet" onClick={does.redo} data-tip="Ctrl+Shift+Z">
             {words.sheet.redo}
           </Button>
           {posted === 0 && frame.pages.length > 1 && (
-            <Button look="quiet" title={words.posting.takeBackHint} onClick={takeBack}>
+            <Button look="quiet" data-tip={words.posting.takeBackHint} onClick={takeBack}>
               {words.posting.takeBack}
             </Button>
           )}

@@ -70,7 +70,7 @@ export function postingColumns(
       draw: (r) =>
         r.out_of_sequence && r.state !== "complete" ? (
           <CellText>
-            <Ahead role="img" title={words.posting.aheadWhy} aria-label={words.posting.ahead}>
+            <Ahead role="img" data-tip={words.posting.aheadWhy} aria-label={words.posting.ahead}>
               ←{" "}
             </Ahead>
             {r.name}

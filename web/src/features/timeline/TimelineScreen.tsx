@@ -371,7 +371,7 @@ function LineDates({ lines, axis }: { lines: Lines; axis: Axis }) {
           fontSize="11px"
           color={n === all.length - 1 ? "wet" : "soft"}
           whiteSpace="nowrap"
-          title={w.lineAt(format.fullDay(date), page ?? "")}
+          data-tip={w.lineAt(format.fullDay(date), page ?? "")}
         >
           {n === all.length - 1 || axis.x(all[n + 1]?.date ?? date) - axis.x(date) > 44 ? format.day(date) : ""}
         </Box>

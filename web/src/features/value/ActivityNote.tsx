@@ -69,7 +69,7 @@ export function ActivityNote({ topic: { code } }: { topic: { code: string } }) {
               <Button look="link" onClick={() => open(k, "activity", code)}>
                 {k.toUpperCase()}
               </Button>
-              <span title={m.reasons[k]}>{format.money(m.figures[k])}</span>
+              <span data-tip={m.reasons[k]}>{format.money(m.figures[k])}</span>
             </Pair>
           ))}
         </>

@@ -46,7 +46,7 @@ export const BalanceLine = memo(function BalanceLine() {
         <Button
           key={i.name}
           look="total"
-          title={i.why}
+          data-tip={i.why}
           data-measure={i.measure}
           onClick={() => open(i.measure, "project", frame.code)}
         >
@@ -73,10 +73,10 @@ export const BalanceLine = memo(function BalanceLine() {
           <div>
             {b.currency}, to {format.fullDay(b.status)}
           </div>
-          <div title={frame.baseline_name ?? undefined}>
+          <div data-tip={frame.baseline_name ?? undefined}>
             {words.frame.against(b.baseline)}
             {page.calculation !== frame.calculation && (
-              <span title={words.frame.reckonedNow(frame.calculation)}>
+              <span data-tip={words.frame.reckonedNow(frame.calculation)}>
                 , {words.frame.closedUnder(page.calculation)}
               </span>
             )}

@@ -112,7 +112,7 @@ export function Summary({ wbs, look, children }: Props) {
                     <tr key={row.row}>
                       <th scope="row">{w.rows[row.row]}</th>
                       {COLUMNS.map((c) => (
-                        <td key={c} data-num="" title={scope.reasons[`${row.row}.${c}`]}>
+                        <td key={c} data-num="" data-tip={scope.reasons[`${row.row}.${c}`]}>
                           {shown(row, c)}
                         </td>
                       ))}

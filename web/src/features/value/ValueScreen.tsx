@@ -240,7 +240,7 @@ function Totals({ columns, of }: { columns: Schemas["FigureOut"][]; of: Schemas[
     <RowOf role="status" pb="4px">
       <strong>{words.value.selected(of.activities)}</strong>
       {columns.map((c) => (
-        <span key={c.key} title={of.row.reasons[c.key]}>
+        <span key={c.key} data-tip={of.row.reasons[c.key]}>
           <Soft>{c.head}</Soft> {format.figure(of.row.figures[c.key], c.kind)}
         </span>
       ))}

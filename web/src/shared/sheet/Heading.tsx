@@ -30,7 +30,7 @@ export function Heading<R>({ column, at, sort, onSort, resize }: Props<R>) {
       className={cx(...classes)}
     >
       {onSort ? (
-        <button type="button" tabIndex={-1} onClick={() => onSort(column.key)} title={words.sheet.sortBy(title)}>
+        <button type="button" tabIndex={-1} onClick={() => onSort(column.key)} data-tip={words.sheet.sortBy(title)}>
           {column.title}
           {sorted !== "none" && (sorted === "ascending" ? " ↑" : " ↓")}
         </button>

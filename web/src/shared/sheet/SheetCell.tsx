@@ -54,7 +54,7 @@ export function SheetCell<R>(props: Props<R>) {
       data-free={column.left ? "" : undefined}
       data-cell={`${props.code}:${column.key}`}
       className={cx(...classes)}
-      title={(row && column.hint?.(row)) || (text.length > 9 ? text : undefined)}
+      data-tip={(row && column.hint?.(row)) || (text.length > 9 ? text : undefined)}
       aria-label={wrong ? undefined : words.sheet.cell(title, props.name, text)}
       aria-invalid={wrong || undefined}
       aria-readonly={!can || undefined}

@@ -89,7 +89,7 @@ function Row<R, C extends SheetColumn<R>>(props: RowProps<R, C>) {
         <span
           className={cx("sheet-grip")}
           aria-hidden="true"
-          title={words.sheet.grip}
+          data-tip={words.sheet.grip}
           onPointerDown={(event) => doing.current.grip?.(event, row)}
         />
       )}

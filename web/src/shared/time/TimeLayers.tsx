@@ -41,7 +41,7 @@ export function TimeRules({ axis, status, deadline }: RulesProps) {
         <div
           className={styles["time-deadline"]}
           style={{ left: axis.x(deadline) }}
-          title={words.time.deadline(fullDay(deadline))}
+          data-tip={words.time.deadline(fullDay(deadline))}
         />
       )}
       {status && <div className={styles["time-status"]} style={{ left: axis.x(status) }} />}

@@ -98,7 +98,7 @@ export function Dates({ info, ...part }: Part & { info?: PlanInfo }) {
       <MarginHead>{w.pauses}</MarginHead>
       {pauses.map((p) => (
         <NoteLine key={p.from}>
-          <NoteName title={p.reason}>
+          <NoteName data-tip={p.reason}>
             {format.spokenDay(p.from)} to {format.spokenDay(p.to)} {p.reason}
           </NoteName>
           {open && <Cross label={w.dropPause} act={() => putPauses(pauses.filter((x) => x.from !== p.from))} />}

@@ -42,7 +42,7 @@ export function Links(part: Part) {
     <>
       <MarginHead>{w.after}</MarginHead>
       {note.before.map((k) => (
-        <NoteLine key={k.id} title={k.words}>
+        <NoteLine key={k.id} data-tip={k.words}>
           <NoteName>
             {k.code} {k.name}
           </NoteName>
