@@ -3,7 +3,7 @@
 from playwright.sync_api import Page, expect
 
 from server.book.models import Statement
-from server.tests.browser import REFUSALS, BrowserTest
+from server.tests.browser import REFUSALS, BrowserTest, box_of
 from server.tests.test_browser import POSTING, cell, type_into
 
 
@@ -200,7 +200,9 @@ class Hands(BrowserTest):
         name = cell(page, "A350", "activity")
         name.hover()
         expect(tip).to_have_text(name.get_attribute("data-tip") or "")
-        tip.hover()
+        box = box_of(tip)
+        page.mouse.move(box["x"] + 5, box["y"] + box["height"] / 2, steps=4)
+        page.mouse.move(box["x"] + 9, box["y"] + box["height"] / 2, steps=4)
         expect(tip).to_be_visible()
         page.keyboard.press("Escape")
         expect(tip).to_have_count(0)

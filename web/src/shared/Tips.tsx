@@ -18,22 +18,26 @@ const tipOf = (target: EventTarget | null): Tip | null => {
 
 /**
  * The tips of everything that has one (`data-tip`): one for the page, since sheets have thousands of cells. It comes by pointer
- * and by keyboard, stays while the pointer is on it, and goes by Escape.
+ * and by keyboard, stays while the pointer is on it, and goes by Escape. What lies under it can be pressed as if it were not there.
  */
 export function Tips() {
   const [tip, setTip] = useState<Tip | null>(null);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const shown = useRef<HTMLElement | null>(null);
+  shown.current = tip?.at ?? null;
   useEffect(() => {
     const after = (ms: number, next: Tip | null) => {
       clearTimeout(timer.current);
       timer.current = setTimeout(() => setTip(next), ms);
     };
-    const over = ({ target }: Event) => {
-      if (target instanceof Element && target.closest(`#${ID}`)) clearTimeout(timer.current);
-      else {
-        const found = tipOf(target);
-        after(found ? RESTS : LEAVES, found);
-      }
+    const within = ({ clientX: x, clientY: y }: MouseEvent) => {
+      const box = document.getElementById(ID)?.getBoundingClientRect();
+      return box !== undefined && x >= box.left && x <= box.right && y >= box.top && y <= box.bottom;
+    };
+    const moved = (event: PointerEvent) => {
+      const found = tipOf(event.target);
+      if (within(event) || (found && found.at === shown.current)) clearTimeout(timer.current);
+      else after(found ? RESTS : LEAVES, found);
     };
     const reached = ({ target }: Event) => {
       if (target instanceof Element && target.matches(":focus-visible")) after(RESTS, tipOf(target));
@@ -42,7 +46,7 @@ export function Tips() {
     const escaped = ({ key }: KeyboardEvent) => key === "Escape" && gone();
     const listening = new AbortController();
     const { signal } = listening;
-    document.addEventListener("pointerover", over, { signal });
+    document.addEventListener("pointermove", moved, { signal, passive: true });
     document.addEventListener("focusin", reached, { signal });
     for (const kind of ["focusout", "pointerdown", "pointerleave"]) document.addEventListener(kind, gone, { signal });
     document.addEventListener("scroll", gone, { signal, capture: true, passive: true });
@@ -65,12 +69,11 @@ export function Tips() {
       onOpenChange={({ open }) => !open && setTip(null)}
       ids={{ content: ID }}
       closeOnScroll={false}
-      interactive
       positioning={{ placement: "bottom", getAnchorRect: () => tip.at.getBoundingClientRect() }}
     >
       <Portal>
         <Tooltip.Positioner>
-          <Tooltip.Content>{tip.text}</Tooltip.Content>
+          <Tooltip.Content pointerEvents="none">{tip.text}</Tooltip.Content>
         </Tooltip.Positioner>
       </Portal>
     </Tooltip.Root>
