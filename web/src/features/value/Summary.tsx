@@ -33,7 +33,8 @@ function shown(row: Row, column: (typeof COLUMNS)[number]): string {
   if (row.kind !== "instant") return w.days(column === "variance" ? format.signed(value) : format.money(value));
   const days = Number(value);
   if (days === 0) return w.same;
-  return days > 0 ? w.later(value) : w.earlier(value.replace("-", ""));
+  const apart = format.tenth(Math.abs(days));
+  return days > 0 ? w.later(apart) : w.earlier(apart);
 }
 
 /** The figures beside the rows of a part, each with its name. */
