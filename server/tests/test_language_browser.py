@@ -34,7 +34,7 @@ SEEN = """() => {
   const out = [];
   const walk = document.createTreeWalker(document.body, NodeFilter.SHOW_ELEMENT | NodeFilter.SHOW_TEXT);
   for (let n = walk.currentNode; n; n = walk.nextNode()) {
-    if (n.nodeType === 3) { if (n.parentElement?.checkVisibility() && !n.parentElement.closest("script,style,textarea")) out.push(n.data); }
+    if (n.nodeType === 3) { if ((n.parentElement?.checkVisibility() || n.parentElement?.closest("select")?.checkVisibility()) && !n.parentElement.closest("script,style,textarea")) out.push(n.data); }
     else for (const a of ["aria-label", "data-tip", "title", "placeholder", "alt"]) if (n.hasAttribute(a)) out.push(n.getAttribute(a));
   }
   return out;

@@ -38,6 +38,7 @@ export const words = say({
   frame: {
     rail: "Pages",
     wet: "wet",
+    upTo: (currency: string, day: string) => `${currency}, to ${day}`,
     against: (baseline: string | null) => (baseline ? `against ${baseline}` : "no baseline"),
     leaf: (n: number, day: string, state: string, mark: string) => `Page ${n}, to ${day}, ${state}: ${mark}`,
     noPage: (project: string, page: string) => `${project} has no page “${page}”.`,

@@ -62,7 +62,7 @@ export function NewProject() {
                   onChange={() => set({ of: t.code })}
                 />
                 <span>
-                  {t.name}, {t.activities} activities
+                  {w.template(t.name, t.activities)}
                   <Soft> {t.description}</Soft>
                 </span>
               </ChoiceLine>

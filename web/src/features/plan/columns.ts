@@ -79,7 +79,7 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
       typed: (r) => r.duration,
       kind: "duration",
       value: (r) => minutes(r.span || r.duration),
-      hint: (r) => (r.span ? `${spaced(r.duration)} typed; its work or its progress makes it ${spaced(r.span)}` : ""),
+      hint: (r) => (r.span ? words.plan.spanHint(spaced(r.duration), spaced(r.span)) : ""),
     },
     {
       key: "begin",
@@ -101,7 +101,9 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
       text: (r) => format.day(r.finish),
       look: (r) => (r.odd === "deadline" ? "odd" : undefined),
       hint: (r) =>
-        [format.fullDay(r.finish), r.deadline && `deadline ${format.fullDay(r.deadline)}`].filter(Boolean).join(", "),
+        [format.fullDay(r.finish), r.deadline && words.time.deadline(format.fullDay(r.deadline))]
+          .filter(Boolean)
+          .join(", "),
     },
     ...(["base_start", "base_finish"] as const).map(
       (key): Column => ({

@@ -35,9 +35,7 @@ export function shown(row: Row, field: Field): Shown {
         row.other_cost ? `${row.cost == null ? "" : " "}+${format.money(row.other_cost, true)}` : "",
       ].join(""),
       old: row.cost == null,
-      title: row.other_cost
-        ? `${format.money(row.other_cost)} of this page comes from hours and other entries`
-        : undefined,
+      title: row.other_cost ? words.posting.otherCost(format.money(row.other_cost)) : undefined,
     };
   const from = row.posted ? row.entry : row.last;
   const old = !row.posted;

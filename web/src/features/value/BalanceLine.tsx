@@ -70,9 +70,7 @@ export const BalanceLine = memo(function BalanceLine() {
           right="0"
           bg="paper"
         >
-          <div>
-            {b.currency}, to {format.fullDay(b.status)}
-          </div>
+          <div>{words.frame.upTo(b.currency, format.fullDay(b.status))}</div>
           <div data-tip={frame.baseline_name ?? undefined}>
             {words.frame.against(b.baseline)}
             {page.calculation !== frame.calculation && (

@@ -271,9 +271,9 @@ function Drawn({ curve, height, estimates: asked = NOBODY, bars = false }: Props
             <thead>
               <tr>
                 <th>{words.chart.to}</th>
-                <th data-num="">PV</th>
-                <th data-num="">EV</th>
-                <th data-num="">AC</th>
+                <th data-num="">{words.measures.pv}</th>
+                <th data-num="">{words.measures.ev}</th>
+                <th data-num="">{words.measures.ac}</th>
                 <th data-num="">{words.chart.forecast}</th>
               </tr>
             </thead>

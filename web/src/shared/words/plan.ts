@@ -75,6 +75,7 @@ export const words = say({
     finishStays: (day: string) => `The project still finishes ${day}.`,
     taken: (columns: string[]) => `Pasted as ${columns.join(", ")}.`,
     add: "Add a row",
+    spanHint: (typed: string, span: string) => `${typed} typed; its work or its progress makes it ${span}`,
     hint: "Enter: the next row. Alt+Shift+→: indent. Ctrl+Enter: a row below. ?: all shortcuts.",
     milestone: "Milestone",
     dragHint: (part: string, name: string) =>

@@ -70,6 +70,7 @@ export const words = say({
     askFinish: "finish?",
     sheet: (day: string) => `Posting sheet, page to ${day}`,
     begun: "started",
+    otherCost: (amount: string) => `${amount} of this page comes from hours and other entries`,
     finishHint: "F2 opens the working",
   },
 } as const);

@@ -99,7 +99,7 @@ export function Dates({ info, ...part }: Part & { info?: PlanInfo }) {
       {pauses.map((p) => (
         <NoteLine key={p.from}>
           <NoteName data-tip={p.reason}>
-            {format.spokenDay(p.from)} to {format.spokenDay(p.to)} {p.reason}
+            {words.margin.span(format.spokenDay(p.from), format.spokenDay(p.to))} {p.reason}
           </NoteName>
           {open && <Cross label={w.dropPause} act={() => putPauses(pauses.filter((x) => x.from !== p.from))} />}
         </NoteLine>
