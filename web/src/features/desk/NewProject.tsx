@@ -62,7 +62,7 @@ export function NewProject() {
                   onChange={() => set({ of: t.code })}
                 />
                 <span>
-                  {w.template(t.name, t.activities)}
+                  {w.templateOf(t.name, t.activities)}
                   <Soft> {t.description}</Soft>
                 </span>
               </ChoiceLine>

@@ -115,7 +115,7 @@ export const words = say({
     now: "Now",
     leftOut: (which: string) => `left out: ${which}`,
     empty: "There is no project yet. Make one, or import one from a file.",
-    template: (name: string, n: number) => `${name}, ${n} ${plural(n, { one: "activity", other: "activities" })}`,
+    templateOf: (name: string, n: number) => `${name}, ${n} ${plural(n, { one: "activity", other: "activities" })}`,
     begin: "New project",
     name: "Name",
     code: "Code",
