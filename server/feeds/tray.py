@@ -11,6 +11,7 @@ from dryledger.budget.money import minor_unit
 from dryledger.entry.grammar import TwoWays, read_day, type_amount, type_duration
 from dryledger.entry.grammar import read_number as number_of
 from dryledger.errors import EntryRefused
+from dryledger.formats import formats_written, using
 from dryledger.posting.feeds import FeedRow, Posted, Verdict, judge
 from server.feeds.models import Feed, Taken, Waiting
 from server.feeds.reading import FIELDS, guessed
@@ -95,7 +96,11 @@ class TrayReader:
         return raw.get(self.columns.get(name, ""), "")
 
     def read(self, w: Waiting) -> FeedRow:
-        """The row as it is meant. Raises Wrong at the cell that can't be."""
+        """The row as it is meant, whoever asks: a feed has formats of its own. Raises Wrong at the cell that can't be."""
+        with using(formats_written()):
+            return self._read(w)
+
+    def _read(self, w: Waiting) -> FeedRow:
         raw: dict[str, str] = w.raw
         day = self._day(self.cell(raw, "date"))
         target = self._target(w.own.get("activity") or self.cell(raw, "activity"))

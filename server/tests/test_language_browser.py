@@ -34,7 +34,8 @@ SEEN = """() => {
   const out = [];
   const walk = document.createTreeWalker(document.body, NodeFilter.SHOW_ELEMENT | NodeFilter.SHOW_TEXT);
   for (let n = walk.currentNode; n; n = walk.nextNode()) {
-    if (n.nodeType === 3) { if ((n.parentElement?.checkVisibility() || n.parentElement?.closest("select")?.checkVisibility()) && !n.parentElement.closest("script,style,textarea")) out.push(n.data); }
+    const at = n.parentElement, seen = n.nodeType === 3 && (at?.checkVisibility() || at?.closest("select")?.checkVisibility());
+    if (n.nodeType === 3) { if (seen && !at.closest("script,style,textarea")) out.push(n.data); }
     else for (const a of ["aria-label", "data-tip", "title", "placeholder", "alt"]) if (n.hasAttribute(a)) out.push(n.getAttribute(a));
   }
   return out;

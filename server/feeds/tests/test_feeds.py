@@ -128,6 +128,15 @@ class Timesheets(FeedTest):
         self.post()
         self.assertEqual(self.fetch(csv(row, row.replace("-20", "-21")))["tray"]["new"], 1)
 
+    def test_a_feed_is_read_by_its_own_formats_whoever_fetches_it(self) -> None:
+        person = self.call("get", f"{AT}/pages/now/posting/hours")["people"][0]
+        self.client.defaults["HTTP_DRY_FORMATS"] = "comma month sun"
+        before = self.hours("A150")
+        self.fetch(csv(f"1,{person[1]},2027-01-20,A150,7.150,,"))
+        self.post()
+        del self.client.defaults["HTTP_DRY_FORMATS"]
+        self.assertAlmostEqual(self.hours("A150") - before, 7.15, 2)
+
     def test_twenty_thousand_rows_are_told_in_five_seconds(self) -> None:
         person = self.call("get", f"{AT}/pages/now/posting/hours")["people"][0]
         text = csv(*(f"{i},{person[1]},2027-01-20,A150,0.25,," for i in range(20_000)))
