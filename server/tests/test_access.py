@@ -49,7 +49,7 @@ APPROVES = {
     ("delete", "/api/projects/{project}/pages/{page}/marks/sets/{id}"),
     ("put", "/api/projects/{project}/members"),
 }
-OWN = {("put", "/api/session/password"), ("get", "/api/sessions"), ("delete", "/api/sessions/{id}")}
+OWN = {("put", "/api/session/password"), ("patch", "/api/session/formats"), ("get", "/api/sessions"), ("delete", "/api/sessions/{id}")}
 OWN |= {("put", "/api/desk/views"), ("delete", "/api/desk/views")}
 """What everybody who is signed in does with their own."""
 ORGANISATION = {

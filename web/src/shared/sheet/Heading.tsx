@@ -21,16 +21,24 @@ export function Heading<R>({ column, at, sort, onSort, resize }: Props<R>) {
     column.writes && "can",
     at && "cursor",
   ];
+  /** What it is called where it has no title. */
+  const name = title || (column.label ?? words.sheet.mark);
   return (
     <span
       role="columnheader"
       id={`head-${column.key}`}
       aria-sort={onSort ? sorted : undefined}
-      aria-label={title || (column.label ?? words.sheet.mark)}
+      aria-label={name}
       className={cx(...classes)}
     >
       {onSort ? (
-        <button type="button" tabIndex={-1} onClick={() => onSort(column.key)} data-tip={words.sheet.sortBy(title)}>
+        <button
+          type="button"
+          tabIndex={-1}
+          onClick={() => onSort(column.key)}
+          aria-label={column.title ? undefined : name}
+          data-tip={words.sheet.sortBy(name)}
+        >
           {column.title}
           {sorted !== "none" && (sorted === "ascending" ? " ↑" : " ↓")}
         </button>
