@@ -28,8 +28,8 @@ PLACES = {
     "page": ["posting", "posting/hours", "posting/costs", "posting/history", "posting/feeds", "checks", "checks?part=quality", "marks"],
     "read": ["value", "value?part=summary", "value?part=work", "value?part=pages", "timeline", "options", "buffers", "report"],
 }
-WRITTEN = {"Approved plan", "FIT", "4 Jan 2027"}
-"""What the demo's own people wrote, as it happens in words of the catalogue."""
+WRITTEN = {"Approved plan", "FIT", "4 Jan 2027", "Approved", "Finished"}
+"""What people wrote (in the demo; states of projects), as it happens in words of the catalogue."""
 SEEN = """() => {
   const out = [];
   const walk = document.createTreeWalker(document.body, NodeFilter.SHOW_ELEMENT | NodeFilter.SHOW_TEXT);

@@ -45,7 +45,7 @@ export function Filter({ sheet, lens, set }: { sheet: Sheet; lens: Lens; set: (n
           <optgroup key={code} label={name}>
             {values.map((v) => (
               <option key={v} value={`own:${code}=${v}`}>
-                {v}
+                {words.choices[v] ?? v}
               </option>
             ))}
           </optgroup>

@@ -45,7 +45,9 @@ export function CurveControls({ curve, view, look, elements, children }: Props) 
         <Told>{w.bucket} </Told>
         <Select value={view.by} onChange={(e) => look({ by: e.target.value })}>
           {BUCKETS.map((b) => (
-            <option key={b}>{b}</option>
+            <option key={b} value={b}>
+              {words.choices[b]}
+            </option>
           ))}
         </Select>
       </label>

@@ -146,7 +146,9 @@ export function Work({ bucket, look, children }: Props) {
           <Told>{w.bucket} </Told>
           <Select aria-label={w.bucket} value={bucket} onChange={(e) => look({ by: e.target.value })}>
             {BUCKETS.map((b) => (
-              <option key={b}>{b}</option>
+              <option key={b} value={b}>
+                {words.choices[b]}
+              </option>
             ))}
           </Select>
         </label>
