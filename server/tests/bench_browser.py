@@ -52,10 +52,11 @@ def measure(page: Page, url: str, code: str) -> list[float]:
     page.locator("[data-row]").first.wait_for()
     page.wait_for_load_state("networkidle")
     frames, settled = [], []
-    cells = page.locator('[data-cell$=":duration"]')
+    page.get_by_label("Show", exact=True).select_option("not started")
+    cells = page.locator('[data-cell^="A"][data-cell$=":duration"]')
     for i in range(ROUNDS):
-        cells.nth(12 + i).click()
-        page.keyboard.type(f"{11 + i}d")
+        cells.nth(i).click()
+        page.keyboard.type(f"{31 + i}d")
         page.evaluate(f"void (window.measured = ({ENTER})())")
         with page.expect_response(lambda r: r.request.method == "POST" and r.url.endswith("/plan/changes")):
             at = page.evaluate("performance.now()")
