@@ -15,7 +15,7 @@ class Reading(BrowserTest):
         parts = page.get_by_role("navigation", name="Parts of value")
         parts.get_by_role("button", name="Summary").press("Enter")
         table = page.get_by_role("table", name=re.compile("^Summary of MV Corran Light"))
-        expect(table.get_by_role("row", name=re.compile("^Finish"))).to_contain_text("20 July 2027")
+        expect(table.get_by_role("row", name=re.compile("^Finish"))).to_contain_text("20 Jul 2027")
         page.get_by_label("Of", exact=True).select_option("1")
         expect(page.get_by_role("table", name=re.compile("^Summary of Design approval"))).to_be_visible()
         with page.expect_download() as kept:

@@ -7,7 +7,7 @@ from decimal import Decimal
 from dryledger.book.outline import levels
 from dryledger.calendar.calendar import to_text
 from dryledger.errors import TooManyPoints
-from dryledger.figure_values import written
+from dryledger.figure_values import whole, written
 from dryledger.figures import figure
 from dryledger.readings import read
 from dryledger.value.statistics import COLUMNS, ROWS, Statistics, statistics
@@ -47,7 +47,7 @@ class ScopeStatistics:
     level: int
     rows: list[StatisticOut]
     figures: dict[str, str | None]
-    """What stands beside it: EV, the indices, total float."""
+    """What stands beside it: EV, the indices, total float in days."""
     reasons: dict[str, str]
 
 
@@ -58,8 +58,6 @@ class StatisticsOut:
     status: str
     baseline: str | None
     currency: str
-    minutes_per_day: int
-    """Of the project's calendar: total float is in minutes."""
     scopes: list[ScopeStatistics]
 
 
@@ -106,16 +104,27 @@ def statistics_out(v: View) -> StatisticsOut:
     scopes = [_scope(v, "project", book.project.code, book.project.name, 0, statistics(r.valuation))]
     for h in levels(book):
         scopes.append(_scope(v, "wbs", h.code, h.name, h.level, statistics(r.valuation, r.valuation.scope(h.code))))
-    per_day, baseline = book.project_calendar.minutes_per_day, r.baseline.code if r.baseline else None
-    return StatisticsOut(v.page.status, baseline, book.project.currency, per_day, scopes)
+    return StatisticsOut(v.page.status, r.baseline.code if r.baseline else None, book.project.currency, scopes)
 
 
 def project_statistics(v: View) -> list[StatisticOut]:
     """The statistics of the project alone."""
-    return _scope(v, "project", v.book.project.code, v.book.project.name, 0, statistics(v.results.valuation)).rows
+    return _rows(v, statistics(v.results.valuation))
 
 
 def _scope(v: View, kind: str, code: str, name: str, level: int, s: Statistics) -> ScopeStatistics:
+    beside = {key: _beside(v, key, kind, code) for key in BESIDE if figure(key).means(kind)}
+    return ScopeStatistics(kind, code, name, level, _rows(v, s), beside, s.reasons)
+
+
+def _beside(v: View, key: str, kind: str, code: str) -> str | None:
+    value, known = read(v.results, key, kind, code), figure(key).kind
+    if known == "duration":
+        return None if value is None else f"{v.book.project_calendar.days(whole(value) or 0).normalize():f}"
+    return written(value, known)
+
+
+def _rows(v: View, s: Statistics) -> list[StatisticOut]:
     per_day = v.book.project_calendar.minutes_per_day
     rows = []
     for key in ROWS:
@@ -123,8 +132,7 @@ def _scope(v: View, kind: str, code: str, name: str, level: int, s: Statistics) 
         apart = "days" if shown == "instant" else shown
         cells = {c: _text(getattr(getattr(s, key), c), apart if c == "variance" else shown, per_day) for c in COLUMNS}
         rows.append(StatisticOut(row=key, kind=shown, variance_kind=apart, **cells))
-    beside = {key: written(read(v.results, key, kind, code), figure(key).kind) for key in BESIDE if figure(key).means(kind)}
-    return ScopeStatistics(kind, code, name, level, rows, beside, s.reasons)
+    return rows
 
 
 def _text(value: int | Decimal | None, kind: str, per_day: int) -> str | None:

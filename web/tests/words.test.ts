@@ -23,10 +23,10 @@ test("a count takes the form that its language has for it", () => {
 test("catalogues that are loaded after a language was chosen say its words, and English where it has none", () => {
   const own: Pick<Catalogue, "signIn"> = { signIn: { ...common.signIn, title: "Anmelden" } };
   speak(own);
-  const said = say({ signIn: common.signIn, product: common.product });
-  assert.equal(said.signIn.title, "Anmelden");
-  assert.equal(said.signIn.expired("Ada"), common.signIn.expired("Ada"));
-  assert.equal(said.product, "Dry Ledger");
+  const spoken = say({ signIn: common.signIn, product: common.product });
+  assert.equal(spoken.signIn.title, "Anmelden");
+  assert.equal(spoken.signIn.expired("Ada"), common.signIn.expired("Ada"));
+  assert.equal(spoken.product, "Dry Ledger");
   assert.equal(common.signIn.title, "Sign in");
 });
 

@@ -4745,7 +4745,6 @@ export interface components {
             status: string;
             baseline: string | null;
             currency: string;
-            minutes_per_day: number;
             scopes: components["schemas"]["ScopeStatistics"][];
         };
         /** @description A status date as typed. */

@@ -46,6 +46,7 @@ export {
 } from "./queries";
 export type { Room } from "./room";
 export { Sign } from "./Sign";
+export { SUMMARY, summaryText } from "./summary";
 export { tellAnswered, tellError, tellUnread, toasts } from "./toasts";
 export { useShortcut } from "./useShortcut";
 export { type Undoing, useUndo, useUndoKeys } from "./useUndo";

@@ -9,6 +9,7 @@ export const words = say({
     early: (n: string) => `${n} d early`,
     yes: "yes",
     no: "no",
+    in: (amount: string, unit: "d" | "h") => `${amount} ${unit}`,
     days: (shown: string, n: number) => `${shown} ${plural(n, { one: "day", other: "days" })}`,
   },
   api: {

@@ -1,26 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { Fragment } from "react";
-import { client, type Schemas, take } from "../../api";
-import { Bones, format, keys, Notice } from "../../shared";
+import { client, take } from "../../api";
+import { Bones, format, keys, Notice, SUMMARY, summaryText } from "../../shared";
 import { Soft, Table } from "../../shared/ui";
 import { words } from "../../shared/words/desk";
 import { words as value } from "../../shared/words/value";
 import type { Project } from "./useDeskLook";
 
 const w = words.desk;
-const COLUMNS = ["baseline", "actual", "remaining", "now", "variance"] as const;
-type Row = Schemas["StatisticOut"];
-
-/** A figure in its unit; how far dates lie apart in working days. */
-function shown(row: Row, column: (typeof COLUMNS)[number]): string {
-  const found = row[column];
-  if (found == null) return "–";
-  const kind = column === "variance" ? row.variance_kind : row.kind;
-  if (kind === "instant") return format.date(found);
-  const text =
-    column === "variance" ? format.signed(found) : kind === "money" ? format.money(found) : format.money(found, true);
-  return kind === "days" ? value.value.days(text) : kind === "hours" ? value.value.hours(text) : text;
-}
 
 /** Money, work and time of every project: in the baseline, to date, to go, the forecast, and the difference. */
 export function DeskSummary({ projects }: { projects: Project[] }) {
@@ -39,7 +26,7 @@ export function DeskSummary({ projects }: { projects: Project[] }) {
         <tr>
           <th>{w.project}</th>
           <th />
-          {COLUMNS.map((c) => (
+          {SUMMARY.map((c) => (
             <th key={c} data-num="">
               {value.value.columns[c]}
             </th>
@@ -61,9 +48,9 @@ export function DeskSummary({ projects }: { projects: Project[] }) {
                   {value.value.rows[row.row]}
                   {row.kind === "money" && ` ${p.currency}`}
                 </th>
-                {COLUMNS.map((c) => (
+                {SUMMARY.map((c) => (
                   <td key={c} data-num="">
-                    {shown(row, c)}
+                    {summaryText(row, c)}
                   </td>
                 ))}
               </tr>

@@ -1,5 +1,5 @@
 import type { Schemas } from "../../api";
-import { format } from "../../shared";
+import { asTyped, format, numberOf } from "../../shared";
 import { words } from "../../shared/words/marks";
 
 const w = words.rules;
@@ -77,14 +77,18 @@ export const likeFigures = (figures: Figure[], kind: string) =>
 export function typed(value: Condition["value"]): string {
   if (Array.isArray(value)) return value.map((x) => typed(x)).join("; ");
   if (typeof value === "boolean") return value ? w.yes : w.no;
-  return value === undefined ? "" : String(value);
+  return value === undefined ? "" : asTyped(String(value));
 }
 
 const one = (text: string, kind: string): string | number | boolean => {
   const bare = text.trim();
   if (kind === "flag") return bare.toLowerCase() === w.yes;
-  const number = Number(bare.replace(",", "."));
-  return NUMBERS.includes(kind) && bare !== "" && !Number.isNaN(number) ? number : bare;
+  const number = numberOf(bare);
+  return NUMBERS.includes(kind) && bare !== "" && !Number.isNaN(number)
+    ? number
+    : SPAN.test(bare)
+      ? bare.replace(",", ".")
+      : bare;
 };
 
 /** What was typed as the value that the book writes; what is no number stays as it was typed, to be refused at its place. */
@@ -100,7 +104,7 @@ export function asValue(text: string, kind: string, comparison: string): Conditi
 const inside = <T extends string | undefined>(word: T) =>
   word && /^[A-Z][a-z]/.test(word) ? `${word.charAt(0).toLowerCase()}${word.slice(1)}` : word;
 
-const SPAN = /^(-?\d+(?:\.\d+)?)(d|h)$/;
+const SPAN = /^(-?\d+(?:[.,]\d+)?)(d|h)$/;
 
 /** A condition that reads otherwise than figure, comparison and value; undefined where it does not. */
 function inWords({ figure, is, value, than }: Condition, known: Figure | undefined): string | undefined {
@@ -117,7 +121,7 @@ function inWords({ figure, is, value, than }: Condition, known: Figure | undefin
 /** A value as a sentence says it. */
 const spoken = (value: Condition["value"]) => {
   const text = format.choice(typed(value));
-  const [, n = "", unit = ""] = SPAN.exec(text) ?? [];
+  const [, n = "", unit = ""] = SPAN.exec(String(value ?? "")) ?? [];
   return w.spans[unit]?.(n) ?? text;
 };
 

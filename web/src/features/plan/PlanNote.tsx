@@ -48,7 +48,7 @@ export function PlanNote({ topic: { id } }: { topic: { id: string } }) {
       <Box color="soft">{row.code}</Box>
       <Pair dotted facts>
         <span>{words.margin.span(format.weekDay(row.start), format.weekDay(row.finish))}</span>
-        <span>{row.total_float == null ? "" : w.float(row.total_float)}</span>
+        <span>{row.total_float == null ? "" : w.float(format.tenth(row.total_float))}</span>
       </Pair>
       {note.data.drivers.length > 0 && (
         <>

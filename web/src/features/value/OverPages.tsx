@@ -90,7 +90,7 @@ export function OverPages({ other, look, children }: Props) {
                 <td data-num="">{format.money(p.eac)}</td>
                 <td data-num="">{format.weekDay(p.finish)}</td>
                 <td data-num="">{format.late(p.late_days)}</td>
-                <td data-num="">{p.float_days === null ? "–" : w.days(format.tenth(p.float_days))}</td>
+                <td data-num="">{p.float_days === null ? "–" : words.format.in(format.tenth(p.float_days), "d")}</td>
               </tr>
             ))}
           </tbody>

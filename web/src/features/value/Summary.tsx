@@ -1,20 +1,18 @@
 import { Text } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
-import { client, type Schemas, take } from "../../api";
-import { Bones, format, keys, Notice, usePlace } from "../../shared";
+import { client, take } from "../../api";
+import { Bones, format, keys, Notice, SUMMARY, summaryText, usePlace } from "../../shared";
 import { Files, RoomHead, ScrollBox, Select, Soft, Space, Table, Told } from "../../shared/ui";
 import { words } from "../../shared/words/value";
 
 const w = words.value;
-const COLUMNS = ["baseline", "actual", "remaining", "now", "variance"] as const;
 /** What belongs together: the rows of each part, and the figures beside them. */
 const PARTS = [
   { key: "money", rows: ["cost"], beside: ["ev", "spi", "cpi"] },
   { key: "work", rows: ["work"], beside: [] },
   { key: "time", rows: ["start", "finish", "duration"], beside: ["spi_t", "total_float"] },
 ];
-type Row = Schemas["StatisticOut"];
 
 interface Props {
   wbs: string;
@@ -22,30 +20,18 @@ interface Props {
   children: ReactNode;
 }
 
-/** A figure of a row in its unit; how far dates lie apart in words. */
-function shown(row: Row, column: (typeof COLUMNS)[number]): string {
-  const value = row[column];
-  if (value == null) return "–";
-  const kind = column === "variance" ? row.variance_kind : row.kind;
-  if (kind === "instant") return format.spokenDay(value.slice(0, 10));
-  if (kind === "money") return column === "variance" ? format.signed(value) : format.money(value);
-  if (kind === "hours") return w.hours(column === "variance" ? format.signed(value) : format.money(value));
-  if (row.kind !== "instant") return w.days(column === "variance" ? format.signed(value) : format.money(value));
-  const days = Number(value);
-  if (days === 0) return w.same;
-  const apart = format.tenth(Math.abs(days));
-  return days > 0 ? w.later(apart) : w.earlier(apart);
-}
-
 /** The figures beside the rows of a part, each with its name. */
-function Beside({ figures, of, perDay }: { figures: Record<string, string | null>; of: string[]; perDay: number }) {
+function Beside({ figures, of }: { figures: Record<string, string | null>; of: string[] }) {
   const known = of.filter((key) => figures[key] !== undefined);
   return known.map((key) => {
-    const value = figures[key];
-    const days = value && key === "total_float" ? `${format.tenth(Number(value) / perDay)} d` : "";
+    const value = figures[key] ?? null;
+    const text =
+      key === "total_float"
+        ? value && words.format.in(format.money(value), "d")
+        : format.figure(value, key === "ev" ? "money" : "ratio");
     return (
       <div key={key}>
-        <Soft>{w.besides[key]}</Soft> {days || format.figure(value, key === "ev" ? "money" : "ratio")}
+        <Soft>{w.besides[key]}</Soft> {text ?? "–"}
       </div>
     );
   });
@@ -89,7 +75,7 @@ export function Summary({ wbs, look, children }: Props) {
             <thead>
               <tr>
                 <td />
-                {COLUMNS.map((c) => (
+                {SUMMARY.map((c) => (
                   <th key={c} data-num="">
                     {w.columns[c]}
                   </th>
@@ -112,14 +98,14 @@ export function Summary({ wbs, look, children }: Props) {
                   {own.map((row, i) => (
                     <tr key={row.row}>
                       <th scope="row">{w.rows[row.row]}</th>
-                      {COLUMNS.map((c) => (
+                      {SUMMARY.map((c) => (
                         <td key={c} data-num="" data-tip={scope.reasons[`${row.row}.${c}`]}>
-                          {shown(row, c)}
+                          {summaryText(row, c)}
                         </td>
                       ))}
                       {i === 0 && (
                         <td rowSpan={own.length}>
-                          <Beside figures={scope.figures} of={beside} perDay={statistics.data.minutes_per_day} />
+                          <Beside figures={scope.figures} of={beside} />
                         </td>
                       )}
                     </tr>

@@ -148,7 +148,7 @@ export const words = say({
       value: (baseline: string) => `Value, against ${baseline}`,
     },
     note: {
-      float: (days: number) => `float ${String(days).replace("-", "−")} d`,
+      float: (days: string) => `float ${days} d`,
       oddMilestone: (d: string) => `This milestone has a duration of ${d}. A milestone is a moment.`,
       makeTask: "Make it a task",
       dropDuration: "Drop the duration",
