@@ -20,7 +20,7 @@ from server.book.verify import reckoned, verify
 from server.exchange.bringing import code_fault
 from server.exchange.preview import PreviewOut, Reason
 from server.journal.models import Step
-from server.report.models import Delivery, Draft, Edition, Recipient, ReviewEvent
+from server.report.models import Addition, Delivery, Draft, Edition, Recipient, ReviewEvent
 from server.shared.problems import Refused
 from server.shared.words import sentence
 
@@ -175,6 +175,9 @@ def _rest(
             event.save()
             ReviewEvent.objects.filter(pk=event.pk).update(at=at)
             made.append(event)
+        for a in x.added:
+            addition = Addition.objects.create(page=pages[x.uid], subject=a.subject, mark=a.mark, text=a.text, by=people.must(a.by))
+            Addition.objects.filter(pk=addition.pk).update(at=a.at)
     for e in head.editions:
         _edition(e, pages[e.page], contents, people)
     for s in steps:

@@ -28,6 +28,16 @@ class ArchivedHeadWords(msgspec.Struct):
     reason: str = ""
 
 
+class ArchivedAddition(msgspec.Struct):
+    """Something added to the words of a page after it was sealed."""
+
+    subject: Annotated[str, msgspec.Meta(max_length=220)]
+    mark: Status
+    text: str
+    by: Key
+    at: datetime
+
+
 class DraftWords(msgspec.Struct):
     """The words of a page's report."""
 
@@ -62,6 +72,7 @@ class PageHead(msgspec.Struct):
     at: datetime | None
     draft: DraftWords | None
     review: list[Review]
+    added: list[ArchivedAddition] = []
 
 
 class EditionHead(msgspec.Struct):

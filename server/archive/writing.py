@@ -12,7 +12,7 @@ from server.book.models import Page, Project, Seal
 from server.exchange.writing import readable
 from server.journal.models import Step
 from server.journal.sealed import sealed_subject
-from server.report.models import Delivery, Draft, Edition, Recipient, ReviewEvent
+from server.report.models import Addition, Delivery, Draft, Edition, Recipient, ReviewEvent
 from server.shared import exact_json
 
 Doc = dict[str, Any]
@@ -63,6 +63,9 @@ def _page(p: Page, people: set[int]) -> Doc:
     people |= {e.by_id for e in events}
     keys = {e.pk: i for i, e in enumerate(events)}
     out["review"] = [[e.kind, e.section, e.text, keys.get(e.about_id or 0), e.by_id, e.at.isoformat(), e.digest] for e in events]
+    added = list(Addition.objects.filter(page=p))
+    people |= {x.by_id for x in added}
+    out["added"] = [{"subject": x.subject, "mark": x.mark, "text": x.text, "by": x.by_id, "at": x.at.isoformat()} for x in added]
     return out
 
 

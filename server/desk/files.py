@@ -4,6 +4,7 @@ from collections.abc import Iterable
 from dataclasses import asdict, dataclass
 from typing import Any
 
+from django.conf import settings
 from django.template.loader import render_to_string
 
 from server.desk.people import PeopleLoads, PersonLoad
@@ -154,7 +155,9 @@ def desk_pdf(desk: DeskOut, statistics: DeskStatistics, curve: DeskCurve, people
     rows = [[{"text": _cell(v, kind), "n": True} for v, kind in zip(row, CURVE.values(), strict=True)] for row in points.rows]
     heads = [{"title": h.title, "n": True} for h in points.heads]
     tables.append({"title": sentence("desk.sheet_curve"), "said": _of_curve(curve), "heads": heads, "rows": rows})
-    return pdf(render_to_string("desk/desk.html", {"title": sentence("desk.title"), "tables": tables, "none": sentence("desk.none")}))
+    context = {"title": sentence("desk.title"), "tables": tables, "none": sentence("desk.none")}
+    context |= {"language": settings.LANGUAGE, "of": sentence("document.of_pages")}
+    return pdf(render_to_string("desk/desk.html", context))
 
 
 def _cell(value: Any, kind: str) -> str:

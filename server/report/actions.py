@@ -6,7 +6,7 @@ from typing import Any
 
 from django.db import transaction
 
-from dryledger.book.report_layout import SECTIONS, ReportLayout, layout_faults
+from dryledger.book.report_layout import OWN_HEADS, SECTIONS, ReportLayout, layout_faults
 from server.accounts.audit import note
 from server.book.access import Access
 from server.book.models import Page, Project
@@ -16,7 +16,8 @@ from server.journal.steps import as_it_is, ask, step
 from server.journal.writing import after_step, write_list
 from server.report.content import STATUSES, report
 from server.report.document import html, pdf
-from server.report.models import Draft, Edition
+from server.report.drafts import HEAD, layout_of
+from server.report.models import Addition, Draft, Edition
 from server.report.sealed import edition_content, edition_digest
 from server.report.shapes import ReportOut
 from server.report.workbook import workbook
@@ -61,6 +62,25 @@ def _check(status: str, texts: Mapping[str, str]) -> None:
     for name, text in texts.items():
         if len(text) > LONGEST:
             raise Refused("entry-refused", sentence("report.most_characters_fit_here", longest=LONGEST, count=len(text)), field=name)
+
+
+def add(access: Access, page_code: str, subject: str, mark: str, text: str) -> None:
+    """Add to the words of a dry page: they are sealed, so it stands dated beside them and takes nothing back.
+
+    `subject` is a section, or `heads.` and the name of a head; a mark is given of heads and of the whole. Raises Refused.
+    """
+    v = access.view(page_code)
+    marked = ("overall", *(HEAD + name for name in (*OWN_HEADS, *layout_of(v).heads)))
+    if v.page.state != "dry":
+        raise Refused("page-open", sentence("report.still_wet"), 409)
+    if subject not in SECTIONS and subject not in marked:
+        raise Refused("bad-request", sentence("report.no_such_section"), 400, field="subject")
+    _check(mark if subject in marked else "", {"text": text})
+    if mark and subject not in marked:
+        raise Refused("bad-request", sentence("report.mark_of_section"), 400, field="mark")
+    if not text.strip() and mark != "on_plan":
+        raise Refused("entry-refused", sentence("report.say_addition"), field="text")
+    Addition.objects.create(page_id=v.page.pk, subject=subject, mark=mark, text=text.strip(), by=access.person)
 
 
 def _check_heads(heads: Heads) -> None:

@@ -98,6 +98,26 @@ class LayoutView(ProjectView):
         return Response(json_values(report(self.access.view(page))))
 
 
+class AdditionForm(serializers.Serializer[object]):
+    """Something added to the words of a dry page: to a section, or to `heads.` and a name; of these and overall, a mark."""
+
+    subject = serializers.CharField(max_length=220)
+    mark = serializers.CharField(allow_blank=True, max_length=20, default="")
+    text = serializers.CharField(allow_blank=True, max_length=MOST_TEXT, default="")
+
+
+class AdditionsView(ProjectView):
+    """What is added to the sealed words of a dry page."""
+
+    needs = {"post": (Role.ANALYST, sentence("report.write_report"))}
+
+    @extend_schema(request=AdditionForm, responses=ReportAnswer, operation_id="add_to_report")
+    def post(self, request: Request, project: str, page: str) -> Response:
+        d = read(AdditionForm, request)
+        actions.add(self.access, page, d["subject"], d["mark"], d["text"])
+        return Response(json_values(report(self.access.view(page))))
+
+
 class ReviewView(ProjectView):
     """The review of a page's report."""
 

@@ -70,6 +70,8 @@ def _in_words(content: Content) -> Iterator[tuple[Place, tuple[str, str]]]:
     for s in content.get("sections", []):
         if s["words"]:
             yield (s["title"], "", ""), ("text", s["words"])
+        for i, x in enumerate(s.get("added", []), 1):
+            yield (s["title"], sentence("report.addition", number=i), ""), ("text", x["line"])
         for h in s["heads"]:
             yield (s["title"], h["name"], sentence("report.col_mark")), ("mark", h["mark"])
             yield (s["title"], h["name"], sentence("report.col_reason")), ("text", h["reason"])

@@ -3,7 +3,7 @@
 from collections.abc import Callable, Mapping
 
 from dryledger.book.options import promise_at
-from dryledger.book.report_layout import OWN_HEADS, SECTIONS, ReportLayout
+from dryledger.book.report_layout import OWN_HEADS, SECTIONS
 from dryledger.calendar.calendar import to_text
 from dryledger.marks.marks import mark_word
 from dryledger.report.drafting import drafted_decisions, drafted_summary
@@ -15,7 +15,8 @@ from server.book.models import Page
 from server.book.results import View, view_of
 from server.journal.models import Step
 from server.report import sections as made
-from server.report.models import Delivery, Draft, Edition
+from server.report.drafts import draft_of, empty_draft, layout_of, words_of
+from server.report.models import Delivery, Edition
 from server.report.review import review_of
 from server.report.shapes import (
     DeliveryOut,
@@ -37,11 +38,6 @@ STATUSES = HEAD_MARKS
 """What a report, and each of its heads, can be."""
 
 
-def layout_of(v: View) -> ReportLayout:
-    """The layout of the report; the one that ships where the project has none."""
-    return v.book.report_layout[0] if v.book.report_layout else ReportLayout()
-
-
 def layout_out(v: View) -> LayoutOut:
     """All sections in the project's order, what is hidden last."""
     x = layout_of(v)
@@ -55,23 +51,10 @@ def title(key: str) -> str:
     return sentence(f"report.title_{key}")
 
 
-def draft_of(page: Page) -> DraftOut:
-    """The words said of a page so far."""
-    d = Draft.objects.filter(page=page).first()
-    if d is None:
-        return DraftOut("", "", "", {}, {})
-    return DraftOut(d.status, d.reason, d.words, dict(d.texts), {k: HeadWords(**x) for k, x in d.heads.items()})
-
-
 def view_before(v: View) -> View | None:
     """The page before as it stood, None on the first one."""
     page = Page.objects.filter(project=v.project, order__lt=v.page.order).defer("inputs", "results").order_by("-order").first()
     return None if page is None else view_of(v.project, page)
-
-
-def words_of(draft: DraftOut, key: str) -> str:
-    """What was said in a section."""
-    return draft.words if key == "summary" else draft.texts.get(key, "")
 
 
 def heads_of(v: View, draft: DraftOut, before: View | None, earlier: DraftOut) -> list[ReportHead]:
@@ -103,7 +86,8 @@ def sections_of(
 
 
 def _section(v: View, key: str, facts: ReportFacts, draft: DraftOut, before: View | None, earlier: DraftOut) -> ReportSection:
-    out = ReportSection(key, title(key), words_of(draft, key), words_of(earlier, key), "", [], [], [], "")
+    added = [x for x in draft.added if x.section == key]
+    out = ReportSection(key, title(key), words_of(draft, key), words_of(earlier, key), "", [], [], [], "", added)
     _FILL[key](_Making(v, facts, draft, before, earlier), out)
     return out
 
@@ -241,7 +225,7 @@ def _words_since(page: Page) -> list[str]:
 def report(v: View) -> ReportOut:
     """The whole report of a view."""
     facts, before, draft = report_facts(v.book, v.results), view_before(v), draft_of(v.page)
-    earlier = draft_of(before.page) if before else DraftOut("", "", "", {}, {})
+    earlier = draft_of(before.page) if before else empty_draft()
     periods = v.results.at.periods
     since = periods[-2].status if len(periods) > 1 else v.book.project.start
     editions = Edition.objects.filter(page=v.page).defer("html", "pdf", "xlsx").select_related("issued_by")

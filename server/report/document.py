@@ -68,6 +68,7 @@ def _section(r: ReportOut, s: ReportSection) -> dict[str, Any]:
     return {
         "key": s.key,
         "title": s.title,
+        "added": [x.line for x in s.added if s.key != "overall"],
         "words": s.words or s.drafted,
         "blank": sentence(f"report.blank_{s.key}") if s.key in BLANK else "",
         "sentences": sentences,
@@ -77,20 +78,42 @@ def _section(r: ReportOut, s: ReportSection) -> dict[str, Any]:
     }
 
 
+def _issued(edition: int | None) -> str:
+    return sentence("report.draft") if edition is None else sentence("report.edition", number=edition)
+
+
+def _head_line(r: ReportOut, edition: int | None, issued_by: str) -> str:
+    """What the report is of: project, span, baseline, currency, calculation, edition."""
+    day = format_date(r.status_date)
+    client = sentence("document.for_client", client=r.client) if r.client else ""
+    told = [sentence("document.head", number=r.number, project=r.project, client=client, start=format_date(r.period_start), end=day)]
+    if r.manager:
+        told.append(sentence("document.manager", name=r.manager))
+    told.extend(f"{name}: {value}." for name, value in r.fields)
+    if r.balance.baseline:
+        told.append(sentence("document.against", day=day, baseline=r.balance.baseline, name=r.baseline_name))
+    told.append(sentence("document.money_in", currency=r.balance.currency, calculation=r.calculation))
+    told.append(sentence("document.not_issued") if edition is None else sentence("document.issued", number=edition, by=issued_by))
+    return " ".join(told)
+
+
 def html(r: ReportOut, edition: int | None = None, issued_by: str = "") -> str:
     """The report as one HTML page."""
     status = r.draft.status
     context: dict[str, Any] = {
         "r": r,
+        "language": settings.LANGUAGE,
         "status": status,
         "status_word": mark_word(status) or sentence("document.status_chosen_yet"),
         "status_mark": mark_safe(mark_svg(status)) if status else "",
         "trend": sentence(f"report.trend_{r.trend}") if r.trend and status else "",
         "reason": r.draft.reason,
-        "edition": edition,
-        "issued_by": issued_by,
-        "status_date": format_date(r.status_date),
-        "period_start": format_date(r.period_start),
+        "sealed": r.draft.sealed,
+        "added": [x.line for x in r.draft.added if x.section == "overall"],
+        "head_line": _head_line(r, edition, issued_by),
+        "foot": sentence("document.foot", project=r.project, day=format_date(r.status_date), issued=_issued(edition)),
+        "of": sentence("document.of_pages"),
+        "columns": [sentence(f"report.col_{key}") for key in ("head", "mark", "trend", "reason")],
         "sections": [_section(r, s) for s in r.sections],
         "overall": any(s.key == "overall" for s in r.sections),
     }

@@ -7,13 +7,14 @@ from django.template.loader import render_to_string
 
 from dryledger.formats import format_number
 from server.report.shapes import ReportTable
+from server.shared.words import sentence
 from server.value.shapes import CurveOut, PointOut
 
 WIDTH, HEIGHT = 640, 188
 LEFT, RIGHT, TOP, BOTTOM = 52, 66, 12, 24
 LINES = (
     ("pv", "PV", "#5B6472", "5 3"),
-    ("forecast", "Forecast", "#4A5A78", "1 3"),
+    ("forecast", sentence("value.line_forecast"), "#4A5A78", "1 3"),
     ("ac", "AC", "#8A2F5B", ""),
     ("ev", "EV", "#0F7B6C", ""),
 )
@@ -75,6 +76,7 @@ def curve_svg(c: CurveOut) -> str:
     return render_to_string(
         "report/curve.svg",
         {
+            "drawn": sentence("document.curve_drawn"),
             "lines": lines,
             "grid": grid,
             "months": months,
@@ -162,8 +164,20 @@ def indices_svg(t: ReportTable) -> str:
             lines.append(DrawnLine(t.columns[at[key]].title, colour, dash, joined, points[-1][0] + 4, points[-1][1] + 3))
     _apart(lines)
     step = 0.1 if high - low > 0.25 else 0.05
-    grid = [(y(n * step), f"{n * step:.2f}", abs(n * step - 1) < step / 2) for n in range(int(low / step) + 1, int(high / step) + 1)]
+    grid = [
+        (y(n * step), format_number(n * step, ".2f"), abs(n * step - 1) < step / 2)
+        for n in range(int(low / step) + 1, int(high / step) + 1)
+    ]
     every = -(-len(xs) // 14)
     pages = [(x, str(row.cells[0].text)) for i, (x, row) in enumerate(zip(xs, t.rows, strict=True)) if i % every == 0]
-    context = {"lines": lines, "grid": grid, "pages": pages, "width": WIDTH, "height": SMALL, "left": LEFT, "right": WIDTH - RIGHT}
+    context = {
+        "drawn": sentence("document.indices_drawn"),
+        "lines": lines,
+        "grid": grid,
+        "pages": pages,
+        "width": WIDTH,
+        "height": SMALL,
+        "left": LEFT,
+        "right": WIDTH - RIGHT,
+    }
     return render_to_string("report/indices.svg", context)

@@ -46,6 +46,23 @@ class Edition(models.Model):
         super().save(*args, **kwargs)  # type: ignore[arg-type]
 
 
+class Addition(models.Model):
+    """Something added to the words of a page after they were sealed: it stands dated beside them, and is never changed.
+
+    `subject` is overall, a section, or `heads.` with the name of a head; `mark` where one is given.
+    """
+
+    page = models.ForeignKey(Page, on_delete=models.CASCADE, related_name="additions")
+    subject = models.CharField(max_length=220)
+    mark = models.CharField(max_length=20, default="")
+    text = models.TextField(default="")
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT)
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["id"]
+
+
 class ReviewEvent(models.Model):
     """One thing said in the review of a page's report. Nothing is ever changed or deleted; the state follows from all of them.
 

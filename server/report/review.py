@@ -9,7 +9,7 @@ from server.accounts.models import Role
 from server.book.access import Access
 from server.book.models import Page
 from server.book.sealing import sha, text_of
-from server.report.models import ReviewEvent
+from server.report.models import Addition, ReviewEvent
 from server.report.shapes import CommentOut, ReviewOut
 from server.shared.problems import Refused
 from server.shared.words import sentence
@@ -29,7 +29,8 @@ ROLES = {
 def words_digest(page: Page) -> str:
     """The digest of a page's words, with how often the page has changed: figures may be others after that."""
     now = Page.objects.defer("inputs", "results").select_related("draft").get(pk=page.pk)
-    return sha(text_of(now), str(now.revision).encode())
+    added = [f"{x.pk} {x.at.isoformat()}".encode() for x in Addition.objects.filter(page=page)]
+    return sha(text_of(now), str(now.revision).encode(), *added)
 
 
 def review_of(page: Page) -> ReviewOut:

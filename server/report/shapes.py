@@ -73,6 +73,15 @@ class ReportHead:
 
 
 @dataclass
+class AddedOut:
+    """Something added to the sealed words of a page: to which section, its mark (empty where it gives none), and all of it in words."""
+
+    section: str
+    mark: str
+    line: str
+
+
+@dataclass
 class ReportSection:
     """A section: words of the analyst's, those of the last page, what the program drafts, sentences, tables, and a chart.
 
@@ -88,6 +97,7 @@ class ReportSection:
     tables: list[ReportTable]
     heads: list[ReportHead]
     chart: str
+    added: list[AddedOut]
 
 
 @dataclass
@@ -119,13 +129,19 @@ class HeadWords:
 
 @dataclass
 class DraftOut:
-    """What the analyst says; `status` empty means that nothing was chosen yet. `words` is the summary, `texts` the other sections'."""
+    """What the analyst says; `status` empty means that nothing was chosen yet. `words` is the summary, `texts` the other sections'.
+
+    Marks and reasons are those added last where any were added after the page was sealed; `sealed` tells then what the overall status
+    and its reason were.
+    """
 
     status: str
     reason: str
     words: str
     texts: dict[str, str]
     heads: dict[str, HeadWords]
+    sealed: str
+    added: list[AddedOut]
 
 
 @dataclass

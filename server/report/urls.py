@@ -7,6 +7,7 @@ from server.report import api, api_sending
 urlpatterns = [
     path("report", api.ReportView.as_view()),
     path("report/layout", api.LayoutView.as_view()),
+    path("report/additions", api.AdditionsView.as_view()),
     path("report/review", api.ReviewView.as_view()),
     path("report/issue", api.IssueView.as_view()),
     re_path(r"^report/editions/(?P<number>draft|[0-9]{1,6})\.(?P<form>html|pdf|xlsx)$", api.EditionView.as_view()),

@@ -32,6 +32,8 @@ def _words(page: WorkbookPage, r: ReportOut, edition: int | None) -> None:
     page.line(sentence("report.title_overall"), bold=True)
     page.line(mark_word(r.draft.status) or sentence("document.status_chosen_yet"))
     _paragraph(page, r.draft.reason)
+    for text in (r.draft.sealed, *(x.line for x in r.draft.added if x.section == "overall")):
+        _paragraph(page, text)
     for s in r.sections:
         if s.heads:
             page.gap()
@@ -40,12 +42,15 @@ def _words(page: WorkbookPage, r: ReportOut, edition: int | None) -> None:
             rows = [(h.name, h.word, sentence(f"report.trend_{h.trend or 'none'}"), h.reason) for h in s.heads]
             page.table([*heads, ColumnHead("reason", sentence("report.col_reason"))], rows)
         words = s.words or s.drafted
-        if words or s.sentences:
+        added = [x.line for x in s.added if s.key != "overall"]
+        if words or s.sentences or added:
             page.gap()
             page.line(s.title, bold=True)
             _paragraph(page, words)
             for x in s.sentences:
                 page.line(x)
+            for text in added:
+                _paragraph(page, text)
     page.fit()
 
 

@@ -37,8 +37,13 @@ def late_in_words(days: str | float | None) -> str:
         return sentence("document.baseline")
     late = float(days)
     if not late:
-        return "on the day"
-    return f"{format_number(abs(late), 'g')} {'day' if abs(late) == 1 else 'days'} {'late' if late > 0 else 'early'}"
+        return sentence("document.on_the_day")
+    days = _days(abs(late))
+    return sentence("document.late", days=days) if late > 0 else sentence("document.early", days=days)
+
+
+def _days(days: float) -> str:
+    return sentence("document.one_day" if abs(days) == 1 else "document.days", days=days).replace("-", MINUS)
 
 
 def format_value(text: str | None, kind: str) -> str:
@@ -52,7 +57,7 @@ def format_value(text: str | None, kind: str) -> str:
     if text is None:
         return NONE
     if kind == "length":
-        return f"{format_number(float(text), 'g')} {'day' if abs(float(text)) == 1 else 'days'}".replace("-", MINUS)
+        return _days(float(text))
     if kind == "money":
         return format_money(text)
     if kind == "ratio":

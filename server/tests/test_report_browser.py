@@ -87,6 +87,28 @@ class Reports(BrowserTest):
         self.assertEqual([len(attachments(m)) for _, _, m in kept.all()], [1, 1])
         self.assertEqual((Recipient.objects.count(), ReviewEvent.objects.filter(kind="asked").count()), (1, 2))
 
+    def test_a_closed_page_without_a_status_is_added_to_and_issued(self) -> None:
+        page = self.open("/FERRY/P02/report", "Lorcan")
+        page.get_by_role("button", name="Issue", exact=True).click()
+        adding = page.get_by_role("group", name="Add to Overall status")
+        expect(page.get_by_text("sealed without an overall status")).to_be_visible()
+        expect(adding.get_by_label("Stands now at")).to_be_focused()
+        adding.get_by_label("Stands now at").select_option("Watch")
+        adding.get_by_role("button", name="Add", exact=True).click()
+        expect(adding.get_by_role("alert")).to_contain_text("Write what is to be added.")
+        adding.get_by_label("What is to be added").fill("The hull came late.")
+        adding.get_by_role("button", name="Add", exact=True).click()
+        expect(page.get_by_text(re.compile(r"Added on .* by Lorcan Test: Watch\. The hull came late\."))).to_be_visible()
+        page.get_by_role("button", name="Add to Money by WBS").click()
+        page.get_by_label("What is to be added").fill("Invoice 5 came after that.")
+        page.reload()
+        page.get_by_role("button", name="Add to Money by WBS").click()
+        expect(page.get_by_label("What is to be added")).to_have_value("Invoice 5 came after that.")
+        page.get_by_role("button", name="Add", exact=True).click()
+        expect(page.get_by_text(re.compile("by Lorcan Test: Invoice 5 came"))).to_be_visible()
+        page.get_by_role("button", name="Issue", exact=True).click()
+        expect(page.get_by_text("Edition 1 is issued.")).to_be_visible(timeout=60_000)
+
     def test_heads_sections_and_the_workings_of_numbers(self) -> None:
         page = self.open("/FERRY/P03/report", "Lorcan")
         page.get_by_role("button", name="Layout…").click()

@@ -45,6 +45,8 @@ class ArchiveTest(LedgerTest):
         self.call("put", "projects/FERRY/pages/P03/report", {"revision": self.revision()} | stated)
         self.call("post", "projects/FERRY/pages/P03/close", {"revision": self.revision()})
         self.sign_in("lorcan")
+        added = {"subject": "overall", "mark": "act", "text": "Later than late."}
+        self.call("post", "projects/FERRY/pages/P03/report/additions", added)
         self.call("post", "projects/FERRY/pages/P03/report/issue", {"revision": self.revision()})
         self.sign_in("ines")
         self.file: bytes = self.client.get("/api/projects/FERRY/archive").content

@@ -5,6 +5,7 @@ import json
 import socket
 import subprocess
 import tempfile
+from datetime import date
 from pathlib import Path
 from typing import Any
 
@@ -245,6 +246,66 @@ class Reviewing(ReportTest):
         self.review("approve", 409)
         self.review("dance", 400)
         self.assertEqual(self.review("comment", 400, section="luck", text="x")["field"], "section")
+
+
+class Adding(ReportTest):
+    closed = "projects/FERRY/pages/P03/report"
+
+    def add(self, subject: str, mark: str = "", text: str = "", status: int = 200) -> Any:
+        return self.call("post", f"{self.closed}/additions", {"subject": subject, "mark": mark, "text": text}, status)
+
+    def close(self, status: str, reason: str = "") -> None:
+        self.index_network(["overall", "heads", "money"], ["Safety"])
+        self.write(status, reason, texts={"money": "Paid on time."})
+        self.call("post", "projects/FERRY/pages/now/close", {"revision": self.revision()})
+
+    def to_issue(self, status: int = 200) -> Any:
+        return self.call("post", f"{self.closed}/issue", {"revision": self.revision()}, status)
+
+    def test_what_was_not_said_at_closing_is_added_dated_and_can_be_issued(self) -> None:
+        self.assertEqual(self.add("overall", "watch", "Late.", 409)["code"], "page-open")
+        self.close("")
+        self.sign_in("maud")
+        self.add("overall", "watch", "Late.", 403)
+        self.sign_in("lorcan")
+        self.assertEqual(self.to_issue(409)["field"], "status")
+        self.assertEqual(self.add("overall", "watch", " ", 422)["field"], "text")
+        self.assertEqual(self.add("luck", text="x", status=400)["field"], "subject")
+        self.assertEqual(self.add("heads.Luck", "act", "x", 400)["field"], "subject")
+        self.assertEqual(self.add("money", "act", "x", 400)["field"], "mark")
+        self.assertEqual(self.add("overall", "red", "x", 400)["field"], "status")
+        self.assertEqual(self.add("overall", "act", "x" * 20_001, 422)["field"], "text")
+        self.add("overall", "watch", "Class comments came late.")
+        self.assertEqual(self.to_issue(422)["field"], "heads.Safety")
+        self.add("heads.Safety", "on_plan")
+        self.add("money", text="Invoice 5 came <b>after</b> that.")
+        now = self.call("get", self.closed)
+        self.assertEqual((now["draft"]["status"], now["draft"]["sealed"]), ("watch", ""))
+        self.assertEqual(self.to_issue()["status"], "watch")
+        paper, sheets = self.get("1.html").decode(), texts(self.get("1.xlsx"))
+        on = rf"Added on {date.today():%-d %b %Y} by Lorcan Test: "
+        self.assertIn(f"{on}Watch. Class comments came late.", paper)
+        self.assertIn(f"{on}Safety. On plan", paper)
+        self.assertIn(f"{on}Invoice 5 came &lt;b&gt;after&lt;/b&gt; that.", paper)
+        self.assertIn([f"{on}Invoice 5 came <b>after</b> that."], [row[:1] for row in sheets["Report"]])
+        self.assertEqual(verify(Project.objects.get()).wrong, [])
+
+    def test_what_was_sent_back_after_closing_is_mended_beside_what_was_sealed(self) -> None:
+        self.close("on_plan")
+        self.sign_in("lorcan")
+        self.add("heads.Safety", "on_plan")
+        self.to_issue()
+        self.call("post", f"{self.closed}/review", {"do": "ask"})
+        self.call("post", f"{self.closed}/review", {"do": "send_back", "text": "It is late."})
+        self.assertEqual(self.to_issue(409)["code"], "sent-back")
+        self.add("overall", "act", "The hull is late.")
+        now = self.call("get", self.closed)
+        self.assertEqual((now["review"]["state"], now["draft"]["reason"]), ("writing", "The hull is late."))
+        self.assertEqual(now["draft"]["sealed"], "Sealed with the page: On plan")
+        self.assertEqual(self.to_issue()["status"], "act")
+        other = self.call("get", f"{self.closed}/editions/2/compared?other=P03/1")["rows"]
+        self.assertIn("addition 1", [row["row"] for row in other])
+        self.assertEqual(verify(Project.objects.get()).wrong, [])
 
 
 class Sending(ReportTest):

@@ -1459,6 +1459,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/pages/{page}/report/additions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What is added to the sealed words of a dry page. */
+        post: operations["add_to_report"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/pages/{page}/report/editions/{number}.{form}": {
         parameters: {
             query?: never;
@@ -2173,6 +2190,19 @@ export interface components {
         };
         /** @enum {string} */
         AddVerbDoEnum: "add";
+        AddedOut: {
+            section: string;
+            mark: string;
+            line: string;
+        };
+        /** @description Something added to the words of a dry page: to a section, or to `heads.` and a name; of these and overall, a mark. */
+        AdditionForm: {
+            subject: string;
+            /** @default  */
+            mark: string;
+            /** @default  */
+            text: string;
+        };
         /** @description Why an option is taken, and who approved it. */
         AdoptForm: {
             revision: number;
@@ -2851,6 +2881,8 @@ export interface components {
             heads: {
                 [key: string]: components["schemas"]["HeadWords"];
             };
+            sealed: string;
+            added: components["schemas"]["AddedOut"][];
         };
         DrawVerb: {
             /**
@@ -4356,6 +4388,7 @@ export interface components {
             tables: components["schemas"]["ReportTable"][];
             heads: components["schemas"]["ReportHead"][];
             chart: string;
+            added: components["schemas"]["AddedOut"][];
         };
         ReportTable: {
             key: string;
@@ -7707,6 +7740,32 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["DraftIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportOut"];
+                };
+            };
+        };
+    };
+    add_to_report: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AdditionForm"];
             };
         };
         responses: {

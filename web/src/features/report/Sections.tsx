@@ -4,6 +4,7 @@ import type { Schemas } from "../../api";
 import { Curve, format, Mark, SmallLines, usePlace } from "../../shared";
 import { Button, Note, Select, Table } from "../../shared/ui";
 import { words } from "../../shared/words/report";
+import { Added } from "./Added";
 import { ReportTable } from "./ReportTable";
 import { Comments } from "./Review";
 import { type Report, textOf, type Writing } from "./useReport";
@@ -11,6 +12,7 @@ import { Trouble, Words } from "./Words";
 
 const w = words.report;
 const STATUSES = ["on_plan", "watch", "act"] as const;
+const ofAll = ({ section }: { section: string }) => section === "overall";
 type Section = Schemas["ReportSection"];
 
 interface Props {
@@ -67,6 +69,7 @@ function OneSection({ section: s, report, writing }: Props & { section: Section 
             may={mayPost}
             always={always || opened}
           />
+          {s.key !== "overall" && <Added section={s} report={report} writing={writing} />}
           {s.sentences.map((x) => (
             <Note as="p" key={x}>
               {x}
@@ -136,6 +139,11 @@ export function Overall({ report, writing }: Props) {
         before={report.reason_before}
         may={mayPost}
         always
+      />
+      <Added
+        section={{ key: "overall", title: w.overall, heads: [], added: report.draft.added.filter(ofAll) }}
+        report={report}
+        writing={writing}
       />
     </Box>
   );

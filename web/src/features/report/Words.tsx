@@ -20,7 +20,7 @@ interface WordsProps {
 }
 
 /** Why a field was not written, with the way out. */
-export function Trouble({ writing, field, row }: { writing: Writing; field: Field; row?: string }) {
+export function Trouble({ writing, field, row }: { writing: Writing; field: string; row?: string }) {
   const found = writing.trouble(field, row);
   if (!found) return null;
   return (

@@ -130,6 +130,19 @@ export function useDraft(report: Report) {
     if (answer) setTyped(NOTHING);
     return answer !== null;
   };
+  /** Adds to the words of a page that is dry: they are sealed, so it stands beside them. */
+  const add = async (body: Schemas["AdditionForm"], section: string) => {
+    tell("");
+    const answer = await writes.write(
+      async () =>
+        put(
+          await take(client.POST("/api/projects/{project}/pages/{page}/report/additions", { params: { path }, body })),
+        ),
+      [{ row: section, field: "text", text: body.text ?? "" }],
+    );
+    if (answer) done("");
+    return answer !== null;
+  };
   const lay = async (layout: Omit<Schemas["LayoutForm"], "revision">) => {
     const answer = await writes.write(
       async (revision) => {
@@ -155,13 +168,14 @@ export function useDraft(report: Report) {
     save,
     issue,
     review,
+    add,
     lay,
     type: (field: Field, text: string) => {
       tell("");
       setTyped((now) => ({ ...now, [field]: text }));
     },
     trouble: (field: string, row = "report") => writes.troubles[cellKey(row, field)],
-    drop: (field: Field) => {
+    drop: (field: string) => {
       setTyped(({ [field]: _, ...others }) => others);
       writes.drop("report", field);
     },

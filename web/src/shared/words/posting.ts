@@ -42,7 +42,7 @@ export const words = say({
     closeSure:
       "The page goes dry: it is sealed and can't be changed again, by anybody. The words of its report are sealed with it. The next page opens.",
     closeStatus:
-      "The report has no overall status. What it says is sealed with the page: without one it can never be issued.",
+      "The report has no overall status. What it says is sealed with the page: given later, the status stands dated beside the sealed words.",
     closeOpen: (n: number) =>
       `${n} ${plural(n, { one: "activity still needs", other: "activities still need" })} an entry.`,
     closeFound: (open: number, wrong: number) =>

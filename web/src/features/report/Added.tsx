@@ -1,0 +1,110 @@
+import { Box } from "@chakra-ui/react";
+import { useState } from "react";
+import type { Schemas } from "../../api";
+import { useKept, usePlace } from "../../shared";
+import { Button, Note, RowOf, Select, Textarea } from "../../shared/ui";
+import { words } from "../../shared/words/report";
+import type { Report, Writing } from "./useReport";
+import { Trouble } from "./Words";
+
+const w = words.report;
+const NOTHING = { head: "", mark: "", text: "" };
+const MARKS = Object.entries(w.statuses);
+
+interface Props {
+  section: Pick<Schemas["ReportSection"], "key" | "title" | "added" | "heads">;
+  report: Report;
+  writing: Writing;
+}
+
+/** What was added to a section after its page was closed, and the place to add more. */
+export function Added({ section, report, writing }: Props) {
+  const { person } = usePlace();
+  const overall = section.key === "overall";
+  const [opened, open] = useState(false);
+  const may = report.state === "dry" && person.role !== "reader";
+  // Without an overall status the report can't be issued: the place to give it is open.
+  const adding = may && (opened || (overall && !report.draft.status));
+  return (
+    <>
+      {overall && report.draft.sealed && <Dated>{report.draft.sealed}</Dated>}
+      {section.added.map((x) => (
+        <Dated key={x.line}>{x.line}</Dated>
+      ))}
+      {adding ? (
+        <Adding section={section} report={report} writing={writing} shut={() => open(false)} />
+      ) : (
+        may && (
+          <Button look="quiet" aria-label={w.addTo(section.title)} onClick={() => open(true)}>
+            {w.addLater}
+          </Button>
+        )
+      )}
+    </>
+  );
+}
+
+const Dated = ({ children }: { children: string }) => (
+  <Box as="p" whiteSpace="pre-wrap" overflowWrap="anywhere" borderLeftWidth="3px" borderColor="seal" pl="10px" my="4px">
+    {children}
+  </Box>
+);
+
+function Adding({ section, report, writing, shut }: Props & { shut: () => void }) {
+  const { project, person } = usePlace();
+  const [typed, type] = useKept(`${person.username}.${project}.${report.page}.added.${section.key}`, NOTHING);
+  const marked = section.key === "overall" || section.heads.length > 0;
+  const head = typed.head || section.heads[0]?.name;
+  const wrong = writing.trouble(section.key === "overall" ? "status" : `heads.${head}`);
+  const send = async () => {
+    const body = { subject: head ? `heads.${head}` : section.key, mark: typed.mark, text: typed.text };
+    if (!(await writing.add(body, section.key))) return;
+    type(NOTHING);
+    shut();
+  };
+  return (
+    <Box role="group" aria-label={w.addTo(section.title)} my="6px" maxW="900px">
+      <Note as="p">{w.addHelp}</Note>
+      <RowOf mt="2px">
+        {section.heads.length > 0 && (
+          <Select aria-label={w.addHead} value={head} onChange={(e) => type({ ...typed, head: e.target.value })}>
+            {section.heads.map((h) => (
+              <option key={h.name} value={h.name}>
+                {w.ownHeads[h.name] ?? h.name}
+              </option>
+            ))}
+          </Select>
+        )}
+        {marked && (
+          <Select
+            aria-label={w.addMark}
+            aria-invalid={wrong ? true : undefined}
+            value={typed.mark}
+            onChange={(e) => type({ ...typed, mark: e.target.value })}
+          >
+            <option value="">{w.asSealed}</option>
+            {MARKS.map(([mark, word]) => (
+              <option key={mark} value={mark}>
+                {word}
+              </option>
+            ))}
+          </Select>
+        )}
+      </RowOf>
+      <Textarea
+        aria-label={w.addText}
+        width="100%"
+        rows={2}
+        value={typed.text}
+        onChange={(e) => type({ ...typed, text: e.target.value })}
+      />
+      <Trouble writing={writing} field="text" row={section.key} />
+      <RowOf mt="2px">
+        <Button onClick={send}>{w.addIt}</Button>
+        <Button look="quiet" onClick={shut}>
+          {w.cancel}
+        </Button>
+      </RowOf>
+    </Box>
+  );
+}
