@@ -1,5 +1,4 @@
 import { Box } from "@chakra-ui/react";
-import { useState } from "react";
 import type { Schemas } from "../../api";
 import { useKept, usePlace } from "../../shared";
 import { Button, Note, RowOf, Select, Textarea } from "../../shared/ui";
@@ -15,31 +14,31 @@ interface Props {
   section: Pick<Schemas["ReportSection"], "key" | "title" | "added" | "heads">;
   report: Report;
   writing: Writing;
+  /** Whether something is being added, and the way to begin and to leave it. */
+  adding: boolean;
+  add: (on: boolean) => void;
 }
 
-/** What was added to a section after its page was closed, and the place to add more. */
-export function Added({ section, report, writing }: Props) {
+/** Begins to add to a section, where its page is closed and one may write. */
+export function AddLater({ section, report, adding, add }: Omit<Props, "writing">) {
   const { person } = usePlace();
-  const overall = section.key === "overall";
-  const [opened, open] = useState(false);
-  const may = report.state === "dry" && person.role !== "reader";
-  // Without an overall status the report can't be issued: the place to give it is open.
-  const adding = may && (opened || (overall && !report.draft.status));
+  if (report.state !== "dry" || person.role === "reader" || adding) return null;
+  return (
+    <Button look="quiet" aria-label={w.addTo(section.title)} onClick={() => add(true)}>
+      {w.addLater}
+    </Button>
+  );
+}
+
+/** What was added to a section after its page was closed, and where more is added. */
+export function Added({ section, report, writing, adding, add }: Props) {
   return (
     <>
-      {overall && report.draft.sealed && <Dated>{report.draft.sealed}</Dated>}
+      {section.key === "overall" && report.draft.sealed && <Dated>{report.draft.sealed}</Dated>}
       {section.added.map((x) => (
         <Dated key={x.line}>{x.line}</Dated>
       ))}
-      {adding ? (
-        <Adding section={section} report={report} writing={writing} shut={() => open(false)} />
-      ) : (
-        may && (
-          <Button look="quiet" aria-label={w.addTo(section.title)} onClick={() => open(true)}>
-            {w.addLater}
-          </Button>
-        )
-      )}
+      {adding && <Adding section={section} report={report} writing={writing} shut={() => add(false)} />}
     </>
   );
 }
@@ -50,7 +49,7 @@ const Dated = ({ children }: { children: string }) => (
   </Box>
 );
 
-function Adding({ section, report, writing, shut }: Props & { shut: () => void }) {
+function Adding({ section, report, writing, shut }: Omit<Props, "adding" | "add"> & { shut: () => void }) {
   const { project, person } = usePlace();
   const [typed, type] = useKept(`${person.username}.${project}.${report.page}.added.${section.key}`, NOTHING);
   const marked = section.key === "overall" || section.heads.length > 0;

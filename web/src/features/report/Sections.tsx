@@ -4,7 +4,7 @@ import type { Schemas } from "../../api";
 import { Curve, format, Mark, SmallLines, usePlace } from "../../shared";
 import { Button, Note, Select, Table } from "../../shared/ui";
 import { words } from "../../shared/words/report";
-import { Added } from "./Added";
+import { Added, AddLater } from "./Added";
 import { ReportTable } from "./ReportTable";
 import { Comments } from "./Review";
 import { type Report, textOf, type Writing } from "./useReport";
@@ -36,6 +36,7 @@ function OneSection({ section: s, report, writing }: Props & { section: Section 
   const { mayPost, person } = usePlace();
   const [commenting, comment] = useState(false);
   const [opened, open] = useState(false);
+  const [adding, add] = useState(false);
   const field = s.key === "summary" ? "words" : (`texts.${s.key}` as const);
   const comments = report.review.comments.filter((c) => c.section === s.key);
   const beside = commenting || comments.length > 0;
@@ -50,6 +51,7 @@ function OneSection({ section: s, report, writing }: Props & { section: Section 
             {w.addWords}
           </Button>
         )}
+        {s.key !== "overall" && <AddLater section={s} report={report} adding={adding} add={add} />}
         {person.role !== "reader" && !commenting && (
           <Button look="quiet" aria-label={w.commentOn(s.title)} onClick={() => comment(true)}>
             {w.comment}
@@ -69,7 +71,7 @@ function OneSection({ section: s, report, writing }: Props & { section: Section 
             may={mayPost}
             always={always || opened}
           />
-          {s.key !== "overall" && <Added section={s} report={report} writing={writing} />}
+          {s.key !== "overall" && <Added section={s} report={report} writing={writing} adding={adding} add={add} />}
           {s.sentences.map((x) => (
             <Note as="p" key={x}>
               {x}
@@ -99,8 +101,13 @@ function OneSection({ section: s, report, writing }: Props & { section: Section 
 
 /** The overall status and why. */
 export function Overall({ report, writing }: Props) {
-  const { mayPost } = usePlace();
+  const { mayPost, person } = usePlace();
   const { draft, type } = writing;
+  const [opened, add] = useState(false);
+  const section = { key: "overall", title: w.overall, heads: [], added: report.draft.added.filter(ofAll) };
+  // Without an overall status the report can't be issued: the place to give it is open.
+  const adding = report.state === "dry" && person.role !== "reader" && (opened || !report.draft.status);
+  const added = { section, report, adding, add };
   const trend = draft.status === report.draft.status ? w.trend[report.trend] : "";
   return (
     <Box borderWidth="1px" borderColor="ruleStrong" p="10px 14px" my="4px" bg="paper" maxW="900px">
@@ -140,11 +147,8 @@ export function Overall({ report, writing }: Props) {
         may={mayPost}
         always
       />
-      <Added
-        section={{ key: "overall", title: w.overall, heads: [], added: report.draft.added.filter(ofAll) }}
-        report={report}
-        writing={writing}
-      />
+      <Added {...added} writing={writing} />
+      <AddLater {...added} />
     </Box>
   );
 }
