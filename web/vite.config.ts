@@ -6,7 +6,11 @@ export default defineConfig({
   base: "/static/",
   plugins: [react()],
   resolve: { alias: { languages: process.env.DRY_LANGUAGES ?? path.resolve(import.meta.dirname, "languages") } },
-  build: { chunkSizeWarningLimit: 1200, assetsInlineLimit: 0 },
+  build: {
+    chunkSizeWarningLimit: 1200,
+    assetsInlineLimit: 0,
+    rolldownOptions: { output: { codeSplitting: { groups: [{ name: "frame", minShareCount: 20 }] } } },
+  },
   test: {
     include: ["tests/*.test.{ts,tsx}"],
     environment: "happy-dom",

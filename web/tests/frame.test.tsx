@@ -11,14 +11,15 @@ import { Problem, type Schemas } from "../src/api";
 import { isExpired, settleExpired, signedInAgain } from "../src/api/expiry";
 import { Gate } from "../src/app/Gate";
 import { system } from "../src/app/theme";
-import { Undoes } from "../src/app/Undoes";
 import { Unsent } from "../src/app/Unsent";
+import { useUndoes } from "../src/app/useUndoes";
 import { PasteDialog } from "../src/features/plan/PasteDialog";
 import { outlineOf } from "../src/features/plan/paste";
 import { Sided } from "../src/features/plan/Sided";
 import type { PlanHandle } from "../src/features/plan/usePlan";
 import { PlaceProvider, useAddressed, useUndo } from "../src/shared";
 import { Reads, useWrites } from "../src/shared/book";
+import { Toasts } from "../src/shared/Toasts";
 import { ADA, FRAME, PAGE } from "./place";
 
 /** What the network answers, by the path that is asked. */
@@ -69,6 +70,11 @@ function Part({ undo }: { undo: () => void }) {
   useUndo({ undo, redo: () => undefined });
   return null;
 }
+/** The frame's own undo, with what shows what is said in passing. */
+function Undoing() {
+  useUndoes();
+  return <Toasts />;
+}
 const undoKeys = () => fireEvent.keyDown(document.body, { key: "z", code: "KeyZ", ctrlKey: true });
 
 test("undo goes to the part that is shown, and to the project's last step where there is none", async () => {
@@ -78,7 +84,7 @@ test("undo goes to the part that is shown, and to the project's last step where 
     wrapper: ({ children }) => (
       <Within>
         {children}
-        <Undoes />
+        <Undoing />
       </Within>
     ),
   });
@@ -94,12 +100,12 @@ test("undo goes to the part that is shown, and to the project's last step where 
 
 test("what can't be undone is said, and who only reads undoes nothing", async () => {
   network = () => json({ code: "nothing", detail: "There is nothing of yours to undo." }, 422);
-  render(<Undoes />, { wrapper: ({ children }) => <Within>{children}</Within> });
+  render(<Undoing />, { wrapper: ({ children }) => <Within>{children}</Within> });
   undoKeys();
   await screen.findByText("There is nothing of yours to undo.");
   cleanup();
   asked = [];
-  render(<Undoes />, { wrapper: ({ children }) => <Within who="reader">{children}</Within> });
+  render(<Undoing />, { wrapper: ({ children }) => <Within who="reader">{children}</Within> });
   undoKeys();
   assert.deepEqual(asked, []);
 });

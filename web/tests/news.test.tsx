@@ -11,8 +11,9 @@ import { useNews } from "../src/app/useNews";
 import { AtOnce } from "../src/features/posting/AtOnce";
 import { CloseDialog } from "../src/features/posting/CloseDialog";
 import type { usePosting } from "../src/features/posting/usePosting";
-import { keys, PlaceProvider, tellAnswered, tellUnread, toasts } from "../src/shared";
+import { keys, PlaceProvider, tellAnswered, tellUnread } from "../src/shared";
 import { revisionOf, see } from "../src/shared/book";
+import { toasts } from "../src/shared/Toasts";
 import { words } from "../src/shared/words/planned";
 import { ADA, FRAME, PAGE } from "./place";
 
@@ -117,7 +118,7 @@ test("a server that is not reached is told from a fault of ours, and what was gi
   assert.ok(before instanceof Problem && before.code === "unreachable");
 });
 
-test("the close dialog says that a report without an overall status can never be issued", async () => {
+test("the close dialog says what becomes of a report without an overall status", async () => {
   const draft = { status: "", reason: "", words: "", texts: {}, heads: {} };
   queries.setQueryData(keys.page("FERRY", PAGE.code).report, { draft });
   queries.setQueryData(keys.page("FERRY", PAGE.code).signs, { open: 0, impossible: 0, rows: {} });
@@ -163,18 +164,18 @@ test("posting at once says why there is nothing to post, and asks for a date bef
   await waitFor(() => assert.ok(screen.getByRole("button", { name: "Carry forward" }).hasAttribute("disabled")));
 });
 
-test("that the server does not answer is said once, until it does; another trouble by itself", () => {
+test("that the server does not answer is said once, until it does; another trouble by itself", async () => {
   const away = () => tellUnread(new Problem(0, "unreachable", "The server does not answer."));
-  away();
-  away();
+  await away();
+  await away();
   assert.equal(toasts.getVisibleToasts().length, 1);
-  tellUnread(new Problem(500, "unexpected", "It is in the log."));
+  await tellUnread(new Problem(500, "unexpected", "It is in the log."));
   assert.equal(toasts.getVisibleToasts().length, 2);
   const gone: unknown[] = [];
   const stop = toasts.subscribe(
     (told: { id?: string; message?: string }) => told.message === "DISMISS" && gone.push(told.id),
   );
-  tellAnswered();
+  await tellAnswered();
   stop();
   assert.deepEqual(gone, ["away"]);
 });

@@ -1,10 +1,11 @@
-import { Dialog, Portal } from "@chakra-ui/react";
-import { useEffect, useRef, useSyncExternalStore } from "react";
+import { lazy, Suspense, useEffect, useRef, useSyncExternalStore } from "react";
 import { Outlet } from "react-router";
 import { isExpired, onExpiry, type Schemas, settleExpired } from "../api";
-import { DueScreen, SignIn, SignInForm } from "../features/accounts";
-import { Bones, Notice, setFormats, useSession, words } from "../shared";
+import { SignIn, SignInForm } from "../features/accounts";
+import { Bones, Modal, Notice, setFormats, useSession, words } from "../shared";
 import { useColourMode } from "./colourMode";
+
+const DueScreen = lazy(() => import("../features/accounts/DueScreen").then((m) => ({ default: m.DueScreen })));
 
 /** Nobody signed out sees anything but the sign-in page. Where a session runs out, one signs in again over what one was doing. */
 export function Gate() {
@@ -26,25 +27,23 @@ export function Gate() {
   const people = session.data.demo_people;
   const person = now ?? (expired ? last.current : null);
   if (!person) return <SignIn people={people} />;
-  if (person.password_due) return <DueScreen />;
+  if (person.password_due)
+    return (
+      <Suspense fallback={<Bones />}>
+        <DueScreen />
+      </Suspense>
+    );
   return (
     <>
       <Outlet context={{ mode, turn, person }} />
       {expired && (
-        <Dialog.Root open closeOnEscape={false} closeOnInteractOutside={false}>
-          <Portal>
-            <Dialog.Backdrop />
-            <Dialog.Positioner>
-              <Dialog.Content aria-label={words.signIn.again} width="auto" p="0" border="0">
-                <SignInForm
-                  people={people}
-                  note={words.signIn.expired(person.full_name)}
-                  then={(next) => settleExpired(next.username === person.username)}
-                />
-              </Dialog.Content>
-            </Dialog.Positioner>
-          </Portal>
-        </Dialog.Root>
+        <Modal title={words.signIn.again} untitled width="380px">
+          <SignInForm
+            people={people}
+            note={words.signIn.expired(person.full_name)}
+            then={(next) => settleExpired(next.username === person.username)}
+          />
+        </Modal>
       )}
     </>
   );

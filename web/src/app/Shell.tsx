@@ -20,6 +20,7 @@ import {
   usePlace,
   useShortcut,
   useSigns,
+  useWhenever,
   words,
 } from "../shared";
 import { Button, Soft } from "../shared/ui";
@@ -28,10 +29,10 @@ import { Leaf, LeafMark, Leaves, Skip, Station } from "./frame";
 import { KeysHelp } from "./KeysHelp";
 import { Margin } from "./Margin";
 import { ROOMS } from "./rooms";
-import { Undoes } from "./Undoes";
 import { Unsent } from "./Unsent";
 import { useKeyboard } from "./useKeyboard";
 import { useNews } from "./useNews";
+import { useUndoes } from "./useUndoes";
 
 interface Outer {
   person: Schemas["PersonOut"];
@@ -81,12 +82,12 @@ function Framed({ frame, page, outer }: { frame: Schemas["FrameOut"]; page: Sche
   const { setEffect } = usePlace();
   const queries = useQueryClient();
   useKeyboard(room);
+  useUndoes();
   // What the last entry did is told in the room where it was made, and no longer.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: whenever the room is another
-  useEffect(() => {
+  useWhenever([room], () => {
     setEffect(null);
     queries.setQueryData(keys.effect(frame.code), null);
-  }, [room]);
+  });
   useEffect(() => {
     document.title = `${frame.name} · ${name} · ${format.day(page.status)} · ${words.product}`;
   }, [frame.name, name, page.status]);
@@ -130,7 +131,6 @@ function Framed({ frame, page, outer }: { frame: Schemas["FrameOut"]; page: Sche
         </Box>
         <Margin key={room} room={room} />
       </Flex>
-      <Undoes />
       <Unsent />
       <Guard of={page.code}>
         <BalanceLine />

@@ -9,6 +9,7 @@ import { Reads } from "../shared/book";
 import { Places } from "./routes";
 import { system } from "./theme";
 
+const Toasts = lazy(() => import("../shared/Toasts").then((m) => ({ default: m.Toasts })));
 const Tips = lazy(() => import("../shared/Tips").then((m) => ({ default: m.Tips })));
 
 /** Once more where nothing was said; a refusal is not asked for again. */
@@ -37,6 +38,7 @@ export function start(root: HTMLElement) {
             </Guard>
             <Suspense>
               <Tips />
+              <Toasts />
             </Suspense>
           </BrowserRouter>
         </QueryClientProvider>

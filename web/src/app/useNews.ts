@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef } from "react";
-import { keys } from "../shared";
+import { useRef } from "react";
+import { keys, useWhenever } from "../shared";
 import { revisionOf, see, settled } from "../shared/book";
 
 const typing = () =>
@@ -15,8 +15,7 @@ export function useNews(project: string, revision: number, outside: string, aske
   const elsewhere = useRef(outside);
   /** An earlier revision was told once: it may have been asked before one's own write was answered. */
   const earlier = useRef(0);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: looked at again whenever the frame was read
-  useEffect(() => {
+  useWhenever([queries, project, revision, outside, asked], () => {
     if (!revision) return;
     if (!revisionOf(project)) see(project, revision);
     const look = async () => {
@@ -33,5 +32,5 @@ export function useNews(project: string, revision: number, outside: string, aske
       queries.invalidateQueries({ queryKey: keys.project(project).all });
     };
     void look();
-  }, [queries, project, revision, outside, asked]);
+  });
 }

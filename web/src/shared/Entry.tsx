@@ -1,6 +1,7 @@
 import { type KeyboardEvent, useEffect, useId, useRef, useState } from "react";
 import { asTyped } from "./formats";
 import { EntryBox, Input, Select, Textarea, Why } from "./ui";
+import { useWhenever } from "./useWhenever";
 
 interface Props {
   label: string;
@@ -48,8 +49,7 @@ export function Entry({
   /** What is typed is never overwritten; nor is what was sent last by what was sent before it. */
   const now = useRef({ value, trouble, typing: false, sends: 0 });
   Object.assign(now.current, { value, trouble });
-  // biome-ignore lint/correctness/useExhaustiveDependencies: follows the value only
-  useEffect(() => {
+  useWhenever([value], () => {
     const follow = () => {
       if (now.current.typing || now.current.trouble) return;
       now.current.sends = 0;
@@ -62,7 +62,7 @@ export function Entry({
     const { sends } = now.current;
     const timer = setTimeout(() => now.current.sends === sends && follow(), SETTLE);
     return () => clearTimeout(timer);
-  }, [value]);
+  });
   useEffect(() => {
     if (goTo) document.getElementById(id)?.focus();
   }, [goTo, id]);

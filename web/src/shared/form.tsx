@@ -1,8 +1,6 @@
-import { Dialog, Portal } from "@chakra-ui/react";
-import type { ComponentProps, FormEvent, ReactNode } from "react";
+import type { ComponentProps } from "react";
 import { Problem } from "../api";
-import { Button, FormLine, Input, RowOf, Select, Why } from "./ui";
-import { words } from "./words";
+import { FormLine, Input, Select, Why } from "./ui";
 
 /** Why what was filled in is refused, and at which entry. */
 export interface Wrong {
@@ -48,59 +46,3 @@ export const FormChoice = ({ label, children, ...select }: ChoiceProps) => (
     <Select {...select}>{children}</Select>
   </FormLine>
 );
-
-interface DialogProps {
-  /** What opens it, and what it is called. */
-  title: string;
-  /** What does it. */
-  go: string;
-  open: boolean;
-  setOpen: (open: boolean) => void;
-  submit: () => void;
-  /** What is refused of the whole, beside what stands at its entries. */
-  wrong?: string;
-  children: ReactNode;
-}
-
-/** A form that a button opens. */
-export function FormDialog({ title, go, open, setOpen, submit, wrong, children }: DialogProps) {
-  const send = (event: FormEvent) => {
-    event.preventDefault();
-    submit();
-  };
-  return (
-    <Dialog.Root open={open} onOpenChange={(e) => setOpen(e.open)}>
-      <Dialog.Trigger asChild>
-        <Button look="seal">{title}</Button>
-      </Dialog.Trigger>
-      <Portal>
-        <Dialog.Backdrop />
-        <Dialog.Positioner>
-          <Dialog.Content maxW="520px">
-            <Dialog.Header>
-              <Dialog.Title fontFamily="heading">{title}</Dialog.Title>
-            </Dialog.Header>
-            <Dialog.Body>
-              <form onSubmit={send}>
-                {children}
-                {wrong && (
-                  <Why role="alert" as="p">
-                    {wrong}
-                  </Why>
-                )}
-                <RowOf>
-                  <Button type="submit" look="seal">
-                    {go}
-                  </Button>
-                  <Dialog.CloseTrigger asChild position="static">
-                    <Button>{words.frame.shut}</Button>
-                  </Dialog.CloseTrigger>
-                </RowOf>
-              </form>
-            </Dialog.Body>
-          </Dialog.Content>
-        </Dialog.Positioner>
-      </Portal>
-    </Dialog.Root>
-  );
-}

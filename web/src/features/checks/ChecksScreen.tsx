@@ -116,8 +116,7 @@ export function ChecksScreen() {
   /** What was answered on this visit stays in sight, so that one can go on in its row. */
   const [kept] = useState(() => new Set<string>());
   const lines = useMemo(() => linesOf(list.data?.checks ?? [], all === "yes", row, kept), [list.data, all, row, kept]);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: going is the same for as long as the page is
-  const columns = useMemo(() => columnsOf((f) => go(f.check.cell, f.code)), [project]);
+  const columns = useMemo(() => columnsOf((f) => go(f.check.cell, f.code)), [go]);
   const can = useCallback((_: Finding, c: Column) => mayPost && c.writes !== undefined, [mayPost]);
   const stand = useCallback(
     (f: Finding | null) => f && tell({ about: "finding", check: f.check.check, code: f.code }),

@@ -1,4 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useRef } from "react";
 import { useNavigate } from "react-router";
 import { client, type Schemas, take } from "../../api";
 import { groupBy, keys, usePlace } from "../../shared";
@@ -106,9 +107,11 @@ const PLACES: Record<string, [path: string, key: string]> = {
 export function useGo() {
   const { project, page, seek } = usePlace();
   const navigate = useNavigate();
-  return (cell: string, code: string) => {
+  const go = useRef((_cell: string, _code: string) => {});
+  go.current = (cell, code) => {
     const [path, key] = PLACES[cell] ?? ["posting", cell.split(".")[1] ?? ""];
     navigate(`/${encodeURIComponent(project)}/${encodeURIComponent(page.code)}/${path}`);
     seek(code, key, path === "plan/resources" ? "resource" : "activity");
   };
+  return useCallback((cell: string, code: string) => go.current(cell, code), []);
 }

@@ -1,8 +1,8 @@
-import { Box, chakra, Dialog, Flex, Portal } from "@chakra-ui/react";
-import { useEffect, useRef, useState } from "react";
+import { Box, chakra, Flex } from "@chakra-ui/react";
+import { useRef, useState } from "react";
 import Markdown from "react-markdown";
 import remarkGfm from "remark-gfm";
-import { words } from "../../shared";
+import { Modal, useWhenever, words } from "../../shared";
 import { Anchor, Button, Table } from "../../shared/ui";
 import { pageOf, pages, pictureOf, titleOf } from "./pages";
 
@@ -25,74 +25,56 @@ const Prose = chakra("div", {
 export function GuideDialog({ room, shut }: { room: string; shut: () => void }) {
   const [page, turn] = useState(pageOf(room));
   const top = useRef<HTMLDivElement>(null);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: another page begins at its top
-  useEffect(() => {
+  useWhenever([page], () => {
     top.current?.scrollTo(0, 0);
-  }, [page]);
+  });
   return (
-    <Dialog.Root open onOpenChange={(e) => !e.open && shut()} size="xl">
-      <Portal>
-        <Dialog.Backdrop />
-        <Dialog.Positioner>
-          <Dialog.Content maxW="1040px" height="calc(100vh - 128px)" my="0" display="flex" flexDirection="column">
-            <Dialog.Header pb="6px" display="flex" flexDirection="row" alignItems="center" flex="none">
-              <Dialog.Title fontFamily="heading" flex="1">
-                {words.frame.guide}
-              </Dialog.Title>
-              <Dialog.CloseTrigger asChild position="static">
-                <Button>{words.frame.shut}</Button>
-              </Dialog.CloseTrigger>
-            </Dialog.Header>
-            <Dialog.Body display="flex" flex="1" minH="0" gap="22px" overflow="hidden">
-              <Flex
-                as="nav"
-                direction="column"
-                align="flex-start"
-                flex="none"
-                width="190px"
-                overflowY="auto"
-                aria-label={words.frame.guidePages}
-              >
-                {[...pages.keys()].map((name) => (
-                  <Button
-                    key={name}
-                    look="bare"
-                    aria-current={name === page ? "page" : undefined}
-                    fontWeight={name === page ? 600 : 400}
-                    onClick={() => turn(name)}
-                  >
-                    {titleOf(name)}
+    <Modal title={words.frame.guide} shut={shut} width="1040px" tall>
+      <Flex
+        as="nav"
+        direction="column"
+        align="flex-start"
+        flex="none"
+        width="190px"
+        overflowY="auto"
+        aria-label={words.frame.guidePages}
+      >
+        {[...pages.keys()].map((name) => (
+          <Button
+            key={name}
+            look="bare"
+            aria-current={name === page ? "page" : undefined}
+            fontWeight={name === page ? 600 : 400}
+            onClick={() => turn(name)}
+          >
+            {titleOf(name)}
+          </Button>
+        ))}
+      </Flex>
+      <Box ref={top} flex="1" minW="0" overflowY="auto" tabIndex={0} role="region" aria-label={titleOf(page)}>
+        <Prose>
+          <Markdown
+            skipHtml
+            remarkPlugins={[remarkGfm]}
+            components={{
+              img: ({ src, alt }) => <img src={pictureOf(String(src))} alt={alt} loading="lazy" />,
+              table: ({ children }) => <Table>{children}</Table>,
+              a: ({ href = "", children }) =>
+                pages.has(href) ? (
+                  <Button look="link" onClick={() => turn(href)}>
+                    {children}
                   </Button>
-                ))}
-              </Flex>
-              <Box ref={top} flex="1" minW="0" overflowY="auto" tabIndex={0} role="region" aria-label={titleOf(page)}>
-                <Prose>
-                  <Markdown
-                    skipHtml
-                    remarkPlugins={[remarkGfm]}
-                    components={{
-                      img: ({ src, alt }) => <img src={pictureOf(String(src))} alt={alt} loading="lazy" />,
-                      table: ({ children }) => <Table>{children}</Table>,
-                      a: ({ href = "", children }) =>
-                        pages.has(href) ? (
-                          <Button look="link" onClick={() => turn(href)}>
-                            {children}
-                          </Button>
-                        ) : (
-                          <Anchor look="link" href={href}>
-                            {children}
-                          </Anchor>
-                        ),
-                    }}
-                  >
-                    {pages.get(page)}
-                  </Markdown>
-                </Prose>
-              </Box>
-            </Dialog.Body>
-          </Dialog.Content>
-        </Dialog.Positioner>
-      </Portal>
-    </Dialog.Root>
+                ) : (
+                  <Anchor look="link" href={href}>
+                    {children}
+                  </Anchor>
+                ),
+            }}
+          >
+            {pages.get(page)}
+          </Markdown>
+        </Prose>
+      </Box>
+    </Modal>
   );
 }

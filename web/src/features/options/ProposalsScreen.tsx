@@ -1,8 +1,8 @@
 import { chakra } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { useNavigate } from "react-router";
-import { format, namesOf, usePlace } from "../../shared";
+import { format, namesOf, usePlace, useWhenever } from "../../shared";
 import {
   Act,
   Bar,
@@ -46,12 +46,11 @@ export function ProposalsScreen() {
   const elements = useElements(project);
   const open = person.role !== "reader" && page.state === "wet";
   const inside = scope ? (elements.find((e) => e.code === scope)?.inside ?? []) : undefined;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: looks once when it is come to, and whenever another scope is chosen
-  useEffect(() => {
+  useWhenever([scope, look], () => {
     if (scope && !inside) return;
     setChosen([]);
     void look(inside);
-  }, [scope, look]);
+  });
   return (
     <>
       <RoomHead>

@@ -1,31 +1,22 @@
-import {
-  lazy,
-  type SetStateAction,
-  Suspense,
-  useCallback,
-  useEffect,
-  useLayoutEffect,
-  useMemo,
-  useRef,
-  useState,
-} from "react";
+import { lazy, type SetStateAction, Suspense, useCallback, useMemo, useRef, useState } from "react";
 import {
   Bones,
   format,
   Notice,
   oneOf,
   useAddressed,
+  useAtOnce,
   useKept,
   usePlace,
   useSought,
   useTopic,
   useUndo,
+  useWhenever,
 } from "../../shared";
 import { useFigures } from "../../shared/look";
 import { axisOf, DriftPattern, type Scale, TimeHead, TimeRules } from "../../shared/time";
 import { Act, Button, InOption, RoomHead, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
-
 import { Bulk } from "./Bulk";
 import { allColumns, FIGURES, figureColumns, SETS, type Valued } from "./columns";
 import { groundOf } from "./conditions";
@@ -167,25 +158,22 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
   // The row that the address says, once; what was looked for comes before it.
   const begin = useRef(at);
   const looked = useRef(false);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: once
-  useEffect(() => {
+  useWhenever([], () => {
     if (looked.current) return;
     const found = [...rows.values()].find((r) => r.code === begin.current);
     if (found) hands.goTo(found.id);
-  }, []);
+  });
   // The margin follows the cursor.
   const id = hands.here?.id ?? "";
   const code = hands.here && hands.here.kind !== "wbs" && !hands.here.pending ? hands.here.code : "";
-  // biome-ignore lint/correctness/useExhaustiveDependencies: only when the cursor comes to another row
-  useEffect(() => {
+  useWhenever([id, code], () => {
     if (hands.here?.code) stand({ at: hands.here.code });
     if (code) tell({ about: "row", id, code });
     else if (hands.here?.kind === "wbs") tell({ about: "element", id, code: hands.here.code });
     else if (topic?.about === "row" || topic?.about === "element") tell(null);
-  }, [id, code]);
+  });
   // Before the next key, which goes on from there.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: goes there once, when something is looked for
-  useLayoutEffect(() => {
+  useAtOnce([sought, columns], () => {
     if (!sought || GONE_TO.has(sought)) return;
     const { key } = sought;
     // The column that is gone to is put on the sheet where it is not there.
@@ -200,7 +188,7 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
     setFolded(() => new Set());
     setLens(PLAIN);
     hands.goTo(found.id, sought.key);
-  }, [sought, columns]);
+  });
   useUndo({ undo: () => open && plan.undo(), redo: () => open && plan.redo() });
 
   const activities = data.rows.size;

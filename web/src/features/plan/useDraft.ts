@@ -1,4 +1,5 @@
-import { useEffect, useRef, useState } from "react";
+import { useRef, useState } from "react";
+import { useWhenever } from "../../shared";
 
 /** How long what was put is held after its answer, where what is read since says otherwise: it may have been asked before. */
 const HOLD = 1500;
@@ -17,8 +18,7 @@ export function useDraft<T>(
   const waiting = useRef(0);
   const refused = useRef(false);
   const known = JSON.stringify(given);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: looked at again when something was read, refused or answered
-  useEffect(() => {
+  useWhenever([known, trouble, answered], () => {
     if (!draft || waiting.current || (refused.current && trouble)) return;
     if (known === JSON.stringify(draft.value)) {
       setDraft(null);
@@ -28,7 +28,7 @@ export function useDraft<T>(
       if (!waiting.current) setDraft(null);
     }, HOLD);
     return () => clearTimeout(timer);
-  }, [known, trouble, answered]);
+  });
   const put = (value: T) => {
     waiting.current++;
     setDraft({ value });

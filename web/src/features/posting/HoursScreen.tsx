@@ -109,12 +109,8 @@ export function HoursScreen() {
   const corrections = useCorrections();
   const [corrected, correct] = useState<Corrected | null>(null);
   const sought = useSought();
-  const shown = lines.length > 0;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: when something is looked for or the rows are there, not with every figure
-  const seek = useMemo(() => {
-    const found = shown && sought && lines.find((l) => l.kind === "row" && l.row.activity === sought.code);
-    return found ? { code: found.id, key: sought.key } : null;
-  }, [sought, shown]);
+  const found = sought && lines.find((l) => l.kind === "row" && l.row.activity === sought.code)?.id;
+  const seek = useMemo(() => (found && sought ? { code: found, key: sought.key } : null), [sought, found]);
   const columns = useMemo(() => columnsBy(by), [by]);
   const can = useCallback((_: Line, c: Column) => mayPost && c.writes !== undefined, [mayPost]);
   // On a heading the margin stays with the row before.

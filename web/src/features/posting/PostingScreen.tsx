@@ -1,5 +1,16 @@
-import { lazy, Suspense, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import { Bones, format, groupBy, Notice, useAddressed, usePlace, useSought, useTopic } from "../../shared";
+import { lazy, Suspense, useCallback, useMemo, useRef, useState } from "react";
+import {
+  Bones,
+  format,
+  groupBy,
+  Notice,
+  useAddressed,
+  useAtOnce,
+  usePlace,
+  useSought,
+  useTopic,
+  useWhenever,
+} from "../../shared";
 import { Sheet, type SheetLine, useSheet, type Write } from "../../shared/sheet";
 import { Button } from "../../shared/ui";
 import { words } from "../../shared/words/posting";
@@ -97,27 +108,24 @@ export function PostingScreen() {
   // The activity that the address says, once.
   const asked = useRef(at);
   const ready = sheet !== undefined;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: once the sheet is there
-  useEffect(() => {
+  useWhenever([ready], () => {
     if (ready && lines.some((l) => l.id === asked.current)) hands.goTo(asked.current);
-  }, [ready]);
+  });
   // The margin follows the cursor; after Enter it stays with what was entered, to say what that moved.
   const code = hands.here?.code ?? "";
-  // biome-ignore lint/correctness/useExhaustiveDependencies: only when the cursor comes to another row
-  useEffect(() => {
+  useWhenever([code], () => {
     if (code) stand({ at: code });
     if (entered.current) entered.current = false;
     else if (code) tell({ about: "activity", code });
     else if (topic?.about === "activity") tell(null);
-  }, [code]);
+  });
   const there = sought !== null && lines.some((l) => l.id === sought.code);
   // Before the next key, which goes on from there.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: goes there once, when something is looked for
-  useLayoutEffect(() => {
+  useAtOnce([sought, there], () => {
     if (!sought) return;
     if (there) hands.goTo(sought.code, sought.key);
     else show({ show: "all", only: "" });
-  }, [sought, there]);
+  });
   const picked = hands.low === hands.high ? [] : hands.picked.map((r) => r.code);
   const ahead = (sheet?.rows ?? []).filter((r) => r.out_of_sequence && r.state !== "complete").length;
   if (posting.sheet.isPending) return <Bones />;

@@ -13,7 +13,7 @@ export const held = (queryKey: QueryKey) => ({
 export function useHeld<T>(key: QueryKey, initial: T): [T, (next: T) => void] {
   const queries = useQueryClient();
   const { data = initial } = useQuery<T>(held(key));
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the same key in another array is the same
-  const set = useCallback((next: T) => void queries.setQueryData<T>(key, next), [queries, JSON.stringify(key)]);
+  const name = JSON.stringify(key);
+  const set = useCallback((next: T) => void queries.setQueryData<T>(JSON.parse(name), next), [queries, name]);
   return [data, set];
 }

@@ -1,5 +1,6 @@
 import { keepPreviousData, type QueryKey, useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useState } from "react";
+import { useWhenever } from "../useWhenever";
 
 /** How long what is typed rests before it is asked what it would do, in milliseconds. */
 const REST = 300;
@@ -11,11 +12,10 @@ const REST = 300;
 export function usePreview<T>(key: QueryKey, ask: (signal: AbortSignal) => Promise<T>, enabled = true, rest = REST) {
   const now = JSON.stringify(key);
   const [rested, settle] = useState({ now, key, ask });
-  // biome-ignore lint/correctness/useExhaustiveDependencies: what is asked follows from the key
-  useEffect(() => {
+  useWhenever([now, rest], () => {
     const timer = setTimeout(() => settle({ now, key, ask }), rest);
     return () => clearTimeout(timer);
-  }, [now, rest]);
+  });
   const asked = useQuery({
     queryKey: rested.key,
     queryFn: ({ signal }) => rested.ask(signal),

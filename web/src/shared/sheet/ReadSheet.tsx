@@ -1,4 +1,5 @@
-import { type KeyboardEvent, type ReactNode, useEffect, useLayoutEffect, useRef } from "react";
+import { type KeyboardEvent, type ReactNode, useRef } from "react";
+import { useAtOnce, useWhenever } from "../useWhenever";
 import { type Beside, Sheet } from "./Sheet";
 import type { SheetColumn, SheetLine, Trouble } from "./sheet";
 import { type Hands, useSheet, type Write } from "./useSheet";
@@ -71,14 +72,12 @@ export function ReadSheet<R>(props: Props<R>) {
     },
   });
   // Before the next key, which goes on from there.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: goes there once, when something is looked for
-  useLayoutEffect(() => {
+  useAtOnce([seek], () => {
     if (seek) hands.goTo(seek.code, seek.key);
-  }, [seek]);
+  });
   const { picks } = props;
   const { low, high } = hands;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: when another block is selected
-  useEffect(() => picks?.(low === high ? [] : hands.picked), [low, high, lines]);
+  useWhenever([low, high, lines], () => picks?.(low === high ? [] : hands.picked));
   return (
     <Sheet
       label={props.label}

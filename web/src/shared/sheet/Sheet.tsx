@@ -8,6 +8,7 @@ import {
   useEffect,
   useRef,
 } from "react";
+import { useWhenever } from "../useWhenever";
 import { useWidth } from "../useWidth";
 import { Divider } from "./Divider";
 import { Heading } from "./Heading";
@@ -100,13 +101,11 @@ export function Sheet<R, C extends SheetColumn<R>>(props: Props<R, C>) {
   const spot = useSpot(columns.map((c) => c.key).join(), box, across);
   /** A sheet that was slid before comes back as it stood, until the cursor goes on. */
   const still = useRef(spot.kept ? 2 : 0);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: follows the cursor, not the virtualizer
-  useEffect(() => {
+  useWhenever([hands.row], () => {
     if (still.current) still.current--;
     else if (hands.row >= 0 && hands.row < lines.length) virtual.scrollToIndex(hands.row, { align: "auto" });
-  }, [hands.row]);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: follows the cursor, not the widths
-  useEffect(() => {
+  });
+  useWhenever([hands.col, hands.row], () => {
     const bar = across.current;
     if (still.current) still.current--;
     else if (bar) {
@@ -115,7 +114,7 @@ export function Sheet<R, C extends SheetColumn<R>>(props: Props<R, C>) {
       if (left < bar.scrollLeft) bar.scrollLeft = left;
       else if (right > bar.scrollLeft + bar.clientWidth) bar.scrollLeft = right - bar.clientWidth;
     }
-  }, [hands.col, hands.row]);
+  });
   const wasEditing = useRef(false);
   useEffect(() => {
     const lost = document.activeElement === document.body || box.current?.contains(document.activeElement);
@@ -124,10 +123,9 @@ export function Sheet<R, C extends SheetColumn<R>>(props: Props<R, C>) {
   }, [hands.editing, box]);
   const touched = useRef(false);
   const on = hands.here ? hands.line?.id : undefined;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: only when the cursor comes to another row
-  useEffect(() => {
+  useWhenever([on], () => {
     if (touched.current) props.stand?.(hands.here);
-  }, [on]);
+  });
   const touch = () => {
     if (touched.current) return;
     touched.current = true;

@@ -1,0 +1,32 @@
+import { createToaster, Toast, Toaster } from "@chakra-ui/react";
+import { words } from "./words";
+
+/** What is said in passing, from wherever it comes. */
+export const toasts = createToaster({
+  placement: "bottom-end",
+  offsets: { left: "16px", right: "16px", top: "16px", bottom: "52px" },
+});
+
+/** Shows what is said in passing. */
+export const Toasts = () => (
+  <Toaster toaster={toasts}>
+    {({ title }) => (
+      <Toast.Root
+        width="360px"
+        display="flex"
+        gap="10px"
+        p="10px 14px"
+        bg="paper"
+        borderWidth="1px"
+        borderColor="ruleStrong"
+        borderTopWidth="3px"
+        borderTopColor="ink"
+      >
+        <Toast.Title flex="1">{title}</Toast.Title>
+        <Toast.CloseTrigger aria-label={words.frame.shut} position="static">
+          ×
+        </Toast.CloseTrigger>
+      </Toast.Root>
+    )}
+  </Toaster>
+);
