@@ -4,8 +4,8 @@ import { cleanup, render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { useState } from "react";
 import { afterEach, beforeEach, test } from "vitest";
-import { system } from "../src/app/theme";
 import { Entry, Pick } from "../src/shared";
+import { system } from "../src/shared/ui/theme";
 
 let written: string[];
 beforeEach(() => {

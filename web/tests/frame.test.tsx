@@ -10,7 +10,6 @@ import { afterEach, beforeEach, test } from "vitest";
 import { Problem, type Schemas } from "../src/api";
 import { isExpired, settleExpired, signedInAgain } from "../src/api/expiry";
 import { Gate } from "../src/app/Gate";
-import { system } from "../src/app/theme";
 import { Unsent } from "../src/app/Unsent";
 import { useUndoes } from "../src/app/useUndoes";
 import { PasteDialog } from "../src/features/plan/PasteDialog";
@@ -20,6 +19,7 @@ import type { PlanHandle } from "../src/features/plan/usePlan";
 import { PlaceProvider, useAddressed, useUndo } from "../src/shared";
 import { Reads, useWrites } from "../src/shared/book";
 import { Toasts } from "../src/shared/Toasts";
+import { system } from "../src/shared/ui/theme";
 import { ADA, FRAME, PAGE } from "./place";
 
 /** What the network answers, by the path that is asked. */

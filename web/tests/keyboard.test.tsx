@@ -7,11 +7,11 @@ import { type ReactNode, useRef, useState } from "react";
 import { MemoryRouter } from "react-router";
 import { afterEach, test } from "vitest";
 import { FindBox } from "../src/app/FindBox";
-import { system } from "../src/app/theme";
 import { useKeyboard } from "../src/app/useKeyboard";
 import { outlineOf } from "../src/features/plan/paste";
 import { ActionMenu, Entry, Guard, keys, Modal, PlaceProvider } from "../src/shared";
 import { useHeld } from "../src/shared/book";
+import { system } from "../src/shared/ui/theme";
 import { ADA, FRAME, PAGE } from "./place";
 import { columns } from "./rows";
 

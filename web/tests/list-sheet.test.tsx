@@ -5,9 +5,9 @@ import { act, cleanup, render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { useState } from "react";
 import { afterEach, beforeEach, test } from "vitest";
-import { system } from "../src/app/theme";
 import { inPlace } from "../src/features/plan/useWholeList";
 import { type Begun, type ListColumn, type ListRow, ListSheet } from "../src/shared/sheet";
+import { system } from "../src/shared/ui/theme";
 
 let written: string[];
 /** Answers the oldest of what was sent. */

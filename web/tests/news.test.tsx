@@ -6,7 +6,6 @@ import type { ReactNode } from "react";
 import { MemoryRouter } from "react-router";
 import { afterEach, beforeEach, test } from "vitest";
 import { client, Problem, take } from "../src/api";
-import { system } from "../src/app/theme";
 import { useNews } from "../src/app/useNews";
 import { AtOnce } from "../src/features/posting/AtOnce";
 import { CloseDialog } from "../src/features/posting/CloseDialog";
@@ -14,6 +13,7 @@ import type { usePosting } from "../src/features/posting/usePosting";
 import { keys, PlaceProvider, tellAnswered, tellUnread } from "../src/shared";
 import { revisionOf, see } from "../src/shared/book";
 import { toasts } from "../src/shared/Toasts";
+import { system } from "../src/shared/ui/theme";
 import { words } from "../src/shared/words/planned";
 import { ADA, FRAME, PAGE } from "./place";
 

@@ -4,9 +4,9 @@ import { cleanup, render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { afterEach, beforeEach, test } from "vitest";
 import type { Schemas } from "../src/api";
-import { system } from "../src/app/theme";
 import { OwnFacts } from "../src/features/plan/OwnFacts";
 import { FormChoice, FormField, format } from "../src/shared";
+import { system } from "../src/shared/ui/theme";
 
 const field = (code: string, name: string, kind = "text", options: string[] = []): Schemas["OwnField"] => ({
   code,

@@ -6,9 +6,9 @@ import userEvent from "@testing-library/user-event";
 import { MemoryRouter } from "react-router";
 import { afterEach, beforeEach, test } from "vitest";
 import type { Schemas } from "../src/api";
-import { system } from "../src/app/theme";
 import { DeskPeople } from "../src/features/desk/DeskPeople";
 import type { Project } from "../src/features/desk/useDeskLook";
+import { system } from "../src/shared/ui/theme";
 
 const PROJECTS = [{ code: "FERRY" }, { code: "BUOYS" }] as unknown as Project[];
 const asked = (project: string, code: string, name: string, hours: number) => ({

@@ -1,8 +1,8 @@
 import { ChakraProvider } from "@chakra-ui/react";
 import { render, screen } from "@testing-library/react";
 import { expect, test } from "vitest";
-import { system } from "../src/app/theme";
 import { Phased } from "../src/features/budget/Phased";
+import { system } from "../src/shared/ui/theme";
 
 test("a column is headed by the year of its last day", () => {
   const phased = {

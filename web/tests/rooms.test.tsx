@@ -6,9 +6,9 @@ import { cleanup, render, screen } from "@testing-library/react";
 import { MemoryRouter, Route, Routes } from "react-router";
 import { afterEach, beforeEach, test } from "vitest";
 import { ROOMS } from "../src/app/rooms";
-import { system } from "../src/app/theme";
 import { PlaceProvider } from "../src/shared";
 import { Reads } from "../src/shared/book";
+import { system } from "../src/shared/ui/theme";
 import { ADA, FRAME, PAGE } from "./place";
 
 /** What the network answers to whatever is asked. */

@@ -4,8 +4,8 @@ import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { useRef, useState } from "react";
 import { afterEach, beforeEach, expect, test } from "vitest";
-import { system } from "../src/app/theme";
 import { Sheet, type SheetColumn, type SheetLine, type Trouble, useSheet, type Write } from "../src/shared/sheet";
+import { system } from "../src/shared/ui/theme";
 
 interface Item {
   id: string;

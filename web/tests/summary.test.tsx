@@ -6,11 +6,11 @@ import { cleanup, render, screen, within } from "@testing-library/react";
 import { MemoryRouter } from "react-router";
 import { afterEach, beforeEach, test } from "vitest";
 import type { Schemas } from "../src/api";
-import { system } from "../src/app/theme";
 import { Summary } from "../src/features/value/Summary";
 import { PlaceProvider, setFormats } from "../src/shared";
 import { Reads } from "../src/shared/book";
 import { BOOK } from "../src/shared/formats";
+import { system } from "../src/shared/ui/theme";
 import { ADA, FRAME, PAGE } from "./place";
 
 const row = (key: string, kind: string, apart: string, ...cells: (string | null)[]): Schemas["StatisticOut"] => {

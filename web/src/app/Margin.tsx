@@ -1,5 +1,5 @@
 import { Box, Flex, useMediaQuery } from "@chakra-ui/react";
-import { type ComponentType, lazy, Suspense, useEffect } from "react";
+import { type ComponentType, lazy, Suspense, useDeferredValue, useEffect } from "react";
 import { Guard, type Told, useKept, useTopic, words } from "../shared";
 import { Button } from "../shared/ui";
 import { ROOMS } from "./rooms";
@@ -20,7 +20,8 @@ const ROOMY = "(min-width: 1000px)";
 
 /** What the chosen row or figure means: there when it has something to say, and shut or open where a person pinned it, per room. */
 export function Margin({ room }: { room: string }) {
-  const topic = useTopic();
+  // The hands go on before what they stand on is told.
+  const topic = useDeferredValue(useTopic());
   const [pinned, pin] = useKept<"open" | "shut" | "">(`margin.${room}`, "");
   const [roomy] = useMediaQuery([ROOMY], { ssr: false });
   const wanted = pinned === "open" || (pinned === "" && (roomy || topic?.about === "figure"));

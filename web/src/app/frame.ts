@@ -1,8 +1,9 @@
-import { chakra, defineRecipe } from "@chakra-ui/react";
+import { defineRecipe } from "@chakra-ui/react";
 import { Link, NavLink } from "react-router";
+import { styled } from "../shared/ui";
 
 /** The way past the frame for who goes by keys. */
-export const Skip = chakra("a", {
+export const Skip = styled("a", {
   base: {
     position: "absolute",
     left: "-999px",
@@ -14,7 +15,7 @@ export const Skip = chakra("a", {
   },
 });
 /** The period rail. */
-export const Leaves = chakra("nav", {
+export const Leaves = styled("nav", {
   base: {
     display: "flex",
     flex: 1,
@@ -27,7 +28,7 @@ export const Leaves = chakra("nav", {
   },
 });
 /** A page on the rail: filled where it is dry, outlined in wet ink where it is open. */
-export const Leaf = chakra(
+export const Leaf = styled(
   Link,
   defineRecipe({
     base: {
@@ -62,11 +63,11 @@ export const Leaf = chakra(
   }),
   { forwardProps: ["to", "title"] },
 );
-export const LeafMark = chakra("span", {
+export const LeafMark = styled("span", {
   base: { display: "inline-flex", gap: "3px", alignItems: "center", "& em": { fontStyle: "normal", fontWeight: 400 } },
 });
 /** A room in the list at the left. */
-export const Station = chakra(
+export const Station = styled(
   NavLink,
   {
     base: {
@@ -81,7 +82,7 @@ export const Station = chakra(
   { forwardProps: ["to", "title"] },
 );
 /** What was found, under the find box. */
-export const Found = chakra("div", {
+export const Found = styled("div", {
   base: {
     position: "absolute",
     right: 0,

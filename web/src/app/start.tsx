@@ -6,8 +6,8 @@ import { BrowserRouter } from "react-router";
 import { Problem } from "../api";
 import { Guard, tellAnswered, tellUnread } from "../shared";
 import { Reads } from "../shared/book";
+import { system } from "../shared/ui/theme";
 import { Places } from "./routes";
-import { system } from "./theme";
 
 const Toasts = lazy(() => import("../shared/Toasts").then((m) => ({ default: m.Toasts })));
 const Tips = lazy(() => import("../shared/Tips").then((m) => ({ default: m.Tips })));

@@ -1,35 +1,37 @@
-import { Box, chakra, Flex, VisuallyHidden } from "@chakra-ui/react";
+import { Box, VisuallyHidden } from "@chakra-ui/react";
+import { styled } from "./ui";
 import { words } from "./words";
 
-const Bone = chakra("div", { base: { bg: "rule", opacity: 0.55, height: "10px", flex: "none" } });
-const LINES = [62, 44, 70, 52, 66, 38, 58, 48, 64, 42, 56, 50];
+const bone = "color-mix(in srgb, var(--chakra-colors-rule) 55%, transparent)";
+/** Where the bones of a line stand, and how wide they are. */
+const COLUMNS = [
+  [0, 46],
+  [62, 150],
+  [340, 60],
+  [430, 60],
+  [520, 60],
+] as const;
+const LINE = 28;
 
-/** A room while it waits: its head, its columns and its lines, where they will stand. */
+const Lines = styled("div", {
+  base: {
+    m: "14px",
+    height: `${LINE * 13}px`,
+    maxH: "calc(100% - 28px)",
+    backgroundImage: [
+      ...COLUMNS.map(() => `linear-gradient(transparent 9px, ${bone} 9px 19px, transparent 19px)`),
+      "linear-gradient(transparent 27px, var(--chakra-colors-rule) 27px)",
+    ].join(),
+    backgroundSize: [...COLUMNS.map(([, width]) => `${width}px ${LINE}px`), `100% ${LINE}px`].join(),
+    backgroundPosition: [...COLUMNS.map(([left]) => `${left}px 0`), "0 0"].join(),
+    backgroundRepeat: "repeat-y",
+  },
+});
+
+/** A room while it waits: its lines and columns, where they will stand. One part draws them all: it comes and goes at each step. */
 export const Bones = () => (
   <Box role="status" flex="1" minH="0" overflow="hidden">
     <VisuallyHidden>{words.frame.loading}</VisuallyHidden>
-    <Box aria-hidden="true" p="14px">
-      <Bone width="210px" height="16px" mb="18px" />
-      <Flex gap="16px" pb="9px" borderBottomWidth="1px" borderColor="ruleStrong">
-        {[46, 260, 90, 90, 90].map((width, at) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: a bone is its place
-          <Bone key={at} width={`${width}px`} />
-        ))}
-      </Flex>
-      {LINES.map((part, at) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: a bone is its place
-        <Flex key={at} gap="16px" height="28px" align="center" borderBottomWidth="1px" borderColor="rule">
-          <Bone width="46px" />
-          <Flex width="260px">
-            <Bone width={`${part}%`} />
-          </Flex>
-          {[70, 56, 62].map((width) => (
-            <Flex key={width} width="90px" justify="flex-end">
-              <Bone width={`${width}%`} />
-            </Flex>
-          ))}
-        </Flex>
-      ))}
-    </Box>
+    <Lines aria-hidden="true" />
   </Box>
 );

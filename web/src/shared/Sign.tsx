@@ -1,10 +1,10 @@
-import { chakra } from "@chakra-ui/react";
 import { Link } from "react-router";
 import { usePlace } from "./place";
 import { useSigns } from "./queries";
+import { styled } from "./ui";
 import { signs } from "./words/signs";
 
-const Flag = chakra(
+const Flag = styled(
   Link,
   { base: { display: "inline-flex", ml: "3px", color: "watch", verticalAlign: "-1px", "& svg": { display: "block" } } },
   { forwardProps: ["to", "title"] },

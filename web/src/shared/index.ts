@@ -11,12 +11,13 @@ export * as format from "./format";
 export { asTyped, firstDay, numberOf, setFormats } from "./formats";
 export { Guard } from "./Guard";
 export { groupBy, oneOf } from "./groups";
-export { useAddressed, useKept } from "./kept";
+export { useAddressed, useKept, useStanding } from "./kept";
 export { keys, partOf } from "./keys";
 export { Mark } from "./Mark";
 export { Modal } from "./Modal";
 export { Notice } from "./Notice";
 export { Pictures } from "./Pictures";
+export { Popup } from "./Popup";
 export { keepFile } from "./picture";
 export {
   type FigureKind,

@@ -21,11 +21,13 @@ const known = new Map<string, string>();
 
 /**
  * How a room is looked at, such as filter, scale and scope: it stands in the address, so that a colleague can be sent what
- * one sees, and comes back with the room. Only what is not as it is to begin with is written.
+ * one sees, and comes back with the room. Only what is not as it is to begin with is written, when it has rested so many
+ * milliseconds.
  */
 export function useAddressed<T extends Record<string, string>>(
   room: string,
   initial: T,
+  rests = 0,
 ): [T, (next: Partial<T>) => void] {
   const first = useRef(initial);
   const [value, set] = useState<T>(() => {
@@ -36,11 +38,19 @@ export function useAddressed<T extends Record<string, string>>(
   useEffect(() => {
     const own = Object.entries(value).filter(([k, text]) => text !== first.current[k]);
     known.set(room, new URLSearchParams(own).toString());
-    const { pathname, search, hash } = window.location;
-    const others = [...new URLSearchParams(search)].filter(([k]) => !(k in first.current));
-    const said = new URLSearchParams([...others, ...own]).toString();
-    window.history.replaceState(window.history.state, "", `${pathname}${said && `?${said}`}${hash}`);
-  }, [room, value]);
+    const write = () => {
+      const { pathname, search, hash } = window.location;
+      const others = [...new URLSearchParams(search)].filter(([k]) => !(k in first.current));
+      const said = new URLSearchParams([...others, ...own]).toString();
+      window.history.replaceState(window.history.state, "", `${pathname}${said && `?${said}`}${hash}`);
+    };
+    if (!rests) {
+      write();
+      return;
+    }
+    const soon = setTimeout(write, rests);
+    return () => clearTimeout(soon);
+  }, [room, value, rests]);
   const now = useRef(value);
   now.current = value;
   const place = useRef(window.location.pathname);
@@ -61,3 +71,8 @@ export function useAddressed<T extends Record<string, string>>(
   }, []);
   return [value, change];
 }
+
+const AT = { at: "" };
+
+/** The row that is stood on. It rests before it is written: browsers refuse to write the address at each step of a cursor. */
+export const useStanding = (room: string) => useAddressed(`${room}/at`, AT, 150);

@@ -1,4 +1,13 @@
-import { createContext, type ReactNode, useCallback, useContext, useMemo, useState } from "react";
+import {
+  createContext,
+  type Dispatch,
+  type ReactNode,
+  type SetStateAction,
+  useCallback,
+  useContext,
+  useMemo,
+  useState,
+} from "react";
 import type { Schemas } from "../api";
 
 /** What a figure can belong to. */
@@ -25,7 +34,7 @@ export interface Place {
   /** The role in the organisation, for what the organisation keeps. */
   everywhere: string;
   mayPost: boolean;
-  tell: (topic: Topic) => void;
+  tell: Dispatch<SetStateAction<Topic>>;
   /** Looks for an activity or a resource, and for a column of it. */
   seek: (code: string, key?: string, of?: Sought["of"]) => void;
   setEffect: (effect: Schemas["Effect"] | null) => void;

@@ -1,12 +1,12 @@
-import { Box, chakra, Flex } from "@chakra-ui/react";
+import { Box, Flex } from "@chakra-ui/react";
 import { useRef, useState } from "react";
 import Markdown from "react-markdown";
 import remarkGfm from "remark-gfm";
 import { Modal, useWhenever, words } from "../../shared";
-import { Anchor, Button, Table } from "../../shared/ui";
+import { Anchor, Button, styled, Table } from "../../shared/ui";
 import { pageOf, pages, pictureOf, titleOf } from "./pages";
 
-const Prose = chakra("div", {
+const Prose = styled("div", {
   base: {
     maxW: "72ch",
     lineHeight: 1.55,

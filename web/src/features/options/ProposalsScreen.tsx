@@ -14,6 +14,7 @@ import {
   Select,
   Soft,
   Space,
+  styled,
   Table,
   Told,
   Why,
@@ -24,7 +25,7 @@ import { useOptionWrites } from "./useOptionWrites";
 import { type Proposal, useProposals } from "./useProposals";
 
 const w = words.proposals;
-const Meter = chakra("progress", {
+const Meter = styled("progress", {
   base: {
     width: "160px",
     height: "10px",

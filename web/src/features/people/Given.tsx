@@ -1,9 +1,8 @@
-import { chakra } from "@chakra-ui/react";
-import { Button, RowOf } from "../../shared/ui";
+import { Button, RowOf, styled } from "../../shared/ui";
 import { words } from "../../shared/words/people";
 
 const w = words.people;
-const Secret = chakra("code", { base: { fontSize: "16px", userSelect: "all" } });
+const Secret = styled("code", { base: { fontSize: "16px", userSelect: "all" } });
 
 /** A password for the next sign-in, told this once. */
 export const Given = ({ name, password, shut }: { name: string; password: string; shut: () => void }) => (

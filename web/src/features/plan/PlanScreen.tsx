@@ -9,7 +9,7 @@ import {
   useKept,
   usePlace,
   useSought,
-  useTopic,
+  useStanding,
   useUndo,
   useWhenever,
 } from "../../shared";
@@ -38,7 +38,6 @@ const FIRST = (SETS.usual ?? []).map((key) => ({ key }));
 const NO_FIGURES: Valued = new Map();
 /** How the sheet is looked at, as the address says it, and the row that is stood on. */
 const VIEW = { find: "", show: "all", group: "", sort: "", where: "" };
-const AT = { at: "" };
 /** What was looked for and gone to: who comes back later comes to where they stood. */
 const GONE_TO = new WeakSet<object>();
 
@@ -71,7 +70,6 @@ export function PlanScreen() {
 function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan }) {
   const { project, page, person, tell } = usePlace();
   const sought = useSought();
-  const topic = useTopic();
   const open = person.role !== "reader" && page.state === "wet";
   const { info } = data;
   const [shut, setShut] = useKept<string[]>(`${project}.plan.folded`, NONE);
@@ -82,7 +80,7 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
   );
   const [time, keepTime] = useKept(`${project}.plan.time`, "none");
   const [view, setView] = useAddressed<View>(`${project}/plan`, { ...VIEW, time });
-  const [{ at }, stand] = useAddressed(`${project}/plan/at`, AT);
+  const [{ at }, stand] = useStanding(`${project}/plan`);
   const lens = useMemo(() => lensOf(view), [view]);
   const setLens = useCallback(
     (next: SetStateAction<Lens>) => setView(sayLens(typeof next === "function" ? next(lens) : next)),
@@ -147,6 +145,13 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
     (key: string) => setLens((l) => ({ ...l, sort: l.sort === key ? `-${key}` : l.sort === `-${key}` ? "" : key })),
     [setLens],
   );
+  const setTime = useCallback(
+    (next: string) => {
+      keepTime(next);
+      setView({ time: next });
+    },
+    [keepTime, setView],
+  );
   const hands = useHands({ lines, columns, plan, rows, open, tree, draft, setDraft, fold, onSort, resize });
   const latest = useRef(hands);
   latest.current = hands;
@@ -170,7 +175,7 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
     if (hands.here?.code) stand({ at: hands.here.code });
     if (code) tell({ about: "row", id, code });
     else if (hands.here?.kind === "wbs") tell({ about: "element", id, code: hands.here.code });
-    else if (topic?.about === "row" || topic?.about === "element") tell(null);
+    else tell((now) => (now?.about === "row" || now?.about === "element" ? null : now));
   });
   // Before the next key, which goes on from there.
   useAtOnce([sought, columns], () => {
@@ -240,10 +245,7 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
         lens={lens}
         setLens={setLens}
         time={view.time}
-        setTime={(next) => {
-          keepTime(next);
-          setView({ time: next });
-        }}
+        setTime={setTime}
         open={open}
         add={add}
         folded={folded.size > 0}

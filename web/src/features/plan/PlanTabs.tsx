@@ -1,3 +1,4 @@
+import { memo } from "react";
 import { NavLink, useParams } from "react-router";
 import { Parts } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
@@ -10,7 +11,7 @@ const TABS = [
 ] as const;
 
 /** The parts of the plan room. */
-export function PlanTabs() {
+export const PlanTabs = memo(function PlanTabs() {
   const { project = "", page = "" } = useParams();
   const at = `/${encodeURIComponent(project)}/${encodeURIComponent(page)}/`;
   return (
@@ -22,4 +23,4 @@ export function PlanTabs() {
       ))}
     </Parts>
   );
-}
+});

@@ -1,8 +1,7 @@
-import { Popover, Portal } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { type Dispatch, memo, type SetStateAction, useState } from "react";
 import { client, type Schemas, take } from "../../api";
-import { keys, usePlace } from "../../shared";
+import { keys, Popup, usePlace } from "../../shared";
 import { useWrites } from "../../shared/book";
 import { Conditions, wrongIn } from "../../shared/look";
 import type { Scale } from "../../shared/time";
@@ -144,63 +143,54 @@ function Columns({ offered, chosen, setChosen }: Props) {
       return next;
     });
   return (
-    <Popover.Root positioning={{ placement: "bottom-start" }}>
-      <Popover.Trigger asChild>
-        <Button>{w.columns}</Button>
-      </Popover.Trigger>
-      <Portal>
-        <Popover.Positioner>
-          <Popover.Content aria-label={w.columns}>
-            {chosen.map((c, i) => (
-              <PickLine key={c.key}>
-                <label>
-                  <Input
-                    type="checkbox"
-                    look="bare"
-                    checked
-                    disabled={c.key === "name"}
-                    onChange={() => setChosen((now) => now.filter((x) => x.key !== c.key))}
-                  />
-                  {titleOf(c.key)}
-                </label>
-                <Button
-                  look="quiet"
-                  aria-label={words.look.earlier(titleOf(c.key))}
-                  disabled={i === 0}
-                  onClick={() => shift(i, -1)}
-                >
-                  ↑
-                </Button>
-                <Button
-                  look="quiet"
-                  aria-label={words.look.later(titleOf(c.key))}
-                  disabled={i === chosen.length - 1}
-                  onClick={() => shift(i, 1)}
-                >
-                  ↓
-                </Button>
-              </PickLine>
-            ))}
-            <hr />
-            {offered
-              .filter((c) => !on.has(c.key))
-              .map((c) => (
-                <PickLine key={c.key}>
-                  <label>
-                    <Input
-                      type="checkbox"
-                      look="bare"
-                      checked={false}
-                      onChange={() => setChosen((now) => [...now, { key: c.key }])}
-                    />
-                    {titleOf(c.key)}
-                  </label>
-                </PickLine>
-              ))}
-          </Popover.Content>
-        </Popover.Positioner>
-      </Portal>
-    </Popover.Root>
+    <Popup word={w.columns} name={w.columns}>
+      {chosen.map((c, i) => (
+        <PickLine key={c.key}>
+          <label>
+            <Input
+              type="checkbox"
+              look="bare"
+              checked
+              disabled={c.key === "name"}
+              onChange={() => setChosen((now) => now.filter((x) => x.key !== c.key))}
+            />
+            {titleOf(c.key)}
+          </label>
+          <Button
+            look="quiet"
+            aria-label={words.look.earlier(titleOf(c.key))}
+            disabled={i === 0}
+            onClick={() => shift(i, -1)}
+          >
+            ↑
+          </Button>
+          <Button
+            look="quiet"
+            aria-label={words.look.later(titleOf(c.key))}
+            disabled={i === chosen.length - 1}
+            onClick={() => shift(i, 1)}
+          >
+            ↓
+          </Button>
+        </PickLine>
+      ))}
+      <hr />
+      {offered
+        .filter((c) => !on.has(c.key))
+        .map((c) => (
+          <PickLine key={c.key}>
+            <label>
+              <Input
+                type="checkbox"
+                look="bare"
+                checked={false}
+                onChange={() => setChosen((now) => [...now, { key: c.key }])}
+              />
+              {titleOf(c.key)}
+            </label>
+          </PickLine>
+        ))}
+    </Popup>
   );
 }
 
@@ -232,64 +222,50 @@ function Views({ info, chosen, setChosen, lens, setLens, open }: Props) {
       return kept;
     });
   return (
-    <Popover.Root positioning={{ placement: "bottom-start" }}>
-      <Popover.Trigger asChild>
-        <Button>{w.views}</Button>
-      </Popover.Trigger>
-      <Portal>
-        <Popover.Positioner>
-          <Popover.Content aria-label={w.views}>
-            {views.length === 0 && <Soft as="p">{w.noViews}</Soft>}
-            {views.map((v) => (
-              <PickLine key={v.name}>
-                <Button
-                  look="link"
-                  onClick={() => {
-                    setChosen(v.columns);
-                    setLens({ ...PLAIN, ...v.lens });
-                  }}
-                >
-                  {v.name}
-                </Button>
-                {open && (
-                  <Button
-                    look="quiet"
-                    aria-label={w.forget(v.name)}
-                    onClick={() => keep((now) => now.filter((x) => x.name !== v.name))}
-                  >
-                    ×
-                  </Button>
-                )}
-              </PickLine>
-            ))}
-            {open && (
-              <PickLine
-                as="form"
-                onSubmit={async (event) => {
-                  event.preventDefault();
-                  const called = name.trim();
-                  if (!called) return;
-                  const mine = { name: called, columns: chosen, lens };
-                  if (await keep((now) => [...now.filter((v) => v.name !== called), mine])) setName("");
-                }}
-              >
-                <Input
-                  aria-label={w.name}
-                  placeholder={w.name}
-                  value={name}
-                  onChange={(e) => setName(e.target.value)}
-                />
-                <Button type="submit">{w.keep}</Button>
-              </PickLine>
-            )}
-            {writes.refused && (
-              <Why role="alert" as="p">
-                {writes.refused}
-              </Why>
-            )}
-          </Popover.Content>
-        </Popover.Positioner>
-      </Portal>
-    </Popover.Root>
+    <Popup word={w.views} name={w.views}>
+      {views.length === 0 && <Soft as="p">{w.noViews}</Soft>}
+      {views.map((v) => (
+        <PickLine key={v.name}>
+          <Button
+            look="link"
+            onClick={() => {
+              setChosen(v.columns);
+              setLens({ ...PLAIN, ...v.lens });
+            }}
+          >
+            {v.name}
+          </Button>
+          {open && (
+            <Button
+              look="quiet"
+              aria-label={w.forget(v.name)}
+              onClick={() => keep((now) => now.filter((x) => x.name !== v.name))}
+            >
+              ×
+            </Button>
+          )}
+        </PickLine>
+      ))}
+      {open && (
+        <PickLine
+          as="form"
+          onSubmit={async (event) => {
+            event.preventDefault();
+            const called = name.trim();
+            if (!called) return;
+            const mine = { name: called, columns: chosen, lens };
+            if (await keep((now) => [...now.filter((v) => v.name !== called), mine])) setName("");
+          }}
+        >
+          <Input aria-label={w.name} placeholder={w.name} value={name} onChange={(e) => setName(e.target.value)} />
+          <Button type="submit">{w.keep}</Button>
+        </PickLine>
+      )}
+      {writes.refused && (
+        <Why role="alert" as="p">
+          {writes.refused}
+        </Why>
+      )}
+    </Popup>
   );
 }

@@ -8,7 +8,7 @@ import {
   useAtOnce,
   usePlace,
   useSought,
-  useTopic,
+  useStanding,
   useWhenever,
 } from "../../shared";
 import { Sheet, type SheetLine, useSheet, type Write } from "../../shared/sheet";
@@ -42,7 +42,6 @@ const linesOf = (sheet: SheetData, rows: Row[]): SheetLine<Row>[] => {
 };
 /** What the address says: which activities are shown, and the one that is stood on. */
 const VIEW = { show: "wants", only: "" };
-const AT = { at: "" };
 const codeOf = (row: Row) => row.code;
 const nameOf = (row: Row) => row.name;
 
@@ -50,12 +49,11 @@ const nameOf = (row: Row) => row.name;
 export function PostingScreen() {
   const { project, page, mayPost, person, tell } = usePlace();
   const sought = useSought();
-  const topic = useTopic();
   const posting = usePosting();
   const [lens, show] = useAddressed(`${project}/posting`, VIEW);
   const [atOnce, setAtOnce] = useState<"" | "planned" | "carry" | "treatments">("");
   const [corrected, correct] = useState("");
-  const [{ at }, stand] = useAddressed(`${project}/posting/at`, AT);
+  const [{ at }, stand] = useStanding(`${project}/posting`);
   const sheet = posting.sheet.data;
   const [kept] = useState(() => new Set<string>());
   const rows = useMemo(() => (sheet ? shownRows(sheet, lens, kept) : []), [sheet, lens, kept]);
@@ -117,7 +115,7 @@ export function PostingScreen() {
     if (code) stand({ at: code });
     if (entered.current) entered.current = false;
     else if (code) tell({ about: "activity", code });
-    else if (topic?.about === "activity") tell(null);
+    else tell((now) => (now?.about === "activity" ? null : now));
   });
   const there = sought !== null && lines.some((l) => l.id === sought.code);
   // Before the next key, which goes on from there.

@@ -1,7 +1,6 @@
-import { Popover, Portal } from "@chakra-ui/react";
 import { useState } from "react";
 import { client, Problem, type Schemas, take } from "../../api";
-import { keepFile, usePlace } from "../../shared";
+import { keepFile, Popup, usePlace } from "../../shared";
 import { Button, FormLine, Note, RowOf, Select, Why } from "../../shared/ui";
 import { words } from "../../shared/words/timeline";
 
@@ -37,46 +36,37 @@ export function PrintMenu({ view }: { view: () => Omit<Asked, "form" | "paper" |
     }
   };
   return (
-    <Popover.Root positioning={{ placement: "bottom-end" }}>
-      <Popover.Trigger asChild>
-        <Button>{w.print}</Button>
-      </Popover.Trigger>
-      <Portal>
-        <Popover.Positioner>
-          <Popover.Content aria-label={w.print} width="330px">
-            <Note as="p">{w.shown(view().rows.length)}</Note>
-            <FormLine as="label">
-              <span>{w.paper}</span>
-              <Select value={paper} onChange={(e) => setPaper(e.target.value === "A3" ? "A3" : "A4")}>
-                {Object.entries(w.papers).map(([key, word]) => (
-                  <option key={key} value={key}>
-                    {word}
-                  </option>
-                ))}
-              </Select>
-            </FormLine>
-            <FormLine as="label">
-              <span>{w.fit}</span>
-              <Select value={fit} onChange={(e) => setFit(e.target.value === "tiled" ? "tiled" : "page")}>
-                {Object.entries(w.fits).map(([key, word]) => (
-                  <option key={key} value={key}>
-                    {word}
-                  </option>
-                ))}
-              </Select>
-            </FormLine>
-            <RowOf>
-              {FORMS.map((form) => (
-                <Button key={form} disabled={busy} aria-label={w.fileOf(form)} onClick={() => void make(form)}>
-                  {w.file(form)}
-                </Button>
-              ))}
-              <Note role="status">{busy ? w.printing : ""}</Note>
-            </RowOf>
-            {wrong && <Why role="alert">{wrong}</Why>}
-          </Popover.Content>
-        </Popover.Positioner>
-      </Portal>
-    </Popover.Root>
+    <Popup word={w.print} name={w.print} placement="bottom-end" width="330px">
+      <Note as="p">{w.shown(view().rows.length)}</Note>
+      <FormLine as="label">
+        <span>{w.paper}</span>
+        <Select value={paper} onChange={(e) => setPaper(e.target.value === "A3" ? "A3" : "A4")}>
+          {Object.entries(w.papers).map(([key, word]) => (
+            <option key={key} value={key}>
+              {word}
+            </option>
+          ))}
+        </Select>
+      </FormLine>
+      <FormLine as="label">
+        <span>{w.fit}</span>
+        <Select value={fit} onChange={(e) => setFit(e.target.value === "tiled" ? "tiled" : "page")}>
+          {Object.entries(w.fits).map(([key, word]) => (
+            <option key={key} value={key}>
+              {word}
+            </option>
+          ))}
+        </Select>
+      </FormLine>
+      <RowOf>
+        {FORMS.map((form) => (
+          <Button key={form} disabled={busy} aria-label={w.fileOf(form)} onClick={() => void make(form)}>
+            {w.file(form)}
+          </Button>
+        ))}
+        <Note role="status">{busy ? w.printing : ""}</Note>
+      </RowOf>
+      {wrong && <Why role="alert">{wrong}</Why>}
+    </Popup>
   );
 }

@@ -1,7 +1,7 @@
-import { Popover, Portal } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 import type { Schemas } from "../../api";
-import { Button, ChoiceLine, Input, RowOf, Select, Space, TickBox, Told } from "../../shared/ui";
+import { Popup } from "../../shared";
+import { ChoiceLine, Input, RowOf, Select, Space, TickBox, Told } from "../../shared/ui";
 import { words } from "../../shared/words/value";
 import { BUCKETS } from "./buckets";
 
@@ -90,25 +90,22 @@ interface ChoicesProps {
 /** Several of a few. */
 function Choices({ word, options, chosen, turn }: ChoicesProps) {
   return (
-    <Popover.Root positioning={{ placement: "top-start" }}>
-      <Popover.Trigger asChild>
-        <Button>
+    <Popup
+      word={
+        <>
           {word}
           {chosen.length > 0 && ` ${chosen.length}`}
-        </Button>
-      </Popover.Trigger>
-      <Portal>
-        <Popover.Positioner>
-          <Popover.Content aria-label={word}>
-            {options.map(([key = "", name]) => (
-              <ChoiceLine key={key}>
-                <Input look="bare" type="checkbox" checked={chosen.includes(key)} onChange={() => turn(key)} />
-                {name}
-              </ChoiceLine>
-            ))}
-          </Popover.Content>
-        </Popover.Positioner>
-      </Portal>
-    </Popover.Root>
+        </>
+      }
+      name={word}
+      placement="top-start"
+    >
+      {options.map(([key = "", name]) => (
+        <ChoiceLine key={key}>
+          <Input look="bare" type="checkbox" checked={chosen.includes(key)} onChange={() => turn(key)} />
+          {name}
+        </ChoiceLine>
+      ))}
+    </Popup>
   );
 }

@@ -1,4 +1,4 @@
-import { Popover, Portal } from "@chakra-ui/react";
+import { Popup } from "../Popup";
 import { Act, Button, Input, PickLine, Select } from "../ui";
 import { words } from "../words";
 import type { Condition } from "./conditions";
@@ -22,55 +22,42 @@ export function Conditions({ where, put, offered, wrong, first }: Props) {
   const more = () => put([...where, { key: first, text: "" }]);
   const said = where.filter((c) => c.text.trim()).length;
   return (
-    <Popover.Root positioning={{ placement: "bottom-start" }} onOpenChange={(e) => e.open && !where.length && more()}>
-      <Popover.Trigger asChild>
-        <Button>{w.where(said)}</Button>
-      </Popover.Trigger>
-      <Portal>
-        <Popover.Positioner>
-          <Popover.Content aria-label={w.where(0)}>
-            {where.map((c, i) => {
-              const kind = wrong(c);
-              return (
-                // biome-ignore lint/suspicious/noArrayIndexKey: conditions have no name but their place
-                <div key={i}>
-                  <PickLine>
-                    <Select aria-label={w.column} value={c.key} onChange={(e) => change(i, { key: e.target.value })}>
-                      {offered.map((o) => (
-                        <option key={o.key} value={o.key}>
-                          {o.title}
-                        </option>
-                      ))}
-                    </Select>
-                    <Input
-                      aria-label={w.condition}
-                      aria-invalid={kind !== null || undefined}
-                      placeholder={w.conditionHint}
-                      value={c.text}
-                      onChange={(e) => change(i, { text: e.target.value })}
-                    />
-                    <Button
-                      look="quiet"
-                      aria-label={w.dropCondition}
-                      onClick={() => put(where.filter((_, j) => j !== i))}
-                    >
-                      ×
-                    </Button>
-                  </PickLine>
-                  {kind && (
-                    <Act as="div" role="alert">
-                      {w.unread[kind] ?? w.unread.number}
-                    </Act>
-                  )}
-                </div>
-              );
-            })}
-            <Button look="link" onClick={more}>
-              {w.addCondition}
-            </Button>
-          </Popover.Content>
-        </Popover.Positioner>
-      </Portal>
-    </Popover.Root>
+    <Popup word={w.where(said)} name={w.where(0)} opens={() => !where.length && more()}>
+      {where.map((c, i) => {
+        const kind = wrong(c);
+        return (
+          // biome-ignore lint/suspicious/noArrayIndexKey: conditions have no name but their place
+          <div key={i}>
+            <PickLine>
+              <Select aria-label={w.column} value={c.key} onChange={(e) => change(i, { key: e.target.value })}>
+                {offered.map((o) => (
+                  <option key={o.key} value={o.key}>
+                    {o.title}
+                  </option>
+                ))}
+              </Select>
+              <Input
+                aria-label={w.condition}
+                aria-invalid={kind !== null || undefined}
+                placeholder={w.conditionHint}
+                value={c.text}
+                onChange={(e) => change(i, { text: e.target.value })}
+              />
+              <Button look="quiet" aria-label={w.dropCondition} onClick={() => put(where.filter((_, j) => j !== i))}>
+                ×
+              </Button>
+            </PickLine>
+            {kind && (
+              <Act as="div" role="alert">
+                {w.unread[kind] ?? w.unread.number}
+              </Act>
+            )}
+          </div>
+        );
+      })}
+      <Button look="link" onClick={more}>
+        {w.addCondition}
+      </Button>
+    </Popup>
   );
 }

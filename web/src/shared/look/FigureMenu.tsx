@@ -1,7 +1,7 @@
-import { Popover, Portal } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Schemas } from "../../api";
 import { groupBy } from "../groups";
+import { Popup } from "../Popup";
 import { Button, Input, Note, PartTitle, PickLine } from "../ui";
 import { words } from "../words";
 
@@ -34,70 +34,56 @@ export function FigureMenu({ word, offered, chosen, set, usual }: Props) {
   };
   const wordOf = (key: string) => offered.find((f) => f.key === key)?.word ?? key;
   return (
-    <Popover.Root lazyMount unmountOnExit positioning={{ placement: "bottom-start" }}>
-      <Popover.Trigger asChild>
-        <Button>{word}</Button>
-      </Popover.Trigger>
-      <Portal>
-        <Popover.Positioner>
-          <Popover.Content aria-label={word} width="400px" maxH="70vh" overflow="auto">
-            {chosen.map((key, i) => (
-              <PickLine key={key}>
+    <Popup word={word} name={word} width="400px" maxH="70vh">
+      {chosen.map((key, i) => (
+        <PickLine key={key}>
+          <label>
+            <Input look="bare" type="checkbox" checked onChange={() => turn(key)} />
+            {wordOf(key)}
+          </label>
+          <Button look="quiet" aria-label={w.earlier(wordOf(key))} disabled={i === 0} onClick={() => shift(i, -1)}>
+            ↑
+          </Button>
+          <Button
+            look="quiet"
+            aria-label={w.later(wordOf(key))}
+            disabled={i === chosen.length - 1}
+            onClick={() => shift(i, 1)}
+          >
+            ↓
+          </Button>
+        </PickLine>
+      ))}
+      <Button look="link" onClick={() => set(usual)}>
+        {w.usual}
+      </Button>
+      <hr />
+      <Input
+        type="search"
+        aria-label={w.findFigure}
+        placeholder={w.findFigure}
+        width="100%"
+        value={find}
+        onChange={(e) => setFind(e.target.value)}
+      />
+      {[...groups].map(([group, figures]) => (
+        <section key={group} aria-label={w.groups[group]}>
+          <PartTitle as="h3">{w.groups[group]}</PartTitle>
+          {figures
+            .filter((f) => !on.has(f.key))
+            .map((f) => (
+              <PickLine key={f.key}>
                 <label>
-                  <Input look="bare" type="checkbox" checked onChange={() => turn(key)} />
-                  {wordOf(key)}
+                  <Input look="bare" type="checkbox" checked={false} onChange={() => turn(f.key)} />
+                  <span>
+                    {f.word} <Note>{w.units[f.kind]}</Note>
+                    <Note as="div">{f.formula}</Note>
+                  </span>
                 </label>
-                <Button
-                  look="quiet"
-                  aria-label={w.earlier(wordOf(key))}
-                  disabled={i === 0}
-                  onClick={() => shift(i, -1)}
-                >
-                  ↑
-                </Button>
-                <Button
-                  look="quiet"
-                  aria-label={w.later(wordOf(key))}
-                  disabled={i === chosen.length - 1}
-                  onClick={() => shift(i, 1)}
-                >
-                  ↓
-                </Button>
               </PickLine>
             ))}
-            <Button look="link" onClick={() => set(usual)}>
-              {w.usual}
-            </Button>
-            <hr />
-            <Input
-              type="search"
-              aria-label={w.findFigure}
-              placeholder={w.findFigure}
-              width="100%"
-              value={find}
-              onChange={(e) => setFind(e.target.value)}
-            />
-            {[...groups].map(([group, figures]) => (
-              <section key={group} aria-label={w.groups[group]}>
-                <PartTitle as="h3">{w.groups[group]}</PartTitle>
-                {figures
-                  .filter((f) => !on.has(f.key))
-                  .map((f) => (
-                    <PickLine key={f.key}>
-                      <label>
-                        <Input look="bare" type="checkbox" checked={false} onChange={() => turn(f.key)} />
-                        <span>
-                          {f.word} <Note>{w.units[f.kind]}</Note>
-                          <Note as="div">{f.formula}</Note>
-                        </span>
-                      </label>
-                    </PickLine>
-                  ))}
-              </section>
-            ))}
-          </Popover.Content>
-        </Popover.Positioner>
-      </Portal>
-    </Popover.Root>
+        </section>
+      ))}
+    </Popup>
   );
 }

@@ -1,4 +1,5 @@
-import { chakra, defineRecipe } from "@chakra-ui/react";
+import { defineRecipe } from "@chakra-ui/react";
+import { styled } from "./styled";
 
 const boxed = { borderWidth: "1px", borderRadius: "3px", px: "10px", py: "4px" } as const;
 
@@ -152,12 +153,12 @@ const field = defineRecipe({
 });
 
 /** What is pressed: plain, the one that seals, quiet, as a link, or bare where it looks like what it stands in. */
-export const Button = chakra("button", button, { defaultProps: { type: "button" } });
+export const Button = styled("button", button, { defaultProps: { type: "button" } });
 /** A way to somewhere else, or a file, that looks as a button does. */
-export const Anchor = chakra("a", button);
+export const Anchor = styled("a", button);
 /** What is typed into; bare for ticks, choices of one and files. */
-export const Input = chakra("input", field);
-export const Select = chakra("select", field);
-export const Textarea = chakra("textarea", field);
+export const Input = styled("input", field);
+export const Select = styled("select", field);
+export const Textarea = styled("textarea", field);
 /** Rows and columns that are read; what is worked in is a sheet. */
-export const Table = chakra("table", table);
+export const Table = styled("table", table);

@@ -2,3 +2,4 @@
 export { Anchor, Button, Input, Select, Table, Textarea } from "./controls";
 export { Files } from "./Files";
 export * from "./parts";
+export { styled } from "./styled";

@@ -1,18 +1,19 @@
-import { chakra, defineRecipe } from "@chakra-ui/react";
+import { defineRecipe } from "@chakra-ui/react";
+import { styled } from "./styled";
 
 const heading = { fontFamily: "heading", fontWeight: 600 } as const;
 const cut = { overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" } as const;
 const line = { display: "flex", alignItems: "center", gap: "6px" } as const;
 
 /* Words in their colours. */
-export const Soft = chakra("span", { base: { color: "soft" } });
-export const Act = chakra("span", { base: { color: "act" } });
-export const Note = chakra("span", { base: { color: "soft", fontSize: "12px" } });
+export const Soft = styled("span", { base: { color: "soft" } });
+export const Act = styled("span", { base: { color: "act" } });
+export const Note = styled("span", { base: { color: "soft", fontSize: "12px" } });
 /** Why something was not done, beside what caused it. */
-export const Why = chakra("div", { base: { color: "act", fontSize: "12px", gridColumn: "1 / -1", py: "2px" } });
+export const Why = styled("div", { base: { color: "act", fontSize: "12px", gridColumn: "1 / -1", py: "2px" } });
 
 /* A room: its head, its parts, what scrolls in it. */
-export const RoomHead = chakra("div", {
+export const RoomHead = styled("div", {
   base: {
     ...line,
     gap: "8px",
@@ -25,7 +26,7 @@ export const RoomHead = chakra("div", {
   },
 });
 /** The plan with an option on top: framed, so that nobody takes it for the plan. */
-export const InOption = chakra("div", {
+export const InOption = styled("div", {
   base: {
     display: "flex",
     flexDirection: "column",
@@ -45,9 +46,9 @@ export const InOption = chakra("div", {
     "& > [data-head] a": { color: "inherit", textDecoration: "underline", textUnderlineOffset: "2px" },
   },
 });
-export const Told = chakra("span", { base: { color: "soft", minW: 0, flex: "0 1 auto" } });
-export const Space = chakra("span", { base: { flex: 1 } });
-export const Parts = chakra("div", {
+export const Told = styled("span", { base: { color: "soft", minW: 0, flex: "0 1 auto" } });
+export const Space = styled("span", { base: { flex: 1 } });
+export const Parts = styled("div", {
   base: {
     display: "flex",
     flex: "none",
@@ -65,15 +66,15 @@ export const Parts = chakra("div", {
     "& [aria-current=page], & [aria-selected=true]": { color: "ink", fontWeight: 600, borderBottomColor: "ink" },
   },
 });
-export const ScrollBox = chakra("div", {
+export const ScrollBox = styled("div", {
   base: { flex: 1, minH: 0, minW: 0, overflow: "auto", p: "4px 14px 24px" },
   variants: { filled: { true: { display: "flex", flexDirection: "column" } } },
 });
-export const PartTitle = chakra("h2", {
+export const PartTitle = styled("h2", {
   base: { ...line, ...heading, gap: "8px", fontSize: "15px", m: "16px 0 6px" },
 });
-export const RowOf = chakra("div", { base: { ...line, flexWrap: "wrap", mt: "6px" } });
-export const Bar = chakra(
+export const RowOf = styled("div", { base: { ...line, flexWrap: "wrap", mt: "6px" } });
+export const Bar = styled(
   "div",
   defineRecipe({
     base: { ...line, flex: "none", flexWrap: "wrap", p: "0 14px 8px" },
@@ -86,7 +87,7 @@ export const Bar = chakra(
     },
   }),
 );
-export const Legend = chakra("div", {
+export const Legend = styled("div", {
   base: {
     flex: "none",
     display: "flex",
@@ -101,8 +102,8 @@ export const Legend = chakra("div", {
 });
 
 /* A list at the side, and what is chosen of it. */
-export const SideBy = chakra("div", { base: { flex: 1, minH: 0, display: "flex" } });
-export const SideList = chakra("div", {
+export const SideBy = styled("div", { base: { flex: 1, minH: 0, display: "flex" } });
+export const SideList = styled("div", {
   base: {
     width: "210px",
     flex: "none",
@@ -115,12 +116,12 @@ export const SideList = chakra("div", {
 });
 
 /* The margin. */
-export const MarginTitle = chakra("h2", { base: { ...heading, fontSize: "16px", lineHeight: 1.25, pr: "26px" } });
-export const MarginHead = chakra("h3", {
+export const MarginTitle = styled("h2", { base: { ...heading, fontSize: "16px", lineHeight: 1.25, pr: "26px" } });
+export const MarginHead = styled("h3", {
   base: { fontSize: "11px", fontWeight: 600, color: "soft", m: "14px 0 2px" },
 });
 /** A name and its figure. */
-export const Pair = chakra(
+export const Pair = styled(
   "div",
   defineRecipe({
     base: {
@@ -142,10 +143,10 @@ export const Pair = chakra(
     },
   }),
 );
-export const Working = chakra("div", {
+export const Working = styled("div", {
   base: { borderLeftWidth: "3px", borderColor: "wet", bg: "sheet", p: "7px 10px" },
 });
-export const NoteLine = chakra(
+export const NoteLine = styled(
   "div",
   defineRecipe({
     base: {
@@ -172,10 +173,10 @@ export const NoteLine = chakra(
     },
   }),
 );
-export const NoteName = chakra("span", { base: { ...cut, minW: 0 } });
+export const NoteName = styled("span", { base: { ...cut, minW: 0 } });
 
 /* Forms. */
-export const FactsGrid = chakra(
+export const FactsGrid = styled(
   "div",
   defineRecipe({
     base: {
@@ -189,7 +190,7 @@ export const FactsGrid = chakra(
     variants: { three: { true: { gridTemplateColumns: "repeat(3, minmax(150px, 1fr))" } } },
   }),
 );
-export const EntryBox = chakra(
+export const EntryBox = styled(
   "div",
   defineRecipe({
     base: {
@@ -205,7 +206,7 @@ export const EntryBox = chakra(
     variants: { bare: { true: { display: "block", p: 0, minW: 0, "& input, & select": { width: "100%" } } } },
   }),
 );
-export const FormLine = chakra("div", {
+export const FormLine = styled("div", {
   base: {
     display: "grid",
     gridTemplateColumns: "110px 1fr",
@@ -217,14 +218,14 @@ export const FormLine = chakra("div", {
   },
 });
 const ticks = { "& input": { width: "16px", height: "16px", m: "5px" } } as const;
-export const ChoiceLine = chakra("label", {
+export const ChoiceLine = styled("label", {
   base: { ...ticks, display: "flex", gap: "6px", alignItems: "baseline", py: "2px" },
 });
-export const TickBox = chakra("label", {
+export const TickBox = styled("label", {
   base: { ...ticks, display: "flex", gap: "4px", alignItems: "center", whiteSpace: "nowrap" },
 });
 /** A line of something that can be chosen, in what opens over the room. */
-export const PickLine = chakra("div", {
+export const PickLine = styled("div", {
   base: {
     display: "flex",
     alignItems: "center",
@@ -236,16 +237,16 @@ export const PickLine = chakra("div", {
 });
 
 /* Drawings. */
-export const Tick = chakra("text", { base: { fontSize: "10.5px", fill: "soft" } });
+export const Tick = styled("text", { base: { fontSize: "10.5px", fill: "soft" } });
 
 /** A figure with its name before it. */
-export const Named = chakra("span", {
+export const Named = styled("span", {
   base: { fontVariantNumeric: "tabular-nums", "& > small": { color: "soft", fontSize: "11px" } },
 });
 /** The place where one reads down a page. */
-export const Reading = chakra("div", {
+export const Reading = styled("div", {
   base: { flex: 1, overflow: "auto", p: "0 18px 30px", "& h2": { ...heading, fontSize: "15px", m: "18px 0 4px" } },
 });
-export const Settling = chakra("span", {
+export const Settling = styled("span", {
   base: { animation: "settle 0.5s ease-out", _motionReduce: { animation: "none" } },
 });
