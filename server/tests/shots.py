@@ -72,7 +72,7 @@ def reading(page: Page, address: str) -> None:
     page.locator('[data-bar="A360"] [data-line="2"]').wait_for(state="attached")
     take(page, "timeline")
     page.goto(f"{address}/FERRY/P10/value?part=pages")
-    page.locator(".recharts-line").first.wait_for(state="attached")
+    page.locator("path[data-line]").first.wait_for(state="attached")
     take(page, "over-the-pages")
     page.goto(f"{address}/FERRY/P10/options")
     page.get_by_role("button", name="O3 Second crew").click()
@@ -91,7 +91,7 @@ def reading(page: Page, address: str) -> None:
 def rest(page: Page, address: str) -> None:
     for name, path, ready in (
         ("resources", "plan/resources", "main [data-row]"),
-        ("budget", "budget", "main svg polyline"),
+        ("budget", "budget", "main path[data-line]"),
         ("baselines", "baselines", "main tbody tr"),
         ("exchange", "exchange", "main h2"),
     ):
@@ -100,10 +100,10 @@ def rest(page: Page, address: str) -> None:
         take(page, name)
     page.goto(f"{address}/FERRY/P10/value")
     page.locator('[data-figure="wbs:3:ev"]').click()
-    page.wait_for_selector(".recharts-line")
+    page.wait_for_selector("path[data-line]")
     take(page, "value")
     page.goto(f"{address}/FERRY/P10/report")
-    page.wait_for_selector(".recharts-line", state="attached")
+    page.wait_for_selector("path[data-line]", state="attached")
     page.get_by_role("button", name="Estimate at completion, This page").click()
     page.wait_for_timeout(600)
     take(page, "report")

@@ -121,7 +121,7 @@ class Journey(BrowserTest):
         page.get_by_role("button", name="Open all").click()
         page.locator('[data-figure="activity:A130:ev"]').click()
         expect(margin).to_contain_text("Single-line diagram")
-        expect(page.locator(".recharts-line")).to_have_count(5)  # PV of the compared baseline is one
+        expect(page.locator("path[data-line]")).to_have_count(5)  # PV of the compared baseline is one
         expect(page.get_by_text("CV: the work done cost")).to_be_visible()
 
     def read_timeline(self, page: Page) -> None:
@@ -269,7 +269,7 @@ class Looks(BrowserTest):
                 page.keyboard.press("Shift+ArrowDown")
                 page.wait_for_selector("[data-bulk]")
             if "value" in path or "report" in path:
-                page.wait_for_selector(".recharts-line")
+                page.wait_for_selector("path[data-line]")
             if path.endswith("plan/resources"):
                 page.get_by_role("button", name="Mirela Oakden's electricians").click()
                 page.get_by_role("button", name="Change for all projects").click()

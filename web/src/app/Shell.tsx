@@ -1,6 +1,6 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect } from "react";
+import { useEffect, useRef } from "react";
 import { Link, Outlet, useLocation, useNavigate, useOutletContext, useParams } from "react-router";
 import type { Schemas } from "../api";
 import { PersonMenu } from "../features/accounts";
@@ -147,6 +147,8 @@ function Rail({ frame, page }: { frame: Schemas["FrameOut"]; page: Schemas["Page
     const next = frame.pages[frame.pages.findIndex((p) => p.code === page.code) + by];
     if (next) navigate(to(next.code));
   };
+  const chosen = useRef<HTMLAnchorElement>(null);
+  useWhenever([page.code], () => chosen.current?.scrollIntoView({ inline: "nearest", block: "nearest" }));
   useShortcut("[", () => turn(-1));
   useShortcut("]", () => turn(1));
   return (
@@ -155,7 +157,7 @@ function Rail({ frame, page }: { frame: Schemas["FrameOut"]; page: Schemas["Page
         <Leaf
           key={p.code}
           to={to(p.code)}
-          ref={p.code === page.code ? intoView : undefined}
+          ref={p.code === page.code ? chosen : undefined}
           wet={p.state === "wet"}
           chosen={p.code === page.code}
           aria-current={p.code === page.code ? "page" : undefined}
@@ -176,8 +178,6 @@ function Rail({ frame, page }: { frame: Schemas["FrameOut"]; page: Schemas["Page
     </Leaves>
   );
 }
-
-const intoView = (leaf: HTMLAnchorElement | null) => leaf?.scrollIntoView({ inline: "nearest", block: "nearest" });
 
 /** How many findings are open. */
 function Open() {

@@ -35,7 +35,7 @@ export function Overlay({ laid, board }: { laid: string; board: Board }) {
       {over.isError && <Notice bad>{over.error.message}</Notice>}
       {over.data && width > 0 && laid === "ends" && <Ends over={over.data} board={board} width={width} named={named} />}
       {over.data && width > 0 && laid === "timeline" && <Times over={over.data} width={width} named={named} />}
-      {over.data && width > 0 && laid === "curve" && <CurveOver over={over.data} width={width} named={named} />}
+      {over.data && width > 0 && laid === "curve" && <CurveOver over={over.data} named={named} />}
     </Box>
   );
 }

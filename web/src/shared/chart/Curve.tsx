@@ -1,22 +1,21 @@
-import { lazy, Suspense } from "react";
-import type { Schemas } from "../../api";
+import { type ComponentProps, lazy, Suspense } from "react";
 import { Notice } from "../Notice";
 import { words } from "../words";
 
 const Drawing = lazy(() => import("./CurveDrawing").then((m) => ({ default: m.CurveDrawing })));
+const Plain = lazy(() => import("./SCurve").then((m) => ({ default: m.SCurve })));
+const waits = <Notice>{words.frame.loading}</Notice>;
 
-interface Props {
-  curve: Schemas["CurveOut"];
-  height?: number;
-  estimates?: string[];
-  bars?: boolean;
-}
+/** The curve of a page; its drawing code is fetched when first needed. */
+export const Curve = (props: ComponentProps<typeof Drawing>) => (
+  <Suspense fallback={waits}>
+    <Drawing {...props} />
+  </Suspense>
+);
 
-/** The S-curve; its drawing code is fetched when first needed. */
-export function Curve({ curve, height = 250, estimates, bars }: Props) {
-  return (
-    <Suspense fallback={<Notice>{words.frame.loading}</Notice>}>
-      <Drawing curve={curve} height={height} estimates={estimates} bars={bars} />
-    </Suspense>
-  );
-}
+/** The same of any amounts over time. */
+export const PlainCurve = (props: ComponentProps<typeof Plain>) => (
+  <Suspense fallback={waits}>
+    <Plain {...props} />
+  </Suspense>
+);

@@ -1,29 +1,26 @@
 import { Box } from "@chakra-ui/react";
 import { type KeyboardEvent, type PointerEvent, useState } from "react";
+import type { Schemas } from "../../api";
 import { fullDay, money } from "../format";
 import { words } from "../words";
-import { AXIS, across, type CurveOut, type OverProps, when } from "./plot";
+import { AXIS, type Plot } from "./plot";
+import { when } from "./when";
+
+type CurveOut = Schemas["CurveOut"];
 
 /** The figures at the place that the mouse or the arrow keys are at. */
-export function ReadOut({
-  curve,
-  width,
-  first,
-  last,
-  estimates,
-  height,
-}: OverProps & { estimates: string[]; height: number }) {
+export function ReadOut({ curve, plot, estimates }: { curve: CurveOut; plot: Plot; estimates: string[] }) {
   const [at, setAt] = useState<number | null>(null);
   const { points } = curve;
   const nearest = (x: number) =>
     points.reduce((best, p, i) => {
-      const away = (k: number) => Math.abs(across(when(points[k]?.end ?? p.end), { first, last }, width) - x);
+      const away = (k: number) => Math.abs(plot.x(when(points[k]?.end ?? p.end)) - x);
       return away(i) < away(best) ? i : best;
     }, 0);
   const move = (event: PointerEvent<HTMLElement>) =>
     setAt(nearest(event.clientX - event.currentTarget.getBoundingClientRect().left));
   const keys = (event: KeyboardEvent) => {
-    const now = at ?? nearest(across(when(curve.status), { first, last }, width));
+    const now = at ?? nearest(plot.x(when(curve.status)));
     const steps: Record<string, number> = { ArrowLeft: now - 1, ArrowRight: now + 1, Home: 0, End: points.length - 1 };
     const next = steps[event.key];
     if (next === undefined) return;
@@ -40,7 +37,7 @@ export function ReadOut({
         top="0"
         left="0"
         right="0"
-        height={`${height}px`}
+        height={`${plot.height}px`}
         role="slider"
         tabIndex={0}
         aria-label={words.chart.readOutOf}
@@ -57,8 +54,8 @@ export function ReadOut({
           <Box
             position="absolute"
             top="8px"
-            height={`${height - AXIS - 8}px`}
-            left={`${across(when(point.end), { first, last }, width)}px`}
+            height={`${plot.height - AXIS - 8}px`}
+            left={`${plot.x(when(point.end))}px`}
             borderLeftWidth="1px"
             borderColor="ink"
             pointerEvents="none"

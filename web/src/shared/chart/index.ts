@@ -1,4 +1,6 @@
 // Charts: labelled at their ends, with a table of the same figures beside them. The drawing is fetched when it is first shown.
-export { Curve } from "./Curve";
+export { Curve, PlainCurve } from "./Curve";
 export { LoadChart } from "./LoadChart";
+export type { CurveLine, Spot } from "./SCurve";
 export { SmallLines } from "./SmallLines";
+export { when } from "./when";

@@ -1,8 +1,7 @@
-/** What the parts of a curve's drawing share: its colours, and where a time stands across it. */
-import type { Schemas } from "../../api";
+import { type ScaleLinear, type ScaleTime, scaleLinear, scaleUtc } from "d3-scale";
+import { money } from "../format";
 
-export type CurveOut = Schemas["CurveOut"];
-export const when = (iso: string) => Date.parse(`${iso}:00Z`);
+export const isoOf = (time: number | Date) => new Date(time).toISOString();
 
 export const ink = (name: string) => `var(--chakra-colors-${name})`;
 export const INKS = {
@@ -15,19 +14,39 @@ export const INKS = {
   wet: ink("wet"),
 };
 
-/** The room of the axis under the drawing, that of the amounts at its left, and that of names at its right. */
+/** The room of the axis under a drawing, and over it. */
 export const AXIS = 30;
-export const PLOT = 72;
-export const RIGHT = 102;
+const TOP = 10;
+/** The widths of a figure of an axis, and of one of a name. */
+const FIGURE = 6.5;
+export const LETTER = 7;
 
-/** What is drawn over a curve: on its time axis, in the width that it has. */
-export interface OverProps {
-  curve: CurveOut;
+/** Where times and amounts stand in a drawing. */
+export interface Plot {
+  x: ScaleTime<number, number>;
+  y: ScaleLinear<number, number>;
+  amounts: number[];
+  left: number;
+  right: number;
   width: number;
-  first: number;
-  last: number;
+  height: number;
 }
 
-/** Where a time stands across the drawing. */
-export const across = (t: number, { first, last }: Pick<OverProps, "first" | "last">, width: number) =>
-  PLOT + ((t - first) / Math.max(last - first, 1)) * Math.max(width - PLOT - RIGHT, 1);
+interface Given {
+  width: number;
+  height: number;
+  times: number[];
+  amounts: number[];
+  /** The longest name at the end of a line, in letters. */
+  longest: number;
+}
+
+/** The scales of a drawing: amounts from zero, or below it, with room for the longest of them and for the names of the lines. */
+export function plotOf({ width, height, times, amounts, longest }: Given): Plot {
+  const y = scaleLinear([Math.min(0, ...amounts), Math.max(1, ...amounts)], [height - AXIS, TOP]).nice(4);
+  const ticks = y.ticks(4);
+  const left = 14 + FIGURE * Math.max(...ticks.map((n) => money(String(n)).length));
+  const right = Math.max(width - longest * LETTER - 12, left + 40);
+  const x = scaleUtc([Math.min(...times), Math.max(...times)], [left, right]);
+  return { x, y, amounts: ticks, left, right, width, height };
+}

@@ -72,6 +72,7 @@ const button = defineRecipe({
         color: "inherit",
         px: "9px",
         py: "3px",
+        "@media (max-width: 900px)": { px: "5px" },
         borderRightWidth: "1px",
         borderColor: "rule",
         flex: "none",

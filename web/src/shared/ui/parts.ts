@@ -22,7 +22,7 @@ export const RoomHead = styled("div", {
     flexWrap: "wrap",
     "& > h1": { ...heading, fontSize: "19px", whiteSpace: "nowrap" },
     "& select": { maxW: "170px" },
-    "@media (max-width: 900px)": { gap: "2px", p: "6px 10px 4px", "& > h1": { fontSize: "17px" } },
+    "@media (max-width: 900px)": { gap: "2px 8px", p: "6px 10px 4px", "& > h1": { fontSize: "17px" } },
   },
 });
 /** The plan with an option on top: framed, so that nobody takes it for the plan. */
