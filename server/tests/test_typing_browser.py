@@ -10,7 +10,8 @@ from django.http import HttpRequest, HttpResponse
 from django.test import override_settings
 from playwright.sync_api import Page, expect
 
-from server.book.models import Calendar, CostEntry, Project, RegisterEntry, Resource
+from server.book.kept_models import Answer
+from server.book.models import Activity, Calendar, CostEntry, HoursEntry, Project, RegisterEntry, Resource, Statement, WbsElement
 from server.journal.models import Step
 from server.tests.browser import BrowserTest
 
@@ -62,6 +63,22 @@ class Typing(BrowserTest):
         GO.set()
         self.until(there, 60)
 
+    def down(self, path: str, field: str, texts: list[str], there: Callable[[list[str]], bool]) -> None:
+        """Types down a column of rows that are there, by Enter; `there` is asked of the rows whose cells were typed into."""
+        page = self.open(f"/FERRY/P03/{path}")
+        page.context.new_cdp_session(page).send("Emulation.setCPUThrottlingRate", {"rate": SLOWER})
+        cells = page.locator(f'[data-cell$=":{field}"]:not([aria-readonly])')
+        cells.first.wait_for()
+        rows = [str(cells.nth(i).get_attribute("data-cell")).rpartition(":")[0] for i in range(len(texts))]
+        GO.clear()
+        cells.first.click()
+        for text in texts:
+            page.keyboard.type(text, delay=FAST)
+            page.keyboard.press("Enter")
+        GO.set()
+        self.until(lambda: there(rows), 60)
+        expect(page.get_by_role("alert")).to_have_count(0)
+
     def pasted(self, path: str, grid: str, rows: list[list[str]], there: Callable[[], bool], first: str) -> None:
         """Pastes a block into the row that is begun; it is one step."""
         page = self.at(path, grid)
@@ -73,6 +90,59 @@ class Typing(BrowserTest):
         self.until(there)
         self.assertEqual(Step.objects.count(), steps + 1)
         expect(page.get_by_role("alert")).to_have_count(0)
+
+    def test_down_the_plan(self) -> None:
+        names = ["Pump room cleared", "Hatch 4 opened", "Fans in", "Ducts in", "Grilles in", "Seals in"]
+
+        def kept(rows: list[str]) -> bool:
+            found: dict[str, str] = {}
+            for model in (Activity, WbsElement):
+                found |= dict(model.objects.filter(project=self.project, code__in=rows).values_list("code", "name"))
+            return [found.get(row) for row in rows] == names
+
+        self.down("plan?show=not+started", "name", names, kept)
+
+    def test_rows_begun_in_the_plan(self) -> None:
+        page = self.open("/FERRY/P03/plan")
+        page.context.new_cdp_session(page).send("Emulation.setCPUThrottlingRate", {"rate": SLOWER})
+        page.locator("[data-row]").last.wait_for()
+        names = ["Buoy lifted", "Chain cut", "Sinker raised", "Buoy painted"]
+        GO.clear()
+        page.get_by_role("button", name="Add a row").click()
+        for name in names:
+            page.keyboard.type(name, delay=FAST)
+            page.keyboard.press("Enter")
+        page.keyboard.press("Escape")
+        GO.set()
+        found = Activity.objects.filter(project=self.project, name__in=names).order_by("order")
+        self.until(lambda: list(found.values_list("name", flat=True)) == names, 60)
+
+    def test_down_the_posting_sheet(self) -> None:
+        texts = ["91", "92", "93"]
+        begun = Statement.objects.filter(page__project=self.project, page__code="P03")
+
+        def kept(rows: list[str]) -> bool:
+            found = dict(begun.filter(activity__code__in=rows).values_list("activity__code", "percent"))
+            return [f"{found.get(row)}".split(".")[0] for row in rows] == texts
+
+        self.down("posting?show=progress", "percent", texts, kept)
+
+    def test_down_the_hours(self) -> None:
+        texts = ["3", "4", "5", "6", "7"]
+        minutes = [f"{int(text) * 60}min" for text in texts]
+
+        def kept(rows: list[str]) -> bool:
+            hours = HoursEntry.objects.filter(page__project=self.project, page__code="P03")
+            found = {f"{x.activity.code}¦{x.resource.code}": x.worked for x in hours}
+            return [found.get(row) for row in rows] == minutes
+
+        self.down("posting/hours", "worked", texts, kept)
+
+    def test_down_the_answers_to_checks(self) -> None:
+        texts = ["Agreed with the yard.", "Known since May.", "As ordered."]
+        answers = Answer.objects.filter(project=self.project)
+        kept = lambda _: set(answers.values_list("text", flat=True)) >= set(texts)  # noqa: E731
+        self.down("checks", "text", texts, kept)
 
     def days(self) -> list[dict[str, Any]]:
         return Calendar.objects.get(project=self.project, code=self.project.calendar).exceptions or []

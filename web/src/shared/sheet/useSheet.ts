@@ -166,18 +166,24 @@ export function useSheet<R, C extends SheetColumn<R>>(given: Given<R, C>) {
       ),
     );
   };
+  /** The line after or before one that can be worked in: hands that type go over headings. */
+  const beyond = (from: number, by: 1 | -1) => {
+    let next = from + by;
+    while (lines[next]?.kind === "group") next += by;
+    return lines[next] ? next : from + by;
+  };
   const tab = (back: boolean) => {
     const next = col + (back ? -1 : 1);
     origin.current ??= col;
     if (next >= 0 && next < columns.length) go(row, next);
-    else if (back ? row > 0 : row < last) go(row + (back ? -1 : 1), back ? columns.length - 1 : 0);
+    else if (back ? row > 0 : row < last) go(beyond(row, back ? -1 : 1), back ? columns.length - 1 : 0);
     else return false;
     return true;
   };
   const enter = (back: boolean) => {
     const c = origin.current ?? col;
     origin.current = null;
-    go(Math.max(row + (back ? -1 : 1), 0), c);
+    go(Math.max(beyond(row, back ? -1 : 1), 0), c);
   };
 
   const editKeys = (event: KeyboardEvent): boolean => {
@@ -192,7 +198,7 @@ export function useSheet<R, C extends SheetColumn<R>>(given: Given<R, C>) {
     } else if (key === "Escape") setEditing(null);
     else if (!editing?.inside && (key === "ArrowDown" || key === "ArrowUp")) {
       commit();
-      choose(row + (key === "ArrowDown" ? 1 : -1), col);
+      choose(beyond(row, key === "ArrowDown" ? 1 : -1), col);
     } else if (!editing?.inside && key === "ArrowRight" && input.selectionStart === input.value.length) {
       commit();
       choose(row, col + 1);
