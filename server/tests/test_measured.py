@@ -2,6 +2,8 @@
 
 from typing import Any
 
+from playwright.sync_api import expect
+
 from server.tests.browser import BrowserTest
 
 ROOMS = (
@@ -112,6 +114,7 @@ class Measured(BrowserTest):
             page.goto(f"{self.live_server_url}/FERRY/now/{room}")
             page.wait_for_selector("h1")
             page.wait_for_load_state("networkidle")
+            expect(page.get_by_text("Reading the page…")).to_have_count(0)
             found: Any = page.evaluate(MEASURE) + page.evaluate(BORDERS)
             told += [f"{room}: {x}" for x in found]
         self.assertEqual(told, [])

@@ -42,7 +42,7 @@ export function Margin({ room }: { room: string }) {
       borderLeftWidth="1px"
       borderColor="ruleStrong"
     >
-      <Flex justify="flex-end" p="4px" position="relative" zIndex="1">
+      <Flex justify="flex-end" p="4" position="relative" zIndex="1">
         <Button
           look="quiet"
           disabled={topic === null}
@@ -58,9 +58,9 @@ export function Margin({ room }: { room: string }) {
         <Box
           flex="1"
           overflow="auto"
-          px="16px"
-          pb="16px"
-          mt="-20px"
+          px="14"
+          pb="14"
+          mt="-18"
           tabIndex={0}
           role="region"
           aria-label={words.frame.margin}

@@ -148,7 +148,9 @@ function Rail({ frame, page }: { frame: Schemas["FrameOut"]; page: Schemas["Page
     if (next) navigate(to(next.code));
   };
   const chosen = useRef<HTMLAnchorElement>(null);
-  useWhenever([page.code], () => chosen.current?.scrollIntoView({ inline: "nearest", block: "nearest" }));
+  useEffect(() => {
+    chosen.current?.scrollIntoView({ inline: "nearest", block: "nearest" });
+  }, []);
   useShortcut("[", () => turn(-1));
   useShortcut("]", () => turn(1));
   return (
@@ -184,7 +186,7 @@ function Open() {
   const { project, page } = usePlace();
   const { data } = useSigns(project, page.code, "");
   return data ? (
-    <Soft ml="6px" fontWeight="400">
+    <Soft ml="6" fontWeight="400">
       {data}
     </Soft>
   ) : null;
@@ -198,7 +200,7 @@ function Stations({ wide, fold }: { wide: boolean; fold: () => void }) {
       direction="column"
       width={wide ? "132px" : "44px"}
       flex="none"
-      pt="10px"
+      pt="10"
       borderRightWidth="1px"
       borderColor="rule"
     >

@@ -16,7 +16,7 @@ export function Unsent() {
   }, [unfinished]);
   if (!count) return null;
   return (
-    <RowOf role="alert" p="6px 16px" bg="paper" borderTopWidth="2px" borderColor="watch">
+    <RowOf role="alert" py="6" px="14" bg="paper" borderTopWidth="2px" borderColor="watch">
       {words.unsent.says(count)}
       <Button onClick={() => settleUnsent(true)}>{words.unsent.now}</Button>
       <Button look="quiet" onClick={() => settleUnsent(false)}>

@@ -10,7 +10,7 @@ export const Skip = styled("a", {
     top: "4px",
     zIndex: 20,
     bg: "sheet",
-    p: "6px",
+    p: "6",
     _focus: { left: "4px" },
   },
 });
@@ -21,10 +21,10 @@ export const Leaves = styled("nav", {
     flex: 1,
     minW: 0,
     alignItems: "flex-end",
-    gap: "3px",
+    gap: "4",
     overflowX: "auto",
     scrollbarWidth: "none",
-    px: "4px",
+    px: "4",
   },
 });
 /** A page on the rail: filled where it is dry, outlined in wet ink where it is open. */
@@ -39,7 +39,7 @@ export const Leaf = styled(
       flexDirection: "column",
       alignItems: "center",
       justifyContent: "center",
-      fontSize: "11.5px",
+      fontSize: "fine",
       lineHeight: 1.25,
       borderWidth: "1px",
       borderColor: "ruleStrong",
@@ -64,7 +64,7 @@ export const Leaf = styled(
   { forwardProps: ["to", "title"] },
 );
 export const LeafMark = styled("span", {
-  base: { display: "inline-flex", gap: "3px", alignItems: "center", "& em": { fontStyle: "normal", fontWeight: 400 } },
+  base: { display: "inline-flex", gap: "4", alignItems: "center", "& em": { fontStyle: "normal", fontWeight: 400 } },
 });
 /** A room in the list at the left. */
 export const Station = styled(
@@ -72,7 +72,8 @@ export const Station = styled(
   {
     base: {
       display: "block",
-      p: "7px 14px",
+      py: "8",
+      px: "14",
       borderLeftWidth: "3px",
       borderColor: "transparent",
       _hover: { bg: "leaf" },
@@ -89,13 +90,13 @@ export const Found = styled("div", {
     top: "32px",
     width: "330px",
     zIndex: 12,
-    p: "4px",
+    p: "4",
     bg: "sheet",
     borderWidth: "1px",
     borderColor: "ruleStrong",
     boxShadow: "0 3px 10px rgb(0 0 0 / 18%)",
     _hidden: { display: "none" },
-    "& > div": { p: "5px 8px", cursor: "pointer" },
+    "& > div": { py: "6", px: "8", cursor: "pointer" },
     "& > [aria-selected=true]": { bg: "leaf" },
     "& small": { color: "soft" },
   },

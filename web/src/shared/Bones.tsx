@@ -15,7 +15,7 @@ const LINE = 28;
 
 const Lines = styled("div", {
   base: {
-    m: "14px",
+    m: "14",
     height: `${LINE * 13}px`,
     maxH: "calc(100% - 28px)",
     backgroundImage: [

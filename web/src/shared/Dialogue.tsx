@@ -59,7 +59,7 @@ export function Dialogue({
             {untitled ? (
               <VisuallyHidden>{name}</VisuallyHidden>
             ) : (
-              <Dialog.Header display="flex" alignItems="center" gap="12px">
+              <Dialog.Header display="flex" alignItems="center" gap="10">
                 {name}
                 {tall && way}
               </Dialog.Header>
@@ -81,4 +81,4 @@ export function Dialogue({
 }
 
 const TALL = { height: "calc(100vh - 128px)", display: "flex", flexDirection: "column" } as const;
-const BODY = { display: "flex", flex: 1, minH: 0, gap: "22px" } as const;
+const BODY = { display: "flex", flex: 1, minH: 0, gap: "24" } as const;

@@ -20,21 +20,21 @@ export function Band({ title, under, end, children }: BandProps) {
       borderBottomWidth="1px"
       borderColor="ruleStrong"
       align="stretch"
-      gap="8px"
-      px="16px"
+      gap="8"
+      px="14"
     >
       <Flex direction="column" justify="center" maxW="min(300px, 24vw)" minW="0" flex="none">
-        <Box fontFamily="heading" fontWeight="600" fontSize="15px" lineHeight="1.2" truncate data-free="">
+        <Box fontFamily="heading" fontWeight="600" fontSize="lead" lineHeight="1.2" truncate data-free="">
           {title}
         </Box>
-        <Box color="soft" fontSize="11px" whiteSpace="nowrap">
+        <Box color="soft" fontSize="fine" whiteSpace="nowrap">
           {under}
         </Box>
       </Flex>
       <Flex flex="1" minW="0">
         {children}
       </Flex>
-      <Flex align="center" gap="8px" flex="none">
+      <Flex align="center" gap="8" flex="none">
         {end}
       </Flex>
     </Flex>

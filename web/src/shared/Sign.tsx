@@ -6,7 +6,7 @@ import { signs } from "./words/signs";
 
 const Flag = styled(
   Link,
-  { base: { display: "inline-flex", ml: "3px", color: "watch", verticalAlign: "-1px", "& svg": { display: "block" } } },
+  { base: { display: "inline-flex", ml: "4", color: "watch", verticalAlign: "-1px", "& svg": { display: "block" } } },
   { forwardProps: ["to", "title"] },
 );
 

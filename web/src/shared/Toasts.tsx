@@ -14,8 +14,9 @@ export const Toasts = () => (
       <Toast.Root
         width="360px"
         display="flex"
-        gap="10px"
-        p="10px 14px"
+        gap="10"
+        py="10"
+        px="14"
         bg="paper"
         borderWidth="1px"
         borderColor="ruleStrong"

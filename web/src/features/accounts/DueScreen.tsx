@@ -6,11 +6,11 @@ import { Password } from "./Password";
 /** Nothing else is done before the password is changed. */
 export const DueScreen = () => (
   <Frame title={words.product} under={words.own.title}>
-    <Box p="40px 28px" maxW="560px" mx="auto">
-      <Heading as="h1" fontFamily="heading" fontWeight="600" fontSize="19px">
+    <Box py="24" px="24" maxW="560px" mx="auto">
+      <Heading as="h1" fontFamily="heading" fontWeight="600" fontSize="room">
         {words.own.change}
       </Heading>
-      <Text color="soft" mb="14px">
+      <Text color="soft" mb="14">
         {words.own.due}
       </Text>
       <Password />

@@ -24,8 +24,8 @@ export function OwnScreen() {
       under={words.frame.desk}
       end={<PersonMenu person={person} mode={mode} turn={turn} />}
     >
-      <Box p="18px 28px" maxW="900px">
-        <Heading as="h1" fontFamily="heading" fontWeight="600" fontSize="19px">
+      <Box py="18" px="24" maxW="900px">
+        <Heading as="h1" fontFamily="heading" fontWeight="600" fontSize="room">
           {w.title}
         </Heading>
         <Soft as="p">

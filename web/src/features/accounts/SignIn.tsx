@@ -15,7 +15,7 @@ interface Props {
 /** The page of whoever is not signed in. */
 export const SignIn = (props: Props) => (
   <Frame title={words.product} under={words.signIn.title}>
-    <Box minH="100%" display="grid" placeItems="center" p="24px">
+    <Box minH="100%" display="grid" placeItems="center" p="24">
       <SignInForm {...props} />
     </Box>
   </Frame>
@@ -46,17 +46,17 @@ export function SignInForm({ people, note, then }: Props) {
       borderColor="ruleStrong"
       borderTopWidth="4px"
       borderTopColor="ink"
-      p="28px"
+      p="24"
     >
-      <Heading as="h1" fontFamily="heading" fontSize="26px" mb="4px">
+      <Heading as="h1" fontFamily="heading" fontSize="name" mb="4">
         {words.product}
       </Heading>
-      <Text color="soft" mb="18px">
+      <Text color="soft" mb="18">
         {note ?? words.signIn.line}
       </Text>
       {people.length > 0 && (
-        <Stack gap="6px" mb="20px" role="group" aria-label={words.signIn.demo}>
-          <Text fontWeight="600" fontSize="12px" color="soft">
+        <Stack gap="6" mb="18" role="group" aria-label={words.signIn.demo}>
+          <Text fontWeight="600" fontSize="small" color="soft">
             {words.signIn.demo}
           </Text>
           {people.map((p) => (
@@ -64,7 +64,7 @@ export function SignInForm({ people, note, then }: Props) {
               key={p.username}
               display="flex"
               justifyContent="space-between"
-              py="6px"
+              py="6"
               onClick={() => signIn.mutate({ username: p.username })}
             >
               <span>{p.full_name}</span>
@@ -76,7 +76,7 @@ export function SignInForm({ people, note, then }: Props) {
         </Stack>
       )}
       <form onSubmit={submit}>
-        <Stack gap="12px">
+        <Stack gap="10">
           <label>
             {words.signIn.name}
             <Input

@@ -215,7 +215,7 @@ function Take({ shelf, writes }: TakeProps) {
         </ChoiceLine>
       )}
       {part && (
-        <Box maxH="220px" overflow="auto" borderWidth="1px" borderColor="rule" p="4px 8px">
+        <Box maxH="220px" overflow="auto" borderWidth="1px" borderColor="rule" py="4" px="8">
           {(plan.data?.rows ?? []).map((r) => (
             <ChoiceLine key={r.id}>
               <Input

@@ -94,7 +94,7 @@ function Kinds({
     select: (p) => p.rows.filter((r) => r.kind === "wbs").map((r) => ({ id: r.id, name: `${r.code} ${r.name}` })),
   });
   return (
-    <RowOf gap="6px 20px" mt="0">
+    <RowOf rowGap="6" columnGap="18" mt="0">
       <label>
         {w.costOf}{" "}
         <Select value={chosen} onChange={(e) => setChosen(e.target.value)}>

@@ -16,12 +16,12 @@ export function FeverView({ fever, wet }: { fever: Fever; wet: boolean }) {
   if (!last) return null;
   return (
     <>
-      <Flex wrap="wrap" gap="8px 28px" align="flex-start">
+      <Flex wrap="wrap" rowGap="8" columnGap="24" align="flex-start">
         <FeverChart fever={fever} wet={wet} />
         <Box flex="1 1 260px" minW="240px" maxW="460px">
           <MarginHead>{w.projectBuffer(format.tenth(fever.buffer.days))}</MarginHead>
           <Used point={last} />
-          <Flex justify="space-between" fontSize="12px" color="soft">
+          <Flex justify="space-between" fontSize="small" color="soft">
             <span>{w.chainEnds(format.day(fever.chain_end))}</span>
             <span>{w.promise(format.day(fever.date))}</span>
           </Flex>
@@ -34,9 +34,9 @@ export function FeverView({ fever, wet }: { fever: Fever; wet: boolean }) {
             return (
               <Flex
                 key={`${f.name}.${f.join}`}
-                gap="10px"
+                gap="10"
                 align="center"
-                py="4px"
+                py="4"
                 borderBottom="1px dotted"
                 borderColor="ruleStrong"
               >
@@ -94,7 +94,7 @@ function PromiseLine({ fever, last }: { fever: Fever; last: Point }) {
   const late = (d: number) =>
     Math.abs(d) < 0.05 ? w.onTime : d > 0 ? w.late(format.tenth(d)) : w.early(format.tenth(-d));
   return (
-    <Box my="8px">
+    <Box my="8">
       <p>
         {last.use == null
           ? w.standsNoSize(percent(last.progress), end)

@@ -17,7 +17,7 @@ export function FindingNote({ topic }: { topic: { check: string; code: string } 
     <Box>
       <MarginTitle>{found.name}</MarginTitle>
       <Box color="soft">{found.code}</Box>
-      <Box mt="6px" display="flex" gap="6px" alignItems="baseline">
+      <Box mt="6" display="flex" gap="6" alignItems="baseline">
         {found.mark && <Mark mark={found.mark} />}
         <span>{format.sentence(check.says)}</span>
       </Box>
@@ -25,7 +25,7 @@ export function FindingNote({ topic }: { topic: { check: string; code: string } 
       <p>{check.why}</p>
       <MarginHead>{w.mend}</MarginHead>
       <p>{check.mend}</p>
-      <Button mt="8px" onClick={() => go(check.cell, found.code)}>
+      <Button mt="8" onClick={() => go(check.cell, found.code)}>
         {w.go}
       </Button>
       <MarginHead>{w.answer}</MarginHead>

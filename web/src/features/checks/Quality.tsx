@@ -39,10 +39,10 @@ export function Quality({ rows }: { rows: Schemas["QualityOut"][] }) {
           ))}
         </tbody>
       </Table>
-      <Soft as="p" mt="8px">
+      <Soft as="p" mt="8">
         {w.openOnly}
       </Soft>
-      <Box mt="10px">
+      <Box mt="10">
         <Anchor href={csv} download>
           {w.asCsv}
         </Anchor>

@@ -19,7 +19,7 @@ export function DeskBar({ desk, all, views }: Props) {
   const { look, set, columns } = desk;
   const values = [...new Set(all.map((p) => valueIn(p, look.by)))].filter(Boolean).sort();
   return (
-    <RowOf mb="8px" mt="0" role="search">
+    <RowOf mb="8" mt="0" role="search">
       <Input
         aria-label={w.find}
         placeholder={w.find}

@@ -24,7 +24,7 @@ export function DeskCurve({ projects }: { projects: Project[] }) {
   const c = curve.data;
   return (
     <>
-      <Box display="flex" gap="10px" alignItems="center" mb="6px">
+      <Box display="flex" gap="10" alignItems="center" mb="6">
         <Soft flex="1">
           {w.curveOf(c.projects.length, c.currency, format.fullDay(c.status), format.fullDay(c.latest))}
           {c.left_out.length > 0 && ` ${w.leftOut(c.left_out.join("; "))}`}

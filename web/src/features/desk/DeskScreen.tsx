@@ -41,9 +41,9 @@ export function DeskScreen() {
         </>
       }
     >
-      <Box p="18px 28px">
-        <Flex gap="14px" align="center" mb="4px">
-          <Heading as="h1" fontFamily="heading" fontWeight="600" fontSize="19px" flex="1">
+      <Box py="18" px="24">
+        <Flex gap="14" align="center" mb="4">
+          <Heading as="h1" fontFamily="heading" fontWeight="600" fontSize="room" flex="1">
             {w.title}
           </Heading>
           {desk.data && desk.data.projects.length > 0 && <Files base="/api/desk" forms={["csv", "xlsx", "pdf"]} />}
@@ -55,7 +55,7 @@ export function DeskScreen() {
         {desk.data?.projects.length === 0 && <Notice>{w.empty}</Notice>}
         {desk.data && desk.data.projects.length > 0 && <Shown desk={desk.data} />}
         {begins(person) && (
-          <Box mt="26px">
+          <Box mt="24">
             <PartTitle>{w.bring}</PartTitle>
             <BringFile />
           </Box>
@@ -71,7 +71,7 @@ function Shown({ desk }: { desk: Schemas["DeskOut"] }) {
   const tab = TABS.find((t) => t === show) ?? "projects";
   return (
     <>
-      <Parts role="tablist" aria-label={w.title} mb="10px" px="0">
+      <Parts role="tablist" aria-label={w.title} mb="10" px="0">
         {TABS.map((key) => (
           <Button key={key} role="tab" look="bare" aria-selected={tab === key} onClick={() => go({ show: key })}>
             {w.tabs[key]}

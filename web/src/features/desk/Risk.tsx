@@ -35,9 +35,9 @@ export function Risk({ projects }: { projects: Project[] }) {
   const y = (benefit: number) => HEIGHT - PAD.bottom - (benefit / best) * (HEIGHT - PAD.top - PAD.bottom);
   const halves = [0, 0.5, 1];
   return (
-    <Flex gap="26px" wrap="wrap" align="flex-start">
+    <Flex gap="24" wrap="wrap" align="flex-start">
       <Box flex="0 1 600px">
-        <Flex align="center" gap="8px" mb="6px">
+        <Flex align="center" gap="8" mb="6">
           <Soft flex="1">{w.riskHelp}</Soft>
           {currencies.length > 1 && (
             <Select aria-label={w.currency} value={currency} onChange={(e) => choose({ money: e.target.value })}>

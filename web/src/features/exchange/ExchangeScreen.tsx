@@ -27,7 +27,7 @@ export function ExchangeScreen() {
           {link("book.xlsx", w.xlsx)}
           {link("book.csv", w.csv)}
         </RowOf>
-        <Soft as="p" pt="8px">
+        <Soft as="p" pt="8">
           {w.archiveHelp}
         </Soft>
         <RowOf>

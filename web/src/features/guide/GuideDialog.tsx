@@ -10,14 +10,14 @@ const Prose = styled("div", {
   base: {
     maxW: "72ch",
     lineHeight: 1.55,
-    "& h1": { fontFamily: "heading", fontWeight: 600, fontSize: "21px", mb: "10px" },
-    "& h2": { fontFamily: "heading", fontWeight: 600, fontSize: "16px", mt: "18px", mb: "6px" },
-    "& p, & ul, & ol, & pre": { mb: "10px" },
-    "& ul": { listStyle: "disc", pl: "20px" },
-    "& ol": { listStyle: "decimal", pl: "24px" },
-    "& img": { borderWidth: "1px", borderColor: "ruleStrong", maxW: "100%", my: "8px" },
-    "& code": { fontSize: "0.94em", bg: "paper", px: "3px" },
-    "& pre": { bg: "paper", p: "10px", overflowX: "auto" },
+    "& h1": { fontFamily: "heading", fontWeight: 600, fontSize: "page", mb: "10" },
+    "& h2": { fontFamily: "heading", fontWeight: 600, fontSize: "lead", mt: "18", mb: "6" },
+    "& p, & ul, & ol, & pre": { mb: "10" },
+    "& ul": { listStyle: "disc", pl: "18" },
+    "& ol": { listStyle: "decimal", pl: "24" },
+    "& img": { borderWidth: "1px", borderColor: "ruleStrong", maxW: "100%", my: "8" },
+    "& code": { fontSize: "0.94em", bg: "paper", px: "4" },
+    "& pre": { bg: "paper", p: "10", overflowX: "auto" },
   },
 });
 

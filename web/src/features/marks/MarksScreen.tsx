@@ -47,13 +47,17 @@ export function MarksScreen() {
         {may && !draft && data.own && <Button onClick={() => void marks.save([])}>{w.useShipped}</Button>}
       </RoomHead>
       {marks.refused && <Notice bad>{marks.refused}</Notice>}
-      {page.state === "dry" && <Soft p="0 14px 6px">{w.readOnly}</Soft>}
+      {page.state === "dry" && (
+        <Soft pt="0" px="14" pb="6">
+          {w.readOnly}
+        </Soft>
+      )}
       <Flex flex="1" minH="0">
         <ScrollBox flex="1" tabIndex={0} role="region" aria-label={w.label}>
           {SCOPES.map((scope) => (
             <section key={scope} aria-label={w.scopes[scope]}>
               <Rules scope={scope} marks={marks} may={may} open={open} setOpen={setOpen} put={put} />
-              <RowOf p="4px 0 12px">
+              <RowOf pt="4" px="0" pb="10">
                 <Soft>{w.uncaught((marks.tried?.uncaught ?? data.uncaught)[scope] ?? 0)}</Soft>
                 {may && (
                   <Button aria-label={w.addOf(w.scopes[scope] ?? "")} onClick={() => add(scope)}>
@@ -138,7 +142,7 @@ function Rules({ scope, marks, may, open, setOpen, put }: RulesProps) {
               </td>
               <td>
                 {sentence}
-                {rule.reason && <Soft ml="8px">“{reasonShown(rule.reason)}”</Soft>}
+                {rule.reason && <Soft ml="8">“{reasonShown(rule.reason)}”</Soft>}
                 {refused && <Why role="alert">{refused}</Why>}
               </td>
               <td data-num="">{tried ? (tried.catches[rule.code] ?? "–") : (known?.catches ?? "–")}</td>
@@ -198,7 +202,8 @@ function Changes({ tried }: { tried: ReturnType<typeof useMarks>["tried"] }) {
       overflow="auto"
       borderLeftWidth="1px"
       borderColor="rule"
-      p="0 12px"
+      py="0"
+      px="10"
       tabIndex={0}
     >
       <PartTitle>{w.changes}</PartTitle>

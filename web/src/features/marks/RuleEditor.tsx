@@ -31,7 +31,7 @@ export function RuleEditor({ rule, figures, change }: Props) {
     change({ ...rule, conditions: rule.conditions.map((x, n) => (n === i ? c : x)) });
   const first = figures.find((f) => f.key === "finish_difference") ?? figures[0];
   return (
-    <Box p="4px 0 10px 26px">
+    <Box pt="4" pr="0" pb="10" pl="24">
       <RowOf>
         <Select aria-label={w.mark} value={rule.mark} onChange={(e) => change({ ...rule, mark: e.target.value })}>
           {MARKS.map((m) => (
@@ -51,7 +51,7 @@ export function RuleEditor({ rule, figures, change }: Props) {
       </RowOf>
       {rule.conditions.map((c, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: conditions have no name of their own
-        <RowOf key={i} pt="6px">
+        <RowOf key={i} pt="6">
           <ConditionParts condition={c} figures={figures} set={(next) => set(i, next)} />
           <Button
             look="quiet"
@@ -62,7 +62,7 @@ export function RuleEditor({ rule, figures, change }: Props) {
           </Button>
         </RowOf>
       ))}
-      <RowOf pt="6px">
+      <RowOf pt="6">
         <Button
           onClick={() =>
             change({
@@ -74,7 +74,7 @@ export function RuleEditor({ rule, figures, change }: Props) {
           {w.addCondition}
         </Button>
         <label>
-          <Soft mr="6px">{w.reason}</Soft>
+          <Soft mr="6">{w.reason}</Soft>
           <Input
             width="320px"
             value={rule.reason}

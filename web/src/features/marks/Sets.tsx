@@ -51,7 +51,7 @@ export function Sets({ marks, may }: { marks: ReturnType<typeof useMarks>; may: 
           ))}
       </RowOf>
       {approver && (
-        <RowOf as="form" onSubmit={keep} pt="6px">
+        <RowOf as="form" onSubmit={keep} pt="6">
           <Input
             aria-label={w.keepName}
             placeholder={w.keepName}

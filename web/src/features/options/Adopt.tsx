@@ -24,7 +24,7 @@ export function Adopt({ option, does }: { option: OptionRow; does: ReturnType<ty
   );
   if (done)
     return (
-      <Box role="status" mt="10px">
+      <Box role="status" mt="10">
         <p>{w.done(done.effect)}</p>
         {person.role === "approver" ? (
           <Button

@@ -97,13 +97,14 @@ function Changes({ option, does, open }: Part) {
       {option.changes.length === 0 && <Note as="p">{w.noChanges}</Note>}
       {option.changes.slice(0, all ? undefined : MOST).map((c, n) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: a change is its place
-        <Box key={n} borderBottom="1px dotted" borderColor="ruleStrong" py="3px">
+        <Box key={n} borderBottom="1px dotted" borderColor="ruleStrong" py="4">
           <Pair py="0">
             <span>{c.about}</span>
             {open && (
               <Button
                 look="quiet"
-                p="0 4px"
+                py="0"
+                px="4"
                 aria-label={`${w.drop}: ${c.about}`}
                 data-tip={w.drop}
                 onClick={() => void does.dropChange(option.id, n)}
@@ -242,7 +243,7 @@ function Remarks({ option, board, does }: Part) {
       <MarginHead>{w.said}</MarginHead>
       {said.map((r, n) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: remarks are only ever added
-        <Box key={n} borderLeftWidth="3px" borderColor="ruleStrong" pl="8px" my="4px">
+        <Box key={n} borderLeftWidth="3px" borderColor="ruleStrong" pl="8" my="4">
           {r.text && <div>“{r.text}”</div>}
           <Note>
             {r.by}, {format.day(r.at)}
@@ -261,7 +262,7 @@ function Remarks({ option, board, does }: Part) {
             onChange={(e) => setText(e.target.value)}
           />
           {does.why("text") && <Why role="alert">{does.why("text")}</Why>}
-          <RowOf mt="2px">
+          <RowOf mt="2">
             <Button onClick={() => void send(false)}>{w.sayNow}</Button>
             <Button onClick={() => void send(true)}>{w.choose}</Button>
           </RowOf>

@@ -66,7 +66,7 @@ function Ends({ over, board, width, named }: Part & { board: Board }) {
       <g transform={`translate(${NAMES} 0)`}>
         <DrawnTime axis={axis} head={HEAD} status={over.status} deadline={over.deadline} height={height - 14} />
         {over.deadline && (
-          <text x={axis.x(over.deadline) - 4} y={height - 3} fontSize={10.5} fill={ink("plum")} textAnchor="end">
+          <text x={axis.x(over.deadline) - 4} y={height - 3} fontSize={11} fill={ink("plum")} textAnchor="end">
             {w.deadline}
           </text>
         )}
@@ -165,7 +165,7 @@ function Times({ over, width, named }: Part) {
                             strokeWidth={2}
                             strokeDasharray={DASHES[(n - 1) % DASHES.length]}
                           />
-                          <text x={end + 4} y={top + 8} fontSize={9.5} fill={ink("ink")}>
+                          <text x={end + 4} y={top + 8} fontSize={11} fill={ink("ink")}>
                             {named(l.option)}
                           </text>
                         </>

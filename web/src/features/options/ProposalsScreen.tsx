@@ -121,7 +121,7 @@ function Found({ found, chosen, setChosen, open }: FoundProps) {
           return (
             <tr key={p.code}>
               <td>
-                <chakra.div display="flex" gap="8px" alignItems="baseline">
+                <chakra.div display="flex" gap="8" alignItems="baseline">
                   {open && (
                     <Input
                       type="checkbox"

@@ -37,7 +37,7 @@ export function People() {
     );
   return (
     <>
-      <RowOf mb="8px">
+      <RowOf mb="8">
         <Soft flex="1">{w.days(people.data.password_days)}</Soft>
         {all.length > MANY && (
           <Input aria-label={w.name} placeholder={w.name} value={find} onChange={(e) => setFind(e.target.value)} />

@@ -36,8 +36,8 @@ export function PeopleScreen() {
       }
     >
       {person.administrator ? (
-        <Box p="18px 28px">
-          <Heading as="h1" fontFamily="heading" fontWeight="600" fontSize="19px" mb="8px">
+        <Box py="18" px="24">
+          <Heading as="h1" fontFamily="heading" fontWeight="600" fontSize="room" mb="8">
             {w.title}
           </Heading>
           <Parts role="tablist" aria-label={w.title}>
@@ -47,7 +47,7 @@ export function PeopleScreen() {
               </Button>
             ))}
           </Parts>
-          <Flex direction="column" pt="14px">
+          <Flex direction="column" pt="14">
             <Tab />
           </Flex>
         </Box>

@@ -21,7 +21,7 @@ export function Projects() {
   if (access.isPending) return <Bones />;
   if (!access.data) return <Notice bad>{access.error?.message}</Notice>;
   return (
-    <Flex gap="28px" align="flex-start" wrap="wrap">
+    <Flex gap="24" align="flex-start" wrap="wrap">
       <Box flex="1 1 420px">
         <Table aria-label={w.tabs.projects}>
           <thead>

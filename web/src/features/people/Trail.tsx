@@ -22,7 +22,7 @@ export function Trail() {
   const lines = trail.data?.pages.flatMap((p) => p.lines) ?? [];
   return (
     <>
-      <RowOf mb="8px">
+      <RowOf mb="8">
         <Select aria-label={w.kind} value={asked.kind} onChange={(e) => show({ kind: e.target.value })}>
           <option value="">{w.anyKind}</option>
           {(first?.kinds ?? []).map((k) => (

@@ -97,7 +97,7 @@ function Editor({ calendar, lists, plan, open }: Part & { lists: Schemas["ListsO
         />
       </FactsGrid>
       <PartTitle>{w.week}</PartTitle>
-      <Grid templateColumns="repeat(auto-fill, minmax(196px, 1fr))" gap="6px" maxW="860px">
+      <Grid templateColumns="repeat(auto-fill, minmax(196px, 1fr))" gap="6" maxW="860px">
         {daysInOrder().map((d) => (
           <div key={d}>
             <Soft>{w.days[d]}</Soft>

@@ -28,7 +28,7 @@ export function EntryNote({ topic: { list, id } }: { topic: { list: string; id: 
   return (
     <Box>
       <MarginTitle>{typedValue(row.name)}</MarginTitle>
-      <Box color="soft" mb="8px">
+      <Box color="soft" mb="8">
         {typedValue(row.code)} · {w.register[list] ?? list}
       </Box>
       <Entry label={w.name} stacked long {...given("name")} />

@@ -176,7 +176,7 @@ export function DrawOn({ plan, here }: { plan: PlanHandle; here: Resource[] }) {
       aria-label={w.drawOn}
       value=""
       width="100%"
-      mt="8px"
+      mt="8"
       onChange={(e) => e.target.value && plan.change([{ do: "draw", shared: e.target.value }])}
     >
       <option value="">{w.drawOn}</option>

@@ -226,7 +226,8 @@ export function Consequence({ effect, problem, drag }: { effect: Effect | null; 
       borderWidth="1px"
       borderLeftWidth="4px"
       borderColor={problem ? "act" : "wet"}
-      p="8px 14px"
+      py="8"
+      px="14"
       maxW="520px"
       role="status"
       data-say={problem ? "bad" : "good"}

@@ -68,7 +68,7 @@ export function Holidays({
     if (free.length) put([...exceptions, ...free.map((d) => ({ from: d.date, to: d.date, shifts: [], name: d.name }))]);
   };
   return (
-    <RowOf mb="8px">
+    <RowOf mb="8">
       <Select aria-label={w.country} value={country} onChange={(e) => setCountry(e.target.value)}>
         <option value="">{w.country}</option>
         {(offered.data?.countries ?? []).map((c) => (

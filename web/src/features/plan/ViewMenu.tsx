@@ -119,7 +119,7 @@ function Sets({ chosen, setChosen, offered }: Props) {
         return (
           <Button
             key={name}
-            px="7px"
+            px="8"
             aria-pressed={now === own.join()}
             onClick={() => setChosen((was) => own.map((key) => was.find((c) => c.key === key) ?? { key }))}
           >

@@ -32,9 +32,10 @@ export function YearPage({
     <Grid
       alignItems="start"
       templateColumns="repeat(auto-fill, minmax(182px, 1fr))"
-      gap="10px 14px"
+      rowGap="10"
+      columnGap="14"
       maxW="900px"
-      mb="10px"
+      mb="10"
     >
       {MONTHS.map((m) => (
         <Table key={m} kind="month">

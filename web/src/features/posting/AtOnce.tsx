@@ -67,7 +67,7 @@ export function AtOnce({ kind, posting, wants, shown, picked, shut }: Props) {
   const nothing = scope === "page" ? all : kind === "planned" ? w.nothing.chosen : w.nothing.finished;
   const title = kind === "planned" ? w.title : w.carryTitle;
   return (
-    <RowOf p="0 14px 8px" role="group" aria-label={title} onKeyDown={onKey}>
+    <RowOf pt="0" px="14" pb="8" role="group" aria-label={title} onKeyDown={onKey}>
       <strong>{title}</strong>
       <Select aria-label={w.of} value={scope} autoFocus={kind === "planned"} onChange={(e) => setScope(e.target.value)}>
         <option value="page">{kind === "planned" ? w.scope.page(wants) : w.scope.due}</option>

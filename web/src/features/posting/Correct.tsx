@@ -58,7 +58,9 @@ export function Correct({ page, of, corrections, shut }: Props) {
   return (
     <RowOf
       as="form"
-      p="0 14px 8px"
+      pt="0"
+      px="14"
+      pb="8"
       aria-label={w.title(page, of.what)}
       onSubmit={correct}
       onKeyDown={(e) => e.key === "Escape" && leave()}
@@ -70,7 +72,7 @@ export function Correct({ page, of, corrections, shut }: Props) {
       </Soft>
       {fields.map((field, i) => (
         <label key={field}>
-          <Soft mr="6px">{w[field]}</Soft>
+          <Soft mr="6">{w[field]}</Soft>
           <Input
             ref={i === 0 ? focus : undefined}
             width={WIDTHS[field] ?? "90px"}

@@ -37,7 +37,7 @@ export function Corrections({ of, lens }: { of: ReturnType<typeof useCorrections
     <>
       {groups.map(([title, head, rows, other]) =>
         rows.length === 0 ? null : (
-          <Box key={title} p="6px 14px 10px" overflow="auto" maxH="30%" flex="none">
+          <Box key={title} pt="6" px="14" pb="10" overflow="auto" maxH="30%" flex="none">
             <Table kind="read" width="auto">
               <caption>{title}</caption>
               <thead>

@@ -76,7 +76,11 @@ export function CostsScreen() {
           shut={() => correct(null)}
         />
       )}
-      {corrections.may && !corrected && <Soft p="0 14px 6px">{correcting.corrections.hint}</Soft>}
+      {corrections.may && !corrected && (
+        <Soft pt="0" px="14" pb="6">
+          {correcting.corrections.hint}
+        </Soft>
+      )}
       <ScrollBox>
         {page.state === "dry" ? (
           <Ledger
@@ -96,7 +100,7 @@ export function CostsScreen() {
             name="on"
           />
         )}
-        <RowOf alignItems="flex-start" gap="28px" mt="18px">
+        <RowOf alignItems="flex-start" gap="24" mt="18">
           <Accruals accruals={accruals} currency={currency} costs={mayPost ? costs : undefined} />
           <CostTotals currency={currency} />
         </RowOf>

@@ -24,7 +24,9 @@ export function FeedAbout({ feed, save, remove, shut }: AboutProps) {
   return (
     <RowOf
       as="form"
-      p="0 14px 8px"
+      pt="0"
+      px="14"
+      pb="8"
       aria-label={w.feed}
       onSubmit={submit}
       onKeyDown={(e) => e.key === "Escape" && shut()}
@@ -75,10 +77,10 @@ interface ColumnsProps {
 /** Which column of the source is which of ours; it is remembered with the feed. */
 export function FeedColumns({ tray, fields, save }: ColumnsProps) {
   return (
-    <RowOf p="0 14px 8px" role="group" aria-label={w.columns}>
+    <RowOf pt="0" px="14" pb="8" role="group" aria-label={w.columns}>
       {fields.map((f) => (
         <label key={f}>
-          <Soft mr="4px">{w.fields[f]}</Soft>
+          <Soft mr="4">{w.fields[f]}</Soft>
           <Select
             maxW="120px"
             value={tray.columns[f] ?? ""}

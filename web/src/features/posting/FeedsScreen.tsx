@@ -97,7 +97,7 @@ function columnsOf(kind: string, act: Do): Column[] {
             <Button
               look="link"
               lineHeight="inherit"
-              mr="8px"
+              mr="8"
               tabIndex={-1}
               aria-label={w.lateOf(r.number)}
               onClick={() => act(r, "late")}
@@ -196,7 +196,7 @@ export function FeedsScreen() {
       {wrong && <Notice bad>{wrong}</Notice>}
       {!feed && <Notice>{w.none}</Notice>}
       {feed && (
-        <RowOf p="0 14px 8px">
+        <RowOf pt="0" px="14" pb="8">
           <Told role="status">{[told, feeds.told].filter(Boolean).join(". ")}</Told>
           <Soft truncate maxW="300px" data-tip={feed.address} data-free="">
             {feed.address}

@@ -160,7 +160,7 @@ export function HistoryScreen() {
           </Table>
         )}
         {trail.hasNextPage && (
-          <Button mt="8px" onClick={() => void trail.fetchNextPage()}>
+          <Button mt="8" onClick={() => void trail.fetchNextPage()}>
             {w.more}
           </Button>
         )}

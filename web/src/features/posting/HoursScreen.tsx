@@ -169,7 +169,11 @@ export function HoursScreen() {
           shut={() => correct(null)}
         />
       )}
-      {corrections.may && !corrected && <Soft p="0 14px 6px">{correcting.corrections.hint}</Soft>}
+      {corrections.may && !corrected && (
+        <Soft pt="0" px="14" pb="6">
+          {correcting.corrections.hint}
+        </Soft>
+      )}
       {(refused ?? posting.refused) && <Notice bad>{refused ?? posting.refused}</Notice>}
       {lines.length === 0 ? (
         <Notice>{w.none}</Notice>
@@ -247,7 +251,7 @@ const blank = (activity: string, resource: string, name: string, person: string)
 function Driver({ line }: { line: Line }) {
   const { change, refused } = useDriver();
   return (
-    <RowOf p="6px 14px 0" mt="0" flexWrap="nowrap">
+    <RowOf pt="6" px="14" pb="0" mt="0" flexWrap="nowrap">
       <Soft minW="0">{w.fixedHere(line.activity)}</Soft>
       <Button onClick={() => void change(line)}>{w.letWork}</Button>
       {refused && <Why role="alert">{refused}</Why>}
@@ -270,7 +274,8 @@ function Another({ activities, people, add }: AnotherProps) {
   return (
     <RowOf
       as="form"
-      p="8px 14px"
+      py="8"
+      px="14"
       aria-label={w.another}
       onSubmit={(event) => {
         event.preventDefault();

@@ -53,7 +53,7 @@ export function PageHead({ posting, sheet, children, beside }: Props) {
         <Space />
         <Does toGo={sheet.to_go ?? 0} posted={sheet.posted ?? 0} does={does} opened={opened} turn={turn} />
       </RoomHead>
-      <RowOf mt="0" pr="14px" justifyContent="flex-end">
+      <RowOf mt="0" pr="14" justifyContent="flex-end">
         <Parts as="nav" aria-label={words.posting.lenses} mr="auto" flexWrap="nowrap">
           {LENSES.filter(([to]) => mayPost || to !== "posting/feeds").map(([to, word]) => (
             <NavLink key={to} to={`${here}${to}`} end>

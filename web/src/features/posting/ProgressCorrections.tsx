@@ -19,7 +19,12 @@ export function CorrectStatement({ row, shut }: { row: Row | undefined; shut: ()
   });
   if (!corrections.may) return null;
   const now = row && open.data?.rows?.find((r) => r.code === row.code);
-  if (!now) return <Soft p="0 14px 6px">{words.corrections.hint}</Soft>;
+  if (!now)
+    return (
+      <Soft pt="0" px="14" pb="6">
+        {words.corrections.hint}
+      </Soft>
+    );
   return (
     <Correct key={row.code} page={page.code} of={correctedStatement(row, now)} corrections={corrections} shut={shut} />
   );

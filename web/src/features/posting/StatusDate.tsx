@@ -50,7 +50,7 @@ export function StatusDate({ shut }: { shut: () => void }) {
   };
   const wrong = writes.refused ?? move.error?.message;
   return (
-    <RowOf p="0 14px 8px" role="group" aria-label={words.posting.changeDate}>
+    <RowOf pt="0" px="14" pb="8" role="group" aria-label={words.posting.changeDate}>
       <label htmlFor="status-date">{w.title}</label>
       <Input
         id="status-date"

@@ -28,7 +28,9 @@ export function Treatments({ posting, shut }: { posting: ReturnType<typeof usePo
       flex="none"
       maxH="48%"
       overflow="auto"
-      p="0 14px 10px"
+      pt="0"
+      px="14"
+      pb="10"
       onKeyDown={(e) => e.key === "Escape" && shut()}
     >
       <RowOf>

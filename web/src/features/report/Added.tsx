@@ -44,7 +44,15 @@ export function Added({ section, report, writing, adding, add }: Props) {
 }
 
 const Dated = ({ children }: { children: string }) => (
-  <Box as="p" whiteSpace="pre-wrap" overflowWrap="anywhere" borderLeftWidth="3px" borderColor="seal" pl="10px" my="4px">
+  <Box
+    as="p"
+    whiteSpace="pre-wrap"
+    overflowWrap="anywhere"
+    borderLeftWidth="3px"
+    borderColor="ruleStrong"
+    pl="10"
+    my="4"
+  >
     {children}
   </Box>
 );
@@ -62,9 +70,9 @@ function Adding({ section, report, writing, shut }: Omit<Props, "adding" | "add"
     shut();
   };
   return (
-    <Box role="group" aria-label={w.addTo(section.title)} my="6px" maxW="900px">
+    <Box role="group" aria-label={w.addTo(section.title)} my="6" maxW="900px">
       <Note as="p">{w.addHelp}</Note>
-      <RowOf mt="2px">
+      <RowOf mt="2">
         {section.heads.length > 0 && (
           <Select aria-label={w.addHead} value={head} onChange={(e) => type({ ...typed, head: e.target.value })}>
             {section.heads.map((h) => (
@@ -98,7 +106,7 @@ function Adding({ section, report, writing, shut }: Omit<Props, "adding" | "add"
         onChange={(e) => type({ ...typed, text: e.target.value })}
       />
       <Trouble writing={writing} field="text" row={section.key} />
-      <RowOf mt="2px">
+      <RowOf mt="2">
         <Button onClick={send}>{w.addIt}</Button>
         <Button look="quiet" onClick={shut}>
           {w.cancel}

@@ -55,7 +55,7 @@ function OneEdition({ edition: e, base, sending, look }: OneProps) {
   const { person } = usePlace();
   const [open, setOpen] = useState(false);
   return (
-    <Box borderBottomWidth="1px" borderColor="rule" py="6px">
+    <Box borderBottomWidth="1px" borderColor="rule" py="6">
       <RowOf mt="0">
         <Mark mark={e.status} size={13} silent />
         {w.edition(e.number, e.status_word, e.issued_by, format.date(e.issued_at))}
@@ -136,7 +136,7 @@ function Sending({ edition, people, look, close }: SendingProps) {
       </RowOf>
     );
   return (
-    <Box as="fieldset" p="6px 0 0 20px">
+    <Box as="fieldset" pt="6" pr="0" pb="0" pl="18">
       <Note as="legend">{w.to}</Note>
       {people.map((p) => (
         <ChoiceLine key={p.id}>

@@ -41,7 +41,9 @@ export function LayoutPanel({ report, writing, close }: { report: Report; writin
       overflow="auto"
       borderLeftWidth="1px"
       borderColor="rule"
-      p="0 14px 20px"
+      pt="0"
+      px="14"
+      pb="18"
     >
       <PartTitle>{w.layoutTitle}</PartTitle>
       {sections.map((s, i) => (
@@ -72,7 +74,7 @@ export function LayoutPanel({ report, writing, close }: { report: Report; writin
         </PickLine>
       ))}
       {wrong("sections")}
-      <Box as="label" display="block" mt="10px">
+      <Box as="label" display="block" mt="10">
         {w.heads}
         <Note as="div">{w.headsHelp}</Note>
         <Textarea width="100%" rows={3} value={heads} onChange={(e) => setHeads(e.target.value)} />

@@ -29,8 +29,8 @@ export function ReviewBar({ report, writing }: Props) {
           ? w.approvedBy(review.by)
           : "";
   return (
-    <Box borderBottomWidth="1px" borderColor="rule" px="18px" pb="8px" flex="none">
-      <Flex gap="8px" align="center" wrap="wrap">
+    <Box borderBottomWidth="1px" borderColor="rule" px="18" pb="8" flex="none">
+      <Flex gap="8" align="center" wrap="wrap">
         <b>{report.state === "dry" && review.state === "writing" ? w.sealed : w.review[review.state]}</b>
         <Note>
           {said} {review.changed && review.state !== "writing" ? w.changed : ""}
@@ -106,9 +106,9 @@ export function Comments({ title, section, comments, writing, commenting, commen
   const { person } = usePlace();
   const [text, setText] = useState("");
   return (
-    <Box as="aside" aria-label={w.comments(title)} fontSize="12px">
+    <Box as="aside" aria-label={w.comments(title)} fontSize="small">
       {comments.map((c) => (
-        <Box key={c.id} borderLeftWidth="3px" borderColor={c.settled_by ? "rule" : "wet"} pl="8px" mb="6px">
+        <Box key={c.id} borderLeftWidth="3px" borderColor={c.settled_by ? "rule" : "wet"} pl="8" mb="6">
           <Box whiteSpace="pre-wrap" overflowWrap="anywhere" color={c.settled_by ? "soft" : "ink"}>
             {c.text}
           </Box>
@@ -133,7 +133,7 @@ export function Comments({ title, section, comments, writing, commenting, commen
             value={text}
             onChange={(e) => setText(e.target.value)}
           />
-          <RowOf mt="2px">
+          <RowOf mt="2">
             <Button
               onClick={async () => {
                 if (!(await writing.review({ do: "comment", section, text, about: null }))) return;

@@ -44,7 +44,7 @@ function OneSection({ section: s, report, writing }: Props & { section: Section 
   const label = w.wordsOf(s.title);
   return (
     <section aria-label={s.title}>
-      <Flex align="baseline" gap="6px">
+      <Flex align="baseline" gap="6">
         <h2>{s.title}</h2>
         {mayPost && !always && !textOf(writing.draft, field) && !opened && (
           <Button look="quiet" aria-label={w.addWordsOf(s.title)} onClick={() => open(true)}>
@@ -58,7 +58,7 @@ function OneSection({ section: s, report, writing }: Props & { section: Section 
           </Button>
         )}
       </Flex>
-      <Box display="grid" gridTemplateColumns={beside ? "minmax(0, 1fr) 240px" : "minmax(0, 1fr)"} gap="18px">
+      <Box display="grid" gridTemplateColumns={beside ? "minmax(0, 1fr) 240px" : "minmax(0, 1fr)"} gap="18">
         <Box minW="0">
           {s.key === "overall" && <Overall report={report} writing={writing} />}
           <Words
@@ -110,8 +110,8 @@ export function Overall({ report, writing }: Props) {
   const added = { section, report, adding, add };
   const trend = draft.status === report.draft.status ? w.trend[report.trend] : "";
   return (
-    <Box borderWidth="1px" borderColor="ruleStrong" p="10px 14px" my="4px" bg="paper" maxW="900px">
-      <Flex gap="8px" align="center" wrap="wrap" role="group" aria-label={words.report.title}>
+    <Box borderWidth="1px" borderColor="ruleStrong" py="10" px="14" my="4" bg="paper" maxW="900px">
+      <Flex gap="8" align="center" wrap="wrap" role="group" aria-label={words.report.title}>
         {STATUSES.map((s) => (
           <Button key={s} aria-pressed={draft.status === s} disabled={!mayPost} onClick={() => type("status", s)}>
             <Mark mark={s} size={13} silent /> {w.statuses[s]}
@@ -122,7 +122,7 @@ export function Overall({ report, writing }: Props) {
         </Note>
       </Flex>
       <Trouble writing={writing} field="status" />
-      <Flex justify="space-between" align="baseline" mt="8px">
+      <Flex justify="space-between" align="baseline" mt="8">
         <span>
           <b>{w.reason}</b> <Note>{w.reasonHelp}</Note>
         </span>

@@ -49,14 +49,14 @@ export function Words({ writing, field, label, value, before = "", drafted = "",
   const trouble = writing.trouble(field);
   if (!may)
     return value || drafted ? (
-      <Box as="p" whiteSpace="pre-wrap" overflowWrap="anywhere" my="4px">
+      <Box as="p" whiteSpace="pre-wrap" overflowWrap="anywhere" my="4">
         {value || drafted}
       </Box>
     ) : null;
   if (!value && !drafted && !always && !opened) return null;
   const written = value !== "" || opened || !drafted;
   return (
-    <Box my="4px" maxW="900px">
+    <Box my="4" maxW="900px">
       {written ? (
         <Textarea
           aria-label={label}
@@ -75,14 +75,14 @@ export function Words({ writing, field, label, value, before = "", drafted = "",
         />
       ) : (
         drafted && (
-          <Box whiteSpace="pre-wrap" borderLeftWidth="3px" borderColor="rule" pl="10px">
+          <Box whiteSpace="pre-wrap" borderLeftWidth="3px" borderColor="rule" pl="10">
             {drafted}
             <Note as="div">{w.drafted}</Note>
           </Box>
         )
       )}
       <Trouble writing={writing} field={field} />
-      <RowOf mt="0" gap="12px">
+      <RowOf mt="0" gap="10">
         {!written && (
           <Button
             look="link"
@@ -101,7 +101,7 @@ export function Words({ writing, field, label, value, before = "", drafted = "",
         )}
       </RowOf>
       {last && before && (
-        <Box borderLeftWidth="3px" borderColor="ruleStrong" pl="10px" my="4px" whiteSpace="pre-wrap" color="soft">
+        <Box borderLeftWidth="3px" borderColor="ruleStrong" pl="10" my="4" whiteSpace="pre-wrap" color="soft">
           {before}{" "}
           <Button
             look="link"

@@ -159,7 +159,7 @@ export function TimelineScreen() {
           {SCALES.map((s) => (
             <Button
               key={s}
-              px="8px"
+              px="8"
               aria-pressed={scale === s}
               onClick={() => {
                 keep(s);
@@ -368,7 +368,7 @@ function LineDates({ lines, axis }: { lines: Lines; axis: Axis }) {
           top="1px"
           left={`${axis.x(date)}px`}
           transform="translateX(-50%)"
-          fontSize="11px"
+          fontSize="fine"
           color={n === all.length - 1 ? "wet" : "soft"}
           whiteSpace="nowrap"
           data-tip={w.lineAt(format.fullDay(date), page ?? "")}

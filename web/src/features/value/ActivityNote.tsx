@@ -31,12 +31,12 @@ export function ActivityNote({ topic: { code } }: { topic: { code: string } }) {
         {a.code}
         {a.wbs && ` · ${a.wbs}`}
       </Box>
-      <Box mt="4px" display="flex" gap="6px" alignItems="center">
+      <Box mt="4" display="flex" gap="6" alignItems="center">
         <Mark mark={a.mark} /> <span>{a.reasons.join(", ") || undefined}</span>
       </Box>
       {effect && effect.moved.length > 0 && <Moved />}
       {effect?.filled?.map((f) => (
-        <Working key={f} mt="10px">
+        <Working key={f} mt="10">
           {f}
         </Working>
       ))}
@@ -85,7 +85,7 @@ export function ActivityNote({ topic: { code } }: { topic: { code: string } }) {
             <span>{h.text}</span>
           </Pair>
           {h.note && (
-            <Box color="soft" p="2px 0 4px 10px">
+            <Box color="soft" pt="2" pr="0" pb="4" pl="10">
               {h.note}
             </Box>
           )}

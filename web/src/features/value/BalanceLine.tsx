@@ -34,7 +34,7 @@ export const BalanceLine = memo(function BalanceLine() {
       flexWrap="wrap"
       flex="none"
       align="center"
-      px="8px"
+      px="8"
       borderTopWidth="3px"
       borderTopStyle="double"
       borderColor="ink"
@@ -50,7 +50,7 @@ export const BalanceLine = memo(function BalanceLine() {
           data-measure={i.measure}
           onClick={() => open(i.measure, "project", frame.code)}
         >
-          <chakra.small color="soft" fontSize="11px">
+          <chakra.small color="soft" fontSize="fine">
             {i.name}
           </chakra.small>{" "}
           <b>{i.shown}</b>
@@ -61,11 +61,11 @@ export const BalanceLine = memo(function BalanceLine() {
       {b && (
         <Box
           color="soft"
-          fontSize="11px"
+          fontSize="fine"
           lineHeight="1.25"
           textAlign="right"
           flex="none"
-          pl="8px"
+          pl="8"
           position="sticky"
           right="0"
           bg="paper"
@@ -93,7 +93,7 @@ function Delta({ measure, value }: { measure: string; value: string }) {
         ? `${value.startsWith("-") ? "\u2212" : "+"}${format.ratio(Math.abs(Number(value)))}`
         : format.signed(value);
   return (
-    <Settling color="wet" fontSize="11.5px">
+    <Settling color="wet" fontSize="fine">
       {" "}
       {shown}
     </Settling>

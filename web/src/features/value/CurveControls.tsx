@@ -29,7 +29,7 @@ export function CurveControls({ curve, view, look, elements, children }: Props) 
   const drawn = Object.keys(curve.points[0]?.others ?? {});
   const turn = (list: string[], key: string) => (list.includes(key) ? list.filter((x) => x !== key) : [...list, key]);
   return (
-    <RowOf mt="0" gap="10px">
+    <RowOf mt="0" gap="10">
       <label>
         <Told>{w.curveOf} </Told>
         <Select value={view.wbs} maxW="200px" onChange={(e) => look({ wbs: e.target.value })}>

@@ -31,7 +31,7 @@ export function FigureNote({ topic }: { topic: FigureTopic }) {
         {w.scope}. {words.margin.asOf(format.fullDay(w.status), w.baseline)}
         {w.older && words.margin.onceCalled(w.older)}
       </Box>
-      <Working mt="12px">
+      <Working mt="10">
         <div>{w.formula}</div>
         {w.operands.map((o) => (
           <Pair key={o.label}>
@@ -50,8 +50,8 @@ export function FigureNote({ topic }: { topic: FigureTopic }) {
           <b data-result={w.measure}>{format.figure(w.result, w.kind)}</b>
         </Pair>
       </Working>
-      {w.reason && <Box mt="8px">{words.margin.noFigure(w.reason)}</Box>}
-      {w.sentence && <Box mt="8px">{w.sentence}</Box>}
+      {w.reason && <Box mt="8">{words.margin.noFigure(w.reason)}</Box>}
+      {w.sentence && <Box mt="8">{w.sentence}</Box>}
       {w.rows.length > 0 && (
         <>
           <MarginHead>{words.margin.behind}</MarginHead>

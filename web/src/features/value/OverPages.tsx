@@ -51,7 +51,7 @@ export function OverPages({ other, look, children }: Props) {
       </RoomHead>
       {children}
       <ScrollBox tabIndex={0} role="region" aria-label={w.trend}>
-        <RowOf ref={box} gap="22px" alignItems="flex-start">
+        <RowOf ref={box} gap="24" alignItems="flex-start">
           <SmallLines title={w.indices} points={points} series={INDICES} level={1} />
           <SmallLines
             title={w.estimate(currency)}
@@ -125,7 +125,7 @@ function Compared({ other, pages, look }: ComparedProps) {
   const h = w.changedHeads;
   return (
     <>
-      <RowOf pt="14px">
+      <RowOf pt="14">
         <PartTitle>
           <label>
             {w.comparedWith}{" "}

@@ -89,7 +89,7 @@ export function Summary({ wbs, look, children }: Props) {
                 <tbody key={key}>
                   <tr>
                     <th scope="rowgroup" colSpan={7}>
-                      <Text as="span" fontFamily="heading" fontWeight="600" fontSize="15px">
+                      <Text as="span" fontFamily="heading" fontWeight="600" fontSize="lead">
                         {w.groupsOfRows[key]}
                       </Text>
                       {key === "money" && <Soft>, {currency}</Soft>}

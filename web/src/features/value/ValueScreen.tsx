@@ -203,7 +203,8 @@ function MeasuresPart({ view, look, children }: PartProps) {
         flex="none"
         borderTopWidth="1px"
         borderColor="ruleStrong"
-        p="6px 14px"
+        py="6"
+        px="14"
         overflow="auto"
         maxH="56%"
         css={{ "@media (max-height: 600px)": { maxH: "34%" } }}
@@ -237,7 +238,7 @@ const kindOf = (row: Row) => (row.kind === "project" ? "double" : row.kind);
 /** The totals of the selected rows. */
 function Totals({ columns, of }: { columns: Schemas["FigureOut"][]; of: Schemas["SelectionOut"] }) {
   return (
-    <RowOf role="status" pb="4px">
+    <RowOf role="status" pb="4">
       <strong>{words.value.selected(of.activities)}</strong>
       {columns.map((c) => (
         <span key={c.key} data-tip={of.row.reasons[c.key]}>

@@ -155,15 +155,15 @@ export function CurveDrawing({ curve, height, estimates: asked = NOBODY, bars = 
         )}
       />
       {curve.sentences.map((s) => (
-        <Box key={s} color="soft" fontSize="12.5px" mt="2px">
+        <Box key={s} color="soft" fontSize="small" mt="2">
           {s}
         </Box>
       ))}
-      <Box as="details" mt="6px" fontSize="12px">
+      <Box as="details" mt="6" fontSize="small">
         <Box as="summary" cursor="pointer" color="soft">
           {words.chart.table}
         </Box>
-        <Box maxH="180px" overflow="auto" tabIndex={0} mt="4px">
+        <Box maxH="180px" overflow="auto" tabIndex={0} mt="4">
           <Table>
             <thead>
               <tr>

@@ -64,7 +64,7 @@ export function ReadOut({ curve, plot, estimates }: { curve: CurveOut; plot: Plo
       </Box>
       <Box
         minH="20px"
-        fontSize="12.5px"
+        fontSize="small"
         fontVariantNumeric="tabular-nums"
         color={point ? "ink" : "soft"}
         data-readout=""

@@ -22,7 +22,7 @@ const short = (n: number) =>
   Math.abs(n) >= 1_000_000 ? `${two(n / 1_000_000)} M` : Math.abs(n) >= 1000 ? `${two(n / 1000)} k` : two(n);
 
 const DASHES = [undefined, "6 3", "2 2"];
-const [HEIGHT, LEFT, FOOT, TOP] = [130, 50, 24, 8];
+const [HEIGHT, LEFT, FOOT, TOP] = [130, 50, 28, 8];
 /** The width of the name of a page. */
 const NAME = 58;
 
@@ -43,7 +43,7 @@ export function SmallDrawing({ title, points, series, level }: Props) {
   const path = line();
   return (
     <Box as="figure" width="310px" flex="none" m="0">
-      <Box as="figcaption" fontSize="12px" color="soft">
+      <Box as="figcaption" fontSize="small" color="soft">
         {title}
       </Box>
       <Flex align="center">
@@ -75,7 +75,7 @@ export function SmallDrawing({ title, points, series, level }: Props) {
           ))}
         </svg>
         {series.length > 1 && (
-          <Box width="58px" fontSize="11px">
+          <Box width="58px" fontSize="fine">
             {named.map((s) => (
               <Box key={s.key} color={s.ink}>
                 <svg width="22" height="8" aria-hidden="true">

@@ -26,7 +26,7 @@ export function DrawnTime({ axis, head, height, status, deadline }: TimeProps) {
           <g key={t.x}>
             {t.ruled && <path d={`M${t.x} ${head}V${height}`} stroke={ink("rule")} />}
             {said && (
-              <text x={t.x + 3} y={head - 8} fontSize={10.5} fill={ink("soft")}>
+              <text x={t.x + 3} y={head - 8} fontSize={11} fill={ink("soft")}>
                 {t.label}
               </text>
             )}

@@ -1,7 +1,7 @@
 import { defineRecipe } from "@chakra-ui/react";
 import { styled } from "./styled";
 
-const boxed = { borderWidth: "1px", borderRadius: "3px", px: "10px", py: "4px" } as const;
+const boxed = { borderWidth: "1px", borderRadius: "3px", px: "10", py: "4" } as const;
 
 const button = defineRecipe({
   base: { cursor: "pointer", whiteSpace: "nowrap", _disabled: { cursor: "default" } },
@@ -28,8 +28,8 @@ const button = defineRecipe({
         borderWidth: "1px",
         borderColor: "transparent",
         borderRadius: "3px",
-        px: "7px",
-        py: "2px",
+        px: "8",
+        py: "2",
         color: "soft",
         minH: "24px",
         _hover: { borderColor: "control", color: "ink" },
@@ -50,8 +50,8 @@ const button = defineRecipe({
         width: "100%",
         textAlign: "left",
         whiteSpace: "normal",
-        px: "8px",
-        py: "5px",
+        px: "8",
+        py: "6",
         borderLeftWidth: "3px",
         borderLeftColor: "transparent",
         borderBottomWidth: "1px",
@@ -70,9 +70,9 @@ const button = defineRecipe({
       /** A total of the balance line. */
       total: {
         color: "inherit",
-        px: "9px",
-        py: "3px",
-        "@media (max-width: 900px)": { px: "5px" },
+        px: "10",
+        py: "4",
+        "@media (max-width: 900px)": { px: "6" },
         borderRightWidth: "1px",
         borderColor: "rule",
         flex: "none",
@@ -87,11 +87,12 @@ const button = defineRecipe({
 const th = {
   textAlign: "left",
   fontWeight: 600,
-  fontSize: "11.5px",
+  fontSize: "fine",
   color: "soft",
   borderBottomWidth: "1px",
   borderColor: "ruleStrong",
-  p: "4px 6px",
+  py: "4",
+  px: "6",
   verticalAlign: "bottom",
 } as const;
 const table = defineRecipe({
@@ -105,16 +106,22 @@ const table = defineRecipe({
       read: {
         width: "100%",
         "& thead th": th,
-        "& td, & tbody th": { borderBottomWidth: "1px", borderColor: "rule", p: "4px 6px", verticalAlign: "baseline" },
+        "& td, & tbody th": {
+          borderBottomWidth: "1px",
+          borderColor: "rule",
+          py: "4",
+          px: "6",
+          verticalAlign: "baseline",
+        },
         "& [data-date]": { whiteSpace: "nowrap" },
-        "& caption": { textAlign: "left", p: "8px 0 2px", fontWeight: 600 },
+        "& caption": { textAlign: "left", pt: "8", px: "0", pb: "2", fontWeight: 600 },
         "& a": { textDecoration: "underline", textDecorationColor: "control", textUnderlineOffset: "2px" },
         "& tr[data-refused] td": { bg: "act/7" },
         "& tbody th": { textAlign: "left", fontWeight: 400, whiteSpace: "nowrap" },
         "& tr[data-wbs] > *": { fontWeight: 600 },
       },
       month: {
-        fontSize: "11.5px",
+        fontSize: "fine",
         "& caption": { textAlign: "left", fontWeight: 600 },
         "& td": { width: "22px", height: "20px", textAlign: "center" },
         "& [data-kind=off]": { color: "soft" },
@@ -141,12 +148,12 @@ const field = defineRecipe({
       bg: "sheet",
       color: "ink",
       cursor: "pointer",
-      mr: "8px",
+      mr: "8",
     },
   },
   variants: {
     look: {
-      plain: { borderWidth: "1px", borderColor: "control", borderRadius: "3px", px: "6px", py: "3px" },
+      plain: { borderWidth: "1px", borderColor: "control", borderRadius: "3px", px: "6", py: "4" },
       bare: {},
     },
   },

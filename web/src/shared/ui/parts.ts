@@ -3,26 +3,35 @@ import { styled } from "./styled";
 
 const heading = { fontFamily: "heading", fontWeight: 600 } as const;
 const cut = { overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" } as const;
-const line = { display: "flex", alignItems: "center", gap: "6px" } as const;
+const line = { display: "flex", alignItems: "center", gap: "6" } as const;
 
 /* Words in their colours. */
 export const Soft = styled("span", { base: { color: "soft" } });
 export const Act = styled("span", { base: { color: "act" } });
-export const Note = styled("span", { base: { color: "soft", fontSize: "12px" } });
+export const Note = styled("span", { base: { color: "soft", fontSize: "small" } });
 /** Why something was not done, beside what caused it. */
-export const Why = styled("div", { base: { color: "act", fontSize: "12px", gridColumn: "1 / -1", py: "2px" } });
+export const Why = styled("div", { base: { color: "act", fontSize: "small", gridColumn: "1 / -1", py: "2" } });
 
 /* A room: its head, its parts, what scrolls in it. */
 export const RoomHead = styled("div", {
   base: {
     ...line,
-    gap: "8px",
-    p: "10px 14px 8px",
+    gap: "8",
+    pt: "10",
+    px: "14",
+    pb: "8",
     flex: "none",
     flexWrap: "wrap",
-    "& > h1": { ...heading, fontSize: "19px", whiteSpace: "nowrap" },
+    "& > h1": { ...heading, fontSize: "room", whiteSpace: "nowrap" },
     "& select": { maxW: "170px" },
-    "@media (max-width: 900px)": { gap: "2px 8px", p: "6px 10px 4px", "& > h1": { fontSize: "17px" } },
+    "@media (max-width: 900px)": {
+      rowGap: "2",
+      columnGap: "8",
+      pt: "6",
+      px: "10",
+      pb: "4",
+      "& > h1": { fontSize: "part" },
+    },
   },
 });
 /** The plan with an option on top: framed, so that nobody takes it for the plan. */
@@ -37,10 +46,13 @@ export const InOption = styled("div", {
     "& > [data-head]": {
       ...line,
       flexWrap: "wrap",
-      gap: "4px 12px",
+      rowGap: "4",
+      columnGap: "10",
       bg: "plum",
       color: "sheet",
-      p: "5px 12px 7px",
+      pt: "6",
+      px: "10",
+      pb: "8",
       flex: "none",
     },
     "& > [data-head] a": { color: "inherit", textDecoration: "underline", textUnderlineOffset: "2px" },
@@ -53,10 +65,13 @@ export const Parts = styled("div", {
     display: "flex",
     flex: "none",
     flexWrap: "wrap",
-    gap: "2px",
-    p: "0 14px 8px",
+    gap: "2",
+    pt: "0",
+    px: "14",
+    pb: "8",
     "& a, & button": {
-      p: "3px 10px",
+      py: "4",
+      px: "10",
       borderBottomWidth: "2px",
       borderColor: "transparent",
       color: "soft",
@@ -67,22 +82,22 @@ export const Parts = styled("div", {
   },
 });
 export const ScrollBox = styled("div", {
-  base: { flex: 1, minH: 0, minW: 0, overflow: "auto", p: "4px 14px 24px" },
+  base: { flex: 1, minH: 0, minW: 0, overflow: "auto", pt: "4", px: "14", pb: "24" },
   variants: { filled: { true: { display: "flex", flexDirection: "column" } } },
 });
 export const PartTitle = styled("h2", {
-  base: { ...line, ...heading, gap: "8px", fontSize: "15px", m: "16px 0 6px" },
+  base: { ...line, ...heading, gap: "8", fontSize: "lead", mt: "14", mx: "0", mb: "6" },
 });
-export const RowOf = styled("div", { base: { ...line, flexWrap: "wrap", mt: "6px" } });
+export const RowOf = styled("div", { base: { ...line, flexWrap: "wrap", mt: "6" } });
 export const Bar = styled(
   "div",
   defineRecipe({
-    base: { ...line, flex: "none", flexWrap: "wrap", p: "0 14px 8px" },
+    base: { ...line, flex: "none", flexWrap: "wrap", pt: "0", px: "14", pb: "8" },
     variants: {
       kind: {
-        view: { "& label": { display: "flex", gap: "4px", alignItems: "center", color: "soft" } },
-        bulk: { py: "6px", bg: "wetGround" },
-        foot: { py: "6px", borderTopWidth: "1px", borderColor: "rule" },
+        view: { "& label": { display: "flex", gap: "4", alignItems: "center", color: "soft" } },
+        bulk: { py: "6", bg: "wetGround" },
+        foot: { py: "6", borderTopWidth: "1px", borderColor: "rule" },
       },
     },
   }),
@@ -92,12 +107,14 @@ export const Legend = styled("div", {
     flex: "none",
     display: "flex",
     flexWrap: "wrap",
-    gap: "4px 16px",
-    p: "6px 14px",
+    rowGap: "4",
+    columnGap: "14",
+    py: "6",
+    px: "14",
     borderTopWidth: "1px",
     borderColor: "ruleStrong",
     color: "soft",
-    fontSize: "11.5px",
+    fontSize: "fine",
   },
 });
 
@@ -110,15 +127,18 @@ export const SideList = styled("div", {
     overflow: "auto",
     borderRightWidth: "1px",
     borderColor: "rule",
-    p: "4px 8px 12px 14px",
+    pt: "4",
+    pr: "8",
+    pb: "10",
+    pl: "14",
     "& form > input": { flex: 1 },
   },
 });
 
 /* The margin. */
-export const MarginTitle = styled("h2", { base: { ...heading, fontSize: "16px", lineHeight: 1.25, pr: "26px" } });
+export const MarginTitle = styled("h2", { base: { ...heading, fontSize: "lead", lineHeight: 1.25, pr: "24" } });
 export const MarginHead = styled("h3", {
-  base: { fontSize: "11px", fontWeight: 600, color: "soft", m: "14px 0 2px" },
+  base: { fontSize: "fine", fontWeight: 600, color: "soft", mt: "14", mx: "0", mb: "2" },
 });
 /** A name and its figure. */
 export const Pair = styled(
@@ -128,8 +148,8 @@ export const Pair = styled(
       display: "flex",
       alignItems: "baseline",
       justifyContent: "space-between",
-      gap: "10px",
-      py: "3px",
+      gap: "10",
+      py: "4",
       fontVariantNumeric: "tabular-nums",
       "& > :last-child": { textAlign: "right", whiteSpace: "nowrap" },
       "& > :first-of-type": { minW: 0 },
@@ -139,12 +159,12 @@ export const Pair = styled(
     variants: {
       dotted: { true: { borderBottom: "1px dotted", borderColor: "ruleStrong" } },
       facts: { true: { "& > :last-child": { whiteSpace: "normal" }, "& > :first-of-type": { whiteSpace: "nowrap" } } },
-      sum: { true: { borderTopWidth: "1px", borderColor: "ruleStrong", mt: "3px" } },
+      sum: { true: { borderTopWidth: "1px", borderColor: "ruleStrong", mt: "4" } },
     },
   }),
 );
 export const Working = styled("div", {
-  base: { borderLeftWidth: "3px", borderColor: "wet", bg: "sheet", p: "7px 10px" },
+  base: { borderLeftWidth: "3px", borderColor: "wet", bg: "sheet", py: "8", px: "10" },
 });
 export const NoteLine = styled(
   "div",
@@ -154,9 +174,9 @@ export const NoteLine = styled(
       gridTemplateColumns: "1fr",
       gridAutoFlow: "column",
       gridAutoColumns: "minmax(34px, max-content)",
-      gap: "4px",
+      gap: "4",
       alignItems: "center",
-      py: "2px",
+      py: "2",
       borderBottom: "1px dotted",
       borderColor: "rule",
       "& [data-entry]": { width: "52px" },
@@ -182,9 +202,10 @@ export const FactsGrid = styled(
     base: {
       display: "grid",
       gridTemplateColumns: "repeat(2, minmax(200px, 1fr))",
-      gap: "2px 24px",
+      rowGap: "2",
+      columnGap: "24",
       maxW: "860px",
-      pb: "10px",
+      pb: "10",
       "& > [data-wide]": { gridColumn: "1 / -1" },
     },
     variants: { three: { true: { gridTemplateColumns: "repeat(3, minmax(150px, 1fr))" } } },
@@ -197,8 +218,9 @@ export const EntryBox = styled(
       display: "grid",
       gridTemplateColumns: "92px 1fr",
       alignItems: "center",
-      gap: "2px 6px",
-      py: "2px",
+      rowGap: "2",
+      columnGap: "6",
+      py: "2",
       "& label": { color: "soft" },
       "& textarea": { width: "100%" },
       "& [aria-invalid]": { borderColor: "act" },
@@ -210,42 +232,50 @@ export const FormLine = styled("div", {
   base: {
     display: "grid",
     gridTemplateColumns: "110px 1fr",
-    gap: "4px 8px",
+    rowGap: "4",
+    columnGap: "8",
     alignItems: "start",
-    py: "4px",
-    "& > span:first-of-type": { color: "soft", pt: "4px" },
+    py: "4",
+    "& > span:first-of-type": { color: "soft", pt: "4" },
     "& input:not([type=checkbox], [type=radio]), & textarea, & select": { width: "100%" },
   },
 });
-const ticks = { "& input": { width: "16px", height: "16px", m: "5px" } } as const;
+const ticks = { "& input": { width: "16px", height: "16px", m: "6" } } as const;
 export const ChoiceLine = styled("label", {
-  base: { ...ticks, display: "flex", gap: "6px", alignItems: "baseline", py: "2px" },
+  base: { ...ticks, display: "flex", gap: "6", alignItems: "baseline", py: "2" },
 });
 export const TickBox = styled("label", {
-  base: { ...ticks, display: "flex", gap: "4px", alignItems: "center", whiteSpace: "nowrap" },
+  base: { ...ticks, display: "flex", gap: "4", alignItems: "center", whiteSpace: "nowrap" },
 });
 /** A line of something that can be chosen, in what opens over the room. */
 export const PickLine = styled("div", {
   base: {
     display: "flex",
     alignItems: "center",
-    gap: "4px",
-    py: "2px",
-    "& label": { flex: 1, display: "flex", gap: "6px" },
+    gap: "4",
+    py: "2",
+    "& label": { flex: 1, display: "flex", gap: "6" },
     "& select": { maxW: "130px" },
   },
 });
 
 /* Drawings. */
-export const Tick = styled("text", { base: { fontSize: "10.5px", fill: "soft" } });
+export const Tick = styled("text", { base: { fontSize: "fine", fill: "soft" } });
 
 /** A figure with its name before it. */
 export const Named = styled("span", {
-  base: { fontVariantNumeric: "tabular-nums", "& > small": { color: "soft", fontSize: "11px" } },
+  base: { fontVariantNumeric: "tabular-nums", "& > small": { color: "soft", fontSize: "fine" } },
 });
 /** The place where one reads down a page. */
 export const Reading = styled("div", {
-  base: { flex: 1, overflow: "auto", p: "0 18px 30px", "& h2": { ...heading, fontSize: "15px", m: "18px 0 4px" } },
+  base: {
+    flex: 1,
+    overflow: "auto",
+    pt: "0",
+    px: "18",
+    pb: "24",
+    "& h2": { ...heading, fontSize: "lead", mt: "18", mx: "0", mb: "4" },
+  },
 });
 export const Settling = styled("span", {
   base: { animation: "settle 0.5s ease-out", _motionReduce: { animation: "none" } },

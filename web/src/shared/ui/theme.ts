@@ -3,6 +3,10 @@ import { createSystem, defaultBaseConfig, defineConfig, defineSlotRecipe } from 
 /** Paper and ink by day, slate and chalk by night. Wet ink appears only where something is open to change. */
 const pair = (light: string, dark: string) => ({ value: { base: light, _dark: dark } });
 
+/** All sizes of type, and all of space. */
+const sizes = (given: Record<string, number>) =>
+  Object.fromEntries(Object.entries(given).map(([name, pixels]) => [name, { value: `${pixels}px` }]));
+
 export const colours = {
   paper: pair("#FAF8F2", "#12161F"),
   sheet: pair("#FFFDF8", "#171C27"),
@@ -50,7 +54,7 @@ const dialog = defineSlotRecipe({
       justifyContent: "center",
       overflow: "auto",
       py: "64px",
-      px: "12px",
+      px: "10",
     },
     content: {
       position: "relative",
@@ -65,10 +69,10 @@ const dialog = defineSlotRecipe({
       borderRadius: "2px",
       outline: 0,
     },
-    header: { px: "22px", pt: "18px", pb: "8px" },
-    title: { fontFamily: "heading", fontWeight: 600, fontSize: "17px" },
-    body: { px: "22px", pb: "16px" },
-    footer: { px: "22px", pb: "18px", display: "flex", gap: "8px", justifyContent: "flex-end" },
+    header: { px: "24", pt: "18", pb: "8" },
+    title: { fontFamily: "heading", fontWeight: 600, fontSize: "part" },
+    body: { px: "24", pb: "14" },
+    footer: { px: "24", pb: "18", display: "flex", gap: "8", justifyContent: "flex-end" },
   },
 });
 
@@ -102,7 +106,7 @@ const popover = defineSlotRecipe({
   base: {
     content: {
       ...floating,
-      p: "10px",
+      p: "10",
       width: "290px",
       maxH: "420px",
       overflow: "auto",
@@ -118,10 +122,10 @@ const tooltip = defineSlotRecipe({
     content: {
       ...floating,
       zIndex: "tooltip",
-      fontSize: "12px",
+      fontSize: "small",
       lineHeight: "1.4",
-      px: "8px",
-      py: "4px",
+      px: "8",
+      py: "4",
       maxW: "340px",
     },
   },
@@ -148,12 +152,12 @@ const menu = defineSlotRecipe({
   base: {
     content: {
       ...floating,
-      p: "4px",
+      p: "4",
       minW: "130px",
     },
     item: {
-      px: "10px",
-      py: "5px",
+      px: "10",
+      py: "6",
       cursor: "default",
       _highlighted: { bg: "wetGround" },
       _disabled: { color: "soft", opacity: 0.6 },
@@ -168,12 +172,15 @@ export const system = createSystem(
     preflight: true,
     globalCss: {
       "html, body, #root": { height: "100%" },
-      body: { bg: "paper", color: "ink", fontFamily: "body", fontSize: "13px", lineHeight: "1.4", overflow: "hidden" },
+      body: { bg: "paper", color: "ink", fontFamily: "body", fontSize: "body", lineHeight: "1.4", overflow: "hidden" },
       "*:focus-visible": { outline: "2px solid", outlineColor: "wet", outlineOffset: "1px" },
     },
     theme: {
       slotRecipes: { dialog, menu, popover, tooltip },
       tokens: {
+        fontSizes: sizes({ fine: 11, small: 12, body: 13, lead: 15, part: 17, room: 19, page: 21, name: 26 }),
+        /** Called by their pixels. */
+        spacing: sizes({ 2: 2, 4: 4, 6: 6, 8: 8, 10: 10, 14: 14, 18: 18, 24: 24 }),
         fonts: {
           body: { value: "'IBM Plex Sans', sans-serif" },
           heading: { value: "'Source Serif 4 Variable', serif" },
