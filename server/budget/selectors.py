@@ -138,7 +138,7 @@ class EstimateRow:
 
 @dataclass
 class EstimateOut:
-    """An estimate, kept or being tried; hours as hours."""
+    """An estimate, kept or being tried; hours as hours. `effect` is what the plan has more once it is used."""
 
     id: str | None
     code: str
@@ -146,6 +146,7 @@ class EstimateOut:
     measure: str
     total: str
     top: str | None
+    effect: str
     rows: list[EstimateRow]
 
 
@@ -190,6 +191,7 @@ def _estimate(
 ) -> EstimateOut:
     r = sheet.results
     book = r.book
+    effect = Decimal(0)
     now: dict[tuple[str, str], Decimal] = {}
     kept: dict[tuple[str, str], Decimal] = {}
     for a in book.activities:
@@ -198,6 +200,7 @@ def _estimate(
         put = sum((c.amount for c in book.costs_of.get(a.code, ()) if c.name == ESTIMATED), Decimal(0)) if measure == "money" else has
         share = shares.get(("activity", a.code))
         after = has if share is None else has - put + share
+        effect += after - has
         for place in [("activity", a.code), *(("wbs", w) for w in book.wbs_above.get(a.wbs or "", ()))]:
             now[place] = now.get(place, Decimal(0)) + has
             kept[place] = kept.get(place, Decimal(0)) + after
@@ -224,7 +227,7 @@ def _estimate(
         )
         for level, kind, c, n, weight in rows
     ]
-    return EstimateOut(key, code, name, measure, _shown(total, measure), top, out)
+    return EstimateOut(key, code, name, measure, _shown(total, measure), top, _shown(effect, measure), out)
 
 
 def estimates_out(access: Access) -> EstimatesOut:

@@ -305,10 +305,10 @@ def _put_back(s: Step, side: str, changes: list[Row]) -> None:
     pages = {v["page_id"] for c in s.changes for v in (c["before"], c["after"]) if v and "page_id" in v}
     if Page.objects.filter(pk__in=pages, state="dry").exists():
         raise Refused("page-dry", sentence("steps.page_dry_now_dry"), 409)
-    for change in changes:
-        if (change[side] or {}).get("code") is not None and (change["before"] or {}).get("code") != (change["after"] or {}).get("code"):
-            _free_code(change)
     other = "after" if side == "before" else "before"
+    for change in changes:
+        if (change[other] or {}).get("code") is not None and (change["before"] or {}).get("code") != (change["after"] or {}).get("code"):
+            _free_code(change)
     for (name, gone, back), run in groupby(changes, lambda c: (c["model"], c[side] is None, c[other] is None)):
         rows, found = apps.get_model(name)._default_manager, list(run)
         if gone:
@@ -324,6 +324,6 @@ def _put_back(s: Step, side: str, changes: list[Row]) -> None:
 
 
 def _free_code(change: Row) -> None:
-    """Let a row that gets another code step aside first, so that two may change places."""
+    """Let a row that leaves its code step aside first, so that another of the step may have it."""
     model = apps.get_model(change["model"])
     model._default_manager.filter(pk=change["pk"]).update(code=f"\x00{change['pk']}")

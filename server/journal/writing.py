@@ -104,6 +104,7 @@ def _rows(s: Changes, project: Project, changed: Changed, keys: Keys) -> None:
             by_list.setdefault(e.list, []).append(e)
     lists = [*(n for n in ORDER if n in by_list), *(n for n in by_list if n not in ORDER)]
     known = {name: changed.after.key_of(name) for name in CODED}
+    before = {name: _set_aside(name, by_list[name]) for name in lists}
     for name in lists:
         new = [e for e in by_list[name] if e.new]
         rows = [_new(project, e, known) for e in new]
@@ -113,13 +114,28 @@ def _rows(s: Changes, project: Project, changed: Changed, keys: Keys) -> None:
             if name in known:
                 known[name] = {code: given.get(key, key) for code, key in known[name].items()}
     for name in lists:
-        _change(s, name, [e for e in by_list[name] if not e.new and not e.gone], known)
+        _change(s, before[name], [e for e in by_list[name] if not e.new and not e.gone], known)
     for name in reversed(lists):
         gone = [e.key for e in by_list[name] if e.gone]
-        for row in LISTS[name].all_rows().filter(pk__in=gone):
-            s.note(row, values_of(row), None)
+        for key in gone:
+            if key in before[name]:
+                s.note(before[name][key], values_of(before[name][key]), None)
         rows_gone = LISTS[name].all_rows().filter(pk__in=gone)
         rows_gone._raw_delete(rows_gone.db)
+
+
+def _set_aside(name: str, edits: list[Edit]) -> dict[int, models.Model]:
+    """The rows that are changed or taken out, as they are. Codes that they leave are free from here on: another row of the step may
+    take one."""
+    model = LISTS[name]
+    rows: dict[int, models.Model] = model.all_rows().in_bulk([e.key for e in edits if not e.new])
+    if any(f.name == "code" for f in model._meta.concrete_fields):
+        code_of = {pk: getattr(row, "code", None) for pk, row in rows.items()}
+        leaving = [e.key for e in edits if e.key in rows and (e.gone or e.cells.get("code", code_of[e.key]) != code_of[e.key])]
+        if len(leaving) > 1 or any(e.new for e in edits):
+            for key in leaving:
+                model.all_rows().filter(pk=key).update(code=f"\x00{key}")
+    return rows
 
 
 def _new(project: Project, e: Edit, known: dict[str, dict[str, int]]) -> models.Model:
@@ -127,15 +143,7 @@ def _new(project: Project, e: Edit, known: dict[str, dict[str, int]]) -> models.
     return row_of(e.list, project, e.order, e.cells, known)
 
 
-def _change(s: Changes, name: str, edits: list[Edit], known: dict[str, dict[str, int]]) -> None:
-    if not edits:
-        return
-    model = LISTS[name]
-    rows = model.all_rows().in_bulk([e.key for e in edits])
-    renamed = [e for e in edits if "code" in e.cells]
-    if len(renamed) > 1:
-        for e in renamed:
-            model.all_rows().filter(pk=e.key).update(code=f"\x00{e.key}")
+def _change(s: Changes, rows: dict[int, models.Model], edits: list[Edit], known: dict[str, dict[str, int]]) -> None:
     changed = []
     fields: set[str] = set()
     for e in edits:
@@ -149,6 +157,7 @@ def _change(s: Changes, name: str, edits: list[Edit], known: dict[str, dict[str,
             fields |= {column for column, value in after.items() if before[column] != value}
             s.note(row, before, after)
     if changed:
+        model = type(changed[0])
         names = [f.name for f in model._meta.concrete_fields if f.attname in fields]
         model._default_manager.bulk_update(changed, names, batch_size=500)
 

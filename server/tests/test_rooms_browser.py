@@ -194,19 +194,22 @@ class Rooms(BrowserTest):
 
     pages = 3
 
-    def test_an_estimate_is_tried_kept_and_applied(self) -> None:
+    def test_an_estimate_is_typed_adjusted_and_used(self) -> None:
         page = self.open("/FERRY/P03/budget")
         page.get_by_role("button", name="Estimates").click()
-        page.get_by_label("Total", exact=True).fill("100 000")
-        page.get_by_label("WBS element (blank: all)").fill("5")
-        page.get_by_role("button", name="Apportion").click()
-        expect(page.get_by_text("As apportioned")).to_be_visible()
-        self.assertFalse(Estimate.objects.filter(project__code="FERRY", name="Quay guess").exists())
-        page.get_by_label("Save as").fill("Quay guess")
-        page.get_by_role("button", name="Save", exact=True).click()
-        expect(page.get_by_role("button", name="Quay guess")).to_be_visible()
+        page.get_by_role("grid", name="Estimates").locator("[data-row^=begun] [data-cell$=':name']").click()
+        for text in ("Quay guess", "money", "5", "", "80 000"):
+            page.keyboard.type(text)
+            page.keyboard.press("Tab" if text != "80 000" else "Enter")
+        expect(page.get_by_role("button", name="Use Quay guess")).to_be_visible()
+        row = page.get_by_role("row").filter(has_text="Quay guess")
+        row.locator("[data-cell$=':percent']").click()
+        page.keyboard.type("25")
+        page.keyboard.press("Enter")
+        expect(row.locator("[data-cell$=':total']")).to_have_text("100 000")
+        self.assertEqual(Estimate.objects.filter(project__code="FERRY", name="Quay guess").count(), 1)
         before = self.costs()
-        page.get_by_role("button", name="Apply to the plan").click()
+        page.get_by_role("button", name="Use Quay guess").click()
         expect(page.get_by_role("status").filter(has_text="applied")).to_be_visible()
         after = self.costs()
         grown = {c: after[c] - before[c] for c in after if after[c] != before[c]}

@@ -289,6 +289,28 @@ class Steps(Plans):
         self.assertEqual({k: v for k, v in done.items() if k != "revision"}, {k: v for k, v in seen.items() if k != "revision"})
         self.assertEqual(to_dates(self.plan()), to_dates_of(self.code))
 
+    def test_a_code_that_one_row_leaves_is_another_ones_in_the_same_step(self) -> None:
+        before = self.book()
+        first, second = self.row("Fit structural seatings"), self.row("Battery commissioning")
+        add = {"do": "add", "list": "activities", "cells": {"name": "Seatings of steel", "code": first["code"]}, "parent": None}
+        self.change({"do": "set", "row": first["id"], "cells": {"code": "Z900"}}, add)
+        self.assertEqual((self.row("Seatings of steel")["code"], self.row("Fit structural seatings")["code"]), (first["code"], "Z900"))
+        swap = [("do", "set"), ("row", second["id"])]
+        self.change(
+            dict(swap) | {"cells": {"code": "Z901"}},
+            {"do": "set", "row": self.row("Fit structural seatings")["id"], "cells": {"code": second["code"]}},
+        )
+        self.change(
+            {"do": "remove", "rows": [self.row("Seatings of steel")["id"]]},
+            {"do": "add", "list": "activities", "cells": {"name": "Seatings of oak", "code": first["code"]}, "parent": None},
+        )
+        for _ in range(3):
+            self.call("post", "projects/FERRY/undo", {"revision": self.plan()["revision"]})
+        self.assertEqual(self.book(), before)
+        for _ in range(3):
+            self.call("post", "projects/FERRY/redo", {"revision": self.plan()["revision"]})
+        self.assertEqual(self.row("Seatings of oak")["code"], first["code"])
+
     def test_who_may_and_who_is_late(self) -> None:
         verb = {"do": "set", "row": self.row("Fit structural seatings")["id"], "cells": {"name": "X"}}
         revision = self.plan()["revision"]

@@ -2949,6 +2949,7 @@ export interface components {
             measure: string;
             total: string;
             top: string | null;
+            effect: string;
             rows: components["schemas"]["EstimateRow"][];
         };
         EstimateRow: {

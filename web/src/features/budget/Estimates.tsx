@@ -1,132 +1,139 @@
 import { useQuery } from "@tanstack/react-query";
-import { useCallback, useMemo, useState } from "react";
-import { client, Problem, type Schemas, take } from "../../api";
-import { Bones, format, keys, Notice, usePlace } from "../../shared";
-import { ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
-import { Button, Input, RowOf, ScrollBox, Select, Soft, Why } from "../../shared/ui";
+import { useCallback, useMemo, useRef, useState } from "react";
+import { client, type Schemas, take } from "../../api";
+import { Bones, format, groupBy, keys, Notice, usePlace } from "../../shared";
+import {
+  type ListColumn,
+  type ListRow,
+  ListSheet,
+  ReadSheet,
+  type SheetColumn,
+  type SheetLine,
+} from "../../shared/sheet";
+import { Button, RowOf, ScrollBox, Select, Soft, Why } from "../../shared/ui";
 import { words } from "../../shared/words/budget";
-import { usePlan } from "../plan";
+import { usePlan, type Verb } from "../plan";
 
 type Estimate = Schemas["EstimateOut"];
 const w = words.estimates;
-const EMPTY = { measure: "money", total: "", percent: "", top: "", name: "" };
+const rowOf = ({ id, name, measure, top, total, effect }: Estimate) => ({
+  id: id ?? "",
+  cells: { name, measure, top: top ?? "", percent: "", total, effect },
+});
+/** What keeps an estimate, from what stands in its row. */
+const kept = ({ name = "", measure, top, percent, total }: Record<string, string>, id?: string): Verb => ({
+  do: "estimate",
+  name,
+  measure: measure || "money",
+  top,
+  percent,
+  total,
+  as: id,
+});
 
-/** Top-down estimates: a total shared down the tree by weights, before and after side by side, kept, compared, applied. */
+/** Top-down estimates: a total shared down the tree by weights, a row each, compared, and used in the plan. */
 export function Estimates() {
   const { project, page, person } = usePlace();
   const plan = usePlan(project, "estimates", "estimates");
-  const [form, setForm] = useState(EMPTY);
-  const [tried, setTried] = useState<Estimate | null>(null);
-  const [wrong, setWrong] = useState("");
+  const [shown, show] = useState("");
   const [with_, setWith] = useState("");
-  const [shown, setShown] = useState("");
-  const kept = useQuery({
+  const found = useQuery({
     queryKey: keys.project(project).estimates,
     queryFn: () => take(client.GET("/api/projects/{project}/estimates", { params: { path: { project } } })),
   });
   const open = person.role !== "reader" && page.state === "wet";
-  const attempt = async () => {
-    try {
-      setTried(
-        await take(client.GET("/api/projects/{project}/estimates/try", { params: { path: { project }, query: form } })),
-      );
-      setShown("");
-      setWrong("");
-    } catch (error) {
-      if (!(error instanceof Problem)) throw error;
-      setWrong(error.message);
-    }
-  };
-  const keep = async () => {
-    const { name, measure, total, percent, top } = form;
-    const done = await plan.change([{ do: "estimate", name, measure, total, percent, top, as: "kept" }]);
-    if (done?.made?.kept) {
-      setShown(done.made.kept);
-      setTried(null);
-    }
-  };
-  if (kept.isPending) return <Bones />;
-  if (!kept.data) return <Notice bad>{kept.error?.message}</Notice>;
-  const list = kept.data.kept;
-  const main = tried ?? list.find((e) => e.id === shown) ?? list.at(-1) ?? null;
+  const list = found.data?.kept;
+  const use = useRef((_: string) => {});
+  use.current = (estimate) => void plan.change([{ do: "apply", estimate }]);
+  const columns = useMemo((): ListColumn[] => {
+    const amountOf = (key: string) => (r: ListRow) => amount(r.cells[key] ?? null, r.cells.measure ?? "");
+    const press = (r: ListRow) => (
+      <Button look="link" aria-label={w.ofName(r.cells.name ?? "")} onClick={() => use.current(r.id)}>
+        {w.use}
+      </Button>
+    );
+    return [
+      { key: "name", title: w.name, width: 200, left: true, grow: true, needed: true, hint: w.nameHint },
+      { key: "measure", title: w.measure, width: 76, left: true, options: w.measures },
+      { key: "top", title: w.top, width: 100, left: true, hint: w.topHint },
+      { key: "percent", title: w.percent, width: 96, kind: "number", hint: w.percentHint },
+      { key: "total", title: w.total, width: 120, kind: "number", needed: true, text: amountOf("total") },
+      { key: "effect", title: w.effect, width: 130, fixed: true, text: amountOf("effect") },
+      ...(open ? [{ key: "use", title: "", label: w.use, width: 70, fixed: true, text: () => "", draw: press }] : []),
+    ];
+  }, [open]);
+  if (found.isPending) return <Bones />;
+  if (!list) return <Notice bad>{found.error?.message}</Notice>;
+  const rows = list.map(rowOf);
+  const main = list.find((e) => e.id === shown) ?? list.at(-1) ?? null;
   const other = list.find((e) => e.id === with_ && e.id !== main?.id) ?? null;
-  const apply = (estimate: string | null) => estimate && plan.change([{ do: "apply", estimate }]);
-  const set = (change: Partial<typeof EMPTY>) => setForm((now) => ({ ...now, ...change }));
   return (
     <ScrollBox filled>
-      {open && (
-        <RowOf>
-          <Select aria-label={w.measure} value={form.measure} onChange={(e) => set({ measure: e.target.value })}>
-            <option value="money">{w.money}</option>
-            <option value="hours">{w.hours}</option>
-          </Select>
-          {(["total", "percent", "top", "name"] as const).map((key) => (
-            <Input
-              key={key}
-              aria-label={w[key]}
-              placeholder={w[key]}
-              value={form[key]}
-              onChange={(e) => set({ [key]: e.target.value })}
-              onKeyDown={(e) => e.key === "Enter" && attempt()}
-            />
-          ))}
-          <Button onClick={attempt}>{w.try}</Button>
-          <Button disabled={!form.name.trim() || !form.total.trim()} onClick={keep}>
-            {w.keep}
-          </Button>
-          {(wrong || plan.refused) && (
-            <Why role="alert" as="span">
-              {wrong || plan.refused}
-            </Why>
-          )}
-        </RowOf>
-      )}
-      {list.length > 0 && (
-        <RowOf>
-          <Soft>{w.kept}</Soft>
-          {list.map((e) => (
-            <Button
-              key={e.id}
-              aria-pressed={main?.id === e.id}
-              onClick={() => {
-                setTried(null);
-                setShown(e.id ?? "");
-              }}
-            >
-              {e.name}, {amount(e.total, e.measure)}
-            </Button>
-          ))}
-          <label>
-            {w.compare}{" "}
-            <Select value={with_} onChange={(e) => setWith(e.target.value)}>
-              <option value="">–</option>
-              {list
-                .filter((e) => e.id !== main?.id && e.measure === main?.measure)
-                .map((e) => (
-                  <option key={e.id} value={e.id ?? ""}>
-                    {e.name}
-                  </option>
-                ))}
-            </Select>
-          </label>
-        </RowOf>
+      <ListSheet
+        label={w.title}
+        of={project}
+        rows={rows}
+        columns={columns}
+        open={open}
+        name="name"
+        most={8}
+        write={(cells, mine) =>
+          plan.fill(
+            [...groupBy(cells, (c) => c.row)].flatMap(([row, own]) => {
+              const was = rows.find((r) => r.id === row)?.cells;
+              const typed = Object.fromEntries(own.map((c) => [c.field, c.text]));
+              return [{ do: "remove" as const, rows: [row] }, kept({ ...was, ...typed })];
+            }),
+            cells,
+            mine,
+          )
+        }
+        begin={{
+          start: { measure: "money" },
+          needs: ["name", "total"],
+          add: async (begun) => {
+            const done = await plan.fill(
+              begun.map(({ id, cells }) => kept(cells, id)),
+              begun.flatMap(({ id, cells }) =>
+                Object.entries(cells).map(([field, text]) => ({ row: id, field, text })),
+              ),
+            );
+            return done && begun.map((row) => done.made?.[row.id] ?? "");
+          },
+        }}
+        remove={(gone) => plan.change([{ do: "remove", rows: gone.map((r) => r.id) }])}
+        troubles={plan.troubles}
+        waiting={plan.waiting}
+        drop={plan.drop}
+        stand={(row) => row && show(row.id)}
+      />
+      {plan.refused && <Why role="alert">{plan.refused}</Why>}
+      {plan.effect && (
+        <Soft as="p" role="status">
+          {plan.effect.label}
+        </Soft>
       )}
       {main ? (
         <>
           <RowOf>
-            <b>{main.name || w.trying}</b> {amount(main.total, main.measure)}
-            {open && main.id !== null && (
-              <Button look="seal" onClick={() => apply(main.id)}>
-                {w.apply}
-              </Button>
-            )}
+            <b>{main.name}</b> {amount(main.total, main.measure)}
             <Soft>{main.measure === "money" ? w.moneyHelp : w.hoursHelp}</Soft>
+            {list.length > 1 && (
+              <label>
+                {w.compare}{" "}
+                <Select value={with_} onChange={(e) => setWith(e.target.value)}>
+                  <option value="">–</option>
+                  {list
+                    .filter((e) => e.id !== main.id && e.measure === main.measure)
+                    .map((e) => (
+                      <option key={e.id} value={e.id ?? ""}>
+                        {e.name}
+                      </option>
+                    ))}
+                </Select>
+              </label>
+            )}
           </RowOf>
-          {plan.effect && (
-            <Soft as="p" role="status">
-              {plan.effect.label}
-            </Soft>
-          )}
           <Shares estimate={main} other={other} plan={plan} open={open} />
         </>
       ) : (

@@ -1,4 +1,4 @@
-import { useCallback, useLayoutEffect, useMemo, useRef } from "react";
+import { type ReactNode, useCallback, useLayoutEffect, useMemo, useRef } from "react";
 import { flushSync } from "react-dom";
 import { asTyped } from "../formats";
 import { Button } from "../ui";
@@ -10,7 +10,10 @@ import { type Begin, isBegun, type ListRow, nameNow, type Typed, useBegun } from
 import { useSheet, type Write } from "./useSheet";
 
 export interface ListColumn
-  extends Pick<SheetColumn<ListRow>, "key" | "title" | "width" | "left" | "grow" | "needed" | "unique" | "kind"> {
+  extends Pick<
+    SheetColumn<ListRow>,
+    "key" | "title" | "label" | "width" | "left" | "grow" | "needed" | "unique" | "kind"
+  > {
   /** Absent: the word for what is kept. */
   text?: (row: ListRow) => string;
   /** What can be chosen: what is kept, and the word for it. */
@@ -19,6 +22,8 @@ export interface ListColumn
   hint?: string;
   /** Read, never typed. */
   fixed?: boolean;
+  /** What is drawn in the place of its text, of rows that are there. */
+  draw?: (row: ListRow) => ReactNode;
 }
 
 /** A value that was typed into a cell of a list. */
@@ -73,7 +78,7 @@ function List(props: Props) {
   const removes = open && remove !== undefined;
   const start = begin?.start;
   const columns = useMemo((): SheetColumn<ListRow>[] => {
-    const own = props.columns.map(({ options, hint, fixed, ...c }): SheetColumn<ListRow> => {
+    const own = props.columns.map(({ options, hint, fixed, draw, ...c }): SheetColumn<ListRow> => {
       const word = (value = "") => options?.find(([v]) => v === value)?.[1] ?? value;
       const kept = (r: ListRow) => {
         const text = word(r.cells[c.key]);
@@ -86,7 +91,8 @@ function List(props: Props) {
         writes: fixed ? undefined : c.key,
         choices: options?.map(([, w]) => w),
         draw: (r) => {
-          if (!isBegun(r) || r.cells[c.key]) return null;
+          if (!isBegun(r)) return draw?.(r) ?? null;
+          if (r.cells[c.key]) return null;
           const lacks = c.needed && Object.entries(r.cells).some(([k, v]) => v.trim() && v !== start?.[k]);
           const expected = lacks ? words.sheet.lacks : hint && asTyped(hint);
           return expected ? <span className={cx("text hint", lacks && "lacks")} data-hint={expected} /> : null;

@@ -1,5 +1,5 @@
 import { words as common } from "../words";
-import { say } from "./named";
+import { pairs, say } from "./named";
 
 export const words = say({
   ...common,
@@ -26,27 +26,31 @@ export const words = say({
     line: "Budget",
   },
   estimates: {
-    measure: "Measure",
-    money: "money",
-    hours: "hours",
+    title: "Estimates",
+    name: "Basis",
+    nameHint: "what it rests on",
+    measure: "For",
+    measures: pairs([
+      ["money", "money"],
+      ["hours", "hours"],
+    ]),
+    top: "Spread to",
+    topHint: "all",
+    percent: "Adjusted by, %",
+    percentHint: "such as 10",
     total: "Total",
-    percent: "± %",
-    top: "WBS element (blank: all)",
-    name: "Save as",
-    try: "Apportion",
-    keep: "Save",
-    kept: "Saved:",
+    effect: "Effect on the plan",
+    use: "Use it",
+    ofName: (name: string) => `Use ${name}`,
     compare: "compare with",
-    trying: "As apportioned",
-    apply: "Apply to the plan",
-    moneyHelp: "Applying puts each share on its activity as a direct cost called Estimate, in place of the last one.",
+    moneyHelp: "Using it puts each share on its activity as a direct cost called Estimate, in place of the last one.",
     hoursHelp:
-      "Applying gives the hours to who is on each activity and lets them drive its duration; without anybody they become its duration.",
-    none: "Type a total and apportion it down the WBS, by weights.",
+      "Using it gives the hours to who is on each activity and lets them drive its duration; without anybody they become its duration.",
+    none: "Type what an estimate rests on and its total; it is shared down the WBS by weights.",
     weight: "Weight",
     shares: "How it is apportioned",
     now: "Now",
     share: "Share",
-    after: "Once applied",
+    after: "Once used",
   },
 } as const);
