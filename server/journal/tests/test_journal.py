@@ -124,4 +124,4 @@ class Journal(LedgerTest):
         )
         self.undo()
         draft = self.call("get", "projects/FERRY/pages/now/report")["draft"]
-        self.assertEqual(draft, {"status": "", "reason": "", "words": "", "texts": {}, "heads": {}})
+        self.assertEqual(draft, {"status": "", "reason": "", "words": "", "texts": {}, "heads": {}, "sealed": "", "added": []})
