@@ -25,7 +25,9 @@ FLAGS = [
     "--disable-component-update",
     "--disable-sync",
 ]
-expect.set_options(timeout=15_000)
+PATIENCE = 45
+"""Seconds until something is given up that does not come about: far more than it takes on a machine short of its processor."""
+expect.set_options(timeout=PATIENCE * 1000)
 
 ANSWERED = threading.Event()
 """Set whenever the server has answered a request."""
@@ -85,7 +87,7 @@ class BrowserTest(StaticLiveServerTestCase):
         )
         self.addCleanup(context.close)
         page = context.new_page()
-        page.set_default_timeout(15_000)
+        page.set_default_timeout(PATIENCE * 1000)
         under_way: set[Request] = set()
         page.on("request", lambda r: under_way.add(r) if r.method != "GET" else None)
         page.on("requestfinished", lambda r: under_way.discard(r))
@@ -104,7 +106,7 @@ class BrowserTest(StaticLiveServerTestCase):
         page.get_by_role("button", name="Sign out").wait_for()
         return page
 
-    def until(self, holds: Callable[[], object], seconds: int = 15) -> None:
+    def until(self, holds: Callable[[], object], seconds: int = PATIENCE) -> None:
         """Waits for what the server is still about to do: looks again whenever it has answered a request."""
         ends = time.monotonic() + seconds
         while not holds():

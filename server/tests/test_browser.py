@@ -147,7 +147,7 @@ class Journey(BrowserTest):
         page.get_by_role("button", name="Take the proposed reason").click()
         expect(page.get_by_label("Why", exact=True)).to_have_value(re.compile("8 days after the baseline's"))
         issue.click()
-        expect(page.get_by_text("Edition 1 is issued.")).to_be_visible(timeout=60_000)  # the first PDF of a process is slow
+        expect(page.get_by_text("Edition 1 is issued.")).to_be_visible()  # the first PDF of a process is slow
         page.get_by_role("button", name="Editions 1").click()
         expect(page.get_by_text("Edition 1, Act, issued by Lorcan Test")).to_be_visible()
         pdf = page.request.get(f"{self.live_server_url}/api/projects/FERRY/pages/P10/report/editions/1.pdf")
@@ -211,7 +211,7 @@ class Refusals(BrowserTest):
         other.keyboard.type("70")
         type_into(one, "A350", "percent", "55")
         expect(cell(one, "A350", "percent")).to_have_text("55")
-        with other.expect_response("**/api/projects/FERRY", timeout=30_000):
+        with other.expect_response("**/api/projects/FERRY"):
             pass  # the news came, and nothing changed under hands that type
         other.keyboard.press("Enter")
         note = cell(other, "A350", "percent").get_by_role("alert")
@@ -228,7 +228,7 @@ class Refusals(BrowserTest):
         before = figure.inner_text()
         one.wait_for_selector('[data-row="A350"]')
         type_into(one, "A350", "percent", "61")
-        expect(figure).not_to_have_text(before, timeout=20_000)
+        expect(figure).not_to_have_text(before)
         expect(reader.locator(BALANCE)).to_contain_text(figure.inner_text())
 
     def test_a_reader_reads(self) -> None:

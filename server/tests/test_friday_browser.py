@@ -143,7 +143,7 @@ class Friday(BrowserTest):
                 page.keyboard.press("ArrowDown")
         self.assertGreaterEqual(len(typed), 8)
         own = HoursEntry.objects.filter(page__code="P04", worked="360min", overtime="60min", to_go="720min")
-        self.until(lambda: own.count() == len(typed), 40)  # what was typed is written in turn
+        self.until(lambda: own.count() == len(typed))  # what was typed is written in turn
         self.assertEqual(own.count(), len(typed))
         self.assertLess(time.monotonic() - started, 120)
 

@@ -108,7 +108,7 @@ class PagesAndHours(BrowserTest):
         expect(dialog.get_by_role("alert")).to_contain_text("doesn't lie after that of page P03")
         date.fill("2 feb")
         dialog.get_by_role("button", name="Close the page").click()
-        expect(page.get_by_role("heading", name="Page 4, to Tue 2 Feb")).to_be_visible(timeout=15_000)
+        expect(page.get_by_role("heading", name="Page 4, to Tue 2 Feb")).to_be_visible()
         page.get_by_role("button", name="Take this page back").click()
         expect(page.get_by_text("This page is dry. It is shown as it was closed")).to_be_visible()
         page.get_by_role("button", name="Open the next page").click()

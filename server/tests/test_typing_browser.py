@@ -61,7 +61,7 @@ class Typing(BrowserTest):
                 page.keyboard.type(text, delay=FAST)
                 page.keyboard.press("Tab" if i < len(row) - 1 else "Enter")
         GO.set()
-        self.until(there, 60)
+        self.until(there)
 
     def down(self, path: str, field: str, texts: list[str], there: Callable[[list[str]], bool]) -> None:
         """Types down a column of rows that are there, by Enter; `there` is asked of the rows whose cells were typed into."""
@@ -76,7 +76,7 @@ class Typing(BrowserTest):
             page.keyboard.type(text, delay=FAST)
             page.keyboard.press("Enter")
         GO.set()
-        self.until(lambda: there(rows), 60)
+        self.until(lambda: there(rows))
         expect(page.get_by_role("alert")).to_have_count(0)
 
     def pasted(self, path: str, grid: str, rows: list[list[str]], there: Callable[[], bool], first: str) -> None:
@@ -115,7 +115,7 @@ class Typing(BrowserTest):
         page.keyboard.press("Escape")
         GO.set()
         found = Activity.objects.filter(project=self.project, name__in=names).order_by("order")
-        self.until(lambda: list(found.values_list("name", flat=True)) == names, 60)
+        self.until(lambda: list(found.values_list("name", flat=True)) == names)
 
     def test_down_the_posting_sheet(self) -> None:
         texts = ["91", "92", "93"]
@@ -201,7 +201,7 @@ class Typing(BrowserTest):
             page.keyboard.type(text, delay=FAST)
             page.keyboard.press(key)
         GO.set()
-        self.until(lambda: {("2027-07-01", "99"), ("2027-03-01", "98")} <= rates(), 60)
+        self.until(lambda: {("2027-07-01", "99"), ("2027-03-01", "98")} <= rates())
 
     def test_undo_and_redo_by_keys_in_a_room_of_any_kind(self) -> None:
         page = self.at("plan/project", "Risks")

@@ -1,7 +1,9 @@
 import { Box } from "@chakra-ui/react";
 import { area, line } from "d3-shape";
+import { utcFriday, utcMonday, utcSaturday, utcSunday, utcThursday, utcTuesday, utcWednesday } from "d3-time";
 import { type ReactNode, useMemo, useRef } from "react";
 import { date, day, money } from "../format";
+import { firstDay } from "../formats";
 import { useWidth } from "../useWidth";
 import { apart, below, type Label } from "./labels";
 import { AXIS, INKS, ink, isoOf, type Plot, plotOf } from "./plot";
@@ -37,8 +39,17 @@ export interface CurveProps {
 
 const HALO = { paintOrder: "stroke", stroke: ink("sheet"), strokeWidth: 3 };
 const TICK = 84;
+const WEEKS = [utcSunday, utcMonday, utcTuesday, utcWednesday, utcThursday, utcFriday, utcSaturday];
+const WEEK = 7 * 86_400_000;
 /** Beyond so many days the year stands in the axis. */
 const LONG = 400 * 86_400_000;
+
+/** The days of the axis; where they are weeks, the days on which the reader's weeks begin. */
+function ticksOf({ x, left, right }: Plot): Date[] {
+  const found = x.ticks(Math.max(2, Math.floor((right - left) / TICK)));
+  const weeks = Number(found[1]) - Number(found[0]) === WEEK;
+  return weeks ? x.ticks(WEEKS[firstDay()] ?? utcMonday) : found;
+}
 
 /** Amounts over time, cumulative: each line named at its end, the status date a rule across them. */
 export function SCurve(props: CurveProps) {
@@ -92,7 +103,7 @@ function Drawing({ lines, height, status, band, strokes = [], notes, plot }: Cur
           </text>
         </g>
       ))}
-      {x.ticks(Math.max(2, Math.floor((right - left) / TICK))).map((t) => (
+      {ticksOf(plot).map((t) => (
         <g key={isoOf(t)}>
           <path d={`M${x(t)} ${height - AXIS}v4`} stroke={INKS.rule} />
           <text x={x(t)} y={height - 10} textAnchor="middle" fill={INKS.soft}>
