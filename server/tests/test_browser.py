@@ -38,6 +38,16 @@ SCREENS = [
 ]
 
 
+OPEN = (
+    *(("/", name) for name in ("New project", "Guide")),
+    *(("/FERRY/P03/plan", name) for name in ("Filter", "Columns", "Views", "Guide", "Keyboard shortcuts")),
+    ("/FERRY/P03/posting", "Close the page"),
+    *(("/FERRY/P03/value", name) for name in ("Filter", "Columns", "Forecasts")),
+    *(("/FERRY/P03/timeline", name) for name in ("Labels", "Print")),
+)
+"""What a button opens over a room."""
+
+
 def cell(page: Page, code: str, field: str) -> Locator:
     return page.locator(f'[data-cell="{code}:{field}"]')
 
@@ -246,9 +256,9 @@ class Looks(BrowserTest):
     dark = True
     AXE = (settings.ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text
 
-    def look(self, page: Page, name: str) -> None:
+    def look(self, page: Page, name: str, part: str = "html") -> None:
         found = page.evaluate(
-            "async () => (await axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']})).violations"
+            "async (part) => (await axe.run(part, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']})).violations", part
         )
         self.assertEqual([(v["id"], [n["html"][:140] for n in v["nodes"][:3]]) for v in found], [], name)
         wide = page.evaluate("() => document.documentElement.scrollWidth - innerWidth")
@@ -288,6 +298,19 @@ class Looks(BrowserTest):
     def test_light_on_a_large_screen(self) -> None:
         self.dark, self.size = False, (1920, 1080)
         self.through()
+
+    def test_what_is_open_over_a_room(self) -> None:
+        self.size = (853, 533)
+        page = self.open("/", bypass_csp=True)
+        for path, button in OPEN:
+            page.goto(f"{self.live_server_url}{path}")
+            page.get_by_role("button", name=button, exact=True).first.click()
+            page.locator("[role=dialog], [role=alertdialog]").last.wait_for()
+            page.add_script_tag(content=type(self).AXE())
+            self.look(page, f"{button} of {path}", "[role=dialog], [role=alertdialog]")
+            page.keyboard.press("Escape")
+            expect(page.locator("[role=dialog], [role=alertdialog]")).to_have_count(0)
+            page.wait_for_function("document.activeElement !== document.body")
 
     def test_the_style_is_let_in_by_the_content_policy(self) -> None:
         page = self.open("/FERRY/P03/posting")

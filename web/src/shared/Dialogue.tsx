@@ -69,8 +69,10 @@ export function Dialogue({
             </Dialog.Body>
             {!tall && (way || does) && (
               <Dialog.Footer>
-                {way}
+                {/* What is filled in is done next; what is asked is left first. */}
+                {asks && way}
                 {does}
+                {!asks && way}
               </Dialog.Footer>
             )}
           </Dialog.Content>

@@ -43,6 +43,7 @@ export function GuideDialog({ room, shut }: { room: string; shut: () => void }) 
           <Button
             key={name}
             look="bare"
+            minH="24px"
             aria-current={name === page ? "page" : undefined}
             fontWeight={name === page ? 600 : 400}
             onClick={() => turn(name)}

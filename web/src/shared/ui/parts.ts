@@ -250,6 +250,7 @@ export const TickBox = styled("label", {
 /** A line of something that can be chosen, in what opens over the room. */
 export const PickLine = styled("div", {
   base: {
+    minH: "24px",
     display: "flex",
     alignItems: "center",
     gap: "4",
