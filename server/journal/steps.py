@@ -306,8 +306,10 @@ def _put_back(s: Step, side: str, changes: list[Row]) -> None:
     if Page.objects.filter(pk__in=pages, state="dry").exists():
         raise Refused("page-dry", sentence("steps.page_dry_now_dry"), 409)
     other = "after" if side == "before" else "before"
-    for change in changes:
-        if (change[other] or {}).get("code") is not None and (change["before"] or {}).get("code") != (change["after"] or {}).get("code"):
+    moved = [c for c in changes if (c["before"] or {}).get("code") != (c["after"] or {}).get("code")]
+    wanted = {(c["model"], c[side].get("code")) for c in moved if c[side]}
+    for change in moved:
+        if change[other] and (change["model"], change[other].get("code")) in wanted:
             _free_code(change)
     for (name, gone, back), run in groupby(changes, lambda c: (c["model"], c[side] is None, c[other] is None)):
         rows, found = apps.get_model(name)._default_manager, list(run)

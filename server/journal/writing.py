@@ -125,16 +125,14 @@ def _rows(s: Changes, project: Project, changed: Changed, keys: Keys) -> None:
 
 
 def _set_aside(name: str, edits: list[Edit]) -> dict[int, models.Model]:
-    """The rows that are changed or taken out, as they are. Codes that they leave are free from here on: another row of the step may
-    take one."""
+    """The rows that are changed or taken out, as they are. A code that one of them leaves to another row of the step is free after it."""
     model = LISTS[name]
     rows: dict[int, models.Model] = model.all_rows().in_bulk([e.key for e in edits if not e.new])
-    if any(f.name == "code" for f in model._meta.concrete_fields):
-        code_of = {pk: getattr(row, "code", None) for pk, row in rows.items()}
-        leaving = [e.key for e in edits if e.key in rows and (e.gone or e.cells.get("code", code_of[e.key]) != code_of[e.key])]
-        if len(leaving) > 1 or any(e.new for e in edits):
-            for key in leaving:
-                model.all_rows().filter(pk=key).update(code=f"\x00{key}")
+    wanted = {e.cells["code"] for e in edits if not e.gone and "code" in e.cells}
+    for e in edits:
+        code = getattr(rows.get(e.key), "code", None)
+        if not e.new and code in wanted and (e.gone or e.cells.get("code", code) != code):
+            model.all_rows().filter(pk=e.key).update(code=f"\x00{e.key}")
     return rows
 
 

@@ -75,9 +75,9 @@ def add(access: Access, page_code: str, subject: str, mark: str, text: str) -> N
         raise Refused("page-open", sentence("report.still_wet"), 409)
     if subject not in SECTIONS and subject not in marked:
         raise Refused("bad-request", sentence("report.no_such_section"), 400, field="subject")
-    _check(mark if subject in marked else "", {"text": text})
     if mark and subject not in marked:
         raise Refused("bad-request", sentence("report.mark_of_section"), 400, field="mark")
+    _check(mark, {"text": text})
     if not text.strip() and mark != "on_plan":
         raise Refused("entry-refused", sentence("report.say_addition"), field="text")
     Addition.objects.create(page_id=v.page.pk, subject=subject, mark=mark, text=text.strip(), by=access.person)
@@ -137,7 +137,7 @@ def issue(access: Access, page_code: str, revision: int) -> Edition:
     page = Page.objects.get(pk=access.page(page_code).pk)
     number = _next_number(page)
     text = html(r, number, access.person.full_name)
-    made, book = pdf(text), workbook(r, number)
+    made, book = pdf(text), workbook(r, number, access.person.full_name)
     content = content_of(r)
     digest = edition_digest(text, made, book, content)
     with transaction.atomic():

@@ -82,7 +82,7 @@ def _issued(edition: int | None) -> str:
     return sentence("report.draft") if edition is None else sentence("report.edition", number=edition)
 
 
-def _head_line(r: ReportOut, edition: int | None, issued_by: str) -> str:
+def head_line(r: ReportOut, edition: int | None, issued_by: str) -> str:
     """What the report is of: project, span, baseline, currency, calculation, edition."""
     day = format_date(r.status_date)
     client = sentence("document.for_client", client=r.client) if r.client else ""
@@ -110,7 +110,7 @@ def html(r: ReportOut, edition: int | None = None, issued_by: str = "") -> str:
         "reason": r.draft.reason,
         "sealed": r.draft.sealed,
         "added": [x.line for x in r.draft.added if x.section == "overall"],
-        "head_line": _head_line(r, edition, issued_by),
+        "head_line": head_line(r, edition, issued_by),
         "foot": sentence("document.foot", project=r.project, day=format_date(r.status_date), issued=_issued(edition)),
         "of": sentence("document.of_pages"),
         "columns": [sentence(f"report.col_{key}") for key in ("head", "mark", "trend", "reason")],

@@ -24,7 +24,10 @@ def empty_draft() -> DraftOut:
 
 
 def draft_of(page: Page) -> DraftOut:
-    """The words said of a page so far; the mark and reason that were added last stand for the sealed ones."""
+    """The words said of a page so far; the mark and reason that were added last stand for the sealed ones.
+
+    What is added without a mark is the reason where none was given.
+    """
     out, d = empty_draft(), Draft.objects.filter(page=page).first()
     if d is not None:
         out.status, out.reason, out.words, out.texts = d.status, d.reason, d.words, dict(d.texts)
@@ -32,10 +35,15 @@ def draft_of(page: Page) -> DraftOut:
     for x in Addition.objects.filter(page=page).select_related("by"):
         head = x.subject.removeprefix(HEAD) if x.subject.startswith(HEAD) else ""
         out.added.append(_added(x, head))
-        if x.mark and head:
-            out.heads[head] = HeadWords(x.mark, x.text)
-        elif x.mark:
-            out.status, out.reason = x.mark, x.text
+        was = out.heads.get(head, HeadWords("", "")) if head else HeadWords(out.status, out.reason)
+        marked = head or x.subject == "overall"
+        if not marked or (was.reason.strip() and not x.mark):
+            continue
+        now = HeadWords(x.mark or was.mark, x.text)
+        if head:
+            out.heads[head] = now
+        else:
+            out.status, out.reason = now.mark, now.reason
     if d is not None and d.status and (out.status, out.reason) != (d.status, d.reason):
         out.sealed = ". ".join(part for part in (sentence("report.sealed_as", word=mark_word(d.status)), d.reason) if part)
     return out

@@ -29,7 +29,7 @@ ROLES = {
 def words_digest(page: Page) -> str:
     """The digest of a page's words, with how often the page has changed: figures may be others after that."""
     now = Page.objects.defer("inputs", "results").select_related("draft").get(pk=page.pk)
-    added = [f"{x.pk} {x.at.isoformat()}".encode() for x in Addition.objects.filter(page=page)]
+    added = [f"{x.subject} {x.mark} {x.text}".encode() for x in Addition.objects.filter(page=page)]
     return sha(text_of(now), str(now.revision).encode(), *added)
 
 

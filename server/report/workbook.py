@@ -2,16 +2,17 @@
 
 from dryledger.book.currencies import DIGITS
 from dryledger.marks.marks import mark_word
+from server.report.document import head_line
 from server.report.shapes import ReportOut, ReportSection, ReportTable
 from server.shared.words import sentence
 from server.shared.workbooks import Book, ColumnHead, WorkbookPage
 from server.value.files import curve_sheet
 
 
-def workbook(r: ReportOut, edition: int | None = None) -> bytes:
+def workbook(r: ReportOut, edition: int | None = None, issued_by: str = "") -> bytes:
     """The whole report: words on the first sheet, then a sheet for each section that has tables or a chart."""
     book = Book(DIGITS.get(r.balance.currency, 2))
-    _words(book.sheet(sentence("report.report")), r, edition)
+    _words(book.sheet(sentence("report.report")), r, edition, issued_by)
     for s in r.sections:
         if s.chart == "curve":
             curve_sheet(book, s.title, r.curve)
@@ -20,14 +21,9 @@ def workbook(r: ReportOut, edition: int | None = None) -> bytes:
     return book.content()
 
 
-def _words(page: WorkbookPage, r: ReportOut, edition: int | None) -> None:
+def _words(page: WorkbookPage, r: ReportOut, edition: int | None, issued_by: str) -> None:
     page.line(r.project_name, bold=True, size=15)
-    issued = sentence("report.edition", number=edition) if edition else sentence("report.draft")
-    start, end = r.period_start[:10], r.status_date[:10]
-    page.line(sentence("report.head_line", number=r.number, project=r.project, start=start, end=end, issued=issued))
-    page.line(sentence("report.against_line", baseline=r.balance.baseline or "–", currency=r.balance.currency))
-    for name, value in r.fields:
-        page.line(f"{name}: {value}")
+    page.line(head_line(r, edition, issued_by))
     page.gap()
     page.line(sentence("report.title_overall"), bold=True)
     page.line(mark_word(r.draft.status) or sentence("document.status_chosen_yet"))

@@ -181,8 +181,6 @@ FILE_WORDS: Final = {
     "report.report": "Report",
     "report.edition": "edition {number}",
     "report.draft": "draft, not issued",
-    "report.head_line": "Report {number} of {project}, {start} to {end}, {issued}",
-    "report.against_line": "Against baseline {baseline}. Money in {currency}.",
     "report.laid_out": "layout of the report",
     "report.no_such_section": "There is no such section of a report.",
     "report.show_something": "Show at least one section.",

@@ -47,6 +47,8 @@ class ArchiveTest(LedgerTest):
         self.sign_in("lorcan")
         added = {"subject": "overall", "mark": "act", "text": "Later than late."}
         self.call("post", "projects/FERRY/pages/P03/report/additions", added)
+        self.call("post", "projects/FERRY/pages/P03/report/review", {"do": "ask"})
+        self.call("post", "projects/FERRY/pages/P03/report/review", {"do": "approve"})
         self.call("post", "projects/FERRY/pages/P03/report/issue", {"revision": self.revision()})
         self.sign_in("ines")
         self.file: bytes = self.client.get("/api/projects/FERRY/archive").content

@@ -290,6 +290,17 @@ class Adding(ReportTest):
         self.assertIn([f"{on}Invoice 5 came <b>after</b> that."], [row[:1] for row in sheets["Report"]])
         self.assertEqual(verify(Project.objects.get()).wrong, [])
 
+    def test_a_reason_that_was_not_given_can_be_added_alone(self) -> None:
+        self.close("watch")
+        self.sign_in("lorcan")
+        self.assertEqual(self.to_issue(422)["field"], "reason")
+        self.add("overall", text="Class comments came late.")
+        self.add("heads.Safety", "on_plan")
+        self.add("overall", text="And the crane.")
+        now = self.call("get", self.closed)
+        self.assertEqual((now["draft"]["status"], now["draft"]["reason"]), ("watch", "Class comments came late."))
+        self.assertEqual(self.to_issue()["status"], "watch")
+
     def test_what_was_sent_back_after_closing_is_mended_beside_what_was_sealed(self) -> None:
         self.close("on_plan")
         self.sign_in("lorcan")

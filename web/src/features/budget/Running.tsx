@@ -1,6 +1,6 @@
 import { useMemo } from "react";
 import type { Schemas } from "../../api";
-import { PlainCurve, type Spot, when } from "../../shared";
+import { AmountCurve, type Spot, when } from "../../shared";
 import { words } from "../../shared/words/budget";
 
 /** The cumulative budget under its table. The table above says the same in figures. */
@@ -9,5 +9,5 @@ export function Running({ phased, currency }: { phased: Schemas["PhasedOut"]; cu
     const spots = phased.running.map((c, i): Spot => [when(phased.ends[i] ?? ""), Number(c)]);
     return [{ key: "budget", name: words.budget.line, spots, ink: "pv" }];
   }, [phased]);
-  return <PlainCurve label={words.budget.curve(currency)} height={190} lines={lines} />;
+  return <AmountCurve label={words.budget.curve(currency)} height={190} lines={lines} />;
 }

@@ -2,7 +2,7 @@ import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { client, type Schemas, take } from "../../api";
-import { Bones, type CurveLine, format, keys, Notice, PlainCurve, type Spot, useAddressed, when } from "../../shared";
+import { AmountCurve, Bones, type CurveLine, format, keys, Notice, type Spot, useAddressed, when } from "../../shared";
 import { ScrollBox, Select, Soft, Table } from "../../shared/ui";
 import { words } from "../../shared/words/desk";
 import type { Project } from "./useDeskLook";
@@ -79,5 +79,5 @@ function Drawing({ curve }: { curve: Schemas["DeskCurve"] }) {
     [curve],
   );
   const status = curve.status ? when(curve.status) : undefined;
-  return <PlainCurve label={w.curveLabel(curve.currency)} height={330} lines={lines} status={status} />;
+  return <AmountCurve label={w.curveLabel(curve.currency)} height={330} lines={lines} status={status} />;
 }

@@ -1,5 +1,5 @@
 import { useMemo } from "react";
-import { type CurveLine, format, PlainCurve, type Spot, when } from "../../shared";
+import { AmountCurve, type CurveLine, format, type Spot, when } from "../../shared";
 import { Table } from "../../shared/ui";
 import { words } from "../../shared/words/options";
 import { DASHES, type Laid } from "./Overlay";
@@ -21,7 +21,7 @@ export function CurveOver({ over, named }: { over: Laid; named: (id: number | nu
   if (lines.every((l) => l.spots.length === 0)) return null;
   return (
     <>
-      <PlainCurve
+      <AmountCurve
         label={w.curveLabel}
         height={260}
         lines={lines}

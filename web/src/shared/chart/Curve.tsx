@@ -3,7 +3,7 @@ import { Notice } from "../Notice";
 import { words } from "../words";
 
 const Drawing = lazy(() => import("./CurveDrawing").then((m) => ({ default: m.CurveDrawing })));
-const Plain = lazy(() => import("./SCurve").then((m) => ({ default: m.SCurve })));
+const Amounts = lazy(() => import("./SCurve").then((m) => ({ default: m.SCurve })));
 const waits = <Notice>{words.frame.loading}</Notice>;
 
 /** The curve of a page; its drawing code is fetched when first needed. */
@@ -14,8 +14,8 @@ export const Curve = (props: ComponentProps<typeof Drawing>) => (
 );
 
 /** The same of any amounts over time. */
-export const PlainCurve = (props: ComponentProps<typeof Plain>) => (
+export const AmountCurve = (props: ComponentProps<typeof Amounts>) => (
   <Suspense fallback={waits}>
-    <Plain {...props} />
+    <Amounts {...props} />
   </Suspense>
 );

@@ -1,5 +1,5 @@
 // Charts: labelled at their ends, with a table of the same figures beside them. The drawing is fetched when it is first shown.
-export { Curve, PlainCurve } from "./Curve";
+export { AmountCurve, Curve } from "./Curve";
 export { LoadChart } from "./LoadChart";
 export type { CurveLine, Spot } from "./SCurve";
 export { SmallLines } from "./SmallLines";

@@ -30,19 +30,11 @@ export const colours = {
   leaf: pair("#EDE8DB", "#222938"),
 };
 
+/** The parts of what stands over a room. */
+const SLOTS = ["trigger", "positioner", "content", "title", "description", "closeTrigger", "header", "body", "footer"];
+
 const dialog = defineSlotRecipe({
-  slots: [
-    "trigger",
-    "backdrop",
-    "positioner",
-    "content",
-    "title",
-    "description",
-    "closeTrigger",
-    "header",
-    "body",
-    "footer",
-  ],
+  slots: [...SLOTS, "backdrop"],
   base: {
     backdrop: { position: "fixed", inset: 0, bg: "ink/35", zIndex: 40 },
     positioner: {
@@ -88,21 +80,7 @@ const floating = {
 } as const;
 
 const popover = defineSlotRecipe({
-  slots: [
-    "arrow",
-    "arrowTip",
-    "anchor",
-    "trigger",
-    "indicator",
-    "positioner",
-    "content",
-    "title",
-    "description",
-    "closeTrigger",
-    "header",
-    "body",
-    "footer",
-  ],
+  slots: [...SLOTS, "arrow", "arrowTip", "anchor", "indicator"],
   base: {
     content: {
       ...floating,
