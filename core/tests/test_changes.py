@@ -10,6 +10,7 @@ from core.tests.books import FIVE, book, page
 from core.tests.random_books import random_book
 from dryledger.book.plan import Book
 from dryledger.changes.apply import apply, apply_keyed
+from dryledger.changes.estimates import ESTIMATED, PROJECT, once_applied
 from dryledger.changes.keyed import KeyedBook
 from dryledger.compute import compute
 from dryledger.errors import ChangeRefused
@@ -222,3 +223,47 @@ class Each(unittest.TestCase):
             self.assertNotIn(f": {old}", text.replace('"name": "A"', ""), old)
         self.assertEqual((changed.assignments[0].work, changed.activities[0].duration), (int(D(7)), 480))
         self.assertEqual(read_again(changed), changed)
+
+
+class Estimates(unittest.TestCase):
+    def estimated(self, measure: str, *shares: tuple[str, str, str]) -> Book:
+        """Two activities below an element and one beside it; A has a crew of 50 an hour, paint, and an older estimate of 300."""
+        return book(
+            [{"code": "A", "wbs": "1.1", "duration": "5d"}, {"code": "B", "wbs": "1", "duration": "2d"}, {"code": "C", "duration": "1d"}],
+            wbs=[{"code": "1", "name": "One"}, {"code": "1.1", "name": "Within", "parent": "1"}],
+            resources=[{"code": "F", "name": "Fitters", "rates": [{"from": "2026-01-01", "amount": "50.00", "per": "hour"}]}],
+            assignments=[{"activity": "A", "resource": "F"}],
+            costs=[{"activity": "A", "name": "Paint", "amount": "5.00"}, {"activity": "A", "name": ESTIMATED, "amount": "300.00"}],
+            estimates=[{"code": "E1", "name": "E", "measure": measure, "total": "0", "shares": [
+                {"kind": kind, "code": code, "amount": amount} for kind, code, amount in shares]}],
+        )  # fmt: skip
+
+    def seen(self, b: Book, measure: str) -> dict[tuple[str, str], tuple[D, D]]:
+        return once_applied(b, compute(b).schedule, measure, {(s.kind, s.code): s.amount for s in b.estimates[0].shares})
+
+    def test_money_takes_the_place_of_the_older_estimate_alone(self) -> None:
+        # A: 40 h at 50 + 5 + 300 = 2305; the new share of 1000 takes the place of the 300. B gets 70.
+        b = self.estimated("money", ("activity", "A", "1000.00"), ("activity", "B", "70.00"), ("wbs", "1", "1070.00"))
+        found = self.seen(b, "money")
+        a = (D("2305.00"), D("3005.00"))
+        self.assertEqual((found["activity", "A"], found["activity", "B"], found["activity", "C"]), (a, (0, D("70.00")), (0, 0)))
+        self.assertEqual(
+            (found["wbs", "1.1"], found["wbs", "1"], found[PROJECT]), (a, (D("2305.00"), D("3075.00")), (D("2305.00"), D("3075.00")))
+        )
+
+    def test_hours_take_the_place_of_all_work(self) -> None:
+        # A has 40 h and gets 10 h: 30 h less. B has nobody: nothing now, 8 h of the estimate.
+        b = self.estimated("hours", ("activity", "A", "600"), ("activity", "B", "480"))
+        found = self.seen(b, "hours")
+        self.assertEqual((found["activity", "A"], found["activity", "B"]), ((2400, 600), (0, 480)))
+        self.assertEqual((found["wbs", "1"], found[PROJECT]), ((2400, 1080), (2400, 1080)))
+
+    def test_what_was_seen_is_what_applying_makes(self) -> None:
+        for measure, shares in (
+            ("money", [("activity", "A", "1000.00"), ("activity", "B", "70.00")]),
+            ("hours", [("activity", "A", "600")]),
+        ):
+            b = self.estimated(measure, *shares)
+            wanted = {place: after for place, (_, after) in self.seen(b, measure).items()}
+            done = apply_keyed(KeyedBook.of(b), [{"do": "apply", "estimate": "e0"}], {}).book
+            self.assertEqual({place: now for place, (now, _) in self.seen(done, measure).items()}, wanted, measure)

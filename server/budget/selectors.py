@@ -6,10 +6,9 @@ from decimal import Decimal
 from dryledger.book.outline import levels
 from dryledger.book.plan import Book
 from dryledger.budget.apportioning import apportion
-from dryledger.budget.lines import planned_cost, planned_work
 from dryledger.budget.time_phased import kinds_of_cost, table
 from dryledger.calendar.calendar import to_text
-from dryledger.changes.estimates import ESTIMATED, read_total
+from dryledger.changes.estimates import PROJECT, once_applied, read_total
 from dryledger.compute import Results
 from dryledger.errors import EntryRefused
 from server.book.access import Access
@@ -191,19 +190,9 @@ def _estimate(
 ) -> EstimateOut:
     r = sheet.results
     book = r.book
-    effect = Decimal(0)
-    now: dict[tuple[str, str], Decimal] = {}
-    kept: dict[tuple[str, str], Decimal] = {}
-    for a in book.activities:
-        x = r.schedule.activities[a.code]
-        has = planned_cost(book, a, x) if measure == "money" else planned_work(book, a, x)
-        put = sum((c.amount for c in book.costs_of.get(a.code, ()) if c.name == ESTIMATED), Decimal(0)) if measure == "money" else has
-        share = shares.get(("activity", a.code))
-        after = has if share is None else has - put + share
-        effect += after - has
-        for place in [("activity", a.code), *(("wbs", w) for w in book.wbs_above.get(a.wbs or "", ()))]:
-            now[place] = now.get(place, Decimal(0)) + has
-            kept[place] = kept.get(place, Decimal(0)) + after
+    zero = Decimal(0)
+    found = once_applied(book, r.schedule, measure, shares)
+    now, after = found.get(PROJECT, (zero, zero))
     rows = []
     for head in levels(book):
         rows.append((head.level, "wbs", head.code, head.name, 0.0))
@@ -212,7 +201,6 @@ def _estimate(
     weights = {w.code: float(w.weight) for w in book.wbs}
     keys = {("activity", c): f"a{pk}" for c, pk in sheet.keyed.key_of("activities").items()}
     keys |= {("wbs", c): f"w{pk}" for c, pk in sheet.keyed.key_of("wbs").items()}
-    zero = Decimal(0)
     out = [
         EstimateRow(
             keys[kind, c],
@@ -221,13 +209,13 @@ def _estimate(
             n,
             level,
             weights.get(c, 1.0) if kind == "wbs" else weight,
-            _shown(now.get((kind, c), zero), measure),
+            _shown(found.get((kind, c), (zero, zero))[0], measure),
             _shown(shares[kind, c], measure) if (kind, c) in shares else None,
-            _shown(kept.get((kind, c), zero), measure),
+            _shown(found.get((kind, c), (zero, zero))[1], measure),
         )
         for level, kind, c, n, weight in rows
     ]
-    return EstimateOut(key, code, name, measure, _shown(total, measure), top, _shown(effect, measure), out)
+    return EstimateOut(key, code, name, measure, _shown(total, measure), top, _shown(after - now, measure), out)
 
 
 def estimates_out(access: Access) -> EstimatesOut:

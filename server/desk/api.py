@@ -75,7 +75,7 @@ class ViewForm(serializers.Serializer[object]):
     """A view of the desk."""
 
     name = serializers.CharField(max_length=100)
-    filters = serializers.DictField(child=serializers.CharField(allow_blank=True, max_length=200), default=dict)
+    filters = serializers.DictField(child=serializers.CharField(allow_blank=True, max_length=4000), default=dict)
     group = serializers.CharField(allow_blank=True, default="", max_length=100)
     order = serializers.CharField(allow_blank=True, default="", max_length=100)
 

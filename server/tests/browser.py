@@ -1,15 +1,18 @@
 """A real browser on a real server with the demo book. Any error in the browser's console fails the test."""
 
+import sqlite3
 import threading
 import time
 from collections.abc import Callable
-from typing import Any
+from typing import Any, ClassVar
 
 from django.conf import settings
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from django.core.management import call_command
 from django.core.signals import request_finished
+from django.db import connection
 from django.test import Client, override_settings
-from playwright.sync_api import Browser, FloatRect, Locator, Page, Playwright, Request, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, FloatRect, Locator, Page, Playwright, Request, expect, sync_playwright
 
 from server.accounts.models import Person
 from server.book.cache import LruCache
@@ -24,6 +27,7 @@ FLAGS = [
     "--disable-background-networking",
     "--disable-component-update",
     "--disable-sync",
+    "--process-per-site",  # a new window finds the page's scripts compiled
 ]
 PATIENCE = 45
 """Seconds until something is given up that does not come about: far more than it takes on a machine short of its processor."""
@@ -34,6 +38,9 @@ ANSWERED = threading.Event()
 request_finished.connect(lambda **_: ANSWERED.set(), weak=False)
 REFUSALS = ("status of 422", "status of 409", "status of 403", "status of 401")
 """Refusals that a test provokes: the browser logs them, the page shows them in words."""
+
+STARTS: dict[int | None, sqlite3.Connection] = {}
+"""The database that tests start from, with the people and the demo book of so many pages."""
 
 
 def box_of(part: Locator) -> FloatRect:
@@ -52,10 +59,11 @@ def _answered(page: Page, under_way: set[Request]) -> None:
 
 @override_settings(DEMO=True)
 class BrowserTest(StaticLiveServerTestCase):
-    """One browser for a class; a fresh book for each test."""
+    """One browser for a class; a fresh book for each test. Its first window keeps what it has loaded for the next test's."""
 
     playwright: Playwright
     browser: Browser
+    first: ClassVar[BrowserContext]
     pages: int | None = None
     dark = False
     size = (1280, 800)
@@ -63,30 +71,42 @@ class BrowserTest(StaticLiveServerTestCase):
     @classmethod
     def setUpClass(cls) -> None:
         super().setUpClass()
+        cls.addClassCleanup(call_command, "flush", verbosity=0, interactive=False)
         cls.playwright = sync_playwright().start()
         cls.browser = cls.playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
         cls.addClassCleanup(cls.playwright.stop)
         cls.addClassCleanup(cls.browser.close)
+        cls.first = cls._window()
+        cls.first.new_page().goto(f"{cls.live_server_url}{settings.STATIC_URL}leaf.svg")  # holds what scripts were compiled to
 
     def setUp(self) -> None:
         LruCache.forget_all()
+        self._start()
+        self.trouble: list[str] = []
+        self.opened = False
+
+    def _start(self) -> None:
+        """The people and the book: loaded once, then copied over whatever the test before has left."""
+        connection.ensure_connection()
+        if kept := STARTS.get(self.pages):
+            kept.backup(connection.connection)
+            return
         make_people()
         load_document(ferry(self.pages))
-        self.trouble: list[str] = []
+        STARTS[self.pages] = sqlite3.connect(":memory:", check_same_thread=False)
+        connection.connection.backup(STARTS[self.pages])
+
+    def _fixture_teardown(self) -> None:
+        """Nothing: the next test of the class copies its own start over it, and after the last one all is flushed."""
 
     def tearDown(self) -> None:
         self.assertEqual(self.trouble, [])
 
     def open(self, path: str, who: str = "Ines", **more: Any) -> Page:
         """A new browser window, signed in as a demo person, at a path; at the desk signed in by hand."""
-        context = self.browser.new_context(
-            viewport={"width": self.size[0], "height": self.size[1]},
-            color_scheme="dark" if self.dark else "light",
-            reduced_motion="reduce",
-            **more,
-        )
-        self.addCleanup(context.close)
+        context = self._free(**more)
         page = context.new_page()
+        page.bring_to_front()
         page.set_default_timeout(PATIENCE * 1000)
         under_way: set[Request] = set()
         page.on("request", lambda r: under_way.add(r) if r.method != "GET" else None)
@@ -105,6 +125,31 @@ class BrowserTest(StaticLiveServerTestCase):
             page.get_by_role("button", name=who).click()
         page.get_by_role("button", name="Sign out").wait_for()
         return page
+
+    @classmethod
+    def _window(cls, **more: Any) -> BrowserContext:
+        size, scheme = {"width": cls.size[0], "height": cls.size[1]}, "dark" if cls.dark else "light"
+        return cls.browser.new_context(**{"viewport": size, "color_scheme": scheme, "reduced_motion": "reduce"} | more)
+
+    def _free(self, **more: Any) -> BrowserContext:
+        """The class's window, where nothing else is asked for and this test has not had it yet; a window of its own beside it."""
+        if more or self.opened:
+            context = self._window(**more)
+            self.addCleanup(context.close)
+            return context
+        self.opened = True
+        self.addCleanup(self._empty)
+        return self.first
+
+    def _empty(self) -> None:
+        """What one test did in the class's window is unknown to the next."""
+        holder, *pages = self.first.pages
+        for page in pages:
+            page.close()
+        holder.evaluate("localStorage.clear()")
+        self.first.unroute_all()
+        self.first.set_offline(False)
+        self.first.clear_cookies()
 
     def until(self, holds: Callable[[], object], seconds: int = PATIENCE) -> None:
         """Waits for what the server is still about to do: looks again whenever it has answered a request."""

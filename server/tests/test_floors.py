@@ -2,6 +2,7 @@
 
 import json
 import os
+import re
 import shutil
 import subprocess
 import sys
@@ -75,6 +76,12 @@ class Floors(unittest.TestCase):
                 path.parent.mkdir(parents=True, exist_ok=True)
                 path.write_text(text)
             self.assertEqual(sorted({file for file, _ in doors_missed(Path(name))}), sorted(WEB_PLANTS))
+
+    def test_tables_are_drawn_by_the_kit(self) -> None:
+        source = ROOT / "web" / "src"
+        raw = re.compile(r"<(table|thead|tbody|tr|td|th)[ >]")
+        found = {str(f.relative_to(source)) for f in source.rglob("*.tsx") if raw.search(f.read_text())}
+        self.assertEqual(found, {"shared/ui/DataTable.tsx"})
 
 
 def doors_missed(source: Path) -> list[tuple[str, str]]:

@@ -124,7 +124,7 @@ class Friday(BrowserTest):
         expect(act).to_have_count(0)
 
     def test_five_people_on_eight_activities_by_keyboard_alone(self) -> None:
-        page = self.open("/FERRY/P04/posting/hours?by=person&all=yes")
+        page = self.open("/FERRY/P04/posting/hours?by=person&show=all")
         cells = page.locator('[data-cell$=":worked"]')
         expect(cells.nth(7)).to_be_visible()
         cells.nth(0).click()
@@ -148,7 +148,7 @@ class Friday(BrowserTest):
         self.assertLess(time.monotonic() - started, 120)
 
     def test_a_week_is_pasted_by_its_codes_and_work_hours_may_give_the_duration(self) -> None:
-        page = self.open("/FERRY/P04/posting/hours?by=person&all=yes")
+        page = self.open("/FERRY/P04/posting/hours?by=person&show=all")
         page.locator('[data-cell="A150¦DES:worked"]').click()
         paste(page, "Task\tHours\tRemaining\nA160\t7\t9\nA120\t2\t0\n")
         own = HoursEntry.objects.filter(page__code="P04", resource__code="DES")

@@ -5,7 +5,21 @@ import { act, cleanup, fireEvent, render, screen, waitFor } from "@testing-libra
 import userEvent from "@testing-library/user-event";
 import { type ReactNode, useState } from "react";
 import { afterEach, test, vi } from "vitest";
-import { Bones, FormDialog, FormField, Modal, Popup, useAddressed, useStanding, useWhenever } from "../src/shared";
+import { Problem } from "../src/api";
+import {
+  Bones,
+  FormChoice,
+  FormDialog,
+  FormField,
+  Modal,
+  Popup,
+  useAddressed,
+  useForm,
+  useStanding,
+  useWhenever,
+} from "../src/shared";
+import { byKey, grouped, isFound, LOOK, LookBar, lookOf } from "../src/shared/look";
+import { Tabs } from "../src/shared/ui";
 import { system } from "../src/shared/ui/theme";
 
 afterEach(() => {
@@ -108,32 +122,175 @@ test("a dialog that can't be left has no way out, and one that can is left by it
   await waitFor(() => assert.equal(shut.mock.calls.length, 1));
 });
 
-function Form({ send }: { send: (name: string) => string | undefined }) {
+const EMPTY = { name: "", role: "reader" };
+/** A server that takes full names alone, no approver, and is away at night. */
+const answer = async ({ name, role }: typeof EMPTY) => {
+  if (name === "night") throw new Problem(0, "away", "The server does not answer.");
+  if (role === "approver") throw new Problem(422, "refused", "Another has to.", "authority");
+  if (name.length < 3) throw new Problem(422, "refused", "Give the full name.", "name");
+};
+
+function Form({ took }: { took: (form: typeof EMPTY) => void }) {
   const [open, setOpen] = useState(false);
-  const [name, setName] = useState("");
-  const [wrong, say] = useState<string>();
+  const form = useForm<typeof EMPTY>(EMPTY, async (filled) => {
+    await answer(filled);
+    took(filled);
+  });
   return (
-    <FormDialog title="New person" go="Add" open={open} setOpen={setOpen} submit={() => say(send(name))} wrong={wrong}>
-      <FormField label="Name" value={name} onChange={(e) => setName(e.target.value)} />
+    <FormDialog title="New person" go="Add" open={open} setOpen={setOpen} submit={form.submit} wrong={form.wrong}>
+      <FormField label="Name" {...form.entry("name")} />
+      <FormChoice label="Role" {...form.entry("role")}>
+        <option>reader</option>
+        <option>approver</option>
+      </FormChoice>
+      {form.sent && <output>taken</output>}
     </FormDialog>
   );
 }
 
-test("a form is sent by Enter and by its button; what is refused is said in it and what was typed stays", async () => {
-  const send = vi.fn((name: string) => (name === "Maud" ? undefined : "Give the full name."));
-  show(<Form send={send} />);
+test("a form is sent by Enter and by its button; what is refused is said at its entry and what was typed stays", async () => {
+  const took = vi.fn();
+  show(<Form took={took} />);
   const user = userEvent.setup();
   await user.click(screen.getByRole("button", { name: "New person" }));
-  await user.type(await screen.findByLabelText("Name"), "M{Enter}");
-  assert.equal((await screen.findByRole("alert")).textContent, "Give the full name.");
-  assert.equal((screen.getByLabelText("Name") as HTMLInputElement).value, "M");
-  await user.type(screen.getByLabelText("Name"), "aud");
+  const name = await screen.findByLabelText<HTMLInputElement>(/^Name/);
+  await user.type(name, "M{Enter}");
+  const why = await screen.findByRole("alert");
+  assert.equal(why.textContent, "Give the full name.");
+  assert.equal(why.closest("label")?.textContent?.startsWith("Name"), true);
+  assert.deepEqual([name.value, name.getAttribute("aria-invalid")], ["M", "true"]);
+  await user.type(name, "aud");
+  await user.selectOptions(screen.getByLabelText(/^Role/), "approver");
   await user.click(screen.getByRole("button", { name: "Add" }));
-  await waitFor(() => assert.equal(screen.queryByRole("alert"), null));
-  assert.deepEqual(
-    send.mock.calls.map(([name]) => name),
-    ["M", "Maud"],
+  await waitFor(() => assert.equal(screen.getByRole("alert").textContent, "Another has to."));
+  assert.equal(screen.getByRole("alert").closest("label"), null); // it is of the whole
+  await user.selectOptions(screen.getByLabelText(/^Role/), "reader");
+  await user.click(screen.getByRole("button", { name: "Add" }));
+  await screen.findByText("taken");
+  assert.equal(screen.queryByRole("alert"), null);
+  assert.deepEqual(took.mock.calls, [[{ name: "Maud", role: "reader" }]]);
+  assert.equal(name.value, ""); // ready for the next
+});
+
+test("a form whose server is away says so and keeps what was typed", async () => {
+  show(<Form took={vi.fn()} />);
+  const user = userEvent.setup();
+  await user.click(screen.getByRole("button", { name: "New person" }));
+  const name = await screen.findByLabelText<HTMLInputElement>(/^Name/);
+  await user.type(name, "night{Enter}");
+  assert.equal((await screen.findByRole("alert")).textContent, "The server does not answer.");
+  assert.equal(name.value, "night");
+});
+
+function Tabbed() {
+  const [at, go] = useState("risks");
+  return (
+    <Tabs
+      label="Registers"
+      parts={[
+        ["risks", "Risks"],
+        ["issues", "Issues"],
+        ["access", "Access"],
+      ]}
+      at={at}
+      go={go}
+    >
+      {`all ${at}`}
+    </Tabs>
   );
+}
+
+test("tabs are gone along by arrow keys, and their panel is named by the one that is chosen", async () => {
+  show(<Tabbed />);
+  const user = userEvent.setup();
+  const tab = (name: string) => screen.getByRole("tab", { name });
+  await user.click(tab("Risks"));
+  await user.keyboard("{ArrowRight}");
+  await waitFor(() => assert.equal(screen.getByRole("tabpanel", { name: "Issues" }).textContent, "all issues"));
+  await user.keyboard("{End}");
+  await waitFor(() => assert.equal(tab("Access").getAttribute("aria-selected"), "true"));
+  assert.equal(tab("Risks").getAttribute("aria-selected"), "false");
+  assert.equal(screen.getByRole("tabpanel").textContent, "all access");
+});
+
+interface Boat {
+  name: string;
+  yard: string;
+  length: number;
+}
+const BOATS: Boat[] = [
+  { name: "Tern", yard: "North", length: 12 },
+  { name: "Gannet", yard: "South", length: 30 },
+  { name: "Petrel", yard: "North", length: 21 },
+];
+const COLUMNS = byKey<Boat>([
+  { key: "name", title: "Name", text: (b) => b.name },
+  { key: "yard", title: "Yard", text: (b) => b.yard, groups: true },
+  { key: "length", title: "Length", kind: "number", text: (b) => `${b.length} m`, value: (b) => b.length },
+]);
+const ON = { near: "2027-01-22", day: 480 };
+
+function Looking({ short }: { short?: boolean }) {
+  const [view, set] = useState({ ...LOOK, show: "all" });
+  const look = lookOf(view);
+  const found = BOATS.filter((b) => isFound(look, b.name) && (view.show === "all" || b.length > 20));
+  return (
+    <>
+      <LookBar
+        view={view}
+        look={(next) => set((now) => ({ ...now, ...next }))}
+        columns={COLUMNS}
+        on={ON}
+        rows={() => BOATS}
+        first="yard"
+        whole="as they are"
+        short={short}
+        shows={{ all: "All boats", long: "Long ones" }}
+      />
+      <output>
+        {grouped(found, look, COLUMNS, ON)
+          .map(([name, own]) => `${name}: ${own.map((b) => b.name).join(" ")}`)
+          .join("; ")}
+      </output>
+    </>
+  );
+}
+const told = () => document.querySelector("output")?.textContent;
+
+test("rows are found, cut, filtered and grouped by the same bar, and all of it is cleared at once", async () => {
+  show(<Looking />);
+  const user = userEvent.setup();
+  assert.equal(screen.queryByRole("button", { name: "Clear" }), null);
+  await user.selectOptions(screen.getByLabelText("Group by"), "Yard");
+  assert.equal(told(), "North: Tern Petrel; South: Gannet");
+  await user.selectOptions(screen.getByLabelText("Show"), "Long ones");
+  assert.equal(told(), "North: Petrel; South: Gannet");
+  await user.type(screen.getByRole("searchbox"), "gan");
+  assert.equal(told(), "South: Gannet");
+  await user.click(screen.getByRole("button", { name: "Clear" }));
+  assert.equal(told(), ": Tern Gannet Petrel");
+  await user.click(screen.getByRole("button", { name: "Filter" }));
+  const condition = await screen.findByLabelText<HTMLInputElement>("Condition");
+  const offered = [...(condition.list?.options ?? [])].map((o) => o.value);
+  assert.deepEqual(offered, ["North", "South"]); // what its rows hold
+  await user.type(condition, "north");
+  assert.equal(told(), ": Tern Petrel");
+  await user.selectOptions(screen.getByLabelText("Column"), "Length");
+  await user.clear(condition);
+  await user.type(condition, "> far");
+  assert.match(screen.getByRole("alert").textContent ?? "", /That is no number/);
+  await user.clear(condition);
+  await user.type(condition, "> 20");
+  assert.equal(told(), ": Gannet Petrel");
+});
+
+test("where room is short, groups are chosen where conditions are", async () => {
+  show(<Looking short />);
+  const user = userEvent.setup();
+  assert.equal(screen.queryByLabelText("Group by"), null);
+  await user.click(screen.getByRole("button", { name: "Filter" }));
+  await user.selectOptions(await screen.findByLabelText("Group by"), "Yard");
+  assert.equal(told(), "North: Tern Petrel; South: Gannet");
 });
 
 test("bones are told to who can't see them, and are one part", () => {

@@ -1,15 +1,10 @@
 // @vitest-environment-options { "url": "http://ledger.test/" }
 import assert from "node:assert/strict";
-import { ChakraProvider } from "@chakra-ui/react";
-import { QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, render, screen } from "@testing-library/react";
-import { MemoryRouter, Route, Routes } from "react-router";
+import { cleanup, screen } from "@testing-library/react";
 import { afterEach, beforeEach, test } from "vitest";
 import { ROOMS } from "../src/app/rooms";
-import { PlaceProvider } from "../src/shared";
 import { Reads } from "../src/shared/book";
-import { system } from "../src/shared/ui/theme";
-import { ADA, FRAME, PAGE } from "./place";
+import { inRoom } from "./inRoom";
 
 /** What the network answers to whatever is asked. */
 let network: () => Promise<Response>;
@@ -36,19 +31,7 @@ const SCREENS = ROOMS.flatMap((room) =>
 
 async function open(load: (typeof SCREENS)[number]["load"], path: string) {
   const { Component } = await load();
-  return render(
-    <QueryClientProvider client={reads}>
-      <ChakraProvider value={system}>
-        <MemoryRouter initialEntries={[`/FERRY/P03/${path}`]}>
-          <PlaceProvider project="FERRY" page={PAGE} frame={FRAME} person={ADA} everywhere="analyst">
-            <Routes>
-              <Route path="/:project/:page/*" element={<Component />} />
-            </Routes>
-          </PlaceProvider>
-        </MemoryRouter>
-      </ChakraProvider>
-    </QueryClientProvider>,
-  );
+  return inRoom(Component, reads, { path });
 }
 
 /** Leaves the room that asks the server for nothing until one does something in it. */

@@ -1,19 +1,26 @@
-"""The verbs of estimates: keep one, apply one."""
+"""The verbs of estimates: keep one, apply one; and what applying one would make of the plan."""
 
+from collections.abc import Mapping
 from decimal import Decimal
 from typing import Any
 
+from dryledger.book.plan import Book
 from dryledger.book.reader import duration_text
 from dryledger.budget.apportioning import apportion
+from dryledger.budget.lines import planned_cost, planned_work
 from dryledger.budget.money import minor_unit, share_out
 from dryledger.changes.draft import Doc, Draft
 from dryledger.changes.keyed import name_of
 from dryledger.entry.cells import required
 from dryledger.entry.grammar import type_amount, type_percent
 from dryledger.errors import EntryRefused
+from dryledger.schedule.schedule import Schedule
 from dryledger.words import sentence
 
-__all__ = ["ESTIMATED", "do_apply", "do_estimate", "read_total"]
+__all__ = ["ESTIMATED", "PROJECT", "do_apply", "do_estimate", "once_applied", "read_total"]
+
+PROJECT = ("project", "")
+"""The place of the project among those of `once_applied`."""
 
 ESTIMATED = "Estimate"
 """The direct cost that applying an estimate of money puts on an activity, in the place of the one put there before."""
@@ -30,6 +37,32 @@ def read_total(currency: str, measure: str, total: str, percent: str) -> tuple[D
     sign = -1 if percent.strip().startswith(("-", "−")) else 1
     share = type_percent(percent.strip().lstrip("+-−"), "percent") or Decimal(0)
     return (got if measure == "money" else got * 60) * (1 + sign * share), unit
+
+
+def once_applied(
+    book: Book, schedule: Schedule, measure: str, shares: Mapping[tuple[str, str], Decimal]
+) -> dict[tuple[str, str], tuple[Decimal, Decimal]]:
+    """What each place has now and would have once an estimate is applied: in money, or in minutes of work.
+
+    Places are ("activity" | "wbs", code) and `PROJECT`; elements and project are the sums of the activities below them.
+    Source: calculation contract, section 15. Money takes the place of the direct cost that an estimate put there before;
+    hours take the place of all planned work of the activity. An activity without a share keeps what it has.
+    """
+    found: dict[tuple[str, str], tuple[Decimal, Decimal]] = {}
+    zero = Decimal(0)
+    for a in book.activities:
+        x = schedule.activities[a.code]
+        if measure == "money":
+            has = planned_cost(book, a, x)
+            put = sum((c.amount for c in book.costs_of.get(a.code, ()) if c.name == ESTIMATED), zero)
+        else:
+            has = put = planned_work(book, a, x)
+        share = shares.get(("activity", a.code))
+        after = has if share is None else has - put + share
+        for place in (("activity", a.code), PROJECT, *(("wbs", w) for w in book.wbs_above.get(a.wbs or "", ()))):
+            now, then = found.get(place, (zero, zero))
+            found[place] = now + has, then + after
+    return found
 
 
 def do_estimate(draft: Draft, verb: Doc) -> None:

@@ -2,7 +2,9 @@
 
 import csv
 import io
+import json
 from decimal import Decimal
+from importlib import import_module
 from typing import Any
 
 from django.db import connection
@@ -124,10 +126,20 @@ class OutsideContext(DeskTest):
         look = {"name": "Act", "filters": {"mark_word": "Act"}, "group": "client", "order": "vac"}
         self.assertEqual(self.call("put", "desk/views", look)["views"], [look])
         self.assertEqual(self.call("put", "desk/views", look | {"group": ""})["views"], [look | {"group": ""}])
+        many = json.dumps([{"key": "client", "text": f"not client {n}"} for n in range(20)])
+        self.assertEqual(self.call("put", "desk/views", look | {"filters": {"where": many}})["views"][0]["filters"], {"where": many})
         self.sign_in("maud")
         self.assertEqual(self.call("get", "projects")["views"], [])
         self.sign_in("ines")
         self.assertEqual(self.call("delete", "desk/views?name=Act")["views"], [])
+
+    def test_views_of_before_are_conditions_and_headings_now(self) -> None:
+        changed = import_module("server.desk.migrations.0003_conditions").changed
+        old = {"name": "Late", "filters": {"by": "own:Slipway", "is": "North", "find": "x"}, "group": "client", "order": "late"}
+        new = changed(old)
+        self.assertEqual((new["group"], new["order"], new["filters"]["find"]), ("client", "-late_days", "x"))
+        self.assertEqual(json.loads(new["filters"]["where"]), [{"key": "own:Slipway", "text": "= North"}])
+        self.assertEqual(changed({"name": "All"}), {"name": "All", "filters": {}, "order": ""})
 
     def test_nothing_old_is_shown_of_what_is_kept_in_the_table(self) -> None:
         before = self.call("get", "projects")

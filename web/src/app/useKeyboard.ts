@@ -1,7 +1,9 @@
 import { useEffect, useRef } from "react";
 
-/** What the keyboard stays in where what had it is gone: a sheet, or what is open over the room. */
-const WITHIN = "[data-sheet], [data-part=content]";
+/** What is open over the room. */
+const OPENED = "[data-part=content], [data-opened]";
+/** What the keyboard stays in where what had it is gone. */
+const WITHIN = `[data-sheet], ${OPENED}`;
 
 /** Takes the keyboard to the work: the sheet of the room, or the room itself where it has none. */
 export function toWork() {
@@ -19,14 +21,20 @@ export function useKeyboard(room: string) {
   useEffect(() => {
     let last: EventTarget | null = null;
     let within: HTMLElement | null = null;
+    /** What had it before something was opened over the room. */
+    let opener: EventTarget | null = null;
     const follow = ({ target }: FocusEvent) => {
+      const inside = target instanceof Element ? target.closest<HTMLElement>(WITHIN) : null;
+      if (inside !== within && inside?.matches(OPENED)) opener = last;
+      within = inside;
       last = target;
-      within = target instanceof Element ? target.closest<HTMLElement>(WITHIN) : null;
     };
     const look = () => {
       if (document.activeElement !== document.body || !(last instanceof Element) || last.isConnected) return;
       last = null;
+      const wasOpen = within?.matches(OPENED);
       if (within?.isConnected) within.focus({ preventScroll: true });
+      else if (wasOpen && opener instanceof HTMLElement && opener.isConnected) opener.focus({ preventScroll: true });
       else toWork();
     };
     const watch = new MutationObserver(look);

@@ -9,7 +9,7 @@ interface Props {
   go: string;
   open: boolean;
   setOpen: (open: boolean) => void;
-  submit: () => void;
+  submit: (event: FormEvent) => void;
   /** What is refused of the whole, beside what stands at its entries. */
   wrong?: string;
   children: ReactNode;
@@ -18,10 +18,6 @@ interface Props {
 /** A form that a button opens. */
 export function FormDialog({ title, go, open, setOpen, submit, wrong, children }: Props) {
   const form = useId();
-  const send = (event: FormEvent) => {
-    event.preventDefault();
-    submit();
-  };
   const does = (
     <Button type="submit" form={form} look="seal">
       {go}
@@ -34,7 +30,7 @@ export function FormDialog({ title, go, open, setOpen, submit, wrong, children }
       </Button>
       {open && (
         <Modal title={title} does={does} shut={() => setOpen(false)}>
-          <form id={form} onSubmit={send}>
+          <form id={form} onSubmit={submit}>
             {children}
             {wrong && (
               <Why role="alert" as="p">

@@ -1,9 +1,10 @@
-import type { ComponentProps } from "react";
+import { type ComponentProps, type ReactNode, useState } from "react";
+import { type DefaultValues, type FieldValues, type Path, useForm as useLibraryForm } from "react-hook-form";
 import { Problem } from "../api";
 import { FormLine, Input, Select, Why } from "./ui";
 
 /** Why what was filled in is refused, and at which entry. */
-export interface Wrong {
+interface Wrong {
   field?: string;
   message: string;
 }
@@ -14,18 +15,51 @@ export function wrongOf(error: unknown): Wrong {
   return { field: error.field, message: error.message };
 }
 
-interface FieldProps extends ComponentProps<typeof Input> {
+/** Refused before it is sent: at which entry, and why. */
+export class Refused extends Error {
+  constructor(
+    readonly field: string,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+/** What is filled in and then sent as a whole: a refusal stands at the entry that caused it, and what was typed stays. */
+export function useForm<T extends FieldValues>(empty: DefaultValues<T>, send: (form: T) => Promise<unknown>) {
+  const form = useLibraryForm<T>({ defaultValues: empty });
+  const { errors } = form.formState;
+  const [sent, setSent] = useState(false);
+  const submit = form.handleSubmit(async (filled) => {
+    setSent(false);
+    try {
+      await send(filled);
+      form.reset(empty);
+      setSent(true);
+    } catch (no) {
+      const { field = "", message } = no instanceof Refused ? no : wrongOf(no);
+      form.setError(field in filled ? (field as Path<T>) : "root", { message });
+    }
+  });
+  const entry = (key: Path<T>) => {
+    const found = errors[key]?.message;
+    return { ...form.register(key), why: typeof found === "string" ? found : undefined };
+  };
+  return { ...form, submit, entry, wrong: errors.root?.message, sent };
+}
+
+interface LineProps {
   label: string;
-  /** Why what is typed here is refused. */
+  /** Why what is said here is refused. */
   why?: string;
 }
 
-/** A line of a form: what is typed, its name before it, and why it is refused under it. */
-export const FormField = ({ label, why, ...input }: FieldProps) => (
+/** A line of a form: its name, what is said, and why it is refused under it. */
+const Line = ({ label, why, children }: LineProps & { children: ReactNode }) => (
   <FormLine as="label">
     <span>{label}</span>
     <span>
-      <Input {...input} aria-invalid={why !== undefined || undefined} />
+      {children}
       {why && (
         <Why role="alert" as="span">
           {why}
@@ -35,14 +69,16 @@ export const FormField = ({ label, why, ...input }: FieldProps) => (
   </FormLine>
 );
 
-interface ChoiceProps extends ComponentProps<typeof Select> {
-  label: string;
-}
+/** A line in which something is typed. */
+export const FormField = ({ label, why, ...input }: ComponentProps<typeof Input> & LineProps) => (
+  <Line label={label} why={why}>
+    <Input {...input} aria-invalid={why !== undefined || undefined} />
+  </Line>
+);
 
-/** A line of a form in which one of a few is chosen. */
-export const FormChoice = ({ label, children, ...select }: ChoiceProps) => (
-  <FormLine as="label">
-    <span>{label}</span>
-    <Select {...select}>{children}</Select>
-  </FormLine>
+/** A line in which one of a few is chosen. */
+export const FormChoice = ({ label, why, ...select }: ComponentProps<typeof Select> & LineProps) => (
+  <Line label={label} why={why}>
+    <Select {...select} aria-invalid={why !== undefined || undefined} />
+  </Line>
 );

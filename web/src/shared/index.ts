@@ -6,12 +6,12 @@ export { AmountCurve, Curve, type CurveLine, LoadChart, SmallLines, type Spot, w
 export { Entry, Pick } from "./Entry";
 export { FormDialog } from "./FormDialog";
 export { Band, Frame } from "./Frame";
-export { FormChoice, FormField, type Wrong, wrongOf } from "./form";
+export { FormChoice, FormField, Refused, useForm, wrongOf } from "./form";
 export * as format from "./format";
 export { asTyped, firstDay, numberOf, setFormats } from "./formats";
 export { Guard } from "./Guard";
 export { groupBy, oneOf } from "./groups";
-export { useAddressed, useKept, useStanding } from "./kept";
+export { forgetLooks, useAddressed, useKept, useStanding } from "./kept";
 export { keys, partOf } from "./keys";
 export { Mark } from "./Mark";
 export { Modal } from "./Modal";

@@ -18,6 +18,8 @@ export function useKept<T>(key: string, initial: T): [T, Dispatch<SetStateAction
 }
 
 const known = new Map<string, string>();
+/** Forgets how rooms were looked at, before somebody else looks. */
+export const forgetLooks = () => known.clear();
 
 /**
  * How a room is looked at, such as filter, scale and scope: it stands in the address, so that a colleague can be sent what

@@ -223,6 +223,7 @@ export const words = say({
   },
   look: {
     find: "Find an activity",
+    show: "Show",
     group: "Group by",
     tree: "WBS",
     mark: "Mark",

@@ -4,7 +4,7 @@ import { useEffect } from "react";
 import { Link, useOutletContext } from "react-router";
 import { client, type Schemas, take } from "../../api";
 import { Bones, Frame, format, keys, Notice } from "../../shared";
-import { Button, PartTitle, Soft, Table } from "../../shared/ui";
+import { Button, DataTable, PartTitle, Soft } from "../../shared/ui";
 import { words } from "../../shared/words/people";
 import { OwnFormats } from "./OwnFormats";
 import { Password } from "./Password";
@@ -53,27 +53,27 @@ function Sessions() {
   if (own.isPending) return <Bones />;
   if (!own.data) return <Notice bad>{own.error?.message}</Notice>;
   return (
-    <Table aria-label={w.sessions}>
-      <thead>
-        <tr>
-          <th>{w.since}</th>
-          <th>{w.from}</th>
-          <th>{w.with}</th>
-          <th />
-        </tr>
-      </thead>
-      <tbody>
-        {own.data.sessions.map((s) => (
-          <tr key={s.id}>
-            <td data-date="">
+    <DataTable
+      aria-label={w.sessions}
+      rows={own.data.sessions}
+      keyOf={(s) => s.id}
+      columns={[
+        {
+          title: w.since,
+          kind: "date",
+          cell: (s) => (
+            <>
               {format.date(s.at)}, {format.clock(s.at)}
-            </td>
-            <td>{s.address}</td>
-            <td>{s.agent}</td>
-            <td>{s.here ? <Soft>{w.here}</Soft> : <Button onClick={() => end(s.id)}>{w.end}</Button>}</td>
-          </tr>
-        ))}
-      </tbody>
-    </Table>
+            </>
+          ),
+        },
+        { title: w.from, cell: (s) => s.address },
+        { title: w.with, cell: (s) => s.agent },
+        {
+          title: "",
+          cell: (s) => (s.here ? <Soft>{w.here}</Soft> : <Button onClick={() => end(s.id)}>{w.end}</Button>),
+        },
+      ]}
+    />
   );
 }

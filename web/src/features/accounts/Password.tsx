@@ -1,58 +1,38 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
 import { client, take } from "../../api";
-import { FormField, keys, type Wrong, wrongOf } from "../../shared";
+import { FormField, keys, Refused, useForm, wrongOf } from "../../shared";
 import { Button, RowOf } from "../../shared/ui";
 import { words } from "../../shared/words/people";
 
 const w = words.own;
 const EMPTY = { old: "", new: "", again: "" };
-type Key = keyof typeof EMPTY;
 
 /** Another password of one's own. */
 export function Password() {
   const queries = useQueryClient();
-  const [form, setForm] = useState(EMPTY);
-  const [wrong, setWrong] = useState<Wrong | null>(null);
-  const [done, setDone] = useState(false);
-  const submit = async (event: FormEvent) => {
-    event.preventDefault();
-    setDone(false);
-    if (form.new !== form.again) {
-      setWrong({ field: "again", message: w.differ });
-      return;
-    }
-    try {
-      const session = await take(client.PUT("/api/session/password", { body: { old: form.old, new: form.new } }));
-      setForm(EMPTY);
-      setWrong(null);
-      setDone(true);
-      queries.setQueryData(keys.session, session);
-      queries.invalidateQueries({ queryKey: keys.sessions });
-    } catch (no) {
-      setWrong({ field: "old", ...wrongOf(no) });
-    }
-  };
-  const field = (key: Key, label: string, complete: string) => (
-    <FormField
-      label={label}
-      type="password"
-      autoComplete={complete}
-      value={form[key]}
-      why={wrong?.field === key ? wrong.message : undefined}
-      onChange={(e) => setForm({ ...form, [key]: e.target.value })}
-    />
+  const form = useForm<typeof EMPTY>(EMPTY, async (filled) => {
+    if (filled.new !== filled.again) throw new Refused("again", w.differ);
+    const body = { old: filled.old, new: filled.new };
+    const session = await take(client.PUT("/api/session/password", { body })).catch((no: unknown) => {
+      throw new Refused(wrongOf(no).field ?? "old", wrongOf(no).message);
+    });
+    queries.setQueryData(keys.session, session);
+    queries.invalidateQueries({ queryKey: keys.sessions });
+  });
+  const [old, next] = form.watch(["old", "new"]);
+  const field = (key: keyof typeof EMPTY, label: string, complete: string) => (
+    <FormField label={label} type="password" autoComplete={complete} {...form.entry(key)} />
   );
   return (
-    <form onSubmit={submit}>
+    <form onSubmit={form.submit}>
       {field("old", w.old, "current-password")}
       {field("new", w.new, "new-password")}
       {field("again", w.again, "new-password")}
       <RowOf>
-        <Button type="submit" look="seal" disabled={!form.old || !form.new}>
+        <Button type="submit" look="seal" disabled={!old || !next}>
           {w.change}
         </Button>
-        {done && <span role="status">{w.changed}</span>}
+        {form.sent && !old && <span role="status">{w.changed}</span>}
       </RowOf>
     </form>
   );

@@ -2,7 +2,7 @@ import { chakra } from "@chakra-ui/react";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate } from "react-router";
 import { client, type Schemas, take } from "../../api";
-import { keys, words } from "../../shared";
+import { forgetLooks, keys, words } from "../../shared";
 import { Button } from "../../shared/ui";
 
 /** Who is signed in, the theme, and the way out. */
@@ -15,6 +15,7 @@ export function PersonMenu({ person, mode, turn }: { person: Schemas["PersonOut"
       navigate("/");
       await queries.refetchQueries({ queryKey: keys.session });
       queries.removeQueries({ predicate: (q) => q.queryKey[0] !== "session" });
+      forgetLooks();
     },
   });
   return (

@@ -9,6 +9,7 @@ import { cellKey } from "../../shared/sheet";
 import {
   Button,
   ChoiceLine,
+  DataTable,
   FormLine,
   Input,
   PartTitle,
@@ -16,7 +17,6 @@ import {
   RowOf,
   ScrollBox,
   Soft,
-  Table,
   Told,
   Why,
 } from "../../shared/ui";
@@ -76,68 +76,63 @@ export function BaselinesScreen() {
       <ScrollBox>
         {data.baselines.length === 0 && <Soft as="p">{w.none}</Soft>}
         {data.baselines.length > 0 && (
-          <Table>
-            <thead>
-              <tr>
-                <th>{w.baseline}</th>
-                <th>{w.taken}</th>
-                <th>{w.approved}</th>
-                <th data-num="">{w.budget(data.currency)}</th>
-                <th>{w.finish}</th>
-                <th>{w.measured}</th>
-                <th>{w.drawn}</th>
-                <th>{w.back}</th>
-              </tr>
-            </thead>
-            <tbody>
-              {data.baselines.map((b) => (
-                <tr key={b.code}>
-                  <td>
+          <DataTable
+            rows={data.baselines}
+            keyOf={(b) => b.code}
+            columns={[
+              {
+                title: w.baseline,
+                cell: (b) => (
+                  <>
                     <b>
                       {b.code} {b.name}
                     </b>
                     <Soft as="div">{b.reason}</Soft>
                     {b.came_from && <Soft as="div">{w.cameFrom(b.came_from)}</Soft>}
-                  </td>
-                  <td>{format.fullDay(b.taken)}</td>
-                  <td>{b.approved_by}</td>
-                  <td data-num="">{format.money(b.budget, true)}</td>
-                  <td>{format.fullDay(b.finish)}</td>
-                  <td>
-                    <Input
-                      type="radio"
-                      look="bare"
-                      name="measured"
-                      aria-label={w.measureBy(b.code)}
-                      checked={b.code === measured}
-                      disabled={!open}
-                      onChange={() =>
-                        choose(
-                          b.code,
-                          drawn.filter((d) => d !== b.code),
-                        )
-                      }
-                    />
-                  </td>
-                  <td>
-                    <Input
-                      type="checkbox"
-                      look="bare"
-                      aria-label={w.draw(b.code)}
-                      checked={drawn.includes(b.code)}
-                      disabled={!open || b.code === measured}
-                      onChange={(e) =>
-                        choose(measured, e.target.checked ? [...drawn, b.code] : drawn.filter((d) => d !== b.code))
-                      }
-                    />
-                  </td>
-                  <td>
-                    <Back baseline={b.code} />
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </Table>
+                  </>
+                ),
+              },
+              { title: w.taken, cell: (b) => format.fullDay(b.taken) },
+              { title: w.approved, cell: (b) => b.approved_by },
+              { title: w.budget(data.currency), kind: "num", cell: (b) => format.money(b.budget, true) },
+              { title: w.finish, cell: (b) => format.fullDay(b.finish) },
+              {
+                title: w.measured,
+                cell: (b) => (
+                  <Input
+                    type="radio"
+                    look="bare"
+                    name="measured"
+                    aria-label={w.measureBy(b.code)}
+                    checked={b.code === measured}
+                    disabled={!open}
+                    onChange={() =>
+                      choose(
+                        b.code,
+                        drawn.filter((d) => d !== b.code),
+                      )
+                    }
+                  />
+                ),
+              },
+              {
+                title: w.drawn,
+                cell: (b) => (
+                  <Input
+                    type="checkbox"
+                    look="bare"
+                    aria-label={w.draw(b.code)}
+                    checked={drawn.includes(b.code)}
+                    disabled={!open || b.code === measured}
+                    onChange={(e) =>
+                      choose(measured, e.target.checked ? [...drawn, b.code] : drawn.filter((d) => d !== b.code))
+                    }
+                  />
+                ),
+              },
+              { title: w.back, cell: (b) => <Back baseline={b.code} /> },
+            ]}
+          />
         )}
         {wrong && (
           <Why role="alert" as="p">

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Schemas, take } from "../../api";
 import { format, keys, Notice, usePlace } from "../../shared";
-import { ChoiceLine, Input, PartTitle, RowOf, Select, Soft, Table } from "../../shared/ui";
+import { ChoiceLine, DataTable, Input, PartTitle, RowOf, Select, Soft } from "../../shared/ui";
 import { words } from "../../shared/words/baseline";
 
 const w = words.baselines;
@@ -62,34 +62,34 @@ export function Differences({ baselines }: { baselines: Schemas["BaselineOut"][]
       </RowOf>
       {found.isError && <Notice bad>{found.error.message}</Notice>}
       {found.data && (
-        <Table>
-          <Soft as="caption">{w.caption(format.fullDay(found.data.status))}</Soft>
-          <thead>
-            <tr>
-              <th>{words.columns.activity}</th>
-              <th data-num="">{w.start}</th>
-              <th data-num="">{w.finish}</th>
-              <th data-num="">{w.duration}</th>
-              <th data-num="">{w.work}</th>
-              <th data-num="">{w.cost(found.data.currency)}</th>
-            </tr>
-          </thead>
-          <tbody>
-            {rows.slice(0, MOST).map((r) => (
-              <tr key={`${r.kind}${r.code}`} data-wbs={r.kind === "activity" ? undefined : ""}>
-                <th scope="row" style={{ paddingLeft: 8 + r.level * 14 }}>
+        <DataTable
+          caption={<Soft>{w.caption(format.fullDay(found.data.status))}</Soft>}
+          rows={rows.slice(0, MOST)}
+          keyOf={(r) => `${r.kind}${r.code}`}
+          line={(r) => ({ "data-wbs": r.kind === "activity" ? undefined : "" })}
+          columns={[
+            {
+              title: words.columns.activity,
+              head: true,
+              more: (r) => ({ style: { paddingLeft: 8 + r.level * 14 } }),
+              cell: (r) => (
+                <>
                   {r.kind === "project" ? w.project : `${r.code} ${r.name}`}
                   {r.change !== "both" && <Soft> {r.change}</Soft>}
-                </th>
-                <td data-num="">{days(r.start)}</td>
-                <td data-num="">{days(r.finish)}</td>
-                <td data-num="">{days(r.duration)}</td>
-                <td data-num="">{r.work ? `${format.signed(String(r.work))} h` : ""}</td>
-                <td data-num="">{Number(r.cost) ? format.signed(r.cost) : ""}</td>
-              </tr>
-            ))}
-          </tbody>
-        </Table>
+                </>
+              ),
+            },
+            { title: w.start, kind: "num", cell: (r) => days(r.start) },
+            { title: w.finish, kind: "num", cell: (r) => days(r.finish) },
+            { title: w.duration, kind: "num", cell: (r) => days(r.duration) },
+            { title: w.work, kind: "num", cell: (r) => (r.work ? `${format.signed(String(r.work))} h` : "") },
+            {
+              title: w.cost(found.data.currency),
+              kind: "num",
+              cell: (r) => (Number(r.cost) ? format.signed(r.cost) : ""),
+            },
+          ]}
+        />
       )}
       {rows.length > MOST && <Soft as="p">{w.more(rows.length - MOST)}</Soft>}
     </>

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Schemas, take } from "../../api";
 import { Bones, format, keys, Notice, namesOf, oneOf, useAddressed, usePlace } from "../../shared";
-import { Button, Named, Parts, PartTitle, RoomHead, RowOf, ScrollBox, Select, Space, Told } from "../../shared/ui";
+import { Button, Named, PartBar, PartTitle, RoomHead, RowOf, ScrollBox, Select, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/budget";
 import { Estimates } from "./Estimates";
 import { Phased } from "./Phased";
@@ -11,6 +11,10 @@ import { Running } from "./Running";
 type Bucket = "day" | "week" | "month";
 const w = words.budget;
 const VIEW = { by: "month", part: "time" };
+const PARTS = [
+  ["time", w.time],
+  ["estimates", w.estimates],
+] as const;
 const BUCKETS: [Bucket, ...Bucket[]] = ["month", "day", "week"];
 
 /** The budget of the plan as it stands, by time, with totals both ways; costs by kind; estimates. */
@@ -45,18 +49,7 @@ export function BudgetScreen() {
           </RowOf>
         )}
       </RoomHead>
-      <Parts as="nav" aria-label={w.title}>
-        <Button look="bare" aria-current={part === "time" ? "page" : undefined} onClick={() => look({ part: "time" })}>
-          {w.time}
-        </Button>
-        <Button
-          look="bare"
-          aria-current={part === "estimates" ? "page" : undefined}
-          onClick={() => look({ part: "estimates" })}
-        >
-          {w.estimates}
-        </Button>
-      </Parts>
+      <PartBar label={w.title} parts={PARTS} at={part} go={(key) => look({ part: key })} />
       {part === "estimates" ? (
         <Estimates />
       ) : budget.isPending ? (

@@ -2,14 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef, useState } from "react";
 import { client, type Schemas, take } from "../../api";
 import { Bones, format, groupBy, keys, Notice, usePlace } from "../../shared";
-import {
-  type ListColumn,
-  type ListRow,
-  ListSheet,
-  ReadSheet,
-  type SheetColumn,
-  type SheetLine,
-} from "../../shared/sheet";
+import { type ListColumn, type ListRow, ListSheet, lineOf, ReadSheet, type SheetColumn } from "../../shared/sheet";
 import { Button, RowOf, ScrollBox, Select, Soft, Why } from "../../shared/ui";
 import { words } from "../../shared/words/budget";
 import { usePlan, type Verb } from "../plan";
@@ -185,10 +178,7 @@ function Shares({ estimate, other, plan, open }: SharesProps) {
       ...(other ? [sum("other", other.name, (r) => theirs.get(r.row) ?? null)] : []),
     ];
   }, [measure, other]);
-  const lines = useMemo(
-    () => estimate.rows.map((row): SheetLine<Share> => ({ kind: "row", id: row.row, row, depth: row.level, parts: 0 })),
-    [estimate.rows],
-  );
+  const lines = useMemo(() => estimate.rows.map((row) => lineOf(row.row, row, row.level)), [estimate.rows]);
   const can = useCallback((_: Share, c: SheetColumn<Share>) => open && c.writes !== undefined, [open]);
   return (
     <ReadSheet

@@ -1,7 +1,7 @@
 import { useMemo } from "react";
 import type { Schemas } from "../../api";
 import { format } from "../../shared";
-import { ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
+import { lineOf, ReadSheet, type SheetColumn } from "../../shared/sheet";
 import { Soft } from "../../shared/ui";
 import { words } from "../../shared/words/budget";
 
@@ -63,9 +63,7 @@ export function Phased({ phased, label, empty }: { phased: Schemas["PhasedOut"];
       { code: "total", name: w.total, level: 0, cells: phased.columns, total: phased.total, look: "double" },
       { code: "running", name: w.running, level: 0, cells: phased.running, total: "", look: "sum" },
     ];
-    return [...phased.rows, ...sums].map(
-      (row): SheetLine<Row> => ({ kind: "row", id: row.code, row, depth: row.level, parts: 0 }),
-    );
+    return [...phased.rows, ...sums].map((row) => lineOf(row.code, row, row.level));
   }, [phased]);
   if (phased.rows.length === 0) return <Soft as="p">{empty}</Soft>;
   return (

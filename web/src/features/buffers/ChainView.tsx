@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import { Entry, format, Pick, usePlace } from "../../shared";
-import { Act, Button, FactsGrid, Note, PartTitle, RowOf, Soft, Table, Why } from "../../shared/ui";
+import { Act, Button, DataTable, FactsGrid, Note, PartTitle, RowOf, Soft, Why } from "../../shared/ui";
 import { words } from "../../shared/words/buffers";
 import type { Buffers, useBuffers } from "./useBuffers";
 
@@ -61,41 +61,35 @@ export function ChainView({ data, does }: { data: Buffers; does: Does }) {
   );
 }
 
+/** What an activity of the chain follows, and by what. */
+function tieOf(after: string) {
+  const at = after.indexOf(":");
+  return at < 0 ? <Soft>{w.first0}</Soft> : w.tie(after.slice(0, at), after.slice(at + 1));
+}
+
 function Chain({ rows }: { rows: Rows }) {
   const { seek } = usePlace();
   const c = w.chain;
   return (
-    <Table>
-      <thead>
-        <tr>
-          <th>{c.activity}</th>
-          <th>{c.start}</th>
-          <th>{c.finish}</th>
-          <th data-num="">{c.even}</th>
-          <th data-num="">{c.safety}</th>
-          <th>{c.after}</th>
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map((x) => {
-          const at = x.after.indexOf(":");
-          return (
-            <tr key={x.code}>
-              <td>
-                <Button look="link" onClick={() => seek(x.code)}>
-                  {x.name}
-                </Button>
-              </td>
-              <td>{format.day(x.start)}</td>
-              <td>{format.day(x.finish)}</td>
-              <td data-num="">{w.days(format.tenth(x.days))}</td>
-              <td data-num="">{w.days(format.tenth(x.safety_days))}</td>
-              <td>{at < 0 ? <Soft>{w.first0}</Soft> : w.tie(x.after.slice(0, at), x.after.slice(at + 1))}</td>
-            </tr>
-          );
-        })}
-      </tbody>
-    </Table>
+    <DataTable
+      rows={rows}
+      keyOf={(x) => x.code}
+      columns={[
+        {
+          title: c.activity,
+          cell: (x) => (
+            <Button look="link" onClick={() => seek(x.code)}>
+              {x.name}
+            </Button>
+          ),
+        },
+        { title: c.start, cell: (x) => format.day(x.start) },
+        { title: c.finish, cell: (x) => format.day(x.finish) },
+        { title: c.even, kind: "num", cell: (x) => w.days(format.tenth(x.days)) },
+        { title: c.safety, kind: "num", cell: (x) => w.days(format.tenth(x.safety_days)) },
+        { title: c.after, cell: (x) => tieOf(x.after) },
+      ]}
+    />
   );
 }
 

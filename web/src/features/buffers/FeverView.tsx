@@ -1,7 +1,7 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { Link } from "react-router";
 import { format, usePlace } from "../../shared";
-import { Act, Button, MarginHead, Note, PartTitle, Table } from "../../shared/ui";
+import { Act, Button, DataTable, MarginHead, Note, PartTitle } from "../../shared/ui";
 import { words } from "../../shared/words/buffers";
 import { FeverChart, SmallFever } from "./FeverChart";
 import type { Fever, Point } from "./useBuffers";
@@ -124,28 +124,19 @@ function First({ fever }: { fever: Fever }) {
   return (
     <>
       <PartTitle>{w.firstTitle}</PartTitle>
-      <Table>
-        <thead>
-          <tr>
-            <th>{c.activity}</th>
-            <th data-num="">{c.left}</th>
-            <th>{c.finish}</th>
-            <th>{c.why}</th>
-          </tr>
-        </thead>
-        <tbody>
-          {fever.first.map((x) => (
-            <tr key={x.code}>
-              <td>
-                <Name {...x} />
-              </td>
-              <td data-num="">{w.days(format.tenth(x.remaining_days))}</td>
-              <td>{format.day(x.finish)}</td>
-              <td>{x.why === "chain" ? w.chainWhy(w.zone(x.zone)) : w.feedingWhy(w.zone(x.zone))}</td>
-            </tr>
-          ))}
-        </tbody>
-      </Table>
+      <DataTable
+        rows={fever.first}
+        keyOf={(x) => x.code}
+        columns={[
+          { title: c.activity, cell: (x) => <Name {...x} /> },
+          { title: c.left, kind: "num", cell: (x) => w.days(format.tenth(x.remaining_days)) },
+          { title: c.finish, cell: (x) => format.day(x.finish) },
+          {
+            title: c.why,
+            cell: (x) => (x.why === "chain" ? w.chainWhy(w.zone(x.zone)) : w.feedingWhy(w.zone(x.zone))),
+          },
+        ]}
+      />
     </>
   );
 }
@@ -160,44 +151,35 @@ function Who({ fever }: { fever: Fever }) {
       {rows.length === 0 ? (
         <Note>{w.nobody}</Note>
       ) : (
-        <Table>
-          <thead>
-            <tr>
-              <th>{c.activity}</th>
-              <th data-num="">{c.even}</th>
-              <th data-num="">{c.takes}</th>
-              <th data-num="">{c.used}</th>
-              <th>{c.page}</th>
-              <th>{c.why}</th>
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((u) => (
-              <tr key={u.code}>
-                <td>
-                  <Name {...u} />
-                </td>
-                <td data-num="">{w.days(format.tenth(u.days))}</td>
-                <td data-num="">{w.days(format.tenth(u.takes_days))}</td>
-                <td data-num="">
-                  {u.used_days > 0.005 ? (
-                    <Act>{w.days(format.tenth(u.used_days))}</Act>
-                  ) : u.used_days < -0.005 ? (
-                    w.gives(format.tenth(-u.used_days))
-                  ) : (
-                    "–"
-                  )}
-                </td>
-                <td>
-                  {u.page && (
-                    <Link to={`/${encodeURIComponent(project)}/${encodeURIComponent(u.page)}/buffers`}>{u.page}</Link>
-                  )}
-                </td>
-                <td>{u.note}</td>
-              </tr>
-            ))}
-          </tbody>
-        </Table>
+        <DataTable
+          rows={rows}
+          keyOf={(u) => u.code}
+          columns={[
+            { title: c.activity, cell: (u) => <Name {...u} /> },
+            { title: c.even, kind: "num", cell: (u) => w.days(format.tenth(u.days)) },
+            { title: c.takes, kind: "num", cell: (u) => w.days(format.tenth(u.takes_days)) },
+            {
+              title: c.used,
+              kind: "num",
+              cell: (u) =>
+                u.used_days > 0.005 ? (
+                  <Act>{w.days(format.tenth(u.used_days))}</Act>
+                ) : u.used_days < -0.005 ? (
+                  w.gives(format.tenth(-u.used_days))
+                ) : (
+                  "–"
+                ),
+            },
+            {
+              title: c.page,
+              cell: (u) =>
+                u.page && (
+                  <Link to={`/${encodeURIComponent(project)}/${encodeURIComponent(u.page)}/buffers`}>{u.page}</Link>
+                ),
+            },
+            { title: c.why, cell: (u) => u.note },
+          ]}
+        />
       )}
     </>
   );
@@ -209,30 +191,19 @@ function Trail({ fever }: { fever: Fever }) {
   return (
     <>
       <PartTitle>{w.chart.table}</PartTitle>
-      <Table maxW="760px">
-        <thead>
-          <tr>
-            <th>{c.page}</th>
-            <th>{c.status}</th>
-            <th data-num="">{c.done}</th>
-            <th data-num="">{c.used}</th>
-            <th>{c.zone}</th>
-            <th>{c.end}</th>
-          </tr>
-        </thead>
-        <tbody>
-          {fever.trail.map((p) => (
-            <tr key={p.page}>
-              <td>{p.page}</td>
-              <td>{format.date(p.status)}</td>
-              <td data-num="">{percent(p.progress)} %</td>
-              <td data-num="">{p.use == null ? (p.reason ?? "–") : `${percent(p.use)} %`}</td>
-              <td>{w.zone(p.zone)}</td>
-              <td>{format.date(p.forecast_end)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </Table>
+      <DataTable
+        maxW="760px"
+        rows={fever.trail}
+        keyOf={(p) => p.page}
+        columns={[
+          { title: c.page, cell: (p) => p.page },
+          { title: c.status, cell: (p) => format.date(p.status) },
+          { title: c.done, kind: "num", cell: (p) => <>{percent(p.progress)} %</> },
+          { title: c.used, kind: "num", cell: (p) => (p.use == null ? (p.reason ?? "–") : `${percent(p.use)} %`) },
+          { title: c.zone, cell: (p) => w.zone(p.zone) },
+          { title: c.end, cell: (p) => format.date(p.forecast_end) },
+        ]}
+      />
     </>
   );
 }

@@ -2,7 +2,7 @@ import { Box } from "@chakra-ui/react";
 import { useRef } from "react";
 import { format, useWidth } from "../../shared";
 import { axisOf, BufferDrawing, DrawnTime } from "../../shared/time";
-import { Note, Table } from "../../shared/ui";
+import { DataTable, Note } from "../../shared/ui";
 import { words } from "../../shared/words/buffers";
 import type { Buffers } from "./useBuffers";
 
@@ -73,26 +73,17 @@ export function TimeView({ data }: { data: Buffers }) {
           </g>
         </svg>
       )}
-      <Table maxW="720px">
-        <thead>
-          <tr>
-            <th>{w.plan}</th>
-            <th>{w.chain.start}</th>
-            <th>{w.chain.finish}</th>
-            <th data-num="">{w.chain.even}</th>
-          </tr>
-        </thead>
-        <tbody>
-          {lines.map((l) => (
-            <tr key={l.key}>
-              <td>{l.name}</td>
-              <td>{format.date(l.start)}</td>
-              <td>{format.date(l.finish)}</td>
-              <td data-num="">{w.days(format.tenth(l.days))}</td>
-            </tr>
-          ))}
-        </tbody>
-      </Table>
+      <DataTable
+        maxW="720px"
+        rows={lines}
+        keyOf={(l) => l.key}
+        columns={[
+          { title: w.plan, cell: (l) => l.name },
+          { title: w.chain.start, cell: (l) => format.date(l.start) },
+          { title: w.chain.finish, cell: (l) => format.date(l.finish) },
+          { title: w.chain.even, kind: "num", cell: (l) => w.days(format.tenth(l.days)) },
+        ]}
+      />
     </Box>
   );
 }

@@ -1,7 +1,7 @@
 import { useCallback, useMemo, useState } from "react";
 import { Bones, Entry, format, Mark, Notice, useAddressed, usePlace, useUndo } from "../../shared";
-import { ReadSheet, type SheetLine } from "../../shared/sheet";
-import { Button, Parts, RoomHead, ScrollBox, Soft, Space, Told } from "../../shared/ui";
+import { lineOf, ReadSheet, type SheetLine } from "../../shared/sheet";
+import { Button, PartBar, RoomHead, ScrollBox, Soft, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/checks";
 import { Quality } from "./Quality";
 import { type Check, type Column, type Finding, typedOf, useChecks, useGo } from "./useChecks";
@@ -28,7 +28,7 @@ function linesOf(checks: Check[], all: boolean, row: string, kept: Set<string>):
       { kind: "group", id: severity, name: title, depth: 0 },
       ...own.flatMap(({ check, rows }): SheetLine<Finding>[] => [
         { kind: "group", id: check.check, name: w.heading(check.says, check.open, check.rows.length), depth: 1 },
-        ...rows.map((f): SheetLine<Finding> => ({ kind: "row", id: f.id, row: f, depth: 0, parts: 0 })),
+        ...rows.map((f) => lineOf(f.id, f)),
       ]),
     ];
   });
@@ -153,18 +153,7 @@ export function ChecksScreen() {
           </>
         )}
       </RoomHead>
-      <Parts as="nav" aria-label={w.partsOf}>
-        {PARTS.map(([key, word]) => (
-          <Button
-            look="bare"
-            key={key}
-            aria-current={part === key ? "page" : undefined}
-            onClick={() => show({ part: key })}
-          >
-            {word}
-          </Button>
-        ))}
-      </Parts>
+      <PartBar label={w.partsOf} parts={PARTS} at={part} go={(key) => show({ part: key })} />
       {refused && <Notice bad>{refused}</Notice>}
       {part === "quality" && <Quality rows={data.quality ?? []} />}
       {part === "limits" && (

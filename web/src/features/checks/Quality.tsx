@@ -1,7 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import type { Schemas } from "../../api";
 import { format, usePlace } from "../../shared";
-import { Anchor, ScrollBox, Soft, Table } from "../../shared/ui";
+import { Anchor, DataTable, ScrollBox, Soft } from "../../shared/ui";
 import { words } from "../../shared/words/checks";
 
 const w = words.checks;
@@ -12,33 +12,25 @@ export function Quality({ rows }: { rows: Schemas["QualityOut"][] }) {
   const csv = `/api/projects/${encodeURIComponent(project)}/pages/${encodeURIComponent(page.code)}/checks/quality.csv`;
   return (
     <ScrollBox>
-      <Table kind="read" width="auto">
-        <caption>{w.quality}</caption>
-        <thead>
-          <tr>
-            <th>{w.criterion}</th>
-            <th data-num="">{w.caught}</th>
-            <th data-num="">{w.of}</th>
-            <th data-num="">{w.share}</th>
-            <td />
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((q) => (
-            <tr key={q.check}>
-              <td>{format.sentence(q.says)}</td>
-              <td data-num="">{q.caught}</td>
-              <td data-num="">{q.of}</td>
-              <td data-num="">{q.share == null ? "–" : `${format.percent(q.share)} %`}</td>
-              <td>
-                <Box width="140px" height="8px" borderBottomWidth="1px" borderColor="rule" aria-hidden="true">
-                  <Box height="7px" bg={q.caught ? "watch" : "transparent"} width={`${Math.min(q.share ?? 0, 100)}%`} />
-                </Box>
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </Table>
+      <DataTable
+        width="auto"
+        caption={w.quality}
+        rows={rows}
+        keyOf={(q) => q.check}
+        columns={[
+          { title: w.criterion, cell: (q) => format.sentence(q.says) },
+          { title: w.caught, kind: "num", cell: (q) => q.caught },
+          { title: w.of, kind: "num", cell: (q) => q.of },
+          { title: w.share, kind: "num", cell: (q) => (q.share == null ? "–" : `${format.percent(q.share)} %`) },
+          {
+            cell: (q) => (
+              <Box width="140px" height="8px" borderBottomWidth="1px" borderColor="rule" aria-hidden="true">
+                <Box height="7px" bg={q.caught ? "watch" : "transparent"} width={`${Math.min(q.share ?? 0, 100)}%`} />
+              </Box>
+            ),
+          },
+        ]}
+      />
       <Soft as="p" mt="8">
         {w.openOnly}
       </Soft>

@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { client, type Schemas, take } from "../../api";
 import { AmountCurve, Bones, type CurveLine, format, keys, Notice, type Spot, useAddressed, when } from "../../shared";
-import { ScrollBox, Select, Soft, Table } from "../../shared/ui";
+import { type DataColumn, DataTable, ScrollBox, Select, Soft } from "../../shared/ui";
 import { words } from "../../shared/words/desk";
 import type { Project } from "./useDeskLook";
 
@@ -39,30 +39,21 @@ export function DeskCurve({ projects }: { projects: Project[] }) {
       </Box>
       {c.points.length > 1 && <Drawing curve={c} />}
       <ScrollBox maxH="300px" tabIndex={0} role="region" aria-label={w.curveTable}>
-        <Table aria-label={w.curveTable}>
-          <thead>
-            <tr>
-              <th>{w.weekTo}</th>
-              {LINES.map((key) => (
-                <th key={key} data-num="">
-                  {w[key]}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {c.points.map((p) => (
-              <tr key={p.end}>
-                <td data-date="">{format.date(p.end)}</td>
-                {LINES.map((key) => (
-                  <td key={key} data-num="">
-                    {p[key] === null ? "–" : format.money(p[key])}
-                  </td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </Table>
+        <DataTable
+          aria-label={w.curveTable}
+          rows={c.points}
+          keyOf={(p) => p.end}
+          columns={[
+            { title: w.weekTo, kind: "date", cell: (p) => format.date(p.end) },
+            ...LINES.map(
+              (key): DataColumn<Schemas["DeskPoint"]> => ({
+                title: w[key],
+                kind: "num",
+                cell: (p) => (p[key] === null ? "–" : format.money(p[key])),
+              }),
+            ),
+          ]}
+        />
       </ScrollBox>
     </>
   );

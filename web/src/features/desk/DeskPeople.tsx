@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { client, type Schemas, take } from "../../api";
 import { Bones, type Bucket, BucketPick, format, keys, LoadChart, Notice, useAddressed } from "../../shared";
-import { Act, Button, PartTitle, Soft, Table } from "../../shared/ui";
+import { Act, Button, type DataColumn, DataTable, PartTitle, Soft } from "../../shared/ui";
 import { words } from "../../shared/words/desk";
 import type { Project } from "./useDeskLook";
 
@@ -32,21 +32,15 @@ export function DeskPeople({ projects }: { projects: Project[] }) {
   return (
     <>
       <Soft as="p">{w.sharedHelp}</Soft>
-      <Table aria-label={w.tabs.people}>
-        <thead>
-          <tr>
-            <th>{w.resource}</th>
-            <th data-num="">{w.units}</th>
-            <th data-num="">{w.hoursAsked}</th>
-            <th data-num="">{w.hoursOver}</th>
-            <th>{w.firstOver}</th>
-            <th>{w.askedBy}</th>
-          </tr>
-        </thead>
-        <tbody>
-          {found.map((r) => (
-            <tr key={r.code}>
-              <td>
+      <DataTable
+        aria-label={w.tabs.people}
+        rows={found}
+        keyOf={(r) => r.code}
+        columns={[
+          {
+            title: w.resource,
+            cell: (r) => (
+              <>
                 <Button
                   look="link"
                   aria-current={r.code === chosen?.code || undefined}
@@ -55,16 +49,20 @@ export function DeskPeople({ projects }: { projects: Project[] }) {
                   {r.name}
                 </Button>{" "}
                 <Soft>{r.code}</Soft>
-              </td>
-              <td data-num="">{r.units}</td>
-              <td data-num="">{format.hours(r.hours)}</td>
-              <td data-num="">{r.over_hours > 0 ? <Act>{format.hours(r.over_hours)}</Act> : "–"}</td>
-              <td data-date="">{r.spans[0] ? format.date(r.spans[0].start) : "–"}</td>
-              <td>{Object.keys(r.projects).join(", ") || w.none}</td>
-            </tr>
-          ))}
-        </tbody>
-      </Table>
+              </>
+            ),
+          },
+          { title: w.units, kind: "num", cell: (r) => r.units },
+          { title: w.hoursAsked, kind: "num", cell: (r) => format.hours(r.hours) },
+          {
+            title: w.hoursOver,
+            kind: "num",
+            cell: (r) => (r.over_hours > 0 ? <Act>{format.hours(r.over_hours)}</Act> : "–"),
+          },
+          { title: w.firstOver, kind: "date", cell: (r) => (r.spans[0] ? format.date(r.spans[0].start) : "–") },
+          { title: w.askedBy, cell: (r) => Object.keys(r.projects).join(", ") || w.none },
+        ]}
+      />
       {chosen && (
         <>
           <PartTitle>
@@ -111,36 +109,28 @@ function ByProject({ load }: { load: Load }) {
   return (
     <>
       <PartTitle>{w.byProject}</PartTitle>
-      <Table aria-label={w.byProject}>
-        <thead>
-          <tr>
-            <th>{w.upTo}</th>
-            {projects.map(([code]) => (
-              <th key={code} data-num="">
-                {code}
-              </th>
-            ))}
-            <th data-num="">{w.required}</th>
-            <th data-num="">{w.available}</th>
-          </tr>
-        </thead>
-        <tbody>
-          {some.map((i) => (
-            <tr key={load.ends[i]}>
-              <td data-date="">{format.date(load.ends[i])}</td>
-              {projects.map(([code, hours]) => (
-                <td key={code} data-num="">
-                  {hours[i] ? format.hours(hours[i]) : "–"}
-                </td>
-              ))}
-              <td data-num="">
-                {load.over.includes(i) ? <Act>{format.hours(load.asked[i])}</Act> : format.hours(load.asked[i])}
-              </td>
-              <td data-num="">{format.hours(load.there[i])}</td>
-            </tr>
-          ))}
-        </tbody>
-      </Table>
+      <DataTable
+        aria-label={w.byProject}
+        rows={some}
+        keyOf={(i) => i}
+        columns={[
+          { title: w.upTo, kind: "date", cell: (i) => format.date(load.ends[i]) },
+          ...projects.map(
+            ([code, hours]): DataColumn<number> => ({
+              title: code,
+              kind: "num",
+              cell: (i) => (hours[i] ? format.hours(hours[i]) : "–"),
+            }),
+          ),
+          {
+            title: w.required,
+            kind: "num",
+            cell: (i) =>
+              load.over.includes(i) ? <Act>{format.hours(load.asked[i])}</Act> : format.hours(load.asked[i]),
+          },
+          { title: w.available, kind: "num", cell: (i) => format.hours(load.there[i]) },
+        ]}
+      />
     </>
   );
 }
@@ -155,34 +145,19 @@ function Over({ load }: { load: Load }) {
       <PartTitle>{w.overAllocated}</PartTitle>
       {spans.length === 0 && <Soft as="p">{w.neverOver}</Soft>}
       {spans.length > 0 && (
-        <Table aria-label={w.overAllocated}>
-          <thead>
-            <tr>
-              <th>{w.from}</th>
-              <th>{w.until}</th>
-              <th data-num="">{w.required}</th>
-              <th data-num="">{w.available}</th>
-              <th data-num="">{w.hoursOver}</th>
-              <th>{w.askedBy}</th>
-            </tr>
-          </thead>
-          <tbody>
-            {shown.map((x) => (
-              <tr key={x.start}>
-                <td data-date="">{format.moment(x.start)}</td>
-                <td data-date="">{format.moment(x.end)}</td>
-                <td data-num="">{x.required}</td>
-                <td data-num="">{x.available || w.offThen}</td>
-                <td data-num="">{format.hours(x.hours)}</td>
-                <td>
-                  {x.who.map((a) => (
-                    <Cause key={`${a.project} ${a.code}`} asked={a} />
-                  ))}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </Table>
+        <DataTable
+          aria-label={w.overAllocated}
+          rows={shown}
+          keyOf={(x) => x.start}
+          columns={[
+            { title: w.from, kind: "date", cell: (x) => format.moment(x.start) },
+            { title: w.until, kind: "date", cell: (x) => format.moment(x.end) },
+            { title: w.required, kind: "num", cell: (x) => x.required },
+            { title: w.available, kind: "num", cell: (x) => x.available || w.offThen },
+            { title: w.hoursOver, kind: "num", cell: (x) => format.hours(x.hours) },
+            { title: w.askedBy, cell: (x) => x.who.map((a) => <Cause key={`${a.project} ${a.code}`} asked={a} />) },
+          ]}
+        />
       )}
       {!all && spans.length > FEW && <Button onClick={() => showAll(true)}>{w.showAll(spans.length)}</Button>}
       {load.more_spans > 0 && <Soft as="p">{w.moreSpans(load.more_spans)}</Soft>}

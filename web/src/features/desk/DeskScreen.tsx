@@ -3,7 +3,7 @@ import { useEffect } from "react";
 import { Link, useOutletContext } from "react-router";
 import type { Schemas } from "../../api";
 import { Bones, Frame, Notice, useAddressed, useDesk } from "../../shared";
-import { Button, Files, Parts, PartTitle } from "../../shared/ui";
+import { Files, PartTitle, Tabs } from "../../shared/ui";
 import { words } from "../../shared/words/desk";
 import { PersonMenu } from "../accounts";
 import { BringFile } from "../exchange";
@@ -70,19 +70,19 @@ function Shown({ desk }: { desk: Schemas["DeskOut"] }) {
   const [{ show }, go] = useAddressed("desk/tab", { show: "projects" });
   const tab = TABS.find((t) => t === show) ?? "projects";
   return (
-    <>
-      <Parts role="tablist" aria-label={w.title} mb="10" px="0">
-        {TABS.map((key) => (
-          <Button key={key} role="tab" look="bare" aria-selected={tab === key} onClick={() => go({ show: key })}>
-            {w.tabs[key]}
-          </Button>
-        ))}
-      </Parts>
+    <Tabs
+      label={w.title}
+      parts={TABS.map((key) => [key, w.tabs[key]] as const)}
+      at={tab}
+      go={(key) => go({ show: key })}
+      mb="10"
+      px="0"
+    >
       <DeskBar desk={look} all={desk.projects} views={desk.views} />
       {tab === "projects" && (
         <>
           {look.shown.length === 0 && <Notice>{w.nothingShown}</Notice>}
-          {look.shown.length > 0 && <Projects groups={look.groups} group={look.look.group} also={look.look.also} />}
+          {look.shown.length > 0 && <Projects desk={look} />}
           <Sums sums={desk.sums} />
           <Late late={desk.late} projects={look.shown} />
         </>
@@ -91,6 +91,6 @@ function Shown({ desk }: { desk: Schemas["DeskOut"] }) {
       {tab === "risk" && <Risk projects={look.shown} />}
       {tab === "summary" && <DeskSummary projects={look.shown} />}
       {tab === "curve" && <DeskCurve projects={look.shown} />}
-    </>
+    </Tabs>
   );
 }

@@ -1,13 +1,17 @@
 import { useQuery } from "@tanstack/react-query";
-import { Fragment } from "react";
-import { client, take } from "../../api";
+import { client, type Schemas, take } from "../../api";
 import { Bones, format, keys, Notice, SUMMARY, summaryText } from "../../shared";
-import { Soft, Table } from "../../shared/ui";
+import { type DataColumn, DataTable, Soft } from "../../shared/ui";
 import { words } from "../../shared/words/desk";
 import { words as value } from "../../shared/words/value";
 import type { Project } from "./useDeskLook";
 
 const w = words.desk;
+/** A row of the statement of a project. */
+interface Row {
+  of: Schemas["ProjectStatistics"];
+  row: Schemas["StatisticOut"];
+}
 
 /** Money, work and time of every project: in the baseline, to date, to go, the forecast, and the difference. */
 export function DeskSummary({ projects }: { projects: Project[] }) {
@@ -21,43 +25,33 @@ export function DeskSummary({ projects }: { projects: Project[] }) {
   if (found.isPending) return <Bones />;
   if (!found.data) return <Notice bad>{found.error?.message}</Notice>;
   return (
-    <Table aria-label={w.tabs.summary}>
-      <thead>
-        <tr>
-          <th>{w.project}</th>
-          <th />
-          {SUMMARY.map((c) => (
-            <th key={c} data-num="">
-              {value.value.columns[c]}
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {found.data.projects.map((p) => (
-          <Fragment key={p.code}>
-            {p.rows.map((row, i) => (
-              <tr key={row.row}>
-                {i === 0 && (
-                  <td rowSpan={p.rows.length}>
-                    {p.name}
-                    <Soft as="div">{`${p.code} · ${format.date(p.status)} · ${p.baseline ? w.against(p.baseline) : w.noBaseline}`}</Soft>
-                  </td>
-                )}
-                <th scope="row">
-                  {value.value.rows[row.row]}
-                  {row.kind === "money" && ` ${p.currency}`}
-                </th>
-                {SUMMARY.map((c) => (
-                  <td key={c} data-num="">
-                    {summaryText(row, c)}
-                  </td>
-                ))}
-              </tr>
-            ))}
-          </Fragment>
-        ))}
-      </tbody>
-    </Table>
+    <DataTable
+      aria-label={w.tabs.summary}
+      groups={found.data.projects.map((of) => [null, of.rows.map((row) => ({ of, row }))])}
+      keyOf={({ row }) => row.row}
+      columns={[
+        {
+          title: w.project,
+          reach: (at, own) => (at === 0 ? own.length : 0),
+          cell: ({ of: p }) => (
+            <>
+              {p.name}
+              <Soft as="div">{`${p.code} · ${format.date(p.status)} · ${p.baseline ? w.against(p.baseline) : w.noBaseline}`}</Soft>
+            </>
+          ),
+        },
+        {
+          head: true,
+          cell: ({ of: p, row }) => `${value.value.rows[row.row]}${row.kind === "money" ? ` ${p.currency}` : ""}`,
+        },
+        ...SUMMARY.map(
+          (c): DataColumn<Row> => ({
+            title: value.value.columns[c],
+            kind: "num",
+            cell: ({ row }) => summaryText(row, c),
+          }),
+        ),
+      ]}
+    />
   );
 }

@@ -2,135 +2,170 @@ import { Fragment } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api";
 import { format, Mark } from "../../shared";
-import { Act, PartTitle, Soft, Table } from "../../shared/ui";
+import { Act, type DataColumn, DataTable, PartTitle, Soft } from "../../shared/ui";
 import { words } from "../../shared/words/desk";
-import { type Project, titleOf, valueIn } from "./useDeskLook";
+import type { Project, useDeskLook } from "./useDeskLook";
 
 const w = words.desk;
 /** How many late milestones the screen shows; the workbook has all. */
 const MOST = 50;
-const late = (days: number | null | undefined) => (days == null ? "–" : format.late(days));
 const to = (code: string, page: string, room: string) =>
   `/${encodeURIComponent(code)}/${encodeURIComponent(page)}/${room}`;
 
+interface Props {
+  desk: ReturnType<typeof useDeskLook>;
+}
+
+const signed = (bad: boolean, text: string) => (bad ? <Act>{text}</Act> : <Soft>{text}</Soft>);
+
 /** The projects, in groups where that is asked for; each leads to its open page. */
-export function Projects({ groups, group, also }: { groups: [string, Project[]][]; group: string; also: string }) {
+export function Projects({ desk: { groups, view, columns, onSort } }: Props) {
+  const also = columns.get(view.also);
+  const sorts = (...keys: string[]) => keys.map((key): [string, string] => [key, columns.get(key)?.title ?? key]);
   return (
-    <Table aria-label={w.title}>
-      <thead>
-        <tr>
-          <th>{w.project}</th>
-          {also && <th>{titleOf(also)}</th>}
-          <th>{w.status}</th>
-          <th>{w.page}</th>
-          <th data-num="">{w.bac}</th>
-          <th data-num="">
-            {w.eac}
-            <div>{w.vac}</div>
-          </th>
-          <th data-num="">{w.spi}</th>
-          <th data-num="">{w.cpi}</th>
-          <th>
-            {w.finish}
-            <div>{w.late}</div>
-          </th>
-          <th>{w.report}</th>
-        </tr>
-      </thead>
-      <tbody>
-        {groups.map(([name, projects]) => (
+    <DataTable
+      aria-label={w.title}
+      sort={view.sort}
+      onSort={onSort}
+      groups={groups.map(([name, own]) => [
+        view.group && (
           <Fragment key={name}>
-            {group && (
-              <tr>
-                <th colSpan={also ? 10 : 9} scope="rowgroup">
-                  {name || w.none} <Soft>{projects.length}</Soft>
-                </th>
-              </tr>
-            )}
-            {projects.map((p) => (
-              <Row key={p.code} project={p} also={also} />
-            ))}
+            {name} <Soft>{own.length}</Soft>
           </Fragment>
-        ))}
-      </tbody>
-    </Table>
+        ),
+        own,
+      ])}
+      keyOf={(p) => p.code}
+      columns={[
+        {
+          sorts: sorts("name"),
+          cell: (p) => (
+            <>
+              <Link to={to(p.code, p.page, "posting")}>{p.name}</Link>
+              <Soft as="div">{[p.code, p.manager, p.client].filter(Boolean).join(" · ")}</Soft>
+            </>
+          ),
+        },
+        also && { sorts: sorts(also.key), cell: (p) => also.text(p) || "–" },
+        {
+          sorts: sorts("mark_word"),
+          kind: "date",
+          cell: (p) => (
+            <>
+              <Mark mark={p.mark} silent /> {p.mark_word}
+            </>
+          ),
+        },
+        {
+          sorts: sorts("status"),
+          kind: "date",
+          cell: (p) => (
+            <>
+              {format.date(p.status)}
+              <Soft as="div">{p.baseline ? w.against(p.baseline) : w.noBaseline}</Soft>
+            </>
+          ),
+        },
+        {
+          sorts: sorts("bac"),
+          kind: "num",
+          cell: (p) => (
+            <>
+              {format.money(p.bac)} <Soft>{p.currency}</Soft>
+            </>
+          ),
+        },
+        {
+          sorts: sorts("eac", "vac"),
+          kind: "num",
+          cell: (p) => (
+            <>
+              {format.money(p.eac)}
+              <div>{signed(p.vac?.startsWith("-") ?? false, format.money(p.vac))}</div>
+            </>
+          ),
+        },
+        { sorts: sorts("spi"), kind: "num", cell: (p) => format.ratio(p.spi) },
+        { sorts: sorts("cpi"), kind: "num", cell: (p) => format.ratio(p.cpi) },
+        {
+          sorts: sorts("finish", "late_days"),
+          kind: "date",
+          cell: (p) => (
+            <>
+              {format.date(p.finish)}
+              <div>{signed((p.late_days ?? 0) > 0, columns.get("late_days")?.text(p) ?? "–")}</div>
+            </>
+          ),
+        },
+        {
+          title: w.report,
+          kind: "date",
+          cell: (p) =>
+            p.report_due ? <Link to={to(p.code, p.report_due, "report")}>{w.due(p.report_due)}</Link> : "–",
+        },
+      ]}
+    />
   );
 }
 
-function Row({ project: p, also }: { project: Project; also: string }) {
-  return (
-    <tr>
-      <td>
-        <Link to={to(p.code, p.page, "posting")}>{p.name}</Link>
-        <Soft as="div">{[p.code, p.manager, p.client].filter(Boolean).join(" · ")}</Soft>
-      </td>
-      {also && <td>{valueIn(p, also) || "–"}</td>}
-      <td data-date="">
-        <Mark mark={p.mark} silent /> {p.mark_word}
-      </td>
-      <td data-date="">
-        {format.date(p.status)}
-        <Soft as="div">{p.baseline ? w.against(p.baseline) : w.noBaseline}</Soft>
-      </td>
-      <td data-num="">
-        {format.money(p.bac)} <Soft>{p.currency}</Soft>
-      </td>
-      <td data-num="">
-        {format.money(p.eac)}
-        <div>{p.vac?.startsWith("-") ? <Act>{format.money(p.vac)}</Act> : <Soft>{format.money(p.vac)}</Soft>}</div>
-      </td>
-      <td data-num="">{format.ratio(p.spi)}</td>
-      <td data-num="">{format.ratio(p.cpi)}</td>
-      <td data-date="">
-        {format.date(p.finish)}
-        <div>{(p.late_days ?? 0) > 0 ? <Act>{late(p.late_days)}</Act> : <Soft>{late(p.late_days)}</Soft>}</div>
-      </td>
-      <td data-date="">
-        {p.report_due ? <Link to={to(p.code, p.report_due, "report")}>{w.due(p.report_due)}</Link> : "–"}
-      </td>
-    </tr>
-  );
-}
+const AMOUNTS = ["bac", "pv", "ev", "ac"] as const;
+const RATIOS = ["spi", "cpi"] as const;
+type Sum = Schemas["SumOut"];
 
 /** Sums never go across currencies; the indices are those of the sums. */
 export function Sums({ sums }: { sums: Schemas["SumOut"][] }) {
   return (
     <>
       <PartTitle>{w.sums}</PartTitle>
-      <Table aria-label={w.sums}>
-        <thead>
-          <tr>
-            <th>{w.currency}</th>
-            <th data-num="">{w.projects}</th>
-            {(["bac", "pv", "ev", "ac", "eac", "vac", "spi", "cpi"] as const).map((key) => (
-              <th key={key} data-num="">
-                {w[key]}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {sums.map((x) => (
-            <tr key={x.currency}>
-              <td>
+      <DataTable
+        aria-label={w.sums}
+        rows={sums}
+        keyOf={(x) => x.currency}
+        columns={[
+          {
+            title: w.currency,
+            cell: (x) => (
+              <>
                 {x.currency}
                 {x.left_out.length > 0 && <Soft as="div">{w.leftOut(x.left_out.join("; "))}</Soft>}
-              </td>
-              <td data-num="">{x.projects}</td>
-              {(["bac", "pv", "ev", "ac", "eac", "vac"] as const).map((key) => (
-                <td key={key} data-num="" data-tip={x.reasons[key]}>
-                  {format.money(x[key])}
-                </td>
-              ))}
-              {(["spi", "cpi"] as const).map((key) => (
-                <td key={key} data-num="" data-tip={x.reasons[key]}>
-                  {format.ratio(x[key])}
-                </td>
-              ))}
-            </tr>
-          ))}
-        </tbody>
-      </Table>
+              </>
+            ),
+          },
+          { title: w.projects, kind: "num", cell: (x) => x.projects },
+          ...AMOUNTS.map(
+            (key): DataColumn<Sum> => ({
+              title: w[key],
+              kind: "num",
+              tip: (x) => x.reasons[key],
+              cell: (x) => format.money(x[key]),
+            }),
+          ),
+          {
+            title: (
+              <>
+                {w.eac}
+                <div>{w.vac}</div>
+              </>
+            ),
+            kind: "num",
+            tip: (x) => x.reasons.eac ?? x.reasons.vac,
+            cell: (x) => (
+              <>
+                {format.money(x.eac)}
+                <div>{signed(x.vac?.startsWith("-") ?? false, format.money(x.vac))}</div>
+              </>
+            ),
+          },
+          ...RATIOS.map(
+            (key): DataColumn<Sum> => ({
+              title: w[key],
+              kind: "num",
+              tip: (x) => x.reasons[key],
+              cell: (x) => format.ratio(x[key]),
+            }),
+          ),
+        ]}
+      />
     </>
   );
 }
@@ -143,36 +178,34 @@ export function Late({ late: rows, projects }: { late: Schemas["LateOut"][]; pro
   return (
     <>
       <PartTitle>{w.lateMilestones}</PartTitle>
-      <Table aria-label={w.lateMilestones}>
-        <thead>
-          <tr>
-            <th>{w.milestone}</th>
-            <th>{w.project}</th>
-            <th>{w.page}</th>
-            <th>{w.baselineDate}</th>
-            <th>{w.now}</th>
-            <th>{w.late}</th>
-          </tr>
-        </thead>
-        <tbody>
-          {found.slice(0, MOST).map((m) => (
-            <tr key={`${m.project} ${m.code}`}>
-              <td>
+      <DataTable
+        aria-label={w.lateMilestones}
+        rows={found.slice(0, MOST)}
+        keyOf={(m) => `${m.project} ${m.code}`}
+        columns={[
+          {
+            title: w.milestone,
+            cell: (m) => (
+              <>
                 <Link to={to(m.project, m.page, "timeline")}>{m.name}</Link> <Soft>{m.code}</Soft>
-              </td>
-              <td>{names.get(m.project)}</td>
-              <td data-date="">{format.date(m.status)}</td>
-              <td data-date="">
+              </>
+            ),
+          },
+          { title: w.project, cell: (m) => names.get(m.project) },
+          { title: w.page, kind: "date", cell: (m) => format.date(m.status) },
+          {
+            title: w.baselineDate,
+            kind: "date",
+            cell: (m) => (
+              <>
                 {format.date(m.baseline_date)} <Soft>{m.baseline}</Soft>
-              </td>
-              <td data-date="">{format.date(m.now)}</td>
-              <td data-date="">
-                <Act>{format.late(m.late_days)}</Act>
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </Table>
+              </>
+            ),
+          },
+          { title: w.now, kind: "date", cell: (m) => format.date(m.now) },
+          { title: w.late, kind: "date", cell: (m) => <Act>{format.late(m.late_days)}</Act> },
+        ]}
+      />
       {found.length > MOST && <Soft as="p">{w.more(found.length - MOST)}</Soft>}
     </>
   );

@@ -1,7 +1,7 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { Link } from "react-router";
 import { format, Mark, useAddressed } from "../../shared";
-import { Select, Soft, Table } from "../../shared/ui";
+import { DataTable, Select, Soft } from "../../shared/ui";
 import { words } from "../../shared/words/desk";
 import type { Project } from "./useDeskLook";
 
@@ -103,36 +103,44 @@ export function Risk({ projects }: { projects: Project[] }) {
         </svg>
       </Box>
       <Box flex="1 1 460px">
-        <Table aria-label={w.risk}>
-          <thead>
-            <tr>
-              <th>{w.project}</th>
-              <th>{w.status}</th>
-              <th data-num="">{w.bac}</th>
-              <th data-num="">{w.exposure}</th>
-              <th data-num="">{w.ofBac}</th>
-              <th data-num="">{w.benefit}</th>
-            </tr>
-          </thead>
-          <tbody>
-            {mine.map((p) => (
-              <tr key={p.code}>
-                <td>
+        <DataTable
+          aria-label={w.risk}
+          rows={mine}
+          keyOf={(p) => p.code}
+          columns={[
+            {
+              title: w.project,
+              cell: (p) => (
+                <>
                   <Link to={`/${encodeURIComponent(p.code)}/${encodeURIComponent(p.page)}/plan/project`}>{p.name}</Link>
                   {p.benefit_basis && <Soft as="div">{w.basis(p.benefit_basis)}</Soft>}
                   {p.unrated.length > 0 && <Soft as="div">{w.unrated(p.unrated.join(", "))}</Soft>}
-                </td>
-                <td data-date="">
+                </>
+              ),
+            },
+            {
+              title: w.status,
+              kind: "date",
+              cell: (p) => (
+                <>
                   <Mark mark={p.mark} silent /> {p.mark_word}
-                </td>
-                <td data-num="">{format.money(p.bac)}</td>
-                <td data-num="">{format.money(p.exposure)}</td>
-                <td data-num="">{p.exposure_percent == null ? "–" : `${format.tenth(p.exposure_percent)} %`}</td>
-                <td data-num="">{p.benefit === null ? w.noBenefit : format.money(p.benefit)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </Table>
+                </>
+              ),
+            },
+            { title: w.bac, kind: "num", cell: (p) => format.money(p.bac) },
+            { title: w.exposure, kind: "num", cell: (p) => format.money(p.exposure) },
+            {
+              title: w.ofBac,
+              kind: "num",
+              cell: (p) => (p.exposure_percent == null ? "–" : `${format.tenth(p.exposure_percent)} %`),
+            },
+            {
+              title: w.benefit,
+              kind: "num",
+              cell: (p) => (p.benefit === null ? w.noBenefit : format.money(p.benefit)),
+            },
+          ]}
+        />
       </Box>
     </Flex>
   );

@@ -1,54 +1,99 @@
+import { useMemo } from "react";
 import type { Schemas } from "../../api";
-import { useAddressed } from "../../shared";
+import { format, useAddressed } from "../../shared";
+import { byKey, DAY, grouped, isFound, LOOK, type LookColumn, lookOf, nextSort } from "../../shared/look";
 import { words } from "../../shared/words/desk";
 
+const w = words.desk;
 export type Project = Schemas["ProjectOut"];
-/** What the desk can be filtered and grouped by. */
-export const BY = ["client", "manager", "state", "kind", "mark_word", "currency"] as const;
-/** What a column of an own field begins with; the name of the field follows. */
-export const OWN = "own:";
-type By = (typeof BY)[number];
-const LOOK = { find: "", by: "", is: "", group: "", order: "", due: "", also: "" };
-export type Look = typeof LOOK;
+/** What the address says: the look, whether only those count whose report is due, and a column that is shown beside. */
+export const VIEW = { ...LOOK, due: "", also: "" };
 
-/** A project's value of a column; none of what is no column. */
-export const valueIn = (p: Project, by: string): string =>
-  by.startsWith(OWN) ? (p.own[by.slice(OWN.length)] ?? "") : BY.includes(by as By) ? p[by as By] : "";
-
-/** How a column is called. */
-export const titleOf = (by: string) => (by.startsWith(OWN) ? by.slice(OWN.length) : (words.desk.columns[by] ?? by));
-
-const ORDERS: Record<string, (p: Project) => number | string> = {
-  name: (p) => p.name.toLowerCase(),
-  late: (p) => -(p.late_days ?? Number.NEGATIVE_INFINITY),
-  vac: (p) => Number(p.vac ?? Number.POSITIVE_INFINITY),
-  cpi: (p) => p.cpi ?? Number.POSITIVE_INFINITY,
-  spi: (p) => p.spi ?? Number.POSITIVE_INFINITY,
+const BY = ["client", "manager", "state", "kind", "mark_word", "currency"] as const;
+const NOTHING = "";
+const number = (of: (p: Project) => string | number | null) => (p: Project) => {
+  const value = of(p);
+  return value === null || value === NOTHING ? NOTHING : Number(value);
 };
-export const ORDER_KEYS = Object.keys(ORDERS);
+const money = (key: "bac" | "pv" | "ev" | "ac" | "eac" | "vac"): LookColumn<Project> => ({
+  key,
+  title: w[key],
+  kind: "number",
+  text: (p) => format.money(p[key]),
+  value: number((p) => p[key]),
+});
+const ratio = (key: "spi" | "cpi"): LookColumn<Project> => ({
+  key,
+  title: w[key],
+  kind: "number",
+  text: (p) => format.ratio(p[key]),
+  value: number((p) => p[key]),
+});
+const date = (key: "status" | "finish", title: string): LookColumn<Project> => ({
+  key,
+  title,
+  kind: "date",
+  text: (p) => format.date(p[key]),
+  value: (p) => p[key],
+});
+
+/** What the desk can be found, filtered, sorted and grouped by: of what a project says of itself, only what some project says. */
+export function deskColumns(projects: Project[]): LookColumn<Project>[] {
+  const own = new Set(projects.flatMap((p) => Object.keys(p.own)));
+  const texts = [
+    ...BY.map((key): LookColumn<Project> => ({ key, title: w.columns[key] ?? key, text: (p) => p[key], groups: true })),
+    ...[...own].map(
+      (name): LookColumn<Project> => ({
+        key: `own:${name}`,
+        title: name,
+        text: (p) => p.own[name] ?? "",
+        groups: true,
+      }),
+    ),
+  ];
+  return [
+    { key: "name", title: w.project, text: (p) => p.name },
+    ...texts.filter((c) => projects.some((p) => c.text(p))),
+    date("status", w.page),
+    ...(["bac", "pv", "ev", "ac", "eac", "vac"] as const).map(money),
+    ...(["spi", "cpi"] as const).map(ratio),
+    date("finish", w.finish),
+    {
+      key: "late_days",
+      title: w.late,
+      kind: "number",
+      text: (p) => (p.late_days == null ? "–" : format.late(p.late_days)),
+      value: number((p) => p.late_days),
+    },
+  ];
+}
 
 /** How the desk is looked at: what is shown, in which groups and order; it stands in the address. */
 export function useDeskLook(projects: Project[]) {
-  const [look, set] = useAddressed("desk", LOOK);
-  const wanted = look.find.trim().toLowerCase();
-  const shown = projects.filter(
-    (p) =>
-      (!wanted || `${p.code} ${p.name}`.toLowerCase().includes(wanted)) &&
-      (!look.by || !look.is || valueIn(p, look.by) === look.is) &&
-      (!look.due || p.report_due !== null),
+  const [view, set] = useAddressed("desk", VIEW);
+  const columns = useMemo(() => byKey(deskColumns(projects)), [projects]);
+  const on = useMemo(
+    () => ({
+      near:
+        projects
+          .map((p) => p.status)
+          .sort()
+          .at(-1)
+          ?.slice(0, 10) ?? "",
+      day: DAY,
+    }),
+    [projects],
   );
-  const order = ORDERS[look.order];
-  if (order)
-    shown.sort((a, b) => {
-      const [x, y] = [order(a), order(b)];
-      return x < y ? -1 : x > y ? 1 : 0;
-    });
-  const groups = new Map<string, Project[]>();
-  for (const p of shown) {
-    const key = look.group ? valueIn(p, look.group) : "";
-    groups.set(key, [...(groups.get(key) ?? []), p]);
-  }
-  const own = new Set(projects.flatMap((p) => Object.keys(p.own).map((name) => OWN + name)));
-  const columns = [...BY.filter((by) => projects.some((p) => valueIn(p, by))), ...own];
-  return { look, set, shown, groups: [...groups].sort(([a], [b]) => a.localeCompare(b)), columns };
+  const look = lookOf(view);
+  const found = projects.filter((p) => isFound(look, `${p.code} ${p.name}`) && (!view.due || p.report_due !== null));
+  const groups = grouped(found, look, columns, on);
+  return {
+    view,
+    set,
+    columns,
+    on,
+    groups,
+    shown: groups.flatMap(([, own]) => own),
+    onSort: (key: string) => set({ sort: nextSort(view.sort, key) }),
+  };
 }

@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { Problem, type Schemas, sendFile } from "../../api";
-import { Act, Button, Input, RowOf, Soft, Table, Why } from "../../shared/ui";
+import { Act, Button, DataTable, Input, RowOf, Soft, Why } from "../../shared/ui";
 import { words } from "../../shared/words/exchange";
 
 type Preview = Schemas["PreviewOut"];
@@ -123,38 +123,32 @@ function Shown({ preview }: { preview: Preview }) {
       ))}
       {preview.unknown.length > 0 && <Soft as="p">{w.unknown(preview.unknown.join(", "))}</Soft>}
       {preview.tables.map((t) => (
-        <Table key={t.title}>
-          <caption>{t.title}</caption>
-          <thead>
-            <tr>
-              <th data-num="">{w.row}</th>
-              <th>{w.what}</th>
-              <th>{w.name}</th>
-              <th>{w.detail}</th>
-            </tr>
-          </thead>
-          <tbody>
-            {[...t.rows]
-              .sort((a, b) => Number(b.what === "refuse") - Number(a.what === "refuse"))
-              .slice(0, MOST)
-              .map((r) => (
-                <tr key={r.row} data-refused={r.what === "refuse" ? "" : undefined}>
-                  <td data-num="">{r.row}</td>
-                  <td>{w.whats[r.what] ?? r.what}</td>
-                  <td>{r.name}</td>
-                  <td>
-                    {(r.reasons ?? []).map((x) => (
-                      <Act key={`${x.column}${x.message}`} as="div">
-                        {x.column ? `${x.column}: ` : ""}
-                        {x.message}
-                      </Act>
-                    ))}
-                    {(r.changes ?? []).map((x) => `${x.column}: ${x.was || "–"} → ${x.now}`).join("; ")}
-                  </td>
-                </tr>
-              ))}
-          </tbody>
-        </Table>
+        <DataTable
+          key={t.title}
+          caption={t.title}
+          rows={[...t.rows].sort((a, b) => Number(b.what === "refuse") - Number(a.what === "refuse")).slice(0, MOST)}
+          keyOf={(r) => r.row ?? ""}
+          line={(r) => ({ "data-refused": r.what === "refuse" ? "" : undefined })}
+          columns={[
+            { title: w.row, kind: "num", cell: (r) => r.row },
+            { title: w.what, cell: (r) => w.whats[r.what] ?? r.what },
+            { title: w.name, cell: (r) => r.name },
+            {
+              title: w.detail,
+              cell: (r) => (
+                <>
+                  {(r.reasons ?? []).map((x) => (
+                    <Act key={`${x.column}${x.message}`} as="div">
+                      {x.column ? `${x.column}: ` : ""}
+                      {x.message}
+                    </Act>
+                  ))}
+                  {(r.changes ?? []).map((x) => `${x.column}: ${x.was || "–"} → ${x.now}`).join("; ")}
+                </>
+              ),
+            },
+          ]}
+        />
       ))}
     </>
   );

@@ -1,7 +1,19 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { type DragEvent, type KeyboardEvent, useState } from "react";
 import { ActionMenu, Bones, format, Mark, Notice, usePlace } from "../../shared";
-import { Button, PartTitle, RoomHead, RowOf, ScrollBox, Soft, Space, Table, Told, Why } from "../../shared/ui";
+import {
+  Button,
+  type DataColumn,
+  DataTable,
+  PartTitle,
+  RoomHead,
+  RowOf,
+  ScrollBox,
+  Soft,
+  Space,
+  Told,
+  Why,
+} from "../../shared/ui";
 import { words } from "../../shared/words/marks";
 import { RuleEditor } from "./RuleEditor";
 import { figuresOf, freshCode, moved, type Rule, reasonShown, ruleSentence, SCOPES, type Scope } from "./rules";
@@ -106,88 +118,87 @@ function Rules({ scope, marks, may, open, setOpen, put }: RulesProps) {
     const at = rest.findIndex((r) => r.code === code);
     put([...rest.slice(0, at), taken, ...rest.slice(at)]);
   };
+  const knownOf = (rule: Rule) => data?.rules.find((r) => r.code === rule.code);
+  const openOrShut = (rule: Rule) => setOpen(open === rule.code ? "" : rule.code);
   return (
-    <Table kind="read" width="100%" tableLayout="fixed">
-      <thead>
-        <tr>
-          <th style={{ width: "26px" }} aria-label={w.order} />
-          <th>{w.scopes[scope]}</th>
-          <th data-num="" style={{ width: NARROW }}>
-            {w.now}
-          </th>
-          {data?.before.map((p) => (
-            <th key={p} data-num="" style={{ width: NARROW }}>
-              {p}
-            </th>
-          ))}
-          {may && <td style={{ width: "96px" }} />}
-        </tr>
-      </thead>
-      {own.map((rule, at) => {
-        const known = data?.rules.find((r) => r.code === rule.code);
-        const sentence = ruleSentence(rule, figures);
-        const refused = wrong && rules[wrong.at] === rule ? wrong.message : "";
-        return (
-          <tbody
-            key={rule.code}
-            onKeyDownCapture={(e) => keys(e, rule.code)}
-            draggable={may && open !== rule.code}
-            onDragStart={() => drag(rule.code)}
-            onDragOver={(e) => e.preventDefault()}
-            onDrop={(e) => drop(e, rule.code)}
-          >
-            <tr>
-              <td>
-                <Mark mark={rule.mark} />
-              </td>
-              <td>
-                {sentence}
-                {rule.reason && <Soft ml="8">“{reasonShown(rule.reason)}”</Soft>}
-                {refused && <Why role="alert">{refused}</Why>}
-              </td>
-              <td data-num="">{tried ? (tried.catches[rule.code] ?? "–") : (known?.catches ?? "–")}</td>
-              {known?.before.map((n, i) => (
-                <td key={data?.before[i]} data-num="">
-                  {n ?? "–"}
-                </td>
-              )) ?? data?.before.map((p) => <td key={p} />)}
-              {may && (
-                <td style={{ whiteSpace: "nowrap" }}>
-                  <Button
-                    look="link"
-                    lineHeight="inherit"
-                    verticalAlign="baseline"
-                    aria-label={w.editOf(sentence)}
-                    onClick={() => setOpen(open === rule.code ? "" : rule.code)}
-                  >
-                    {open === rule.code ? w.done : w.edit}
-                  </Button>{" "}
-                  <ActionMenu
-                    label={w.more_of(sentence)}
-                    items={[
-                      { word: w.up, act: () => put(moved(rules, rule.code, -1)), disabled: at === 0 },
-                      { word: w.down, act: () => put(moved(rules, rule.code, 1)), disabled: at === own.length - 1 },
-                      { word: w.remove, act: () => put(rules.filter((r) => r.code !== rule.code)) },
-                    ]}
-                  />
-                </td>
-              )}
-            </tr>
-            {may && open === rule.code && (
-              <tr>
-                <td colSpan={4 + (data?.before.length ?? 0)}>
-                  <RuleEditor
-                    rule={rule}
-                    figures={figures}
-                    change={(next) => put(rules.map((r) => (r.code === rule.code ? next : r)))}
-                  />
-                </td>
-              </tr>
-            )}
-          </tbody>
-        );
+    <DataTable
+      width="100%"
+      tableLayout="fixed"
+      rows={own}
+      keyOf={(rule) => rule.code}
+      hold={(rule) => ({
+        onKeyDownCapture: (e) => keys(e, rule.code),
+        draggable: may && open !== rule.code,
+        onDragStart: () => drag(rule.code),
+        onDragOver: (e) => e.preventDefault(),
+        onDrop: (e) => drop(e, rule.code),
       })}
-    </Table>
+      below={(rule) =>
+        may &&
+        open === rule.code && (
+          <RuleEditor
+            rule={rule}
+            figures={figures}
+            change={(next) => put(rules.map((r) => (r.code === rule.code ? next : r)))}
+          />
+        )
+      }
+      columns={[
+        { label: w.order, width: "26px", cell: (rule) => <Mark mark={rule.mark} /> },
+        {
+          title: w.scopes[scope],
+          cell: (rule) => (
+            <>
+              {ruleSentence(rule, figures)}
+              {rule.reason && <Soft ml="8">“{reasonShown(rule.reason)}”</Soft>}
+              {wrong && rules[wrong.at] === rule && <Why role="alert">{wrong.message}</Why>}
+            </>
+          ),
+        },
+        {
+          title: w.now,
+          kind: "num",
+          width: NARROW,
+          cell: (rule) => (tried ? tried.catches[rule.code] : knownOf(rule)?.catches) ?? "–",
+        },
+        ...(data?.before ?? []).map(
+          (page, i): DataColumn<Rule> => ({
+            title: page,
+            kind: "num",
+            width: NARROW,
+            cell: (rule) => knownOf(rule) && (knownOf(rule)?.before[i] ?? "–"),
+          }),
+        ),
+        may && {
+          width: "96px",
+          more: () => ({ style: { whiteSpace: "nowrap" } }),
+          cell: (rule, at) => {
+            const sentence = ruleSentence(rule, figures);
+            return (
+              <>
+                <Button
+                  look="link"
+                  lineHeight="inherit"
+                  verticalAlign="baseline"
+                  aria-label={w.editOf(sentence)}
+                  onClick={() => openOrShut(rule)}
+                >
+                  {open === rule.code ? w.done : w.edit}
+                </Button>{" "}
+                <ActionMenu
+                  label={w.more_of(sentence)}
+                  items={[
+                    { word: w.up, act: () => put(moved(rules, rule.code, -1)), disabled: at === 0 },
+                    { word: w.down, act: () => put(moved(rules, rule.code, 1)), disabled: at === own.length - 1 },
+                    { word: w.remove, act: () => put(rules.filter((r) => r.code !== rule.code)) },
+                  ]}
+                />
+              </>
+            );
+          },
+        },
+      ]}
+    />
   );
 }
 
@@ -212,18 +223,23 @@ function Changes({ tried }: { tried: ReturnType<typeof useMarks>["tried"] }) {
           <Soft as="p" role="status">
             {tried.count ? w.count(tried.count) : w.none}
           </Soft>
-          <Table kind="read" width="100%">
-            <tbody>
-              {tried.changes.map((c) => (
-                <tr key={`${c.scope}.${c.code}`} data-tip={c.reason}>
-                  <td>{c.scope === "project" ? c.name : `${c.code} ${c.name}`}</td>
-                  <td style={{ whiteSpace: "nowrap" }}>
+          <DataTable
+            width="100%"
+            rows={tried.changes}
+            keyOf={(c) => `${c.scope}.${c.code}`}
+            line={(c) => ({ "data-tip": c.reason })}
+            columns={[
+              { cell: (c) => (c.scope === "project" ? c.name : `${c.code} ${c.name}`) },
+              {
+                more: () => ({ style: { whiteSpace: "nowrap" } }),
+                cell: (c) => (
+                  <>
                     <Mark mark={c.was} /> → <Mark mark={c.becomes} />
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </Table>
+                  </>
+                ),
+              },
+            ]}
+          />
           {tried.count > tried.changes.length && <Soft>{w.more(tried.count - tried.changes.length)}</Soft>}
         </>
       )}

@@ -4,6 +4,7 @@ import { Bones, format, Notice, useAddressed, usePlace, useTopic } from "../../s
 import {
   Act,
   Button,
+  DataTable,
   Note,
   PartTitle,
   RoomHead,
@@ -11,7 +12,6 @@ import {
   ScrollBox,
   Soft,
   Space,
-  Table,
   Textarea,
   Told,
   Why,
@@ -108,70 +108,30 @@ function Rows({ board, at, open }: { board: Board; at: string; open: boolean }) 
   }, [board.options, chosen, tell]);
   const c = w.columns;
   const imposed = board.imposed_finish != null;
+  const stands = (o: OptionRow | null) => o?.standing ?? board.present;
   return (
-    <Table
+    <DataTable
       css={{
         "& td": { verticalAlign: "top" },
         "& th": { whiteSpace: "normal" },
         "& th:first-of-type": { minW: "190px" },
       }}
-    >
-      <thead>
-        <tr>
-          <th>{c.option}</th>
-          <th>{c.finish}</th>
-          {board.deadline && <th data-num="">{c.deadline}</th>}
-          {imposed && <th data-num="">{c.imposed}</th>}
-          <th data-num="">{c.eac}</th>
-          <th data-num="">{c.vac}</th>
-          <th data-num="">{c.float}</th>
-          <th data-num="">{c.overlaps}</th>
-          <th data-num="">{c.over}</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr>
-          <td>
-            <b>{w.present}</b>
-            <Note as="div">{w.presentNote}</Note>
-          </td>
-          <Figures board={board} stands={board.present} overlaps="–" />
-        </tr>
-        {board.options.map((o) => (
-          <tr key={o.id} aria-current={chosen === String(o.id) || undefined} data-option={o.code}>
-            <td>
-              <Button
-                look="link"
-                whiteSpace="normal"
-                minH="0"
-                fontWeight={600}
-                onClick={() => tell({ about: "option", id: String(o.id), code: o.code })}
-              >
-                {o.code} {o.name}
-              </Button>
-              <Note as="div">{o.notes}</Note>
-              <WhatItWins option={o} />
-              {open && o.state !== "adopted" && (
-                <Note as="div">
-                  <Link to={`${at}/plan/option/${o.id}`}>{w.open}</Link>
-                </Note>
-              )}
-            </td>
-            {o.standing ? (
-              <Figures
-                board={board}
-                stands={o.standing}
-                overlaps={o.overlaps?.length ? w.pairs(o.overlaps.length) : "–"}
-              />
-            ) : (
-              <td colSpan={8}>
-                {o.problem ? <Act>{o.problem}</Act> : <Soft>{o.state === "adopted" ? w.adopted : ""}</Soft>}
-              </td>
-            )}
-          </tr>
-        ))}
-      </tbody>
-    </Table>
+      rows={[null, ...board.options]}
+      keyOf={(o) => o?.id ?? ""}
+      line={(o) => ({ "aria-current": (o && chosen === String(o.id)) || undefined, "data-option": o?.code })}
+      instead={(o) => (o && !o.standing ? notStanding(o) : undefined)}
+      columns={[
+        { title: c.option, cell: (o) => (o ? <Named option={o} at={at} open={open} /> : <Present />) },
+        { title: c.finish, kind: "date", cell: (o) => format.day(stands(o).finish) },
+        !!board.deadline && { title: c.deadline, kind: "num", cell: (o) => gap(stands(o).deadline_days) },
+        imposed && { title: c.imposed, kind: "num", cell: (o) => gap(stands(o).imposed_days) },
+        { title: c.eac, kind: "num", cell: (o) => money(stands(o).eac) },
+        { title: c.vac, kind: "num", cell: (o) => money(stands(o).vac) },
+        { title: c.float, kind: "num", cell: (o) => days(stands(o).float_days) },
+        { title: c.overlaps, kind: "num", cell: (o) => (o?.overlaps?.length ? w.pairs(o.overlaps.length) : "–") },
+        { title: c.over, kind: "num", cell: (o) => w.hours(format.tenth(stands(o).over_hours)) },
+      ]}
+    />
   );
 }
 
@@ -195,27 +155,47 @@ function WhatItWins({ option: o }: { option: OptionRow }) {
   );
 }
 
-function Figures({ board, stands: s, overlaps }: { board: Board; stands: Board["present"]; overlaps: string }) {
-  const gap = (days: number | null | undefined) =>
-    days == null ? (
-      "–"
-    ) : days > 0 ? (
-      <Act>{w.after(format.tenth(days))}</Act>
-    ) : days < 0 ? (
-      w.before(format.tenth(-days))
-    ) : (
-      w.onTime
-    );
+const notStanding = (o: OptionRow) =>
+  o.problem ? <Act>{o.problem}</Act> : <Soft>{o.state === "adopted" ? w.adopted : ""}</Soft>;
+
+const money = (amount: string | null | undefined) =>
+  amount?.startsWith("-") ? <Act>{format.money(amount, true)}</Act> : format.money(amount, true);
+const days = (float: number | null | undefined) => (float == null ? "–" : w.days(format.tenth(float)));
+/** How far behind or ahead of a date that is to be met. */
+function gap(late: number | null | undefined) {
+  if (late == null) return "–";
+  if (late > 0) return <Act>{w.after(format.tenth(late))}</Act>;
+  return late < 0 ? w.before(format.tenth(-late)) : w.onTime;
+}
+
+const Present = () => (
+  <>
+    <b>{w.present}</b>
+    <Note as="div">{w.presentNote}</Note>
+  </>
+);
+
+/** An option by name, with what it wins. */
+function Named({ option: o, at, open }: { option: OptionRow; at: string; open: boolean }) {
+  const { tell } = usePlace();
   return (
     <>
-      <td data-date="">{format.day(s.finish)}</td>
-      {board.deadline && <td data-num="">{gap(s.deadline_days)}</td>}
-      {board.imposed_finish && <td data-num="">{gap(s.imposed_days)}</td>}
-      <td data-num="">{s.eac ? format.money(s.eac, true) : "–"}</td>
-      <td data-num="">{s.vac?.startsWith("-") ? <Act>{format.money(s.vac, true)}</Act> : format.money(s.vac, true)}</td>
-      <td data-num="">{s.float_days == null ? "–" : w.days(format.tenth(s.float_days))}</td>
-      <td data-num="">{overlaps}</td>
-      <td data-num="">{w.hours(format.tenth(s.over_hours))}</td>
+      <Button
+        look="link"
+        whiteSpace="normal"
+        minH="0"
+        fontWeight={600}
+        onClick={() => tell({ about: "option", id: String(o.id), code: o.code })}
+      >
+        {o.code} {o.name}
+      </Button>
+      <Note as="div">{o.notes}</Note>
+      <WhatItWins option={o} />
+      {open && o.state !== "adopted" && (
+        <Note as="div">
+          <Link to={`${at}/plan/option/${o.id}`}>{w.open}</Link>
+        </Note>
+      )}
     </>
   );
 }

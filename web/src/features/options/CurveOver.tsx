@@ -1,6 +1,6 @@
 import { useMemo } from "react";
 import { AmountCurve, type CurveLine, format, type Spot, when } from "../../shared";
-import { Table } from "../../shared/ui";
+import { DataTable } from "../../shared/ui";
 import { words } from "../../shared/words/options";
 import { DASHES, type Laid } from "./Overlay";
 
@@ -27,24 +27,20 @@ export function CurveOver({ over, named }: { over: Laid; named: (id: number | nu
         lines={lines}
         status={over.status ? when(over.status) : undefined}
       />
-      <Table maxW="520px">
-        <thead>
-          <tr>
-            <th>{w.columns.option}</th>
-            <th>{w.columns.finish}</th>
-            <th data-num="">{w.columns.eac}</th>
-          </tr>
-        </thead>
-        <tbody>
-          {over.laid.map((l, i) => (
-            <tr key={l.option ?? "present"}>
-              <td>{l.option == null ? w.present : `${named(l.option)} ${l.name}`}</td>
-              <td>{format.date(l.finish)}</td>
-              <td data-num="">{format.money(String(lines[i + 1]?.spots.at(-1)?.[1] ?? ""), true)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </Table>
+      <DataTable
+        maxW="520px"
+        rows={over.laid}
+        keyOf={(l) => l.option ?? "present"}
+        columns={[
+          { title: w.columns.option, cell: (l) => (l.option == null ? w.present : `${named(l.option)} ${l.name}`) },
+          { title: w.columns.finish, cell: (l) => format.date(l.finish) },
+          {
+            title: w.columns.eac,
+            kind: "num",
+            cell: (_, i) => format.money(String(lines[i + 1]?.spots.at(-1)?.[1] ?? ""), true),
+          },
+        ]}
+      />
     </>
   );
 }

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { client, type Schemas, take } from "../../api";
 import { format, keys, Notice, useAddressed, usePlace } from "../../shared";
-import { Act, Bar, Button, Note, PartTitle, RoomHead, ScrollBox, Soft, Space, Table, Told } from "../../shared/ui";
+import { Act, Bar, Button, DataTable, Note, PartTitle, RoomHead, ScrollBox, Soft, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/options";
 import { OptionTabs } from "./OptionTabs";
 import { useOptionWrites } from "./useOptionWrites";
@@ -68,38 +68,29 @@ export function LevellingScreen() {
 const sayFinish = (x: Level) =>
   Math.abs(x.days) < 0.005 ? w.stands : w.moves(format.drift(x.days), format.fullDay(x.finish));
 
+const leftOf = (left: Level["after"][number] | undefined) => (left ? <Act>{format.tenth(left.hours)}</Act> : "0");
+
 function Over({ level }: { level: Level }) {
   const after = new Map(level.after.map((r) => [r.code, r]));
   return (
     <>
       <PartTitle>{w.overTitle}</PartTitle>
-      <Table>
-        <thead>
-          <tr>
-            <th>{w.resource}</th>
-            <th data-num="">{w.before}</th>
-            <th data-num="">{w.after}</th>
-            <th>{w.first}</th>
-            <th>{w.last}</th>
-            <th>{w.who}</th>
-          </tr>
-        </thead>
-        <tbody>
-          {level.before.map((r) => {
-            const left = after.get(r.code);
-            return (
-              <tr key={r.code}>
-                <td>{r.name}</td>
-                <td data-num="">{format.tenth(r.hours)}</td>
-                <td data-num="">{left ? <Act>{format.tenth(left.hours)}</Act> : "0"}</td>
-                <td data-date="">{format.day(r.first)}</td>
-                <td data-date="">{format.day(r.last)}</td>
-                <td>{(left ?? r).activities.join(", ")}</td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </Table>
+      <DataTable
+        rows={level.before}
+        keyOf={(r) => r.code}
+        columns={[
+          { title: w.resource, cell: (r) => r.name },
+          { title: w.before, kind: "num", cell: (r) => format.tenth(r.hours) },
+          {
+            title: w.after,
+            kind: "num",
+            cell: (r) => leftOf(after.get(r.code)),
+          },
+          { title: w.first, kind: "date", cell: (r) => format.day(r.first) },
+          { title: w.last, kind: "date", cell: (r) => format.day(r.last) },
+          { title: w.who, cell: (r) => (after.get(r.code) ?? r).activities.join(", ") },
+        ]}
+      />
       {level.after.length > 0 && <Note as="p">{w.staysTitle}</Note>}
     </>
   );
@@ -110,36 +101,43 @@ function Moved({ level }: { level: Level }) {
   return (
     <>
       <PartTitle>{w.movedTitle(level.moved.length)}</PartTitle>
-      <Table>
-        <thead>
-          <tr>
-            <th>{w.activity}</th>
-            <th>{w.start}</th>
-            <th>{w.finish}</th>
-            <th data-num="">{w.by}</th>
-            <th>{w.waits}</th>
-          </tr>
-        </thead>
-        <tbody>
-          {level.moved.map((m) => (
-            <tr key={m.code}>
-              <td>
-                <Button look="link" onClick={() => seek(m.code)}>
-                  {m.name}
-                </Button>
-              </td>
-              <td data-date="">
+      <DataTable
+        rows={level.moved}
+        keyOf={(m) => m.code}
+        columns={[
+          {
+            title: w.activity,
+            cell: (m) => (
+              <Button look="link" onClick={() => seek(m.code)}>
+                {m.name}
+              </Button>
+            ),
+          },
+          {
+            title: w.start,
+            kind: "date",
+            cell: (m) => (
+              <>
                 {format.day(m.was_start)} → {format.day(m.start)}
-              </td>
-              <td data-date="">
+              </>
+            ),
+          },
+          {
+            title: w.finish,
+            kind: "date",
+            cell: (m) => (
+              <>
                 {format.day(m.was_finish)} → {format.day(m.finish)}
-              </td>
-              <td data-num="">{Math.abs(m.days) < 0.005 ? "0" : format.drift(m.days)}</td>
-              <td>{m.waits_for.length ? m.waits_for.join(", ") : <Soft>{m.by_links ? w.links : w.place}</Soft>}</td>
-            </tr>
-          ))}
-        </tbody>
-      </Table>
+              </>
+            ),
+          },
+          { title: w.by, kind: "num", cell: (m) => (Math.abs(m.days) < 0.005 ? "0" : format.drift(m.days)) },
+          {
+            title: w.waits,
+            cell: (m) => (m.waits_for.length ? m.waits_for.join(", ") : <Soft>{m.by_links ? w.links : w.place}</Soft>),
+          },
+        ]}
+      />
     </>
   );
 }

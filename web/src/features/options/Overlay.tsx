@@ -1,6 +1,6 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { useRef } from "react";
+import { useMemo, useRef } from "react";
 import { client, type Schemas, take } from "../../api";
 import { Bones, format, keys, Notice, usePlace, useWidth } from "../../shared";
 import { type Axis, axisOf, DrawnTime } from "../../shared/time";
@@ -27,8 +27,10 @@ export function Overlay({ laid, board }: { laid: string; board: Board }) {
       .options.overlay(board.revision, board.options.map((o) => `${o.id}.${o.seen}`).join()),
     queryFn: () => take(client.GET("/api/projects/{project}/options/overlay", { params: { path: { project } } })),
   });
-  const codes = new Map(board.options.map((o) => [o.id, o.code]));
-  const named = (id: number | null | undefined) => (id == null ? w.present : (codes.get(id) ?? ""));
+  const named = useMemo(() => {
+    const codes = new Map(board.options.map((o) => [o.id, o.code]));
+    return (id: number | null | undefined) => (id == null ? w.present : (codes.get(id) ?? ""));
+  }, [board.options]);
   return (
     <Box ref={box}>
       {over.isPending && <Bones />}

@@ -7,6 +7,7 @@ import {
   Act,
   Bar,
   Button,
+  DataTable,
   Input,
   Note,
   RoomHead,
@@ -15,7 +16,6 @@ import {
   Soft,
   Space,
   styled,
-  Table,
   Told,
   Why,
 } from "../../shared/ui";
@@ -105,70 +105,71 @@ interface FoundProps {
 function Found({ found, chosen, setChosen, open }: FoundProps) {
   const { frame } = usePlace();
   return (
-    <Table>
-      <thead>
-        <tr>
-          <th>{w.columns.what}</th>
-          <th data-num="">{w.columns.gained}</th>
-          <th data-num="">{w.columns.cost(frame.currency)}</th>
-          <th>{w.columns.finish}</th>
-          <th data-num="">{w.columns.over}</th>
-        </tr>
-      </thead>
-      <tbody>
-        {found.map((p) => {
-          const said = `${w.kinds[p.kind] ?? p.kind}: ${p.changes[0]?.about ?? ""}`;
-          return (
-            <tr key={p.code}>
-              <td>
-                <chakra.div display="flex" gap="8" alignItems="baseline">
-                  {open && (
-                    <Input
-                      type="checkbox"
-                      look="bare"
-                      flex="none"
-                      boxSize="16px"
-                      aria-label={w.choose(said)}
-                      checked={chosen.includes(p.code)}
-                      onChange={(e) =>
-                        setChosen(e.target.checked ? [...chosen, p.code] : chosen.filter((c) => c !== p.code))
-                      }
-                    />
-                  )}
-                  <span>
-                    <b>{w.kinds[p.kind]}</b> {p.kind === "level" && w.mode(p.code)} {saidOf(p)}
-                    {p.kind === "shorten" && <Note> · {w.scopeMustGive}</Note>}
-                  </span>
-                </chakra.div>
-              </td>
-              <td data-num="">
-                {p.gained_days < 0 ? (
-                  <Act>{format.tenth(p.gained_days)} d</Act>
-                ) : (
-                  words.options.days(format.tenth(p.gained_days))
-                )}
-              </td>
-              <td data-num="">
-                {Number(p.cost) === 0 ? (
-                  "0"
-                ) : Number(p.cost) > 0 ? (
-                  <Act>{format.signed(p.cost)}</Act>
-                ) : (
-                  format.signed(p.cost)
-                )}
-              </td>
-              <td data-date="">{format.day(p.finish)}</td>
-              <td data-num="">
-                {Math.abs(p.more_over_hours) >= 0.05 && (
-                  <Note>({format.tenth(p.more_over_hours).replace(/^(?=\d)/, "+")}) </Note>
-                )}
-                {words.options.hours(format.tenth(p.over_hours))}
-              </td>
-            </tr>
-          );
-        })}
-      </tbody>
-    </Table>
+    <DataTable
+      rows={found}
+      keyOf={(p) => p.code}
+      columns={[
+        {
+          title: w.columns.what,
+          cell: (p) => (
+            <chakra.div display="flex" gap="8" alignItems="baseline">
+              {open && (
+                <Input
+                  type="checkbox"
+                  look="bare"
+                  flex="none"
+                  boxSize="16px"
+                  aria-label={w.choose(`${w.kinds[p.kind] ?? p.kind}: ${p.changes[0]?.about ?? ""}`)}
+                  checked={chosen.includes(p.code)}
+                  onChange={(e) =>
+                    setChosen(e.target.checked ? [...chosen, p.code] : chosen.filter((c) => c !== p.code))
+                  }
+                />
+              )}
+              <span>
+                <b>{w.kinds[p.kind]}</b> {p.kind === "level" && w.mode(p.code)} {saidOf(p)}
+                {p.kind === "shorten" && <Note> · {w.scopeMustGive}</Note>}
+              </span>
+            </chakra.div>
+          ),
+        },
+        {
+          title: w.columns.gained,
+          kind: "num",
+          cell: (p) =>
+            p.gained_days < 0 ? (
+              <Act>{format.tenth(p.gained_days)} d</Act>
+            ) : (
+              words.options.days(format.tenth(p.gained_days))
+            ),
+        },
+        {
+          title: w.columns.cost(frame.currency),
+          kind: "num",
+          cell: (p) =>
+            Number(p.cost) === 0 ? (
+              "0"
+            ) : Number(p.cost) > 0 ? (
+              <Act>{format.signed(p.cost)}</Act>
+            ) : (
+              format.signed(p.cost)
+            ),
+        },
+        { title: w.columns.finish, kind: "date", cell: (p) => format.day(p.finish) },
+        {
+          title: w.columns.over,
+          kind: "num",
+          cell: (p) => (
+            <>
+              {Math.abs(p.more_over_hours) >= 0.05 && (
+                <Note>({format.tenth(p.more_over_hours).replace(/^(?=\d)/, "+")}) </Note>
+              )}
+              {words.options.hours(format.tenth(p.over_hours))}
+            </>
+          ),
+        },
+      ]}
+    />
   );
 }
 

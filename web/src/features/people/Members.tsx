@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Problem, type Schemas } from "../../api";
-import { ChoiceLine, Input, Select, Soft, Table, Why } from "../../shared/ui";
+import { ChoiceLine, DataTable, Input, Select, Soft, Why } from "../../shared/ui";
 import { words } from "../../shared/words/people";
 
 const w = words.people;
@@ -36,49 +36,50 @@ export function Members({ members, keep }: Props) {
         {w.onlyMembers}
       </ChoiceLine>
       {wrong && <Why role="alert">{wrong}</Why>}
-      <Table aria-label={w.members} maxW="640px">
-        <thead>
-          <tr>
-            <th>{w.name}</th>
-            <th>{w.ownRole}</th>
-          </tr>
-        </thead>
-        <tbody>
-          {members.people.map((m) => (
-            <tr key={m.username}>
-              <td>
+      <DataTable
+        aria-label={w.members}
+        maxW="640px"
+        rows={members.people}
+        keyOf={(m) => m.username}
+        columns={[
+          {
+            title: w.name,
+            cell: (m) => (
+              <>
                 {m.full_name} <Soft>{m.username}</Soft>
-              </td>
-              <td>
-                {may ? (
-                  <Select
-                    aria-label={w.of(w.ownRole, m.full_name)}
-                    value={m.own ?? ""}
-                    onChange={(e) =>
-                      put(members.members_only, {
-                        [m.username]: (e.target.value || null) as NonNullable<Schemas["MembersForm"]["roles"]>[string],
-                      })
-                    }
-                  >
-                    <option value="">
-                      {members.members_only || m.own
-                        ? w.asOutside(members.members_only)
-                        : w.asEverywhere(w.roles[m.role ?? ""])}
+              </>
+            ),
+          },
+          {
+            title: w.ownRole,
+            cell: (m) =>
+              may ? (
+                <Select
+                  aria-label={w.of(w.ownRole, m.full_name)}
+                  value={m.own ?? ""}
+                  onChange={(e) =>
+                    put(members.members_only, {
+                      [m.username]: (e.target.value || null) as NonNullable<Schemas["MembersForm"]["roles"]>[string],
+                    })
+                  }
+                >
+                  <option value="">
+                    {members.members_only || m.own
+                      ? w.asOutside(members.members_only)
+                      : w.asEverywhere(w.roles[m.role ?? ""])}
+                  </option>
+                  {Object.entries(w.memberRoles).map(([key, word]) => (
+                    <option key={key} value={key}>
+                      {word}
                     </option>
-                    {Object.entries(w.memberRoles).map(([key, word]) => (
-                      <option key={key} value={key}>
-                        {word}
-                      </option>
-                    ))}
-                  </Select>
-                ) : (
-                  w.roles[m.role ?? ""]
-                )}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </Table>
+                  ))}
+                </Select>
+              ) : (
+                w.roles[m.role ?? ""]
+              ),
+          },
+        ]}
+      />
     </>
   );
 }

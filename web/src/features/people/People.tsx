@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Problem, type Schemas } from "../../api";
 import { Bones, format, Notice, oneOf } from "../../shared";
-import { Act, Input, PartTitle, RowOf, Select, Soft, Table, Why } from "../../shared/ui";
+import { Act, DataTable, Input, PartTitle, RowOf, Select, Soft, Why } from "../../shared/ui";
 import { words } from "../../shared/words/people";
 import { Given } from "./Given";
 import { NewPerson } from "./NewPerson";
@@ -14,7 +14,7 @@ const MANY = 20;
 
 /** Everybody who signs in: name, role, right, way in; each changed in its row. */
 export function People() {
-  const { people, add, change, way } = usePeople();
+  const { people, add, change: changing, way: doingTo } = usePeople();
   const [given, setGiven] = useState<Schemas["GivenOut"] | null>(null);
   const [wrong, setWrong] = useState<{ id: number; message: string } | null>(null);
   const [find, setFind] = useState("");
@@ -35,6 +35,9 @@ export function People() {
         setWrong({ id, message: no.message });
       },
     );
+  const change = (p: Row, cells: Schemas["PatchedPersonChange"]) =>
+    doing(p.id, changing.mutateAsync({ id: p.id, ...cells }));
+  const way = (p: Row, what: Schemas["PersonDoes"]["do"]) => doing(p.id, doingTo.mutateAsync({ id: p.id, what }));
   return (
     <>
       <RowOf mb="8">
@@ -45,41 +48,90 @@ export function People() {
         <NewPerson add={add.mutateAsync} then={setGiven} />
       </RowOf>
       {given?.password && <Given name={given.person.full_name} password={given.password} shut={() => setGiven(null)} />}
-      <Table aria-label={w.tabs.people}>
-        <thead>
-          <tr>
-            <th>{w.name}</th>
-            <th>{w.role}</th>
-            <th>{w.administrator}</th>
-            <th>{w.projects}</th>
-            <th>{w.signedIn}</th>
-            <th>{w.state}</th>
-            <th>{w.act}</th>
-          </tr>
-        </thead>
-        <tbody>
-          {shown.map((p) => (
-            <PersonLine
-              key={p.id}
-              person={p}
-              wrong={wrong?.id === p.id ? wrong.message : ""}
-              change={(cells) => doing(p.id, change.mutateAsync({ id: p.id, ...cells }))}
-              way={(what) => doing(p.id, way.mutateAsync({ id: p.id, what }))}
-            />
-          ))}
-        </tbody>
-      </Table>
+      <DataTable
+        aria-label={w.tabs.people}
+        rows={shown}
+        keyOf={(p) => p.id}
+        columns={[
+          {
+            title: w.name,
+            cell: (p) => (
+              <>
+                {p.full_name} <Soft as="div">{p.username}</Soft>
+                {wrong?.id === p.id && <Why role="alert">{wrong.message}</Why>}
+              </>
+            ),
+          },
+          {
+            title: w.role,
+            cell: (p) => (
+              <Select
+                aria-label={w.of(w.role, p.full_name)}
+                value={p.role}
+                onChange={(e) => change(p, { role: oneOf(ROLES, e.target.value) })}
+              >
+                {Object.entries(w.roles).map(([key, word]) => (
+                  <option key={key} value={key}>
+                    {word}
+                  </option>
+                ))}
+              </Select>
+            ),
+          },
+          {
+            title: w.administrator,
+            cell: (p) => (
+              <Input
+                type="checkbox"
+                look="bare"
+                aria-label={w.of(w.administrator, p.full_name)}
+                checked={p.administrator}
+                onChange={(e) => change(p, { administrator: e.target.checked })}
+              />
+            ),
+          },
+          {
+            title: w.projects,
+            cell: (p) => p.memberships.map((m) => `${m.project}: ${w.memberRoles[m.role]}`).join(", ") || "–",
+          },
+          {
+            title: w.signedIn,
+            kind: "date",
+            cell: (p) => (
+              <>
+                {p.last_sign_in ? `${format.date(p.last_sign_in)}, ${format.clock(p.last_sign_in)}` : w.never}
+                {p.sessions > 0 && <Soft as="div">{w.sessions(p.sessions)}</Soft>}
+              </>
+            ),
+          },
+          { title: w.state, cell: (p) => (isBad(p) ? <Act>{stateOf(p)}</Act> : stateOf(p)) },
+          {
+            title: w.act,
+            cell: (p) => (
+              <Select
+                aria-label={w.of(w.act, p.full_name)}
+                value=""
+                onChange={(e) => {
+                  const what = e.target.value;
+                  if (what === "active") change(p, { active: !p.active });
+                  else if (what) way(p, oneOf(DOES, what));
+                }}
+              >
+                <option value="">{w.act}</option>
+                <option value="reset">{w.reset}</option>
+                {!p.demo && <option value="expire">{w.expire}</option>}
+                {p.sessions > 0 && <option value="sign-out">{w.signOut}</option>}
+                {p.locked_until && <option value="lift">{w.lift}</option>}
+                <option value="active">{p.active ? w.deactivate : w.activate}</option>
+              </Select>
+            ),
+          },
+        ]}
+      />
       <PartTitle>{w.list}</PartTitle>
       <PeopleList />
     </>
   );
-}
-
-interface LineProps {
-  person: Row;
-  wrong: string;
-  change: (cells: Schemas["PatchedPersonChange"]) => void;
-  way: (what: Schemas["PersonDoes"]["do"]) => void;
 }
 
 /** Where a way in stands: locked out, deactivated, due. */
@@ -90,60 +142,4 @@ function stateOf(p: Row) {
   return p.demo ? w.states.demo : w.states.active;
 }
 
-function PersonLine({ person: p, wrong, change, way }: LineProps) {
-  const bad = !p.active || p.locked_until !== null || p.password_due;
-  return (
-    <tr>
-      <td>
-        {p.full_name} <Soft as="div">{p.username}</Soft>
-        {wrong && <Why role="alert">{wrong}</Why>}
-      </td>
-      <td>
-        <Select
-          aria-label={w.of(w.role, p.full_name)}
-          value={p.role}
-          onChange={(e) => change({ role: oneOf(ROLES, e.target.value) })}
-        >
-          {Object.entries(w.roles).map(([key, word]) => (
-            <option key={key} value={key}>
-              {word}
-            </option>
-          ))}
-        </Select>
-      </td>
-      <td>
-        <Input
-          type="checkbox"
-          look="bare"
-          aria-label={w.of(w.administrator, p.full_name)}
-          checked={p.administrator}
-          onChange={(e) => change({ administrator: e.target.checked })}
-        />
-      </td>
-      <td>{p.memberships.map((m) => `${m.project}: ${w.memberRoles[m.role]}`).join(", ") || "–"}</td>
-      <td data-date="">
-        {p.last_sign_in ? `${format.date(p.last_sign_in)}, ${format.clock(p.last_sign_in)}` : w.never}
-        {p.sessions > 0 && <Soft as="div">{w.sessions(p.sessions)}</Soft>}
-      </td>
-      <td>{bad ? <Act>{stateOf(p)}</Act> : stateOf(p)}</td>
-      <td>
-        <Select
-          aria-label={w.of(w.act, p.full_name)}
-          value=""
-          onChange={(e) => {
-            const what = e.target.value;
-            if (what === "active") change({ active: !p.active });
-            else if (what) way(oneOf(DOES, what));
-          }}
-        >
-          <option value="">{w.act}</option>
-          <option value="reset">{w.reset}</option>
-          {!p.demo && <option value="expire">{w.expire}</option>}
-          {p.sessions > 0 && <option value="sign-out">{w.signOut}</option>}
-          {p.locked_until && <option value="lift">{w.lift}</option>}
-          <option value="active">{p.active ? w.deactivate : w.activate}</option>
-        </Select>
-      </td>
-    </tr>
-  );
-}
+const isBad = (p: Row) => !p.active || p.locked_until !== null || p.password_due;

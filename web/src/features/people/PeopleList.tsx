@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, Problem, type Schemas, take } from "../../api";
 import { keepFile, keys } from "../../shared";
-import { Act, Button, Input, RowOf, Soft, Table, Why } from "../../shared/ui";
+import { Act, Button, DataTable, Input, RowOf, Soft, Why } from "../../shared/ui";
 import { words } from "../../shared/words/people";
 
 const w = words.people;
@@ -65,41 +65,30 @@ export function PeopleList() {
         </RowOf>
       )}
       {out && (
-        <Table aria-label={w.list}>
-          <thead>
-            <tr>
-              <th data-num="">{w.line}</th>
-              <th>{w.username}</th>
-              <th>{w.name}</th>
-              <th>{w.does}</th>
-            </tr>
-          </thead>
-          <tbody>
-            {out.rows.map((r) => (
-              <tr key={r.line} data-refused={r.fault ? "" : undefined}>
-                <td data-num="">{r.line}</td>
-                <td>{r.username}</td>
-                <td>{r.full_name}</td>
-                <td>{r.fault ? <Act>{r.says}</Act> : r.says}</td>
-              </tr>
-            ))}
-          </tbody>
-        </Table>
+        <DataTable
+          aria-label={w.list}
+          rows={out.rows}
+          keyOf={(r) => r.line}
+          line={(r) => ({ "data-refused": r.fault ? "" : undefined })}
+          columns={[
+            { title: w.line, kind: "num", cell: (r) => r.line },
+            { title: w.username, cell: (r) => r.username },
+            { title: w.name, cell: (r) => r.full_name },
+            { title: w.does, cell: (r) => (r.fault ? <Act>{r.says}</Act> : r.says) },
+          ]}
+        />
       )}
       {given.length > 0 && (
-        <Table aria-label={w.passwords}>
-          <tbody>
-            {given.map((g) => (
-              <tr key={g.username}>
-                <td>{g.full_name}</td>
-                <td>{g.username}</td>
-                <td>
-                  <code>{g.password}</code>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </Table>
+        <DataTable
+          aria-label={w.passwords}
+          rows={given}
+          keyOf={(g) => g.username}
+          columns={[
+            { cell: (g) => g.full_name },
+            { cell: (g) => g.username },
+            { cell: (g) => <code>{g.password}</code> },
+          ]}
+        />
       )}
     </>
   );

@@ -3,7 +3,7 @@ import { useEffect } from "react";
 import { Link, useOutletContext } from "react-router";
 import type { Schemas } from "../../api";
 import { Frame, Notice, useAddressed } from "../../shared";
-import { Button, Parts } from "../../shared/ui";
+import { Tabs } from "../../shared/ui";
 import { words } from "../../shared/words/people";
 import { PersonMenu } from "../accounts";
 import { Guide } from "../guide";
@@ -40,16 +40,11 @@ export function PeopleScreen() {
           <Heading as="h1" fontFamily="heading" fontWeight="600" fontSize="room" mb="8">
             {w.title}
           </Heading>
-          <Parts role="tablist" aria-label={w.title}>
-            {KEYS.map((key) => (
-              <Button key={key} role="tab" look="bare" aria-selected={tab === key} onClick={() => go({ show: key })}>
-                {w.tabs[key]}
-              </Button>
-            ))}
-          </Parts>
-          <Flex direction="column" pt="14">
-            <Tab />
-          </Flex>
+          <Tabs label={w.title} parts={KEYS.map((key) => [key, w.tabs[key]])} at={tab} go={(key) => go({ show: key })}>
+            <Flex direction="column" pt="14">
+              <Tab />
+            </Flex>
+          </Tabs>
         </Box>
       ) : (
         <Notice bad>{w.takes}</Notice>

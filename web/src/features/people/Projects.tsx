@@ -2,7 +2,7 @@ import { Box, Flex } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { client, take } from "../../api";
 import { Bones, keys, Notice, useAddressed } from "../../shared";
-import { Button, PartTitle, Soft, Table } from "../../shared/ui";
+import { Button, DataTable, PartTitle, Soft } from "../../shared/ui";
 import { words } from "../../shared/words/people";
 import { Members } from "./Members";
 
@@ -23,30 +23,25 @@ export function Projects() {
   return (
     <Flex gap="24" align="flex-start" wrap="wrap">
       <Box flex="1 1 420px">
-        <Table aria-label={w.tabs.projects}>
-          <thead>
-            <tr>
-              <th>{w.project}</th>
-              <th>{w.code}</th>
-              <th>{w.sees}</th>
-              <th data-num="">{w.members}</th>
-            </tr>
-          </thead>
-          <tbody>
-            {access.data.projects.map((p) => (
-              <tr key={p.code} data-chosen={p.code === of ? "" : undefined}>
-                <td>
-                  <Button look="link" onClick={() => go({ of: p.code })}>
-                    {p.name}
-                  </Button>
-                </td>
-                <td>{p.code}</td>
-                <td>{p.members_only ? w.membersOnly : w.all}</td>
-                <td data-num="">{p.members}</td>
-              </tr>
-            ))}
-          </tbody>
-        </Table>
+        <DataTable
+          aria-label={w.tabs.projects}
+          rows={access.data.projects}
+          keyOf={(p) => p.code}
+          line={(p) => ({ "data-chosen": p.code === of ? "" : undefined })}
+          columns={[
+            {
+              title: w.project,
+              cell: (p) => (
+                <Button look="link" onClick={() => go({ of: p.code })}>
+                  {p.name}
+                </Button>
+              ),
+            },
+            { title: w.code, cell: (p) => p.code },
+            { title: w.sees, cell: (p) => (p.members_only ? w.membersOnly : w.all) },
+            { title: w.members, kind: "num", cell: (p) => p.members },
+          ]}
+        />
       </Box>
       <Box flex="1 1 420px">
         {one.data ? (

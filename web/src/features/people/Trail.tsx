@@ -2,7 +2,7 @@ import { useInfiniteQuery } from "@tanstack/react-query";
 import { useDeferredValue } from "react";
 import { client, take } from "../../api";
 import { format, keys, Notice, useAddressed } from "../../shared";
-import { Anchor, Button, Input, RowOf, Select, Space, Table } from "../../shared/ui";
+import { Anchor, Button, DataTable, Input, RowOf, Select, Space } from "../../shared/ui";
 import { words } from "../../shared/words/people";
 
 const w = words.people;
@@ -51,30 +51,26 @@ export function Trail() {
       ))}
       {first && lines.length === 0 && <Notice>{w.none}</Notice>}
       {lines.length > 0 && (
-        <Table aria-label={w.tabs.trail}>
-          <thead>
-            <tr>
-              <th>{w.when}</th>
-              <th>{w.who}</th>
-              <th>{w.kind}</th>
-              <th>{w.project}</th>
-              <th>{w.what}</th>
-            </tr>
-          </thead>
-          <tbody>
-            {lines.map((x) => (
-              <tr key={x.number}>
-                <td data-date="">
+        <DataTable
+          aria-label={w.tabs.trail}
+          rows={lines}
+          keyOf={(x) => x.number}
+          columns={[
+            {
+              title: w.when,
+              kind: "date",
+              cell: (x) => (
+                <>
                   {format.date(x.at)}, {format.clock(x.at)}
-                </td>
-                <td>{x.who || w.somebody}</td>
-                <td>{w.kinds[x.kind] ?? x.kind}</td>
-                <td>{x.project || "–"}</td>
-                <td>{x.what}</td>
-              </tr>
-            ))}
-          </tbody>
-        </Table>
+                </>
+              ),
+            },
+            { title: w.who, cell: (x) => x.who || w.somebody },
+            { title: w.kind, cell: (x) => w.kinds[x.kind] ?? x.kind },
+            { title: w.project, cell: (x) => x.project || "–" },
+            { title: w.what, cell: (x) => x.what },
+          ]}
+        />
       )}
       {trail.hasNextPage && (
         <RowOf>

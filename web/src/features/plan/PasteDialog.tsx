@@ -1,9 +1,9 @@
 import { useMemo, useRef, useState } from "react";
 import { Modal } from "../../shared";
-import { Button, ChoiceLine, Input, Select, Table, Why } from "../../shared/ui";
+import { Button, ChoiceLine, type DataColumn, DataTable, Input, Select, Why } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
 import type { Column } from "./columns";
-import { outlineOf } from "./paste";
+import { type OutlineLine, outlineOf } from "./paste";
 import type { Pasting } from "./useHands";
 
 const SHOWN = 8;
@@ -56,41 +56,26 @@ export function PasteDialog({ pasting: { text, taken, make }, columns, refused, 
         />
         {w.headed}
       </ChoiceLine>
-      <Table>
-        <thead>
-          <tr>
-            {told.found.map((c, i) => (
-              // biome-ignore lint/suspicious/noArrayIndexKey: columns of a block have no other identity
-              <th key={i}>
-                <Select aria-label={w.column(i + 1)} value={c?.key ?? ""} onChange={(e) => choose(i, e.target.value)}>
-                  <option value="">{w.leave}</option>
-                  {offered.map((o) => (
-                    <option key={o.key} value={o.key}>
-                      {o.title.replace("\n", " ")}
-                    </option>
-                  ))}
-                </Select>
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {now.lines.slice(0, SHOWN).map((line, i) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: lines of a block have no other identity
-            <tr key={i}>
-              {told.found.map((c, j) => (
-                <td
-                  // biome-ignore lint/suspicious/noArrayIndexKey: columns of a block have no other identity
-                  key={j}
-                  style={c?.key === "name" ? { paddingLeft: 6 + line.level * STEP } : undefined}
-                >
-                  {(c?.writes && line.cells[c.writes]) ?? ""}
-                </td>
-              ))}
-            </tr>
-          ))}
-        </tbody>
-      </Table>
+      <DataTable
+        rows={now.lines.slice(0, SHOWN)}
+        keyOf={(_, at) => at}
+        columns={told.found.map(
+          (c, i): DataColumn<OutlineLine> => ({
+            title: (
+              <Select aria-label={w.column(i + 1)} value={c?.key ?? ""} onChange={(e) => choose(i, e.target.value)}>
+                <option value="">{w.leave}</option>
+                {offered.map((o) => (
+                  <option key={o.key} value={o.key}>
+                    {o.title.replace("\n", " ")}
+                  </option>
+                ))}
+              </Select>
+            ),
+            more: ({ level }) => (c?.key === "name" ? { style: { paddingLeft: 6 + level * STEP } } : {}),
+            cell: ({ cells }) => (c?.writes && cells[c.writes]) ?? "",
+          }),
+        )}
+      />
       {now.lines.length > SHOWN && <p>{w.more(now.lines.length - SHOWN)}</p>}
       {(!named || refused) && (
         <Why role="alert" as="p">

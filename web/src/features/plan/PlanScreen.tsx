@@ -13,7 +13,7 @@ import {
   useUndo,
   useWhenever,
 } from "../../shared";
-import { useFigures } from "../../shared/look";
+import { byKey, nextSort, useFigures } from "../../shared/look";
 import { axisOf, DriftPattern, type Scale, TimeHead, TimeRules } from "../../shared/time";
 import { Act, Button, InOption, RoomHead, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
@@ -25,7 +25,7 @@ import { PlanGrid } from "./PlanGrid";
 import { PlanTabs } from "./PlanTabs";
 import { Consequence, sayEffect, Ties, TimeRow } from "./PlanTime";
 import type { Row } from "./row";
-import { type Draft, isPlain, type Lens, type Line, linesOf, PLAIN, withDraft } from "./tree";
+import { type Draft, isPlain, type Lens, type Line, lensOf, linesOf, PLAIN, sayLens, VIEW, withDraft } from "./tree";
 import { useDrag } from "./useDrag";
 import { useHands } from "./useHands";
 import { type Plan, usePlan } from "./usePlan";
@@ -36,20 +36,10 @@ const NONE: string[] = [];
 const SCALES: [Scale, ...Scale[]] = ["week", "day", "month"];
 const FIRST = (SETS.usual ?? []).map((key) => ({ key }));
 const NO_FIGURES: Valued = new Map();
-/** How the sheet is looked at, as the address says it, and the row that is stood on. */
-const VIEW = { find: "", show: "all", group: "", sort: "", where: "" };
 /** What was looked for and gone to: who comes back later comes to where they stood. */
 const GONE_TO = new WeakSet<object>();
 
-function lensOf({ find, show, group, sort, where }: typeof VIEW): Lens {
-  try {
-    return { find, show, group, sort, where: where ? JSON.parse(where) : [] };
-  } catch {
-    return { find, show, group, sort, where: [] };
-  }
-}
 type View = typeof VIEW & { time: string };
-const sayLens = ({ where, ...lens }: Lens) => ({ ...lens, where: where.length ? JSON.stringify(where) : "" });
 
 /** The plan: one sheet of elements and activities, with the timeline beside it. */
 export function PlanScreen() {
@@ -119,7 +109,10 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
     return new Map([...data.rows, ...plan.pending.map((p): [string, Row] => [p.id, p])]);
   }, [data.rows, plan.pending]);
   const ground = useMemo(() => groundOf({ start, status, hours_per_day }), [start, status, hours_per_day]);
-  const held = useMemo(() => new Map(offered.map((c) => [c.key, c])), [offered]);
+  const held = useMemo(() => byKey(offered), [offered]);
+  const seen = useRef(data.rows);
+  seen.current = data.rows;
+  const found = useCallback(() => [...seen.current.values()], []);
   const base = useMemo(() => linesOf(rows.values(), folded, lens, held, ground), [rows, folded, lens, held, ground]);
   const tree = isPlain(lens);
   const lines = useMemo(() => withDraft(base, draft), [base, draft]);
@@ -141,10 +134,7 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
     (key: string, width: number) => setChosen((now) => now.map((c) => (c.key === key ? { ...c, width } : c))),
     [setChosen],
   );
-  const onSort = useCallback(
-    (key: string) => setLens((l) => ({ ...l, sort: l.sort === key ? `-${key}` : l.sort === `-${key}` ? "" : key })),
-    [setLens],
-  );
+  const onSort = useCallback((key: string) => setView({ sort: nextSort(view.sort, key) }), [setView, view.sort]);
   const setTime = useCallback(
     (next: string) => {
       keepTime(next);
@@ -242,6 +232,9 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
         offered={offered}
         chosen={chosen}
         setChosen={setChosen}
+        view={view}
+        look={setView}
+        rows={found}
         lens={lens}
         setLens={setLens}
         time={view.time}

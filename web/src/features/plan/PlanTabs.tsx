@@ -1,9 +1,8 @@
 import { memo } from "react";
-import { NavLink, useParams } from "react-router";
-import { Parts } from "../../shared/ui";
+import { PartLinks } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
 
-const TABS = [
+const PARTS = [
   ["plan", words.plan.tabs.sheet],
   ["plan/resources", words.plan.tabs.resources],
   ["plan/calendars", words.plan.tabs.calendars],
@@ -12,15 +11,5 @@ const TABS = [
 
 /** The parts of the plan room. */
 export const PlanTabs = memo(function PlanTabs() {
-  const { project = "", page = "" } = useParams();
-  const at = `/${encodeURIComponent(project)}/${encodeURIComponent(page)}/`;
-  return (
-    <Parts as="nav" aria-label={words.plan.tabs.label}>
-      {TABS.map(([to, word]) => (
-        <NavLink key={to} to={`${at}${to}`} end>
-          {word}
-        </NavLink>
-      ))}
-    </Parts>
-  );
+  return <PartLinks label={words.plan.tabs.label} parts={PARTS} />;
 });

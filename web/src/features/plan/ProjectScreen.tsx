@@ -1,10 +1,10 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { Fragment, type ReactNode, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, type Schemas, take } from "../../api";
 import { Bones, Entry, format, keys, Notice, Pick, partOf, usePlace } from "../../shared";
 import { useWrites } from "../../shared/book";
-import { Act, Button, FactsGrid, Parts, RoomHead, RowOf, ScrollBox, Soft, Space, Told } from "../../shared/ui";
+import { Act, Button, FactsGrid, RoomHead, RowOf, ScrollBox, Soft, Space, Tabs, Told } from "../../shared/ui";
 import { words as kinds } from "../../shared/words/kinds";
 import { words } from "../../shared/words/plan";
 import { ProjectAccess } from "../people";
@@ -44,24 +44,23 @@ export function ProjectScreen() {
       <PlanTabs />
       <ScrollBox>
         <Facts about={about.data} plan={plan} open={open} />
-        <Parts role="tablist" aria-label={w.registers}>
-          {about.data.registers.map((r) => (
-            <Button
-              key={r.key}
-              role="tab"
-              aria-selected={register === r.key}
-              look="bare"
-              onClick={() => setRegister(r.key)}
-            >
-              {w.register[r.key] ?? r.key} <Soft>{r.rows.length || ""}</Soft>
-            </Button>
-          ))}
-          <Button role="tab" aria-selected={register === ACCESS} look="bare" onClick={() => setRegister(ACCESS)}>
-            {w.access}
-          </Button>
-        </Parts>
-        {register === ACCESS && <ProjectAccess project={project} />}
-        {chosen && <Register key={chosen.key} register={chosen} plan={plan} open={open} />}
+        <Tabs
+          label={w.registers}
+          parts={[
+            ...about.data.registers.map((r): [string, ReactNode] => [
+              r.key,
+              <Fragment key={r.key}>
+                {w.register[r.key] ?? r.key} <Soft>{r.rows.length || ""}</Soft>
+              </Fragment>,
+            ]),
+            [ACCESS, w.access],
+          ]}
+          at={register}
+          go={setRegister}
+        >
+          {register === ACCESS && <ProjectAccess project={project} />}
+          {chosen && <Register key={chosen.key} register={chosen} plan={plan} open={open} />}
+        </Tabs>
       </ScrollBox>
     </>
   );

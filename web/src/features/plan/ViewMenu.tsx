@@ -1,15 +1,16 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { type Dispatch, memo, type SetStateAction, useState } from "react";
+import { type Dispatch, memo, type SetStateAction, useMemo, useState } from "react";
 import { client, type Schemas, take } from "../../api";
 import { keys, Popup, usePlace } from "../../shared";
 import { useWrites } from "../../shared/book";
-import { Conditions, wrongIn } from "../../shared/look";
+import { byKey, LookParts } from "../../shared/look";
 import type { Scale } from "../../shared/time";
 import { Bar, Button, Input, PickLine, RowOf, Select, Soft, Space, Why } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
 import { type Column, SETS } from "./columns";
 import { groundOf } from "./conditions";
-import { type Lens, PLAIN, SHOWS } from "./tree";
+import type { Row } from "./row";
+import { isPlain, type Lens, PLAIN, SHOWS, type VIEW } from "./tree";
 import type { Plan, PlanInfo } from "./usePlan";
 
 type Chosen = { key: string; width?: number }[];
@@ -19,6 +20,11 @@ interface Props {
   offered: Column[];
   chosen: Chosen;
   setChosen: Dispatch<SetStateAction<Chosen>>;
+  /** What the address says, and what it is to say. */
+  view: typeof VIEW;
+  look: (next: Partial<typeof VIEW>) => void;
+  /** Always the same, so that a key that is typed draws none of this again. */
+  rows: () => Row[];
   lens: Lens;
   setLens: Dispatch<SetStateAction<Lens>>;
   /** The scale of the timeline beside the sheet; "none" without one. */
@@ -34,59 +40,32 @@ interface Props {
 
 type View = Schemas["View"];
 
-const GROUPS = ["mark", "calendar", "people", "state", "method"];
+const SHOWN = Object.fromEntries(Object.keys(SHOWS).map((s) => [s, words.plan.view.shows[s] ?? s]));
 const SCALES: Scale[] = ["day", "week", "month"];
 
 /** How the sheet is looked at: find, cut, group, columns, named views, and the timeline's own settings. */
 export const ViewMenu = memo(function ViewMenu(p: Props) {
-  const { lens, setLens, info } = p;
+  const { info } = p;
   const w = words.plan.view;
-  const set = (change: Partial<Lens>) => setLens((now) => ({ ...now, ...change }));
+  const columns = useMemo(() => byKey(p.offered), [p.offered]);
   return (
     <Bar kind="view">
-      <Input
-        type="search"
-        aria-label={w.find}
-        placeholder={w.find}
-        value={lens.find}
-        onChange={(e) => set({ find: e.target.value })}
-      />
-      <label>
-        {w.show}
-        <Select aria-label={w.show} value={lens.show} onChange={(e) => set({ show: e.target.value })}>
-          {Object.keys(SHOWS).map((s) => (
-            <option key={s} value={s}>
-              {w.shows[s]}
-            </option>
-          ))}
-        </Select>
-      </label>
-      <label>
-        {w.group}
-        <Select aria-label={w.group} value={lens.group} onChange={(e) => set({ group: e.target.value })}>
-          <option value="">{w.tree}</option>
-          {[...GROUPS, ...info.fields.map((f) => `fields.${f.code}`)].map((g) => (
-            <option key={g} value={g}>
-              {p.offered.find((c) => c.key === g)?.title ?? g}
-            </option>
-          ))}
-        </Select>
-      </label>
-      <Conditions
-        where={lens.where}
-        put={(where) => set({ where })}
-        offered={p.offered}
-        wrong={wrongIn(new Map(p.offered.map((c) => [c.key, c])), groundOf(info))}
+      <LookParts
+        view={p.view}
+        look={p.look}
+        columns={columns}
+        on={groundOf(info)}
+        rows={p.rows}
         first={p.offered.find((c) => c.key.startsWith("fields."))?.key ?? "people"}
-      />
-      <Sets {...p} />
-      <Columns {...p} />
-      <Views {...p} />
-      {JSON.stringify(lens) !== JSON.stringify(PLAIN) ? (
-        <Button look="quiet" onClick={() => setLens(PLAIN)}>
-          {w.clear}
-        </Button>
-      ) : (
+        whole={words.look.tree}
+        shows={SHOWN}
+        find={w.find}
+      >
+        <Sets {...p} />
+        <Columns {...p} />
+        <Views {...p} />
+      </LookParts>
+      {isPlain(p.lens) && (
         <Button look="quiet" onClick={() => p.foldAll(!p.folded)}>
           {p.folded ? w.openAll : w.foldAll}
         </Button>

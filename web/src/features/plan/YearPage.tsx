@@ -1,6 +1,6 @@
 import { Grid } from "@chakra-ui/react";
 import { firstDay, format } from "../../shared";
-import { Button, Table } from "../../shared/ui";
+import { Button, type DataColumn, DataTable } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
 import { type Calendar, DAYS } from "./CalendarsScreen";
 import { type Exception, hoursOf } from "./SpecialDays";
@@ -15,6 +15,7 @@ const daysOf = (year: number, month: number) => {
   return out;
 };
 
+type Week = (string | null)[];
 const weekday = (day: string) => new Date(`${day}T00:00Z`).getUTCDay();
 
 /** A year of a calendar on one page: working days plain, days off dotted, days with other hours ruled. */
@@ -28,6 +29,14 @@ export function YearPage({
   turn?: (day: string, known: Exception | undefined) => void;
 }) {
   const exceptions = calendar.exceptions ?? [];
+  /** What kind of day it is, in a word and as a sentence. */
+  const dayOf = (day: string) => {
+    const known = exceptions.find((e) => e.from <= day && day <= (e.to || e.from));
+    const hours = known ? (known.shifts ?? []) : (calendar.week[DAYS[(weekday(day) + 6) % 7] ?? "mon"] ?? []);
+    const kind = known ? (hours.length ? "special" : "holiday") : hours.length ? "work" : "off";
+    const says = `${format.fullDay(day)}: ${hours.length ? hoursOf(hours) : w.off}${known?.name ? `, ${known.name}` : ""}`;
+    return { known, kind, says };
+  };
   return (
     <Grid
       alignItems="start"
@@ -38,53 +47,45 @@ export function YearPage({
       mb="10"
     >
       {MONTHS.map((m) => (
-        <Table key={m} kind="month">
-          <caption>{format.monthName(m)}</caption>
-          <tbody>
-            {weeks(daysOf(year, m)).map((week) => (
-              <tr key={week.find(Boolean) ?? ""}>
-                {week.map((day, i) => {
-                  if (!day) return <td key={`gap${DAYS[i]}`} />;
-                  const known = exceptions.find((e) => e.from <= day && day <= (e.to || e.from));
-                  const hours = known
-                    ? (known.shifts ?? [])
-                    : (calendar.week[DAYS[(weekday(day) + 6) % 7] ?? "mon"] ?? []);
-                  const kind = known ? (hours.length ? "special" : "holiday") : hours.length ? "work" : "off";
-                  const said = `${format.fullDay(day)}: ${hours.length ? hoursOf(hours) : w.off}${known?.name ? `, ${known.name}` : ""}`;
-                  return (
-                    <td key={day} data-kind={kind} data-tip={said}>
-                      {turn ? (
-                        <Button
-                          aria-label={said}
-                          tabIndex={known ? 0 : -1}
-                          onClick={() => turn(day, known)}
-                          look="bare"
-                          minH="24px"
-                          minW="24px"
-                          width="100%"
-                        >
-                          {Number(day.slice(8))}
-                        </Button>
-                      ) : (
-                        Number(day.slice(8))
-                      )}
-                    </td>
-                  );
-                })}
-              </tr>
-            ))}
-          </tbody>
-        </Table>
+        <DataTable
+          key={m}
+          kind="month"
+          caption={format.monthName(m)}
+          rows={weeks(daysOf(year, m))}
+          keyOf={(week) => week.find(Boolean) ?? ""}
+          columns={DAYS.map(
+            (_, i): DataColumn<Week> => ({
+              tip: (week) => (week[i] ? dayOf(week[i]).says : undefined),
+              more: (week) => (week[i] ? { "data-kind": dayOf(week[i]).kind } : {}),
+              cell: (week) => {
+                const day = week[i];
+                if (!day) return null;
+                const { known, says } = dayOf(day);
+                if (!turn) return Number(day.slice(8));
+                return (
+                  <Button
+                    aria-label={says}
+                    tabIndex={known ? 0 : -1}
+                    onClick={() => turn(day, known)}
+                    look="bare"
+                    minH="24px"
+                    minW="24px"
+                    width="100%"
+                  >
+                    {Number(day.slice(8))}
+                  </Button>
+                );
+              },
+            }),
+          )}
+        />
       ))}
     </Grid>
   );
 }
 
-function weeks(days: string[]): (string | null)[][] {
-  const cells: (string | null)[] = [
-    ...Array.from({ length: (weekday(days[0] ?? "") + 7 - firstDay()) % 7 }, () => null),
-    ...days,
-  ];
+function weeks(days: string[]): Week[] {
+  const cells: Week = [...Array.from({ length: (weekday(days[0] ?? "") + 7 - firstDay()) % 7 }, () => null), ...days];
   while (cells.length % 7) cells.push(null);
   return Array.from({ length: cells.length / 7 }, (_, i) => cells.slice(i * 7, i * 7 + 7));
 }

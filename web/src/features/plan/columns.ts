@@ -28,12 +28,14 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
     choices: f.kind === "choice" ? f.options : f.kind === "yes_no" ? ["yes", "no"] : undefined,
     kind: f.kind === "number" || f.kind === "date" || f.kind === "formula" ? f.kind : "text",
     value: (r) => ownValue(r.fields[f.code]),
+    groups: true,
     text: activity((r) => ownText(r.fields[f.code], f.kind)),
     hint: (r) => (String(r.fields[f.code] ?? "").startsWith("?") ? String(r.fields[f.code]).slice(2) : ""),
   }));
   return [
     {
       key: "mark",
+      groups: true,
       title: words.plan.columns.mark,
       width: 40,
       left: true,
@@ -117,7 +119,15 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
       }),
     ),
     { key: "after", title: words.plan.columns.after, width: 110, left: true, writes: "after", text: (r) => r.after },
-    { key: "people", title: words.plan.columns.people, width: 96, left: true, writes: "people", text: (r) => r.people },
+    {
+      key: "people",
+      title: words.plan.columns.people,
+      width: 96,
+      left: true,
+      groups: true,
+      writes: "people",
+      text: (r) => r.people,
+    },
     {
       key: "direct_cost",
       title: words.plan.columns.direct_cost,
@@ -184,6 +194,7 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
     },
     {
       key: "calendar",
+      groups: true,
       title: words.plan.columns.calendar,
       width: 96,
       left: true,
@@ -202,6 +213,7 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
     },
     {
       key: "method",
+      groups: true,
       title: words.plan.columns.method,
       width: 96,
       left: true,
@@ -236,6 +248,7 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
     },
     {
       key: "state",
+      groups: true,
       title: words.plan.columns.state,
       width: 84,
       left: true,

@@ -1,12 +1,21 @@
-import { arranged, fits, type Ground, type LookColumn } from "../../shared/look";
+import {
+  arranged,
+  fits,
+  type Ground,
+  isPlain as isPlainLook,
+  LOOK,
+  type Look,
+  type LookColumns,
+  lookOf,
+} from "../../shared/look";
 import type { SheetLine } from "../../shared/sheet";
-import { type Condition, conditionsOf } from "./conditions";
+import { conditionsOf } from "./conditions";
 import type { Row } from "./row";
 
 /** One line of the sheet: a row of the plan at its depth, a heading of a grouped sheet, or the row being begun. */
 export type Line = SheetLine<Row>;
 
-type Columns = Map<string, LookColumn<Row>>;
+type Columns = LookColumns<Row>;
 type RowLine = Extract<Line, { kind: "row" }>;
 const laid = new WeakMap<Row, RowLine>();
 
@@ -27,18 +36,19 @@ export interface Draft {
   indent: boolean;
 }
 
-export interface Lens {
-  find: string;
+/** A look with the cut that the rows are brought down to. */
+export interface Lens extends Look {
   show: string;
-  group: string;
-  sort: string;
-  where: Condition[];
 }
 
 export const PLAIN: Lens = { find: "", show: "all", group: "", sort: "", where: [] };
 
-export const isPlain = (lens: Lens) =>
-  !lens.find && lens.show === "all" && !lens.group && !lens.sort && !conditionsOf(lens).length;
+/** How the sheet is looked at, as the address says it. */
+export const VIEW = { ...LOOK, show: "all" };
+export const lensOf = ({ show, ...view }: typeof VIEW): Lens => ({ ...lookOf(view), show });
+export const sayLens = ({ where, ...lens }: Lens) => ({ ...lens, where: where.length ? JSON.stringify(where) : "" });
+
+export const isPlain = (lens: Lens) => isPlainLook(lens) && lens.show === "all";
 
 const byPlace = (a: Row, b: Row) => a.order - b.order || (a.id < b.id ? -1 : 1);
 

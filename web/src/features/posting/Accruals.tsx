@@ -1,5 +1,5 @@
 import { Entry, format } from "../../shared";
-import { Button, Soft, Table } from "../../shared/ui";
+import { Button, DataTable, Soft } from "../../shared/ui";
 import { words } from "../../shared/words/costs";
 import { type Accrual, accrualKey, type useCosts } from "./useCosts";
 
@@ -17,50 +17,42 @@ export function Accruals({ accruals, currency, costs }: Props) {
   if (accruals.length === 0) return <Soft as="p">{w.noAccruals}</Soft>;
   return (
     <div>
-      <Table kind="read" width="auto">
-        <caption>{w.accruals}</caption>
-        <thead>
-          <tr>
-            <th>{w.columns.on}</th>
-            <th>{w.columns.ref}</th>
-            <th data-num="">{w.columns.amount(currency)}</th>
-            <th>{w.page}</th>
-            <th data-num="">{w.ageHead}</th>
-            {costs && <td />}
-          </tr>
-        </thead>
-        <tbody>
-          {accruals.map((a) => (
-            <tr key={accrualKey(a)}>
-              <td data-tip={a.name}>{a.on}</td>
-              <td>{a.ref || "–"}</td>
-              <td data-num="">
-                {costs ? (
-                  <Entry
-                    label={w.carriedAt(a.ref, a.on)}
-                    value={format.money(a.amount)}
-                    write={(text) => costs.carry(a, text)}
-                    trouble={costs.troubles[`${accrualKey(a)}:carried`]?.message}
-                    bare
-                    right
-                  />
-                ) : (
-                  format.money(a.amount)
-                )}
-              </td>
-              <td>{a.page}</td>
-              <td data-num="">{w.age(a.days)}</td>
-              {costs && (
-                <td>
-                  <Button look="link" aria-label={w.releaseOf(a.ref, a.on)} onClick={() => costs.carry(a, "0")}>
-                    {w.release}
-                  </Button>
-                </td>
-              )}
-            </tr>
-          ))}
-        </tbody>
-      </Table>
+      <DataTable
+        width="auto"
+        caption={w.accruals}
+        rows={accruals}
+        keyOf={(a) => accrualKey(a)}
+        columns={[
+          { title: w.columns.on, tip: (a) => a.name, cell: (a) => a.on },
+          { title: w.columns.ref, cell: (a) => a.ref || "–" },
+          {
+            title: w.columns.amount(currency),
+            kind: "num",
+            cell: (a) =>
+              costs ? (
+                <Entry
+                  label={w.carriedAt(a.ref, a.on)}
+                  value={format.money(a.amount)}
+                  write={(text) => costs.carry(a, text)}
+                  trouble={costs.troubles[`${accrualKey(a)}:carried`]?.message}
+                  bare
+                  right
+                />
+              ) : (
+                format.money(a.amount)
+              ),
+          },
+          { title: w.page, cell: (a) => a.page },
+          { title: w.ageHead, kind: "num", cell: (a) => w.age(a.days) },
+          costs && {
+            cell: (a) => (
+              <Button look="link" aria-label={w.releaseOf(a.ref, a.on)} onClick={() => costs.carry(a, "0")}>
+                {w.release}
+              </Button>
+            ),
+          },
+        ]}
+      />
       {costs && <Soft as="p">{w.carryHint}</Soft>}
     </div>
   );

@@ -2,7 +2,7 @@ import { Box } from "@chakra-ui/react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api";
 import { format, usePlace } from "../../shared";
-import { Button, Table } from "../../shared/ui";
+import { Button, DataTable } from "../../shared/ui";
 import { words } from "../../shared/words/corrections";
 import type { useCorrections } from "./useCorrections";
 
@@ -38,60 +38,36 @@ export function Corrections({ of, lens }: { of: ReturnType<typeof useCorrections
       {groups.map(([title, head, rows, other]) =>
         rows.length === 0 ? null : (
           <Box key={title} pt="6" px="14" pb="10" overflow="auto" maxH="30%" flex="none">
-            <Table kind="read" width="auto">
-              <caption>{title}</caption>
-              <thead>
-                <tr>
-                  <th>{head}</th>
-                  <th>{w.what}</th>
-                  {lens === "hours" && <th>{w.who}</th>}
-                  {lens === "progress" ? (
-                    <>
-                      <th>{w.from}</th>
-                      <th>{w.to}</th>
-                    </>
-                  ) : (
-                    <th data-num="">{w.change}</th>
-                  )}
-                  <th>{w.why}</th>
-                  {of.mayDelete && <td />}
-                </tr>
-              </thead>
-              <tbody>
-                {rows.map((c, i) => (
-                  // biome-ignore lint/suspicious/noArrayIndexKey: those of dry pages have no name of their own
-                  <tr key={`${c.id}${i}`}>
-                    <td>
-                      <Link to={`/${encodeURIComponent(project)}/${encodeURIComponent(other(c))}/posting${path}`}>
-                        {other(c)}
-                      </Link>
-                    </td>
-                    <td data-tip={c.name}>
-                      {c.on} {c.name}
-                    </td>
-                    {lens === "hours" && <td>{c.person}</td>}
-                    {lens === "progress" ? (
-                      <>
-                        <td>{c.was || w.nothing}</td>
-                        <td>{c.now}</td>
-                      </>
-                    ) : (
-                      <td data-num="">{changeOf(c, frame.currency)}</td>
-                    )}
-                    <td>{c.reason}</td>
-                    {of.mayDelete && (
-                      <td>
-                        {c.id && (
-                          <Button look="quiet" aria-label={w.remove(c.corrects, c.on)} onClick={() => of.remove(c.id)}>
-                            ×
-                          </Button>
-                        )}
-                      </td>
-                    )}
-                  </tr>
-                ))}
-              </tbody>
-            </Table>
+            <DataTable
+              width="auto"
+              caption={title}
+              rows={rows}
+              keyOf={(c, i) => `${c.id}${i}`}
+              columns={[
+                {
+                  title: head,
+                  cell: (c) => (
+                    <Link to={`/${encodeURIComponent(project)}/${encodeURIComponent(other(c))}/posting${path}`}>
+                      {other(c)}
+                    </Link>
+                  ),
+                },
+                { title: w.what, tip: (c) => c.name, cell: (c) => `${c.on} ${c.name}` },
+                lens === "hours" && { title: w.who, cell: (c) => c.person },
+                lens === "progress" && { title: w.from, cell: (c) => c.was || w.nothing },
+                lens === "progress" && { title: w.to, cell: (c) => c.now },
+                lens !== "progress" && { title: w.change, kind: "num", cell: (c) => changeOf(c, frame.currency) },
+                { title: w.why, cell: (c) => c.reason },
+                of.mayDelete && {
+                  cell: (c) =>
+                    c.id && (
+                      <Button look="quiet" aria-label={w.remove(c.corrects, c.on)} onClick={() => of.remove(c.id)}>
+                        ×
+                      </Button>
+                    ),
+                },
+              ]}
+            />
           </Box>
         ),
       )}

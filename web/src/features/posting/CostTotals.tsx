@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { client, Problem, take } from "../../api";
 import { Entry, format, keys, useAddressed, usePlace } from "../../shared";
-import { Table } from "../../shared/ui";
+import { DataTable } from "../../shared/ui";
 import { words } from "../../shared/words/costs";
 
 const w = words.costs;
@@ -28,25 +28,17 @@ export function CostTotals({ currency }: { currency: string }) {
         write={(text) => set({ of: text.trim() })}
         trouble={totals.error instanceof Problem ? totals.error.message : undefined}
       />
-      <Table kind="read" width="auto">
-        <caption>{[w.totals, on && `${on} ${name}`, currency].filter(Boolean).join(", ")}</caption>
-        <thead>
-          <tr>
-            <th>{w.columns.kind}</th>
-            <th data-num="">{w.here}</th>
-            <th data-num="">{w.toDate}</th>
-          </tr>
-        </thead>
-        <tbody>
-          {lines.map((t) => (
-            <tr key={t.source}>
-              <td>{w.sources[t.source] ?? t.source}</td>
-              <td data-num="">{format.money(t.page)}</td>
-              <td data-num="">{format.money(t.to_date)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </Table>
+      <DataTable
+        width="auto"
+        caption={[w.totals, on && `${on} ${name}`, currency].filter(Boolean).join(", ")}
+        rows={lines}
+        keyOf={(t) => t.source}
+        columns={[
+          { title: w.columns.kind, cell: (t) => w.sources[t.source] ?? t.source },
+          { title: w.here, kind: "num", cell: (t) => format.money(t.page) },
+          { title: w.toDate, kind: "num", cell: (t) => format.money(t.to_date) },
+        ]}
+      />
     </div>
   );
 }

@@ -24,6 +24,7 @@ export function FeedAbout({ feed, save, remove, shut }: AboutProps) {
   return (
     <RowOf
       as="form"
+      data-opened=""
       pt="0"
       px="14"
       pb="8"

@@ -1,6 +1,6 @@
 import { type ChangeEvent, useMemo, useRef, useState } from "react";
 import { Bones, format, groupBy, Notice, oneOf, useAddressed, usePlace } from "../../shared";
-import { ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
+import { lineOf, ReadSheet, type SheetColumn } from "../../shared/sheet";
 import { Act, Button, Input, RowOf, Select, Soft, Told } from "../../shared/ui";
 import { words } from "../../shared/words/feeds";
 import { FeedAbout, FeedColumns } from "./FeedForms";
@@ -134,10 +134,7 @@ export function FeedsScreen() {
   act.current = (row, what) => feeds.right([row.id], { [what]: true });
   const columns = useMemo(() => columnsOf(kind, (r, what) => act.current(r, what)), [kind]);
   const rows = tray.data?.rows;
-  const lines = useMemo(
-    () => (rows ?? []).map((row): SheetLine<Waiting> => ({ kind: "row", id: row.id, row, depth: 0, parts: 0 })),
-    [rows],
-  );
+  const lines = useMemo(() => (rows ?? []).map((row) => lineOf(row.id, row)), [rows]);
   if (posting.sheet.isPending || list.isPending) return <Bones />;
   if (!posting.sheet.data) return <Notice bad>{posting.sheet.error?.message}</Notice>;
   if (!list.data) return <Notice bad>{list.error.message}</Notice>;

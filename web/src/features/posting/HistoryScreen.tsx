@@ -2,7 +2,7 @@ import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useDeferredValue } from "react";
 import { client, take } from "../../api";
 import { Bones, format, keys, Notice, useAddressed, usePlace } from "../../shared";
-import { Anchor, Button, Input, PartTitle, ScrollBox, Select, Soft, Table } from "../../shared/ui";
+import { Anchor, Button, DataTable, Input, PartTitle, ScrollBox, Select, Soft } from "../../shared/ui";
 import { words } from "../../shared/words/history";
 import { PageHead } from "./PageHead";
 import { usePosting } from "./usePosting";
@@ -95,35 +95,29 @@ export function HistoryScreen() {
             {entries.data.entries.length === 0 ? (
               <Soft as="p">{w.noEntries}</Soft>
             ) : (
-              <Table kind="read" width="auto">
-                <thead>
-                  <tr>
-                    <th>{w.page}</th>
-                    <th>{w.kind}</th>
-                    <th>{w.what}</th>
-                    <th>{w.why}</th>
-                    <th>{w.by}</th>
-                    <th>{w.at}</th>
-                  </tr>
-                </thead>
-                <tbody>
-                  {entries.data.entries.map((e, i) => (
-                    // biome-ignore lint/suspicious/noArrayIndexKey: entries have no name of their own
-                    <tr key={i}>
-                      <td>
+              <DataTable
+                width="auto"
+                rows={entries.data.entries}
+                keyOf={(_, i) => i}
+                columns={[
+                  {
+                    title: w.page,
+                    cell: (e) => (
+                      <>
                         {e.page}, {format.weekDay(e.status)}
-                      </td>
-                      <td>{w.kinds[e.kind] ?? e.kind}</td>
-                      <td>{e.text}</td>
-                      <td>{[e.corrects && w.corrects(e.corrects), e.note].filter(Boolean).join(": ")}</td>
-                      <td>{e.by}</td>
-                      <td>
-                        <Soft>{when(e.at)}</Soft>
-                      </td>
-                    </tr>
-                  ))}
-                </tbody>
-              </Table>
+                      </>
+                    ),
+                  },
+                  { title: w.kind, cell: (e) => w.kinds[e.kind] ?? e.kind },
+                  { title: w.what, cell: (e) => e.text },
+                  {
+                    title: w.why,
+                    cell: (e) => [e.corrects && w.corrects(e.corrects), e.note].filter(Boolean).join(": "),
+                  },
+                  { title: w.by, cell: (e) => e.by },
+                  { title: w.at, cell: (e) => <Soft>{when(e.at)}</Soft> },
+                ]}
+              />
             )}
           </>
         )}
@@ -131,33 +125,26 @@ export function HistoryScreen() {
         {trail.isError && <Notice bad>{trail.error.message}</Notice>}
         {first && steps.length === 0 && <Soft as="p">{Object.values(asked).some(Boolean) ? w.none : w.noneYet}</Soft>}
         {steps.length > 0 && (
-          <Table kind="read" width="auto">
-            <thead>
-              <tr>
-                <th>{w.at}</th>
-                <th>{w.by}</th>
-                <th>{w.kind}</th>
-                <th>{w.did}</th>
-                <th>{w.of}</th>
-              </tr>
-            </thead>
-            <tbody>
-              {steps.map((s) => (
-                <tr key={s.id}>
-                  <td>
-                    <Soft>{when(s.at)}</Soft>
-                  </td>
-                  <td>{s.by}</td>
-                  <td>{w.stepKinds[s.kind] ?? s.kind}</td>
-                  <td>
+          <DataTable
+            width="auto"
+            rows={steps}
+            keyOf={(s) => s.id}
+            columns={[
+              { title: w.at, cell: (s) => <Soft>{when(s.at)}</Soft> },
+              { title: w.by, cell: (s) => s.by },
+              { title: w.kind, cell: (s) => w.stepKinds[s.kind] ?? s.kind },
+              {
+                title: w.did,
+                cell: (s) => (
+                  <>
                     {format.sentence(s.label)}
                     {s.undone && <Soft> ({w.undone})</Soft>}
-                  </td>
-                  <td>{s.subject}</td>
-                </tr>
-              ))}
-            </tbody>
-          </Table>
+                  </>
+                ),
+              },
+              { title: w.of, cell: (s) => s.subject },
+            ]}
+          />
         )}
         {trail.hasNextPage && (
           <Button mt="8" onClick={() => void trail.fetchNextPage()}>

@@ -1,7 +1,19 @@
 import { useCallback, useMemo, useState } from "react";
 import type { Schemas } from "../../api";
-import { asTyped, Bones, format, groupBy, Notice, Sign, useAddressed, usePlace, useSought } from "../../shared";
-import { Ask, CellText, ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
+import { asTyped, Bones, format, Notice, Sign, useAddressed, usePlace, useSought } from "../../shared";
+import {
+  arranged,
+  byKey,
+  isFound,
+  isPlain,
+  LOOK,
+  type LookColumn,
+  LookParts,
+  lookOf,
+  nextSort,
+  useGround,
+} from "../../shared/look";
+import { Ask, CellText, lineOf, ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
 import { Button, Input, RowOf, Select, Soft, Why } from "../../shared/ui";
 import { words as correcting } from "../../shared/words/corrections";
 import { words } from "../../shared/words/hours";
@@ -15,7 +27,7 @@ import { weekOf } from "./week";
 
 const w = words.hours;
 type Column = SheetColumn<Line>;
-const VIEW = { by: "activity", all: "" };
+const VIEW = { by: "activity", show: "due", ...LOOK };
 const NONE: Schemas["HoursSum"][] = [];
 const codeOf = (row: Line) => row.id;
 const nameOf = (row: Line) => `${row.name}, ${row.person}`;
@@ -29,9 +41,28 @@ const entry = (field: HoursField, width: number, more: Partial<Column> = {}): Co
   text: (r) => (r[field].endsWith("min") ? format.span(r[field]) : asTyped(r[field])),
   typed: (r) => r[field],
   kind: "number",
+  value: (r) => hoursIn(r[field]),
   look: () => "entry",
   ...more,
 });
+
+const known = (
+  key: "planned" | "before" | "left" | "total",
+  width: number,
+  of: (r: Line) => number,
+  more: Partial<Column> = {},
+): Column => ({
+  key,
+  title: w.columns[key],
+  width,
+  text: (r) => hours(of(r)),
+  kind: "number",
+  value: of,
+  look: () => "soft",
+  ...more,
+});
+
+const hoursIn = (text: string) => (text ? Number.parseFloat(text) / (text.endsWith("min") ? 60 : 1) : "");
 
 const columnsBy = (by: string): Column[] => [
   {
@@ -51,18 +82,20 @@ const columnsBy = (by: string): Column[] => [
     ),
     hint: (r) => (r.assigned ? nameOf(r) : `${nameOf(r)}: ${w.unassigned}`),
   },
-  { key: "planned", title: w.columns.planned, width: 66, look: () => "soft", text: (r) => hours(r.planned ?? 0) },
-  { key: "before", title: w.columns.before, width: 66, look: () => "soft", text: (r) => hours(r.before + r.corrected) },
+  known("planned", 66, (r) => r.planned ?? 0),
+  known("before", 66, (r) => r.before + r.corrected),
   entry("worked", 76, { look: () => "entry first-entry" }),
   entry("overtime", 76),
   entry("to_go", 84, { draw: (r) => (r.asks ? <Ask>{w.ask}</Ask> : null) }),
-  { key: "left", title: w.columns.left, width: 74, look: () => "soft", text: (r) => hours(r.remaining) },
-  { key: "total", title: w.columns.total, width: 66, text: (r) => hours(r.total) },
+  known("left", 74, (r) => r.remaining),
+  known("total", 66, (r) => r.total, { look: undefined }),
   {
     key: "change",
     title: w.columns.change,
     width: 80,
     text: (r) => (r.change ? `${r.change > 0 ? "+" : ""}${format.tenth(r.change)}` : ""),
+    kind: "number",
+    value: (r) => r.change,
     look: (r) => (r.change > 0 ? "late" : r.change < 0 ? "early" : undefined),
   },
   {
@@ -70,48 +103,69 @@ const columnsBy = (by: string): Column[] => [
     title: w.columns.finish,
     width: 66,
     text: (r) => format.day(r.finish),
+    kind: "date",
+    value: (r) => r.finish,
     hint: (r) => (r.driver === "work" ? w.moves : w.fixed),
     look: (r) => (r.driver === "work" ? undefined : "soft"),
   },
 ];
 
-/** Rows under a heading for each activity, or each person, with the hours of both. */
-function linesOf(rows: Line[], by: string, all: boolean, totals: Schemas["HoursSum"][]): SheetLine<Line>[] {
-  const groups = groupBy(rows, (r) => (by === "person" ? r.resource : r.activity));
-  return [...groups].flatMap(([code, own]): SheetLine<Line>[] => {
-    const first = own[0];
-    if (!first) return [];
+/** What rows stand in groups of: each activity, or each person. */
+const GROUPS: LookColumn<Line>[] = [
+  { key: "activity", title: words.columns.activity, text: (r) => `${r.activity} ${r.name}`, inOrder: true },
+  { key: "person", title: w.columns.person, text: (r) => r.person, inOrder: true },
+];
+
+/** Lines with the hours of each group in its heading. */
+const summed = (lines: SheetLine<Line>[], by: string, all: boolean, totals: Schemas["HoursSum"][]): SheetLine<Line>[] =>
+  lines.map((line, i) => {
+    const first = lines[i + 1];
+    if (line.kind !== "group" || first?.kind !== "row") return line;
+    const code = by === "person" ? first.row.resource : first.row.activity;
     const sum = totals.find((t) => t.by === by && t.code === code);
     const [here = 0, left = 0] = all ? [sum?.all_here, sum?.all_remaining] : [sum?.here, sum?.remaining];
-    const name = by === "person" ? first.person : `${first.activity} ${first.name}`;
-    return [
-      { kind: "group", id: `group.${code}`, name: w.sum(name, format.tenth(here), format.tenth(left)), depth: 1 },
-      ...own.map((row): SheetLine<Line> => ({ kind: "row", id: row.id, row, depth: 0, parts: 0 })),
-    ];
+    return {
+      kind: "group",
+      id: `group.${code}`,
+      name: w.sum(line.name, format.tenth(here), format.tenth(left)),
+      depth: 1,
+    };
   });
-}
 
 /** Hours of the page: what each person worked, overtime, and what is still to go; by activity or by person. */
 export function HoursScreen() {
   const { project, page, mayPost, tell } = usePlace();
   const posting = usePosting();
   const { sheet, write, troubles, waiting, drop, refused } = useHours();
-  const [{ by, all }, show] = useAddressed(`${project}/hours`, VIEW);
+  const [view, show] = useAddressed(`${project}/hours`, VIEW);
+  const by = view.by === "person" ? "person" : "activity";
+  const all = view.show === "all";
+  const look = useMemo(() => lookOf(view), [view]);
+  const ground = useGround();
   const [begun, setBegun] = useState<Line[]>([]);
   const [kept] = useState(() => new Set<string>());
   const rows = sheet.data?.rows;
   const totals = sheet.data?.totals;
+  const columns = useMemo(() => columnsBy(by), [by]);
+  const held = useMemo(() => byKey([...GROUPS, ...columns.filter((c) => c.key !== "name")]), [columns]);
   const lines = useMemo(() => {
     const known = new Set(rows?.map((r) => r.id));
-    const shown = (rows ?? []).filter((r) => all === "yes" || r.due || kept.has(r.id));
-    return linesOf([...shown, ...begun.filter((r) => !known.has(r.id))], by, all === "yes", totals ?? NONE);
-  }, [rows, totals, begun, all, by, kept]);
+    const shown = (rows ?? []).filter((r) => all || r.due || kept.has(r.id));
+    const found = [...shown, ...begun.filter((r) => !known.has(r.id))].filter((r) =>
+      isFound(look, `${r.activity} ${r.name} ${r.person}`),
+    );
+    return summed(
+      arranged(found, { ...look, group: by }, held, ground, (row) => lineOf(row.id, row)),
+      by,
+      all,
+      totals ?? NONE,
+    );
+  }, [rows, totals, begun, all, by, kept, look, held, ground]);
   const corrections = useCorrections();
   const [corrected, correct] = useState<Corrected | null>(null);
   const sought = useSought();
   const found = sought && lines.find((l) => l.kind === "row" && l.row.activity === sought.code)?.id;
   const seek = useMemo(() => (found && sought ? { code: found, key: sought.key } : null), [sought, found]);
-  const columns = useMemo(() => columnsBy(by), [by]);
   const can = useCallback((_: Line, c: Column) => mayPost && c.writes !== undefined, [mayPost]);
   // On a heading the margin stays with the row before.
   const [at, setAt] = useState("");
@@ -156,9 +210,16 @@ export function HoursScreen() {
             </Button>
           ))}
         </RowOf>
-        <Button aria-pressed={all === "yes"} onClick={() => show({ all: all ? "" : "yes" })}>
-          {words.posting.all}
-        </Button>
+        <LookParts
+          view={view}
+          look={show}
+          columns={held}
+          on={ground}
+          rows={() => rows ?? []}
+          first="person"
+          find={w.find}
+          shows={w.shows}
+        />
       </PageHead>
       {corrections.may && corrected && (
         <Correct
@@ -176,7 +237,7 @@ export function HoursScreen() {
       )}
       {(refused ?? posting.refused) && <Notice bad>{refused ?? posting.refused}</Notice>}
       {lines.length === 0 ? (
-        <Notice>{w.none}</Notice>
+        <Notice>{isPlain(look) ? w.none : w.noneShown}</Notice>
       ) : (
         <ReadSheet
           label={w.label(format.fullDay(sheet.data.status))}
@@ -186,6 +247,8 @@ export function HoursScreen() {
           nameOf={nameOf}
           first="worked"
           seek={seek}
+          sort={view.sort}
+          onSort={(key) => show({ sort: nextSort(view.sort, key) })}
           paste={mayPost ? paste : undefined}
           open={corrections.may ? (row) => correct(correctedOf(row)) : undefined}
           can={can}

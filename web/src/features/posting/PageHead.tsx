@@ -1,7 +1,7 @@
 import { lazy, memo, type ReactNode, Suspense, useRef, useState } from "react";
-import { NavLink, useNavigate, useParams } from "react-router";
+import { useNavigate } from "react-router";
 import { format, useLastEffect, usePlace, useUndo } from "../../shared";
-import { Button, Parts, RoomHead, RowOf, Space, Told } from "../../shared/ui";
+import { Button, PartLinks, RoomHead, RowOf, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/posting";
 import type { Sheet, usePosting } from "./usePosting";
 
@@ -30,7 +30,6 @@ interface Props {
 
 /** The page that is posted on: its status date, what is done to the whole of it, and the lenses on it. */
 export function PageHead({ posting, sheet, children, beside }: Props) {
-  const { project, page: at = "" } = useParams();
   const { mayPost } = usePlace();
   const latest = useRef(posting);
   latest.current = posting;
@@ -44,7 +43,6 @@ export function PageHead({ posting, sheet, children, beside }: Props) {
   const [opened, setOpened] = useState<Strip>("");
   const [turn] = useState(() => (strip: Strip) => setOpened((now) => (now === strip ? "" : strip)));
   useUndo({ undo: () => mayPost && does.undo(), redo: () => mayPost && does.redo() });
-  const here = `/${encodeURIComponent(project ?? "")}/${encodeURIComponent(at)}/`;
   return (
     <>
       <RoomHead>
@@ -54,13 +52,12 @@ export function PageHead({ posting, sheet, children, beside }: Props) {
         <Does toGo={sheet.to_go ?? 0} posted={sheet.posted ?? 0} does={does} opened={opened} turn={turn} />
       </RoomHead>
       <RowOf mt="0" pr="14" justifyContent="flex-end">
-        <Parts as="nav" aria-label={words.posting.lenses} mr="auto" flexWrap="nowrap">
-          {LENSES.filter(([to]) => mayPost || to !== "posting/feeds").map(([to, word]) => (
-            <NavLink key={to} to={`${here}${to}`} end>
-              {word}
-            </NavLink>
-          ))}
-        </Parts>
+        <PartLinks
+          label={words.posting.lenses}
+          parts={LENSES.filter(([to]) => mayPost || to !== "posting/feeds")}
+          mr="auto"
+          flexWrap="nowrap"
+        />
         {children}
       </RowOf>
       <Suspense fallback={null}>

@@ -11,12 +11,12 @@ import {
   useStanding,
   useWhenever,
 } from "../../shared";
-import { Sheet, type SheetLine, useSheet, type Write } from "../../shared/sheet";
+import { arranged, byKey, isPlain, LOOK, type Look, LookParts, lookOf, nextSort, useGround } from "../../shared/look";
+import { lineOf, Sheet, type SheetLine, useSheet, type Write } from "../../shared/sheet";
 import { Button } from "../../shared/ui";
 import { words } from "../../shared/words/posting";
 import { type Column, uses } from "./cells";
-import { postingColumns } from "./columns";
-import { Filter } from "./Filter";
+import { ownColumns, postingColumns } from "./columns";
 import { shownRows } from "./lens";
 import { PageHead } from "./PageHead";
 import { type Field, type Row, type Sheet as SheetData, usePosting } from "./usePosting";
@@ -27,10 +27,11 @@ const CorrectStatement = lazy(() => corrections().then((m) => ({ default: m.Corr
 const StatementCorrections = lazy(() => corrections().then((m) => ({ default: m.StatementCorrections })));
 const Treatments = lazy(() => import("./Treatments").then((m) => ({ default: m.Treatments })));
 
+const ownLine = (row: Row) => lineOf(row.code, row);
+/** The rows under the elements that they belong to. */
 const linesOf = (sheet: SheetData, rows: Row[]): SheetLine<Row>[] => {
   const byWbs = groupBy(rows, (r) => r.wbs ?? "");
-  const own = (code: string) =>
-    (byWbs.get(code) ?? []).map((row): SheetLine<Row> => ({ kind: "row", id: row.code, row, depth: 0, parts: 0 }));
+  const own = (code: string) => (byWbs.get(code) ?? []).map(ownLine);
   return [
     ...own(""),
     ...sheet.wbs.flatMap((w): SheetLine<Row>[] =>
@@ -40,8 +41,10 @@ const linesOf = (sheet: SheetData, rows: Row[]): SheetLine<Row>[] => {
     ),
   ];
 };
-/** What the address says: which activities are shown, and the one that is stood on. */
-const VIEW = { show: "wants", only: "" };
+/** What is looked at beside what is sought. */
+const bareOf = (look: Look) => ({ ...look, find: "" });
+/** What the address says: which activities are shown, and how. */
+const VIEW = { show: "wants", ...LOOK };
 const codeOf = (row: Row) => row.code;
 const nameOf = (row: Row) => row.name;
 
@@ -50,24 +53,34 @@ export function PostingScreen() {
   const { project, page, mayPost, person, tell } = usePlace();
   const sought = useSought();
   const posting = usePosting();
-  const [lens, show] = useAddressed(`${project}/posting`, VIEW);
+  const [view, show] = useAddressed(`${project}/posting`, VIEW);
+  const look = useMemo(() => lookOf(view), [view]);
+  const ground = useGround();
   const [atOnce, setAtOnce] = useState<"" | "planned" | "carry" | "treatments">("");
   const [corrected, correct] = useState("");
   const [{ at }, stand] = useStanding(`${project}/posting`);
   const sheet = posting.sheet.data;
   const [kept] = useState(() => new Set<string>());
-  const rows = useMemo(() => (sheet ? shownRows(sheet, lens, kept) : []), [sheet, lens, kept]);
-  const lines = useMemo(() => (sheet ? linesOf(sheet, rows) : []), [sheet, rows]);
   const openFinish = useCallback(
     (code: string) => tell({ about: "figure", measure: "finish", kind: "activity", code }),
     [tell],
   );
   const baseline = sheet?.baseline ?? null;
-  const methods = [...new Set(rows.map((r) => r.method))].sort().join();
+  const found = useMemo(() => (sheet ? shownRows(sheet, view.show, look, kept) : []), [sheet, view.show, look, kept]);
+  const methods = [...new Set(found.map((r) => r.method))].sort().join();
   const columns = useMemo(
     () => postingColumns(baseline, new Set(methods.split(",")), openFinish),
     [baseline, methods, openFinish],
   );
+  const held = useMemo(() => byKey([...columns, ...(sheet ? ownColumns(sheet) : [])]), [columns, sheet]);
+  const lines = useMemo(() => {
+    if (!sheet) return [];
+    if (isPlain(bareOf(look))) return linesOf(sheet, found);
+    return arranged(found, look, held, ground, ownLine);
+  }, [sheet, found, look, held, ground]);
+  const rows = useMemo(() => lines.flatMap((l) => (l.kind === "row" ? [l.row] : [])), [lines]);
+  const cut = !isPlain(look) || view.show !== VIEW.show;
+  const onSort = (key: string) => show({ sort: nextSort(view.sort, key) });
   const can = useCallback(
     (row: Row, c: Column) => mayPost && c.writes !== undefined && uses(row, c.writes as Field),
     [mayPost],
@@ -89,6 +102,7 @@ export function PostingScreen() {
     waiting: posting.waiting,
     drop: posting.drop,
     first: "percent",
+    onSort,
     own: {
       keys: ({ key }) => {
         entered.current = key === "Enter" && hands.editing !== null;
@@ -122,7 +136,7 @@ export function PostingScreen() {
   useAtOnce([sought, there], () => {
     if (!sought) return;
     if (there) hands.goTo(sought.code, sought.key);
-    else show({ show: "all", only: "" });
+    else show({ ...LOOK, show: "all" });
   });
   const picked = hands.low === hands.high ? [] : hands.picked.map((r) => r.code);
   const ahead = (sheet?.rows ?? []).filter((r) => r.out_of_sequence && r.state !== "complete").length;
@@ -141,7 +155,17 @@ export function PostingScreen() {
           )
         }
       >
-        <Filter sheet={sheet} lens={lens} set={show} />
+        <LookParts
+          view={view}
+          look={show}
+          columns={held}
+          on={ground}
+          rows={() => sheet.rows ?? []}
+          first="people"
+          whole={words.look.tree}
+          short
+          shows={words.posting.shows}
+        />
         {mayPost && <Button onClick={() => setAtOnce("planned")}>{words.posting.plan}</Button>}
         {mayPost && <Button onClick={() => setAtOnce("carry")}>{words.posting.carry}</Button>}
       </PageHead>
@@ -152,7 +176,7 @@ export function PostingScreen() {
             kind={atOnce}
             posting={posting}
             wants={sheet.to_go ?? 0}
-            shown={lens.only || lens.show !== "wants" ? rows.map((r) => r.code) : null}
+            shown={cut ? rows.map((r) => r.code) : null}
             picked={picked}
             shut={() => setAtOnce("")}
           />
@@ -165,8 +189,7 @@ export function PostingScreen() {
       {posting.refused && <Notice bad>{posting.refused}</Notice>}
       {lines.length === 0 ? (
         <Notice>
-          {lens.only || lens.show !== "wants" ? words.posting.noneShown : words.posting.none}{" "}
-          {person.role !== "reader" && words.posting.noneHelp}
+          {cut ? words.posting.noneShown : words.posting.none} {person.role !== "reader" && words.posting.noneHelp}
         </Notice>
       ) : (
         <Sheet
@@ -182,6 +205,8 @@ export function PostingScreen() {
           can={can}
           codeOf={codeOf}
           nameOf={nameOf}
+          sort={view.sort}
+          onSort={onSort}
         />
       )}
       <Suspense fallback={null}>

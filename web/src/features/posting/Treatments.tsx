@@ -1,14 +1,21 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
+import { Fragment, type ReactNode } from "react";
 import { client, take } from "../../api";
 import { format, keys, Mark, Notice, oneOf, usePlace } from "../../shared";
-import { Button, RowOf, Soft, Space, Table } from "../../shared/ui";
+import { Button, type DataColumn, DataTable, RowOf, Soft, Space } from "../../shared/ui";
 import { words } from "../../shared/words/planned";
 import type { usePosting } from "./usePosting";
 
 const TREATMENTS: ["retained", "override", "recorded"] = ["retained", "override", "recorded"];
 const w = words.treatments;
 const NONE = "–";
+
+/** What is said of each treatment, side by side. */
+interface Line {
+  head: ReactNode;
+  cells: ReactNode[];
+}
 
 /** The three treatments of out-of-sequence work side by side; choosing one is a step of the journal. */
 export function Treatments({ posting, shut }: { posting: ReturnType<typeof usePosting>; shut: () => void }) {
@@ -21,9 +28,51 @@ export function Treatments({ posting, shut }: { posting: ReturnType<typeof usePo
   if (found.isPending) return <Notice>{words.planned.doing}</Notice>;
   if (!found.data) return <Notice bad>{found.error?.message}</Notice>;
   const { treatments, rows } = found.data;
+  const lines: Line[] = [
+    { head: "", cells: treatments.map((t) => <Soft key={t.treatment}>{w.says[t.treatment]}</Soft>) },
+    { head: w.finish, cells: treatments.map((t) => format.fullDay(t.finish)) },
+    { head: w.drift, cells: treatments.map((t) => (t.drift == null ? NONE : format.late(t.drift))) },
+    { head: w.float, cells: treatments.map((t) => (t.path_float == null ? NONE : `${format.tenth(t.path_float)} d`)) },
+    {
+      head: "",
+      cells: treatments.map((t) =>
+        t.in_force ? (
+          <strong key={t.treatment}>{w.inForce}</strong>
+        ) : (
+          mayPost && (
+            <Button
+              key={t.treatment}
+              aria-label={w.chooseOf(w.names[t.treatment] ?? "")}
+              onClick={() => void posting.treat(oneOf(TREATMENTS, t.treatment))}
+            >
+              {w.choose}
+            </Button>
+          )
+        ),
+      ),
+    },
+  ];
+  const lineOf = (r: (typeof rows)[number]): Line => ({
+    head: (
+      <>
+        <Mark mark={r.mark} size={12} />{" "}
+        <Button look="link" onClick={() => tell({ about: "activity", code: r.code })}>
+          {r.code} {r.name}
+        </Button>
+        {r.out_of_sequence && <Soft> · {w.ahead}</Soft>}
+      </>
+    ),
+    cells: r.dates.map((d) => (
+      <Fragment key={`${d.begin}${d.finish}`}>
+        {w.dates(format.day(d.begin), format.day(d.finish))}
+        {d.total_float != null && <Soft>, {w.floatOf(format.tenth(d.total_float))}</Soft>}
+      </Fragment>
+    )),
+  });
   return (
     <Box
       as="section"
+      data-opened=""
       aria-label={w.title}
       flex="none"
       maxH="48%"
@@ -40,82 +89,16 @@ export function Treatments({ posting, shut }: { posting: ReturnType<typeof usePo
           {w.close}
         </Button>
       </RowOf>
-      <Table kind="read" width="100%">
-        <thead>
-          <tr>
-            <td />
-            {treatments.map((t) => (
-              <th key={t.treatment} scope="col">
-                {w.names[t.treatment]}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          <tr>
-            <td />
-            {treatments.map((t) => (
-              <td key={t.treatment}>
-                <Soft>{w.says[t.treatment]}</Soft>
-              </td>
-            ))}
-          </tr>
-          <tr>
-            <th scope="row">{w.finish}</th>
-            {treatments.map((t) => (
-              <td key={t.treatment}>{format.fullDay(t.finish)}</td>
-            ))}
-          </tr>
-          <tr>
-            <th scope="row">{w.drift}</th>
-            {treatments.map((t) => (
-              <td key={t.treatment}>{t.drift == null ? NONE : format.late(t.drift)}</td>
-            ))}
-          </tr>
-          <tr>
-            <th scope="row">{w.float}</th>
-            {treatments.map((t) => (
-              <td key={t.treatment}>{t.path_float == null ? NONE : `${format.tenth(t.path_float)} d`}</td>
-            ))}
-          </tr>
-          <tr>
-            <td />
-            {treatments.map((t) => (
-              <td key={t.treatment}>
-                {t.in_force ? (
-                  <strong>{w.inForce}</strong>
-                ) : (
-                  mayPost && (
-                    <Button
-                      aria-label={w.chooseOf(w.names[t.treatment] ?? "")}
-                      onClick={() => void posting.treat(oneOf(TREATMENTS, t.treatment))}
-                    >
-                      {w.choose}
-                    </Button>
-                  )
-                )}
-              </td>
-            ))}
-          </tr>
-          {rows.map((r) => (
-            <tr key={r.code}>
-              <th scope="row">
-                <Mark mark={r.mark} size={12} />{" "}
-                <Button look="link" onClick={() => tell({ about: "activity", code: r.code })}>
-                  {r.code} {r.name}
-                </Button>
-                {r.out_of_sequence && <Soft> · {w.ahead}</Soft>}
-              </th>
-              {r.dates.map((d, i) => (
-                <td key={treatments[i]?.treatment}>
-                  {w.dates(format.day(d.begin), format.day(d.finish))}
-                  {d.total_float != null && <Soft>, {w.floatOf(format.tenth(d.total_float))}</Soft>}
-                </td>
-              ))}
-            </tr>
-          ))}
-        </tbody>
-      </Table>
+      <DataTable
+        rows={[...lines, ...rows.map(lineOf)]}
+        keyOf={(_, at) => at}
+        columns={[
+          { head: true, cell: (line) => line.head },
+          ...treatments.map(
+            (t, i): DataColumn<Line> => ({ title: w.names[t.treatment], cell: (line) => line.cells[i] }),
+          ),
+        ]}
+      />
       {rows.length === 0 && <Soft>{w.none}</Soft>}
     </Box>
   );

@@ -1,8 +1,9 @@
 import { format, Mark, Sign } from "../../shared";
+import { DAY, type LookColumn, minutesOf } from "../../shared/look";
 import { Ahead, Ask, CellText } from "../../shared/sheet";
 import { words } from "../../shared/words/posting";
 import { type Column, shown, typedOf, uses } from "./cells";
-import type { Field, Row } from "./usePosting";
+import type { Field, Row, Sheet } from "./usePosting";
 
 const entry = (field: Field, width: number, more: Partial<Column> = {}): Column => ({
   key: field,
@@ -26,6 +27,48 @@ const lastPercent = (r: Row) => {
   return r.last.actual_start ? words.posting.begun : "–";
 };
 
+const EMPTY = "";
+const number = (text: string | null | undefined) => (text == null || text === EMPTY ? EMPTY : Number(text));
+/** What an entry is compared by, as this page says it or the last one did. */
+const stated = (field: "actual_start" | "actual_finish" | "carry_to") => (r: Row) =>
+  (r.posted ? r.entry : r.last)[field] ?? EMPTY;
+
+/** What rows are filtered and grouped by beside what their columns show: where they belong, whose they are, own fields. */
+export function ownColumns(sheet: Sheet): LookColumn<Row>[] {
+  const people = new Map((sheet.people ?? []).map(([code = "", name = ""]) => [code, name]));
+  const paths = pathsOf(sheet.wbs);
+  return [
+    {
+      key: "element",
+      title: words.posting.byWbs,
+      text: (r) => paths.get(r.wbs ?? "") ?? EMPTY,
+      groups: true,
+      inOrder: true,
+    },
+    {
+      key: "people",
+      title: words.posting.byPerson,
+      text: (r) => r.people.map((code) => people.get(code) ?? code).join(", "),
+      groups: true,
+    },
+    ...(sheet.own ?? []).map(([code = "", title = ""]): LookColumn<Row> => {
+      const text = (r: Row) => format.choice(r.fields[code] ?? EMPTY);
+      return { key: `own:${code}`, title, text, groups: true };
+    }),
+  ];
+}
+
+/** What an element is called with all those above it. */
+function pathsOf(wbs: Sheet["wbs"]): Map<string, string> {
+  const above: string[] = [];
+  return new Map(
+    wbs.map(({ code, name, level }) => {
+      above.splice(level, above.length, `${code} ${name}`);
+      return [code, above.filter(Boolean).join(" / ")];
+    }),
+  );
+}
+
 /** The columns of the posting sheet: what is known of an activity, what is said of it here, and what follows. */
 export function postingColumns(
   baseline: string | null,
@@ -36,6 +79,8 @@ export function postingColumns(
     {
       key: "mark",
       title: "",
+      label: words.look.mark,
+      groups: true,
       width: 34,
       left: true,
       pin: "start",
@@ -83,22 +128,37 @@ export function postingColumns(
       width: 58,
       look: () => "soft",
       text: (r) => format.percent(r.planned_percent),
+      kind: "number",
+      value: (r) => r.planned_percent ?? EMPTY,
     },
     { key: "last", title: words.columns.last, width: 46, look: () => "soft", text: lastPercent },
-    entry("actual_start", 56, { look: (r) => `entry first-entry${shown(r, "actual_start").old ? " old" : ""}` }),
-    entry("actual_finish", 56),
-    entry("percent", 60),
-    ...(methods.has("units") ? [entry("units_done", 72)] : []),
+    entry("actual_start", 56, {
+      kind: "date",
+      value: stated("actual_start"),
+      look: (r) => `entry first-entry${shown(r, "actual_start").old ? " old" : ""}`,
+    }),
+    entry("actual_finish", 56, { kind: "date", value: stated("actual_finish") }),
+    entry("percent", 60, { kind: "number", value: (r) => (r.posted ? r.entry : r.last).percent ?? EMPTY }),
+    ...(methods.has("units")
+      ? [
+          entry("units_done", 72, {
+            kind: "number",
+            value: (r) => number((r.posted ? r.entry : r.last).units_done),
+          }),
+        ]
+      : []),
     ...(methods.has("milestones") ? [entry("milestones_reached", 66)] : []),
-    entry("remaining", 70),
-    entry("carry_to", 50),
-    entry("cost", 72),
+    entry("remaining", 70, { kind: "duration", value: (r) => minutesOf(r.entry.remaining ?? EMPTY, DAY) ?? EMPTY }),
+    entry("carry_to", 50, { kind: "date", value: stated("carry_to") }),
+    entry("cost", 72, { kind: "number", value: (r) => number(r.cost) }),
     entry("note", 60, { left: true, grow: true }),
     {
       key: "finish_now",
       title: words.columns.finish,
       width: 58,
       text: (r) => format.day(r.finish_now),
+      kind: "date",
+      value: (r) => r.finish_now,
       hint: () => words.posting.finishHint,
       draw: (r) => (
         <CellText data-now={r.code} onClick={() => openFinish(r.code)} aria-hidden="true">
@@ -111,6 +171,8 @@ export function postingColumns(
       title: words.columns.against(baseline ?? "–"),
       width: 76,
       text: (r) => format.late(r.late_days),
+      kind: "number",
+      value: (r) => r.late_days ?? EMPTY,
       look: (r) =>
         r.late_days == null || Math.abs(r.late_days) < 0.05 ? undefined : r.late_days > 0 ? "late" : "early",
     },

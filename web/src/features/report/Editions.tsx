@@ -3,7 +3,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, Problem, type Schemas, take } from "../../api";
 import { format, keys, Mark, Notice, usePlace } from "../../shared";
-import { Anchor, Button, ChoiceLine, Input, Note, RowOf, Select, Table, Why } from "../../shared/ui";
+import { Anchor, Button, ChoiceLine, DataTable, Input, Note, RowOf, Select, Why } from "../../shared/ui";
 import { words } from "../../shared/words/report";
 import { shown } from "./ReportTable";
 import { useDistribution } from "./useDistribution";
@@ -217,28 +217,17 @@ function Comparing({ editions, view, look }: ComparingProps) {
       {compared.isError && <Notice bad>{compared.error.message}</Notice>}
       {data && <Note as="p">{w.differs(data.rows.length, data.same)}</Note>}
       {data && data.rows.length > 0 && (
-        <Table kind="read">
-          <thead>
-            <tr>
-              <th>{w.heads3.section}</th>
-              <th>{w.heads3.row}</th>
-              <th>{w.heads3.column}</th>
-              <th>{w.heads3.was}</th>
-              <th>{w.heads3.now}</th>
-            </tr>
-          </thead>
-          <tbody>
-            {data.rows.map((r) => (
-              <tr key={`${r.section}.${r.row}.${r.column}`}>
-                <td>{r.section}</td>
-                <td>{r.row}</td>
-                <td>{r.column}</td>
-                <td>{valueText(r.was, r.kind)}</td>
-                <td>{valueText(r.now, r.kind)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </Table>
+        <DataTable
+          rows={data.rows}
+          keyOf={(r) => `${r.section}.${r.row}.${r.column}`}
+          columns={[
+            { title: w.heads3.section, cell: (r) => r.section },
+            { title: w.heads3.row, cell: (r) => r.row },
+            { title: w.heads3.column, cell: (r) => r.column },
+            { title: w.heads3.was, cell: (r) => valueText(r.was, r.kind) },
+            { title: w.heads3.now, cell: (r) => valueText(r.now, r.kind) },
+          ]}
+        />
       )}
     </section>
   );

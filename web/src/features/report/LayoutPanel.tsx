@@ -34,6 +34,7 @@ export function LayoutPanel({ report, writing, close }: { report: Report; writin
   return (
     <Box
       as="section"
+      data-opened=""
       aria-label={w.layoutTitle}
       onKeyDown={(e) => e.key === "Escape" && close()}
       width="300px"

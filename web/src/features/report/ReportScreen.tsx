@@ -1,7 +1,7 @@
 import { Flex } from "@chakra-ui/react";
 import { type ReactNode, useState } from "react";
 import { Bones, format, Notice, useAddressed, usePlace } from "../../shared";
-import { Anchor, Button, Parts, Reading, RoomHead, Soft, Space, Told } from "../../shared/ui";
+import { Anchor, Button, PartBar, Reading, RoomHead, Soft, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/report";
 import { Distribution } from "./Distribution";
 import { Editions } from "./Editions";
@@ -11,6 +11,7 @@ import { Overall, Sections } from "./Sections";
 import { type Report, useDraft, useReportQuery } from "./useReport";
 
 const w = words.report;
+const PARTS = Object.entries(w.parts);
 const VIEW = { part: "", one: "", other: "" };
 
 /** The report of a page: written, reviewed, issued; its editions; and who gets them. */
@@ -23,19 +24,15 @@ export function ReportScreen() {
   const r = report.data;
   const base = `/api/projects/${encodeURIComponent(project)}/pages/${encodeURIComponent(page.code)}/report/editions`;
   const parts = (
-    <Parts as="nav" aria-label={w.partsOf}>
-      {Object.entries(w.parts).map(([key, word]) => (
-        <Button
-          look="bare"
-          key={key}
-          aria-current={view.part === key ? "page" : undefined}
-          onClick={() => look({ part: key })}
-        >
-          {word}
-          {key === "editions" && r.editions.length > 0 ? ` ${r.editions.length}` : ""}
-        </Button>
-      ))}
-    </Parts>
+    <PartBar
+      label={w.partsOf}
+      parts={PARTS.map(([key, word]) => [
+        key,
+        key === "editions" && r.editions.length ? `${word} ${r.editions.length}` : word,
+      ])}
+      at={view.part}
+      go={(key) => look({ part: key })}
+    />
   );
   return view.part === "editions" ? (
     <Part report={r} parts={parts}>

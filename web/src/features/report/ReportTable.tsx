@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api";
 import { type FigureKind, format, Mark, useOpenFigure } from "../../shared";
-import { Button, Note, PartTitle, Table } from "../../shared/ui";
+import { Button, type DataColumn, DataTable, Note, PartTitle } from "../../shared/ui";
 import { words } from "../../shared/words/report";
 
 type Cell = Schemas["ReportCell"];
@@ -24,34 +24,32 @@ export function ReportTable({ table }: { table: Schemas["ReportTable"] }) {
   return (
     <>
       {table.title && <PartTitle as="h3">{table.title}</PartTitle>}
-      <Table kind="read" width={table.columns.length > 4 ? "100%" : "auto"} minW="min(100%, 560px)">
-        <thead>
-          <tr>
-            {table.columns.map((c) => (
-              <th key={c.key} scope="col" data-num={NUMBERS.includes(c.kind) ? "" : undefined}>
-                {c.title}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {table.rows.map((row) => (
-            <tr key={row.key} data-wbs={row.total ? "" : undefined}>
-              {row.cells.map((cell, i) => {
-                const column = table.columns[i];
-                const kind = cell.kind || column?.kind || "text";
-                const said = `${row.cells[0]?.text ?? ""}, ${column?.title ?? ""}`;
-                return (
-                  <td key={column?.key} data-num={NUMBERS.includes(kind) ? "" : undefined}>
-                    <Shown cell={cell} kind={kind} label={said} />
+      <DataTable
+        width={table.columns.length > 4 ? "100%" : "auto"}
+        minW="min(100%, 560px)"
+        rows={table.rows}
+        keyOf={(row) => row.key}
+        line={(row) => ({ "data-wbs": row.total ? "" : undefined })}
+        columns={table.columns.map((column, i): DataColumn<Schemas["ReportRow"]> => {
+          const kindOf = (cell: Cell | undefined) => cell?.kind || column.kind;
+          return {
+            title: column.title,
+            kind: NUMBERS.includes(column.kind) ? "num" : undefined,
+            more: ({ cells }) => ({ "data-num": NUMBERS.includes(kindOf(cells[i])) ? "" : undefined }),
+            cell: ({ cells }) => {
+              const cell = cells[i];
+              return (
+                cell && (
+                  <>
+                    <Shown cell={cell} kind={kindOf(cell)} label={`${cells[0]?.text ?? ""}, ${column.title}`} />
                     {cell.note && <Note as="div">{cell.note}</Note>}
-                  </td>
-                );
-              })}
-            </tr>
-          ))}
-        </tbody>
-      </Table>
+                  </>
+                )
+              );
+            },
+          };
+        })}
+      />
     </>
   );
 }

@@ -2,7 +2,7 @@ import { Box, Flex } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Schemas } from "../../api";
 import { Curve, format, Mark, SmallLines, usePlace } from "../../shared";
-import { Button, Note, Select, Table } from "../../shared/ui";
+import { Button, DataTable, Note, Select } from "../../shared/ui";
 import { words } from "../../shared/words/report";
 import { Added, AddLater } from "./Added";
 import { ReportTable } from "./ReportTable";
@@ -14,6 +14,7 @@ const w = words.report;
 const STATUSES = ["on_plan", "watch", "act"] as const;
 const ofAll = ({ section }: { section: string }) => section === "overall";
 type Section = Schemas["ReportSection"];
+type Head = Section["heads"][number];
 
 interface Props {
   report: Report;
@@ -155,22 +156,25 @@ export function Overall({ report, writing }: Props) {
 
 /** Schedule, cost and the project's own heads: where each stands, which way it went, and why. */
 function Heads({ section, writing, may }: { section: Section; writing: Writing; may: boolean }) {
+  const marked = (h: Head) => {
+    const own = writing.draft.heads[h.name] ?? { mark: "", reason: "" };
+    const mark = own.mark || h.proposed;
+    const field = `heads.${h.name}` as const;
+    const explained = may && (mark === "watch" || mark === "act" || own.reason !== "");
+    return { own, mark, field, explained, put: (to: string, why: string) => writing.type(field, `${to}\n${why}`) };
+  };
   return (
-    <Table kind="read">
-      <tbody>
-        {section.heads.map((h) => {
-          const field = `heads.${h.name}` as const;
-          const own = writing.draft.heads[h.name] ?? { mark: "", reason: "" };
-          const put = (mark: string, reason: string) => writing.type(field, `${mark}\n${reason}`);
-          const mark = own.mark || h.proposed;
-          const drafted = mark && mark === h.proposed && mark !== "on_plan" ? h.proposed_reasons.join(" ") : "";
-          const explained = may && (mark === "watch" || mark === "act" || own.reason !== "");
-          return (
-            <tr key={h.name}>
-              <th scope="row" style={{ width: "120px" }}>
-                {w.ownHeads[h.name] ?? h.name}
-              </th>
-              <td style={{ width: "210px" }}>
+    <DataTable
+      rows={section.heads}
+      keyOf={(h) => h.name}
+      columns={[
+        { head: true, more: () => ({ style: { width: "120px" } }), cell: (h) => w.ownHeads[h.name] ?? h.name },
+        {
+          more: () => ({ style: { width: "210px" } }),
+          cell: (h) => {
+            const { own, mark, field, explained, put } = marked(h);
+            return (
+              <>
                 {mark && <Mark mark={mark} size={13} silent />}{" "}
                 {may ? (
                   <Select
@@ -191,28 +195,31 @@ function Heads({ section, writing, may }: { section: Section; writing: Writing; 
                 )}
                 {!explained && <Trouble writing={writing} field={field} />}
                 <Note as="div">{h.mark === mark ? w.trend[h.trend] : ""}</Note>
-              </td>
-              <td>
-                {may ? (
-                  <Words
-                    writing={writing}
-                    field={field}
-                    label={w.headReason(h.name)}
-                    value={own.reason}
-                    drafted={drafted}
-                    change={(text) => put(own.mark, text)}
-                    may
-                    always={explained}
-                  />
-                ) : (
-                  h.reason
-                )}
-              </td>
-            </tr>
-          );
-        })}
-      </tbody>
-    </Table>
+              </>
+            );
+          },
+        },
+        {
+          cell: (h) => {
+            const { own, mark, field, explained, put } = marked(h);
+            if (!may) return h.reason;
+            const drafted = mark && mark === h.proposed && mark !== "on_plan" ? h.proposed_reasons.join(" ") : "";
+            return (
+              <Words
+                writing={writing}
+                field={field}
+                label={w.headReason(h.name)}
+                value={own.reason}
+                drafted={drafted}
+                change={(text) => put(own.mark, text)}
+                may
+                always={explained}
+              />
+            );
+          },
+        },
+      ]}
+    />
   );
 }
 

@@ -172,7 +172,7 @@ export function TimelineScreen() {
         </RowOf>
         <PrintMenu view={printed} />
       </RoomHead>
-      <LookBar view={view} look={look} offered={offered} columns={held}>
+      <LookBar view={view} look={look} columns={held} on={ground} whole={words.look.tree}>
         <FigureMenu
           word={words.look.columns}
           offered={offered}
@@ -207,6 +207,7 @@ export function TimelineScreen() {
         ))}
         <LineControls view={view} trouble={drawn.trouble} look={look} />
       </LookBar>
+      {shown.bars.length === 0 && <Notice>{w.empty}</Notice>}
       <Rows
         key={page.code}
         timeline={shown}

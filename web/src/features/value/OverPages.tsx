@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useRef } from "react";
 import { client, take } from "../../api";
 import { Bones, format, keys, Mark, Notice, Pictures, SmallLines, usePlace } from "../../shared";
-import { Files, PartTitle, RoomHead, RowOf, ScrollBox, Select, Soft, Space, Table, Told } from "../../shared/ui";
+import { DataTable, Files, PartTitle, RoomHead, RowOf, ScrollBox, Select, Soft, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/value";
 
 const w = words.value;
@@ -60,41 +60,34 @@ export function OverPages({ other, look, children }: Props) {
           />
           <SmallLines title={w.drift} points={points} series={[{ key: "late", name: "", ink: "act" }]} level={0} />
         </RowOf>
-        <Table kind="read" width="auto">
-          <caption>{w.trend}</caption>
-          <thead>
-            <tr>
-              <td />
-              <th>{w.trendHeads.page}</th>
-              <th data-num="">{w.trendHeads.spi}</th>
-              <th data-num="">{w.trendHeads.cpi}</th>
-              <th data-num="">{w.trendHeads.spi_t}</th>
-              <th data-num="">{`${w.trendHeads.eac}, ${currency}`}</th>
-              <th data-num="">{w.trendHeads.finish}</th>
-              <th data-num="">{w.trendHeads.late}</th>
-              <th data-num="">{w.trendHeads.float}</th>
-            </tr>
-          </thead>
-          <tbody>
-            {pages.map((p) => (
-              <tr key={p.page}>
-                <td>
-                  <Mark mark={p.mark} />
-                </td>
-                <td>
+        <DataTable
+          width="auto"
+          caption={w.trend}
+          rows={pages}
+          keyOf={(p) => p.page}
+          columns={[
+            { cell: (p) => <Mark mark={p.mark} /> },
+            {
+              title: w.trendHeads.page,
+              cell: (p) => (
+                <>
                   {p.page}, {format.weekDay(p.status)}
-                </td>
-                <td data-num="">{format.ratio(p.spi)}</td>
-                <td data-num="">{format.ratio(p.cpi)}</td>
-                <td data-num="">{format.ratio(p.spi_t)}</td>
-                <td data-num="">{format.money(p.eac)}</td>
-                <td data-num="">{format.weekDay(p.finish)}</td>
-                <td data-num="">{format.late(p.late_days)}</td>
-                <td data-num="">{p.float_days === null ? "–" : words.format.in(format.tenth(p.float_days), "d")}</td>
-              </tr>
-            ))}
-          </tbody>
-        </Table>
+                </>
+              ),
+            },
+            { title: w.trendHeads.spi, kind: "num", cell: (p) => format.ratio(p.spi) },
+            { title: w.trendHeads.cpi, kind: "num", cell: (p) => format.ratio(p.cpi) },
+            { title: w.trendHeads.spi_t, kind: "num", cell: (p) => format.ratio(p.spi_t) },
+            { title: `${w.trendHeads.eac}, ${currency}`, kind: "num", cell: (p) => format.money(p.eac) },
+            { title: w.trendHeads.finish, kind: "num", cell: (p) => format.weekDay(p.finish) },
+            { title: w.trendHeads.late, kind: "num", cell: (p) => format.late(p.late_days) },
+            {
+              title: w.trendHeads.float,
+              kind: "num",
+              cell: (p) => (p.float_days === null ? "–" : words.format.in(format.tenth(p.float_days), "d")),
+            },
+          ]}
+        />
         {before.length > 0 && (
           <Compared other={before.includes(other) ? other : (before.at(-1) ?? "")} pages={before} look={look} />
         )}
@@ -144,39 +137,39 @@ function Compared({ other, pages, look }: ComparedProps) {
       </RowOf>
       {data && <Soft as="p">{w.changed(data.count, data.other)}</Soft>}
       {data && data.count > 0 && (
-        <Table kind="read" width="auto">
-          <thead>
-            <tr>
-              <th>{h.mark}</th>
-              <th>{h.activity}</th>
-              <th data-num="">{h.days}</th>
-              <th data-num="">{h.ev}</th>
-              <th data-num="">{h.ac}</th>
-              <th data-num="">{h.eac}</th>
-            </tr>
-          </thead>
-          <tbody>
-            {data.rows.map((r) => (
-              <tr key={r.code}>
-                <td style={{ whiteSpace: "nowrap" }}>
+        <DataTable
+          width="auto"
+          rows={data.rows}
+          keyOf={(r) => r.code}
+          columns={[
+            {
+              title: h.mark,
+              more: () => ({ style: { whiteSpace: "nowrap" } }),
+              cell: (r) => (
+                <>
                   {r.was && r.was !== r.mark && (
                     <>
                       <Mark mark={r.was} /> →{" "}
                     </>
                   )}
                   <Mark mark={r.mark} />
-                </td>
-                <td>
+                </>
+              ),
+            },
+            {
+              title: h.activity,
+              cell: (r) => (
+                <>
                   {r.code} {r.name}
-                </td>
-                <td data-num="">{r.days ? format.drift(r.days) : "–"}</td>
-                <td data-num="">{Number(r.ev) ? format.signed(r.ev) : "–"}</td>
-                <td data-num="">{Number(r.ac) ? format.signed(r.ac) : "–"}</td>
-                <td data-num="">{Number(r.eac) ? format.signed(r.eac) : "–"}</td>
-              </tr>
-            ))}
-          </tbody>
-        </Table>
+                </>
+              ),
+            },
+            { title: h.days, kind: "num", cell: (r) => (r.days ? format.drift(r.days) : "–") },
+            { title: h.ev, kind: "num", cell: (r) => (Number(r.ev) ? format.signed(r.ev) : "–") },
+            { title: h.ac, kind: "num", cell: (r) => (Number(r.ac) ? format.signed(r.ac) : "–") },
+            { title: h.eac, kind: "num", cell: (r) => (Number(r.eac) ? format.signed(r.eac) : "–") },
+          ]}
+        />
       )}
       {data && data.count > data.rows.length && <Soft as="p">{w.moreChanged(data.count - data.rows.length)}</Soft>}
     </>

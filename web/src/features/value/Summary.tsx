@@ -1,9 +1,9 @@
 import { Text } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import type { ReactNode } from "react";
-import { client, take } from "../../api";
+import { Fragment, type ReactNode } from "react";
+import { client, type Schemas, take } from "../../api";
 import { Bones, format, keys, Notice, SUMMARY, summaryText, usePlace } from "../../shared";
-import { Files, RoomHead, ScrollBox, Select, Soft, Space, Table, Told } from "../../shared/ui";
+import { type DataColumn, DataTable, Files, RoomHead, ScrollBox, Select, Soft, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/value";
 
 const w = words.value;
@@ -13,6 +13,12 @@ const PARTS = [
   { key: "work", rows: ["work"], beside: [] },
   { key: "time", rows: ["start", "finish", "duration"], beside: ["spi_t", "total_float"] },
 ];
+
+/** A row of a part, and the figures beside the part. */
+interface Part {
+  row: Schemas["StatisticOut"];
+  beside: string[];
+}
 
 interface Props {
   wbs: string;
@@ -71,49 +77,36 @@ export function Summary({ wbs, look, children }: Props) {
       {children}
       <ScrollBox tabIndex={0} role="region" aria-label={w.summaryOf(scope?.name ?? "")}>
         {scope && (
-          <Table kind="read" width="auto" aria-label={w.summaryOf(scope.name)}>
-            <thead>
-              <tr>
-                <td />
-                {SUMMARY.map((c) => (
-                  <th key={c} data-num="">
-                    {w.columns[c]}
-                  </th>
-                ))}
-                <th>{w.beside}</th>
-              </tr>
-            </thead>
-            {PARTS.map(({ key, rows, beside }) => {
-              const own = rows.flatMap((r) => scope.rows.find((x) => x.row === r) ?? []);
-              return (
-                <tbody key={key}>
-                  <tr>
-                    <th scope="rowgroup" colSpan={7}>
-                      <Text as="span" fontFamily="heading" fontWeight="600" fontSize="lead">
-                        {w.groupsOfRows[key]}
-                      </Text>
-                      {key === "money" && <Soft>, {currency}</Soft>}
-                    </th>
-                  </tr>
-                  {own.map((row, i) => (
-                    <tr key={row.row}>
-                      <th scope="row">{w.rows[row.row]}</th>
-                      {SUMMARY.map((c) => (
-                        <td key={c} data-num="" data-tip={scope.reasons[`${row.row}.${c}`]}>
-                          {summaryText(row, c)}
-                        </td>
-                      ))}
-                      {i === 0 && (
-                        <td rowSpan={own.length}>
-                          <Beside figures={scope.figures} of={beside} />
-                        </td>
-                      )}
-                    </tr>
-                  ))}
-                </tbody>
-              );
-            })}
-          </Table>
+          <DataTable
+            width="auto"
+            aria-label={w.summaryOf(scope.name)}
+            groups={PARTS.map(({ key, rows, beside }) => [
+              <Fragment key={key}>
+                <Text as="span" fontFamily="heading" fontWeight="600" fontSize="lead">
+                  {w.groupsOfRows[key]}
+                </Text>
+                {key === "money" && <Soft>, {currency}</Soft>}
+              </Fragment>,
+              rows.flatMap((r) => scope.rows.find((x) => x.row === r) ?? []).map((row) => ({ row, beside })),
+            ])}
+            keyOf={({ row }) => row.row}
+            columns={[
+              { head: true, cell: ({ row }) => w.rows[row.row] },
+              ...SUMMARY.map(
+                (c): DataColumn<Part> => ({
+                  title: w.columns[c],
+                  kind: "num",
+                  tip: ({ row }) => scope.reasons[`${row.row}.${c}`],
+                  cell: ({ row }) => summaryText(row, c),
+                }),
+              ),
+              {
+                title: w.beside,
+                reach: (at, own) => (at === 0 ? own.length : 0),
+                cell: ({ beside }) => <Beside figures={scope.figures} of={beside} />,
+              },
+            ]}
+          />
         )}
       </ScrollBox>
     </>

@@ -29,7 +29,7 @@ import {
   useOffered,
 } from "../../shared/look";
 import { FoldButton, ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
-import { Button, Files, Parts, RoomHead, RowOf, Soft, Space, Told } from "../../shared/ui";
+import { Button, Files, PartBar, RoomHead, RowOf, Soft, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/value";
 import { BUCKETS } from "./buckets";
 import { CurveControls } from "./CurveControls";
@@ -80,18 +80,12 @@ export function ValueScreen() {
   const [view, look] = useAddressed(`${project}/value`, VIEW);
   const { part } = view;
   const parts = (
-    <Parts as="nav" aria-label={words.value.partsOf}>
-      {Object.entries(words.value.parts).map(([key, word]) => (
-        <Button
-          look="bare"
-          key={key}
-          aria-current={part === key ? "page" : undefined}
-          onClick={() => look({ part: key })}
-        >
-          {word}
-        </Button>
-      ))}
-    </Parts>
+    <PartBar
+      label={words.value.partsOf}
+      parts={Object.entries(words.value.parts)}
+      at={part}
+      go={(key) => look({ part: key })}
+    />
   );
   return (
     <Suspense fallback={<Bones />}>
@@ -161,7 +155,7 @@ function MeasuresPart({ view, look, children }: PartProps) {
   const of = selection ? words.value.selected(selection.activities) : scope;
   const base = `/api/projects/${encodeURIComponent(project)}/pages/${encodeURIComponent(page.code)}`;
   const asked = new URLSearchParams({ columns: chosen.join(","), wbs, bucket }).toString();
-  const turn = (code: string) => {
+  const fold = (code: string) => {
     const next = new Set(open);
     if (!next.delete(code)) next.add(code);
     setOpen(next);
@@ -175,7 +169,7 @@ function MeasuresPart({ view, look, children }: PartProps) {
         <Files base={`${base}/value`} query={asked} />
       </RoomHead>
       {children}
-      <LookBar view={view} look={look} offered={offered} columns={held}>
+      <LookBar view={view} look={look} columns={held} on={ground} whole={words.look.tree}>
         <FigureMenu
           word={words.look.columns}
           offered={offered}
@@ -189,11 +183,12 @@ function MeasuresPart({ view, look, children }: PartProps) {
           </Button>
         )}
       </LookBar>
+      {value.data.rows.length === 0 && <Notice>{words.value.empty}</Notice>}
       <Measures
         columns={columns}
         lines={lines}
         open={open}
-        turn={turn}
+        fold={fold}
         picks={pick}
         sort={view.sort}
         onSort={(key) => look({ sort: nextSort(view.sort, key) })}
@@ -253,14 +248,14 @@ interface MeasuresProps {
   columns: Schemas["FigureOut"][];
   lines: SheetLine<Row>[];
   open: Set<string>;
-  turn: (code: string) => void;
+  fold: (code: string) => void;
   picks: (rows: Row[]) => void;
   sort: string;
   onSort: (key: string) => void;
 }
 
 /** The measures as a sheet: every figure opens its working, by a click or by F2. */
-function Measures({ columns: figures, lines, open, turn, picks, sort, onSort }: MeasuresProps) {
+function Measures({ columns: figures, lines, open, fold, picks, sort, onSort }: MeasuresProps) {
   const show = useOpenFigure();
   const { tell } = usePlace();
   const columns = useMemo((): Column[] => {
@@ -310,11 +305,11 @@ function Measures({ columns: figures, lines, open, turn, picks, sort, onSort }: 
   };
   const keys = ({ key }: KeyboardEvent, row: Row, column: Column) => {
     if (key !== " " || row.kind !== "wbs" || column.key !== "name") return false;
-    turn(row.code);
+    fold(row.code);
     return true;
   };
-  const turning = useRef(turn);
-  turning.current = turn;
+  const folding = useRef(fold);
+  folding.current = fold;
   const lead = useCallback((line: SheetLine<Row>, shut: boolean) => {
     if (line.kind !== "row") return null;
     const { row } = line;
@@ -325,7 +320,7 @@ function Measures({ columns: figures, lines, open, turn, picks, sort, onSort }: 
         <FoldButton
           aria-expanded={!shut}
           aria-label={shut ? words.sheet.unfold(row.name) : words.sheet.foldRow(row.name)}
-          onClick={() => turning.current(row.code)}
+          onClick={() => folding.current(row.code)}
         >
           {shut ? "▸" : "▾"}
         </FoldButton>

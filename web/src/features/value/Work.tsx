@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useMemo } from "react";
 import { client, type Schemas, take } from "../../api";
 import { Bones, format, groupBy, keys, Notice, useAddressed, usePlace } from "../../shared";
-import { ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
+import { lineOf, ReadSheet, type SheetColumn, type SheetLine } from "../../shared/sheet";
 import { Files, RoomHead, Select, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/value";
 import { BUCKETS, type Bucket } from "./buckets";
@@ -72,10 +72,10 @@ const linesOf = (out: Out, group: string): SheetLine<Line>[] => [
   ...[...groupBy(out.lines, (x) => (group === "person" ? x.person : `${x.activity} ${x.name}`))].flatMap(
     ([name, own]): SheetLine<Line>[] => [
       { kind: "group", id: `group:${name}`, name, depth: 0 },
-      ...own.map((row): SheetLine<Line> => ({ kind: "row", id: idOf(row), row, depth: 0, parts: 0 })),
+      ...own.map((row) => lineOf(idOf(row), row)),
     ],
   ),
-  { kind: "row", id: "total", row: out.total, depth: 0, parts: 0 },
+  lineOf("total", out.total),
 ];
 
 interface Props {

@@ -2,7 +2,7 @@ import { Box } from "@chakra-ui/react";
 import { useMemo } from "react";
 import type { Schemas } from "../../api";
 import { drift, fullDay, money } from "../format";
-import { Table } from "../ui";
+import { DataTable } from "../ui";
 import { words } from "../words";
 import { AddedBars } from "./AddedBars";
 import { before, type Label, LINE } from "./labels";
@@ -164,28 +164,17 @@ export function CurveDrawing({ curve, height, estimates: asked = NOBODY, bars = 
           {words.chart.table}
         </Box>
         <Box maxH="180px" overflow="auto" tabIndex={0} mt="4">
-          <Table>
-            <thead>
-              <tr>
-                <th>{words.chart.to}</th>
-                <th data-num="">{words.measures.pv}</th>
-                <th data-num="">{words.measures.ev}</th>
-                <th data-num="">{words.measures.ac}</th>
-                <th data-num="">{words.chart.forecast}</th>
-              </tr>
-            </thead>
-            <tbody>
-              {curve.points.map((p) => (
-                <tr key={p.end}>
-                  <td>{fullDay(p.end)}</td>
-                  <td data-num="">{money(p.pv)}</td>
-                  <td data-num="">{money(p.ev)}</td>
-                  <td data-num="">{money(p.ac)}</td>
-                  <td data-num="">{money(p.forecast)}</td>
-                </tr>
-              ))}
-            </tbody>
-          </Table>
+          <DataTable
+            rows={curve.points}
+            keyOf={(p) => p.end}
+            columns={[
+              { title: words.chart.to, cell: (p) => fullDay(p.end) },
+              { title: words.measures.pv, kind: "num", cell: (p) => money(p.pv) },
+              { title: words.measures.ev, kind: "num", cell: (p) => money(p.ev) },
+              { title: words.measures.ac, kind: "num", cell: (p) => money(p.ac) },
+              { title: words.chart.forecast, kind: "num", cell: (p) => money(p.forecast) },
+            ]}
+          />
         </Box>
       </Box>
     </Box>

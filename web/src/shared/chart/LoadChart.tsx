@@ -1,7 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { type ReactNode, useRef } from "react";
 import * as format from "../format";
-import { Soft, Table, Tick } from "../ui";
+import { DataTable, Soft, Tick } from "../ui";
 import { useWidth } from "../useWidth";
 import { words } from "../words/resources";
 
@@ -112,31 +112,20 @@ export function LoadChart({ name, ends, asked, there, over, causes, fits = w.fit
           </Tick>
         </svg>
       </Box>
-      <Table>
-        <Soft as="caption">{over.length ? w.overTitle : fits}</Soft>
-        {over.length > 0 && (
-          <>
-            <thead>
-              <tr>
-                <th>{w.upTo}</th>
-                <th data-num="">{w.asked}</th>
-                <th data-num="">{w.there}</th>
-                <th>{w.causes}</th>
-              </tr>
-            </thead>
-            <tbody>
-              {over.map((i) => (
-                <tr key={i}>
-                  <td>{format.fullDay(ends[i])}</td>
-                  <td data-num="">{asked[i]} h</td>
-                  <td data-num="">{there[i]} h</td>
-                  <td>{causes(i)}</td>
-                </tr>
-              ))}
-            </tbody>
-          </>
-        )}
-      </Table>
+      {over.length === 0 && <Soft as="p">{fits}</Soft>}
+      {over.length > 0 && (
+        <DataTable
+          caption={<Soft>{w.overTitle}</Soft>}
+          rows={over}
+          keyOf={(i) => i}
+          columns={[
+            { title: w.upTo, cell: (i) => format.fullDay(ends[i]) },
+            { title: w.asked, kind: "num", cell: (i) => `${asked[i]} h` },
+            { title: w.there, kind: "num", cell: (i) => `${there[i]} h` },
+            { title: w.causes, cell: causes },
+          ]}
+        />
+      )}
     </>
   );
 }

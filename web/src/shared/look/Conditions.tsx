@@ -1,3 +1,4 @@
+import { type ReactNode, useId } from "react";
 import { Popup } from "../Popup";
 import { Act, Button, Input, PickLine, Select } from "../ui";
 import { words } from "../words";
@@ -14,15 +15,19 @@ interface Props {
   wrong: (condition: Condition) => string | null;
   /** The column that a new condition asks of. */
   first: string;
+  /** What rows hold in a column, to choose from. */
+  values?: (key: string) => string[];
+  children?: ReactNode;
 }
 
 /** Conditions on any columns; a row is shown where all of them hold. */
-export function Conditions({ where, put, offered, wrong, first }: Props) {
+export function Conditions({ where, put, offered, wrong, first, values, children }: Props) {
+  const list = useId();
   const change = (i: number, part: Partial<Condition>) => put(where.map((c, j) => (j === i ? { ...c, ...part } : c)));
   const more = () => put([...where, { key: first, text: "" }]);
-  const said = where.filter((c) => c.text.trim()).length;
+  const stated = where.filter((c) => c.text.trim()).length;
   return (
-    <Popup word={w.where(said)} name={w.where(0)} opens={() => !where.length && more()}>
+    <Popup word={w.where(stated)} name={w.where(0)} opens={() => !where.length && more()}>
       {where.map((c, i) => {
         const kind = wrong(c);
         return (
@@ -40,6 +45,7 @@ export function Conditions({ where, put, offered, wrong, first }: Props) {
                 aria-label={w.condition}
                 aria-invalid={kind !== null || undefined}
                 placeholder={w.conditionHint}
+                list={values && `${list}-${i}`}
                 value={c.text}
                 onChange={(e) => change(i, { text: e.target.value })}
               />
@@ -47,6 +53,13 @@ export function Conditions({ where, put, offered, wrong, first }: Props) {
                 ×
               </Button>
             </PickLine>
+            {values && (
+              <datalist id={`${list}-${i}`}>
+                {values(c.key).map((v) => (
+                  <option key={v} value={v} />
+                ))}
+              </datalist>
+            )}
             {kind && (
               <Act as="div" role="alert">
                 {w.unread[kind] ?? w.unread.number}
@@ -58,6 +71,7 @@ export function Conditions({ where, put, offered, wrong, first }: Props) {
       <Button look="link" onClick={more}>
         {w.addCondition}
       </Button>
+      {children}
     </Popup>
   );
 }

@@ -15,6 +15,9 @@ export interface Ground {
   day: number;
 }
 
+/** The minutes of a working day where a project says none. */
+export const DAY = 480;
+
 const LENGTH = /^([\d.,]+)\s*(min|mo|h|d|w)?[a-z]*$/i;
 
 function lengthIn(text: string, day: number, number: (text: string) => number): number | null {

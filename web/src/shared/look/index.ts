@@ -3,5 +3,5 @@ export * from "./arrange";
 export { Conditions } from "./Conditions";
 export * from "./conditions";
 export { FigureMenu } from "./FigureMenu";
-export { LookBar, useGround } from "./LookBar";
+export { LookBar, LookParts, useGround } from "./LookBar";
 export { useFigures, useOffered } from "./useFigures";

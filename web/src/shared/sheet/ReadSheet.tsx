@@ -61,6 +61,7 @@ export function ReadSheet<R>(props: Props<R>) {
     waiting,
     drop,
     first: props.first,
+    onSort: props.onSort,
     own: {
       keys: (event): boolean => (keys && hands.here && hands.column ? keys(event, hands.here, hands.column) : false),
       paste: (text) => (paste && hands.here && !hands.editing ? paste(text, hands.here) : false),

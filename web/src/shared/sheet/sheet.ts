@@ -30,6 +30,8 @@ export interface SheetColumn<R> {
   kind?: Kind;
   /** What it is sorted and compared by: a number where it counts (minutes of a duration), an ISO date; absent: what it shows. */
   value?: (row: R) => string | number;
+  /** Rows can be grouped by it. */
+  groups?: boolean;
   /** Absent: what it shows. */
   typed?: (row: R) => string;
   hint?: (row: R) => string | undefined;
@@ -49,6 +51,9 @@ export type SheetLine<R> =
   | { kind: "row"; id: string; row: R; depth: number; parts: number }
   | { kind: "group"; id: string; name: string; count?: number; depth?: number }
   | { kind: "draft"; id: string; depth: number };
+
+/** The line of a row that has no parts. */
+export const lineOf = <R>(id: string, row: R, depth = 0): SheetLine<R> => ({ kind: "row", id, row, depth, parts: 0 });
 
 /** A cell that was not written: what was typed stays, with the sentence beside it. */
 export interface Trouble {

@@ -11,7 +11,14 @@ interface Props {
 export const Files = ({ base, query = "", forms = ["csv", "xlsx"] }: Props) => (
   <>
     {forms.map((form) => (
-      <Anchor key={form} look="link" href={`${base}.${form}${query && `?${query}`}`} download>
+      <Anchor
+        key={form}
+        look="link"
+        display="inline-flex"
+        alignItems="center"
+        href={`${base}.${form}${query && `?${query}`}`}
+        download
+      >
         {form.toUpperCase()}
       </Anchor>
     ))}

@@ -105,7 +105,7 @@ const table = defineRecipe({
     kind: {
       read: {
         width: "100%",
-        "& thead th": th,
+        "& thead > tr > *": th,
         "& td, & tbody th": {
           borderBottomWidth: "1px",
           borderColor: "rule",

@@ -1,5 +1,7 @@
 // The controls of the application: Chakra's, in our own recipes. Rooms use these and no bare elements.
 export { Anchor, Button, Input, Select, Table, Textarea } from "./controls";
+export { type DataColumn, DataTable } from "./DataTable";
 export { Files } from "./Files";
 export * from "./parts";
 export { styled } from "./styled";
+export { PartBar, PartLinks, Tabs } from "./Tabs";

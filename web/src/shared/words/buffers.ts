@@ -14,7 +14,7 @@ export const words = say({
       "No promise yet. The chain is what levelling and the even-odds durations give; approve it to promise a date.",
     noSafe:
       "No activity has a safe duration, so there is no safety to put into buffers. Give activities a safe duration beside the one at even odds in the plan (column Safe duration).",
-    finished: "All work is complete: there is nothing left to promise.",
+    finished: "No work is open: there is nothing to promise.",
     dry: "as it was sealed",
     silent: "Nothing is posted on this page yet: it stands as if no work was done since the last one.",
     zone: (z: string) => ZONES[z] ?? z,

@@ -1,4 +1,4 @@
-import { say } from "./named";
+import { named, say } from "./named";
 import { words as posting } from "./posting";
 
 export const words = say({
@@ -28,7 +28,10 @@ export const words = say({
     moves: "The duration comes from the work hours: remaining hours move the finish",
     fixed:
       "The duration comes from the estimate: remaining hours don't move the finish. Change it in the plan's details",
-    none: "No hours are due on this page. Show all to post on any assignment.",
+    none: "No hours are due on this page. Show all assignments to post on any.",
+    noneShown: "No hours are shown by this filter.",
+    find: "Activity or person",
+    shows: named({ due: "Due on this page", all: "All assignments" }),
     another: "Add hours for somebody else",
     activity: "Activity code",
   },

@@ -4,7 +4,6 @@ import { named, plural, say } from "./named";
 export const words = say({
   ...common,
   posting: {
-    all: "Show all",
     lenses: "Lenses",
     progress: "Progress",
     hours: "Hours",
@@ -21,7 +20,6 @@ export const words = say({
     of: (n: string, all: string) => (all ? `${n} of ${all}` : n),
     reached: (yes: string[], no: string[]) =>
       [yes.length && `Reached: ${yes.join(", ")}`, no.length && `not yet: ${no.join(", ")}`].filter(Boolean).join("; "),
-    show: "Show",
     shows: named({
       wants: "Needs an entry",
       progress: "In progress",
@@ -29,9 +27,6 @@ export const words = say({
       critical: "Critical",
       all: "All activities",
     }),
-    filter: "Filter",
-    noFilter: "No filter",
-    byMark: "Mark",
     byPerson: "Person",
     byWbs: "WBS element",
     noneShown: "No activity is shown by this filter.",

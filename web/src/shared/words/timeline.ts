@@ -46,6 +46,7 @@ export const words = say({
     fileOf: (form: string) => `Timeline as ${form.toUpperCase()}`,
     shown: (n: number) => `${n} ${plural(n, { one: "row", other: "rows" })}, as they stand`,
     lineAt: (day: string, page: string) => (page ? `${day}, ${page}` : day),
+    empty: "No activity yet: bars begin with the plan.",
     legend: [
       "double rule: WBS element, solid its share done",
       "bracket below: baseline",

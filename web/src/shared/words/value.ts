@@ -18,6 +18,7 @@ export const words = say({
     files: (form: string) => `As ${form}`,
     project: "Project",
     partsOf: "Parts of value",
+    empty: "No activity yet: value begins with the plan.",
     parts: named({ "": "Measures", summary: "Summary", work: "Work by time", pages: "Over the pages" }),
     scope: "Of",
     summaryOf: (name: string) => `Summary of ${name}`,
