@@ -20,13 +20,15 @@ from dryledger.schedule.progress import AsOf, Progress, as_of, progress
 from dryledger.schedule.schedule import Schedule, out_of_time, schedule
 from dryledger.value.curve import Point, bucket_ends_of, curve
 from dryledger.value.measures import Measures
+from dryledger.value.owed import paid_by_activity
 from dryledger.value.sums import Scope
+from dryledger.value.under_change import UnderChange
 from dryledger.value.valuation import ActivityMeasures, Valuation
 from dryledger.words import sentence
 
 __all__ = ["CALCULATION", "PhasedBudget", "Results", "compute"]
 
-CALCULATION = 2
+CALCULATION = 3
 """The number of the calculation. When a formula changes so that a figure may come out otherwise, it goes up."""
 
 
@@ -75,6 +77,17 @@ class Results:
         """The results at the page before, as the book knows that page now; None on the first one."""
         periods = self.at.periods
         return compute(self.book, periods[-2].code, treatment=self.treatment) if len(periods) > 1 else None
+
+    @cached_property
+    def under_change(self) -> UnderChange:
+        """The budget under change, and the reserves."""
+        return UnderChange(self.valuation)
+
+    @cached_property
+    def paid(self) -> dict[str, dict[str, int]]:
+        """What is committed, still to order and still to pay of each activity, in minor units."""
+        with localcontext(CONTEXT):
+            return paid_by_activity(self.valuation)
 
     @cached_property
     def totals(self) -> Measures:
@@ -167,7 +180,7 @@ class Results:
                 ("project", self.book.project.code, v.scope()),
             ]:
                 total = v.wbs_sums[code] if kind == "wbs" else v.total()
-                out[kind, code] = rolled_up(v, code, scope.activities, total.ac_total + total.remaining, rows)
+                out[kind, code] = rolled_up(v, code, scope.activities, total, rows)
             return out
 
 
@@ -188,8 +201,17 @@ def compute(
         used = treatment or book.project.treatment
         plan = schedule(at, now, used, None if before is None else before.schedule)
         _within_time(plan)
-        valuation = Valuation(at, now, plan, book.measured, None if same is None else same.valuation)
-        return Results(book, at, used, book.measured, bucket, now, plan, valuation)
+        measured = measured_on(at)
+        if same is not None and same.baseline is not measured:
+            same = None
+        valuation = Valuation(at, now, plan, measured, None if same is None else same.valuation)
+        return Results(book, at, used, measured, bucket, now, plan, valuation)
+
+
+def measured_on(at: AsOf) -> Baseline | None:
+    """The baseline that a page is measured by: its own, absent the project's."""
+    code = at.periods[-1].measured_against if at.periods else None
+    return at.book.measured if code is None else at.book.baseline_by_code[code]
 
 
 def _within_time(plan: Schedule) -> None:

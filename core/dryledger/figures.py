@@ -78,6 +78,14 @@ def _money(key: str, short: str, word: str, formula: str, operands: str = "", ol
     return Figure(key, "awp", "money", word, formula, "measures", short, tuple(operands.split()), older)
 
 
+def _paid(key: str, word: str, formula: str) -> Figure:
+    return Figure(key, "awp", "money", word, formula, "paid")
+
+
+def _changed(key: str, word: str, formula: str) -> Figure:
+    return Figure(key, "wp", "money", word, formula, "changed")
+
+
 def _quotient(key: str, kind: str, short: str, word: str, formula: str, operands: str, scopes: str = "awp") -> Figure:
     return Figure(key, scopes, kind, word, formula, "measures", short, tuple(operands.split()))
 
@@ -121,15 +129,15 @@ CATALOGUE: tuple[Figure, ...] = (
     _length("free_float", "a", "Free float", "the least room before a successor, or before the project's finish", "schedule"),
     _length("remaining", "a", "Remaining duration", "as stated, else from hours to go, percent or time gone", "schedule"),
     _length("duration", "awp", "Duration", "planned if not started, else time gone + remaining; of a scope from start to finish", "work"),
-    _length("work", "awp", "Work", "labour posted + to go", "work"),
-    _length("work_actual", "awp", "Actual work", "labour posted", "work"),
+    _length("work", "awp", "Work", "labour worked + to go", "work"),
+    _length("work_actual", "awp", "Actual work", "labour posted, or following progress", "work"),
     _length("work_remaining", "awp", "Remaining work", "labour to go", "work"),
     _length("baseline_duration", "awp", "Baseline duration", "as in the baseline; of a scope from start to finish", "baseline"),
     _length("baseline_work", "awp", "Baseline work", "as in the baseline; of a scope the sum", "baseline"),
     _length("start_difference", "awp", "Start against baseline", "start now − baseline start, in working minutes", "differences"),
     _length("finish_difference", "awp", "Finish against baseline", "finish now − baseline finish, in working minutes", "differences"),
     _length("duration_difference", "awp", "Duration against baseline", "duration now − baseline duration", "differences"),
-    _length("work_difference", "awp", "Work against baseline", "(labour posted + to go) − baseline work", "differences"),
+    _length("work_difference", "awp", "Work against baseline", "(labour worked + to go) − baseline work", "differences"),
     _length("deadline_difference", "ap", "Finish against deadline", "finish − deadline, in working minutes", "limits"),
     _length("imposed_difference", "p", "Finish against imposed finish", "finish − imposed finish, in working minutes", "limits"),
     Figure("critical", "a", "flag", "Critical", "total float at or below the project's limit", "schedule"),
@@ -142,13 +150,13 @@ CATALOGUE: tuple[Figure, ...] = (
     _money("bac", "BAC", "Budget at completion", "BAC = Σ budgeted cost in the baseline"),
     _money("pv", "PV", "Planned value", "PV = Σ budget × share planned by the status date", "", "BCWS"),
     _money("ev", "EV", "Earned value", "EV = Σ budget × share done", "", "BCWP"),
-    _money("ac", "AC", "Actual cost", "AC = posted hours × rate + dated costs", "", "ACWP"),
+    _money("ac", "AC", "Actual cost", "AC = posted hours × rate + dated costs + what follows progress", "", "ACWP"),
     _money("sv", "SV", "Schedule variance", "SV = EV − PV", "ev pv"),
     _money("cv", "CV", "Cost variance", "CV = EV − AC", "ev ac"),
     _money("eac", "EAC", "Estimate at completion", "the estimate that the project has chosen"),
     _money("etc", "ETC", "Estimate to complete", "ETC = EAC − AC", "eac ac"),
     _money("vac", "VAC", "Variance at completion", "VAC = BAC − EAC", "bac eac"),
-    _money("eac.bottom_up", "", "Estimate at completion, bottom up", "EAC = AC + remaining work + unspent direct cost", "ac"),
+    _money("eac.bottom_up", "", "Estimate at completion, bottom up", "EAC = AC + remaining work + still to be paid", "ac"),
     _money("eac.cpi", "", "Estimate at completion, at the cost index", "EAC = AC + (BAC − EV) ÷ CPI", "ac bac ev cpi"),
     _money("eac.budget", "", "Estimate at completion, rest as budgeted", "EAC = AC + (BAC − EV)", "ac bac ev"),
     _money("eac.cpi_spi", "", "Estimate at completion, at both indices", "EAC = AC + (BAC − EV) ÷ (CPI × SPI)", "ac bac ev cpi spi"),
@@ -164,6 +172,19 @@ CATALOGUE: tuple[Figure, ...] = (
     _money("ac.accrual", "", "Actual cost from accruals", "Σ accruals that no invoice has met"),
     _money("ac.feed", "", "Actual cost from feeds", "Σ entries of feeds by the status date"),
     _money("ac.correction", "", "Actual cost from corrections", "Σ corrections by the status date"),
+    _money("ac.progress", "", "Actual cost following progress", "what is reckoned where nobody posts it"),
+    _paid("committed", "Committed", "Σ lines of orders dated by the status date"),
+    _paid("to_order", "Still to order", "as stated, else what is planned and not ordered"),
+    _paid("to_pay", "Still to pay", "expected − counted, at least 0, of direct costs and materials"),
+    _changed("original_bac", "Original budget", "the budget of the first approved baseline"),
+    _changed("approved_changes", "Approved changes", "Σ lines of changes approved by the status date"),
+    _changed("authorised", "Authorised budget", "original + approved changes"),
+    _changed("to_build", "Approved, to build in", "approved changes that no baseline has built in"),
+    _changed("unexplained", "Unexplained", "baseline − original − changes built into it: 0 where all is told"),
+    _date("original_finish", "awp", "Original finish", "the finish of the first approved baseline", "original"),
+    _length(
+        "original_finish_difference", "awp", "Finish against the original", "finish now − original finish, in working minutes", "original"
+    ),
     Figure("cost", "awp", "money", "Cost now", "estimate at completion, bottom up", "sums", name="cost_now"),
     Figure(
         "cost_difference", "awp", "money", "Cost against baseline", "estimate at completion, bottom up − baseline budget", "differences"
@@ -185,13 +206,22 @@ CATALOGUE: tuple[Figure, ...] = (
 )
 GROUPS: dict[str, tuple[str, ...]] = {
     "value": (
-        *("bac", "pv", "ev", "ac", "ac.hours", "ac.invoice", "ac.accrual", "ac.feed", "ac.correction"),
+        *("bac", "pv", "ev", "ac", "ac.hours", "ac.invoice", "ac.accrual", "ac.feed", "ac.correction", "ac.progress"),
+        *("committed", "to_order", "to_pay", "original_bac", "approved_changes", "authorised", "to_build", "unexplained"),
         *("percent_planned", "percent_earned", "percent_spent"),
     ),
     "variance": ("sv", "cv", "sv_percent", "cv_percent", "vac", "cost_difference"),
     "index": ("spi", "cpi", "spi_t", "tcpi_bac", "tcpi_eac"),
     "forecast": ("eac", "etc", "eac.bottom_up", "eac.cpi", "eac.budget", "eac.cpi_spi", "eac.recent", "cost"),
-    "time": ("earned_schedule", "actual_time", "sv_t", "forecast_finish_t", "finish_difference", "deadline_difference"),
+    "time": (
+        "earned_schedule",
+        "actual_time",
+        "sv_t",
+        "forecast_finish_t",
+        "finish_difference",
+        "deadline_difference",
+        "original_finish_difference",
+    ),
     "plan": (),
 }
 """The groups that figures are offered in, with the keys of each; `plan` has all that no other names."""

@@ -6,20 +6,22 @@ calendar; nothing inside is None.
 """
 
 from collections.abc import Callable, Iterable, Iterator
-from decimal import Decimal, localcontext
+from decimal import Decimal
 
 from dryledger.book.baselines import BaselineActivity
 from dryledger.book.formulas import names_in, values_of
 from dryledger.book.registers import FieldDefinition, fields_of
 from dryledger.budget.lines import planned_cost, planned_work
-from dryledger.budget.money import CONTEXT, ratio, rounded
+from dryledger.budget.money import amount_of, ratio_of, rounded
 from dryledger.compute import Results
 from dryledger.errors import UnknownFigure
 from dryledger.figure_values import Value, written
 from dryledger.figures import FIELD, Figure, figure, figures_of
 from dryledger.schedule.schedule import Scheduled
 from dryledger.value.measures import NO_STATUS, Measures, Sums
-from dryledger.value.work import work_now, work_to_go
+from dryledger.value.under_change import first_approved
+from dryledger.value.work import work_done, work_now, work_to_go
+from dryledger.words import sentence
 
 __all__ = ["field_values", "read", "reader", "reason"]
 
@@ -62,6 +64,10 @@ def reason(r: Results, key: str, scope: str = "project", code: str | None = None
         return NO_STATUS
     if key.startswith("percent_"):
         return "nothing budgeted"
+    if key.startswith("original_finish") or (not key.startswith(FIELD) and figure(key).source == "changed"):
+        stand = r.under_change.stand(None if scope == "project" else code) if scope != "activity" else None
+        found = None if stand is None else stand.reasons.get(key.removesuffix("_bac"))
+        return found or sentence("under_change.no_approved_baseline")
     if key.startswith("baseline_") or key.endswith("_difference") or key == "change":
         return (
             "no baseline to measure against" if r.baseline is None else "not in both the plan and the baseline, so nothing to compare with"
@@ -208,7 +214,7 @@ def _work(r: Results, code: str) -> int:
 
 
 def _posted(r: Results, code: str) -> int:
-    return r.at.labour.get(code, 0)
+    return work_done(r.valuation, code)
 
 
 def _to_go(r: Results, code: str) -> int:
@@ -308,16 +314,14 @@ def _sums(r: Results, scope: str) -> Callable[[str], Sums]:
 def _of_sums(r: Results, f: Figure, scope: str) -> Reader:
     sums = _sums(r, scope)
     if f.key == "cost":
-        return lambda code: rounded((s := sums(code)).ac_total + s.remaining, r.valuation.unit)
+        return lambda code: amount_of(sums(code).forecast, r.valuation.unit)
     name = {"percent_planned": "pv", "percent_earned": "ev", "percent_spent": "ac_total"}[f.key]
     if r.status is None and name == "pv":
         return lambda code: None
 
     def share(code: str) -> float | None:
-        with localcontext(CONTEXT):
-            s = sums(code)
-            amount: Decimal = getattr(s, name)
-            return ratio(HUNDRED * amount / s.bac) if s.bac else None
+        s = sums(code)
+        return ratio_of(100 * getattr(s, name), s.bac) if s.bac else None
 
     return share
 
@@ -335,6 +339,44 @@ _SOURCES: dict[str, Callable[[Results, Figure, str], Reader]] = {
     "measures": _of_measures,
     "sums": _of_sums,
 }
+
+
+# Money that is owed, and the budget under change
+
+
+def _of_paid(r: Results, f: Figure, scope: str) -> Reader:
+    found = r.paid[f.key]
+
+    def of_row(code: str) -> Value:
+        inside: Iterable[str] = [code] if scope == "activity" else r.valuation.scope(None if scope == "project" else code).activities
+        return amount_of(sum(found.get(c, 0) for c in inside), r.valuation.unit)
+
+    return of_row
+
+
+def _of_changed(r: Results, f: Figure, scope: str) -> Reader:
+    name = f.key.removesuffix("_bac")
+    return lambda code: getattr(r.under_change.stand(None if scope == "project" else code), name)
+
+
+def _of_original(r: Results, f: Figure, scope: str) -> Reader:
+    first = first_approved(r.book)
+    known = first.by_code if first is not None else {}
+
+    def of_row(code: str) -> Value:
+        inside: Iterable[str] = [code] if scope == "activity" else r.valuation.scope(None if scope == "project" else code).activities
+        codes = list(inside)
+        then = max((known[c].finish for c in codes if c in known), default=None)
+        now = max((r.schedule.activities[c].finish for c in codes if c in r.schedule.activities), default=None)
+        if f.key == "original_finish" or then is None or now is None:
+            return then if f.key == "original_finish" else None
+        axis = r.book.calendar_by_code[r.book.activity_by_code[code].calendar].axis if scope == "activity" else r.book.axis
+        return axis.between(then, now)
+
+    return of_row
+
+
+_SOURCES |= {"paid": _of_paid, "changed": _of_changed, "original": _of_original}
 
 
 # Own fields

@@ -18,6 +18,7 @@ from dryledger.checks.checks import checks
 from dryledger.compute import CALCULATION, Results
 from dryledger.errors import TooManyPoints
 from dryledger.figures import figures_of
+from dryledger.results_money import money_document
 from dryledger.results_options import (
     chain_document,
     conflicts_document,
@@ -42,7 +43,7 @@ __all__ = ["MORE", "PARTS", "Asked", "measures_document", "results_document"]
 to_text = lru_cache(100_000)(calendar.to_text)
 """The same few instants are written again and again."""
 PARTS = ("schedule", "value", "curve", "differences", "checks")
-MORE = ("marks", "statistics", "budget", "work", "progress_line", "chain", "level", "options", "proposals")
+MORE = ("money", "marks", "statistics", "budget", "work", "progress_line", "chain", "level", "options", "proposals")
 """Parts that are only there where they are named."""
 
 
@@ -93,6 +94,8 @@ def results_document(r: Results, only: Collection[str] = PARTS, asked: Asked = A
         }
     if "checks" in only:
         out["checks"] = [{"check": f.check, "severity": f.severity, "rows": list(f.rows), "message": f.message} for f in checks(r)]
+    if "money" in only:
+        out["money"] = money_document(r)
     if "marks" in only:
         out["marks"] = marks_document(r)
     if "statistics" in only:

@@ -61,7 +61,7 @@ def _scheduled() -> Schema:
 def _measures(with_schedule: bool) -> Schema:
     scope = "project" if with_schedule else "activity"
     figures = {f.key: _or_null(KINDS[f.kind]) for f in figures_of(scope, "measures") if f.key != "eac" and "." not in f.key}
-    sources: Schema = {"type": "object", "propertyNames": {"enum": list(SOURCES)}, "additionalProperties": MONEY}
+    sources: Schema = {"type": "object", "propertyNames": {"enum": [*SOURCES, "progress"]}, "additionalProperties": MONEY}
     return _object(
         {"code": TEXT}
         | figures
@@ -101,6 +101,27 @@ def _mark() -> Schema:
     figure: Schema = {"type": ["string", "number", "boolean", "null"]}
     named: Schema = {"type": "object", "additionalProperties": figure}
     return _object({"code": TEXT, "mark": {"enum": list(MARKS)}, "rule": MAYBE, "reason": MAYBE, "figures": named})
+
+
+def _money() -> Schema:
+    cost = _object(
+        {"activity": TEXT, "name": TEXT, "code": MAYBE} | dict.fromkeys(("expected", "ordered", "to_order", "counted", "to_pay"), MONEY)
+    )
+    amounts = dict.fromkeys(("original", "approved_changes", "authorised", "to_build", "unexplained", "baseline"), _or_null(MONEY))
+    return _object(
+        {
+            "orders": _list(_object({"code": TEXT} | dict.fromkeys(("amount", "invoiced", "accrued", "left"), MONEY))),
+            "costs": _list(cost),
+            "outside": _list(cost),
+            "budget": _object(
+                {
+                    "project": _object({**amounts, "reasons": REASONS}),
+                    "wbs": _list(_object({"code": TEXT, **amounts, "reasons": REASONS})),
+                }
+            ),
+            "reserves": _list(_object({"code": TEXT} | dict.fromkeys(("amount", "drawn", "left"), MONEY))),
+        }
+    )
 
 
 def _phased() -> Schema:
@@ -221,6 +242,7 @@ def results_schema() -> Schema:
                 "rules": _list(_object({"code": TEXT, "catches": {"type": "integer", "minimum": 0}})),
             }
         ),
+        "money": _money(),
         "statistics": scopes,
         "budget": _object(
             {

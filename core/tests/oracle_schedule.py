@@ -26,6 +26,21 @@ def as_text(t: int | None) -> str | None:
     return None if t is None else (ORIGIN + timedelta(minutes=t)).isoformat(timespec="minutes")
 
 
+F = Fraction
+
+
+def shape(profile: str, x: Fraction) -> Fraction:
+    return {"uniform": x, "front": 1 - (1 - x) ** 2, "back": x * x, "bell": 3 * x * x - 2 * x**3}[profile]
+
+
+def on(t: int) -> str:
+    return (ORIGIN + timedelta(minutes=t)).date().isoformat()
+
+
+def opens(day: str) -> int:
+    return at(day + "T00:00")
+
+
 def half_even(x: Fraction) -> int:
     return round(x)
 

@@ -328,7 +328,46 @@ class Maker:
             **self.options(),
             "progress_lines": [{"at": "2027-01-15T17:00", "name": "Half way"}] if self.apart.random() < 0.3 else [],
         }
+        found = self.paid(found) if self.apart.random() < 0.6 else found
         return found if self.apart.random() < 0.6 else self.organised(found)
+
+    def paid(self, doc: Doc) -> Doc:
+        """The same with what money is named by: what follows progress, orders, what entries pay, final invoices."""
+        r = self.apart
+        follow = lambda: r.choice([{}, {}, {"actuals": "progress"}, {"actuals": "posted"}])  # noqa: E731
+        amount = lambda: f"{r.choice(['', '', '', '-'])}{r.randint(1, 900)}.{r.randint(0, 9999):04}"  # noqa: E731
+        doc["project"] |= follow()
+        for row in doc["resources"]:
+            row |= follow() | ({"roles": ["L2"]} if row["code"] == "L1" and r.random() < 0.3 else {})
+        for i, c in enumerate(doc["costs"]):
+            c |= {"code": f"D{i}"} if r.random() < 0.8 else {}
+        payable = [(c["code"], c["activity"]) for c in doc["costs"] if "code" in c]
+        payable += [(f"{x['activity']}/{x['resource']}", x["activity"]) for x in doc["assignments"]]
+        for x in [*doc["costs"], *doc["assignments"]]:
+            x |= follow() | r.choice([{}, {}, {"to_order": f"{r.randint(0, 300)}.50"}])
+            x |= {"closed": r.choice([True, f"2027-01-{r.randint(4, 29):02}"])} if r.random() < 0.15 else {}
+        doc["orders"] = [
+            {"code": f"O{i}", "state": r.choice(["open", "open", "closed"]), "lines": [{"for": n, "amount": amount()} for n in chosen]}
+            for i in range(r.randint(0, 3) if payable else 0)
+            for chosen in [[n for n, _ in r.choices(payable, k=r.randint(1, 3))]]
+        ]
+        above, homes = {"1": ["1"], "1.1": ["1.1", "1"], "1.2": ["1.2", "1"], "2": ["2"]}, dict(payable)
+        wbs = {a["code"]: a.get("wbs", "") for a in doc["activities"]}
+
+        def pays(entry: Doc, name: str) -> bool:
+            home = homes[name]
+            return home == entry["activity"] if "activity" in entry else entry["wbs"] in above.get(wbs[home], ())
+
+        for page in doc["periods"]:
+            for entry in page["costs"]:
+                can = [n for n in homes if pays(entry, n)]
+                orders = [o["code"] for o in doc["orders"] if any(pays(entry, x["for"]) for x in o["lines"])]
+                entry |= {"for": r.choice([*can, "-"])} if can and r.random() < 0.4 else {}
+                entry |= {"order": r.choice(orders)} if orders and r.random() < 0.5 else {}
+            for s in page["statements"]:
+                dates = [k for k in ("actual_start", "actual_finish") if k in s]
+                s |= {"assumed": [r.choice(dates)]} if dates and r.random() < 0.2 else {}
+        return doc
 
     def organised(self, doc: Doc) -> Doc:
         """A book of a kind of project, with own fields, that draws on resources of the organisation."""

@@ -67,8 +67,9 @@ class Curves(unittest.TestCase):
 
     def test_days_know_costs_by_their_date_and_value_by_its_page(self) -> None:
         days = {x[0][:10]: x for x in shown(at_work(), "day")}
-        self.assertEqual(days["2027-01-07"][1:4], ("600.00", "0.00", "0.00"))
-        self.assertEqual(days["2027-01-08"][1:4], ("800.00", "0.00", "300.00"))
+        # Begun on the morning of the 6th, 400.00 earned by the evening of the 8th: a third of it a day.
+        self.assertEqual(days["2027-01-07"][1:4], ("600.00", "133.33", "0.00"))
+        self.assertEqual(days["2027-01-08"][1:4], ("800.00", "266.67", "300.00"))
         self.assertEqual(days["2027-01-09"][1:4], ("1000.00", "400.00", "350.00"))
         self.assertEqual(days["2027-01-10"][1:4], ("1000.00", "None", "None"))
 
@@ -79,7 +80,11 @@ class Curves(unittest.TestCase):
     def test_one_branch(self) -> None:
         self.assertEqual(
             shown(at_work(), "week", "2"),
-            [("2027-01-18T00:00", "500.00", "0.00", "50.00", "250.00"), ("2027-01-25T00:00", "500.00", "None", "None", "550.00")],
+            [
+                ("2027-01-11T00:00", "0.00", "0.00", "50.00", "50.00"),
+                ("2027-01-18T00:00", "500.00", "None", "None", "250.00"),
+                ("2027-01-25T00:00", "500.00", "None", "None", "550.00"),
+            ],
         )
 
     def test_another_baseline_beside(self) -> None:

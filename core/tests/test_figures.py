@@ -189,9 +189,9 @@ class ByHand(unittest.TestCase):
         def a(key: str) -> Value:
             return read(r, key, "activity", "A")
 
-        # 2 000 minutes at 10 an hour are 333.33; 40 % of 800 earned; 50 % of the time planned; 6 days to go from Friday's close.
+        # 2 000 minutes at 10 an hour are 333.33, of 800 that is 41.66625 %; 40 % of 800 earned; 50 % of the time planned; 6 days to go.
         self.assertEqual((a("ac"), a("ev"), a("pv")), (D("333.33"), D("320.00"), D("400.00")))
-        self.assertEqual((a("percent_planned"), a("percent_earned"), a("percent_spent")), (50.0, 40.0, 41.666667))
+        self.assertEqual((a("percent_planned"), a("percent_earned"), a("percent_spent")), (50.0, 40.0, 41.66625))
         self.assertEqual((a("work_actual"), a("work_remaining"), a("work"), a("baseline_work")), (2000, 2880, 4880, 4800))
         self.assertEqual((a("duration"), a("planned_duration"), a("remaining")), (2400 + 2880, 4800, 2880))
         self.assertEqual((a("finish_difference"), a("duration_difference"), a("work_difference")), (480, 480, 80))

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from core.tests.books import baseline, book, doc, line, page
 from core.tests.random_books import random_book
 from dryledger.budget.apportioning import adjusted, apportion, compared
-from dryledger.budget.money import cells_of, rounded
+from dryledger.budget.money import amount_of
 from dryledger.budget.time_phased import Phased
 from dryledger.calendar.calendar import from_text, to_text
 from dryledger.checks.checks import CHECKS, checks
@@ -85,7 +85,8 @@ class Tables(unittest.TestCase):
         self.assertEqual(self.cells(b.actual)["2"][:3], ["7.00", "0.00", "2.00"])  # the invoice takes the accrual back
         self.assertEqual([str(x) for x in b.actual.cells[:3]], ["7.00", "310.00", "2.00"])
         left = measured(stated).phased("week").remaining
-        self.assertEqual(self.cells(left), {"A": ["200.00", "0.00"], "B": ["0.00", "500.00"]})
+        # Nobody has invoiced anything of A, so all of it is still to be paid, two fifths of its time before its finish.
+        self.assertEqual(self.cells(left), {"A": ["500.00", "0.00"], "B": ["0.00", "500.00"]})
 
     def test_nothing_remains_before_the_bucket_that_holds_the_status_date(self) -> None:
         """Pinned work that has not started keeps its dates in the past; what remains of it falls due in the bucket of the status date."""
@@ -119,18 +120,12 @@ class Tables(unittest.TestCase):
         if r.status is not None and r.valuation.activity_codes:
             sums = r.valuation.sums
             for (kind, code), cells in b.actual.rows.items():
-                self.assertEqual(sum(cells), rounded(sums[kind, code].ac_total, r.valuation.unit))
+                self.assertEqual(sum(cells), amount_of(sums[kind, code].ac_total, r.valuation.unit))
             for (_, code), cells in b.remaining.rows.items():
-                self.assertEqual(sum(cells), rounded(sums["activity", code].remaining, r.valuation.unit))
+                self.assertEqual(sum(cells), amount_of(sums["activity", code].remaining, r.valuation.unit))
 
     def home(self, r: Results, kind: str, code: str) -> str:
         return code if kind == "wbs" else r.valuation.wbs_of(code) or ""
-
-    @given(st.lists(st.decimals(-1000, 1000, places=6), min_size=1, max_size=9))
-    def test_cells_differ_by_less_than_a_cent(self, parts: list[D]) -> None:
-        cells = cells_of(parts, D("0.01"))
-        self.assertEqual(sum(cells), sum(parts).quantize(D("0.01")))
-        self.assertTrue(all(abs(c - p) < D("0.02") for c, p in zip(cells, parts, strict=True)))
 
 
 class Lines(unittest.TestCase):

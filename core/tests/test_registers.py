@@ -35,8 +35,12 @@ def cell(kind: str, options: tuple[str, ...], signed: bool) -> st.SearchStrategy
         return st.lists(TEXTS, min_size=1, max_size=3)
     if kind == "date":
         return DAYS
-    if kind == "of_hundred":
+    if kind in ("of_hundred", "number"):
         return st.integers(0, 100)
+    if kind == "instant":
+        return DAYS.map(lambda day: f"{day}T17:00")
+    if kind == "rows":
+        return st.lists(AMOUNTS.map(lambda x: {"activity": "A", "amount": f"{x:f}"}), min_size=1, max_size=2)
     if kind == "amount":
         return AMOUNTS.map(lambda x: f"{-x if signed else x:f}")
     return TEXTS
@@ -51,6 +55,9 @@ def rows(draw: st.DrawFn, register: str) -> list[dict[str, object]]:
         for c in REGISTERS[register]:
             if draw(st.booleans()):
                 row[c.key] = draw(cell(c.kind, c.options, c.signed))
+        if register == "changes":  # one that is built names a baseline, and there is none here
+            row = {k: v for k, v in row.items() if k != "baseline" and v != "built"} | {"from": "client"}
+            row |= {"decided_at": "2027-02-01T11:00"} if "lines" in row else {}
         found.append(row)
     return found
 

@@ -51,7 +51,12 @@ KINDS = {
     "limits": answers.Limits,
     "rhythm": pages.Rhythm,
 }
-OTHER_NAMES = {"answer": {"check_code": "check"}, "link": {"source": "from", "target": "to"}, "pause": {"start": "from", "end": "to"}}
+OTHER_NAMES = {
+    "cost_entry": {"of": "for", "order_code": "order"},
+    "answer": {"check_code": "check"},
+    "link": {"source": "from", "target": "to"},
+    "pause": {"start": "from", "end": "to"},
+}
 
 
 class Schema(unittest.TestCase):

@@ -47,6 +47,8 @@ class Project(models.Model):
     rhythm = JsonField(null=True)
     limits = JsonField(null=True)
     buffers = JsonField(null=True)
+    actuals = models.CharField(max_length=20, null=True)
+    responsible = models.CharField(max_length=200, null=True)
     views = models.JSONField(default=list)
     """Named views of the plan sheet: its columns, filter, grouping and order."""
     views_revision = models.IntegerField(default=1)
@@ -107,6 +109,11 @@ class Resource(BookRow):
     skills = JsonField(null=True)
     shared = models.CharField(max_length=100, null=True)
     own_rates = models.BooleanField(null=True)
+    actuals = models.CharField(max_length=20, null=True)
+    unit = models.CharField(max_length=40, null=True)
+    supplier = models.CharField(max_length=300, null=True)
+    person = models.CharField(max_length=200, null=True)
+    roles = JsonField(null=True)
 
     class Meta(BookRow.Meta):
         constraints = unique("resource_code", "code")
@@ -121,6 +128,7 @@ class WbsElement(BookRow):
     name = models.CharField(max_length=300)
     parent = models.CharField(max_length=100, null=True)
     weight = NumberField(null=True)
+    responsible = models.CharField(max_length=200, null=True)
 
     class Meta(BookRow.Meta):
         constraints = unique("wbs_code", "code")
@@ -150,6 +158,8 @@ class Activity(BookRow):
     levelled = models.CharField(max_length=16, null=True)
     weight = NumberField(null=True)
     fields = JsonField(null=True)
+    responsible = models.CharField(max_length=200, null=True)
+    note = models.TextField(null=True)
 
     class Meta(BookRow.Meta):
         constraints = unique("activity_code", "code")
@@ -203,6 +213,9 @@ class Assignment(BookRow):
     units = NumberField(null=True)
     work = models.CharField(max_length=30, null=True)
     quantity = NumberField(null=True)
+    actuals = models.CharField(max_length=20, null=True)
+    to_order = models.CharField(max_length=40, null=True)
+    closed = JsonField(null=True)
 
 
 class DirectCost(BookRow):
@@ -216,6 +229,40 @@ class DirectCost(BookRow):
     amount = models.CharField(max_length=40)
     accrual = models.CharField(max_length=10, null=True)
     in_budget = models.BooleanField(null=True)
+    code = models.CharField(max_length=100, null=True)
+    actuals = models.CharField(max_length=20, null=True)
+    to_order = models.CharField(max_length=40, null=True)
+    closed = JsonField(null=True)
+
+
+class Order(BookRow):
+    """What was ordered from a supplier, with its lines."""
+
+    LIST = lists.ORDERS
+
+    code = models.CharField(max_length=100)
+    supplier = models.CharField(max_length=300, null=True)
+    text = models.TextField(null=True)
+    date = models.CharField(max_length=10, null=True)
+    state = models.CharField(max_length=10, null=True)
+    lines = JsonField(null=True)
+
+    class Meta(BookRow.Meta):
+        constraints = unique("order_code", "code")
+
+
+class Reserve(BookRow):
+    """Money held back, inside the authorised total or outside it."""
+
+    LIST = lists.RESERVES
+
+    code = models.CharField(max_length=100)
+    name = models.CharField(max_length=300)
+    amount = models.CharField(max_length=40)
+    held = models.CharField(max_length=10, null=True)
+
+    class Meta(BookRow.Meta):
+        constraints = unique("reserve_code", "code")
 
 
 class RegisterEntry(BookRow):
@@ -250,6 +297,8 @@ class Baseline(BookRow):
     taken = models.CharField(max_length=16)
     approved_by = models.CharField(max_length=200, null=True)
     reason = models.TextField(null=True)
+    before = models.CharField(max_length=100, null=True)
+    source = models.CharField(max_length=10, null=True)
     content = JsonField()
     came_from = models.CharField(max_length=300, default="")
     """Who brought it in with a file, where it was not taken here."""
@@ -280,6 +329,7 @@ class Page(BookRow):
     status = models.CharField(max_length=16)
     state = models.CharField(max_length=3, default="wet")
     note = models.TextField(null=True)
+    measured_against = models.CharField(max_length=100, null=True)
     inputs = models.BinaryField(null=True)
     results = models.BinaryField(null=True)
     digest = models.CharField(max_length=64, default="")
@@ -315,6 +365,7 @@ class Statement(BookRow):
     note = models.TextField(null=True)
     corrects = models.CharField(max_length=100, null=True)
     reason = models.TextField(null=True)
+    assumed = JsonField(null=True)
 
     class Meta(BookRow.Meta):
         constraints = [models.UniqueConstraint("page", "activity", name="one_statement")]
@@ -351,6 +402,8 @@ class CostEntry(BookRow):
     corrects = models.CharField(max_length=100, null=True)
     reason = models.TextField(null=True)
     text = models.TextField(null=True)
+    of = models.CharField(max_length=201, null=True)
+    order_code = models.CharField(max_length=100, null=True)
     typed = models.BooleanField(default=False)
 
 
@@ -381,6 +434,8 @@ LISTS: dict[str, type[BookRow]] = {
     "links": Link,
     "assignments": Assignment,
     "costs": DirectCost,
+    "orders": Order,
+    "reserves": Reserve,
     "baselines": Baseline,
     **dict.fromkeys(lists.REGISTERS, RegisterEntry),
     "estimates": Estimate,

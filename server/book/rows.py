@@ -12,7 +12,7 @@ from dryledger.book.columns import ListOf
 from server.shared import exact_json
 from server.shared.json_values import floats
 
-AMOUNTS = ("amount", "overtime", "total", "benefit")
+AMOUNTS = ("amount", "overtime", "total", "benefit", "to_order")
 """Keys of money: written with two decimals at least, the same however they were typed."""
 
 

@@ -42,6 +42,7 @@ _OWNERS = {
     "calendars": Col("Calendar", "calendar", "code"),
     "resources": Col("Resource code", "resource", "code", ("resource",)),
     "activities": Col("Activity code", "activity", "code", ("activity",)),
+    "orders": Col("Order", "order", "code"),
     "baselines": Col("Baseline", "baseline", "code"),
     "periods": Col("Page", "period", "code"),
     "estimates": Col("Estimate", "estimate", "code"),
@@ -50,7 +51,7 @@ _OWNERS = {
     "promises": Col("Promise", "promise", "code"),
 }
 """The column that names the row which nested rows belong to."""
-_PREFIX = {"baselines": "baseline.", "periods": "period.", "options": "option.", "promises": "promise."}
+_PREFIX = {"orders": "order.", "baselines": "baseline.", "periods": "period.", "options": "option.", "promises": "promise."}
 
 
 def _cols(of: ListOf, prefix: str = "") -> Iterator[Col]:

@@ -8,6 +8,7 @@ from dryledger.book.memory import Same, Slot
 from dryledger.book.outline import levels
 from dryledger.book.plan import Book, Statement
 from dryledger.book.registers import fields_of
+from dryledger.budget.money import amount_of
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results, compute
 from dryledger.formats import formats_written
@@ -217,14 +218,16 @@ def _typed_costs(page: Page) -> dict[str, Decimal]:
 
 
 def _other_costs(r: Results, page: Page, typed: dict[str, Decimal]) -> dict[str, Decimal]:
-    out: dict[str, Decimal] = {}
-    for item in r.valuation.actuals:
-        kind, code = item.target
-        if kind == "activity" and item.page == page.code:
-            out[code] = out.get(code, Decimal(0)) + item.amount
+    """What else this page did to the actual cost of each activity: to date less to date on the page before, as this page knows both."""
+    v, out = r.valuation, dict[str, Decimal]()
+    earlier = r.at.periods[-2].status if len(r.at.periods) > 1 else None
+    for sign, t in ((-1, earlier), (1, r.status)):
+        for (kind, code), by in v.actual_at(t).items() if t is not None else ():
+            if kind == "activity":
+                out[code] = out.get(code, Decimal(0)) + amount_of(sign * sum(by.values()), v.unit)
     for code, amount in typed.items():
         out[code] = out.get(code, Decimal(0)) - amount
-    return {k: v.quantize(r.valuation.unit) for k, v in out.items() if v.quantize(r.valuation.unit)}
+    return {k: x for k, x in out.items() if x}
 
 
 def _row(
@@ -239,7 +242,9 @@ def _row(
     book, a, mark = r.book, r.book.activity_by_code[code], marked(code)
     row, p = r.schedule.activities[code], r.progress[code]
     assert r.status is not None
-    planned = 100 * r.valuation.planned.share(code, r.status) if r.valuation.planned and code in r.valuation.planned.budget else None
+    known = r.valuation.planned
+    share = known.share(code, r.status) if known is not None and code in known.budget else None
+    planned = None if share is None else 100 * share[0] / share[1]
     late = drift_days(r, code)
     asks = []
     if stated is not None and p.state == "not_started" and ((stated.percent or 0) > 0 or stated.remaining is not None):
@@ -257,7 +262,7 @@ def _row(
         mark.mark,
         mark.word,
         list(mark.reasons),
-        None if planned is None else round(float(planned), 1),
+        None if planned is None else round(planned, 1),
         _cells(book, start.at.latest.get(code)),
         _cells(book, stated),
         stated is not None,

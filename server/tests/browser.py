@@ -27,7 +27,6 @@ FLAGS = [
     "--disable-background-networking",
     "--disable-component-update",
     "--disable-sync",
-    "--process-per-site",  # a new window finds the page's scripts compiled
 ]
 PATIENCE = 45
 """Seconds until something is given up that does not come about: far more than it takes on a machine short of its processor."""
@@ -77,7 +76,7 @@ class BrowserTest(StaticLiveServerTestCase):
         cls.addClassCleanup(cls.playwright.stop)
         cls.addClassCleanup(cls.browser.close)
         cls.first = cls._window()
-        cls.first.new_page().goto(f"{cls.live_server_url}{settings.STATIC_URL}leaf.svg")  # holds what scripts were compiled to
+        cls.first.new_page().goto(f"{cls.live_server_url}{settings.STATIC_URL}leaf.svg")  # a place to empty its storage from
 
     def setUp(self) -> None:
         LruCache.forget_all()

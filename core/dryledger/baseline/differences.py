@@ -5,11 +5,10 @@ working time, so that a pause that delays shows (rolled up: on the project's); p
 """
 
 from collections.abc import Iterable
-from decimal import Decimal
 
 from dryledger.baseline.snapshot import Difference
 from dryledger.book.baselines import BaselineActivity
-from dryledger.budget.money import rounded
+from dryledger.budget.money import amount_of
 from dryledger.calendar.axis import Axis
 from dryledger.schedule.schedule import Scheduled
 from dryledger.value.measures import Sums
@@ -17,8 +16,6 @@ from dryledger.value.valuation import Valuation
 from dryledger.value.work import work_now
 
 __all__ = ["activity_differences", "finish_drift", "finish_drift_of", "finish_drifts", "rolled_up"]
-
-ZERO = Decimal(0)
 
 
 def _calendar_axis(v: Valuation, code: str) -> Axis:
@@ -56,14 +53,15 @@ def activity_differences(v: Valuation) -> list[Difference]:
     drifts = finish_drifts(v)
     for code in v.codes:
         row, base = v.schedule.activities.get(code), v.baseline.by_code.get(code)
-        cost = _cost(v.sums["activity", code])
+        sums = v.sums["activity", code]
+        cost = amount_of(sums.forecast - sums.bac, v.unit)
         if row is None and base is not None:
-            out.append(Difference(code, None, None, -base.duration, -base.work, rounded(cost - base.budget, v.unit), "removed"))
+            out.append(Difference(code, None, None, -base.duration, -base.work, cost, "removed"))
             continue
         assert row is not None
         work = work_now(v, code)
         if base is None:
-            out.append(Difference(code, None, None, row.duration, work, rounded(cost, v.unit), "added"))
+            out.append(Difference(code, None, None, row.duration, work, cost, "added"))
             continue
         axis = _calendar_axis(v, code)
         out.append(
@@ -73,30 +71,25 @@ def activity_differences(v: Valuation) -> list[Difference]:
                 drifts[code],
                 row.duration - base.duration,
                 work - base.work,
-                rounded(cost - base.budget, v.unit),
+                cost,
             )
         )
     return out
 
 
-def _cost(s: Sums) -> Decimal:
-    return s.ac_total + s.remaining
-
-
-def rolled_up(v: Valuation, code: str, scope_codes: Iterable[str], cost_now: Decimal, rows: dict[str, Difference]) -> Difference:
+def rolled_up(v: Valuation, code: str, scope_codes: Iterable[str], sums: Sums, rows: dict[str, Difference]) -> Difference:
     """The difference of a WBS element or the project from those of its activities; dates on the project calendar."""
     assert v.baseline is not None
     codes = list(scope_codes)
     now = [v.schedule.activities[c] for c in codes if c in v.schedule.activities]
     then = [v.baseline.by_code[c] for c in codes if c in v.baseline.by_code]
     axis = v.book.axis
-    budget = sum((b.budget for b in then), ZERO)
     start, finish = (
         (axis.between(_span(then)[0], _span(now)[0]), axis.between(_span(then)[1], _span(now)[1])) if now and then else (None, None)
     )
     change = "both" if now and then else "added" if now else "removed"
     duration = (axis.between(*_span(now)) if now else 0) - (axis.between(*_span(then)) if then else 0)
-    return Difference(code, start, finish, duration, sum(rows[c].work for c in codes), rounded(cost_now - budget, v.unit), change)
+    return Difference(code, start, finish, duration, sum(rows[c].work for c in codes), amount_of(sums.forecast - sums.bac, v.unit), change)
 
 
 def _span(rows: "list[Scheduled] | list[BaselineActivity]") -> tuple[int, int]:

@@ -8,16 +8,14 @@ from dataclasses import dataclass
 from decimal import Decimal
 
 from dryledger.book.baselines import Baseline, BaselineActivity, BaselineAssignment, CostLine
-from dryledger.book.durations import planned_duration, work_of
+from dryledger.book.durations import planned_duration, whole_minutes, work_of
 from dryledger.book.plan import Book
 from dryledger.budget.lines import priced_lines
-from dryledger.budget.money import minor_unit, rounded
+from dryledger.budget.money import amount_of, minor_unit
 from dryledger.calendar.calendar import Instant
 from dryledger.schedule.schedule import Schedule
 
 __all__ = ["Difference", "snapshot"]
-
-ZERO = Decimal(0)
 
 
 @dataclass(frozen=True)
@@ -43,9 +41,12 @@ def snapshot(book: Book, schedule: Schedule, code: str, name: str, taken: Instan
         on = [(x, work_of(book, a, x, duration)) for x in book.assignments_of.get(a.code, ())]
         work = sum((minutes for x, minutes in on if book.resource_by_code[x.resource].kind == "labour"), Decimal(0))
         priced = priced_lines(book, a, row)
-        lines = tuple(CostLine(x.name, rounded(x.amount, unit), x.accrual, x.profile) for x in priced if x.in_budget)
-        costs = {x.resource: rounded(x.amount, unit) for x in priced if x.resource is not None}
-        kept = tuple(BaselineAssignment(x.resource, _whole(minutes), costs.get(x.resource, ZERO)) for x, minutes in on)
+        lines = tuple(CostLine(x.name, amount_of(x.amount, unit), x.accrual, x.profile) for x in priced if x.in_budget)
+        costs: dict[str, int] = {}
+        for x in priced:
+            if x.resource is not None:
+                costs[x.resource] = costs.get(x.resource, 0) + x.amount
+        kept = tuple(BaselineAssignment(x.resource, whole_minutes(minutes), amount_of(costs.get(x.resource, 0), unit)) for x, minutes in on)
         activities.append(
             BaselineActivity(
                 a.code,
@@ -55,7 +56,7 @@ def snapshot(book: Book, schedule: Schedule, code: str, name: str, taken: Instan
                 row.start,
                 row.finish,
                 duration,
-                _whole(work),
+                whole_minutes(work),
                 a.pauses,
                 a.value_method,
                 lines,
@@ -65,7 +66,3 @@ def snapshot(book: Book, schedule: Schedule, code: str, name: str, taken: Instan
     used = {a.calendar for a in activities} | {book.project.calendar}
     calendars = tuple(c for c in book.calendars if c.code in used)
     return Baseline(code, name, taken, book.project.calendar, calendars, tuple(activities), approved_by, reason)
-
-
-def _whole(minutes: Decimal) -> int:
-    return int(rounded(minutes, Decimal(1)))

@@ -68,6 +68,9 @@ class Baseline:
     activities: tuple[BaselineActivity, ...]
     approved_by: str = ""
     reason: str = ""
+    before: str | None = None
+    """The one it was made from; of a restored one the one restored."""
+    source: str = "plan"
 
     @cached_property
     def by_code(self) -> dict[str, BaselineActivity]:

@@ -6,7 +6,7 @@ column of the database). Columns stand in the order of the open format; `sheet` 
 
 from decimal import Decimal
 
-from dryledger.book import baselines, plan, value_method
+from dryledger.book import baselines, orders, plan, value_method
 from dryledger.book.answers import Limits
 from dryledger.book.columns import CODE, NAME, Column, ListOf, choice, number
 from dryledger.book.lists_beside import ANSWERS, ESTIMATES, MARK_RULES, OPTIONS, PROGRESS_LINES, PROMISES, REPORT_LAYOUT
@@ -32,6 +32,7 @@ VALUE_METHODS = (
 PROFILES = ("uniform", "front", "back", "bell")
 ACCRUALS = ("uniform", "start", "finish")
 SOURCES = ("hours", "invoice", "accrual", "feed", "correction")
+FOLLOWS = ("posted", "progress")
 PERS = ("hour", "started_hour", "day", "week", "month", "use", "unit")
 ONE, ZERO, HUNDRED = Decimal(1), Decimal(0), Decimal(100)
 
@@ -43,6 +44,8 @@ _HOURS = tuple(
     number(f"hours_per_{unit}", Decimal(usual), above=ZERO, most=Decimal(most))
     for unit, usual, most in (("day", 8, 24), ("week", 40, 168), ("month", 160, 744))
 )
+_FOLLOWS = choice("actuals", FOLLOWS, "", word="Actuals")
+_PAID = (_FOLLOWS, Column("to_order", "amount", "Still to order"), Column("closed", "scalar"))
 EXCEPTIONS = ListOf(
     "exceptions",
     "Calendar exceptions",
@@ -86,9 +89,15 @@ RESOURCES = ListOf(
         Column("skills", "texts", default=()),
         Column("shared", "code", "Shared as"),
         Column("own_rates", "flag", "Own rates", default=False),
+        _FOLLOWS,
+        Column("unit", word="Unit of measure", default=""),
+        Column("supplier", default=""),
+        Column("person", default=""),
+        Column("roles", "texts", "Fills roles", default=(), names="resources"),
     ),
 )
-WBS = ListOf("wbs", "WBS", plan.WbsElement, (CODE, NAME, Column("parent", "code", names="wbs"), _WEIGHT))
+_RESPONSIBLE = Column("responsible", default="")
+WBS = ListOf("wbs", "WBS", plan.WbsElement, (CODE, NAME, Column("parent", "code", names="wbs"), _WEIGHT, _RESPONSIBLE))
 PAUSES = ListOf(
     "pauses",
     "Pauses",
@@ -151,6 +160,8 @@ ACTIVITIES = ListOf(
         _WEIGHT,
         Column("fields", "values"),
         _IN_WBS,
+        _RESPONSIBLE,
+        Column("note", "long", default=""),
     ),
     ("code", "name", "wbs"),
 )
@@ -185,7 +196,14 @@ ASSIGNMENTS = ListOf(
     "assignments",
     "Assignments",
     plan.Assignment,
-    (_ACTIVITY, _RESOURCE, number("units", ONE, above=ZERO), Column("work", "span", on="activity"), number("quantity", least=ZERO)),
+    (
+        _ACTIVITY,
+        _RESOURCE,
+        number("units", ONE, above=ZERO),
+        Column("work", "span", on="activity"),
+        number("quantity", least=ZERO),
+        *_PAID,
+    ),
 )
 COSTS = ListOf(
     "costs",
@@ -198,7 +216,34 @@ COSTS = ListOf(
         Column("amount", "amount", required=True),
         choice("accrual", ACCRUALS),
         Column("in_budget", "flag", default=True),
+        Column("code", "code", "Cost code", default=""),
+        *_PAID,
     ),
+)
+ORDER_LINES = ListOf(
+    "lines",
+    "Order lines",
+    orders.OrderLine,
+    (Column("for", "code", attr="of", required=True), Column("amount", "amount", required=True, signed=True)),
+)
+ORDERS = ListOf(
+    "orders",
+    "Orders",
+    orders.Order,
+    (
+        CODE,
+        Column("supplier", default=""),
+        Column("text", "long", default=""),
+        Column("date", "date"),
+        choice("state", ("open", "closed")),
+        Column("lines", "rows", default=(), rows=ORDER_LINES),
+    ),
+)
+RESERVES = ListOf(
+    "reserves",
+    "Reserves",
+    orders.Reserve,
+    (CODE, NAME, Column("amount", "amount", required=True), choice("held", ("inside", "outside"))),
 )
 COST_LINES = ListOf(
     "cost_lines",
@@ -245,6 +290,8 @@ BASELINES = ListOf(
         Column("taken", "instant", required=True),
         Column("approved_by", default=""),
         Column("reason", "long", default=""),
+        Column("before", "code", "Made from"),
+        choice("source", ("plan", "import", "restored")),
         Column("calendar", "code", required=True),
         Column("calendars", "rows", default=(), rows=CALENDARS),
         Column("activities", "rows", default=(), rows=BASELINE_ACTIVITIES),
@@ -266,6 +313,7 @@ STATEMENTS = ListOf(
         Column("milestones_reached", "texts", default=()),
         Column("note", "long"),
         *_CORRECTION,
+        Column("assumed", "texts", default=()),
     ),
 )
 HOURS = ListOf(
@@ -295,6 +343,8 @@ COST_ENTRIES = ListOf(
         Column("ref", word="Reference"),
         *_CORRECTION,
         Column("text", "long"),
+        Column("for", "code", attr="of"),
+        Column("order", "code", attr="order_code"),
     ),
 )
 PERIODS = ListOf(
@@ -309,6 +359,7 @@ PERIODS = ListOf(
         Column("hours", "rows", default=(), rows=HOURS),
         Column("costs", "rows", default=(), rows=COST_ENTRIES),
         Column("note", "long"),
+        Column("measured_against", "code", names="baselines"),
     ),
 )
 RHYTHM = ListOf(
@@ -371,6 +422,8 @@ PROJECT = ListOf(
         Column("rhythm", "object", rows=RHYTHM),
         Column("limits", "object", default=Limits(), rows=LIMITS),
         Column("buffers", "object", default=Buffers(), rows=BUFFERS),
+        choice("actuals", FOLLOWS, word="Actuals"),
+        _RESPONSIBLE,
     ),
     ("code", "name", "client", "manager", "description", "state"),
 )
@@ -381,7 +434,7 @@ _REGISTERS = {
     for key, columns in REGISTERS.items()
 }
 LISTS: dict[str, ListOf] = {
-    x.key: x for x in (CALENDARS, RESOURCES, WBS, ACTIVITIES, EXTERNALS, LINKS, ASSIGNMENTS, COSTS, BASELINES, PERIODS)
+    x.key: x for x in (CALENDARS, RESOURCES, WBS, ACTIVITIES, EXTERNALS, LINKS, ASSIGNMENTS, COSTS, ORDERS, RESERVES, BASELINES, PERIODS)
 } | {
     **_REGISTERS,
     "estimates": ESTIMATES,

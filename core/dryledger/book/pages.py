@@ -16,6 +16,8 @@ __all__ = ["CostEntry", "HoursEntry", "Period", "Rhythm", "Statement"]
 class Statement:
     """What is said of one activity on one page. It replaces earlier ones whole; None is silence.
 
+    `assumed` names those of its actual dates that nobody stated; they count like stated ones.
+
     One that `corrects` an earlier page says why; it counts as any other, from its own page.
     """
 
@@ -30,6 +32,7 @@ class Statement:
     note: str | None = None
     corrects: str | None = None
     reason: str | None = None
+    assumed: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,6 +56,8 @@ class HoursEntry:
 class CostEntry:
     """A dated actual cost of one activity or one WBS element, with a `text` of its own.
 
+    `of` names what it pays: a direct cost or an assignment, "-" nothing of them; `order_code` the order that it belongs to.
+
     One that `corrects` an earlier page says why.
     """
 
@@ -65,6 +70,8 @@ class CostEntry:
     corrects: str | None = None
     reason: str | None = None
     text: str | None = None
+    of: str | None = None
+    order_code: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -78,6 +85,7 @@ class Period:
     hours: tuple[HoursEntry, ...] = ()
     costs: tuple[CostEntry, ...] = ()
     note: str | None = None
+    measured_against: str | None = None
 
 
 @dataclass(frozen=True, slots=True)

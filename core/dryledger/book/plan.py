@@ -17,6 +17,7 @@ from dryledger.book.indexed import NetworkIndex, index_network
 from dryledger.book.mark_rules import MarkRule
 from dryledger.book.memory import Memo
 from dryledger.book.options import Buffers, Option, Promise
+from dryledger.book.orders import Order, Reserve
 from dryledger.book.pages import CostEntry, HoursEntry, Period, Rhythm, Statement
 from dryledger.book.registers import Assumption, ChangeOrder, FieldDefinition, Issue, Note, Paper, ProjectConstraint, Risk
 from dryledger.book.report_layout import KeptLine, ReportLayout
@@ -73,6 +74,9 @@ class Project:
     rhythm: Rhythm | None = None
     limits: Limits = field(default_factory=Limits)
     buffers: Buffers = field(default_factory=Buffers)
+    actuals: str = "posted"
+    """Whether actual work and cost are posted or follow progress, where nothing nearer says so."""
+    responsible: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -103,6 +107,12 @@ class Resource:
     skills: tuple[str, ...] = ()
     shared: str | None = None
     own_rates: bool = False
+    actuals: str = ""
+    unit: str = ""
+    supplier: str = ""
+    person: str = ""
+    roles: tuple[str, ...] = ()
+    """The roles that it can fill: its hours stand for those of a role on the same activity."""
 
     def series(self, per: str) -> list[Rate]:
         """The rows of one kind of rate, earliest first."""
@@ -117,6 +127,7 @@ class WbsElement:
     name: str
     parent: str | None = None
     weight: Decimal = Decimal(1)
+    responsible: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -150,6 +161,8 @@ class Activity:
     levelled: Instant | None = None
     weight: Decimal = Decimal(1)
     fields: Mapping[str, object] = field(default_factory=dict)
+    responsible: str = ""
+    note: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -192,18 +205,30 @@ class Link:
 
 @dataclass(frozen=True, slots=True)
 class Assignment:
-    """A resource on an activity; `work` in minutes where given, `quantity` of a material."""
+    """A resource on an activity; `work` in minutes where given, `quantity` of a material.
+
+    `to_order` is what of it is still to be ordered, where that is said; `closed`, the date from which its final invoice is in, as a
+    text, or True for always. It is named `ACTIVITY/RESOURCE`.
+    """
 
     activity: str
     resource: str
     units: Decimal = Decimal(1)
     work: int | None = None
     quantity: Decimal | None = None
+    actuals: str = ""
+    to_order: Decimal | None = None
+    closed: str | bool | None = None
+
+    @property
+    def code(self) -> str:
+        """What entries and orders call it."""
+        return f"{self.activity}/{self.resource}"
 
 
 @dataclass(frozen=True, slots=True)
 class DirectCost:
-    """A cost that is not hours: `fixed`, or `per_day` of duration."""
+    """A cost that is not hours: `fixed`, or `per_day` of duration; without a `code` nothing can name it. `to_order`, `closed`: as above."""
 
     activity: str
     name: str
@@ -211,6 +236,10 @@ class DirectCost:
     amount: Decimal
     accrual: str = "uniform"
     in_budget: bool = True
+    code: str = ""
+    actuals: str = ""
+    to_order: Decimal | None = None
+    closed: str | bool | None = None
 
 
 @dataclass(frozen=True)
@@ -226,6 +255,8 @@ class Book:
     links: tuple[Link, ...] = ()
     assignments: tuple[Assignment, ...] = ()
     costs: tuple[DirectCost, ...] = ()
+    orders: tuple[Order, ...] = ()
+    reserves: tuple[Reserve, ...] = ()
     baselines: tuple[Baseline, ...] = ()
     periods: tuple[Period, ...] = ()
     notes: tuple[Note, ...] = ()
@@ -322,6 +353,15 @@ class Book:
         out: dict[str, list[DirectCost]] = {}
         for c in self.costs:
             out.setdefault(c.activity, []).append(c)
+        return out
+
+    @cached_property
+    def orders_for(self) -> dict[str, list[tuple[Order, Decimal]]]:
+        """What is ordered for each cost or assignment, by its code: the orders with the amounts of their lines for it."""
+        out: dict[str, list[tuple[Order, Decimal]]] = {}
+        for order in self.orders:
+            for line in order.lines:
+                out.setdefault(line.of, []).append((order, line.amount))
         return out
 
     @cached_property

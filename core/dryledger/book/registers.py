@@ -8,8 +8,9 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from decimal import Decimal
 
-from dryledger.book.columns import Column
+from dryledger.book.columns import Column, ListOf
 from dryledger.book.reader import Reader
+from dryledger.calendar.calendar import midnight
 from dryledger.errors import Fault
 from dryledger.words import sentence
 
@@ -110,9 +111,23 @@ class Issue(RegisterRow):
     note: str | None = None
 
 
+@dataclass(frozen=True, slots=True)
+class ChangeLine:
+    """What a change moves the budget of an element, an activity or a reserve by: exactly one of them."""
+
+    wbs: str | None = None
+    activity: str | None = None
+    reserve: str | None = None
+    amount: Decimal = Decimal(0)
+
+
 @dataclass(frozen=True)
 class ChangeOrder(RegisterRow):
-    """A change of scope or budget that was asked for, its cost in money, above or below nothing."""
+    """A change of scope or budget: raised, approved or refused, then built in by a baseline.
+
+    Its `lines` move the budget, the money coming from `source`: a reserve, "client", or nowhere. `cost` is what a register of an earlier
+    build has; it moves nothing. `decided_at` is an instant.
+    """
 
     reason: str | None = None
     raised: datetime.date | None = None
@@ -121,6 +136,22 @@ class ChangeOrder(RegisterRow):
     decided: datetime.date | None = None
     cost: Decimal | None = None
     note: str | None = None
+    source: str | None = None
+    days: Decimal | None = None
+    lines: tuple[ChangeLine, ...] = ()
+    decided_by: str | None = None
+    decided_at: int | None = None
+    baseline: str | None = None
+
+    @property
+    def stands(self) -> str:
+        """How it stands: raised (also where a register says proposed, or nothing), approved, refused or built."""
+        return "raised" if self.state in ("", "proposed") else self.state
+
+    @property
+    def decided_when(self) -> int | None:
+        """The instant of the decision; of one that has a date only, the minute after it began, as a dated entry counts."""
+        return self.decided_at if self.decided_at is not None else None if self.decided is None else midnight(self.decided) + 1
 
 
 @dataclass(frozen=True)
@@ -158,6 +189,17 @@ def _column(key: str, kind: str = "text", options: tuple[str, ...] = (), signed:
     return Column(key, kind, options=options, signed=signed, default=default, most=MOST if kind in ("text", "long") else None)
 
 
+CHANGE_LINES = ListOf(
+    "lines",
+    "Change lines",
+    ChangeLine,
+    (
+        Column("wbs", "code", names="wbs"),
+        Column("activity", "code", names="activities"),
+        Column("reserve", "code", names="reserves"),
+        Column("amount", "amount", required=True, signed=True),
+    ),
+)
 _OWNER, _NOTE = _column("owner"), _column("note", "long")
 REGISTERS: dict[str, tuple[Column, ...]] = {
     "notes": (_column("date", "date"), _column("text", "long")),
@@ -176,11 +218,17 @@ REGISTERS: dict[str, tuple[Column, ...]] = {
     "changes": (
         _column("reason", "long"),
         _column("raised", "date"),
-        _column("state", "choice", ("proposed", "approved", "refused")),
+        _column("state", "choice", ("raised", "approved", "refused", "built", "proposed")),
         _column("approved_by"),
         _column("decided", "date"),
         _column("cost", "amount", signed=True),
         _NOTE,
+        Column("from", word="Money from", attr="source", default=None),
+        _column("days", "number"),
+        Column("lines", "rows", default=(), rows=CHANGE_LINES, inline=True),
+        _column("decided_by"),
+        _column("decided_at", "instant"),
+        Column("baseline", "code", names="baselines"),
     ),
     "fields": (
         _column("kind", "choice", FIELD_KINDS),

@@ -7,6 +7,7 @@ from collections.abc import Iterable, Iterator, Sequence
 
 from dryledger.book.baselines import Baseline, BaselineActivity
 from dryledger.book.mark_rules import mark_rule_faults
+from dryledger.book.money_rules import money_faults
 from dryledger.book.options import option_faults
 from dryledger.book.page_rules import answer_faults, page_faults, rhythm_faults
 from dryledger.book.plan import Activity, Book
@@ -41,7 +42,8 @@ def check_book(book: Book, since: Book | None = None) -> list[Fault]:
     plan = (*_codes(book, new), *_references(book, new), *_loops(book, new), *_apportioned(book, new))
     layout = layout_faults(book.report_layout) if new.lists("report_layout") else ()
     options = option_faults(book) if new.lists("options", "promises", "project") or new.codes("periods") else ()
-    return [*rows, *plan, *page_faults(book, new), *answer_faults(book, new), *mark_rule_faults(book, new), *layout, *options, *own]
+    money = money_faults(book, new) if not any(f.path == "wbs" for f in plan) else ()
+    return [*rows, *plan, *money, *page_faults(book, new), *answer_faults(book, new), *mark_rule_faults(book, new), *layout, *options, *own]
 
 
 def _rows(book: Book, since: Book | None) -> Iterator[Fault]:
@@ -120,7 +122,7 @@ def _unique(codes: Sequence[str], path: str) -> Iterator[Fault]:
 
 
 _CODED = ("calendars", "resources", "wbs", "activities", "externals", "baselines", "periods", *REGISTERS)
-_CODED += ("estimates", "mark_rules", "options", "promises")
+_CODED += ("orders", "reserves", "estimates", "mark_rules", "options", "promises")
 """The lists in which a code stands once."""
 
 

@@ -1,43 +1,47 @@
-"""Actual cost: posted hours at their rates and dated cost entries, each with its source.
+"""Actual cost: posted hours at their rates and dated cost entries, each with its source and what it pays.
 
-Source: calculation contract, section 9. AC at t = posted hours × rate + dated entries up to t. From the date of the
-first invoice with the same `ref` on the same activity or WBS element, an accrual counts 0. Hours that correct a page
-are costed as on that page and count from their own. Amounts are exact decimals.
+Source: calculation contract, section 9. From the date of the first invoice with the same `ref` on the same activity or WBS element, an
+accrual counts 0. Hours that correct a page cost the page's figure as corrected less the figure before. What is entered for a cost
+outside the budget counts in no figure. Amounts are whole minor units.
 """
 
 from collections import defaultdict
 from collections.abc import Iterable, Sequence
-from decimal import Decimal
 from typing import NamedTuple
 
 from dryledger.book.memory import Slot
-from dryledger.book.pages import HoursEntry
-from dryledger.book.plan import Period
-from dryledger.budget.lines import posted_cost
-from dryledger.budget.spread import Piece
+from dryledger.book.pages import CostEntry, HoursEntry
+from dryledger.book.plan import Book, Period
+from dryledger.budget.lines import posted_cost, use_of
+from dryledger.budget.money import cells, minor_unit
+from dryledger.budget.spread import Piece, at_once
 from dryledger.calendar.calendar import Instant, midnight
 from dryledger.schedule.progress import AsOf
 from dryledger.words import sentence
 
 __all__ = ["ActualItem", "Target", "actual_items", "actual_of", "actual_pieces"]
 
-ZERO = Decimal(0)
 Target = tuple[str, str]
 """("activity" | "wbs", code): where an actual cost counts."""
 
 
 class ActualItem(NamedTuple):
-    """One actual cost: it counts from the instant `at` on and, where it is reversed, until `until`; `hours` are those that it is of."""
+    """One actual cost: it counts from the instant `at` on and, where it is reversed, until `until`; `hours` are those that it is of.
+
+    `of` and `order` say what an entry pays; an invoice that names nothing has those of the accrual of its reference.
+    """
 
     target: Target
     at: Instant
-    amount: Decimal
+    amount: int
     source: str
     label: str
     page: str
     ref: str | None = None
     until: Instant | None = None
     hours: HoursEntry | None = None
+    of: str | None = None
+    order: str | None = None
 
     def counts(self, t: Instant) -> bool:
         """Whether it is part of AC at the instant t."""
@@ -47,24 +51,33 @@ class ActualItem(NamedTuple):
 def actual_items(at: AsOf) -> list[ActualItem]:
     """Every actual cost that the pages so far know, posted hours at their rates included."""
     invoiced: dict[tuple[Target, str], Instant] = {}
+    accrued: dict[tuple[Target, str], CostEntry] = {}
     for period in at.periods:
         for c in period.costs:
-            if c.source == "invoice" and c.ref:
-                key, when = (_target(c.activity, c.wbs), c.ref), midnight(c.date) + 1
-                invoiced[key] = min(when, invoiced.get(key, when))
+            if c.ref and c.source in ("invoice", "accrual"):
+                key, when = (_target(c), c.ref), midnight(c.date) + 1
+                if c.source == "invoice":
+                    invoiced[key] = min(when, invoiced.get(key, when))
+                elif c.of is not None or c.order_code is not None:
+                    accrued.setdefault(key, c)
     out: list[ActualItem] = []
     page: AsOf | None = at
     while page is not None and page.periods:
         before = page.earlier(1)
         items = _page_items(page, set() if before is None else before.used, page is not at)
-        out[:0] = items if not invoiced else [_reversed(x, invoiced) for x in items]
+        out[:0] = items if not invoiced else [_settled(x, invoiced, accrued) for x in items]
         page = before
     return out
 
 
-def _reversed(x: ActualItem, invoiced: dict[tuple[Target, str], Instant]) -> ActualItem:
-    """An accrual with the instant from which its invoice takes its place."""
-    return x._replace(until=invoiced.get((x.target, x.ref))) if x.source == "accrual" and x.ref else x
+def _settled(x: ActualItem, invoiced: dict[tuple[Target, str], Instant], accrued: dict[tuple[Target, str], CostEntry]) -> ActualItem:
+    """An accrual with the instant from which its invoice takes its place; an invoice with what its accrual was for."""
+    if not x.ref or x.hours is not None:
+        return x
+    if x.source == "accrual":
+        return x._replace(until=invoiced.get((x.target, x.ref)))
+    met = accrued.get((x.target, x.ref)) if x.source == "invoice" and x.of is None and x.order is None else None
+    return x if met is None else x._replace(of=met.of, order=met.order_code)
 
 
 def _page_items(at: AsOf, used: set[tuple[str, str]], keep: bool) -> list[ActualItem]:
@@ -81,24 +94,31 @@ def _page_items(at: AsOf, used: set[tuple[str, str]], keep: bool) -> list[Actual
             continue
         first = pair not in used and pair not in here
         here.add(pair)
-        name = book.resource_by_code[h.resource].name
-        if h.corrects is None:
-            amount = posted_cost(book, h.resource, h.worked, h.overtime, period.status, first)
-        else:
-            corrected = next(p for p in at.periods if p.code == h.corrects)
-            so_far = _as_corrected(at.periods, h)
-            amount = posted_cost(book, h.resource, h.worked, h.overtime, corrected.status, first, so_far)
-            name = sentence("actual.correction", name=name, page=h.corrects, reason=h.reason or "")
-        out.append(ActualItem(("activity", h.activity), period.status, amount, "hours", name, period.code, hours=h))
+        out += _posted(book, at.periods, h, first)
+    unit = minor_unit(book.project.currency)
     for c in period.costs:
-        target = _target(c.activity, c.wbs)
         name = c.ref or c.source
         if c.corrects is not None:
             name = sentence("actual.correction", name=name, page=c.corrects, reason=c.reason or "")
-        out.append(ActualItem(target, midnight(c.date) + 1, c.amount, c.source, name, period.code, c.ref))
+        amount = cells(c.amount, unit)
+        out.append(ActualItem(_target(c), midnight(c.date) + 1, amount, c.source, name, period.code, c.ref, of=c.of, order=c.order_code))
     if keep:
         book.memo.keep(ITEMS, out, at.pages)
     return out
+
+
+def _posted(book: Book, periods: Sequence[Period], h: HoursEntry, first: bool) -> list[ActualItem]:
+    """What posted hours cost, of the work, of the overtime and, with the first posting of an assignment, of its use."""
+    page, name = periods[-1], book.resource_by_code[h.resource].name
+    rates_at, before = page.status, (0, 0)
+    if h.corrects is not None:
+        rates_at = next(p for p in periods if p.code == h.corrects).status
+        before = _as_corrected(periods, h)
+        name = sentence("actual.correction", name=name, page=h.corrects, reason=h.reason or "")
+    amount = use_of(book, h.resource, rates_at) if first else 0
+    for minutes, was, overtime in ((h.worked, before[0], False), (h.overtime, before[1], True)):
+        amount += posted_cost(book, h.resource, was + minutes, overtime, rates_at) - posted_cost(book, h.resource, was, overtime, rates_at)
+    return [ActualItem(("activity", h.activity), page.status, amount, "hours", name, page.code, hours=h)]
 
 
 def _as_corrected(periods: Sequence[Period], correction: HoursEntry) -> tuple[int, int]:
@@ -119,26 +139,26 @@ def _as_corrected(periods: Sequence[Period], correction: HoursEntry) -> tuple[in
 ITEMS: Slot[list[ActualItem]] = Slot("actual costs of an earlier page")
 
 
-def _target(activity: str | None, wbs: str | None) -> Target:
-    return ("activity", activity) if activity is not None else ("wbs", wbs or "")
+def _target(c: CostEntry) -> Target:
+    return ("activity", c.activity) if c.activity is not None else ("wbs", c.wbs or "")
 
 
-def actual_of(items: Iterable[ActualItem], t: Instant) -> dict[Target, dict[str, Decimal]]:
+def actual_of(items: Iterable[ActualItem], t: Instant) -> dict[Target, dict[str, int]]:
     """AC at the instant t by target and source."""
-    out: dict[Target, dict[str, Decimal]] = defaultdict(dict)
+    out: dict[Target, dict[str, int]] = defaultdict(dict)
     for item in items:
         if item.counts(t):
             by = out[item.target]
-            by[item.source] = by.get(item.source, ZERO) + item.amount
+            by[item.source] = by.get(item.source, 0) + item.amount
     return out
 
 
-def actual_pieces(items: Sequence[ActualItem]) -> list[Piece]:
+def actual_pieces(items: Iterable[ActualItem]) -> list[Piece]:
     """Actual costs as steps over time: up when one begins to count, down when it is reversed."""
-    steps: dict[Instant, Decimal] = {}
+    steps: dict[Instant, int] = {}
     for x in items:
         if x.until is None or x.until > x.at:
-            steps[x.at] = steps.get(x.at, ZERO) + x.amount
+            steps[x.at] = steps.get(x.at, 0) + x.amount
             if x.until is not None:
-                steps[x.until] = steps.get(x.until, ZERO) - x.amount
-    return [(t, t, amount, lambda _: ZERO) for t, amount in steps.items()]
+                steps[x.until] = steps.get(x.until, 0) - x.amount
+    return [at_once(t, amount) for t, amount in steps.items()]

@@ -1,21 +1,25 @@
 """Costing: what planned, remaining and posted work costs at the rates in force, and direct costs.
 
 Source: calculation contract, section 6. Work is costed evenly over its working minutes; a change of rate or, for
-monthly rates, a new month cuts the span into pieces. All amounts are exact decimals in the project's currency.
+monthly rates, a new month cuts the span into pieces. Costs are exact decimals in the project's currency until they make a
+line, which is a whole number of minor units.
 """
 
 import itertools
 import math
 from bisect import bisect_left, bisect_right
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from decimal import Decimal, localcontext
+from fractions import Fraction
+from functools import partial
 
 from dryledger.book.durations import planned_duration, work_of
 from dryledger.book.plan import Activity, Assignment, Book, DirectCost
-from dryledger.budget.money import CONTEXT, minor_unit, rounded
+from dryledger.budget.money import CONTEXT, amount_of, cells, minor_unit, part
 from dryledger.budget.rates import Tariff, tariffs
-from dryledger.budget.spread import Spread, profile_share
+from dryledger.budget.spread import Piece, grown
+from dryledger.calendar.axis import Axis
 from dryledger.calendar.calendar import DAY, Instant, month_end, month_start
 from dryledger.errors import BookInvalid, Fault
 from dryledger.schedule.schedule import Scheduled
@@ -25,71 +29,113 @@ __all__ = [
     "PricedLine",
     "costs_alike",
     "direct_amount",
+    "left_of_work",
+    "minutes_cost",
     "planned_cost",
     "planned_work",
     "posted_cost",
     "priced_by_calendar",
     "priced_lines",
-    "work_cost",
+    "unit_price",
+    "use_of",
 ]
 
 ZERO, ONE, SIXTY = Decimal(0), Decimal(1), Decimal(60)
 LONGEST = 100 * 366 * DAY
+Between = Callable[[Instant, Instant], int]
+"""Working minutes from one instant to another."""
 
 
-def work_cost(
-    book: Book,
-    activity: Activity,
-    assignment: Assignment,
-    minutes: Decimal,
-    quantity: Decimal,
-    start: Instant,
-    finish: Instant,
-    total: int,
-    first_use: bool,
-    elapsed: int = 0,
-) -> list[Spread]:
-    """The cost of `minutes` of work and `quantity` of material over [start, finish), as spreads.
+@dataclass(frozen=True)
+class Charge:
+    """What one stretch of work costs for each kind of rate that it has, exact; no rate changes within it."""
 
-    `total` is the working minutes from start to finish; `first_use` says whether a rate per use is still due (at the
-    start). How much it costs is reckoned evenly over its working minutes; it falls due by the activity's profile, which
-    goes on from `elapsed` ÷ (elapsed + total), and where a rate changes in proportion to rate × growth of the profile.
+    start: Instant
+    finish: Instant
+    inside: int
+    each: tuple[Decimal, ...]
+
+
+def minutes_cost(
+    book: Book, activity: Activity, a: Assignment, minutes: Decimal, quantity: Decimal, start: Instant, finish: Instant, between: Between
+) -> tuple[Decimal, list[Charge]]:
+    """What work of `minutes` and `quantity` of material cost over [start, finish) by all their rates but `use`, exact.
+
+    The working minutes of the span are counted by `between`. In pieces where a rate changes within, else without any.
     """
-    tariff = tariffs(book)[assignment.resource]
-    axis, shape = book.axes[activity.code], activity.profile
-    out: list[Spread] = []
-    if not tariff.series:
-        return out
-    if first_use and "use" in tariff.series:
-        out.append(Spread(start, start, tariff.amount("use", start), (axis, shape, 0, ZERO, ONE)))
+    tariff, total = tariffs(book)[a.resource], between(start, finish)
     kinds = [per for per in tariff.series if per != "use"]
-    pieces = _pieces(start, finish, tariff) if total else [(start, start)]
-    done = Decimal(elapsed) / (elapsed + total) if elapsed else ZERO
-    if len(pieces) == 1:
-        amount = sum((_piece(book, activity, assignment, tariff, per, minutes, quantity, start, total, total) for per in kinds), ZERO)
-        return [*out, Spread(start, finish if total else start, amount, (axis, shape, total, done, ONE))] if amount else out
-    inside = [axis.between(a, b) for a, b in pieces]
-    at = [ZERO] * len(pieces)
-    ends = [done]
-    for n in itertools.accumulate(inside):
-        ends.append((elapsed + Decimal(n)) / (elapsed + total))
-    growth = [profile_share(shape, y) - profile_share(shape, x) for x, y in itertools.pairwise(ends)]
-    for per in kinds:
-        even = [
-            _piece(book, activity, assignment, tariff, per, minutes, quantity, a, n, total)
-            for (a, _), n in zip(pieces, inside, strict=True)
-        ]
-        if shape == "uniform":
-            at = [x + y for x, y in zip(at, even, strict=True)]
-            continue
-        weights = [x / n * g if n else ZERO for x, n, g in zip(even, inside, growth, strict=True)]
-        whole, amount = sum(weights), sum(even, ZERO)
-        if whole:
-            at = [x + amount * w / whole for x, w in zip(at, weights, strict=True)]
-    for (a, b), n, amount, x, y in zip(pieces, inside, at, ends, ends[1:], strict=False):
-        if n and amount:
-            out.append(Spread(a, b, amount, (axis, shape, n, x, y)))
-    return out
+    rate = tariff.rate_through(start, finish) if finish > start else None
+    if rate is not None:
+        return (rate * minutes / SIXTY if tariff.counts == "hours" else rate * quantity), []
+    if not kinds:
+        return ZERO, []
+    spans = _pieces(start, finish, tariff) if total else [(start, start)]
+    found = []
+    for x, y in spans:
+        inside = between(x, y) if len(spans) > 1 else total
+        if inside or not total:
+            each = (_piece(book, activity, a, tariff, per, minutes, quantity, x, inside, total) for per in kinds)
+            found.append(Charge(x, y, inside, tuple(each)))
+    return sum((sum(x.each, ZERO) for x in found), ZERO), found if len(found) > 1 else []
+
+
+def use_of(book: Book, resource: str, t: Instant) -> int:
+    """What a resource costs once for its use, in minor units: at the rate in force at an instant."""
+    tariff = tariffs(book)[resource]
+    return cells(tariff.amount("use", t), minor_unit(book.project.currency)) if "use" in tariff.series else 0
+
+
+def left_of_work(
+    book: Book, activity: Activity, a: Assignment, minutes: Decimal, start: Instant, finish: Instant, left: int, gone: int
+) -> Piece | None:
+    """What is left of an assignment's work: `minutes` of it from start to finish, `left` working minutes; None where it costs nothing.
+
+    It falls due by the activity's profile, which goes on from gone ÷ (gone + left); where a rate changes within, in proportion to rate ×
+    growth of the profile.
+    """
+    axis, profile = book.axes[activity.code], activity.profile
+    exact, charges = minutes_cost(book, activity, a, minutes, ZERO, start, finish, axis.between)
+    amount = cells(exact, minor_unit(book.project.currency))
+    if not amount:
+        return None
+    end = finish if left else start
+    if not charges:
+        return Piece(start, end, amount, (axis, profile, left, gone))
+    return Piece(start, end, amount, _by_growth(charges, amount, axis, profile, left, gone))
+
+
+def _by_growth(charges: list[Charge], amount: int, axis: Axis, profile: str, left: int, gone: int) -> Callable[[Instant], int]:
+    """What of an amount is due by an instant: each kind of rate in proportion to rate × growth of the profile."""
+    whole = gone + left
+    marks = [gone, *itertools.accumulate((x.inside for x in charges), initial=gone)][1:]
+    growth = [Fraction(*grown(profile, y, whole)) - Fraction(*grown(profile, x, whole)) for x, y in itertools.pairwise(marks)]
+    parts = [Fraction(0)] * len(charges)
+    for kind in zip(*(x.each for x in charges), strict=True):
+        weights = [Fraction(e) / x.inside * g for e, x, g in zip(kind, charges, growth, strict=True)]
+        total, cost = sum(weights), sum(map(Fraction, kind))
+        if total:
+            parts = [p + cost * w / total for p, w in zip(parts, weights, strict=True)]
+    all_of_it = sum(parts)
+    begun = axis.pos(charges[0].start)
+
+    def due(t: Instant) -> int:
+        at, share = gone + axis.pos(t) - begun, Fraction(0)
+        for p, x, y in zip(parts, marks, marks[1:], strict=False):
+            if at >= y:
+                share += p
+            elif at > x:
+                low, now, high = (Fraction(*grown(profile, n, whole)) for n in (x, at, y))
+                share += p * (now - low) / (high - low) if high > low else p
+        share /= all_of_it
+        return part(amount, share.numerator, share.denominator)
+
+    return due
+
+
+def unit_price(book: Book, activity: Activity, a: Assignment, start: Instant, finish: Instant) -> Decimal:
+    """The price of one unit of a material: its rates per unit averaged over the working minutes from start to finish."""
+    return minutes_cost(book, activity, a, ZERO, ONE, start, finish, book.axes[activity.code].between)[0]
 
 
 def _piece(
@@ -147,31 +193,20 @@ def _pieces(start: Instant, finish: Instant, tariff: Tariff) -> list[tuple[Insta
     return list(itertools.pairwise([start, *cuts, finish]))
 
 
-def posted_cost(
-    book: Book, resource: str, worked: int, overtime: int, t: Instant, first_use: bool, after: tuple[int, int] = (0, 0)
-) -> Decimal:
-    """The cost of posted minutes at the rates of an instant's date; overtime at its own amount where the row has one.
-
-    Of a correction `after` are the minutes, plain and overtime, of the page that it corrects as corrected so far: of what
-    is due by the started hour it costs what then is due more, or less.
-    """
-    tariff = tariffs(book)[resource]
+def posted_cost(book: Book, resource: str, minutes: int, overtime: bool, t: Instant) -> int:
+    """What a posted figure costs in minor units, at the rates of an instant's date; overtime at its own amount where the row has one."""
+    if not minutes:
+        return 0
+    tariff, unit = tariffs(book)[resource], minor_unit(book.project.currency)
     if tariff.counts == "hours" and not overtime:
-        return tariff.each[bisect_right(tariff.cuts, t)] * worked / SIXTY
+        return cells(tariff.each[bisect_right(tariff.cuts, t)] * minutes / SIXTY, unit)
     total = ZERO
     for per in tariff.series:
         row = tariff.row(per, t)
-        if row is None or per == "unit":
-            continue
-        if per == "use":
-            total += row.amount if first_use else ZERO
-            continue
-        extra = row.amount if row.overtime is None else row.overtime
-        for minutes, amount, before in ((worked, row.amount, after[0]), (overtime, extra, after[1])):
-            if minutes:
-                due = _units(tariff, per, Decimal(before + minutes), ZERO) - _units(tariff, per, Decimal(before), ZERO)
-                total += amount * due
-    return total
+        if row is not None and per not in ("unit", "use"):
+            rate = row.overtime if overtime and row.overtime is not None else row.amount
+            total += rate * _units(tariff, per, Decimal(minutes), ZERO)
+    return cells(total, unit)
 
 
 def direct_amount(book: Book, cost: DirectCost, duration: int) -> Decimal:
@@ -185,51 +220,51 @@ def direct_amount(book: Book, cost: DirectCost, duration: int) -> Decimal:
 
 @dataclass(frozen=True)
 class PricedLine:
-    """What one assignment or direct cost of an activity costs as planned, unrounded, and of which kind it is."""
+    """A cost line as planned, in minor units, and of which kind it is: what an assignment costs, its use, or a direct cost."""
 
     name: str
     kind: str
-    amount: Decimal
+    amount: int
     accrual: str
     profile: str
     in_budget: bool = True
     resource: str | None = None
+    cost: DirectCost | None = None
 
 
 def priced_lines(book: Book, activity: Activity, row: Scheduled) -> list[PricedLine]:
-    """Each assignment and direct cost of an activity; `kind` is labour, equipment, material or direct."""
+    """The cost lines of an activity; `kind` is labour, equipment, material or direct."""
     out: list[PricedLine] = []
-    for x, cost in _priced(book, activity, row):
+    for x, amount, use in _priced(book, activity, row):
         if isinstance(x, DirectCost):
-            out.append(PricedLine(x.name, "direct", cost, x.accrual, activity.profile, x.in_budget))
-        elif cost:
-            resource = book.resource_by_code[x.resource]
-            out.append(PricedLine(resource.name, resource.kind, cost, "uniform", activity.profile, resource=resource.code))
+            out.append(PricedLine(x.name, "direct", amount, x.accrual, activity.profile, x.in_budget, cost=x))
+            continue
+        resource = book.resource_by_code[x.resource]
+        made = partial(PricedLine, resource.name, resource.kind, profile=activity.profile, resource=resource.code)
+        if amount:
+            out.append(made(amount, "uniform"))
+        if use:
+            out.append(made(use, "start"))
     return out
 
 
-def _priced(book: Book, activity: Activity, row: Scheduled) -> Iterator[tuple[Assignment | DirectCost, Decimal]]:
-    """What each assignment and direct cost of an activity comes to as planned."""
-    duration = row.remaining if row.state == "not_started" else planned_duration(book, activity)
+def _priced(book: Book, activity: Activity, row: Scheduled) -> Iterator[tuple[Assignment | DirectCost, int, int]]:
+    """What each assignment and direct cost of an activity comes to as planned, and each assignment for its use; in minor units."""
+    duration, unit = row.remaining if row.state == "not_started" else planned_duration(book, activity), minor_unit(book.project.currency)
+    between = book.axes[activity.code].between
     for a in book.assignments_of.get(activity.code, ()):
-        minutes, tariff = work_of(book, activity, a, duration), tariffs(book)[a.resource]
-        rate = tariff.rate_through(row.start, row.finish) if row.finish > row.start else None
-        if rate is not None:
-            yield a, rate * minutes / SIXTY if tariff.counts == "hours" else rate * (a.quantity or ZERO)
-        else:
-            total = book.axes[activity.code].between(row.start, row.finish)
-            spreads = work_cost(book, activity, a, minutes, a.quantity or ZERO, row.start, row.finish, total, True)
-            yield a, sum((s.amount for s in spreads), ZERO)
+        minutes = work_of(book, activity, a, duration)
+        exact, _ = minutes_cost(book, activity, a, minutes, a.quantity or ZERO, row.start, row.finish, between)
+        yield a, cells(exact, unit), use_of(book, a.resource, row.start)
     for c in book.costs_of.get(activity.code, ()):
-        yield c, direct_amount(book, c, duration)
+        yield c, cells(direct_amount(book, c, duration), unit), 0
 
 
 def planned_cost(book: Book, activity: Activity, row: Scheduled) -> Decimal:
-    """The budget of one activity as planned, in the currency's minor unit: the sum of its rounded lines."""
-    unit = minor_unit(book.project.currency)
+    """The budget of one activity as planned: the sum of its lines."""
     with localcontext(CONTEXT):
-        lines = [cost for x, cost in _priced(book, activity, row) if not isinstance(x, DirectCost) or x.in_budget]
-        return sum([rounded(cost, unit) for cost in lines], ZERO)
+        lines = (amount + use for x, amount, use in _priced(book, activity, row) if not isinstance(x, DirectCost) or x.in_budget)
+        return amount_of(sum(lines), minor_unit(book.project.currency))
 
 
 def costs_alike(book: Book, activity: Activity, a: Scheduled, b: Scheduled) -> bool:

@@ -1,17 +1,19 @@
-"""Money at the edge: exact decimals inside, rounded half-even to the currency's minor unit on the way out.
+"""Money in whole minor units: rounded once, half-even, at the smallest thing that has a name; sums are sums.
 
-Source: ISO 4217 for the minor units. Inside a computation 40 digits are kept; a sum is first brought to 15 places,
-so that thirds that add up to a half cent count as that half cent.
+Source: ISO 4217 for the minor units, calculation contract, section 6. Amounts with a name are whole numbers of minor units
+("cells"); rates and shares stay exact until they make one. Where decimals are divided 40 digits are kept, and what is close to a
+tie is first brought to 15 places, so that thirds that add up to a half cent count as that half cent.
 """
 
 import math
 from collections.abc import Sequence
 from decimal import ROUND_HALF_EVEN, Context, Decimal
 from fractions import Fraction
+from functools import lru_cache
 
 from dryledger.book.currencies import DIGITS
 
-__all__ = ["CONTEXT", "cells_of", "minor_unit", "ratio", "rounded", "share_out"]
+__all__ = ["CONTEXT", "amount_of", "cells", "minor_unit", "part", "ratio", "ratio_of", "rounded", "share_out"]
 
 CONTEXT = Context(prec=40, rounding=ROUND_HALF_EVEN)
 _FINE = Decimal("1e-15")
@@ -44,6 +46,49 @@ def rounded(amount: Decimal, unit: Decimal) -> Decimal:
     return got if got else abs(got)
 
 
+@lru_cache(maxsize=100)
+def _digits(unit: Decimal) -> int:
+    return -int(unit.as_tuple().exponent)
+
+
+def cells(amount: Decimal, unit: Decimal) -> int:
+    """An amount as a whole number of minor units, half-even.
+
+    >>> cells(Decimal("2.675"), Decimal("0.01")), cells(Decimal("-0.5"), Decimal(1))
+    (268, 0)
+    """
+    return int(rounded(amount, unit).scaleb(_digits(unit)))
+
+
+def amount_of(found: int, unit: Decimal) -> Decimal:
+    """Minor units as an amount.
+
+    >>> amount_of(-268, Decimal("0.01")), amount_of(5, Decimal(1))
+    (Decimal('-2.68'), Decimal('5'))
+    """
+    return Decimal(found).scaleb(-_digits(unit))
+
+
+def part(whole: int, n: int, d: int) -> int:
+    """The share n ÷ d of a whole number, half-even; d above 0.
+
+    >>> part(5, 1, 2), part(7, 1, 2), part(-5, 1, 2), part(100, 2, 3)
+    (2, 4, -2, 67)
+    """
+    found, rest = divmod(whole * n, d)
+    rest += rest
+    return found + 1 if rest > d or (rest == d and found & 1) else found
+
+
+def ratio_of(n: int, d: int) -> float:
+    """n ÷ d to six places, half-even, as every ratio is shown; d not 0.
+
+    >>> ratio_of(2, 3), ratio_of(-1, 3), ratio_of(5, 2_000_000), ratio_of(15, 2_000_000), ratio_of(1, -10_000_000)
+    (0.666667, -0.333333, 2e-06, 8e-06, 0.0)
+    """
+    return (part(1_000_000, n, d) if d > 0 else part(1_000_000, -n, -d)) / 1_000_000
+
+
 def ratio(value: Decimal) -> float:
     """A ratio to six places, as results show it."""
     return float(rounded(value, _MICRO)) if value else 0.0
@@ -67,24 +112,7 @@ def share_out(total: Decimal, weights: Sequence[Decimal], unit: Decimal) -> list
     return _largest_remainder(cells, [cells * (p / whole if whole else Fraction(1, len(parts))) for p in parts], unit)
 
 
-def cells_of(parts: Sequence[Decimal], unit: Decimal) -> list[Decimal]:
-    """Exact parts as rounded cells that add up to their rounded total exactly (largest remainder).
-
-    >>> [str(x) for x in cells_of([Decimal("0.004"), Decimal("0.004"), Decimal("0.004")], Decimal("0.01"))]
-    ['0.01', '0.00', '0.00']
-    """
-    filled = [i for i, p in enumerate(parts) if p]
-    none = [unit - unit]
-    if not filled:
-        return none * len(parts)
-    first, end = filled[0], filled[-1] + 1  # what is nothing gets nothing of the rest
-    inside = parts[first:end]
-    total = rounded(sum(inside, Decimal(0)), unit)
-    cells = _largest_remainder(int((total / unit).to_integral_value()), [_quantize(p / unit, _FINE) for p in inside], unit)
-    return [*none * first, *cells, *none * (len(parts) - end)]
-
-
-def _largest_remainder(cells: int, exact: Sequence[Decimal | Fraction], unit: Decimal) -> list[Decimal]:
+def _largest_remainder(cells: int, exact: Sequence[Fraction], unit: Decimal) -> list[Decimal]:
     """Whole cells near the exact ones that add up to `cells`; what is over goes to the largest rest, ties to the earlier."""
     parts = [math.floor(x) for x in exact]
     rests = [p - x for p, x in zip(parts, exact, strict=True)]

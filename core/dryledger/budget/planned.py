@@ -1,21 +1,24 @@
 """Planned value: what a baseline has spent by an instant, for one activity, a set of them, and along a curve.
 
-Source: calculation contract, section 7. PV = Σ amount × F(x), x = share of the baseline's working time before t.
-Nothing here depends on progress, so it is worked out once for a baseline. Amounts are exact decimals.
+Source: calculation contract, sections 6 and 7. PV = Σ amount × F(x), x = share of the baseline's working time before t, rounded at each
+cost line; by a stepping method or by a base at the activity. Nothing here depends on progress, so it is worked out once for a
+baseline. Amounts are whole minor units.
 """
 
 from collections.abc import Callable, Iterable, Sequence
 from decimal import Decimal
+from fractions import Fraction
 from functools import cached_property, partial
 
-from dryledger.book.baselines import Baseline, BaselineActivity
-from dryledger.budget.spread import Along, Piece, amount_by, cumulative
+from dryledger.book.baselines import Baseline, BaselineActivity, CostLine
+from dryledger.budget.money import cells, part
+from dryledger.budget.spread import Along, Piece, amount_by, cumulative, within
 from dryledger.calendar.calendar import Instant
 
 __all__ = ["PlannedScope", "PlannedValue"]
 
-ZERO, ONE, HALF = Decimal(0), Decimal(1), Decimal("0.5")
-FIXED = {"zero_hundred": ZERO, "fifty_fifty": HALF}
+HALF = Decimal("0.5")
+FIXED = {"zero_hundred": Decimal(0), "fifty_fifty": HALF}
 """The share that counts from the start until the finish."""
 STEPPED = {*FIXED, "start_share", "milestones"}
 MOST_KNOWN = 50
@@ -23,17 +26,30 @@ MOST_KNOWN = 50
 
 
 class PlannedValue:
-    """The planned value of one baseline."""
+    """The planned value of one baseline, in minor units of the size `unit`."""
 
-    def __init__(self, baseline: Baseline) -> None:
-        self.baseline = baseline
-        self._last: tuple[Instant, dict[str, Decimal]] | None = None
-        self._curves: dict[tuple[str, ...], tuple[list[Instant], list[Decimal]]] = {}
+    def __init__(self, baseline: Baseline, unit: Decimal) -> None:
+        self.baseline, self.unit = baseline, unit
+        self._last: tuple[Instant, dict[str, int]] | None = None
+        self._curves: dict[tuple[str, ...], tuple[list[Instant], list[int]]] = {}
 
     @cached_property
-    def budget(self) -> dict[str, Decimal]:
-        """The budget of each activity."""
-        return {a.code: a.budget for a in self.baseline.activities}
+    def amounts(self) -> dict[str, list[int]]:
+        """What each cost line of each activity comes to, an amount that is written more finely read rounded."""
+        known: dict[Decimal, int] = {}
+
+        def read(x: Decimal) -> int:
+            found = known.get(x)
+            if found is None:
+                found = known[x] = cells(x, self.unit)
+            return found
+
+        return {a.code: [read(x.amount) for x in a.cost_lines] for a in self.baseline.activities}
+
+    @cached_property
+    def budget(self) -> dict[str, int]:
+        """The budget of each activity: the sum of its cost lines."""
+        return {code: sum(found) for code, found in self.amounts.items()}
 
     @cached_property
     def spans(self) -> dict[str, tuple[Instant, Instant]]:
@@ -50,32 +66,49 @@ class PlannedValue:
         """Whether any activity follows another's time, which may end after its own."""
         return any(self.baseline.by_code[code].value_method.type == "apportioned" for code in self.following)
 
-    def at(self, code: str, t: Instant) -> Decimal:
+    def at(self, code: str, t: Instant) -> int:
         """PV of one activity at the instant t; 0 for work that the baseline lacks.
 
         Under the fixed and milestone methods PV steps as EV would; apportioned work follows its base.
         """
-        piece = self._pieces.get(code)
-        return ZERO if piece is None else amount_by(piece, t)
+        return sum([amount_by(p, t) for p in self._pieces.get(code, ())])
 
-    def all_at(self, t: Instant) -> dict[str, Decimal]:
+    def all_at(self, t: Instant) -> dict[str, int]:
         """PV at the instant t of every activity that has any, remembered for the last instant asked."""
         last = self._last
         if last is None or last[0] != t:
-            begun = {code: p[2] if t >= p[1] else amount_by(p, t) for code, p in self._pieces.items() if t >= p[0]}
+            begun: dict[str, int] = {}
+            for code, pieces in self._pieces.items():
+                if len(pieces) == 1:
+                    p = pieces[0]
+                    if t >= p[0]:
+                        begun[code] = p[2] if t >= p[1] else amount_by(p, t)
+                elif any(t >= p[0] for p in pieces):
+                    begun[code] = sum([p[2] if t >= p[1] else amount_by(p, t) for p in pieces])
             last = self._last = (t, begun)
         return last[1]
 
-    def share(self, code: str, t: Instant) -> Decimal:
-        """The share of an activity's working time before t: what should be done by then; 1 from its start without any."""
+    def share(self, code: str, t: Instant) -> tuple[int, int]:
+        """The share of an activity's working time before t, numerator and denominator: what should be done by then; 1 from its start
+        without any.
+        """
         a = self.baseline.by_code[code]
-        return amount_by((a.start, a.finish, ONE, self._by(a, "uniform")), t)
+        if t < a.start:
+            return 0, 1
+        axis = self.baseline.axes[code]
+        whole = axis.between(a.start, a.finish)
+        return (1, 1) if t >= a.finish or not whole else (axis.between(a.start, t), whole)
 
     def pieces(self, codes: Iterable[str]) -> list[Piece]:
         """The planned value of activities as pieces over time; apportioned ones over their base's time."""
-        return list(filter(None, map(self._pieces.get, codes)))
+        return [p for found in filter(None, map(self._pieces.get, codes)) for p in found]
 
-    def curve(self, codes: Iterable[str], ends: Sequence[Instant]) -> list[Decimal]:
+    def lines(self, code: str) -> list[tuple[CostLine, Piece]]:
+        """The cost lines of an activity, each by its accrual and profile over its time whatever its EV method."""
+        a = self.baseline.by_code[code]
+        return [(line, self._line(a, line, amount)) for line, amount in zip(a.cost_lines, self.amounts[code], strict=True)]
+
+    def curve(self, codes: Iterable[str], ends: Sequence[Instant]) -> list[int]:
         """PV of a set of activities at each of the ascending instants, remembered for the last ones asked."""
         key = tuple(codes)
         known = self._curves.get(key)
@@ -84,69 +117,50 @@ class PlannedValue:
         return known[1]
 
     @cached_property
-    def _pieces(self) -> dict[str, Piece]:
+    def _pieces(self) -> dict[str, list[Piece]]:
         """Every activity with a budget; an apportioned one takes the time of its base, if that has a budget."""
-        out: dict[str, Piece] = {}
+        out: dict[str, list[Piece]] = {}
         budgets = self.budget
         for a in self.baseline.activities:
             budget = budgets[a.code]
-            if not budget:
-                continue
             method = a.value_method
             base = method.base if method.type == "apportioned" else None
             if base is not None and budgets.get(base):
                 span = self.baseline.by_code[base]
-                out[a.code] = (span.start, span.finish, budget, partial(self._following, budget, base))
-            else:
-                out[a.code] = (a.start, a.finish, budget, self._within(a, budget))
-        return out
+                out[a.code] = [Piece(span.start, span.finish, budget, partial(self._following, budget, base))]
+            elif method.type in STEPPED:
+                out[a.code] = [Piece(a.start, a.finish, budget, self._steps(a, budget))]
+            elif a.cost_lines:
+                out[a.code] = [self._line(a, line, amount) for line, amount in zip(a.cost_lines, self.amounts[a.code], strict=True)]
+        return {code: pieces for code, pieces in out.items() if budgets[code]}
 
-    def _following(self, budget: Decimal, base: str, t: Instant) -> Decimal:
-        return budget * self.at(base, t) / self.budget[base]
+    def _following(self, budget: int, base: str, t: Instant) -> int:
+        return part(budget, self.at(base, t), self.budget[base])
 
-    def _within(self, a: BaselineActivity, budget: Decimal) -> Along | Callable[[Instant], Decimal]:
-        """PV of an activity that has begun and not ended: along a profile, or as a function of the instant."""
-        method = a.value_method
-        if method.type in STEPPED:
-            return self._steps(a, budget)
-        profile = a.cost_lines[0].profile
-        for line in a.cost_lines:
-            if line.accrual != "uniform" or line.profile != profile:
-                break
-        else:
-            return self._by(a, profile)
-        shapes: dict[str, Decimal] = {}
-        begun = ZERO
-        for line in a.cost_lines:
-            if line.accrual == "uniform":
-                shapes[line.profile] = shapes.get(line.profile, ZERO) + line.amount
-            elif line.accrual == "start":
-                begun += line.amount
-        parts: list[Piece] = [(a.start, a.finish, amount, self._by(a, profile)) for profile, amount in shapes.items()]
-        return lambda t: sum((amount_by(part, t) for part in parts), begun)
+    def _line(self, a: BaselineActivity, line: CostLine, amount: int) -> Piece:
+        if line.accrual == "start":
+            return Piece(a.start, a.start, amount, within(amount))
+        if line.accrual == "finish":
+            return Piece(a.finish, a.finish, amount, within(amount))
+        return Piece(a.start, a.finish, amount, self._by(a, line.profile))
 
-    def _steps(self, a: BaselineActivity, budget: Decimal) -> Callable[[Instant], Decimal]:
+    def _steps(self, a: BaselineActivity, budget: int) -> Callable[[Instant], int]:
         """The fixed shares from the start on; milestones, each reached at its share of the working time."""
         method = a.value_method
         if method.type != "milestones":
-            return _constant(budget * (method.share if method.type == "start_share" else FIXED[method.type]))
-        done: Piece = (a.start, a.finish, ONE, self._by(a, "uniform"))
-        weights = method.weights
-        whole = sum(w.weight for w in weights)
+            share = method.share if method.type == "start_share" else FIXED[method.type]
+            return within(part(budget, *share.as_integer_ratio()))
+        weights, whole = method.weights, Fraction(sum(w.weight for w in method.weights))
 
-        def within(t: Instant) -> Decimal:
-            x = amount_by(done, t)
-            return budget * sum((w.weight for w in weights if x >= w.at), ZERO) / whole
+        def reached(t: Instant) -> int:
+            n, d = self.share(a.code, t)
+            return part(budget, *(Fraction(sum((w.weight for w in weights if n >= w.at * d), Decimal(0))) / whole).as_integer_ratio())
 
-        return within
+        return reached
 
     def _by(self, a: BaselineActivity, profile: str) -> Along:
         """Falling due by a profile over an activity's working time."""
-        return self.baseline.axes[a.code], profile, -1, ZERO, ONE
-
-
-def _constant(amount: Decimal) -> Callable[[Instant], Decimal]:
-    return lambda t: amount
+        return self.baseline.axes[a.code], profile, -1, 0
 
 
 class PlannedScope:
@@ -158,7 +172,7 @@ class PlannedScope:
     def __init__(self, planned: PlannedValue, codes: Iterable[str], below: Iterable["PlannedScope"] = ()) -> None:
         self._planned, self._codes = planned, list(codes)
         self._below = [x for x in below if not x.empty]
-        self._known: dict[Instant, Decimal] = {}
+        self._known: dict[Instant, int] = {}
         spans = list(filter(None, map(planned.spans.get, self._codes)))
         spans += [(x.start, x.finish) for x in self._below]
         self.empty: bool = not spans
@@ -179,12 +193,12 @@ class PlannedScope:
             return self.finish
         return max([self.finish, *(p[1] for p in self._pieces), *(x.complete for x in self._below)])
 
-    def at(self, t: Instant) -> Decimal:
+    def at(self, t: Instant) -> int:
         """PV of the set at the instant t, remembered for the last instants asked."""
         found = self._known.get(t)
         if found is None:
             if len(self._known) >= MOST_KNOWN:
                 self._known.clear()
             own = [p[2] if t >= p[1] else amount_by(p, t) for p in self._pieces if t >= p[0]]
-            found = self._known[t] = sum([*own, *[x.at(t) for x in self._below if t >= x._begins]], ZERO)
+            found = self._known[t] = sum([*own, *[x.at(t) for x in self._below if t >= x._begins]])
         return found

@@ -25,7 +25,7 @@ class Tariff:
     cuts: list[Instant]
     divisors: dict[str, Decimal]
     counts: str | None = None
-    """What alone counts, "hours" or "units" of a material; None where it is more than one of them, or something else."""
+    """What alone counts beside its use, "hours" or "units" of a material; None where it is both, or something else."""
     each: list[Decimal] = field(default_factory=list)
     """What one of them costs before the first cut, and from each cut on."""
 
@@ -69,10 +69,11 @@ def _tariff(resource: Resource, calendar: Calendar) -> Tariff:
     hours = {"day": calendar.hours_per_day, "week": calendar.hours_per_week, "month": calendar.hours_per_month}
     cuts = sorted({t for starts, _ in series.values() for t in starts})
     out = Tariff(series, cuts, hours)
-    counts = "hours" if set(series) <= {"hour", "day", "week"} else "units" if set(series) == {"unit"} else None
+    timed = series.keys() - {"use"}
+    counts = "hours" if timed <= {"hour", "day", "week"} else "units" if timed == {"unit"} else None
     if counts is None:
         return out
-    each = [sum((out.amount(per, t) / hours.get(per, ONE) for per in series), ZERO) for t in cuts]
+    each = [sum((out.amount(per, t) / hours.get(per, ONE) for per in sorted(timed)), ZERO) for t in cuts]
     return replace(out, counts=counts, each=[ZERO, *each])
 
 

@@ -1,7 +1,7 @@
 """Time-phased tables: work packages by days, weeks or months, in rounded cells that add up exactly.
 
-Source: calculation contract, sections 6, 7 and 16. A row's cells add up to the row's rounded total by largest
-remainder; column totals are the sums of their cells, and the cumulative row their running sum.
+Source: calculation contract, sections 6, 7 and 16. A cell is what is due by its end less what is due by the end before, both rounded
+line by line, so rows, columns and running totals foot.
 """
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
@@ -15,9 +15,10 @@ from dryledger.book.baselines import Baseline
 from dryledger.book.plan import Book
 from dryledger.budget.actual import ActualItem, Target, actual_pieces
 from dryledger.budget.lines import priced_lines
-from dryledger.budget.money import CONTEXT, cells_of, rounded
+from dryledger.budget.money import CONTEXT, amount_of
 from dryledger.budget.planned import PlannedValue
-from dryledger.budget.spread import Piece, Spread, cumulative
+from dryledger.budget.remaining import Left
+from dryledger.budget.spread import Piece, cumulative
 from dryledger.calendar.buckets import bucket_ends
 from dryledger.calendar.calendar import Instant
 from dryledger.schedule.progress import AsOf
@@ -44,14 +45,17 @@ class Amounts(Protocol):
         """Every actual cost that the pages know."""
 
     @property
-    def spreads(self) -> dict[str, list[Spread]]:
-        """The remaining cost of each activity that has any."""
+    def reckoned(self) -> list[tuple[Target, str, Piece]]:
+        """The cost that follows progress."""
+
+    @property
+    def remains(self) -> dict[str, list[Left]]:
+        """What is left of each activity that has anything left."""
 
     def wbs_of(self, code: str) -> str | None:
         """The WBS element of an activity."""
 
 
-ZERO, ONE = Decimal(0), Decimal(1)
 KINDS = ("plan", "outside")
 
 
@@ -89,7 +93,7 @@ def table(v: Amounts, kind: str, bucket: str = "month") -> Table:
         ends = bucket_ends(bucket, min(p[0] for x in known.values() for p in x), max(p[1] for x in known.values() for p in x))
         rows: dict[str | None, list[Decimal]] = {}
         for w, parts in known.items():
-            rows[w] = cells_by_time(ends, parts, v.unit)
+            rows[w] = _money(v, cells_by_time(ends, parts))
         columns = [sum(column, v.unit - v.unit) for column in zip(*rows.values(), strict=True)]
         totals = {w: sum(cells, v.unit - v.unit) for w, cells in rows.items()}
         return Table(kind, ends, rows, totals, columns, list(accumulate(columns)))
@@ -103,18 +107,17 @@ def _planned_now(v: Amounts, in_budget: bool) -> dict[str | None, list[Piece]]:
         for x in priced_lines(v.book, a, row):
             if x.in_budget is in_budget and x.amount:
                 at = {"start": (row.start, row.start), "finish": (row.finish, row.finish)}.get(x.accrual, (row.start, row.finish))
-                piece: Piece = (*at, rounded(x.amount, v.unit), (axis, x.profile, -1, ZERO, ONE))
-                out.setdefault(v.wbs_of(a.code), []).append(piece)
+                out.setdefault(v.wbs_of(a.code), []).append(Piece(*at, x.amount, (axis, x.profile, -1, 0)))
     return out
 
 
 def kinds_of_cost(v: Amounts, codes: Iterable[str]) -> dict[str, Decimal]:
     """The planned cost of activities by kind: labour, equipment, material, direct, and "outside" what is out of budget."""
-    out = dict.fromkeys(("labour", "equipment", "material", "direct", "outside"), Decimal(0))
+    out = dict.fromkeys(("labour", "equipment", "material", "direct", "outside"), v.unit - v.unit)
     with localcontext(CONTEXT):
         for code in codes:
             for x in priced_lines(v.book, v.book.activity_by_code[code], v.schedule.activities[code]):
-                out[x.kind if x.in_budget else "outside"] += rounded(x.amount, v.unit)
+                out[x.kind if x.in_budget else "outside"] += amount_of(x.amount, v.unit)
     return out
 
 
@@ -134,13 +137,10 @@ class Phased:
 
 def phased_budget(v: Amounts, baseline: Baseline, ends: Sequence[Instant]) -> Phased:
     """The cost lines of a baseline by time, each by its accrual and profile over working time, whatever its EV method."""
-    pieces: dict[Target, list[Piece]] = {}
-    for a in baseline.activities:
-        for x in a.cost_lines:
-            at = {"start": (a.start, a.start), "finish": (a.finish, a.finish)}.get(x.accrual, (a.start, a.finish))
-            pieces.setdefault(("activity", a.code), []).append((*at, x.amount, (baseline.axes[a.code], x.profile, -1, ZERO, ONE)))
+    planned = v.planned if v.planned is not None and v.planned.baseline is baseline else PlannedValue(baseline, v.unit)
+    found = {a.code: [p for _, p in planned.lines(a.code)] for a in baseline.activities if a.cost_lines}
     homes = {a.code: a.wbs for a in baseline.activities} | {code: v.wbs_of(code) for code in v.codes}
-    return _phased(v, {target: cells_by_time(ends, parts, v.unit) for target, parts in pieces.items()}, homes, len(ends))
+    return _phased(v, {("activity", code): _money(v, cells_by_time(ends, parts)) for code, parts in found.items()}, homes, len(ends))
 
 
 def phased_actual(v: Amounts, ends: Sequence[Instant]) -> Phased:
@@ -149,28 +149,42 @@ def phased_actual(v: Amounts, ends: Sequence[Instant]) -> Phased:
     for x in v.actuals if status is not None else ():
         found.setdefault(x.target, []).append(x)
     known = [t if status is None else min(t, status) for t in ends]
-    cells = {target: cells_by_time(known, actual_pieces(items), v.unit) for target, items in found.items()}
+    pieces = {target: actual_pieces(items) for target, items in found.items()}
+    for target, _, piece in v.reckoned:
+        pieces.setdefault(target, []).append(piece)
+    cells = {target: _money(v, cells_by_time(known, parts)) for target, parts in pieces.items()}
     return _phased(v, cells, {code: v.wbs_of(code) for code in v.codes}, len(ends))
 
 
 def phased_remaining(v: Amounts, ends: Sequence[Instant]) -> Phased:
     """The remaining cost of the forecast by the time at which it falls due."""
-    cells = {("activity", code): cells_by_time(ends, spreads, v.unit, v.at.status) for code, spreads in v.spreads.items()}
+    status = v.at.status
+    cells: dict[Target, list[Decimal]] = {
+        ("activity", code): _money(v, cells_by_time(ends, [x.piece for x in left], status)) for code, left in v.remains.items()
+    }
     return _phased(v, cells, {code: v.wbs_of(code) for code in v.codes}, len(ends))
 
 
-def cells_by_time(ends: Sequence[Instant], pieces: Sequence[Piece], unit: Decimal, since: Instant | None = None) -> list[Decimal]:
-    """What falls into each bucket, in units that add up to the rounded whole; nothing before the bucket that holds the instant `since`.
+def _money(v: Amounts, cells: Sequence[int]) -> list[Decimal]:
+    return [amount_of(x, v.unit) for x in cells]
 
-    >>> halves: list[Piece] = [(0, 0, Decimal("1.5"), None), (20, 20, Decimal("1.5"), None)]
-    >>> [int(x) for x in cells_by_time([10, 20, 30], halves, Decimal(1))], [int(x) for x in cells_by_time([10, 20], halves, Decimal(1), 15)]
-    ([2, 1, 0], [0, 3])
+
+def cells_by_time(ends: Sequence[Instant], pieces: Sequence[Piece], since: Instant | None = None) -> list[int]:
+    """What falls into each bucket. With `since` what is due by that instant falls into the first bucket that ends after it, where there is
+    none in the one that holds it.
+
+    >>> halves = [Piece(0, 0, 2, lambda _: 2), Piece(20, 20, 1, lambda _: 1)]
+    >>> cells_by_time([10, 20, 30], halves), cells_by_time([10, 20], halves, 15), cells_by_time([10, 20], halves, 20)
+    ([2, 1, 0], [0, 3], [0, 3])
     """
     if not pieces:
-        return [unit - unit] * len(ends)
-    with localcontext(CONTEXT):
-        line = [ZERO if since is not None and end < since else x for end, x in zip(ends, cumulative(ends, pieces), strict=True)]
-        return cells_of([b - a for a, b in zip([ZERO, *line], line, strict=False)], unit)
+        return [0] * len(ends)
+    line = cumulative(ends, pieces)
+    if since is not None and ends and ends[-1] > since:
+        line = [0 if end <= since else x for end, x in zip(ends, line, strict=True)]
+    elif since is not None:
+        line = [0 if end < since else x for end, x in zip(ends, line, strict=True)]
+    return [b - a for a, b in zip([0, *line], line, strict=False)]
 
 
 def _phased(v: Amounts, found: Mapping[Target, list[Decimal]], homes: Mapping[str, str | None], count: int) -> Phased:

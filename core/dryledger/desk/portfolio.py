@@ -8,7 +8,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 from decimal import Decimal
 
-from dryledger.budget.money import minor_unit
+from dryledger.budget.money import cells, minor_unit
 from dryledger.calendar.calendar import Instant
 from dryledger.compute import Results
 from dryledger.value.measures import NO_STATUS, Sums, measures
@@ -93,8 +93,9 @@ def _sum(currency: str, rows: list[ProjectFigures]) -> CurrencySum:
     pv = sum((x.pv for x in inside if x.pv is not None), zero)
     lacking = [x.code for x in inside if x.eac is None]
     eac = None if lacking else sum((x.eac for x in inside if x.eac is not None), zero)
-    left = zero if eac is None else eac - ac
-    m = measures(currency, Sums(bac, pv, ev, {"": ac}, left), minor_unit(currency), "bottom_up", True)
+    unit, left = minor_unit(currency), zero if eac is None else eac - ac
+    whole = Sums(cells(bac, unit), cells(pv, unit), cells(ev, unit), {"": cells(ac, unit)}, cells(left, unit))
+    m = measures(currency, whole, unit, "bottom_up", True)
     assert m.sv is not None and m.cv is not None
     why = dict.fromkeys(OF_EAC, sentence("desk.no_eac", codes=", ".join(lacking))) if lacking else {}
     found = {key: None if key in why else getattr(m, key) for key in FOLLOWING}

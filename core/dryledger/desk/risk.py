@@ -10,7 +10,6 @@ from dryledger.book.registers import Risk
 from dryledger.budget.money import minor_unit, ratio, rounded
 from dryledger.compute import Results
 from dryledger.report.registers import register_facts
-from dryledger.value.measures import quotient
 
 __all__ = ["RiskBenefit", "risk_and_benefit"]
 
@@ -39,5 +38,5 @@ def risk_and_benefit(r: Results) -> RiskBenefit:
         else:
             total += risk.exposure
     exposure = rounded(total, minor_unit(r.book.project.currency))
-    found = quotient(100 * exposure, r.totals.bac)
+    found = 100 * exposure / r.totals.bac if r.totals.bac else None
     return RiskBenefit(exposure, None if found is None else ratio(found), r.book.project.benefit, tuple(unrated))

@@ -5,13 +5,12 @@ Source: calculation contract, section 19.
 
 from collections.abc import Iterable
 from dataclasses import dataclass, field
-from decimal import Decimal, localcontext
+from decimal import Decimal
 
 from dryledger.book.options import Option
 from dryledger.book.plan import Book
 from dryledger.budget.booking import over_allocated, over_minutes
-from dryledger.budget.money import CONTEXT, cells_of
-from dryledger.budget.remaining import assignment_cost
+from dryledger.budget.money import amount_of
 from dryledger.calendar.calendar import Instant
 from dryledger.changes.option import Applied, Conflict, with_changes
 from dryledger.compute import Results, compute
@@ -33,7 +32,6 @@ __all__ = [
 
 KINDS = ("actual", "labour", "equipment", "material", "direct")
 """What the estimate at completion is made of: what was spent, and what remains by what it is spent on."""
-ZERO = Decimal(0)
 
 
 @dataclass(frozen=True)
@@ -99,26 +97,13 @@ def more_over(unit_minutes: Decimal, was: Standing) -> Decimal:
 
 
 def cost_by_kind(r: Results) -> dict[str, Decimal]:
-    """What makes up EAC bottom_up: actual cost, and what remains for labour, equipment, material and direct costs.
-
-    Cells are rounded so that they add up to the rounded estimate (largest remainder).
-    """
-    v, book = r.valuation, r.book
-    kinds = {x.code: x.kind for x in book.resources}
-    exact = dict.fromkeys(KINDS, ZERO)
-    with localcontext(CONTEXT):
-        total = v.total()
-        exact["actual"] = total.ac_total
-        for a in book.activities:
-            p = r.progress[a.code]
-            if p.state == "complete":
-                continue
-            _, resume, finish = r.schedule.spans[a.code]
-            for x in book.assignments_of.get(a.code, ()):
-                spreads = assignment_cost(r.at, a, x, p, resume, finish)
-                exact[kinds[x.resource]] += sum((s.amount for s in spreads), ZERO)
-        exact["direct"] = total.ac_total + total.remaining - sum(exact.values(), ZERO)
-        return dict(zip(KINDS, cells_of(list(exact.values()), v.unit), strict=True))
+    """What makes up EAC bottom_up: actual cost, and what remains for labour, equipment, material and direct costs."""
+    v = r.valuation
+    found = dict.fromkeys(KINDS, 0) | {"actual": v.total().ac_total}
+    for left in v.remains.values():
+        for x in left:
+            found[x.kind] += x.piece.amount
+    return {kind: amount_of(amount, v.unit) for kind, amount in found.items()}
 
 
 def option_named(book: Book, code: str) -> Option:

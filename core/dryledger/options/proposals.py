@@ -11,7 +11,7 @@ from dryledger.book.durations import whole_minutes
 from dryledger.book.options import Change
 from dryledger.book.plan import Activity, Book, Link
 from dryledger.budget.booking import over_allocated, over_minutes
-from dryledger.budget.money import CONTEXT, rounded
+from dryledger.budget.money import CONTEXT, amount_of
 from dryledger.calendar.calendar import Calendar, Instant, to_text
 from dryledger.changes.option import with_changes
 from dryledger.compute import Results
@@ -76,8 +76,7 @@ def computed(r: Results, idea: Idea) -> Proposal | None:
 
 def _bottom_up(r: Results) -> Decimal:
     """EAC bottom_up in whole minor units; without a page the planned cost."""
-    total = r.valuation.total()
-    return rounded(total.ac_total + total.remaining, r.valuation.unit)
+    return amount_of(r.valuation.total().forecast, r.valuation.unit)
 
 
 def ideas(r: Results, scope: Iterable[str] | None = None) -> Iterator[Idea]:

@@ -4,18 +4,16 @@ Source: calculation contract, section 9: from the date of the first invoice with
 element an accrual counts 0; one without ref stays until a negative entry takes it back.
 """
 
-from collections.abc import Iterable
 from dataclasses import dataclass
 from decimal import Decimal
 
 from dryledger.book.outline import levels
 from dryledger.budget.actual import ActualItem, Target
+from dryledger.budget.money import amount_of
 from dryledger.calendar.calendar import DAY, Instant
 from dryledger.compute import Results
 
 __all__ = ["OpenAccrual", "SourceTotal", "met_accrual", "open_accruals", "source_totals"]
-
-ZERO = Decimal(0)
 
 
 @dataclass(frozen=True)
@@ -32,7 +30,9 @@ class OpenAccrual:
 
 @dataclass(frozen=True)
 class SourceTotal:
-    """Actual cost of one source: what this page posted, and all of it up to the status date."""
+    """Actual cost of one source up to the status date, and what of it this page did: to date less to date on the page before, as this
+    page knows both. So an accrual that an invoice met shows negative.
+    """
 
     source: str
     page: Decimal
@@ -49,7 +49,7 @@ def open_accruals(r: Results) -> list[OpenAccrual]:
             groups.setdefault((x.target, x.ref), []).append(x)
     out = []
     for (target, ref), items in groups.items():
-        amount = sum((x.amount for x in items), ZERO)
+        amount = amount_of(sum(x.amount for x in items), r.valuation.unit)
         if amount:
             first = min(items, key=lambda x: x.at)
             out.append(OpenAccrual(target, ref, first.page, first.at - 1, amount, (r.status - first.at) // DAY))
@@ -58,29 +58,23 @@ def open_accruals(r: Results) -> list[OpenAccrual]:
 
 def met_accrual(r: Results, target: Target, ref: str | None) -> Decimal | None:
     """What an invoice of that reference takes back: the accruals of it so far; None where there are none."""
-    return _sum(x for x in r.valuation.actuals if x.source == "accrual" and x.target == target and ref and x.ref == ref)
-
-
-def _sum(items: Iterable[ActualItem]) -> Decimal | None:
-    amounts = [x.amount for x in items]
-    return sum(amounts, ZERO) if amounts else None
+    found = [x.amount for x in r.valuation.actuals if x.source == "accrual" and x.target == target and ref and x.ref == ref]
+    return amount_of(sum(found), r.valuation.unit) if found else None
 
 
 def source_totals(r: Results, of: Target | None = None) -> list[SourceTotal]:
-    """Actual cost by source, hours included, those that occur; each exact.
+    """Actual cost by source, hours and what follows progress included, those that occur; they add up to AC.
 
     `of` an activity, or of a WBS element with all below it; absent: of the project.
     """
-    page, status = (r.at.periods[-1].code if r.at.periods else ""), r.status
-    sums: dict[str, tuple[Decimal, Decimal]] = {}
-    inside = None if of is None else _inside(r, of)
-    for x in r.valuation.actuals:
-        if inside is not None and x.target not in inside:
-            continue
-        here, whole = sums.get(x.source, (ZERO, ZERO))
-        counts = status is not None and x.counts(status)
-        sums[x.source] = (here + (x.amount if x.page == page else ZERO), whole + (x.amount if counts else ZERO))
-    return [SourceTotal(source, *amounts) for source, amounts in sums.items()]
+    v, inside = r.valuation, None if of is None else _inside(r, of)
+    sums: dict[str, list[int]] = {}
+    earlier = r.at.periods[-2].status if len(r.at.periods) > 1 else None
+    for place, t in enumerate((earlier, r.status)):
+        for target, by in v.actual_at(t).items() if t is not None else ():
+            for source, amount in by.items() if inside is None or target in inside else ():
+                sums.setdefault(source, [0, 0])[place] += amount
+    return [SourceTotal(source, amount_of(now - was, v.unit), amount_of(now, v.unit)) for source, (was, now) in sums.items()]
 
 
 def _inside(r: Results, of: Target) -> set[Target]:

@@ -10,6 +10,7 @@ from decimal import ROUND_HALF_EVEN, Decimal
 from dryledger.book.durations import work_of
 from dryledger.book.pages import HoursEntry
 from dryledger.book.plan import Assignment
+from dryledger.budget.money import part
 from dryledger.budget.remaining import remaining_work
 from dryledger.compute import Results
 
@@ -102,7 +103,7 @@ def _row(r: Results, pair: Pair, a: Assignment | None, before: int, entries: lis
     planned = r.valuation.planned
     due = None
     if planned is not None and r.status is not None and code in planned.baseline.by_code:
-        due = _whole(planned.share(code, r.status) * budgeted)
+        due = part(budgeted, *planned.share(code, r.status))
     left = remaining_work(r.at, activity, r.progress[code]).get(resource, Decimal(to_go or 0))
     return HoursRow(
         code,

@@ -8,8 +8,7 @@ from dataclasses import dataclass, field
 from decimal import Decimal
 
 from dryledger.book.baselines import Baseline
-from dryledger.budget.actual import actual_pieces
-from dryledger.budget.money import rounded
+from dryledger.budget.money import amount_of
 from dryledger.budget.spread import cumulative
 from dryledger.calendar.buckets import BUCKETS, bucket_ends
 from dryledger.calendar.calendar import Instant
@@ -19,7 +18,6 @@ from dryledger.value.valuation import Valuation, planned_of
 __all__ = ["CURVE_BUCKETS", "Point", "bucket_ends_of", "curve"]
 
 CURVE_BUCKETS = (*BUCKETS, "period")
-ZERO = Decimal(0)
 
 
 @dataclass
@@ -45,46 +43,44 @@ def curve(v: Valuation, bucket: str, scope: Scope | None = None, others: tuple[B
         return []
     status = v.at.status
     at_status = len(ends) if status is None else next((i for i, e in enumerate(ends) if e >= status), len(ends))
-    pv = v.planned.curve(scope.activities, ends) if v.planned else [ZERO] * len(ends)
+    pv = v.planned.curve(scope.activities, ends) if v.planned else [0] * len(ends)
     known = set(v.codes) if others else set()
     more = {b.code: planned_of(v.book, b).curve(scope.within(b, known), ends) for b in others}
     ev, ac = _known(v, scope, ends[: at_status + 1], status)
-    forecast = _forecast(v, scope, ends, at_status, ac[-1] if ac else ZERO)
+    forecast = _forecast(v, scope, ends, at_status, ac[-1] if ac else 0)
     out = []
     for i, end in enumerate(ends):
         reached = i <= at_status and status is not None
         out.append(
             Point(
                 end,
-                rounded(pv[i], v.unit),
-                rounded(ev[i], v.unit) if reached else None,
-                rounded(ac[i], v.unit) if reached else None,
-                rounded(forecast[i], v.unit) if i >= at_status else None,
-                {code: rounded(line[i], v.unit) for code, line in more.items()},
+                amount_of(pv[i], v.unit),
+                amount_of(ev[i], v.unit) if reached else None,
+                amount_of(ac[i], v.unit) if reached else None,
+                amount_of(forecast[i], v.unit) if i >= at_status else None,
+                {code: amount_of(line[i], v.unit) for code, line in more.items()},
             )
         )
     return out
 
 
-def _known(v: Valuation, scope: Scope, ends: list[Instant], status: Instant | None) -> tuple[list[Decimal], list[Decimal]]:
+def _known(v: Valuation, scope: Scope, ends: list[Instant], status: Instant | None) -> tuple[list[int], list[int]]:
     """EV and AC at each end up to the first one not before the status date, where they are those of the status date."""
     if status is None:
         return [], []
     at = [min(e, status) for e in ends]
-    own = scope.activities
-    pages = [(t, sum(by.values() if scope.whole else (by[c] for c in own if c in by), ZERO)) for t, by in v.ev_by_page]
-    ev = [next((amount for when, amount in reversed(pages) if when <= t), ZERO) for t in at]
-    return ev, cumulative(at, actual_pieces([x for x in v.actuals if scope.whole or scope.holds(x.target)]))
+    ev = cumulative(at, (piece for _, piece in v.earned_pieces(scope.activities)))
+    return ev, cumulative(at, v.actual_pieces(scope))
 
 
-def _forecast(v: Valuation, scope: Scope, ends: list[Instant], first: int, spent: Decimal) -> list[Decimal]:
+def _forecast(v: Valuation, scope: Scope, ends: list[Instant], first: int, spent: int) -> list[int]:
     """AC at the status date and the remaining cost due by each end from the index `first` on."""
-    return [ZERO] * first + [spent + x for x in v.due(scope, ends[first:])]
+    return [0] * first + [spent + x for x in v.due(scope, ends[first:])]
 
 
 def bucket_ends_of(v: Valuation, bucket: str, scope: Scope | None = None, until: Instant | None = None) -> list[Instant]:
-    """The ends of the buckets of a scope (absent: the project): from the earliest current or baseline start to the latest of
-    current finish, baseline finish, status date and `until`; none where there is nothing. Raises TooManyPoints.
+    """The ends of the buckets of a scope (absent: the project): from the earliest of current and baseline start, first cost and status to
+    the latest of current finish, baseline finish, status and `until`; none where there is nothing. Raises TooManyPoints.
     """
     scope = scope or v.scope()
     spans, base = v.schedule.spans, v.baseline.by_code if v.baseline else {}
@@ -92,8 +88,9 @@ def bucket_ends_of(v: Valuation, bucket: str, scope: Scope | None = None, until:
     then = list(base.values() if scope.whole else filter(None, map(base.get, scope.activities)))
     if not now and not then:
         return []
-    start = min([s for s, _, _ in now] + [b.start for b in then])
     latest, status = max([f for _, _, f in now] + [b.finish for b in then]), v.at.status
+    spent = [x.at for x in v.actuals if scope.whole or scope.holds(x.target)] + ([] if status is None else [status])
+    start = min([s for s, _, _ in now] + [b.start for b in then] + spent)
     if until is not None:
         latest = max(latest, until)
     if bucket != "period":

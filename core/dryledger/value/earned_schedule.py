@@ -6,11 +6,10 @@ in such days.
 """
 
 from bisect import bisect_left
-from collections.abc import Callable
-from decimal import Decimal
 from threading import Lock
 from typing import NamedTuple
 
+from dryledger.budget.money import ratio_of
 from dryledger.budget.planned import PlannedScope
 from dryledger.calendar.calendar import DAY, Axis, Instant, date_of, midnight, to_date_text
 from dryledger.words import sentence
@@ -94,67 +93,57 @@ class EarnedSchedule(NamedTuple):
 
 
 def earned_schedule(
-    days: WorkingDays,
-    scope: PlannedScope,
-    planned: Callable[[Instant], Decimal],
-    ev: Decimal,
-    budget: Decimal,
-    status: Instant,
-    unit: Decimal,
+    days: WorkingDays, scope: PlannedScope, ev: int, budget: int, status: Instant, finished: Instant | None
 ) -> EarnedSchedule:
-    """The earned schedule of one scope.
+    """The earned schedule of one scope; `ev` and `budget` are in minor units, as its PV is.
 
-    `days` may begin before the scope does; `planned` gives PV in minor units at an instant, `ev` is in minor units, of
-    the size `unit`. A scope without a budget (`budget` 0) has an actual time only.
+    `days` may begin before the scope does. A scope without a budget has an actual time only. `finished` is the latest actual finish of a
+    complete scope: its time runs to there, it has earned its whole schedule, and that is its forecast.
     """
     skipped = days.begun(scope.start // DAY * DAY)
-    n, d = days.until(status)
-    n = max(n - skipped * d, 0)
+
+    def counted(t: Instant) -> Ratio:
+        n, d = days.until(t)
+        return max(n - skipped * d, 0), d
+
+    n, d = counted(status if finished is None else finished)
     if not budget:
-        return EarnedSchedule(None, _float(n, d), None, None, None, dict.fromkeys(UNEARNED, NO_BUDGET))
-    earned, of = _earned(days, skipped, planned, ev, scope.complete, n // d, unit) if ev else (0, 1)
-    figures = (_float(earned, of), _float(n, d), _float(earned * d - n * of, of * d))
+        return EarnedSchedule(None, ratio_of(n, d), None, None, None, dict.fromkeys(UNEARNED, NO_BUDGET))
+    planned = counted(scope.finish)
+    earned, of = planned if finished is not None else _earned(days, skipped, scope, ev, (n, d), planned)
+    figures = (ratio_of(earned, of), ratio_of(n, d), ratio_of(earned * d - n * of, of * d))
+    spi = ratio_of(earned * d, of * n) if n else None
+    missing = {} if n else {"spi_t": sentence("earned_schedule.nothing_planned_date")}
+    if finished is not None:
+        return EarnedSchedule(*figures, spi, to_date_text(finished), missing)
     if not n:
-        return EarnedSchedule(
-            *figures, None, None, dict.fromkeys(("spi_t", "forecast_finish_t"), sentence("earned_schedule.nothing_planned_date"))
-        )
+        return EarnedSchedule(*figures, spi, None, missing | {"forecast_finish_t": missing["spi_t"]})
     if not earned:
         return EarnedSchedule(*figures, 0.0, None, {"forecast_finish_t": sentence("earned_schedule.nothing_earned_date")})
-    last, day = days.until(scope.finish)
-    whole = -(-(last - skipped * day) * n * of // (day * d * earned))  # planned ÷ SPI(t), rounded up
+    last, day = planned
+    whole = -(-last * n * of // (day * d * earned))  # planned ÷ SPI(t), rounded up
     found = days.nth(skipped + max(whole, 1)) if whole <= 100_000 else None
     missing = {} if found is not None else {"forecast_finish_t": sentence("earned_schedule.forecast_lies_after")}
-    return EarnedSchedule(*figures, _float(earned * d, of * n), None if found is None else to_date_text(found), missing)
+    return EarnedSchedule(*figures, spi, None if found is None else to_date_text(found), missing)
 
 
-def _float(n: int, d: int) -> float:
-    """n ÷ d to six places, half-even, as every ratio is shown.
-
-    >>> _float(2, 3), _float(-1, 3), _float(5, 2_000_000), _float(15, 2_000_000), _float(-1, 10_000_000)
-    (0.666667, -0.333333, 2e-06, 8e-06, 0.0)
-    """
-    whole, rest = divmod(n * 1_000_000, d)
-    if 2 * rest > d or (2 * rest == d and whole % 2):
-        whole += 1
-    return whole / 1_000_000
-
-
-def _earned(
-    days: WorkingDays, skipped: int, planned: Callable[[Instant], Decimal], ev: Decimal, finish: Instant, guess: int, unit: Decimal
-) -> Ratio:
-    """ES = k − 1 + (EV − PV_{k−1}) ÷ (PV_k − PV_{k−1}) for the least k ≥ 1 with PV_k ≥ EV.
+def _earned(days: WorkingDays, skipped: int, scope: PlannedScope, ev: int, actual: Ratio, planned: Ratio) -> Ratio:
+    """ES = k − 1 + (EV − PV_{k−1}) ÷ (PV_k − PV_{k−1}) for the least k ≥ 1 with PV_k ≥ EV; on a run of days with PV = EV the point of
+    it nearest to AT, not beyond planned.
 
     PV_0 = 0 and PV_k is PV when the date after the k-th begins. The search sets out from a guess, in growing steps.
     """
-    known = {0: Decimal(0)}
+    known = {0: 0}
 
-    def value(k: int) -> Decimal:
+    def value(k: int) -> int:
         if k not in known:
             opening = days.nth(skipped + k + 1)
-            known[k] = planned(finish if opening is None else opening)
+            known[k] = scope.at(scope.complete if opening is None else opening)
         return known[k]
 
-    low, high = 1, max(days.begun(finish) - skipped, 1)
+    guess = actual[0] // actual[1]
+    most = max(days.begun(scope.complete) - skipped, 1)
+    low, high = 1, most
     middle, step = min(max(guess, low), high), 1
     while low < high:
         if value(middle) >= ev:
@@ -164,8 +153,17 @@ def _earned(
             low = middle + 1
             middle = min(low + step - 1, (low + high) // 2)
         step *= 2
-    before, after = value(low - 1), value(low)
-    if after < ev or after == before:
-        return low, 1
-    part, of = int((ev - before) / unit), int((after - before) / unit)
-    return (low - 1) * of + part, of
+    first = 0 if not ev else low
+    if ev and value(low) > ev:
+        before, after = value(low - 1), value(low)
+        return (low - 1) * (after - before) + ev - before, after - before
+    # A plateau, from the first day with PV = EV on (or all that is planned, where even that is less than EV).
+    last = first
+    if value(first) == ev:
+        low, high = first, max(first, -(-actual[0] // actual[1]))
+        while low < high:
+            middle = (low + high + 1) // 2
+            low, high = (middle, high) if value(middle) == ev else (low, middle - 1)
+        last = low
+    here = (first, 1) if actual[0] <= first * actual[1] else (last, 1) if actual[0] >= last * actual[1] else actual
+    return here if here[0] * planned[1] <= planned[0] * here[1] else planned

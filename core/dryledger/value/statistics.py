@@ -10,7 +10,7 @@ from decimal import Decimal
 from typing import Generic, TypeVar
 
 from dryledger.book.baselines import BaselineActivity
-from dryledger.budget.money import rounded
+from dryledger.budget.money import amount_of
 from dryledger.calendar.axis import Axis
 from dryledger.calendar.calendar import Instant
 from dryledger.schedule.progress import Progress
@@ -18,7 +18,7 @@ from dryledger.schedule.schedule import Scheduled
 from dryledger.value.measures import NO_STATUS, Sums
 from dryledger.value.sums import Scope
 from dryledger.value.valuation import Valuation
-from dryledger.value.work import work_now
+from dryledger.value.work import work_done, work_now
 from dryledger.words import sentence
 
 __all__ = ["COLUMNS", "ROWS", "Statistic", "Statistics", "statistics"]
@@ -99,7 +99,7 @@ def _durations(v: Valuation, start: Statistic[Instant], finish: Statistic[Instan
 def _work(v: Valuation, rows: list[Scheduled], base: list[BaselineActivity]) -> Statistic[int]:
     then = sum(b.work for b in base) if base else None
     now = sum(work_now(v, x.code) for x in rows) if rows else None
-    actual = sum(v.at.labour.get(x.code, 0) for x in rows)
+    actual = sum(work_done(v, x.code) for x in rows)
     return Statistic(then, now, actual, None if now is None else now - actual, _whole(v, now, then))
 
 
@@ -109,17 +109,12 @@ def _whole(v: Valuation, now: int | None, then: int | None) -> int | None:
 
 
 def _cost(v: Valuation, sums: Sums, rows: list[Scheduled], base: list[BaselineActivity]) -> Statistic[Decimal]:
-    def shown(amount: Decimal) -> Decimal:
-        return rounded(amount, v.unit)
+    def shown(found: int) -> Decimal:
+        return amount_of(found, v.unit)
 
-    now = sums.ac_total + sums.remaining
-    return Statistic(
-        shown(sums.bac) if base else None,
-        shown(now),
-        shown(sums.ac_total),
-        shown(now - sums.ac_total),
-        None if v.baseline is None else shown(now - sums.bac),
-    )
+    now, spent = sums.forecast, sums.ac_total
+    variance = None if v.baseline is None else shown(now - sums.bac)
+    return Statistic(shown(sums.bac) if base else None, shown(now), shown(spent), shown(now - spent), variance)
 
 
 def _reason(v: Valuation, column: str, rows: list[Scheduled], done: list[Progress], base: list[BaselineActivity]) -> str:

@@ -1,11 +1,10 @@
-"""What is summed: the set of activities and elements that a scope covers, and exact amounts by what they belong to.
+"""What is summed: the set of activities and elements that a scope covers, and amounts by what they belong to.
 
-Amounts are exact decimals in the project's currency. Source: calculation contract, section 10.
+Amounts are whole minor units. Source: calculation contract, sections 6 and 10.
 """
 
 from collections import defaultdict
 from collections.abc import Collection, Iterable, Iterator, Mapping
-from decimal import Decimal
 from functools import cached_property
 from typing import NamedTuple
 
@@ -14,8 +13,6 @@ from dryledger.budget.actual import Target
 from dryledger.value.measures import Sums
 
 __all__ = ["Columns", "Scope", "SumsByTarget", "by_home"]
-
-ZERO = Decimal(0)
 
 
 class Scope:
@@ -39,30 +36,30 @@ class Scope:
 
 
 class Columns(NamedTuple):
-    """Exact amounts of a page, by activity those of the plan and the baseline, by target those posted; absent is nothing."""
+    """Amounts of a page, by activity those of the plan and the baseline, by target those posted; absent is nothing."""
 
-    bac: dict[str, Decimal]
-    pv: dict[str, Decimal]
-    ev: dict[str, Decimal]
-    left: dict[str, Decimal]
-    ac: dict[Target, dict[str, Decimal]]
-    ev_then: dict[str, Decimal]
-    ac_then: dict[Target, Decimal]
+    bac: dict[str, int]
+    pv: dict[str, int]
+    ev: dict[str, int]
+    left: dict[str, int]
+    ac: dict[Target, dict[str, int]]
+    ev_then: dict[str, int]
+    ac_then: dict[Target, int]
 
     @property
     def total(self) -> Sums:
         """The sums of the whole project."""
-        ac: dict[str, Decimal] = {}
+        ac: dict[str, int] = {}
         for by in self.ac.values():
             for source, amount in by.items():
-                ac[source] = ac.get(source, ZERO) + amount
-        bac, pv, ev, left, ev_then = (sum(x.values(), ZERO) for x in (self.bac, self.pv, self.ev, self.left, self.ev_then))
-        return Sums(bac, pv, ev, ac, left, ev_then, sum(self.ac_then.values(), ZERO))
+                ac[source] = ac.get(source, 0) + amount
+        bac, pv, ev, left, ev_then = (sum(x.values()) for x in (self.bac, self.pv, self.ev, self.left, self.ev_then))
+        return Sums(bac, pv, ev, ac, left, ev_then, sum(self.ac_then.values()))
 
 
-def by_home(column: Mapping[str, Decimal], home: Mapping[str, str | None]) -> defaultdict[str | None, Decimal]:
+def by_home(column: Mapping[str, int], home: Mapping[str, str | None]) -> defaultdict[str | None, int]:
     """Amounts by activity, added up by the element that each lies right under; absent is nothing."""
-    out: defaultdict[str | None, Decimal] = defaultdict(Decimal)
+    out: defaultdict[str | None, int] = defaultdict(int)
     for code, amount in column.items():
         out[home[code]] += amount
     return out
@@ -83,13 +80,13 @@ class SumsByTarget(Mapping[Target, Sums]):
         found = self._known.get(target)
         if found is None:
             c, (kind, code) = self._columns, target
-            ac, ac_then = c.ac.get(target, {}), c.ac_then.get(target, ZERO)
+            ac, ac_then = c.ac.get(target, {}), c.ac_then.get(target, 0)
             if kind == "wbs":
                 found = Sums(ac=ac, ac_then=ac_then)
             elif code not in self._codes:
                 raise KeyError(target)
             else:
-                bac, pv, ev, left, ev_then = (x.get(code, ZERO) for x in (c.bac, c.pv, c.ev, c.left, c.ev_then))
+                bac, pv, ev, left, ev_then = (x.get(code, 0) for x in (c.bac, c.pv, c.ev, c.left, c.ev_then))
                 found = Sums(bac, pv, ev, ac, left, ev_then, ac_then)
             self._known[target] = found
         return found

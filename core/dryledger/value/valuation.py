@@ -4,23 +4,26 @@ Planned value comes from `planned`, earned from `value`, actual from `actual`, w
 measures from `measures` and `earned_schedule`. Source: calculation contract, section 10.
 """
 
-from collections.abc import Iterable, Iterator, Mapping
-from decimal import Decimal, localcontext
+from collections.abc import Callable, Iterable, Iterator, Mapping
+from decimal import localcontext
+from fractions import Fraction
 from functools import cached_property, partial
 from itertools import chain
 
 from dryledger.book.baselines import Baseline
 from dryledger.book.memory import Memo, Slot
 from dryledger.book.plan import Book
-from dryledger.budget.actual import ActualItem, Target, actual_items, actual_of
-from dryledger.budget.money import CONTEXT, minor_unit, rounded
+from dryledger.budget.actual import ActualItem, Target, actual_items, actual_of, actual_pieces
+from dryledger.budget.following import Following, following
+from dryledger.budget.money import CONTEXT, minor_unit
+from dryledger.budget.paying import Owed, Payments
 from dryledger.budget.planned import PlannedScope, PlannedValue
-from dryledger.budget.remaining import remaining_cost
-from dryledger.budget.spread import Piece, Spread, cumulative
+from dryledger.budget.remaining import Left, still_to_pay, work_left
+from dryledger.budget.spread import Piece, amount_by, cumulative
 from dryledger.calendar.calendar import Instant
-from dryledger.schedule.progress import AsOf, Progress, stated_progress
-from dryledger.schedule.schedule import Schedule
-from dryledger.value.earned import earned
+from dryledger.schedule.progress import AsOf, Progress, progress, stated_progress
+from dryledger.schedule.schedule import Schedule, schedule
+from dryledger.value.earned import Page, earned, earned_over_time, earned_share
 from dryledger.value.earned_schedule import WorkingDays, earned_schedule
 from dryledger.value.measures import NO_STATUS, Measures, Sums, measures
 from dryledger.value.sums import Columns, Scope, SumsByTarget, by_home
@@ -28,23 +31,20 @@ from dryledger.words import sentence
 
 __all__ = ["ActivityMeasures", "Valuation", "planned_of"]
 
-ZERO = Decimal(0)
-
-
 MOST_OF_SELECTIONS = 60_000
 """Activities of all the selections together that are kept; those looked at last stay."""
 PLANNED: Slot[PlannedValue] = Slot("planned value of a baseline", ("baselines",))
-EARNED: Slot[tuple[AsOf, dict[str, Decimal]]] = Slot("earned at an earlier page")
-SPENT: Slot[dict[Target, Decimal]] = Slot("actual cost at an earlier page, as it knew it")
+EARNED: Slot[tuple[AsOf, dict[str, int]]] = Slot("earned at an earlier page")
+SPENT: Slot[dict[Target, int]] = Slot("actual cost at an earlier page, as it knew it")
 SELECTED: Slot[PlannedScope] = Slot("planned value of a selection", most=MOST_OF_SELECTIONS, weigh=lambda x: 1 + x.count)
 ELEMENTS: Slot[dict[str | None, PlannedScope]] = Slot("planned value of every element")
 DAYS: Slot[WorkingDays] = Slot("working days from the start of the baseline")
-DUE: Slot[tuple[list[Instant], list[Decimal]]] = Slot("remaining cost due", most=40_000, weigh=lambda x: 1 + len(x[0]))
+DUE: Slot[tuple[list[Instant], list[int]]] = Slot("remaining cost due", most=40_000, weigh=lambda x: 1 + len(x[0]))
 
 
 def planned_of(book: Book, baseline: Baseline) -> PlannedValue:
     """The planned value of a baseline, worked out once a plan."""
-    return book.memo.once(PLANNED, lambda: PlannedValue(baseline), baseline.code)
+    return book.memo.once(PLANNED, lambda: PlannedValue(baseline, minor_unit(book.project.currency)), baseline.code)
 
 
 class Valuation:
@@ -78,43 +78,80 @@ class Valuation:
         return set(self.codes)
 
     @cached_property
-    def actuals(self) -> list[ActualItem]:
-        """Every actual cost that the pages so far know."""
+    def following(self) -> Following:
+        """What follows progress at this page."""
+        return Following(self.at, self.progress)
+
+    @cached_property
+    def entries(self) -> list[ActualItem]:
+        """Every actual cost that the pages so far know, what is outside the budget included."""
         return actual_items(self.at)
 
     @cached_property
-    def spreads(self) -> dict[str, list[Spread]]:
-        """The remaining cost of each activity that has any, as spreads."""
+    def actuals(self) -> list[ActualItem]:
+        """Every actual cost that the pages so far know and that counts."""
+        outside = self.outside
+        if not outside:
+            return self.entries
+        return [x for x in self.entries if x.of not in outside and not self.payments.only_outside(x, outside)]
+
+    @cached_property
+    def outside(self) -> set[str]:
+        """The codes of costs outside the budget."""
+        return {c.code for c in self.book.costs if c.code and not c.in_budget}
+
+    @cached_property
+    def payments(self) -> Payments:
+        """What is ordered, entered and still to be paid."""
+        return Payments(self.at, self.progress, self.schedule.spans, self.entries, self.following)
+
+    def owed(self, code: str) -> list[Owed]:
+        """The direct costs and materials of an activity as they stand."""
+        return self.payments.of(code) if code in self.book.activity_by_code else []
+
+    @cached_property
+    def reckoned(self) -> list[tuple[Target, str, Piece]]:
+        """The cost that follows progress, over time: where it counts, the resource or the cost that it is of, the amount."""
+        if self.following.nothing:
+            return []
+        out: list[tuple[Target, str, Piece]] = []
+        for code, p in self.progress.items():
+            if p.actual_start is not None:
+                out += [(("activity", code), x.resource, x.cost) for x in self.following.of(code)]
+        return [*out, *((("activity", code), x.key, piece) for code, x, piece in self.payments.reckoned())]
+
+    @cached_property
+    def remains(self) -> dict[str, list[Left]]:
+        """What is left of each activity that has anything left, line by line."""
         old = self._before
         if old is not None and (old.at.used != self.at.used or old.at.to_go != self.at.to_go):
             old = None
-        out: dict[str, list[Spread]] = {}
+        out: dict[str, list[Left]] = {}
         at, progress, spans = self.at, self.progress, self.schedule.spans
+        paid, reckons = set(self.payments.activities), not self.following.nothing
         for a in self.book.activities:
             code = a.code
             p, (_, start, finish) = progress[code], spans[code]
-            if old is not None and old.progress[code] == p and old.schedule.spans[code][1:] == (start, finish):
-                found = old.spreads.get(code)
-            elif p.state != "complete":
-                found = remaining_cost(at, a, p, start, finish)
-            else:
+            if p.state == "complete" and code not in paid:
                 continue
+            same = old is not None and old.progress[code] == p and old.schedule.spans[code] == spans[code]
+            if same and code not in paid and old is not None and not reckons:
+                found = old.remains.get(code)
+            else:
+                used = [x.resource for x in self.following.of(code)] if reckons else ()
+                found = work_left(at, a, p, start, finish, used)
+                if code in paid:
+                    found += still_to_pay(self.payments, self.payments.of(code))
+                    known = old.remains.get(code) if same and old is not None else None
+                    found = known if known is not None and _alike(known, found) else found
             if found:
                 out[code] = found
         return out
 
     @cached_property
-    def left(self) -> dict[str, Decimal]:
+    def left(self) -> dict[str, int]:
         """The remaining cost of each activity that has any."""
-        old = self._before
-        out: dict[str, Decimal] = {}
-        for code, spreads in self.spreads.items():
-            known = None if old is None else old.spreads.get(code)
-            if old is not None and known is spreads:
-                out[code] = old.left[code]
-            else:
-                out[code] = spreads[0].amount if len(spreads) == 1 else sum((x.amount for x in spreads), ZERO)
-        return out
+        return {code: sum([x.piece.amount for x in found]) for code, found in self.remains.items()}
 
     def wbs_of(self, code: str) -> str | None:
         """The WBS element of an activity: the plan's, for removed work the baseline's."""
@@ -143,39 +180,56 @@ class Valuation:
             out.setdefault(element, []).append(code)
         return out
 
-    def planned_at(self, code: str, t: Instant) -> Decimal:
-        """PV of an activity at any instant; 0 for work that the baseline lacks."""
-        return ZERO if self.planned is None else self.planned.at(code, t)
+    def planned_at(self, code: str, t: Instant) -> int:
+        """PV of an activity at any instant in minor units; 0 for work that the baseline lacks."""
+        return 0 if self.planned is None else self.planned.at(code, t)
 
     @cached_property
-    def ev(self) -> dict[str, Decimal]:
+    def ev(self) -> dict[str, int]:
         """EV of every baseline activity that has earned anything at this page."""
-        return {} if self.planned is None else earned(self.at, self.planned, self.progress)
+        return {} if self.planned is None else earned(self.at, self.planned, self.progress, self.following)
 
-    def _page_before(self, back: int) -> "tuple[AsOf, dict[str, Decimal]] | None":
+    def _page_before(self, back: int) -> "tuple[AsOf, dict[str, int]] | None":
         """An earlier page and the EV there, worked out once for the same pages."""
         then = self.at.earlier(back)
         if then is None or self.planned is None or self.baseline is None:
             return None if then is None else (then, {})
         planned = self.planned
         key = (self.baseline.code, *then.pages)
-        return self.book.memo.once(EARNED, lambda: (then, earned(then, planned, stated_progress(then))), key)
+        return self.book.memo.once(EARNED, lambda: (then, earned(then, planned, stated_progress(then), following(then))), key)
 
     @cached_property
-    def ev_by_page(self) -> list[tuple[Instant, dict[str, Decimal]]]:
-        """EV by activity at each page so far, oldest first."""
-        out: list[tuple[Instant, dict[str, Decimal]]] = []
+    def _pages(self) -> list[Page]:
+        """The earlier pages, oldest first, with what each knew of an activity's share."""
+        out: list[Page] = []
         for back in range(len(self.at.periods) - 1, 0, -1):
-            page = self._page_before(back)
-            assert page is not None and page[0].status is not None
-            out.append((page[0].status, page[1]))
-        if self.at.status is not None:
-            out.append((self.at.status, self.ev))
+            then = self.at.earlier(back)
+            assert then is not None and then.status is not None
+            out.append((then.status, self._share_on(then)))
         return out
+
+    def _share_on(self, then: AsOf) -> Callable[[str], Fraction | None]:
+        stated, reckoned, planned = stated_progress(then), following(then), self.planned
+
+        def share(code: str) -> Fraction | None:
+            p = stated.get(code)
+            if planned is None or p is None or p.actual_start is None:
+                return None
+            return earned_share(then, planned, code, stated, reckoned)
+
+        return share
+
+    def earned_pieces(self, codes: Iterable[str]) -> Iterator[tuple[str, Piece]]:
+        """EV of activities at any instant up to the page, as the page knows it."""
+        for code in codes if self.planned is not None else ():
+            assert self.planned is not None
+            piece = earned_over_time(self.at, self.planned, self.progress, self.ev, self._pages, code)
+            if piece is not None:
+                yield code, piece
 
     @cached_property
     def sums(self) -> SumsByTarget:
-        """Exact sums of ("activity", code) and of what stands on ("wbs", code) itself."""
+        """Sums of ("activity", code) and of what stands on ("wbs", code) itself."""
         return SumsByTarget(self._columns, self.codes)
 
     @cached_property
@@ -188,20 +242,40 @@ class Valuation:
         pv = {} if planned is None else planned.all_at(status)
         page = self._page_before(3)
         then = ({}, {}) if page is None or page[0].status is None else (page[1], self._actual_then(page[0]))
-        return Columns(budget, pv, self.ev, self.left, actual_of(self.actuals, status), *then)
+        return Columns(budget, pv, self.ev, self.left, self.actual_at(status), *then)
 
-    def _actual_then(self, then: AsOf) -> dict[Target, Decimal]:
+    def actual_at(self, t: Instant) -> dict[Target, dict[str, int]]:
+        """AC by target and source at an instant, as the page knows it, what follows progress included."""
+        out = actual_of(self.actuals, t)
+        for target, _, piece in self.reckoned:
+            if amount := amount_by(piece, t):
+                by = out.setdefault(target, {})
+                by["progress"] = by.get("progress", 0) + amount
+        return out
+
+    def actual_pieces(self, scope: Scope) -> list[Piece]:
+        """AC of a scope over time."""
+        items = [x for x in self.actuals if scope.whole or scope.holds(x.target)]
+        return [*actual_pieces(items), *(piece for target, _, piece in self.reckoned if scope.whole or scope.holds(target))]
+
+    def _actual_then(self, then: AsOf) -> dict[Target, int]:
         """AC by target at an earlier page, as it knew it, worked out once for the same pages."""
-        assert then.status is not None
         status = then.status
+        assert status is not None
 
-        def spent() -> dict[Target, Decimal]:
-            return {target: sum(x.values(), ZERO) for target, x in actual_of(actual_items(then), status).items()}
+        def spent() -> dict[Target, int]:
+            return {target: sum(x.values()) for target, x in self._valued(then).actual_at(status).items()}
 
         return self.book.memo.once(SPENT, spent, then.pages)
 
-    def due(self, scope: Scope, ends: list[Instant]) -> list[Decimal]:
-        """The remaining cost of a scope due by each of the ascending instants.
+    def _valued(self, then: AsOf) -> "Valuation":
+        """The value at an earlier page; its dates are only worked out where something follows progress."""
+        now = progress(then)
+        plan = self.schedule if self.following.nothing else schedule(then, now, self.book.project.treatment, None)
+        return Valuation(then, now, plan, self.baseline)
+
+    def due(self, scope: Scope, ends: list[Instant]) -> list[int]:
+        """The remaining cost of a scope due by each of the ascending instants; what is due by the status falls into the first end after it.
 
         Where most of it is as it was before, only what has changed is spread again.
         """
@@ -210,17 +284,20 @@ class Valuation:
         known = None if old is None else old._memo.peek(DUE, key)
         changed, line = scope.activities, None
         if old is not None and known is not None and known[0] == ends:
-            moved = [c for c in scope.activities if self.spreads.get(c) is not old.spreads.get(c)]
+            moved = [c for c in scope.activities if self.remains.get(c) is not old.remains.get(c)]
             if 2 * len(moved) < len(scope.activities):
                 changed = moved
                 line = [was - gone for was, gone in zip(known[1], cumulative(ends, old._pieces(moved)), strict=True)]
         new = cumulative(ends, self._pieces(changed))
         out = new if line is None else [a + b for a, b in zip(line, new, strict=True)]
         self._memo.keep(DUE, (ends, out), key)
-        return out
+        status = self.at.status
+        if status is None or not ends or ends[-1] <= status:
+            return out
+        return [0 if end <= status else x for end, x in zip(ends, out, strict=True)]
 
     def _pieces(self, codes: Iterable[str]) -> Iterator[Piece]:
-        return chain.from_iterable(filter(None, map(self.spreads.get, codes)))
+        return (x.piece for x in chain.from_iterable(filter(None, map(self.remains.get, codes))))
 
     def scope(self, wbs: str | None = None) -> Scope:
         """The scope of a WBS element, or of the whole project."""
@@ -266,9 +343,10 @@ class Valuation:
 
     def measure(self, code: str, scope: Scope | None = None, with_schedule: bool = True) -> Measures:
         """The measures of a scope (absent: the project), with or without the earned schedule."""
-        out = self._measures(code, self.total(scope))
+        sums = self.total(scope)
+        out = self._measures(code, sums)
         if with_schedule:
-            self._earned_schedule(out, self._planned_scope(scope))
+            self._earned_schedule(out, sums, self._planned_scope(scope), self.codes if scope is None else scope.activities)
         return out
 
     def measure_activity(self, code: str) -> Measures:
@@ -317,12 +395,25 @@ class Valuation:
         out: dict[str, Measures] = {}
         for w in self.book.wbs:
             sums = self.wbs_sums[w.code]
-            if old is not None and old.wbs_sums[w.code] == sums:
+            inside = self._below[w.code][0]
+            if old is not None and old.wbs_sums[w.code] == sums and old._finished(inside) == self._finished(inside):
                 out[w.code] = old.elements[w.code]
             else:
                 out[w.code] = self._measures(w.code, sums)
-                self._earned_schedule(out[w.code], self._planned_scopes.get(w.code))
+                self._earned_schedule(out[w.code], sums, self._planned_scopes.get(w.code), inside)
         return out
+
+    def _finished(self, codes: Iterable[str]) -> Instant | None:
+        """The latest actual finish of a set of activities where all of the plan among them are complete, else None."""
+        latest: Instant | None = None
+        for code in codes:
+            p = self.progress.get(code)
+            if p is None:
+                continue
+            if p.actual_finish is None or p.state != "complete":
+                return None
+            latest = p.actual_finish if latest is None else max(latest, p.actual_finish)
+        return latest
 
     # Earned schedule
 
@@ -355,16 +446,21 @@ class Valuation:
         start = min((a.start for a in self.baseline.activities), default=0) if self.baseline else 0
         return self.book.memo.once(DAYS, lambda: WorkingDays(self.book.axis, start), start)
 
-    def _earned_schedule(self, out: Measures, plan: PlannedScope | None) -> None:
+    def _earned_schedule(self, out: Measures, sums: Sums, plan: PlannedScope | None, codes: Iterable[str]) -> None:
         status = self.at.status
         if status is None or plan is None or plan.empty:
             names = ("earned_schedule", "actual_time", "sv_t", "spi_t", "forecast_finish_t")
             out.reasons.update(dict.fromkeys(names, NO_STATUS if status is None else sentence("valuation.no_baseline_measure_against")))
             return
-        found = earned_schedule(self._days, plan, lambda t: rounded(plan.at(t), self.unit), out.ev, out.bac, status, self.unit)
+        found = earned_schedule(self._days, plan, sums.ev, sums.bac, status, self._finished(codes))
         out.earned_schedule, out.actual_time, out.sv_t = found.earned, found.actual, found.variance
         out.spi_t, out.forecast_finish_t = found.spi, found.forecast
         out.reasons.update(found.missing)
+
+
+def _alike(a: list[Left], b: list[Left]) -> bool:
+    """Whether lines of the same activity with the same dates and progress come to the same."""
+    return len(a) == len(b) and all(x.of == y.of and x.piece[:3] == y.piece[:3] for x, y in zip(a, b, strict=True))
 
 
 class ActivityMeasures(Mapping[str, Measures]):

@@ -1,17 +1,18 @@
 """Work by time: hours and cost of every assignment in days, weeks, months or periods, planned, worked and remaining.
 
-Source: calculation contract, section 22. Hours are whole minutes with the overtime in, costs in minor units; the first
-bucket has all that is before its end. Cells of a row add up to its rounded total by largest remainder.
+Source: calculation contract, section 22. Hours are whole minutes with the overtime in, costs whole minor units; the first
+bucket has all that is before its end. A cell is what is due by its end less what is due by the end before, both rounded.
 """
 
 from dataclasses import dataclass, field
 from decimal import Decimal, localcontext
-from itertools import chain
 
 from dryledger.book.baselines import BaselineAssignment
+from dryledger.book.durations import whole_minutes
 from dryledger.book.pages import HoursEntry, Period
-from dryledger.budget.money import CONTEXT
-from dryledger.budget.remaining import assignment_cost, remaining_work
+from dryledger.book.plan import Assignment
+from dryledger.budget.money import CONTEXT, amount_of, cells
+from dryledger.budget.remaining import remaining_work
 from dryledger.budget.spread import Piece
 from dryledger.budget.time_phased import cells_by_time
 from dryledger.calendar.calendar import Instant
@@ -21,7 +22,7 @@ from dryledger.words import sentence
 
 __all__ = ["Amounts", "WorkByTime", "WorkRow", "work_by_time"]
 
-ZERO, ONE = Decimal(0), Decimal(1)
+ZERO = Decimal(0)
 Pair = tuple[str, str]
 
 
@@ -81,7 +82,7 @@ def work_by_time(v: Valuation, bucket: str) -> WorkByTime:
 
 
 def _amounts(v: Valuation, ends: list[Instant], minutes: list[Piece], cost: list[Piece], since: Instant | None = None) -> Amounts:
-    return Amounts([int(x) for x in cells_by_time(ends, minutes, ONE)], cells_by_time(ends, cost, v.unit, since))
+    return Amounts(cells_by_time(ends, minutes), [amount_of(x, v.unit) for x in cells_by_time(ends, cost, since)])
 
 
 # Planned
@@ -99,19 +100,19 @@ def _planned(v: Valuation, pair: Pair, kept: BaselineAssignment | None, ends: li
     if kept is None:
         return None, {"planned": sentence("work.not_kept", baseline=v.baseline.code)}
     a = v.baseline.by_code[pair[0]]
-    along = (v.baseline.axes[a.code], "uniform", -1, ZERO, ONE)
-    minutes: Piece = (a.start, a.finish, Decimal(kept.work), along)
-    cells = [int(x) for x in cells_by_time(ends, [minutes], ONE)]
+    along = (v.baseline.axes[a.code], "uniform", -1, 0)
+    minutes = cells_by_time(ends, [Piece(a.start, a.finish, kept.work, along)])
     if kept.cost is None:
-        return Amounts(cells, None), {"planned.cost": sentence("work.cost_not_kept", baseline=v.baseline.code)}
-    return Amounts(cells, cells_by_time(ends, [(a.start, a.finish, kept.cost, along)], v.unit)), {}
+        return Amounts(minutes, None), {"planned.cost": sentence("work.cost_not_kept", baseline=v.baseline.code)}
+    cost = cells_by_time(ends, [Piece(a.start, a.finish, cells(kept.cost, v.unit), along)])
+    return Amounts(minutes, [amount_of(x, v.unit) for x in cost]), {}
 
 
 # Worked
 
 
 def _worked(v: Valuation) -> dict[Pair, tuple[list[Piece], list[Piece]]]:
-    """Every posted figure and its cost over the time in which it was worked."""
+    """What is reckoned, by date; every posted figure and its cost over the time in which it was worked."""
     out: dict[Pair, tuple[list[Piece], list[Piece]]] = {}
     pages = {p.code: p for p in v.at.periods}
     for x in v.actuals:
@@ -120,8 +121,17 @@ def _worked(v: Valuation) -> dict[Pair, tuple[list[Piece], list[Piece]]]:
         h = x.hours
         over = _span(v, pages[x.page], h)
         minutes, money = out.setdefault((h.activity, h.resource), ([], []))
-        minutes.append((*over, Decimal(h.worked + h.overtime), (v.book.axes[h.activity], "uniform", -1, ZERO, ONE)))
-        money.append((*over, x.amount, (v.book.axes[h.activity], "uniform", -1, ZERO, ONE)))
+        along = (v.book.axes[h.activity], "uniform", -1, 0)
+        minutes.append(Piece(*over, h.worked + h.overtime, along))
+        money.append(Piece(*over, x.amount, along))
+    for code in v.progress if not v.following.nothing else ():
+        for r in v.following.of(code):
+            minutes, money = out.setdefault((code, r.resource), ([], []))
+            minutes.append(r.minutes)
+            money.append(r.cost)
+    for code, paid, piece in v.payments.reckoned():
+        if isinstance(paid.of, Assignment):
+            out.setdefault((code, paid.of.resource), ([], []))[1].append(piece)
     return out
 
 
@@ -148,13 +158,17 @@ def _remaining(v: Valuation) -> dict[Pair, tuple[list[Piece], list[Piece]]]:
     out: dict[Pair, tuple[list[Piece], list[Piece]]] = {}
     for a in v.book.activities:
         p, on = v.progress[a.code], v.book.assignments_of.get(a.code, ())
-        if p.state == "complete" or not on:
+        if not on:
             continue
         _, start, finish = v.schedule.spans[a.code]
-        along = (v.book.axes[a.code], "uniform", -1, ZERO, ONE)
+        along = (v.book.axes[a.code], "uniform", -1, 0)
         left = remaining_work(v.at, a, p)
         for x in on:
-            minutes = ZERO if v.book.resource_by_code[x.resource].kind == "material" else left[x.resource]
-            hours: list[Piece] = [(start, finish, minutes, along)] if minutes else []
-            out[a.code, x.resource] = hours, list(chain(assignment_cost(v.at, a, x, p, start, finish)))
+            material = v.book.resource_by_code[x.resource].kind == "material"
+            minutes = 0 if material else whole_minutes(left[x.resource])
+            hours = [Piece(start, finish, minutes, along)] if minutes else []
+            of = x.code if material else x.resource
+            cost = [y.piece for y in v.remains.get(a.code, ()) if y.of == of and (y.kind == "material") == material]
+            if hours or cost:
+                out[a.code, x.resource] = hours, cost
     return out

@@ -6,8 +6,9 @@ Every figure of the catalogue can say where it comes from. Nothing is computed a
 
 from collections.abc import Callable
 from decimal import Decimal
+from fractions import Fraction
 
-from dryledger.budget.money import rounded
+from dryledger.budget.money import amount_of
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results
 from dryledger.figure_values import Value, written
@@ -115,7 +116,7 @@ def _of_scope(r: Results, out: Working, measure: str, wbs: str | None) -> None:
         for (kind, code), sums in r.valuation.sums.items():
             if kind == "wbs" and code in elements and sums.ac:
                 out.rows.append(
-                    WorkingRow(code, names[code], rounded(sums.ac_total, r.valuation.unit), sentence("working.posted_element_itself"))
+                    WorkingRow(code, names[code], amount_of(sums.ac_total, r.valuation.unit), sentence("working.posted_element_itself"))
                 )
         m = r.project if wbs is None else r.wbs[wbs]
         out.operands = [Operand(f"from {source}", amount) for source, amount in m.ac_by_source.items()]
@@ -144,7 +145,8 @@ def _planned(r: Results, out: Working, m: Measures, code: str) -> None:
     if base is None or r.baseline is None or r.status is None:
         out.reason = sentence("working.baseline_nothing_planned")
         return
-    share = 100 * r.valuation.planned_at(code, r.status) / base.budget if base.budget else Decimal(0)
+    budget = r.valuation.planned.budget[code] if r.valuation.planned is not None else 0
+    share = Decimal(100 * r.valuation.planned_at(code, r.status)) / budget if budget else Decimal(0)
     out.formula = sentence("working.pv_budget_share_planned")
     out.operands = [
         Operand("budget", m.bac, "bac"),
@@ -160,7 +162,8 @@ def _earned(r: Results, out: Working, m: Measures, code: str) -> None:
         out.reason = sentence("working.baseline_no_budget_earn")
         return
     planned = r.valuation.planned
-    share = 100 * earned_share(r.at, planned, code, r.progress) if planned is not None else Decimal(0)
+    exact = earned_share(r.at, planned, code, r.progress, r.valuation.following) if planned is not None else Fraction(0)
+    share = Decimal(100 * exact.numerator) / exact.denominator
     method = base.value_method.type.replace("_", " ")
     out.formula = sentence("working.ev_budget_share_done", method=method)
     out.operands = [
@@ -191,10 +194,13 @@ def _actual(r: Results, out: Working, m: Measures, code: str) -> None:
                 WorkingRow(
                     item.page,
                     item.label,
-                    rounded(item.amount, r.valuation.unit),
+                    amount_of(item.amount, r.valuation.unit),
                     item.source if counts else sentence("working.does_count_date", source=item.source),
                 )
             )
+    for target, of, piece in r.valuation.reckoned:
+        if target == ("activity", code) and piece.amount:
+            out.rows.append(WorkingRow("", of, amount_of(piece.amount, r.valuation.unit), sentence("working.follows_progress")))
 
 
 def _bottom_up(r: Results, out: Working, kind: str, code: str | None) -> None:
@@ -204,7 +210,7 @@ def _bottom_up(r: Results, out: Working, kind: str, code: str | None) -> None:
     out.operands.append(Operand(sentence("working.remaining_work_unspent_direct"), out.result - spent))
     codes = [code or ""] if kind == "activity" else _scope_codes(r, None if kind == "project" else code)[0]
     for c in codes:
-        left = rounded(r.valuation.sums["activity", c].remaining, r.valuation.unit)
+        left = amount_of(r.valuation.sums["activity", c].remaining, r.valuation.unit)
         if left:
             out.rows.append(WorkingRow(c, _name(r, c), left, sentence("working.still_spend")))
 
