@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from ferry_registers import ABOUT, REGISTERS, own_fields
+from ferry_registers import ABOUT, ORDERS, REGISTERS, RESERVES, own_fields
 
 Plan = dict[str, Any]
 
@@ -147,7 +147,8 @@ def plan() -> Plan:
             resource, amount = who.split()
             assignments.append({"activity": code, "resource": resource,
                                 **({"quantity": int(amount)} if resource == "CAB" else {"units": float(amount)})})
-        costs += [{"activity": code, "name": n, "kind": "fixed", "amount": a, "accrual": accrual} for n, a, accrual in money]
+        costs += [{"activity": code, "name": n, "kind": "fixed", "amount": a, "accrual": accrual, "code": f"D{len(costs) + i:02}"}
+                  for i, (n, a, accrual) in enumerate(money, 1)]
     return {
         "format": "dry-ledger-book", "version": 1,
         "project": {"code": "FERRY", "name": "MV Corran Light, hybrid-electric refit", "currency": "EUR", "start": "2027-01-04T07:30",
@@ -158,8 +159,16 @@ def plan() -> Plan:
                        "rates": [{"from": "2026-01-01", "amount": amount, "per": per, **({"overtime": ot} if ot else {})}] if amount else []}
                       for c, n, k, u, cal, amount, per, ot in RESOURCES],
         "wbs": [{"code": c, "name": n} for c, n in WBS],
-        "activities": activities, "links": links, "assignments": assignments, "costs": costs, **REGISTERS,
+        "activities": activities, "links": links, "assignments": assignments, "costs": costs, **REGISTERS, "orders": orders(costs), "reserves": RESERVES,
     }
+
+
+def orders(costs: list[Plan]) -> list[Plan]:
+    """What was ordered early: each order with lines for the costs of an activity, in their order."""
+    mine = {code: [c["code"] for c in costs if c["activity"] == code] for code, *_ in ORDERS.values()}
+    return [{"code": order, "supplier": supplier, "text": text, "date": date, "state": state,
+             "lines": [{"for": of, "amount": amount} for of, amount in zip(mine[code], amounts, strict=True)]}
+            for order, (code, supplier, text, date, state, amounts) in ORDERS.items()]
 
 
 def _special(code: str) -> Plan:

@@ -15,6 +15,7 @@ HERE = Path(__file__).parent
 sys.path[:0] = [str(HERE.parents[1] / "core"), str(HERE)]
 
 from ferry_plan import plan
+from ferry_registers import ORDERS
 
 from dryledger.baseline.snapshot import snapshot
 from dryledger.calendar.calendar import from_text, to_text
@@ -44,6 +45,7 @@ NOTES = {("P06", "A230"): "Dock gate under repair, no work on the hull from Tues
 GATE = {"from": "2027-02-09T00:00", "to": "2027-02-12T00:00", "reason": "Dock gate under repair"}
 
 
+BY_ORDER = {activity: order for order, (activity, *_) in ORDERS.items()}
 CREW: list[Doc] = [
     {"do": "set", "row": "A375", "cells": {"duration": "6d"}, "was": {"duration": "10d"}},
     {"do": "assign", "activity": "A375", "resource": "ELE", "cells": {"units": 5}, "was": {"units": 3}},
@@ -65,6 +67,7 @@ OPTIONS: list[Doc] = [
 
 def main() -> None:
     doc = plan()
+    changes = doc.pop("changes")  # they name a baseline that is taken on the way
     _baseline(doc, "B0", "Approved plan", "2026-12-18T16:00", "Lorcan Astley", "First approved plan", None)
     doc["project"] |= {"measured_against": "B0", "compared_with": []}
     doc["periods"] = []
@@ -77,6 +80,9 @@ def main() -> None:
             _baseline(doc, "B1", "Berth works re-approved", "2027-02-12T16:00", "Lorcan Astley",
                       "Change 3: longer duct route at berth 2", "5")
             doc["project"]["compared_with"] = ["B1"]
+            ducts = next(a for a in doc["baselines"][-1]["activities"] if a["code"] == "A510")
+            ducts["cost_lines"].append({"name": "Longer route", "amount": "4200.00", "accrual": "uniform", "profile": "uniform"})
+            doc["changes"] = changes
     doc["options"] = OPTIONS
     book_from(doc)
     (HERE.parent / "ferry.json").write_text(json.dumps(doc, indent=1, ensure_ascii=False) + "\n")
@@ -177,8 +183,9 @@ def _invoices(book: Any, page: Doc, code: str, started: bool, finished: bool, da
         due = started if c.accrual == "start" else finished
         if due and code != "A298":
             factor = Decimal("1.18") if code == "A250" else Decimal(1)
+            ordered = {"order": BY_ORDER[code], "for": c.code} if code in BY_ORDER else {}
             page["costs"].append({"activity": code, "date": day, "amount": f"{c.amount * factor:.2f}", "source": "invoice",
-                                  "ref": f"{code}-{i}"})
+                                  "ref": f"{code}-{i}", **ordered})
     for x in book.assignments_of.get(code, ()):
         if x.resource == "CAB" and finished:
             page["costs"].append({"activity": code, "date": day, "amount": f"{x.quantity * Decimal('41.50'):.2f}",
@@ -193,7 +200,7 @@ def _stories(page: Doc) -> None:
         "P07": [{"activity": "A298", "amount": "14500.00", "source": "accrual", "ref": "SLIP-01"}],
         "P08": [{"wbs": "3", "amount": "2650.00", "source": "invoice", "ref": "Scaffold, forward void"}],
         "P09": [{"activity": "A298", "amount": "15100.00", "source": "invoice", "ref": "SLIP-01"},
-                {"activity": "A510", "amount": "21500.00", "source": "accrual", "ref": "CIVIL-01"}],
+                {"activity": "A510", "amount": "21500.00", "source": "accrual", "ref": "CIVIL-01", "order": "PO-04"}],
         "P10": [{"activity": "A298", "amount": "14800.00", "source": "accrual", "ref": "SLIP-02"}],
     }.get(code, [])
     page["costs"] += [{"date": day, **x} for x in extra]

@@ -180,7 +180,7 @@ def book(project: Doc, calendars: list[Doc], elements: list[str], rows: list[Row
             assignments.append({"activity": code, "resource": key, **({"units": float(units)} if float(units) != 1 else {})})
         if cost:
             label, _, amount = cost.rpartition(" ")
-            costs.append({"activity": code, "name": label, "kind": "fixed", "amount": amount, "accrual": "finish"})
+            costs.append({"activity": code, "name": label, "kind": "fixed", "amount": amount, "accrual": "finish", "code": f"D{len(costs) + 1:02}"})
     resources = []
     for key in used:
         name, kind, units, amount, per, role = PEOPLE[key]
@@ -266,6 +266,7 @@ def main() -> None:
     buoys = book(common | {"code": "BUOYS", "name": "Navigation buoy renewal", "start": "2027-01-25T07:30", "manager": "Hester Quill", "benefit": "410000.00",
                            **marine("2027/14, outer channel"), "state": "Under way", "description": "Ten channel buoys renewed and relaid; planned with even-odds and safe durations."},
                  [FIVE, TIDE], ["Preparation", "Buoy bodies", "Lights", "Laying"], BUOYS)
+    buoys["project"]["actuals"] = "progress"
     promise(buoys, "Lorcan Astley")
     _baseline(buoys, "B0", "Approved plan", "2027-01-20T16:00", "Lorcan Astley", "First approved plan", None)
     buoys["project"]["measured_against"] = "B0"
@@ -300,6 +301,8 @@ def main() -> None:
     _baseline(radar, "B0", "Approved plan", "2027-03-01T16:00", "Lorcan Astley", "First approved plan", None)
     radar["project"]["measured_against"] = "B0"
     wait_for_ferry(radar)
+    radar["orders"] = [{"code": f"RO-{i}", "supplier": "Kestrel Marine", "text": c["name"], "date": "2027-03-05", "lines": [{"for": c["code"], "amount": c["amount"]}]}
+                       for i, c in enumerate(radar["costs"][:2], 1)]
     write(ROOT / "demo" / "radar.json", radar)
     templates = ROOT / "server" / "projects" / "templates"
     common = {"currency": "EUR", "calendar": "five-day", "start": "2027-01-04T08:00"}

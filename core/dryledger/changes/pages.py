@@ -46,7 +46,9 @@ def next_page(book: Book, pages: Sequence[Period], status: Instant | None = None
 
 
 def close_page(draft: Draft, page: int) -> None:
-    """Let a page be dry, and say by which baseline it was measured. Activities of other projects are remembered as they are now: the next page tells what moved since."""
+    """Let a page be dry, and say by which baseline it was measured. Activities of other projects are remembered as they are now: the next
+    page tells what moved since.
+    """
     own = draft.record("periods", page).measured_against
     draft.put_page(page, state="dry", measured_against=draft.project.measured_against if own is None else own)
     for key, x in list(draft.records("externals")):
