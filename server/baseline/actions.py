@@ -1,5 +1,6 @@
 """Taking a baseline, choosing which counts, and bringing one back as a project of its own."""
 
+from collections.abc import Sequence
 from typing import Any
 
 from dryledger.baseline.snapshot import snapshot
@@ -22,11 +23,11 @@ from server.shared.words import sentence
 Doc = dict[str, Any]
 
 
-def take(access: Access, revision: int, name: str, reason: str, rows: list[str] | None) -> str:
+def take(access: Access, revision: int, name: str, reason: str, rows: list[str] | None, changes: Sequence[str] = ()) -> str:
     """Freeze the plan as it is scheduled now; gives the baseline's code. Approving takes an approver.
 
     With chosen rows (names of activities or elements) the others stay as the measured baseline has them. The first
-    baseline is also chosen to measure against.
+    baseline is also chosen to measure against. The approved `changes` that it carries are built by it.
     """
     ask(access, "baseline")
     project = access.project
@@ -49,6 +50,11 @@ def take(access: Access, revision: int, name: str, reason: str, rows: list[str] 
         doc = _chosen(project, sheet, doc, set(rows))
     draft = Draft(w.keyed)
     draft.add("baselines", doc)
+    known = draft.codes("changes")
+    for change in changes:
+        if change not in known or draft.record("changes", known[change]).stands != "approved":
+            raise Refused("not-approved", sentence("baseline.not_approved", code=change), 422, field="changes")
+        draft.put("changes", known[change], {"state": "built", "baseline": taken.code})
     if project.measured_against is None:
         draft.put_project({"measured_against": taken.code})
     write(access, revision, "baseline", finished(draft), w, sentence("baseline.took_baseline", code=taken.code, name=name))

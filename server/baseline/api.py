@@ -16,12 +16,13 @@ from server.shared.words import sentence
 
 
 class TakeForm(serializers.Serializer[object]):
-    """A baseline to be taken; `rows` narrows it to chosen activities and elements."""
+    """A baseline to be taken; `rows` narrows it to chosen activities and elements, `changes` are the approved ones that it builds in."""
 
     revision = serializers.IntegerField()
     name = serializers.CharField(max_length=300, allow_blank=True)
     reason = serializers.CharField(max_length=4000, allow_blank=True)
     rows = serializers.ListField(child=serializers.CharField(max_length=20), required=False, allow_null=True, max_length=20_000)
+    changes = serializers.ListField(child=serializers.CharField(max_length=100), required=False, default=list, max_length=2_000)
 
 
 class ChooseForm(serializers.Serializer[object]):
@@ -68,7 +69,7 @@ class ShelfView(ProjectView):
         form = TakeForm(data=request.data)
         form.is_valid(raise_exception=True)
         d = form.validated_data
-        code = actions.take(self.access, d["revision"], d["name"], d["reason"], d.get("rows"))
+        code = actions.take(self.access, d["revision"], d["name"], d["reason"], d.get("rows"), d["changes"])
         return Response({"code": code, "revision": self.access.project.revision})
 
     @extend_schema(request=ChooseForm, responses=serializer_for(selectors.ShelfOut), operation_id="choose_baseline")

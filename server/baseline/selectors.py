@@ -51,6 +51,8 @@ class ShelfOut:
     baselines: list[BaselineOut]
     finish: str
     budget: str
+    to_build: list[str]
+    """The approved changes that no baseline builds in yet, by code."""
 
 
 def shelf(access: Access) -> ShelfOut:
@@ -69,6 +71,7 @@ def shelf(access: Access) -> ShelfOut:
         [_out(b, book, came_from.get(b.code, "")) for b in book.baselines],
         to_text(results.schedule.finish),
         f"{sum(kinds.values()):f}",
+        [c.code for c in book.changes if c.stands == "approved"],
     )
 
 

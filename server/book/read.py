@@ -204,11 +204,13 @@ def _pages(project: Project, codes: Codes, scope: RowContext, rows: StoredRows) 
         for (page, _), row in zip(entered, records.values(), strict=True):
             by_page.setdefault(page, []).append(row.record)
         lists[key] = [by_page.get(p.pk, []) for p in pages]
-    columns: dict[str, Any] = {key: [getattr(p, key) for p in pages] for key in ("code", "status", "state", "note")}
+    columns: dict[str, Any] = {key: [getattr(p, key) for p in pages] for key in ("code", "status", "state", "note", "measured_against")}
     out: Keyed = {}
     for i, (bare, p) in enumerate(zip(quick_rows(BOOK_LISTS["periods"], columns, scope), pages, strict=True)):
         parts = {key: tuple(found[i]) for key, found in lists.items()}
-        out[p.pk] = Row(p.order, p.pk, type(bare)(bare.code, bare.status, bare.state, **parts, note=bare.note))
+        out[p.pk] = Row(
+            p.order, p.pk, type(bare)(bare.code, bare.status, bare.state, **parts, note=bare.note, measured_against=bare.measured_against)
+        )
     return out
 
 

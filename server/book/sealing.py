@@ -154,16 +154,17 @@ class Sealed:
         self.packed = zlib.compress(inputs, 3), zlib.compress(results, 3)
 
 
-def prepared(project: Project, page: Page, outside: Sequence[dict[str, Any]] = ()) -> Sealed:
+def prepared(project: Project, page: Page, outside: Sequence[dict[str, Any]] = (), measured: str | None = None) -> Sealed:
     """Compute the seal of a page from what is stored. It takes as long as computing the book, and holds no lock.
 
-    `outside` are the activities of other projects as they stand now, the way the book writes them.
+    `outside` are the activities of other projects as they stand now, the way the book writes them; `measured` is the baseline that closing
+    says the page was measured by.
     """
     document: dict[str, Any] = book_document(project, page)
     if outside:
         document["externals"] = list(outside)
     document = {k: v for k, v in document.items() if k not in UNSEALED}
-    document["periods"][-1]["state"] = "dry"
+    document["periods"][-1] |= {"state": "dry"} | ({} if measured is None else {"measured_against": measured})
     inputs = canonical(document)
     found = compute(read_book(inputs), page.code)
     results = canonical(results_document(found, SEALED))

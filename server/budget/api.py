@@ -6,11 +6,13 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dryledger.calendar.buckets import BUCKETS
+from server.accounts.models import Role
 from server.book.access import ProjectView
-from server.budget import selectors
+from server.budget import deciding, money, selectors
 from server.shared.forms import Listed, OneOf, query
 from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
+from server.shared.words import sentence
 
 
 class BudgetQuery(serializers.Serializer[object]):
@@ -35,6 +37,40 @@ class BudgetView(ProjectView):
     @extend_schema(parameters=[BudgetQuery], responses=serializer_for(selectors.BudgetOut), operation_id="budget")
     def get(self, request: Request, project: str) -> Response:
         return Response(json_values(selectors.budget_out(self.access, **query(BudgetQuery, request))))
+
+
+class MoneyView(ProjectView):
+    """Orders, what is owed, the budget under change and the reserves at a page."""
+
+    @extend_schema(responses=serializer_for(money.MoneyOut), operation_id="money")
+    def get(self, request: Request, project: str, page: str) -> Response:
+        return Response(json_values(money.money_out(self.access, page)))
+
+
+class Decision(serializers.Serializer[object]):
+    """Whether a change is approved, and the revision that was seen."""
+
+    revision = serializers.IntegerField()
+    approve = serializers.BooleanField()
+
+
+class Decided(serializers.Serializer[object]):
+    """The project's revision after a decision."""
+
+    revision = serializers.IntegerField()
+
+
+class DecisionView(ProjectView):
+    """Approving or refusing a change."""
+
+    needs = {"post": (Role.APPROVER, sentence("budget.decide_change"))}
+
+    @extend_schema(request=Decision, responses=Decided, operation_id="decide_change")
+    def post(self, request: Request, project: str, change: str) -> Response:
+        form = Decision(data=request.data)
+        form.is_valid(raise_exception=True)
+        d = form.validated_data
+        return Response({"revision": deciding.decide(self.access, change, d["revision"], d["approve"])})
 
 
 class EstimatesView(ProjectView):

@@ -26,6 +26,7 @@ KINDS: dict[str, tuple[Role, str]] = {
     "follow": (Role.APPROVER, "change the plan"),
     "close": (Role.ANALYST, "close a page"),
     "baseline": (Role.APPROVER, "approve a baseline"),
+    "decide": (Role.APPROVER, "approve or refuse a change"),
     "measure": (Role.APPROVER, "choose the baseline that performance is measured against"),
 }
 FOLLOWED = ("shared", "follow")

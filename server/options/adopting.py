@@ -1,6 +1,7 @@
 """Adopting an option: the one thing of the options room that is a step of the journal."""
 
 from dataclasses import dataclass, replace
+from typing import Any
 
 from dryledger.calendar.calendar import to_text
 from dryledger.changes.draft import Edit
@@ -8,7 +9,7 @@ from dryledger.changes.option import with_keyed_changes
 from dryledger.entry.grammar import format_day
 from dryledger.errors import EntryRefused
 from dryledger.formats import format_number
-from dryledger.options.board import cost_change
+from dryledger.options.board import budget_lines
 from server.book.access import Access
 from server.book.kept_models import Option
 from server.journal.steps import ask, changes_since
@@ -31,14 +32,15 @@ class Adopted:
     reason: str
 
 
-def adopt(access: Access, pk: int, revision: int, seen: int, reason: str, approved_by: str) -> Adopted:
-    """Make an option the plan, as one step with its entry in the change log. Its figures are those that the board showed."""
+def adopt(access: Access, pk: int, revision: int, seen: int, reason: str) -> Adopted:
+    """Make an option the plan, as one step that raises its change: what it does to the budget of each element, to EAC and to the finish.
+
+    It does not approve it. Its figures are those that the board showed.
+    """
     ask(access, "option")
-    reason, approved_by = text_of(reason, "reason"), " ".join(approved_by.split())
+    reason = text_of(reason, "reason")
     if not reason:
         raise EntryRefused("reason", sentence("options.reason"))
-    if not approved_by:
-        raise EntryRefused("approved_by", sentence("options.approver"))
     here, row = present_of(access.project), option_row(access, pk)
     if here.workspace.revision != revision:
         raise Stale(here.workspace.revision, changes_since(access.project, revision))
@@ -48,11 +50,14 @@ def adopt(access: Access, pk: int, revision: int, seen: int, reason: str, approv
         raise Refused("conflicts", sentence("options.conflicts", count=len(top.applied.conflicts)), 409)
     if not top.option.changes:
         raise Refused("nothing-there", sentence("options.empty"), 422)
-    register = {"name": row.name, "reason": reason, "state": "approved", "approved_by": approved_by, "note": effect}
+    register: dict[str, Any] = {"name": row.name, "reason": reason, "state": "raised", "note": effect}
     if here.results.status is not None:
-        register |= {"raised": to_text(here.results.status)[:10], "decided": to_text(here.results.status)[:10]}
-    cost = cost_change(here.compared(row).standing, here.standing())
-    done = with_keyed_changes(here.workspace.keyed, top.option.changes, register | ({} if cost is None else {"cost": f"{cost:f}"})).changed
+        register["raised"] = to_text(here.results.status)[:10]
+    x = here.compared(row)
+    register["days"] = round(-days(here.results.book.project_calendar, x.gained), 2)
+    lines = budget_lines(here.results, x.results)
+    register |= {"lines": lines} if lines else {}
+    done = with_keyed_changes(here.workspace.keyed, top.option.changes, register).changed
     done = replace(done, edits=(*done.edits, Edit("options", row.pk, {"state": "adopted"})))
     label = sentence("options.adopted_label", code=row.code, name=row.name)
     made = write(access, revision, "option", done, here.workspace, label)

@@ -58,7 +58,6 @@ class AdoptForm(Revision, Seen):
     """Why an option is taken, and who approved it."""
 
     reason = serializers.CharField(max_length=100_000, allow_blank=True)
-    approved_by = serializers.CharField(max_length=1000, allow_blank=True)
 
 
 class AskForm(serializers.Serializer[object]):
@@ -143,7 +142,7 @@ class AdoptView(ProjectView):
     @extend_schema(request=AdoptForm, responses=serializer_for(adopting.Adopted), operation_id="adopt_option")
     def post(self, request: Request, project: str, pk: int) -> Response:
         form = read(AdoptForm, request)
-        done = adopting.adopt(self.access, pk, form["revision"], form["seen"], form["reason"], form["approved_by"])
+        done = adopting.adopt(self.access, pk, form["revision"], form["seen"], form["reason"])
         return Response(json_values(done))
 
 

@@ -24,6 +24,11 @@ from dryledger.schedule.schedule import Scheduled
 from server.shared.json_values import JsonValues
 
 
+def _shown(cost: Decimal) -> str:
+    """A cost as text; nothing is a bare 0."""
+    return f"{cost:f}" if cost else "0"
+
+
 @dataclass(slots=True)
 class PlanRow:
     """A row of the plan. Of an element only the sums and the dates over its activities are there."""
@@ -153,7 +158,7 @@ class RowMaker:
         start, finish, cost = span if span is not None else (None, None, Decimal(0))
         parent = self.above.get(w.parent or "")
         first, last = (None if t is None else to_text(t) for t in (start, finish))
-        return PlanRow(name, order, w.code, w.name, "wbs", parent, first, last, f"{cost:f}", float(w.weight))
+        return PlanRow(name, order, w.code, w.name, "wbs", parent, first, last, _shown(cost), float(w.weight))
 
     def row(self, name: str, order: float, a: Activity, cost: Decimal) -> PlanRow:
         """The row of an activity."""
@@ -167,7 +172,7 @@ class RowMaker:
             code=a.code,
             name=a.name,
             kind=a.kind,
-            cost=f"{cost:f}",
+            cost=_shown(cost),
             weight=float(a.weight),
             duration=self._duration(own, a.duration) if a.duration or a.kind != "milestone" else "0d",
             calendar=a.calendar if a.calendar != book.project.calendar else "",
@@ -189,7 +194,7 @@ class RowMaker:
         """The row of an activity of which only the dates, or what follows from them, may be others than before."""
         x = self.results.schedule.activities[a.code]
         row = PlanRow(*_values(old))
-        row.cost = f"{cost:f}"
+        row.cost = _shown(cost)
         return self._dated(row, a, x, self.book.calendar_by_code[a.calendar], was)
 
     def _dated(self, row: PlanRow, a: Activity, x: Scheduled, own: Calendar, was: Scheduled | None) -> PlanRow:

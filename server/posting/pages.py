@@ -165,7 +165,8 @@ def close_page(access: Access, code: str, revision: int, following: str | None =
     close(draft, page.pk)
     made = open_next(draft, _typed_next(access, following, v.page.status))
     _believable(v)
-    ready = prepared(access.project, page, current_externals(access.project))
+    measured = draft.record("periods", page.pk).measured_against
+    ready = prepared(access.project, page, current_externals(access.project), measured)
 
     def sealing(s: Changes) -> None:
         s.undoable = False

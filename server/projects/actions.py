@@ -165,11 +165,11 @@ def _copy_of(project: Project, progress: bool) -> Doc:
 
 def copied(doc: Doc, progress: bool) -> Doc:
     """A book as another project begins with it; without its progress also without what rests on that: baselines, promises,
-    options, answers to checks and levelled dates.
+    options, answers to checks, orders, changes and levelled dates.
     """
     out: Doc = json.loads(json.dumps(doc))
     if not progress:
-        for key in ("periods", "baselines", "promises", "options", "answers"):
+        for key in ("periods", "baselines", "promises", "options", "answers", "orders", "changes"):
             out.pop(key, None)
         for a in out.get("activities", []):
             a.pop("levelled", None)

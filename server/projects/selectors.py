@@ -7,6 +7,7 @@ from dryledger.book.registers import REGISTERS
 from dryledger.changes.apply import apply_keyed
 from dryledger.changes.elsewhere import OutsideContext
 from dryledger.changes.keyed import KeyedBook
+from dryledger.entry.cells import CELLS
 from dryledger.entry.rhythms import rhythm_text
 from dryledger.errors import ChangeRefused
 from server.book.access import Access
@@ -24,6 +25,8 @@ class RegisterColumn:
     key: str
     kind: str
     options: list[str]
+    fixed: bool
+    """Whether nobody types it: it is written by what is pressed elsewhere."""
 
 
 @dataclass
@@ -33,6 +36,23 @@ class RegisterOut:
     key: str
     columns: list[RegisterColumn]
     rows: list[dict[str, Any]]
+
+
+EARLIER = ("approved_by", "decided", "cost")
+"""Columns that changes of earlier builds have: who decided and when stands in others, and a cost of theirs moves nothing."""
+
+
+def _as_typed(values: dict[str, Any]) -> dict[str, Any]:
+    """The values of a row of a register, lines of a change as they are typed; of an earlier build's decision by the names of now."""
+    out = dict(values)
+    if lines := values.get("lines"):
+        out["lines"] = "; ".join(f"{x.get('wbs') or x.get('activity') or x.get('reserve')} {x['amount']}" for x in lines)
+    if values.get("state") == "proposed":
+        out["state"] = "raised"
+    for old, new in (("approved_by", "decided_by"), ("decided", "decided_at")):
+        if values.get(old) and not values.get(new):
+            out[new] = values[old]
+    return {key: x for key, x in out.items() if key not in EARLIER}
 
 
 @dataclass
@@ -73,8 +93,9 @@ def project_page(access: Access) -> ProjectPage:
     project = access.project
     registers = []
     for key, columns in REGISTERS.items():
-        rows = [{"id": f"g{r.pk}", "code": r.code, "name": r.name, **r.values} for r in rows_of(project, key)]
-        registers.append(RegisterOut(key, [RegisterColumn(c.key, c.kind, list(c.options)) for c in columns], rows))
+        rows = [{"id": f"g{r.pk}", "code": r.code, "name": r.name, **_as_typed(r.values)} for r in rows_of(project, key)]
+        shown = [c for c in columns if c.key not in EARLIER]
+        registers.append(RegisterOut(key, [RegisterColumn(c.key, c.kind, list(c.options), c.key not in CELLS[key]) for c in shown], rows))
     return ProjectPage(
         project.revision,
         {"id": f"p{project.pk}", **project.to_book(), "rhythm": rhythm_text(workspace_of(project).book.project.rhythm)},

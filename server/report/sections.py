@@ -3,7 +3,8 @@
 from collections.abc import Callable, Sequence
 from decimal import Decimal
 
-from dryledger.book.registers import RegisterRow, Risk
+from dryledger.book.registers import ChangeOrder, RegisterRow, Risk
+from dryledger.budget.money import rounded
 from dryledger.calendar.calendar import to_text
 from dryledger.checks.checks import CHECKS
 from dryledger.figure_values import written
@@ -170,7 +171,7 @@ def indices(v: View, pages: Sequence[PageFigures]) -> ReportTable:
 
 _REGISTERS: dict[str, tuple[tuple[str, str], ...]] = {
     "issues": (("name", "text"), ("owner", "text"), ("raised", "day"), ("due", "day"), ("state", "text")),
-    "changes": (("name", "text"), ("state", "text"), ("cost", "money"), ("approved_by", "text"), ("decided", "day")),
+    "changes": (("name", "text"), ("state", "text"), ("moved", "money"), ("decided_by", "text"), ("decided_at", "day")),
     "risks": (
         *(("name", "text"), ("probability", "percent"), ("impact", "money"), ("exposure", "money")),
         *(("delay", "text"), ("owner", "text"), ("state", "text")),
@@ -194,16 +195,28 @@ def _entry(v: View, x: RegisterRow, name: str, key: str, kind: str) -> ReportCel
     if isinstance(x, Risk) and key == "exposure":
         found = exposure(v.results, x)
         return ReportCell(_money(found), "", FigureAt("exposure", "risk", x.code, v.page.code))
+    if isinstance(x, ChangeOrder):
+        return _of_change(v, x, key)
     value = getattr(x, key)
     if key == "state":
-        usual = "proposed" if name == "changes" else "open"
-        return ReportCell(sentence(f"report.state_{value or usual}"))
+        return ReportCell(sentence(f"report.state_{value or 'open'}"))
     if value is None or kind == "text":
         return _text(value)
     if kind == "day":
         return ReportCell(str(value))
     where = FigureAt(key, name.removesuffix("s"), x.code, v.page.code)
     return ReportCell(written(value, "number"), "", where)
+
+
+def _of_change(v: View, x: ChangeOrder, key: str) -> ReportCell:
+    """What a change moves the budget by, how it stands, and who decided when."""
+    if key == "state":
+        return ReportCell(sentence(f"report.state_{x.stands}"))
+    if key == "moved":
+        return ReportCell(f"{rounded(x.moved, v.results.valuation.unit):f}", "", FigureAt("moved", "change", x.code, v.page.code))
+    if key == "decided_by":
+        return _text(x.decided_by or x.approved_by)
+    return ReportCell("" if x.decided_when is None else to_text(x.decided_when)[:10])
 
 
 def answered(v: View) -> ReportTable:

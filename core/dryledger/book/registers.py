@@ -144,6 +144,11 @@ class ChangeOrder(RegisterRow):
     baseline: str | None = None
 
     @property
+    def moved(self) -> Decimal:
+        """What its lines move the budget by, all together."""
+        return sum((x.amount for x in self.lines), Decimal(0))
+
+    @property
     def stands(self) -> str:
         """How it stands: raised (also where a register says proposed, or nothing), approved, refused or built."""
         return "raised" if self.state in ("", "proposed") else self.state

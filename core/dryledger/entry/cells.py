@@ -14,6 +14,7 @@ from dryledger.book.formulas import check_formula
 from dryledger.book.lists import CONSTRAINTS, LISTS, PERS, PROJECT, VALUE_METHODS, WEEKDAYS
 from dryledger.book.plan import Book
 from dryledger.book.registers import fields_of
+from dryledger.budget.money import minor_unit
 from dryledger.calendar.calendar import Calendar, Instant, to_date_text, to_text
 from dryledger.entry.grammar import read_number, type_amount, type_number, type_percent, typed_text
 from dryledger.entry.plan_cells import possible, type_constraint, type_instant, type_shifts, type_span
@@ -296,6 +297,22 @@ def _rhythm(value: Value, field: str, context: CellContext) -> Value:
     return {"every": got.every, "n": int(got.n), "on": got.on} | ({"at": got.at} if got.at else {})
 
 
+def _lines(value: Value, field: str, context: CellContext) -> Value:
+    """Lines of a change, as “1.2 4200; R1 -500”: an element, an activity or a reserve, and an amount; or ready-made."""
+    if isinstance(value, list):
+        return value or None
+    out, book = [], context.book
+    known = (("wbs", {w.code for w in book.wbs}), ("activity", set(book.activity_by_code)), ("reserve", {x.code for x in book.reserves}))
+    for part in filter(None, (p.strip() for p in str(value or "").split(";"))):
+        code, _, amount = part.partition(" ")
+        named = next((kind for kind, codes in known if code in codes), None)
+        money = type_amount(amount, minor_unit(book.project.currency), field) if amount.strip() else None
+        if named is None or money is None:
+            raise EntryRefused(field, sentence("cells.change_lines", part=part[:60]))
+        out.append({named: code, "amount": f"{money:f}"})
+    return out or None
+
+
 _OBJECTS: dict[str, Read] = {
     "units": _units,
     "constraint": _constraint,
@@ -305,6 +322,7 @@ _OBJECTS: dict[str, Read] = {
     "week": _week,
     "exceptions": _exceptions,
     "rhythm": _rhythm,
+    "lines": _lines,
 }
 _CLOSING = ("finish", "deadline", "imposed_finish")
 _ELSEWHERE = {
@@ -317,6 +335,7 @@ _ELSEWHERE = {
     "assignments": ("activity", "resource"),
     "costs": ("activity",),
     "estimates": ("measure", "total", "top", "shares"),
+    "changes": ("state", "approved_by", "decided", "decided_by", "decided_at", "baseline", "cost"),
 }
 """Columns that no cell writes: they are changed by verbs of their own."""
 

@@ -10,6 +10,7 @@ from decimal import Decimal
 from dryledger.book.options import Option
 from dryledger.book.plan import Book
 from dryledger.budget.booking import over_allocated, over_minutes
+from dryledger.budget.lines import planned_cost
 from dryledger.budget.money import amount_of
 from dryledger.calendar.calendar import Instant
 from dryledger.changes.option import Applied, Conflict, with_changes
@@ -21,6 +22,7 @@ __all__ = [
     "KINDS",
     "Compared",
     "Standing",
+    "budget_lines",
     "compared",
     "computed_with",
     "cost_change",
@@ -104,6 +106,16 @@ def cost_by_kind(r: Results) -> dict[str, Decimal]:
         for x in left:
             found[x.kind] += x.piece.amount
     return {kind: amount_of(amount, v.unit) for kind, amount in found.items()}
+
+
+def budget_lines(r: Results, now: Results) -> list[dict[str, str]]:
+    """By how much a changed plan costs more as planned, element by element, as lines of a change; outside the WBS activity by activity."""
+    out: dict[tuple[str, str], Decimal] = {}
+    for sign, x in ((-1, r), (1, now)):
+        for a in x.book.activities:
+            place = ("wbs", a.wbs) if a.wbs is not None else ("activity", a.code)
+            out[place] = out.get(place, Decimal(0)) + sign * planned_cost(x.book, a, x.schedule.activities[a.code])
+    return [{kind: code, "amount": f"{amount:f}"} for (kind, code), amount in out.items() if amount]
 
 
 def option_named(book: Book, code: str) -> Option:

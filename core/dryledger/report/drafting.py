@@ -72,12 +72,12 @@ def _finish(r: Results) -> Iterator[str]:
 
 
 def drafted_decisions(r: Results) -> str:
-    """A line for each proposed change that nobody has decided."""
+    """A line for each raised change that nobody has decided."""
     waiting = [x.entry for x in register_facts(r.book, None, "changes") if x.open]
-    return "\n".join(_decision(r, x.cost, x.code, x.name) for x in waiting if isinstance(x, ChangeOrder))
+    return "\n".join(_decision(r, x.moved, x.code, x.name) for x in waiting if isinstance(x, ChangeOrder))
 
 
-def _decision(r: Results, cost: Decimal | None, code: str, name: str) -> str:
+def _decision(r: Results, cost: Decimal, code: str, name: str) -> str:
     if cost:
         return sentence("report.draft_decide_cost", code=code, name=name, cost=("−" if cost < 0 else "") + format_amount(r, cost))
     return sentence("report.draft_decide", code=code, name=name)

@@ -9,7 +9,7 @@ from dryledger.book.registers import ChangeOrder, Issue, Risk
 __all__ = ["TOLD", "RegisterFact", "register_facts"]
 
 TOLD = ("issues", "changes", "risks")
-_CLOSED = {"issues": ("closed",), "changes": ("approved", "refused"), "risks": ("happened", "closed")}
+_CLOSED = {"issues": ("closed",), "changes": ("approved", "refused", "built"), "risks": ("happened", "closed")}
 
 
 @dataclass(frozen=True)

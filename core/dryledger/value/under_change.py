@@ -14,6 +14,7 @@ from dryledger.book.orders import Reserve
 from dryledger.book.plan import Book
 from dryledger.book.registers import ChangeLine, ChangeOrder
 from dryledger.budget.money import amount_of, cells
+from dryledger.calendar.calendar import Instant
 from dryledger.value.valuation import Valuation, planned_of
 from dryledger.words import sentence
 
@@ -78,7 +79,9 @@ class UnderChange:
     @cached_property
     def approved(self) -> list[ChangeOrder]:
         """The changes approved by the status date, those built since too; without a page all that are decided so."""
-        t = self.v.at.status
+        return self._approved_by(self.v.at.status)
+
+    def _approved_by(self, t: Instant | None) -> list[ChangeOrder]:
         found = [c for c in self.book.changes if c.stands in ("approved", "built")]
         return [c for c in found if t is None or c.decided_when is None or c.decided_when <= t]
 
@@ -147,12 +150,12 @@ class UnderChange:
             return sentence("valuation.no_baseline_measure_against")
         return sentence("under_change.no_approved_baseline")
 
-    def reserves(self) -> list[ReserveStand]:
-        """Every reserve: drawn is what approved changes took from it, less what they gave to it."""
-        unit, out = self.v.unit, []
+    def reserves(self, t: Instant | None = None) -> list[ReserveStand]:
+        """Every reserve at an instant (absent: the page's): drawn is what approved changes took from it, less what they gave to it."""
+        unit, out, approved = self.v.unit, [], self.approved if t is None else self._approved_by(t)
         for r in self.book.reserves:
-            taken = sum(cells(x.amount, unit) for c in self.approved if c.source == r.code for x in c.lines)
-            given = sum(cells(x.amount, unit) for c in self.approved for x in c.lines if x.reserve == r.code)
+            taken = sum(cells(x.amount, unit) for c in approved if c.source == r.code for x in c.lines)
+            given = sum(cells(x.amount, unit) for c in approved for x in c.lines if x.reserve == r.code)
             amount = cells(r.amount, unit)
             out.append(ReserveStand(r, *(amount_of(n, unit) for n in (amount, taken - given, amount - taken + given))))
         return out

@@ -16,7 +16,7 @@ __all__ = ["PERIOD", "RECORDED", "exposure", "of_period", "period_working", "reg
 PERIOD = "period."
 """What the keys of a page's own figures begin with."""
 TOLD = ("pv", "ev", "ac", "sv", "cv")
-RECORDED = {"risk": ("exposure", "probability", "impact"), "change": ("cost",)}
+RECORDED = {"risk": ("exposure", "probability", "impact"), "change": ("moved",)}
 """The figures of registers that have a working."""
 
 

@@ -31,9 +31,9 @@ class Budget(Plans):
         self.assertEqual(found["budget"]["running"], ["4000.00", "5200.00"])
         self.assertEqual(found["outside"]["total"], "300.00")
         kinds = {k["kind"]: k["amount"] for k in found["kinds"]}
-        self.assertEqual(kinds, {"labour": "4000.00", "equipment": "0", "material": "0", "direct": "1200.00", "outside": "300.00"})
+        self.assertEqual(kinds, {"labour": "4000.00", "equipment": "0.00", "material": "0.00", "direct": "1200.00", "outside": "300.00"})
         part = self.get(f"budget?bucket=month&rows={self.row('Other')['id']}")
-        self.assertEqual({k["amount"] for k in part["kinds"]}, {"0"})
+        self.assertEqual({k["amount"] for k in part["kinds"]}, {"0.00"})
         self.assertIn("day, week, month", self.get("budget?bucket=year", 400)["detail"])
 
     def test_totals_are_sums_both_ways(self) -> None:

@@ -186,7 +186,7 @@ class Adopting(Case):
     def adopt(self, code: str, **more: Any) -> Any:
         board = self.board()
         o = next(x for x in board["options"] if x["code"] == code)
-        data = {"revision": board["revision"], "seen": o["seen"], "reason": "Batteries late", "approved_by": "Lorcan Astley"} | more
+        data = {"revision": board["revision"], "seen": o["seen"], "reason": "Batteries late"} | more
         return self.send(f"/{o['id']}/adopt", data)
 
     def test_adopting_gives_the_figures_of_the_board_as_one_step(self) -> None:
@@ -194,15 +194,17 @@ class Adopting(Case):
         self.assertEqual(self.adopt("O3", reason=" ").json()["field"], "reason")
         done = self.adopt("O3")
         self.assertEqual(done.status_code, 200, done.content)
-        self.assertEqual(done.json()["effect"], "Finish 19 July 2027, 9 d earlier; EAC 2424290.39 → 2428162.39 EUR")
+        self.assertEqual(done.json()["effect"], "Finish 19 July 2027, 9 d earlier; EAC 2469942.00 → 2473814.00 EUR")
         now = self.board()
         same = {k: v for k, v in now["present"].items() if k != "milestones"}
         self.assertEqual(same, {k: v for k, v in shown.items() if k != "milestones"})
         self.assertEqual([m["finish"] for m in now["present"]["milestones"]], [m["finish"] for m in shown["milestones"]])
         self.assertEqual(self.option("O3")["state"], "adopted")
         entry = self.exported()["changes"][-1]
-        self.assertEqual((entry["name"], entry["state"], entry["approved_by"], entry["cost"]),
-                         ("Second crew, and drawings drawn as trials run", "approved", "Lorcan Astley", "3872.00"))  # fmt: skip
+        self.assertEqual((entry["name"], entry["state"], entry["days"], [x["wbs"] for x in entry["lines"]]),
+                         ("Second crew, and drawings drawn as trials run", "raised", -9, ["3", "4"]))  # fmt: skip
+        self.assertEqual(sum(float(x["amount"]) for x in entry["lines"]), 3872.0)
+        self.assertIn("EAC 2469942.00", entry["note"])
         # The others are on a plan that has moved on; what they change alike does not fit any more.
         second = self.option("O2")
         self.assertTrue(second["moved_on"] and all(c["conflict"] for c in second["changes"][:2]))
@@ -246,7 +248,7 @@ class People(Case):
         self.assertEqual([(r["option"], r["chosen"]) for r in found["remarks"]], [(pk, False), (None, True)])
         for rest, data, how in (("", {"name": "x"}, "post"), ("/ask", {"text": "x"}, "put"), (f"/{pk}", {"seen": 1, "name": "x"}, "patch"),
                                 (f"/{pk}/plan/changes", {"revision": 1, "verbs": [{"do": "set", "row": "a1", "cells": {}}]}, "post"),
-                                (f"/{pk}/adopt", {"revision": 1, "seen": 1, "reason": "x", "approved_by": "x"}, "post")):  # fmt: skip
+                                (f"/{pk}/adopt", {"revision": 1, "seen": 1, "reason": "x"}, "post")):  # fmt: skip
             self.assertEqual(self.send(rest, data, how).status_code, 403, rest)
 
     def test_odd_requests(self) -> None:

@@ -181,7 +181,7 @@ class Issuing(ReportTest):
             self.assertEqual(answer.status_code, 200, (measure, kind, code))
 
 
-CHANGE = {"do": "add", "list": "changes", "cells": {"name": "Wider quay", "cost": "-80.00"}}
+CHANGE = {"do": "add", "list": "changes", "cells": {"name": "Wider quay", "lines": "3 -80.00"}}
 RISK = {"do": "add", "list": "risks", "cells": {"name": "Ice", "probability": 10, "impact": "500.00"}}
 
 

@@ -438,6 +438,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/changes/{change}/decision": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Approving or refusing a change. */
+        post: operations["decide_change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/distribution": {
         parameters: {
             query?: never;
@@ -1258,6 +1275,23 @@ export interface paths {
         put?: never;
         /** @description What rules would do. */
         post: operations["try_mark_rules"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/money": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Orders, what is owed, the budget under change and the reserves at a page. */
+        get: operations["money"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2208,7 +2242,6 @@ export interface components {
             revision: number;
             seen: number;
             reason: string;
-            approved_by: string;
         };
         Adopted: {
             revision: number;
@@ -2406,6 +2439,20 @@ export interface components {
         };
         /** @enum {string} */
         BucketEnum: "day" | "week" | "month" | "period";
+        BudgetChange: {
+            code: string;
+            name: string;
+            reason: string;
+            state: string;
+            source: string | null;
+            /** Format: double */
+            days: number | null;
+            amount: string;
+            lines: components["schemas"]["ChangeLineOut"][];
+            decided_by: string;
+            decided_at: string | null;
+            baseline: string | null;
+        };
         BudgetOut: {
             revision: number;
             currency: string;
@@ -2417,6 +2464,18 @@ export interface components {
             kinds: components["schemas"]["KindOut"][];
             total: string;
             scope: string;
+        };
+        BudgetRow: {
+            code: string;
+            name: string;
+            level: number;
+            original: string | null;
+            approved: string | null;
+            authorised: string | null;
+            to_build: string | null;
+            baseline: string | null;
+            unexplained: string | null;
+            why: string;
         };
         BufferOut: {
             /** Format: double */
@@ -2524,6 +2583,11 @@ export interface components {
         };
         /** @enum {string} */
         ChainVerbDoEnum: "chain";
+        ChangeLineOut: {
+            on: string;
+            name: string;
+            amount: string;
+        };
         ChangeOut: {
             about: string;
             what: string;
@@ -2774,8 +2838,17 @@ export interface components {
             /** Format: double */
             total_float: number | null;
         };
+        /** @description The project's revision after a decision. */
+        Decided: {
+            revision: number;
+        };
         /** @enum {string} */
         DecimalEnum: "." | ",";
+        /** @description Whether a change is approved, and the revision that was seen. */
+        Decision: {
+            revision: number;
+            approve: boolean;
+        };
         DeleteVerb: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -3577,6 +3650,25 @@ export interface components {
             /** Format: double */
             days: number;
         };
+        MoneyOut: {
+            revision: number;
+            currency: string;
+            status: string | null;
+            baseline: string | null;
+            may_decide: boolean;
+            orders: components["schemas"]["OrderOut"][];
+            costs: components["schemas"]["OwedOut"][];
+            outside: components["schemas"]["OwedOut"][];
+            totals: {
+                [key: string]: string;
+            };
+            budget: components["schemas"]["BudgetRow"][];
+            pages: string[];
+            reserves: components["schemas"]["ReserveOut"][];
+            with_contingency: string | null;
+            with_all: string | null;
+            changes: components["schemas"]["BudgetChange"][];
+        };
         MovedOut: {
             code: string;
             name: string;
@@ -3666,6 +3758,26 @@ export interface components {
             standing?: components["schemas"]["StandingOut"] | null;
             problem?: string | null;
         };
+        OrderLineOut: {
+            code: string;
+            name: string;
+            activity: string;
+            amount: string;
+            planned: string;
+            over: boolean;
+        };
+        OrderOut: {
+            code: string;
+            supplier: string;
+            text: string;
+            date: string | null;
+            state: string;
+            amount: string;
+            invoiced: string;
+            accrued: string;
+            left: string;
+            lines: components["schemas"]["OrderLineOut"][];
+        };
         OutdentVerb: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -3717,6 +3829,19 @@ export interface components {
             more: number;
             planned: (string | null)[][];
             laid: components["schemas"]["LaidOut"][];
+        };
+        OwedOut: {
+            code: string;
+            name: string;
+            activity: string;
+            activity_name: string;
+            expected: string;
+            ordered: string;
+            to_order: string;
+            counted: string;
+            reckoned: string;
+            to_pay: string;
+            closed: boolean;
         };
         OwnField: {
             code: string;
@@ -4277,6 +4402,7 @@ export interface components {
             key: string;
             kind: string;
             options: string[];
+            fixed: boolean;
         };
         RegisterOut: {
             key: string;
@@ -4397,6 +4523,15 @@ export interface components {
             columns: components["schemas"]["ReportColumn"][];
             rows: components["schemas"]["ReportRow"][];
             empty: string;
+        };
+        ReserveOut: {
+            code: string;
+            name: string;
+            held: string;
+            amount: string;
+            drawn: string;
+            left: string;
+            pages: string[];
         };
         /** @description A resource with its rates, and on how many activities it is. */
         ResourceOut: {
@@ -4688,6 +4823,7 @@ export interface components {
             baselines: components["schemas"]["BaselineOut"][];
             finish: string;
             budget: string;
+            to_build: string[];
         };
         /** @description A column and how wide it is drawn. */
         ShownColumn: {
@@ -4828,12 +4964,13 @@ export interface components {
                 [key: string]: string;
             };
         };
-        /** @description A baseline to be taken; `rows` narrows it to chosen activities and elements. */
+        /** @description A baseline to be taken; `rows` narrows it to chosen activities and elements, `changes` are the approved ones that it builds in. */
         TakeForm: {
             revision: number;
             name: string;
             reason: string;
             rows?: string[] | null;
+            changes?: string[];
         };
         /** @description A baseline that was taken, and the project's revision after it. */
         Taken: {
@@ -5881,6 +6018,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BudgetOut"];
+                };
+            };
+        };
+    };
+    decide_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                change: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Decision"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Decided"];
                 };
             };
         };
@@ -7277,6 +7440,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TriedMarks"];
+                };
+            };
+        };
+    };
+    money: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MoneyOut"];
                 };
             };
         };

@@ -73,6 +73,7 @@ export const keys = {
       curve: (wbs: string, bucket: string, baselines?: string) => part("curve", wbs, bucket, baselines),
       hours: part("hours"),
       lines: (query: object) => part("lines", query),
+      money: part("money"),
       marks: part("marks"),
       marksTried: (rules: string) => part("marks", "tried", rules),
       offered: part("offered"),

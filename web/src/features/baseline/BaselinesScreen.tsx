@@ -158,6 +158,7 @@ function Take({ shelf, writes }: TakeProps) {
   const [form, setForm] = useState({ name: shelf.baselines.length ? "" : w.firstName, reason: brought });
   const [part, setPart] = useState(false);
   const [rows, setRows] = useState<Set<string>>(new Set());
+  const [built, setBuilt] = useState<string[]>([]);
   const [sure, setSure] = useState(false);
   const plan = useQuery({ ...namesOf(project), enabled: part });
   const [lacks, setLacks] = useState<string[]>([]);
@@ -173,7 +174,8 @@ function Take({ shelf, writes }: TakeProps) {
       return;
     }
     const send = (revision: number) => {
-      const body = { revision, ...form, rows: part ? [...rows] : null };
+      const changes = built.filter((code) => shelf.to_build.includes(code));
+      const body = { revision, ...form, rows: part ? [...rows] : null, changes };
       return take(client.POST("/api/projects/{project}/baselines", { params: { path: { project } }, body }));
     };
     const cells = FIELDS.map((field) => ({ row: "take", field, text: form[field] }));
@@ -229,6 +231,17 @@ function Take({ shelf, writes }: TakeProps) {
           ))}
         </Box>
       )}
+      {shelf.to_build.map((code) => (
+        <ChoiceLine key={code}>
+          <Input
+            type="checkbox"
+            look="bare"
+            checked={built.includes(code)}
+            onChange={(e) => setBuilt(e.target.checked ? [...built, code] : built.filter((c) => c !== code))}
+          />
+          {w.buildsIn(code)}
+        </ChoiceLine>
+      ))}
       <RowOf>
         <Button type="submit" look="seal">
           {sure ? w.sure : w.takeNow}

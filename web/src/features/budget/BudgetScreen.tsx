@@ -5,14 +5,18 @@ import { Bones, format, keys, Notice, namesOf, oneOf, useAddressed, usePlace } f
 import { Button, Named, PartBar, PartTitle, RoomHead, RowOf, ScrollBox, Select, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/budget";
 import { Estimates } from "./Estimates";
+import { Orders } from "./Orders";
 import { Phased } from "./Phased";
 import { Running } from "./Running";
+import { UnderChange } from "./UnderChange";
 
 type Bucket = "day" | "week" | "month";
 const w = words.budget;
 const VIEW = { by: "month", part: "time" };
 const PARTS = [
   ["time", w.time],
+  ["orders", w.orders],
+  ["change", w.change],
   ["estimates", w.estimates],
 ] as const;
 const BUCKETS: [Bucket, ...Bucket[]] = ["month", "day", "week"];
@@ -52,6 +56,10 @@ export function BudgetScreen() {
       <PartBar label={w.title} parts={PARTS} at={part} go={(key) => look({ part: key })} />
       {part === "estimates" ? (
         <Estimates />
+      ) : part === "orders" ? (
+        <Orders />
+      ) : part === "change" ? (
+        <UnderChange />
       ) : budget.isPending ? (
         <Bones />
       ) : budget.isError ? (

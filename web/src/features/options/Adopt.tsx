@@ -8,37 +8,24 @@ import type { OptionRow, useOptionWrites } from "./useOptionWrites";
 
 const w = words.note;
 
-/** Making an option the plan: why, and who approved it; then the way to a baseline of the approved change. */
+/** Making an option the plan: why; then the way to its change, which somebody else may have to approve. */
 export function Adopt({ option, does }: { option: OptionRow; does: ReturnType<typeof useOptionWrites> }) {
-  const { project, page, person } = usePlace();
+  const { project, page } = usePlace();
   const navigate = useNavigate();
-  const [form, setForm] = useState({ reason: "", approved_by: person.full_name });
-  const [done, setDone] = useState<{ effect: string; reason: string } | null>(null);
-  const field = (key: "reason" | "approved_by", label: string) => (
-    <FormField
-      label={label}
-      value={form[key]}
-      why={does.why(key)}
-      onChange={(e) => setForm({ ...form, [key]: e.target.value })}
-    />
-  );
+  const [reason, setReason] = useState("");
+  const [done, setDone] = useState<{ effect: string } | null>(null);
   if (done)
     return (
       <Box role="status" mt="10">
         <p>{w.done(done.effect)}</p>
-        {person.role === "approver" ? (
-          <Button
-            onClick={() =>
-              navigate(`/${encodeURIComponent(project)}/${encodeURIComponent(page.code)}/baselines`, {
-                state: { reason: done.reason },
-              })
-            }
-          >
-            {w.baseline}
-          </Button>
-        ) : (
-          <Note as="p">{w.baselineLater}</Note>
-        )}
+        <Note as="p">{w.raised}</Note>
+        <Button
+          onClick={() =>
+            navigate(`/${encodeURIComponent(project)}/${encodeURIComponent(page.code)}/budget?part=change`)
+          }
+        >
+          {w.toChange}
+        </Button>
       </Box>
     );
   if (option.state === "adopted") return null;
@@ -46,13 +33,12 @@ export function Adopt({ option, does }: { option: OptionRow; does: ReturnType<ty
     <form
       onSubmit={async (e) => {
         e.preventDefault();
-        setDone(await does.adopt(option.id, form.reason, form.approved_by));
+        setDone(await does.adopt(option.id, reason));
       }}
     >
       <MarginHead>{w.adopt}</MarginHead>
       <Note as="p">{w.adoptSays}</Note>
-      {field("reason", w.reason)}
-      {field("approved_by", w.approved)}
+      <FormField label={w.reason} value={reason} why={does.why("reason")} onChange={(e) => setReason(e.target.value)} />
       <RowOf>
         <Button type="submit" look="seal">
           {w.adoptNow}

@@ -84,16 +84,16 @@ export function useOptionWrites(part: string) {
           }),
         ),
       ),
-    adopt: async (id: number, reason: string, approved_by: string) => {
+    adopt: async (id: number, reason: string) => {
       const done = await does(
         (revision) =>
           take(
             client.POST("/api/projects/{project}/options/{id}/adopt", {
               params: { path: { project, id } },
-              body: { revision, seen: seen(id), reason, approved_by },
+              body: { revision, seen: seen(id), reason },
             }),
           ),
-        { reason, approved_by },
+        { reason },
       );
       if (done) refresh(queries, project);
       return done;

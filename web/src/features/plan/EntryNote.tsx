@@ -19,9 +19,9 @@ export function EntryNote({ topic: { list, id } }: { topic: { list: string; id: 
   const row = register?.rows.find((r) => r.id === id);
   if (!register || !row) return <Box color="soft">{words.margin.gone}</Box>;
   const open = person.role !== "reader" && page.state === "wet";
-  const given = (field: string) => ({
+  const given = (field: string, fixed = false) => ({
     value: typedValue(row[field]),
-    disabled: !open,
+    disabled: !open || fixed,
     write: (text: string) => plan.fill([{ do: "set", row: id, cells: { [field]: text } }], [{ row: id, field, text }]),
     trouble: plan.troubles[`${id}:${field}`]?.message,
   });
@@ -34,7 +34,7 @@ export function EntryNote({ topic: { list, id } }: { topic: { list: string; id: 
       <Entry label={w.name} stacked long {...given("name")} />
       {register.columns.map((c) => {
         const options = optionsOf(c);
-        const common = { label: w.column(c.key), ...given(c.key) };
+        const common = { label: w.column(c.key), ...given(c.key, c.fixed) };
         return options ? (
           <Pick key={c.key} {...common} options={[["", "–"], ...options]} />
         ) : (

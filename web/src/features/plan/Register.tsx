@@ -8,9 +8,17 @@ import type { PlanHandle } from "./usePlan";
 const w = words.project;
 export type RegisterColumn = Schemas["RegisterColumn"];
 type Values = Record<string, unknown>;
-const WIDTHS: Record<string, number> = { long: 150, text: 104, texts: 120, date: 112, amount: 84, of_hundred: 72 };
+const WIDTHS: Record<string, number> = {
+  long: 150,
+  text: 104,
+  texts: 120,
+  date: 112,
+  amount: 84,
+  of_hundred: 72,
+  rows: 150,
+};
 const SHORT = new Set(["delay"]);
-const RIGHT = new Set(["amount", "of_hundred"]);
+const RIGHT = new Set(["amount", "of_hundred", "number"]);
 
 /** A value of a register as it is typed. */
 export const typedValue = (value: unknown) =>
@@ -23,7 +31,7 @@ export const rowOf = (values: Values): ListRow => ({
 });
 const shown = (c: RegisterColumn) => (r: ListRow) => {
   const text = r.cells[c.key] ?? "";
-  if (c.kind === "date") return format.spokenDay(text);
+  if (c.kind === "date" || c.kind === "instant") return format.spokenDay(text.slice(0, 10));
   if (c.kind === "amount") return text && format.money(text, true);
   if (RIGHT.has(c.kind)) return asTyped(text);
   return c.kind === "choice" ? format.choice(text) : text;
@@ -58,7 +66,7 @@ export function Register({ register, plan, open }: Props) {
         width: SHORT.has(c.key) ? 54 : c.kind === "choice" ? 82 : (WIDTHS[c.kind] ?? 104),
         left: !RIGHT.has(c.kind),
         grow: c.kind === "long",
-        fixed: c.key === "given_by",
+        fixed: c.fixed,
         options: optionsOf(c),
         text: shown(c),
       }),

@@ -31,6 +31,7 @@ export const words = say({
       name: "Give the baseline a name, such as Approved plan.",
       reason: "Say why this plan is approved: the first plan, or which change.",
     },
+    buildsIn: (code: string) => `Builds in the approved change ${code}`,
     takeNow: "Approve and take it",
     sure: "Yes, freeze it",
     frozen: "It can't be changed or taken away afterwards, by anybody.",

@@ -95,14 +95,14 @@ export const words = say({
     sayNow: "Say it",
     choose: "I would take this one",
     adopt: "Adopt",
-    adoptSays: "It becomes the plan in one step that can be undone, with an entry in the change log.",
+    adoptSays:
+      "It becomes the plan in one step that can be undone, and raises a change with what it does to budget, EAC and finish. Approving that is another press.",
     reason: "Reason",
-    approved: "Approved by",
     adoptNow: "Adopt this option",
     isPlan: "This option was adopted: it is the plan now.",
     done: (effect: string) => `Adopted. ${effect}.`,
-    baseline: "Take a baseline of the approved change",
-    baselineLater: "A baseline of the approved change is taken by an approver, in Baselines.",
+    raised: "Its change is raised. An approver approves it in Budget, under change; then a baseline builds it in.",
+    toChange: "Look at its change",
   },
   proposals: {
     intro: "What each single step on the driving path would gain, computed on the whole plan, best first.",
