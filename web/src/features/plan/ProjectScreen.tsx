@@ -157,6 +157,20 @@ function Facts({ about, plan, open }: Part & { about: Schemas["ProjectPage"] }) 
         disabled={!open}
         write={write("treatment")}
       />
+      <Pick
+        label={w.fields.actuals ?? ""}
+        value={own.actuals ?? "posted"}
+        options={w.actuals}
+        disabled={!open}
+        write={write("actuals")}
+      />
+      <Pick
+        label={w.fields.eac ?? ""}
+        value={own.eac ?? "bottom_up"}
+        options={w.eacs}
+        disabled={!open}
+        write={write("eac")}
+      />
       <Entry
         number
         label={w.fields.critical_float ?? ""}

@@ -22,6 +22,7 @@ export const words = say({
       accrual: "accrual",
       feed: "feed",
       correction: "correction",
+      progress: "following progress",
       hours: "hours",
     }),
     accruals: "Open accruals",

@@ -1,5 +1,5 @@
 import { words as common } from "../words";
-import { named, plural, say } from "./named";
+import { named, pairs, plural, say } from "./named";
 
 export const words = say({
   ...common,
@@ -249,6 +249,8 @@ export const words = say({
       benefit: "Benefit",
       benefit_basis: "Basis of the benefit",
       treatment: "Out-of-sequence work",
+      actuals: "Actual work and cost",
+      eac: "Estimate at completion",
       critical_float: "Critical at float up to",
       description: "Description",
     }),
@@ -256,6 +258,17 @@ export const words = say({
     retained: "links hold",
     override: "work goes first",
     recorded: "as recorded",
+    actuals: pairs([
+      ["posted", "are posted"],
+      ["progress", "follow progress, where nobody posts them"],
+    ]),
+    eacs: pairs([
+      ["bottom_up", "bottom up: what is left costs what the plan says"],
+      ["cpi", "at the cost index: what is left costs as what is done did"],
+      ["budget", "rest as budgeted: what is left costs what was budgeted"],
+      ["cpi_spi", "at both indices: and being late costs too"],
+      ["recent", "at the recent cost index: as the last three pages"],
+    ]),
     states: "States in use",
     code: "Code",
     name: "Name",
