@@ -14,7 +14,6 @@ from dryledger.book.formulas import check_formula
 from dryledger.book.lists import CONSTRAINTS, LISTS, PERS, PROJECT, VALUE_METHODS, WEEKDAYS
 from dryledger.book.plan import Book
 from dryledger.book.registers import fields_of
-from dryledger.budget.money import minor_unit
 from dryledger.calendar.calendar import Calendar, Instant, to_date_text, to_text
 from dryledger.entry.grammar import read_number, type_amount, type_number, type_percent, typed_text
 from dryledger.entry.plan_cells import possible, type_constraint, type_instant, type_shifts, type_span
@@ -306,10 +305,10 @@ def _lines(value: Value, field: str, context: CellContext) -> Value:
     for part in filter(None, (p.strip() for p in str(value or "").split(";"))):
         code, _, amount = part.partition(" ")
         named = next((kind for kind, codes in known if code in codes), None)
-        money = type_amount(amount, minor_unit(book.project.currency), field) if amount.strip() else None
+        money = _amount(signed=True)(amount, field, context)
         if named is None or money is None:
             raise EntryRefused(field, sentence("cells.change_lines", part=part[:60]))
-        out.append({named: code, "amount": f"{money:f}"})
+        out.append({named: code, "amount": money})
     return out or None
 
 
