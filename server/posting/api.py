@@ -67,6 +67,7 @@ class CostForm(serializers.Serializer[object]):
     on = serializers.CharField(required=False, allow_blank=True, max_length=400)
     amount = serializers.CharField(required=False, allow_blank=True, max_length=100)
     carried = serializers.CharField(required=False, allow_blank=True, max_length=100)
+    pays = serializers.CharField(required=False, allow_blank=True, max_length=310)
     kind = serializers.CharField(required=False, allow_blank=True, max_length=40)
     ref = serializers.CharField(required=False, allow_blank=True, max_length=2000)
     text = serializers.CharField(required=False, allow_blank=True, max_length=100_000)

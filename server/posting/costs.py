@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from decimal import Decimal
 
+from dryledger.book.money_rules import NOTHING, pays
 from dryledger.book.pages import CostEntry
 from dryledger.book.plan import Book
 from dryledger.budget.actual import Target
@@ -39,6 +40,8 @@ class CostLine:
     ref: str
     corrects: str
     text: str
+    pays: str
+    """What it pays: its order and the cost or assignment that it is for, “-” for none; empty where it names nothing."""
 
 
 @dataclass
@@ -107,7 +110,8 @@ def costs_sheet(v: View) -> CostsSheet:
         on = c.activity if c.activity is not None else f"WBS {c.wbs}"
         name = names.get(on, "")
         key = f"e{keys[i]}" if i < len(keys) else f"n{i}"
-        out.rows.append(CostLine(key, c.date.isoformat(), on, name, f"{c.amount:f}", c.source, c.ref or "", c.corrects or "", c.text or ""))
+        more = (c.ref or "", c.corrects or "", c.text or "", " ".join(filter(None, (c.order_code, c.of))))
+        out.rows.append(CostLine(key, c.date.isoformat(), on, name, f"{c.amount:f}", c.source, *more))
     for a in open_accruals(v.results):
         on = a.target[1] if a.target[0] == "activity" else f"WBS {a.target[1]}"
         day, amount = date_of(a.at).isoformat(), f"{a.amount.quantize(unit):f}"
@@ -166,8 +170,30 @@ def _read(v: View, typed: Mapping[str, str], row: CostEntry | None) -> CostEntry
             raise EntryRefused("kind", sentence("costs.source", value=source[:40], options=", ".join(SOURCES)))
     words = _text(typed, "text", LONGEST_TEXT, "costs.long_text") if "text" in typed else row.text if row is not None else None
     activity, element = (target[1], None) if target[0] == "activity" else (None, target[1])
-    made = CostEntry(day, amount, source, activity, element, ref, text=words)
+    of, order = _paid(v.book, typed["pays"], target) if "pays" in typed else (None, None) if row is None else (row.of, row.order_code)
+    made = CostEntry(day, amount, source, activity, element, ref, text=words, of=of, order_code=order)
     return made if row is None else replace(made, corrects=row.corrects, reason=row.reason)
+
+
+def _paid(book: Book, typed: str, on: Target) -> tuple[str | None, str | None]:
+    """The cost or assignment that an entry is for, and its order, from their codes. Raises EntryRefused."""
+    of = order = None
+    costs = {c.code.lower(): c.code for c in book.costs if c.code} | {a.code.lower(): a.code for a in book.assignments} | {NOTHING: NOTHING}
+    orders = {x.code.lower(): x.code for x in book.orders}
+    for word in typed.lower().split():
+        if word in orders and order is None:
+            order = orders[word]
+        elif word in costs and of is None:
+            of = costs[word]
+        else:
+            raise EntryRefused("pays", sentence("costs.pays_nothing_there", value=typed[:60]))
+    homes = {c.code: c.activity for c in book.costs if c.code} | {a.code: a.activity for a in book.assignments}
+    lines = next((x.lines for x in book.orders if x.code == order), ())
+    if of not in (None, NOTHING) and not pays(book, on, homes.get(of or "")):
+        raise EntryRefused("pays", sentence("costs.pays_nothing_of", code=of, on=on[1]))
+    if order is not None and of is None and not any(pays(book, on, homes.get(x.of)) for x in lines):
+        raise EntryRefused("pays", sentence("costs.order_without_line", code=order, on=on[1]))
+    return of, order
 
 
 def _text(typed: Mapping[str, str], key: str, most: int, word: str) -> str | None:

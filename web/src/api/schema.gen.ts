@@ -2725,6 +2725,7 @@ export interface components {
             on?: string;
             amount?: string;
             carried?: string;
+            pays?: string;
             kind?: string;
             ref?: string;
             text?: string;
@@ -2739,6 +2740,7 @@ export interface components {
             ref: string;
             corrects: string;
             text: string;
+            pays: string;
         };
         CostOut: {
             id: string;

@@ -43,6 +43,7 @@ const columnsOf = (currency: string): ListColumn[] => [
   },
   { key: "kind", title: w.columns.kind, width: 96, left: true, options: KINDS, needed: true },
   { key: "ref", title: w.columns.ref, width: 130, left: true, hint: w.hints.ref },
+  { key: "pays", title: w.columns.pays, width: 104, left: true, hint: w.hints.pays },
   { key: "text", title: w.columns.text, width: 150, left: true, grow: true },
   { key: "name", title: w.columns.name, width: 150, left: true, grow: true, fixed: true },
   { key: "corrects", title: w.columns.corrects, width: 96, left: true, fixed: true },

@@ -14,9 +14,10 @@ export const words = say({
       ref: "Reference",
       text: "Text",
       corrects: "Corrects page",
+      pays: "Pays",
     },
     none: "No cost was posted on this page.",
-    hints: { date: "status date", on: "A150 or WBS 2.1", ref: "invoice number" },
+    hints: { date: "status date", on: "A150 or WBS 2.1", ref: "invoice number", pays: "order or cost" },
     sources: named({
       invoice: "invoice",
       accrual: "accrual",
