@@ -261,7 +261,6 @@ SENTENCES: Final = {
     "measures.nothing_earned_date": "nothing earned by this date",
     "measures.no_actual_cost_last": "no actual cost on the last three pages",
     "measures.nothing_left_spend": "nothing is left to spend",
-    "measures.nothing_earned_last_three": "nothing earned on the last three pages",
     "measures.all_is_earned": "all is earned",
     "measures.no_index": "no cost index to forecast with",
     "working.follows_progress": "follows progress",

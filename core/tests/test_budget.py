@@ -143,7 +143,7 @@ class Remaining(unittest.TestCase):
         fixed = {"kind": "fixed", "amount": "500.00"}
         for accrual in ("start", "uniform", "finish"):  # waiting and finishing lose nothing of what nobody has invoiced
             cost = fixed | {"accrual": accrual}
-            self.assertEqual([self.left(cost, *said) for said in ((), (begun,), (done,))], [D(500)] * 3, accrual)
+            self.assertEqual([self.left(cost, *stated) for stated in ((), (begun,), (done,))], [D(500)] * 3, accrual)
 
     def test_a_cost_by_the_day_grows_with_the_duration(self) -> None:
         # two days done, six to go: eight days at 100, none of them invoiced

@@ -43,9 +43,9 @@ def ordered(amount: str, state: str = "open", of: str = "D1") -> Doc:
 
 
 class StillToPay(unittest.TestCase):
-    def stand(self, *entries: Doc, said: Doc = BEGUN, **more: Any) -> tuple[D, D, D]:
+    def stand(self, *entries: Doc, stated: Doc = BEGUN, **more: Any) -> tuple[D, D, D]:
         """Counted for the paint, still to pay of it, and EAC."""
-        r = made(page("P1", TUESDAY, said, costs=list(entries)), **more)
+        r = made(page("P1", TUESDAY, stated, costs=list(entries)), **more)
         [o] = every_cost(r.valuation)
         eac = r.project.eac["bottom_up"]
         assert eac is not None
@@ -60,7 +60,7 @@ class StillToPay(unittest.TestCase):
         self.assertEqual(self.stand(entry("100.00", **{"for": "-"})), (D(0), D(400), D(500)))
         self.assertEqual(self.stand(entry("100.00", wbs="1")), (D(0), D(400), D(500)))
         done = DONE | {"actual_finish": TUESDAY}
-        self.assertEqual(self.stand(entry("100.00"), said=done), (D(100), D(300), D(400)))
+        self.assertEqual(self.stand(entry("100.00"), stated=done), (D(100), D(300), D(400)))
 
     def test_a_credit_note(self) -> None:
         """300 invoiced, 80 credited: 220 counts, 180 is to come; a credit alone counts for none and is no cost to come."""

@@ -177,7 +177,7 @@ class Drafts(unittest.TestCase):
 
     def test_decisions_are_the_changes_that_nobody_has_decided(self) -> None:
         changes = [
-            {"code": "C1", "name": "Wider quay", "cost": "-1200.00"},
+            {"code": "C1", "name": "Wider quay", "lines": [{"activity": "A", "amount": "-1200.00"}]},
             {"code": "C2", "name": "Done", "state": "approved"},
             {"code": "C3", "name": "Lamps", "state": "proposed"},
         ]

@@ -1,5 +1,6 @@
 """A real browser on a real server with the demo book. Any error in the browser's console fails the test."""
 
+import itertools
 import sqlite3
 import threading
 import time
@@ -11,12 +12,15 @@ from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.core.management import call_command
 from django.core.signals import request_finished
 from django.db import connection
+from django.db.models import F
 from django.test import Client, override_settings
 from playwright.sync_api import Browser, BrowserContext, FloatRect, Locator, Page, Playwright, Request, expect, sync_playwright
 
 from server.accounts.models import Person
 from server.book.cache import LruCache
 from server.book.loading import load_document
+from server.book.models import Page as BookPage
+from server.book.models import Project
 from server.tests.base import ferry, make_people
 
 FLAGS = [
@@ -38,6 +42,8 @@ request_finished.connect(lambda **_: ANSWERED.set(), weak=False)
 REFUSALS = ("status of 422", "status of 409", "status of 403", "status of 401")
 """Refusals that a test provokes: the browser logs them, the page shows them in words."""
 
+REVISIONS = itertools.count(0, 1000)
+"""How far the revisions of a test's book are moved on: none of another test's is the same."""
 STARTS: dict[int | None, sqlite3.Connection] = {}
 """The database that tests start from, with the people and the demo book of so many pages."""
 
@@ -76,7 +82,6 @@ class BrowserTest(StaticLiveServerTestCase):
         cls.addClassCleanup(cls.playwright.stop)
         cls.addClassCleanup(cls.browser.close)
         cls.first = cls._window()
-        cls.first.new_page().goto(f"{cls.live_server_url}{settings.STATIC_URL}leaf.svg")  # a place to empty its storage from
 
     def setUp(self) -> None:
         LruCache.forget_all()
@@ -89,11 +94,15 @@ class BrowserTest(StaticLiveServerTestCase):
         connection.ensure_connection()
         if kept := STARTS.get(self.pages):
             kept.backup(connection.connection)
-            return
-        make_people()
-        load_document(ferry(self.pages))
-        STARTS[self.pages] = sqlite3.connect(":memory:", check_same_thread=False)
-        connection.connection.backup(STARTS[self.pages])
+        else:
+            make_people()
+            load_document(ferry(self.pages))
+            STARTS[self.pages] = sqlite3.connect(":memory:", check_same_thread=False)
+            connection.connection.backup(STARTS[self.pages])
+        # What an answer still under way works out of the book before is not taken for this one's.
+        since = next(REVISIONS)
+        Project.objects.update(revision=F("revision") + since, plan_revision=F("plan_revision") + since)
+        BookPage.objects.update(revision=F("revision") + since)
 
     def _fixture_teardown(self) -> None:
         """Nothing: the next test of the class copies its own start over it, and after the last one all is flushed."""
@@ -142,10 +151,11 @@ class BrowserTest(StaticLiveServerTestCase):
 
     def _empty(self) -> None:
         """What one test did in the class's window is unknown to the next."""
-        holder, *pages = self.first.pages
-        for page in pages:
-            page.close()
-        holder.evaluate("localStorage.clear()")
+        page, *others = self.first.pages or [self.first.new_page()]
+        kept = {"origin": self.live_server_url, "storageTypes": "local_storage"}
+        self.first.new_cdp_session(page).send("Storage.clearDataForOrigin", kept)
+        for x in (page, *others):
+            x.close()
         self.first.unroute_all()
         self.first.set_offline(False)
         self.first.clear_cookies()

@@ -276,7 +276,7 @@ class AtOnce(TransactionTestCase):
         codes = {a["code"] for a in small["activities"]}
         for key in ("assignments", "costs"):
             small[key] = [x for x in small[key] if x["activity"] in codes]
-        small |= {"links": [], "periods": [], "baselines": [], "estimates": []}
+        small |= {"links": [], "periods": [], "baselines": [], "estimates": [], "orders": [], "changes": []}
         small["project"] = {k: v for k, v in small["project"].items() if k not in ("measured_against", "compared_with")}
         for i in range(38):
             load_document(small | {"project": small["project"] | {"code": f"S{i}"}})

@@ -102,8 +102,9 @@ class Options(BrowserTest):
         note.get_by_role("button", name="Adopt this option").click()
         expect(note).to_contain_text(re.compile(r"Adopted\. Finish \d+ July 2027"))
         expect(page.locator("main tbody tr").first.locator("td").nth(1)).to_have_text(shown)
-        note.get_by_role("button", name="Take a baseline of the approved change").click()
-        expect(page.get_by_label("Reason", exact=False).last).to_have_value("Two steps: Batteries late")
+        note.get_by_role("button", name="Look at its change").click()
+        raised = page.get_by_role("table", name="Changes").get_by_role("row").filter(has_text="Batteries late")
+        expect(raised).to_contain_text("raised")
 
     def test_levelling_is_seen_then_taken(self) -> None:
         page = self.open("/FERRY/now/options/levelling")
