@@ -41,6 +41,7 @@ APPROVES = {
     ("put", "/api/states"),
     *ORGANISATIONS,
     ("post", "/api/projects/{project}/pages/{page}/report/editions/{number}/send"),
+    ("post", "/api/projects/{project}/changes/{change}/decision"),
     ("post", "/api/projects/{project}/baselines"),
     ("put", "/api/projects/{project}/baselines"),
     ("post", "/api/projects/{project}/pages/{page}/buffers/promise"),

@@ -25,7 +25,7 @@ class Money(BrowserTest):
         page.get_by_label("Builds in the approved change CH1").check()
         page.get_by_role("button", name="Approve and take it").click()
         page.get_by_role("button", name="Yes, freeze it").click()
-        expect(page.get_by_text("With the plates")).to_be_visible()
+        expect(page.get_by_role("table").filter(has_text="With the plates").first).to_be_visible()
         page.goto(f"{self.live_server_url}/FERRY/now/budget?part=change")
         expect(page.get_by_role("table", name="Changes")).to_contain_text("built in by B2")
 
