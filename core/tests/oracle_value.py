@@ -272,7 +272,7 @@ class Value(Paying):
             if use and not self.used(code, x["resource"]) and not any(y.of is x for y in self.reckoned(code)):
                 out.append(Spending(self.cells(use["amount"]), start, start, of=kind))
         for owed in self.owed(code):
-            amount, accrual = max(0, owed["expected"] - owed["counted"]), owed["accrual"]
+            amount, accrual = owed["amount"] if self.t is None else max(0, owed["expected"] - owed["counted"]), owed["accrual"]
             if not amount or not owed["inside"]:
                 continue
             late = start if self.t is None else self.t

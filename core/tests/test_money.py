@@ -370,3 +370,52 @@ class Properties(unittest.TestCase):
             late = any(c["date"] > doc["periods"][-1]["status"][:10] for p in doc["periods"] for c in p["costs"])
             if not late:
                 self.assertTrue(all(a == b for a, b in mine), (code["code"], mine))
+
+    @settings(max_examples=200)
+    @given(
+        st.lists(
+            st.tuples(st.integers(-150, 900), st.sampled_from(["1", "2"]), st.sampled_from(["raised", "approved", "refused", "built"])),
+            max_size=6,
+        ),
+        st.integers(0, 90),
+    )
+    def test_nothing_is_unexplained_but_what_was_done_past_the_changes(self, moves: list[tuple[int, str, str]], past: int) -> None:
+        """Each baseline builds in one approved change; the last one is moved by hand besides."""
+        budget, baselines, changes = {"1": 1000, "2": 2000}, list[Doc](), list[Doc]()
+
+        def take(more: int = 0) -> str:
+            rows = [
+                {
+                    "code": c,
+                    "start": "2027-01-04T08:00",
+                    "finish": FRIDAY,
+                    "wbs": w,
+                    "cost_lines": [line(str(budget[w] + (more if w == "1" else 0)))],
+                }
+                for c, w in (("A", "1"), ("B", "2"))
+            ]
+            baselines.append(baseline(*rows, code=f"B{len(baselines)}") | {"approved_by": "Ann"})
+            return str(baselines[-1]["code"])
+
+        take()
+        for i, (amount, element, state) in enumerate(moves):
+            change: Doc = {
+                "code": f"C{i}",
+                "name": "Change",
+                "from": "client",
+                "state": state,
+                "lines": [{"wbs": element, "amount": str(amount)}],
+            }
+            change |= {} if state == "raised" else {"decided_at": "2027-01-06T11:00"}
+            if state == "built":
+                budget[element] += amount
+                change["baseline"] = take()
+            changes.append(change)
+        wbs, acts = [{"code": "1", "name": "Hull"}, {"code": "2", "name": "Deck"}], [WEEK, WEEK | {"code": "B", "wbs": "2"}]
+        for more in (0, past):
+            measured = take(more)
+            b = book(
+                acts, wbs=wbs, baselines=baselines, changes=changes, project={"measured_against": measured}, periods=[page("P1", FRIDAY)]
+            )
+            stands = [compute(b).under_change.stand(code) for code in (None, "1", "2")]
+            self.assertEqual([x.unexplained for x in stands], [D(more), D(more), D(0)])

@@ -317,8 +317,8 @@ class Payments:
     # What is left
 
     def left(self, o: Owed) -> Piece | None:
-        """What is still to be paid of a payable, when it falls due; None where nothing is."""
-        x, amount = o.payable, o.to_pay
+        """What is still to be paid of a payable, when it falls due; None where nothing is. Without a page all that is planned."""
+        x, amount = o.payable, o.payable.amount if self.at.status is None else o.to_pay
         if not amount or not x.in_budget:
             return None
         p, (_, resume, finish) = self._progress[x.activity], self._spans[x.activity]
