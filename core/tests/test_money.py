@@ -323,7 +323,7 @@ class UnderChange(unittest.TestCase):
 
 
 class Properties(unittest.TestCase):
-    @settings(max_examples=60)
+    @settings(max_examples=30)
     @given(st.integers(0, 10**6))
     def test_every_table_foots(self, seed: int) -> None:
         """Every printed sum is the sum of what is printed below it, in currencies of 0, 2 and 3 digits."""
@@ -347,7 +347,7 @@ class Properties(unittest.TestCase):
             phased = r.phased("week")
             self.assertEqual(sum(phased.actual.cells), m.ac)
 
-    @settings(max_examples=60)
+    @settings(max_examples=30)
     @given(st.integers(0, 10**6))
     def test_waiting_changes_nothing(self, seed: int) -> None:
         """With nothing posted and the date moved on, what direct costs and materials bring stays; an untouched plan has EAC = BAC."""

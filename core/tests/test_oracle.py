@@ -18,7 +18,7 @@ from dryledger.working.curve import LINES, curve_working
 Doc = dict[str, Any]
 DATES = ("start", "finish", "resume", "early_start", "early_finish", "late_start", "late_finish")
 PLAIN = ("state", "remaining", "total_float", "free_float", "out_of_sequence")
-SOME, MOST = 120, 12
+SOME, MOST = 60, 12
 LACKING = ("code", "reasons")
 """What the second implementation need not have: no figure. Reasons are words; that each null has one is seen beside."""
 
