@@ -288,25 +288,3 @@ told("a file that can't be read is told so, and nothing is brought in", async ()
   });
   await screen.findByRole("alert", {}, { timeout: PATIENCE });
 });
-
-told("orders say what is above its plan, and each cost what it still brings", async () => {
-  await open("budget?part=orders");
-  const [, , , , ducts] = rowsOf(await table("Orders"));
-  assert.match(
-    ducts?.join(" ") ?? "",
-    /PO-04 Hallet Civils.*above the 46\s800\.00.*51\s000\.00 0\.00 21\s500\.00 29\s500\.00/,
-  );
-  const owed = rowsOf(await table("What costs still bring"));
-  assert.match(owed.at(-1)?.join(" ") ?? "", /^Total/);
-});
-
-told("the budget under change adds up, and who is no approver can't decide", async () => {
-  await open("budget?part=change");
-  const [, project] = rowsOf(await table("Under change"));
-  assert.deepEqual(
-    project?.slice(2).map((x) => x.replace(/\s/g, " ")),
-    ["10 500.00", "2 440 105.00", "6 300.00", "2 429 605.00", "0.00"],
-  );
-  assert.match(words(await table("Changes")), /CH3 Longer duct route.*built in by B1/);
-  assert.equal(screen.queryByRole("button", { name: "Approve CH2" }), null);
-});
