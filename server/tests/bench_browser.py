@@ -19,6 +19,7 @@ sys.path[:0] = [str(ROOT), str(ROOT / "core")]
 from commands.make_book import make_book
 from playwright.sync_api import Page, sync_playwright
 
+from server.tests.chromium import CHROMIUM, FLAGS
 from server.tests.served import Served
 
 SIZES, ROUNDS, FRAMES = (2_000, 10_000), 7, 120
@@ -107,7 +108,7 @@ def main() -> None:
             served.manage("load_book", str(book))
         served.start()
         try:
-            browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"])
+            browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
             page = browser.new_page(viewport={"width": 1280, "height": 800})
             blank = page.evaluate(SLIDE, [None, FRAMES])
             page.goto(served.url)

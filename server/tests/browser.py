@@ -22,16 +22,8 @@ from server.book.loading import load_document
 from server.book.models import Page as BookPage
 from server.book.models import Project
 from server.tests.base import ferry, make_people
+from server.tests.chromium import CHROMIUM, FLAGS
 
-FLAGS = [
-    "--no-sandbox",
-    "--disable-gpu",
-    "--disable-quic",
-    "--no-first-run",
-    "--disable-background-networking",
-    "--disable-component-update",
-    "--disable-sync",
-]
 PATIENCE = 45
 """Seconds until something is given up that does not come about: far more than it takes on a machine short of its processor."""
 expect.set_options(timeout=PATIENCE * 1000)
@@ -78,7 +70,7 @@ class BrowserTest(StaticLiveServerTestCase):
         super().setUpClass()
         cls.addClassCleanup(call_command, "flush", verbosity=0, interactive=False)
         cls.playwright = sync_playwright().start()
-        cls.browser = cls.playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        cls.browser = cls.playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
         cls.addClassCleanup(cls.playwright.stop)
         cls.addClassCleanup(cls.browser.close)
         cls.first = cls._window()

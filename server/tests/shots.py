@@ -7,17 +7,10 @@ from pathlib import Path
 
 from playwright.sync_api import Error, Page, sync_playwright
 
+from server.tests.chromium import CHROMIUM, FLAGS
+
 ROOT = Path(__file__).parents[2]
 OUT = ROOT / "docs" / "screenshots"
-FLAGS = [
-    "--no-sandbox",
-    "--disable-gpu",
-    "--disable-quic",
-    "--no-first-run",
-    "--disable-background-networking",
-    "--disable-component-update",
-    "--disable-sync",
-]
 
 
 def take(page: Page, name: str) -> None:
@@ -29,7 +22,7 @@ def main() -> None:
     address = sys.argv[1] if len(sys.argv) > 1 else "http://127.0.0.1:8750"
     OUT.mkdir(exist_ok=True)
     with sync_playwright() as p:
-        browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        browser = p.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
         page = browser.new_page(viewport={"width": 1280, "height": 800}, color_scheme="light")
         try:
             page.goto(address)
