@@ -167,6 +167,11 @@ class Names(unittest.TestCase):
                 with file.open() as text:
                     names = {t.string for t in tokenize.generate_tokens(text.readline) if t.type == tokenize.NAME}
                 found += [f"{file.relative_to(ROOT)}: {name}" for name in sorted(names & self.FORBIDDEN)]
+        written = re.compile(r"\b(?:const|let|function|class|type|interface)\s+(?:\[\w+, )?(\w+)")
+        for top in ("src", "tests"):
+            for file in sorted((ROOT / "web" / top).rglob("*.ts*")):
+                names = set(written.findall(file.read_text())) & (self.FORBIDDEN | {"layout"})
+                found += [f"{file.relative_to(ROOT)}: {name}" for name in sorted(names)]
         self.assertEqual(found, [])
 
     def test_what_is_kept_is_typed_and_no_fault_is_hidden(self) -> None:

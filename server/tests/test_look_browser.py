@@ -102,11 +102,11 @@ class Places(BrowserTest):
 
     def test_escape_leaves_the_layout_of_the_report(self) -> None:
         page = self.open("/FERRY/P10/report")
-        layout = page.get_by_role("button", name="Layout…")
-        layout.click()
+        opener = page.get_by_role("button", name="Layout…")
+        opener.click()
         panel = page.get_by_role("region", name="Sections of this project's report")
         expect(panel).to_be_visible()
         panel.get_by_label("Show Indices over the pages").focus()
         page.keyboard.press("Escape")
         expect(panel).to_have_count(0)
-        expect(layout).to_be_focused()
+        expect(opener).to_be_focused()

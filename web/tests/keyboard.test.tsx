@@ -75,7 +75,7 @@ test("Escape from find gives the keyboard back; what is chosen takes it to the s
     <QueryClientProvider client={queries}>
       <MemoryRouter initialEntries={["/FERRY/P03/plan"]}>
         <PlaceProvider project="FERRY" page={PAGE} frame={FRAME} person={ADA} everywhere="analyst">
-          <FindBox mode="light" turn={() => undefined} />
+          <FindBox mode="light" switchMode={() => undefined} />
           <Room name="plan" />
         </PlaceProvider>
       </MemoryRouter>

@@ -55,7 +55,7 @@ test("in any tree a landing is beside or in an element that stays", () => {
     const known = mapOf(tree);
     const laid = lay(tree, new Set(), PLAIN);
     const pick = chance(seed + 1000);
-    for (let turn = 0; turn < 20; turn++) {
+    for (let round = 0; round < 20; round++) {
       const held = topmost(
         [tree[pick(25)], tree[pick(25)]].filter((r): r is Row => r !== undefined),
         known,

@@ -18,7 +18,7 @@ interface Way {
 }
 
 /** Find an activity by name or code, which takes the sheet to it; or go to a room or a page. */
-export function FindBox({ mode, turn }: { mode: string; turn: () => void }) {
+export function FindBox({ mode, switchMode }: { mode: string; switchMode: () => void }) {
   const { project, page, frame, seek } = usePlace();
   const navigate = useNavigate();
   const station = useLocation().pathname.split("/").slice(3).join("/");
@@ -54,7 +54,7 @@ export function FindBox({ mode, turn }: { mode: string; turn: () => void }) {
         act: to(p.code, station),
       })),
       { key: "desk", word: words.frame.go(words.frame.desk), act: () => navigate("/") },
-      { key: "mode", word: dark ? words.frame.toLight : words.frame.toDark, act: turn },
+      { key: "mode", word: dark ? words.frame.toLight : words.frame.toDark, act: switchMode },
     ].filter((x) => wanted.split(/\s+/).every((part) => x.word.toLowerCase().includes(part)));
   }
   const choose = (one: Way | undefined) => {

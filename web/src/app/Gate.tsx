@@ -10,7 +10,7 @@ const DueScreen = lazy(() => import("../features/accounts/DueScreen").then((m) =
 /** Nobody signed out sees anything but the sign-in page. Where a session runs out, one signs in again over what one was doing. */
 export function Gate() {
   const session = useSession();
-  const [mode, turn] = useColourMode();
+  const [mode, switchMode] = useColourMode();
   const expired = useSyncExternalStore(onExpiry, isExpired);
   const last = useRef<Schemas["PersonOut"] | null>(null);
   const now = session.data?.person ?? null;
@@ -35,7 +35,7 @@ export function Gate() {
     );
   return (
     <>
-      <Outlet context={{ mode, turn, person }} />
+      <Outlet context={{ mode, switchMode, person }} />
       {expired && (
         <Modal title={words.signIn.again} untitled width="380px">
           <SignInForm

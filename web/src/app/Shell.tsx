@@ -37,7 +37,7 @@ import { useUndoes } from "./useUndoes";
 interface Outer {
   person: Schemas["PersonOut"];
   mode: string;
-  turn: () => void;
+  switchMode: () => void;
 }
 
 /** The frame: band with the period rail, stations, sheet, margin and the balance line. */
@@ -105,10 +105,10 @@ function Framed({ frame, page, outer }: { frame: Schemas["FrameOut"]; page: Sche
         under={`${frame.code} · ${words.frame.desk.toLowerCase()}`}
         end={
           <>
-            <FindBox turn={outer.turn} mode={outer.mode} />
+            <FindBox switchMode={outer.switchMode} mode={outer.mode} />
             <Guide room={room} />
             <KeysHelp />
-            <PersonMenu person={outer.person} mode={outer.mode} turn={outer.turn} />
+            <PersonMenu person={outer.person} mode={outer.mode} switchMode={outer.switchMode} />
           </>
         }
       >
@@ -143,7 +143,7 @@ function Rail({ frame, page }: { frame: Schemas["FrameOut"]; page: Schemas["Page
   const navigate = useNavigate();
   const station = useLocation().pathname.split("/").slice(3).join("/") || "posting";
   const to = (code: string) => `/${encodeURIComponent(frame.code)}/${encodeURIComponent(code)}/${station}`;
-  const turn = (by: number) => {
+  const goBy = (by: number) => {
     const next = frame.pages[frame.pages.findIndex((p) => p.code === page.code) + by];
     if (next) navigate(to(next.code));
   };
@@ -151,8 +151,8 @@ function Rail({ frame, page }: { frame: Schemas["FrameOut"]; page: Schemas["Page
   useEffect(() => {
     chosen.current?.scrollIntoView({ inline: "nearest", block: "nearest" });
   }, []);
-  useShortcut("[", () => turn(-1));
-  useShortcut("]", () => turn(1));
+  useShortcut("[", () => goBy(-1));
+  useShortcut("]", () => goBy(1));
   return (
     <Leaves aria-label={words.frame.rail}>
       {frame.pages.map((p) => (

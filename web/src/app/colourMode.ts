@@ -16,11 +16,11 @@ export function useColourMode(): [Mode, () => void] {
     document.documentElement.classList.toggle("dark", mode === "dark");
     document.documentElement.style.colorScheme = mode;
   }, [mode]);
-  const turn = () =>
+  const switchMode = () =>
     setMode((now) => {
       const next = now === "dark" ? "light" : "dark";
       localStorage.setItem(KEPT, next);
       return next;
     });
-  return [mode, turn];
+  return [mode, switchMode];
 }

@@ -57,7 +57,7 @@ interface Props {
 export function Mark({ mark, reasons = [], size = 15, silent = false }: Props) {
   const shape = shapes[mark] ?? shapes.not_due;
   const title = [shape?.word, ...reasons].join(": ");
-  const said = silent ? { "aria-hidden": true } : { role: "img", "aria-label": title };
+  const label = silent ? { "aria-hidden": true } : { role: "img", "aria-label": title };
   return (
     <Box as="span" color={shape?.colour} display="inline-flex" data-tip={silent ? undefined : title}>
       {/* biome-ignore lint/a11y/noSvgWithoutTitle: the label says it */}
@@ -68,7 +68,7 @@ export function Mark({ mark, reasons = [], size = 15, silent = false }: Props) {
         fill="none"
         stroke="currentColor"
         strokeLinecap="round"
-        {...said}
+        {...label}
       >
         {shape?.draw}
       </svg>

@@ -43,8 +43,8 @@ export function useAddressed<T extends Record<string, string>>(
     const write = () => {
       const { pathname, search, hash } = window.location;
       const others = [...new URLSearchParams(search)].filter(([k]) => !(k in first.current));
-      const said = new URLSearchParams([...others, ...own]).toString();
-      window.history.replaceState(window.history.state, "", `${pathname}${said && `?${said}`}${hash}`);
+      const query = new URLSearchParams([...others, ...own]).toString();
+      window.history.replaceState(window.history.state, "", `${pathname}${query && `?${query}`}${hash}`);
     };
     if (!rests) {
       write();

@@ -245,11 +245,11 @@ told("the budget by week adds up to the same total as by month", async () => {
   await shows(/Total 2 429 605/);
 });
 
-told("a report's layout, editions and list are parts of it, and its numbers open their workings", async () => {
+told("a report's sections, editions and list are parts of it, and its numbers open their workings", async () => {
   await open("report");
   await press("Layout…");
-  const layout = await screen.findByRole("region", { name: "Sections of this project's report" });
-  assert.ok(within(layout).getAllByRole("checkbox").length > 8);
+  const sections = await screen.findByRole("region", { name: "Sections of this project's report" });
+  assert.ok(within(sections).getAllByRole("checkbox").length > 8);
   await userEvent.keyboard("{Escape}");
   await gone("region", "Sections of this project's report");
   await press(/^Editions/);

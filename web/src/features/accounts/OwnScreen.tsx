@@ -14,7 +14,11 @@ const w = words.own;
 
 /** One's own password, and where one is signed in. */
 export function OwnScreen() {
-  const { person, mode, turn } = useOutletContext<{ person: Schemas["PersonOut"]; mode: string; turn: () => void }>();
+  const { person, mode, switchMode } = useOutletContext<{
+    person: Schemas["PersonOut"];
+    mode: string;
+    switchMode: () => void;
+  }>();
   useEffect(() => {
     document.title = `${w.title} · ${words.product}`;
   }, []);
@@ -22,7 +26,7 @@ export function OwnScreen() {
     <Frame
       title={<Link to="/">{words.product}</Link>}
       under={words.frame.desk}
-      end={<PersonMenu person={person} mode={mode} turn={turn} />}
+      end={<PersonMenu person={person} mode={mode} switchMode={switchMode} />}
     >
       <Box py="18" px="24" maxW="900px">
         <Heading as="h1" fontFamily="heading" fontWeight="600" fontSize="room">

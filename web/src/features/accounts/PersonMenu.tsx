@@ -6,7 +6,15 @@ import { forgetLooks, keys, words } from "../../shared";
 import { Button } from "../../shared/ui";
 
 /** Who is signed in, the theme, and the way out. */
-export function PersonMenu({ person, mode, turn }: { person: Schemas["PersonOut"]; mode: string; turn: () => void }) {
+export function PersonMenu({
+  person,
+  mode,
+  switchMode,
+}: {
+  person: Schemas["PersonOut"];
+  mode: string;
+  switchMode: () => void;
+}) {
   const queries = useQueryClient();
   const navigate = useNavigate();
   const out = useMutation({
@@ -25,7 +33,7 @@ export function PersonMenu({ person, mode, turn }: { person: Schemas["PersonOut"
           {person.full_name}
         </Link>
       </chakra.span>
-      <Button look="quiet" onClick={turn}>
+      <Button look="quiet" onClick={switchMode}>
         {mode === "dark" ? words.frame.light : words.frame.dark}
       </Button>
       <Button look="quiet" onClick={() => out.mutate()}>

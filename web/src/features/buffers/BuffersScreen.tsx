@@ -48,6 +48,6 @@ export function BuffersScreen() {
 
 function toldOf({ fever, wet }: Buffers) {
   if (!fever) return "";
-  const said = w.against(fever.approved_by, fever.page ?? "", format.fullDay(fever.date));
-  return wet ? said : `${said}; ${w.dry}`;
+  const against = w.against(fever.approved_by, fever.page ?? "", format.fullDay(fever.date));
+  return wet ? against : `${against}; ${w.dry}`;
 }

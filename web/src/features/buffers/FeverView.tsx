@@ -30,7 +30,7 @@ export function FeverView({ fever, wet }: { fever: Fever; wet: boolean }) {
           {fever.feeding.map((f) => {
             const now = f.points.at(-1);
             const name = w.before(f.name, f.join_name);
-            const said = now?.use == null ? w.noUse : w.of(`${percent(now.use)} %`, format.tenth(f.buffer.days));
+            const used = now?.use == null ? w.noUse : w.of(`${percent(now.use)} %`, format.tenth(f.buffer.days));
             return (
               <Flex
                 key={`${f.name}.${f.join}`}
@@ -40,11 +40,11 @@ export function FeverView({ fever, wet }: { fever: Fever; wet: boolean }) {
                 borderBottom="1px dotted"
                 borderColor="ruleStrong"
               >
-                <SmallFever points={f.points} lines={fever} label={`${name}: ${said}`} />
+                <SmallFever points={f.points} lines={fever} label={`${name}: ${used}`} />
                 <span>
                   {name}
                   <Note as="div">
-                    {said}
+                    {used}
                     {now && `, ${w.zone(now.zone)}`}
                   </Note>
                 </span>

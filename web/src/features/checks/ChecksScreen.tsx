@@ -111,7 +111,7 @@ const columnsOf = (go: (f: Finding) => void): Column[] => [
 export function ChecksScreen() {
   const { project, mayPost, tell, person } = usePlace();
   const [{ part, all, row }, show] = useAddressed(`${project}/checks`, VIEW);
-  const { list, write, limit, turn, troubles, waiting, drop, refused } = useChecks();
+  const { list, write, limit, undoOrRedo, troubles, waiting, drop, refused } = useChecks();
   const go = useGo();
   /** What was answered on this visit stays in sight, so that one can go on in its row. */
   const [kept] = useState(() => new Set<string>());
@@ -122,7 +122,7 @@ export function ChecksScreen() {
     (f: Finding | null) => f && tell({ about: "finding", check: f.check.check, code: f.code }),
     [tell],
   );
-  useUndo({ undo: () => mayPost && turn("undo"), redo: () => mayPost && turn("redo") });
+  useUndo({ undo: () => mayPost && undoOrRedo("undo"), redo: () => mayPost && undoOrRedo("redo") });
   if (list.isPending) return <Bones />;
   if (!list.data) return <Notice bad>{list.error.message}</Notice>;
   const { data } = list;
@@ -144,10 +144,10 @@ export function ChecksScreen() {
         )}
         {mayPost && (
           <>
-            <Button look="quiet" onClick={() => turn("undo")} data-tip="Ctrl+Z">
+            <Button look="quiet" onClick={() => undoOrRedo("undo")} data-tip="Ctrl+Z">
               {words.sheet.undo}
             </Button>
-            <Button look="quiet" onClick={() => turn("redo")} data-tip="Ctrl+Shift+Z">
+            <Button look="quiet" onClick={() => undoOrRedo("redo")} data-tip="Ctrl+Shift+Z">
               {words.sheet.redo}
             </Button>
           </>

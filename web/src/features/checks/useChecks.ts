@@ -70,7 +70,7 @@ export function useChecks() {
       },
       [{ row: "limits", field: name, text, current: () => known()?.limits[name] }],
     );
-  const turn = (way: "undo" | "redo") =>
+  const undoOrRedo = (way: "undo" | "redo") =>
     void writes.write((revision) => {
       const ask = { params: { path: { project } }, body: { revision } };
       return take(client.POST(`/api/projects/{project}/${way}`, ask));
@@ -79,7 +79,7 @@ export function useChecks() {
     list,
     write,
     limit,
-    turn,
+    undoOrRedo,
     troubles: writes.troubles,
     waiting: writes.waiting,
     drop: writes.drop,

@@ -25,7 +25,11 @@ const begins = (person: Schemas["PersonOut"]) => person.role === "analyst" || pe
 
 /** All projects with their open page, and what follows from all of them. */
 export function DeskScreen() {
-  const { person, mode, turn } = useOutletContext<{ person: Schemas["PersonOut"]; mode: string; turn: () => void }>();
+  const { person, mode, switchMode } = useOutletContext<{
+    person: Schemas["PersonOut"];
+    mode: string;
+    switchMode: () => void;
+  }>();
   const desk = useDesk();
   useEffect(() => {
     document.title = `${w.title} · ${words.product}`;
@@ -37,7 +41,7 @@ export function DeskScreen() {
       end={
         <>
           <Guide room="desk" />
-          <PersonMenu person={person} mode={mode} turn={turn} />
+          <PersonMenu person={person} mode={mode} switchMode={switchMode} />
         </>
       }
     >

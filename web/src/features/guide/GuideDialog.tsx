@@ -23,7 +23,7 @@ const Prose = styled("div", {
 
 /** The guide over the room that one is in; its pages at the side, one of them shown. */
 export function GuideDialog({ room, shut }: { room: string; shut: () => void }) {
-  const [page, turn] = useState(pageOf(room));
+  const [page, setPage] = useState(pageOf(room));
   const top = useRef<HTMLDivElement>(null);
   useWhenever([page], () => {
     top.current?.scrollTo(0, 0);
@@ -46,7 +46,7 @@ export function GuideDialog({ room, shut }: { room: string; shut: () => void }) 
             minH="24px"
             aria-current={name === page ? "page" : undefined}
             fontWeight={name === page ? 600 : 400}
-            onClick={() => turn(name)}
+            onClick={() => setPage(name)}
           >
             {titleOf(name)}
           </Button>
@@ -62,7 +62,7 @@ export function GuideDialog({ room, shut }: { room: string; shut: () => void }) 
               table: ({ children }) => <Table>{children}</Table>,
               a: ({ href = "", children }) =>
                 pages.has(href) ? (
-                  <Button look="link" onClick={() => turn(href)}>
+                  <Button look="link" onClick={() => setPage(href)}>
                     {children}
                   </Button>
                 ) : (

@@ -204,8 +204,8 @@ function Named({ option: o, at, open }: { option: OptionRow; at: string; open: b
 function Ask({ board, does }: { board: Board; does: ReturnType<typeof useOptionWrites> }) {
   const [text, setText] = useState<string | null>(null);
   if (text === null) return <Button onClick={() => setText(board.ask?.text ?? "")}>{w.ask}</Button>;
-  const send = async (said: string) => {
-    if (await does.ask(said)) setText(null);
+  const send = async (question: string) => {
+    if (await does.ask(question)) setText(null);
   };
   return (
     <RowOf

@@ -234,14 +234,14 @@ function More({ option, board, does }: Part) {
 
 function Remarks({ option, board, does }: Part) {
   const [text, setText] = useState("");
-  const said = board.remarks.filter((r) => r.option === option.id);
+  const remarks = board.remarks.filter((r) => r.option === option.id);
   const send = async (chosen: boolean) => {
     if (await does.remark(option.id, text, chosen)) setText("");
   };
   return (
     <>
       <MarginHead>{w.said}</MarginHead>
-      {said.map((r, n) => (
+      {remarks.map((r, n) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: remarks are only ever added
         <Box key={n} borderLeftWidth="3px" borderColor="ruleStrong" pl="8" my="4">
           {r.text && <div>“{r.text}”</div>}

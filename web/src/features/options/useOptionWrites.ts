@@ -19,7 +19,7 @@ export function useOptionWrites(part: string) {
   const does = <T>(
     work: (revision: number) => Promise<T>,
     fields: Record<string, string> = {},
-    said?: (field: string) => string | undefined,
+    kept?: (field: string) => string | undefined,
   ): Promise<T | null> =>
     writes.write(
       work,
@@ -27,7 +27,7 @@ export function useOptionWrites(part: string) {
         row: "option",
         field,
         text,
-        current: said && (() => said(field)),
+        current: kept && (() => kept(field)),
       })),
     );
   const now = (id: number) =>

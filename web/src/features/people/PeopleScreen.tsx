@@ -17,7 +17,11 @@ const KEYS = Object.keys(TABS) as (keyof typeof TABS)[];
 
 /** For administrators: who signs in, who sees which project, and what happened. */
 export function PeopleScreen() {
-  const { person, mode, turn } = useOutletContext<{ person: Schemas["PersonOut"]; mode: string; turn: () => void }>();
+  const { person, mode, switchMode } = useOutletContext<{
+    person: Schemas["PersonOut"];
+    mode: string;
+    switchMode: () => void;
+  }>();
   const [{ show }, go] = useAddressed("people", { show: "people" });
   useEffect(() => {
     document.title = `${w.title} · ${words.product}`;
@@ -31,7 +35,7 @@ export function PeopleScreen() {
       end={
         <>
           <Guide room="people" />
-          <PersonMenu person={person} mode={mode} turn={turn} />
+          <PersonMenu person={person} mode={mode} switchMode={switchMode} />
         </>
       }
     >

@@ -147,7 +147,7 @@ function Editor({ calendar, lists, plan, open }: Part & { lists: Schemas["ListsO
       <YearPage
         calendar={calendar}
         year={year}
-        turn={
+        toggle={
           open
             ? (day, known) =>
                 put(

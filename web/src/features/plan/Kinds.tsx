@@ -70,8 +70,8 @@ export function Kinds({ first }: { first: string | undefined }) {
       return done;
     }, at);
   const begin = async () => {
-    const said = { name: "", called: name, revision: 0, fields: [] };
-    if (await keep(() => said, [{ row: "kinds", field: "called", text: name }])) setName("");
+    const kind = { name: "", called: name, revision: 0, fields: [] };
+    if (await keep(() => kind, [{ row: "kinds", field: "called", text: name }])) setName("");
   };
   const drop = (gone: Kind) =>
     writes.write(async () => {

@@ -89,7 +89,7 @@ function ForAll({ kept, again }: { kept: Schemas["SharedOut"]; again: () => Prom
   /** As it was read last: a write waits for those before it, and is made of what these left. */
   const now = () =>
     queries.getQueryData<Schemas["SharedList"]>(keys.resources)?.resources.find((r) => r.code === kept.code) ?? kept;
-  const put = (cells: () => Cells, at: Asked[], said: () => unknown) =>
+  const put = (cells: () => Cells, at: Asked[], read: () => unknown) =>
     writes.write(
       async () => {
         const body = { code: kept.code, revision: now().revision, cells: cells() };
@@ -97,7 +97,7 @@ function ForAll({ kept, again }: { kept: Schemas["SharedOut"]; again: () => Prom
         tell(w.followed(done.followed, done.left));
         await again();
       },
-      at.map((a) => ({ ...a, current: () => JSON.stringify(said()) })),
+      at.map((a) => ({ ...a, current: () => JSON.stringify(read()) })),
     );
   const set = (field: "name" | "units" | "skills" | "currency", text: string) =>
     put(

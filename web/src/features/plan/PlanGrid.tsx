@@ -1,6 +1,6 @@
 import { type ReactNode, useCallback, useEffect, useRef } from "react";
 import { usePlace } from "../../shared";
-import { type Beside, INDENT, Landing, ROW, Sheet, SheetSays } from "../../shared/sheet";
+import { INDENT, Landing, ROW, Sheet, SheetSays, type SidePane } from "../../shared/sheet";
 import { words } from "../../shared/words/plan";
 import type { Column } from "./columns";
 import { Lead } from "./Lead";
@@ -40,7 +40,7 @@ interface Props {
   resize: (key: string, width: number) => void;
   sort: string;
   onSort: (key: string) => void;
-  beside: Beside<Row> | null;
+  beside: SidePane<Row> | null;
 }
 
 /** The plan as a sheet whose rows can be dragged, with the timeline beside it. */

@@ -61,7 +61,7 @@ function TimeBar({ row, axis, open, drag: moving, change, down }: TimeProps) {
   const b = Math.max(axis.x(row.finish ?? ""), a + 3);
   if (row.kind === "wbs")
     return (
-      <svg width={axis.width} height={HEIGHT} role="img" aria-label={said(row)}>
+      <svg width={axis.width} height={HEIGHT} role="img" aria-label={spanOf(row)}>
         <DoubleRule from={a} to={b} />
       </svg>
     );
@@ -71,7 +71,7 @@ function TimeBar({ row, axis, open, drag: moving, change, down }: TimeProps) {
       width={axis.width}
       height={HEIGHT}
       role="img"
-      aria-label={said(row)}
+      aria-label={spanOf(row)}
       data-time={row.id}
       data-mid={(a + b) / 2}
       data-bar={row.code}
@@ -245,4 +245,4 @@ export const sayEffect = (e: Effect) => {
   return `${e.label.charAt(0).toUpperCase()}${e.label.slice(1)}. ${words.plan.moves(e.moved_count)} ${finish}`;
 };
 
-const said = (r: Row) => `${r.name}: ${format.fullDay(r.start)} to ${format.fullDay(r.finish)}`;
+const spanOf = (r: Row) => `${r.name}: ${format.fullDay(r.start)} to ${format.fullDay(r.finish)}`;

@@ -38,7 +38,11 @@ export function ResourcesScreen() {
       title={w.title}
       plan={plan}
       open={open}
-      items={resources.map((r) => ({ id: r.id, name: r.name, beside: <Beside resource={r} said={overOf(r.id)} /> }))}
+      items={resources.map((r) => ({
+        id: r.id,
+        name: r.name,
+        beside: <ResourceNote resource={r} trouble={overOf(r.id)} />,
+      }))}
       at={chosen?.id}
       choose={setAt}
       none={w.none}
@@ -56,7 +60,7 @@ export function ResourcesScreen() {
   );
 }
 
-function Beside({ resource, said }: { resource: Resource; said: string }) {
+function ResourceNote({ resource, trouble }: { resource: Resource; trouble: string }) {
   return (
     <>
       <Soft>
@@ -65,7 +69,7 @@ function Beside({ resource, said }: { resource: Resource; said: string }) {
         {resource.role && `, ${w.roleShort}`}
         {resource.shared && `, ${w.sharedShort}`}
       </Soft>
-      {said && <Act> {said}</Act>}
+      {trouble && <Act> {trouble}</Act>}
     </>
   );
 }

@@ -57,14 +57,14 @@ export function Holidays({
   put: (next: Exception[]) => void;
 }) {
   const [country, setCountry] = useState("");
-  const [said, setSaid] = useState("");
+  const [told, setTold] = useState("");
   const offered = useQuery(templates);
   const bring = async () => {
     const found = await take(client.GET("/api/holidays", { params: { query: { country, year } } }));
     const free = (found.days ?? []).filter(
       (d) => !exceptions.some((e) => e.from <= d.date && d.date <= (e.to || e.from)),
     );
-    setSaid(w.brought(free.length));
+    setTold(w.brought(free.length));
     if (free.length) put([...exceptions, ...free.map((d) => ({ from: d.date, to: d.date, shifts: [], name: d.name }))]);
   };
   return (
@@ -80,7 +80,7 @@ export function Holidays({
       <Button disabled={!country} onClick={bring}>
         {w.bring(year)}
       </Button>
-      <Soft role="status">{said}</Soft>
+      <Soft role="status">{told}</Soft>
     </RowOf>
   );
 }

@@ -22,11 +22,11 @@ const weekday = (day: string) => new Date(`${day}T00:00Z`).getUTCDay();
 export function YearPage({
   calendar,
   year,
-  turn,
+  toggle,
 }: {
   calendar: Calendar;
   year: number;
-  turn?: (day: string, known: Exception | undefined) => void;
+  toggle?: (day: string, known: Exception | undefined) => void;
 }) {
   const exceptions = calendar.exceptions ?? [];
   /** What kind of day it is, in a word and as a sentence. */
@@ -61,12 +61,12 @@ export function YearPage({
                 const day = week[i];
                 if (!day) return null;
                 const { known, says } = dayOf(day);
-                if (!turn) return Number(day.slice(8));
+                if (!toggle) return Number(day.slice(8));
                 return (
                   <Button
                     aria-label={says}
                     tabIndex={known ? 0 : -1}
-                    onClick={() => turn(day, known)}
+                    onClick={() => toggle(day, known)}
                     look="bare"
                     minH="24px"
                     minW="24px"

@@ -27,7 +27,7 @@ const leading = (line: string) => {
   return tabs * INDENT + found.replaceAll("\t", "").length;
 };
 const bare = (cell: string) => cell.trim().replace(/^["“]|["”]$/g, "");
-const plain = (text: string) => text.trim().toLowerCase();
+const lowered = (text: string) => text.trim().toLowerCase();
 
 /** What people head these columns with in their own lists, beside the words of the sheet. */
 const HEADS: Record<string, string[]> = {
@@ -41,7 +41,7 @@ const HEADS: Record<string, string[]> = {
   direct_cost: ["cost", "budget", "amount"],
 };
 const heads = (c: Column, text: string) =>
-  [plain(c.title), plain(c.key), ...(HEADS[c.key] ?? [])].includes(plain(text).replace(/\s+/g, " "));
+  [lowered(c.title), lowered(c.key), ...(HEADS[c.key] ?? [])].includes(lowered(text).replace(/\s+/g, " "));
 
 /** The columns that a line of headings names; null where it is none: a name among them, and all but a few known. */
 function headed(line: string, columns: Column[]): (Column | null)[] | null {

@@ -101,14 +101,14 @@ export function linesOf(rows: Iterable<Row>, folded: Set<string>, lens: Lens, co
   const onlyFind = lens.show === "all" && !conditionsOf(lens).length && !!find;
   const wanted = (r: Row): boolean =>
     r.kind === "wbs" ? (children.get(r.id) ?? []).some(wanted) || (onlyFind && matches(r, find)) : cut(r);
-  const plain = isPlain(lens);
+  const asItIs = isPlain(lens);
   const out: Line[] = [];
   const lay = (parent: string | null, depth: number) => {
     for (const row of children.get(parent) ?? []) {
-      if (!plain && !wanted(row)) continue;
+      if (!asItIs && !wanted(row)) continue;
       const parts = children.get(row.id)?.length ?? 0;
       out.push(lineOf(row, depth, parts));
-      if (row.kind === "wbs" && (!plain || !folded.has(row.id))) lay(row.id, depth + 1);
+      if (row.kind === "wbs" && (!asItIs || !folded.has(row.id))) lay(row.id, depth + 1);
     }
   };
   lay(null, 0);

@@ -46,9 +46,9 @@ export function useDrag({ preview, change }: PlanHandle, axis: Axis, open: boole
     [preview],
   );
 
-  const live = useRef(false);
+  const dragging = useRef(false);
   const stop = useCallback(() => {
-    live.current = false;
+    dragging.current = false;
     setDrag(null);
     asked.current.key = "";
     asked.current.wanted = null;
@@ -76,10 +76,10 @@ export function useDrag({ preview, change }: PlanHandle, axis: Axis, open: boole
       };
       let now: Drag = { row, part, pause: event.altKey && part === "body", from: at, to: at, y: 0, over: null };
       setDrag(now);
-      live.current = true;
+      dragging.current = true;
       target.setPointerCapture(event.pointerId);
       target.onpointermove = (e) => {
-        if (!live.current) return;
+        if (!dragging.current) return;
         const under = document.elementsFromPoint(e.clientX, e.clientY).find((x) => x.closest("[data-time]"));
         const hit = under?.closest("[data-time]");
         const box = pane.getBoundingClientRect();
@@ -97,7 +97,7 @@ export function useDrag({ preview, change }: PlanHandle, axis: Axis, open: boole
       target.onpointerup = () => {
         target.onpointermove = null;
         target.onpointerup = null;
-        const verbs = live.current ? verbsOf(now, axis) : null;
+        const verbs = dragging.current ? verbsOf(now, axis) : null;
         stop();
         if (verbs) change(verbs);
       };

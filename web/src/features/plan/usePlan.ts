@@ -218,7 +218,7 @@ export function usePlan(project: string, part = "plan", shows?: string) {
     [put, post, done, queries, key],
   );
 
-  const turn = useCallback(
+  const undoOrRedo = useCallback(
     async (way: "undo" | "redo") => {
       const path = { project, way };
       const send = (revision: number) =>
@@ -228,8 +228,8 @@ export function usePlan(project: string, part = "plan", shows?: string) {
               params: { path: { ...path, id: option } },
               body: known(revision),
             });
-      const turned = await put(async (revision) => done(await take(send(revision))));
-      if (turned) dropAll();
+      const confirmed = await put(async (revision) => done(await take(send(revision))));
+      if (confirmed) dropAll();
       note(null);
     },
     [put, done, dropAll, project, option, known],
@@ -253,8 +253,8 @@ export function usePlan(project: string, part = "plan", shows?: string) {
     fill,
     change,
     preview,
-    undo: () => turn("undo"),
-    redo: () => turn("redo"),
+    undo: () => undoOrRedo("undo"),
+    redo: () => undoOrRedo("redo"),
     drop,
   };
 }

@@ -185,12 +185,12 @@ export function HoursScreen() {
   const paste = (text: string, here: Line) => {
     const week = weekOf(text);
     if (!week) return false;
-    const cells = week.map(({ code, field, text: said }) => {
+    const cells = week.map(({ code, field, text: typed }) => {
       const own = rows?.find((r) => r.resource === here.resource && r.activity.toLowerCase() === code.toLowerCase());
       const known = activities.find(([c]) => c?.toLowerCase() === code.toLowerCase())?.[0] ?? code;
       const row = own ?? blank(known, here.resource, nameIn(activities, known), here.person);
       kept.add(row.id);
-      return { row, line: row.id, column: columns.find((c) => c.key === field) ?? columns[3], text: said };
+      return { row, line: row.id, column: columns.find((c) => c.key === field) ?? columns[3], text: typed };
     });
     void write(cells.flatMap((c) => (c.column ? [{ ...c, column: c.column }] : [])));
     return true;

@@ -41,15 +41,15 @@ export function PageHead({ posting, sheet, children, beside }: Props) {
     takeBack: () => latest.current.takeBack(),
   }));
   const [opened, setOpened] = useState<Strip>("");
-  const [turn] = useState(() => (strip: Strip) => setOpened((now) => (now === strip ? "" : strip)));
+  const [toggle] = useState(() => (strip: Strip) => setOpened((now) => (now === strip ? "" : strip)));
   useUndo({ undo: () => mayPost && does.undo(), redo: () => mayPost && does.redo() });
   return (
     <>
       <RoomHead>
-        <Says toGo={sheet.to_go ?? 0} posted={sheet.posted ?? 0} opened={opened} turn={turn} />
+        <Says toGo={sheet.to_go ?? 0} posted={sheet.posted ?? 0} opened={opened} toggle={toggle} />
         {beside}
         <Space />
-        <Does toGo={sheet.to_go ?? 0} posted={sheet.posted ?? 0} does={does} opened={opened} turn={turn} />
+        <Does toGo={sheet.to_go ?? 0} posted={sheet.posted ?? 0} does={does} opened={opened} toggle={toggle} />
       </RoomHead>
       <RowOf mt="0" pr="14" justifyContent="flex-end">
         <PartLinks
@@ -61,7 +61,7 @@ export function PageHead({ posting, sheet, children, beside }: Props) {
         {children}
       </RowOf>
       <Suspense fallback={null}>
-        {opened === "status" && mayPost && <StatusDate shut={() => turn("")} />}
+        {opened === "status" && mayPost && <StatusDate shut={() => toggle("")} />}
         {opened === "note" && <PageNote note={sheet.note ?? ""} />}
       </Suspense>
     </>
@@ -72,10 +72,10 @@ interface Part {
   toGo: number;
   posted: number;
   opened: Strip;
-  turn: (strip: Strip) => void;
+  toggle: (strip: Strip) => void;
 }
 
-const Says = memo(function Says({ toGo, posted, opened, turn }: Part) {
+const Says = memo(function Says({ toGo, posted, opened, toggle }: Part) {
   const { page, mayPost } = usePlace();
   const effect = useLastEffect();
   return (
@@ -89,7 +89,7 @@ const Says = memo(function Says({ toGo, posted, opened, turn }: Part) {
             fontWeight="inherit"
             aria-expanded={opened === "status"}
             data-tip={words.posting.changeDate}
-            onClick={() => turn("status")}
+            onClick={() => toggle("status")}
           >
             {format.weekDay(page.status)}
           </Button>
@@ -113,7 +113,7 @@ interface DoesProps extends Part {
   does: Pick<Posting, "undo" | "redo" | "close" | "open" | "takeBack">;
 }
 
-const Does = memo(function Does({ toGo, posted, does, opened, turn }: DoesProps) {
+const Does = memo(function Does({ toGo, posted, does, opened, toggle }: DoesProps) {
   const { project, page, mayPost, person, frame } = usePlace();
   const navigate = useNavigate();
   const mayOpen = person.role !== "reader" && page.state === "dry" && frame.pages.at(-1)?.code === page.code;
@@ -127,7 +127,7 @@ const Does = memo(function Does({ toGo, posted, does, opened, turn }: DoesProps)
         look="quiet"
         aria-expanded={opened === "note"}
         aria-label={words.posting.pageNote}
-        onClick={() => turn("note")}
+        onClick={() => toggle("note")}
       >
         {words.posting.noteShort}
       </Button>

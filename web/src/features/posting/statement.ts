@@ -25,7 +25,7 @@ const textOf = (cells: Cells, field: Stated): string => {
   return Array.isArray(value) ? value.join("; ") : String(value);
 };
 
-const said = (cells: Cells) =>
+const stated = (cells: Cells) =>
   STATED.map((f) => [f, textOf(cells, f)] as const)
     .filter(([, text]) => text)
     .map(([f, text]) => `${words.columns[f].toLowerCase()} ${text}`)
@@ -35,7 +35,7 @@ const said = (cells: Cells) =>
 export function correctedStatement(row: Row, now: Row): Corrected {
   const stands = now.posted ? now.entry : now.last;
   const fields = STATED.filter((f) => uses(now, f) || textOf(stands, f));
-  const [says, later] = [said(row.posted ? row.entry : row.last), said(stands)];
+  const [says, later] = [stated(row.posted ? row.entry : row.last), stated(stands)];
   return {
     on: row.code,
     what: `${row.code} ${row.name}`,

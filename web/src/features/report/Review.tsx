@@ -20,7 +20,7 @@ export function ReviewBar({ report, writing }: Props) {
   const { review } = report;
   const { busy, refused } = writing.writes;
   const approver = person.role === "approver";
-  const said =
+  const state =
     review.state === "review"
       ? w.asked(review.by)
       : review.state === "sent_back"
@@ -33,7 +33,7 @@ export function ReviewBar({ report, writing }: Props) {
       <Flex gap="8" align="center" wrap="wrap">
         <b>{report.state === "dry" && review.state === "writing" ? w.sealed : w.review[review.state]}</b>
         <Note>
-          {said} {review.changed && review.state !== "writing" ? w.changed : ""}
+          {state} {review.changed && review.state !== "writing" ? w.changed : ""}
         </Note>
         <Box flex="1" />
         <Note role="status">{busy ? w.sending : writing.unsaved ? w.unsaved : writing.told}</Note>

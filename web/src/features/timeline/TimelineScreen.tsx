@@ -39,7 +39,7 @@ import { brief, codeOf, flatOf, type Item, nameOf, treeOf } from "./rows";
 
 type Column = SheetColumn<Item>;
 
-const SPLIT = 470;
+const SPLIT = 482;
 const LEAD = 220;
 /** What is left free at the right of a timeline that fits. */
 const SPARE = 18;
@@ -53,7 +53,7 @@ const w = words.timeline;
 const lookOfRow = ({ bracket }: Item) => (bracket ? "wbs" : undefined);
 const listed = (keys: string) => (keys ? keys.split(",") : []);
 
-const WIDTHS: Record<string, number> = { money: 92, instant: 90, date: 90, days: 84, text: 92, choice: 86 };
+const WIDTHS: Record<string, number> = { money: 92, instant: 96, date: 96, days: 84, text: 92, choice: 86 };
 
 const MARK: Column = {
   key: "mark",

@@ -27,7 +27,8 @@ interface Props {
 export function CurveControls({ curve, view, look, elements, children }: Props) {
   const estimates = view.eacs ? view.eacs.split(",") : [];
   const drawn = Object.keys(curve.points[0]?.others ?? {});
-  const turn = (list: string[], key: string) => (list.includes(key) ? list.filter((x) => x !== key) : [...list, key]);
+  const toggled = (list: string[], key: string) =>
+    list.includes(key) ? list.filter((x) => x !== key) : [...list, key];
   return (
     <RowOf mt="0" gap="10">
       <label>
@@ -55,14 +56,14 @@ export function CurveControls({ curve, view, look, elements, children }: Props) 
         word={w.estimate1}
         options={Object.keys(curve.eac).map((key) => [key, words.chart.eacs[key] ?? key])}
         chosen={estimates}
-        turn={(key) => look({ eacs: turn(estimates, key).join(",") })}
+        toggle={(key) => look({ eacs: toggled(estimates, key).join(",") })}
       />
       {curve.baselines.length > 0 && (
         <Choices
           word={w.baselines}
           options={curve.baselines.map((code) => [code, `PV ${code}`])}
           chosen={drawn}
-          turn={(key) => look({ bases: turn(drawn, key).join(",") })}
+          toggle={(key) => look({ bases: toggled(drawn, key).join(",") })}
         />
       )}
       <TickBox>
@@ -84,11 +85,11 @@ interface ChoicesProps {
   word: string;
   options: string[][];
   chosen: string[];
-  turn: (key: string) => void;
+  toggle: (key: string) => void;
 }
 
 /** Several of a few. */
-function Choices({ word, options, chosen, turn }: ChoicesProps) {
+function Choices({ word, options, chosen, toggle }: ChoicesProps) {
   return (
     <Popup
       word={
@@ -102,7 +103,7 @@ function Choices({ word, options, chosen, turn }: ChoicesProps) {
     >
       {options.map(([key = "", name]) => (
         <ChoiceLine key={key}>
-          <Input look="bare" type="checkbox" checked={chosen.includes(key)} onChange={() => turn(key)} />
+          <Input look="bare" type="checkbox" checked={chosen.includes(key)} onChange={() => toggle(key)} />
           {name}
         </ChoiceLine>
       ))}

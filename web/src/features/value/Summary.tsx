@@ -27,7 +27,7 @@ interface Props {
 }
 
 /** The figures beside the rows of a part, each with its name. */
-function Beside({ figures, of }: { figures: Record<string, string | null>; of: string[] }) {
+function FiguresBeside({ figures, of }: { figures: Record<string, string | null>; of: string[] }) {
   const known = of.filter((key) => figures[key] !== undefined);
   return known.map((key) => {
     const value = figures[key] ?? null;
@@ -103,7 +103,7 @@ export function Summary({ wbs, look, children }: Props) {
               {
                 title: w.beside,
                 reach: (at, own) => (at === 0 ? own.length : 0),
-                cell: ({ beside }) => <Beside figures={scope.figures} of={beside} />,
+                cell: ({ beside }) => <FiguresBeside figures={scope.figures} of={beside} />,
               },
             ]}
           />

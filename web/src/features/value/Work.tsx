@@ -16,7 +16,7 @@ const VIEW = { show: "worked", in: "hours", group: "activity" };
 
 const idOf = (x: Line) => `${x.activity}¦${x.resource}` || "total";
 const nameOf = (x: Line) => `${x.name} ${x.person}`.trim() || w.total;
-const plain = (n: number) => (n ? format.tenth(n) : "");
+const hoursText = (n: number) => (n ? format.tenth(n) : "");
 
 function columnsOf(out: Out, series: Series, money: boolean, group: string): SheetColumn<Line>[] {
   const total = (s: Series, title: string): SheetColumn<Line> => ({
@@ -28,7 +28,7 @@ function columnsOf(out: Out, series: Series, money: boolean, group: string): She
     text: (x) => {
       const found = x[s];
       if (!found) return "–";
-      return money ? format.money(found.total_cost) : plain(found.total_hours) || "0";
+      return money ? format.money(found.total_cost) : hoursText(found.total_hours) || "0";
     },
   });
   return [
@@ -53,7 +53,7 @@ function columnsOf(out: Out, series: Series, money: boolean, group: string): She
         text: (x) => {
           const found = x[series];
           if (!found) return "";
-          if (!money) return plain(found.hours[i] ?? 0);
+          if (!money) return hoursText(found.hours[i] ?? 0);
           const cost = found.cost[i];
           return cost && Number(cost) ? format.money(cost, true) : "";
         },

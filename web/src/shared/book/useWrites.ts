@@ -63,12 +63,12 @@ export function useWrites({ project, part, read, after, counts = true, named = (
   source.current = { read, after, counts, named };
   const does = useMemo(() => {
     const key = keys.writing(project, part);
-    const turn = (change: (now: Writing) => Partial<Writing>) =>
+    const update = (change: (now: Writing) => Partial<Writing>) =>
       queries.setQueryData<Writing>(key, (was = EMPTY) => ({ ...was, ...change(was) }));
     const keyOf = ({ row, field }: { row: string; field: string }) => cellKey(source.current.named(row), field);
     /** Puts a trouble beside a cell, or takes it away. */
     const mark = (cells: Asked[], trouble: (cell: Asked) => Trouble | null) =>
-      turn(({ troubles }) => {
+      update(({ troubles }) => {
         const next = { ...troubles };
         for (const cell of cells) {
           const found = trouble(cell);
@@ -80,7 +80,7 @@ export function useWrites({ project, part, read, after, counts = true, named = (
     const shown = new Map<string, number>();
     const show = (cells: Asked[], on: boolean) => {
       if (!cells.length) return;
-      turn(({ waiting }) => {
+      update(({ waiting }) => {
         const next = { ...waiting };
         for (const cell of cells) {
           const k = cellKey(cell.row, cell.field);
@@ -134,11 +134,11 @@ export function useWrites({ project, part, read, after, counts = true, named = (
       const { message, nearest, code, row, field } = error;
       const at = cells.find((c) => c.row === (row ?? c.row) && c.field === field) ?? cells[0];
       if (at) mark(cells, (c) => (c === at ? { text: c.text, message, nearest } : null));
-      else turn(() => ({ refused: code === "stale" ? words.sheet.meanwhile : message }));
+      else update(() => ({ refused: code === "stale" ? words.sheet.meanwhile : message }));
     };
     const inTurn = <T>(work: () => Promise<T>) => {
-      turn(({ busy }) => ({ busy: busy + 1 }));
-      return inLine(project, work).finally(() => turn(({ busy }) => ({ busy: busy - 1 })));
+      update(({ busy }) => ({ busy: busy + 1 }));
+      return inLine(project, work).finally(() => update(({ busy }) => ({ busy: busy - 1 })));
     };
     return {
       /** Asks at once what a write would do, or sends what is refused by its caller. */
@@ -162,7 +162,7 @@ export function useWrites({ project, part, read, after, counts = true, named = (
           try {
             const answer = await send(work, mine ? [] : cells);
             await source.current.after?.();
-            turn(() => ({ refused: null }));
+            update(() => ({ refused: null }));
             mark(cells, () => null);
             return answer;
           } catch (error) {
@@ -174,8 +174,8 @@ export function useWrites({ project, part, read, after, counts = true, named = (
         });
       },
       drop: (row: string, field: string) => mark([{ row, field, text: "" }], () => null),
-      calm: () => turn(() => ({ refused: null })),
-      dropAll: () => turn(() => ({ troubles: {} })),
+      calm: () => update(() => ({ refused: null })),
+      dropAll: () => update(() => ({ troubles: {} })),
     };
   }, [queries, project, part]);
   // What belongs to no cell is said where it was done, and no longer.

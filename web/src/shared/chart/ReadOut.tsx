@@ -29,7 +29,7 @@ export function ReadOut({ curve, plot, estimates }: { curve: CurveOut; plot: Plo
     setAt(Math.min(Math.max(next, 0), points.length - 1));
   };
   const point = at === null ? undefined : points[at];
-  const said = point ? readOut(point, estimates) : words.chart.readOut;
+  const reading = point ? readOut(point, estimates) : words.chart.readOut;
   return (
     <>
       <Box
@@ -44,7 +44,7 @@ export function ReadOut({ curve, plot, estimates }: { curve: CurveOut; plot: Plo
         aria-valuemin={0}
         aria-valuemax={points.length - 1}
         aria-valuenow={at ?? 0}
-        aria-valuetext={said}
+        aria-valuetext={reading}
         onPointerMove={move}
         onPointerLeave={() => setAt(null)}
         onKeyDown={keys}
@@ -69,7 +69,7 @@ export function ReadOut({ curve, plot, estimates }: { curve: CurveOut; plot: Plo
         color={point ? "ink" : "soft"}
         data-readout=""
       >
-        {said}
+        {reading}
       </Box>
     </>
   );

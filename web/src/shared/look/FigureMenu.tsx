@@ -25,7 +25,7 @@ export function FigureMenu({ word, offered, chosen, set, usual }: Props) {
   const shown = offered.filter((f) => `${f.head} ${f.word} ${f.formula}`.toLowerCase().includes(typed));
   const groups = groupBy(shown, (f) => f.group);
   const on = new Set(chosen);
-  const turn = (key: string) => set(on.has(key) ? chosen.filter((k) => k !== key) : [...chosen, key]);
+  const toggle = (key: string) => set(on.has(key) ? chosen.filter((k) => k !== key) : [...chosen, key]);
   const shift = (i: number, by: number) => {
     const next = [...chosen];
     const [one] = next.splice(i, 1);
@@ -38,7 +38,7 @@ export function FigureMenu({ word, offered, chosen, set, usual }: Props) {
       {chosen.map((key, i) => (
         <PickLine key={key}>
           <label>
-            <Input look="bare" type="checkbox" checked onChange={() => turn(key)} />
+            <Input look="bare" type="checkbox" checked onChange={() => toggle(key)} />
             {wordOf(key)}
           </label>
           <Button look="quiet" aria-label={w.earlier(wordOf(key))} disabled={i === 0} onClick={() => shift(i, -1)}>
@@ -74,7 +74,7 @@ export function FigureMenu({ word, offered, chosen, set, usual }: Props) {
             .map((f) => (
               <PickLine key={f.key}>
                 <label>
-                  <Input look="bare" type="checkbox" checked={false} onChange={() => turn(f.key)} />
+                  <Input look="bare" type="checkbox" checked={false} onChange={() => toggle(f.key)} />
                   <span>
                     {f.word} <Note>{w.units[f.kind]}</Note>
                     <Note as="div">{f.formula}</Note>

@@ -1,6 +1,6 @@
 import { type KeyboardEvent, type ReactNode, useRef } from "react";
 import { useAtOnce, useWhenever } from "../useWhenever";
-import { type Beside, Sheet } from "./Sheet";
+import { Sheet, type SidePane } from "./Sheet";
 import type { SheetColumn, SheetLine, Trouble } from "./sheet";
 import { type Hands, useSheet, type Write } from "./useSheet";
 
@@ -18,7 +18,7 @@ interface Props<R> {
   /** What stands before a name in a tree. */
   lead?: (line: SheetLine<R>, shut: boolean) => ReactNode;
   /** What stands beside the rows; it is told the row that the cursor is on. */
-  beside?: (here: R | null) => Beside<R>;
+  beside?: (here: R | null) => SidePane<R>;
   /** The column that the cursor stands in to begin with. */
   first?: string;
   /** The key that lines are sorted by, with a minus where down; and what pressing a heading asks for. */

@@ -19,7 +19,7 @@ import type { Hands } from "./useSheet";
 import { useSpot } from "./useSpot";
 
 /** What stands beside the rows, drawn line by line. */
-export interface Beside<R> {
+export interface SidePane<R> {
   /** How wide the rows are; 0: as wide as their columns. */
   split: number;
   setSplit: (width: number) => void;
@@ -50,7 +50,7 @@ interface Props<R, C extends SheetColumn<R>>
   sort?: string;
   onSort?: (key: string) => void;
   resize?: (key: string, width: number) => void;
-  beside?: Beside<R> | null;
+  beside?: SidePane<R> | null;
   /** Over the rows: where rows that are dragged would be put down. */
   over?: ReactNode;
   box: RefObject<HTMLDivElement | null>;

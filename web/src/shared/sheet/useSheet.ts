@@ -123,7 +123,7 @@ export function useSheet<R, C extends SheetColumn<R>>(given: Given<R, C>) {
   const writeOf = (l: SheetLine<R> | undefined, c: C | undefined, text: string): Write<R, C>[] =>
     l?.kind === "row" && c && writable(l, c) ? [{ row: l.row, line: l.id, column: c, text }] : [];
   /** What a cell says, as it would be typed. */
-  const said = (l: { id: string; row: R }, c: C) =>
+  const textAt = (l: { id: string; row: R }, c: C) =>
     (c.writes ? given.waiting[cellKey(l.id, c.writes)] : undefined) ?? typedOf(c, l.row);
   const write = (cells: Write<R, C>[]) => {
     if (cells.length) given.write(cells);
@@ -132,13 +132,13 @@ export function useSheet<R, C extends SheetColumn<R>>(given: Given<R, C>) {
   const edit = (text?: string) => {
     if (own?.edit?.(text)) return;
     if (!writable(line, column) || line?.kind !== "row" || !column) return;
-    setEditing({ text: text ?? troubleAt(line, column)?.text ?? said(line, column), inside: text === undefined });
+    setEditing({ text: text ?? troubleAt(line, column)?.text ?? textAt(line, column), inside: text === undefined });
   };
   const commit = () => {
     if (!editing) return;
     if (own?.commit?.(editing.text)) return;
     if (line?.kind === "row" && column?.writes) {
-      if (editing.text !== said(line, column)) write(writeOf(line, column, editing.text));
+      if (editing.text !== textAt(line, column)) write(writeOf(line, column, editing.text));
       else if (troubleAt(line, column)) given.drop(line.id, column.writes);
     }
     setEditing(null);
@@ -146,7 +146,7 @@ export function useSheet<R, C extends SheetColumn<R>>(given: Given<R, C>) {
   const clear = () =>
     write(
       pickedLines.flatMap((l) =>
-        chosen.flatMap((c) => (l.kind === "row" && !c.needed && said(l, c) !== "" ? writeOf(l, c, "") : [])),
+        chosen.flatMap((c) => (l.kind === "row" && !c.needed && textAt(l, c) !== "" ? writeOf(l, c, "") : [])),
       ),
     );
   /** Fills a selection from its first row, or a cell from the one above. */
@@ -160,8 +160,8 @@ export function useSheet<R, C extends SheetColumn<R>>(given: Given<R, C>) {
     write(
       targets.flatMap((l) =>
         chosen.flatMap((c) => {
-          const text = said(source, c);
-          return l.kind === "row" && !c.unique && said(l, c) !== text ? writeOf(l, c, text) : [];
+          const text = textAt(source, c);
+          return l.kind === "row" && !c.unique && textAt(l, c) !== text ? writeOf(l, c, text) : [];
         }),
       ),
     );
@@ -266,7 +266,7 @@ export function useSheet<R, C extends SheetColumn<R>>(given: Given<R, C>) {
   };
   const copy = (event: ClipboardEvent) => {
     if (editing) return;
-    const text = textOf(pickedLines.flatMap((l) => (l.kind === "row" ? [chosen.map((c) => said(l, c))] : [])));
+    const text = textOf(pickedLines.flatMap((l) => (l.kind === "row" ? [chosen.map((c) => textAt(l, c))] : [])));
     event.clipboardData.setData("text/plain", text);
     copied(
       text,

@@ -89,7 +89,7 @@ function Pin({ bar, axis, label, strip }: BarProps) {
       <path d={`M${x} ${BASE + 3}V${TOP + 2}`} stroke={colour} strokeWidth={2} />
       <circle cx={x} cy={TOP + 2} r={4.6} fill={bar.state === "complete" ? ink("good") : colour} />
       {strip && <Strip bar={bar} axis={axis} />}
-      <Beside bar={bar} x={x + 9} label={label} />
+      <BarLabels bar={bar} x={x + 9} label={label} />
     </>
   );
 }
@@ -169,7 +169,7 @@ function Band({ bar, axis, label, strip }: BarProps) {
         />
       )}
       {strip && <Strip bar={bar} axis={axis} />}
-      <Beside bar={bar} x={finish + 8} label={label} />
+      <BarLabels bar={bar} x={finish + 8} label={label} />
     </>
   );
 }
@@ -206,7 +206,7 @@ function Strip({ bar, axis }: { bar: Bar; axis: Axis }) {
 }
 
 /** The drift in days, and the label that is asked for. */
-function Beside({ bar, x, label }: { bar: Bar; x: number; label?: string }) {
+function BarLabels({ bar, x, label }: { bar: Bar; x: number; label?: string }) {
   const days = bar.late_days;
   const drifts = days != null && Math.abs(days) >= LATE && bar.state !== "complete";
   if (!drifts && !label) return null;

@@ -20,12 +20,12 @@ export function DrawnTime({ axis, head, height, status, deadline }: TimeProps) {
   return (
     <>
       {axis.ticks.map((t) => {
-        const said = t.label && t.x - last > APART && t.x < axis.width - END;
-        if (said) last = t.x;
+        const labelled = t.label && t.x - last > APART && t.x < axis.width - END;
+        if (labelled) last = t.x;
         return (
           <g key={t.x}>
             {t.ruled && <path d={`M${t.x} ${head}V${height}`} stroke={ink("rule")} />}
-            {said && (
+            {labelled && (
               <text x={t.x + 3} y={head - 8} fontSize={11} fill={ink("soft")}>
                 {t.label}
               </text>

@@ -55,8 +55,8 @@ export const words = say({
       (["instant", "date"].includes(kind) ? OF_DATES[key] : undefined) ?? COMPARISONS[key] ?? key,
     lateness: (figure: string, key: string, n: number) => {
       const verb = { finish_difference: "finishes", start_difference: "starts" }[figure];
-      const said = LATENESS[key]?.(n);
-      return verb && said ? `it ${verb} ${said}` : undefined;
+      const lateness = LATENESS[key]?.(n);
+      return verb && lateness ? `it ${verb} ${lateness}` : undefined;
     },
     flag: (figure: string, yes: boolean) => (yes ? `it is ${figure}` : `it is not ${figure}`),
     choice: (value: string) => `it is ${value}`,
@@ -69,12 +69,12 @@ export const words = say({
     yes: "yes",
     no: "no",
     edit: "Edit",
-    editOf: (said: string) => `Edit the rule “${said}”`,
+    editOf: (lateness: string) => `Edit the rule “${lateness}”`,
     done: "Done",
     up: "Move up",
     down: "Move down",
     remove: "Delete",
-    more_of: (said: string) => `Move or delete “${said}”`,
+    more_of: (lateness: string) => `Move or delete “${lateness}”`,
     add: "Add a rule",
     addOf: (scope: string) => `Add a rule for ${scope}`,
     mark: "Mark",
