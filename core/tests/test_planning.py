@@ -223,7 +223,7 @@ class Checks(unittest.TestCase):
         self.assertEqual({k: v for k, v in found.items() if k not in ("no_predecessor", "no_successor", "long_float")}, {
             "pinned_breaks_link": ("P",), "deadline_missed": ("P",), "lead": ("M",), "long_lag": ("P",), "hard_date": ("A",),
             "long_duration": ("A",), "negative_float": ("A", "M"), "milestone_with_duration": ("M",), "task_without_duration": ("Z",),
-            "unassigned": ("Z",), "overbooked": ("R",),
+            "unassigned": ("Z",), "overbooked": ("R",), "no_rate": ("R",),
         })  # fmt: skip
 
     def test_two_in_a_row_are_not_over_booked(self) -> None:

@@ -6,6 +6,7 @@ from dryledger.book.answers import Answer
 from dryledger.book.memory import Slot
 from dryledger.book.plan import Book
 from dryledger.checks.answers import Worked, quality, worked
+from dryledger.checks.checks import OF_RESOURCES
 from dryledger.marks.marks import bare_activity_marker
 from server.book.results import View
 from server.posting.sheet import before
@@ -101,7 +102,8 @@ def _answer(a: Answer | None) -> AnswerOut | None:
 def names_of(book: Book) -> dict[str, str]:
     """The names of all that a check can catch, by code."""
     above = {book.project.code: book.project.name} | {x.code: x.name for x in book.wbs}
-    return above | {x.code: x.name for x in book.resources} | {a.code: a.name for a in book.activities}
+    money = {x.code: x.supplier or x.code for x in book.orders} | {x.code: x.name for x in book.reserves}
+    return money | above | {x.code: x.name for x in book.resources} | {a.code: a.name for a in book.activities}
 
 
 def checks_of(v: View) -> ChecksOut:
@@ -110,7 +112,7 @@ def checks_of(v: View) -> ChecksOut:
     own, marked = v.book.activity_by_code, bare_activity_marker(r)
 
     def row(check: str, code: str) -> str:
-        return "" if check == "overbooked" or code not in own else marked(code)
+        return "" if check in OF_RESOURCES or code not in own else marked(code)
 
     groups = [
         WorkedOut(

@@ -16,8 +16,8 @@ class Limits:
     on a percent lies far from its share of time."""
 
     lag: Decimal = Decimal(10)
-    float: Decimal = Decimal(40)
-    duration: Decimal = Decimal(40)
+    float: Decimal = Decimal(44)
+    duration: Decimal = Decimal(44)
     percent: Decimal = Decimal(25)
 
 

@@ -379,8 +379,8 @@ LIMITS = ListOf(
     Limits,
     (
         number("lag", Decimal(10), word="Long lag from days", least=ZERO),
-        number("float", Decimal(40), word="Long float from days", least=ZERO),
-        number("duration", Decimal(40), word="Long duration from days", least=ZERO),
+        number("float", Decimal(44), word="Long float from days", least=ZERO),
+        number("duration", Decimal(44), word="Long duration from days", least=ZERO),
         number("percent", Decimal(25), word="Percent apart from", least=ZERO, most=HUNDRED),
     ),
 )

@@ -6,7 +6,7 @@ An answer quiets its check and row from its page to the page it is good until; t
 from dataclasses import dataclass
 
 from dryledger.book.answers import Answer, answers_at
-from dryledger.checks.checks import CHECKS, Check, Finding, checks
+from dryledger.checks.checks import CHECKS, OF_RESOURCES, Check, Finding, checks
 from dryledger.compute import Results
 
 __all__ = ["Caught", "Quality", "Worked", "impossible", "quality", "worked"]
@@ -78,7 +78,7 @@ def quality(r: Results, found: list[Worked]) -> list[Quality]:
     caught = {w.check.code: len(w.rows) for w in found}
     still = sum(row.state != "complete" for row in r.schedule.activities.values())
     return [
-        Quality(c, caught.get(c.code, 0), len(r.book.resources) if c.code == "overbooked" else still)
+        Quality(c, caught.get(c.code, 0), len(r.book.resources) if c.code in OF_RESOURCES else still)
         for c in CHECKS
         if c.severity == "plan"
     ]

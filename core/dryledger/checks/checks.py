@@ -7,12 +7,13 @@ a finding names the rows that it caught. Severities: `error` cannot be true, `as
 from dataclasses import dataclass
 
 from dryledger.book.answers import Limits
+from dryledger.checks.money import money_rules
 from dryledger.checks.plan import overbooked, plan_rules
 from dryledger.checks.progress import progress_rules
 from dryledger.compute import Results
 from dryledger.words import spoken
 
-__all__ = ["CHECKS", "Check", "Finding", "checks"]
+__all__ = ["CHECKS", "OF_RESOURCES", "Check", "Finding", "checks"]
 
 
 @dataclass(frozen=True)
@@ -61,6 +62,7 @@ CHECKS: tuple[Check, ...] = tuple(
         ("cost_fell", "error", "with an actual cost to date below 0", "Nothing can have cost less than nothing.", "Look for a credit note without its invoice, or an entry that was typed with a minus.", "periods.costs"),
         ("pinned_breaks_link", "error", "with fixed dates that its links don't allow", "The dates shown can't be kept.", "Move the fixed dates, or delete the link.", "activities.start"),
         ("progress_without_start", "error", "with progress but no actual start", "What was posted is without effect.", "Post its actual start.", "statements.actual_start"),
+        ("assumed_date", "ask", "with a date that is assumed", "Nobody has stated it; it counts like a stated one.", "Confirm it, or type the right one.", "statements.actual_start"),
         ("silent_start", "ask", "due to start by the status date with nothing posted", "The plan moves it without anybody having said so.", "Post its start, or a date to carry it to.", "statements.actual_start"),
         ("silent_finish", "ask", "due to finish by the status date with nothing posted", "The plan moves its finish without anybody having said so.", "Post its finish, or the time it still needs.", "statements.actual_finish"),
         ("nothing_posted", "ask", "in progress with nothing posted on this page", "Its figures are guesses from the page before.", "Post a percent, remaining time, hours or a cost.", "statements.percent"),
@@ -74,6 +76,15 @@ CHECKS: tuple[Check, ...] = tuple(
         ("negative_cost", "ask", "with a negative cost that is no correction", "Actual cost falls by it.", "Say what it is, such as a credit note, or post it as a correction.", "periods.costs"),
         ("unbudgeted", "ask", "unbudgeted: not in the baseline", "It costs and earns nothing.", "Approve a baseline that has it, or say why it is outside the budget.", "activities.name"),
         ("only_accruals", "ask", "whose cost is all accrued", "No invoice or hours stand behind it yet.", "Look for the invoice.", "periods.costs"),
+        ("hours_far_below", "ask", "with fewer than half the hours posted that its people would have worked by now", "Its cost looks low, and what labour still costs is forecast too low.", "Post the hours, or let its actuals follow progress.", "hours.worked"),
+        ("reckoned_fell", "ask", "whose cost by progress went down", "What was spent on the page before is not spent on this one.", "Look at its start, percent and remaining time.", "statements.remaining"),
+        ("reckoned_alone", "ask", "whose hours grew by progress though nothing was said of it", "It may have stood still.", "Post what it still needs, or a pause.", "statements.remaining"),
+        ("invoiced_above", "ask", "with more invoiced than is expected", "What is still to pay is 0, and the budget is overspent.", "Say why, or put right what the entry pays.", "periods.costs"),
+        ("paid_above", "ask", "paid as a whole, with costs below that are still to pay", "The forecast counts the same cost twice.", "Say in the entry which cost it pays.", "periods.costs"),
+        ("cost_never_billed", "ask", "complete for two pages, with a cost still to pay and nothing entered for it", "The forecast waits for an invoice that may never come.", "Post the invoice, or close the cost.", "periods.costs"),
+        ("order_over_budget", "ask", "ordered above the budget of what it is for", "The forecast is above the budget by it.", "Raise a change, or put the order right.", "orders.lines"),
+        ("baseline_unexplained", "ask", "with a budget that the approved changes don't explain", "Nobody can say who allowed it.", "Raise the change that it carries, or approve a baseline without it.", "changes.lines"),
+        ("reserve_below", "ask", "drawn below 0", "More was taken from it than there was.", "Approve more for it, or refuse a change.", "changes.lines"),
         ("external_late", "ask", "waiting for an activity of another project that is not finished by the status date", "Its dates there can't be kept any more.", "Ask the other project for a date.", "links.from"),
         ("external_old", "ask", "waiting for an activity of another project whose dates are older than the last page", "Nobody has said since what became of it.", "Ask the other project to post its page.", "links.from"),
         ("external_moved", "ask", "waiting for an activity of another project that moved since the last page", "The dates here follow it.", "Say in the report what moved, or agree its date.", "links.from"),
@@ -85,6 +96,9 @@ CHECKS: tuple[Check, ...] = tuple(
         ("hard_date", "plan", "with a hard date constraint", "The date stays when the logic moves.", "Use start on or after, or a deadline.", "activities.constraint"),
         ("long_float", "plan", "with very long float", "A link to what waits for it may be missing.", "Look at its successors.", "links.to"),
         ("long_duration", "plan", "with a very long duration", "Its progress can't be told for a long time.", "Split it.", "activities.duration"),
+        ("lump_by_share", "plan", "earning by share, with a cost that falls due all at once", "Its cost and its earned value part, whatever is done.", "Let the cost fall due evenly, or let the activity earn at its start or finish.", "costs.amount"),
+        ("no_rate", "plan", "at work without a rate, or at a rate of 0", "Its work costs nothing in budget and forecast.", "Give it a rate.", "resources.rates"),
+        ("material_by_time", "plan", "a material priced by time", "A material costs by the quantity that is used.", "Give it a rate per unit.", "resources.rates"),
         ("negative_float", "plan", "with negative float", "A constraint or the imposed finish can't be met.", "Shorten what drives it, or move the date.", "activities.constraint"),
         ("milestone_with_duration", "plan", "a milestone that takes time", "A milestone is a moment.", "Take its duration away, or make it a task.", "activities.duration"),
         ("task_without_duration", "plan", "a task that takes no time", "It can't show progress.", "Give it a duration, or make it a milestone.", "activities.duration"),
@@ -98,20 +112,22 @@ CHECKS: tuple[Check, ...] = tuple(
 
 
 ACTIVITIES, RESOURCES, ROWS = ("activity", "activities"), ("resource", "resources"), ("row", "rows")
+OF_RESOURCES = ("overbooked", "no_rate", "material_by_time")
 
 
 def checks(r: Results, limits: Limits | None = None) -> list[Finding]:
     """Every finding, in the order of `CHECKS`; a check that catches nothing is left out. Absent limits are the project's."""
     limits = limits or r.book.project.limits
-    found = progress_rules(r, limits) | plan_rules(r, limits) | {"overbooked": overbooked(r)}
+    found = progress_rules(r, limits) | money_rules(r) | plan_rules(r, limits) | {"overbooked": overbooked(r)}
     book = r.book
-    codes = [*r.schedule.activities, *(x.code for x in book.resources), *(x.code for x in book.wbs), book.project.code]
+    lists = (book.resources, book.wbs, book.orders, book.reserves)
+    codes = [*r.schedule.activities, *(x.code for rows in lists for x in rows), book.project.code]
     order = {code: i for i, code in enumerate(codes)}
     out = []
     for check in CHECKS:
         rows = tuple(sorted(found.get(check.code, ()), key=lambda c: order.get(c, len(order))))
         if rows:
-            kinds = RESOURCES if check.code == "overbooked" else ACTIVITIES if all(c in book.activity_by_code for c in rows) else ROWS
+            kinds = RESOURCES if check.code in OF_RESOURCES else ACTIVITIES if all(c in book.activity_by_code for c in rows) else ROWS
             what = kinds[len(rows) > 1]
             out.append(Finding(check.code, check.severity, rows, f"{len(rows)} {what} {check.says}. {check.why} {check.mend}"))
     return out

@@ -6,10 +6,10 @@ Source: calculation contract, section 18. Each rule gives the codes of the activ
 from decimal import Decimal
 
 from dryledger.book.answers import Limits
-from dryledger.compute import Results
+from dryledger.compute import Results, compute
 from dryledger.figure_values import whole
 from dryledger.readings import reader
-from dryledger.schedule.schedule import shift
+from dryledger.schedule.schedule import Scheduled, shift
 
 __all__ = ["progress_rules"]
 
@@ -118,11 +118,14 @@ def _silent(r: Results) -> dict[str, set[str]]:
     spoken = {s.activity for s in page.statements}
     posted = spoken | {h.activity for h in page.hours} | {c.activity for c in page.costs if c.activity is not None}
     due_start, due_finish = (reader(r, f"baseline_{end}", "activity") for end in ("start", "finish"))
+    earlier = _dates_before(r)
     start, finish, nothing = set(), set(), set()
     for code, p in r.progress.items():
         if p.state == "complete":
             continue
         begins, ends = whole(due_start(code)), whole(due_finish(code))
+        if begins is None and code in earlier:
+            begins, ends = earlier[code].start, earlier[code].finish
         if code not in spoken and begins is not None and ends is not None:
             if ends <= status:
                 finish.add(code)
@@ -130,7 +133,17 @@ def _silent(r: Results) -> dict[str, set[str]]:
                 start.add(code)
         if p.state == "in_progress" and code not in posted:
             nothing.add(code)
-    return {"silent_start": start, "silent_finish": finish, "nothing_posted": nothing}
+    assumed = {code for code, s in r.at.latest.items() if s.assumed}
+    return {"silent_start": start, "silent_finish": finish, "nothing_posted": nothing, "assumed_date": assumed}
+
+
+def _dates_before(r: Results) -> dict[str, Scheduled]:
+    """The dates of the page before, of the plan without progress on the first one: where the baseline lacks some of the work."""
+    known = r.baseline.by_code if r.baseline is not None else {}
+    if all(code in known for code in r.progress):
+        return {}
+    before = r.before or compute(r.book.with_periods(()), treatment=r.treatment)
+    return before.schedule.activities
 
 
 def _doubtful(r: Results, apart: Decimal) -> dict[str, set[str]]:

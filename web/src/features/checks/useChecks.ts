@@ -90,8 +90,12 @@ export function useChecks() {
 /** The room and column where what stands in a cell of the book is typed. */
 const PLACES: Record<string, [path: string, key: string]> = {
   "hours.to_go": ["posting/hours", "to_go"],
+  "hours.worked": ["posting/hours", "worked"],
   "periods.costs": ["posting/costs", ""],
   "resources.units": ["plan/resources", "units"],
+  "resources.rates": ["plan/resources", "name"],
+  "orders.lines": ["budget?part=orders", ""],
+  "changes.lines": ["budget?part=change", ""],
   "links.from": ["plan", "after"],
   "links.to": ["plan", "name"],
   "assignments.resource": ["plan", "people"],

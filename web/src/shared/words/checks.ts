@@ -56,6 +56,6 @@ export const words = say({
       duration: "Long duration, from working days",
       percent: "% complete apart from share of time, from",
     }),
-    limitsSay: "They hold for the project. An empty one is the usual: 10, 40, 40 and 25.",
+    limitsSay: "They hold for the project. An empty one is the usual: 10, 44, 44 and 25.",
   },
 } as const);
