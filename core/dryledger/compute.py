@@ -153,13 +153,23 @@ class Results:
 
         The budget is that of the measured baseline; without one that of the plan without progress.
         """
-        v, of, base, until = self.valuation, "baseline", self.baseline, None
-        if base is None:
-            plan = compute(self.book.with_periods(()), treatment=self.treatment).schedule
-            base = snapshot(self.book, plan, "", "", self.book.project.start, "", "")
-            of, until = "present", plan.finish
-        ends = bucket_ends_of(v, bucket, until=until)
+        v, of, base = self.valuation, *self.budget_baseline
+        ends = self.ends_by_time(bucket)
         return PhasedBudget(bucket, ends, of, phased_budget(v, base, ends), phased_actual(v, ends), phased_remaining(v, ends))
+
+    @cached_property
+    def budget_baseline(self) -> tuple[str, Baseline]:
+        """Whose budget is told by time, and that: "baseline" the measured one; without one "present", that of the plan without progress."""
+        if self.baseline is not None:
+            return "baseline", self.baseline
+        plan = compute(self.book.with_periods(()), treatment=self.treatment).schedule
+        return "present", snapshot(self.book, plan, "", "", self.book.project.start, "", "")
+
+    def ends_by_time(self, bucket: str) -> list[Instant]:
+        """The ends of the buckets of budget, actual and remaining cost, up to the latest finish. Raises TooManyPoints."""
+        of, base = self.budget_baseline
+        until = max((a.finish for a in base.activities), default=None) if of == "present" else None
+        return bucket_ends_of(self.valuation, bucket, until=until)
 
     def selection(self, activities: Iterable[str], wbs: Iterable[str] = ()) -> Measures:
         """The measures of any set of activities and of whole WBS elements, each counted once."""

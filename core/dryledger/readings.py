@@ -365,7 +365,7 @@ def _of_original(r: Results, f: Figure, scope: str) -> Reader:
 
     def of_row(code: str) -> Value:
         inside: Iterable[str] = [code] if scope == "activity" else r.valuation.scope(None if scope == "project" else code).activities
-        codes = list(inside)
+        codes = list(known | r.schedule.activities if scope == "project" else inside)
         then = max((known[c].finish for c in codes if c in known), default=None)
         now = max((r.schedule.activities[c].finish for c in codes if c in r.schedule.activities), default=None)
         if f.key == "original_finish" or then is None or now is None:

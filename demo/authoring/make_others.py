@@ -252,6 +252,21 @@ def wait_for_ferry(radar: Doc, before: bool = False) -> None:
     radar["links"] = [k for k in radar["links"] if k["to"] != "R100"] + [{"from": f"FERRY/{code}", "to": "R100", "lag": "8d"}]
 
 
+def rebase(winch: Doc) -> None:
+    """After the second page the motor's core was found burnt: a change, and the baseline that carries it, by which the third page is measured."""
+    pages = winch["periods"]
+    winch["periods"] = pages[:2]
+    next(c for c in winch["costs"] if c["name"] == "Rewinding")["amount"] = "16900.00"
+    _baseline(winch, "B1", "With the motor core restacked", "2027-02-22T10:00", "Lorcan Astley", "Change C1: the motor core was burnt and is restacked", None)
+    winch["periods"], winch["project"]["measured_against"] = pages, "B1"
+    for page, code in zip(pages, ("B0", "B0", "B1"), strict=True):
+        page["measured_against"] = code
+    winch["changes"] = [{
+        "code": "C1", "name": "Motor core restacked", "reason": "Found burnt when the windings came out", "from": "client", "days": 4, "cost": "2700.00",
+        "lines": [{"activity": "W200", "amount": "2700.00"}], "raised": "2027-02-19", "state": "built", "decided_by": "Lorcan Astley",
+        "decided_at": "2027-02-22T09:00", "baseline": "B1"}]
+
+
 def write(path: Path, doc: Doc) -> None:
     found = RISKS.get(doc["project"].get("code", ""), [])
     if found:
@@ -293,6 +308,7 @@ def main() -> None:
     winch["project"]["measured_against"] = "B0"
     play(winch, ["2027-02-12", "2027-02-19", "2027-02-26"], {"W120": 0.5, "W140": 0.7, "W200": 0.85},
          {("P02", "W120"): "Two planets pitted; measured again with the maker."}, 1.06)
+    rebase(winch)
     write(ROOT / "demo" / "winch.json", winch)
     radar = book(common | {"code": "RADAR", "name": "Harbour radar replacement", "start": "2027-04-05T07:30", "manager": "Edda Marchbank", "benefit": "620000.00",
                            **marine("2027/21, radar out of service"), "state": "Approved", "description": "A new scanner on the signal hill. It waits for the ferry's mast to come off."},

@@ -1,5 +1,7 @@
 """The budget and estimates over HTTP."""
 
+from django.http import HttpResponse
+from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
@@ -8,7 +10,8 @@ from rest_framework.response import Response
 from dryledger.calendar.buckets import BUCKETS
 from server.accounts.models import Role
 from server.book.access import ProjectView
-from server.budget import deciding, money, selectors
+from server.budget import deciding, money, selectors, spending
+from server.shared.files import CSV, XLSX, download
 from server.shared.forms import Listed, OneOf, query
 from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
@@ -45,6 +48,37 @@ class MoneyView(ProjectView):
     @extend_schema(responses=serializer_for(money.MoneyOut), operation_id="money")
     def get(self, request: Request, project: str, page: str) -> Response:
         return Response(json_values(money.money_out(self.access, page)))
+
+
+class SpendingQuery(serializers.Serializer[object]):
+    """By which buckets of time, and what the rows are."""
+
+    bucket = OneOf(BUCKETS, default="month")
+    by = serializers.CharField(default="wbs", max_length=100)
+
+
+class SpendingView(ProjectView):
+    """Spending against the budget by time."""
+
+    @extend_schema(parameters=[SpendingQuery], responses=serializer_for(spending.SpendingOut), operation_id="spending")
+    def get(self, request: Request, project: str, page: str) -> Response:
+        return Response(json_values(spending.spending_out(self.access.view(page), **query(SpendingQuery, request))))
+
+
+class SpendingFile(ProjectView):
+    """The same as CSV or workbook."""
+
+    @extend_schema(
+        parameters=[SpendingQuery],
+        responses={(200, "text/csv"): OpenApiTypes.STR, (200, XLSX): OpenApiTypes.BINARY},
+        operation_id="spending_file",
+    )
+    def get(self, request: Request, project: str, page: str, form: str) -> HttpResponse:
+        v, asked = self.access.view(page), query(SpendingQuery, request)
+        name = f"{v.project.code}-{v.page.code}-spending.{form}"
+        if form == "csv":
+            return download(spending.spending_csv(v, **asked), name, CSV)
+        return download(spending.spending_xlsx(v, **asked), name, XLSX)
 
 
 class Decision(serializers.Serializer[object]):

@@ -14,7 +14,7 @@ from server.accounts.models import Role
 from server.accounts.roles import person_of
 from server.book.access import Access, ProjectView, RoleView
 from server.book.results import current_results
-from server.exchange import bringing, pictures, writing
+from server.exchange import bringing, writing
 from server.exchange.preview import PreviewOut
 from server.exchange.sheets import MOST_BYTES
 from server.shared.files import download
@@ -67,6 +67,8 @@ def _content(access: Access, what: str, kind: str, page: str) -> bytes:
         return {"json": writing.as_json, "xlsx": writing.as_xlsx, "csv": writing.as_zip}[kind](project)
     if what == "milestones":
         return writing.as_icalendar(project, current_results(project))
+    from server.exchange import pictures  # the library that draws is read when somebody wants a picture
+
     v = access.view(page)
     if what == "timeline":
         return pictures.timeline_picture(timeline(v), project.name, kind)

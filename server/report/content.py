@@ -10,10 +10,12 @@ from dryledger.report.drafting import drafted_decisions, drafted_summary
 from dryledger.report.facts import ReportFacts, report_facts
 from dryledger.report.heads import HEAD_MARKS, head_mark, trend_of
 from dryledger.report.own_fields import project_fields
+from dryledger.value.rebased import rebased
 from server.book.access import Access
 from server.book.models import Page
 from server.book.results import View, view_of
 from server.journal.models import Step
+from server.report import money_sections as of_money
 from server.report import sections as made
 from server.report.drafts import draft_of, empty_draft, layout_of, words_of
 from server.report.models import Delivery, Edition
@@ -81,7 +83,14 @@ def sections_of(
     v: View, facts: ReportFacts, draft: DraftOut, before: View | None, earlier: DraftOut, keys: tuple[str, ...]
 ) -> list[ReportSection]:
     """The sections that are shown, in their order; of buffers and other projects only where there are such."""
-    there = {"buffers": promise_at(v.book, len(v.results.at.periods)) is not None, "waiting": bool(v.book.externals)}
+    book, pages = v.book, v.results.at.periods
+    there = {
+        "buffers": promise_at(book, len(pages)) is not None,
+        "waiting": bool(book.externals),
+        "orders": bool(book.orders),
+        "under_change": bool(book.reserves) or any(c.lines for c in book.changes),
+        "rebased": any(rebased(v.results.book, pages)),
+    }
     return [_section(v, key, facts, draft, before, earlier) for key in keys if there.get(key, True)]
 
 
@@ -137,7 +146,24 @@ def _treatment(m: _Making, out: ReportSection) -> None:
 
 
 def _money(m: _Making, out: ReportSection) -> None:
-    out.tables = made.money(m.v, int(layout_of(m.v).levels))
+    out.sentences, out.tables = of_money.reckoned(m.v), made.money(m.v, int(layout_of(m.v).levels))
+
+
+def _by_month(m: _Making, out: ReportSection) -> None:
+    out.tables = [of_money.by_month(m.v)]
+
+
+def _orders(m: _Making, out: ReportSection) -> None:
+    out.tables = [of_money.placed_orders(m.v)]
+
+
+def _under_change(m: _Making, out: ReportSection) -> None:
+    out.tables = of_money.under_change(m.v, int(layout_of(m.v).levels))
+
+
+def _rebased(m: _Making, out: ReportSection) -> None:
+    out.sentences, table = of_money.baselines(m.v)
+    out.tables = [table]
 
 
 def _work(done: bool) -> Callable[[_Making, ReportSection], None]:
@@ -176,6 +202,10 @@ _FILL: Mapping[str, Callable[[_Making, ReportSection], None]] = {
     "worked_on": _work(True),
     "coming_next": _work(False),
     "money": _money,
+    "by_month": _by_month,
+    "orders": _orders,
+    "under_change": _under_change,
+    "rebased": _rebased,
     "indices": _indices,
     "buffers": _buffers,
     "waiting": _waiting,

@@ -18,6 +18,7 @@ from dryledger.report.money import COMPLETION, PERIOD, money_rows
 from dryledger.report.own_fields import format_value
 from dryledger.report.registers import register_facts
 from dryledger.report.waiting import waiting_for
+from dryledger.value.rebased import first_beside
 from dryledger.working.period import exposure
 from server.book.results import View
 from server.buffers.selectors import fever_at, fever_out
@@ -44,17 +45,18 @@ def _figure(v: View, measure: str, kind: str, code: str, text: str | None = None
 
 def _days(v: View, measure: str, code: str | None) -> ReportCell:
     """A drift of an activity or the project in working days."""
-    late = drift_days(v.results, code)
+    late = drift_days(v.results, code, measure)
     where = ("project", v.book.project.code) if code is None else ("activity", code)
     return ReportCell(None if late is None else f"{float(round(late, 1)):g}", "", FigureAt(measure, *where, v.page.code))
 
 
-def _columns(*given: tuple[str, str]) -> list[ReportColumn]:
+def columns_of(*given: tuple[str, str]) -> list[ReportColumn]:
     """Columns by key and kind; their heads are in the catalogue of words."""
     return [ReportColumn(key, sentence(f"report.col_{key}"), kind) for key, kind in given]
 
 
-def _table(key: str, columns: list[ReportColumn], rows: list[ReportRow], title: str = "") -> ReportTable:
+def table_of(key: str, columns: list[ReportColumn], rows: list[ReportRow], title: str = "") -> ReportTable:
+    """A table of a section, with the sentence that says it has no rows."""
     return ReportTable(key, title, columns, rows, sentence(f"report.none_{key.split('.')[0]}"))
 
 
@@ -70,7 +72,11 @@ def key_figures(v: View, before: View | None) -> ReportTable:
         rows.append(_of_kind(key, figure(key).word, both, KINDS.get(key, "money")))
     late = [NONE if x is None else _days(x, "finish_difference", None) for x in (v, before)]
     rows.append(_of_kind("drift", sentence("report.col_against"), late, "days"))
-    return _table("figures", _columns(("figure", "text"), ("now", "money"), ("last", "money")), rows)
+    first = first_beside(v.book, v.results.baseline)
+    if first is not None:
+        beside = [NONE if x is None else _days(x, "original_finish_difference", None) for x in (v, before)]
+        rows.append(_of_kind("first", sentence("report.against_first", code=first.code), beside, "days"))
+    return table_of("figures", columns_of(("figure", "text"), ("now", "money"), ("last", "money")), rows)
 
 
 def _of_kind(key: str, word: str, cells: Cells, kind: str) -> ReportRow:
@@ -79,14 +85,19 @@ def _of_kind(key: str, word: str, cells: Cells, kind: str) -> ReportRow:
 
 def milestones(v: View, facts: Sequence[MilestoneFact]) -> ReportTable:
     """The milestones against their baseline."""
-    rows = []
+    rows, first = [], first_beside(v.book, v.results.baseline)
     for m in facts:
         base = _figure(v, "baseline_finish", "activity", m.code) if m.baseline is not None else NONE
         reached = sentence("report.reached") if m.reached else ""
         cells = [ReportCell(m.name), base, _figure(v, "finish", "activity", m.code), _days(v, "finish_difference", m.code)]
+        if first is not None:
+            cells.append(_days(v, "original_finish_difference", m.code))
         rows.append(ReportRow(m.code, [*cells, ReportCell(reached)]))
-    columns = _columns(("milestone", "text"), ("baseline", "day"), ("now", "day"), ("against", "days"), ("state", "text"))
-    return _table("milestones", columns, rows)
+    columns = columns_of(("milestone", "text"), ("baseline", "day"), ("now", "day"), ("against", "days"))
+    if first is not None:
+        columns.append(ReportColumn("first", sentence("report.against_first", code=first.code), "days"))
+    columns += columns_of(("state", "text"))
+    return table_of("milestones", columns, rows)
 
 
 def work(v: View, facts: Sequence[WorkFact], names: Sequence[str], done: bool) -> ReportTable:
@@ -99,10 +110,10 @@ def work(v: View, facts: Sequence[WorkFact], names: Sequence[str], done: bool) -
         first = "percent" if done else "start"
         cells += [_figure(v, first, "activity", w.code), _figure(v, "finish", "activity", w.code), _days(v, "finish_difference", w.code)]
         rows.append(ReportRow(w.code, cells))
-    columns = _columns(("activity", "text"), ("by", "text"))
+    columns = columns_of(("activity", "text"), ("by", "text"))
     columns += [ReportColumn(f"field {n}", n, "text") for n in names]
-    columns += _columns(("percent", "percent") if done else ("start", "day"), ("finish", "day"), ("against", "days"))
-    return _table("worked_on" if done else "coming_next", columns, rows)
+    columns += columns_of(("percent", "percent") if done else ("start", "day"), ("finish", "day"), ("against", "days"))
+    return table_of("worked_on" if done else "coming_next", columns, rows)
 
 
 def waiting(v: View) -> ReportTable:
@@ -115,8 +126,8 @@ def waiting(v: View) -> ReportTable:
         cells = [ReportCell(x.name, x.code), ReportCell(", ".join(names[c].name for c in w.waits)), ReportCell(to_text(x.finish), moved)]
         as_of = None if x.status is None else to_text(x.status)
         rows.append(ReportRow(x.code, [*cells, ReportCell(sentence(f"report.state_{x.state}")), ReportCell(as_of)]))
-    columns = _columns(("activity", "text"), ("waits", "text"), ("finish", "day"), ("state", "text"), ("as_of", "day"))
-    return _table("waiting", columns, rows)
+    columns = columns_of(("activity", "text"), ("waits", "text"), ("finish", "day"), ("state", "text"), ("as_of", "day"))
+    return table_of("waiting", columns, rows)
 
 
 def money(v: View, depth: int) -> list[ReportTable]:
@@ -125,8 +136,8 @@ def money(v: View, depth: int) -> list[ReportTable]:
 
     def table(key: str, keys: Sequence[str], cell: Callable[[int, str], ReportCell]) -> ReportTable:
         rows = [ReportRow(m.code, [ReportCell(m.name), *(cell(i, k) for k in keys)], m.kind == "project") for i, m in enumerate(found)]
-        columns = [*_columns(("element", "text")), *(ReportColumn(k, figure(k).head, "money") for k in keys)]
-        return _table(f"money.{key}", columns, rows, sentence(f"report.money_{key}"))
+        columns = [*columns_of(("element", "text")), *(ReportColumn(k, figure(k).head, "money") for k in keys)]
+        return table_of(f"money.{key}", columns, rows, sentence(f"report.money_{key}"))
 
     def added(i: int, key: str) -> ReportCell:
         m = found[i]
@@ -150,6 +161,7 @@ def indices(v: View, pages: Sequence[PageFigures]) -> ReportTable:
         text = None if value is None else f"{value:g}" if isinstance(value, float) else str(value)
         return ReportCell(text, "", FigureAt(key, "project", code, p.page))
 
+    changed = len({p.baseline for p in pages}) > 1
     rows = [
         ReportRow(
             p.page,
@@ -159,14 +171,16 @@ def indices(v: View, pages: Sequence[PageFigures]) -> ReportTable:
                 ReportCell(p.mark),
                 *(at(p, key, getattr(p, key)) for key in ("spi", "cpi", "spi_t", "eac", "finish")),
                 at(p, "finish_difference", p.late_days),
+                *([ReportCell(p.baseline), at(p, "original_finish_difference", p.first_late_days)] if changed else []),
             ],
         )
         for p in pages
     ]
-    columns = _columns(("page", "text"), ("status", "day"), ("mark", "mark"))
+    columns = columns_of(("page", "text"), ("status", "day"), ("mark", "mark"))
     columns += [ReportColumn(k, figure(k).head, "ratio") for k in ("spi", "cpi", "spi_t")]
-    columns += _columns(("eac", "money"), ("finish", "day"), ("against", "days"))
-    return _table("indices", columns, rows)
+    columns += columns_of(("eac", "money"), ("finish", "day"), ("against", "days"))
+    columns += columns_of(("baseline", "text"), ("first", "days")) if changed else []
+    return table_of("indices", columns, rows)
 
 
 _REGISTERS: dict[str, tuple[tuple[str, str], ...]] = {
@@ -188,7 +202,7 @@ def register(v: View, before: View | None, name: str) -> ReportTable:
         under = ". ".join(t for t in (since, getattr(x, _UNDER[name]) or "") if t)
         cells = [ReportCell(x.name, under), *(_entry(v, x, name, key, kind) for key, kind in _REGISTERS[name][1:])]
         rows.append(ReportRow(x.code, cells))
-    return _table(name, _columns(*_REGISTERS[name]), rows)
+    return table_of(name, columns_of(*_REGISTERS[name]), rows)
 
 
 def _entry(v: View, x: RegisterRow, name: str, key: str, kind: str) -> ReportCell:
@@ -230,7 +244,7 @@ def answered(v: View) -> ReportTable:
         )
         for a in standing_answers(v.results)
     ]
-    return _table("checks", _columns(("finding", "text"), ("answer", "text"), ("said_by", "text"), ("page", "text")), rows)
+    return table_of("checks", columns_of(("finding", "text"), ("answer", "text"), ("said_by", "text"), ("page", "text")), rows)
 
 
 def buffers(v: View) -> tuple[list[str], list[ReportTable]]:
@@ -250,14 +264,14 @@ def buffers(v: View) -> tuple[list[str], list[ReportTable]]:
         cells = [ReportCell(p.page), ReportCell(p.status), *_use(p), ReportCell(p.forecast_end)]
         trail.append(ReportRow(p.page, cells))
     used = (("chain_done", "percent"), ("buffer_used", "percent"), ("zone", "text"))
-    columns = _columns(("page", "text"), ("status", "day"), *used, ("chain_end", "day"))
+    columns = columns_of(("page", "text"), ("status", "day"), *used, ("chain_end", "day"))
     feeding = []
     for i, f in enumerate(x.feeding):
         name = sentence("report.before", name=f.name, join=f.join_name)
         feeding.append(ReportRow(f"{i + 1}", [ReportCell(name), *_use(f.points[-1])]))
-    tables = [_table("buffers.trail", columns, trail)]
+    tables = [table_of("buffers.trail", columns, trail)]
     if feeding:
-        tables.append(_table("buffers.feeding", _columns(("feeding_buffer", "text"), *used), feeding))
+        tables.append(table_of("buffers.feeding", columns_of(("feeding_buffer", "text"), *used), feeding))
     return sentences, tables
 
 
@@ -275,8 +289,8 @@ def treatment(v: View) -> tuple[list[str], ReportTable]:
         cells += [_figure(v, key, "activity", code) for key in ("percent", "resume", "finish")]
         rows.append(ReportRow(code, [*cells, _days(v, "finish_difference", code)]))
     sentences = [sentence(f"report.treatment_{v.results.treatment}")] if codes else []
-    columns = _columns(("activity", "text"), ("percent", "percent"), ("resume", "day"), ("finish", "day"), ("against", "days"))
-    return sentences, _table("treatment", columns, rows)
+    columns = columns_of(("activity", "text"), ("percent", "percent"), ("resume", "day"), ("finish", "day"), ("against", "days"))
+    return sentences, table_of("treatment", columns, rows)
 
 
 def corrected(v: View) -> ReportTable:
@@ -285,7 +299,7 @@ def corrected(v: View) -> ReportTable:
     for i, c in enumerate(corrections(v.results)):
         cells = [ReportCell(_subject(v, c), sentence(f"report.corrects_{c.kind}")), ReportCell(c.corrects), ReportCell(_amount(v, c))]
         rows.append(ReportRow(f"{i + 1}", [*cells, _text(c.reason)]))
-    return _table("corrections", _columns(("what", "text"), ("corrects", "text"), ("by_how_much", "text"), ("reason", "text")), rows)
+    return table_of("corrections", columns_of(("what", "text"), ("corrects", "text"), ("by_how_much", "text"), ("reason", "text")), rows)
 
 
 def _subject(v: View, c: ReportedCorrection) -> str:

@@ -36,3 +36,17 @@ class Money(BrowserTest):
         owed = page.get_by_role("table", name="What costs still bring").get_by_role("row").filter(has_text="Civil works, ducts")
         expect(owed).to_contain_text("51 000.00")
         expect(owed).to_contain_text("29 500.00")
+
+    def test_spending_against_the_budget_by_month(self) -> None:
+        page = self.open("/FERRY/now/budget")
+        page.get_by_role("button", name="Against the budget").press("Enter")
+        sheet = page.get_by_role("treegrid", name="Against the budget")
+        expect(sheet).to_contain_text("Design approval")
+        page.get_by_role("combobox", name="Rows").select_option("Kinds of cost")
+        for series in ("Budget", "Difference", "Running difference"):
+            page.get_by_role("checkbox", name=series, exact=True).uncheck()
+        expect(sheet.get_by_role("row").filter(has_text="Labour")).to_contain_text("Actual")
+        expect(sheet.get_by_role("row").filter(has_text="Direct costs")).to_be_visible()
+        expect(sheet.get_by_role("row").last).to_contain_text("2 469 078")
+        page.get_by_role("button", name="Week").press("Enter")
+        expect(sheet).to_contain_text("to 17 Jan")

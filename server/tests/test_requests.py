@@ -45,7 +45,7 @@ class Requests(Plans):
         self.assertEqual(self.plan(), before)
 
     def test_a_large_body_is_taken_and_too_large_a_one_is_refused_before_it_is_read(self) -> None:
-        lines = [{"level": 0, "cells": {"name": f"Line {i}", "duration": "1d", "note": "x" * 2000}} for i in range(2000)]
+        lines = [{"level": 0, "cells": {"name": f"Line {i}", "duration": "1d", "note": "x" * 20_000}} for i in range(220)]
         body = json.dumps({"revision": self.plan()["revision"], "preview": True, "verbs": [{"do": "outline", "lines": lines}]}).encode()
         self.assertGreater(len(body), 4_000_000)
         self.assertIn(self.send("projects/FERRY/plan/changes", body).status_code, (200, 422))

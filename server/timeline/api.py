@@ -15,7 +15,8 @@ from server.shared.forms import Listed, OneOf, Revision, query, read
 from server.shared.json_values import json_values
 from server.shared.schema import serializer_for
 from server.shared.words import sentence
-from server.timeline import drawing, lines, printing, selectors, shapes
+from server.timeline import lines, selectors, shapes
+from server.timeline.paper import FITS, MOST_ROWS, PAPER
 
 
 class TimelineQuery(serializers.Serializer[object]):
@@ -45,8 +46,8 @@ class PrintForm(serializers.Serializer[object]):
     """A view of the timeline as it stands, and the file that is wanted."""
 
     form = serializers.ChoiceField(choices=("svg", "png", "pdf"))
-    paper = serializers.ChoiceField(choices=tuple(drawing.PAPER), default="A4")
-    fit = serializers.ChoiceField(choices=drawing.FITS, default="page")
+    paper = serializers.ChoiceField(choices=tuple(PAPER), default="A4")
+    fit = serializers.ChoiceField(choices=FITS, default="page")
     rows = PrintedRow(many=True)
     columns = serializers.ListField(child=serializers.CharField(max_length=100), max_length=12, default=list)
     labels = serializers.ListField(child=serializers.CharField(max_length=100), max_length=12, default=list)
@@ -58,8 +59,8 @@ class PrintForm(serializers.Serializer[object]):
     per_day = serializers.FloatField(min_value=0.02, max_value=400, default=8.0)
 
     def validate_rows(self, rows: list[object]) -> list[object]:
-        if len(rows) > drawing.MOST_ROWS:
-            raise serializers.ValidationError(sentence("drawn.most_rows", most=drawing.MOST_ROWS))
+        if len(rows) > MOST_ROWS:
+            raise serializers.ValidationError(sentence("drawn.most_rows", most=MOST_ROWS))
         return rows
 
 
@@ -72,6 +73,8 @@ class PrintView(ProjectView):
         operation_id="print_timeline",
     )
     def post(self, request: Request, project: str, page: str) -> HttpResponse:
+        from server.timeline import printing  # the library that draws is read when somebody prints
+
         v, asked = self.access.view(page), printing.Printed(**read(PrintForm, request))
         kinds = {"pdf": "application/pdf", "svg": "image/svg+xml", "png": "image/png"}
         name = f"{v.project.code}-{v.page.code}-timeline.{asked.form}"

@@ -28,18 +28,16 @@ from dryledger.formats import formats_written
 from server.shared.saying import format_date
 from server.shared.words import sentence
 from server.timeline.lines import LinesOut
+from server.timeline.paper import MOST_SHEETS, PAPER
 from server.timeline.shapes import Bar, Bracket, TimelineOut
 
 INK, SOFT, RULE, BAND, TINT, PLUM, ACT, WET, GOOD = (
     *("#1B2333", "#5B6472", "#DDD6C6", "#2E4A62", "#C9D5DE", "#6B2A5B"),
     *("#A8321F", "#4B3FC7", "#0F7B6C"),
 )
-PAPER = {"A4": (11.69, 8.27), "A3": (16.54, 11.69)}
-"""Sheets lying, in inches."""
-FITS = ("page", "tiled")
 ROW, PER_INCH, MARGIN, TITLE, LEGEND, AXIS = 0.21, 96.0, 0.4, 0.42, 0.34, 0.3
 NAME, COLUMN = 2.7, 0.95
-MOST_ROWS, MOST_SHEETS, MOST_INCHES = 12_000, 400, 300.0
+MOST_INCHES = 300.0
 LATE, TOP, DEPTH = 0.05, -0.32, 0.4
 FONT = 6.4
 

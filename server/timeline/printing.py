@@ -11,6 +11,7 @@ from server.shared.saying import format_value
 from server.shared.words import sentence
 from server.timeline import drawing
 from server.timeline.lines import lines_out
+from server.timeline.paper import MOST_SHEETS
 from server.timeline.selectors import timeline
 from server.timeline.shapes import TimelineOut
 from server.value.selectors import columns_of, figure_rows
@@ -50,7 +51,7 @@ def print_view(v: View, asked: Printed) -> bytes:
     try:
         return drawing.printed(d, asked.paper, asked.fit) if asked.form == "pdf" else drawing.picture(d, asked.form)
     except drawing.TooLarge:
-        raise Refused("too-large", sentence("drawn.too_large", most=drawing.MOST_SHEETS), 422, field="fit") from None
+        raise Refused("too-large", sentence("drawn.too_large", most=MOST_SHEETS), 422, field="fit") from None
 
 
 def _rows(v: View, t: TimelineOut, asked: Printed, figures: Sequence[FigureOut], columns: int) -> list[drawing.DrawnRow]:

@@ -10,6 +10,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dryledger.value.curve import CURVE_BUCKETS
+from dryledger.working.of_money import OF_MONEY
 from server.book.access import ProjectView, RoleView
 from server.shared.files import CSV, XLSX, download
 from server.shared.forms import Listed, OneOf, query, read
@@ -45,7 +46,7 @@ class WorkingQuery(serializers.Serializer[object]):
     """A figure, and of what it is."""
 
     measure = serializers.CharField(max_length=100)
-    kind = OneOf(("project", "wbs", "activity", "risk", "change"), default="project")
+    kind = OneOf(("project", "wbs", "activity", "risk", "change", *OF_MONEY), default="project")
     code = serializers.CharField(required=False, allow_blank=True, max_length=100)
 
 

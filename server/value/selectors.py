@@ -74,7 +74,9 @@ def balance_out(b: Balance) -> BalanceOut:
     spi, cpi = (x if isinstance(x, float) else None for x in (b.figures["spi"], b.figures["cpi"]))
     status = to_text(b.status) if b.status is not None else ""
     drift = None if b.drift is None else float(round(b.drift, 2))
-    return BalanceOut(status, b.baseline, b.currency, bac, pv, ev, ac, spi, cpi, eac, b.eac_method, finish, drift, b.reasons)
+    first = None if b.first_drift is None else float(round(b.first_drift, 2))
+    out = BalanceOut(status, b.baseline, b.currency, bac, pv, ev, ac, spi, cpi, eac, b.eac_method, finish, drift, b.reasons)
+    return replace(out, first=b.first, first_drift=first)
 
 
 def balance_of(v: View) -> BalanceOut:

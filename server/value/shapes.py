@@ -21,6 +21,9 @@ class BalanceOut:
     finish: str | None
     drift: float | None
     reasons: dict[str, str]
+    first: str | None = None
+    """The first approved baseline, where the page is measured by another one."""
+    first_drift: float | None = None
 
 
 @dataclass

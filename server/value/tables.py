@@ -1,7 +1,7 @@
 """The summary and work by time of a page, for the screen and as CSV. Durations in days of the project calendar, work in hours."""
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from decimal import Decimal
 
 from dryledger.book.outline import levels
@@ -10,7 +10,9 @@ from dryledger.errors import TooManyPoints
 from dryledger.figure_values import whole, written
 from dryledger.figures import figure
 from dryledger.readings import read
+from dryledger.value.rebased import first_beside
 from dryledger.value.statistics import COLUMNS, ROWS, Statistics, statistics
+from dryledger.value.sums import Scope
 from dryledger.value.work_by_time import Amounts, work_by_time
 from server.book.results import View
 from server.shared.files import csv_text
@@ -35,6 +37,8 @@ class StatisticOut:
     remaining: str | None
     variance: str | None
     variance_kind: str
+    first_variance: str | None = None
+    """The difference from the first approved baseline, where the page is measured by another one."""
 
 
 @dataclass
@@ -59,6 +63,8 @@ class StatisticsOut:
     baseline: str | None
     currency: str
     scopes: list[ScopeStatistics]
+    first: str | None = None
+    """The first approved baseline, where the page is measured by another one."""
 
 
 @dataclass
@@ -101,10 +107,18 @@ class WorkByTimeOut:
 def statistics_out(v: View) -> StatisticsOut:
     """The statistics of a page."""
     r, book = v.results, v.book
-    scopes = [_scope(v, "project", book.project.code, book.project.name, 0, statistics(r.valuation))]
-    for h in levels(book):
-        scopes.append(_scope(v, "wbs", h.code, h.name, h.level, statistics(r.valuation, r.valuation.scope(h.code))))
-    return StatisticsOut(v.page.status, r.baseline.code if r.baseline else None, book.project.currency, scopes)
+    first = first_beside(book, r.baseline)
+    rows: list[tuple[str, str, str, int, Scope | None]] = [("project", book.project.code, book.project.name, 0, None)]
+    rows += [("wbs", h.code, h.name, h.level, r.valuation.scope(h.code)) for h in levels(book)]
+    scopes = []
+    for kind, code, name, level, scope in rows:
+        out = _scope(v, kind, code, name, level, statistics(r.valuation, scope))
+        if first is not None:
+            beside = _rows(v, statistics(r.valuation, scope, first))
+            out.rows = [replace(x, first_variance=y.variance) for x, y in zip(out.rows, beside, strict=True)]
+        scopes.append(out)
+    known = None if first is None else first.code
+    return StatisticsOut(v.page.status, r.baseline.code if r.baseline else None, book.project.currency, scopes, known)
 
 
 def project_statistics(v: View) -> list[StatisticOut]:

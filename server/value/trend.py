@@ -9,6 +9,8 @@ from dryledger.marks.marks import drift_days, marks, project_mark
 from dryledger.posting.effects import moved
 from dryledger.readings import read, reader
 from dryledger.schedule.driving import path_float
+from dryledger.value.rebased import Rebased, rebased
+from dryledger.value.under_change import first_approved
 from server.book.access import Access
 from server.book.models import Page
 from server.book.results import View, results_of
@@ -31,6 +33,25 @@ class PageFigures:
     finish: str
     late_days: float | None
     float_days: float | None
+    baseline: str
+    bac: str | None
+    first_late_days: float | None
+    """Against the first approved baseline, where there is one."""
+
+
+@dataclass
+class RebasedOut:
+    """A page on which the measured baseline changed: from which to which, the finish and BAC of both, and why."""
+
+    page: str
+    was: str
+    now: str
+    was_finish: str | None
+    now_finish: str | None
+    days: float | None
+    was_bac: str
+    now_bac: str
+    reason: str
 
 
 @dataclass
@@ -40,6 +61,9 @@ class TrendOut:
     currency: str
     baseline: str | None
     pages: list[PageFigures]
+    first: str | None
+    """The first approved baseline, where any page is measured by another one."""
+    changed: list[RebasedOut]
 
 
 @dataclass
@@ -69,12 +93,25 @@ class ComparedOut:
 def trend(v: View) -> TrendOut:
     """The figures of every page up to this one."""
     pages = Page.objects.filter(project=v.project, order__lte=v.page.order).defer("inputs", "results").order_by("order")
-    baseline = v.results.baseline.code if v.results.baseline else None
-    return TrendOut(v.book.project.currency, baseline, [_figures(v, page) for page in pages])
+    baseline, figures = v.results.baseline.code if v.results.baseline else None, [_figures(v, page) for page in pages]
+    changed, first = baselines_changed(v), first_approved(v.book)
+    return TrendOut(v.book.project.currency, baseline, figures, first.code if first is not None and changed else None, changed)
+
+
+def baselines_changed(v: View) -> list[RebasedOut]:
+    """The pages up to this one on which the measured baseline changed."""
+    return [_rebased(x) for x in rebased(v.results.book, v.results.at.periods)]
+
+
+def _rebased(x: Rebased) -> RebasedOut:
+    was, now = (None if b.finish is None else to_text(b.finish) for b in (x.was, x.now))
+    days = None if x.days is None else round(float(x.days), 2)
+    return RebasedOut(x.page, x.was.code, x.now.code, was, now, days, f"{x.was.bac:f}", f"{x.now.bac:f}", x.now.reason or x.now.name)
 
 
 def _figures(v: View, page: Page) -> PageFigures:
     r = v.results if page.pk == v.page.pk else results_of(v.project, page)
+    first = drift_days(r, key="original_finish_difference")
     per_day, late, slack = r.book.project_calendar.minutes_per_day, drift_days(r), path_float(r.schedule)
     spi, cpi, spi_t = (x if isinstance(x := read(r, key), float) else None for key in ("spi", "cpi", "spi_t"))
     return PageFigures(
@@ -89,6 +126,9 @@ def _figures(v: View, page: Page) -> PageFigures:
         to_text(r.schedule.finish),
         None if late is None else round(float(late), 2),
         None if slack is None else round(slack / per_day, 2),
+        r.baseline.code if r.baseline is not None else "",
+        written(read(r, "bac"), "money"),
+        None if first is None else round(float(first), 2),
     )
 
 

@@ -12,9 +12,24 @@ __all__ = ["OWN_HEADS", "SECTIONS", "KeptLine", "ReportLayout", "layout_faults"]
 
 SECTIONS = (
     *("overall", "heads", "summary", "decisions", "curve", "milestones", "worked_on", "coming_next", "waiting"),
-    *("money", "indices", "buffers", "issues", "changes", "risks", "checks", "treatment", "corrections"),
+    *(
+        "money",
+        "by_month",
+        "orders",
+        "under_change",
+        "rebased",
+        "indices",
+        "buffers",
+        "issues",
+        "changes",
+        "risks",
+        "checks",
+        "treatment",
+        "corrections",
+    ),
 )
-"""Every section of a report, in the order that ships. Those of buffers and of other projects are left out where they'd be empty."""
+"""Every section of a report, in the order that ships. Those that not every project has are left out where they'd be
+empty: of buffers, other projects, orders, budget under change, and baselines that changed."""
 OWN_HEADS = ("Schedule", "Cost")
 """The heads that every report has; a project adds its own."""
 MOST_HEADS, LONGEST = 12, 60

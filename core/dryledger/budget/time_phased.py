@@ -4,12 +4,12 @@ Source: calculation contract, sections 6, 7 and 16. A cell is what is due by its
 line by line, so rows, columns and running totals foot.
 """
 
-from collections.abc import Callable, Iterable, Mapping, Sequence
+from collections.abc import Callable, Hashable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from decimal import Decimal, localcontext
 from functools import partial
 from itertools import accumulate
-from typing import Protocol
+from typing import NamedTuple, Protocol, TypeVar
 
 from dryledger.book.baselines import Baseline
 from dryledger.book.plan import Book
@@ -24,7 +24,10 @@ from dryledger.calendar.calendar import Instant
 from dryledger.schedule.progress import AsOf
 from dryledger.schedule.schedule import Schedule
 
-__all__ = ["KINDS", "Phased", "Table", "cells_by_time", "kinds_of_cost", "phased_actual", "phased_budget", "phased_remaining", "table"]
+__all__ = [
+    *("KINDS", "Owned", "Phased", "Table", "budgeted", "cells_by_time", "cells_of", "kinds_of_cost", "left_to_spend"),
+    *("phased_actual", "phased_budget", "phased_remaining", "spent", "table"),
+]
 
 
 class Amounts(Protocol):
@@ -135,34 +138,80 @@ class Phased:
         return list(accumulate(self.cells))
 
 
-def phased_budget(v: Amounts, baseline: Baseline, ends: Sequence[Instant]) -> Phased:
-    """The cost lines of a baseline by time, each by its accrual and profile over working time, whatever its EV method."""
+class Owned(NamedTuple):
+    """An amount over time: where it counts, and the resource that it is of; "" for a direct cost."""
+
+    target: Target
+    resource: str
+    piece: Piece
+
+
+def budgeted(v: Amounts, baseline: Baseline) -> Iterator[Owned]:
+    """The cost lines of a baseline, each by its accrual and profile over working time, whatever its EV method."""
     planned = v.planned if v.planned is not None and v.planned.baseline is baseline else PlannedValue(baseline, v.unit)
-    found = {a.code: [p for _, p in planned.lines(a.code)] for a in baseline.activities if a.cost_lines}
+    names = {x.code: x.name for x in v.book.resources}
+    for a in baseline.activities:
+        assigned = {names.get(x.resource, x.resource): x.resource for x in a.assignments}
+        for line, piece in planned.lines(a.code) if a.cost_lines else ():
+            yield Owned(("activity", a.code), assigned.get(line.name, ""), piece)
+
+
+def spent(v: Amounts) -> Iterator[Owned]:
+    """Actual cost as the page knows it, by its date: what was entered, then what follows progress."""
+    materials = {a.code: a.resource for a in v.book.assignments}
+    found: dict[tuple[Target, str], list[ActualItem]] = {}
+    for x in v.actuals if v.at.status is not None else ():
+        resource = x.hours.resource if x.hours is not None else materials.get(x.of or "", "")
+        found.setdefault((x.target, resource), []).append(x)
+    for (target, resource), items in found.items():
+        for piece in actual_pieces(items):
+            yield Owned(target, resource, piece)
+    at_work = {(a.activity, a.resource) for a in v.book.assignments}
+    for target, key, piece in v.reckoned:
+        yield Owned(target, key if (target[1], key) in at_work else materials.get(key, ""), piece)
+
+
+def left_to_spend(v: Amounts) -> Iterator[Owned]:
+    """The remaining cost of the forecast by the time at which it falls due."""
+    materials = {a.code: a.resource for a in v.book.assignments}
+    for code, left in v.remains.items():
+        for x in left:
+            yield Owned(("activity", code), "" if x.kind == "direct" else materials.get(x.of, x.of), x.piece)
+
+
+K = TypeVar("K", bound=Hashable)
+
+
+def cells_of(v: Amounts, found: Iterable[Owned], row: Callable[[Owned], K], ends: Sequence[Instant], of: str) -> dict[K, list[Decimal]]:
+    """The cells of amounts, gathered into rows. `of` says whose they are: "budget", "actual" (nothing after the status date) or "remaining"
+    (what is due by then falls into the first bucket after it)."""
+    status, rows = v.at.status, dict[K, list[Piece]]()
+    for x in found:
+        rows.setdefault(row(x), []).append(x.piece)
+    if of == "actual" and status is not None:
+        ends = [min(t, status) for t in ends]
+    return {key: _money(v, cells_by_time(ends, pieces, status if of == "remaining" else None)) for key, pieces in rows.items()}
+
+
+def by_target(x: Owned) -> Target:
+    """A row for each activity, and each element with something entered on it."""
+    return x.target
+
+
+def phased_budget(v: Amounts, baseline: Baseline, ends: Sequence[Instant]) -> Phased:
+    """The cost lines of a baseline by time."""
     homes = {a.code: a.wbs for a in baseline.activities} | {code: v.wbs_of(code) for code in v.codes}
-    return _phased(v, {("activity", code): _money(v, cells_by_time(ends, parts)) for code, parts in found.items()}, homes, len(ends))
+    return _phased(v, cells_of(v, budgeted(v, baseline), by_target, ends, "budget"), homes, len(ends))
 
 
 def phased_actual(v: Amounts, ends: Sequence[Instant]) -> Phased:
     """Actual cost as the page knows it, by its date; what is entered on an element is a row of its own."""
-    status, found = v.at.status, dict[Target, list[ActualItem]]()
-    for x in v.actuals if status is not None else ():
-        found.setdefault(x.target, []).append(x)
-    known = [t if status is None else min(t, status) for t in ends]
-    pieces = {target: actual_pieces(items) for target, items in found.items()}
-    for target, _, piece in v.reckoned:
-        pieces.setdefault(target, []).append(piece)
-    cells = {target: _money(v, cells_by_time(known, parts)) for target, parts in pieces.items()}
-    return _phased(v, cells, {code: v.wbs_of(code) for code in v.codes}, len(ends))
+    return _phased(v, cells_of(v, spent(v), by_target, ends, "actual"), {code: v.wbs_of(code) for code in v.codes}, len(ends))
 
 
 def phased_remaining(v: Amounts, ends: Sequence[Instant]) -> Phased:
     """The remaining cost of the forecast by the time at which it falls due."""
-    status = v.at.status
-    cells: dict[Target, list[Decimal]] = {
-        ("activity", code): _money(v, cells_by_time(ends, [x.piece for x in left], status)) for code, left in v.remains.items()
-    }
-    return _phased(v, cells, {code: v.wbs_of(code) for code in v.codes}, len(ends))
+    return _phased(v, cells_of(v, left_to_spend(v), by_target, ends, "remaining"), {code: v.wbs_of(code) for code in v.codes}, len(ends))
 
 
 def _money(v: Amounts, cells: Sequence[int]) -> list[Decimal]:

@@ -163,9 +163,12 @@ def _shown(r: Results, key: str, scope: str, code: str) -> str:
     return str(value).replace("_", " ") if kind == "choice" else str(value)
 
 
-def drift_days(r: Results, code: str | None = None) -> Decimal | None:
-    """Working days that the finish of an activity (or the project) lies after its baseline; None without one."""
-    minutes = whole(read(r, "finish_difference", "project" if code is None else "activity", code))
+def drift_days(r: Results, code: str | None = None, key: str = "finish_difference") -> Decimal | None:
+    """Working days that the finish of an activity (or the project) lies after its baseline; None without one.
+
+    `key` may be that of the difference from the first approved baseline.
+    """
+    minutes = whole(read(r, key, "project" if code is None else "activity", code))
     if minutes is None:
         return None
     calendar = r.book.project.calendar if code is None else r.book.activity_by_code[code].calendar

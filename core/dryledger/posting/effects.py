@@ -1,6 +1,6 @@
 """What an entry moved: the difference between two Results of the same page, for showing at once."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from decimal import Decimal
 
 from dryledger.calendar.calendar import Instant
@@ -8,6 +8,7 @@ from dryledger.compute import Results
 from dryledger.figure_values import Value
 from dryledger.marks.marks import drift_days
 from dryledger.readings import read, reason
+from dryledger.value.rebased import first_beside
 
 __all__ = ["BALANCE", "Balance", "Moved", "balance", "change", "moved"]
 
@@ -29,7 +30,10 @@ BALANCE = ("bac", "pv", "ev", "ac", "spi", "cpi", "eac", "finish", "finish_diffe
 
 @dataclass(frozen=True)
 class Balance:
-    """The totals of the balance line at a page, by key; `drift` is the finish against the baseline in working days."""
+    """The totals of the balance line at a page, by key; `drift` is the finish against the baseline in working days.
+
+    `first` and `first_drift` say the same of the first approved baseline where the page is measured by another.
+    """
 
     status: Instant | None
     baseline: str | None
@@ -38,14 +42,18 @@ class Balance:
     figures: dict[str, Value]
     drift: Decimal | None
     reasons: dict[str, str]
+    first: str | None = None
+    first_drift: Decimal | None = None
 
 
 def balance(r: Results) -> Balance:
     """The balance line."""
     figures = {key: read(r, key) for key in BALANCE}
     reasons = {key: reason(r, key) for key, value in figures.items() if value is None}
-    project = r.book.project
-    return Balance(r.status, r.baseline.code if r.baseline else None, project.currency, project.eac, figures, drift_days(r), reasons)
+    project, against = r.book.project, r.baseline.code if r.baseline else None
+    out = Balance(r.status, against, project.currency, project.eac, figures, drift_days(r), reasons)
+    first = first_beside(r.book, r.baseline)
+    return out if first is None else replace(out, first=first.code, first_drift=drift_days(r, key="original_finish_difference"))
 
 
 def moved(before: Results, after: Results) -> list[Moved]:

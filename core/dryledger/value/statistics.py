@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 from decimal import Decimal
 from typing import Generic, TypeVar
 
-from dryledger.book.baselines import BaselineActivity
+from dryledger.book.baselines import Baseline, BaselineActivity
 from dryledger.budget.money import amount_of
 from dryledger.calendar.axis import Axis
 from dryledger.calendar.calendar import Instant
@@ -17,7 +17,7 @@ from dryledger.schedule.progress import Progress
 from dryledger.schedule.schedule import Scheduled
 from dryledger.value.measures import NO_STATUS, Sums
 from dryledger.value.sums import Scope
-from dryledger.value.valuation import Valuation
+from dryledger.value.valuation import Valuation, planned_of
 from dryledger.value.work import work_done, work_now
 from dryledger.words import sentence
 
@@ -51,15 +51,18 @@ class Statistics:
     reasons: dict[str, str] = field(default_factory=dict)
 
 
-def statistics(v: Valuation, scope: Scope | None = None) -> Statistics:
-    """The statistics of a scope, absent: of the whole project."""
+def statistics(v: Valuation, scope: Scope | None = None, against: Baseline | None = None) -> Statistics:
+    """The statistics of a scope, absent: of the whole project; against another baseline than the measured one where one is given."""
+    baseline = against or v.baseline
     inside = v.scope() if scope is None else scope
     rows = [v.schedule.activities[c] for c in inside.activities if c in v.schedule.activities]
     done = [v.progress[x.code] for x in rows]
-    base = [v.baseline.by_code[c] for c in inside.activities if v.baseline is not None and c in v.baseline.by_code]
+    known = baseline.by_code if baseline is not None else {}
+    base = [known[c] for c in (known if scope is None else inside.activities) if c in known]
+    budget = None if baseline is None else sum(planned_of(v.book, baseline).budget[b.code] for b in base)
     sums = v.total() if scope is None else v.total(scope)
     start, finish = _starts(v, rows, done, base), _finishes(v, rows, done, base)
-    out = Statistics(start, finish, _durations(v, start, finish), _work(v, rows, base), _cost(v, sums, rows, base))
+    out = Statistics(start, finish, _durations(v, start, finish), _work(v, rows, base), _cost(v, sums, budget, bool(base)))
     for name in ROWS:
         row = getattr(out, name)
         for column in COLUMNS:
@@ -108,13 +111,13 @@ def _whole(v: Valuation, now: int | None, then: int | None) -> int | None:
     return None if v.baseline is None else (now or 0) - (then or 0)
 
 
-def _cost(v: Valuation, sums: Sums, rows: list[Scheduled], base: list[BaselineActivity]) -> Statistic[Decimal]:
+def _cost(v: Valuation, sums: Sums, budget: int | None, there: bool) -> Statistic[Decimal]:
     def shown(found: int) -> Decimal:
         return amount_of(found, v.unit)
 
     now, spent = sums.forecast, sums.ac_total
-    variance = None if v.baseline is None else shown(now - sums.bac)
-    return Statistic(shown(sums.bac) if base else None, shown(now), shown(spent), shown(now - spent), variance)
+    variance = None if budget is None else shown(now - budget)
+    return Statistic(shown(budget) if budget is not None and there else None, shown(now), shown(spent), shown(now - spent), variance)
 
 
 def _reason(v: Valuation, column: str, rows: list[Scheduled], done: list[Progress], base: list[BaselineActivity]) -> str:

@@ -19,6 +19,7 @@ from dryledger.value.measures import Measures
 from dryledger.words import sentence
 from dryledger.working.dates import driver_words, explain_dates
 from dryledger.working.derivation import Figure, Operand, Working, WorkingRow
+from dryledger.working.of_money import OF_MONEY, money_working
 from dryledger.working.period import PERIOD, RECORDED, period_working, register_working
 
 __all__ = ["Operand", "Working", "WorkingRow", "driver_words", "working"]
@@ -28,11 +29,13 @@ def working(r: Results, measure: str, kind: str = "project", code: str | None = 
     """The working of any figure of the catalogue at a scope: kind "project", "wbs" or "activity", with its code.
 
     "eac" stands for the estimate that the project chose, "period.ev" for what the page adds to EV (so PV, AC, SV, CV too); kinds
-    "risk" and "change" know the figures of those registers. Raises UnknownFigure for a figure that has no meaning there,
-    KeyError for a code that is not there.
+    "risk" and "change" know the figures of those registers, "month", "order", "reserve" and "baseline" those of money.
+    Raises UnknownFigure for a figure that has no meaning there, KeyError for a code that is not there.
     """
     if measure.startswith(PERIOD):
         return period_working(r, measure, kind, code)
+    if kind in OF_MONEY:
+        return money_working(r, measure, kind, code)
     if kind in RECORDED:
         return register_working(r, measure, kind, code)
     key = _full(r, measure)

@@ -1,7 +1,11 @@
 """The budget by time, costs by kind, loads, and estimates tried, kept, compared and applied."""
 
+import csv
+import io
 from decimal import Decimal
 from typing import Any
+
+import openpyxl
 
 from server.plan.tests.test_changes import Plans
 
@@ -87,3 +91,34 @@ class Budget(Plans):
         self.change({"do": "apply", "estimate": kept})
         self.assertEqual(self.row("Dig")["span"] or self.row("Dig")["duration"], "1.88d")  # 30 h by two
         self.assertEqual(self.row("Tidy")["duration"], "7.5d")  # 60 h
+
+
+class Spending(Plans):
+    def test_what_is_budgeted_spent_and_forecast_foots_and_is_the_same_in_files(self) -> None:
+        at = f"projects/{self.code}/pages/now/spending"
+        for by in ("wbs", "resource", "kind", "field:deck"):
+            found = self.call("get", f"{at}?bucket=month&by={by}")
+            self.assertEqual((found["of"], found["baseline"]), ("baseline", "B0"))
+            leaves = [x for x in found["lines"] if not x["sums"]]
+            for series, cells in found["total"]["series"].items():
+                whole = [sum(Decimal(x["series"][series][i]) for x in leaves) for i in range(len(found["ends"]))]
+                self.assertEqual([Decimal(c) for c in cells], whole, (by, series))
+        balance = self.call("get", f"projects/{self.code}/pages/now/balance")
+        self.assertEqual(Decimal(found["total"]["series"]["running"][-1]), Decimal(balance["bac"]) - Decimal(balance["eac"]))
+        written = list(csv.DictReader(io.StringIO(self.client.get(f"/api/{at}.csv?by=kind").content.decode("utf-8-sig"))))
+        self.assertEqual(
+            {x["Series"] for x in written if x["Name"] == "Labour"},
+            {"Budget", "Actual", "Actual and forecast", "Difference", "Running difference"},
+        )
+        kinds = self.call("get", f"{at}?by=kind")
+        labour = next(x for x in kinds["lines"] if x["code"] == "labour")
+        self.assertEqual(next(x["Total"] for x in written if (x["Name"], x["Series"]) == ("Labour", "Actual")), labour["totals"]["actual"])
+        book = openpyxl.load_workbook(io.BytesIO(self.client.get(f"/api/{at}.xlsx?by=kind").content))
+        self.assertEqual(len(book["Against the budget"]._charts), 2)
+        row = next(r for r in book["Actual"].iter_rows(values_only=True) if r[1] == "Labour")
+        self.assertEqual(Decimal(str(row[-1])), Decimal(labour["totals"]["actual"]))
+
+    def test_rows_that_there_are_none_of_and_too_small_a_step(self) -> None:
+        at = f"projects/{self.code}/pages/now/spending"
+        self.assertEqual(self.call("get", f"{at}?by=colour", status=404)["field"], "by")
+        self.assertEqual(self.call("get", f"{at}?bucket=year", status=400)["field"], "bucket")

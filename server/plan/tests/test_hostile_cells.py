@@ -85,9 +85,11 @@ class Hostile(Plans):
 
     def test_any_value_in_any_cell(self) -> None:
         self.revision = self.plan()["revision"]
+        told = 0
         for name, (kind, fields) in self.rows().items():
             for field in sorted(fields - ({"code"} if kind == "project" else set())):  # the address of all that follows
-                for value in ODD:
+                told += 1
+                for value in ODD[told % 3 :: 3]:  # each value in every third cell, each cell every third value
                     status = self.answer({"do": "set", "row": name, "cells": {field: value}})
                     self.assertIn(status, (200, 409, 422), (kind, field, value))
         self.assertGreater(len(self.plan()["rows"]), 50)

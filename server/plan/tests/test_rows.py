@@ -13,7 +13,7 @@ from server.book.workspace import workspace_of
 from server.plan.sheet import project_sheet
 from server.plan.tests.test_changes import Plans
 
-ROUNDS = 40
+ROUNDS = 20
 
 
 class Rows(Plans):

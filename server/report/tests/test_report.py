@@ -6,6 +6,7 @@ import socket
 import subprocess
 import tempfile
 from datetime import date
+from html import escape
 from pathlib import Path
 from typing import Any
 
@@ -28,6 +29,10 @@ def texts(content: bytes) -> dict[str, list[list[Any]]]:
     """Every cell of a workbook, by sheet."""
     book = openpyxl.load_workbook(io.BytesIO(content))
     return {s.title: [[c.value for c in row] for row in s.iter_rows()] for s in book.worksheets}
+
+
+SOMETIMES = ("buffers", "waiting", "orders", "under_change", "rebased")
+"""Sections that not every project has."""
 
 
 class ReportTest(LedgerTest):
@@ -154,7 +159,7 @@ class Issuing(ReportTest):
         names = [row["cells"][0]["text"] for s in report["sections"] for t in s["tables"] for row in t["rows"]]
         self.assertGreater(len(names), 40)
         for stated in ("Battery room drawings slipped.", "Next week the yard opens.", *names):
-            self.assertIn(stated, html)
+            self.assertIn(escape(stated), html)
             self.assertIn(stated.split()[0], text)
             self.assertIn(stated, cells)
         self.assertIn("Corrie and Vane design office", html)
@@ -419,7 +424,7 @@ class Beginning(Plans):
         self.begin()
         page = "/api/projects/QUAY/pages/now"
         report = self.call("get", "projects/QUAY/pages/now/report")
-        self.assertEqual([s["key"] for s in report["sections"]], [key for key in SECTIONS if key not in ("buffers", "waiting")])
+        self.assertEqual([s["key"] for s in report["sections"]], [key for key in SECTIONS if key not in SOMETIMES])
         for form in ("html", "pdf", "xlsx"):
             self.assertEqual(self.client.get(f"{page}/report/editions/draft.{form}").status_code, 200, form)
         for path in ("value.csv", "value.xlsx", "statistics.xlsx", "work.xlsx", "trend.xlsx", "value/figures", "curve?bucket=period"):

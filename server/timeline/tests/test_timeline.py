@@ -10,7 +10,7 @@ from dryledger.exchange.book_json import book_from
 from dryledger.timeline.progress_line import page_dates, progress_lines
 from server.book.documents import book_document
 from server.tests.base import LedgerTest
-from server.timeline import drawing
+from server.timeline import paper
 
 PAGE = "projects/FERRY/pages/P04"
 
@@ -105,7 +105,7 @@ class Printing(LedgerTest):
             {"paper": "A9"},
             {"rows": [{"kind": "bar"}]},
             {"per_day": "wide"},
-            {"rows": [{}] * (drawing.MOST_ROWS + 1)},
+            {"rows": [{}] * (paper.MOST_ROWS + 1)},
         ):
             self.printed(400, **wrong)
 

@@ -1629,6 +1629,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/pages/{page}/spending": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Spending against the budget by time. */
+        get: operations["spending"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/spending.{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The same as CSV or workbook. */
+        get: operations["spending_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/pages/{page}/statistics": {
         parameters: {
             query?: never;
@@ -2371,6 +2405,9 @@ export interface components {
             reasons: {
                 [key: string]: string;
             };
+            first?: string | null;
+            /** Format: double */
+            first_drift?: number | null;
         };
         Bar: {
             code: string;
@@ -3868,6 +3905,10 @@ export interface components {
             late_days: number | null;
             /** Format: double */
             float_days: number | null;
+            baseline: string;
+            bac: string | null;
+            /** Format: double */
+            first_late_days: number | null;
         };
         PageOut: {
             code: string;
@@ -4390,6 +4431,18 @@ export interface components {
             seen: number;
             keep?: number[];
         };
+        RebasedOut: {
+            page: string;
+            was: string;
+            now: string;
+            was_finish: string | null;
+            now_finish: string | null;
+            /** Format: double */
+            days: number | null;
+            was_bac: string;
+            now_bac: string;
+            reason: string;
+        };
         /** @description Somebody for the distribution list. */
         RecipientForm: {
             name: string;
@@ -4619,6 +4672,10 @@ export interface components {
             safe_duration: string | null;
             posted?: string[];
             waiting?: components["schemas"]["Waiting"][];
+        };
+        RowsChoice: {
+            key: string;
+            name: string;
         };
         RuleOut: {
             code: string;
@@ -4868,6 +4925,31 @@ export interface components {
             shifts?: string[];
             name?: string;
         };
+        SpendingLine: {
+            kind: string;
+            code: string;
+            name: string;
+            level: number;
+            sums: boolean;
+            series: {
+                [key: string]: string[];
+            };
+            totals: {
+                [key: string]: string;
+            };
+        };
+        SpendingOut: {
+            status: string;
+            baseline: string | null;
+            of: string;
+            currency: string;
+            bucket: string;
+            by: string;
+            choices: components["schemas"]["RowsChoice"][];
+            ends: string[];
+            lines: components["schemas"]["SpendingLine"][];
+            total: components["schemas"]["SpendingLine"];
+        };
         StandingOut: {
             finish: string;
             /** Format: double */
@@ -4912,12 +4994,14 @@ export interface components {
             remaining: string | null;
             variance: string | null;
             variance_kind: string;
+            first_variance?: string | null;
         };
         StatisticsOut: {
             status: string;
             baseline: string | null;
             currency: string;
             scopes: components["schemas"]["ScopeStatistics"][];
+            first?: string | null;
         };
         /** @description A status date as typed. */
         StatusForm: {
@@ -5036,6 +5120,8 @@ export interface components {
             currency: string;
             baseline: string | null;
             pages: components["schemas"]["PageFigures"][];
+            first: string | null;
+            changed: components["schemas"]["RebasedOut"][];
         };
         TriedMarks: {
             catches: {
@@ -8149,6 +8235,58 @@ export interface operations {
             };
         };
     };
+    spending: {
+        parameters: {
+            query?: {
+                bucket?: "day" | "week" | "month";
+                by?: string;
+            };
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpendingOut"];
+                };
+            };
+        };
+    };
+    spending_file: {
+        parameters: {
+            query?: {
+                bucket?: "day" | "week" | "month";
+                by?: string;
+            };
+            header?: never;
+            path: {
+                form: string;
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                };
+            };
+        };
+    };
     statistics: {
         parameters: {
             query?: never;
@@ -8547,7 +8685,7 @@ export interface operations {
         parameters: {
             query: {
                 code?: string;
-                kind?: "project" | "wbs" | "activity" | "risk" | "change";
+                kind?: "project" | "wbs" | "activity" | "risk" | "change" | "month" | "order" | "reserve" | "baseline";
                 measure: string;
             };
             header?: never;

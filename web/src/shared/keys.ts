@@ -74,6 +74,7 @@ export const keys = {
       hours: part("hours"),
       lines: (query: object) => part("lines", query),
       money: part("money"),
+      spending: (bucket: string, by: string) => part("spending", bucket, by),
       marks: part("marks"),
       marksTried: (rules: string) => part("marks", "tried", rules),
       offered: part("offered"),

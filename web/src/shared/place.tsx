@@ -11,7 +11,8 @@ import {
 import type { Schemas } from "../api";
 
 /** What a figure can belong to. */
-export type FigureKind = "project" | "wbs" | "activity" | "risk" | "change";
+type Money = "month" | "order" | "reserve" | "baseline";
+export type FigureKind = "project" | "wbs" | "activity" | "risk" | "change" | Money;
 
 /** What the margin can speak of; a figure is of the page that is shown, or of another. */
 export type Told =

@@ -41,6 +41,7 @@ export const words = say({
     wet: "wet",
     upTo: (currency: string, day: string) => `${currency}, to ${day}`,
     against: (baseline: string | null) => (baseline ? `against ${baseline}` : "no baseline"),
+    first: (baseline: string, late: string) => `against ${baseline}, the first: ${late}`,
     leaf: (n: number, day: string, state: string, mark: string) => `Page ${n}, to ${day}, ${state}: ${mark}`,
     noPage: (project: string, page: string) => `${project} has no page “${page}”.`,
     toOpen: "Go to the open page",

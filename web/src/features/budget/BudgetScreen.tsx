@@ -8,23 +8,28 @@ import { Estimates } from "./Estimates";
 import { Orders } from "./Orders";
 import { Phased } from "./Phased";
 import { Running } from "./Running";
+import { Spending } from "./Spending";
 import { UnderChange } from "./UnderChange";
 
 type Bucket = "day" | "week" | "month";
 const w = words.budget;
-const VIEW = { by: "month", part: "time" };
+const VIEW = { by: "month", part: "time", show: "plan" };
 const PARTS = [
   ["time", w.time],
   ["orders", w.orders],
   ["change", w.change],
   ["estimates", w.estimates],
 ] as const;
+const SHOWS = [
+  ["plan", w.plan],
+  ["against", w.against],
+] as const;
 const BUCKETS: [Bucket, ...Bucket[]] = ["month", "day", "week"];
 
 /** The budget of the plan as it stands, by time, with totals both ways; costs by kind; estimates. */
 export function BudgetScreen() {
   const { project } = usePlace();
-  const [{ by, part }, look] = useAddressed(`${project}/budget`, VIEW);
+  const [{ by, part, show }, look] = useAddressed(`${project}/budget`, VIEW);
   const bucket = oneOf(BUCKETS, by);
   const [chosen, setChosen] = useState("");
   const budget = useQuery({
@@ -41,8 +46,21 @@ export function BudgetScreen() {
     <>
       <RoomHead>
         <h1>{w.title}</h1>
-        <Told>{budget.data ? w.asOf(budget.data.currency, format.fullDay(budget.data.status)) : ""}</Told>
+        <Told>
+          {budget.data && !(part === "time" && show === "against")
+            ? w.asOf(budget.data.currency, format.fullDay(budget.data.status))
+            : ""}
+        </Told>
         <Space />
+        {part === "time" && (
+          <RowOf as="fieldset" aria-label={w.shows}>
+            {SHOWS.map(([key, name]) => (
+              <Button key={key} aria-pressed={show === key} onClick={() => look({ show: key })}>
+                {name}
+              </Button>
+            ))}
+          </RowOf>
+        )}
         {part === "time" && (
           <RowOf as="fieldset" aria-label={w.by}>
             {BUCKETS.map((b) => (
@@ -60,6 +78,8 @@ export function BudgetScreen() {
         <Orders />
       ) : part === "change" ? (
         <UnderChange />
+      ) : show === "against" ? (
+        <Spending bucket={bucket} />
       ) : budget.isPending ? (
         <Bones />
       ) : budget.isError ? (

@@ -2,7 +2,19 @@ import { Box, Flex } from "@chakra-ui/react";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { type RefObject, useCallback, useMemo, useRef, useState } from "react";
 import { client, type Schemas, take } from "../../api";
-import { Bones, format, keys, Mark, Notice, useAddressed, useKept, usePlace, useSought, useWidth } from "../../shared";
+import {
+  Bones,
+  format,
+  keys,
+  Mark,
+  Notice,
+  useAddressed,
+  useBalance,
+  useKept,
+  usePlace,
+  useSought,
+  useWidth,
+} from "../../shared";
 import {
   FigureMenu,
   isPlain,
@@ -40,6 +52,8 @@ import { brief, codeOf, flatOf, type Item, nameOf, treeOf } from "./rows";
 type Column = SheetColumn<Item>;
 
 const SPLIT = 482;
+/** As wide as its columns, while nobody has drawn it otherwise. */
+const MOST_SPLIT = 580;
 const LEAD = 220;
 /** What is left free at the right of a timeline that fits. */
 const SPARE = 18;
@@ -48,6 +62,8 @@ const VIEW = {
   ...LOOK,
 };
 const USUAL = ["start", "finish", "finish_difference"];
+/** Where the page is measured by another baseline than the first. */
+const USUAL_TWO = [...USUAL, "original_finish_difference"];
 const w = words.timeline;
 
 const lookOfRow = ({ bracket }: Item) => (bracket ? "wbs" : undefined);
@@ -100,7 +116,8 @@ export function TimelineScreen() {
   const { offered, columns: held } = useOffered();
   const ground = useGround();
   const now = useMemo(() => lookOf(view), [view]);
-  const chosen = useMemo(() => (view.cols ? listed(view.cols) : USUAL), [view.cols]);
+  const usual = useBalance(project, page.code).data?.first ? USUAL_TWO : USUAL;
+  const chosen = useMemo(() => (view.cols ? listed(view.cols) : usual), [view.cols, usual]);
   const labels = useMemo(() => listed(view.labels), [view.labels]);
   const wanted = useMemo(() => [...new Set([...chosen, ...labels, ...keysOf(now)])], [chosen, labels, now]);
   const figures = useFigures(wanted);
@@ -177,8 +194,8 @@ export function TimelineScreen() {
           word={words.look.columns}
           offered={offered}
           chosen={chosen}
-          usual={USUAL}
-          set={(next) => look({ cols: next.join(",") === USUAL.join(",") ? "" : next.join(",") })}
+          usual={usual}
+          set={(next) => look({ cols: next.join(",") === usual.join(",") ? "" : next.join(",") })}
         />
         <FigureMenu
           word={words.look.labels}
@@ -252,10 +269,17 @@ function Rows({ timeline, scale, drawn, strip, lines, columns, labelOf, perDay, 
   const box = useRef<HTMLDivElement>(null);
   const whole = useWidth(box);
   const [split, setSplit] = useKept(`${project}.timeline.split`, SPLIT);
+  const wide =
+    split === SPLIT
+      ? Math.min(
+          columns.reduce((sum, c) => sum + c.width, 6),
+          MOST_SPLIT,
+        )
+      : split;
   /** The row whose bar is reached for: it tells its dates. */
   const [over, setOver] = useState("");
   const { start, finish, status, deadline } = timeline;
-  const room = Math.max(whole - split - SPARE, 100);
+  const room = Math.max(whole - wide - SPARE, 100);
   const axis = useMemo(() => axisOf(start, finish, scale, room), [start, finish, scale, room]);
   perDay.current = axis.perDay;
   const fronts = useMemo(() => {
@@ -286,7 +310,7 @@ function Rows({ timeline, scale, drawn, strip, lines, columns, labelOf, perDay, 
         sort={sort}
         onSort={onSort}
         beside={(here) => ({
-          split,
+          split: wide,
           setSplit,
           head: (
             <>

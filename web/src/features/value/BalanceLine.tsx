@@ -23,6 +23,7 @@ export const BalanceLine = memo(function BalanceLine() {
           name: words.measures.finish,
           measure: "finish",
           shown: `${format.day(b.finish)}${b.drift == null ? "" : `, ${format.late(b.drift)}`}`,
+          under: b.first && b.first_drift != null ? words.frame.first(b.first, format.late(b.first_drift)) : undefined,
         },
       ]
     : [];
@@ -54,6 +55,11 @@ export const BalanceLine = memo(function BalanceLine() {
             {i.name}
           </chakra.small>{" "}
           <b>{i.shown}</b>
+          {"under" in i && i.under && (
+            <chakra.small display="block" color="soft" fontSize="fine" lineHeight="1.1">
+              {i.under}
+            </chakra.small>
+          )}
           {change[i.measure] && <Delta measure={i.measure} value={change[i.measure] ?? ""} />}
         </Button>
       ))}

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useRef } from "react";
-import { client, take } from "../../api";
+import { client, type Schemas, take } from "../../api";
 import { Bones, format, keys, Mark, Notice, Pictures, SmallLines, usePlace } from "../../shared";
 import { DataTable, Files, PartTitle, RoomHead, RowOf, ScrollBox, Select, Soft, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/value";
@@ -30,11 +30,21 @@ export function OverPages({ other, look, children }: Props) {
   const base = `/api/projects/${encodeURIComponent(project)}/pages/${encodeURIComponent(page.code)}`;
   if (trend.isPending) return <Bones />;
   if (!trend.data) return <Notice bad>{trend.error?.message}</Notice>;
-  const { pages, currency, baseline } = trend.data;
+  const { pages, currency, baseline, first, changed } = trend.data;
   const points = pages.map((p) => ({
     label: format.day(p.status),
-    values: { spi: p.spi, cpi: p.cpi, spi_t: p.spi_t, eac: p.eac === null ? null : Number(p.eac), late: p.late_days },
+    values: {
+      spi: p.spi,
+      cpi: p.cpi,
+      spi_t: p.spi_t,
+      eac: p.eac === null ? null : Number(p.eac),
+      late: p.late_days,
+      first: p.first_late_days,
+      bac: p.bac === null ? null : Number(p.bac),
+    },
   }));
+  const late = [{ key: "late", name: first ? w.againstMeasured : "", ink: "act" }];
+  if (first) late.push({ key: "first", name: w.againstFirst(first), ink: "ink" });
   const before = pages.filter((p) => p.page !== page.code).map((p) => p.page);
   return (
     <>
@@ -56,9 +66,12 @@ export function OverPages({ other, look, children }: Props) {
           <SmallLines
             title={w.estimate(currency)}
             points={points}
-            series={[{ key: "eac", name: words.measures.eac, ink: "ink" }]}
+            series={[
+              { key: "eac", name: words.measures.eac, ink: "ink" },
+              ...(first ? [{ key: "bac", name: w.bac, ink: "pv" }] : []),
+            ]}
           />
-          <SmallLines title={w.drift} points={points} series={[{ key: "late", name: "", ink: "act" }]} level={0} />
+          <SmallLines title={w.drift} points={points} series={late} level={0} />
         </RowOf>
         <DataTable
           width="auto"
@@ -81,6 +94,16 @@ export function OverPages({ other, look, children }: Props) {
             { title: `${w.trendHeads.eac}, ${currency}`, kind: "num", cell: (p) => format.money(p.eac) },
             { title: w.trendHeads.finish, kind: "num", cell: (p) => format.weekDay(p.finish) },
             { title: w.trendHeads.late, kind: "num", cell: (p) => format.late(p.late_days) },
+            ...(first
+              ? [
+                  { title: w.trendHeads.baseline, cell: (p: Schemas["PageFigures"]) => p.baseline },
+                  {
+                    title: w.againstFirst(first),
+                    kind: "num" as const,
+                    cell: (p: Schemas["PageFigures"]) => format.late(p.first_late_days),
+                  },
+                ]
+              : []),
             {
               title: w.trendHeads.float,
               kind: "num",
@@ -88,6 +111,18 @@ export function OverPages({ other, look, children }: Props) {
             },
           ]}
         />
+        {changed.map((c) => (
+          <Soft as="p" key={c.page}>
+            {w.rebased(c.page, c.was, c.now, c.reason)}{" "}
+            {w.rebasedFrom(
+              format.date(c.now_finish),
+              format.date(c.was_finish),
+              format.money(c.now_bac),
+              format.money(c.was_bac),
+              currency,
+            )}
+          </Soft>
+        ))}
         {before.length > 0 && (
           <Compared other={before.includes(other) ? other : (before.at(-1) ?? "")} pages={before} look={look} />
         )}

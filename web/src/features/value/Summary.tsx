@@ -53,7 +53,7 @@ export function Summary({ wbs, look, children }: Props) {
   });
   if (statistics.isPending) return <Bones />;
   if (!statistics.data) return <Notice bad>{statistics.error?.message}</Notice>;
-  const { scopes, status, baseline, currency } = statistics.data;
+  const { scopes, status, baseline, currency, first } = statistics.data;
   const scope = scopes.find((s) => (wbs ? s.kind === "wbs" && s.code === wbs : s.kind === "project"));
   const base = `/api/projects/${encodeURIComponent(project)}/pages/${encodeURIComponent(page.code)}/statistics`;
   return (
@@ -100,6 +100,15 @@ export function Summary({ wbs, look, children }: Props) {
                   cell: ({ row }) => summaryText(row, c),
                 }),
               ),
+              ...(first
+                ? [
+                    {
+                      title: w.againstFirst(first),
+                      kind: "num",
+                      cell: ({ row }) => summaryText({ ...row, variance: row.first_variance ?? null }, "variance"),
+                    } satisfies DataColumn<Part>,
+                  ]
+                : []),
               {
                 title: w.beside,
                 reach: (at, own) => (at === 0 ? own.length : 0),

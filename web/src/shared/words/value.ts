@@ -60,7 +60,15 @@ export const words = say({
       finish: "Forecast finish",
       late: "Variance",
       float: "Float of the driving path",
+      baseline: "Baseline",
     },
+    bac: "BAC",
+    againstFirst: (first: string) => `Against ${first}, the first`,
+    againstMeasured: "against the measured one",
+    rebased: (page: string, was: string, now: string, reason: string) =>
+      `${page} is measured by ${now} and no more by ${was}: ${reason}.`,
+    rebasedFrom: (finish: string, wasFinish: string, bac: string, wasBac: string, currency: string) =>
+      `Finish ${finish} in place of ${wasFinish}, budget ${bac} in place of ${wasBac} ${currency}.`,
     comparedWith: "This page against",
     changed: (n: number, other: string) =>
       n === 0
