@@ -68,6 +68,7 @@ FAULT_WORDS: Final = {
     "rules.correction_needs_reason": "a correction needs a reason",
     "rules.must_name_exactly_one": "must name exactly one of activity and wbs",
     "rules.overlaps_another_exception_calendar": "overlaps another exception of this calendar",
+    "rules.overlaps_another_exception_resource": "overlaps other units, or another leave, of this resource",
     "rules.required_pinned_activity": "is required where the dates are fixed",
     "rules.answer_ends_before": "an answer on page {page} can't end on {until}, which lies before it",
     "rules.no_code": "there is no {what} “{code}”",

@@ -29,6 +29,7 @@ from dryledger.results_options import (
 from dryledger.results_tables import (
     budget_document,
     lines_document,
+    load_document,
     marks_document,
     selection_statistics,
     statistics_document,
@@ -43,7 +44,7 @@ __all__ = ["MORE", "PARTS", "Asked", "measures_document", "results_document"]
 to_text = lru_cache(100_000)(calendar.to_text)
 """The same few instants are written again and again."""
 PARTS = ("schedule", "value", "curve", "differences", "checks")
-MORE = ("money", "marks", "statistics", "budget", "work", "progress_line", "chain", "level", "options", "proposals")
+MORE = ("money", "load", "marks", "statistics", "budget", "work", "progress_line", "chain", "level", "options", "proposals")
 """Parts that are only there where they are named."""
 
 
@@ -96,6 +97,8 @@ def results_document(r: Results, only: Collection[str] = PARTS, asked: Asked = A
         out["checks"] = [{"check": f.check, "severity": f.severity, "rows": list(f.rows), "message": f.message} for f in checks(r)]
     if "money" in only:
         out["money"] = money_document(r)
+    if "load" in only:
+        out["load"] = load_document(r, r.bucket)
     if "marks" in only:
         out["marks"] = marks_document(r)
     if "statistics" in only:

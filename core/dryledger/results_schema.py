@@ -225,6 +225,7 @@ def results_schema() -> Schema:
     """The whole schema."""
     bucket: Schema = {"enum": list(CURVE_BUCKETS)}
     scopes: Schema = _object({"project": _ref("statistics"), "wbs": _list(_ref("statistics"))})
+    load = _object({"resource": TEXT} | {key: _list(NUMBER) for key in ("booked", "available", "over")})
     line = _object({"date": INSTANT, "page": MAYBE, "points": _list(_object({"code": TEXT, "at": INSTANT}))})
     parts: dict[str, Schema] = {
         "schedule": _object({"finish": INSTANT, "activities": _list(_ref("scheduled"))}),
@@ -243,6 +244,7 @@ def results_schema() -> Schema:
             }
         ),
         "money": _money(),
+        "load": _object({"bucket": bucket, "ends": _list(INSTANT), "rows": _list(load), "reason": TEXT}, ("reason",)),
         "statistics": scopes,
         "budget": _object(
             {

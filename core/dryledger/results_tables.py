@@ -6,10 +6,12 @@ Instants are texts, durations minutes, money of tables in rounded cells.
 from collections.abc import Iterable, Sequence
 from decimal import Decimal
 
+from dryledger.budget.load import booked_loads
 from dryledger.budget.time_phased import Phased
 from dryledger.calendar.calendar import Instant, to_text
 from dryledger.compute import Results
 from dryledger.errors import TooManyPoints
+from dryledger.exchange.write import shortest_number
 from dryledger.figure_values import Value, written
 from dryledger.marks.marks import Mark, figures_in, marks
 from dryledger.timeline.progress_line import progress_lines
@@ -99,6 +101,17 @@ def budget_document(r: Results, bucket: str) -> Doc:
         return {"bucket": bucket, "ends": [], "reason": str(error)}
     parts = {"budget": b.budget, "actual": b.actual, "remaining": b.remaining}
     return {"bucket": bucket, "ends": [to_text(e) for e in b.ends], "of": b.of} | {name: _phased(x) for name, x in parts.items()}
+
+
+def load_document(r: Results, bucket: str) -> Doc:
+    """What is booked of each resource, what is available, and what is booked beyond it, by time; in unit-minutes."""
+    try:
+        ends, found = booked_loads(r.at, r.schedule, bucket)
+    except TooManyPoints as error:
+        return {"bucket": bucket, "ends": [], "rows": [], "reason": str(error)}
+    parts = ("booked", "available", "over")
+    rows = [{"resource": x.resource} | {part: [shortest_number(n) for n in getattr(x, part)] for part in parts} for x in found]
+    return {"bucket": bucket, "ends": [to_text(e) for e in ends], "rows": rows}
 
 
 def _phased(x: Phased) -> Doc:

@@ -6,9 +6,11 @@ counted in sets of clock minutes; no search skips a minute that is not itself in
 
 from collections import Counter
 from dataclasses import replace
+from datetime import date
 from decimal import ROUND_HALF_EVEN, Decimal
 
 from dryledger.book.plan import Book
+from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results, compute
 
 
@@ -26,6 +28,7 @@ class OracleLevelling:
         self.by: dict[tuple[str, int], list[str]] = {}
         self.placed: list[str] = []
         self.dates: dict[str, int] = {}
+        self.others: dict[tuple[str, int], Decimal | None] = {}
         self.short: dict[str, list[str]] = {}
         self.holders: dict[str, list[tuple[str, str]]] = {}
         self.run()
@@ -48,7 +51,9 @@ class OracleLevelling:
 
     def asks(self, code: str) -> dict[str, Decimal]:
         kinds = {r.code: r.kind for r in self.bare.resources}
-        return {x.resource: x.units for x in self.bare.assignments if x.activity == code and kinds[x.resource] != "material"}
+        of = {x.resource: x.units for x in self.bare.assignments if x.activity == code and kinds[x.resource] != "material"}
+        said = [h for p in self.bare.periods for h in p.hours if h.activity == code and h.to_go is not None]
+        return {r: u for r, u in of.items() if [h.to_go for h in said if h.resource == r][-1:] != [0]}
 
     def minutes(self, code: str, p: int, d: int) -> list[int]:
         axis = self.bare.axes[code]
@@ -57,11 +62,27 @@ class OracleLevelling:
     def works(self, resource: str, t: int) -> bool:
         return self.axes[resource].between(t, t + 1) == 1
 
-    def left(self, resource: str, t: int) -> Decimal:
-        return self.bare.resource_by_code[resource].units - self.booked[resource][t]
+    def other(self, resource: str, t: int) -> Decimal | None:
+        """What is there of a resource in a minute where that is another than usual."""
+        key = resource, t // 1440
+        if key not in self.others:
+            day = date.fromisoformat(to_text(t)[:10])
+            found = (e.units for e in self.bare.resource_by_code[resource].exceptions if e.start <= day <= e.end)
+            self.others[key] = next(found, None)
+        return self.others[key]
 
     def too_little(self, resource: str, units: Decimal, t: int) -> bool:
-        return self.works(resource, t) and self.left(resource, t) < min(units, self.bare.resource_by_code[resource].units)
+        usual, other, taken = self.bare.resource_by_code[resource].units, self.other(resource, t), self.booked[resource][t]
+        if not self.works(resource, t):
+            return False
+        if other is None:
+            return usual - taken < min(units, usual)
+        asked = min(units, max(usual, other))
+        return (usual if asked > other else other) - taken < asked
+
+    def none(self, resource: str, t: int) -> bool:
+        other = self.other(resource, t)
+        return self.works(resource, t) and other is not None and other - self.booked[resource][t] <= 0
 
     def book(self, code: str, p: int, d: int) -> None:
         self.placed.append(code)
@@ -99,6 +120,11 @@ class OracleLevelling:
         q = p
         most = max(p, axis.pos(self.base[code].late_start)) if self.within else None  # type: ignore[attr-defined]
         while True:
+            while any(self.none(r, axis.last(q)) for r in asks):
+                q += 1
+            if most is not None and q > most:
+                q = p
+                break
             wrong = [k for k, t in enumerate(self.minutes(code, q, d)) for r, u in asks.items() if self.too_little(r, u, t)]
             if not wrong:
                 break
@@ -109,12 +135,14 @@ class OracleLevelling:
         if q > p or late:
             self.dates[code] = axis.last(q)
         if q > p:
-            t = axis.last(q - 1)
-            self.short[code] = [r for r, u in asks.items() if self.too_little(r, u, t)]
             now = self.rows(self.with_dates(self.bare, self.dates))
+            minutes = [axis.last(k) for k in range(q - 1, p - 1, -1)]
+            short = {t: [r for r, u in asks.items() if self.too_little(r, u, t) or self.none(r, t)] for t in minutes}
+            t = next((t for t in minutes if any(self.by.get((r, t)) for r in short[t])), minutes[0])
+            self.short[code] = short[t]
             self.holders[code] = [
                 (h, r)
-                for r in self.short[code]
+                for r in short[t]
                 for h in self.by.get((r, t), ())
                 if now[h].finish <= axis.last(q)  # type: ignore[attr-defined]
             ]

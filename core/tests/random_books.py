@@ -65,7 +65,12 @@ class Maker:
                 for first in ["2026-01-01", *(f"{self.day(0, 20).date()}" for _ in range(r.randint(0, 1)))]:
                     row = {"from": first, "amount": f"{r.randint(1, 90)}.{r.randint(0, 99):02}", "per": per}
                     rates.append(row | ({"overtime": f"{r.randint(1, 90)}.50"} if self.chance(0.3) else {}))
-            out.append({"code": code, "name": code, "kind": kind, "rates": rates, "calendar": r.choice(["five", "clock"])})
+            row = {"code": code, "name": code, "kind": kind, "rates": rates, "calendar": r.choice(["five", "clock"])}
+            if kind != "material" and self.chance(0.4):
+                since = self.day(0, 12).date()
+                leave = {"from": f"{since}", "to": f"{since + timedelta(days=r.randint(0, 4))}", "units": r.choice([0, 0, 0.5, 2])}
+                row["exceptions"] = [leave]
+            out.append(row)
         return out
 
     def method(self, code: str, others: list[str]) -> Doc:

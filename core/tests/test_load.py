@@ -1,6 +1,8 @@
 """The load of resources over time: by hand, and on random books against a slow reckoning and the remaining work."""
 
 import unittest
+from dataclasses import replace
+from datetime import date
 from decimal import Decimal as D
 from typing import Any
 
@@ -9,8 +11,9 @@ from hypothesis import strategies as st
 
 from core.tests.books import book, page
 from core.tests.random_books import random_book
+from dryledger.book import plan
 from dryledger.book.plan import Book
-from dryledger.budget.load import Load, loads, spread_over
+from dryledger.budget.load import Load, booked_loads, loads, spread_over
 from dryledger.budget.remaining import remaining_work
 from dryledger.calendar.axis import DAY
 from dryledger.calendar.buckets import BUCKETS
@@ -70,6 +73,17 @@ class ByHand(unittest.TestCase):
         posted = [{"activity": "A", "resource": "R", "worked": "30h", "to_go": "6h"}]
         _, found = load(crew({"code": "A", "duration": "5d"}, periods=[page("P1", "2027-01-07T12:00", stated, hours=posted)]))
         self.assertEqual(hours(found.asked), [6])
+
+    def test_what_is_booked_and_there_by_the_minute(self) -> None:
+        """Two on a crew of one for a week, on leave on Friday: 80 h booked, 32 there; over are 32 h of the second, and both on Friday."""
+        b = crew({"code": "A", "duration": "5d"}, {"code": "B", "duration": "5d"})
+        leave = plan.UnitsException(date(2027, 1, 8), date(2027, 1, 8))
+        r = compute(replace(b, resources=(replace(b.resources[0], exceptions=(leave,)),)))
+        ends, [found] = booked_loads(r.at, r.schedule, "week")
+        self.assertEqual(([to_text(e)[:10] for e in ends], hours(found.booked), hours(found.available)), (["2027-01-11"], [80], [32]))
+        self.assertEqual(hours(found.over), [32 + 16])
+        _, [by_day] = booked_loads(r.at, r.schedule, "day")
+        self.assertEqual((hours(by_day.available), hours(by_day.over)), ([8, 8, 8, 8, 0], [8, 8, 8, 8, 16]))
 
     def test_a_material_has_none(self) -> None:
         r = compute(

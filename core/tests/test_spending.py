@@ -47,8 +47,8 @@ def project(*pages: Doc, **more: Any) -> Results:
     return compute(book(acts, periods=list(pages), **(known | more)))
 
 
-def week(code: str, day: str, *said: Doc, **more: Any) -> Doc:
-    return page(code, f"2027-01-{day}T17:00", *said, **more)
+def week(code: str, day: str, *told: Doc, **more: Any) -> Doc:
+    return page(code, f"2027-01-{day}T17:00", *told, **more)
 
 
 A_HALF = {"activity": "A", "actual_start": MON, "percent": 50, "remaining": "5d"}
@@ -134,8 +134,8 @@ class AgainstTheFirst(unittest.TestCase):
             | {"approved_by": "Ada Marsh"},
             baseline(*acts, code="B1") | {"before": "B0", "reason": "Longer route", "approved_by": "Ada Marsh"},
         ]
-        said = A_HALF | {"remaining": "10d"}
-        pages = [week(f"P0{i}", day, said, measured_against=code) for i, (day, code) in enumerate(zip(("07", "08"), codes, strict=True), 1)]
+        told = A_HALF | {"remaining": "10d"}
+        pages = [week(f"P0{i}", day, told, measured_against=code) for i, (day, code) in enumerate(zip(("07", "08"), codes, strict=True), 1)]
         return project(*pages, baselines=both)
 
     def test_both_differences_are_told(self) -> None:

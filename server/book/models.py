@@ -114,6 +114,7 @@ class Resource(BookRow):
     supplier = models.CharField(max_length=300, null=True)
     person = models.CharField(max_length=200, null=True)
     roles = JsonField(null=True)
+    exceptions = JsonField(null=True)
 
     class Meta(BookRow.Meta):
         constraints = unique("resource_code", "code")

@@ -154,7 +154,7 @@ def level_out(access: Access, mode: str) -> LevelOut:
             )
             for c in x.moved
         ],
-        over_out(book, over_allocated(book, here.results.schedule)),
+        over_out(book, over_allocated(book, here.results.schedule, here.results.at.to_go)),
         over_out(book, x.over),
     )
 

@@ -116,9 +116,9 @@ def baselines(v: View) -> tuple[list[str], ReportTable]:
         budgets = [cell for b in (x.was, x.now) for cell in _cells(v, "baseline", b.code, ("baseline_budget",), (b.bac,))]
         rows.append(ReportRow(x.page, [ReportCell(x.page), was, now, *ends, *budgets, ReportCell(x.now.reason)]))
     then = read(v.results, "original_finish")
-    said = [sentence("report.first_finish", date=format_date(to_text(then)))] if isinstance(then, int) else []
+    told = [sentence("report.first_finish", date=format_date(to_text(then)))] if isinstance(then, int) else []
     heads = columns_of(("page", "text"), ("was", "text"), ("becomes", "text"), ("was_finish", "day"), ("now_finish", "day"))
-    return said, table_of("rebased", [*heads, *columns_of(("was_bac", "money"), ("now_bac", "money"), ("reason", "text"))], rows)
+    return told, table_of("rebased", [*heads, *columns_of(("was_bac", "money"), ("now_bac", "money"), ("reason", "text"))], rows)
 
 
 def _day(t: Instant | None) -> ReportCell:

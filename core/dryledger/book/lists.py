@@ -74,6 +74,17 @@ RATES = ListOf(
         Column("overtime", "amount"),
     ),
 )
+UNITS_EXCEPTIONS = ListOf(
+    "exceptions",
+    "Leave and other units",
+    plan.UnitsException,
+    (
+        Column("from", "date", attr="start", required=True),
+        Column("to", "date", attr="end", required=True),
+        Column("name", default=""),
+        number("units", ZERO, least=ZERO),
+    ),
+)
 RESOURCES = ListOf(
     "resources",
     "Resources",
@@ -93,6 +104,7 @@ RESOURCES = ListOf(
         Column("unit", word="Unit of measure", default=""),
         Column("supplier", default=""),
         Column("person", default=""),
+        Column("exceptions", "rows", default=(), rows=UNITS_EXCEPTIONS),
         Column("roles", "texts", "Fills roles", default=(), names="resources"),
     ),
 )

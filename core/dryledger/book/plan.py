@@ -23,7 +23,7 @@ from dryledger.book.registers import Assumption, ChangeOrder, FieldDefinition, I
 from dryledger.book.report_layout import KeptLine, ReportLayout
 from dryledger.book.value_method import PERCENT, ValueMethod
 from dryledger.calendar.axis import Axis, Instant
-from dryledger.calendar.calendar import Calendar, Pause
+from dryledger.calendar.calendar import DAY, Calendar, Pause, midnight
 
 __all__ = [
     "Activity",
@@ -90,6 +90,26 @@ class Rate:
 
 
 @dataclass(frozen=True, slots=True)
+class UnitsException:
+    """Other units of a resource (none: leave) from 00:00 of `start` to the end of `end`, both dates included."""
+
+    start: date
+    end: date
+    name: str = ""
+    units: Decimal = Decimal(0)
+
+    @property
+    def since(self) -> Instant:
+        """When it begins."""
+        return midnight(self.start)
+
+    @property
+    def until(self) -> Instant:
+        """When it has ended."""
+        return midnight(self.end) + DAY
+
+
+@dataclass(frozen=True, slots=True)
 class Resource:
     """A person, role, machine or material. `units` is how many there are for this project (1.0 = one, full time).
 
@@ -111,6 +131,7 @@ class Resource:
     unit: str = ""
     supplier: str = ""
     person: str = ""
+    exceptions: tuple[UnitsException, ...] = ()
     roles: tuple[str, ...] = ()
     """The roles that it can fill: its hours stand for those of a role on the same activity."""
 

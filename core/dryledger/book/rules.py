@@ -10,11 +10,11 @@ from dryledger.book.mark_rules import mark_rule_faults
 from dryledger.book.money_rules import money_faults
 from dryledger.book.options import option_faults
 from dryledger.book.page_rules import answer_faults, page_faults, rhythm_faults
-from dryledger.book.plan import Activity, Book
+from dryledger.book.plan import Activity, Book, Resource, UnitsException
 from dryledger.book.registers import REGISTERS, field_faults
 from dryledger.book.report_layout import layout_faults
 from dryledger.book.since import New
-from dryledger.calendar.calendar import Calendar
+from dryledger.calendar.calendar import Calendar, CalendarException
 from dryledger.errors import Fault
 from dryledger.network.graph import find_loop
 from dryledger.words import sentence
@@ -48,7 +48,7 @@ def check_book(book: Book, since: Book | None = None) -> list[Fault]:
 
 def _rows(book: Book, since: Book | None) -> Iterator[Fault]:
     """What must hold within a row; rows that are the same in `since` are not gone through."""
-    for name, rule in (("calendars", _calendar), ("activities", _activity), ("baselines", _baseline)):
+    for name, rule in (("calendars", _calendar), ("resources", _resource), ("activities", _activity), ("baselines", _baseline)):
         rows = getattr(book, name)
         known = () if since is None else getattr(since, name)
         if rows is known:
@@ -60,16 +60,25 @@ def _rows(book: Book, since: Book | None) -> Iterator[Fault]:
 
 
 def _calendar(c: Calendar, path: str) -> Iterator[Fault]:
+    yield from _ranges(c.exceptions, path, "rules.overlaps_another_exception_calendar")
+    if not any(c.week) and not any(e.shifts for e in c.exceptions):
+        yield Fault(f"{path}.week", sentence("rules.no_working_time_least"))
+
+
+def _resource(r: Resource, path: str) -> Iterator[Fault]:
+    yield from _ranges(r.exceptions, path, "rules.overlaps_another_exception_resource")
+
+
+def _ranges(found: Sequence[CalendarException | UnitsException], path: str, overlaps: str) -> Iterator[Fault]:
+    """Ranges of dates end after they begin, and none overlaps another."""
     before = None
-    for i, e in sorted(enumerate(c.exceptions), key=lambda pair: pair[1].start):
+    for i, e in sorted(enumerate(found), key=lambda pair: pair[1].start):
         if e.end < e.start:
             yield Fault(f"{path}.exceptions[{i}].to", sentence("rules.lies_before_from"))
         elif before is not None and e.start <= before:
-            yield Fault(f"{path}.exceptions[{i}]", sentence("rules.overlaps_another_exception_calendar"))
+            yield Fault(f"{path}.exceptions[{i}]", sentence(overlaps))
         else:
             before = e.end
-    if not any(c.week) and not any(e.shifts for e in c.exceptions):
-        yield Fault(f"{path}.week", sentence("rules.no_working_time_least"))
 
 
 def _activity(a: Activity, path: str) -> Iterator[Fault]:

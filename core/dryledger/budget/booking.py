@@ -7,15 +7,17 @@ resource are counted on its own calendar, so that the same minute is the same nu
 
 import itertools
 from bisect import bisect_left, bisect_right
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from decimal import Decimal
 
-from dryledger.book.plan import Book
+from dryledger.book.plan import Book, Resource
 from dryledger.calendar.axis import DAY, Axis, Instant
 from dryledger.schedule.schedule import Schedule
 
-__all__ = ["Bookings", "Over", "OverSum", "Profile", "Shared", "over_allocated", "over_by_resource", "over_minutes"]
+__all__ = [
+    *("Booked", "Bookings", "Over", "OverSum", "Profile", "Shared", "ToGo", "booked", "over_allocated", "over_by_resource", "over_minutes"),
+]
 
 Range = tuple[int, int]
 CHUNK = 1500 * DAY
@@ -153,24 +155,55 @@ class Profile:
         return None
 
 
-class Bookings:
-    """What the activities of a book ask of its resources; units are counted in whole parts, `scale` of them to one."""
+ToGo = Mapping[tuple[str, str], int]
+"""The latest hours to go of assignments, in minutes, by activity and resource."""
 
-    def __init__(self, book: Book, since: Instant) -> None:
-        self.book, self.since = book, since
+
+class Bookings:
+    """What the activities of a book ask of its resources; units are counted in whole parts, `scale` of them to one.
+
+    `other` holds where a resource has other units than usual: ranges of its own minutes, and the parts that are there.
+    """
+
+    def __init__(self, book: Book, since: Instant, to_go: ToGo) -> None:
+        self.book, self.since, self.to_go = book, since, to_go
         units = [r.units for r in book.resources] + [a.units for a in book.assignments]
+        units += [e.units for r in book.resources for e in r.exceptions]
         self.scale = 10 ** max((-int(u.as_tuple().exponent) for u in units), default=0)
         self.available = {r.code: self.parts(r.units) for r in book.resources if r.kind != "material"}
         self._own = {r.code: book.calendar_by_code[r.calendar].axis for r in book.resources}
         self._shared: dict[tuple[int, int], Shared] = {}
+        self.other = {r.code: list(self._exceptions(r)) for r in book.resources if r.exceptions}
+
+    def _exceptions(self, r: Resource) -> Iterator[tuple[int, int, int]]:
+        own = self._own[r.code]
+        for e in sorted(r.exceptions, key=lambda e: e.start):
+            x, y = own.pos(e.since), own.pos(e.until)
+            if x < y:
+                yield x, y, self.parts(e.units)
+
+    def pieces(self, resource: str, x: int, y: int) -> list[tuple[int, int, int | None]]:
+        """A range of a resource's minutes cut where its units change, with the parts that are there; None: as usual.
+
+        In order of time.
+        """
+        out: list[tuple[int, int, int | None]] = []
+        for a, b, units in self.other.get(resource, ()):
+            if b > x and a < y:
+                if a > x:
+                    out.append((x, a, None))
+                out.append((max(a, x), min(b, y), units))
+                x = min(b, y)
+        return [*out, (x, y, None)] if x < y else out
 
     def parts(self, units: Decimal) -> int:
         """Units in whole parts."""
         return int(units * self.scale)
 
     def asked(self, code: str) -> list[tuple[str, int]]:
-        """The resources that an activity asks for, and how much of each; material books nothing."""
-        return [(x.resource, self.parts(x.units)) for x in self.book.assignments_of.get(code, ()) if x.resource in self.available]
+        """The resources that an activity asks for, and how much of each; material, and work with nothing to go, books nothing."""
+        rows = self.book.assignments_of.get(code, ())
+        return [(x.resource, self.parts(x.units)) for x in rows if x.resource in self.available and self.to_go.get((code, x.resource)) != 0]
 
     def shared(self, code: str, resource: str) -> Shared:
         """The minutes that an activity and a resource have in common."""
@@ -248,7 +281,7 @@ def over_minutes(spans: Iterable[Over]) -> Decimal:
     return sum((x.unit_minutes for x in spans), Decimal(0))
 
 
-def over_allocated(book: Book, plan: Schedule) -> list[Over]:
+def over_allocated(book: Book, plan: Schedule, to_go: ToGo) -> list[Over]:
     """Where unfinished work asks for more than there is, by resource in the book's order, then by time.
 
     >>> from dataclasses import replace
@@ -260,42 +293,51 @@ def over_allocated(book: Book, plan: Schedule) -> list[Over]:
     >>> asked = tuple(Assignment(c, "FIT") for c in "AB")
     >>> book = Book(Project("P", "Pier", "EUR", 480, "five"), (five,), (Resource("FIT", "Fitter", calendar="five"),))
     >>> book = replace(book, activities=rows, assignments=asked)
-    >>> [(x.resource, x.end - x.start, x.activities) for x in over_allocated(book, compute(book).schedule)]
+    >>> [(x.resource, x.end - x.start, x.activities) for x in over_allocated(book, compute(book).schedule, {})]
     [('FIT', 240, ('A', 'B'))]
     """
-    spans = plan.spans
-    since = min((resume for _, resume, _ in spans.values()), default=book.project.start)
-    bookings = Bookings(book, since)
-    done = {code for code, x in plan.activities.items() if x.state == "complete"}
-    by_resource: dict[str, list[tuple[int, int, str, int]]] = {}
-    for a in book.activities:
-        if a.code in done:
-            continue
-        _, resume, finish = spans[a.code]
-        for resource, units in bookings.asked(a.code):
-            rows = by_resource.setdefault(resource, [])
-            rows += [(x, y, a.code, units) for x, y in bookings.shared(a.code, resource).ranges(resume, finish)]
+    bookings, by_resource = booked(book, plan, to_go)
     out: list[Over] = []
     for r in book.resources:
-        if by_resource.get(r.code):
+        rows = by_resource.get(r.code)
+        if rows:
             own = book.calendar_by_code[r.calendar].axis
-            for x, y, codes in _above(by_resource[r.code], bookings.available[r.code]):
+            for x, y, codes, there in _above(rows, bookings.available[r.code], bookings.other.get(r.code, [])):
                 required = sum((u.units for c in codes for u in book.assignments_of[c] if u.resource == r.code), Decimal(0))
+                available = r.units if there is None else Decimal(there) / bookings.scale
                 for a_, b_ in open_times(own, own.last(x), own.first(y)):
                     last = out[-1] if out else None
-                    if last is not None and (last.resource, last.end, last.activities) == (r.code, a_, codes):
-                        out[-1] = Over(r.code, last.start, b_, required, r.units, codes)
+                    if last is not None and (last.resource, last.end, last.activities, last.available) == (r.code, a_, codes, available):
+                        out[-1] = Over(r.code, last.start, b_, required, available, codes)
                     else:
-                        out.append(Over(r.code, a_, b_, required, r.units, codes))
+                        out.append(Over(r.code, a_, b_, required, available, codes))
     return out
 
 
-def _above(rows: list[tuple[int, int, str, int]], available: int) -> Iterator[tuple[int, int, tuple[str, ...]]]:
-    """The minutes in which more is booked than there is, with who books them, in the order of the book."""
-    if sum(units for _, _, _, units in rows) <= available:
+Booked = tuple[int, int, str, int]
+"""A range of a resource's own minutes that an activity books, and how many parts of it."""
+
+
+def booked(book: Book, plan: Schedule, to_go: ToGo) -> tuple[Bookings, dict[str, list[Booked]]]:
+    """What unfinished work books, by resource, in the book's order."""
+    spans = plan.spans
+    bookings = Bookings(book, min((resume for _, resume, _ in spans.values()), default=book.project.start), to_go)
+    by_resource: dict[str, list[Booked]] = {}
+    for a in book.activities:
+        if plan.activities[a.code].state != "complete":
+            _, resume, finish = spans[a.code]
+            for resource, units in bookings.asked(a.code):
+                ranges = bookings.shared(a.code, resource).ranges(resume, finish)
+                by_resource.setdefault(resource, []).extend((x, y, a.code, units) for x, y in ranges)
+    return bookings, by_resource
+
+
+def _above(rows: list[Booked], available: int, other: list[tuple[int, int, int]]) -> Iterator[tuple[int, int, tuple[str, ...], int | None]]:
+    """The minutes in which more is booked than there is: who books them, in the book's order, and what is there (None: as usual)."""
+    if sum(units for _, _, _, units in rows) <= min(available, *(units for _, _, units in other), available):
         return
     place = {code: i for i, code in enumerate(dict.fromkeys(code for _, _, code, _ in rows))}
-    turns = sorted({t for x, y, _, _ in rows for t in (x, y)})
+    turns = sorted({t for x, y, _, _ in rows for t in (x, y)} | {t for x, y, _ in other for t in (x, y)})
     change: dict[int, int] = dict.fromkeys(turns, 0)
     comes: dict[int, list[str]] = {}
     goes: dict[int, list[str]] = {}
@@ -304,10 +346,12 @@ def _above(rows: list[tuple[int, int, str, int]], available: int) -> Iterator[tu
         change[y] -= units
         comes.setdefault(x, []).append(code)
         goes.setdefault(y, []).append(code)
-    load, there = 0, set[str]()
+    begins, ends = {x: units for x, _, units in other}, {y for _, y, _ in other}
+    load, there, now = 0, set[str](), None
     for x, y in itertools.pairwise(turns):
         load += change[x]
         there.difference_update(goes.get(x, ()))
         there.update(comes.get(x, ()))
-        if load > available:
-            yield x, y, tuple(sorted(there, key=place.__getitem__))
+        now = begins.get(x, None if x in ends else now)
+        if load > (available if now is None else now):
+            yield x, y, tuple(sorted(there, key=place.__getitem__)), now

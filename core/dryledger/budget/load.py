@@ -10,7 +10,8 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from decimal import Decimal, localcontext
 
-from dryledger.budget.booking import over_allocated
+from dryledger.book.plan import Resource
+from dryledger.budget.booking import booked, over_allocated
 from dryledger.budget.money import CONTEXT
 from dryledger.budget.remaining import remaining_work
 from dryledger.calendar.axis import Axis
@@ -19,7 +20,7 @@ from dryledger.calendar.calendar import DAY, WEEK, Instant, month_start
 from dryledger.schedule.progress import AsOf, Progress
 from dryledger.schedule.schedule import Schedule
 
-__all__ = ["Load", "buckets_of", "loads", "over_in", "spread_over"]
+__all__ = ["BookedLoad", "Load", "booked_loads", "buckets_of", "loads", "over_in", "spread_over"]
 
 ZERO = Decimal(0)
 
@@ -55,12 +56,61 @@ def loads(at: AsOf, progress: Mapping[str, Progress], schedule: Schedule, bucket
         for load in out.values():
             resource_row = book.resource_by_code[load.resource]
             axis = book.calendar_by_code[resource_row.calendar].axis
-            load.there = [resource_row.units * axis.between(p, q) for p, q in zip(starts, ends, strict=True)]
+            load.there = [there_between(resource_row, axis, p, q) for p, q in zip(starts, ends, strict=True)]
         spans: dict[str, list[tuple[Instant, Instant]]] = {}
-        for x in over_allocated(book, schedule):
+        for x in over_allocated(book, schedule, at.to_go):
             spans.setdefault(x.resource, []).append((x.start, x.end))
         for code, load in out.items():
             load.over = over_in(starts, ends, spans.get(code, ()))
+    return ends, list(out.values())
+
+
+def there_between(resource: Resource, axis: Axis, a: Instant, b: Instant) -> Decimal:
+    """Unit-minutes of a resource between two instants: its units over its calendar, other units where it has them."""
+    there = resource.units * axis.between(a, b)
+    for e in resource.exceptions:
+        low, high = max(a, e.since), min(b, e.until)
+        if low < high:
+            there += (e.units - resource.units) * axis.between(low, high)
+    return there
+
+
+@dataclass
+class BookedLoad:
+    """One resource: for each bucket the unit-minutes booked, available, and booked beyond what there is in any minute."""
+
+    resource: str
+    booked: list[Decimal]
+    available: list[Decimal]
+    over: list[Decimal]
+
+
+def booked_loads(at: AsOf, schedule: Schedule, bucket: str = "week") -> tuple[list[Instant], list[BookedLoad]]:
+    """The bucket ends and what is booked of every resource but materials, in the book's order: by minutes, whatever the hours to go.
+
+    Source: calculation contract, section 19. The first bucket holds the first minute that is booked. Raises TooManyPoints.
+    """
+    book = at.book
+    bookings, rows = booked(book, schedule, at.to_go)
+    own = {x.code: book.calendar_by_code[x.calendar].axis for x in book.resources if x.kind != "material"}
+    spans = [(own[code].last(x), own[code].first(y)) for code, found in rows.items() for x, y, _, _ in found]
+    if not spans:
+        return [], [BookedLoad(code, [], [], []) for code in own]
+    starts, ends = buckets_of(bucket, min(a for a, _ in spans), max(b for _, b in spans))
+    out = {code: BookedLoad(code, [ZERO] * len(ends), [], [ZERO] * len(ends)) for code in own}
+    for code, load in out.items():
+        edges = [own[code].pos(t) for t in (starts[0], *ends)]
+        for x, y, _, units in rows.get(code, ()):
+            for i in range(bisect_right(edges, x) - 1, len(ends)):
+                if edges[i] >= y:
+                    break
+                load.booked[i] += Decimal(units) / bookings.scale * (min(edges[i + 1], y) - max(edges[i], x))
+        row = book.resource_by_code[code]
+        load.available = [there_between(row, own[code], a, b) for a, b in zip(starts, ends, strict=True)]
+    for span in over_allocated(book, schedule, at.to_go):
+        for i in over_in(starts, ends, [(span.start, span.end)]):
+            inside = min(ends[i], span.end) - max(starts[i], span.start)
+            out[span.resource].over[i] += (span.required - span.available) * inside
     return ends, list(out.values())
 
 

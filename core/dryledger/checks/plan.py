@@ -109,4 +109,4 @@ def _priced(r: Results) -> dict[str, set[str]]:
 
 def overbooked(r: Results) -> set[str]:
     """The resources of which unfinished work books more than there is, at any minute."""
-    return {x.resource for x in over_allocated(r.book, r.schedule)}
+    return {x.resource for x in over_allocated(r.book, r.schedule, r.at.to_go)}

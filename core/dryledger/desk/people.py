@@ -114,7 +114,10 @@ def runs_of(spans: Iterable[OverShared], apart: bool = True) -> list[OverShared]
 
 
 def asking(r: Results) -> list[Asking]:
-    """What a project still asks of the resources it shares, in the order of its activities; material books nothing."""
+    """What a project still asks of the resources it shares, in the order of its activities.
+
+    Material, and work with nothing to go, books nothing.
+    """
     book = r.book
     shared = {x.code: x for x in book.resources if x.shared is not None and x.kind != "material"}
     if not shared:
@@ -122,7 +125,8 @@ def asking(r: Results) -> list[Asking]:
     out = []
     for a in book.activities:
         row = r.schedule.activities[a.code]
-        mine = [x for x in book.assignments_of.get(a.code, ()) if x.resource in shared]
+        rows = book.assignments_of.get(a.code, ())
+        mine = [x for x in rows if x.resource in shared and r.at.to_go.get((a.code, x.resource)) != 0]
         if row.state == "complete" or not mine:
             continue
         start = row.resume if row.resume is not None else row.start

@@ -74,7 +74,7 @@ def standing(r: Results) -> Standing:
         return None if date is None else axis.between(date, finish)
 
     milestones = tuple((a.code, r.schedule.activities[a.code].finish) for a in r.book.activities if a.kind == "milestone")
-    over = over_minutes(over_allocated(r.book, r.schedule))
+    over = over_minutes(over_allocated(r.book, r.schedule, r.at.to_go))
     m = r.totals
     eac = m.eac.get(p.eac)
     return Standing(

@@ -10,7 +10,7 @@ from heapq import heapify, heappop, heappush
 
 from dryledger.book.memo import changed
 from dryledger.book.plan import Book
-from dryledger.budget.booking import Bookings, Over, Profile, over_allocated
+from dryledger.budget.booking import Bookings, Over, Profile, ToGo, over_allocated
 from dryledger.calendar.axis import Axis, Instant
 from dryledger.calendar.calendar import END_OF_TIME
 from dryledger.compute import Results
@@ -39,11 +39,12 @@ class Levelled:
     dates: dict[str, Instant]
     waits_for: dict[str, tuple[str, ...]]
     held_by: dict[str, tuple[tuple[str, str], ...]]
+    to_go: ToGo
 
     @property
     def over(self) -> list[Over]:
         """What stays over-allocated."""
-        return over_allocated(self.book, self.plan)
+        return over_allocated(self.book, self.plan, self.to_go)
 
     @property
     def moved(self) -> list[str]:
@@ -74,7 +75,7 @@ def level(r: Results, mode: str = "beyond_float") -> Levelled:
     dates, waits_for, held_by = _Levelling(r, bare, mode == "within_float").run()
     book = with_levelled_dates(r.book, dates)
     plan = schedule(replace(r.at, book=book), r.progress, r.treatment)
-    return Levelled(mode, book, r.schedule, plan, dates, waits_for, held_by)
+    return Levelled(mode, book, r.schedule, plan, dates, waits_for, held_by, r.at.to_go)
 
 
 class _Levelling:
@@ -89,8 +90,9 @@ class _Levelling:
         self.start, self.status = bare.project.start, NONE if r.status is None else r.status
         passes.forward(self.axes, self.net, self.work, self.rows, self.start, self.status, self.treatment)
         self.codes = bare.network_index.codes
+        self._index = {code: i for i, code in enumerate(self.codes)}
         since = min([*(x for x, w in zip(self.rows.early_start, self.work.state, strict=False) if w != passes.COMPLETE), self.start])
-        self.bookings = Bookings(bare, since)
+        self.bookings = Bookings(bare, since, r.at.to_go)
         self.profiles: dict[str, Profile] = {}
         self.booked: dict[str, list[tuple[int, int, int]]] = {}
         self.dates: dict[str, Instant] = {}
@@ -155,7 +157,7 @@ class _Levelling:
             self.dates[code] = self.work.levelled[i] = axis.last(q)
             self._put(i)
         if q > p:
-            self._held(code, axis, asked, q)
+            self._held(code, axis, asked, p, q)
         self._book(i)
 
     def _most(self, code: str, axis: Axis, p: int) -> int | None:
@@ -183,41 +185,78 @@ class _Levelling:
             if most is not None and q > most:
                 return p
 
-    def _limit(self, resource: str, units: int) -> int:
-        """How much may be booked of a resource where so many units are to be there; more than there is counts as all of it."""
+    def _limit(self, resource: str, units: int, other: int | None) -> int:
+        """How much may be booked of a resource where so many units are to be there; more than there is counts as all of it.
+
+        `other` is what is there where that is another than usual. An ask above what is left then is measured against the usual units:
+        what is missing by that alone delays nothing.
+        """
         there = self.bookings.available[resource]
-        return there - min(units, there)
+        if other is None:
+            return there - min(units, there)
+        wanted = min(units, max(there, other))
+        return there - wanted if wanted > other else other - wanted
 
     def _in_the_way(self, axis: Axis, resource: str, units: int, start: Instant, finish: Instant, d: int) -> int | None:
         """The first position that may be free of what is in the way of work from start to finish; None where nothing is."""
         profile = self.profiles.get(resource)
-        if profile is None:
+        other = resource in self.bookings.other
+        if profile is None and not other:
             return None
-        shared, limit = self.bookings.between(axis, resource), self._limit(resource, units)
-        for x, y in reversed(shared.ranges(start, finish)):
-            found = profile.last_above(x, y, limit)
-            if found is not None:
-                after, ends = found
-                # Work longer than any time in which the resource is off can't begin before all of this run has ended.
-                last = shared.last_before(ends)
-                return axis.pos(shared.own.last(last if shared.gap < d else after - 1)) + 1
-        return None
+        shared, after = self.bookings.between(axis, resource), None
+        for low, high in reversed(shared.ranges(start, finish)) if profile is not None else ():
+            for x, y, there in reversed(self.bookings.pieces(resource, low, high)):
+                found = profile.last_above(x, y, self._limit(resource, units, there)) if profile is not None else None
+                if found is not None:
+                    end, ends = found
+                    # Work longer than any time in which the resource is off can't begin before all of this run has ended.
+                    longer = shared.gap < d and not other
+                    after = axis.pos(shared.own.last(shared.last_before(ends) if longer else end - 1)) + 1
+                    break
+            if after is not None:
+                break
+        if other and (after is None or after <= axis.pos(start)) and self._none_left(shared.own, resource, start):
+            return axis.pos(start) + 1
+        return after
 
-    def _held(self, code: str, axis: Axis, asked: list[tuple[str, int]], q: int) -> None:
-        """Note what is short in the working minute just before a place, and who holds it and has finished by then."""
-        minute, start = axis.last(q - 1), axis.last(q)
-        short: list[str] = []
-        by: list[tuple[str, str]] = []
-        for resource, units in asked:
-            own = self.bookings.between(axis, resource).own
-            x = own.pos(minute)
-            if not own.between(minute, minute + 1) or resource not in self.profiles:
-                continue
-            if self.profiles[resource].there(x) > self._limit(resource, units):
-                short.append(resource)
-                holders = {j for a, b, j in self.booked[resource] if a <= x < b}
-                by += [(self.codes[j], resource) for j in sorted(holders) if self.rows.finish[j] <= start]
-        self.waits_for[code], self.held_by[code] = tuple(short), tuple(by)
+    def _none_left(self, own: Axis, resource: str, t: Instant) -> bool:
+        """Whether a resource with other units than usual has none left in a minute in which it works."""
+        if not own.between(t, t + 1):
+            return False
+        x = own.pos(t)
+        ((_, _, there),) = self.bookings.pieces(resource, x, x + 1)
+        return there is not None and there <= self._booked_at(resource, x)
+
+    def _booked_at(self, resource: str, x: int) -> int:
+        profile = self.profiles.get(resource)
+        return 0 if profile is None else profile.there(x)
+
+    def _held(self, code: str, axis: Axis, asked: list[tuple[str, int]], p: int, q: int) -> None:
+        """Note what is short in the last working minute before a place in which anybody books it, no further back than the earliest
+        position, and who books it then and has finished by the place."""
+        start = axis.last(q)
+        for k in range(q - 1, p - 1, -1):
+            minute = axis.last(k)
+            short = [resource for resource, units in asked if self._short(axis, resource, units, minute)]
+            if k == q - 1:
+                self.waits_for[code], self.held_by[code] = tuple(short), ()
+            by = [(self.codes[j], resource) for resource in short for j in self._bookers(axis, resource, minute)]
+            if by:
+                self.waits_for[code] = tuple(short)
+                self.held_by[code] = tuple((c, x) for c, x in by if self.rows.finish[self._index[c]] <= start)
+                return
+
+    def _short(self, axis: Axis, resource: str, units: int, minute: Instant) -> bool:
+        own = self.bookings.between(axis, resource).own
+        if not own.between(minute, minute + 1):
+            return False
+        x = own.pos(minute)
+        ((_, _, there),) = self.bookings.pieces(resource, x, x + 1)
+        return self._booked_at(resource, x) > self._limit(resource, units, there) or self._none_left(own, resource, minute)
+
+    def _bookers(self, axis: Axis, resource: str, minute: Instant) -> list[int]:
+        x = self.bookings.between(axis, resource).own.pos(minute)
+        return sorted({j for a, b, j in self.booked.get(resource, ()) if a <= x < b})
 
     def _book(self, i: int) -> None:
         code = self.codes[i]

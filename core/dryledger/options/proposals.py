@@ -70,7 +70,7 @@ def computed(r: Results, idea: Idea) -> Proposal | None:
         return None
     with localcontext(CONTEXT):
         cost = _bottom_up(now) - _bottom_up(r)
-    over = over_minutes(over_allocated(applied.book, now.schedule))
+    over = over_minutes(over_allocated(applied.book, now.schedule, now.at.to_go))
     return Proposal(idea.code, idea.kind, won, cost, now.schedule.finish, over, changes)
 
 
@@ -93,7 +93,7 @@ def ideas(r: Results, scope: Iterable[str] | None = None) -> Iterator[Idea]:
     for a in book.activities:
         if a.code in open_work and not _pinned(r, a.code) and (wanted is None or a.code in wanted):
             yield from _on_activity(r, a)
-    if over_allocated(book, r.schedule):
+    if over_allocated(book, r.schedule, r.at.to_go):
         yield from (Idea(f"level/{mode}", "level") for mode in MODES)
 
 
