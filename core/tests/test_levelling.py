@@ -190,7 +190,12 @@ class AgainstTheOracle(unittest.TestCase):
             for x in found.over:
                 # Beyond float only work that stays, or an ask above the units, is left over-allocated.
                 mine = [a for a in r.book.assignments if a.resource == x.resource and a.activity in x.activities]
-                self.assertTrue(all(self.stays(r, c) for c in x.activities) or any(a.units > units[x.resource] for a in mine) or x.available != units[x.resource], x)
+                self.assertTrue(
+                    all(self.stays(r, c) for c in x.activities)
+                    or any(a.units > units[x.resource] for a in mine)
+                    or x.available != units[x.resource],
+                    x,
+                )
         self.assertEqual(level(r, mode).dates, found.dates)
 
     def stays(self, r: Results, code: str) -> bool:

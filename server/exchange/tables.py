@@ -51,7 +51,14 @@ _OWNERS = {
     "promises": Col("Promise", "promise", "code"),
 }
 """The column that names the row which nested rows belong to."""
-_PREFIX = {"resources": "resource.", "orders": "order.", "baselines": "baseline.", "periods": "period.", "options": "option.", "promises": "promise."}
+_PREFIX = {
+    "resources": "resource.",
+    "orders": "order.",
+    "baselines": "baseline.",
+    "periods": "period.",
+    "options": "option.",
+    "promises": "promise.",
+}
 
 
 def _cols(of: ListOf, prefix: str = "") -> Iterator[Col]:
