@@ -121,6 +121,9 @@ def fever_document(x: Fever) -> Doc:
 def _point(p: TrailPoint) -> Doc:
     head: Doc = {"period": p.period} if p.join is None else {"join": p.join}
     out = head | {"progress": p.progress, "use": p.use, "zone": p.zone, "forecast_end": to_text(p.forecast_end)}
+    out["pace"] = None if p.pace is None else {"rate": p.pace.rate, "use": p.pace.use, "date": to_text(p.pace.date)}
+    out["used_by"] = [{"code": x.code, "took": x.took, "waited": x.waited} for x in p.used_by]
+    out["other"] = p.other
     if p.join is None:
         out["feeding"] = [_point(f) for f in p.feeding]
     return out if p.reason is None else out | {"reasons": {"use": p.reason}}

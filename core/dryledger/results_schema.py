@@ -180,6 +180,9 @@ def _options_parts() -> dict[str, Schema]:
         "use": _or_null(share),
         "zone": {"enum": ["fine", "watch", "act", "missed"]},
         "forecast_end": INSTANT,
+        "pace": _or_null(_object({"rate": {"type": "number"}, "use": share, "date": INSTANT})),
+        "used_by": _list(_object({"code": TEXT, "took": MINUTES, "waited": MINUTES})),
+        "other": MINUTES,
     }
     feeding = _object({"join": TEXT, **point, "reasons": REASONS}, ("reasons",))
     fever = _object({"period": TEXT, **point, "feeding": _list(feeding), "reasons": REASONS}, ("reasons",))

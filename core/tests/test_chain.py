@@ -3,6 +3,7 @@
 import unittest
 from dataclasses import replace
 from decimal import Decimal
+from fractions import Fraction
 from typing import Any
 
 from hypothesis import given, settings
@@ -14,7 +15,7 @@ from core.tests.random_books import random_book
 from dryledger.book.options import promise_at
 from dryledger.book.plan import Book
 from dryledger.buffers.chain import Chain, chain_of, promised, without_safe
-from dryledger.buffers.fever import fever_of, used_by
+from dryledger.buffers.fever import fever_of
 from dryledger.buffers.first import first_of
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import compute
@@ -120,7 +121,14 @@ class Fever(unittest.TestCase):
         self.assertEqual([(f.join, f.progress, f.use, f.zone) for f in first.feeding], [("C", 0.0, 0.0, "fine")])
         # F has not begun by the second page: it ends a day after its buffer began, 8 h of 16, above 0.1 + 0.6 × 0 and 0.3.
         self.assertEqual([(f.use, f.zone) for f in second.feeding], [(1.0, "act")])
-        self.assertEqual([(u.code, u.over) for u in used_by(compute(b), fever.promise.chain)], [("A", 960)])
+        self.assertEqual([(u.code, u.took, u.waited) for u in second.used_by], [("A", 960, 0), ("B", 0, 0), ("C", 0, 0)])
+        self.assertEqual((first.other, second.other), (0, 0))
+        # Half the chain took 16 h of 43: at that pace 32 h, four days from Monday 18 January on.
+        assert first.pace is not None and second.pace is not None
+        self.assertEqual(
+            (first.pace.rate, first.pace.use, second.pace.rate, second.pace.use), (0.0, 0.0, round(32 / 43, 6), round(32 / 43, 6))
+        )
+        self.assertEqual(to_text(second.pace.date), "2027-01-21T17:00")
 
     def test_what_to_do_first_and_what_was_noted(self) -> None:
         late = {"activity": "A", "actual_start": "2027-01-04T08:00", "remaining": "3d", "note": "Crane late."}
@@ -131,7 +139,7 @@ class Fever(unittest.TestCase):
         # A is done: B and C are next on the chain; F's buffer is used wholly, so it comes after them, before anything fine.
         self.assertEqual([(x.code, x.remaining, x.why, x.zone) for x in first_of(r, fever)],
                          [("B", 3 * 480, "chain", "fine"), ("C", 2 * 480, "chain", "fine"), ("F", 480, "feeding", "act")])  # fmt: skip
-        [used] = used_by(r, fever.promise.chain)
+        used = fever.trail[-1].used_by[0]
         self.assertEqual((used.page, used.note), ("P2", "Crane late."))
         before = compute(b, "P1")
         earlier = fever_of(before)
@@ -237,13 +245,17 @@ class AgainstTheOracle(unittest.TestCase):
                     done += max(x.length - left, 0)
                 complete = all(r.schedule.activities[x.code].state == "complete" for x in lengths)
                 share = done / whole if whole else Decimal(complete)
-                end = max(r.schedule.activities[x.code].finish for x in lengths)
+                end = max(r.schedule.activities[x.code].early_finish for x in lengths)
                 late = max(b.axis.pos(end) - b.axis.pos(room.start), 0)
                 self.assertEqual((got.forecast_end, got.progress), (end, float(round(share, 6))))
-                lines = [Decimal("0.1") + Decimal("0.6") * share, Decimal("0.3") + Decimal("0.6") * share, Decimal(1)]
+                exact = Fraction(int(done), whole) if whole else Fraction(int(complete))
+                lines = [Fraction(1, 10) + Fraction(6, 10) * exact, Fraction(3, 10) + Fraction(6, 10) * exact]
                 if room.size:
                     use = Decimal(late) / room.size
                     self.assertEqual(got.use, float(round(use, 6)))
-                    self.assertEqual(got.zone, ["fine", "watch", "act", "missed"][sum(use > x for x in lines) if use <= 1 else 3])
-                else:
+                    used = Fraction(late, room.size)
+                    above = 0 if complete or not used else sum(used >= x for x in lines)
+                    self.assertEqual(got.zone, "missed" if used > 1 else ["fine", "watch", "act"][above])
+                self.assertEqual(got.other + sum(x.took + x.waited for x in got.used_by), late)
+                if not room.size:
                     self.assertEqual((got.use, got.zone), (None, "missed" if late else "fine"))

@@ -6,9 +6,8 @@ from dryledger.book.memory import Slot
 from dryledger.book.options import line_ends
 from dryledger.book.plan import Book
 from dryledger.buffers.chain import Chain, ChainRow, chain_of, room_of, without_safe
-from dryledger.buffers.fever import Fever, TrailPoint, Used, fever_of, used_by
+from dryledger.buffers.fever import Fever, Pace, TrailPoint, Used, fever_of
 from dryledger.buffers.first import First, first_of
-from dryledger.buffers.trend import Trend, trend_of
 from dryledger.calendar.calendar import Calendar, Instant, to_text
 from dryledger.compute import Results
 from server.book.models import Page
@@ -134,7 +133,7 @@ def fever_out(v: View, fever: Fever) -> FeverOut:
             p.reason,
         )
 
-    trend = trend_of(r, fever)
+    trend = fever.trail[-1].pace if fever.trail else None
     return FeverOut(
         promise.code,
         promise.page,
@@ -157,15 +156,15 @@ def fever_out(v: View, fever: Fever) -> FeverOut:
             )
             for i, f in enumerate(promise.feeding)
         ],
-        [_used(v, x) for x in used_by(r, promise.chain)],
+        [_used(v, x) for x in fever.trail[-1].used_by if x.state != "not_started" and x.code in r.progress],
         [_first(v, x) for x in first_of(r, fever)],
         None if trend is None else _trend(book, trend),
     )
 
 
-def _trend(book: Book, x: Trend) -> FeverTrend:
+def _trend(book: Book, x: Pace) -> FeverTrend:
     gone_at = None if x.gone_at is None else round(100 * x.gone_at, 1)
-    return FeverTrend(to_text(x.end), days(book.project_calendar, x.late), gone_at, x.pages)
+    return FeverTrend(to_text(x.date), days(book.project_calendar, x.late), gone_at, x.pages)
 
 
 def _ends(line: tuple[Decimal, ...]) -> list[float]:
@@ -181,7 +180,7 @@ def _own(book: Book, code: str) -> Calendar:
 
 
 def _used(v: View, x: Used) -> UsedOut:
-    length, takes, over, left = (days(_own(v.book, x.code), m) for m in (x.length, x.takes, x.over, x.remaining))
+    length, takes, over, left = (days(_own(v.book, x.code), m) for m in (x.length, x.length + x.took, x.took, x.remaining))
     return UsedOut(_id(v, x.code), x.code, _name(v.book, x.code), length, takes, over, left, x.state, x.page, x.note)
 
 

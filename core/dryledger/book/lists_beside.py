@@ -124,6 +124,7 @@ LENGTHS = ListOf(
     (
         Column("code", "code", "Activity code", required=True, names="activities", also=("code",)),
         Column("length", "span", on="project", required=True),
+        Column("start", "instant", "Promised start"),
     ),
 )
 BUFFER = ListOf(

@@ -100,10 +100,11 @@ class Option:
 
 @dataclass(frozen=True, slots=True)
 class Length:
-    """An activity of a promised chain with its length in working minutes."""
+    """An activity of a promised chain with its length in working minutes, and when it was promised to start (None: not kept)."""
 
     code: str
     length: int
+    start: Instant | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -204,4 +204,4 @@ def promised(chain: Chain, code: str, page: str | None, approved_by: str) -> Pro
 
 
 def _lengths(rows: tuple[ChainRow, ...]) -> tuple[Length, ...]:
-    return tuple(Length(x.code, x.even) for x in rows)
+    return tuple(Length(x.code, x.even, x.start) for x in rows)

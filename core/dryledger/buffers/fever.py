@@ -3,19 +3,53 @@
 Source: calculation contract, section 17, “Each page from the promise's on”.
 """
 
-from collections.abc import Callable, Iterable
-from dataclasses import dataclass
-from decimal import Decimal, localcontext
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass, replace
+from fractions import Fraction
 
 from dryledger.book.options import Buffer, Buffers, Length, Promise, promise_at
-from dryledger.budget.money import CONTEXT
 from dryledger.calendar.calendar import Instant
 from dryledger.compute import Results, compute
 from dryledger.words import sentence
 
-__all__ = ["Fever", "TrailPoint", "Used", "fever_of", "point_at", "used_by", "zone_of"]
+__all__ = ["Fever", "Pace", "TrailPoint", "Used", "fever_of", "used_by", "zone_of"]
 
-ZERO, ONE = Decimal(0), Decimal(1)
+BACK = 3
+"""How many pages back the pace is taken from, where there are as many."""
+
+
+@dataclass(frozen=True)
+class Used:
+    """What one activity of a promised chain took, or will take, beyond its length (its own calendar, may be below 0), and how long it
+    waited to begin (project calendar); in working minutes.
+
+    `page` is the last that says something of it, `note` what was noted last; both None before anything is said.
+    """
+
+    code: str
+    length: int
+    took: int
+    waited: int
+    remaining: int
+    state: str
+    page: str | None
+    note: str | None
+
+
+@dataclass(frozen=True)
+class Pace:
+    """Use of the buffer over progress of the chain since three pages ago: its `rate`, and carried on to the end of the chain the use then
+    and the date that it comes to; `late` is working minutes from the promised date to that (below 0 before it).
+    """
+
+    rate: float
+    use: float
+    date: Instant
+    late: int
+    pages: int
+    """Over how many pages."""
+    gone_at: float | None
+    """The share of the chain done at which the buffer is used up, None where it is not."""
 
 
 @dataclass(frozen=True)
@@ -35,6 +69,15 @@ class TrailPoint:
     join: str | None = None
     reason: str | None = None
     feeding: "tuple[TrailPoint, ...]" = ()
+    pace: Pace | None = None
+    used_by: tuple[Used, ...] = ()
+    exact: tuple[Fraction, Fraction | None] = (Fraction(0), None)
+    """Progress and use before rounding."""
+
+    @property
+    def other(self) -> int:
+        """What of the use no activity of the chain took nor waited, in minutes; may be below 0."""
+        return self.used - sum(x.took + x.waited for x in self.used_by)
 
 
 @dataclass(frozen=True)
@@ -50,39 +93,22 @@ class Fever:
         return self.promise.buffer.end
 
 
-@dataclass(frozen=True)
-class Used:
-    """What one activity of the promised chain took, or will take, against its length: working minutes of its own calendar.
+def zone_of(buffers: Buffers, progress: Fraction, use: Fraction | None, late: bool, complete: bool = False) -> str:
+    """fine, watch, act or missed. The zones begin at two lines that rise with progress; a complete chain, and one that used nothing, is
+    fine where it is not missed; without a size any overrun is missed.
 
-    `page` is the last that says something of it, `note` what was noted last.
-    """
-
-    code: str
-    length: int
-    takes: int
-    remaining: int
-    state: str
-    page: str | None
-    note: str | None
-
-    @property
-    def over(self) -> int:
-        """What it took of the buffer; below 0 what it gave back."""
-        return self.takes - self.length
-
-
-def zone_of(buffers: Buffers, progress: Decimal, use: Decimal | None, late: bool) -> str:
-    """fine, watch, act or missed. The zones begin above two lines that rise with progress; without a size any overrun is missed.
-
-    >>> [zone_of(Buffers(), Decimal("0.5"), Decimal(x), True) for x in ("0.4", "0.41", "0.61", "1.01")]
-    ['fine', 'watch', 'act', 'missed']
+    >>> [zone_of(Buffers(), Fraction(1, 2), Fraction(x), True) for x in ("0.39", "0.4", "0.6", "1", "1.01")]
+    ['fine', 'watch', 'act', 'act', 'missed']
+    >>> from decimal import Decimal
+    >>> zone_of(Buffers(watch=(Decimal(0), Decimal(0))), Fraction(0), Fraction(0), False)
+    'fine'
     """
     if use is None:
         return "missed" if late else "fine"
     if use > 1:
         return "missed"
     for name, (begins, rises) in (("act", buffers.act), ("watch", buffers.watch)):
-        if use > begins + rises * progress:
+        if use and not complete and use >= Fraction(begins) + Fraction(rises) * progress:
             return name
     return "fine"
 
@@ -96,33 +122,65 @@ def fever_of(r: Results, at: Callable[[str], Results] | None = None) -> Fever | 
     codes = [p.code for p in periods]
     first = 0 if promise.page is None else codes.index(promise.page)
     found = at or (lambda code: r if code == codes[-1] else compute(r.book, code, treatment=r.treatment, before=r))
-    return Fever(promise, tuple(point_at(found(code), promise, code) for code in codes[first:]))
-
-
-def point_at(r: Results, promise: Promise, page: str) -> TrailPoint:
-    """The point of a page."""
-    feeding = tuple(_point(r, page, f.chain, f.buffer, f.join) for f in promise.feeding)
-    return _point(r, page, promise.chain, promise.buffer, None, feeding)
+    since = None if promise.page is None else periods[first].status
+    trail: list[TrailPoint] = []
+    for code in codes[first:]:
+        here = found(code)
+        feeding = tuple(
+            _paced(here, _point(here, code, f.chain, f.buffer, since, f.join), f.buffer, [t.feeding[i] for t in trail], since)
+            for i, f in enumerate(promise.feeding)
+        )
+        own = _point(here, code, promise.chain, promise.buffer, since, None, feeding)
+        trail.append(_paced(here, own, promise.buffer, trail, since))
+    return Fever(promise, tuple(trail))
 
 
 def _point(
-    r: Results, page: str, chain: tuple[Length, ...], buffer: Buffer, join: str | None, feeding: tuple[TrailPoint, ...] = ()
+    r: Results,
+    page: str,
+    chain: tuple[Length, ...],
+    buffer: Buffer,
+    since: Instant | None,
+    join: str | None,
+    feeding: tuple[TrailPoint, ...] = (),
 ) -> TrailPoint:
-    with localcontext(CONTEXT):
-        whole = sum(x.length for x in chain)
-        done = sum(_done(r, x) for x in chain)
-        complete = all(x.code not in r.progress or r.progress[x.code].state == "complete" for x in chain)
-        progress = Decimal(done) / whole if whole else ONE if complete else ZERO
-        forecast = max((r.schedule.activities[x.code].finish for x in chain if x.code in r.schedule.activities), default=buffer.start)
-        used = max(r.book.axis.between(buffer.start, forecast), 0)
-        use = Decimal(used) / buffer.size if buffer.size else None
-        zone = zone_of(r.book.project.buffers, progress, use, used > 0)
-        reason = None if use is not None else sentence("buffers.no_size")
-        return TrailPoint(page, _share(progress), None if use is None else _share(use), zone, forecast, used, join, reason, feeding)
+    whole, done = sum(x.length for x in chain), sum(_done(r, x) for x in chain)
+    complete = all(x.code not in r.progress or r.progress[x.code].state == "complete" for x in chain)
+    progress = Fraction(done, whole) if whole else Fraction(int(complete))
+    rows = r.schedule.activities
+    forecast = max((rows[x.code].early_finish for x in chain if x.code in rows), default=buffer.start)
+    used = max(r.book.axis.between(buffer.start, forecast), 0)
+    use = Fraction(used, buffer.size) if buffer.size else None
+    zone = zone_of(r.book.project.buffers, progress, use, used > 0, complete)
+    reason = None if use is not None else sentence("buffers.no_size")
+    by = tuple(used_by(r, chain, since))
+    return TrailPoint(
+        page, _share(progress), None if use is None else _share(use), zone, forecast, used, join, reason, feeding, None, by, (progress, use)
+    )
 
 
-def _share(value: Decimal) -> float:
-    return float(value.quantize(Decimal("1e-6")))
+def _share(value: Fraction) -> float:
+    return round(float(value), 6)
+
+
+def _paced(r: Results, now: TrailPoint, buffer: Buffer, trail: Sequence[TrailPoint], since: Instant | None) -> TrailPoint:
+    """A point with its pace since the page three before; with fewer since the promise's own page, without one since nothing was done."""
+    done, use = now.exact
+    if len(trail) >= BACK:
+        was = trail[-BACK].exact
+    elif since is not None:
+        was = trail[0].exact if trail else now.exact
+    else:
+        was = Fraction(0), Fraction(0)
+    if done <= was[0] or use is None or was[1] is None:
+        return now
+    rate = (use - was[1]) / (done - was[0])
+    then = max(use + rate * (1 - done), Fraction(0))
+    axis, minutes = r.book.axis, round(then * buffer.size)
+    end = axis.first(axis.pos(buffer.start) + minutes) if minutes else buffer.start
+    gone = _share(done + (1 - use) / rate) if rate > 0 and use < 1 < then else None
+    pages = min(BACK, len(trail) + (since is None))
+    return replace(now, pace=Pace(_share(rate), _share(then), end, minutes - buffer.size, pages, gone))
 
 
 def _done(r: Results, x: Length) -> int:
@@ -133,14 +191,33 @@ def _done(r: Results, x: Length) -> int:
     return max(0, x.length - p.remaining) if p.state == "in_progress" else 0
 
 
-def used_by(r: Results, chain: Iterable[Length]) -> list[Used]:
-    """What each activity of a chain that has started took, or will take, against its promised length."""
-    out = []
+def used_by(r: Results, chain: Iterable[Length], since: Instant | None) -> list[Used]:
+    """What each activity of a chain took and waited, in its order; `since` is the status of the promise's page."""
+    out: list[Used] = []
+    before: Instant | None = None
     for x in chain:
-        p = r.progress.get(x.code)
-        if p is not None and p.state != "not_started":
-            stated = [(page.code, s) for page in r.at.periods for s in page.statements if s.activity == x.code]
-            note = next((s.note for _, s in reversed(stated) if s.note), None)
-            page = stated[-1][0] if stated else None
-            out.append(Used(x.code, x.length, p.elapsed + p.remaining, p.remaining, p.state, page, note))
+        p, row = r.progress.get(x.code), r.schedule.activities.get(x.code)
+        if p is None or row is None:  # taken out of the plan: all of its length is given back
+            out.append(Used(x.code, x.length, -x.length, 0, 0, "complete", None, None))
+            continue
+        stated = [(page.code, s) for page in r.at.periods for s in page.statements if s.activity == x.code]
+        note = next((s.note for _, s in reversed(stated) if s.note), None)
+        ready = max((t for t in (x.start, before) if t is not None), default=row.start)
+        waited = max(r.book.axis.between(ready, row.start), 0)
+        out.append(
+            Used(
+                x.code, x.length, _takes(r, x.code, since) - x.length, waited, p.remaining, p.state, stated[-1][0] if stated else None, note
+            )
+        )
+        before = row.finish
     return out
+
+
+def _takes(r: Results, code: str, since: Instant | None) -> int:
+    """Working minutes that an activity takes from the promise on: so far and still, to its finish, or as planned."""
+    p, axis = r.progress[code], r.book.axes[code]
+    if p.actual_start is None:
+        return p.planned
+    start = p.actual_start if since is None else max(p.actual_start, since)
+    until = p.actual_finish if p.actual_finish is not None else r.status or start
+    return max(axis.between(start, until), 0) + (0 if p.state == "complete" else p.remaining)
