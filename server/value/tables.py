@@ -8,8 +8,8 @@ from dryledger.book.outline import levels
 from dryledger.calendar.calendar import to_text
 from dryledger.errors import TooManyPoints
 from dryledger.figure_values import whole, written
-from dryledger.figures import figure
-from dryledger.readings import read
+from dryledger.figures import figure, figures_of
+from dryledger.readings import read, reason
 from dryledger.value.rebased import first_beside
 from dryledger.value.statistics import COLUMNS, ROWS, Statistics, statistics
 from dryledger.value.sums import Scope
@@ -21,7 +21,8 @@ from server.shared.words import sentence
 
 IN_ORDER = ("baseline", "actual", "remaining", "now", "variance")
 """The columns as a summary has them: what was planned, to date, to go, the forecast, the difference."""
-BESIDE = ("ev", "spi", "cpi", "spi_t", "total_float")
+ESTIMATES = tuple(f.key for f in figures_of("project", "measures") if f.key.startswith("eac."))
+BESIDE = ("ev", "spi", "cpi", "spi_t", "total_float", "tcpi_bac", *ESTIMATES)
 SERIES = ("planned", "worked", "remaining")
 
 
@@ -51,7 +52,7 @@ class ScopeStatistics:
     level: int
     rows: list[StatisticOut]
     figures: dict[str, str | None]
-    """What stands beside it: EV, the indices, total float in days."""
+    """What stands beside it: EV, the indices, total float in days, and every estimate at completion."""
     reasons: dict[str, str]
 
 
@@ -63,6 +64,8 @@ class StatisticsOut:
     baseline: str | None
     currency: str
     scopes: list[ScopeStatistics]
+    eac_method: str
+    """The estimate at completion that the project uses."""
     first: str | None = None
     """The first approved baseline, where the page is measured by another one."""
 
@@ -118,7 +121,7 @@ def statistics_out(v: View) -> StatisticsOut:
             out.rows = [replace(x, first_variance=y.variance) for x, y in zip(out.rows, beside, strict=True)]
         scopes.append(out)
     known = None if first is None else first.code
-    return StatisticsOut(v.page.status, r.baseline.code if r.baseline else None, book.project.currency, scopes, known)
+    return StatisticsOut(v.page.status, r.baseline.code if r.baseline else None, book.project.currency, scopes, book.project.eac, known)
 
 
 def project_statistics(v: View) -> list[StatisticOut]:
@@ -128,7 +131,8 @@ def project_statistics(v: View) -> list[StatisticOut]:
 
 def _scope(v: View, kind: str, code: str, name: str, level: int, s: Statistics) -> ScopeStatistics:
     beside = {key: _beside(v, key, kind, code) for key in BESIDE if figure(key).means(kind)}
-    return ScopeStatistics(kind, code, name, level, _rows(v, s), beside, s.reasons)
+    reasons = s.reasons | {key: reason(v.results, key, kind, code) for key, text in beside.items() if text is None}
+    return ScopeStatistics(kind, code, name, level, _rows(v, s), beside, reasons)
 
 
 def _beside(v: View, key: str, kind: str, code: str) -> str | None:

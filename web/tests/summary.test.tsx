@@ -38,14 +38,23 @@ const SCOPE: Schemas["ScopeStatistics"] = {
     row("work", "hours", "hours", "10740", "4417", "6696", "11113", "373"),
     row("cost", "money", "money", "2429605.00", "880473.00", "1543817.39", "2424290.39", "-5314.61"),
   ],
-  figures: { ev: "797052.20", spi: "0.7268", cpi: null, spi_t: "0.8081", total_float: "0.5" },
-  reasons: { "finish.actual": "not all of it is complete" },
+  figures: {
+    ev: "797052.20",
+    spi: "0.7268",
+    cpi: null,
+    spi_t: "0.8081",
+    total_float: "0.5",
+    "eac.bottom_up": "2424290.39",
+    "eac.cpi": null,
+  },
+  reasons: { "finish.actual": "not all of it is complete", "eac.cpi": "CPI is not above 0" },
 };
 const TOLD: Schemas["StatisticsOut"] = {
   status: "2027-01-22T17:00",
   baseline: "B0",
   currency: "EUR",
   scopes: [SCOPE],
+  eac_method: "bottom_up",
 };
 
 let reads: Reads;
@@ -99,6 +108,15 @@ test("a summary reads as a statement of account: money, work, time, each from th
   assert.deepEqual(line("Work").slice(0, 5), ["10 740 h", "4 417 h", "6 696 h", "11 113 h", "+373 h"]);
   assert.deepEqual(line("Finish").slice(1, 5), ["–", "30 Jul 2027", "30 Jul 2027", "8.5 d late"]);
   assert.equal(line("Start")[5], "SPI(t) 0.808Total float 0.5 d");
+});
+
+test("the estimates at completion stand side by side with what each assumes, and the one that is used", async () => {
+  open();
+  await screen.findByRole("table", { name: "Estimates at completion" });
+  assert.deepEqual(line("bottom up"), ["what is left costs what the plan now says", "2 424 290.39", "by the project"]);
+  assert.deepEqual(line("at CPI").slice(1), ["–", ""]);
+  screen.getByText(/No cost index of the rest leads to the budget/);
+  assert.equal(screen.getByRole("link").getAttribute("href"), "/FERRY/P03/plan/project");
 });
 
 test("it is written as the reader writes, with the day of its status and its baseline", async () => {

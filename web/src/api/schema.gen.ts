@@ -5001,6 +5001,7 @@ export interface components {
             baseline: string | null;
             currency: string;
             scopes: components["schemas"]["ScopeStatistics"][];
+            eac_method: string;
             first?: string | null;
         };
         /** @description A status date as typed. */

@@ -41,6 +41,13 @@ export const words = say({
     wet: "wet",
     upTo: (currency: string, day: string) => `${currency}, to ${day}`,
     against: (baseline: string | null) => (baseline ? `against ${baseline}` : "no baseline"),
+    methods: named({
+      bottom_up: "bottom up",
+      cpi: "at CPI",
+      budget: "rest as budgeted",
+      cpi_spi: "at CPI and SPI",
+      recent: "at recent CPI",
+    }),
     first: (baseline: string, late: string) => `against ${baseline}, the first: ${late}`,
     leaf: (n: number, day: string, state: string, mark: string) => `Page ${n}, to ${day}, ${state}: ${mark}`,
     noPage: (project: string, page: string) => `${project} has no page “${page}”.`,

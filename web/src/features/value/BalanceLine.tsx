@@ -18,7 +18,13 @@ export const BalanceLine = memo(function BalanceLine() {
         { name: words.measures.ac, measure: "ac", shown: format.money(b.ac) },
         { name: words.measures.spi, measure: "spi", shown: format.ratio(b.spi), why: b.reasons.spi },
         { name: words.measures.cpi, measure: "cpi", shown: format.ratio(b.cpi), why: b.reasons.cpi },
-        { name: words.measures.eac, measure: "eac", shown: format.money(b.eac), why: b.reasons.eac },
+        {
+          name: words.measures.eac,
+          measure: "eac",
+          shown: format.money(b.eac),
+          why: b.reasons.eac,
+          under: words.frame.methods[b.eac_method],
+        },
         {
           name: words.measures.finish,
           measure: "finish",

@@ -1,9 +1,21 @@
 import { Text } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { Fragment, type ReactNode } from "react";
+import { Link } from "react-router";
 import { client, type Schemas, take } from "../../api";
 import { Bones, format, keys, Notice, SUMMARY, summaryText, usePlace } from "../../shared";
-import { type DataColumn, DataTable, Files, RoomHead, ScrollBox, Select, Soft, Space, Told } from "../../shared/ui";
+import {
+  Anchor,
+  type DataColumn,
+  DataTable,
+  Files,
+  RoomHead,
+  ScrollBox,
+  Select,
+  Soft,
+  Space,
+  Told,
+} from "../../shared/ui";
 import { words } from "../../shared/words/value";
 
 const w = words.value;
@@ -43,6 +55,40 @@ function FiguresBeside({ figures, of }: { figures: Record<string, string | null>
   });
 }
 
+/** Every estimate at completion side by side, with what it assumes; the one that the project uses is told. */
+function Estimates({ scope, used }: { scope: Schemas["ScopeStatistics"]; used: string }) {
+  const { project, page } = usePlace();
+  const { figures, reasons } = scope;
+  const tcpi = figures.tcpi_bac;
+  return (
+    <>
+      <DataTable
+        width="auto"
+        caption={w.estimatesOf}
+        rows={Object.keys(figures).filter((key) => key.startsWith("eac."))}
+        keyOf={(key) => key}
+        columns={[
+          { title: w.estimateHeads.estimate, head: true, cell: (key) => words.frame.methods[key.slice(4)] },
+          { title: w.estimateHeads.assumes, cell: (key) => w.assumes[key.slice(4)] },
+          {
+            title: w.estimateHeads.eac,
+            kind: "num",
+            tip: (key) => reasons[key],
+            cell: (key) => format.money(figures[key]),
+          },
+          { title: w.estimateHeads.used, cell: (key) => (key === `eac.${used}` ? w.usedHere : "") },
+        ]}
+      />
+      <Soft as="p">
+        {tcpi == null ? w.noTcpi(reasons.tcpi_bac ?? "") : w.tcpi(format.figure(tcpi, "ratio") ?? "")}{" "}
+        <Anchor href={`/${encodeURIComponent(project)}/${encodeURIComponent(page.code)}/plan/project`}>
+          {w.choose}
+        </Anchor>
+      </Soft>
+    </>
+  );
+}
+
 /** The project or a branch as a statement of account: money, work and time in the baseline, to date, to go, forecast, and how they differ. */
 export function Summary({ wbs, look, children }: Props) {
   const { project, page } = usePlace();
@@ -53,7 +99,7 @@ export function Summary({ wbs, look, children }: Props) {
   });
   if (statistics.isPending) return <Bones />;
   if (!statistics.data) return <Notice bad>{statistics.error?.message}</Notice>;
-  const { scopes, status, baseline, currency, first } = statistics.data;
+  const { scopes, status, baseline, currency, first, eac_method } = statistics.data;
   const scope = scopes.find((s) => (wbs ? s.kind === "wbs" && s.code === wbs : s.kind === "project"));
   const base = `/api/projects/${encodeURIComponent(project)}/pages/${encodeURIComponent(page.code)}/statistics`;
   return (
@@ -117,6 +163,7 @@ export function Summary({ wbs, look, children }: Props) {
             ]}
           />
         )}
+        {scope && <Estimates scope={scope} used={eac_method} />}
       </ScrollBox>
     </>
   );
