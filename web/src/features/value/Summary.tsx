@@ -4,18 +4,7 @@ import { Fragment, type ReactNode } from "react";
 import { Link } from "react-router";
 import { client, type Schemas, take } from "../../api";
 import { Bones, format, keys, Notice, SUMMARY, summaryText, usePlace } from "../../shared";
-import {
-  Anchor,
-  type DataColumn,
-  DataTable,
-  Files,
-  RoomHead,
-  ScrollBox,
-  Select,
-  Soft,
-  Space,
-  Told,
-} from "../../shared/ui";
+import { type DataColumn, DataTable, Files, RoomHead, ScrollBox, Select, Soft, Space, Told } from "../../shared/ui";
 import { words } from "../../shared/words/value";
 
 const w = words.value;
@@ -81,9 +70,7 @@ function Estimates({ scope, used }: { scope: Schemas["ScopeStatistics"]; used: s
       />
       <Soft as="p">
         {tcpi == null ? w.noTcpi(reasons.tcpi_bac ?? "") : w.tcpi(format.figure(tcpi, "ratio") ?? "")}{" "}
-        <Anchor href={`/${encodeURIComponent(project)}/${encodeURIComponent(page.code)}/plan/project`}>
-          {w.choose}
-        </Anchor>
+        <Link to={`/${encodeURIComponent(project)}/${encodeURIComponent(page.code)}/plan/project`}>{w.choose}</Link>
       </Soft>
     </>
   );
