@@ -293,7 +293,9 @@ class _Writer:
         there, gone, status = draft.entered(page, "costs"), list[int](), from_text(self.v.page.status)
         for row in stale:
             same = (
-                p for p, c in there.items() if (target_of(c), c.amount, c.source, c.ref) == (row.target, row.amount, row.source, row.ref)
+                p
+                for p, c in there.items()
+                if (target_of(c), c.amount, c.source, c.ref, c.order_code) == (row.target, row.amount, row.source, row.ref, row.order)
             )
             gone += [p for p in [next((p for p in same if p not in gone), None)] if p is not None]
         fresh = list[CostEntry]()
@@ -302,6 +304,8 @@ class _Writer:
                 continue
             activity, element = (m.target[1], None) if m.target[0] == "activity" else (None, m.target[1])
             day, source = (date_of(status - 1), "correction") if m.corrects else (m.day, m.source)
-            entry = CostEntry(day, m.amount, source, activity, element, m.ref, m.corrects, reason if m.corrects else None, m.text)
+            entry = CostEntry(
+                day, m.amount, source, activity, element, m.ref, m.corrects, reason if m.corrects else None, m.text, order_code=m.order
+            )
             fresh.append(entry)
         draft.enter(page, "costs", [*((p, None) for p in gone), *((None, x) for x in fresh)])

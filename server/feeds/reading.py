@@ -20,7 +20,7 @@ FIELDS: dict[str, tuple[tuple[str, bool], ...]] = {
     ),
     "cost": (
         *(("id", False), ("date", True), ("activity", True), ("amount", True), ("source", False)),
-        *(("currency", False), ("reference", False), ("supplier", False), ("text", False)),
+        *(("currency", False), ("reference", False), ("supplier", False), ("order", False), ("text", False)),
     ),
 }
 """What a row of each kind of feed holds, and whether it must."""
@@ -32,7 +32,8 @@ _ALSO = {
     "overtime": ("overtime hours",),
     "remaining": ("to go", "hours remaining", "estimate to complete"),
     "id": ("row", "entry", "number", "record"),
-    "reference": ("ref", "invoice", "document", "order"),
+    "reference": ("ref", "invoice", "document"),
+    "order": ("order number", "purchase order", "po"),
     "source": ("type", "kind"),
     "amount": ("cost", "value", "net"),
     "text": ("comment", "description", "remark", "note"),

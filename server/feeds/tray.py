@@ -15,6 +15,7 @@ from dryledger.formats import formats_written, using
 from dryledger.posting.feeds import FeedRow, Posted, Verdict, judge
 from server.feeds.models import Feed, Taken, Waiting
 from server.feeds.reading import FIELDS, guessed
+from server.posting.costs import paid
 from server.posting.hours import MOST_HOURS
 from server.shared.words import sentence
 
@@ -130,7 +131,12 @@ class TrayReader:
         if source is None:
             raise Wrong("source", sentence("costs.source", value=self.cell(raw, "source")[:40], options="invoice, accrual, other"))
         text = ", ".join(x for x in (self.cell(raw, "supplier"), self.cell(raw, "text")) if x)
-        return FeedRow(w.key, day, target, amount=amount, source=source, ref=self.cell(raw, "reference")[:300] or None, text=text or None)
+        try:
+            _, order = paid(self.book, self.cell(raw, "order")[:100], target)
+        except EntryRefused as no:
+            raise Wrong("order", no.message) from None
+        ref = self.cell(raw, "reference")[:300] or None
+        return FeedRow(w.key, day, target, amount=amount, source=source, ref=ref, text=text or None, order=order)
 
     def _day(self, text: str) -> date:
         try:

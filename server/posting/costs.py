@@ -170,12 +170,12 @@ def _read(v: View, typed: Mapping[str, str], row: CostEntry | None) -> CostEntry
             raise EntryRefused("kind", sentence("costs.source", value=source[:40], options=", ".join(SOURCES)))
     words = _text(typed, "text", LONGEST_TEXT, "costs.long_text") if "text" in typed else row.text if row is not None else None
     activity, element = (target[1], None) if target[0] == "activity" else (None, target[1])
-    of, order = _paid(v.book, typed["pays"], target) if "pays" in typed else (None, None) if row is None else (row.of, row.order_code)
+    of, order = paid(v.book, typed["pays"], target) if "pays" in typed else (None, None) if row is None else (row.of, row.order_code)
     made = CostEntry(day, amount, source, activity, element, ref, text=words, of=of, order_code=order)
     return made if row is None else replace(made, corrects=row.corrects, reason=row.reason)
 
 
-def _paid(book: Book, typed: str, on: Target) -> tuple[str | None, str | None]:
+def paid(book: Book, typed: str, on: Target) -> tuple[str | None, str | None]:
     """The cost or assignment that an entry is for, and its order, from their codes. Raises EntryRefused."""
     of = order = None
     costs = {c.code.lower(): c.code for c in book.costs if c.code} | {a.code.lower(): a.code for a in book.assignments} | {NOTHING: NOTHING}

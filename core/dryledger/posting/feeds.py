@@ -38,6 +38,8 @@ class FeedRow:
     source: str = "feed"
     ref: str | None = None
     text: str | None = field(default=None, compare=False)
+    order: str | None = None
+    """The order that the amount belongs to."""
 
 
 @dataclass(frozen=True)
@@ -74,6 +76,7 @@ class Move:
     day: date
     corrects: str | None = None
     text: str | None = None
+    order: str | None = None
 
 
 def judge(row: FeedRow, known: Posted | None, book: Book, late: bool = False) -> Verdict:
@@ -98,7 +101,7 @@ def moves(row: FeedRow, known: Posted | None, open_page: str) -> list[Move]:
     if known is None:
         return [now]
     was = _move(known.row, -1, corrects)
-    if (was.target, was.resource, was.source, was.ref) != (now.target, now.resource, now.source, now.ref):
+    if (was.target, was.resource, was.source, was.ref, was.order) != (now.target, now.resource, now.source, now.ref, now.order):
         return [was, now]
     step = replace(now, worked=now.worked + was.worked, overtime=now.overtime + was.overtime, amount=now.amount + was.amount)
     return [step]
@@ -117,4 +120,5 @@ def _move(row: FeedRow, sign: int, corrects: str | None) -> Move:
         row.day,
         corrects,
         row.text,
+        row.order,
     )

@@ -186,6 +186,16 @@ class Costs(FeedTest):
         made = CostEntry.objects.get(corrects="P03")
         self.assertEqual((made.amount, made.source, made.ref), ("-100.00", "correction", "INV-1"))
 
+    def test_a_cost_names_its_order(self) -> None:
+        """PO-01 is for the battery modules, A360; there is no PO-99, and PO-02 has no line for them."""
+        feed = self.add("Ledger", "cost")
+        row = {"date": "2027-01-20", "activity": "A360", "amount": "1200.50", "source": "invoice"}
+        rows = [row | {"id": i, "po": order} for i, order in enumerate(("PO-01", "PO-99", "PO-02"))]
+        got = self.fetch(json.dumps(rows), feed=feed)["tray"]
+        self.assertEqual([(r["verdict"], r["field"]) for r in got["rows"]], [("new", ""), ("refused", "order"), ("refused", "order")])
+        self.post(feed=feed)
+        self.assertEqual([x.order_code for x in CostEntry.objects.filter(page__state="wet", amount="1200.50")], ["PO-01"])
+
 
 class Source(ThreadingHTTPServer):
     """A source on 127.0.0.1 that answers as it is told."""

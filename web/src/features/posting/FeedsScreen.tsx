@@ -14,7 +14,7 @@ const VIEW = { feed: "" };
 type Column = SheetColumn<Waiting>;
 const FIELDS: Record<string, string[]> = {
   timesheet: ["person", "date", "activity", "hours", "overtime", "remaining", "id", "text"],
-  cost: ["id", "date", "activity", "amount", "source", "currency", "reference", "text"],
+  cost: ["id", "date", "activity", "amount", "source", "currency", "reference", "order", "text"],
 };
 const idOf = (r: Waiting) => r.id;
 const nameOf = (r: Waiting) => `${w.verdict} ${r.number}`;

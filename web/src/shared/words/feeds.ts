@@ -46,6 +46,7 @@ export const words = say({
       currency: "Currency",
       reference: "Reference",
       supplier: "Supplier",
+      order: "Order",
     }),
     verdict: "Row",
     reason: "What it is",
