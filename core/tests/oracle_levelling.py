@@ -52,8 +52,8 @@ class OracleLevelling:
     def asks(self, code: str) -> dict[str, Decimal]:
         kinds = {r.code: r.kind for r in self.bare.resources}
         of = {x.resource: x.units for x in self.bare.assignments if x.activity == code and kinds[x.resource] != "material"}
-        said = [h for p in self.bare.periods for h in p.hours if h.activity == code and h.to_go is not None]
-        return {r: u for r, u in of.items() if [h.to_go for h in said if h.resource == r][-1:] != [0]}
+        told = [h for p in self.bare.periods for h in p.hours if h.activity == code and h.to_go is not None]
+        return {r: u for r, u in of.items() if [h.to_go for h in told if h.resource == r][-1:] != [0]}
 
     def minutes(self, code: str, p: int, d: int) -> list[int]:
         axis = self.bare.axes[code]

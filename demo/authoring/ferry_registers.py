@@ -58,7 +58,7 @@ REGISTERS: dict[str, list[dict[str, Any]]] = {
     ],
 }
 RESERVES = [
-    {"code": "R1", "name": "Contingency", "amount": "60000.00"},
+    {"code": "R1", "name": "Refit contingency", "amount": "60000.00"},
     {"code": "R2", "name": "Management reserve", "amount": "90000.00", "held": "outside"},
 ]
 ORDERS: dict[str, tuple[str, str, str, str, str, list[str]]] = {

@@ -1,6 +1,6 @@
 import assert from "node:assert/strict";
 import { request } from "node:http";
-import { cleanup, waitFor } from "@testing-library/react";
+import { cleanup, configure, waitFor } from "@testing-library/react";
 import { afterEach, beforeEach } from "vitest";
 import type { Schemas } from "../../src/api";
 import { ROOMS } from "../../src/app/rooms";
@@ -10,6 +10,8 @@ import { inRoom } from "../inRoom";
 
 const { DRY_SERVER = "", DRY_COOKIE = "" } = process.env;
 export const PATIENCE = 45_000;
+// What a room shows is waited for as long as the server may take, on a slow machine too.
+configure({ asyncUtilTimeout: PATIENCE });
 
 /** Asks the server that serves the test, as somebody who is signed in. */
 export async function ask(url: string, method = "GET", body = "") {
