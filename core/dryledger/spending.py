@@ -22,6 +22,7 @@ from dryledger.words import sentence
 
 __all__ = ["KINDS_OF_COST", "Spending", "SpendingRow", "spending"]
 
+CURVE = ("budget", "actual", "forecast")
 KINDS_OF_COST = ("labour", "equipment", "material", "direct")
 
 
@@ -52,6 +53,16 @@ class SpendingRow:
     def running(self) -> list[Decimal]:
         """The running sum of the difference."""
         return list(accumulate(self.difference))
+
+    @property
+    def cumulative(self) -> dict[str, list[Decimal]]:
+        """The running sums of budget, actual and forecast: the curve."""
+        return {key: list(accumulate(getattr(self, key))) for key in CURVE}
+
+    def whole(self, series: str) -> Decimal:
+        """All of a series: its sum, of the running difference its last."""
+        cells: list[Decimal] = getattr(self, series)
+        return (cells[-1] if cells else Decimal(0)) if series == "running" else sum(cells, Decimal(0))
 
 
 @dataclass(frozen=True)

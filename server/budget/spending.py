@@ -1,6 +1,6 @@
 """Spending against the budget by time, for the screen and as files."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from decimal import Decimal
 
@@ -57,6 +57,8 @@ class SpendingOut:
     ends: list[str]
     lines: list[SpendingLine]
     total: SpendingLine
+    curve: dict[str, list[str]]
+    """The running sums of budget, actual and forecast of all."""
 
 
 def spending_of(v: View, bucket: str, by: str) -> Spending:
@@ -71,25 +73,33 @@ def spending_of(v: View, bucket: str, by: str) -> Spending:
 
 def spending_out(v: View, bucket: str, by: str) -> SpendingOut:
     """What the budget room shows by time."""
-    s, r = spending_of(v, bucket, by), v.results
+    return _out(v, spending_of(v, bucket, by), by)
+
+
+def _out(v: View, s: Spending, by: str) -> SpendingOut:
+    r = v.results
     own = [RowsChoice(FIELD + d.code, d.name) for d in fields_of(v.book.fields, "activity")]
     choices = [*(RowsChoice(key, sentence(f"budget.rows_{key}")) for key in OWN_ROWS), *own]
     baseline, currency = r.baseline.code if r.baseline else None, v.book.project.currency
     status = to_text(r.status) if r.status is not None else ""
     ends = [to_text(e) for e in s.ends]
-    return SpendingOut(status, baseline, s.of, currency, bucket, by, choices, ends, [_line(x) for x in s.rows], _line(s.total))
+    curve = {key: _texts(cells) for key, cells in s.total.cumulative.items()}
+    return SpendingOut(status, baseline, s.of, currency, s.bucket, by, choices, ends, [_line(x) for x in s.rows], _line(s.total), curve)
 
 
 def _line(x: SpendingRow) -> SpendingLine:
-    cells: dict[str, list[Decimal]] = {key: getattr(x, key) for key in SERIES}
-    totals = {key: f"{sum(found, Decimal(0)):f}" for key, found in cells.items() if key != "running"}
-    series = {key: [f"{c:f}" for c in found] for key, found in cells.items()}
+    series = {key: _texts(getattr(x, key)) for key in SERIES}
+    totals = {key: f"{x.whole(key):f}" for key in SERIES if key != "running"}
     return SpendingLine(x.kind, x.code, x.name, x.level, x.sums, series, totals)
 
 
-def _heads(ends: Sequence[str]) -> list[str]:
+def _texts(cells: Iterable[Decimal]) -> list[str]:
+    return [f"{c:f}" for c in cells]
+
+
+def _last_days(s: Spending) -> list[str]:
     """The last day of each bucket."""
-    return [end[:10] for end in ends]
+    return [to_text(end - 1)[:10] for end in s.ends]
 
 
 def _rows(out: SpendingOut) -> Iterator[tuple[SpendingLine, str, list[str], str]]:
@@ -101,15 +111,16 @@ def _rows(out: SpendingOut) -> Iterator[tuple[SpendingLine, str, list[str], str]
 def spending_csv(v: View, bucket: str, by: str) -> str:
     """A line for each row and series."""
     s = spending_of(v, bucket, by)
-    out = spending_out(v, bucket, by)
-    titles = ("Kind", "Code", "Name", "Series", "Total", *_heads([to_text(e - 1) for e in s.ends]))
+    out = _out(v, s, by)
+    titles = ("Kind", "Code", "Name", "Series", "Total", *_last_days(s))
     return csv_text(titles, ((x.kind, x.code, x.name, word, total, *cells) for x, word, cells, total in _rows(out)))
 
 
 def spending_xlsx(v: View, bucket: str, by: str) -> bytes:
     """A workbook: the totals by time with their charts, drawn from the cells, and a sheet for each series."""
-    s, out = spending_of(v, bucket, by), spending_out(v, bucket, by)
-    days, book = _heads([to_text(e - 1) for e in s.ends]), Book(DIGITS.get(out.currency, 2))
+    s = spending_of(v, bucket, by)
+    out, days = _out(v, s, by), _last_days(s)
+    book = Book(DIGITS.get(out.currency, 2))
     page = book.sheet(sentence("budget.series_all"))
     page.line(sentence("value.as_of", project=v.book.project.name, date=format_date(out.status), currency=out.currency))
     page.gap()

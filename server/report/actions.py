@@ -96,14 +96,14 @@ def set_layout(access: Access, page_code: str, revision: int, sections: Sequence
     """Lay the report out for the project, as one step. Raises Refused where the layout is none, Stale."""
     ask(access, "layout")
     access.wet(page_code)
-    layout = ReportLayout(tuple(sections), tuple(h.strip() for h in heads), ReportLayout().levels * levels)
-    for fault in layout_faults((layout,)):
+    chosen = ReportLayout(tuple(sections), tuple(h.strip() for h in heads), ReportLayout().levels * levels)
+    for fault in layout_faults((chosen,)):
         raise Refused("entry-refused", f"{fault.message[:1].upper()}{fault.message[1:]}.", 422, field=fault.path.rpartition(".")[2])
     if not sections:
         raise Refused("entry-refused", sentence("report.show_something"), 422, field="sections")
-    as_shipped = layout.shown == SECTIONS and not layout.heads and layout.levels == 1
-    kept = [] if layout.shown == SECTIONS else list(layout.sections)
-    rows = [] if as_shipped else [{"sections": kept, "heads": list(layout.heads), "levels": levels}]
+    as_shipped = chosen.shown == SECTIONS and not chosen.heads and chosen.levels == 1
+    kept = [] if chosen.shown == SECTIONS else list(chosen.sections)
+    rows = [] if as_shipped else [{"sections": kept, "heads": list(chosen.heads), "levels": levels}]
     write_list(access, revision, "layout", "report_layout", rows, sentence("report.laid_out"))
 
 

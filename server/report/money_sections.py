@@ -42,8 +42,7 @@ def by_month(v: View) -> ReportTable:
         amounts = [x.budget[i], x.actual[i] if come else None, x.forecast[i], x.difference[i], x.running[i]]
         until = format_date(to_text(end - 1))
         rows.append(ReportRow(to_text(end)[:10], [ReportCell(until), *_cells(v, "month", to_text(end)[:10], MONTH, amounts)]))
-    zero = Decimal(0)
-    whole = [sum(part, zero) for part in (x.budget, x.actual, x.forecast, x.difference)]
+    whole = [x.whole(key) for key in MONTH[:-1]]
     code, keys = v.book.project.code, ("bac", "ac", "eac.bottom_up", "eac.bottom_up")
     rows.append(
         ReportRow("total", [ReportCell(sentence("report.in_all")), *_cells(v, "project", code, keys, whole), ReportCell(None)], True)

@@ -40,10 +40,10 @@ def check_book(book: Book, since: Book | None = None) -> list[Fault]:
         )
     rows = _rows(book, since)
     plan = (*_codes(book, new), *_references(book, new), *_loops(book, new), *_apportioned(book, new))
-    layout = layout_faults(book.report_layout) if new.lists("report_layout") else ()
+    report = layout_faults(book.report_layout) if new.lists("report_layout") else ()
     options = option_faults(book) if new.lists("options", "promises", "project") or new.codes("periods") else ()
     money = money_faults(book, new) if not any(f.path == "wbs" for f in plan) else ()
-    return [*rows, *plan, *money, *page_faults(book, new), *answer_faults(book, new), *mark_rule_faults(book, new), *layout, *options, *own]
+    return [*rows, *plan, *money, *page_faults(book, new), *answer_faults(book, new), *mark_rule_faults(book, new), *report, *options, *own]
 
 
 def _rows(book: Book, since: Book | None) -> Iterator[Fault]:

@@ -51,8 +51,8 @@ class ReportTest(LedgerTest):
         return answer.content
 
     def index_network(self, sections: list[str], heads: list[str] | None = None, levels: int = 1, status: int = 200) -> Any:
-        layout = {"revision": self.revision(), "sections": sections, "heads": heads or [], "levels": levels}
-        return self.call("put", f"{REPORT}/layout", layout, status)
+        asked = {"revision": self.revision(), "sections": sections, "heads": heads or [], "levels": levels}
+        return self.call("put", f"{REPORT}/layout", asked, status)
 
     def review(self, do: str, status: int = 200, **more: Any) -> Any:
         return self.call("post", f"{REPORT}/review", {"do": do, **more}, status)

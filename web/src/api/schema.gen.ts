@@ -4949,6 +4949,9 @@ export interface components {
             ends: string[];
             lines: components["schemas"]["SpendingLine"][];
             total: components["schemas"]["SpendingLine"];
+            curve: {
+                [key: string]: string[];
+            };
         };
         StandingOut: {
             finish: string;

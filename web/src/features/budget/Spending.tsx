@@ -176,9 +176,8 @@ function Curves({ out }: { out: Out }) {
   const lines = useMemo(() => {
     const status = when(out.status);
     return CURVES.map(({ series, ...drawn }) => {
-      let sum = 0;
-      const spots = (out.total.series[series] ?? []).flatMap((c, i): Spot[] => {
-        sum += Number(c);
+      const spots = (out.curve[series] ?? []).flatMap((c, i): Spot[] => {
+        const sum = Number(c);
         const [before, end] = [out.ends[i - 1], when(out.ends[i] ?? "")];
         if (series !== "actual") return [[end, sum]];
         return before && when(before) >= status ? [] : [[Math.min(end, status), sum]];
