@@ -46,9 +46,6 @@ def posting(page: Page, address: str) -> None:
     page.goto(f"{address}/FERRY/P10/checks")
     page.locator('[data-cell="finished_with_work:A430:text"]').click()
     take(page, "checks")
-    page.goto(f"{address}/FERRY/P10/posting/feeds")
-    page.locator("[data-row]").nth(2).wait_for()
-    take(page, "feeds")
 
 
 def plan(page: Page, address: str) -> None:
@@ -84,7 +81,9 @@ def reading(page: Page, address: str) -> None:
 def rest(page: Page, address: str) -> None:
     for name, path, ready in (
         ("resources", "plan/resources", "main [data-row]"),
-        ("budget", "budget", "main path[data-line]"),
+        ("budget", "budget?show=against", "main path[data-line]"),
+        ("orders", "budget?part=orders", "main tbody tr"),
+        ("under-change", "budget?part=change", "main tbody tr"),
         ("baselines", "baselines", "main tbody tr"),
         ("exchange", "exchange", "main h2"),
     ):
@@ -100,11 +99,6 @@ def rest(page: Page, address: str) -> None:
     page.get_by_role("button", name="Estimate at completion, This page").click()
     page.wait_for_timeout(600)
     take(page, "report")
-    page.goto(f"{address}/FERRY/P10/posting/hours?by=person")
-    page.locator("[data-row]").nth(2).wait_for()
-    page.locator('[data-cell$=":worked"]').nth(2).click()
-    page.wait_for_timeout(600)
-    take(page, "hours")
     page.goto(f"{address}/FERRY/P10/posting/costs")
     page.locator("[data-row]").nth(1).wait_for()
     take(page, "costs")

@@ -70,7 +70,9 @@ function Estimates({ scope, used }: { scope: Schemas["ScopeStatistics"]; used: s
       />
       <Soft as="p">
         {tcpi == null ? w.noTcpi(reasons.tcpi_bac ?? "") : w.tcpi(format.figure(tcpi, "ratio") ?? "")}{" "}
-        <Link to={`/${encodeURIComponent(project)}/${encodeURIComponent(page.code)}/plan/project`}>{w.choose}</Link>
+        <Text as="span" textDecoration="underline" color="ink">
+          <Link to={`/${encodeURIComponent(project)}/${encodeURIComponent(page.code)}/plan/project`}>{w.choose}</Link>
+        </Text>
       </Soft>
     </>
   );
