@@ -158,12 +158,18 @@ class Results:
         return PhasedBudget(bucket, ends, of, phased_budget(v, base, ends), phased_actual(v, ends), phased_remaining(v, ends))
 
     @cached_property
+    def without_progress(self) -> Schedule:
+        """The plan without progress; ties bind in it as on this page."""
+        with localcontext(CONTEXT):
+            bare = as_of(self.book.with_periods(()))
+            return schedule(bare, progress(bare), self.treatment, ties=self.schedule.ties)
+
+    @cached_property
     def budget_baseline(self) -> tuple[str, Baseline]:
         """Whose budget is told by time, and that: "baseline" the measured one; without one "present", that of the plan without progress."""
         if self.baseline is not None:
             return "baseline", self.baseline
-        plan = compute(self.book.with_periods(()), treatment=self.treatment).schedule
-        return "present", snapshot(self.book, plan, "", "", self.book.project.start, "", "")
+        return "present", snapshot(self.book, self.without_progress, "", "", self.book.project.start, "", "")
 
     def ends_by_time(self, bucket: str) -> list[Instant]:
         """The ends of the buckets of budget, actual and remaining cost, up to the latest finish. Raises TooManyPoints."""
@@ -214,7 +220,7 @@ def compute(
         measured = measured_on(at)
         if same is not None and same.baseline is not measured:
             same = None
-        valuation = Valuation(at, now, plan, measured, None if same is None else same.valuation)
+        valuation = Valuation(at, now, plan, used, measured, None if same is None else same.valuation)
         return Results(book, at, used, measured, bucket, now, plan, valuation)
 
 

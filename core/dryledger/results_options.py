@@ -17,6 +17,7 @@ from dryledger.exchange.write import row_document, shortest_number
 from dryledger.options.board import Standing, compared, standing
 from dryledger.options.levelling import Levelled, level
 from dryledger.options.proposals import Proposal, proposals
+from dryledger.schedule.schedule import Scheduled
 
 __all__ = [
     "chain_document",
@@ -48,8 +49,8 @@ def levelled_document(x: Levelled) -> Doc:
         "moved": [
             {
                 "code": c,
-                "was_start": to_text(was[c].start),
-                "start": to_text(now[c].start),
+                "was_start": to_text(_begins(was[c])),
+                "start": to_text(_begins(now[c])),
                 "was_finish": to_text(was[c].finish),
                 "finish": to_text(now[c].finish),
                 "levelled": _instant(x.dates.get(c)),
@@ -106,6 +107,11 @@ def chain_only(r: Results, c: Chain) -> Doc:
     }
 
 
+def _begins(x: Scheduled) -> Instant:
+    """Where what is left begins."""
+    return x.start if x.resume is None else x.resume
+
+
 def _rows(rows: tuple[ChainRow, ...]) -> list[Doc]:
     return [
         {"code": x.code, "start": to_text(x.start), "finish": to_text(x.finish), "even": x.even, "safety": x.safety, "after": x.after}
@@ -119,13 +125,14 @@ def fever_document(x: Fever) -> Doc:
 
 
 def _point(p: TrailPoint) -> Doc:
-    head: Doc = {"period": p.period} if p.join is None else {"join": p.join}
+    head: Doc = {"period": p.period} if p.own else {"join": p.join}
     out = head | {"progress": p.progress, "use": p.use, "zone": p.zone, "forecast_end": to_text(p.forecast_end)}
     out["pace"] = None if p.pace is None else {"rate": p.pace.rate, "use": p.pace.use, "date": to_text(p.pace.date)}
     out["used_by"] = [{"code": x.code, "took": x.took, "waited": x.waited} for x in p.used_by]
     out["other"] = p.other
-    if p.join is None:
+    if p.own:
         out["feeding"] = [_point(f) for f in p.feeding]
+        out["left_out"] = [list(x) for x in p.left_out]
     return out if p.reason is None else out | {"reasons": {"use": p.reason}}
 
 

@@ -184,8 +184,8 @@ def _options_parts() -> dict[str, Schema]:
         "used_by": _list(_object({"code": TEXT, "took": MINUTES, "waited": MINUTES})),
         "other": MINUTES,
     }
-    feeding = _object({"join": TEXT, **point, "reasons": REASONS}, ("reasons",))
-    fever = _object({"period": TEXT, **point, "feeding": _list(feeding), "reasons": REASONS}, ("reasons",))
+    feeding = _object({"join": MAYBE, **point, "reasons": REASONS}, ("reasons",))
+    fever = _object({"period": TEXT, **point, "feeding": _list(feeding), "left_out": _list(codes), "reasons": REASONS}, ("reasons",))
     conflicts = _list(_object({"change": {"type": "integer", "minimum": 0}, "message": TEXT}))
     proposal: dict[str, Schema] = {
         "code": TEXT,
@@ -204,7 +204,7 @@ def _options_parts() -> dict[str, Schema]:
                 "length": MINUTES,
                 "buffer": _or_null(_object(buffer)),
                 "promise": _or_null(INSTANT),
-                "feeding": _list(_object({"chain": _list(_object(row)), "join": TEXT, **buffer, "shortage": MINUTES})),
+                "feeding": _list(_object({"chain": _list(_object(row)), "join": MAYBE, **buffer, "shortage": MINUTES})),
                 "without_safe": codes,
                 "fever": _or_null(_object({"promise": TEXT, "date": INSTANT, "trail": _list(fever)})),
             }

@@ -49,7 +49,7 @@ def _money(text: str | None) -> Decimal | None:
 
 def _schedule(known: Schedule, document: Doc) -> Schedule:
     rows = {x["code"]: _scheduled(known.activities.get(x["code"]), x) for x in document["activities"]}
-    return Schedule(from_text(document["finish"]), known.span, make=lambda: rows)
+    return Schedule(from_text(document["finish"]), known.span, known.ties, make=lambda: rows)
 
 
 def _scheduled(known: Scheduled | None, x: Doc) -> Scheduled:

@@ -23,6 +23,7 @@ class OracleLevelling:
         self.free = replace(self.bare, project=replace(self.bare.project, imposed_finish=None))
         self.base = self.rows(self.free)
         self.first = self.rows(self.bare)
+        self.ties = compute(self.bare).schedule.ties.kept
         self.axes = {r.code: next(c for c in book.calendars if c.code == r.calendar).axis for r in book.resources}
         self.booked: dict[str, Counter[int]] = {r.code: Counter() for r in book.resources}
         self.by: dict[tuple[str, int], list[str]] = {}
@@ -31,6 +32,7 @@ class OracleLevelling:
         self.others: dict[tuple[str, int], Decimal | None] = {}
         self.short: dict[str, list[str]] = {}
         self.holders: dict[str, list[tuple[str, str]]] = {}
+        self.leads: dict[str, list[str]] = {}
         self.run()
 
     def with_dates(self, book: Book, dates: dict[str, int]) -> Book:
@@ -46,7 +48,7 @@ class OracleLevelling:
             return a.mode == "fixed"
         if self.bare.project.treatment == "override" or not x.remaining:  # type: ignore[attr-defined]
             return True
-        before = [k.source for k in self.bare.links if k.target == code and k.source in self.base]
+        before = [k.source for k in self.bare.links if k.target == code and k.source in self.base]  # no tie leads into started work
         return all(self.base[b].state == "complete" or self.stays(b) for b in before)  # type: ignore[attr-defined]
 
     def asks(self, code: str) -> dict[str, Decimal]:
@@ -101,7 +103,7 @@ class OracleLevelling:
                 self.book(code, self.bare.axes[code].pos(x.early_start), x.remaining)  # type: ignore[attr-defined]
         left = [c for c in open_ if not self.stays(c)]
         while left:
-            ready = [c for c in left if not any(k.target == c and k.source in left for k in self.bare.links)]
+            ready = [c for c in left if not any(k.target == c and k.source in left for k in (*self.bare.links, *self.ties))]
             code = min(ready, key=lambda c: (self.base[c].late_start, self.base[c].total_float, c))  # type: ignore[attr-defined]
             left.remove(code)
             self.place(code)
@@ -139,6 +141,8 @@ class OracleLevelling:
             minutes = [axis.last(k) for k in range(q - 1, p - 1, -1)]
             short = {t: [r for r, u in asks.items() if self.too_little(r, u, t) or self.none(r, t)] for t in minutes}
             t = next((t for t in minutes if any(self.by.get((r, t)) for r in short[t])), minutes[0])
+            if not any(self.by.get((r, t)) for r in short[t]) and p == axis.pos(x.early_start):  # type: ignore[attr-defined]
+                self.leads[code] = list(x.driven_by)  # type: ignore[attr-defined]
             self.short[code] = short[t]
             self.holders[code] = [
                 (h, r)
@@ -149,14 +153,15 @@ class OracleLevelling:
         self.book(code, q, d)
 
 
-def oracle_chain(r: Results, found: OracleLevelling) -> tuple[list[tuple[str, str | None]], list[tuple[list[str], str]]]:
+def oracle_chain(r: Results, found: OracleLevelling) -> tuple[list[tuple[str, str | None]], list[tuple[list[str], str | None]]]:
     """The chain from first to last with its ties, and each feeding chain with its join."""
-    rows = compute(found.with_dates(r.book, found.dates), treatment=r.treatment).schedule.activities
+    rows = compute(found.with_dates(untied(r.book), found.dates), treatment=r.treatment).schedule.activities
     open_ = [c for c, x in rows.items() if x.state != "complete"]
+    handed = oracle_hand_overs(r, found)
     taken: list[str] = []
 
     def rank(c: str) -> tuple[int, int, str]:
-        return -rows[c].finish, -oracle_safety(r, c), c
+        return -rows[c].early_finish, -oracle_safety(r, c), c
 
     def back(code: str) -> list[tuple[str, str | None]]:
         out: list[tuple[str, str | None]] = []
@@ -165,7 +170,7 @@ def oracle_chain(r: Results, found: OracleLevelling) -> tuple[list[tuple[str, st
             ties = {}
             for holder, resource in found.holders.get(code, ()):
                 ties.setdefault(holder, f"resource:{resource}")
-            for d in rows[code].driven_by:
+            for d in (*rows[code].driven_by, *found.leads.get(code, ())):
                 if d.startswith("link:"):
                     ties[d[5:]] = d
             ties = {c: how for c, how in ties.items() if c in open_ and c not in taken}
@@ -178,14 +183,50 @@ def oracle_chain(r: Results, found: OracleLevelling) -> tuple[list[tuple[str, st
     if not open_:
         return [], []
     chain = back(min(open_, key=rank))
-    feeding = []
-    for join, _ in chain:
+    before = [(k.source, k.target) for k in r.book.links if k.source in open_ and k.target in open_] + [(a, b) for a, b, _ in handed]
+    loose: list[str | None] = [None]
+    feeding: list[tuple[list[str], str | None]] = []
+    for join in [*(c for c, _ in chain), *loose]:
         while True:
-            before = [k.source for k in r.book.links if k.target == join and k.source in open_ and k.source not in taken]
-            if not before:
+            left = [a for a, b in before if b == join] if join is not None else [c for c in open_ if all(a != c for a, _ in before)]
+            left = [c for c in left if c not in taken]
+            if not left:
                 break
-            feeding.append(([c for c, _ in back(min(before, key=rank))], join))
+            feeding.append(([c for c, _ in back(min(left, key=rank))], join))
     return chain, feeding
+
+
+def untied(book: Book) -> Book:
+    return replace(book, promises=())
+
+
+def oracle_hand_overs(r: Results, found: OracleLevelling) -> list[tuple[str, str, str]]:
+    """Who has a resource from whom in the levelled plan: each unit by itself, in a list of who has it last."""
+    book = untied(r.book)
+    rows = compute(found.with_dates(book, found.dates), treatment=r.treatment).schedule.activities
+    starts = {c: x.start if x.resume is None else x.resume for c, x in rows.items()}
+    after = {c: {k.target for k in book.links if k.source == c} for c in rows}
+    out: list[tuple[str, str, str]] = []
+
+    def leads(a: str, b: str) -> bool:
+        return a == b or any(leads(c, b) for c in after[a])
+
+    for resource in sorted(book.resources, key=lambda x: x.code):
+        tenths, have = 100, list[str | None]()
+        have = [None] * int(resource.units * tenths)
+        asking = [c for c, x in rows.items() if x.state != "complete" and x.remaining and resource.code in found.asks(c)]
+        for code in sorted(asking, key=lambda c: (starts[c], rows[c].finish, c)):
+            wanted = int(min(found.asks(code)[resource.code], resource.units) * tenths)
+            free = [i for i, c in enumerate(have) if c is None]
+            givers = sorted({c for c in have if c is not None and rows[c].finish <= starts[code]}, key=lambda c: (-rows[c].finish, c))
+            places = [*free, *(i for g in givers for i, c in enumerate(have) if c == g)][:wanted]
+            for giver in dict.fromkeys(have[i] for i in places):
+                if giver is not None and not leads(code, giver):
+                    out.append((giver, code, resource.code))
+                    after[giver].add(code)
+            for i in places:
+                have[i] = code
+    return out
 
 
 def oracle_safety(r: Results, code: str) -> int:

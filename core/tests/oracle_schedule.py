@@ -138,6 +138,29 @@ class Book:
         ]
         self.outside = {x["code"]: {"start": at(x["start"]), "finish": at(x["finish"])} for x in doc.get("externals", [])}
         self.state = {c: State(self, c) for c in self.activities}
+        self.left_out: list[list[str]] = []
+        for pair in self.ties():
+            if leads(self.links, pair[1], pair[0]):
+                self.left_out += [pair] if pair not in self.left_out else []
+            else:
+                self.links.append({"from": pair[0], "to": pair[1], "type": "FS", "lag": 0, "clock": False, "tie": True})
+
+    def ties(self) -> list[list[str]]:
+        """The hand-overs of the promise in force that hold on the page."""
+        pages = [p["code"] for p in self.pages]
+        promise: Doc = {}
+        for x in self.doc.get("promises", []):
+            if x.get("page") is None or x["page"] in pages:
+                promise = x
+        out = []
+        for t in promise.get("ties", []):
+            a, b, r = t["from"], t["to"], t["resource"]
+            there = a in self.activities and b in self.activities and all(any(x["resource"] == r for x in self.assigned(c)) for c in (a, b))
+            if not there or self.state[b].state != "not_started" or self.to_go(a, r) == 0 or t.get("ended") in pages:
+                continue
+            if Fraction(str(self.resources[r].get("units", 1))) <= Fraction(str(t.get("units", 1))):
+                out.append([a, b])
+        return out
 
     def lag(self, k: Doc) -> int:
         text = k.get("lag", "0d")
@@ -223,6 +246,10 @@ class State:
             self.percent = percent if percent is not None else Fraction(self.elapsed, whole) if whole else Fraction(1)
 
 
+def leads(links: list[Doc], a: str, b: str) -> bool:
+    return a == b or any(leads(links, k["to"], b) for k in links if k["from"] == a)
+
+
 def move(b: Book, t: int, k: Doc, back: bool = False) -> int:
     lag = k["lag"]
     if lag == 0:
@@ -268,6 +295,7 @@ def schedule(b: Book, treatment: str) -> dict[str, Doc]:
             and b.state[code].state == "not_started"
             and not b.state[code].pinned
             and not b.activities[code].get("levelled")
+            and not any("tie" in k and k["to"] == code and b.state[k["from"]].state != "complete" for k in b.links)
         ):
             as_late(b, code, rows, treatment, last)
     for code in order:
@@ -300,7 +328,7 @@ def forward(b: Book, code: str, rows: dict[str, Doc], treatment: str) -> Doc:
     for k in incoming:
         if not (started and treatment == "override"):
             t = move(b, before(b, rows, k)["finish" if k["type"][0] == "F" else "start"], k)
-            (begin if k["type"][1] == "S" else end).append((t, "link:" + k["from"]))
+            (begin if k["type"][1] == "S" else end).append((t, ("tie:" if "tie" in k else "link:") + k["from"]))
     if not started:
         begin.append((at(b.project["start"]), "start"))
     if b.status is not None:
@@ -319,7 +347,7 @@ def forward(b: Book, code: str, rows: dict[str, Doc], treatment: str) -> Doc:
     p = max(x for x, _ in asked)
     if d > 0:
         start, finish = axis.last(p), max([axis.first(p + d), *(t for t, _ in end)])
-    elif incoming:
+    elif any("tie" not in k for k in incoming):
         start = finish = max([axis.first(p), *(t for t, _ in begin + end)])
     elif any(axis.pos(t) == p for t, _ in begin):
         start = finish = axis.last(p)

@@ -334,7 +334,28 @@ class Maker:
             "progress_lines": [{"at": "2027-01-15T17:00", "name": "Half way"}] if self.apart.random() < 0.3 else [],
         }
         found = self.paid(found) if self.apart.random() < 0.6 else found
+        if self.apart.random() < 0.4:
+            found = self.tied(found)
         return found if self.apart.random() < 0.6 else self.organised(found)
+
+    def tied(self, doc: Doc) -> Doc:
+        """The same with promises that hand resources over, some of them in a circle, untied, ended or for nothing."""
+        r, pages, on = self.apart, [p["code"] for p in doc["periods"]], [(x["activity"], x["resource"]) for x in doc["assignments"]]
+        start = f"2027-02-0{r.randint(1, 5)}T08:00"
+
+        def tie() -> Doc:
+            (a, x), (b, y) = r.choice(on), r.choice(on)
+            mates = [c for c, z in on if z == x and c != a]
+            out: Doc = {"from": a, "to": r.choice(mates) if mates else b, "resource": r.choice([x, x, x, y]), "units": r.choice([1, 2, 8])}
+            return out | ({"ended": r.choice(pages)} if pages and r.random() < 0.2 else {})
+
+        promises = [
+            {"code": f"T{i}", "approved_by": "Ann", "chain": [{"code": "A0", "length": "0min"}], "buffer": {"size": "0min", "start": start, "end": start}}
+            | {"ties": [t for t in (tie() for _ in range(r.randint(1, 6) if on else 0)) if t["from"] != t["to"]]}
+            | ({"page": r.choice(pages)} if pages and r.random() < 0.5 else {})
+            for i in range(r.randint(1, 2))
+        ]
+        return doc | {"promises": [*doc.get("promises", []), *promises]}
 
     def paid(self, doc: Doc) -> Doc:
         """The same with what money is named by: what follows progress, orders, what entries pay, final invoices."""

@@ -10,18 +10,21 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from core.tests.books import book, page
-from core.tests.oracle_levelling import OracleLevelling, oracle_chain, oracle_safety
+from core.tests.oracle_levelling import OracleLevelling, oracle_chain, oracle_hand_overs, oracle_safety, untied
 from core.tests.random_books import random_book
 from dryledger.book.options import promise_at
-from dryledger.book.plan import Book
-from dryledger.buffers.chain import Chain, chain_of, promised, without_safe
+from dryledger.book.pages import HoursEntry
+from dryledger.book.plan import Book, Constraint
+from dryledger.buffers.chain import Chain, chain_of, dates_to_write, promised, without_safe
 from dryledger.buffers.fever import fever_of
 from dryledger.buffers.first import first_of
 from dryledger.calendar.calendar import to_text
+from dryledger.changes.apply import apply
 from dryledger.compute import compute
-from dryledger.errors import BookInvalid
+from dryledger.errors import BookInvalid, ChangeRefused
 from dryledger.exchange.book_json import book_from
 from dryledger.options.levelling import with_levelled_dates
+from dryledger.schedule.driving import driving_path
 
 CREW = {"code": "R", "name": "Crew", "units": 1}
 
@@ -102,6 +105,95 @@ class ByHand(unittest.TestCase):
 
     def test_a_safe_duration_below_even_odds_gives_no_safety(self) -> None:
         self.assertEqual(chain_in(book([work("A", 4, 2)])).size, 0)
+
+
+class HandOvers(unittest.TestCase):
+    """Two fitters for A (1 of them, 3 d), B (1, 5 d), then C (2, 2 d) and D (1, 1 d)."""
+
+    ACTS = (work("A", 3, 4), work("B", 5, 6), work("C", 2, 3), work("D", 1, 2))
+
+    def made(self, links: list[dict[str, Any]] | None = None, **more: Any) -> Book:
+        on = [{"activity": c, "resource": "R", "units": units} for c, units in (("A", 1), ("B", 1), ("C", 2), ("D", 1))]
+        return book(list(self.ACTS), links or [], resources=[CREW | {"units": 2}], assignments=on, **more)
+
+    def promised(self, b: Book, page: str | None = None) -> Book:
+        """The book with its own chain as a promise and the levelled dates that are to be written."""
+        r = compute(b)
+        c = chain_of(r)
+        new = promised(c, "K1", page, "Ann")
+        return replace(with_levelled_dates(b, dates_to_write(r, c, new)), promises=(new,))
+
+    def ends(self, b: Book, *codes: str) -> list[str]:
+        rows = compute(b).schedule.activities
+        return [to_text(rows[c].start)[:10] for c in codes or "ABCD"]
+
+    def test_who_hands_what_over_to_whom_and_that_it_binds(self) -> None:
+        b = self.made()
+        c = chain_of(compute(b))
+        # Float sorts them B, A, C, D: A and B begin on Monday, D follows A on Thursday, C has both fitters from the week after.
+        self.assertEqual([(t.source, t.target) for t in c.ties], [("A", "D"), ("B", "C"), ("D", "C")])
+        p = self.promised(b)
+        self.assertEqual([a.code for a in p.activities if a.levelled is not None], [])
+        self.assertEqual(self.ends(p), ["2027-01-04", "2027-01-04", "2027-01-11", "2027-01-07"])
+        rows = compute(p).schedule.activities
+        self.assertEqual((rows["C"].driven_by, rows["D"].driven_by), (["tie:B"], ["tie:A"]))
+        # D has a day until C takes its fitter: 1 day of float; free float of A: none.
+        self.assertEqual((rows["D"].total_float, rows["A"].free_float), (480, 0))
+        self.assertEqual(driving_path(compute(p).schedule), {"B", "C"})
+
+    def test_an_early_finish_is_handed_on_and_a_tie_ends(self) -> None:
+        done = [
+            {"activity": c, "actual_start": "2027-01-04T08:00", "actual_finish": f"2027-01-0{d}T17:00"} for c, d in (("A", 5), ("B", 6))
+        ]
+        status = "2027-01-06T17:00"
+        p = self.promised(self.made(periods=[page("P1", "2027-01-04T08:00")]), "P1")
+        later = p.with_periods(self.made(periods=[page("P1", "2027-01-04T08:00"), page("P2", status, *done)]).periods)
+        # Both finish two and one days early: D begins after the status date, C a day after it.
+        self.assertEqual(self.ends(later, "C", "D"), ["2027-01-08", "2027-01-07"])
+        begun = {"activity": "C", "actual_start": "2027-01-06T13:00", "remaining": "1d"}
+        started = p.with_periods(self.made(periods=[page("P1", "2027-01-04T08:00"), page("P2", status, *done, begun)]).periods)
+        self.assertEqual(compute(started).schedule.ties.kept, p.promises[0].ties[:1])
+        more = replace(p, resources=tuple(replace(r, units=Decimal(3)) for r in p.resources))
+        gone = replace(p, assignments=tuple(x for x in p.assignments if x.activity != "D"))
+        for b, kept in ((more, []), (gone, [("B", "C")])):
+            self.assertEqual([(t.source, t.target) for t in compute(b).schedule.ties.kept], kept)
+        idle = HoursEntry("A", "R", to_go=0)
+        empty = later.with_periods((replace(later.periods[0], hours=(idle,)), *later.periods[1:]))
+        self.assertNotIn("A", [t.source for t in compute(empty, "P1").schedule.ties.kept])
+
+    def test_untying_counts_from_its_page_on(self) -> None:
+        b = self.made(periods=[page("P1", "2027-01-04T08:00"), page("P2", "2027-01-05T17:00")])
+        p = self.promised(b, "P1")
+        verb = {"do": "untie", "from": "B", "to": "C", "resource": "R", "page": "P2"}
+        free = apply(p, [verb]).book
+        pairs = [[(t.source, t.target) for t in compute(free, code).schedule.ties.kept] for code in ("P1", "P2")]
+        self.assertEqual(pairs, [[("A", "D"), ("B", "C"), ("D", "C")], [("A", "D"), ("D", "C")]])
+        for wrong, said in ((verb, "by no promise"), (verb | {"page": "P9"}, "no page"), (verb | {"from": "A"}, "by no promise")):
+            with self.assertRaisesRegex(ChangeRefused, said):
+                apply(free, [wrong])
+
+    def test_one_that_closes_a_loop_is_left_out_and_named(self) -> None:
+        p = self.promised(self.made(periods=[page("P1", "2027-01-04T08:00")]), "P1")
+        turned = apply(p, [{"do": "link", "from": "C", "to": "D", "cells": {}}]).book
+        fever = fever_of(compute(turned))
+        assert fever is not None
+        self.assertEqual(fever.trail[0].left_out, (("D", "C"),))
+
+    def test_a_milestone_that_is_only_tied_and_late_work_that_waits(self) -> None:
+        p = self.promised(self.made(periods=[page("P1", "2027-01-04T08:00")]), "P1")
+        flag = replace(p, activities=tuple(replace(a, kind="milestone", duration=0) if a.code == "D" else a for a in p.activities))
+        self.assertEqual(to_text(compute(flag).schedule.activities["D"].start), "2027-01-07T08:00")
+        late = Constraint("as_late_as_possible", None)
+        asked = replace(p, activities=tuple(replace(a, constraint=late) if a.code == "D" else a for a in p.activities))
+        self.assertEqual(self.ends(asked, "D"), ["2027-01-07"])
+        self.assertEqual(self.ends(replace(asked, promises=()), "D"), ["2027-01-08"])
+
+    def test_open_ends_feed_the_end_of_the_chain(self) -> None:
+        acts = [work("A", 5, 9), work("C", 2, 4), work("F", 1, 3)]
+        c = chain_in(book(acts, [{"from": "A", "to": "C"}]))
+        # F is done on Monday evening; its 16 h would begin on Monday 11 January, two days before the chain ends.
+        self.assertEqual([(f.join, f.size, to_text(f.start), to_text(f.end), f.shortage) for f in c.feeding],
+                         [(None, 960, "2027-01-11T08:00", "2027-01-12T17:00", 0)])  # fmt: skip
 
 
 class Fever(unittest.TestCase):
@@ -200,20 +292,22 @@ class AgainstTheOracle(unittest.TestCase):
             r = compute(book_from(doc))
         except BookInvalid:
             return
-        found, oracle = chain_of(r), OracleLevelling(r.book, False)
+        found, oracle = chain_of(r), OracleLevelling(untied(r.book), False)
         chain, feeding = oracle_chain(r, oracle)
         self.assertEqual([(x.code, x.after) for x in found.rows], chain)
         self.assertEqual([([x.code for x in f.rows], f.join) for f in found.feeding], feeding)
+        self.assertEqual([(t.source, t.target, t.resource) for t in found.ties], oracle_hand_overs(r, oracle))
         for rows, size in [(found.rows, found.size), *((f.rows, f.size) for f in found.feeding)]:
             squares = sum((Decimal(oracle_safety(r, x.code)) ** 2 for x in rows), Decimal(0))
             self.assertEqual([x.safety for x in rows], [oracle_safety(r, x.code) for x in rows])
             self.assertTrue(size % 60 == 0 and abs(Decimal(size) - squares.sqrt()) <= 30)
         if found.rows:
             assert found.end is not None and found.start is not None
-            self.assertEqual(found.start, max(x.finish for x in found.rows))
+            rows = found.levelled.plan.activities
+            self.assertEqual(found.start, max(rows[x.code].early_finish for x in found.rows))
             self.assertEqual(r.book.axis.between(found.start, found.end), found.size)
         for f in found.feeding:
-            self.assertGreaterEqual(f.start, f.rows[-1].finish if f.size else f.end)
+            self.assertGreaterEqual(f.start, found.levelled.plan.activities[f.rows[-1].code].early_finish)
             self.assertEqual(f.shortage, f.size - max(r.book.axis.between(f.start, f.end), 0) if f.size else 0)
 
     @settings(max_examples=60)
@@ -230,6 +324,7 @@ class AgainstTheOracle(unittest.TestCase):
         if not pages or not (chain := chain_of(pages[0])).rows:
             return
         b = replace(b, promises=(promised(chain, "K9", b.periods[0].code, "Ann"),))
+        pages = [compute(b, p.code) for p in b.periods]
         fever = fever_of(compute(b))
         assert fever is not None
         self.assertEqual([p.period for p in fever.trail], [p.code for p in b.periods])

@@ -13,6 +13,8 @@ from dryledger.compute import compute
 from dryledger.exchange.book_json import book_from, parse_json
 from dryledger.exchange.write import book_document
 from dryledger.results import results_document
+from dryledger.schedule.progress import AsOf, as_of, progress
+from dryledger.schedule.ties import ties_of
 from dryledger.working.curve import LINES, curve_working
 
 Doc = dict[str, Any]
@@ -23,11 +25,13 @@ LACKING = ("code", "reasons")
 """What the second implementation need not have: no figure. Reasons are words; that each null has one is seen beside."""
 
 
-def schedule_faults(doc: Doc, treatment: str, got: Doc) -> list[str]:
+def schedule_faults(doc: Doc, at: AsOf, treatment: str, got: Doc) -> list[str]:
     """What differs in the schedule."""
     b = SlowBook(doc)
     rows = schedule(b, treatment)
     out = []
+    left_out = [list(pair) for pair in dict.fromkeys((t.source, t.target) for t in ties_of(at, progress(at)).left_out)]
+    out += [f"left out: {b.left_out} expected, {left_out}"] if left_out != b.left_out else []
     for g in got["schedule"]["activities"]:
         want = rows[g["code"]]
         pairs = [(k, as_text(want[k]), g[k]) for k in DATES] + [(k, want[k], g[k]) for k in PLAIN]
@@ -72,7 +76,7 @@ def faults(seed: int, most: int = MOST) -> list[str]:
     for treatment in ("retained", "override", "recorded"):
         bucket = ("day", "week", "month", "period")[seed % 4]
         got = json.loads(json.dumps(results_document(compute(book, treatment=treatment, bucket=bucket))))
-        out += [f"seed {seed} {treatment} {x}" for x in schedule_faults(doc, treatment, got) + value_faults(doc, treatment, bucket, got)]
+        out += [f"seed {seed} {treatment} {x}" for x in schedule_faults(doc, as_of(book), treatment, got) + value_faults(doc, treatment, bucket, got)]
     return out
 
 

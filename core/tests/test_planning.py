@@ -13,8 +13,10 @@ from dryledger.budget.apportioning import adjusted, apportion, compared
 from dryledger.budget.money import amount_of
 from dryledger.budget.time_phased import Phased
 from dryledger.calendar.calendar import from_text, to_text
+from dryledger.changes.apply import apply
 from dryledger.checks.checks import CHECKS, checks
 from dryledger.compute import Results, compute
+from dryledger.errors import ChangeRefused
 from dryledger.exchange.book_json import book_from
 from dryledger.results import results_document
 from dryledger.timeline.progress_line import front_days, interval_dates, page_dates, progress_line, progress_lines
@@ -31,6 +33,15 @@ class Apportion(unittest.TestCase):
         self.assertEqual({code: str(x) for (_, code), x in e.shares.items()}, {
             "1": "66.67", "2": "33.34", "1.1": "16.67", "A": "50.00", "B": "16.67", "C": "16.67", "D": "16.67",
         })  # fmt: skip
+
+    def test_milestones_and_complete_work_take_none_nor_what_they_are_alone_below(self) -> None:
+        done = {"activity": "A", "actual_start": "2027-01-04T08:00", "actual_finish": "2027-01-05T17:00"}
+        tree = [TREE[0], TREE[1] | {"kind": "milestone"}, *TREE[2:]]
+        b = book(tree, wbs=WBS, periods=[page("P1", "2027-01-08T17:00", done)])
+        self.assertEqual({k: str(x) for (_, k), x in apportion(b, "E", D(9), D(1)).shares.items()}, {"2": "9", "C": "5", "D": "4"})
+        kept = apply(b, [{"do": "estimate", "name": "E", "measure": "money", "total": "9", "top": "1"}]).book
+        with self.assertRaisesRegex(ChangeRefused, "Nothing takes a share of E"):
+            apply(kept, [{"do": "apply", "estimate": "E1"}])
 
     def test_raised_by_a_percentage_and_compared(self) -> None:
         b = book(TREE, wbs=WBS)

@@ -139,7 +139,7 @@ class Option(BookRow):
 
 
 class Promise(BookRow):
-    """Chains, lengths and buffers as they were approved."""
+    """Chains, lengths, buffers and hand-overs as they were approved."""
 
     LIST = lists_beside.PROMISES
 
@@ -149,6 +149,7 @@ class Promise(BookRow):
     chain = JsonField(default=list)
     buffer = JsonField(default=dict)
     feeding = JsonField(default=list)
+    ties = JsonField(default=list)
 
     class Meta(BookRow.Meta):
         constraints = unique("promise_code", "code")

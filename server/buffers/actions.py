@@ -5,7 +5,7 @@ from decimal import Decimal
 from typing import Any
 
 from dryledger.book.options import Buffers, line_ends
-from dryledger.buffers.chain import promised
+from dryledger.buffers.chain import dates_to_write, promised
 from dryledger.calendar.calendar import to_text
 from dryledger.changes.apply import Changed, finished
 from dryledger.changes.draft import Draft
@@ -44,7 +44,8 @@ def promise(access: Access, page: str, revision: int) -> Promised:
     w = workspace_of(access.project)
     taken = {x.code for x in w.book.promises}
     code = next(c for c in (f"K{n}" for n in range(1, len(taken) + 2)) if c not in taken)
-    done = approve_promise(w.keyed, promised(chain, code, wet.code, access.person.full_name), chain.levelled.dates)
+    new = promised(chain, code, wet.code, access.person.full_name)
+    done = approve_promise(w.keyed, new, dates_to_write(v.results, chain, new))
     label = sentence("buffers.promised", code=code, date=format_day(chain.end))
     written = write(access, revision, "promise", done, w, label)
     return Promised(written.workspace.revision, label, to_text(chain.end))

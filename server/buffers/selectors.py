@@ -73,6 +73,10 @@ def _name(book: Book, code: str) -> str:
     return code if a is None else a.name
 
 
+def _join(book: Book, code: str | None) -> str | None:
+    return None if code is None else _name(book, code)
+
+
 def chain_out(r: Results, c: Chain) -> ChainOut:
     """A chain as it is sent."""
     book = r.book
@@ -85,7 +89,7 @@ def chain_out(r: Results, c: Chain) -> ChainOut:
             FeedingOut(
                 [_row(book, x) for x in f.rows],
                 f.join,
-                _name(book, f.join),
+                _join(book, f.join),
                 _buffer(book, f.size, f.start, f.end),
                 days(book.project_calendar, f.shortage),
             )
@@ -150,7 +154,7 @@ def fever_out(v: View, fever: Fever) -> FeverOut:
             FeedingTrail(
                 _name(book, f.chain[-1].code),
                 f.join,
-                _name(book, f.join),
+                _join(book, f.join),
                 _buffer(book, f.buffer.size, f.buffer.start, f.buffer.end),
                 [point(p.feeding[i], p.period) for p in fever.trail],
             )

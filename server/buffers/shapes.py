@@ -32,8 +32,8 @@ class FeedingOut:
     """A feeding chain and its buffer, and how many days of it have no room."""
 
     rows: list[ChainLink]
-    join: str
-    join_name: str
+    join: str | None
+    join_name: str | None
     buffer: BufferOut
     shortage_days: float
 
@@ -72,8 +72,8 @@ class FeedingTrail:
     """A feeding chain's name, its buffer, and its points page by page."""
 
     name: str
-    join: str
-    join_name: str
+    join: str | None
+    join_name: str | None
     buffer: BufferOut
     points: list[FeverPoint]
 

@@ -3,6 +3,7 @@
 from dataclasses import dataclass, replace
 from typing import Any
 
+from dryledger.book.options import PLAN_DOS
 from dryledger.calendar.calendar import to_text
 from dryledger.changes.draft import Edit
 from dryledger.changes.option import with_keyed_changes
@@ -48,6 +49,9 @@ def adopt(access: Access, pk: int, revision: int, seen: int, reason: str) -> Ado
     top, effect = here.top(row), effect_in_words(here, row)
     if top.applied.conflicts:
         raise Refused("conflicts", sentence("options.conflicts", count=len(top.applied.conflicts)), 409)
+    elsewhere = [x.do for x in top.option.changes if x.do not in PLAN_DOS]
+    if elsewhere:
+        raise Refused("own-room", sentence("options.own_room", what=", ".join(dict.fromkeys(elsewhere))), 422)
     if not top.option.changes:
         raise Refused("nothing-there", sentence("options.empty"), 422)
     register: dict[str, Any] = {"name": row.name, "reason": reason, "state": "raised", "note": effect}

@@ -169,7 +169,7 @@ def row_of_sheet(sheet: PlanSheet, name: str, as_last_seen: Set[str] = frozenset
     resources, key_of = book.resource_by_code, keyed.key_of("resources")
     return RowOut(
         row,
-        [driver_words(sheet.results, d) for d in driven],
+        [driver_words(sheet.results, row.code, d) for d in driven],
         [_link(sheet, x, True, driven, as_last_seen) for x in keyed.in_order("links") if x.record.target == row.code],
         [_link(sheet, x, False, [], set()) for x in keyed.in_order("links") if x.record.source == row.code],
         [

@@ -253,7 +253,7 @@ def _row(
         asks.append("actual_finish")
     base = r.baseline.by_code.get(code) if r.baseline else None
     method = base.value_method if base is not None else a.value_method
-    link = next((d[5:] for d in row.driven_by if d.startswith("link:")), None)
+    link = next((d.partition(":")[2] for d in row.driven_by if d.startswith(("link:", "tie:"))), None)
     return SheetRow(
         code,
         a.name,

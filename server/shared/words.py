@@ -122,6 +122,7 @@ SENTENCES: Final = {
     "options.nothing_to_redo": "There is nothing to do again in this option.",
     "options.reason": "Say why this option is taken: it goes into the change log.",
     "options.conflicts": "{count} of its changes do not fit the plan any more. Rebase the option first.",
+    "options.own_room": "It changes what is not of the plan ({what}). That is done in its own room; take it out of the option.",
     "options.empty": "This option changes nothing yet. Open it and change the plan in it, or take a proposal.",
     "options.adopted_label": "adopted option {code} {name}",
     "options.earlier": "{days} d earlier",

@@ -54,7 +54,7 @@ def timeline(v: View, baselines: Sequence[str] = ()) -> TimelineOut:
                 None if late is None else float(round(late, 2)),
                 to_text(slack) if slack is not None else None,
                 a.code in driving,
-                [driver_words(r, d) for d in row.driven_by],
+                [driver_words(r, row.code, d) for d in row.driven_by],
                 [[to_text(p.start), to_text(p.end)] for p in a.pauses],
                 round(float(r.progress[a.code].percent * 100), 1),
                 row.out_of_sequence,

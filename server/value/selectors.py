@@ -331,7 +331,7 @@ def activity(v: View, code: str) -> ActivityOut:
         next((w.name for w in book.wbs if w.code == a.wbs), ""),
         to_text(row.start),
         to_text(row.finish),
-        [driver_words(r, d) for d in row.driven_by],
+        [driver_words(r, row.code, d) for d in row.driven_by],
         days(own, row.total_float),
         days(own, row.free_float),
         None if late is None else float(round(late, 2)),

@@ -62,7 +62,8 @@ class NetworkIndex:
     def link_names(self) -> list[str]:
         """How each link is named among what drives an activity."""
         codes = [*self.codes, *(code for code, _, _ in self.beside)]
-        return [f"link:{codes[i]}" for i in self.engine.listed(self.network.source)]
+        own = self.network.own
+        return [f"{'link' if k < own else 'tie'}:{codes[i]}" for k, i in enumerate(self.engine.listed(self.network.source))]
 
 
 def index_network(
@@ -71,8 +72,11 @@ def index_network(
     links: Sequence[_Link],
     project: Axis,
     beside: Sequence[tuple[str, Instant, Instant]] = (),
+    ties: int = 0,
 ) -> NetworkIndex:
-    """The arrays of activities (codes and own axes), external ones and links; lags count on the project's axis."""
+    """The arrays of activities (codes and own axes), external ones and links; lags count on the project's axis. So many links at the end
+    are ties.
+    """
     n, m = len(codes), len(beside)
     index = {code: i for i, code in enumerate([*codes, *(code for code, _, _ in beside)])}
     e = engine(n)
@@ -97,5 +101,6 @@ def index_network(
         e.array([k.lag_basis == "elapsed" for k in links]),
         place,
         int(place[n]),
+        len(links) - ties,
     )
     return NetworkIndex(codes, e, axes, network, beside)

@@ -8,10 +8,10 @@ from dryledger.book.answers import Answer
 from dryledger.book.columns import CODE, NAME, Column, ListOf, choice, number
 from dryledger.book.estimates import KeptEstimate, Share
 from dryledger.book.mark_rules import COMPARISONS, MARKS, SCOPES, Condition, MarkRule
-from dryledger.book.options import DOS, Buffer, Change, FeedingPromise, Length, Option, Promise
+from dryledger.book.options import DOS, Buffer, Change, FeedingPromise, Length, Option, Promise, Tie
 from dryledger.book.report_layout import KeptLine, ReportLayout
 
-__all__ = ["ANSWERS", "CHANGES", "ESTIMATES", "MARK_RULES", "OPTIONS", "PROGRESS_LINES", "PROMISES", "REPORT_LAYOUT"]
+__all__ = ["ANSWERS", "CHANGES", "ESTIMATES", "MARK_RULES", "OPTIONS", "PROGRESS_LINES", "PROMISES", "REPORT_LAYOUT", "TIES"]
 
 ONE = Decimal(1)
 SHARES = ListOf(
@@ -101,6 +101,7 @@ CHANGES = ListOf(
         Column("activity"),
         Column("resource"),
         Column("name"),
+        Column("page", "code"),
         Column("cells", "doc"),
         Column("was", "doc"),
     ),
@@ -143,8 +144,20 @@ FEEDING = ListOf(
     FeedingPromise,
     (
         Column("chain", "rows", required=True, default=(), rows=LENGTHS, inline=True),
-        Column("join", "code", required=True, names="activities"),
+        Column("join", "code", names="activities"),
         Column("buffer", "object", required=True, rows=BUFFER),
+    ),
+)
+TIES = ListOf(
+    "ties",
+    "Promised hand-overs",
+    Tie,
+    (
+        Column("from", "code", attr="source", required=True, names="activities"),
+        Column("to", "code", attr="target", required=True, names="activities"),
+        Column("resource", "code", required=True, names="resources"),
+        number("units", default=ONE),
+        Column("ended", "code", "Untied from page"),
     ),
 )
 PROMISES = ListOf(
@@ -158,5 +171,6 @@ PROMISES = ListOf(
         Column("chain", "rows", required=True, default=(), rows=LENGTHS),
         Column("buffer", "object", required=True, rows=BUFFER),
         Column("feeding", "rows", default=(), rows=FEEDING),
+        Column("ties", "rows", default=(), rows=TIES),
     ),
 )

@@ -14,6 +14,7 @@ if TYPE_CHECKING:
 
 __all__ = [
     "DOS",
+    "PLAN_DOS",
     "Buffer",
     "Buffers",
     "Change",
@@ -21,19 +22,24 @@ __all__ = [
     "Length",
     "Option",
     "Promise",
+    "Tie",
     "line_ends",
     "option_faults",
     "promise_at",
     "rooms_of",
 ]
 
-DOS = ("set", "add", "delete", "link", "unlink", "assign", "unassign", "cost", "uncost", "resource", "project", "post")
+PLAN_DOS = ("set", "add", "delete", "link", "unlink", "assign", "unassign", "cost", "uncost", "resource", "project", "post")
+"""What a change of an option can do to the plan, and what of it the application adopts."""
+DOS = (*PLAN_DOS, "state", "hours", "pay", "order", "mark", "change", "reserve", "untie")
 """What a change of an option can do."""
 NAMES: dict[str, tuple[str, ...]] = {
-    **dict.fromkeys(("set", "add", "delete", "resource", "post"), ("row",)),
+    **dict.fromkeys(("set", "add", "delete", "resource", "post", "state", "order", "mark", "change", "reserve"), ("row",)),
     **dict.fromkeys(("link", "unlink"), ("from", "to")),
-    **dict.fromkeys(("assign", "unassign"), ("activity", "resource")),
+    **dict.fromkeys(("assign", "unassign", "hours"), ("activity", "resource")),
     **dict.fromkeys(("cost", "uncost"), ("activity", "name")),
+    "untie": ("from", "to", "resource"),
+    "pay": (),
     "project": (),
 }
 """What each names."""
@@ -69,6 +75,7 @@ class Change:
     activity: str | None = None
     resource: str | None = None
     name: str | None = None
+    page: str | None = None
     cells: Mapping[str, Any] = field(default_factory=dict)
     was: Mapping[str, Any] = field(default_factory=dict)
 
@@ -80,9 +87,10 @@ class Change:
         {'do': 'set', 'row': 'A', 'cells': {'duration': '2d'}}
         """
         named = {"row": self.row, "from": self.source, "to": self.target, "type": self.type}
-        named |= {"activity": self.activity, "resource": self.resource, "name": self.name}
+        named |= {"activity": self.activity, "resource": self.resource, "name": self.name, "page": self.page}
         out: dict[str, Any] = {"do": self.do} | {k: v for k, v in named.items() if v is not None}
-        if self.do not in ("delete", "unlink", "unassign", "uncost"):
+        bare = ("delete", "unlink", "unassign", "uncost", "untie")
+        if self.do not in bare and (self.cells or self.do not in ("order", "mark", "change", "reserve")):
             out["cells"] = dict(self.cells)
         return out | ({"was": dict(self.was)} if self.was else {})
 
@@ -118,16 +126,31 @@ class Buffer:
 
 @dataclass(frozen=True, slots=True)
 class FeedingPromise:
-    """A feeding chain as promised, and the activity that it joins."""
+    """A feeding chain as promised, and the activity that it joins; None: the end of the chain."""
 
     chain: tuple[Length, ...]
-    join: str
+    join: str | None
     buffer: Buffer
 
 
 @dataclass(frozen=True, slots=True)
+class Tie:
+    """A hand-over of a promise: `resource` goes from `source` on to `target`. `units` are those that the resource had when it was
+    frozen, `ended` is the page from which it was untied.
+    """
+
+    source: str
+    target: str
+    resource: str
+    units: Decimal = Decimal(1)
+    ended: str | None = None
+
+
+@dataclass(frozen=True, slots=True)
 class Promise:
-    """Chains, lengths and buffers as they were approved; from `page` on (None: before the first). No later plan changes it."""
+    """Chains, lengths, buffers and hand-overs as they were approved; from `page` on (None: before the first). No later plan changes
+    them; of a tie it is noted when it was taken away.
+    """
 
     code: str
     approved_by: str
@@ -135,6 +158,7 @@ class Promise:
     buffer: Buffer
     page: str | None = None
     feeding: tuple[FeedingPromise, ...] = ()
+    ties: tuple[Tie, ...] = ()
 
 
 def promise_at(book: "Book", pages: int) -> Promise | None:
@@ -169,6 +193,9 @@ def option_faults(book: "Book") -> Iterator[Fault]:
     for i, promise in enumerate(book.promises):
         if promise.page is not None and promise.page not in pages:
             yield Fault(f"promises[{i}].page", sentence("rules.no_code", what="page", code=promise.page))
+        for j, tie in enumerate(promise.ties):
+            if tie.ended is not None and tie.ended not in pages:
+                yield Fault(f"promises[{i}].ties[{j}].ended", sentence("rules.no_code", what="page", code=tie.ended))
         for path, buffer in [("buffer", promise.buffer), *((f"feeding[{j}].buffer", f.buffer) for j, f in enumerate(promise.feeding))]:
             if buffer.end < buffer.start and path == "buffer":
                 yield Fault(f"promises[{i}].{path}.end", sentence("rules.lies_before_its_start"))

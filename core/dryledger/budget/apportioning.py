@@ -2,7 +2,8 @@
 
 Source: calculation contract, section 15. Each node's whole amount goes to its children, elements and activities alike,
 by weight over the sum of the siblings' weights (all zero: equally), in whole minutes or minor units by largest
-remainder with ties to the earlier, so that the shares add up exactly.
+remainder with ties to the earlier, so that the shares add up exactly. Milestones, complete activities, and elements below which nothing
+takes a share, take none.
 """
 
 from dataclasses import dataclass
@@ -10,8 +11,9 @@ from decimal import Decimal
 
 from dryledger.book.plan import Book
 from dryledger.budget.money import rounded, share_out
+from dryledger.schedule.progress import as_of, progress
 
-__all__ = ["Estimate", "adjusted", "apportion", "compared"]
+__all__ = ["Estimate", "adjusted", "apportion", "compared", "sharing"]
 
 
 @dataclass(frozen=True)
@@ -28,13 +30,17 @@ def apportion(book: Book, name: str, total: Decimal, unit: Decimal, top: str | N
     """Share a total down the breakdown, from one element (absent: from the project).
 
     `unit` is the smallest share: 1 for minutes, the currency's minor unit for money. The total is brought to whole
-    units first. Elements come before activities, each in the book's order. A node without children keeps its amount.
+    units first. Elements come before activities, each in the book's order. A node below which nothing takes a share keeps its amount: only `top` can be one.
     """
     children: dict[str | None, list[tuple[str, str, Decimal]]] = {}
+    takes = sharing(book)
+    used = {w for code in takes for w in book.wbs_above.get(book.activity_by_code[code].wbs or "", ())}
     for w in book.wbs:
-        children.setdefault(w.parent, []).append(("wbs", w.code, w.weight))
+        if w.code in used:
+            children.setdefault(w.parent, []).append(("wbs", w.code, w.weight))
     for a in book.activities:
-        children.setdefault(a.wbs, []).append(("activity", a.code, a.weight))
+        if a.code in takes:
+            children.setdefault(a.wbs, []).append(("activity", a.code, a.weight))
     whole = rounded(total, unit)
     shares: dict[tuple[str, str], Decimal] = {} if top is None else {("wbs", top): whole}
     waiting: list[tuple[str | None, Decimal]] = [(top, whole)]
@@ -45,6 +51,12 @@ def apportion(book: Book, name: str, total: Decimal, unit: Decimal, top: str | N
             if kind == "wbs":
                 waiting.append((code, share))
     return Estimate(name, whole, unit, shares)
+
+
+def sharing(book: Book) -> set[str]:
+    """The activities that take a share of an estimate: all but milestones and what is complete on the last page."""
+    known = progress(as_of(book))
+    return {a.code for a in book.activities if a.kind != "milestone" and known[a.code].state != "complete"}
 
 
 def adjusted(book: Book, estimate: Estimate, percent: Decimal, name: str, top: str | None = None) -> Estimate:

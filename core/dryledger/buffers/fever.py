@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
-from dryledger.book.options import Buffer, Buffers, Length, Promise, promise_at
+from dryledger.book.options import Buffer, Buffers, FeedingPromise, Length, Promise, promise_at
 from dryledger.calendar.calendar import Instant
 from dryledger.compute import Results, compute
 from dryledger.words import sentence
@@ -56,7 +56,8 @@ class Pace:
 class TrailPoint:
     """A chain at a page: shares of it done and of its buffer used, the zone, and where it would end now.
 
-    `use` is None where the buffer has no size, with the reason; `join` is None for the chain itself.
+    `use` is None where the buffer has no size, with the reason; `join` is where a feeding chain joins, None for its end and for the chain
+    itself, which `own` tells apart. `left_out` are hand-overs that would close a loop.
     """
 
     period: str
@@ -66,11 +67,13 @@ class TrailPoint:
     forecast_end: Instant
     used: int
     """Working minutes of the buffer used."""
+    own: bool = True
     join: str | None = None
     reason: str | None = None
     feeding: "tuple[TrailPoint, ...]" = ()
     pace: Pace | None = None
     used_by: tuple[Used, ...] = ()
+    left_out: tuple[tuple[str, str], ...] = ()
     exact: tuple[Fraction, Fraction | None] = (Fraction(0), None)
     """Progress and use before rounding."""
 
@@ -127,23 +130,20 @@ def fever_of(r: Results, at: Callable[[str], Results] | None = None) -> Fever | 
     for code in codes[first:]:
         here = found(code)
         feeding = tuple(
-            _paced(here, _point(here, code, f.chain, f.buffer, since, f.join), f.buffer, [t.feeding[i] for t in trail], since)
+            _paced(here, _point(here, code, f, since), f.buffer, [t.feeding[i] for t in trail], since)
             for i, f in enumerate(promise.feeding)
         )
-        own = _point(here, code, promise.chain, promise.buffer, since, None, feeding)
+        own = replace(
+            _point(here, code, promise, since),
+            feeding=feeding,
+            left_out=tuple(dict.fromkeys((t.source, t.target) for t in here.schedule.ties.left_out)),
+        )
         trail.append(_paced(here, own, promise.buffer, trail, since))
     return Fever(promise, tuple(trail))
 
 
-def _point(
-    r: Results,
-    page: str,
-    chain: tuple[Length, ...],
-    buffer: Buffer,
-    since: Instant | None,
-    join: str | None,
-    feeding: tuple[TrailPoint, ...] = (),
-) -> TrailPoint:
+def _point(r: Results, page: str, of: Promise | FeedingPromise, since: Instant | None) -> TrailPoint:
+    chain, buffer = of.chain, of.buffer
     whole, done = sum(x.length for x in chain), sum(_done(r, x) for x in chain)
     complete = all(x.code not in r.progress or r.progress[x.code].state == "complete" for x in chain)
     progress = Fraction(done, whole) if whole else Fraction(int(complete))
@@ -152,10 +152,18 @@ def _point(
     used = max(r.book.axis.between(buffer.start, forecast), 0)
     use = Fraction(used, buffer.size) if buffer.size else None
     zone = zone_of(r.book.project.buffers, progress, use, used > 0, complete)
-    reason = None if use is not None else sentence("buffers.no_size")
-    by = tuple(used_by(r, chain, since))
     return TrailPoint(
-        page, _share(progress), None if use is None else _share(use), zone, forecast, used, join, reason, feeding, None, by, (progress, use)
+        page,
+        _share(progress),
+        None if use is None else _share(use),
+        zone,
+        forecast,
+        used,
+        isinstance(of, Promise),
+        of.join if isinstance(of, FeedingPromise) else None,
+        None if use is not None else sentence("buffers.no_size"),
+        used_by=tuple(used_by(r, chain, since)),
+        exact=(progress, use),
     )
 
 

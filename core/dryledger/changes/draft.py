@@ -373,7 +373,10 @@ class Draft:
         return after
 
 
-_CODED = ("activities", "externals", "wbs", "resources", "calendars", "baselines", "estimates", "mark_rules", *REGISTERS)
+_CODED = (
+    *("activities", "externals", "wbs", "resources", "calendars", "baselines", "estimates", "mark_rules", "orders", "reserves", "options"),
+    *("promises", *REGISTERS),
+)
 
 
 def in_order(records: tuple[Any, ...], was: Mapping[int, Row], now: Mapping[int, Row]) -> tuple[Any, ...]:

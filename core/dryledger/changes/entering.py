@@ -148,11 +148,18 @@ def do_page(draft: Draft, verb: Doc) -> None:
 
 
 def do_post(draft: Draft, verb: Doc) -> None:
-    """Say again what was said last of an activity, with another remaining duration or carry-forward date, on the last page."""
+    """Say again what was said last of an activity, with another remaining duration or carry-forward date, on the page that is named, else
+    the last one.
+    """
     code = _activity(draft, verb["row"])
     pages = sorted(draft.rows_of("periods").values(), key=place_of)
     if not pages:
         raise ChangeRefused("no-page", sentence("verbs.no_page_post", code=code))
+    if verb.get("page"):
+        named = [i for i, x in enumerate(pages) if x.record.code == verb["page"]]
+        if not named:
+            raise ChangeRefused("no-page", sentence("verbs.no_page", page=verb["page"][:60]))
+        pages = pages[: named[0] + 1]
     stated = [x for row in pages for x in row.record.statements if x.activity == code]
     last = stated[-1] if stated else Statement(code)
     if not any(x is last for x in pages[-1].record.statements):

@@ -6,14 +6,14 @@ from typing import Any
 
 from dryledger.book.plan import Book
 from dryledger.book.reader import duration_text
-from dryledger.budget.apportioning import apportion
+from dryledger.budget.apportioning import apportion, sharing
 from dryledger.budget.lines import planned_cost, planned_work
 from dryledger.budget.money import minor_unit, share_out
 from dryledger.changes.draft import Doc, Draft
 from dryledger.changes.keyed import name_of
 from dryledger.entry.cells import required
 from dryledger.entry.grammar import type_amount, type_percent
-from dryledger.errors import EntryRefused
+from dryledger.errors import ChangeRefused, EntryRefused
 from dryledger.schedule.schedule import Schedule
 from dryledger.words import sentence
 
@@ -49,7 +49,7 @@ def once_applied(
     hours take the place of all planned work of the activity. An activity without a share keeps what it has.
     """
     found: dict[tuple[str, str], tuple[Decimal, Decimal]] = {}
-    zero = Decimal(0)
+    zero, takes = Decimal(0), sharing(book)
     for a in book.activities:
         x = schedule.activities[a.code]
         if measure == "money":
@@ -57,7 +57,7 @@ def once_applied(
             put = sum((c.amount for c in book.costs_of.get(a.code, ()) if c.name == ESTIMATED), zero)
         else:
             has = put = planned_work(book, a, x)
-        share = shares.get(("activity", a.code))
+        share = shares.get(("activity", a.code)) if a.code in takes else None
         after = has if share is None else has - put + share
         for place in (("activity", a.code), PROJECT, *(("wbs", w) for w in book.wbs_above.get(a.wbs or "", ()))):
             now, then = found.get(place, (zero, zero))
@@ -91,10 +91,12 @@ def do_apply(draft: Draft, verb: Doc) -> None:
     _, key = draft.find(verb["estimate"], "e")
     estimate = draft.record("estimates", key)
     put = _put_money if estimate.measure == "money" else _put_hours
-    codes = draft.codes("activities")
-    for share in estimate.shares:
-        if share.kind == "activity" and share.code in codes:
-            put(draft, codes[share.code], share.amount)
+    codes, takes = draft.codes("activities"), sharing(draft.book)
+    shares = [x for x in estimate.shares if x.kind == "activity" and x.code in codes and x.code in takes]
+    if not shares:
+        raise ChangeRefused("nothing-there", sentence("estimates.nothing_takes", name=estimate.name))
+    for share in shares:
+        put(draft, codes[share.code], share.amount)
     draft.labels.append(sentence("estimates.applied_estimate", name=estimate.name))
 
 

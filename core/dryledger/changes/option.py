@@ -3,7 +3,7 @@
 Source: calculation contract, section 19.
 """
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping, Sequence, Set
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -21,13 +21,13 @@ from dryledger.words import sentence
 __all__ = ["Applied", "Conflict", "changed_values", "changes_of", "with_changes", "with_keyed_changes"]
 
 PROJECT_CELLS = ("start", "calendar", "imposed_finish", "deadline", "treatment")
-RESOURCE_CELLS = ("units", "calendar")
+RESOURCE_CELLS = ("units", "calendar", "exceptions")
 ALLOWED: dict[str, tuple[str, ...]] = {
     "project": PROJECT_CELLS,
     "resource": RESOURCE_CELLS,
     "link": ("lag", "lag_basis"),
-    "assign": ("units", "work", "quantity"),
-    "cost": ("kind", "amount", "accrual", "in_budget"),
+    "assign": ("units", "work", "quantity", "actuals", "to_order", "closed"),
+    "cost": ("kind", "amount", "accrual", "in_budget", "to_order", "closed"),
 }
 """The cells that a change may write, by what it does; absent: all that the row has but its code."""
 
@@ -54,8 +54,8 @@ class Applied:
         return self.changed.after.book
 
 
-def with_changes(book: Book, changes: Sequence[Change]) -> Applied:
-    """A book with changes made in order; one that does not fit is left out and named.
+def with_changes(book: Book, changes: Sequence[Change], later: Set[str] = frozenset()) -> Applied:
+    """A book with changes made in order; one that does not fit is left out and named, one that names a page of `later` only left out.
 
     >>> from dryledger.book.plan import Activity, Project
     >>> from dryledger.calendar.calendar import Calendar
@@ -65,24 +65,26 @@ def with_changes(book: Book, changes: Sequence[Change]) -> Applied:
     >>> found.book.activities[0].duration, found.conflicts[0].change, found.conflicts[0].message
     (1440, 1, 'There is no row “B” in this book.')
     """
-    return with_keyed_changes(KeyedBook.of(book), changes)
+    return with_keyed_changes(KeyedBook.of(book), changes, later=later)
 
 
-def with_keyed_changes(keyed: KeyedBook, changes: Sequence[Change], register: Doc | None = None) -> Applied:
+def with_keyed_changes(
+    keyed: KeyedBook, changes: Sequence[Change], register: Doc | None = None, later: Set[str] = frozenset()
+) -> Applied:
     """The same on a book whose rows have keys; rows that are made have keys below 0.
 
     `register` is a row for the change log that is written with them.
     """
-    verbs = [x.verb for x in changes]
+    verbs = {i: x.verb for i, x in enumerate(changes) if x.page not in later}
     if not _mended_later(changes):
         try:
-            return Applied(_made(keyed, verbs, register), ())
+            return Applied(_made(keyed, list(verbs.values()), register), ())
         except ChangeRefused:
             pass  # which ones do not fit is found out below
     fitting: list[Doc] = []
     conflicts = []
     now = keyed
-    for i, verb in enumerate(verbs):
+    for i, verb in verbs.items():
         try:
             now = _made(now, [verb]).after
         except ChangeRefused as refused:

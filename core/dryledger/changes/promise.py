@@ -1,4 +1,4 @@
-"""Approving a promise: the levelled dates go into the plan, chains and buffers are kept as they are."""
+"""Approving a promise: levelled dates go into the plan, chains, buffers and hand-overs are kept as they are. Taking a hand-over away."""
 
 from collections.abc import Mapping
 
@@ -15,7 +15,7 @@ __all__ = ["approve_promise"]
 
 
 def approve_promise(keyed: KeyedBook, promise: Promise, dates: Mapping[str, Instant]) -> Changed:
-    """The book with a promise, and with these levelled dates and no others. Raises ChangeRefused."""
+    """The book with a promise, and with these levelled dates and no others (`dates_to_write`). Raises ChangeRefused."""
     draft = Draft(keyed, typed=False)
     for key, a in list(draft.records("activities")):
         new = dates.get(a.code)

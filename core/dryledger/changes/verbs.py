@@ -10,6 +10,7 @@ from dryledger.changes.estimates import do_apply, do_estimate
 from dryledger.changes.keyed import name_of, place_of
 from dryledger.changes.kinds import do_kind
 from dryledger.changes.links import do_chain, do_link, do_unlink, new_link
+from dryledger.changes.named import do_named, do_untie
 from dryledger.changes.pages import do_close, do_open, do_take_back
 from dryledger.changes.remembered import called, fields_in_words, remembered
 from dryledger.changes.rows import delete, new_row, place, read_cells, set_cells, write_cells
@@ -21,7 +22,10 @@ from dryledger.words import sentence
 
 __all__ = ["NOT_TYPED", "VERBS"]
 
-NOT_TYPED = ("post", "state", "hours", "pay", "page", "close", "open", "take_back", "marks", "answers", "lines", "layout")
+NOT_TYPED = (
+    *("post", "state", "hours", "pay", "page", "close", "open", "take_back", "marks", "answers", "lines", "layout"),
+    *("order", "reserve", "change", "mark", "untie"),
+)
 """Verbs that people do not do at the plan sheet: each has a room of its own, which says who may."""
 
 NOT_OF_PLAN = (
@@ -266,6 +270,11 @@ VERBS: dict[str, Callable[[Draft, Doc], None]] = {
     "draw": do_draw,
     "leave": do_leave,
     "kind": do_kind,
+    "order": partial(do_named, list_name="orders"),
+    "reserve": partial(do_named, list_name="reserves"),
+    "change": partial(do_named, list_name="changes"),
+    "mark": partial(do_named, list_name="mark_rules"),
+    "untie": do_untie,
     "replace": do_replace,
     "element": do_element,
     "estimate": do_estimate,

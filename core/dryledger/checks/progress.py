@@ -6,7 +6,7 @@ Source: calculation contract, section 18. Each rule gives the codes of the activ
 from decimal import Decimal
 
 from dryledger.book.answers import Limits
-from dryledger.compute import Results, compute
+from dryledger.compute import Results
 from dryledger.figure_values import whole
 from dryledger.readings import reader
 from dryledger.schedule.schedule import Scheduled, shift
@@ -142,8 +142,7 @@ def _dates_before(r: Results) -> dict[str, Scheduled]:
     known = r.baseline.by_code if r.baseline is not None else {}
     if all(code in known for code in r.progress):
         return {}
-    before = r.before or compute(r.book.with_periods(()), treatment=r.treatment)
-    return before.schedule.activities
+    return r.without_progress.activities if r.before is None else r.before.schedule.activities
 
 
 def _doubtful(r: Results, apart: Decimal) -> dict[str, set[str]]:

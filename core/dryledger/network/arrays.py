@@ -30,7 +30,9 @@ class Axes(NamedTuple):
 
 
 class Network(NamedTuple):
-    """Activities 0 … n−1 and their links; in_first and out_first index in_links and out_links."""
+    """Activities 0 … n−1 and their links; in_first and out_first index in_links and out_links. The first `own` links are the plan's, the
+    others ties.
+    """
 
     order: Ints
     in_first: Ints
@@ -44,6 +46,7 @@ class Network(NamedTuple):
     clock: Ints
     axis: Ints
     project: int
+    own: int
 
 
 class Work(NamedTuple):

@@ -188,7 +188,7 @@ def place(x: Axes, net: Network, work: Work, rows: Rows, i: int, start: int, sta
         rows.early_start[i] = last(x, axis, p)
         rows.early_finish[i] = max(first(x, axis, p + d), latest_finish)
     else:
-        if a < b:
+        if a < b and net.in_links[a] < net.own:  # links come before ties; a milestone that is only tied has no link in
             t = max(first(x, axis, p), latest)
         elif by_start:
             t = last(x, axis, p)
@@ -239,12 +239,21 @@ def late(x: Axes, net: Network, work: Work, rows: Rows, end: int, latest: int, t
             continue
         limit(x, net, work, rows, i, end, treatment)
         slack(x, net, work, rows, i, end, treatment)
-        free = work.pinned_start[i] == NONE and work.levelled[i] == NONE
+        free = work.pinned_start[i] == NONE and work.levelled[i] == NONE and not waits_by_tie(net, work, i)
         if work.constraint[i] == AS_LATE and work.state[i] == NEW and free:
             move_late(x, net, work, rows, i, latest, treatment)
     for i in net.order:
         if work.state[i] != NEW:
             rows.out_of_sequence[i] = ahead(x, net, work, rows, i)
+
+
+def waits_by_tie(net: Network, work: Work, i: int) -> bool:
+    """Whether activity i waits by a tie for one that is not complete."""
+    for at in range(net.in_first[i], net.in_first[i + 1]):
+        k = net.in_links[at]
+        if k >= net.own and work.state[net.source[k]] != COMPLETE:
+            return True
+    return False
 
 
 def limit(x: Axes, net: Network, work: Work, rows: Rows, i: int, end: int, treatment: int) -> None:
@@ -355,5 +364,5 @@ def ahead(x: Axes, net: Network, work: Work, rows: Rows, i: int) -> bool:
     return False
 
 
-KERNELS = "position minute last first opening moved moved_back taken_back asked dated place forward binds limit slack move_late ahead late"
+KERNELS = "position minute last first opening moved moved_back taken_back asked dated place forward binds waits_by_tie limit slack move_late ahead late"
 """Every function by name, callees first."""

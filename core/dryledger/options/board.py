@@ -128,7 +128,8 @@ def option_named(book: Book, code: str) -> Option:
 
 def computed_with(r: Results, option: Option) -> tuple[Applied, Results]:
     """The book of a page with an option on top, and its results at the same page."""
-    applied = with_changes(until_page(r), option.changes)
+    later = {p.code for p in r.book.periods[len(r.at.periods) :]}
+    applied = with_changes(until_page(r), option.changes, later)
     return applied, results_of(r, applied.book)
 
 

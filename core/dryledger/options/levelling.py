@@ -17,6 +17,7 @@ from dryledger.compute import Results
 from dryledger.network import passes
 from dryledger.network.passes import NONE
 from dryledger.schedule.schedule import TREATMENTS, Schedule, schedule, uncompiled_arrays
+from dryledger.schedule.ties import Ties
 
 __all__ = ["MODES", "Levelled", "level", "with_levelled_dates"]
 
@@ -27,9 +28,10 @@ MODES = ("within_float", "beyond_float")
 class Levelled:
     """What levelling does to the plan of a page.
 
-    `dates` are the dates that it gives, by code; `waits_for` the resources that hold an activity back, and `held_by` who holds
-    them in the working minute just before it begins and has finished by then (activity, resource). `plan` is computed with the
-    dates; `over` what stays over-allocated.
+    `dates` are the dates that it gives, by code; `waits_for` the resources that hold an activity back, `held_by` who holds
+    them in the working minute just before it begins and has finished by then (activity, resource), and `led_by` the predecessors that
+    set the earliest position of what waits for a resource that nobody books. `plan` is computed with the dates; `over` what stays
+    over-allocated.
     """
 
     mode: str
@@ -39,6 +41,7 @@ class Levelled:
     dates: dict[str, Instant]
     waits_for: dict[str, tuple[str, ...]]
     held_by: dict[str, tuple[tuple[str, str], ...]]
+    led_by: dict[str, tuple[str, ...]]
     to_go: ToGo
 
     @property
@@ -69,23 +72,25 @@ def with_levelled_dates(book: Book, dates: dict[str, Instant]) -> Book:
     return changed(book, activities=rows)
 
 
-def level(r: Results, mode: str = "beyond_float") -> Levelled:
-    """Level the plan of a page, within float or beyond it. Earlier levelled dates are dropped first."""
+def level(r: Results, mode: str = "beyond_float", ties: Ties | None = None) -> Levelled:
+    """Level the plan of a page, within float or beyond it. Earlier levelled dates are dropped first; ties in force bind, or those given."""
     bare = with_levelled_dates(r.book, {})
-    dates, waits_for, held_by = _Levelling(r, bare, mode == "within_float").run()
+    run = _Levelling(r, bare, mode == "within_float", ties)
+    run.run()
+    dates = {code: run.dates[code] for code in run.codes if code in run.dates}
     book = with_levelled_dates(r.book, dates)
-    plan = schedule(replace(r.at, book=book), r.progress, r.treatment)
-    return Levelled(mode, book, r.schedule, plan, dates, waits_for, held_by, r.at.to_go)
+    plan = schedule(replace(r.at, book=book), r.progress, r.treatment, ties=ties)
+    return Levelled(mode, book, r.schedule, plan, dates, run.waits_for, run.held_by, run.led_by, r.at.to_go)
 
 
 class _Levelling:
     """One run: rows of activities by index, filled in as each gets its place."""
 
-    def __init__(self, r: Results, bare: Book, within: bool) -> None:
+    def __init__(self, r: Results, bare: Book, within: bool, ties: Ties | None) -> None:
         self.book, self.within = bare, within
         free = changed(bare, project=replace(bare.project, imposed_finish=None))
-        self.base = schedule(replace(r.at, book=free), r.progress, r.treatment)
-        self.axes, self.net, self.work, self.rows = uncompiled_arrays(replace(r.at, book=bare), r.progress)
+        self.base = schedule(replace(r.at, book=free), r.progress, r.treatment, ties=ties)
+        self.axes, self.net, self.work, self.rows = uncompiled_arrays(replace(r.at, book=bare), r.progress, ties)
         self.treatment = TREATMENTS[r.treatment]
         self.start, self.status = bare.project.start, NONE if r.status is None else r.status
         passes.forward(self.axes, self.net, self.work, self.rows, self.start, self.status, self.treatment)
@@ -98,9 +103,10 @@ class _Levelling:
         self.dates: dict[str, Instant] = {}
         self.waits_for: dict[str, tuple[str, ...]] = {}
         self.held_by: dict[str, tuple[tuple[str, str], ...]] = {}
+        self.led_by: dict[str, tuple[str, ...]] = {}
 
-    def run(self) -> tuple[dict[str, Instant], dict[str, tuple[str, ...]], dict[str, tuple[tuple[str, str], ...]]]:
-        """The levelled dates, what each waits for, and who holds it."""
+    def run(self) -> None:
+        """Find the levelled dates, what each waits for, and who holds it."""
         net, n = self.net, len(self.codes)
         moving = self._moving()
         for i in range(n):
@@ -120,8 +126,6 @@ class _Levelling:
                 waits[j] -= 1
                 if moving[j] and not waits[j]:
                     heappush(ready, self._priority(j))
-        order = {code: self.dates[code] for code in self.codes if code in self.dates}
-        return order, self.waits_for, self.held_by
 
     def _moving(self) -> list[bool]:
         """Of each activity whether it gets its place here: unstarted work that is not pinned, and started work that waits for such."""
@@ -149,7 +153,8 @@ class _Levelling:
         if not asked:
             return
         late = self.work.constraint[i] == passes.AS_LATE and self.work.state[i] == passes.NEW
-        p = axis.pos(self.rows.early_start[i])
+        earliest = p = axis.pos(self.rows.early_start[i])
+        led = tuple(self.codes[self.net.source[k]] for k in self._links_into(i) if self.rows.drives[k])
         if late:
             p = max(p, axis.pos(self.base.activities[code].start))
         q = self._room(axis, asked, p, d, self._most(code, axis, p))
@@ -158,7 +163,14 @@ class _Levelling:
             self._put(i)
         if q > p:
             self._held(code, axis, asked, p, q)
+            if code not in self.held_by:
+                self.held_by[code], self.led_by[code] = (), led if p == earliest else ()
         self._book(i)
+
+    def _links_into(self, i: int) -> list[int]:
+        """The links from activities of the book into one."""
+        found = self.net.in_links[self.net.in_first[i] : self.net.in_first[i + 1]]
+        return [k for k in found if self.net.source[k] < len(self.codes)]
 
     def _most(self, code: str, axis: Axis, p: int) -> int | None:
         """The last position within float, None beyond it."""
@@ -239,7 +251,7 @@ class _Levelling:
             minute = axis.last(k)
             short = [resource for resource, units in asked if self._short(axis, resource, units, minute)]
             if k == q - 1:
-                self.waits_for[code], self.held_by[code] = tuple(short), ()
+                self.waits_for[code] = tuple(short)
             by = [(self.codes[j], resource) for resource in short for j in self._bookers(axis, resource, minute)]
             if by:
                 self.waits_for[code] = tuple(short)

@@ -39,18 +39,22 @@ def _name(book: Book, code: str | None) -> str:
 def _subject(book: Book, x: Change) -> str:
     if x.do == "add":
         return str(x.cells.get("name") or x.row)
-    if x.do in ("link", "unlink"):
+    if x.do in ("link", "unlink", "untie"):
         return f"{_name(book, x.source)} → {_name(book, x.target)}"
-    if x.do in ("assign", "unassign"):
+    if x.do in ("assign", "unassign", "hours"):
         return f"{_name(book, x.activity)}, {_name(book, x.resource)}"
     if x.do in ("cost", "uncost"):
         return f"{_name(book, x.activity)}, {x.name}"
+    if x.do == "pay":
+        return _name(book, x.cells.get("activity"))
     return book.project.name if x.do == "project" else _name(book, x.row)
 
 
 def _what(book: Book, x: Change) -> str:
-    if x.do == "delete":
+    if x.do == "delete" or (x.do in ("order", "mark", "change", "reserve") and not x.cells):
         return "deleted"
+    if x.do == "untie":
+        return "untied"
     if x.do == "unassign":
         return "unassigned"
     if x.do == "uncost":
@@ -59,7 +63,7 @@ def _what(book: Book, x: Change) -> str:
         return f"link {x.type or 'FS'} deleted"
     cells = ", ".join(_cell(book, x, key, value) for key, value in x.cells.items() if not (x.do == "add" and key == "name"))
     head = {"add": "added", "link": f"link {x.type or 'FS'}"}.get(x.do, "")
-    return ", ".join(part for part in (head, cells, "posted" if x.do == "post" else "") if part) or "put on"
+    return ", ".join(part for part in (head, cells, "posted" if x.do in ("post", "state", "hours", "pay") else "") if part) or "put on"
 
 
 def _cell(book: Book, x: Change, key: str, value: Any) -> str:

@@ -1,7 +1,7 @@
 """The driving path of a schedule.
 
 Source: calculation contract, section 5: from the activities whose early finish is the latest (work that is only moved late sets no
-finish) back along links whose requirement sets the date; ties give all. Links from other projects end it (section 21).
+finish) back along links, and ties of a promise, whose requirement sets the date; of several alike all. Links from other projects end it (section 21).
 """
 
 from dryledger.schedule.schedule import Schedule
@@ -20,7 +20,7 @@ def driving_path(plan: Schedule) -> set[str]:
         if code in seen:
             continue
         seen.add(code)
-        before = (d[5:] for d in rows[code].driven_by if d.startswith("link:"))
+        before = (d.partition(":")[2] for d in rows[code].driven_by if d.startswith(("link:", "tie:")))
         left += [c for c in before if c in rows and rows[c].state != "complete"]  # an activity of another project ends the path
     return seen
 

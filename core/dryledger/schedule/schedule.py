@@ -18,6 +18,7 @@ from dryledger.network import passes
 from dryledger.network.arrays import Axes, Ints, Network, Rows, Work
 from dryledger.network.passes import BY_ACTUAL, BY_CARRY, BY_CONSTRAINT, BY_FIXED, BY_LEVELLED, BY_START, BY_STATUS, NONE
 from dryledger.schedule.progress import AsOf, Progress
+from dryledger.schedule.ties import NO_TIES, Ties, network_of, ties_of
 
 __all__ = ["Schedule", "Scheduled", "out_of_time", "schedule", "shift", "shift_back", "uncompiled_arrays"]
 
@@ -75,11 +76,12 @@ class Scheduled:
 class Schedule:
     """What the passes found, and the project's finish (the latest shown finish).
 
-    `span` holds every instant of the schedule, late dates included.
+    `span` holds every instant of the schedule, late dates included; `ties` are those that bind in it.
     """
 
     finish: Instant
     span: tuple[Instant, Instant] = (0, 0)
+    ties: Ties = NO_TIES
     made: "_Passes | None" = field(default=None, repr=False, compare=False)
     make: Callable[[], dict[str, Scheduled]] = field(default=dict, repr=False, compare=False)
 
@@ -125,14 +127,20 @@ def shift_back(axis: Axis, t: Instant, link: Link) -> Instant:
     return passes.moved_back(axis.table, 0, t, link.lag, link.lag_basis == "elapsed")
 
 
-def schedule(at: AsOf, progress: dict[str, Progress], treatment: str, before: Schedule | None = None) -> Schedule:
+def schedule(
+    at: AsOf, progress: dict[str, Progress], treatment: str, before: Schedule | None = None, ties: Ties | None = None
+) -> Schedule:
     """Both passes over the whole network.
 
     `progress` is that of `dryledger.schedule.progress.progress`; `treatment` is retained, override or recorded. Rows that come
-    out as in `before`, an earlier schedule of the same network, are taken over from it.
+    out as in `before`, an earlier schedule of the same network, are taken over from it. `ties` are those that bind; absent: those in
+    force on the page.
     """
-    book, plan = at.book, at.book.network_index
+    book = at.book
     project = book.project
+    if ties is None:
+        ties = ties_of(at, progress)
+    plan = network_of(book, ties)
     if not plan.codes:
         return Schedule(project.start)
     last = before.made if before is not None and before.made is not None and before.made.plan is plan else None
@@ -146,17 +154,17 @@ def schedule(at: AsOf, progress: dict[str, Progress], treatment: str, before: Sc
     plan.engine.late(plan.axes, plan.network, work, rows, end, latest, used)
     made = _Passes(plan, known, work, rows, (project.critical_float, at.status))
     if before is None or last is None or last.read_with != made.read_with:
-        return _read(made, range(len(known)), {})
-    return _read(made, _differing(last, made), before.activities, _driven(last, made))
+        return _read(made, ties, range(len(known)), {})
+    return _read(made, ties, _differing(last, made), before.activities, _driven(last, made))
 
 
-def uncompiled_arrays(at: AsOf, progress: dict[str, Progress]) -> tuple[Axes, Network, Work, Rows]:
+def uncompiled_arrays(at: AsOf, progress: dict[str, Progress], ties: Ties | None = None) -> tuple[Axes, Network, Work, Rows]:
     """What the passes run over as plain lists, for who places activities one by one; the rows are empty."""
-    plan = at.book.network_index
+    plan = network_of(at.book, ties_of(at, progress) if ties is None else ties)
     work = _work(plan, _held(at.book), [progress[c] for c in plan.codes], None)
     listed = plan.engine.listed
     axes = Axes._make(map(listed, plan.axes))
-    network = Network._make([*map(listed, plan.network[:-1]), plan.network.project])
+    network = Network._make([*map(listed, plan.network[:-2]), *plan.network[-2:]])
     return axes, network, Work._make(list(listed(x)) for x in work), Rows._make(list(listed(x)) for x in _rows(plan))
 
 
@@ -246,13 +254,15 @@ def _rows(plan: NetworkIndex) -> Rows:
     return rows
 
 
-def _read(made: _Passes, indices: Sequence[int], known: Mapping[str, Scheduled], driven: set[int] | None = None) -> Schedule:
+def _read(
+    made: _Passes, ties: Ties, indices: Sequence[int], known: Mapping[str, Scheduled], driven: set[int] | None = None
+) -> Schedule:
     """The schedule: the rows by index read from the arrays, the others as they are known."""
     extremes = made.plan.engine.extremes
     dates = [x[: len(made.known)] for x in made.rows[:6]]
     finish = extremes(dates[1])[1]
     span = (min(extremes(x)[0] for x in dates), max(extremes(x)[1] for x in dates))
-    return Schedule(finish, span, made, partial(_rows_of, made, indices, known, driven))
+    return Schedule(finish, span, ties, made, partial(_rows_of, made, indices, known, driven))
 
 
 def _rows_of(made: _Passes, indices: Sequence[int], known: Mapping[str, Scheduled], driven: set[int] | None) -> dict[str, Scheduled]:

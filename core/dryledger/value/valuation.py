@@ -54,9 +54,16 @@ class Valuation:
     """
 
     def __init__(
-        self, at: AsOf, now: dict[str, Progress], schedule: Schedule, baseline: Baseline | None, before: "Valuation | None" = None
+        self,
+        at: AsOf,
+        now: dict[str, Progress],
+        schedule: Schedule,
+        treatment: str,
+        baseline: Baseline | None,
+        before: "Valuation | None" = None,
     ) -> None:
         self.at, self.progress, self.schedule, self.baseline = at, now, schedule, baseline
+        self.treatment = treatment
         self.book = at.book
         self.unit = minor_unit(self.book.project.currency)
         self._measured: dict[str, Measures] = {}
@@ -266,13 +273,13 @@ class Valuation:
         def spent() -> dict[Target, int]:
             return {target: sum(x.values()) for target, x in self._valued(then).actual_at(status).items()}
 
-        return self.book.memo.once(SPENT, spent, then.pages)
+        return self.book.memo.once(SPENT, spent, (self.treatment, then.pages))
 
     def _valued(self, then: AsOf) -> "Valuation":
         """The value at an earlier page; its dates are only worked out where something follows progress."""
         now = progress(then)
-        plan = self.schedule if self.following.nothing else schedule(then, now, self.book.project.treatment, None)
-        return Valuation(then, now, plan, self.baseline)
+        plan = self.schedule if self.following.nothing else schedule(then, now, self.treatment)
+        return Valuation(then, now, plan, self.treatment, self.baseline)
 
     def due(self, scope: Scope, ends: list[Instant]) -> list[int]:
         """The remaining cost of a scope due by each of the ascending instants; what is due by the status falls into the first end after it.

@@ -6,6 +6,7 @@ differences are working minutes.
 
 from decimal import Decimal
 
+from dryledger.book.options import Tie
 from dryledger.book.plan import Link
 from dryledger.calendar.calendar import Instant, to_text
 from dryledger.compute import Results
@@ -67,6 +68,11 @@ def _asked(r: Results, code: str) -> list[WorkingRow]:
         drives = f"link:{link.source}" in row.driven_by
         name = (outside or r.book.activity_by_code[link.source]).name
         out.append((drives, WorkingRow(link.source, name, to_text(t), _link_words(link))))
+    for tie in r.schedule.ties.kept:
+        if tie.target == code:
+            giver, driver = r.schedule.activities[tie.source], f"tie:{tie.source}"
+            name = r.book.activity_by_code[tie.source].name
+            out.append((driver in row.driven_by, WorkingRow(tie.source, name, to_text(giver.finish), _tie_words(r, tie))))
     dated: list[tuple[str, Instant | None]] = [
         ("actual", r.progress[code].actual_start),
         ("fixed", a.start if "fixed" in row.driven_by else None),
@@ -76,8 +82,12 @@ def _asked(r: Results, code: str) -> list[WorkingRow]:
         ("levelled", a.levelled if row.state != "complete" else None),
         ("constraint", a.constraint.at if a.constraint is not None and "constraint" in row.driven_by else None),
     ]
-    out += [(name in row.driven_by, WorkingRow(code, a.name, to_text(t), driver_words(r, name))) for name, t in dated if t is not None]
+    out += [(name in row.driven_by, WorkingRow(code, a.name, to_text(t), driver_words(r, code, name))) for name, t in dated if t is not None]
     return [x for drives, x in sorted(out, key=lambda pair: not pair[0])]
+
+
+def _tie_words(r: Results, tie: Tie) -> str:
+    return sentence("dates.hand_over", resource=r.book.resource_by_code[tie.resource].name, name=r.book.activity_by_code[tie.source].name)
 
 
 def _limits(r: Results, code: str) -> list[WorkingRow]:
@@ -89,6 +99,10 @@ def _limits(r: Results, code: str) -> list[WorkingRow]:
         if link.source == code and late is not None:
             name = r.book.activity_by_code[link.target].name
             out.append(WorkingRow(link.target, name, to_text(shift_back(r.book.axis, late, link)), _link_words(link)))
+    for tie in r.schedule.ties.kept:
+        late = r.schedule.activities[tie.target].late_start
+        if tie.source == code and late is not None:
+            out.append(WorkingRow(tie.target, r.book.activity_by_code[tie.target].name, to_text(late), _tie_words(r, tie)))
     imposed = r.book.project.imposed_finish
     last = imposed if imposed is not None else max(x.early_finish for x in r.schedule.activities.values())
     out.append(
@@ -110,6 +124,10 @@ def _slack(r: Results, code: str) -> list[WorkingRow]:
             after = r.schedule.activities[link.target]
             t = shift_back(r.book.axis, after.early_start if link.type[1] == "S" else after.early_finish, link)
             out.append(WorkingRow(link.target, r.book.activity_by_code[link.target].name, to_text(t), _link_words(link)))
+    for tie in r.schedule.ties.kept:
+        if tie.source == code:
+            t, name = r.schedule.activities[tie.target].early_start, r.book.activity_by_code[tie.target].name
+            out.append(WorkingRow(tie.target, name, to_text(t), _tie_words(r, tie)))
     return out
 
 
@@ -150,13 +168,17 @@ def _difference(r: Results, out: Working, code: str, what: str) -> None:
         ]
 
 
-def driver_words(r: Results, driver: str) -> str:
-    """A driver in words."""
+def driver_words(r: Results, code: str, driver: str) -> str:
+    """What drives an activity in words."""
     if driver.startswith("link:"):
         outside = r.book.external_by_code.get(driver[5:])
         if outside is not None:
             return sentence("dates.other_project", name=outside.name, code=outside.code)
         return sentence("dates.predecessor", name=r.book.activity_by_code[driver[5:]].name)
+    if driver.startswith("tie:"):
+        between = driver[4:], code
+        by = [r.book.resource_by_code[t.resource].name for t in r.schedule.ties.kept if (t.source, t.target) == between]
+        return sentence("dates.hand_over", resource=", ".join(dict.fromkeys(by)), name=r.book.activity_by_code[driver[4:]].name)
     return {
         "constraint": "constraint",
         "status": "status date",

@@ -3120,16 +3120,16 @@ export interface components {
         };
         FeedingOut: {
             rows: components["schemas"]["ChainLink"][];
-            join: string;
-            join_name: string;
+            join: string | null;
+            join_name: string | null;
             buffer: components["schemas"]["BufferOut"];
             /** Format: double */
             shortage_days: number;
         };
         FeedingTrail: {
             name: string;
-            join: string;
-            join_name: string;
+            join: string | null;
+            join_name: string | null;
             buffer: components["schemas"]["BufferOut"];
             points: components["schemas"]["FeverPoint"][];
         };

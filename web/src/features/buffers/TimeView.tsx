@@ -106,11 +106,11 @@ function linesOf({ chain, fever }: Buffers): Line[] {
       : [];
   const feeding = chain.feeding.flatMap((f, i) => [
     ...work(f.rows),
-    ...room(`f${i}`, w.bufferBefore(f.join_name), fever ? promisedFor(fever, f.join, i) : f.buffer),
+    ...room(`f${i}`, w.bufferBefore(f.join_name), fever ? promisedFor(fever, f, i) : f.buffer),
   ]);
   const own = fever ? fever.buffer : chain.buffer;
   return [...feeding, ...work(chain.rows), ...room("project", w.projectBuffer(format.tenth(own?.days ?? 0)), own)];
 }
 
-const promisedFor = (fever: NonNullable<Buffers["fever"]>, join: string, i: number) =>
-  (fever.feeding.find((f) => f.join === join) ?? fever.feeding[i])?.buffer;
+const promisedFor = (fever: NonNullable<Buffers["fever"]>, of: Buffers["chain"]["feeding"][number], i: number) =>
+  (fever.feeding.find((f) => f.join === of.join && f.name === of.rows.at(-1)?.name) ?? fever.feeding[i])?.buffer;
