@@ -56,6 +56,25 @@ class Kind(models.Model):
         ordering = ["name"]
 
 
+class Setting(models.Model):
+    """A choice of the organisation that holds in all its projects, by its name; absent: no."""
+
+    name = models.CharField(max_length=40, unique=True)
+    on = models.BooleanField(default=False)
+
+    class Meta:
+        app_label = "book"
+
+
+DECIDED_APART = "decided_apart"
+"""Whether a change of the budget is decided by another person than who raised it or wrote to it."""
+
+
+def is_set(name: str) -> bool:
+    """Whether the organisation has chosen it."""
+    return Setting.objects.filter(name=name, on=True).exists()
+
+
 def five_day_week() -> Doc:
     """The calendar that a project, or a resource of the organisation, begins with."""
     week = {day: ["08:00-12:00", "13:00-17:00"] for day in ("mon", "tue", "wed", "thu", "fri")}

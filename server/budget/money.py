@@ -1,5 +1,6 @@
 """What the budget room reads of money that is committed and under change: orders, what is owed, changes, reserves."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from decimal import Decimal
 
@@ -12,6 +13,7 @@ from dryledger.compute import Results
 from dryledger.value.owed import every_cost, orders
 from server.accounts.models import Role
 from server.book.access import Access
+from server.book.workspace import workspace_of
 
 
 @dataclass
@@ -28,8 +30,9 @@ class OrderLineOut:
 
 @dataclass
 class OrderOut:
-    """An order as it stands at the page."""
+    """An order as it stands at the page; `typed` are its lines as they are typed."""
 
+    id: str
     code: str
     supplier: str
     text: str
@@ -39,6 +42,7 @@ class OrderOut:
     invoiced: str
     accrued: str
     left: str
+    typed: str
     lines: list[OrderLineOut]
 
 
@@ -79,6 +83,7 @@ class BudgetRow:
 class ReserveOut:
     """A reserve with what was left of it on each page so far."""
 
+    id: str
     code: str
     name: str
     held: str
@@ -139,7 +144,7 @@ class MoneyOut:
 
 def money_out(access: Access, page: str) -> MoneyOut:
     """All of it, at a page."""
-    r = access.view(page).results
+    r, keyed = access.view(page).results, workspace_of(access.project).keyed
     authorised, held = r.under_change.stand().authorised, r.under_change.reserves()
     inside, outside = (sum((x.left for x in held if x.reserve.held == where), Decimal(0)) for where in ("inside", "outside"))
     owed, unit = list(every_cost(r.valuation)), r.valuation.unit
@@ -152,13 +157,13 @@ def money_out(access: Access, page: str) -> MoneyOut:
         None if r.status is None else to_text(r.status),
         None if r.baseline is None else r.baseline.code,
         access.may(Role.APPROVER),
-        _orders(r, {o.payable.code: o for o in every_cost(r.valuation)}),
+        _orders(r, {o.payable.code: o for o in every_cost(r.valuation)}, keyed.key_of("orders")),
         [_owed(r, o) for o in owed],
         [_owed(r, o) for o in every_cost(r.valuation, in_budget=False)],
         sums,
         _budget(r),
         [p.code for p in r.at.periods],
-        _reserves(r),
+        _reserves(r, keyed.key_of("reserves")),
         _shown(None if authorised is None else authorised + inside),
         _shown(None if authorised is None else authorised + inside + outside),
         [_change(r, c) for c in r.book.changes],
@@ -173,7 +178,7 @@ def _shown(amount: Decimal | None) -> str | None:
     return None if amount is None else f"{amount:f}"
 
 
-def _orders(r: Results, owed: dict[str, Owed]) -> list[OrderOut]:
+def _orders(r: Results, owed: dict[str, Owed], keys: Mapping[str, int]) -> list[OrderOut]:
     out = []
     for x in orders(r.valuation):
         lines = []
@@ -188,7 +193,8 @@ def _orders(r: Results, owed: dict[str, Owed]) -> list[OrderOut]:
         date = None if x.order.date is None else x.order.date.isoformat()
         amount, invoiced, accrued, left = (_money(r, n) for n in (x.amount, x.invoiced, x.accrued, x.left))
         o = x.order
-        out.append(OrderOut(o.code, o.supplier, o.text, date, o.state, amount, invoiced, accrued, left, lines))
+        typed = "; ".join(f"{line.of} {line.amount:f}" for line in o.lines)
+        out.append(OrderOut(f"d{keys.get(o.code, 0)}", o.code, o.supplier, o.text, date, o.state, amount, invoiced, accrued, left, typed, lines))
     return out
 
 
@@ -213,10 +219,11 @@ def _budget(r: Results) -> list[BudgetRow]:
     return out
 
 
-def _reserves(r: Results) -> list[ReserveOut]:
+def _reserves(r: Results, keys: Mapping[str, int]) -> list[ReserveOut]:
     pages = [{x.reserve.code: x for x in r.under_change.reserves(p.status)} for p in r.at.periods]
     return [
         ReserveOut(
+            f"v{keys.get(x.reserve.code, 0)}",
             x.reserve.code,
             x.reserve.name,
             x.reserve.held,

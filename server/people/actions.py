@@ -13,6 +13,7 @@ from server.accounts.roles import SYNONYMS
 from server.accounts.session import end_all, lift
 from server.book.membership import Member
 from server.book.models import Project
+from server.book.organisation import DECIDED_APART, Setting, is_set
 from server.journal.following import hold_for_outsiders
 from server.people.selectors import person_rows
 from server.people.shapes import GivenOut
@@ -163,6 +164,14 @@ def give_access(by: Person, project: Project, members_only: bool, roles: Mapping
             raise Refused("no-approver", sentence("people.needs_approver"), 409, field="members_only")
     project.refresh_from_db()
     hold_for_outsiders(by, project)
+
+
+def decide_apart(by: Person, apart: bool) -> None:
+    """Whether nobody decides a change that they raised or wrote to, in any project."""
+    with transaction.atomic():
+        if is_set(DECIDED_APART) != apart:
+            Setting.objects.update_or_create(name=DECIDED_APART, defaults={"on": apart})
+            note("organisation", sentence("people.decided_apart" if apart else "people.decided_by_any"), by)
 
 
 def read_default(text: str) -> str:

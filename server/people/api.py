@@ -113,11 +113,24 @@ class PeopleCsvView(AdministratorView):
         return Response(json_values(people_csv(person_of(request), **form.validated_data)))
 
 
+class ApartForm(serializers.Serializer[object]):
+    """Whether nobody decides a change that they raised or wrote to."""
+
+    decided_apart = serializers.BooleanField()
+
+
 class AccessView(AdministratorView):
     """Every project, to give access to."""
 
     @extend_schema(responses=serializer_for(AccessOut), operation_id="access")
     def get(self, request: Request) -> Response:
+        return Response(json_values(selectors.all_access()))
+
+    @extend_schema(request=ApartForm, responses=serializer_for(AccessOut), operation_id="change_access")
+    def patch(self, request: Request) -> Response:
+        form = ApartForm(data=request.data)
+        form.is_valid(raise_exception=True)
+        actions.decide_apart(person_of(request), form.validated_data["decided_apart"])
         return Response(json_values(selectors.all_access()))
 
 

@@ -12,6 +12,7 @@ from server.accounts.session import locked_out_names, sessions_of
 from server.book.access import Access
 from server.book.membership import Member
 from server.book.models import Project
+from server.book.organisation import DECIDED_APART, is_set
 from server.people.shapes import AccessOut, AuditOut, AuditRow, MemberOut, Membership, MembersOut, PeopleOut, PersonRow, ProjectAccess
 
 LINES = 200
@@ -68,7 +69,7 @@ def members_of(access: Access, may_change: bool) -> MembersOut:
 def all_access() -> AccessOut:
     """The projects by code and name, for giving access."""
     found = Project.objects.annotate(count=Count("members", distinct=True)).order_by("code")
-    return AccessOut([ProjectAccess(p.code, p.name, p.members_only, p.count) for p in found])
+    return AccessOut([ProjectAccess(p.code, p.name, p.members_only, p.count) for p in found], is_set(DECIDED_APART))
 
 
 def trail(kind: str = "", text: str = "", before: int | None = None, most: int | None = LINES) -> AuditOut:

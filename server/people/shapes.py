@@ -78,9 +78,10 @@ class ProjectAccess:
 
 @dataclass
 class AccessOut:
-    """Every project of the installation."""
+    """Every project of the installation; whether changes are decided by others than who raised them."""
 
     projects: list[ProjectAccess]
+    decided_apart: bool
 
 
 @dataclass

@@ -8,6 +8,7 @@ from dryledger.book.money_rules import NOTHING, pays
 from dryledger.book.pages import CostEntry
 from dryledger.book.plan import Book
 from dryledger.budget.actual import Target
+from dryledger.budget.money import cells
 from dryledger.calendar.calendar import date_of, midnight
 from dryledger.changes.draft import Draft
 from dryledger.entry.grammar import format_day, type_amount, type_date
@@ -15,6 +16,7 @@ from dryledger.errors import ChangeRefused, EntryRefused
 from dryledger.formats import format_number
 from dryledger.posting.corrections import target_of
 from dryledger.posting.costs import met_accrual, open_accruals, source_totals
+from dryledger.value.owed import MayPay
 from server.book.access import Access
 from server.book.models import CostEntry as Row
 from server.book.results import View
@@ -25,6 +27,8 @@ from server.shared.words import sentence
 
 SOURCES = ("invoice", "accrual", "feed", "correction")
 LONGEST_REF, LONGEST_TEXT = 300, 4000
+MOST_PAID = 20
+"""So many of what an entry may pay are told."""
 
 
 @dataclass
@@ -42,6 +46,10 @@ class CostLine:
     text: str
     pays: str
     """What it pays: its order and the cost or assignment that it is for, “-” for none; empty where it names nothing."""
+    may_pay: list[str]
+    """What it may pay, what fits its amount best first; of a dry page nothing."""
+    proposed: str
+    """What of that fits its amount, where it names nothing yet; else empty."""
 
 
 @dataclass
@@ -106,12 +114,15 @@ def costs_sheet(v: View) -> CostsSheet:
     out = CostsSheet(v.page.code, v.page.status, v.page.state, v.project.revision, book.project.currency)
     period = v.results.at.periods[-1]
     keys = list(Row.objects.filter(page=v.page).values_list("pk", flat=True)) if v.page.state == "wet" else []
+    choices = MayPay(v.results.valuation) if v.page.state == "wet" else None
     for i, c in enumerate(period.costs):
         on = c.activity if c.activity is not None else f"WBS {c.wbs}"
         name = names.get(on, "")
         key = f"e{keys[i]}" if i < len(keys) else f"n{i}"
         more = (c.ref or "", c.corrects or "", c.text or "", " ".join(filter(None, (c.order_code, c.of))))
-        out.rows.append(CostLine(key, c.date.isoformat(), on, name, f"{c.amount:f}", c.source, *more))
+        may = choices(target_of(c), cells(c.amount, unit)) if choices is not None else {}
+        best = "" if more[-1] else next((text for text, fits in may.items() if fits), "")
+        out.rows.append(CostLine(key, c.date.isoformat(), on, name, f"{c.amount:f}", c.source, *more, list(may)[:MOST_PAID], best))
     for a in open_accruals(v.results):
         on = a.target[1] if a.target[0] == "activity" else f"WBS {a.target[1]}"
         day, amount = date_of(a.at).isoformat(), f"{a.amount.quantize(unit):f}"

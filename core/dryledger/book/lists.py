@@ -356,7 +356,7 @@ COST_ENTRIES = ListOf(
         *_CORRECTION,
         Column("text", "long"),
         Column("for", "code", attr="of"),
-        Column("order", "code", attr="order_code"),
+        Column("order", "code", attr="order_code", names="orders"),
     ),
 )
 PERIODS = ListOf(

@@ -24,6 +24,8 @@ LETTERS: dict[str, tuple[str, ...]] = {
     "g": tuple(REGISTERS),
     "e": ("estimates",),
     "b": ("baselines",),
+    "d": ("orders",),
+    "v": ("reserves",),
     "m": ("mark_rules",),
     "o": ("options",),
     "q": ("promises",),

@@ -1,9 +1,11 @@
 """Rows of any list: cells written into one, a new one with its code, one taken out with what hangs on it."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
+from decimal import Decimal
 from typing import Any
 
 from dryledger.book.lists import LISTS, PROJECT
+from dryledger.book.orders import OrderLine
 from dryledger.book.numbering import field_code, next_code, next_element, resource_code
 from dryledger.book.reader import split_duration
 from dryledger.book.registers import REGISTERS
@@ -21,7 +23,7 @@ __all__ = ["context", "delete", "new_row", "place", "read_cells", "set_cells", "
 EMPTY = sentence("rows.cant_left_empty_take")
 OWNING = {"activities": "activity", "project": "project"}
 """The lists whose rows have values in own fields, and the scope of these."""
-_RENAMED = ("activities", "wbs", "resources", "calendars")
+_RENAMED = ("activities", "wbs", "resources", "calendars", "orders", "reserves")
 Later = tuple[Callable[[Draft, int, Any], None], Any]
 
 
@@ -81,6 +83,8 @@ def set_cells(draft: Draft, list_name: str, key: int, given: Doc) -> None:
     record = draft.record(list_name, key)
     cells, later = read_cells(draft, list_name, record, given)
     write_cells(draft, list_name, key, cells)
+    if list_name == "orders":
+        ordered(draft, record.lines, draft.record(list_name, key).lines)
     for write, value in later:
         write(draft, key, value)
 
@@ -99,9 +103,9 @@ def write_cells(draft: Draft, list_name: str, key: int, cells: Doc) -> None:
 
 def new_row(draft: Draft, list_name: str, given: Doc, parent: Parent = None, order: float | None = None, name: str | None = None) -> int:
     """A new row with its code given by the program; `name` where it is not among the given cells."""
-    typed = dict(given)
-    named = required(typed.pop("name", None), "name") if name is None else name
-    doc: Doc = {"code": _new_code(draft, list_name, named, parent), "name": named}
+    typed, nameless = dict(given), list_name == "orders"
+    named = "" if nameless else required(typed.pop("name", None), "name") if name is None else name
+    doc: Doc = {"code": _new_code(draft, list_name, named, parent)} | ({} if nameless else {"name": named})
     if list_name == "calendars":
         doc["week"] = {}
     if parent is not None:
@@ -109,6 +113,8 @@ def new_row(draft: Draft, list_name: str, given: Doc, parent: Parent = None, ord
     wanted = typed.pop("code", None) if list_name in _RENAMED else None
     cells, later = read_cells(draft, list_name, None, typed)
     key = draft.add(list_name, doc | cells, order)
+    if list_name == "orders":
+        ordered(draft, (), draft.record(list_name, key).lines)
     if wanted is not None:
         set_cells(draft, list_name, key, {"code": wanted})
     for write, value in later:
@@ -128,6 +134,8 @@ def _new_code(draft: Draft, list_name: str, name: str, parent: Parent) -> str:
         return resource_code(name, taken).lower()
     if list_name == "fields":
         return field_code(name, taken)
+    if list_name in ("orders", "reserves"):
+        return next_code(taken, None, 1, "PO1" if list_name == "orders" else "R1")
     if list_name in REGISTERS:
         return next_code(taken, None, 1, f"{list_name[0].upper()}1")
     raise ChangeRefused("bad-request", sentence("rows.no_list_plan", value=list_name[:60]))
@@ -138,6 +146,22 @@ def _last_code(draft: Draft, parent: Parent) -> str | None:
     if siblings:
         return str(draft.record("activities", int(siblings[-1][1:])).code)
     return next(reversed(draft.codes("activities")), None)
+
+
+def ordered(draft: Draft, was: Sequence[OrderLine], now: Sequence[OrderLine]) -> None:
+    """What more is ordered of a cost lowers what of it is stated as still to order, to 0 at least. An import lowers nothing."""
+    if not draft.typed:
+        return
+    more: dict[str, Decimal] = {}
+    for sign, lines in ((-1, was), (1, now)):
+        for line in lines:
+            more[line.of] = more.get(line.of, Decimal(0)) + sign * line.amount
+    for list_name in ("costs", "assignments"):
+        for key, x in list(draft.records(list_name)):
+            if x.to_order and more.get(x.code or "", 0) > 0:
+                left = max(x.to_order - more[x.code], Decimal(0))
+                draft.put(list_name, key, {"to_order": f"{left:f}"})
+                draft.labels.append(sentence("rows.to_order_lowered", code=x.code, left=f"{left:f}"))
 
 
 def place(draft: Draft, parent: Parent, after: str | None, count: int = 1, first: bool = False) -> list[float]:
@@ -175,6 +199,12 @@ def delete(draft: Draft, list_name: str, key: int) -> None:
         draft.outline.drop(name)
     elif list_name == "resources":
         _unused_resource(draft, record)
+    elif list_name == "orders":
+        if any(x.order_code == record.code for _, page in draft.records("periods") for x in page.costs):
+            raise ChangeRefused("posted", sentence("rows.order_has_entries", code=record.code))
+    elif list_name == "reserves":
+        if any(record.code == c.source or any(x.reserve == record.code for x in c.lines) for _, c in draft.records("changes")):
+            raise ChangeRefused("in-use", sentence("rows.reserve_in_changes", name=record.name))
     elif list_name == "calendars":
         _unused_calendar(draft, record)
     elif list_name == "fields" and record.given_by == "kind":

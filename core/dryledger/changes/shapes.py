@@ -6,9 +6,10 @@ from dryledger.changes.draft import Draft
 from dryledger.errors import ChangeRefused
 from dryledger.words import sentence
 
-__all__ = ["check_shape"]
+__all__ = ["ANY", "SHAPES", "check_shape"]
 
-ANY = "awlscrkgeb"
+ANY = "awlscrkgebdv"
+"""The letters of the lists whose rows a person writes cells of, and takes out."""
 SHAPES: dict[str, dict[str, str]] = {
     "set": {"row": ANY + "p", "cells": "cells"},
     "add": {

@@ -14,6 +14,7 @@ from dryledger.changes.named import do_named, do_untie
 from dryledger.changes.pages import do_close, do_open, do_take_back
 from dryledger.changes.remembered import called, fields_in_words, remembered
 from dryledger.changes.rows import delete, new_row, place, read_cells, set_cells, write_cells
+from dryledger.changes.shapes import ANY
 from dryledger.changes.shared import do_draw, do_leave
 from dryledger.changes.tree import do_element, do_indent, do_outdent, do_outline, do_place, spot
 from dryledger.changes.whole import whole_list
@@ -42,7 +43,7 @@ def do_set(draft: Draft, verb: Doc) -> None:
         do_project(draft, verb)
         return
     named = draft.by_name or str(verb["row"]) in draft.named
-    list_name, key = draft.find(verb["row"], "awlscrkgeb" if named else "a")
+    list_name, key = draft.find(verb["row"], ANY if named else "a")
     remembered(draft, verb, list_name, key)
     set_cells(draft, list_name, key, cells)
     draft.labels.append(f"{called(draft.record(list_name, key))}: {fields_in_words(cells)}")
@@ -122,7 +123,7 @@ def do_remove(draft: Draft, verb: Doc) -> None:
             continue  # went with an element above it
         if name[:1] == "p":
             raise ChangeRefused("not-allowed", sentence("verbs.project_never_taken_away"))
-        list_name, key = draft.find(ref, "awlscrkgeb")
+        list_name, key = draft.find(ref, ANY)
         delete(draft, list_name, key)
 
 

@@ -312,6 +312,37 @@ def _lines(value: Value, field: str, context: CellContext) -> Value:
     return out or None
 
 
+def _order_lines(value: Value, field: str, context: CellContext) -> Value:
+    """Lines of an order, as “D1 410000; A100/CRANE 2000; Steel frame -500”: a cost by its code or its name, an assignment by activity and
+    resource, and an amount; or ready-made.
+    """
+    if isinstance(value, list):
+        return value or None
+    out: list[dict[str, str]] = []
+    called = _costs_by_name(context.book)
+    for part in filter(None, (p.strip() for p in str(value or "").split(";"))):
+        words = part.split()
+        splits = ((" ".join(words[:i]).lower(), " ".join(words[i:])) for i in range(len(words) - 1, 0, -1))
+        what, amount = next(((what, amount) for what, amount in splits if what in called), ("", ""))
+        money = _amount(signed=True)(amount, field, context) if what else None
+        if money is None:
+            raise EntryRefused(field, sentence("cells.order_lines", part=part[:60]))
+        if len(called[what]) > 1:
+            raise EntryRefused(field, sentence("cells.order_line_twice", name=what[:60], codes=", ".join(sorted(called[what]))))
+        out.append({"for": called[what][0], "amount": money})
+    return out or None
+
+
+def _costs_by_name(book: Book) -> dict[str, list[str]]:
+    """The codes of what can be ordered, by code, by name, and by activity and name."""
+    out = {a.code.lower(): [a.code] for a in book.assignments}
+    named = [c for c in book.costs if c.code]
+    for c in named:
+        for word in (c.name.lower(), f"{c.activity} {c.name}".lower()):
+            out[word] = [*out.get(word, ()), c.code]
+    return out | {c.code.lower(): [c.code] for c in named}
+
+
 _OBJECTS: dict[str, Read] = {
     "units": _units,
     "constraint": _constraint,
@@ -373,6 +404,7 @@ CELLS: dict[str, dict[str, Read]] = {
     for name, of in {**LISTS, "project": PROJECT}.items()
     if name not in ("baselines", "periods")
 }
+CELLS["orders"]["lines"] = _order_lines
 """The readers of typed cells, by list and column."""
 
 

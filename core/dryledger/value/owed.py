@@ -6,11 +6,14 @@ Source: calculation contract, section 10. Amounts are in minor units.
 from collections import defaultdict
 from collections.abc import Iterator
 
+from dryledger.book.money_rules import pays
+from dryledger.budget.actual import Target
+from dryledger.budget.money import cells
 from dryledger.budget.paying import OrderStand, Owed, order_stands
 from dryledger.calendar.calendar import midnight
 from dryledger.value.valuation import Valuation
 
-__all__ = ["every_cost", "orders", "paid_by_activity"]
+__all__ = ["MayPay", "every_cost", "orders", "paid_by_activity"]
 
 
 def every_cost(v: Valuation, in_budget: bool = True) -> Iterator[Owed]:
@@ -37,3 +40,37 @@ def paid_by_activity(v: Valuation) -> dict[str, dict[str, int]]:
                 if of in homes and of not in v.outside:
                     out["committed"][homes[of]] += amount
     return out
+
+
+class MayPay:
+    """What an entry on an activity or element may pay, as order and cost or the cost alone: what fits its amount best first.
+
+    First open orders with just as much left, or with a line of just that amount; then costs with just as much still to pay; then other
+    open orders by how near what is left of them comes; then other costs in the book's order.
+    """
+
+    def __init__(self, v: Valuation) -> None:
+        self._book, self._unit = v.book, v.unit
+        owed = {o.payable.code: o.to_pay for code in v.payments.activities for o in v.owed(code)}
+        self._at: dict[str, list[tuple[str, int | None, OrderStand | None]]] = defaultdict(list)
+        homes = v.payments.homes
+        for stand in orders(v):
+            for line in stand.order.lines if stand.order.state == "open" else ():
+                if line.of in homes:
+                    self._at[homes[line.of]].append((f"{stand.order.code} {line.of}", cells(line.amount, self._unit), stand))
+        for of, home in homes.items():
+            self._at[home].append((of, owed.get(of), None))
+
+    def __call__(self, on: Target, amount: int) -> dict[str, bool]:
+        """The choices for an entry of so many minor units, and of each whether it fits the amount."""
+        found: list[tuple[int, int, str]] = []
+        for home in [on[1]] if on[0] == "activity" else [h for h in self._at if pays(self._book, on, h)]:
+            for text, near, stand in self._at.get(home, ()):
+                if stand is not None:
+                    found.append((0 if amount in (stand.left, near) else 2, abs(stand.left - amount), text))
+                else:
+                    found.append((1 if amount and near == amount else 3, 0, text))
+        out: dict[str, bool] = {}
+        for rank, _, text in sorted(found, key=lambda x: x[:2]):
+            out.setdefault(text, rank < 2)
+        return out

@@ -5,10 +5,11 @@ from typing import Any
 from server.accounts.models import Person, Role
 from server.book.models import Project
 from server.book.verify import verify
+from server.book.workspace import workspace_of
 from server.tests.base import LedgerTest
 
 
-class UnderChange(LedgerTest):
+class MoneyTest(LedgerTest):
     pages = 9
 
     def money(self) -> Any:
@@ -28,6 +29,8 @@ class UnderChange(LedgerTest):
         registers = self.call("get", "projects/FERRY/about")["registers"]
         return next(str(r["id"]) for x in registers if x["key"] == "changes" for r in x["rows"] if r["code"] == code)
 
+
+class UnderChange(MoneyTest):
     def test_what_stands_and_what_is_left(self) -> None:
         m = self.money()
         whole = m["budget"][0]
@@ -87,3 +90,60 @@ class UnderChange(LedgerTest):
         code = self.call("post", "projects/FERRY/baselines", take | {"revision": self.revision(), "changes": ["CH1"]})["code"]
         built = self.change("CH1")
         self.assertEqual((built["state"], built["baseline"], self.money()["budget"][0]["to_build"]), ("built", code, "0.00"))
+
+    def test_where_the_organisation_says_so_another_decides(self) -> None:
+        self.sign_in("lorcan")
+        self.call("patch", "access", {"decided_apart": True}, 403)
+        self.register({"do": "set", "row": self.row("CH2"), "cells": {"days": "3"}})
+        Person.objects.filter(username="ines").update(administrator=True)
+        self.sign_in("ines")
+        self.assertTrue(self.call("patch", "access", {"decided_apart": True})["decided_apart"])
+        self.sign_in("lorcan")
+        no = self.decide("CH2", True, 403)
+        self.assertEqual((no["code"], no["field"]), ("own-change", "from"))
+        self.assertEqual(self.change("CH2")["state"], "raised")
+        self.client.post("/api/projects/FERRY/undo", {"revision": self.revision()}, content_type="application/json")
+        self.decide("CH2", True)  # what was taken back is no writing of his any more
+
+
+class Orders(MoneyTest):
+    def order(self, code: str) -> Any:
+        return next(o for o in self.money()["orders"] if o["code"] == code)
+
+    def cost(self, code: str) -> Any:
+        m = self.money()
+        return next(c for c in (*m["costs"], *m["outside"]) if c["code"] == code)
+
+    def test_one_is_typed_and_lowers_what_was_still_to_order(self) -> None:
+        first = next(c for c in self.money()["costs"] if "/" not in c["code"] and not c["closed"])
+        code = first["code"]
+        of = f"c{next(k for k, x in workspace_of(Project.objects.get(code='FERRY')).keyed.rows['costs'].items() if x.record.code == code)}"
+        self.register({"do": "set", "row": of, "cells": {"to_order": "5000"}})
+        said = self.register({"do": "add", "list": "orders", "cells": {"supplier": "Yard", "lines": f"{code} 1 200; {code} 300", "date": "1 mar"}})
+        made = self.money()["orders"][-1]
+        self.assertEqual((made["supplier"], made["amount"], made["typed"]), ("Yard", "1500.00", f"{code} 1200.00; {code} 300.00"))
+        self.assertEqual(self.cost(code)["to_order"], "3500.00")
+        self.assertIn("more", said["label"])
+        self.register({"do": "set", "row": made["id"], "cells": {"code": "B-17", "lines": f"{first['activity']} {first['name']} 6500"}})
+        self.assertEqual((self.order("B-17")["amount"], self.cost(code)["to_order"]), ("6500.00", "0.00"))
+        for lines, word in (("Z9 12", "no line of an order"), (f"{code} much", "is not an amount"), (code, "no line of an order")):
+            no = self.register({"do": "set", "row": made["id"], "cells": {"lines": lines}}, status=422)
+            self.assertEqual(no["field"], "lines")
+            self.assertIn(word, no["detail"])
+        self.register({"do": "remove", "rows": [made["id"]]})
+        held = next(o for o in self.money()["orders"] if float(o["invoiced"]))
+        self.assertEqual(self.register({"do": "remove", "rows": [held["id"]]}, status=409)["code"], "posted")
+        # Another code is followed by what was posted.
+        before = held["invoiced"]
+        self.register({"do": "set", "row": held["id"], "cells": {"code": "NEW-1"}})
+        self.assertEqual(self.order("NEW-1")["invoiced"], before)
+        self.assertEqual(verify(Project.objects.get(code="FERRY")).wrong, [])
+
+    def test_reserves_are_typed(self) -> None:
+        self.register({"do": "add", "list": "reserves", "cells": {"name": "Ice", "amount": "4000", "held": "outside"}})
+        made = self.money()["reserves"][-1]
+        self.assertEqual((made["code"], made["name"], made["held"], made["left"]), ("R3", "Ice", "outside", "4000.00"))
+        self.register({"do": "set", "row": made["id"], "cells": {"amount": "4500"}})
+        self.register({"do": "remove", "rows": [made["id"]]})
+        drawn = self.money()["reserves"][0]["id"]
+        self.assertEqual(self.register({"do": "remove", "rows": [drawn]}, status=409)["code"], "in-use")

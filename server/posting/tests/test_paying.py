@@ -29,3 +29,11 @@ class Paying(LedgerTest):
         wrong = self.post(422, on="A510", amount="1", pays="D18")
         self.assertIn("no cost of A510", wrong["detail"])
         self.assertEqual(self.row(self.post(on="A510", amount="1", pays="-")["sheet"])["pays"], "-")
+
+    def test_what_fits_its_order_or_its_amount_is_proposed(self) -> None:
+        order = next(o for o in self.call("get", "projects/FERRY/pages/now/money")["orders"] if o["code"] == "PO-04")
+        whole = self.row(self.post(on="A510", amount=order["left"])["sheet"])
+        self.assertEqual((whole["pays"], whole["proposed"], whole["may_pay"][0]), ("", "PO-04 D33", "PO-04 D33"))
+        odd = self.row(self.post(on="A510", amount="1.23")["sheet"])
+        self.assertEqual((odd["proposed"], odd["may_pay"]), ("", ["PO-04 D33", "D33", "A510/FIT"]))
+        self.assertEqual(self.row(self.post(id=whole["id"], pays=whole["proposed"])["sheet"])["proposed"], "")

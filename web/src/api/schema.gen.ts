@@ -18,7 +18,8 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
+        /** @description Every project, to give access to. */
+        patch: operations["change_access"];
         trace?: never;
     };
     "/api/access/{code}": {
@@ -2203,6 +2204,7 @@ export interface components {
     schemas: {
         AccessOut: {
             projects: components["schemas"]["ProjectAccess"][];
+            decided_apart: boolean;
         };
         AccrualLine: {
             on: string;
@@ -2778,6 +2780,8 @@ export interface components {
             corrects: string;
             text: string;
             pays: string;
+            may_pay: string[];
+            proposed: string;
         };
         CostOut: {
             id: string;
@@ -3806,6 +3810,7 @@ export interface components {
             over: boolean;
         };
         OrderOut: {
+            id: string;
             code: string;
             supplier: string;
             text: string;
@@ -3815,6 +3820,7 @@ export interface components {
             invoiced: string;
             accrued: string;
             left: string;
+            typed: string;
             lines: components["schemas"]["OrderLineOut"][];
         };
         OutdentVerb: {
@@ -3934,6 +3940,10 @@ export interface components {
         PatchedAnswersForm: {
             revision?: number;
             entries?: components["schemas"]["AnswerForm"][];
+        };
+        /** @description Whether nobody decides a change that they raised or wrote to. */
+        PatchedApartForm: {
+            decided_apart?: boolean;
         };
         /** @description Carrying forward to a date as typed. */
         PatchedCarryForm: {
@@ -4580,6 +4590,7 @@ export interface components {
             empty: string;
         };
         ReserveOut: {
+            id: string;
             code: string;
             name: string;
             held: string;
@@ -5370,6 +5381,29 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccessOut"];
+                };
+            };
+        };
+    };
+    change_access: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedApartForm"];
+            };
+        };
         responses: {
             200: {
                 headers: {

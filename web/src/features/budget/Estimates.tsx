@@ -27,7 +27,7 @@ const kept = ({ name = "", measure, top, percent, total }: Record<string, string
 /** Top-down estimates: a total shared down the tree by weights, a row each, compared, and used in the plan. */
 export function Estimates() {
   const { project, page, person } = usePlace();
-  const plan = usePlan(project, "estimates", "estimates");
+  const plan = usePlan(project, "estimates", keys.project(project).estimates);
   const [shown, show] = useState("");
   const [with_, setWith] = useState("");
   const found = useQuery({

@@ -1,18 +1,24 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import type { Schemas } from "../../api";
-import { format, Notice } from "../../shared";
-import { DataTable, Note, PartTitle, ScrollBox, Soft } from "../../shared/ui";
+import { format, Notice, usePlace } from "../../shared";
+import { type ListColumn, type ListRow, ListSheet } from "../../shared/sheet";
+import { DataTable, Note, PartTitle, ScrollBox, Soft, Why } from "../../shared/ui";
 import { words } from "../../shared/words/budget";
-import { WithMoney } from "./WithMoney";
+import { listOf, usePlan } from "../plan";
+import { moneyOf, WithMoney } from "./WithMoney";
 
 const w = words.orders;
 type Owed = Schemas["OwedOut"];
+type Order = Schemas["OrderOut"];
+type Money = Schemas["MoneyOut"];
 
 /** What is ordered, and what each cost still brings. */
 export const Orders = () => (
   <WithMoney>
     {(money) => (
-      <ScrollBox>
-        {money.orders.length === 0 ? <Notice>{w.none}</Notice> : <Placed orders={money.orders} />}
+      <ScrollBox filled>
+        <Placed orders={money.orders} />
         <PartTitle>{w.owed}</PartTitle>
         <Note as="p">{w.says}</Note>
         <Costs costs={money.costs} label={w.owed} total={money.totals} />
@@ -27,39 +33,87 @@ export const Orders = () => (
   </WithMoney>
 );
 
-const Placed = ({ orders }: { orders: Schemas["OrderOut"][] }) => (
-  <DataTable
-    aria-label={words.budget.orders}
-    rows={orders}
-    keyOf={(o) => o.code}
-    columns={[
-      { title: w.order, head: true, cell: (o) => o.code },
-      {
-        title: w.supplier,
-        cell: (o) => (
-          <>
-            {o.supplier}
-            <Soft as="div">{[o.text, o.state === "closed" && w.closed].filter(Boolean).join(", ")}</Soft>
-          </>
-        ),
-      },
-      { title: w.date, kind: "date", cell: (o) => o.date && format.spokenDay(o.date) },
-      {
-        title: w.forWhat,
-        cell: (o) =>
-          o.lines.map((line) => (
-            <div key={`${line.code} ${line.amount}`}>
-              {line.activity} {line.name} {format.money(line.amount)}
-              {line.over && <Soft as="span"> {w.over(format.money(line.planned))}</Soft>}
-            </div>
-          )),
-      },
-      { title: w.amount, kind: "num", cell: (o) => format.money(o.amount) },
-      { title: w.invoiced, kind: "num", cell: (o) => format.money(o.invoiced) },
-      { title: w.accrued, kind: "num", cell: (o) => format.money(o.accrued) },
-      { title: w.left, kind: "num", cell: (o) => format.money(o.left) },
-    ]}
-  />
+const sum = (key: "amount" | "invoiced" | "accrued" | "left", title: string): ListColumn => ({
+  key,
+  title,
+  width: 88,
+  fixed: true,
+  text: (r) => format.money(r.cells[key]),
+});
+const COLUMNS: ListColumn[] = [
+  { key: "code", title: w.order, width: 76, left: true, unique: true, hint: w.hints.code },
+  { key: "supplier", title: w.supplier, width: 120, left: true, grow: true, hint: w.hints.supplier },
+  { key: "lines", title: w.forWhat, width: 170, left: true, grow: true, hint: w.hints.lines },
+  { key: "text", title: w.text, width: 110, left: true, grow: true },
+  { key: "date", title: w.date, width: 92, left: true, text: (r) => format.spokenDay(r.cells.date) },
+  { key: "state", title: w.state, width: 68, left: true, options: w.states },
+  sum("amount", w.amount),
+  sum("invoiced", w.invoiced),
+  sum("accrued", w.accrued),
+  sum("left", w.left),
+];
+const rowOf = ({ id, lines: _, typed, date, ...cells }: Order): ListRow => ({
+  id,
+  cells: { ...cells, lines: typed, date: date ?? "" },
+});
+
+/** The orders as a sheet; the lines of the one that the cursor stands on are read below it. */
+function Placed({ orders }: { orders: Order[] }) {
+  const { project, page, person } = usePlace();
+  const queries = useQueryClient();
+  const asked = moneyOf(project, page.code);
+  const plan = usePlan(project, "orders", asked.queryKey);
+  const [shown, show] = useState("");
+  const open = person.role !== "reader" && page.state === "wet";
+  const { add, ...hands } = listOf(plan, "orders", (row, field) => {
+    const now = queries.getQueryData<Money>(asked.queryKey)?.orders.find((o) => o.id === row);
+    return now && rowOf(now).cells[field];
+  });
+  const order = orders.find((o) => o.id === shown) ?? orders[0];
+  if (!open && orders.length === 0) return <Notice>{w.none}</Notice>;
+  return (
+    <>
+      <ListSheet
+        label={words.budget.orders}
+        of={project}
+        rows={orders.map(rowOf)}
+        columns={COLUMNS}
+        open={open}
+        name="code"
+        most={8}
+        {...hands}
+        begin={{ start: { state: "open" }, needs: ["lines"], add }}
+        stand={(row) => row && show(row.id)}
+      />
+      {plan.refused && <Why role="alert">{plan.refused}</Why>}
+      {plan.effect && (
+        <Soft as="p" role="status">
+          {plan.effect.label}
+        </Soft>
+      )}
+      {order && <Lines order={order} />}
+    </>
+  );
+}
+
+const Lines = ({ order }: { order: Order }) => (
+  <>
+    <PartTitle>{w.linesOf(order.code, order.supplier)}</PartTitle>
+    <DataTable
+      width="auto"
+      aria-label={w.linesOf(order.code, order.supplier)}
+      rows={order.lines}
+      keyOf={(line, at) => `${line.code} ${at}`}
+      columns={[
+        { title: w.code, head: true, cell: (line) => line.code },
+        { title: w.cost, cell: (line) => line.name },
+        { title: w.activity, cell: (line) => line.activity },
+        { title: w.amount, kind: "num", cell: (line) => format.money(line.amount) },
+        { title: w.planned, kind: "num", cell: (line) => line.planned && format.money(line.planned) },
+        { title: "", label: w.note, cell: (line) => line.over && w.over },
+      ]}
+    />
+  </>
 );
 
 const SUMS = [
@@ -84,7 +138,7 @@ function Costs({ costs, label, total }: { costs: Owed[]; label: string; total?: 
           cell: (o) =>
             o.activity ? (
               <>
-                {o.name} <Soft as="span">{`${o.activity} ${o.activity_name}`}</Soft>
+                {o.code} {o.name} <Soft as="span">{`${o.activity} ${o.activity_name}`}</Soft>
               </>
             ) : (
               w.total

@@ -2,9 +2,10 @@ import { useQueryClient } from "@tanstack/react-query";
 import { client, type Schemas, take } from "../../api";
 import { format, Notice, usePlace } from "../../shared";
 import { refresh, useWrites } from "../../shared/book";
-import { cellKey } from "../../shared/sheet";
+import { cellKey, type ListColumn, type ListRow, ListSheet } from "../../shared/sheet";
 import { Button, DataTable, Note, PartTitle, RowOf, ScrollBox, Soft, Why } from "../../shared/ui";
 import { words } from "../../shared/words/budget";
+import { listOf, usePlan } from "../plan";
 import { moneyOf, WithMoney } from "./WithMoney";
 
 const w = words.change;
@@ -19,7 +20,7 @@ export const UnderChange = () => (
         <Note as="p">{w.explains}</Note>
         <Elements money={money} />
         <PartTitle>{w.reserves}</PartTitle>
-        {money.reserves.length ? <Reserves money={money} /> : <Notice>{w.noReserves}</Notice>}
+        <Reserves money={money} />
         <PartTitle>{w.changes}</PartTitle>
         {money.changes.length ? <Changes money={money} /> : <Notice>{w.none}</Notice>}
       </ScrollBox>
@@ -56,38 +57,54 @@ const Elements = ({ money }: { money: Money }) => (
   />
 );
 
+const RESERVES: ListColumn[] = [
+  { key: "code", title: w.code, width: 70, left: true, unique: true, needed: true },
+  { key: "name", title: w.reserve, width: 180, left: true, grow: true, needed: true, hint: w.reserveHint },
+  { key: "held", title: w.held, width: 130, left: true, options: w.holders },
+  { key: "amount", title: w.amount, width: 100, needed: true, hint: "0.00", text: (r) => amount(r.cells.amount) },
+  { key: "drawn", title: w.drawn, width: 100, fixed: true, text: (r) => amount(r.cells.drawn) },
+  { key: "left", title: w.left, width: 100, fixed: true, text: (r) => amount(r.cells.left) },
+  { key: "pages", title: w.onPages, width: 200, left: true, grow: true, fixed: true },
+];
+/** A reserve as a row: what is left of it on the pages on which that became another. */
+const reserveRow =
+  (pages: string[]) =>
+  ({ id, pages: left, ...cells }: Money["reserves"][number]): ListRow => {
+    const told = left.map((x, i) => [pages[i], x] as const).filter(([, x], i) => i === 0 || x !== left[i - 1]);
+    return { id, cells: { ...cells, pages: told.map(([page, x]) => `${page} ${format.money(x)}`).join(", ") } };
+  };
+
 function Reserves({ money }: { money: Money }) {
+  const { project, page, person } = usePlace();
+  const queries = useQueryClient();
+  const asked = moneyOf(project, page.code);
+  const plan = usePlan(project, "reserves", asked.queryKey);
+  const rowOf = reserveRow(money.pages);
+  const { add, ...hands } = listOf(plan, "reserves", (row, field) => {
+    const now = queries.getQueryData<Money>(asked.queryKey)?.reserves.find((r) => r.id === row);
+    return now && rowOf(now).cells[field];
+  });
+  const open = person.role !== "reader" && page.state === "wet";
+  if (!open && money.reserves.length === 0) return <Notice>{w.noReserves}</Notice>;
   return (
     <>
-      <DataTable
-        width="auto"
-        aria-label={w.reserves}
-        rows={money.reserves}
-        keyOf={(r) => r.code}
-        columns={[
-          { title: w.reserve, head: true, cell: (r) => `${r.code} ${r.name}` },
-          {
-            title: "",
-            label: w.reserve,
-            cell: (r) => <Soft as="span">{r.held === "inside" ? w.inside : w.outside}</Soft>,
-          },
-          { title: w.amount, kind: "num", cell: (r) => amount(r.amount) },
-          { title: w.drawn, kind: "num", cell: (r) => amount(r.drawn) },
-          { title: w.left, kind: "num", cell: (r) => <b>{amount(r.left)}</b> },
-          {
-            title: w.onPages,
-            cell: (r) =>
-              r.pages
-                .map((x, i) => [money.pages[i], x] as const)
-                .filter(([, x], i) => i === 0 || x !== r.pages[i - 1])
-                .map(([page, x]) => `${page} ${format.money(x)}`)
-                .join(", "),
-          },
-        ]}
+      <ListSheet
+        label={w.reserves}
+        of={project}
+        rows={money.reserves.map(rowOf)}
+        columns={RESERVES}
+        open={open}
+        name="name"
+        most={6}
+        {...hands}
+        begin={{ start: { held: "inside" }, needs: ["name", "amount"], add }}
       />
-      <Note as="p">
-        {w.whole}: {amount(money.with_contingency)}. {w.wholeOut}: {amount(money.with_all)}.
-      </Note>
+      {plan.refused && <Why role="alert">{plan.refused}</Why>}
+      {money.reserves.length > 0 && (
+        <Note as="p">
+          {w.whole}: {amount(money.with_contingency)}. {w.wholeOut}: {amount(money.with_all)}.
+        </Note>
+      )}
     </>
   );
 }

@@ -2,15 +2,12 @@ import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { client, type Schemas, take } from "../../api";
 import { Bones, keys, Notice, usePlace } from "../../shared";
-import { settled } from "../../shared/book";
 
 /** How the money of a page is asked for. */
 export const moneyOf = (project: string, page: string) => ({
   queryKey: keys.page(project, page).money,
-  queryFn: async () => {
-    await settled(project);
-    return take(client.GET("/api/projects/{project}/pages/{page}/money", { params: { path: { project, page } } }));
-  },
+  queryFn: () =>
+    take(client.GET("/api/projects/{project}/pages/{page}/money", { params: { path: { project, page } } })),
 });
 
 /** What is drawn once the money of the page is known. */

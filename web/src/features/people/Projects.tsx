@@ -1,8 +1,8 @@
 import { Box, Flex } from "@chakra-ui/react";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { client, take } from "../../api";
 import { Bones, keys, Notice, useAddressed } from "../../shared";
-import { Button, DataTable, PartTitle, Soft } from "../../shared/ui";
+import { Button, DataTable, Input, PartTitle, Soft } from "../../shared/ui";
 import { words } from "../../shared/words/people";
 import { Members } from "./Members";
 
@@ -18,11 +18,24 @@ export function Projects() {
     queryFn: () => take(client.GET("/api/access/{code}", { params: { path: { code: of } } })),
     enabled: of !== "",
   });
+  const apart = useMutation({
+    mutationFn: (decided_apart: boolean) => take(client.PATCH("/api/access", { body: { decided_apart } })),
+    onSuccess: (now) => queries.setQueryData(keys.access(), now),
+  });
   if (access.isPending) return <Bones />;
   if (!access.data) return <Notice bad>{access.error?.message}</Notice>;
   return (
     <Flex gap="24" align="flex-start" wrap="wrap">
       <Box flex="1 1 420px">
+        <Box as="label" display="block" mb="10">
+          <Input
+            look="bare"
+            type="checkbox"
+            checked={access.data.decided_apart}
+            onChange={(e) => apart.mutate(e.target.checked)}
+          />{" "}
+          {w.decidedApart}
+        </Box>
         <DataTable
           aria-label={w.tabs.projects}
           rows={access.data.projects}

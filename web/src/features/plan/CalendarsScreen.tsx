@@ -30,7 +30,7 @@ export const useLists = (project: string) =>
 /** The calendars: week patterns, special days, holidays, seen on a year page, and who uses each. */
 export function CalendarsScreen() {
   const { project, page, person } = usePlace();
-  const plan = usePlan(project, "calendars", "lists");
+  const plan = usePlan(project, "calendars", keys.project(project).lists);
   const lists = useLists(project);
   const [at, setAt] = useState<string | null>(null);
   if (lists.isPending) return <Bones />;

@@ -1,5 +1,5 @@
 import { Box } from "@chakra-ui/react";
-import { Bones, Entry, Notice, Pick, usePlace } from "../../shared";
+import { Bones, Entry, keys, Notice, Pick, usePlace } from "../../shared";
 import { MarginTitle } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
 import { optionsOf, typedValue } from "./Register";
@@ -11,7 +11,7 @@ const w = words.project;
 /** A row of a register, whole: each of its values with room to read and to write it. */
 export function EntryNote({ topic: { list, id } }: { topic: { list: string; id: string } }) {
   const { project, page, person } = usePlace();
-  const plan = usePlan(project, "entry", "about");
+  const plan = usePlan(project, "entry", keys.project(project).about);
   const about = useAbout(project);
   if (about.isPending) return <Bones />;
   if (!about.data) return <Notice bad>{about.error?.message}</Notice>;

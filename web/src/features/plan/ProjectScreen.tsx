@@ -26,7 +26,7 @@ const DATES = ["start", "deadline", "imposed_finish"] as const;
 /** The project's own page: what it is, and its registers. */
 export function ProjectScreen() {
   const { project, page, person } = usePlace();
-  const plan = usePlan(project, "project", "about");
+  const plan = usePlan(project, "project", keys.project(project).about);
   const about = useAbout(project);
   const [register, setRegister] = useState("risks");
   if (about.isPending || plan.sheet.isPending) return <Bones />;

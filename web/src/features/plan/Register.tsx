@@ -1,8 +1,9 @@
 import { useQueryClient } from "@tanstack/react-query";
 import type { Schemas } from "../../api";
-import { asTyped, format, groupBy, keys, usePlace } from "../../shared";
+import { asTyped, format, keys, usePlace } from "../../shared";
 import { type ListColumn, type ListRow, ListSheet } from "../../shared/sheet";
 import { words } from "../../shared/words/plan";
+import { listOf } from "./listOf";
 import type { PlanHandle } from "./usePlan";
 
 const w = words.project;
@@ -73,11 +74,11 @@ export function Register({ register, plan, open }: Props) {
     ),
   ];
   const rows = register.rows.map(rowOf);
-  const current = (row: string, field: string) => () => {
+  const { add, ...hands } = listOf(plan, register.key, (row, field) => {
     const about = queries.getQueryData<Schemas["ProjectPage"]>(keys.project(project).about);
     const rows = about?.registers.find((r) => r.key === register.key)?.rows;
     return typedValue(rows?.find((r) => r.id === row)?.[field]);
-  };
+  });
   return (
     <ListSheet
       key={register.key}
@@ -87,32 +88,8 @@ export function Register({ register, plan, open }: Props) {
       columns={columns}
       open={open}
       name="name"
-      write={(cells, mine) =>
-        plan.fill(
-          [...groupBy(cells, (c) => c.row)].map(([row, own]) => ({
-            do: "set",
-            row,
-            cells: Object.fromEntries(own.map((c) => [c.field, c.text])),
-          })),
-          cells.map((c) => ({ ...c, current: current(c.row, c.field) })),
-          mine,
-        )
-      }
-      begin={{
-        start: register.key === "fields" ? { kind: "text" } : {},
-        needs: ["name"],
-        add: async (rows) => {
-          const done = await plan.fill(
-            rows.map(({ id, cells }) => ({ do: "add", list: register.key, as: id, cells })),
-            rows.flatMap(({ id, cells }) => Object.entries(cells).map(([field, text]) => ({ row: id, field, text }))),
-          );
-          return done && rows.map((row) => done.made?.[row.id] ?? "");
-        },
-      }}
-      remove={(gone) => plan.change([{ do: "remove", rows: gone.map((r) => r.id) }])}
-      troubles={plan.troubles}
-      waiting={plan.waiting}
-      drop={plan.drop}
+      {...hands}
+      begin={{ start: register.key === "fields" ? { kind: "text" } : {}, needs: ["name"], add }}
       stand={(row) => tell(row && { about: "entry", list: register.key, id: row.id })}
     />
   );

@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 import type { Schemas } from "../../api";
-import { Bones, Entry, Notice, Pick, usePlace, useSought } from "../../shared";
+import { Bones, Entry, keys, Notice, Pick, usePlace, useSought } from "../../shared";
 import { Act, Button, FactsGrid, Input, PartTitle, RowOf, ScrollBox, Select, Soft, TickBox } from "../../shared/ui";
 import { words } from "../../shared/words/resources";
 import { useLists } from "./CalendarsScreen";
@@ -16,7 +16,7 @@ const w = words.resources;
 /** People, roles, equipment and material: rates by date, where they are used, and their load over time. */
 export function ResourcesScreen() {
   const { project, page, person } = usePlace();
-  const plan = usePlan(project, "resources", "lists");
+  const plan = usePlan(project, "resources", keys.project(project).lists);
   const lists = useLists(project);
   const [at, setAt] = useState<string | null>(null);
   const sought = useSought("resource");

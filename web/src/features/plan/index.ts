@@ -1,4 +1,6 @@
 // The plan: a project's own page, the plan sheet with its timeline, calendars and resources.
+
+export { listOf } from "./listOf";
 export { room } from "./room";
 export type { Verb } from "./row";
 export { usePlan } from "./usePlan";

@@ -1,4 +1,4 @@
-import { type QueryClient, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type QueryClient, type QueryKey, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef, useState } from "react";
 import { useMatch } from "react-router";
 import { client, Problem, type Schemas, take } from "../../api";
@@ -70,8 +70,10 @@ function readRest(queries: QueryClient, project: string, option: number | null, 
  * The plan and every way to change it. What was refused is kept by `part`: the sheet's beside its cells, a form's beside
  * its entries. `shows` is what else is shown of it: it is read before what was typed gives way.
  */
-export function usePlan(project: string, part = "plan", shows?: string) {
+export function usePlan(project: string, part = "plan", shows?: QueryKey) {
   const queries = useQueryClient();
+  const shown = useRef(shows);
+  shown.current = shows;
   const option = useOpenOption();
   const sheet = usePlanSheet(project, option);
   const key = useMemo(() => keys.project(project).plan(option), [project, option]);
@@ -90,11 +92,8 @@ export function usePlan(project: string, part = "plan", shows?: string) {
     return value;
   }, []);
   const other = useCallback(
-    () =>
-      shows
-        ? queries.refetchQueries({ queryKey: keys.project(project).part(shows) }, { cancelRefetch: false })
-        : undefined,
-    [queries, project, shows],
+    () => (shown.current ? queries.refetchQueries({ queryKey: shown.current }, { cancelRefetch: false }) : undefined),
+    [queries],
   );
   const again = useCallback(async () => {
     queries.setQueryData(key, await read(project, option));

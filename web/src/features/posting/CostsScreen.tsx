@@ -1,7 +1,7 @@
 import { useMemo, useState } from "react";
 import { Bones, format, Notice, usePlace } from "../../shared";
 import { type ListColumn, type ListRow, ListSheet, ReadSheet, type SheetColumn } from "../../shared/sheet";
-import { RowOf, ScrollBox, Soft } from "../../shared/ui";
+import { Button, RowOf, ScrollBox, Soft } from "../../shared/ui";
 import { words as correcting } from "../../shared/words/corrections";
 import { words } from "../../shared/words/costs";
 import { Accruals } from "./Accruals";
@@ -16,7 +16,7 @@ import { usePosting } from "./usePosting";
 const w = words.costs;
 const KINDS = ["invoice", "accrual", "feed", "correction"].map((k): [string, string] => [k, w.sources[k] ?? k]);
 
-const columnsOf = (currency: string): ListColumn[] => [
+const columnsOf = (currency: string, take: (row: string, pays: string) => void): ListColumn[] => [
   {
     key: "on",
     title: w.columns.on,
@@ -43,7 +43,25 @@ const columnsOf = (currency: string): ListColumn[] => [
   },
   { key: "kind", title: w.columns.kind, width: 96, left: true, options: KINDS, needed: true },
   { key: "ref", title: w.columns.ref, width: 130, left: true, hint: w.hints.ref },
-  { key: "pays", title: w.columns.pays, width: 104, left: true, hint: w.hints.pays },
+  {
+    key: "pays",
+    title: w.columns.pays,
+    width: 104,
+    left: true,
+    hint: w.hints.pays,
+    choices: (r) => r.cells.may_pay?.split("\n") ?? [],
+    draw: (r) =>
+      r.cells.proposed ? (
+        <Button
+          look="link"
+          tabIndex={-1}
+          aria-label={w.takeProposed(r.cells.proposed)}
+          onClick={() => take(r.id, r.cells.proposed ?? "")}
+        >
+          {w.proposed(r.cells.proposed)}
+        </Button>
+      ) : null,
+  },
   { key: "text", title: w.columns.text, width: 150, left: true, grow: true },
   { key: "name", title: w.columns.name, width: 150, left: true, grow: true, fixed: true },
   { key: "corrects", title: w.columns.corrects, width: 96, left: true, fixed: true },
@@ -96,7 +114,7 @@ export function CostsScreen() {
             label={w.label(format.fullDay(sheet.data.status))}
             of={`${project}.${page.code}`}
             rows={(sheet.data.rows ?? []).map(rowOf)}
-            columns={columnsOf(currency)}
+            columns={columnsOf(currency, (row, text) => list.write([{ row, field: "pays", text }], false))}
             open={mayPost}
             name="on"
           />
@@ -122,8 +140,8 @@ interface LedgerProps {
 function Ledger({ label, rows, currency, open }: LedgerProps) {
   const columns = useMemo(
     () =>
-      columnsOf(currency).map(
-        ({ options, hint: _, fixed: __, text, ...c }): SheetColumn<ListRow> => ({
+      columnsOf(currency, () => {}).map(
+        ({ options, hint: _, fixed: __, draw: ___, text, ...c }): SheetColumn<ListRow> => ({
           ...c,
           text: text ?? ((r) => options?.find(([k]) => k === r.cells[c.key])?.[1] ?? r.cells[c.key] ?? ""),
         }),

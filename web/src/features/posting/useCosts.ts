@@ -10,9 +10,9 @@ export type Accrual = Schemas["AccrualLine"];
 const BEGIN = { start: { kind: "invoice" }, needs: ["on", "amount"] };
 
 /** A cost entry as a row of the ledger. */
-export const rowOf = ({ id, source, ...cells }: Schemas["CostLine"]): ListRow => ({
+export const rowOf = ({ id, source, may_pay, ...cells }: Schemas["CostLine"]): ListRow => ({
   id,
-  cells: { ...cells, kind: source },
+  cells: { ...cells, kind: source, may_pay: may_pay.join("\n") },
 });
 
 /** By what an open accrual is known. */

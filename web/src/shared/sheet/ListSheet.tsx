@@ -12,7 +12,7 @@ import { useSheet, type Write } from "./useSheet";
 export interface ListColumn
   extends Pick<
     SheetColumn<ListRow>,
-    "key" | "title" | "label" | "width" | "left" | "grow" | "needed" | "unique" | "kind"
+    "key" | "title" | "label" | "width" | "left" | "grow" | "needed" | "unique" | "kind" | "choices"
   > {
   /** Absent: the word for what is kept. */
   text?: (row: ListRow) => string;
@@ -89,7 +89,7 @@ function List(props: Props) {
         // What is begun stands as it was typed.
         text: (r) => (isBegun(r) && !options ? (r.cells[c.key] ?? "") : (c.text ?? kept)(r)),
         writes: fixed ? undefined : c.key,
-        choices: options?.map(([, w]) => w),
+        choices: options?.map(([, w]) => w) ?? c.choices,
         draw: (r) => {
           if (!isBegun(r)) return draw?.(r) ?? null;
           if (r.cells[c.key]) return null;

@@ -45,6 +45,7 @@ export function SheetCell<R>(props: Props<R>) {
     wrong && "wrong",
     props.waiting !== undefined && "waiting",
   ];
+  const choices = typeof column.choices === "function" ? row && column.choices(row) : column.choices;
   const drawn = row && column.draw && !wrong && props.waiting === undefined ? column.draw(row) : null;
   return (
     <div
@@ -73,16 +74,16 @@ export function SheetCell<R>(props: Props<R>) {
             style={inset ? { left: inset + 14, width: "auto", right: 0 } : undefined}
             aria-label={`${title}, ${props.name}`}
             value={editing.text}
-            list={column.choices ? list : undefined}
+            list={choices ? list : undefined}
             // biome-ignore lint/a11y/noAutofocus: typing has begun in this cell
             autoFocus
             onFocus={(e) => editing.inside && e.target.select()}
             onChange={(e) => onText(e.target.value)}
             onBlur={onLeave}
           />
-          {column.choices && (
+          {choices && (
             <datalist id={list}>
-              {column.choices.map((c) => (
+              {choices.map((c) => (
                 <option key={c} value={c} />
               ))}
             </datalist>

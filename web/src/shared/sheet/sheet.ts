@@ -35,7 +35,8 @@ export interface SheetColumn<R> {
   /** Absent: what it shows. */
   typed?: (row: R) => string;
   hint?: (row: R) => string | undefined;
-  choices?: string[];
+  /** What can be chosen, of all rows or of one. */
+  choices?: string[] | ((row: R) => string[]);
   /** No two rows have the same: filling leaves it. */
   unique?: boolean;
   /** Every row has one: clearing leaves it. */

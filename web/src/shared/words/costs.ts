@@ -16,6 +16,8 @@ export const words = say({
       corrects: "Corrects page",
       pays: "Pays",
     },
+    proposed: (pays: string) => `${pays}?`,
+    takeProposed: (pays: string) => `Say that it pays ${pays}`,
     none: "No cost was posted on this page.",
     hints: { date: "status date", on: "A150 or WBS 2.1", ref: "invoice number", pays: "order or cost" },
     sources: named({

@@ -16,6 +16,7 @@ export const words = say({
     memberRoles: ROLES,
     administrator: "Administrator",
     projects: "Project roles",
+    decidedApart: "A change of the budget is decided by another person than who raised it or wrote to it.",
     signedIn: "Last sign-in",
     sessions: (count: number) => plural(count, { one: "1 session", other: `${count} sessions` }),
     never: "never",
