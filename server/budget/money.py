@@ -194,7 +194,9 @@ def _orders(r: Results, owed: dict[str, Owed], keys: Mapping[str, int]) -> list[
         amount, invoiced, accrued, left = (_money(r, n) for n in (x.amount, x.invoiced, x.accrued, x.left))
         o = x.order
         typed = "; ".join(f"{line.of} {line.amount:f}" for line in o.lines)
-        out.append(OrderOut(f"d{keys.get(o.code, 0)}", o.code, o.supplier, o.text, date, o.state, amount, invoiced, accrued, left, typed, lines))
+        out.append(
+            OrderOut(f"d{keys.get(o.code, 0)}", o.code, o.supplier, o.text, date, o.state, amount, invoiced, accrued, left, typed, lines)
+        )
     return out
 
 

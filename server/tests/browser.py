@@ -48,6 +48,16 @@ def box_of(part: Locator) -> FloatRect:
     return box
 
 
+def cell(page: Page, code: str, field: str) -> Locator:
+    return page.locator(f'[data-cell="{code}:{field}"]')
+
+
+def type_into(page: Page, code: str, field: str, text: str, leave: str = "Enter") -> None:
+    cell(page, code, field).click()
+    page.keyboard.type(text)
+    page.keyboard.press(leave)
+
+
 def _answered(page: Page, under_way: set[Request]) -> None:
     """Waits until what was written has been answered, before the book it is written to goes."""
     for request in [] if page.is_closed() else list(under_way):
@@ -125,6 +135,10 @@ class BrowserTest(StaticLiveServerTestCase):
             page.get_by_role("button", name=who).click()
         page.get_by_role("button", name="Sign out").wait_for()
         return page
+
+    def go(self, page: Page, path: str) -> None:
+        """To another place as a link goes there, without loading all anew."""
+        page.evaluate("(to) => { history.pushState(null, '', to); dispatchEvent(new PopStateEvent('popstate')); }", path)
 
     @classmethod
     def _window(cls, **more: Any) -> BrowserContext:

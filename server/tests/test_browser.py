@@ -3,41 +3,13 @@
 import json
 import re
 
-from django.conf import settings
-from django.core.management import call_command
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Page, expect
 
-from server.accounts.models import Person
-from server.tests.browser import BrowserTest
+from server.tests.browser import BrowserTest, cell, type_into
+from server.tests.test_measured import AXE, axe
 
 BALANCE = "section[aria-label='Balance line']"
 POSTING = "/FERRY/P10/posting"
-SCREENS = [
-    "/",
-    *(f"/?show={s}" for s in ("people", "risk", "summary", "curve")),
-    "/account",
-    *(f"/people?show={s}" for s in ("people", "projects&of=FERRY", "trail")),
-    "/FERRY/P03/posting",
-    "/FERRY/P02/posting",
-    "/FERRY/P02/plan",
-    *(f"/FERRY/P03/{s}" for s in ("plan", "plan/resources", "plan/calendars", "plan/project", "budget", "baselines", "exchange")),
-    *(
-        f"/FERRY/P03/{s}"
-        for s in (
-            "posting/hours",
-            "posting/costs",
-            "posting/feeds",
-            "posting/history?of=A150",
-            "checks",
-            "checks?part=quality",
-            "value",
-            "timeline",
-            "report",
-        )
-    ),
-]
-
-
 OPEN = (
     *(("/", name) for name in ("New project", "Guide")),
     *(("/FERRY/P03/plan", name) for name in ("Filter", "Columns", "Views", "Guide", "Keyboard shortcuts")),
@@ -46,16 +18,6 @@ OPEN = (
     *(("/FERRY/P03/timeline", name) for name in ("Labels", "Print")),
 )
 """What a button opens over a room."""
-
-
-def cell(page: Page, code: str, field: str) -> Locator:
-    return page.locator(f'[data-cell="{code}:{field}"]')
-
-
-def type_into(page: Page, code: str, field: str, text: str, leave: str = "Enter") -> None:
-    cell(page, code, field).click()
-    page.keyboard.type(text)
-    page.keyboard.press(leave)
 
 
 def balance(page: Page) -> list[str]:
@@ -250,64 +212,22 @@ class Refusals(BrowserTest):
 
 
 class Looks(BrowserTest):
-    """Every screen in both themes and on both sizes: nothing scrolls sideways, axe finds nothing."""
+    """What opens over a room: nothing scrolls sideways, axe finds nothing. And the style itself."""
 
     pages = 3
     dark = True
-    AXE = (settings.ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text
-
-    def look(self, page: Page, name: str, part: str = "html") -> None:
-        found = page.evaluate(
-            "async (part) => (await axe.run(part, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']})).violations", part
-        )
-        self.assertEqual([(v["id"], [n["html"][:140] for n in v["nodes"][:3]]) for v in found], [], name)
-        wide = page.evaluate("() => document.documentElement.scrollWidth - innerWidth")
-        self.assertLessEqual(wide, 0, f"{name} scrolls sideways")
-
-    def through(self) -> None:
-        Person.objects.filter(username="ines").update(administrator=True, role="approver")
-        call_command("demo_organisation", settings.ROOT / "demo" / "organisation" / "lists.json")
-        page = self.open("/", bypass_csp=True)
-        for path in SCREENS:
-            page.goto(f"{self.live_server_url}{path}")
-            page.wait_for_selector("main td, [data-row], [data-bar], [data-figure], main h2, main h1")
-            if path == "/FERRY/P03/plan":
-                cell(page, "A150", "duration").click()
-                page.keyboard.type("ages")
-                page.keyboard.press("Enter")
-                page.wait_for_selector("[role=gridcell] [role=alert]")
-                page.keyboard.press("Shift+ArrowDown")
-                page.wait_for_selector("[data-bulk]")
-            if "value" in path or "report" in path:
-                page.wait_for_selector("path[data-line]")
-            if path.endswith("plan/resources"):
-                page.get_by_role("button", name="Mirela Oakden's electricians").click()
-                page.get_by_role("button", name="Change for all projects").click()
-            if path.endswith("plan/project"):
-                page.get_by_role("button", name="Kinds of projects…").click()
-                page.get_by_role("region", name="Kinds of projects").get_by_role("grid").wait_for()
-            if path == "/FERRY/P03/posting":
-                type_into(page, "A150", "percent", "140")
-                page.wait_for_selector("[role=gridcell] [role=alert]")
-            page.add_script_tag(content=type(self).AXE())
-            self.look(page, f"{path} {'dark' if self.dark else 'light'} {self.size}")
-
-    def test_dark(self) -> None:
-        self.through()
-
-    def test_light_on_a_large_screen(self) -> None:
-        self.dark, self.size = False, (1920, 1080)
-        self.through()
+    size = (853, 533)
 
     def test_what_is_open_over_a_room(self) -> None:
-        self.size = (853, 533)
         page = self.open("/", bypass_csp=True)
+        page.add_init_script(AXE())
+        page.goto(f"{self.live_server_url}/")
         for path, button in OPEN:
-            page.goto(f"{self.live_server_url}{path}")
+            self.go(page, path)
             page.get_by_role("button", name=button, exact=True).first.click()
             page.locator("[role=dialog], [role=alertdialog]").last.wait_for()
-            page.add_script_tag(content=type(self).AXE())
-            self.look(page, f"{button} of {path}", "[role=dialog], [role=alertdialog]")
+            self.assertEqual(axe(page, "[role=dialog], [role=alertdialog]"), [], f"{button} of {path}")
+            self.assertLessEqual(page.evaluate("() => document.documentElement.scrollWidth - innerWidth"), 0, f"{button} of {path}")
             page.keyboard.press("Escape")
             expect(page.locator("[role=dialog], [role=alertdialog]")).to_have_count(0)
             page.wait_for_function("document.activeElement !== document.body")

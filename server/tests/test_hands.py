@@ -3,8 +3,8 @@
 from playwright.sync_api import Page, expect
 
 from server.book.models import Statement
-from server.tests.browser import REFUSALS, BrowserTest, box_of
-from server.tests.test_browser import POSTING, cell, type_into
+from server.tests.browser import REFUSALS, BrowserTest, box_of, cell, type_into
+from server.tests.test_browser import POSTING
 
 
 class Hands(BrowserTest):

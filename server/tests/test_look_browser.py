@@ -3,8 +3,8 @@
 from playwright.sync_api import Page, expect
 
 from server.book.models import Statement
-from server.tests.browser import BrowserTest
-from server.tests.test_browser import POSTING, cell, type_into
+from server.tests.browser import BrowserTest, cell, type_into
+from server.tests.test_browser import POSTING
 
 
 class Look(BrowserTest):

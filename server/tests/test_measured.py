@@ -1,9 +1,25 @@
-"""What can be measured of the look: nothing cut, nothing over another, nothing out of sight, and borders that can be seen."""
+"""What can be measured of the look of every screen: nothing cut, nothing over another, nothing out of sight, nothing that scrolls sideways,
+borders that can be seen, and nothing that axe finds.
+"""
 
 from typing import Any
 
-from server.tests.browser import BrowserTest
+from django.conf import settings
+from django.core.management import call_command
+from playwright.sync_api import Page
 
+from server.accounts.models import Person
+from server.tests.browser import BrowserTest, cell, type_into
+
+SCREENS = (
+    "/",
+    *(f"/?show={s}" for s in ("people", "risk", "summary", "curve")),
+    "/account",
+    *(f"/people?show={s}" for s in ("people", "projects&of=FERRY", "trail")),
+    "/FERRY/P02/posting",
+    "/FERRY/P02/plan",
+    "/FERRY/P02/posting/costs",
+)
 ROOMS = (
     "plan",
     "plan/resources",
@@ -11,30 +27,44 @@ ROOMS = (
     "plan/project",
     "budget",
     "budget?by=week",
+    "budget?show=against",
+    "budget?part=orders",
+    "budget?part=change",
     "budget?part=estimates",
     "baselines",
     "posting",
     "posting/hours",
     "posting/hours?by=person",
     "posting/costs",
-    "marks",
-    "value?part=summary",
-    "value?part=work",
-    "value?part=pages",
-    "timeline?lines=pages",
     "posting/feeds",
     "posting/history?of=A150",
+    "marks",
     "checks",
     "checks?part=quality",
     "checks?part=limits",
     "value",
+    "value?part=summary",
+    "value?part=work",
+    "value?part=pages",
     "timeline",
+    "timeline?lines=pages",
     "report",
     "exchange",
 )
+"""Of the open page of the demo project."""
 WAITS = "it waits"
-WAITING = """window.waits = () =>
-  [...document.querySelectorAll('[role=status]')].some((e) => e.textContent === 'Reading the page…');"""
+WAITING = """
+  window.flying = 0;
+  const asked = window.fetch;
+  window.fetch = (...of) => { window.flying += 1; return asked(...of).finally(() => { window.flying -= 1; }); };
+  window.waits = () => window.flying > 0 || !document.querySelector('main h1') ||
+    [...document.querySelectorAll('[role=status]')].some((e) => e.textContent === 'Reading the page…');
+"""
+"""Whether a room waits for its figures, from the page's own fetches and what it says."""
+AXE = (settings.ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text
+TAGS = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
+THEME = ["color-contrast", "target-size", "link-in-text-block"]
+"""The rules that may find something in one theme or at one size and not in another."""
 MEASURE = """() => {
   if (waits()) return ['it waits'];
   const found = [];
@@ -107,29 +137,94 @@ BORDERS = """() => {
 }"""
 
 
-class Measured(BrowserTest):
-    pages = 3
+def axe(page: Page, part: str = "html", rules: list[str] | None = None) -> list[str]:
+    """What axe finds in a part of a page, by all rules of WCAG 2.2 AA or some."""
+    only = {"type": "tag", "values": TAGS} if rules is None else {"type": "rule", "values": rules}
+    found: list[str] = page.evaluate(
+        """async ([part, runOnly]) => (await axe.run(part, {runOnly, resultTypes: ['violations']})).violations
+             .map((v) => `${v.id}: ${v.nodes.slice(0, 3).map((n) => n.html.slice(0, 140)).join(' ')}`)""",
+        [part, only],
+    )
+    return found
 
-    def test_nothing_is_cut_and_borders_can_be_seen(self) -> None:
-        page = self.open("/FERRY/now/plan")
-        page.add_init_script(WAITING)
+
+class Measured(BrowserTest):
+    """In the dark at the usual size, by every rule."""
+
+    pages = 3
+    dark = True
+    rules: list[str] | None = None
+
+    def test_every_screen(self) -> None:
+        Person.objects.filter(username="ines").update(administrator=True, role="approver")
+        call_command("demo_organisation", settings.ROOT / "demo" / "organisation" / "lists.json")
+        page = self.open("/account", bypass_csp=True)
+        page.add_init_script(WAITING + AXE())
         told: list[str] = []
-        for room in ROOMS:
-            page.goto(f"{self.live_server_url}/FERRY/now/{room}")
-            found: Any = [WAITS]
-            while WAITS in found:  # it may wait once for its script and once for its figures
-                page.locator("main h1").first.wait_for()
-                page.wait_for_load_state("networkidle")
-                page.wait_for_function("() => !waits()")
-                found = page.evaluate(MEASURE) + page.evaluate(BORDERS)
-            told += [f"{room}: {x}" for x in found]
+        page.goto(f"{self.live_server_url}/")
+        for path in (*SCREENS, *(f"/FERRY/now/{room}" for room in ROOMS)):
+            self.go(page, path)
+            told += self.look(page, path)
+        for path, do in AT_WORK.items():
+            page.goto(f"{self.live_server_url}{path}")
+            do(page)
+            told += self.look(page, f"{path} at work")
         self.assertEqual(told, [])
+
+    def look(self, page: Page, name: str) -> list[str]:
+        """What is wrong with a screen, once all of it is there."""
+        found: Any = [WAITS]
+        while WAITS in found:  # it may wait once for its script and once for its figures
+            page.wait_for_function("() => !waits()")
+            found = page.evaluate(MEASURE) + page.evaluate(BORDERS)
+        return [f"{name}: {x}" for x in found + axe(page, rules=self.rules)]
 
 
 class MeasuredWide(Measured):
+    """On a large screen in the light."""
+
     size = (1920, 1080)
+    dark = False
+    rules = THEME
 
 
 class MeasuredAtHalfAgain(Measured):
+    """With everything half as large again."""
+
     size = (853, 533)
-    dark = True
+    dark = False
+    rules = THEME
+
+
+def _plan(page: Page) -> None:
+    """A refused cell and chosen rows."""
+    cell(page, "A150", "duration").click()
+    page.keyboard.type("ages")
+    page.keyboard.press("Enter")
+    page.wait_for_selector("[role=gridcell] [role=alert]")
+    page.keyboard.press("Shift+ArrowDown")
+    page.wait_for_selector("[data-bulk]")
+
+
+def _posting(page: Page) -> None:
+    type_into(page, "A150", "percent", "140")
+    page.wait_for_selector("[role=gridcell] [role=alert]")
+
+
+def _resources(page: Page) -> None:
+    page.get_by_role("button", name="Mirela Oakden's electricians").click()
+    page.get_by_role("button", name="Change for all projects").click()
+
+
+def _project(page: Page) -> None:
+    page.get_by_role("button", name="Kinds of projects…").click()
+    page.get_by_role("region", name="Kinds of projects").get_by_role("grid").wait_for()
+
+
+AT_WORK = {
+    "/FERRY/now/plan": _plan,
+    "/FERRY/now/posting": _posting,
+    "/FERRY/now/plan/resources": _resources,
+    "/FERRY/now/plan/project": _project,
+}
+"""What is opened or refused in a room before it is looked at once more."""

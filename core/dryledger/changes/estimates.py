@@ -91,8 +91,10 @@ def do_apply(draft: Draft, verb: Doc) -> None:
     _, key = draft.find(verb["estimate"], "e")
     estimate = draft.record("estimates", key)
     put = _put_money if estimate.measure == "money" else _put_hours
-    codes, takes = draft.codes("activities"), sharing(draft.book)
-    shares = [x for x in estimate.shares if x.kind == "activity" and x.code in codes and x.code in takes]
+    codes, known = draft.codes("activities"), draft.before.key_of("activities")
+    takes = {known[code] for code in sharing(draft.book)}
+    wanted = [x for x in estimate.shares if x.kind == "activity" and x.code in codes]
+    shares = [x for x in wanted if codes[x.code] in takes or codes[x.code] < 0]
     if not shares:
         raise ChangeRefused("nothing-there", sentence("estimates.nothing_takes", name=estimate.name))
     for share in shares:

@@ -119,7 +119,9 @@ class Orders(MoneyTest):
         code = first["code"]
         of = f"c{next(k for k, x in workspace_of(Project.objects.get(code='FERRY')).keyed.rows['costs'].items() if x.record.code == code)}"
         self.register({"do": "set", "row": of, "cells": {"to_order": "5000"}})
-        said = self.register({"do": "add", "list": "orders", "cells": {"supplier": "Yard", "lines": f"{code} 1 200; {code} 300", "date": "1 mar"}})
+        said = self.register(
+            {"do": "add", "list": "orders", "cells": {"supplier": "Yard", "lines": f"{code} 1 200; {code} 300", "date": "1 mar"}}
+        )
         made = self.money()["orders"][-1]
         self.assertEqual((made["supplier"], made["amount"], made["typed"]), ("Yard", "1500.00", f"{code} 1200.00; {code} 300.00"))
         self.assertEqual(self.cost(code)["to_order"], "3500.00")

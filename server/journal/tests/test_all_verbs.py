@@ -73,6 +73,26 @@ def some(rng: random.Random, doc: Doc) -> list[Doc]:
         {"do": "lines", "rows": [{"at": "2027-01-29T17:00", "name": "first"}, {"at": "2027-02-05T17:00"}]},
         {"do": "layout", "rows": [{"sections": ["overall", "money"], "levels": 2}]},
         {"do": "answers", "rows": []},
+        {"do": "order", "row": "O7", "cells": {"supplier": "Yard", "lines": rng.choice([None, [{"for": f"{a}/{r}", "amount": "12.50"}]])}},
+        {"do": "order", "row": rng.choice(["O0", "O7"])},
+        {"do": "reserve", "row": "V1", "cells": {"name": "Ice", "amount": rng.choice(["0.10", "1200"]), "held": "outside"}},
+        {
+            "do": "change",
+            "row": "CH9",
+            "cells": {"name": "More", "state": "raised", "days": 1.5, "lines": [{"activity": b, "amount": "7"}]},
+        },
+        {
+            "do": "mark",
+            "row": "M9",
+            "cells": {"scope": "project", "mark": "act", "conditions": [{"figure": "cv", "is": "<", "value": "0"}]},
+        },
+        {
+            "do": "untie",
+            **next(
+                ({k: t[k] for k in ("from", "to", "resource")} for p in doc.get("promises", []) for t in p.get("ties", [])),
+                {"from": a, "to": b, "resource": r},
+            ),
+        },
         {"do": "close"},
         {"do": "open", "status": rng.choice([None, "2029-01-05T17:00"])},
         {"do": "take_back"},
