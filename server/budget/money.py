@@ -10,6 +10,7 @@ from dryledger.budget.money import amount_of
 from dryledger.budget.paying import Owed
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results
+from dryledger.exchange.write import shortest_number
 from dryledger.value.owed import every_cost, orders
 from server.accounts.models import Role
 from server.book.access import Access
@@ -193,7 +194,7 @@ def _orders(r: Results, owed: dict[str, Owed], keys: Mapping[str, int]) -> list[
         date = None if x.order.date is None else x.order.date.isoformat()
         amount, invoiced, accrued, left = (_money(r, n) for n in (x.amount, x.invoiced, x.accrued, x.left))
         o = x.order
-        typed = "; ".join(f"{line.of} {line.amount:f}" for line in o.lines)
+        typed = "; ".join(f"{line.of} {shortest_number(line.amount)}" for line in o.lines)
         out.append(
             OrderOut(f"d{keys.get(o.code, 0)}", o.code, o.supplier, o.text, date, o.state, amount, invoiced, accrued, left, typed, lines)
         )

@@ -34,6 +34,14 @@ request_finished.connect(lambda **_: ANSWERED.set(), weak=False)
 REFUSALS = ("status of 422", "status of 409", "status of 403", "status of 401")
 """Refusals that a test provokes: the browser logs them, the page shows them in words."""
 
+WAITING = """
+  window.flying = 0;
+  const asked = window.fetch;
+  window.fetch = (...of) => { window.flying += 1; return asked(...of).finally(() => { window.flying -= 1; }); };
+  window.waits = () => window.flying > 0 || !document.querySelector('main h1, main h2');
+"""
+"""A script that knows whether a page waits for what it reads."""
+
 REVISIONS = itertools.count(0, 1000)
 """How far the revisions of a test's book are moved on: none of another test's is the same."""
 STARTS: dict[int | None, sqlite3.Connection] = {}
@@ -137,8 +145,12 @@ class BrowserTest(StaticLiveServerTestCase):
         return page
 
     def go(self, page: Page, path: str) -> None:
-        """To another place as a link goes there, without loading all anew."""
+        """To another place as a link goes there, without loading all anew; until it is drawn with all that it reads.
+
+        The window has to be made with `WAITING`.
+        """
         page.evaluate("(to) => { history.pushState(null, '', to); dispatchEvent(new PopStateEvent('popstate')); }", path)
+        page.wait_for_function("(to) => document.documentElement.dataset.place === to && !waits()", arg=path)
 
     @classmethod
     def _window(cls, **more: Any) -> BrowserContext:

@@ -5,7 +5,7 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from server.tests.browser import BrowserTest, cell, type_into
+from server.tests.browser import WAITING, BrowserTest, cell, type_into
 from server.tests.test_measured import AXE, axe
 
 BALANCE = "section[aria-label='Balance line']"
@@ -220,7 +220,7 @@ class Looks(BrowserTest):
 
     def test_what_is_open_over_a_room(self) -> None:
         page = self.open("/", bypass_csp=True)
-        page.add_init_script(AXE())
+        page.add_init_script(WAITING + AXE())
         page.goto(f"{self.live_server_url}/")
         for path, button in OPEN:
             self.go(page, path)

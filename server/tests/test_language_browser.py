@@ -19,7 +19,7 @@ from dryledger.figures import CATALOGUE
 from dryledger.marks.marks import MARK_WORDS
 from server.accounts.models import Person
 from server.shared import words
-from server.tests.browser import BrowserTest
+from server.tests.browser import WAITING, BrowserTest
 
 WEB = settings.ROOT / "web"
 PLACES = {
@@ -99,9 +99,7 @@ class Language(BrowserTest):
             route.fallback()
 
     def look(self, page: Page, place: str, texts: set[str]) -> dict[str, Any]:
-        page.goto(f"{self.live_server_url}{place}")
-        page.locator("h1, [role=grid], table").first.wait_for()
-        page.wait_for_load_state("networkidle")
+        self.go(page, place)
         seen = {x.strip() for x in page.evaluate(SEEN)} - WRITTEN
         left = sorted(x for x in seen if x.lower() in texts)
         return {k: v for k, v in (("english", left), ("cut", page.evaluate(CUT))) if v}
@@ -111,6 +109,8 @@ class Language(BrowserTest):
         texts = english()
         page = self.open("/account", "Lorcan")
         page.context.route("**/*", self.serve)
+        page.add_init_script(WAITING)
+        page.goto(f"{self.live_server_url}/account")
         found = {}
         for kind, places in PLACES.items():
             for place in places:

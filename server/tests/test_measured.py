@@ -2,14 +2,12 @@
 borders that can be seen, and nothing that axe finds.
 """
 
-from typing import Any
-
 from django.conf import settings
 from django.core.management import call_command
 from playwright.sync_api import Page
 
 from server.accounts.models import Person
-from server.tests.browser import BrowserTest, cell, type_into
+from server.tests.browser import WAITING, BrowserTest, cell, type_into
 
 SCREENS = (
     "/",
@@ -52,21 +50,11 @@ ROOMS = (
     "exchange",
 )
 """Of the open page of the demo project."""
-WAITS = "it waits"
-WAITING = """
-  window.flying = 0;
-  const asked = window.fetch;
-  window.fetch = (...of) => { window.flying += 1; return asked(...of).finally(() => { window.flying -= 1; }); };
-  window.waits = () => window.flying > 0 || !document.querySelector('main h1') ||
-    [...document.querySelectorAll('[role=status]')].some((e) => e.textContent === 'Reading the page…');
-"""
-"""Whether a room waits for its figures, from the page's own fetches and what it says."""
 AXE = (settings.ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text
 TAGS = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
 THEME = ["color-contrast", "target-size", "link-in-text-block"]
 """The rules that may find something in one theme or at one size and not in another."""
 MEASURE = """() => {
-  if (waits()) return ['it waits'];
   const found = [];
   const inSight = (r) => r.width > 0 && r.height > 0 && r.bottom > 0 && r.top < innerHeight;
   const say = (what, text, by) => found.push(`${what}: ${String(text).trim().slice(0, 40)} by ${Math.round(by)} px`);
@@ -142,7 +130,7 @@ def axe(page: Page, part: str = "html", rules: list[str] | None = None) -> list[
     only = {"type": "tag", "values": TAGS} if rules is None else {"type": "rule", "values": rules}
     found: list[str] = page.evaluate(
         """async ([part, runOnly]) => (await axe.run(part, {runOnly, resultTypes: ['violations']})).violations
-             .map((v) => `${v.id}: ${v.nodes.slice(0, 3).map((n) => n.html.slice(0, 140)).join(' ')}`)""",
+             .map((v) => `${v.id}: ${v.nodes.slice(0, 3).map((n) => n.target + ' ' + n.html.slice(0, 140)).join(' ')}`)""",
         [part, only],
     )
     return found
@@ -154,6 +142,7 @@ class Measured(BrowserTest):
     pages = 3
     dark = True
     rules: list[str] | None = None
+    maxDiff = None
 
     def test_every_screen(self) -> None:
         Person.objects.filter(username="ines").update(administrator=True, role="approver")
@@ -173,11 +162,9 @@ class Measured(BrowserTest):
 
     def look(self, page: Page, name: str) -> list[str]:
         """What is wrong with a screen, once all of it is there."""
-        found: Any = [WAITS]
-        while WAITS in found:  # it may wait once for its script and once for its figures
-            page.wait_for_function("() => !waits()")
-            found = page.evaluate(MEASURE) + page.evaluate(BORDERS)
-        return [f"{name}: {x}" for x in found + axe(page, rules=self.rules)]
+        page.wait_for_function("() => !waits()")
+        found = page.evaluate(MEASURE) + page.evaluate(BORDERS) + axe(page, rules=self.rules)
+        return [f"{name}: {x}" for x in found]
 
 
 class MeasuredWide(Measured):

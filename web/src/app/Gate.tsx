@@ -1,5 +1,5 @@
 import { lazy, Suspense, useEffect, useRef, useSyncExternalStore } from "react";
-import { Outlet } from "react-router";
+import { Outlet, useLocation } from "react-router";
 import { isExpired, onExpiry, type Schemas, settleExpired } from "../api";
 import { SignIn, SignInForm } from "../features/accounts";
 import { Bones, Modal, Notice, setFormats, useSession, words } from "../shared";
@@ -18,6 +18,10 @@ export function Gate() {
     last.current = now;
     setFormats(now.formats);
   }
+  const { pathname, search } = useLocation();
+  useEffect(() => {
+    document.documentElement.dataset.place = pathname + search; // the place that is drawn, once it is
+  }, [pathname, search]);
   const { refetch } = session;
   useEffect(() => {
     if (expired) refetch();

@@ -36,7 +36,7 @@ export const Orders = () => (
 const sum = (key: "amount" | "invoiced" | "accrued" | "left", title: string): ListColumn => ({
   key,
   title,
-  width: 88,
+  width: 86,
   fixed: true,
   text: (r) => format.money(r.cells[key]),
 });
@@ -44,8 +44,8 @@ const COLUMNS: ListColumn[] = [
   { key: "code", title: w.order, width: 76, left: true, unique: true, hint: w.hints.code },
   { key: "supplier", title: w.supplier, width: 120, left: true, grow: true, hint: w.hints.supplier },
   { key: "lines", title: w.forWhat, width: 170, left: true, grow: true, hint: w.hints.lines },
-  { key: "text", title: w.text, width: 110, left: true, grow: true },
-  { key: "date", title: w.date, width: 92, left: true, text: (r) => format.spokenDay(r.cells.date) },
+  { key: "text", title: w.text, width: 90, left: true, grow: true },
+  { key: "date", title: w.date, width: 124, left: true, text: (r) => format.spokenDay(r.cells.date) },
   { key: "state", title: w.state, width: 68, left: true, options: w.states },
   sum("amount", w.amount),
   sum("invoiced", w.invoiced),

@@ -58,13 +58,13 @@ const Elements = ({ money }: { money: Money }) => (
 );
 
 const RESERVES: ListColumn[] = [
-  { key: "code", title: w.code, width: 70, left: true, unique: true, needed: true },
-  { key: "name", title: w.reserve, width: 180, left: true, grow: true, needed: true, hint: w.reserveHint },
-  { key: "held", title: w.held, width: 130, left: true, options: w.holders },
+  { key: "code", title: words.orders.code, width: 60, left: true, unique: true, needed: true },
+  { key: "name", title: w.reserve, width: 150, left: true, grow: true, needed: true, hint: w.reserveHint },
+  { key: "held", title: w.held, width: 110, left: true, options: w.holders },
   { key: "amount", title: w.amount, width: 100, needed: true, hint: "0.00", text: (r) => amount(r.cells.amount) },
   { key: "drawn", title: w.drawn, width: 100, fixed: true, text: (r) => amount(r.cells.drawn) },
   { key: "left", title: w.left, width: 100, fixed: true, text: (r) => amount(r.cells.left) },
-  { key: "pages", title: w.onPages, width: 200, left: true, grow: true, fixed: true },
+  { key: "pages", title: w.onPages, width: 300, left: true, grow: true, fixed: true },
 ];
 /** A reserve as a row: what is left of it on the pages on which that became another. */
 const reserveRow =

@@ -42,7 +42,7 @@ const columnsOf = (currency: string, take: (row: string, pays: string) => void):
     text: (r) => format.spokenDay(r.cells.date),
   },
   { key: "kind", title: w.columns.kind, width: 96, left: true, options: KINDS, needed: true },
-  { key: "ref", title: w.columns.ref, width: 130, left: true, hint: w.hints.ref },
+  { key: "ref", title: w.columns.ref, width: 110, left: true, hint: w.hints.ref },
   {
     key: "pays",
     title: w.columns.pays,

@@ -116,7 +116,7 @@ function Heading<R>({ column: c, sort = "", onSort }: HeadingProps<R>) {
       {c.title}
       {c.sorts?.map(([key, word]) => (
         <div key={key}>
-          <Button look="bare" minH="24px" onClick={() => onSort?.(key)}>
+          <Button look="bare" minH="24px" minW="24px" onClick={() => onSort?.(key)}>
             {word}
             {by?.[0] === key && (sorted === "ascending" ? " ↑" : " ↓")}
           </Button>

@@ -37,6 +37,8 @@ const button = defineRecipe({
       link: {
         color: "ink",
         minH: "24px",
+        minW: "24px",
+        textAlign: "left",
         textAlign: "left",
         textDecoration: "underline",
         textDecorationColor: "control",

@@ -2,7 +2,6 @@ import { defineRecipe } from "@chakra-ui/react";
 import { styled } from "./styled";
 
 const heading = { fontFamily: "heading", fontWeight: 600 } as const;
-const cut = { overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" } as const;
 const line = { display: "flex", alignItems: "center", gap: "6" } as const;
 
 /* Words in their colours. */
@@ -193,7 +192,7 @@ export const NoteLine = styled(
     },
   }),
 );
-export const NoteName = styled("span", { base: { ...cut, minW: 0 } });
+export const NoteName = styled("span", { base: { minW: 0, overflowWrap: "anywhere" } });
 
 /* Forms. */
 export const FactsGrid = styled(
