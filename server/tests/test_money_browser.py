@@ -1,7 +1,10 @@
 """Money in a browser: a change is approved by a press, undone by its key, and built in by the baseline that names it."""
 
+import re
+
 from playwright.sync_api import expect
 
+from server.book.organisation import DECIDED_APART, Setting
 from server.tests.browser import BrowserTest
 
 
@@ -29,13 +32,54 @@ class Money(BrowserTest):
         page.goto(f"{self.live_server_url}/FERRY/now/budget?part=change")
         expect(page.get_by_role("table", name="Changes")).to_contain_text("built in by B2")
 
-    def test_orders_and_what_follows_the_invoice(self) -> None:
+    def test_an_order_is_typed_and_an_invoice_takes_what_is_proposed(self) -> None:
         page = self.open("/FERRY/now/budget?part=orders")
-        ordered = page.get_by_role("table", name="Orders").get_by_role("row").filter(has_text="PO-04")
-        expect(ordered).to_contain_text("above the 46 800.00 that is planned")
+        sheet = page.get_by_role("grid", name="Orders")
+        page.locator('[data-cell="PO-04:supplier"]').click()
+        expect(page.get_by_role("table", name="For what PO-04 is, Hallet Civils")).to_contain_text("above what is planned")
         owed = page.get_by_role("table", name="What costs still bring").get_by_role("row").filter(has_text="Civil works, ducts")
-        expect(owed).to_contain_text("51 000.00")
         expect(owed).to_contain_text("29 500.00")
+        page.locator('[data-cell^="begun"][data-cell$=":supplier"]').click()
+        page.keyboard.type("Reef Cables")
+        page.keyboard.press("Tab")
+        page.keyboard.type("Civil works, ducts 1 250; D99 3")
+        page.keyboard.press("Enter")
+        expect(sheet.get_by_role("alert")).to_contain_text("“D99 3” is no line of an order")
+        page.keyboard.press("ArrowUp")
+        for _ in range(2):
+            page.keyboard.press("ArrowRight")
+        page.keyboard.type("Civil works, ducts 1 250")
+        page.keyboard.press("Enter")
+        made = sheet.get_by_role("row").filter(has_text="Reef Cables")
+        expect(made).to_contain_text("D33 1250")
+        expect(made).to_contain_text("1 250.00")
+        page.goto(f"{self.live_server_url}/FERRY/now/posting/costs")
+        page.locator('[data-cell^="begun"][data-cell$=":on"]').click()
+        for text, key in (("A510", "Tab"), ("1250", "Enter")):
+            page.keyboard.type(text)
+            page.keyboard.press(key)
+        page.get_by_role("button", name=re.compile("Say that it pays .* D33")).click()
+        expect(page.locator('[data-cell$=":pays"]').filter(has_text="D33")).to_be_visible()
+
+    def test_reserves_are_typed_and_nobody_decides_what_they_raised(self) -> None:
+        Setting.objects.create(name=DECIDED_APART, on=True)
+        page = self.open("/FERRY/now/budget?part=change", "Lorcan")
+        page.locator('[data-cell^="begun"][data-cell$=":name"]').click()
+        page.keyboard.type("Ice in the slip")
+        for _ in range(2):
+            page.keyboard.press("Tab")
+        page.keyboard.type("4000")
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("grid", name="Reserves").get_by_role("row").filter(has_text="Ice in the slip")).to_contain_text("R3")
+        page.goto(f"{self.live_server_url}/FERRY/now/plan/project")
+        page.get_by_role("tab", name=re.compile("^Changes")).click()
+        page.locator('[data-cell="CH2:days"]').click()
+        page.keyboard.type("3")
+        page.keyboard.press("Enter")
+        expect(page.locator('[data-cell="CH2:days"]')).to_have_text("3")
+        page.goto(f"{self.live_server_url}/FERRY/now/budget?part=change")
+        page.get_by_role("button", name="Approve CH2").click()
+        expect(page.get_by_role("alert")).to_contain_text("Here another approver decides it")
 
     def test_spending_against_the_budget_by_month(self) -> None:
         page = self.open("/FERRY/now/budget")

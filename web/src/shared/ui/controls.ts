@@ -39,7 +39,6 @@ const button = defineRecipe({
         minH: "24px",
         minW: "24px",
         textAlign: "left",
-        textAlign: "left",
         textDecoration: "underline",
         textDecorationColor: "control",
         textUnderlineOffset: "2px",
