@@ -350,7 +350,12 @@ class Maker:
             return out | ({"ended": r.choice(pages)} if pages and r.random() < 0.2 else {})
 
         promises = [
-            {"code": f"T{i}", "approved_by": "Ann", "chain": [{"code": "A0", "length": "0min"}], "buffer": {"size": "0min", "start": start, "end": start}}
+            {
+                "code": f"T{i}",
+                "approved_by": "Ann",
+                "chain": [{"code": "A0", "length": "0min"}],
+                "buffer": {"size": "0min", "start": start, "end": start},
+            }
             | {"ties": [t for t in (tie() for _ in range(r.randint(1, 6) if on else 0)) if t["from"] != t["to"]]}
             | ({"page": r.choice(pages)} if pages and r.random() < 0.5 else {})
             for i in range(r.randint(1, 2))

@@ -76,7 +76,10 @@ def faults(seed: int, most: int = MOST) -> list[str]:
     for treatment in ("retained", "override", "recorded"):
         bucket = ("day", "week", "month", "period")[seed % 4]
         got = json.loads(json.dumps(results_document(compute(book, treatment=treatment, bucket=bucket))))
-        out += [f"seed {seed} {treatment} {x}" for x in schedule_faults(doc, as_of(book), treatment, got) + value_faults(doc, treatment, bucket, got)]
+        out += [
+            f"seed {seed} {treatment} {x}"
+            for x in schedule_faults(doc, as_of(book), treatment, got) + value_faults(doc, treatment, bucket, got)
+        ]
     return out
 
 

@@ -4,14 +4,17 @@ import json
 import os
 import signal
 import socket
+import sqlite3
 import subprocess
 import sys
 import urllib.request
-from contextlib import suppress
+from contextlib import closing, suppress
 from http.cookiejar import CookieJar
 from pathlib import Path
 from typing import Any
 from urllib.error import HTTPError
+
+from django.db import connection
 
 ROOT = Path(__file__).parents[2]
 
@@ -34,6 +37,12 @@ class Served:
 
     def manage(self, *args: str) -> None:
         subprocess.run([sys.executable, ROOT / "server" / "manage.py", *args], env=self.env, check=True, stdout=subprocess.DEVNULL)
+
+    def lay(self) -> None:
+        """A database with its tables and nothing in them: a copy of the tests' own, which was made by the same steps."""
+        connection.ensure_connection()
+        with closing(sqlite3.connect(self.log.with_name("dry.sqlite3"))) as made:
+            connection.connection.backup(made)
 
     def start(self) -> None:
         self.process = subprocess.Popen(

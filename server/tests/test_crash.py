@@ -32,6 +32,7 @@ class Crash(unittest.TestCase):
     def test_what_was_acknowledged_is_there(self) -> None:
         with tempfile.TemporaryDirectory() as data:
             served = Served(data)
+            served.lay()
             served.manage("prepare", "--demo", str(ROOT / "demo" / "lights.json"))
             served.start()
             self.addCleanup(served.kill)

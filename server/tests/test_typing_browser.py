@@ -17,7 +17,7 @@ from server.tests.browser import BrowserTest
 
 FAST = 33
 """Milliseconds between two keys of somebody who types thirty a second."""
-SLOWER = 6
+SLOWER = 3
 
 
 GO = threading.Event()

@@ -21,6 +21,7 @@ class Workers(unittest.TestCase):
         folder = tempfile.TemporaryDirectory()
         cls.addClassCleanup(folder.cleanup)
         cls.served = Served(folder.name, workers=2, DRY_LOG="1")
+        cls.served.lay()
         cls.served.manage("prepare", "--demo", str(ROOT / "demo" / "ferry.json"))
         cls.served.start()
         cls.addClassCleanup(cls.served.kill)

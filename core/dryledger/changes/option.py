@@ -68,9 +68,7 @@ def with_changes(book: Book, changes: Sequence[Change], later: Set[str] = frozen
     return with_keyed_changes(KeyedBook.of(book), changes, later=later)
 
 
-def with_keyed_changes(
-    keyed: KeyedBook, changes: Sequence[Change], register: Doc | None = None, later: Set[str] = frozenset()
-) -> Applied:
+def with_keyed_changes(keyed: KeyedBook, changes: Sequence[Change], register: Doc | None = None, later: Set[str] = frozenset()) -> Applied:
     """The same on a book whose rows have keys; rows that are made have keys below 0.
 
     `register` is a row for the change log that is written with them.

@@ -127,9 +127,7 @@ def shift_back(axis: Axis, t: Instant, link: Link) -> Instant:
     return passes.moved_back(axis.table, 0, t, link.lag, link.lag_basis == "elapsed")
 
 
-def schedule(
-    at: AsOf, progress: dict[str, Progress], treatment: str, before: Schedule | None = None, ties: Ties | None = None
-) -> Schedule:
+def schedule(at: AsOf, progress: dict[str, Progress], treatment: str, before: Schedule | None = None, ties: Ties | None = None) -> Schedule:
     """Both passes over the whole network.
 
     `progress` is that of `dryledger.schedule.progress.progress`; `treatment` is retained, override or recorded. Rows that come
@@ -254,9 +252,7 @@ def _rows(plan: NetworkIndex) -> Rows:
     return rows
 
 
-def _read(
-    made: _Passes, ties: Ties, indices: Sequence[int], known: Mapping[str, Scheduled], driven: set[int] | None = None
-) -> Schedule:
+def _read(made: _Passes, ties: Ties, indices: Sequence[int], known: Mapping[str, Scheduled], driven: set[int] | None = None) -> Schedule:
     """The schedule: the rows by index read from the arrays, the others as they are known."""
     extremes = made.plan.engine.extremes
     dates = [x[: len(made.known)] for x in made.rows[:6]]

@@ -26,9 +26,7 @@ class Ties(NamedTuple):
 
 
 NO_TIES = Ties()
-TIED: Slot[NetworkIndex] = Slot(
-    "the network with ties as links", ("calendars", "project calendar", "places", "externals", "links"), most=4
-)
+TIED: Slot[NetworkIndex] = Slot("the network with ties as links", ("calendars", "project calendar", "places", "externals", "links"), most=4)
 
 
 def ties_of(at: AsOf, known: Mapping[str, Progress]) -> Ties:

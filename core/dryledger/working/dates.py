@@ -82,7 +82,9 @@ def _asked(r: Results, code: str) -> list[WorkingRow]:
         ("levelled", a.levelled if row.state != "complete" else None),
         ("constraint", a.constraint.at if a.constraint is not None and "constraint" in row.driven_by else None),
     ]
-    out += [(name in row.driven_by, WorkingRow(code, a.name, to_text(t), driver_words(r, code, name))) for name, t in dated if t is not None]
+    out += [
+        (name in row.driven_by, WorkingRow(code, a.name, to_text(t), driver_words(r, code, name))) for name, t in dated if t is not None
+    ]
     return [x for drives, x in sorted(out, key=lambda pair: not pair[0])]
 
 

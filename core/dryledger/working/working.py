@@ -230,7 +230,9 @@ def _finish(r: Results, out: Working, kind: str, code: str | None) -> None:
     seen: set[str] = set()
     while at is not None and at.code not in seen:
         seen.add(at.code)
-        out.rows.append(WorkingRow(at.code, _name(r, at.code), to_text(at.finish), ", ".join(driver_words(r, at.code, d) for d in at.driven_by)))
+        out.rows.append(
+            WorkingRow(at.code, _name(r, at.code), to_text(at.finish), ", ".join(driver_words(r, at.code, d) for d in at.driven_by))
+        )
         back = next((d.partition(":")[2] for d in at.driven_by if d.startswith(("link:", "tie:"))), None)
         outside = r.book.external_by_code.get(back or "")
         if outside is not None:
