@@ -30,7 +30,8 @@ def apportion(book: Book, name: str, total: Decimal, unit: Decimal, top: str | N
     """Share a total down the breakdown, from one element (absent: from the project).
 
     `unit` is the smallest share: 1 for minutes, the currency's minor unit for money. The total is brought to whole
-    units first. Elements come before activities, each in the book's order. A node below which nothing takes a share keeps its amount: only `top` can be one.
+    units first. Elements come before activities, each in the book's order. Only `top` may be a node below which
+    nothing takes a share: it keeps its amount.
     """
     children: dict[str | None, list[tuple[str, str, Decimal]]] = {}
     takes = sharing(book)

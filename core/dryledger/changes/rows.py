@@ -5,8 +5,8 @@ from decimal import Decimal
 from typing import Any
 
 from dryledger.book.lists import LISTS, PROJECT
-from dryledger.book.orders import OrderLine
 from dryledger.book.numbering import field_code, next_code, next_element, resource_code
+from dryledger.book.orders import OrderLine
 from dryledger.book.reader import split_duration
 from dryledger.book.registers import REGISTERS
 from dryledger.changes.draft import Doc, Draft

@@ -364,5 +364,8 @@ def ahead(x: Axes, net: Network, work: Work, rows: Rows, i: int) -> bool:
     return False
 
 
-KERNELS = "position minute last first opening moved moved_back taken_back asked dated place forward binds waits_by_tie limit slack move_late ahead late"
+KERNELS = (
+    "position minute last first opening moved moved_back taken_back asked "
+    "dated place forward binds waits_by_tie limit slack move_late ahead late"
+)
 """Every function by name, callees first."""

@@ -1,7 +1,8 @@
 """The driving path of a schedule.
 
 Source: calculation contract, section 5: from the activities whose early finish is the latest (work that is only moved late sets no
-finish) back along links, and ties of a promise, whose requirement sets the date; of several alike all. Links from other projects end it (section 21).
+finish) back along links, and ties of a promise, whose requirement sets the date; of several alike all. Links from other projects end it
+(section 21).
 """
 
 from dryledger.schedule.schedule import Schedule
