@@ -98,6 +98,7 @@ SENTENCES: Final = {
     "kinds.is_of_none": "no kind of project",
     "kinds.given_by_kind": "The kind of project gives “{name}”; the organisation keeps it for all projects of that kind.",
     "shared.draws_on": "{name}: taken from the organisation's list",
+    "shared.draws_on_without_rate": "{name}: taken from the organisation's list, which has no rate in {currency}; give it one here, or its work costs nothing",
     "shared.own_again": "{name}: the project's own again",
     "shared.none_of_that_code": "The organisation has no resource “{code}”. Choose one of its list.",
     "shared.drawn_on_already": "{name} is here already, as {other}. Each of the organisation's resources stands in a project once.",

@@ -21,6 +21,7 @@ from dryledger.readings import reader, reason
 from dryledger.value.curve import Point
 from dryledger.value.measures import Measures
 from dryledger.value.reading import Added, added, forecasts
+from dryledger.value.rebased import first_beside
 from dryledger.working.gaps import earned_on, gap_sentences
 from dryledger.working.working import Operand, Working, WorkingRow, driver_words, working
 from server.book.models import Page
@@ -346,6 +347,10 @@ def activity(v: View, code: str) -> ActivityOut:
                     StatementOut(period.code, to_text(period.status), states.get(period.code, period.state), _in_words(s, own), s.note)
                 )
     out.measures = _Rows(r, "activity").row(code, a.name, 0, a.wbs, mark.mark)
+    first = first_beside(book, r.baseline)
+    if first is not None:
+        apart = drift_days(r, code, "original_finish_difference")
+        out.first, out.first_late_days = first.code, None if apart is None else float(round(apart, 2))
     return out
 
 

@@ -198,3 +198,6 @@ class ActivityOut:
     people: list[str]
     history: list[StatementOut] = field(default_factory=list)
     measures: MeasureRow | None = None
+    first: str | None = None
+    """The first approved baseline, where the page is measured by another one."""
+    first_late_days: float | None = None

@@ -33,7 +33,9 @@ def do_draw(draft: Draft, verb: Doc) -> None:
     if changed:
         row = row_document(LISTS["resources"], replace(record, **changed))
         draft.put("resources", key, {k: row.get(k) for k in changed})
-    draft.labels.append(sentence("shared.draws_on", name=kept.name))
+    now = draft.record("resources", key)
+    told = "shared.draws_on" if now.rates or now.role else "shared.draws_on_without_rate"
+    draft.labels.append(sentence(told, name=kept.name, currency=draft.project.currency))
 
 
 def _calendar(draft: Draft, doc: Doc) -> str:

@@ -6,10 +6,13 @@ import json
 from decimal import Decimal
 from typing import Any
 
+from django.conf import settings
+
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import compute
-from dryledger.exchange.book_json import book_from
+from dryledger.exchange.book_json import book_from, parse_json
 from server.book.documents import book_document
+from server.book.loading import load_document
 from server.tests.base import LedgerTest
 
 
@@ -161,3 +164,15 @@ class Selections(LedgerTest):
         self.call("post", "projects/FERRY/pages/now/selection", {"activities": ["NONE"]}, 404)
         self.call("post", "projects/FERRY/pages/now/selection", {"bucket": "year"}, 400)
         self.call("post", "projects/FERRY/pages/now/selection", {})
+
+
+class AgainstTheFirst(LedgerTest):
+    def test_the_margin_says_both_differences(self) -> None:
+        load_document(parse_json((settings.ROOT / "demo" / "winch.json").read_text()))
+        late = [x["code"] for x in self.call("get", "projects/WINCH/pages/now/value")["rows"] if x["kind"] == "activity"]
+        notes = [self.call("get", f"projects/WINCH/pages/now/activities/{code}") for code in late]
+        moved = [n for n in notes if n["first_late_days"] not in (None, n["late_days"])]
+        self.assertTrue(moved)
+        self.assertEqual({n["first"] for n in notes}, {"B0"})
+        self.assertTrue(all(n["first_late_days"] > n["late_days"] for n in moved if n["late_days"] is not None))
+        self.assertIsNone(self.call("get", "projects/FERRY/pages/now/activities/A150")["first"])

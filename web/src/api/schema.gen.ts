@@ -2237,6 +2237,9 @@ export interface components {
             people: string[];
             history?: components["schemas"]["StatementOut"][];
             measures?: components["schemas"]["MeasureRow"] | null;
+            first?: string | null;
+            /** Format: double */
+            first_late_days?: number | null;
         };
         AddVerb: {
             /**

@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, take } from "../../api";
 import { Bones, format, keys, Mark, Notice, useLastEffect, useOpenFigure, usePlace, words } from "../../shared";
-import { Button, MarginHead, MarginTitle, Pair, Settling, Working } from "../../shared/ui";
+import { Button, MarginHead, MarginTitle, Pair, Settling, Soft, Working } from "../../shared/ui";
 
 /** The margin of an activity: what moved, its driver, its value, what each page said. */
 export function ActivityNote({ topic: { code } }: { topic: { code: string } }) {
@@ -45,6 +45,11 @@ export function ActivityNote({ topic: { code } }: { topic: { code: string } }) {
         <span>{words.margin.span(format.weekDay(a.start), format.weekDay(a.finish))}</span>
         <span>{format.late(a.late_days)}</span>
       </Pair>
+      {a.first && a.first_late_days != null && (
+        <Pair dotted facts>
+          <Soft as="span">{words.frame.first(a.first, format.late(a.first_late_days))}</Soft>
+        </Pair>
+      )}
       <Pair dotted facts>
         <span>{words.margin.drives}</span>
         <span>{a.drivers.join(", ")}</span>

@@ -1,10 +1,22 @@
 import { Text } from "@chakra-ui/react";
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Fragment, type ReactNode } from "react";
-import { Link } from "react-router";
 import { client, type Schemas, take } from "../../api";
 import { Bones, format, keys, Notice, SUMMARY, summaryText, usePlace } from "../../shared";
-import { type DataColumn, DataTable, Files, RoomHead, ScrollBox, Select, Soft, Space, Told } from "../../shared/ui";
+import { refresh, useWrites } from "../../shared/book";
+import {
+  Button,
+  type DataColumn,
+  DataTable,
+  Files,
+  RoomHead,
+  ScrollBox,
+  Select,
+  Soft,
+  Space,
+  Told,
+  Why,
+} from "../../shared/ui";
 import { words } from "../../shared/words/value";
 
 const w = words.value;
@@ -46,9 +58,32 @@ function FiguresBeside({ figures, of }: { figures: Record<string, string | null>
 
 /** Every estimate at completion side by side, with what it assumes; the one that the project uses is told. */
 function Estimates({ scope, used }: { scope: Schemas["ScopeStatistics"]; used: string }) {
-  const { project, page } = usePlace();
+  const { project, page, person } = usePlace();
+  const queries = useQueryClient();
   const { figures, reasons } = scope;
   const tcpi = figures.tcpi_bac;
+  const after = async () => refresh(queries, project);
+  const writes = useWrites({ project, part: "estimate", read: after, after });
+  const choose = (eac: string) =>
+    writes.write((revision) =>
+      take(
+        client.POST("/api/projects/{project}/plan/changes", {
+          params: { path: { project } },
+          body: { revision, preview: false, rest: false, verbs: [{ do: "project", cells: { eac } }] },
+        }),
+      ),
+    );
+  const open = person.role !== "reader" && page.state === "wet";
+  const use = (key: string) => {
+    if (key === used) return w.usedHere;
+    if (!open) return "";
+    const name = words.frame.methods[key] ?? key;
+    return (
+      <Button look="link" aria-label={w.useEstimate(name)} onClick={() => choose(key)}>
+        {w.use}
+      </Button>
+    );
+  };
   return (
     <>
       <DataTable
@@ -65,15 +100,11 @@ function Estimates({ scope, used }: { scope: Schemas["ScopeStatistics"]; used: s
             tip: (key) => reasons[key],
             cell: (key) => format.money(figures[key]),
           },
-          { title: w.estimateHeads.used, cell: (key) => (key === `eac.${used}` ? w.usedHere : "") },
+          { title: w.estimateHeads.used, cell: (key) => use(key.slice(4)) },
         ]}
       />
-      <Soft as="p">
-        {tcpi == null ? w.noTcpi(reasons.tcpi_bac ?? "") : w.tcpi(format.figure(tcpi, "ratio") ?? "")}{" "}
-        <Text as="span" textDecoration="underline" color="ink">
-          <Link to={`/${encodeURIComponent(project)}/${encodeURIComponent(page.code)}/plan/project`}>{w.choose}</Link>
-        </Text>
-      </Soft>
+      <Soft as="p">{tcpi == null ? w.noTcpi(reasons.tcpi_bac ?? "") : w.tcpi(format.figure(tcpi, "ratio") ?? "")}</Soft>
+      {writes.refused && <Why role="alert">{writes.refused}</Why>}
     </>
   );
 }

@@ -36,7 +36,8 @@ export const words = say({
     estimatesOf: "Estimates at completion",
     estimateHeads: { estimate: "Estimate", assumes: "It assumes that", eac: "EAC", used: "Used" },
     usedHere: "by the project",
-    choose: "Choose on the project page",
+    use: "Use it",
+    useEstimate: (name: string) => `Use the estimate ${name} in the project`,
     assumes: named({
       bottom_up: "what is left costs what the plan now says",
       cpi: "what is left costs as what is done did",
