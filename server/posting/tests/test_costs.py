@@ -1,6 +1,7 @@
 """Costs over the API: the ledger, what is refused and where, an invoice that meets its accrual, totals, undo, roles."""
 
 import json
+from decimal import Decimal
 from typing import Any
 
 from dryledger.compute import compute
@@ -90,3 +91,16 @@ class Costs(LedgerTest):
         self.assertEqual(CostEntry.objects.count(), count)
         self.sign_in("maud")
         self.post(good, status=403)
+
+
+class ThisPage(LedgerTest):
+    pages = 9
+
+    def test_the_posting_sheet_and_the_costs_by_source_say_the_same_of_a_page(self) -> None:
+        for page in ("P03", "P09", "now"):
+            rows = self.call("get", f"projects/FERRY/pages/{page}/posting")["rows"]
+            for row in rows[::9]:
+                code = row["code"]
+                here = self.call("get", f"projects/FERRY/pages/{page}/posting/costs/totals?of={code}")["totals"]
+                said = Decimal(row["cost"] or 0) + Decimal(row["other_cost"] or 0)
+                self.assertEqual(said, sum((Decimal(t["page"]) for t in here), Decimal(0)), (page, code))
