@@ -168,14 +168,14 @@ class HandOvers(unittest.TestCase):
         free = apply(p, [verb]).book
         pairs = [[(t.source, t.target) for t in compute(free, code).schedule.ties.kept] for code in ("P1", "P2")]
         self.assertEqual(pairs, [[("A", "D"), ("B", "C"), ("D", "C")], [("A", "D"), ("D", "C")]])
-        for wrong, said in ((verb, "by no promise"), (verb | {"page": "P9"}, "no page"), (verb | {"from": "A"}, "by no promise")):
-            with self.assertRaisesRegex(ChangeRefused, said):
+        for wrong, words in ((verb, "by no promise"), (verb | {"page": "P9"}, "no page"), (verb | {"from": "A"}, "by no promise")):
+            with self.assertRaisesRegex(ChangeRefused, words):
                 apply(free, [wrong])
 
     def test_one_that_closes_a_loop_is_left_out_and_named(self) -> None:
         p = self.promised(self.made(periods=[page("P1", "2027-01-04T08:00")]), "P1")
-        turned = apply(p, [{"do": "link", "from": "C", "to": "D", "cells": {}}]).book
-        fever = fever_of(compute(turned))
+        back = apply(p, [{"do": "link", "from": "C", "to": "D", "cells": {}}]).book
+        fever = fever_of(compute(back))
         assert fever is not None
         self.assertEqual(fever.trail[0].left_out, (("D", "C"),))
 

@@ -12,7 +12,7 @@ from jsonschema import Draft202012Validator
 
 from core.tests.books import book, page
 from core.tests.random_books import random_book
-from dryledger.book.options import Change
+from dryledger.book.options import Change, Option
 from dryledger.book.plan import Book
 from dryledger.calendar.calendar import to_text
 from dryledger.changes.apply import apply_keyed
@@ -100,6 +100,47 @@ class Applying(unittest.TestCase):
         self.assertEqual(found.book.periods[0], b.periods[0])
         [again] = found.book.periods[1].statements
         self.assertEqual((again.percent, again.remaining, again.note), (Decimal("0.25"), 480, None))
+
+    def test_a_post_is_said_on_the_page_that_it_names(self) -> None:
+        stated = {"activity": "A", "actual_start": "2027-01-04T08:00", "percent": 25}
+        pages = [page("P1", "2027-01-05T17:00", stated), page("P2", "2027-01-06T17:00"), page("P3", "2027-01-07T17:00")]
+        on = {p: change("post", "A", page=p, cells={"remaining": "1d"}) for p in ("P1", "P2", "P3", "P9")}
+        b = quay(periods=pages)
+        self.assertEqual(with_changes(b, [on["P1"]]).book.periods[0].statements[0].remaining, 480)
+        found = compared(compute(b, "P2"), Option("O1", "Later", changes=(on["P3"], on["P2"], on["P9"])))
+        # What is said on a later page is left out; a page that is not there does not fit.
+        self.assertEqual([(c.change, c.message) for c in found.conflicts], [(2, "There is no page “P9” in this book.")])
+        self.assertEqual([len(p.statements) for p in found.results.book.periods], [1, 1])
+
+    def test_whatever_the_application_writes_is_a_verb_of_an_option_too(self) -> None:
+        b = quay(costs=[{"code": "D1", "activity": "B", "name": "Hire", "amount": "10.00"}], periods=[page("P1", "2027-01-05T17:00")])
+        line = [{"for": "D1", "amount": "12.00"}]
+        found = with_changes(b, [
+            change("order", "PO-1", cells={"supplier": "Yard", "lines": line}),
+            change("order", "PO-1", cells={"state": "closed"}, was={"state": "open"}),
+            change("reserve", "R1", cells={"name": "Ice", "amount": "5.00"}),
+            change("change", "C1", cells={"name": "More", "from": "R1", "lines": [{"activity": "B", "amount": "2.00"}]}),
+            change("mark", "M1", cells={"scope": "project", "mark": "act", "conditions": [{"figure": "cv", "is": "<", "value": 0}]}),
+            change("state", "A", cells={"actual_start": "2027-01-04T08:00"}),
+            change("hours", activity="A", resource="R", cells={"worked": "6h"}),
+            change("pay", cells={"activity": "B", "date": "2027-01-05", "amount": "12.00", "source": "invoice", "order": "PO-1"}),
+            change("cost", activity="B", name="Hire", cells={"to_order": "3.00"}),
+            change("resource", "R", cells={"exceptions": [{"from": "2027-01-06", "to": "2027-01-07", "units": 1}]}),
+            change("order", "PO-9"),
+            change("order", "PO-1", cells={"supplier": "Other"}, was={"supplier": "Nobody"}),
+            change("reserve", "R1", cells={"colour": "red"}),
+        ])  # fmt: skip
+        self.assertEqual([x.change for x in found.conflicts], [10, 11, 12])
+        now = found.book
+        self.assertEqual([(o.code, o.supplier, o.state, len(o.lines)) for o in now.orders], [("PO-1", "Yard", "closed", 1)])
+        self.assertEqual([(x.code, x.amount) for x in now.reserves], [("R1", Decimal("5.00"))])
+        self.assertEqual([(c.code, c.source, c.stands) for c in now.changes], [("C1", "R1", "raised")])
+        self.assertEqual((now.costs[0].to_order, now.mark_rules[-1].code), (Decimal("3.00"), "M1"))
+        self.assertEqual(now.resource_by_code["R"].exceptions[0].units, 1)
+        [entry] = now.periods[0].costs
+        self.assertEqual((entry.order_code, entry.amount, now.periods[0].hours[0].worked), ("PO-1", Decimal("12.00"), 360))
+        gone = with_changes(now, [change("reserve", "R1"), change("mark", "M1")])
+        self.assertEqual((len(gone.conflicts), gone.book.mark_rules), (1, ()))  # the reserve pays a change
 
     def test_a_loop_in_between_does_not_fit_even_if_it_is_mended_later(self) -> None:
         reversal = [change("link", source="M", target="A", cells={}), change("unlink", source="A", target="B")]

@@ -119,13 +119,13 @@ class Orders(MoneyTest):
         code = first["code"]
         of = f"c{next(k for k, x in workspace_of(Project.objects.get(code='FERRY')).keyed.rows['costs'].items() if x.record.code == code)}"
         self.register({"do": "set", "row": of, "cells": {"to_order": "5000"}})
-        said = self.register(
+        answer = self.register(
             {"do": "add", "list": "orders", "cells": {"supplier": "Yard", "lines": f"{code} 1 200; {code} 300", "date": "1 mar"}}
         )
         made = self.money()["orders"][-1]
         self.assertEqual((made["supplier"], made["amount"], made["typed"]), ("Yard", "1500.00", f"{code} 1200; {code} 300"))
         self.assertEqual(self.cost(code)["to_order"], "3500.00")
-        self.assertIn("more", said["label"])
+        self.assertIn("more", answer["label"])
         self.register({"do": "set", "row": made["id"], "cells": {"code": "B-17", "lines": f"{first['activity']} {first['name']} 6500"}})
         self.assertEqual((self.order("B-17")["amount"], self.cost(code)["to_order"]), ("6500.00", "0.00"))
         for lines, word in (("Z9 12", "no line of an order"), (f"{code} much", "is not an amount"), (code, "no line of an order")):

@@ -102,5 +102,5 @@ class ThisPage(LedgerTest):
             for row in rows[::9]:
                 code = row["code"]
                 here = self.call("get", f"projects/FERRY/pages/{page}/posting/costs/totals?of={code}")["totals"]
-                said = Decimal(row["cost"] or 0) + Decimal(row["other_cost"] or 0)
-                self.assertEqual(said, sum((Decimal(t["page"]) for t in here), Decimal(0)), (page, code))
+                shown = Decimal(row["cost"] or 0) + Decimal(row["other_cost"] or 0)
+                self.assertEqual(shown, sum((Decimal(t["page"]) for t in here), Decimal(0)), (page, code))

@@ -288,3 +288,23 @@ told("a file that can't be read is told so, and nothing is brought in", async ()
   });
   await screen.findByRole("alert", {}, { timeout: PATIENCE });
 });
+
+told("orders are a sheet, their lines and what each cost still brings are read below it", async () => {
+  await open("budget");
+  await press("Orders");
+  await shows(/PO-04/, /Hallet Civils/, /D33 51000/, /For what PO-01 is, Velden Cells/);
+  const owed = rowsOf(await table("What costs still bring"));
+  assert.match(owed.at(-1)?.join(" ") ?? "", /^Total/);
+});
+
+told("the budget under change adds up, and who is no approver can't decide", async () => {
+  await open("budget");
+  await press("Under change");
+  const [, project] = rowsOf(await table("Under change"));
+  assert.deepEqual(
+    project?.slice(2).map((x) => x.replace(/\s/g, " ")),
+    ["10 500.00", "2 440 105.00", "6 300.00", "2 429 605.00", "0.00"],
+  );
+  assert.match(words(await table("Changes")), /CH3 Longer duct route.*built in by B1/);
+  assert.equal(screen.queryByRole("button", { name: "Approve CH2" }), null);
+});
