@@ -8,12 +8,11 @@ from collections.abc import Callable
 from typing import Any, ClassVar
 
 from django.conf import settings
-from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.core.management import call_command
 from django.core.signals import request_finished
 from django.db import connection
 from django.db.models import F
-from django.test import Client, override_settings
+from django.test import Client, LiveServerTestCase, override_settings
 from playwright.sync_api import Browser, BrowserContext, FloatRect, Locator, Page, Playwright, Request, expect, sync_playwright
 
 from server.accounts.models import Person
@@ -73,7 +72,7 @@ def _answered(page: Page, under_way: set[Request]) -> None:
 
 
 @override_settings(DEMO=True)
-class BrowserTest(StaticLiveServerTestCase):
+class BrowserTest(LiveServerTestCase):
     """One browser for a class; a fresh book for each test. Its first window keeps what it has loaded for the next test's."""
 
     playwright: Playwright
@@ -82,6 +81,11 @@ class BrowserTest(StaticLiveServerTestCase):
     pages: int | None = None
     dark = False
     size = (1280, 800)
+
+    @staticmethod
+    def static_handler(application: Any) -> Any:
+        """The pages and scripts come as they do in use, to be kept by the browser."""
+        return application
 
     @classmethod
     def setUpClass(cls) -> None:

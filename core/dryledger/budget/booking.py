@@ -20,7 +20,8 @@ __all__ = [
 ]
 
 Range = tuple[int, int]
-CHUNK = 1500 * DAY
+CHUNK = 200 * DAY
+"""So much time is gone through at once when more is asked for."""
 
 
 def open_times(axis: Axis, a: Instant, b: Instant) -> list[Range]:
@@ -58,7 +59,7 @@ class Shared:
         self.opens: list[int] = []
         self.closes: list[int] = []
         self.gap = 0
-        """The longest run of the activity's minutes in which the resource does not work, before any that both do."""
+        """The longest run of the activity's minutes in which the resource does not work, before any that both do, as far as was asked."""
         self._left = axis.pos(since)
 
     def _reach(self, t: Instant) -> None:

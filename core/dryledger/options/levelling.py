@@ -222,8 +222,8 @@ class _Levelling:
                 if found is not None:
                     end, ends = found
                     # Work longer than any time in which the resource is off can't begin before all of this run has ended.
-                    longer = shared.gap < d and not other
-                    after = axis.pos(shared.own.last(shared.last_before(ends) if longer else end - 1)) + 1
+                    whole = shared.last_before(ends)  # the gaps are known that far then
+                    after = axis.pos(shared.own.last(whole if shared.gap < d and not other else end - 1)) + 1
                     break
             if after is not None:
                 break
