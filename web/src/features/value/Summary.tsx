@@ -79,7 +79,7 @@ function Estimates({ scope, used }: { scope: Schemas["ScopeStatistics"]; used: s
     if (!open) return "";
     const name = words.frame.methods[key] ?? key;
     return (
-      <Button look="link" aria-label={w.useEstimate(name)} onClick={() => choose(key)}>
+      <Button look="link" aria-label={w.takeEstimate(name)} onClick={() => choose(key)}>
         {w.use}
       </Button>
     );
