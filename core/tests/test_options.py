@@ -120,7 +120,7 @@ class Applying(unittest.TestCase):
             change("order", "PO-1", cells={"state": "closed"}, was={"state": "open"}),
             change("reserve", "R1", cells={"name": "Ice", "amount": "5.00"}),
             change("change", "C1", cells={"name": "More", "from": "R1", "lines": [{"activity": "B", "amount": "2.00"}]}),
-            change("mark", "M1", cells={"scope": "project", "mark": "act", "conditions": [{"figure": "cv", "is": "<", "value": 0}]}),
+            change("mark", "M1", cells={"scope": "project", "mark": "act", "conditions": [{"figure": "cv", "is": "<", "value": "0"}]}),
             change("state", "A", cells={"actual_start": "2027-01-04T08:00"}),
             change("hours", activity="A", resource="R", cells={"worked": "6h"}),
             change("pay", cells={"activity": "B", "date": "2027-01-05", "amount": "12.00", "source": "invoice", "order": "PO-1"}),

@@ -94,3 +94,11 @@ class Money(BrowserTest):
         expect(sheet.get_by_role("row").last).to_contain_text("2 469 078")
         page.get_by_role("button", name="Week").press("Enter")
         expect(sheet).to_contain_text("to 17 Jan")
+
+    def test_the_estimate_is_chosen_where_all_five_stand(self) -> None:
+        page = self.open("/FERRY/now/value?part=summary")
+        estimates = page.get_by_role("table").filter(has_text="It assumes that")
+        expect(estimates.get_by_role("row").filter(has_text="by the project")).to_contain_text("bottom up")
+        page.get_by_role("button", name="Use the estimate at CPI in the project").press("Enter")
+        expect(estimates.get_by_role("row").filter(has_text="by the project")).to_contain_text("at CPI")
+        expect(page.locator("section[aria-label='Balance line']")).to_contain_text("at CPI")

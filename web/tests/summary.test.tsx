@@ -114,9 +114,9 @@ test("the estimates at completion stand side by side with what each assumes, and
   open();
   await screen.findByRole("table", { name: "Estimates at completion" });
   assert.deepEqual(line("bottom up"), ["what is left costs what the plan now says", "2 424 290.39", "by the project"]);
-  assert.deepEqual(line("at CPI").slice(1), ["–", ""]);
+  assert.deepEqual(line("at CPI").slice(1), ["–", "Use it"]);
   screen.getByText(/No cost index of the rest leads to the budget/);
-  assert.equal(screen.getByRole("link", { name: /project page/ }).getAttribute("href"), "/FERRY/P03/plan/project");
+  screen.getByRole("button", { name: "Use the estimate at CPI in the project" });
 });
 
 test("it is written as the reader writes, with the day of its status and its baseline", async () => {
