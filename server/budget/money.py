@@ -11,7 +11,7 @@ from dryledger.budget.paying import Owed
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results
 from dryledger.exchange.write import shortest_number
-from dryledger.value.owed import every_cost, orders
+from dryledger.value.owed import every_cost, orders, owed_in_all
 from server.accounts.models import Role
 from server.book.access import Access
 from server.book.workspace import workspace_of
@@ -146,27 +146,23 @@ class MoneyOut:
 def money_out(access: Access, page: str) -> MoneyOut:
     """All of it, at a page."""
     r, keyed = access.view(page).results, workspace_of(access.project).keyed
-    authorised, held = r.under_change.stand().authorised, r.under_change.reserves()
-    inside, outside = (sum((x.left for x in held if x.reserve.held == where), Decimal(0)) for where in ("inside", "outside"))
-    owed, unit = list(every_cost(r.valuation)), r.valuation.unit
-    sums = {
-        key: f"{amount_of(sum(getattr(o, key) for o in owed), unit):f}" for key in ("expected", "ordered", "to_order", "counted", "to_pay")
-    }
+    contingent, whole = r.under_change.with_reserves()
+    owed = list(every_cost(r.valuation))
     return MoneyOut(
         access.project.revision,
         r.book.project.currency,
         None if r.status is None else to_text(r.status),
         None if r.baseline is None else r.baseline.code,
         access.may(Role.APPROVER),
-        _orders(r, {o.payable.code: o for o in every_cost(r.valuation)}, keyed.key_of("orders")),
+        _orders(r, {o.payable.code: o for o in owed}, keyed.key_of("orders")),
         [_owed(r, o) for o in owed],
         [_owed(r, o) for o in every_cost(r.valuation, in_budget=False)],
-        sums,
+        {key: _money(r, amount) for key, amount in owed_in_all(r.valuation).items()},
         _budget(r),
         [p.code for p in r.at.periods],
         _reserves(r, keyed.key_of("reserves")),
-        _shown(None if authorised is None else authorised + inside),
-        _shown(None if authorised is None else authorised + inside + outside),
+        _shown(contingent),
+        _shown(whole),
         [_change(r, c) for c in r.book.changes],
     )
 

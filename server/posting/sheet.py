@@ -8,11 +8,11 @@ from dryledger.book.memory import Same, Slot
 from dryledger.book.outline import levels
 from dryledger.book.plan import Book, Statement
 from dryledger.book.registers import fields_of
-from dryledger.budget.money import amount_of
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results, compute
 from dryledger.formats import formats_written
 from dryledger.marks.marks import Mark, activity_marker, drift_days
+from dryledger.posting.costs import page_cost
 from dryledger.posting.entries import milestones_of, needs_entry
 from server.book.models import CostEntry, Page
 from server.book.results import View
@@ -192,7 +192,7 @@ def _sheet(v: View, revision: int, last: _MadeSheet | None) -> _MadeSheet:
     out = Sheet(v.page.code, v.page.status, v.page.state, revision, r.baseline.code if r.baseline else None, heads)
     stated = {s.activity: s for s in period.statements}
     typed = _typed_costs(v.page)
-    other = _other_costs(r, v.page, typed)
+    other = _other_costs(r, typed)
     made = _MadeSheet(r, start, stated, typed, other, out, {})
     if last is not None and (last.results.book.memo is not r.book.memo or last.start is not start or last.results.status != r.status):
         last = None
@@ -217,14 +217,9 @@ def _typed_costs(page: Page) -> dict[str, Decimal]:
     return {code: Decimal(amount) for code, amount in rows}
 
 
-def _other_costs(r: Results, page: Page, typed: dict[str, Decimal]) -> dict[str, Decimal]:
-    """What else this page did to the actual cost of each activity: to date less to date on the page before, as this page knows both."""
-    v, out = r.valuation, dict[str, Decimal]()
-    earlier = r.at.periods[-2].status if len(r.at.periods) > 1 else None
-    for sign, t in ((-1, earlier), (1, r.status)):
-        for (kind, code), by in v.actual_at(t).items() if t is not None else ():
-            if kind == "activity":
-                out[code] = out.get(code, Decimal(0)) + amount_of(sign * sum(by.values()), v.unit)
+def _other_costs(r: Results, typed: dict[str, Decimal]) -> dict[str, Decimal]:
+    """What else this page did to the actual cost of each activity than what its own cells say."""
+    out = page_cost(r)
     for code, amount in typed.items():
         out[code] = out.get(code, Decimal(0)) - amount
     return {k: x for k, x in out.items() if x}

@@ -9,7 +9,7 @@ from dryledger.calendar.calendar import Instant, to_text
 from dryledger.errors import TooManyPoints
 from dryledger.readings import read
 from dryledger.spending import spending
-from dryledger.value.owed import orders
+from dryledger.value.owed import orders, orders_in_all
 from dryledger.value.rebased import rebased
 from dryledger.value.under_change import BudgetStand
 from server.book.results import View
@@ -69,7 +69,7 @@ def placed_orders(v: View) -> ReportTable:
         date = None if o.order.date is None else o.order.date.isoformat()
         name = ReportCell(f"{o.order.code} {o.order.supplier}", ". ".join(t for t in (o.order.text, under) if t))
         rows.append(ReportRow(o.order.code, [name, ReportCell(date), *_cells(v, "order", o.order.code, ORDER, amounts)]))
-    whole = [amount_of(sum(part), unit) for part in zip(*((o.amount, o.invoiced, o.accrued, o.left) for o in found), strict=True)]
+    whole = [amount_of(n, unit) for n in orders_in_all(found)]
     rows.append(ReportRow("total", [ReportCell(sentence("report.in_all")), ReportCell(None), *_cells(v, "order", "", ORDER, whole)], True))
     money = [(key, "money") for key in ORDER]
     return table_of("orders", columns_of(("order", "text"), ("ordered_on", "day"), *money), rows)

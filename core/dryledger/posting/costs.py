@@ -4,6 +4,7 @@ Source: calculation contract, section 9: from the date of the first invoice with
 element an accrual counts 0; one without ref stays until a negative entry takes it back.
 """
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from decimal import Decimal
 
@@ -13,7 +14,7 @@ from dryledger.budget.money import amount_of
 from dryledger.calendar.calendar import DAY, Instant
 from dryledger.compute import Results
 
-__all__ = ["OpenAccrual", "SourceTotal", "met_accrual", "open_accruals", "source_totals"]
+__all__ = ["OpenAccrual", "SourceTotal", "met_accrual", "open_accruals", "page_cost", "source_totals"]
 
 
 @dataclass(frozen=True)
@@ -69,12 +70,27 @@ def source_totals(r: Results, of: Target | None = None) -> list[SourceTotal]:
     """
     v, inside = r.valuation, None if of is None else _inside(r, of)
     sums: dict[str, list[int]] = {}
+    for place, target, by in _then_and_now(r):
+        for source, amount in by.items() if inside is None or target in inside else ():
+            sums.setdefault(source, [0, 0])[place] += amount
+    return [SourceTotal(source, amount_of(now - was, v.unit), amount_of(now, v.unit)) for source, (was, now) in sums.items()]
+
+
+def page_cost(r: Results) -> dict[str, Decimal]:
+    """What the page did to the actual cost of each activity, in any way: to date less to date on the page before, as it knows both."""
+    out: dict[str, int] = {}
+    for place, (kind, code), by in _then_and_now(r):
+        if kind == "activity":
+            out[code] = out.get(code, 0) + (sum(by.values()) if place else -sum(by.values()))
+    return {code: amount_of(x, r.valuation.unit) for code, x in out.items()}
+
+
+def _then_and_now(r: Results) -> Iterator[tuple[int, Target, dict[str, int]]]:
+    """AC by source at the status of the page before (0) and at the page's own (1), as the page knows both."""
     earlier = r.at.periods[-2].status if len(r.at.periods) > 1 else None
     for place, t in enumerate((earlier, r.status)):
-        for target, by in v.actual_at(t).items() if t is not None else ():
-            for source, amount in by.items() if inside is None or target in inside else ():
-                sums.setdefault(source, [0, 0])[place] += amount
-    return [SourceTotal(source, amount_of(now - was, v.unit), amount_of(now, v.unit)) for source, (was, now) in sums.items()]
+        if t is not None:
+            yield from ((place, target, by) for target, by in r.valuation.actual_at(t).items())
 
 
 def _inside(r: Results, of: Target) -> set[Target]:

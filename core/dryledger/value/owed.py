@@ -4,7 +4,7 @@ Source: calculation contract, section 10. Amounts are in minor units.
 """
 
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 
 from dryledger.book.money_rules import pays
 from dryledger.budget.actual import Target
@@ -13,13 +13,24 @@ from dryledger.budget.paying import OrderStand, Owed, order_stands
 from dryledger.calendar.calendar import midnight
 from dryledger.value.valuation import Valuation
 
-__all__ = ["MayPay", "every_cost", "orders", "paid_by_activity"]
+__all__ = ["MayPay", "every_cost", "orders", "orders_in_all", "owed_in_all", "paid_by_activity"]
 
 
 def every_cost(v: Valuation, in_budget: bool = True) -> Iterator[Owed]:
     """Every direct cost and material, in the budget or those outside it, in the book's order."""
     for code in v.payments.activities:
         yield from (o for o in v.owed(code) if o.payable.in_budget is in_budget)
+
+
+def owed_in_all(v: Valuation) -> dict[str, int]:
+    """What the costs in the budget come to together: expected, ordered, still to order, counted, still to pay."""
+    found = list(every_cost(v))
+    return {key: sum(getattr(o, key) for o in found) for key in ("expected", "ordered", "to_order", "counted", "to_pay")}
+
+
+def orders_in_all(stands: Iterable[OrderStand]) -> tuple[int, ...]:
+    """What orders come to together: amount, invoiced, accrued, left."""
+    return tuple(map(sum, zip((0, 0, 0, 0), *((o.amount, o.invoiced, o.accrued, o.left) for o in stands), strict=True)))
 
 
 def orders(v: Valuation) -> list[OrderStand]:

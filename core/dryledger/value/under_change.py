@@ -159,3 +159,11 @@ class UnderChange:
             amount = cells(r.amount, unit)
             out.append(ReserveStand(r, *(amount_of(n, unit) for n in (amount, taken - given, amount - taken + given))))
         return out
+
+    def with_reserves(self) -> tuple[Decimal | None, Decimal | None]:
+        """The authorised budget and what is left of the reserves inside it; the same with those that management holds."""
+        authorised, held = self.stand().authorised, self.reserves()
+        if authorised is None:
+            return None, None
+        inside = authorised + sum((x.left for x in held if x.reserve.held == "inside"), Decimal(0))
+        return inside, inside + sum((x.left for x in held if x.reserve.held == "outside"), Decimal(0))

@@ -6,6 +6,7 @@ from typing import Any
 
 from dryledger.book.plan import Book
 from dryledger.exchange.book_json import book_from
+from server.book.kept_models import Option
 from server.book.loading import load_document
 from server.book.models import Project, Seal, Statement
 from server.journal.models import Step
@@ -188,6 +189,17 @@ class Adopting(Case):
         o = next(x for x in board["options"] if x["code"] == code)
         data = {"revision": board["revision"], "seen": o["seen"], "reason": "Batteries late"} | more
         return self.send(f"/{o['id']}/adopt", data)
+
+    def test_nobody_approves_a_change_by_an_option_that_came_in(self) -> None:
+        cells = {"name": "Mine", "state": "approved", "decided_by": "Lorcan Test", "decided_at": "2027-03-01T10:00"}
+        for change in ({"do": "change", "row": "CH2", "cells": cells}, {"do": "order", "row": "PO-9", "cells": {"supplier": "Yard"}}):
+            made = self.send("", {"name": "Brought", "proposals": []}).json()["id"]
+            Option.objects.filter(pk=made).update(changes=[change])
+            row = next(o for o in self.board()["options"] if o["id"] == made)
+            before = self.exported()["changes"]
+            refused = self.adopt(row["code"])
+            self.assertEqual((refused.status_code, refused.json()["code"]), (422, "own-room"))
+            self.assertEqual(self.exported()["changes"], before)
 
     def test_adopting_gives_the_figures_of_the_board_as_one_step(self) -> None:
         before, shown = self.exported(), self.option("O3")["standing"]

@@ -3,9 +3,9 @@ import { useCallback, useMemo, useRef, useState } from "react";
 import { client, type Schemas, take } from "../../api";
 import { Bones, format, groupBy, keys, Notice, usePlace } from "../../shared";
 import { type ListColumn, type ListRow, ListSheet, lineOf, ReadSheet, type SheetColumn } from "../../shared/sheet";
-import { Button, RowOf, ScrollBox, Select, Soft, Why } from "../../shared/ui";
+import { Button, RowOf, ScrollBox, Select, Soft } from "../../shared/ui";
 import { words } from "../../shared/words/budget";
-import { usePlan, type Verb } from "../plan";
+import { Answered, usePlan, type Verb } from "../plan";
 
 type Estimate = Schemas["EstimateOut"];
 const w = words.estimates;
@@ -100,12 +100,7 @@ export function Estimates() {
         drop={plan.drop}
         stand={(row) => row && show(row.id)}
       />
-      {plan.refused && <Why role="alert">{plan.refused}</Why>}
-      {plan.effect && (
-        <Soft as="p" role="status">
-          {plan.effect.label}
-        </Soft>
-      )}
+      <Answered plan={plan} />
       {main ? (
         <>
           <RowOf>

@@ -3,9 +3,9 @@ import { useState } from "react";
 import type { Schemas } from "../../api";
 import { format, Notice, usePlace } from "../../shared";
 import { type ListColumn, type ListRow, ListSheet } from "../../shared/sheet";
-import { DataTable, Note, PartTitle, ScrollBox, Soft, Why } from "../../shared/ui";
+import { DataTable, Note, PartTitle, ScrollBox, Soft } from "../../shared/ui";
 import { words } from "../../shared/words/budget";
-import { listOf, usePlan } from "../plan";
+import { Answered, listOf, usePlan } from "../plan";
 import { moneyOf, WithMoney } from "./WithMoney";
 
 const w = words.orders;
@@ -85,12 +85,7 @@ function Placed({ orders }: { orders: Order[] }) {
         begin={{ start: { state: "open" }, needs: ["lines"], add }}
         stand={(row) => row && show(row.id)}
       />
-      {plan.refused && <Why role="alert">{plan.refused}</Why>}
-      {plan.effect && (
-        <Soft as="p" role="status">
-          {plan.effect.label}
-        </Soft>
-      )}
+      <Answered plan={plan} />
       {order && <Lines order={order} />}
     </>
   );

@@ -5,7 +5,7 @@ import { refresh, useWrites } from "../../shared/book";
 import { cellKey, type ListColumn, type ListRow, ListSheet } from "../../shared/sheet";
 import { Button, DataTable, Note, PartTitle, RowOf, ScrollBox, Soft, Why } from "../../shared/ui";
 import { words } from "../../shared/words/budget";
-import { listOf, usePlan } from "../plan";
+import { Answered, listOf, usePlan } from "../plan";
 import { moneyOf, WithMoney } from "./WithMoney";
 
 const w = words.change;
@@ -99,7 +99,7 @@ function Reserves({ money }: { money: Money }) {
         {...hands}
         begin={{ start: { held: "inside" }, needs: ["name", "amount"], add }}
       />
-      {plan.refused && <Why role="alert">{plan.refused}</Why>}
+      <Answered plan={plan} />
       {money.reserves.length > 0 && (
         <Note as="p">
           {w.whole}: {amount(money.with_contingency)}. {w.wholeOut}: {amount(money.with_all)}.

@@ -1,5 +1,6 @@
 // The plan: a project's own page, the plan sheet with its timeline, calendars and resources.
 
+export { Answered } from "./Answered";
 export { listOf } from "./listOf";
 export { room } from "./room";
 export type { Verb } from "./row";

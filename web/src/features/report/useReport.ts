@@ -143,10 +143,10 @@ export function useDraft(report: Report) {
     if (answer) done("");
     return answer !== null;
   };
-  const lay = async (layout: Omit<Schemas["LayoutForm"], "revision">) => {
+  const lay = async (chosen: Omit<Schemas["LayoutForm"], "revision">) => {
     const answer = await writes.write(
       async (revision) => {
-        const body = { revision, ...layout };
+        const body = { revision, ...chosen };
         return put(
           await take(client.PUT("/api/projects/{project}/pages/{page}/report/layout", { params: { path }, body })),
         );
