@@ -1,6 +1,7 @@
 """The project's own page: its fields and registers."""
 
 from dataclasses import dataclass
+from decimal import Decimal
 from typing import Any
 
 from dryledger.book.registers import REGISTERS
@@ -13,6 +14,7 @@ from dryledger.errors import ChangeRefused
 from server.book.access import Access
 from server.book.documents import rows_of
 from server.book.organisation import Choice, Kind, kinds_by_name
+from server.book.rows import number_text
 from server.book.workspace import workspace_of
 from server.plan.details import OwnField, own_fields
 from server.shared.named import Named
@@ -52,7 +54,7 @@ def _as_typed(values: dict[str, Any]) -> dict[str, Any]:
     for old, new in (("approved_by", "decided_by"), ("decided", "decided_at")):
         if values.get(old) and not values.get(new):
             out[new] = values[old]
-    return {key: x for key, x in out.items() if key not in EARLIER}
+    return {key: number_text(x) if isinstance(x, Decimal) else x for key, x in out.items() if key not in EARLIER}
 
 
 @dataclass

@@ -54,6 +54,7 @@ class Gestures(BrowserTest):
         start = (box["x"] + 3, box["y"] + 14)
         self.drag(page, start, (box["x"] + 80, box["y"] - 20), (target["x"] + 120, target["y"] + 2))
         expect(page.locator("[data-landing]")).to_be_visible()
+        expect(page.get_by_role("tooltip")).to_be_visible()  # what tells of the row below takes no key from the drag
         page.keyboard.press("Escape")
         expect(page.locator("[data-landing]")).to_have_count(0)
         page.mouse.up()

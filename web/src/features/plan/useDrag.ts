@@ -58,8 +58,8 @@ export function useDrag({ preview, change }: PlanHandle, axis: Axis, open: boole
   useEffect(() => {
     if (!drag) return;
     const cancel = (event: KeyboardEvent) => event.key === "Escape" && stop();
-    window.addEventListener("keydown", cancel);
-    return () => window.removeEventListener("keydown", cancel);
+    window.addEventListener("keydown", cancel, true);
+    return () => window.removeEventListener("keydown", cancel, true);
   }, [drag, stop]);
 
   const down = useCallback(

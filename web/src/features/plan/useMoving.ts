@@ -73,14 +73,14 @@ export function useMoving({ lines, all, picked, plan, box }: Given) {
       window.removeEventListener("pointermove", move);
       window.removeEventListener("pointerup", end);
       window.removeEventListener("pointercancel", end);
-      window.removeEventListener("keydown", end);
+      window.removeEventListener("keydown", end, true);
       stop.current = null;
       setHeld(null);
     };
     window.addEventListener("pointermove", move);
     window.addEventListener("pointerup", end);
     window.addEventListener("pointercancel", end);
-    window.addEventListener("keydown", end);
+    window.addEventListener("keydown", end, true);
     frame = requestAnimationFrame(roll);
   };
   return { held, take };
