@@ -338,7 +338,7 @@ class Properties(unittest.TestCase):
                 if x.etc is not None and x.vac is not None:
                     self.assertEqual(x.etc + x.ac, x.bac - x.vac)
         v = r.valuation
-        self.assertEqual(sum(v.left.values()), sum(x.piece.amount for found in v.remains.values() for x in found))
+        self.assertEqual(sum(v.remains.totals.values()), sum(x.piece.amount for found in v.remains.values() for x in found))
         if r.points:
             last = r.points[-1]
             self.assertEqual(last.pv, m.bac)

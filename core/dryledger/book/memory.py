@@ -16,6 +16,7 @@ from cachetools import LRUCache
 __all__ = ["BookChange", "Memo", "Same", "Slot"]
 
 T = TypeVar("T")
+_MISSING: Any = object()
 
 
 class Same:
@@ -77,10 +78,15 @@ class Memo:
 
     def once(self, slot: Slot[T], make: Callable[[], T], key: Hashable = ()) -> T:
         """The value of a slot and key, made where it is not kept."""
+        held = None if slot.most else self._held.get(slot)
+        found = _MISSING if held is None else held.get(key, _MISSING)
+        if found is not _MISSING:  # a plain dictionary is read without waiting for anybody
+            kept: T = found
+            return kept
         with self._lock:
             values = self._values(slot)
             if key in values:
-                kept: T = values[key]
+                kept = values[key]
                 return kept
             making = self._making.setdefault((slot, key), RLock())
         with making:

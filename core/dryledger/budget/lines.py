@@ -63,11 +63,11 @@ def minutes_cost(
 
     The working minutes of the span are counted by `between`. In pieces where a rate changes within, else without any.
     """
-    tariff, total = tariffs(book)[a.resource], between(start, finish)
-    kinds = [per for per in tariff.series if per != "use"]
+    tariff = tariffs(book)[a.resource]
     rate = tariff.rate_through(start, finish) if finish > start else None
     if rate is not None:
         return (rate * minutes / SIXTY if tariff.counts == "hours" else rate * quantity), []
+    total, kinds = between(start, finish), [per for per in tariff.series if per != "use"]
     if not kinds:
         return ZERO, []
     spans = _pieces(start, finish, tariff) if total else [(start, start)]

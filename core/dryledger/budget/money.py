@@ -6,14 +6,14 @@ tie is first brought to 15 places, so that thirds that add up to a half cent cou
 """
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from decimal import ROUND_HALF_EVEN, Context, Decimal
 from fractions import Fraction
 from functools import lru_cache
 
 from dryledger.book.currencies import DIGITS
 
-__all__ = ["CONTEXT", "amount_of", "cells", "minor_unit", "part", "ratio", "ratio_of", "rounded", "share_out"]
+__all__ = ["CONTEXT", "all_cells", "amount_of", "cells", "minor_unit", "part", "ratio", "ratio_of", "rounded", "share_out"]
 
 CONTEXT = Context(prec=40, rounding=ROUND_HALF_EVEN)
 _FINE = Decimal("1e-15")
@@ -22,6 +22,7 @@ _NEAR = Decimal("1e-12")
 _quantize = CONTEXT.quantize
 
 
+@lru_cache(maxsize=200)
 def minor_unit(currency: str) -> Decimal:
     """The smallest amount of a currency.
 
@@ -46,18 +47,26 @@ def rounded(amount: Decimal, unit: Decimal) -> Decimal:
     return got if got else abs(got)
 
 
-@lru_cache(maxsize=100)
-def _digits(unit: Decimal) -> int:
-    return -int(unit.as_tuple().exponent)
-
-
 def cells(amount: Decimal, unit: Decimal) -> int:
     """An amount as a whole number of minor units, half-even.
 
     >>> cells(Decimal("2.675"), Decimal("0.01")), cells(Decimal("-0.5"), Decimal(1))
     (268, 0)
     """
-    return int(rounded(amount, unit).scaleb(_digits(unit)))
+    scaled = amount.scaleb(-unit.adjusted(), CONTEXT)
+    found = int(scaled)
+    return found if found == scaled else int(rounded(amount, unit).scaleb(-unit.adjusted()))
+
+
+def all_cells(amounts: Iterable[Decimal], unit: Decimal) -> list[int]:
+    """Many amounts in minor units, each half-even.
+
+    >>> all_cells([Decimal("2.67"), Decimal("2.675"), Decimal(-3)], Decimal("0.01"))
+    [267, 268, -300]
+    """
+    scale = 10 ** -unit.adjusted()
+    exact = ((x, x.as_integer_ratio()) for x in amounts)
+    return [n * (scale // d) if scale % d == 0 else cells(x, unit) for x, (n, d) in exact]
 
 
 def amount_of(found: int, unit: Decimal) -> Decimal:
@@ -66,7 +75,7 @@ def amount_of(found: int, unit: Decimal) -> Decimal:
     >>> amount_of(-268, Decimal("0.01")), amount_of(5, Decimal(1))
     (Decimal('-2.68'), Decimal('5'))
     """
-    return Decimal(found).scaleb(-_digits(unit))
+    return Decimal(found).scaleb(unit.adjusted())
 
 
 def part(whole: int, n: int, d: int) -> int:

@@ -11,11 +11,12 @@ from dataclasses import dataclass
 from datetime import date
 from decimal import Decimal
 from functools import cached_property
+from operator import add
 from typing import NamedTuple
 
 from dryledger.book.money_rules import pays
 from dryledger.book.orders import Order
-from dryledger.book.plan import Activity, Assignment, Book, DirectCost
+from dryledger.book.plan import Activity, Assignment, Book, DirectCost, Resource
 from dryledger.budget.actual import ActualItem, Target
 from dryledger.budget.following import Following, follows
 from dryledger.budget.lines import direct_amount, unit_price, use_of
@@ -30,8 +31,7 @@ Span = tuple[Instant, Instant, Instant]
 """Start, resume (or start) and finish of an activity."""
 
 
-@dataclass(frozen=True)
-class Payable:
+class Payable(NamedTuple):
     """A direct cost or a material as planned: `amount` in minor units; `key` is its code, or its place where it has none."""
 
     key: str
@@ -96,15 +96,19 @@ class Payments:
     ) -> None:
         self.at, self.book, self.following = at, at.book, following
         self._progress, self._spans, self._items = progress, spans, items
+        self._unit = minor_unit(self.book.project.currency)
         self._named: dict[Instant | None, Named] = {}
         self._owed: dict[str, list[Owed]] = {}
 
     @cached_property
     def activities(self) -> list[str]:
         """The activities that have direct costs or materials, in the book's order."""
-        with_material = {a.activity for a in self.book.assignments if self.book.resource_by_code[a.resource].kind == "material"}
-        there = self.book.costs_of.keys() | with_material
+        there = self.book.costs_of.keys() | {a.activity for a in self.book.assignments if a.resource in self._materials}
         return [a.code for a in self.book.activities if a.code in there]
+
+    @cached_property
+    def _materials(self) -> dict[str, Resource]:
+        return {x.code: x for x in self.book.resources if x.kind == "material"}
 
     def of(self, code: str) -> list[Owed]:
         """The direct costs of an activity, then its materials, as they stand."""
@@ -114,54 +118,35 @@ class Payments:
         return found
 
     def _payables(self, code: str) -> list[Payable]:
-        book, p, unit = self.book, self._progress[code], minor_unit(self.book.project.currency)
-        activity, out = book.activity_by_code[code], list[Payable]()
-
-        def limit(x: DirectCost | Assignment) -> int | None:
-            return None if x.to_order is None else cells(x.to_order, unit)
-
+        book, p, unit, out = self.book, self._progress[code], self._unit, list[Payable]()
         for i, c in enumerate(book.costs_of.get(code, ())):
             amount, key = cells(direct_amount(book, c, p.elapsed + p.remaining), unit), c.code or f"{code}#{i}"
-            more = (follows(book, c), limit(c), c.closed, c)
-            out.append(Payable(key, c.code, code, c.name, "direct", c.accrual, amount, c.in_budget, *more))
+            out.append(Payable(key, c.code, code, c.name, "direct", c.accrual, amount, c.in_budget, *self._said(c)))
         for a in book.assignments_of.get(code, ()):
-            resource = book.resource_by_code[a.resource]
-            if resource.kind == "material":
-                amount = self._material(activity, a)
-                out.append(
-                    Payable(
-                        a.code,
-                        a.code,
-                        code,
-                        resource.name,
-                        "material",
-                        "uniform",
-                        amount,
-                        True,
-                        follows(book, a),
-                        limit(a),
-                        a.closed,
-                        a,
-                    )
-                )
+            resource = self._materials.get(a.resource)
+            if resource is not None:
+                amount = self._material(book.activity_by_code[code], a)
+                out.append(Payable(a.code, a.code, code, resource.name, "material", "uniform", amount, True, *self._said(a)))
         return out
+
+    def _said(self, x: DirectCost | Assignment) -> tuple[bool, int | None, str | bool | None, DirectCost | Assignment]:
+        """Whether it follows progress, what is stated as still to order, whether it is closed; and itself."""
+        return follows(self.book, x), None if x.to_order is None else cells(x.to_order, self._unit), x.closed, x
 
     def _material(self, activity: Activity, a: Assignment) -> int:
         """Quantity × price, and its use where no posting has brought it."""
         start, _, finish = self._spans[activity.code]
         price = unit_price(self.book, activity, a, start, finish)
         use = 0 if (a.activity, a.resource) in self.at.used else use_of(self.book, a.resource, start)
-        return cells(price * (a.quantity or Decimal(0)), minor_unit(self.book.project.currency)) + use
+        return cells(price * (a.quantity or Decimal(0)), self._unit) + use
 
     # Orders
 
     def _ordered(self, x: Payable, named: Named) -> int:
         """What the lines of orders for it come to, of a closed order what its entries came to."""
-        unit, total = minor_unit(self.book.project.currency), 0
-        for order, amount in self.book.orders_for.get(x.code, ()) if x.code else ():
-            if order.state == "open":
-                total += cells(amount, unit)
-        seen = {o.code for o, _ in self.book.orders_for.get(x.code, ())} if x.code else set()
+        lines = self.book.orders_for.get(x.code, ()) if x.code else ()
+        total = sum([cells(amount, self._unit) for order, amount in lines if order.state == "open"])
+        seen = {order.code for order, _ in lines}
         return total + sum(named.of_order.get((code, x.code), 0) for code in seen if self._orders[code].state == "closed")
 
     @cached_property
@@ -192,12 +177,11 @@ class Payments:
             elif x.target[0] == "activity":
                 out.loose[x.target[1]] += x.amount
         taken: dict[tuple[str, int], int] = {}
-        unit = minor_unit(self.book.project.currency)
         for (code, target), rest in together.items():
             lines = self._lines_for(self._orders[code], target)
             for place in lines:
                 line = self._orders[code].lines[place]
-                room = cells(line.amount, unit) - taken.get((code, place), 0)
+                room = cells(line.amount, self._unit) - taken.get((code, place), 0)
                 take = rest if place == lines[-1] else max(0, min(rest, room))
                 taken[code, place] = taken.get((code, place), 0) + take
                 out.of[line.of] += take
@@ -211,9 +195,9 @@ class Payments:
 
     def committed(self, order: Order) -> dict[str, int]:
         """What an order comes to for each thing it is for: its lines, of a closed one what its entries came to."""
-        unit, out = minor_unit(self.book.project.currency), dict[str, int]()
+        out = dict[str, int]()
         for line in order.lines if order.state == "open" else ():
-            out[line.of] = out.get(line.of, 0) + cells(line.amount, unit)
+            out[line.of] = out.get(line.of, 0) + cells(line.amount, self._unit)
         if order.state == "closed":
             out = {of: amount for (code, of), amount in self.named(self.at.status).of_order.items() if code == order.code}
         return out
@@ -236,17 +220,15 @@ class Payments:
 
     def _stand(self, code: str) -> list[Owed]:
         status, payables = self.at.status, self._payables(code)
-        named = self.named(status)
-        ordered = [self._ordered(x, named) for x in payables]
+        named, orders = self.named(status), self.book.orders
+        ordered = [self._ordered(x, named) if orders else 0 for x in payables]
         to_order = [max(0, x.amount - o) if x.to_order is None else x.to_order for x, o in zip(payables, ordered, strict=True)]
-        expected = [a + b for a, b in zip(ordered, to_order, strict=True)]
-        entered = self._entered(payables, expected, named)
-        out = []
-        for i, x in enumerate(payables):
-            closed = x.is_closed(status)
-            reckoned = 0 if closed or status is None else self._beside(x, expected[i], entered[i], status)
-            known = entered[i] + reckoned if closed else expected[i]
-            out.append(Owed(x, known, ordered[i], 0 if closed else to_order[i], entered[i], reckoned, expected[i]))
+        expected = list(map(add, ordered, to_order))
+        entered, out = self._entered(payables, expected, named), list[Owed]()
+        for x, order, more, whole, paid in zip(payables, ordered, to_order, expected, entered, strict=True):
+            closed = x.closed is not None and x.is_closed(status)
+            reckoned = self._beside(x, whole, paid, status) if x.follows and not closed and status is not None else 0
+            out.append(Owed(x, paid + reckoned if closed else whole, order, 0 if closed else more, paid, reckoned, whole))
         return out
 
     # What follows progress
@@ -315,6 +297,13 @@ class Payments:
         return bool(lines) and all(order.lines[i].of in outside for i in lines)
 
     # What is left
+
+    @cached_property
+    def told_of(self) -> set[str]:
+        """The activities of whose costs an entry or an order says something."""
+        out = {x.target[1] for x in self._items if x.hours is None and x.target[0] == "activity"}
+        named = {x.of for x in self._items if x.of is not None} | self.book.orders_for.keys()
+        return out | {self.homes[code] for code in named if code in self.homes} if named else out
 
     def left(self, o: Owed) -> Piece | None:
         """What is still to be paid of a payable, when it falls due; None where nothing is. Without a page all that is planned."""

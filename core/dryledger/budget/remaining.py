@@ -11,11 +11,12 @@ from dryledger.book.durations import work_of
 from dryledger.book.plan import Activity, Assignment
 from dryledger.budget.lines import left_of_work, use_of
 from dryledger.budget.paying import Owed, Payments
+from dryledger.budget.rates import tariffs
 from dryledger.budget.spread import Piece, at_once
 from dryledger.calendar.calendar import Instant
 from dryledger.schedule.progress import AsOf, Progress
 
-__all__ = ["Left", "remaining_work", "still_to_pay", "work_left"]
+__all__ = ["Left", "WorkLeft", "remaining_work", "still_to_pay"]
 
 ZERO = Decimal(0)
 
@@ -43,24 +44,28 @@ def _left(at: AsOf, activity: Activity, a: Assignment, p: Progress) -> Decimal:
     return work_of(at.book, activity, a, p.planned) if p.state == "not_started" else p.remaining * a.units
 
 
-def work_left(at: AsOf, activity: Activity, p: Progress, start: Instant, finish: Instant, used: Iterable[str]) -> list[Left]:
-    """What is left of labour and equipment from start (or resume) to finish; `used` are the resources whose use has been due already."""
-    out: list[Left] = []
-    if p.state == "complete":
-        return out
-    book, code = at.book, activity.code
-    for a in book.assignments_of.get(code, ()):
-        resource = book.resource_by_code[a.resource]
-        if resource.kind == "material":
-            continue
-        if resource.rates:
-            piece = left_of_work(book, activity, a, _left(at, activity, a, p), start, finish, p.remaining, p.elapsed)
+class WorkLeft:
+    """What is left of labour and equipment at a page."""
+
+    def __init__(self, at: AsOf) -> None:
+        self._at, self._tariffs = at, tariffs(at.book)
+        self._kinds = {x.code: x.kind for x in at.book.resources if x.kind != "material" and x.rates}
+
+    def of(self, activity: Activity, p: Progress, start: Instant, finish: Instant, used: Iterable[str]) -> list[Left]:
+        """That of an activity from start (or resume) to finish; `used` are the resources whose use has been due already."""
+        out: list[Left] = []
+        at, code = self._at, activity.code
+        for a in at.book.assignments_of.get(code, ()) if p.state != "complete" else ():
+            kind = self._kinds.get(a.resource)
+            if kind is None:
+                continue
+            piece = left_of_work(at.book, activity, a, _left(at, activity, a, p), start, finish, p.remaining, p.elapsed)
             if piece is not None:
-                out.append(Left(piece, resource.kind, resource.code))
-            use = use_of(book, a.resource, start) if (code, a.resource) not in at.used and a.resource not in used else 0
-            if use:
-                out.append(Left(at_once(start, use), resource.kind, resource.code))
-    return out
+                out.append(Left(piece, kind, a.resource))
+            if "use" in self._tariffs[a.resource].series and (code, a.resource) not in at.used and a.resource not in used:
+                if use := use_of(at.book, a.resource, start):
+                    out.append(Left(at_once(start, use), kind, a.resource))
+        return out
 
 
 def still_to_pay(payments: Payments, owed: Iterable[Owed]) -> list[Left]:

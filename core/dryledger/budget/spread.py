@@ -12,39 +12,46 @@ from typing import NamedTuple
 from dryledger.budget.money import part
 from dryledger.calendar.calendar import Axis, Instant
 
-__all__ = ["Along", "Piece", "amount_by", "at_once", "cumulative", "due_share", "grown", "within"]
+__all__ = ["Along", "Piece", "amount_by", "at_once", "cumulative", "due_share", "grown", "growth", "within"]
 
-SHAPES: dict[str, Callable[[int, int], tuple[int, int]]] = {
-    "uniform": lambda n, d: (n, d),
-    "front": lambda n, d: (n * (2 * d - n), d * d),
-    "back": lambda n, d: (n * n, d * d),
-    "bell": lambda n, d: (n * n * (3 * d - 2 * n), d * d * d),
-}
+UNIFORM, FRONT, BACK, BELL = range(4)
+SHAPES = {"uniform": UNIFORM, "front": FRONT, "back": BACK, "bell": BELL}
+
+
+def growth(shape: int, n: int, d: int) -> tuple[int, int]:
+    """F(n ÷ d) of one of the shapes, numerator and denominator: uniform x; front 1 − (1 − x)²; back x²; bell 3x² − 2x³."""
+    if shape == UNIFORM:
+        return n, d
+    if shape == FRONT:
+        return n * (2 * d - n), d * d
+    if shape == BACK:
+        return n * n, d * d
+    return n * n * (3 * d - 2 * n), d * d * d
 
 
 def grown(profile: str, n: int, d: int) -> tuple[int, int]:
-    """F(n ÷ d), numerator and denominator: the share of an amount spent when that share of the working time is over.
-
-    uniform x; front 1 − (1 − x)²; back x²; bell 3x² − 2x³.
+    """F(n ÷ d) of a profile: the share of an amount spent when that share of the working time is over.
 
     >>> grown("front", 1, 2), grown("bell", 1, 2)
     ((3, 4), (4, 8))
     """
-    return SHAPES[profile](n, d)
+    return growth(SHAPES[profile], n, d)
 
 
-def due_share(profile: str, gone: int, minutes: int, passed: int) -> tuple[int, int]:
+def due_share(shape: int, gone: int, minutes: int, passed: int) -> tuple[int, int]:
     """What of an amount is due once `passed` of its minutes are over, where the profile had `gone` minutes before: that is
     (F(x) − F(g)) ÷ (1 − F(g)).
 
-    >>> due_share("back", 0, 4, 2), due_share("back", 2, 2, 1)
+    >>> due_share(BACK, 0, 4, 2), due_share(BACK, 2, 2, 1)
     ((4, 16), (5, 12))
     """
-    if profile == "uniform":
+    if shape == UNIFORM:
         return passed, minutes
-    now, whole = SHAPES[profile](gone + passed, gone + minutes)
-    before = SHAPES[profile](gone, gone + minutes)[0]
-    return (now - before, whole - before) if before < whole else (1, 1)
+    now, whole = growth(shape, gone + passed, gone + minutes)
+    before = growth(shape, gone, gone + minutes)[0]
+    if before >= whole:
+        return 1, 1
+    return now - before, whole - before
 
 
 Along = tuple[Axis, str, int, int]
@@ -84,7 +91,7 @@ def amount_by(piece: Piece, t: Instant) -> int:
     begun = axis.pos(start)
     if minutes < 0:
         minutes = axis.pos(finish) - begun
-    return part(whole, *due_share(profile, gone, minutes, axis.pos(t) - begun)) if minutes else whole
+    return part(whole, *due_share(SHAPES[profile], gone, minutes, axis.pos(t) - begun)) if minutes else whole
 
 
 def cumulative(ends: Sequence[Instant], pieces: Iterable[Piece]) -> list[int]:
@@ -106,7 +113,7 @@ def cumulative(ends: Sequence[Instant], pieces: Iterable[Piece]) -> list[int]:
                 if minutes < 0:
                     minutes = axis.pos(finish) - begun
                 while k < count and ends[k] < finish:
-                    level[k] += part(whole, *due_share(profile, gone, minutes, row[k] - begun)) if minutes else whole
+                    level[k] += part(whole, *due_share(SHAPES[profile], gone, minutes, row[k] - begun)) if minutes else whole
                     k += 1
             else:
                 while k < count and ends[k] < finish:

@@ -12,7 +12,7 @@ from typing import cast
 from dryledger.network import graph, passes
 from dryledger.network.arrays import Ints
 
-__all__ = ["LARGE", "Engine", "engine"]
+__all__ = ["LARGE", "Engine", "compile_all", "engine"]
 
 LARGE = 400
 """Activities from which on a book is computed by compiled passes."""
@@ -62,11 +62,11 @@ def _compiled() -> Engine:
     def zeros(n: int) -> Ints:
         return cast(Ints, np.zeros(n, dtype=np.int64))
 
-    names = _compile(passes, ["compiled_search", *passes.KERNELS.split()]) | _compile(graph, ["arrange"])
+    names = compile_all(passes, ["compiled_search", *passes.KERNELS.split()]) | compile_all(graph, ["arrange"])
     return Engine(SimpleNamespace(**names), array, zeros)
 
 
-def _compile(module: ModuleType, names: list[str]) -> dict[str, object]:
+def compile_all(module: ModuleType, names: list[str]) -> dict[str, object]:
     """Compiled copies of a module's functions, callees first, that call each other's compiled copies."""
     import numba
 
@@ -76,6 +76,7 @@ def _compile(module: ModuleType, names: list[str]) -> dict[str, object]:
     space = dict(vars(module))
     for name in names:
         source = getattr(module, name)
+        space = source.__globals__ | space  # one that comes from another module brings what it reads there
         compile_it = compiler(cache=True, _nrt=name == "arrange")
         space[name] = compile_it(FunctionType(source.__code__, space, name, source.__defaults__))
         if name == "compiled_search":

@@ -124,7 +124,7 @@ def earned_over_time(
         first = _at_start(planned, base or code)
         begun = part(budget, first.numerator, first.denominator)
         return Piece(p.actual_start, end, now, lambda _: begun)
-    last = Fraction(now, budget)
+    last = ONE if now == budget else Fraction(now, budget)
     if base is not None and planned.budget.get(base):
         last = Fraction(ev.get(base, 0), planned.budget[base])
     return Piece(p.actual_start, end, now, _straight(at, base or code, budget, p.actual_start, end, last, pages))
@@ -134,16 +134,17 @@ def _straight(
     at: AsOf, code: str, budget: int, start: Instant, end: Instant, last: Fraction, pages: Sequence[Page]
 ) -> Callable[[Instant], int]:
     """Straight lines over the working minutes of an activity through what each page knew of it."""
-    axis = at.book.axes[code]
-    stated = [(t, share) for t, share_of in pages if start <= t < end and (share := share_of(code)) is not None]
-    known = [(start, ZERO), *stated, (end, last)]
-    instants = [t for t, _ in known]
+    axis, known = at.book.axes[code], [(start, 0, 1)]
+    known += [(t, *share.as_integer_ratio()) for t, share_of in pages if start <= t < end and (share := share_of(code)) is not None]
+    known.append((end, last.numerator, last.denominator))
+    instants = [t for t, _, _ in known]
 
     def due(t: Instant) -> int:
         i = max(bisect_right(instants, t) - 1, 0)
-        (a, x), (b, y) = known[i], known[min(i + 1, len(known) - 1)]
+        (a, x, of_x), (b, y, of_y) = known[i], known[min(i + 1, len(known) - 1)]
         whole = axis.between(a, b)
-        share = x + (y - x) * axis.between(a, t) / whole if whole else x
-        return part(budget, share.numerator, share.denominator)
+        if not whole:
+            return part(budget, x, of_x)
+        return part(budget, x * of_y * whole + (y * of_x - x * of_y) * axis.between(a, t), of_x * of_y * whole)
 
     return due

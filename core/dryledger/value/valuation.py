@@ -17,29 +17,32 @@ from dryledger.budget.actual import ActualItem, Target, actual_items, actual_of,
 from dryledger.budget.following import Following, following
 from dryledger.budget.money import CONTEXT, minor_unit
 from dryledger.budget.paying import Owed, Payments
-from dryledger.budget.planned import PlannedScope, PlannedValue
-from dryledger.budget.remaining import Left, still_to_pay, work_left
-from dryledger.budget.spread import Piece, amount_by, cumulative
+from dryledger.budget.planned import PlannedValue
+from dryledger.budget.remains import Remains
+from dryledger.budget.spread import Piece, amount_by
 from dryledger.calendar.calendar import Instant
 from dryledger.schedule.progress import AsOf, Progress, progress, stated_progress
 from dryledger.schedule.schedule import Schedule, schedule
 from dryledger.value.earned import Page, earned, earned_over_time, earned_share
-from dryledger.value.earned_schedule import WorkingDays, earned_schedule
+from dryledger.value.earned_schedule import earned_schedule
 from dryledger.value.measures import NO_STATUS, Measures, Sums, measures
+from dryledger.value.planned_scope import PlannedScope, scope_of, scopes_of_elements
 from dryledger.value.sums import Columns, Scope, SumsByTarget, by_home
+from dryledger.value.working_days import WorkingDays
 from dryledger.words import sentence
 
 __all__ = ["ActivityMeasures", "Valuation", "planned_of"]
 
 MOST_OF_SELECTIONS = 60_000
-"""Activities of all the selections together that are kept; those looked at last stay."""
+"""Days of all the selections together that are kept; those looked at last stay."""
 PLANNED: Slot[PlannedValue] = Slot("planned value of a baseline", ("baselines",))
 EARNED: Slot[tuple[AsOf, dict[str, int]]] = Slot("earned at an earlier page")
 SPENT: Slot[dict[Target, int]] = Slot("actual cost at an earlier page, as it knew it")
-SELECTED: Slot[PlannedScope] = Slot("planned value of a selection", most=MOST_OF_SELECTIONS, weigh=lambda x: 1 + x.count)
+SELECTED: Slot[PlannedScope | None] = Slot(
+    "planned value of a selection", most=MOST_OF_SELECTIONS, weigh=lambda x: 1 if x is None else len(x.line)
+)
 ELEMENTS: Slot[dict[str | None, PlannedScope]] = Slot("planned value of every element")
 DAYS: Slot[WorkingDays] = Slot("working days from the start of the baseline")
-DUE: Slot[tuple[list[Instant], list[int]]] = Slot("remaining cost due", most=40_000, weigh=lambda x: 1 + len(x[0]))
 
 
 def planned_of(book: Book, baseline: Baseline) -> PlannedValue:
@@ -128,37 +131,9 @@ class Valuation:
         return [*out, *((("activity", code), x.key, piece) for code, x, piece in self.payments.reckoned())]
 
     @cached_property
-    def remains(self) -> dict[str, list[Left]]:
+    def remains(self) -> Remains:
         """What is left of each activity that has anything left, line by line."""
-        old = self._before
-        if old is not None and (old.at.used != self.at.used or old.at.to_go != self.at.to_go):
-            old = None
-        out: dict[str, list[Left]] = {}
-        at, progress, spans = self.at, self.progress, self.schedule.spans
-        paid, reckons = set(self.payments.activities), not self.following.nothing
-        for a in self.book.activities:
-            code = a.code
-            p, (_, start, finish) = progress[code], spans[code]
-            if p.state == "complete" and code not in paid:
-                continue
-            same = old is not None and old.progress[code] == p and old.schedule.spans[code] == spans[code]
-            if same and code not in paid and old is not None and not reckons:
-                found = old.remains.get(code)
-            else:
-                used = [x.resource for x in self.following.of(code)] if reckons else ()
-                found = work_left(at, a, p, start, finish, used)
-                if code in paid:
-                    found += still_to_pay(self.payments, self.payments.of(code))
-                    known = old.remains.get(code) if same and old is not None else None
-                    found = known if known is not None and _alike(known, found) else found
-            if found:
-                out[code] = found
-        return out
-
-    @cached_property
-    def left(self) -> dict[str, int]:
-        """The remaining cost of each activity that has any."""
-        return {code: sum([x.piece.amount for x in found]) for code, found in self.remains.items()}
+        return Remains(self.at, self.progress, self.schedule, self.payments, self.following)
 
     def wbs_of(self, code: str) -> str | None:
         """The WBS element of an activity: the plan's, for removed work the baseline's."""
@@ -175,16 +150,6 @@ class Valuation:
         out = {a.code: a.wbs for a in self.book.activities}
         for removed in self.baseline.activities if self.baseline else ():
             out.setdefault(removed.code, removed.wbs)
-        return out
-
-    @cached_property
-    def _right_under(self) -> dict[str | None, list[str]]:
-        """The activities right under each element, worked out once a plan."""
-        if old := self._before:
-            return old._right_under
-        out: dict[str | None, list[str]] = {}
-        for code, element in self._home.items():
-            out.setdefault(element, []).append(code)
         return out
 
     def planned_at(self, code: str, t: Instant) -> int:
@@ -228,8 +193,12 @@ class Valuation:
 
     def earned_pieces(self, codes: Iterable[str]) -> Iterator[tuple[str, Piece]]:
         """EV of activities at any instant up to the page, as the page knows it."""
-        for code in codes if self.planned is not None else ():
-            assert self.planned is not None
+        if self.planned is None:
+            return
+        may = self.at.latest.keys() | set(self.planned.following)
+        for code in codes:
+            if code not in may:
+                continue
             piece = earned_over_time(self.at, self.planned, self.progress, self.ev, self._pages, code)
             if piece is not None:
                 yield code, piece
@@ -245,11 +214,11 @@ class Valuation:
         status, planned = self.at.status, self.planned
         budget = {} if planned is None else planned.budget
         if status is None:
-            return Columns(budget, {}, self.ev, self.left, {}, {}, {})
+            return Columns(budget, {}, self.ev, self.remains.totals, {}, {}, {})
         pv = {} if planned is None else planned.all_at(status)
         page = self._page_before(3)
         then = ({}, {}) if page is None or page[0].status is None else (page[1], self._actual_then(page[0]))
-        return Columns(budget, pv, self.ev, self.left, self.actual_at(status), *then)
+        return Columns(budget, pv, self.ev, self.remains.totals, self.actual_at(status), *then)
 
     def actual_at(self, t: Instant) -> dict[Target, dict[str, int]]:
         """AC by target and source at an instant, as the page knows it, what follows progress included."""
@@ -282,29 +251,11 @@ class Valuation:
         return Valuation(then, now, plan, self.treatment, self.baseline)
 
     def due(self, scope: Scope, ends: list[Instant]) -> list[int]:
-        """The remaining cost of a scope due by each of the ascending instants; what is due by the status falls into the first end after it.
-
-        Where most of it is as it was before, only what has changed is spread again.
-        """
-        old = self._before
-        key = tuple(scope.activities)
-        known = None if old is None else old._memo.peek(DUE, key)
-        changed, line = scope.activities, None
-        if old is not None and known is not None and known[0] == ends:
-            moved = [c for c in scope.activities if self.remains.get(c) is not old.remains.get(c)]
-            if 2 * len(moved) < len(scope.activities):
-                changed = moved
-                line = [was - gone for was, gone in zip(known[1], cumulative(ends, old._pieces(moved)), strict=True)]
-        new = cumulative(ends, self._pieces(changed))
-        out = new if line is None else [a + b for a, b in zip(line, new, strict=True)]
-        self._memo.keep(DUE, (ends, out), key)
-        status = self.at.status
+        """The remaining cost of a scope due by each of the ascending instants; what is due by the status falls into the first end after it."""
+        out, status = self.remains.due(ends, None if scope.whole else scope.activities), self.at.status
         if status is None or not ends or ends[-1] <= status:
             return out
         return [0 if end <= status else x for end, x in zip(ends, out, strict=True)]
-
-    def _pieces(self, codes: Iterable[str]) -> Iterator[Piece]:
-        return (x.piece for x in chain.from_iterable(filter(None, map(self.remains.get, codes))))
 
     def scope(self, wbs: str | None = None) -> Scope:
         """The scope of a WBS element, or of the whole project."""
@@ -407,7 +358,7 @@ class Valuation:
                 out[w.code] = old.elements[w.code]
             else:
                 out[w.code] = self._measures(w.code, sums)
-                self._earned_schedule(out[w.code], sums, self._planned_scopes.get(w.code), inside)
+                self._earned_schedule(out[w.code], sums, self._planned_elements.get(w.code), inside)
         return out
 
     def _finished(self, codes: Iterable[str]) -> Instant | None:
@@ -425,28 +376,22 @@ class Valuation:
     # Earned schedule
 
     def _planned_scope(self, scope: Scope | None) -> PlannedScope | None:
-        """The planned value of a scope (absent: the project), worked out once a plan; None without a baseline."""
-        if scope is None or self.planned is None or self.baseline is None:
-            return self._planned_scopes.get(None)
-        planned, key = self.planned, (self.baseline.code, *scope.activities)
-        return self.book.memo.once(SELECTED, lambda: PlannedScope(planned, scope.activities), key)
+        """The planned value of a scope (absent: the project), worked out once a plan; None without a baseline, or where it has none of it."""
+        planned, days = self.planned, self._days
+        if planned is None or self.baseline is None:
+            return None
+        if scope is None:
+            return self._planned_elements.get(None)
+        key = (self.baseline.code, *scope.activities)
+        return self.book.memo.once(SELECTED, lambda: scope_of(planned, days, scope.activities), key)
 
     @cached_property
-    def _planned_scopes(self) -> dict[str | None, PlannedScope]:
-        """The planned value of each WBS element and, under None, of the project; worked out once a plan."""
+    def _planned_elements(self) -> dict[str | None, PlannedScope]:
+        """The planned value of each WBS element that the baseline has anything of and, under None, of the project; worked out once a plan."""
         if self.planned is None or self.baseline is None:
             return {}
-        return self.book.memo.once(ELEMENTS, partial(self._scopes_of, self.planned), self.baseline.code)
-
-    def _scopes_of(self, planned: PlannedValue) -> dict[str | None, PlannedScope]:
-        above, under = self.book.wbs_above, self._right_under
-        out, below = dict[str | None, PlannedScope](), dict[str | None, list[PlannedScope]]()
-        for code, up in sorted(above.items(), key=lambda x: -len(x[1])):
-            out[code] = PlannedScope(planned, under.get(code, ()), below.get(code, ()))
-            below.setdefault(up[1] if len(up) > 1 else None, []).append(out[code])
-        outside = [code for element, codes in under.items() if element not in above for code in codes]
-        out[None] = PlannedScope(planned, outside, below.get(None, ()))
-        return out
+        found = partial(scopes_of_elements, self.planned, self._days, self.book.wbs_above, self._home)
+        return self.book.memo.once(ELEMENTS, found, self.baseline.code)
 
     @cached_property
     def _days(self) -> WorkingDays:
@@ -455,7 +400,7 @@ class Valuation:
 
     def _earned_schedule(self, out: Measures, sums: Sums, plan: PlannedScope | None, codes: Iterable[str]) -> None:
         status = self.at.status
-        if status is None or plan is None or plan.empty:
+        if status is None or plan is None:
             names = ("earned_schedule", "actual_time", "sv_t", "spi_t", "forecast_finish_t")
             out.reasons.update(dict.fromkeys(names, NO_STATUS if status is None else sentence("valuation.no_baseline_measure_against")))
             return
@@ -463,11 +408,6 @@ class Valuation:
         out.earned_schedule, out.actual_time, out.sv_t = found.earned, found.actual, found.variance
         out.spi_t, out.forecast_finish_t = found.spi, found.forecast
         out.reasons.update(found.missing)
-
-
-def _alike(a: list[Left], b: list[Left]) -> bool:
-    """Whether lines of the same activity with the same dates and progress come to the same."""
-    return len(a) == len(b) and all(x.of == y.of and x.piece[:3] == y.piece[:3] for x, y in zip(a, b, strict=True))
 
 
 class ActivityMeasures(Mapping[str, Measures]):

@@ -1,0 +1,199 @@
+"""What a plan costs as columns: a row for each assignment and direct cost, the rates in force, and the passes over them.
+
+Worked out once a plan, as `indexed` does of its network. Source: calculation contract, section 6.
+"""
+
+from collections.abc import Callable, Sequence
+from decimal import Decimal
+from fractions import Fraction
+from functools import cache
+from itertools import accumulate
+from typing import NamedTuple
+
+from dryledger.book.memory import Slot
+from dryledger.book.plan import Book
+from dryledger.budget import column_passes as passes
+from dryledger.budget.column_passes import AT_FINISH, AT_START, DIRECT, LARGEST, MATERIAL, UNIFORMLY, WORK, CostRows, Dues, Ranges, Rates
+from dryledger.budget.money import all_cells, minor_unit
+from dryledger.budget.rates import Tariff, tariffs
+from dryledger.budget.spread import SHAPES
+from dryledger.calendar.axis import Instant
+from dryledger.network.arrays import Axes, Ints
+from dryledger.network.engine import Engine, compile_all
+
+__all__ = ["ACCRUALS", "Kernels", "PlanColumns", "by_activity", "by_day", "kernels", "plan_columns", "sums_at"]
+
+ZERO, ONE = Decimal(0), Decimal(1)
+ACCRUALS = {"uniform": UNIFORMLY, "start": AT_START, "finish": AT_FINISH}
+
+
+class Kernels(NamedTuple):
+    """The passes over columns, compiled or plain, and whether they reckon in numbers without end."""
+
+    lay_out: Callable[..., int]
+    price: Callable[..., None]
+    emit: Callable[..., int]
+    fall_due: Callable[..., int]
+    due_by: Callable[..., int]
+    by_day: Callable[..., int]
+    roll_up: Callable[..., None]
+
+
+def kernels(e: Engine) -> Kernels:
+    """The passes that run over an engine's arrays."""
+    return _plain() if isinstance(e.zeros(0), list) else _compiled()
+
+
+@cache
+def _plain() -> Kernels:
+    return Kernels(*(getattr(passes, x) for x in Kernels._fields))
+
+
+@cache
+def _compiled() -> Kernels:
+    names = compile_all(passes, ["compiled_search", *passes.KERNELS.split()])
+    return Kernels(*(names[x] for x in Kernels._fields))  # type: ignore[arg-type]
+
+
+class PlanColumns(NamedTuple):
+    """The cost rows of a plan by activity, with what of each activity never changes with the pages: its shape, and whether it is odd:
+    whether any of its costs is told otherwise than by time, quantity and amount."""
+
+    index: dict[str, int]
+    rows: CostRows
+    rates: Rates
+    shape: Ints
+    odd: list[int]
+
+
+COLUMNS: Slot[PlanColumns] = Slot("cost rows of the plan", ("project", "calendars", "resources", "activities", "assignments", "costs"))
+
+
+def plan_columns(book: Book) -> PlanColumns:
+    """The columns of a book, worked out once a plan."""
+    return book.memo.once(COLUMNS, lambda: _columns_of(book))
+
+
+def _columns_of(book: Book) -> PlanColumns:
+    unit, known, e = minor_unit(book.project.currency), tariffs(book), book.network_index.engine
+    index = {code: i for i, code in enumerate(book.network_index.codes)}
+    place = {x.code: j for j, x in enumerate(book.resources)}
+    rated = [_rates(known[x.code], x.kind == "material", unit) for x in book.resources]
+    materials = {x.code for x in book.resources if x.kind == "material"}
+    free = {x.code for x in book.resources if x.kind != "material" and not x.rates}
+    uneven = {x.code for x, found in zip(book.resources, rated, strict=True) if found is None}
+    ratios: dict[Decimal, tuple[int, int]] = {}
+
+    def ratio(x: Decimal) -> tuple[int, int]:
+        found = ratios.get(x)
+        if found is None:
+            found = ratios[x] = x.as_integer_ratio()
+        return found
+
+    assigned = [a for a in book.assignments if a.resource not in free] if free else book.assignments
+    costs = [c for c in book.costs if c.in_budget]
+    parts = [ratio(a.quantity or ZERO) if a.resource in materials else ratio(a.units) for a in assigned]
+    parts += [(x, 1) for x in all_cells((c.amount for c in costs), unit)]
+    by = [index[a.activity] for a in assigned] + [index[c.activity] for c in costs]
+    odd = [int(a.driver == "work") for a in book.activities]
+    for i, (n, d) in zip(by, parts, strict=True):
+        if abs(n) >= LARGEST or d >= LARGEST:
+            odd[i] = 1
+    for a in assigned:
+        if a.resource in uneven or a.to_order is not None or a.closed is not None:
+            odd[index[a.activity]] = 1
+    for c in book.costs:
+        if c.kind != "fixed" or c.to_order is not None or c.closed is not None:
+            odd[index[c.activity]] = 1
+    rows = CostRows(
+        e.array(by),
+        e.array([MATERIAL if a.resource in materials else WORK for a in assigned] + [DIRECT] * len(costs)),
+        e.array([place[a.resource] for a in assigned] + [0] * len(costs)),
+        e.array([n if abs(n) < LARGEST else 0 for n, _ in parts]),
+        e.array([d if d < LARGEST else 1 for _, d in parts]),
+        e.array([UNIFORMLY] * len(assigned) + [ACCRUALS[c.accrual] for c in costs]),
+    )
+    return PlanColumns(index, rows, _table(e, rated), e.array([SHAPES[a.profile] for a in book.activities]), odd)
+
+
+Series = tuple[list[Instant], list[tuple[int, int]]]
+NO_RATES: Series = ([], [(0, 1)])
+
+
+def _rates(tariff: Tariff, material: bool, unit: Decimal) -> Series | None:
+    """The cuts of a tariff, and what a minute (or a unit of a material) costs before the first and from each on, in minor units; None
+    where something else counts."""
+    timed = tariff.series.keys() - {"use"}
+    if len(timed) < len(tariff.series) or (timed and tariff.counts is None):
+        return None
+    if not timed or material != (tariff.counts == "units"):
+        return NO_RATES if material or not timed else None
+    hours = {**tariff.divisors, "hour": ONE, "unit": ONE}
+    out = []
+    for t in [None, *tariff.cuts]:
+        exact = sum((Fraction(tariff.amount(per, t)) / Fraction(hours[per]) for per in timed if t is not None), Fraction(0))
+        found = exact / Fraction(unit) / (1 if material else 60)
+        if abs(found.numerator) >= LARGEST or found.denominator >= LARGEST:
+            return None
+        out.append((found.numerator, found.denominator))
+    return tariff.cuts, out
+
+
+def _table(e: Engine, rated: Sequence[Series | None]) -> Rates:
+    first, cut, parts = [0], list[Instant](), list[tuple[int, int]]()
+    for cuts, found in (x or NO_RATES for x in rated):
+        cut += cuts
+        parts += found
+        first.append(len(cut))
+    return Rates(e.array(first), e.array(cut), e.array([n for n, _ in parts]), e.array([d for _, d in parts]))
+
+
+def sums_at(e: Engine, x: Axes, ends: Sequence[Instant], d: Dues, inside: Ints) -> list[int]:
+    """What of the amounts of the activities inside is due by each of the ascending instants.
+
+    What 64 bits may not hold is added up again in numbers without end.
+    """
+    level, whole_by, odd = e.zeros(len(ends)), e.zeros(len(ends) + 1), e.zeros(len(d.owner))
+    left_out = kernels(e).fall_due(x, e.array(ends), d, inside, level, whole_by, odd, False)
+    out = [a + b for a, b in zip(e.listed(level), accumulate(e.listed(whole_by)[:-1]), strict=True)]
+    if left_out:
+        some, rest = [0] * len(ends), [0] * (len(ends) + 1)
+        passes.fall_due(_plain_of(e, x), list(ends), _at(e, d, odd, left_out), [1] * len(inside), some, rest, [], True)
+        out = [a + b + c for a, b, c in zip(out, some, accumulate(rest[:-1]), strict=True)]
+    return out
+
+
+def by_activity(e: Engine, x: Axes, t: Instant, d: Dues, activities: int) -> list[int]:
+    """What of the amounts of each activity is due by an instant."""
+    found, odd = e.zeros(activities), e.zeros(len(d.owner))
+    left_out = kernels(e).due_by(x, t, d, found, odd, False)
+    out = e.listed(found)
+    if left_out:
+        passes.due_by(_plain_of(e, x), t, _at(e, d, odd, left_out), out, [], True)
+    return out
+
+
+def by_day(
+    e: Engine, x: Axes, days: Sequence[Instant], d: Dues, home: Ints, r: Ranges, order: Sequence[int], more: Sequence[int]
+) -> list[int]:
+    """The lines of elements, one after the other: what of the amounts of their activities, and of what is below them, is due by each of
+    the days that each has. `more` is what else each day adds."""
+    out, odd = e.array(more), e.zeros(len(d.owner))
+    left_out = kernels(e).by_day(x, e.array(days), d, home, r, out, odd, False)
+    if left_out:
+        some = [0] * len(more)
+        ranges = Ranges(*map(e.listed, r))
+        passes.by_day(_plain_of(e, x), list(days), _at(e, d, odd, left_out), e.listed(home), ranges, some, [], True)
+        out = e.array([a + b for a, b in zip(e.listed(out), some, strict=True)])
+    kernels(e).roll_up(r, e.array(order), out)
+    return e.listed(out)
+
+
+def _plain_of(e: Engine, x: Axes) -> Axes:
+    return Axes(*map(e.listed, x))
+
+
+def _at(e: Engine, d: Dues, places: Ints, count: int) -> Dues:
+    """Some of the amounts, as plain lists."""
+    wanted = e.listed(places)[:count]
+    return Dues(*([column[i] for i in wanted] for column in map(e.listed, d)))
