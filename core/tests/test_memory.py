@@ -61,7 +61,7 @@ class Memory(unittest.TestCase):
         for n in range(400):
             r.selection([codes[n % len(codes)], *codes[: n // 4]])
         held = book.memo._held[SELECTED]
-        self.assertLessEqual(sum(1 + x.count for x in held.values()), SELECTED.most)
+        self.assertLessEqual(sum(len(x.line) for x in held.values()), SELECTED.most)
         small: Slot[list[str]] = Slot("small", most=5, weigh=len)
         memo = Memo()
         for n in range(50):

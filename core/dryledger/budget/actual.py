@@ -88,13 +88,23 @@ def _page_items(at: AsOf, used: set[tuple[str, str]], keep: bool) -> list[Actual
         return known
     out: list[ActualItem] = []
     here: set[tuple[str, str]] = set()
+    costs: dict[tuple[str, int], int] = {}
     for h in period.hours:
         pair = (h.activity, h.resource)
         if not h.worked and not h.overtime:
             continue
         first = pair not in used and pair not in here
         here.add(pair)
-        out += _posted(book, at.periods, h, first)
+        if h.corrects is not None or h.overtime:
+            out.append(_posted(book, at.periods, h, first))
+            continue
+        cost = costs.get((h.resource, h.worked))
+        if cost is None:
+            cost = costs[h.resource, h.worked] = posted_cost(book, h.resource, h.worked, False, period.status)
+        if first:
+            cost += use_of(book, h.resource, period.status)
+        name = book.resource_by_code[h.resource].name
+        out.append(ActualItem(("activity", h.activity), period.status, cost, "hours", name, period.code, hours=h))
     unit = minor_unit(book.project.currency)
     for c in period.costs:
         name = c.ref or c.source
@@ -107,8 +117,9 @@ def _page_items(at: AsOf, used: set[tuple[str, str]], keep: bool) -> list[Actual
     return out
 
 
-def _posted(book: Book, periods: Sequence[Period], h: HoursEntry, first: bool) -> list[ActualItem]:
-    """What posted hours cost, of the work, of the overtime and, with the first posting of an assignment, of its use."""
+def _posted(book: Book, periods: Sequence[Period], h: HoursEntry, first: bool) -> ActualItem:
+    """What posted hours that have overtime or correct a page cost, of the work, of the overtime and, with the first posting of an
+    assignment, of its use."""
     page, name = periods[-1], book.resource_by_code[h.resource].name
     rates_at, before = page.status, (0, 0)
     if h.corrects is not None:
@@ -118,7 +129,7 @@ def _posted(book: Book, periods: Sequence[Period], h: HoursEntry, first: bool) -
     amount = use_of(book, h.resource, rates_at) if first else 0
     for minutes, was, overtime in ((h.worked, before[0], False), (h.overtime, before[1], True)):
         amount += posted_cost(book, h.resource, was + minutes, overtime, rates_at) - posted_cost(book, h.resource, was, overtime, rates_at)
-    return [ActualItem(("activity", h.activity), page.status, amount, "hours", name, page.code, hours=h)]
+    return ActualItem(("activity", h.activity), page.status, amount, "hours", name, page.code, hours=h)
 
 
 def _as_corrected(periods: Sequence[Period], correction: HoursEntry) -> tuple[int, int]:
@@ -146,10 +157,10 @@ def _target(c: CostEntry) -> Target:
 def actual_of(items: Iterable[ActualItem], t: Instant) -> dict[Target, dict[str, int]]:
     """AC at the instant t by target and source."""
     out: dict[Target, dict[str, int]] = defaultdict(dict)
-    for item in items:
-        if item.counts(t):
-            by = out[item.target]
-            by[item.source] = by.get(item.source, 0) + item.amount
+    for x in items:
+        if x.at <= t and (x.until is None or t < x.until):
+            by, source = out[x.target], x.source
+            by[source] = by.get(source, 0) + x.amount
     return out
 
 

@@ -9,13 +9,14 @@ from math import gcd
 from typing import NamedTuple
 
 from dryledger.budget.money import part
-from dryledger.budget.spread import BELL, UNIFORM, due_share, growth
+from dryledger.budget.spread import BELL, UNIFORM, due_share, growth  # noqa: F401  # compiled by its name
 from dryledger.network.arrays import Axes, Ints
-from dryledger.network.passes import COMPLETE, NEW, NONE, STARTED, compiled_search, position, search
+from dryledger.network.passes import COMPLETE, NEW, NONE, STARTED, position, search
 
 __all__ = [
-    *("FLAT", "KERNELS", "LARGEST", "CostRows", "Dues", "Lines", "Planned", "Ranges", "Rates", "Stand"),
-    *("by_day", "compiled_search", "due_by", "emit", "fall_due", "growth", "lay_out", "price", "roll_up"),
+    *("AT_FINISH", "AT_START", "DIRECT", "FLAT", "KERNELS", "LARGEST", "MATERIAL", "UNIFORMLY", "WORK"),
+    *("CostRows", "Dues", "Lines", "Planned", "Ranges", "Rates", "Stand"),
+    *("by_day", "due_by", "emit", "fall_due", "lay_out", "positions", "price", "roll_up", "spans_of"),
 ]
 
 FLAT = 4
@@ -63,7 +64,7 @@ class Planned(NamedTuple):
 
 
 class CostRows(NamedTuple):
-    """What activities of a plan cost: units of work or of a material as n ÷ d, or an amount of minor units n."""
+    """What activities of a plan cost: an amount of minor units n, or units of work or of a material as n ÷ d; direct costs come first."""
 
     activity: Ints
     kind: Ints
@@ -162,8 +163,11 @@ def price(r: CostRows, q: Rates, s: Stand, odd: Ints, amount: Ints) -> None:
                 odd[a] = 1
 
 
-def emit(r: CostRows, s: Stand, odd: Ints, amount: Ints, status: int, left: Ints, lines: Ints, out: Dues) -> int:
-    """What is left of each row and when it falls due, of activities that are not odd; how many there are."""
+def emit(r: CostRows, s: Stand, odd: Ints, amount: Ints, paid: Ints, status: int, left: Ints, lines: Ints, out: Dues) -> int:
+    """What is left of each row and when it falls due, of activities that are not odd; how many there are.
+
+    `paid` is what entries of each activity that name nothing come to: each row is paid up to what it comes to, in their order.
+    """
     found = 0
     for i in range(len(r.activity)):
         a, whole = r.activity[i], amount[i]
@@ -173,9 +177,13 @@ def emit(r: CostRows, s: Stand, odd: Ints, amount: Ints, status: int, left: Ints
         if s.length[a] == 0:
             finish = start
         if r.kind[i] != WORK:
-            late = start if status == NONE else status
-            if whole < 0 and status != NONE:
-                continue
+            late = start
+            if status != NONE:
+                late, take = status, max(0, min(paid[a], whole))
+                paid[a] -= take
+                whole = max(0, whole - take)
+                if whole == 0:
+                    continue
             if s.state[a] == COMPLETE:
                 start, finish, shape = late, late, FLAT
             elif r.accrual[i] == AT_START:
@@ -207,6 +215,20 @@ def fits(whole: int, shape: int, minutes: int) -> bool:
     return size + 4.0 * minutes * minutes * minutes < MOST
 
 
+def positions(x: Axes, ends: Ints, out: Ints) -> None:
+    """The position of each of the ends on each axis, one axis after the other; none where there is no room for them."""
+    count = len(ends)
+    for at in range(len(out)):
+        out[at] = position(x, at // count, ends[at % count])
+
+
+def position_of(x: Axes, at: Ints, axis: int, ends: Ints, k: int) -> int:
+    """The position of the k-th end, from those known (`at`, of `positions`) where there are any."""
+    if len(at) > 0:
+        return at[axis * len(ends) + k]
+    return position(x, axis, ends[k])
+
+
 def begun_at(x: Axes, d: Dues, i: int) -> int:
     """The position at which the i-th amount begins to fall due; 0 where it is the same until its finish."""
     return 0 if d.shape[i] == FLAT else position(x, d.axis[i], d.start[i])
@@ -219,14 +241,15 @@ def minutes_of(x: Axes, d: Dues, i: int, begun: int) -> int:
     return position(x, d.axis[i], d.finish[i]) - begun
 
 
-def between(x: Axes, d: Dues, i: int, begun: int, minutes: int, t: int, exact: bool) -> int:
-    """What of the i-th amount is due by an instant between its start and its finish; NONE where 64 bits may not do."""
+def between(d: Dues, i: int, begun: int, minutes: int, now: int, exact: bool) -> int:
+    """What of the i-th amount is due by an instant between its start and its finish, from the positions where it begins and of that
+    instant; NONE where 64 bits may not do."""
     whole, gone, shape = d.amount[i], d.gone[i], d.shape[i]
     if shape == FLAT:
         return minutes
     if minutes == 0:
         return whole
-    passed = position(x, d.axis[i], t) - begun
+    passed = now - begun
     if not exact and not fits(whole, shape, gone + minutes):
         common = gcd(gcd(gone, minutes), passed)
         gone, minutes, passed = gone // common, minutes // common, passed // common
@@ -236,7 +259,7 @@ def between(x: Axes, d: Dues, i: int, begun: int, minutes: int, t: int, exact: b
     return part(whole, n, of)
 
 
-def fall_due(x: Axes, ends: Ints, d: Dues, inside: Ints, level: Ints, whole_by: Ints, odd: Ints, exact: bool) -> int:
+def fall_due(x: Axes, ends: Ints, at: Ints, d: Dues, inside: Ints, level: Ints, whole_by: Ints, odd: Ints, exact: bool) -> int:
     """Sum the amounts of the activities inside at each of the ascending ends; how many are left out, their places in `odd`.
 
     The sum at end k is level[k] + whole_by[0] + … + whole_by[k].
@@ -252,14 +275,14 @@ def fall_due(x: Axes, ends: Ints, d: Dues, inside: Ints, level: Ints, whole_by: 
             begun, first = begun_at(x, d, i), k
             minutes = minutes_of(x, d, i, begun)
             while k < count and ends[k] < finish:
-                due = between(x, d, i, begun, minutes, ends[k], exact)
+                due = between(d, i, begun, minutes, position_of(x, at, d.axis[i], ends, k), exact)
                 if due == NONE:
                     break
                 level[k] += due
                 k += 1
             if k < count and ends[k] < finish:
                 for again in range(first, k):
-                    level[again] -= between(x, d, i, begun, minutes, ends[again], exact)
+                    level[again] -= between(d, i, begun, minutes, position_of(x, at, d.axis[i], ends, again), exact)
                 odd[left_out] = i
                 left_out += 1
                 continue
@@ -276,7 +299,7 @@ def due_by(x: Axes, t: int, d: Dues, out: Ints, odd: Ints, exact: bool) -> int:
         due = d.amount[i]
         if t < d.finish[i]:
             begun = begun_at(x, d, i)
-            due = between(x, d, i, begun, minutes_of(x, d, i, begun), t, exact)
+            due = between(d, i, begun, minutes_of(x, d, i, begun), position(x, d.axis[i], t), exact)
         if due == NONE:
             odd[left_out] = i
             left_out += 1
@@ -286,7 +309,7 @@ def due_by(x: Axes, t: int, d: Dues, out: Ints, odd: Ints, exact: bool) -> int:
 
 
 class Ranges(NamedTuple):
-    """For each element the days low … high − 1 that its line has, from first on in the lines of all; its parent, or −1."""
+    """For each element the days low … high − 1 that its line has, from first on in the lines of all; its parent, which stands before it."""
 
     first: Ints
     low: Ints
@@ -294,14 +317,24 @@ class Ranges(NamedTuple):
     parent: Ints
 
 
-def by_day(x: Axes, days: Ints, d: Dues, home: Ints, r: Ranges, out: Ints, odd: Ints, exact: bool) -> int:
-    """Add to each element's line what each day adds to the amounts of its activities (home −1: of none); how many are left out, their
-    places in `odd`."""
+def spans_of(start: Ints, finish: Ints, home: Ints, parent: Ints, low: Ints, high: Ints) -> None:
+    """The earliest start and the latest finish of the activities of each element and below it, parents standing before children; `low`
+    comes with an instant after all, `high` with one before."""
+    for i in range(len(home)):
+        e = home[i]
+        low[e] = min(low[e], start[i])
+        high[e] = max(high[e], finish[i])
+    for e in range(len(parent) - 1, 0, -1):
+        p = parent[e]
+        low[p] = min(low[p], low[e])
+        high[p] = max(high[p], high[e])
+
+
+def by_day(x: Axes, days: Ints, at: Ints, d: Dues, home: Ints, r: Ranges, out: Ints, odd: Ints, exact: bool) -> int:
+    """Add to each element's line what each day adds to the amounts of its activities; how many are left out, their places in `odd`."""
     left_out = 0
     for i in range(len(d.owner)):
         e = home[d.owner[i]]
-        if e < 0:
-            continue
         start, finish, j, end, before = d.start[i], d.finish[i], r.low[e], r.high[e], r.first[e] - r.low[e]
         if j < end and days[j] < start:
             j = search(days, j, end, start - 1) + 1
@@ -310,7 +343,7 @@ def by_day(x: Axes, days: Ints, d: Dues, home: Ints, r: Ranges, out: Ints, odd: 
             begun, first = begun_at(x, d, i), j
             minutes = minutes_of(x, d, i, begun)
             while j < end and days[j] < finish:
-                now = between(x, d, i, begun, minutes, days[j], exact)
+                now = between(d, i, begun, minutes, position_of(x, at, d.axis[i], days, j), exact)
                 if now == NONE:
                     break
                 out[before + j] += now - due
@@ -319,7 +352,7 @@ def by_day(x: Axes, days: Ints, d: Dues, home: Ints, r: Ranges, out: Ints, odd: 
             if j < end and days[j] < finish:
                 due = 0
                 for again in range(first, j):
-                    now = between(x, d, i, begun, minutes, days[again], exact)
+                    now = between(d, i, begun, minutes, position_of(x, at, d.axis[i], days, again), exact)
                     out[before + again] -= now - due
                     due = now
                 odd[left_out] = i
@@ -330,17 +363,19 @@ def by_day(x: Axes, days: Ints, d: Dues, home: Ints, r: Ranges, out: Ints, odd: 
     return left_out
 
 
-def roll_up(r: Ranges, order: Ints, out: Ints) -> None:
-    """Add the line of each element, in an order that has children before parents, to its parent's; then make sums of what is added."""
-    for e in order:
+def roll_up(r: Ranges, out: Ints) -> None:
+    """Add the line of each element to its parent's, which stands before it; then make sums of what is added."""
+    for e in range(len(r.parent) - 1, 0, -1):
         p = r.parent[e]
-        if p >= 0:
-            for j in range(r.low[e], min(r.high[e], r.high[p])):
-                out[r.first[p] + j - r.low[p]] += out[r.first[e] + j - r.low[e]]
-    for e in order:
+        for j in range(r.low[e], min(r.high[e], r.high[p])):
+            out[r.first[p] + j - r.low[p]] += out[r.first[e] + j - r.low[e]]
+    for e in range(len(r.parent)):
         for at in range(r.first[e] + 1, r.first[e] + r.high[e] - r.low[e]):
             out[at] += out[at - 1]
 
 
-KERNELS = "position part growth due_share lay_out resume price emit fits begun_at minutes_of between fall_due due_by by_day roll_up"
+KERNELS = (
+    "position part growth due_share lay_out resume price emit fits positions position_of begun_at minutes_of between "
+    "fall_due due_by spans_of by_day roll_up"
+)
 """Every function by name, callees first."""

@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 from decimal import Decimal
 from fractions import Fraction
 from functools import cache
-from itertools import accumulate
+from itertools import accumulate, chain
 from typing import NamedTuple
 
 from dryledger.book.memory import Slot
@@ -24,6 +24,7 @@ from dryledger.network.engine import Engine, compile_all
 __all__ = ["ACCRUALS", "Kernels", "PlanColumns", "by_activity", "by_day", "kernels", "plan_columns", "sums_at"]
 
 ZERO, ONE = Decimal(0), Decimal(1)
+MOST_PLACED = 100_000
 ACCRUALS = {"uniform": UNIFORMLY, "start": AT_START, "finish": AT_FINISH}
 
 
@@ -33,8 +34,10 @@ class Kernels(NamedTuple):
     lay_out: Callable[..., int]
     price: Callable[..., None]
     emit: Callable[..., int]
+    positions: Callable[..., None]
     fall_due: Callable[..., int]
     due_by: Callable[..., int]
+    spans_of: Callable[..., None]
     by_day: Callable[..., int]
     roll_up: Callable[..., None]
 
@@ -51,7 +54,7 @@ def _plain() -> Kernels:
 
 @cache
 def _compiled() -> Kernels:
-    names = compile_all(passes, ["compiled_search", *passes.KERNELS.split()])
+    names = compile_all(passes, passes.KERNELS)
     return Kernels(*(names[x] for x in Kernels._fields))  # type: ignore[arg-type]
 
 
@@ -59,7 +62,7 @@ class PlanColumns(NamedTuple):
     """The cost rows of a plan by activity, with what of each activity never changes with the pages: its shape, and whether it is odd:
     whether any of its costs is told otherwise than by time, quantity and amount."""
 
-    index: dict[str, int]
+    places: dict[str, int]
     rows: CostRows
     rates: Rates
     shape: Ints
@@ -77,43 +80,41 @@ def plan_columns(book: Book) -> PlanColumns:
 def _columns_of(book: Book) -> PlanColumns:
     unit, known, e = minor_unit(book.project.currency), tariffs(book), book.network_index.engine
     index = {code: i for i, code in enumerate(book.network_index.codes)}
-    place = {x.code: j for j, x in enumerate(book.resources)}
     rated = [_rates(known[x.code], x.kind == "material", unit) for x in book.resources]
-    materials = {x.code for x in book.resources if x.kind == "material"}
-    free = {x.code for x in book.resources if x.kind != "material" and not x.rates}
-    uneven = {x.code for x, found in zip(book.resources, rated, strict=True) if found is None}
-    ratios: dict[Decimal, tuple[int, int]] = {}
-
-    def ratio(x: Decimal) -> tuple[int, int]:
-        found = ratios.get(x)
-        if found is None:
-            found = ratios[x] = x.as_integer_ratio()
-        return found
-
-    assigned = [a for a in book.assignments if a.resource not in free] if free else book.assignments
+    kinds = [MATERIAL if x.kind == "material" else WORK for x in book.resources]
+    place = {x.code: j for j, x in enumerate(book.resources) if x.kind == "material" or x.rates}
+    assigned = book.assignments if len(place) == len(kinds) else [a for a in book.assignments if a.resource in place]
     costs = [c for c in book.costs if c.in_budget]
-    parts = [ratio(a.quantity or ZERO) if a.resource in materials else ratio(a.units) for a in assigned]
-    parts += [(x, 1) for x in all_cells((c.amount for c in costs), unit)]
-    by = [index[a.activity] for a in assigned] + [index[c.activity] for c in costs]
+    resource = [place[a.resource] for a in assigned]
+    kind = [kinds[j] for j in resource]
+    counted = [a.units if of == WORK else a.quantity or ZERO for a, of in zip(assigned, kind, strict=True)]
+    ratios = {x: x.as_integer_ratio() for x in set(counted)}
+    parts, amounts = [ratios[x] for x in counted], all_cells((c.amount for c in costs), unit)
+    by = [index[c.activity] for c in costs] + [index[a.activity] for a in assigned]
     odd = [int(a.driver == "work") for a in book.activities]
-    for i, (n, d) in zip(by, parts, strict=True):
-        if abs(n) >= LARGEST or d >= LARGEST:
-            odd[i] = 1
-    for a in assigned:
-        if a.resource in uneven or a.to_order is not None or a.closed is not None:
-            odd[index[a.activity]] = 1
-    for c in book.costs:
-        if c.kind != "fixed" or c.to_order is not None or c.closed is not None:
-            odd[index[c.activity]] = 1
+    if max((abs(x) for x in chain(chain.from_iterable(ratios.values()), amounts)), default=0) >= LARGEST:
+        parts, amounts = [_within(p) for p in parts], [x if abs(x) < LARGEST else 0 for x in amounts]
+        for i, n in zip(by, [*amounts, *(n for n, _ in parts)], strict=True):
+            odd[i] = odd[i] or int(n == 0)
+    uneven = {x.code for x, found in zip(book.resources, rated, strict=True) if found is None}
+    otherwise = [a.activity for a in assigned if a.to_order is not None or a.closed is not None or a.resource in uneven]
+    otherwise += [c.activity for c in book.costs if c.kind != "fixed" or c.to_order is not None or c.closed is not None]
+    for code in otherwise:
+        odd[index[code]] = 1
     rows = CostRows(
         e.array(by),
-        e.array([MATERIAL if a.resource in materials else WORK for a in assigned] + [DIRECT] * len(costs)),
-        e.array([place[a.resource] for a in assigned] + [0] * len(costs)),
-        e.array([n if abs(n) < LARGEST else 0 for n, _ in parts]),
-        e.array([d if d < LARGEST else 1 for _, d in parts]),
-        e.array([UNIFORMLY] * len(assigned) + [ACCRUALS[c.accrual] for c in costs]),
+        e.array([DIRECT] * len(costs) + kind),
+        e.array([0] * len(costs) + resource),
+        e.array(amounts + [n for n, _ in parts]),
+        e.array([1] * len(costs) + [d for _, d in parts]),
+        e.array([ACCRUALS[c.accrual] for c in costs] + [UNIFORMLY] * len(assigned)),
     )
     return PlanColumns(index, rows, _table(e, rated), e.array([SHAPES[a.profile] for a in book.activities]), odd)
+
+
+def _within(ratio: tuple[int, int]) -> tuple[int, int]:
+    """The ratio; 0 where it is written in larger numbers than columns reckon with."""
+    return ratio if abs(ratio[0]) < LARGEST and ratio[1] < LARGEST else (0, 1)
 
 
 Series = tuple[list[Instant], list[tuple[int, int]]]
@@ -154,11 +155,11 @@ def sums_at(e: Engine, x: Axes, ends: Sequence[Instant], d: Dues, inside: Ints) 
     What 64 bits may not hold is added up again in numbers without end.
     """
     level, whole_by, odd = e.zeros(len(ends)), e.zeros(len(ends) + 1), e.zeros(len(d.owner))
-    left_out = kernels(e).fall_due(x, e.array(ends), d, inside, level, whole_by, odd, False)
+    left_out = kernels(e).fall_due(x, *_placed(e, x, ends), d, inside, level, whole_by, odd, False)
     out = [a + b for a, b in zip(e.listed(level), accumulate(e.listed(whole_by)[:-1]), strict=True)]
     if left_out:
         some, rest = [0] * len(ends), [0] * (len(ends) + 1)
-        passes.fall_due(_plain_of(e, x), list(ends), _at(e, d, odd, left_out), [1] * len(inside), some, rest, [], True)
+        passes.fall_due(_plain_of(e, x), list(ends), [], _at(e, d, odd, left_out), [1] * len(inside), some, rest, [], True)
         out = [a + b + c for a, b, c in zip(out, some, accumulate(rest[:-1]), strict=True)]
     return out
 
@@ -173,20 +174,26 @@ def by_activity(e: Engine, x: Axes, t: Instant, d: Dues, activities: int) -> lis
     return out
 
 
-def by_day(
-    e: Engine, x: Axes, days: Sequence[Instant], d: Dues, home: Ints, r: Ranges, order: Sequence[int], more: Sequence[int]
-) -> list[int]:
+def by_day(e: Engine, x: Axes, days: Sequence[Instant], d: Dues, home: Ints, r: Ranges, more: Sequence[int]) -> list[int]:
     """The lines of elements, one after the other: what of the amounts of their activities, and of what is below them, is due by each of
     the days that each has. `more` is what else each day adds."""
     out, odd = e.array(more), e.zeros(len(d.owner))
-    left_out = kernels(e).by_day(x, e.array(days), d, home, r, out, odd, False)
+    left_out = kernels(e).by_day(x, *_placed(e, x, days), d, home, r, out, odd, False)
     if left_out:
         some = [0] * len(more)
         ranges = Ranges(*map(e.listed, r))
-        passes.by_day(_plain_of(e, x), list(days), _at(e, d, odd, left_out), e.listed(home), ranges, some, [], True)
+        passes.by_day(_plain_of(e, x), list(days), [], _at(e, d, odd, left_out), e.listed(home), ranges, some, [], True)
         out = e.array([a + b for a, b in zip(e.listed(out), some, strict=True)])
-    kernels(e).roll_up(r, e.array(order), out)
+    kernels(e).roll_up(r, out)
     return e.listed(out)
+
+
+def _placed(e: Engine, x: Axes, ends: Sequence[Instant]) -> tuple[Ints, Ints]:
+    """The ends, and their positions on every axis where those are not too many to be worked out beforehand."""
+    size, found = (len(x.first) - 1) * len(ends), e.array(ends)
+    at = e.zeros(size if size <= MOST_PLACED else 0)
+    kernels(e).positions(x, found, at)
+    return found, at
 
 
 def _plain_of(e: Engine, x: Axes) -> Axes:

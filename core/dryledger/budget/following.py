@@ -37,8 +37,14 @@ ANY: Slot[bool] = Slot("whether anything follows progress", ("project", "resourc
 
 def any_follows(book: Book) -> bool:
     """Whether anything of a book follows progress."""
-    rows: tuple[Assignment | DirectCost, ...] = (*book.assignments, *book.costs)
-    return book.memo.once(ANY, lambda: book.project.actuals == "progress" or any(follows(book, x) for x in rows))
+    return book.memo.once(ANY, lambda: _any_follows(book))
+
+
+def _any_follows(book: Book) -> bool:
+    if book.project.actuals == "progress" or any(x.actuals == "progress" for x in book.resources):
+        rows: tuple[Assignment | DirectCost, ...] = (*book.assignments, *book.costs)
+        return book.project.actuals == "progress" or any(follows(book, x) for x in rows)
+    return any(a.actuals == "progress" for a in book.assignments) or any(c.actuals == "progress" for c in book.costs)
 
 
 class Reckoned(NamedTuple):

@@ -18,7 +18,7 @@ from dryledger.book.durations import planned_duration, work_of
 from dryledger.book.plan import Activity, Assignment, Book, DirectCost
 from dryledger.budget.money import CONTEXT, amount_of, cells, minor_unit, part
 from dryledger.budget.rates import Tariff, tariffs
-from dryledger.budget.spread import Piece, grown
+from dryledger.budget.spread import SHAPES, Piece, growth
 from dryledger.calendar.axis import Axis
 from dryledger.calendar.calendar import DAY, Instant, month_end, month_start
 from dryledger.errors import BookInvalid, Fault
@@ -109,26 +109,29 @@ def _by_growth(charges: list[Charge], amount: int, axis: Axis, profile: str, lef
     """What of an amount is due by an instant: each kind of rate in proportion to rate × growth of the profile."""
     whole = gone + left
     marks = [gone, *itertools.accumulate((x.inside for x in charges), initial=gone)][1:]
-    growth = [Fraction(*grown(profile, y, whole)) - Fraction(*grown(profile, x, whole)) for x, y in itertools.pairwise(marks)]
+    grew = [growth(SHAPES[profile], n, whole)[0] for n in marks]  # over one denominator, which falls out of every proportion
     parts = [Fraction(0)] * len(charges)
     for kind in zip(*(x.each for x in charges), strict=True):
-        weights = [Fraction(e) / x.inside * g for e, x, g in zip(kind, charges, growth, strict=True)]
-        total, cost = sum(weights), sum(map(Fraction, kind))
+        exact = list(map(Fraction, kind))
+        weights = [e * (y - x) / c.inside for e, c, (x, y) in zip(exact, charges, itertools.pairwise(grew), strict=True)]
+        total, cost = sum(weights), sum(exact)
         if total:
             parts = [p + cost * w / total for p, w in zip(parts, weights, strict=True)]
-    all_of_it = sum(parts)
-    begun = axis.pos(charges[0].start)
+    common, begun = math.lcm(*(p.denominator for p in parts)), axis.pos(charges[0].start)
+    sign = -1 if sum(parts) < 0 else 1
+    weighs = [sign * p.numerator * (common // p.denominator) for p in parts]
+    all_of_it = sum(weighs)
 
     def due(t: Instant) -> int:
-        at, share = gone + axis.pos(t) - begun, Fraction(0)
-        for p, x, y in zip(parts, marks, marks[1:], strict=False):
-            if at >= y:
-                share += p
-            elif at > x:
-                low, now, high = (Fraction(*grown(profile, n, whole)) for n in (x, at, y))
-                share += p * (now - low) / (high - low) if high > low else p
-        share /= all_of_it
-        return part(amount, share.numerator, share.denominator)
+        at = gone + axis.pos(t) - begun
+        k = bisect_right(marks, at, 1) - 1
+        full = sum(weighs[:k])
+        if k == len(weighs) or at <= marks[k]:
+            return part(amount, full, all_of_it)
+        low, high = grew[k], grew[k + 1]
+        if high <= low:
+            return part(amount, full + weighs[k], all_of_it)
+        return part(amount, full * (high - low) + weighs[k] * (growth(SHAPES[profile], at, whole)[0] - low), all_of_it * (high - low))
 
     return due
 

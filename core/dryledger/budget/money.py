@@ -75,7 +75,7 @@ def amount_of(found: int, unit: Decimal) -> Decimal:
     >>> amount_of(-268, Decimal("0.01")), amount_of(5, Decimal(1))
     (Decimal('-2.68'), Decimal('5'))
     """
-    return Decimal(found).scaleb(unit.adjusted())
+    return Decimal(found) * unit
 
 
 def part(whole: int, n: int, d: int) -> int:

@@ -300,10 +300,9 @@ class Payments:
 
     @cached_property
     def told_of(self) -> set[str]:
-        """The activities of whose costs an entry or an order says something."""
-        out = {x.target[1] for x in self._items if x.hours is None and x.target[0] == "activity"}
+        """The activities of one of whose costs an entry or an order says something."""
         named = {x.of for x in self._items if x.of is not None} | self.book.orders_for.keys()
-        return out | {self.homes[code] for code in named if code in self.homes} if named else out
+        return {self.homes[code] for code in named if code in self.homes} if named else set()
 
     def left(self, o: Owed) -> Piece | None:
         """What is still to be paid of a payable, when it falls due; None where nothing is. Without a page all that is planned."""

@@ -5,7 +5,8 @@ cost line; by a stepping method or by a base at the activity. Nothing here depen
 baseline. Amounts are whole minor units.
 """
 
-from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
+from collections.abc import Callable, Collection, Iterable, Sequence
+from dataclasses import dataclass
 from decimal import Decimal
 from fractions import Fraction
 from functools import cached_property, partial
@@ -15,8 +16,20 @@ from dryledger.budget.money import cells, part
 from dryledger.budget.planned_columns import STEPPED, PlannedColumns, stepped_share
 from dryledger.budget.spread import Along, Piece, amount_by, cumulative, within
 from dryledger.calendar.calendar import Instant
+from dryledger.calendar.working_days import WorkingDays
 
-__all__ = ["PlannedValue"]
+__all__ = ["PlannedLine", "PlannedValue"]
+
+
+@dataclass(frozen=True)
+class PlannedLine:
+    """The earliest start and the latest finish that a baseline has of a set, the working dates that lie before, and PV when the date after
+    the k-th begins, k from 0 (0) up to the date by which all is planned."""
+
+    start: Instant
+    finish: Instant
+    skipped: int
+    line: Sequence[int]
 
 
 class PlannedValue:
@@ -29,13 +42,13 @@ class PlannedValue:
         self._known: dict[str, list[Piece]] = {}
 
     @cached_property
-    def _columns(self) -> PlannedColumns:
+    def columns(self) -> PlannedColumns:
         return PlannedColumns(self.baseline, self.unit)
 
     @property
     def budget(self) -> dict[str, int]:
         """The budget of each activity: the sum of its cost lines, an amount that is written more finely read rounded."""
-        return self._columns.budget
+        return self.columns.budget
 
     @cached_property
     def spans(self) -> dict[str, tuple[Instant, Instant]]:
@@ -63,8 +76,8 @@ class PlannedValue:
         """PV at the instant t of every activity that has any, remembered for the last instant asked."""
         last = self._last
         if last is None or last[0] != t:
-            found = self._columns.at(t)
-            for code in self._columns.otherwise:
+            found = self.columns.at(t)
+            for code in self.columns.otherwise:
                 found[code] = self.at(code, t)
             last = self._last = (t, {code: x for code, x in found.items() if x})
         return last[1]
@@ -99,19 +112,42 @@ class PlannedValue:
 
     def line(self, codes: Collection[str], ends: Sequence[Instant]) -> list[int]:
         """PV of a set of activities at each of the ascending instants."""
-        more = cumulative(ends, self.pieces(code for code in self._columns.otherwise if code in codes))
-        return [a + b for a, b in zip(self._columns.curve(codes, ends), more, strict=True)]
+        more = cumulative(ends, self.pieces(code for code in self.columns.otherwise if code in codes))
+        return [a + b for a, b in zip(self.columns.curve(codes, ends), more, strict=True)]
 
-    def by_day(
-        self, days: Sequence[Instant], homes: Mapping[str, int], low: Sequence[int], high: Sequence[int], parent: Sequence[int]
-    ) -> list[list[int]]:
-        """PV of elements, with what is below them, by each of the ascending days low … high − 1 of each; children stand after parents."""
-        more = [[0] * (b - a) for a, b in zip(low, high, strict=True)]
-        for code in self._columns.otherwise:
-            if (e := homes.get(code, -1)) >= 0:
-                line = cumulative(days[low[e] : high[e]], self.pieces((code,)))
-                more[e] = [x + b - a for x, a, b in zip(more[e], [0, *line], line, strict=False)]
-        return self._columns.by_day(days, homes, low, high, parent, more)
+    def elements(self, days: WorkingDays, home: Sequence[int], parent: Sequence[int]) -> list[PlannedLine | None]:
+        """PV of elements, with what is below each, by the days that each has; None where it has nothing. Of each activity the place of its
+        element, of each element that of its parent, which stands before it; the first has no parent."""
+        columns, places = self.columns, dict(zip(self.columns.codes, home, strict=True))
+        spans = columns.spans(home, parent)
+        complete = [finish for _, finish in spans]
+        for code in self.apportioned:
+            place, by = places[code], self.complete_by(code)
+            while complete[place] < by:
+                complete[place], place = by, parent[place]
+        ranges = [days.range_of(start, by) if by >= 0 else (0, 0) for (start, _), by in zip(spans, complete, strict=True)]
+        openings = days.openings(max(high for _, high in ranges))
+        more: dict[int, list[int]] = {}
+        for code in columns.otherwise:
+            low, high = ranges[places[code]]
+            line = cumulative(openings[low:high], self.pieces((code,)))
+            adds = [b - a for a, b in zip([0, *line], line, strict=False)]
+            known = more.get(places[code])
+            more[places[code]] = adds if known is None else [a + b for a, b in zip(known, adds, strict=True)]
+        lines = columns.by_day(openings, home, parent, ranges, more)
+        return [
+            PlannedLine(start, finish, low, [0, *line[1:]]) if line else None
+            for (start, finish), (low, _), line in zip(spans, ranges, lines, strict=True)
+        ]
+
+    def scope(self, days: WorkingDays, codes: Iterable[str]) -> PlannedLine | None:
+        """PV of a set of activities by its days; None where the baseline has none of them."""
+        own = {code for code in codes if code in self.spans}
+        if not own:
+            return None
+        starts, finishes = zip(*map(self.spans.__getitem__, own), strict=True)
+        low, high = days.range_of(min(starts), max([*finishes, *map(self.complete_by, self.apportioned & own)]))
+        return PlannedLine(min(starts), max(finishes), low, [0, *self.line(own, days.openings(high)[low:])[1:]])
 
     def complete_by(self, code: str) -> Instant:
         """When all of an activity is planned; apportioned work may follow a base that ends later."""

@@ -62,9 +62,9 @@ class WorkLeft:
             piece = left_of_work(at.book, activity, a, _left(at, activity, a, p), start, finish, p.remaining, p.elapsed)
             if piece is not None:
                 out.append(Left(piece, kind, a.resource))
-            if "use" in self._tariffs[a.resource].series and (code, a.resource) not in at.used and a.resource not in used:
-                if use := use_of(at.book, a.resource, start):
-                    out.append(Left(at_once(start, use), kind, a.resource))
+            due = "use" in self._tariffs[a.resource].series and (code, a.resource) not in at.used and a.resource not in used
+            if due and (use := use_of(at.book, a.resource, start)):
+                out.append(Left(at_once(start, use), kind, a.resource))
         return out
 
 

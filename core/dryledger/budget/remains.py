@@ -1,19 +1,20 @@
 """What is left of all activities at a page: in sum and over time by columns, line by line of those that are asked for.
 
-An activity whose costs anything but the plan says something of (entries, orders, what follows progress, hours to go), or whose rate
-changes while it lasts, is odd: its lines are worked out one by one. Source: calculation contract, sections 6 and 10.
+An activity whose costs orders, entries for one of them, what follows progress or hours to go say something of, or whose rate changes while
+it lasts, is odd: its lines are worked out one by one. Source: calculation contract, sections 6 and 10.
 """
 
 from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from itertools import chain
 
-from dryledger.budget.column_passes import NONE, Dues, Stand
+from dryledger.budget.column_passes import Dues, Stand
 from dryledger.budget.columns import kernels, plan_columns, sums_at
 from dryledger.budget.following import Following
 from dryledger.budget.paying import Payments
 from dryledger.budget.remaining import Left, WorkLeft, still_to_pay
 from dryledger.budget.spread import cumulative
 from dryledger.calendar.calendar import Instant
+from dryledger.network.passes import NONE
 from dryledger.schedule.progress import AsOf, Progress
 from dryledger.schedule.schedule import Schedule
 
@@ -26,7 +27,7 @@ class Remains(Mapping[str, list[Left]]):
     def __init__(self, at: AsOf, progress: Mapping[str, Progress], schedule: Schedule, payments: Payments, following: Following) -> None:
         self._at, self._book, self._progress, self._schedule = at, at.book, progress, schedule
         self._payments, self._following = payments, following
-        self._work, self._paid = WorkLeft(at), set(payments.activities)
+        self._work = WorkLeft(at)
         self._known: dict[str, list[Left]] = {}
         self._odd: dict[str, list[Left]] = {}
         self.totals: dict[str, int] = {}
@@ -41,14 +42,17 @@ class Remains(Mapping[str, list[Left]]):
         e, codes, (start, finish, rest) = made.plan.engine, made.plan.codes, made.rows[:3]
         marked = list(columns.odd)
         for code in self._told_otherwise():
-            marked[columns.index[code]] = 1
+            marked[columns.places[code]] = 1
         odd, count = e.array(marked), len(columns.rows.activity)
         gone, axis = e.array([p.elapsed for p in made.known]), made.plan.network.axis
         stand = Stand(made.work.state, made.work.length, gone, start, rest, finish, axis, columns.shape)
         amount, left, lines, dues = e.zeros(count), e.zeros(len(codes)), e.zeros(len(codes)), Dues(*(e.zeros(count) for _ in Dues._fields))
         passes, status = kernels(e), NONE if self._at.status is None else self._at.status
+        paid = [0] * len(codes)
+        for code, entered in self._payments.named(self._at.status).loose.items():
+            paid[columns.places[code]] = entered
         passes.price(columns.rows, columns.rates, stand, odd, amount)
-        found = passes.emit(columns.rows, stand, odd, amount, status, left, lines, dues)
+        found = passes.emit(columns.rows, stand, odd, amount, e.array(paid), status, left, lines, dues)
         self._dues = Dues(*(column[:found] for column in dues))
         for code, is_odd, n, total in zip(codes, e.listed(odd), e.listed(lines), e.listed(left), strict=True):
             if is_odd:
@@ -58,8 +62,7 @@ class Remains(Mapping[str, list[Left]]):
                 self.totals[code] = total
 
     def _told_otherwise(self) -> Iterable[str]:
-        """The activities of whose costs the pages, orders or entries say something."""
-        book = self._book
+        """The activities of one of whose costs the pages, orders or entries say something."""
         if not self._following.nothing:
             yield from (code for code, p in self._progress.items() if p.actual_start is not None)
         yield from (activity for activity, _ in self._at.to_go)
@@ -67,11 +70,9 @@ class Remains(Mapping[str, list[Left]]):
 
     def _lines(self, code: str) -> list[Left]:
         p, (_, start, finish) = self._progress[code], self._schedule.spans[code]
-        if p.state == "complete" and code not in self._paid:
-            return []
         used = [] if self._following.nothing else [x.resource for x in self._following.of(code)]
         found = self._work.of(self._book.activity_by_code[code], p, start, finish, used)
-        return [*found, *still_to_pay(self._payments, self._payments.of(code))] if code in self._paid else found
+        return [*found, *still_to_pay(self._payments, self._payments.of(code))]
 
     def __getitem__(self, code: str) -> list[Left]:
         found = self._odd.get(code) or self._known.get(code)

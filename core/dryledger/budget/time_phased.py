@@ -52,7 +52,7 @@ class Amounts(Protocol):
         """The cost that follows progress."""
 
     @property
-    def remains(self) -> dict[str, list[Left]]:
+    def remains(self) -> Mapping[str, list[Left]]:
         """What is left of each activity that has anything left."""
 
     def wbs_of(self, code: str) -> str | None:

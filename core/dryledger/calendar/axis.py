@@ -159,13 +159,14 @@ def _table(stretches: Sequence[Stretch]) -> Axes:
 
 def pooled(axes: Sequence[Axis], array: Callable[[Sequence[int]], Ints]) -> tuple[Axes, Ints]:
     """The tables of many axes as one, each distinct axis once, and the place of each of `axes` in it."""
-    distinct = list({id(a): a for a in axes}.values())
-    rank = {id(a): i for i, a in enumerate(distinct)}
+    ids = list(map(id, axes))
+    distinct = dict(zip(ids, axes, strict=True))
+    rank = {at: i for i, at in enumerate(distinct)}
     x = Axes([0], [], [], [], [], [], [], [], [0], [], [], [])
-    for axis in distinct:
+    for axis in distinct.values():
         t = axis.table
         x.first.append(x.first[-1] + t.first[1])
         x.shift.extend(len(x.opens) + k for k in t.shift[1:])
         for name in ("end", "start", "counts", "offset", "anchor", "period", "total", "opens", "before", "length"):
             getattr(x, name).extend(getattr(t, name))
-    return Axes(*(array(column) for column in x)), array([rank[i] for i in map(id, axes)])
+    return Axes(*(array(column) for column in x)), array([rank[i] for i in ids])

@@ -62,23 +62,21 @@ def _compiled() -> Engine:
     def zeros(n: int) -> Ints:
         return cast(Ints, np.zeros(n, dtype=np.int64))
 
-    names = compile_all(passes, ["compiled_search", *passes.KERNELS.split()]) | compile_all(graph, ["arrange"])
+    names = compile_all(passes, passes.KERNELS) | compile_all(graph, "arrange")
     return Engine(SimpleNamespace(**names), array, zeros)
 
 
-def compile_all(module: ModuleType, names: list[str]) -> dict[str, object]:
-    """Compiled copies of a module's functions, callees first, that call each other's compiled copies."""
+def compile_all(module: ModuleType, names: str) -> dict[str, object]:
+    """Compiled copies of a module's functions, callees first, that call each other's compiled copies; `search` goes by halves in them."""
     import numba
 
     # The passes allocate nothing. Without numba's own memory management (its reference counts, that is) they take a
     # fifth of the time; the stubs do not know the option.
     compiler = cast("Callable[..., Callable[[FunctionType], object]]", numba.njit)
-    space = dict(vars(module))
-    for name in names:
-        source = getattr(module, name)
+    space = dict(vars(module)) | {"search": passes.compiled_search}
+    for name in ["search", *names.split()]:
+        source = space[name]
         space = source.__globals__ | space  # one that comes from another module brings what it reads there
         compile_it = compiler(cache=True, _nrt=name == "arrange")
-        space[name] = compile_it(FunctionType(source.__code__, space, name, source.__defaults__))
-        if name == "compiled_search":
-            space["search"] = space[name]
-    return {name: space[name] for name in names}
+        space[name] = compile_it(FunctionType(source.__code__, space, source.__name__, source.__defaults__))
+    return {name: space[name] for name in names.split()}

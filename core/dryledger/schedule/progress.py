@@ -12,6 +12,7 @@ from typing import NamedTuple
 from dryledger.book.durations import planned_duration, whole_minutes
 from dryledger.book.memory import BookChange, Same, Slot
 from dryledger.book.plan import Activity, Book, Period, Statement
+from dryledger.calendar.axis import Axis
 from dryledger.calendar.calendar import Instant
 from dryledger.errors import UnknownPeriod
 
@@ -136,7 +137,7 @@ def unstarted(book: Book) -> dict[str, Progress]:
 
 def _all_unstarted(book: Book, before: _Before | None) -> dict[str, Progress]:
     fresh, known = before if before is not None else (None, {})
-    found, made, rest = dict(known), partial(tuple.__new__, Progress), Progress("not_started", 0, 0, ZERO)[3:]
+    found, made, rest = dict(known), _made, Progress("not_started", 0, 0, ZERO)[3:]
     for a in book.activities:
         if fresh is None or a.code in fresh:
             simple = a.mode == "driven" and a.driver == "duration"
@@ -155,20 +156,37 @@ def stated_progress(at: AsOf) -> dict[str, Progress]:
     What a statement says at a status date is worked out once, unless hours to go have a say in it.
     """
     done, known = (at.book.memo.once(STATED, dict, when) for when in ("ever", at.status))
-    out: dict[str, Progress] = {}
+    activities, axes, out = at.book.activity_by_code, at.book.axes, dict[str, Progress]()
     for code, s in at.latest.items():
         found = done.get(code)
         if found is None or found.statement is not s:
             found = known.get(code)
         if found is None or found.statement is not s:
-            activity = at.book.activity_by_code[code]
-            found = _progress_of(at, activity, s)
+            activity = activities[code]
+            start, finish = s.actual_start, s.actual_finish
+            if (
+                start is not None
+                and finish is not None
+                and activity.mode == "driven"
+                and activity.driver == "duration"
+                and activity.duration
+            ):
+                found = _complete(activity.duration, s, start, finish, axes[code])  # as most have it
+            else:
+                found = _progress_of(at, activity, s)
             if found.state == "complete":
                 done[code] = found
             elif activity.driver == "duration":
                 known[code] = found
         out[code] = found
     return out
+
+
+def _complete(planned: int, s: Statement, start: Instant, finish: Instant, axis: Axis) -> Progress:
+    return _made(("complete", planned, 0, ONE, start, finish, s.carry_to, axis.between(start, finish), "state", "state", s))
+
+
+_made = partial(tuple.__new__, Progress)
 
 
 def _progress_of(at: AsOf, activity: Activity, s: Statement) -> Progress:
@@ -182,7 +200,7 @@ def _progress_of(at: AsOf, activity: Activity, s: Statement) -> Progress:
         return _unstarted(at.book, activity, s)
     axis = at.book.axes[activity.code]
     if finish is not None:
-        return Progress("complete", planned, 0, ONE, start, finish, s.carry_to, axis.between(start, finish), statement=s)
+        return _complete(planned, s, start, finish, axis)
     elapsed = max(axis.between(start, status), 0)
     remaining, remaining_from = _remaining(at, activity, s, planned, elapsed)
     if s.percent is not None:

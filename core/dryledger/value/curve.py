@@ -69,7 +69,7 @@ def _known(v: Valuation, scope: Scope, ends: list[Instant], status: Instant | No
     if status is None:
         return [], []
     at = [min(e, status) for e in ends]
-    ev = cumulative(at, (piece for _, piece in v.earned_pieces(scope.activities)))
+    ev = cumulative(at, (piece for _, piece in v.earned_pieces(v.codes if scope.whole else scope.activities)))
     return ev, cumulative(at, v.actual_pieces(scope))
 
 

@@ -9,9 +9,9 @@ from collections.abc import Sequence
 from typing import NamedTuple
 
 from dryledger.budget.money import ratio_of
+from dryledger.budget.planned import PlannedLine
 from dryledger.calendar.calendar import Instant, to_date_text
-from dryledger.value.planned_scope import PlannedScope
-from dryledger.value.working_days import Ratio, WorkingDays
+from dryledger.calendar.working_days import Ratio, WorkingDays
 from dryledger.words import sentence
 
 __all__ = ["EarnedSchedule", "earned_schedule"]
@@ -32,7 +32,7 @@ class EarnedSchedule(NamedTuple):
 
 
 def earned_schedule(
-    days: WorkingDays, scope: PlannedScope, ev: int, budget: int, status: Instant, finished: Instant | None
+    days: WorkingDays, scope: PlannedLine, ev: int, budget: int, status: Instant, finished: Instant | None
 ) -> EarnedSchedule:
     """The earned schedule of one scope; `ev` and `budget` are in minor units, as its PV is.
 

@@ -6,9 +6,7 @@ measures from `measures` and `earned_schedule`. Source: calculation contract, se
 
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from decimal import localcontext
-from fractions import Fraction
 from functools import cached_property, partial
-from itertools import chain
 
 from dryledger.book.baselines import Baseline
 from dryledger.book.memory import Memo, Slot
@@ -17,18 +15,17 @@ from dryledger.budget.actual import ActualItem, Target, actual_items, actual_of,
 from dryledger.budget.following import Following, following
 from dryledger.budget.money import CONTEXT, minor_unit
 from dryledger.budget.paying import Owed, Payments
-from dryledger.budget.planned import PlannedValue
+from dryledger.budget.planned import PlannedLine, PlannedValue
 from dryledger.budget.remains import Remains
 from dryledger.budget.spread import Piece, amount_by
 from dryledger.calendar.calendar import Instant
+from dryledger.calendar.working_days import WorkingDays
 from dryledger.schedule.progress import AsOf, Progress, progress, stated_progress
 from dryledger.schedule.schedule import Schedule, schedule
-from dryledger.value.earned import Page, earned, earned_over_time, earned_share
+from dryledger.value.earned import Page, Share, earned, earned_over_time, earned_share
 from dryledger.value.earned_schedule import earned_schedule
 from dryledger.value.measures import NO_STATUS, Measures, Sums, measures
-from dryledger.value.planned_scope import PlannedScope, scope_of, scopes_of_elements
 from dryledger.value.sums import Columns, Scope, SumsByTarget, by_home
-from dryledger.value.working_days import WorkingDays
 from dryledger.words import sentence
 
 __all__ = ["ActivityMeasures", "Valuation", "planned_of"]
@@ -38,10 +35,10 @@ MOST_OF_SELECTIONS = 60_000
 PLANNED: Slot[PlannedValue] = Slot("planned value of a baseline", ("baselines",))
 EARNED: Slot[tuple[AsOf, dict[str, int]]] = Slot("earned at an earlier page")
 SPENT: Slot[dict[Target, int]] = Slot("actual cost at an earlier page, as it knew it")
-SELECTED: Slot[PlannedScope | None] = Slot(
+SELECTED: Slot[PlannedLine | None] = Slot(
     "planned value of a selection", most=MOST_OF_SELECTIONS, weigh=lambda x: 1 if x is None else len(x.line)
 )
-ELEMENTS: Slot[dict[str | None, PlannedScope]] = Slot("planned value of every element")
+ELEMENTS: Slot[dict[str | None, PlannedLine | None]] = Slot("planned value of every element")
 DAYS: Slot[WorkingDays] = Slot("working days from the start of the baseline")
 
 
@@ -180,10 +177,10 @@ class Valuation:
             out.append((then.status, self._share_on(then)))
         return out
 
-    def _share_on(self, then: AsOf) -> Callable[[str], Fraction | None]:
+    def _share_on(self, then: AsOf) -> Callable[[str], Share | None]:
         stated, reckoned, planned = stated_progress(then), following(then), self.planned
 
-        def share(code: str) -> Fraction | None:
+        def share(code: str) -> Share | None:
             p = stated.get(code)
             if planned is None or p is None or p.actual_start is None:
                 return None
@@ -195,10 +192,9 @@ class Valuation:
         """EV of activities at any instant up to the page, as the page knows it."""
         if self.planned is None:
             return
-        may = self.at.latest.keys() | set(self.planned.following)
-        for code in codes:
-            if code not in may:
-                continue
+        may = dict.fromkeys([*self.at.latest, *self.planned.following])
+        wanted = may if codes is self.codes else [code for code in codes if code in may]
+        for code in wanted:
             piece = earned_over_time(self.at, self.planned, self.progress, self.ev, self._pages, code)
             if piece is not None:
                 yield code, piece
@@ -251,7 +247,7 @@ class Valuation:
         return Valuation(then, now, plan, self.treatment, self.baseline)
 
     def due(self, scope: Scope, ends: list[Instant]) -> list[int]:
-        """The remaining cost of a scope due by each of the ascending instants; what is due by the status falls into the first end after it."""
+        """The remaining cost of a scope due by each of the ascending instants; what is due by the status falls into the first after it."""
         out, status = self.remains.due(ends, None if scope.whole else scope.activities), self.at.status
         if status is None or not ends or ends[-1] <= status:
             return out
@@ -304,7 +300,8 @@ class Valuation:
         sums = self.total(scope)
         out = self._measures(code, sums)
         if with_schedule:
-            self._earned_schedule(out, sums, self._planned_scope(scope), self.codes if scope is None else scope.activities)
+            finished = self._finished(self.codes if scope is None else scope.activities)
+            self._earned_schedule(out, sums, self._planned_line(scope), finished)
         return out
 
     def measure_activity(self, code: str) -> Measures:
@@ -349,17 +346,34 @@ class Valuation:
     @cached_property
     def elements(self) -> dict[str, Measures]:
         """The measures of every WBS element, in the book's order."""
-        old = self._before
-        out: dict[str, Measures] = {}
-        for w in self.book.wbs:
-            sums = self.wbs_sums[w.code]
-            inside = self._below[w.code][0]
-            if old is not None and old.wbs_sums[w.code] == sums and old._finished(inside) == self._finished(inside):
-                out[w.code] = old.elements[w.code]
+        old, out = self._before, dict[str, Measures]()
+        for code, sums in self.wbs_sums.items():
+            finished = self._finished_elements.get(code)
+            if old is not None and old.wbs_sums[code] == sums and old._finished_elements.get(code) == finished:
+                out[code] = old.elements[code]
             else:
-                out[w.code] = self._measures(w.code, sums)
-                self._earned_schedule(out[w.code], sums, self._planned_elements.get(w.code), inside)
+                out[code] = self._measures(code, sums)
+                self._earned_schedule(out[code], sums, self._planned_elements.get(code), finished)
         return out
+
+    @cached_property
+    def _finished_elements(self) -> dict[str, Instant]:
+        """The latest actual finish of each element where all that the plan has in it and below is complete."""
+        latest, going = dict[str, Instant](), set[str]()
+        for code, p in self.progress.items():
+            home = self._home[code]
+            if home is None or home in going:
+                continue
+            if p.state != "complete" or p.actual_finish is None:
+                going.add(home)
+            else:
+                latest[home] = max(p.actual_finish, latest.get(home, p.actual_finish))
+        for code, parent in self._upwards:
+            if code in going:
+                going.add(parent)
+            elif code in latest:
+                latest[parent] = max(latest[code], latest.get(parent, latest[code]))
+        return {code: finish for code, finish in latest.items() if code not in going}
 
     def _finished(self, codes: Iterable[str]) -> Instant | None:
         """The latest actual finish of a set of activities where all of the plan among them are complete, else None."""
@@ -375,36 +389,41 @@ class Valuation:
 
     # Earned schedule
 
-    def _planned_scope(self, scope: Scope | None) -> PlannedScope | None:
-        """The planned value of a scope (absent: the project), worked out once a plan; None without a baseline, or where it has none of it."""
+    def _planned_line(self, scope: Scope | None) -> PlannedLine | None:
+        """The planned value of a scope (absent: the project), worked out once a plan; None where no baseline has any of it."""
         planned, days = self.planned, self._days
-        if planned is None or self.baseline is None:
-            return None
-        if scope is None:
+        if scope is None or planned is None or self.baseline is None:
             return self._planned_elements.get(None)
         key = (self.baseline.code, *scope.activities)
-        return self.book.memo.once(SELECTED, lambda: scope_of(planned, days, scope.activities), key)
+        return self.book.memo.once(SELECTED, lambda: planned.scope(days, scope.activities), key)
 
     @cached_property
-    def _planned_elements(self) -> dict[str | None, PlannedScope]:
-        """The planned value of each WBS element that the baseline has anything of and, under None, of the project; worked out once a plan."""
+    def _planned_elements(self) -> dict[str | None, PlannedLine | None]:
+        """The planned value of each WBS element and, under None, of the project; worked out once a plan."""
         if self.planned is None or self.baseline is None:
             return {}
-        found = partial(scopes_of_elements, self.planned, self._days, self.book.wbs_above, self._home)
-        return self.book.memo.once(ELEMENTS, found, self.baseline.code)
+        return self.book.memo.once(ELEMENTS, partial(self._elements_of, self.planned), self.baseline.code)
+
+    def _elements_of(self, planned: PlannedValue) -> dict[str | None, PlannedLine | None]:
+        above = self.book.wbs_above
+        order = sorted(above, key=lambda code: len(above[code]))
+        place = {code: i for i, code in enumerate(order, 1)}
+        parent = [0, *(place.get(above[code][1], 0) if len(above[code]) > 1 else 0 for code in order)]
+        home = [place.get(self._home[code] or "", 0) for code in planned.columns.codes]
+        return dict(zip([None, *order], planned.elements(self._days, home, parent), strict=True))
 
     @cached_property
     def _days(self) -> WorkingDays:
         start = min((a.start for a in self.baseline.activities), default=0) if self.baseline else 0
         return self.book.memo.once(DAYS, lambda: WorkingDays(self.book.axis, start), start)
 
-    def _earned_schedule(self, out: Measures, sums: Sums, plan: PlannedScope | None, codes: Iterable[str]) -> None:
+    def _earned_schedule(self, out: Measures, sums: Sums, plan: PlannedLine | None, finished: Instant | None) -> None:
         status = self.at.status
         if status is None or plan is None:
             names = ("earned_schedule", "actual_time", "sv_t", "spi_t", "forecast_finish_t")
             out.reasons.update(dict.fromkeys(names, NO_STATUS if status is None else sentence("valuation.no_baseline_measure_against")))
             return
-        found = earned_schedule(self._days, plan, sums.ev, sums.bac, status, self._finished(codes))
+        found = earned_schedule(self._days, plan, sums.ev, sums.bac, status, finished)
         out.earned_schedule, out.actual_time, out.sv_t = found.earned, found.actual, found.variance
         out.spi_t, out.forecast_finish_t = found.spi, found.forecast
         out.reasons.update(found.missing)

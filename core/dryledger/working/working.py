@@ -165,7 +165,7 @@ def _earned(r: Results, out: Working, m: Measures, code: str) -> None:
         out.reason = sentence("working.baseline_no_budget_earn")
         return
     planned = r.valuation.planned
-    exact = earned_share(r.at, planned, code, r.progress, r.valuation.following) if planned is not None else Fraction(0)
+    exact = Fraction(*earned_share(r.at, planned, code, r.progress, r.valuation.following)) if planned is not None else Fraction(0)
     share = Decimal(100 * exact.numerator) / exact.denominator
     method = base.value_method.type.replace("_", " ")
     out.formula = sentence("working.ev_budget_share_done", method=method)

@@ -6,7 +6,7 @@ Source: calculation contract, section 10.
 from bisect import bisect_left
 from threading import Lock
 
-from dryledger.calendar.calendar import DAY, Axis, Instant, date_of, midnight
+from dryledger.calendar.calendar import DAY, END_OF_TIME, Axis, Instant, date_of, midnight
 
 __all__ = ["Ratio", "WorkingDays"]
 
@@ -71,3 +71,14 @@ class WorkingDays:
         if whole and at < len(self.found) and self.found[at] == day:
             return before * whole + self.axis.between(day, t), whole
         return before, 1
+
+    def range_of(self, start: Instant, until: Instant) -> tuple[int, int]:
+        """From which to before which of the dates a line goes that begins on the date of `start` and has all by `until`: one more than
+        begins before that, and two at the least."""
+        low = self.begun(start // DAY * DAY)
+        return low, low + max(self.begun(until) - low, 1) + 1
+
+    def openings(self, count: int) -> list[Instant]:
+        """The midnights that open so many dates; after 2199 the end of time."""
+        self.nth(count)
+        return self.found[:count] + [END_OF_TIME] * (count - len(self.found))
