@@ -12,4 +12,5 @@ from dryledger.exchange.book_json import book_from
 from dryledger.network.engine import LARGE
 
 if __name__ == "__main__":
-    compute(book_from(make_book(LARGE, 1)))
+    results = compute(book_from(make_book(LARGE, 1)))
+    assert results.wbs and results.points

@@ -6,6 +6,7 @@ Worked out once a plan, since a posting changes nothing in it.
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from operator import attrgetter
 from typing import Protocol
 
 from dryledger.calendar.axis import Axis, Instant, pooled
@@ -78,10 +79,10 @@ def index_network(
     are ties.
     """
     n, m = len(codes), len(beside)
-    index = {code: i for i, code in enumerate([*codes, *(code for code, _, _ in beside)])}
+    index = dict(zip([*codes, *(code for code, _, _ in beside)], range(n + m), strict=True))
     e = engine(n)
     axes, place = pooled([*own, project], e.array)
-    source, target = e.array([index[k.source] for k in links]), e.array([index[k.target] for k in links])
+    source, target = (e.array([index[code] for code in map(end, links)]) for end in (attrgetter("source"), attrgetter("target")))
     order, in_first, out_first = e.zeros(n + m), e.zeros(n + m + 2), e.zeros(n + m + 2)
     in_links, out_links = e.zeros(len(links)), e.zeros(len(links))
     held = e.arrange(n + m, source, target, order, in_first, in_links, out_first, out_links)
@@ -96,8 +97,8 @@ def index_network(
         out_links,
         source,
         target,
-        e.array([KINDS[k.type] for k in links]),
-        e.array([k.lag for k in links]),
+        e.array([KINDS[kind] for kind in map(attrgetter("type"), links)]),
+        e.array(list(map(attrgetter("lag"), links))),
         e.array([k.lag_basis == "elapsed" for k in links]),
         place,
         int(place[n]),

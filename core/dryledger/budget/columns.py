@@ -8,6 +8,7 @@ from decimal import Decimal
 from fractions import Fraction
 from functools import cache
 from itertools import accumulate, chain
+from operator import attrgetter
 from typing import NamedTuple
 
 from dryledger.book.memory import Slot
@@ -24,6 +25,7 @@ from dryledger.network.engine import Engine, compile_all
 __all__ = ["ACCRUALS", "Kernels", "PlanColumns", "by_activity", "by_day", "kernels", "plan_columns", "sums_at"]
 
 ZERO, ONE = Decimal(0), Decimal(1)
+ACTIVITY = attrgetter("activity")
 MOST_PLACED = 100_000
 ACCRUALS = {"uniform": UNIFORMLY, "start": AT_START, "finish": AT_FINISH}
 
@@ -79,18 +81,18 @@ def plan_columns(book: Book) -> PlanColumns:
 
 def _columns_of(book: Book) -> PlanColumns:
     unit, known, e = minor_unit(book.project.currency), tariffs(book), book.network_index.engine
-    index = {code: i for i, code in enumerate(book.network_index.codes)}
+    index = dict(zip(book.network_index.codes, range(len(book.activities)), strict=True))
     rated = [_rates(known[x.code], x.kind == "material", unit) for x in book.resources]
     kinds = [MATERIAL if x.kind == "material" else WORK for x in book.resources]
     place = {x.code: j for j, x in enumerate(book.resources) if x.kind == "material" or x.rates}
     assigned = book.assignments if len(place) == len(kinds) else [a for a in book.assignments if a.resource in place]
     costs = [c for c in book.costs if c.in_budget]
-    resource = [place[a.resource] for a in assigned]
+    resource = [place[code] for code in map(attrgetter("resource"), assigned)]
     kind = [kinds[j] for j in resource]
     counted = [a.units if of == WORK else a.quantity or ZERO for a, of in zip(assigned, kind, strict=True)]
     ratios = {x: x.as_integer_ratio() for x in set(counted)}
     parts, amounts = [ratios[x] for x in counted], all_cells((c.amount for c in costs), unit)
-    by = [index[c.activity] for c in costs] + [index[a.activity] for a in assigned]
+    by = [index[code] for code in chain(map(ACTIVITY, costs), map(ACTIVITY, assigned))]
     odd = [int(a.driver == "work") for a in book.activities]
     if max((abs(x) for x in chain(chain.from_iterable(ratios.values()), amounts)), default=0) >= LARGEST:
         parts, amounts = [_within(p) for p in parts], [x if abs(x) < LARGEST else 0 for x in amounts]

@@ -8,7 +8,7 @@ line, which is a whole number of minor units.
 import itertools
 import math
 from bisect import bisect_left, bisect_right
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from decimal import Decimal, localcontext
 from fractions import Fraction
@@ -110,16 +110,18 @@ def _by_growth(charges: list[Charge], amount: int, axis: Axis, profile: str, lef
     whole = gone + left
     marks = [gone, *itertools.accumulate((x.inside for x in charges), initial=gone)][1:]
     grew = [growth(SHAPES[profile], n, whole)[0] for n in marks]  # over one denominator, which falls out of every proportion
-    parts = [Fraction(0)] * len(charges)
-    for kind in zip(*(x.each for x in charges), strict=True):
-        exact = list(map(Fraction, kind))
-        weights = [e * (y - x) / c.inside for e, c, (x, y) in zip(exact, charges, itertools.pairwise(grew), strict=True)]
-        total, cost = sum(weights), sum(exact)
-        if total:
-            parts = [p + cost * w / total for p, w in zip(parts, weights, strict=True)]
-    common, begun = math.lcm(*(p.denominator for p in parts)), axis.pos(charges[0].start)
-    sign = -1 if sum(parts) < 0 else 1
-    weighs = [sign * p.numerator * (common // p.denominator) for p in parts]
+    kinds = [_weights(kind, charges, grew) for kind in zip(*(x.each for x in charges), strict=True)]
+    weighs, begun = kinds[0], axis.pos(charges[0].start)
+    if len(kinds) > 1:
+        parts = [Fraction(0)] * len(charges)
+        for weights, kind in zip(kinds, zip(*(x.each for x in charges), strict=True), strict=True):
+            if of := sum(weights):
+                cost = sum(map(Fraction, kind), Fraction(0))
+                parts = [p + cost * w / of for p, w in zip(parts, weights, strict=True)]
+        common = math.lcm(*(p.denominator for p in parts))
+        weighs = [p.numerator * (common // p.denominator) for p in parts]
+    if sum(weighs) < 0:
+        weighs = [-x for x in weighs]
     all_of_it = sum(weighs)
 
     def due(t: Instant) -> int:
@@ -134,6 +136,14 @@ def _by_growth(charges: list[Charge], amount: int, axis: Axis, profile: str, lef
         return part(amount, full * (high - low) + weighs[k] * (growth(SHAPES[profile], at, whole)[0] - low), all_of_it * (high - low))
 
     return due
+
+
+def _weights(kind: Sequence[Decimal], charges: Sequence[Charge], grew: Sequence[int]) -> list[int]:
+    """Rate × growth of one kind of rate in each charge, in whole numbers of one size."""
+    exact = [x.as_integer_ratio() for x in kind]
+    over = [d * c.inside for (_, d), c in zip(exact, charges, strict=True)]
+    common = math.lcm(*over)
+    return [n * (high - low) * (common // of) for (n, _), of, (low, high) in zip(exact, over, itertools.pairwise(grew), strict=True)]
 
 
 def unit_price(book: Book, activity: Activity, a: Assignment, start: Instant, finish: Instant) -> Decimal:

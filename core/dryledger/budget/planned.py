@@ -43,6 +43,7 @@ class PlannedValue:
 
     @cached_property
     def columns(self) -> PlannedColumns:
+        """The baseline as columns."""
         return PlannedColumns(self.baseline, self.unit)
 
     @property

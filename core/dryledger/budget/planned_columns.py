@@ -6,6 +6,7 @@ Source: calculation contract, sections 6 and 7.
 from collections.abc import Collection, Mapping, Sequence
 from decimal import Decimal
 from itertools import accumulate, compress, pairwise
+from operator import attrgetter
 
 from dryledger.book.baselines import Baseline
 from dryledger.book.value_method import ValueMethod
@@ -41,7 +42,7 @@ class PlannedColumns:
 
     def __init__(self, baseline: Baseline, unit: Decimal) -> None:
         rows = baseline.activities
-        self.codes, self._engine = [a.code for a in rows], engine(len(rows))
+        self.codes, self._engine = list(map(attrgetter("code"), rows)), engine(len(rows))
         e = self._engine
         self._axes, axis = pooled(list(baseline.axes.values()), e.array)
         lines = [x for a in rows for x in a.cost_lines]
@@ -61,7 +62,7 @@ class PlannedColumns:
                 goes[i], n[i], d[i] = 2, 0, 1
         accruals, shapes = e.array([ACCRUALS[x.accrual] for x in lines]), e.array([SHAPES[x.profile] for x in lines])
         costs = Lines(e.array(owner), e.array(amounts), accruals, shapes)
-        self._start, self._finish = e.array([a.start for a in rows]), e.array([a.finish for a in rows])
+        self._start, self._finish = (e.array(list(map(attrgetter(x), rows))) for x in ("start", "finish"))
         planned = Planned(self._start, self._finish, axis, e.array(goes), e.array(n), e.array(d))
         budget, dues = e.zeros(len(rows)), Dues(*(e.zeros(len(owner)) for _ in Dues._fields))
         found = kernels(e).lay_out(costs, planned, budget, dues)

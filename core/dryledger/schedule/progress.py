@@ -89,6 +89,7 @@ def _go_before(value: dict[str, Progress], change: BookChange) -> "tuple[Slot[_B
 _Before = tuple[frozenset[str], dict[str, Progress]]
 EARLIER: Slot[AsOf] = Slot("what earlier pages say")
 STATED: Slot[dict[str, Progress]] = Slot("progress by statement, at a status or for ever", carry=_go_on)
+STATED_EARLIER: Slot[dict[str, Progress]] = Slot("the same at an earlier page")
 UNSTARTED: Slot[dict[str, Progress]] = Slot("progress before anything is said", carry=_go_before)
 UNSTARTED_BEFORE: Slot[_Before] = Slot("the same of the plan before, and the activities that are others since")
 
@@ -155,6 +156,12 @@ def stated_progress(at: AsOf) -> dict[str, Progress]:
 
     What a statement says at a status date is worked out once, unless hours to go have a say in it.
     """
+    if at.periods and at.periods is not at.book.periods:
+        return at.book.memo.once(STATED_EARLIER, lambda: _stated(at), at.pages)
+    return _stated(at)
+
+
+def _stated(at: AsOf) -> dict[str, Progress]:
     done, known = (at.book.memo.once(STATED, dict, when) for when in ("ever", at.status))
     activities, axes, out = at.book.activity_by_code, at.book.axes, dict[str, Progress]()
     for code, s in at.latest.items():
