@@ -8,7 +8,7 @@ from decimal import Decimal
 from fractions import Fraction
 from functools import cache
 from itertools import accumulate, chain
-from operator import attrgetter
+from operator import add, attrgetter
 from typing import NamedTuple
 
 from dryledger.book.memory import Slot
@@ -176,18 +176,19 @@ def by_activity(e: Engine, x: Axes, t: Instant, d: Dues, activities: int) -> lis
     return out
 
 
-def by_day(e: Engine, x: Axes, days: Sequence[Instant], d: Dues, home: Ints, r: Ranges, more: Sequence[int]) -> list[int]:
+def by_day(e: Engine, x: Axes, days: Sequence[Instant], d: Dues, home: Ints, r: Ranges) -> list[int]:
     """The lines of elements, one after the other: what of the amounts of their activities, and of what is below them, is due by each of
-    the days that each has. `more` is what else each day adds."""
-    out, odd = e.array(more), e.zeros(len(d.owner))
+    the days that each has."""
+    size = sum(e.listed(r.high)) - sum(e.listed(r.low))
+    out, odd = e.zeros(size), e.zeros(len(d.owner))
     left_out = kernels(e).by_day(x, *_placed(e, x, days), d, home, r, out, odd, False)
-    if left_out:
-        some = [0] * len(more)
-        ranges = Ranges(*map(e.listed, r))
-        passes.by_day(_plain_of(e, x), list(days), [], _at(e, d, odd, left_out), e.listed(home), ranges, some, [], True)
-        out = e.array([a + b for a, b in zip(e.listed(out), some, strict=True)])
     kernels(e).roll_up(r, out)
-    return e.listed(out)
+    if not left_out:
+        return e.listed(out)
+    some, ranges = [0] * size, Ranges(*map(e.listed, r))
+    passes.by_day(_plain_of(e, x), list(days), [], _at(e, d, odd, left_out), e.listed(home), ranges, some, [], True)
+    passes.roll_up(ranges, some)
+    return list(map(add, e.listed(out), some))
 
 
 def _placed(e: Engine, x: Axes, ends: Sequence[Instant]) -> tuple[Ints, Ints]:

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 from fractions import Fraction
 from functools import cached_property, partial
+from operator import add
 
 from dryledger.book.baselines import Baseline, BaselineActivity, CostLine
 from dryledger.budget.money import cells, part
@@ -128,14 +129,13 @@ class PlannedValue:
                 complete[place], place = by, parent[place]
         ranges = [days.range_of(start, by) if by >= 0 else (0, 0) for (start, _), by in zip(spans, complete, strict=True)]
         openings = days.openings(max(high for _, high in ranges))
-        more: dict[int, list[int]] = {}
+        lines = columns.by_day(openings, home, parent, ranges)
         for code in columns.otherwise:
-            low, high = ranges[places[code]]
-            line = cumulative(openings[low:high], self.pieces((code,)))
-            adds = [b - a for a, b in zip([0, *line], line, strict=False)]
-            known = more.get(places[code])
-            more[places[code]] = adds if known is None else [a + b for a, b in zip(known, adds, strict=True)]
-        lines = columns.by_day(openings, home, parent, ranges, more)
+            pieces, place, above = self.pieces((code,)), places[code], -1
+            while place != above:  # each by its own days: apportioned work may begin before its element does
+                low, high = ranges[place]
+                lines[place] = list(map(add, lines[place], cumulative(openings[low:high], pieces)))
+                place, above = parent[place], place
         return [
             PlannedLine(start, finish, low, [0, *line[1:]]) if line else None
             for (start, finish), (low, _), line in zip(spans, ranges, lines, strict=True)

@@ -3,7 +3,7 @@
 Source: calculation contract, sections 6 and 7.
 """
 
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Collection, Sequence
 from decimal import Decimal
 from itertools import accumulate, compress, pairwise
 from operator import attrgetter
@@ -85,20 +85,12 @@ class PlannedColumns:
         return list(zip(e.listed(low), e.listed(high), strict=True))
 
     def by_day(
-        self,
-        days: Sequence[Instant],
-        home: Sequence[int],
-        parent: Sequence[int],
-        ranges: Sequence[tuple[int, int]],
-        more: Mapping[int, Sequence[int]],
+        self, days: Sequence[Instant], home: Sequence[int], parent: Sequence[int], ranges: Sequence[tuple[int, int]]
     ) -> list[list[int]]:
-        """What is planned of elements, places as in `spans`, by each of the days of its range; `more` is what else each day adds to one."""
+        """What is planned of elements, places as in `spans`, by each of the days of its range."""
         e, first = self._engine, [0, *accumulate(high - low for low, high in ranges)]
         low, high = [low for low, _ in ranges], [high for _, high in ranges]
-        added = [0] * first[-1]
-        for place, line in more.items():
-            added[first[place] : first[place + 1]] = line
-        found = by_day(e, self._axes, days, self._dues, e.array(home), Ranges(*map(e.array, (first[:-1], low, high, parent))), added)
+        found = by_day(e, self._axes, days, self._dues, e.array(home), Ranges(*map(e.array, (first[:-1], low, high, parent))))
         return [found[a:b] for a, b in pairwise(first)]
 
     def curve(self, codes: Collection[str], ends: Sequence[Instant]) -> list[int]:
