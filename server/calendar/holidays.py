@@ -2,8 +2,6 @@
 
 from dataclasses import dataclass, field
 
-import holidays as holiday_library
-
 from server.shared.problems import Refused
 from server.shared.words import sentence
 
@@ -27,6 +25,8 @@ class HolidaysOut:
 
 def holidays_of(country: str, year: int) -> HolidaysOut:
     """The public holidays of a country in a year. Raises Refused where the library knows neither."""
+    import holidays as holiday_library  # read when somebody asks for holidays
+
     try:
         found = holiday_library.country_holidays(country.upper(), years=year)
     except NotImplementedError:

@@ -10,10 +10,6 @@ from datetime import date, datetime, timedelta
 from pathlib import Path
 from typing import Any
 
-import openpyxl
-from openpyxl.styles import Font
-from openpyxl.utils.exceptions import InvalidFileException
-
 from dryledger.errors import BookInvalid, Fault
 from server.exchange.tables import BY_KEY, Grid
 from server.shared.files import csv_text, escaped, unescaped
@@ -53,6 +49,9 @@ def to_xlsx(grids: list[Grid]) -> bytes:
         if len(escaped(_printable(value))) > LONGEST:
             told = sentence("sheets.characters_cell_workbook_holds", value=value[:40], count=len(value), longest=LONGEST)
             raise Refused("too-long", sentence("sheets.take_json_csv_instead", told=told), 422)
+    import openpyxl  # the library of workbooks is read when one is asked for
+    from openpyxl.styles import Font
+
     book = openpyxl.Workbook(write_only=True)
     for grid in grids:
         sheet = book.create_sheet(grid.title[:31])
@@ -79,6 +78,8 @@ def _kinds(grid: Grid) -> list[str]:
 
 def _written(sheet: Any, value: Any, kind: str) -> Any:
     """Dates as dates and money as numbers where a spreadsheet keeps them exactly; all other text as text."""
+    import openpyxl
+
     if isinstance(value, str):
         if kind == "instant" and _INSTANT.fullmatch(value) and value > "1901":
             return _styled(sheet, datetime.fromisoformat(value), "yyyy-mm-dd hh:mm")
@@ -108,6 +109,8 @@ def _seen(text: str) -> str:
 
 
 def _styled(sheet: Any, value: Any, style: str) -> Any:
+    import openpyxl
+
     cell = openpyxl.cell.WriteOnlyCell(sheet, value)
     cell.number_format = style
     return cell
@@ -192,6 +195,9 @@ def _check_unpacked(z: zipfile.ZipFile, infos: list[zipfile.ZipInfo], most: int)
 
 
 def _from_xlsx(content: bytes) -> Iterator[Grid]:
+    import openpyxl
+    from openpyxl.utils.exceptions import InvalidFileException
+
     try:
         book = openpyxl.load_workbook(io.BytesIO(content), read_only=True, data_only=False, keep_links=False)
     except (InvalidFileException, KeyError, ValueError, TypeError, zipfile.BadZipFile, SyntaxError, AttributeError, IndexError):

@@ -5,9 +5,7 @@ import zipfile
 from datetime import UTC, datetime, timedelta
 from decimal import Decimal
 from pathlib import Path
-from typing import Any
-
-from icalendar import Calendar, Event
+from typing import TYPE_CHECKING, Any
 
 from dryledger.calendar.calendar import from_text, to_date_text
 from dryledger.compute import Results
@@ -19,6 +17,9 @@ from server.exchange.tabling import tables_of
 from server.shared import exact_json
 from server.shared.files import one_line
 from server.shared.words import sentence
+
+if TYPE_CHECKING:
+    from icalendar import Event
 
 
 def as_json(project: Project) -> bytes:
@@ -73,6 +74,8 @@ def write(project: Project, to: Path) -> None:
 
 def as_icalendar(project: Project, results: Results) -> bytes:
     """Milestones and page dates as all-day and timed events."""
+    from icalendar import Calendar, Event  # a library that is read when somebody takes a calendar away
+
     out = Calendar()
     out.add("prodid", "-//Dry Ledger//EN")
     out.add("version", "2.0")
@@ -81,16 +84,11 @@ def as_icalendar(project: Project, results: Results) -> bytes:
     for a in book.activities:
         row = results.schedule.activities[a.code]
         if a.kind == "milestone" or (a.duration == 0 and row.duration == 0):
-            _event(out, project, f"milestone-{a.code}", a.name, row.finish, f"{a.code}, as of {_date(results.status)}")
+            note = f"{a.code}, as of {_date(results.status)}"
+            out.add_component(_event(Event(), project, f"milestone-{a.code}", a.name, row.finish, note))
     for page in Page.objects.filter(project=project).only("code", "status", "state"):
-        _event(
-            out,
-            project,
-            f"page-{page.code}",
-            sentence("writing.page_closes", code=page.code),
-            from_text(page.status),
-            f"{project.code}, {page.state}",
-        )
+        closes, note = sentence("writing.page_closes", code=page.code), f"{project.code}, {page.state}"
+        out.add_component(_event(Event(), project, f"page-{page.code}", closes, from_text(page.status), note))
     return bytes(out.to_ical())
 
 
@@ -98,13 +96,12 @@ def _date(t: int | None) -> str:
     return "the plan" if t is None else to_date_text(t)
 
 
-def _event(out: Calendar, project: Project, uid: str, name: str, at: int, note: str) -> None:
+def _event(event: "Event", project: Project, uid: str, name: str, at: int, note: str) -> "Event":
     start = datetime(1, 1, 1) + timedelta(minutes=at)
-    event = Event()
     event.add("uid", f"{one_line(uid)}@{project.uid}")
     event.add("dtstamp", datetime(2000, 1, 1, tzinfo=UTC))
     event.add("summary", one_line(name) or "–")
     event.add("dtstart", start)
     event.add("dtend", start)
     event.add("description", one_line(note))
-    out.add_component(event)
+    return event

@@ -7,7 +7,6 @@ from functools import partial
 from pathlib import Path
 from typing import Any
 
-import holidays as holiday_library
 from django.conf import settings
 from django.db import transaction
 
@@ -97,6 +96,8 @@ def templates() -> TemplatesOut:
 
 
 def _countries() -> list[Country]:
+    import holidays as holiday_library  # read when somebody asks for countries
+
     names = {code: kind for kind, code, *_ in holiday_library.registry.COUNTRIES.values()}
     spaced = {code: "".join(f" {c}" if c.isupper() else c for c in kind).strip() for code, kind in names.items()}
     return sorted(

@@ -10,12 +10,6 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Any
 
-from openpyxl import Workbook
-from openpyxl.chart import BarChart, LineChart, Reference, ScatterChart, Series
-from openpyxl.styles import Alignment, Border, Font, Side
-from openpyxl.utils import get_column_letter
-from openpyxl.worksheet.properties import PageSetupProperties
-
 from dryledger.formats import formats_written
 from server.shared.files import escaped
 
@@ -42,6 +36,8 @@ class Book:
     """A workbook as it is made; `digits` are those of the currency's minor unit."""
 
     def __init__(self, digits: int = 2) -> None:
+        from openpyxl import Workbook  # the library of workbooks is read when the first one is made
+
         self.book = Workbook()
         self.book.remove(self.book.active)
         self.money = "#,##0" + ("." + "0" * digits if digits else "")
@@ -65,6 +61,8 @@ class WorkbookPage:
     """A sheet that is filled from the top."""
 
     def __init__(self, sheet: Any, money: str) -> None:
+        from openpyxl.worksheet.properties import PageSetupProperties
+
         self.sheet, self.money, self.row, self.widths = sheet, money, 1, dict[int, int]()
         sheet.page_setup.orientation, sheet.page_setup.paperSize = "landscape", sheet.PAPERSIZE_A4
         sheet.page_setup.fitToHeight = 0
@@ -72,6 +70,8 @@ class WorkbookPage:
 
     def line(self, text: str, bold: bool = False, size: int = 11) -> None:
         """A line of words; a long one runs over several columns and as many lines as it needs."""
+        from openpyxl.styles import Alignment, Font
+
         cell = self._put(self.row, 1, text, "text")
         cell.font = Font(name=FACE, bold=bold, size=size)
         cell.alignment = Alignment(vertical="top", wrap_text=len(text) > LINE)
@@ -88,6 +88,8 @@ class WorkbookPage:
         self, heads: Sequence[ColumnHead], rows: Iterable[Sequence[Any]], totals: int = 0, kinds: Sequence[str] = ()
     ) -> tuple[int, int]:
         """A table; `totals` are its last rows, `kinds` those of each row where columns hold several. Answers its first and last row."""
+        from openpyxl.styles import Alignment, Border, Font, Side
+
         for i, head in enumerate(heads, 1):
             cell = self._put(self.row, i, head.title, "text")
             left = head.kind in ("text", "mark")
@@ -114,11 +116,15 @@ class WorkbookPage:
 
     def fit(self) -> None:
         """Give the columns the room that their cells need, within reason."""
+        from openpyxl.utils import get_column_letter
+
         for i, width in self.widths.items():
             self.sheet.column_dimensions[get_column_letter(i)].width = min(max(width + 2, 9), 60)
 
     def chart_over_time(self, title: str, first: int, last: int, time: int, columns: Sequence[tuple[str, int]], at: str) -> None:
         """Lines over dates, from the cells of a table: `time` and `columns` are places of its columns."""
+        from openpyxl.chart import Reference, ScatterChart, Series
+
         chart = ScatterChart()
         chart.style, chart.scatterStyle = 2, "lineMarker"
         chart.x_axis.number_format, chart.x_axis.majorTickMark = "mmm yy", "out"
@@ -131,6 +137,8 @@ class WorkbookPage:
 
     def chart_by_row(self, title: str, first: int, last: int, names: int, columns: Sequence[tuple[str, int]], at: str) -> None:
         """Lines from row to row of a table; `names` is the place of the column that names the rows."""
+        from openpyxl.chart import LineChart, Reference, Series
+
         chart = LineChart()
         chart.y_axis.number_format = "0.00"
         for key, column in columns:
@@ -141,6 +149,8 @@ class WorkbookPage:
 
     def bars(self, title: str, first: int, last: int, names: int, columns: Sequence[tuple[str, int]], at: str) -> None:
         """Upright bars from row to row of a table; `names` is the place of the column that names the rows."""
+        from openpyxl.chart import BarChart, Reference, Series
+
         chart = BarChart()
         chart.type, chart.grouping, chart.gapWidth = "col", "clustered", 60
         chart.y_axis.number_format = "#,##0"
@@ -168,6 +178,8 @@ class WorkbookPage:
         self.sheet.add_chart(chart, at)
 
     def _put(self, row: int, column: int, value: Any, kind: str) -> Any:
+        from openpyxl.styles import Alignment
+
         cell = self.sheet.cell(row, column)
         if value is None or value == "":
             return cell
