@@ -89,6 +89,12 @@ class Readings(unittest.TestCase):
         m = compute(b).project
         self.assertEqual((m.earned_schedule, m.spi_t, m.sv_t), (None, None, None))
 
+    def test_a_baseline_of_nothing_plans_nothing(self) -> None:
+        b = book([{"code": "A"}], baselines=[baseline()], project={"measured_against": "B0"}, periods=[page("P", "2027-01-05T17:00")])
+        r = compute(b)
+        self.assertEqual((r.project.bac, r.project.spi_t, r.points[-1].pv), (0, None, 0))
+        self.assertIn("spi_t", r.project.reasons)
+
     def test_ties_go_to_the_earlier(self) -> None:
         """0.03 by 5 and 1 is 0.025 and 0.005: both lack half a cent, and the earlier gets it."""
         b = book([{"code": "A", "weight": 5}, {"code": "B", "weight": 1}])

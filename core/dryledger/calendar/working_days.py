@@ -80,5 +80,6 @@ class WorkingDays:
 
     def openings(self, count: int) -> list[Instant]:
         """The midnights that open so many dates; after 2199 the end of time."""
-        self.nth(count)
+        if count:
+            self.nth(count)
         return self.found[:count] + [END_OF_TIME] * (count - len(self.found))
