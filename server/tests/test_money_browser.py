@@ -4,6 +4,7 @@ import re
 
 from playwright.sync_api import expect
 
+from server.book.models import Reserve
 from server.book.organisation import DECIDED_APART, Setting
 from server.tests.browser import BrowserTest
 
@@ -60,6 +61,16 @@ class Money(BrowserTest):
             page.keyboard.press(key)
         page.get_by_role("button", name=re.compile("Say that it pays .* D33")).click()
         expect(page.locator('[data-cell$=":pays"]').filter(has_text="D33")).to_be_visible()
+
+    def test_a_finding_leads_to_the_cell_of_its_order_and_of_its_reserve(self) -> None:
+        Reserve.objects.filter(code="R1").update(amount=1)
+        page = self.open("/FERRY/now/checks")
+        for text, name, row, column in (("PO-04", "Orders", "PO-04", "lines"), ("R1", "Reserves", "R1", "amount")):
+            page.get_by_role("row").filter(has_text=text).last.get_by_role("button").click()
+            sheet = page.get_by_role("grid", name=name)
+            expect(sheet.locator('[aria-selected="true"]')).to_have_attribute("data-row", row)
+            expect(sheet).to_have_attribute("aria-activedescendant", re.compile(f"-{column}$"))
+            page.go_back()
 
     def test_reserves_are_typed_and_nobody_decides_what_they_raised(self) -> None:
         Setting.objects.create(name=DECIDED_APART, on=True)

@@ -84,7 +84,7 @@ CHECKS: tuple[Check, ...] = tuple(
         ("cost_never_billed", "ask", "complete for two pages, with a cost still to pay and nothing entered for it", "The forecast waits for an invoice that may never come.", "Post the invoice, or close the cost.", "periods.costs"),
         ("order_over_budget", "ask", "ordered above the budget of what it is for", "The forecast is above the budget by it.", "Raise a change, or put the order right.", "orders.lines"),
         ("baseline_unexplained", "ask", "with a budget that the approved changes don't explain", "Nobody can say who allowed it.", "Raise the change that it carries, or approve a baseline without it.", "changes.lines"),
-        ("reserve_below", "ask", "drawn below 0", "More was taken from it than there was.", "Approve more for it, or refuse a change.", "changes.lines"),
+        ("reserve_below", "ask", "drawn below 0", "More was taken from it than there was.", "Approve more for it, or refuse a change.", "reserves.amount"),
         ("external_late", "ask", "waiting for an activity of another project that is not finished by the status date", "Its dates there can't be kept any more.", "Ask the other project for a date.", "links.from"),
         ("external_old", "ask", "waiting for an activity of another project whose dates are older than the last page", "Nobody has said since what became of it.", "Ask the other project to post its page.", "links.from"),
         ("external_moved", "ask", "waiting for an activity of another project that moved since the last page", "The dates here follow it.", "Say in the report what moved, or agree its date.", "links.from"),

@@ -36,14 +36,14 @@ export interface Place {
   everywhere: string;
   mayPost: boolean;
   tell: Dispatch<SetStateAction<Topic>>;
-  /** Looks for an activity or a resource, and for a column of it. */
+  /** Looks for an activity, or for another row that has a code, and for a column of it. */
   seek: (code: string, key?: string, of?: Sought["of"]) => void;
   setEffect: (effect: Schemas["Effect"] | null) => void;
 }
 
 /** What was looked for, and the column of it. */
 export interface Sought {
-  of: "activity" | "resource";
+  of: "activity" | "resource" | "order" | "reserve" | "element";
   code: string;
   key?: string;
 }
@@ -95,7 +95,7 @@ export function usePlace(): Place {
 
 /** What the margin speaks of. */
 export const useTopic = () => useContext(TopicContext);
-/** The activity or the resource that was looked for last; the sheet goes to it. */
+/** The activity, or the row of another kind, that was looked for last; the sheet goes to it. */
 export function useSought(of: Sought["of"] = "activity") {
   const sought = useContext(SoughtContext);
   return sought?.of === of ? sought : null;

@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "../../api";
-import { format, Notice, usePlace } from "../../shared";
+import { format, Notice, usePlace, useSought } from "../../shared";
 import { type ListColumn, type ListRow, ListSheet } from "../../shared/sheet";
 import { DataTable, Note, PartTitle, ScrollBox, Soft } from "../../shared/ui";
 import { words } from "../../shared/words/budget";
@@ -69,6 +69,7 @@ function Placed({ orders }: { orders: Order[] }) {
     const now = queries.getQueryData<Money>(asked.queryKey)?.orders.find((o) => o.id === row);
     return now && rowOf(now).cells[field];
   });
+  const sought = useSought("order");
   const order = orders.find((o) => o.id === shown) ?? orders[0];
   if (!open && orders.length === 0) return <Notice>{w.none}</Notice>;
   return (
@@ -83,6 +84,7 @@ function Placed({ orders }: { orders: Order[] }) {
         most={8}
         {...hands}
         begin={{ start: { state: "open" }, needs: ["lines"], add }}
+        seek={sought}
         stand={(row) => row && show(row.id)}
       />
       <Answered plan={plan} />

@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { client, type Schemas, take } from "../../api";
-import { format, Notice, usePlace } from "../../shared";
+import { format, Notice, useAtOnce, usePlace, useSought } from "../../shared";
 import { refresh, useWrites } from "../../shared/book";
 import { cellKey, type ListColumn, type ListRow, ListSheet } from "../../shared/sheet";
 import { Button, DataTable, Note, PartTitle, RowOf, ScrollBox, Soft, Why } from "../../shared/ui";
@@ -30,32 +30,37 @@ export const UnderChange = () => (
 
 const amount = (value: string | null | undefined) => (value == null ? "–" : format.money(value));
 
-const Elements = ({ money }: { money: Money }) => (
-  <DataTable
-    aria-label={words.budget.change}
-    rows={money.budget}
-    keyOf={(b) => b.code}
-    columns={[
-      {
-        title: w.element,
-        head: true,
-        more: (b) => ({ style: { paddingLeft: 6 + b.level * 14 } }),
-        cell: (b) => (b.level ? `${b.code} ${b.name}` : b.name),
-      },
-      { title: w.original, kind: "num", cell: (b) => amount(b.original) },
-      { title: w.approved, kind: "num", cell: (b) => amount(b.approved), tip: (b) => b.why || undefined },
-      { title: w.authorised, kind: "num", cell: (b) => amount(b.authorised), tip: (b) => b.why || undefined },
-      { title: w.toBuild, kind: "num", cell: (b) => amount(b.to_build), tip: (b) => b.why || undefined },
-      { title: w.baseline(money.baseline ?? ""), kind: "num", cell: (b) => amount(b.baseline) },
-      {
-        title: w.unexplained,
-        kind: "num",
-        tip: (b) => b.why || undefined,
-        cell: (b) => (Number(b.unexplained) ? <b>{amount(b.unexplained)}</b> : amount(b.unexplained)),
-      },
-    ]}
-  />
-);
+const Elements = ({ money }: { money: Money }) => {
+  const sought = useSought("element");
+  useAtOnce([sought], () => document.querySelector("tr[aria-current=true]")?.scrollIntoView({ block: "nearest" }));
+  return (
+    <DataTable
+      aria-label={words.budget.change}
+      rows={money.budget}
+      line={(b) => ({ "aria-current": b.code === sought?.code || undefined })}
+      keyOf={(b) => b.code}
+      columns={[
+        {
+          title: w.element,
+          head: true,
+          more: (b) => ({ style: { paddingLeft: 6 + b.level * 14 } }),
+          cell: (b) => (b.level ? `${b.code} ${b.name}` : b.name),
+        },
+        { title: w.original, kind: "num", cell: (b) => amount(b.original) },
+        { title: w.approved, kind: "num", cell: (b) => amount(b.approved), tip: (b) => b.why || undefined },
+        { title: w.authorised, kind: "num", cell: (b) => amount(b.authorised), tip: (b) => b.why || undefined },
+        { title: w.toBuild, kind: "num", cell: (b) => amount(b.to_build), tip: (b) => b.why || undefined },
+        { title: w.baseline(money.baseline ?? ""), kind: "num", cell: (b) => amount(b.baseline) },
+        {
+          title: w.unexplained,
+          kind: "num",
+          tip: (b) => b.why || undefined,
+          cell: (b) => (Number(b.unexplained) ? <b>{amount(b.unexplained)}</b> : amount(b.unexplained)),
+        },
+      ]}
+    />
+  );
+};
 
 const RESERVES: ListColumn[] = [
   { key: "code", title: words.orders.code, width: 60, left: true, unique: true, needed: true },
@@ -84,6 +89,7 @@ function Reserves({ money }: { money: Money }) {
     const now = queries.getQueryData<Money>(asked.queryKey)?.reserves.find((r) => r.id === row);
     return now && rowOf(now).cells[field];
   });
+  const sought = useSought("reserve");
   const open = person.role !== "reader" && page.state === "wet";
   if (!open && money.reserves.length === 0) return <Notice>{w.noReserves}</Notice>;
   return (
@@ -98,6 +104,7 @@ function Reserves({ money }: { money: Money }) {
         most={6}
         {...hands}
         begin={{ start: { held: "inside" }, needs: ["name", "amount"], add }}
+        seek={sought}
       />
       <Answered plan={plan} />
       {money.reserves.length > 0 && (

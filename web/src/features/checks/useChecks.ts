@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useRef } from "react";
 import { useNavigate } from "react-router";
 import { client, type Schemas, take } from "../../api";
-import { groupBy, keys, usePlace } from "../../shared";
+import { groupBy, keys, type Sought, usePlace } from "../../shared";
 import { refresh, useWrites } from "../../shared/book";
 import type { SheetColumn, Write } from "../../shared/sheet";
 
@@ -87,15 +87,16 @@ export function useChecks() {
   };
 }
 
-/** The room and column where what stands in a cell of the book is typed. */
-const PLACES: Record<string, [path: string, key: string]> = {
+/** The room and column where what stands in a cell of the book is typed, and what its rows are. */
+const PLACES: Record<string, [path: string, key: string, of?: Sought["of"]]> = {
   "hours.to_go": ["posting/hours", "to_go"],
   "hours.worked": ["posting/hours", "worked"],
   "periods.costs": ["posting/costs", ""],
-  "resources.units": ["plan/resources", "units"],
-  "resources.rates": ["plan/resources", "name"],
-  "orders.lines": ["budget?part=orders", ""],
-  "changes.lines": ["budget?part=change", ""],
+  "resources.units": ["plan/resources", "units", "resource"],
+  "resources.rates": ["plan/resources", "name", "resource"],
+  "orders.lines": ["budget?part=orders", "lines", "order"],
+  "reserves.amount": ["budget?part=change", "amount", "reserve"],
+  "changes.lines": ["budget?part=change", "", "element"],
   "links.from": ["plan", "after"],
   "links.to": ["plan", "name"],
   "assignments.resource": ["plan", "people"],
@@ -113,9 +114,9 @@ export function useGo() {
   const navigate = useNavigate();
   const go = useRef((_cell: string, _code: string) => {});
   go.current = (cell, code) => {
-    const [path, key] = PLACES[cell] ?? ["posting", cell.split(".")[1] ?? ""];
+    const [path, key, of] = PLACES[cell] ?? ["posting", cell.split(".")[1] ?? ""];
     navigate(`/${encodeURIComponent(project)}/${encodeURIComponent(page.code)}/${path}`);
-    seek(code, key, path === "plan/resources" ? "resource" : "activity");
+    seek(code, key, of);
   };
   return useCallback((cell: string, code: string) => go.current(cell, code), []);
 }

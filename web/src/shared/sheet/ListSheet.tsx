@@ -2,6 +2,7 @@ import { type ReactNode, useCallback, useLayoutEffect, useMemo, useRef } from "r
 import { flushSync } from "react-dom";
 import { asTyped } from "../formats";
 import { Button } from "../ui";
+import { useAtOnce } from "../useWhenever";
 import { words } from "../words";
 import { Sheet } from "./Sheet";
 import type { SheetColumn, Trouble } from "./sheet";
@@ -49,6 +50,8 @@ interface Props {
   troubles: Record<string, Trouble>;
   waiting: Record<string, string>;
   drop: (line: string, writes: string) => void;
+  /** The row, by its code, and the column that the cursor is taken to, once for each that is given. */
+  seek?: { code: string; key?: string } | null;
   /** Told the row that the cursor stands on. */
   stand?: (row: ListRow | null) => void;
   /** How many lines are shown before it scrolls. */
@@ -166,6 +169,11 @@ function List(props: Props) {
         return true;
       },
     },
+  });
+  const { seek } = props;
+  useAtOnce([seek], () => {
+    const found = seek && rows.find((row) => codeOf(row) === seek.code);
+    if (found) hands.goTo(found.id, seek.key);
   });
   useLayoutEffect(() => {
     if (!settled.length) return;
