@@ -222,7 +222,7 @@ class Paying:
             units = s.statement.get("units_done")
             if m["type"] == "units" and (units is not None or s.state != "complete"):
                 share = F(str(units or 0)) / F(str(m["planned"])) * (F(gone, so_far) if so_far else 1)
-            come_to = round(x["amount"] * share)
+            come_to = min(expected, round(x["amount"] * share))
         elif x["accrual"] == "start":
             come_to = expected
         elif x["accrual"] == "finish":

@@ -367,7 +367,7 @@ class Properties(unittest.TestCase):
                 for a, b in zip(now.valuation.owed(code["code"]), then.valuation.owed(code["code"]), strict=True)
                 if not isinstance(a.payable.closed, str)
             ]
-            late = any(c["date"] > doc["periods"][-1]["status"][:10] for p in doc["periods"] for c in p["costs"])
+            late = any(c["date"] >= doc["periods"][-1]["status"][:10] for p in doc["periods"] for c in p["costs"])
             if not late:
                 self.assertTrue(all(a == b for a, b in mine), (code["code"], mine))
 

@@ -1,6 +1,6 @@
 """A book into rows: read, checked and computed whole first, holding no lock; then written in one transaction or not at all."""
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import replace
 from pathlib import Path
 from typing import Any, cast
@@ -238,16 +238,27 @@ def _seals(
         written = {key: [_refer(row, known).to_book(codes) for row in found] for key, found in lists.items()}
         earlier.append(canonical(own | {"state": "dry"} | written | ({} if note is None else {"note": note})))
         known_pages = {p.code for p, _ in pages[: i + 1]}
-        later = {k: [x for x in rows[k] if x.page is not None and x.page not in known_pages] for k in ("answers", "promises")}
-        own_lists = {
-            k: canonical([_refer(row, known).to_book(codes) for row in rows[k] if row not in gone]) for k, gone in later.items() if gone
-        }
+        own_lists = {}
+        for k in ("answers", "promises"):
+            there = [x for x in rows[k] if x.page is None or x.page in known_pages]
+            as_written = [_refer(row, known).to_book(codes) for row in there]
+            as_known = [_as_on(x, known_pages) for x in as_written]
+            if len(there) < len(rows[k]) or as_known != as_written:
+                own_lists[k] = canonical(as_known)
         inputs = _joined(parts | own_lists | {"periods": b"[" + b",".join(earlier) + b"]"})
         found_there = compute(book.with_periods(book.periods[: i + 1]), page.code)
         results = canonical(results_document(found_there, SEALED))
         out.append(Sealed(page, inputs, results, project_mark(found_there).mark, {}))
         del found_there, inputs, results  # of one page at a time: they weigh as much as the book
     return out
+
+
+def _as_on(row: Document, pages: Collection[str]) -> Document:
+    """A row as those pages know it: a tie that one after them untied still binds."""
+    if not any(tie.get("ended") not in (None, *pages) for tie in row.get("ties", ())):
+        return row
+    ties = [{k: x for k, x in tie.items() if k != "ended" or x in pages} for tie in row["ties"]]
+    return row | {"ties": ties}
 
 
 def _joined(parts: Mapping[str, bytes]) -> bytes:

@@ -245,7 +245,7 @@ class Payments:
         p = self._progress[x.activity]
         n, whole = self.following.elapsed(x.activity, t), self.following.elapsed(x.activity, self.at.status or t) + p.remaining
         if isinstance(x.of, Assignment):
-            return self._used(x, x.of, p, n, whole)
+            return min(expected, self._used(x, x.of, p, n, whole))
         if x.accrual == "start":
             return expected
         if x.accrual == "finish":

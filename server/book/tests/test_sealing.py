@@ -10,7 +10,9 @@ from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as some
 
+from core.tests.random_books import random_book
 from server.accounts.models import Person
+from server.book.loading import load_document
 from server.book.models import Activity, Baseline, Page, Project, Seal, Statement
 from server.book.sealing import canonical
 from server.book.verify import verify
@@ -38,6 +40,13 @@ class Seals(Plans):
 
     def wrong(self) -> list[str]:
         return verify(Project.objects.get(code="FERRY")).wrong
+
+    def test_what_is_untied_later_still_binds_on_the_pages_before(self) -> None:
+        book = load_document(random_book(59, 8), "R59")
+        for page in Page.objects.filter(project=book):
+            for room in ("value", "trend", "value.xlsx"):
+                self.assertEqual(self.client.get(f"/api/projects/R59/pages/{page.code}/{room}").status_code, 200, (page.code, room))
+        self.assertEqual(verify(book).wrong, [])
 
     def test_what_people_may_do_is_no_tampering(self) -> None:
         self.call("post", "projects/FERRY/pages/P03/close", {"revision": self.revision()})
