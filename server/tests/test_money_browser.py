@@ -37,7 +37,7 @@ class Money(BrowserTest):
         page = self.open("/FERRY/now/budget?part=orders")
         sheet = page.get_by_role("grid", name="Orders")
         page.locator('[data-cell="PO-04:supplier"]').click()
-        expect(page.get_by_role("table", name="For what PO-04 is, Hallet Civils")).to_contain_text("above what is planned")
+        expect(page.get_by_role("table", name="What PO-04 is for, Hallet Civils")).to_contain_text("above what is planned")
         owed = page.get_by_role("table", name="What costs still bring").get_by_role("row").filter(has_text="Civil works, ducts")
         expect(owed).to_contain_text("29 500.00")
         page.locator('[data-cell^="begun"][data-cell$=":supplier"]').click()

@@ -65,7 +65,7 @@ export const words = say({
     ]),
     forWhat: "For",
     hints: { code: "PO-7", supplier: "from whom", lines: "D1 4200; D2 900" },
-    linesOf: (code: string, supplier: string) => [`For what ${code} is`, supplier].filter(Boolean).join(", "),
+    linesOf: (code: string, supplier: string) => [`What ${code} is for`, supplier].filter(Boolean).join(", "),
     code: "Code",
     activity: "Activity",
     planned: "Planned",
