@@ -10,7 +10,8 @@ from hypothesis import strategies as st
 
 from core.tests.books import Doc, baseline, book, line, page
 from core.tests.random_books import random_book
-from dryledger.budget.money import amount_of
+from dryledger.budget.money import all_cells, amount_of, cells, rounded
+from dryledger.calendar.calendar import from_text
 from dryledger.compute import Results, compute
 from dryledger.errors import BookInvalid
 from dryledger.exchange.book_json import book_from
@@ -104,6 +105,16 @@ class StillToPay(unittest.TestCase):
         shown = results_document(r, ["money"])["money"]
         assert isinstance(shown, dict)
         self.assertEqual(shown["orders"], [{"code": "PO", "amount": "150.00", "invoiced": "80.00", "accrued": "0.00", "left": "70.00"}])
+
+    def test_a_material_that_follows_progress_comes_to_no_more_than_is_expected(self) -> None:
+        """200 m of cable are planned at 600.00 and ordered, with nothing more to order, for 500.00. Half used has come to 300.00, five sixths
+        and all to 500.00: whatever is used up, 500.00 is what it brings."""
+        use = {"activity": "A", "resource": "C", "quantity": 200, "actuals": "progress", "to_order": "0.00"}
+        more: dict[str, Any] = {"costs": [], "resources": [CABLE], "assignments": [use], "orders": [ordered("500.00", of="A/C")]}
+        for stated, come_to in ((BEGUN | {"remaining": "2d"}, 300), (BEGUN | {"remaining": "192min"}, 500), (DONE, 500)):
+            at = FRIDAY if stated is DONE else TUESDAY
+            [o] = every_cost(made(page("P1", at, stated), **more).valuation)
+            self.assertEqual((o.reckoned, o.counted + o.to_pay), (come_to * 100, 50000), stated)
 
     def test_what_is_outside_the_budget_counts_in_no_figure(self) -> None:
         profit = PAINT | {"code": "D9", "name": "Profit", "in_budget": False}
@@ -322,7 +333,36 @@ class UnderChange(unittest.TestCase):
                 made(page("P1", TUESDAY, BEGUN, costs=[cost]))
 
 
+class RateChange(unittest.TestCase):
+    """Two days at 10.00 an hour, two at 30.00, of 160.00 and 480.00: by the growth of the profile, a rate's part by its rate × growth."""
+
+    def curve(self, profile: str, *more: Doc) -> list[D]:
+        rates = [{"from": "2026-01-01", "amount": "10.00", "per": "hour"}, {"from": "2027-01-06", "amount": "30.00", "per": "hour"}, *more]
+        assigned = [{"activity": "A", "resource": "F"}]
+        b = book([{"code": "A", "duration": "4d", "profile": profile}], resources=[CREW | {"rates": rates}], assignments=assigned)
+        v = compute(b).valuation
+        return [amount_of(x, v.unit) for x in v.due(v.scope(), [from_text(f"2027-01-0{day}T00:00") for day in (5, 6, 7, 8)])]
+
+    def test_evenly_and_by_a_profile(self) -> None:
+        self.assertEqual(self.curve("uniform"), [D(80), D(160), D(400), D(640)])
+        # Back: x² grows by 1, 3, 5 and 7 sixteenths; at 10 and 30 an hour that weighs 10, 30, 150 and 210 of 400.
+        self.assertEqual(self.curve("back"), [D(16), D(64), D(304), D(640)])
+        # Front: 7, 5, 3 and 1 sixteenths weigh 70, 50, 90 and 30 of 240.
+        self.assertEqual(self.curve("front"), [D("186.67"), D(320), D(560), D(640)])
+
+    def test_each_kind_of_rate_goes_by_itself(self) -> None:
+        """24.00 a day besides are 96.00 more, which the back profile lays as 6.00, 18.00, 30.00 and 42.00."""
+        besides = {"from": "2026-01-01", "amount": "24.00", "per": "day"}
+        self.assertEqual(self.curve("uniform", besides), [D(104), D(208), D(472), D(736)])
+        self.assertEqual(self.curve("back", besides), [D(22), D(88), D(358), D(736)])
+
+
 class Properties(unittest.TestCase):
+    @given(st.lists(st.decimals(-(10**9), 10**9, places=5), max_size=20), st.sampled_from(["1", "0.01", "0.001", "0.0001"]))
+    def test_many_amounts_are_rounded_as_each(self, amounts: list[D], unit: str) -> None:
+        self.assertEqual(all_cells(amounts, D(unit)), [cells(x, D(unit)) for x in amounts])
+        self.assertEqual([amount_of(x, D(unit)) for x in all_cells(amounts, D(unit))], [rounded(x, D(unit)) for x in amounts])
+
     @settings(max_examples=30)
     @given(st.integers(0, 10**6))
     def test_every_table_foots(self, seed: int) -> None:

@@ -7,6 +7,7 @@ from playwright.sync_api import expect
 from server.book.models import Reserve
 from server.book.organisation import DECIDED_APART, Setting
 from server.tests.browser import BrowserTest
+from server.tests.test_friday_browser import paste
 
 
 class Money(BrowserTest):
@@ -61,6 +62,18 @@ class Money(BrowserTest):
             page.keyboard.press(key)
         page.get_by_role("button", name=re.compile("Say that it pays .* D33")).click()
         expect(page.locator('[data-cell$=":pays"]').filter(has_text="D33")).to_be_visible()
+
+    def test_orders_are_pasted_from_a_spreadsheet(self) -> None:
+        page = self.open("/FERRY/now/budget?part=orders")
+        page.locator('[data-cell^="begun"][data-cell$=":supplier"]').click()
+        paste(page, "Reef Cables\tCivil works, ducts 1 250\nTarn Networks\tD36 500; D35 20\n")
+        sheet = page.get_by_role("grid", name="Orders")
+        for supplier, lines, amount in (("Reef Cables", "D33 1250", "1 250.00"), ("Tarn Networks", "D36 500; D35 20", "520.00")):
+            made = sheet.get_by_role("row").filter(has_text=lines)
+            expect(made).to_contain_text(supplier)
+            expect(made).to_contain_text(amount)
+        page.keyboard.press("Control+z")
+        expect(sheet.get_by_role("row").filter(has_text="D36 500; D35 20")).to_have_count(0)
 
     def test_a_finding_leads_to_the_cell_of_its_order_and_of_its_reserve(self) -> None:
         Reserve.objects.filter(code="R1").update(amount=1)

@@ -16,7 +16,7 @@ from dryledger.network.passes import COMPLETE, NEW, NONE, STARTED, position, sea
 __all__ = [
     *("AT_FINISH", "AT_START", "DIRECT", "FLAT", "KERNELS", "LARGEST", "MATERIAL", "UNIFORMLY", "WORK"),
     *("CostRows", "Dues", "Lines", "Planned", "Ranges", "Rates", "Stand"),
-    *("by_day", "due_by", "emit", "fall_due", "lay_out", "positions", "price", "roll_up", "spans_of"),
+    *("by_day", "due_by", "emit", "fall_due", "planned_dues", "positions", "price", "roll_up", "spans_of"),
 ]
 
 FLAT = 4
@@ -100,7 +100,7 @@ class Stand(NamedTuple):
     shape: Ints
 
 
-def lay_out(r: Lines, s: Planned, budget: Ints, out: Dues) -> int:
+def planned_dues(r: Lines, s: Planned, budget: Ints, out: Dues) -> int:
     """The planned value of activities with a budget, but those that go otherwise; how many amounts there are."""
     found = 0
     for i in range(len(r.owner)):
@@ -375,7 +375,7 @@ def roll_up(r: Ranges, out: Ints) -> None:
 
 
 KERNELS = (
-    "position part growth due_share lay_out resume price emit fits positions position_of begun_at minutes_of between "
+    "position part growth due_share planned_dues resume price emit fits positions position_of begun_at minutes_of between "
     "fall_due due_by spans_of by_day roll_up"
 )
 """Every function by name, callees first."""

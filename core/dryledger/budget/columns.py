@@ -33,7 +33,7 @@ ACCRUALS = {"uniform": UNIFORMLY, "start": AT_START, "finish": AT_FINISH}
 class Kernels(NamedTuple):
     """The passes over columns, compiled or plain, and whether they reckon in numbers without end."""
 
-    lay_out: Callable[..., int]
+    planned_dues: Callable[..., int]
     price: Callable[..., None]
     emit: Callable[..., int]
     positions: Callable[..., None]
@@ -46,11 +46,11 @@ class Kernels(NamedTuple):
 
 def kernels(e: Engine) -> Kernels:
     """The passes that run over an engine's arrays."""
-    return _plain() if isinstance(e.zeros(0), list) else _compiled()
+    return _interpreted() if isinstance(e.zeros(0), list) else _compiled()
 
 
 @cache
-def _plain() -> Kernels:
+def _interpreted() -> Kernels:
     return Kernels(*(getattr(passes, x) for x in Kernels._fields))
 
 
@@ -161,7 +161,7 @@ def sums_at(e: Engine, x: Axes, ends: Sequence[Instant], d: Dues, inside: Ints) 
     out = [a + b for a, b in zip(e.listed(level), accumulate(e.listed(whole_by)[:-1]), strict=True)]
     if left_out:
         some, rest = [0] * len(ends), [0] * (len(ends) + 1)
-        passes.fall_due(_plain_of(e, x), list(ends), [], _at(e, d, odd, left_out), [1] * len(inside), some, rest, [], True)
+        passes.fall_due(_listed_axes(e, x), list(ends), [], _at(e, d, odd, left_out), [1] * len(inside), some, rest, [], True)
         out = [a + b + c for a, b, c in zip(out, some, accumulate(rest[:-1]), strict=True)]
     return out
 
@@ -172,7 +172,7 @@ def by_activity(e: Engine, x: Axes, t: Instant, d: Dues, activities: int) -> lis
     left_out = kernels(e).due_by(x, t, d, found, odd, False)
     out = e.listed(found)
     if left_out:
-        passes.due_by(_plain_of(e, x), t, _at(e, d, odd, left_out), out, [], True)
+        passes.due_by(_listed_axes(e, x), t, _at(e, d, odd, left_out), out, [], True)
     return out
 
 
@@ -186,7 +186,7 @@ def by_day(e: Engine, x: Axes, days: Sequence[Instant], d: Dues, home: Ints, r: 
     if not left_out:
         return e.listed(out)
     some, ranges = [0] * size, Ranges(*map(e.listed, r))
-    passes.by_day(_plain_of(e, x), list(days), [], _at(e, d, odd, left_out), e.listed(home), ranges, some, [], True)
+    passes.by_day(_listed_axes(e, x), list(days), [], _at(e, d, odd, left_out), e.listed(home), ranges, some, [], True)
     passes.roll_up(ranges, some)
     return list(map(add, e.listed(out), some))
 
@@ -199,7 +199,7 @@ def _placed(e: Engine, x: Axes, ends: Sequence[Instant]) -> tuple[Ints, Ints]:
     return found, at
 
 
-def _plain_of(e: Engine, x: Axes) -> Axes:
+def _listed_axes(e: Engine, x: Axes) -> Axes:
     return Axes(*map(e.listed, x))
 
 

@@ -121,15 +121,15 @@ class Payments:
         book, p, unit, out = self.book, self._progress[code], self._unit, list[Payable]()
         for i, c in enumerate(book.costs_of.get(code, ())):
             amount, key = cells(direct_amount(book, c, p.elapsed + p.remaining), unit), c.code or f"{code}#{i}"
-            out.append(Payable(key, c.code, code, c.name, "direct", c.accrual, amount, c.in_budget, *self._said(c)))
+            out.append(Payable(key, c.code, code, c.name, "direct", c.accrual, amount, c.in_budget, *self._stated_of(c)))
         for a in book.assignments_of.get(code, ()):
             resource = self._materials.get(a.resource)
             if resource is not None:
                 amount = self._material(book.activity_by_code[code], a)
-                out.append(Payable(a.code, a.code, code, resource.name, "material", "uniform", amount, True, *self._said(a)))
+                out.append(Payable(a.code, a.code, code, resource.name, "material", "uniform", amount, True, *self._stated_of(a)))
         return out
 
-    def _said(self, x: DirectCost | Assignment) -> tuple[bool, int | None, str | bool | None, DirectCost | Assignment]:
+    def _stated_of(self, x: DirectCost | Assignment) -> tuple[bool, int | None, str | bool | None, DirectCost | Assignment]:
         """Whether it follows progress, what is stated as still to order, whether it is closed; and itself."""
         return follows(self.book, x), None if x.to_order is None else cells(x.to_order, self._unit), x.closed, x
 

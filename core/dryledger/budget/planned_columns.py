@@ -65,7 +65,7 @@ class PlannedColumns:
         self._start, self._finish = (e.array(list(map(attrgetter(x), rows))) for x in ("start", "finish"))
         planned = Planned(self._start, self._finish, axis, e.array(goes), e.array(n), e.array(d))
         budget, dues = e.zeros(len(rows)), Dues(*(e.zeros(len(owner)) for _ in Dues._fields))
-        found = kernels(e).lay_out(costs, planned, budget, dues)
+        found = kernels(e).planned_dues(costs, planned, budget, dues)
         self._dues = Dues(*(column[:found] for column in dues))
         self.budget = dict(zip(self.codes, e.listed(budget), strict=True))
         self.budget.update((self.codes[i], x) for i, x in exact.items())

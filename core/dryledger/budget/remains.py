@@ -33,9 +33,9 @@ class Remains(Mapping[str, list[Left]]):
         self.totals: dict[str, int] = {}
         self._dues = Dues([], [], [], [], [], [], [], [])
         if schedule.made is not None:
-            self._lay_out()
+            self._in_columns()
 
-    def _lay_out(self) -> None:
+    def _in_columns(self) -> None:
         """The columns of what is left, and the lines of what is odd."""
         made, columns = self._schedule.made, plan_columns(self._book)
         assert made is not None

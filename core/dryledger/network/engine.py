@@ -4,10 +4,10 @@ Both run the same source. Compiling takes seconds once, then the code is kept be
 takes more than a second in each process, which only a large book repays.
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from functools import cache
 from types import FunctionType, ModuleType, SimpleNamespace
-from typing import cast
+from typing import Any, cast
 
 from dryledger.network import graph, passes
 from dryledger.network.arrays import Ints
@@ -26,6 +26,16 @@ class Engine:
         self.late: Callable[..., None] = functions.late
         self.arrange: Callable[..., int] = functions.arrange
         self.array, self.zeros = array, zeros
+
+    def filled(self, n: int, usual: int, others: Mapping[int, int]) -> Ints:
+        """An array of one value but at some places."""
+        if isinstance(self.zeros(0), list):
+            return [others.get(i, usual) for i in range(n)]
+        out: Any = self.zeros(n)
+        if usual:
+            out += usual
+        out[self.array(list(others))] = self.array(list(others.values()))
+        return cast(Ints, out)
 
     def different(self, a: Ints, b: Ints) -> list[int]:
         """The places at which two arrays of one length differ."""

@@ -175,12 +175,10 @@ def _work(plan: NetworkIndex, held: "_Held", known: list[Progress], last: _Passe
                 for column, value in zip(columns, _worked(p), strict=True):
                     column[i] = value
         return Work._make([*columns, *held])
-    states, remaining = [passes.NEW] * len(known), [p.remaining for p in known]
-    begun, ended, carried = ([NONE] * len(known) for _ in range(3))
-    for i, p in enumerate(known):
-        if p.statement is not None:
-            states[i], _, begun[i], ended[i], carried[i] = _worked(p)
-    return Work._make([*map(plan.engine.array, (states, remaining, begun, ended, carried)), *held])
+    n, stated = len(known), [(i, _worked(p)) for i, p in enumerate(known) if p.statement is not None]
+    usual = (passes.NEW, 0, NONE, NONE, NONE)
+    columns = [plan.engine.filled(n, x, {i: worked[k] for i, worked in stated}) for k, x in enumerate(usual) if k != 1]
+    return Work._make([columns[0], plan.engine.array([p.remaining for p in known]), *columns[1:], *held])
 
 
 def _worked(p: Progress) -> tuple[int, int, int, int, int]:
@@ -229,15 +227,15 @@ def _held(book: Book) -> _Held:
     """The same as arrays, worked out once a plan."""
 
     def held() -> _Held:
-        array = book.network_index.engine.array
-        pins = [(a.start, a.finish) if a.mode == "fixed" else (None, None) for a in book.activities]
-        dated = [a.constraint for a in book.activities]
+        n, filled = len(book.activities), book.network_index.engine.filled
+        pinned = [(i, a) for i, a in enumerate(book.activities) if a.mode == "fixed"]
+        bound = [(i, a.constraint) for i, a in enumerate(book.activities) if a.constraint is not None]
         return _Held(
-            array([NONE if start is None else start for start, _ in pins]),
-            array([NONE if finish is None else finish for _, finish in pins]),
-            array([0 if c is None else CONSTRAINTS[c.type] for c in dated]),
-            array([NONE if c is None or c.at is None else c.at for c in dated]),
-            array([NONE if a.levelled is None else a.levelled for a in book.activities]),
+            filled(n, NONE, {i: a.start for i, a in pinned if a.start is not None}),
+            filled(n, NONE, {i: a.finish for i, a in pinned if a.finish is not None}),
+            filled(n, 0, {i: CONSTRAINTS[c.type] for i, c in bound}),
+            filled(n, NONE, {i: c.at for i, c in bound if c.at is not None}),
+            filled(n, NONE, {i: a.levelled for i, a in enumerate(book.activities) if a.levelled is not None}),
         )
 
     return book.memo.once(HELD, held)

@@ -9,6 +9,7 @@ import {
   type DataColumn,
   DataTable,
   Files,
+  Note,
   RoomHead,
   ScrollBox,
   Select,
@@ -183,6 +184,7 @@ export function Summary({ wbs, look, children }: Props) {
             ]}
           />
         )}
+        {scope && <Note as="p">{w.differs}</Note>}
         {scope && <Estimates scope={scope} used={eac_method} />}
       </ScrollBox>
     </>

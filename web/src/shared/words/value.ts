@@ -33,6 +33,7 @@ export const words = say({
       now: "Forecast",
       variance: "Difference",
     }),
+    differs: "The difference is the forecast less the baseline: above 0 it is later, longer or dearer.",
     estimatesOf: "Estimates at completion",
     estimateHeads: { estimate: "Estimate", assumes: "It assumes that", eac: "EAC", used: "Used" },
     usedHere: "by the project",
