@@ -107,8 +107,8 @@ class StillToPay(unittest.TestCase):
         self.assertEqual(shown["orders"], [{"code": "PO", "amount": "150.00", "invoiced": "80.00", "accrued": "0.00", "left": "70.00"}])
 
     def test_a_material_that_follows_progress_comes_to_no_more_than_is_expected(self) -> None:
-        """200 m of cable are planned at 600.00 and ordered, with nothing more to order, for 500.00. Half used has come to 300.00, five sixths
-        and all to 500.00: whatever is used up, 500.00 is what it brings."""
+        """200 m of cable are planned at 600.00 and ordered, with nothing more to order, for 500.00. Half used has come to 300.00, five
+        sixths and all to 500.00: whatever is used up, 500.00 is what it brings."""
         use = {"activity": "A", "resource": "C", "quantity": 200, "actuals": "progress", "to_order": "0.00"}
         more: dict[str, Any] = {"costs": [], "resources": [CABLE], "assignments": [use], "orders": [ordered("500.00", of="A/C")]}
         for stated, come_to in ((BEGUN | {"remaining": "2d"}, 300), (BEGUN | {"remaining": "192min"}, 500), (DONE, 500)):
