@@ -292,7 +292,7 @@ told("a file that can't be read is told so, and nothing is brought in", async ()
 told("orders are a sheet, their lines and what each cost still brings are read below it", async () => {
   await open("budget");
   await press("Orders");
-  await shows(/PO-04/, /Hallet Civils/, /D33 51000/, /For what PO-01 is, Velden Cells/);
+  await shows(/PO-04/, /Hallet Civils/, /D33 51000/, /What PO-01 is for, Velden Cells/);
   const owed = rowsOf(await table("What costs still bring"));
   assert.match(owed.at(-1)?.join(" ") ?? "", /^Total/);
 });
