@@ -6,7 +6,6 @@ So whoever sends half a request, or sends it by the byte, keeps nobody else wait
 import os
 import signal
 import threading
-import time
 from types import FrameType
 
 from gunicorn.workers.base import Worker
@@ -21,6 +20,9 @@ MOST_MEMORY = 80 * 1024 * 1024
 
 class WholeRequests(Worker):  # type: ignore[misc]  # the library says nothing of its types
     """A worker of gunicorn around the server of waitress."""
+
+    _leaving = threading.Event()
+    """Whether it is about to go: each process has its own, as its copy of this module."""
 
     def run(self) -> None:
         threading.Thread(target=self._heartbeat, daemon=True).start()
@@ -42,12 +44,13 @@ class WholeRequests(Worker):  # type: ignore[misc]  # the library says nothing o
 
     def handle_exit(self, sig: int, frame: FrameType | None) -> None:
         """Let what is being answered be answered, then go."""
+        self._leaving.set()
         raise SystemExit(0)
 
     def _heartbeat(self) -> None:
         """Tell gunicorn that it lives; without it there is nobody to answer for."""
-        while True:
+        while not self._leaving.is_set():
             if os.getppid() != self.ppid:
                 os.kill(os.getpid(), signal.SIGTERM)
             self.notify()
-            time.sleep(1)
+            self._leaving.wait(1)
