@@ -221,7 +221,7 @@ class ReportOut:
     balance: BalanceOut
     baseline_name: str | None
     sections: list[ReportSection]
-    layout: LayoutOut
+    report_layout: LayoutOut
     curve: CurveOut
     review: ReviewOut
     editions: list[EditionOut]

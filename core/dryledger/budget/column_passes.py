@@ -16,7 +16,7 @@ from dryledger.network.passes import COMPLETE, NEW, NONE, STARTED, position, sea
 __all__ = [
     *("AT_FINISH", "AT_START", "DIRECT", "FLAT", "KERNELS", "LARGEST", "MATERIAL", "UNIFORMLY", "WORK"),
     *("CostRows", "Dues", "Lines", "Planned", "Ranges", "Rates", "Stand"),
-    *("by_day", "due_by", "emit", "fall_due", "planned_dues", "positions", "price", "roll_up", "spans_of"),
+    *("by_day", "due_by", "emit", "planned_dues", "positions", "price", "roll_up", "spans_of"),
 ]
 
 FLAT = 4
@@ -259,37 +259,6 @@ def between(d: Dues, i: int, begun: int, minutes: int, now: int, exact: bool) ->
     return part(whole, n, of)
 
 
-def fall_due(x: Axes, ends: Ints, at: Ints, d: Dues, inside: Ints, level: Ints, whole_by: Ints, odd: Ints, exact: bool) -> int:
-    """Sum the amounts of the activities inside at each of the ascending ends; how many are left out, their places in `odd`.
-
-    The sum at end k is level[k] + whole_by[0] + … + whole_by[k].
-    """
-    count, left_out = len(ends), 0
-    for i in range(len(d.owner)):
-        if not inside[d.owner[i]]:
-            continue
-        start, finish, k = d.start[i], d.finish[i], 0
-        if count > 0 and ends[0] < start:
-            k = search(ends, 0, count, start - 1) + 1
-        if k < count and ends[k] < finish:
-            begun, first = begun_at(x, d, i), k
-            minutes = minutes_of(x, d, i, begun)
-            while k < count and ends[k] < finish:
-                due = between(d, i, begun, minutes, position_of(x, at, d.axis[i], ends, k), exact)
-                if due == NONE:
-                    break
-                level[k] += due
-                k += 1
-            if k < count and ends[k] < finish:
-                for again in range(first, k):
-                    level[again] -= between(d, i, begun, minutes, position_of(x, at, d.axis[i], ends, again), exact)
-                odd[left_out] = i
-                left_out += 1
-                continue
-        whole_by[k] += d.amount[i]
-    return left_out
-
-
 def due_by(x: Axes, t: int, d: Dues, out: Ints, odd: Ints, exact: bool) -> int:
     """Add what is due by an instant to what each activity has; how many are left out, their places in `odd`."""
     left_out = 0
@@ -309,7 +278,8 @@ def due_by(x: Axes, t: int, d: Dues, out: Ints, odd: Ints, exact: bool) -> int:
 
 
 class Ranges(NamedTuple):
-    """For each element the days low … high − 1 that its line has, from first on in the lines of all; its parent, which stands before it."""
+    """For each element, or whatever has a line, the days low … high − 1 that its line has, from first on in the lines of all; its parent,
+    which stands before it."""
 
     first: Ints
     low: Ints
@@ -331,10 +301,13 @@ def spans_of(start: Ints, finish: Ints, home: Ints, parent: Ints, low: Ints, hig
 
 
 def by_day(x: Axes, days: Ints, at: Ints, d: Dues, home: Ints, r: Ranges, out: Ints, odd: Ints, exact: bool) -> int:
-    """Add to each element's line what each day adds to the amounts of its activities; how many are left out, their places in `odd`."""
+    """Add to each element's line what each day adds to the amounts of its activities (home −1: of none); how many are left out, their
+    places in `odd`."""
     left_out = 0
     for i in range(len(d.owner)):
         e = home[d.owner[i]]
+        if e < 0:
+            continue
         start, finish, j, end, before = d.start[i], d.finish[i], r.low[e], r.high[e], r.first[e] - r.low[e]
         if j < end and days[j] < start:
             j = search(days, j, end, start - 1) + 1
@@ -376,6 +349,6 @@ def roll_up(r: Ranges, out: Ints) -> None:
 
 KERNELS = (
     "position part growth due_share planned_dues resume price emit fits positions position_of begun_at minutes_of between "
-    "fall_due due_by spans_of by_day roll_up"
+    "due_by spans_of by_day roll_up"
 )
 """Every function by name, callees first."""

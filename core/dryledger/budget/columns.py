@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 from decimal import Decimal
 from fractions import Fraction
 from functools import cache
-from itertools import accumulate, chain
+from itertools import chain
 from operator import add, attrgetter
 from typing import NamedTuple
 
@@ -37,7 +37,6 @@ class Kernels(NamedTuple):
     price: Callable[..., None]
     emit: Callable[..., int]
     positions: Callable[..., None]
-    fall_due: Callable[..., int]
     due_by: Callable[..., int]
     spans_of: Callable[..., None]
     by_day: Callable[..., int]
@@ -151,19 +150,10 @@ def _table(e: Engine, rated: Sequence[Series | None]) -> Rates:
     return Rates(e.array(first), e.array(cut), e.array([n for n, _ in parts]), e.array([d for _, d in parts]))
 
 
-def sums_at(e: Engine, x: Axes, ends: Sequence[Instant], d: Dues, inside: Ints) -> list[int]:
-    """What of the amounts of the activities inside is due by each of the ascending instants.
-
-    What 64 bits may not hold is added up again in numbers without end.
-    """
-    level, whole_by, odd = e.zeros(len(ends)), e.zeros(len(ends) + 1), e.zeros(len(d.owner))
-    left_out = kernels(e).fall_due(x, *_placed(e, x, ends), d, inside, level, whole_by, odd, False)
-    out = [a + b for a, b in zip(e.listed(level), accumulate(e.listed(whole_by)[:-1]), strict=True)]
-    if left_out:
-        some, rest = [0] * len(ends), [0] * (len(ends) + 1)
-        passes.fall_due(_listed_axes(e, x), list(ends), [], _at(e, d, odd, left_out), [1] * len(inside), some, rest, [], True)
-        out = [a + b + c for a, b, c in zip(out, some, accumulate(rest[:-1]), strict=True)]
-    return out
+def sums_at(e: Engine, x: Axes, ends: Sequence[Instant], d: Dues, inside: Sequence[bool]) -> list[int]:
+    """What of the amounts of the activities inside is due by each of the ascending instants: the line of one element that has them all."""
+    whole = Ranges(*(e.array([n]) for n in (0, 0, len(ends), 0)))
+    return by_day(e, x, ends, d, e.array([0 if within else -1 for within in inside]), whole)
 
 
 def by_activity(e: Engine, x: Axes, t: Instant, d: Dues, activities: int) -> list[int]:
@@ -178,7 +168,7 @@ def by_activity(e: Engine, x: Axes, t: Instant, d: Dues, activities: int) -> lis
 
 def by_day(e: Engine, x: Axes, days: Sequence[Instant], d: Dues, home: Ints, r: Ranges) -> list[int]:
     """The lines of elements, one after the other: what of the amounts of their activities, and of what is below them, is due by each of
-    the days that each has."""
+    the days that each has. What 64 bits may not hold is added up again in numbers without end."""
     size = sum(e.listed(r.high)) - sum(e.listed(r.low))
     out, odd = e.zeros(size), e.zeros(len(d.owner))
     left_out = kernels(e).by_day(x, *_placed(e, x, days), d, home, r, out, odd, False)

@@ -95,5 +95,4 @@ class PlannedColumns:
 
     def curve(self, codes: Collection[str], ends: Sequence[Instant]) -> list[int]:
         """What is planned of some activities by each of the ascending instants."""
-        inside = self._engine.array([code in codes for code in self.codes])
-        return sums_at(self._engine, self._axes, ends, self._dues, inside)
+        return sums_at(self._engine, self._axes, ends, self._dues, [code in codes for code in self.codes])

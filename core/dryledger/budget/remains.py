@@ -95,7 +95,7 @@ class Remains(Mapping[str, list[Left]]):
             return [0] * len(ends)
         e = made.plan.engine
         wanted = None if codes is None else set(codes)
-        inside = e.array([int(wanted is None or code in wanted) for code in made.plan.codes])
+        inside = [wanted is None or code in wanted for code in made.plan.codes]
         odd = chain.from_iterable(lines for code, lines in self._odd.items() if wanted is None or code in wanted)
         by_rows = cumulative(ends, (x.piece for x in odd))
         return [a + b for a, b in zip(sums_at(e, made.plan.axes, ends, self._dues, inside), by_rows, strict=True)]

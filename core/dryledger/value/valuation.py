@@ -9,7 +9,7 @@ from decimal import localcontext
 from functools import cached_property, partial
 
 from dryledger.book.baselines import Baseline
-from dryledger.book.memory import Memo, Slot
+from dryledger.book.memory import Slot
 from dryledger.book.plan import Book
 from dryledger.budget.actual import ActualItem, Target, actual_items, actual_of, actual_pieces
 from dryledger.budget.following import Following, following
@@ -67,7 +67,6 @@ class Valuation:
         self.book = at.book
         self.unit = minor_unit(self.book.project.currency)
         self._measured: dict[str, Measures] = {}
-        self._memo = Memo()
         self._before = before
         if before is not None:
             before._before = None  # keep one step back, not a chain

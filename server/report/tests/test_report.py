@@ -202,7 +202,7 @@ class Laying(ReportTest):
         exported = self.call("get", "projects/FERRY/export/book.json")
         self.assertEqual(exported["report_layout"], {"sections": ["money", "summary"], "heads": ["Safety"], "levels": 2})
         self.call("post", "projects/FERRY/undo", {"revision": self.revision()})
-        self.assertFalse(self.call("get", REPORT)["layout"]["own"])
+        self.assertFalse(self.call("get", REPORT)["report_layout"]["own"])
 
     def test_what_is_no_layout_is_refused_beside_its_field(self) -> None:
         self.assertEqual(self.index_network(["luck"], status=422)["field"], "sections")

@@ -4561,7 +4561,7 @@ export interface components {
             balance: components["schemas"]["BalanceOut"];
             baseline_name: string | null;
             sections: components["schemas"]["ReportSection"][];
-            layout: components["schemas"]["LayoutOut"];
+            report_layout: components["schemas"]["LayoutOut"];
             curve: components["schemas"]["CurveOut"];
             review: components["schemas"]["ReviewOut"];
             editions: components["schemas"]["EditionOut"][];

@@ -10,9 +10,9 @@ const w = words.report;
 /** The sections of the project's report: which are shown, in which order, and heads of its own. */
 export function LayoutPanel({ report, writing, close }: { report: Report; writing: Writing; close: () => void }) {
   useShortcut("escape", close);
-  const [sections, setSections] = useState(report.layout.sections);
-  const [heads, setHeads] = useState(report.layout.heads.join("\n"));
-  const [levels, setLevels] = useState(String(report.layout.levels));
+  const [sections, setSections] = useState(report.report_layout.sections);
+  const [heads, setHeads] = useState(report.report_layout.heads.join("\n"));
+  const [levels, setLevels] = useState(String(report.report_layout.levels));
   const move = (at: number, by: number) => {
     const next = [...sections];
     const [taken] = next.splice(at, 1);
