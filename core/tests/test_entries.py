@@ -6,13 +6,16 @@ from decimal import Decimal as D
 from typing import Any
 
 from core.tests.books import Doc, baseline, book, line, page
+from dryledger.book.pages import HoursEntry
 from dryledger.book.plan import Book, Statement
 from dryledger.calendar.calendar import from_text, to_text
 from dryledger.compute import Results, compute
 from dryledger.errors import EntryRefused, UnknownFigure
 from dryledger.marks.marks import activity_marks, drift_days, project_mark
+from dryledger.posting.assumed import begin_statement, said_by_hours
 from dryledger.posting.effects import balance, change, moved
-from dryledger.posting.entries import begin_statement, check_entry, describe, needs_entry, plan_statement
+from dryledger.posting.entries import check_entry, describe, needs_entry, plan_statement
+from dryledger.posting.typed import read_statement
 from dryledger.report.facts import report_facts
 from dryledger.report.money import money_rows
 from dryledger.working.working import working
@@ -74,15 +77,51 @@ class Entries(unittest.TestCase):
         )
         self.assertEqual(begin_statement(compute(made(), "P1"), "B"), Statement("B"))
 
-    def test_a_start_is_taken_from_the_forecast(self) -> None:
+    def typed(self, s: Statement, **cells: str) -> Statement:
+        return read_statement(*both(made()), s, cells).statement
+
+    def test_a_start_is_assumed_where_the_forecast_has_it_else_where_the_page_begins(self) -> None:
         stated = check_entry(*both(made()), Statement("B", percent=D("0.4")), {"percent"})
-        self.assertEqual(to_text(stated.statement.actual_start or 0), "2027-01-11T08:00")
-        self.assertIn("11 Jan was taken from the last forecast", stated.filled[0])
+        self.assertIn("11 Jan is assumed", stated.filled[0])
+        self.assertEqual(stated.statement, Statement("B", from_text("2027-01-11T08:00"), percent=D("0.4"), assumed=("actual_start",)))
+        early = self.typed(Statement("C"), percent="10")  # its forecast lies after the page
+        self.assertEqual((to_text(early.actual_start or 0), early.assumed), ("2027-01-11T08:00", ("actual_start",)))
+        late = self.typed(Statement("B"), actual_finish="7 jan")  # before the page began: as long before as is planned
+        self.assertEqual((to_text(late.actual_start or 0), late.assumed), ("2027-01-01T08:00", ("actual_start",)))
+        self.assertEqual(describe(early), "started 11 January 2027 (assumed), 10 %")
+
+    def test_an_assumed_date_is_confirmed_retyped_or_taken_back(self) -> None:
+        done = self.typed(Statement("B"), percent="100")
+        self.assertEqual((to_text(done.actual_finish or 0), done.assumed), ("2027-01-15T17:00", ("actual_start", "actual_finish")))
+        confirmed = self.typed(done, actual_finish="15 jan")
+        self.assertEqual((confirmed.actual_finish, confirmed.percent, confirmed.assumed), (done.actual_finish, None, ("actual_start",)))
+        self.assertEqual(self.typed(done, actual_start="12 jan").assumed, ("actual_finish",))
+        for cells in ({"percent": "60"}, {"remaining": "1d"}, {"carry_to": "20 jan"}):
+            less = self.typed(done, **cells)
+            self.assertEqual((less.actual_finish, less.assumed), (None, ("actual_start",)), cells)
+        cleared = self.typed(done, actual_finish="")
+        self.assertEqual((cleared.actual_finish, cleared.percent), (None, D(1)))
+
+    def test_hours_say_that_work_has_begun_and_ended(self) -> None:
+        r, start = both(made())
+        (begun,) = said_by_hours(r, start, [HoursEntry("B", "K", 480)])
+        self.assertEqual(begun, Statement("B", from_text("2027-01-11T08:00"), assumed=("actual_start",)))
+        (ended,) = said_by_hours(r, start, [HoursEntry("B", "K", 480, to_go=0)])
+        assert isinstance(ended, Statement)
+        self.assertEqual((to_text(ended.actual_finish or 0), ended.assumed), ("2027-01-15T17:00", ("actual_start", "actual_finish")))
+        self.assertEqual(said_by_hours(r, start, [HoursEntry("B", "K")]), [])
+        hours = {
+            "periods": (r.book.periods[0], replace(r.book.periods[1], statements=(ended,), hours=(HoursEntry("B", "K", 480, to_go=0),)))
+        }
+        said = compute(replace(r.book, **hours))
+        (again,) = said_by_hours(said, start, [HoursEntry("B", "K", 480, to_go=60)])
+        self.assertEqual(again, begun)
+        alone = compute(replace(r.book, periods=(r.book.periods[0], replace(r.book.periods[1], statements=(begun,)))))  # type: ignore[arg-type]
+        self.assertEqual(said_by_hours(alone, start, [HoursEntry("B", "K")]), ["B"])
 
     def test_what_cannot_be(self) -> None:
         after, before = from_text("2027-01-18T08:00"), from_text("2027-01-11T08:00")
         self.assertEqual(self.refused(Statement("B", actual_start=after), "actual_start").nearest, "15 jan")
-        self.assertEqual(self.refused(Statement("C", percent=D("0.1")), "percent").field, "percent")
         self.assertIn("Check the year", self.refused(Statement("B", actual_start=from_text("1927-01-11T08:00")), "actual_start").message)
         late = Statement("B", actual_start=from_text("2027-01-13T08:00"), actual_finish=from_text("2027-01-12T17:00"))
         self.assertEqual(self.refused(late, "actual_finish").field, "actual_finish")

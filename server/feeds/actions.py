@@ -10,7 +10,8 @@ from django.utils import timezone
 from dryledger.book.pages import CostEntry, HoursEntry
 from dryledger.calendar.calendar import date_of, from_text
 from dryledger.changes.draft import Draft
-from dryledger.changes.entering import set_hours
+from dryledger.changes.entering import set_hours, state
+from dryledger.posting.assumed import said_by_hours
 from dryledger.posting.corrections import as_corrected_hours, target_of
 from dryledger.posting.feeds import KINDS, FeedRow, Move, moves
 from dryledger.posting.hours import hours_rows
@@ -23,6 +24,7 @@ from server.feeds.reading import FIELDS, guessed, key_of, read_rows
 from server.feeds.tray import TrayOut, TrayReader, row_kept, tray_of
 from server.journal.steps import Changes, ask
 from server.posting.actions import Effect, effect_of, enter, seen_page
+from server.posting.sheet import before
 from server.shared.problems import Refused
 from server.shared.words import sentence
 
@@ -269,7 +271,7 @@ class _Writer:
         """Write it all into a draft; `stale` are rows whose costs are written anew."""
         book, reason = self.v.book, sentence("feeds.reason", name=self.feed.name)
         known = {(x.activity, x.resource): x for x in hours_rows(self.v.results)}
-        corrections = list[HoursEntry]()
+        corrections, entered = list[HoursEntry](), list[HoursEntry]()
         for (code, resource, corrects), found in self.hours.items():
             x = known.get((code, resource))
             held = (x.worked, x.overtime) if x is not None else (0, 0)
@@ -282,10 +284,12 @@ class _Writer:
             left = [m.to_go for m in sorted(found, key=lambda m: m.day) if m.to_go is not None]
             if corrects is None:
                 to_go = left[-1] if left else None if x is None else x.to_go
-                set_hours(draft, page, HoursEntry(code, resource, held[0] + change[0], held[1] + change[1], to_go))
+                entered.append(HoursEntry(code, resource, held[0] + change[0], held[1] + change[1], to_go))
+                set_hours(draft, page, entered[-1])
             elif any(change):
                 corrections.append(HoursEntry(code, resource, *change, corrects=corrects, reason=reason))
         draft.enter(page, "hours", [(None, x) for x in corrections])
+        state(draft, page, said_by_hours(self.v.results, before(self.v), entered))
         self._write_costs(draft, page, stale, reason)
 
     def _write_costs(self, draft: Draft, page: int, stale: Sequence[FeedRow], reason: str) -> None:

@@ -118,6 +118,7 @@ class AssignmentOut:
     units: float
     work: str | None
     quantity: float | None
+    actuals: str
 
 
 @dataclass
@@ -130,6 +131,7 @@ class CostOut:
     amount: str
     accrual: str
     in_budget: bool
+    actuals: str
 
 
 @dataclass
@@ -182,12 +184,15 @@ def row_of_sheet(sheet: PlanSheet, name: str, as_last_seen: Set[str] = frozenset
                 float(x.record.units),
                 None if x.record.work is None else minutes_text(x.record.work),
                 None if x.record.quantity is None else float(x.record.quantity),
+                x.record.actuals,
             )
             for x in keyed.in_order("assignments")
             if x.record.activity == row.code
         ],
         [
-            CostOut(f"c{x.key}", x.record.name, x.record.kind, f"{x.record.amount:f}", x.record.accrual, x.record.in_budget)
+            CostOut(
+                f"c{x.key}", x.record.name, x.record.kind, f"{x.record.amount:f}", x.record.accrual, x.record.in_budget, x.record.actuals
+            )
             for x in keyed.in_order("costs")
             if x.record.activity == row.code
         ],

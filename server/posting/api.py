@@ -6,7 +6,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from dryledger.book.lists import TREATMENTS
-from dryledger.posting.planned import WAYS
+from dryledger.posting.planned import PARTS, WAYS
 from server.accounts.models import Role
 from server.book.access import Access, ProjectView
 from server.posting import actions, corrections, costs, history, hours, planned
@@ -112,9 +112,10 @@ class Chosen(Revision):
 
 
 class PlannedForm(Chosen):
-    """Posting as planned: each to the status date, or only those that should be finished by it."""
+    """Posting as planned: each to the status date, or only those that should be finished by it; absent `parts` are all."""
 
     way = serializers.ChoiceField(choices=WAYS, required=False)
+    parts = serializers.ListField(child=serializers.ChoiceField(choices=PARTS), required=False)
 
 
 class CarryForm(Chosen):
@@ -249,13 +250,15 @@ class PlannedView(ProjectView):
     @extend_schema(request=PlannedForm, responses=TriedAnswer, operation_id="try_planned")
     def post(self, request: Request, project: str, page: str) -> Response:
         form = read(PlannedForm, request)
-        return Response(json_values(planned.try_planned(self.access, page, form.get("way", WAYS[0]), form.get("activities"))))
+        return Response(
+            json_values(planned.try_planned(self.access, page, form.get("way", WAYS[0]), form.get("activities"), form.get("parts", PARTS)))
+        )
 
     @extend_schema(request=PlannedForm, responses=EffectOut, operation_id="post_planned")
     def patch(self, request: Request, project: str, page: str) -> Response:
         form = read(PlannedForm, request)
-        way, codes = form.get("way", WAYS[0]), form.get("activities")
-        return Response(json_values(planned.post_planned(self.access, page, form["revision"], way, codes)))
+        way, codes, parts = form.get("way", WAYS[0]), form.get("activities"), form.get("parts", PARTS)
+        return Response(json_values(planned.post_planned(self.access, page, form["revision"], way, codes, parts)))
 
 
 class CarryView(ProjectView):

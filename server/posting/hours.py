@@ -6,10 +6,11 @@ from dataclasses import dataclass, field
 from dryledger.book.pages import HoursEntry
 from dryledger.calendar.calendar import to_text
 from dryledger.changes.draft import Draft
-from dryledger.changes.entering import set_hours
+from dryledger.changes.entering import set_hours, state
 from dryledger.compute import Results
 from dryledger.entry.grammar import read_number, type_duration
 from dryledger.errors import ChangeRefused, EntryRefused
+from dryledger.posting.assumed import said_by_hours
 from dryledger.posting.entries import needs_entry
 from dryledger.posting.hours import HoursRow, HoursTotal, hours_rows, hours_totals
 from server.book.access import Access
@@ -46,6 +47,8 @@ class HoursLine:
     corrected: float
     remaining: float
     total: float
+    reckoned: float
+    """How much of the total follows progress."""
     budgeted: float
     change: float
     asks: bool
@@ -146,6 +149,7 @@ def _line(r: Results, x: HoursRow, person: str, due: bool, key: str) -> HoursLin
         _hours(x.corrected),
         _hours(x.remaining),
         _hours(x.total),
+        _hours(x.reckoned),
         _hours(x.budgeted),
         _hours(x.change),
         bool(x.worked or x.overtime) and x.to_go is None and state != "complete",
@@ -205,12 +209,17 @@ def post_hours(access: Access, page_code: str, revision: int, entries: Sequence[
         subject = code
     rows = {(x.activity, x.resource): x for x in hours_rows(old.results)}
 
+    entered = list[HoursEntry]()
+    for code, person, typed in read:
+        x = rows.get((code, person))
+        held = {} if x is None else {"worked": x.worked, "overtime": x.overtime, "to_go": x.to_go}
+        now = dict.fromkeys(FIELDS) | held | typed
+        entered.append(HoursEntry(code, person, now["worked"] or 0, now["overtime"] or 0, now["to_go"]))
+
     def changes(draft: Draft, page: int) -> None:
-        for activity, resource, typed in read:
-            x = rows.get((activity, resource))
-            held = {} if x is None else {"worked": x.worked, "overtime": x.overtime, "to_go": x.to_go}
-            now = dict.fromkeys(FIELDS) | held | typed
-            set_hours(draft, page, HoursEntry(activity, resource, now["worked"] or 0, now["overtime"] or 0, now["to_go"]))
+        for entry in entered:
+            set_hours(draft, page, entry)
+        state(draft, page, said_by_hours(old.results, before(old), entered))
 
     enter(access, old, revision, "post", changes, label, subject)
     after = hours_sheet(access.view(page_code))

@@ -1,20 +1,23 @@
 """Posting as planned, carrying forward, and the treatment of out-of-sequence work: each tried before it is done."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from decimal import Decimal
 
 from dryledger.book.lists import TREATMENTS
-from dryledger.book.pages import Statement
 from dryledger.calendar.calendar import Calendar, from_text, to_text
 from dryledger.changes.apply import apply_keyed
-from dryledger.changes.entering import state
+from dryledger.changes.draft import Draft
+from dryledger.changes.entering import set_hours, state
 from dryledger.compute import Results
 from dryledger.entry.plan_cells import type_instant
 from dryledger.errors import EntryRefused
 from dryledger.marks.marks import bare_activity_marker
+from dryledger.posting.assumed import said_by_hours
+from dryledger.posting.costs import page_cost
 from dryledger.posting.effects import balance, change
 from dryledger.posting.entries import describe
-from dryledger.posting.planned import WAYS, as_planned, carried, tried
+from dryledger.posting.planned import PARTS, WAYS, Filled, as_planned, carried, skipped, tried
 from dryledger.posting.treatments import Treated, treated
 from server.book.access import Access
 from server.book.results import View
@@ -36,13 +39,35 @@ class Stated:
     mark: str
     says: str
     finished: bool
+    hours: str = ""
+    """The hours that are posted on it, and the cost."""
+    cost: str = ""
+    reckoned: str = ""
+    """What the page then did to its cost by progress alone."""
+
+
+@dataclass
+class LeftOut:
+    """Something posted already that the plan would contradict: it stays."""
+
+    code: str
+    name: str
+    part: str
+    of: str
+    posted: str
+    planned: str
 
 
 @dataclass
 class TriedOut:
-    """What stating many activities at once would do: each with what is said, what moves, how far the totals do."""
+    """What stating many activities at once would do: each with what is said, what moves, how far the totals do.
+
+    `left` is what stays because something is posted; `skipped` counts what carrying forward leaves, by why.
+    """
 
     stated: list[Stated]
+    left: list[LeftOut]
+    skipped: dict[str, int]
     moved: list[MovedOut]
     critical: list[Stated]
     no_longer_critical: list[Stated]
@@ -57,19 +82,20 @@ def _check(access: Access, v: View, codes: list[str] | None) -> None:
         raise Refused("not-found", sentence("posting.no_such_activity", value=missing[0][:60], code=access.project.code), 404)
 
 
-def _planned(access: Access, v: View, way: str, codes: list[str] | None) -> list[Statement]:
+def _planned(access: Access, v: View, way: str, codes: list[str] | None, parts: Sequence[str]) -> Filled:
     _check(access, v, codes)
-    if way not in WAYS:
-        raise Refused("bad-request", sentence("planned.way", options=", ".join(WAYS)), 400, field="way")
-    return as_planned(v.results, before(v), way, codes)
+    for name, given, options in (("way", [way], WAYS), ("parts", parts, PARTS)):
+        if not set(given) <= set(options):
+            raise Refused("bad-request", sentence("planned.way", options=", ".join(options)), 400, field=name)
+    return as_planned(v.results, before(v), way, codes, parts)
 
 
-def _carried(access: Access, v: View, typed: str, codes: list[str] | None) -> list[Statement]:
+def _carried(access: Access, v: View, typed: str, codes: list[str] | None) -> Filled:
     _check(access, v, codes)
     at = type_instant(typed, "to", from_text(v.page.status), v.book.axis)
     if at is None:
         raise EntryRefused("to", sentence("planned.carry_needed"))
-    return carried(v.results, before(v), at, codes)
+    return Filled(carried(v.results, before(v), at, codes))
 
 
 class _Namer:
@@ -83,52 +109,89 @@ class _Namer:
         return Stated(code, self.names[code].name, self.marked(code), says, finished)
 
 
-def _tried(access: Access, page_code: str, make: Callable[[View], list[Statement]]) -> TriedOut:
+def _rows(r: Results, filled: Filled) -> list[Stated]:
+    """What goes onto each activity: what is said, hours and cost."""
+    named, out = _Namer(r), dict[str, Stated]()
+    for s in filled.statements:
+        out[s.activity] = named(s.activity, describe(s), s.actual_finish is not None)
+    minutes, money = dict[str, int](), dict[str, Decimal]()
+    for h in filled.hours:
+        minutes[h.activity] = minutes.get(h.activity, 0) + h.worked
+    for c in filled.costs:
+        assert c.activity is not None
+        money[c.activity] = money.get(c.activity, Decimal(0)) + c.amount
+    for code in (*minutes, *money):
+        out.setdefault(code, named(code))
+    spent = page_cost(r)
+    for code, row in out.items():
+        row.hours = f"{round(minutes[code] / 60, 2):g}" if code in minutes else ""
+        row.cost = f"{money[code]:f}" if code in money else ""
+        reckoned = spent.get(code, (Decimal(0), Decimal(0)))[1]
+        row.reckoned = f"{reckoned:f}" if reckoned else ""
+    return [out[a.code] for a in r.book.activities if a.code in out]
+
+
+def _tried(access: Access, page_code: str, make: Callable[[View], Filled], codes: list[str] | None = None) -> TriedOut:
     access.wet(page_code)
     v = access.view(page_code)
-    statements = make(v)
-    t = tried(v.results, statements)
+    filled = make(v)
+    t = tried(v.results, filled.statements, filled.hours, filled.costs)
     r, named = t.results, _Namer(t.results)
+    people = {x.code: x.name for x in v.book.resources}
     return TriedOut(
-        [named(s.activity, describe(s), s.actual_finish is not None) for s in statements],
+        _rows(r, filled),
+        [LeftOut(x.activity, named.names[x.activity].name, x.part, people.get(x.of, x.of), x.posted, x.planned) for x in filled.left],
+        skipped(v.results, before(v), codes),
         [moved_out(m) for m in t.moved],
-        [named(c, "", False) for c in t.critical],
-        [named(c, "", False) for c in t.no_longer_critical],
+        [named(c) for c in t.critical],
+        [named(c) for c in t.no_longer_critical],
         to_text(r.schedule.finish),
         {k: f"{x:f}" for k, x in change(balance(v.results), balance(r)).items()},
     )
 
 
-def _state(access: Access, page_code: str, revision: int, kind: str, make: Callable[[View], list[Statement]]) -> Effect:
-    """State many activities as one step, so one undo."""
+def _state(access: Access, page_code: str, revision: int, kind: str, make: Callable[[View], Filled]) -> Effect:
+    """Put it all on the page as one step, so one undo."""
     ask(access, kind)
     old, was = seen_page(access, page_code, revision)
-    statements = make(old)
-    label = sentence("posting.posted_planned" if kind == "as planned" else "planned.carried", count=len(statements))
-    enter(access, old, revision, kind, lambda draft, page: state(draft, page, statements), label)
-    return effect_of(access, was, old, label if statements else sentence("posting.nothing_planned_happen_date"))
+    filled = make(old)
+    codes = {x.code for x in _rows(old.results, filled)}
+    label = sentence("posting.posted_planned" if kind == "as planned" else "planned.carried", count=len(codes))
+
+    def fill(draft: Draft, page: int) -> None:
+        state(draft, page, filled.statements)
+        for h in filled.hours:
+            set_hours(draft, page, h)
+        if filled.hours:
+            said = {s.activity for s in filled.statements}
+            state(draft, page, said_by_hours(old.results, before(old), [h for h in filled.hours if h.activity not in said]))
+        draft.enter(page, "costs", [(None, c) for c in filled.costs])
+
+    enter(access, old, revision, kind, fill, label)
+    return effect_of(access, was, old, label if codes else sentence("posting.nothing_planned_happen_date"))
 
 
-def try_planned(access: Access, page_code: str, way: str, codes: list[str] | None) -> TriedOut:
+def try_planned(access: Access, page_code: str, way: str, codes: list[str] | None, parts: Sequence[str]) -> TriedOut:
     """What posting the chosen activities as planned would do; nothing is written."""
-    return _tried(access, page_code, lambda v: _planned(access, v, way, codes))
+    return _tried(access, page_code, lambda v: _planned(access, v, way, codes, parts))
 
 
-def post_planned(access: Access, page_code: str, revision: int, way: str, codes: list[str] | None) -> Effect:
-    """Post the chosen activities (all that need an entry, where none are named) as planned, as one step.
+def post_planned(access: Access, page_code: str, revision: int, way: str, codes: list[str] | None, parts: Sequence[str]) -> Effect:
+    """Post the chosen activities (all that need an entry, where none are named) as planned, as one step: of progress, hours and cost
+    the `parts` that are named.
 
-    What has a statement on this page already stays as it is.
+    What the page says already stays as it is.
     """
-    return _state(access, page_code, revision, "as planned", lambda v: _planned(access, v, way, codes))
+    return _state(access, page_code, revision, "as planned", lambda v: _planned(access, v, way, codes, parts))
 
 
 def try_carry(access: Access, page_code: str, typed: str, codes: list[str] | None) -> TriedOut:
     """What carrying unfinished work to a date would do; nothing is written. Raises EntryRefused at `to`."""
-    return _tried(access, page_code, lambda v: _carried(access, v, typed, codes))
+    return _tried(access, page_code, lambda v: _carried(access, v, typed, codes), codes)
 
 
 def carry(access: Access, page_code: str, revision: int, typed: str, codes: list[str] | None) -> Effect:
-    """Carry the unfinished work that needs an entry, or what is named, to a date, as one step. Raises EntryRefused at `to`."""
+    """Carry the unfinished work that needs an entry and has none, or what is named, to a date, as one step. Raises EntryRefused."""
     return _state(access, page_code, revision, "carry", lambda v: _carried(access, v, typed, codes))
 
 

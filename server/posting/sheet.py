@@ -30,6 +30,8 @@ class Cells:
     carry_to: str | None = None
     units_done: str | None = None
     milestones_reached: list[str] = field(default_factory=list)
+    assumed: list[str] = field(default_factory=list)
+    """Those of its dates that nobody stated."""
 
 
 @dataclass
@@ -54,6 +56,8 @@ class SheetRow:
     """What this page's own cost cell holds."""
     other_cost: str | None
     """Cost posted on this page in other ways: hours, invoices with a reference."""
+    reckoned: str | None
+    """How much of that follows progress."""
     state: str
     percent_now: float
     remaining_days: float
@@ -130,6 +134,7 @@ def _cells(book: Book, s: Statement | None) -> Cells:
         _text(s.carry_to),
         None if s.units_done is None else f"{s.units_done.normalize():f}",
         list(s.milestones_reached),
+        list(s.assumed),
     )
 
 
@@ -164,7 +169,7 @@ class _MadeSheet:
     start: Results
     stated: dict[str, Statement]
     typed: dict[str, Decimal]
-    other: dict[str, Decimal]
+    other: dict[str, tuple[Decimal, Decimal]]
     sheet: Sheet
     rows: dict[str, SheetRow]
 
@@ -217,12 +222,13 @@ def _typed_costs(page: Page) -> dict[str, Decimal]:
     return {code: Decimal(amount) for code, amount in rows}
 
 
-def _other_costs(r: Results, typed: dict[str, Decimal]) -> dict[str, Decimal]:
-    """What else this page did to the actual cost of each activity than what its own cells say."""
+def _other_costs(r: Results, typed: dict[str, Decimal]) -> dict[str, tuple[Decimal, Decimal]]:
+    """What else this page did to the actual cost of each activity than what its own cells say, and how much of it follows progress."""
     out = page_cost(r)
     for code, amount in typed.items():
-        out[code] = out.get(code, Decimal(0)) - amount
-    return {k: x for k, x in out.items() if x}
+        whole, reckoned = out.get(code, (Decimal(0), Decimal(0)))
+        out[code] = whole - amount, reckoned
+    return {k: x for k, x in out.items() if x[0]}
 
 
 def _row(
@@ -232,7 +238,7 @@ def _row(
     code: str,
     stated: Statement | None,
     typed: Decimal | None,
-    other: Decimal | None,
+    other: tuple[Decimal, Decimal] | None,
 ) -> SheetRow:
     book, a, mark = r.book, r.book.activity_by_code[code], marked(code)
     row, p = r.schedule.activities[code], r.progress[code]
@@ -264,7 +270,8 @@ def _row(
         needs_entry(r, start, code),
         asks,
         None if typed is None else f"{typed:f}",
-        None if other is None else f"{other:f}",
+        None if other is None else f"{other[0]:f}",
+        f"{other[1]:f}" if other is not None and other[1] else None,
         p.state,
         round(float(p.percent * 100), 1),
         round(p.remaining / _per_day(book, code), 2),

@@ -144,6 +144,7 @@ def _begun(person: Person, new: NewProject) -> Doc:
         if found is None:
             raise EntryRefused("of", sentence("projects.choose_one_templates"))
         found["project"].pop("description", None)
+        found["project"].setdefault("actuals", "progress")
         return found
     if new.source == "copy":
         return _copy_of(access(person, new.of).project, new.progress)
@@ -155,7 +156,7 @@ def _begun(person: Person, new: NewProject) -> Doc:
     return {
         "format": "dry-ledger-book",
         "version": 1,
-        "project": {"currency": "EUR", "start": "2027-01-04T08:00", "calendar": calendar["code"]},
+        "project": {"currency": "EUR", "start": "2027-01-04T08:00", "calendar": calendar["code"], "actuals": "progress"},
         "calendars": [calendar],
     }
 

@@ -56,6 +56,7 @@ class ResourceOut(serializers.Serializer[object]):
     role = serializers.BooleanField(required=False)
     rates = Rate(many=True, required=False)
     skills = serializers.ListField(child=serializers.CharField(), required=False)
+    actuals = serializers.CharField(required=False)
     activities = serializers.IntegerField()
     shared = serializers.CharField(required=False)
     own_rates = serializers.BooleanField(required=False)

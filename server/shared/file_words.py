@@ -314,6 +314,7 @@ FILE_WORDS: Final = {
     "value.unit_cost": "Cost by time",
     "value.series_planned": "Planned",
     "value.series_worked": "Worked",
+    "value.series_reckoned": "Worked, following progress",
     "value.series_remaining": "Remaining",
     "drawn.legend": "Double rule: WBS element, solid its share done. Bracket below: baseline. Solid: worked. Tint: remaining. Hatched: drift past the baseline finish. Plum outline: drives the finish. Pin: milestone. Dots: float. Dotted frame: buffer.",
     "drawn.legend_strip": "Double rule: WBS element, solid its share done. Bracket below: baseline. Solid: worked. Tint: remaining. Strip: from the baseline finish to the finish. Plum outline: drives the finish. Pin: milestone. Dots: float. Dotted frame: buffer.",

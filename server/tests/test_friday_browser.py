@@ -110,6 +110,8 @@ class Friday(BrowserTest):
         expect(page.locator("#at-once-says")).not_to_be_empty()
         page.keyboard.press("Escape")
         self.assertEqual(Statement.objects.filter(page__code="P04").count(), was)
+        page.locator('[data-cell$=":percent"]').first.click()
+        page.keyboard.press("Control+a")
         page.get_by_role("button", name="Carry forward").press("Enter")
         page.keyboard.type("1 jan")
         expect(page.locator("#at-once-says")).to_contain_text("not after the status date")

@@ -14,7 +14,7 @@ from server.shared.words import sentence
 from server.shared.workbooks import Book, ColumnHead
 from server.value.selectors import curve, value
 from server.value.shapes import CurveOut, FigureOut, MeasureRow
-from server.value.tables import IN_ORDER, SERIES, statistics_out, work_out
+from server.value.tables import IN_ORDER, SERIES, series_word, statistics_out, work_out
 from server.value.trend import ComparedOut, PageFigures, trend
 
 KINDS = {"instant": "day", "date": "day", "duration": "number", "flag": "text", "choice": "text"}
@@ -29,6 +29,8 @@ def _digits(v: View) -> int:
 
 def _rows(v: View, asked: Sequence[str]) -> tuple[list[FigureOut], list[MeasureRow]]:
     found = value(v, asked)
+    if found.project.reckoned and any(c.key == "ac" for c in found.columns) and "ac.progress" not in asked:
+        found = value(v, [*(c.key for c in found.columns), "ac.progress"])
     return found.columns, [*found.rows, found.project]
 
 
@@ -167,7 +169,7 @@ def work_xlsx(v: View, bucket: str) -> bytes:
                 s = getattr(x, name)
                 if s is not None and (unit == "hours" or s.total_cost is not None):
                     cells = [s.total_hours, *s.hours] if unit == "hours" else [s.total_cost, *s.cost]
-                    rows.append([x.activity, x.name or sentence("value.head_total"), x.person, sentence(f"value.series_{name}"), *cells])
+                    rows.append([x.activity, x.name or sentence("value.head_total"), x.person, series_word(x, name), *cells])
         totals = sum(1 for name in SERIES if getattr(out.total, name) is not None)
         page.table(heads, rows, totals if unit == "hours" else 0)
         page.freeze("F2")

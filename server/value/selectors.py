@@ -77,7 +77,7 @@ def balance_out(b: Balance) -> BalanceOut:
     drift = None if b.drift is None else float(round(b.drift, 2))
     first = None if b.first_drift is None else float(round(b.first_drift, 2))
     out = BalanceOut(status, b.baseline, b.currency, bac, pv, ev, ac, spi, cpi, eac, b.eac_method, finish, drift, b.reasons)
-    return replace(out, first=b.first, first_drift=first)
+    return replace(out, first=b.first, first_drift=first, reckoned=_text(b.reckoned or None))
 
 
 def balance_of(v: View) -> BalanceOut:
@@ -92,6 +92,7 @@ class _Rows:
         self.results, self.kind = r, kind
         kinds = {key: kind_of(key, kind, r.book.fields) for key in keys}
         self._readers = [(key, k, reader(r, key, kind)) for key in keys if (k := kinds[key]) is not None]
+        self._reckoned = reader(r, "ac.progress", kind)
         self._strange = dict.fromkeys((key for key, k in kinds.items() if k is None), None)
 
     def row(self, code: str, name: str, level: int, parent: str | None, mark: str | None) -> MeasureRow:
@@ -101,7 +102,8 @@ class _Rows:
             book = self.results.book
             names = [book.resource_by_code[x.resource].name for x in book.assignments_of.get(code, ())]
             figures |= {PEOPLE: ", ".join(names) or None}
-        return MeasureRow(self.kind, code, name, level, parent, mark, self._strange | figures, reasons)
+        reckoned = _text(self._reckoned(code) or None)
+        return MeasureRow(self.kind, code, name, level, parent, mark, self._strange | figures, reasons, reckoned)
 
     def _in_words(self, value: Value, kind: str, code: str) -> str | None:
         """A figure as sent; a length in days of the row's own calendar."""

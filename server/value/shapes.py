@@ -24,6 +24,8 @@ class BalanceOut:
     first: str | None = None
     """The first approved baseline, where the page is measured by another one."""
     first_drift: float | None = None
+    reckoned: str | None = None
+    """How much of AC follows progress, where any of it does."""
 
 
 @dataclass
@@ -60,6 +62,8 @@ class MeasureRow:
     mark: str | None
     figures: dict[str, str | None]
     reasons: dict[str, str]
+    reckoned: str | None = None
+    """How much of its AC follows progress, where any of it does."""
 
 
 @dataclass

@@ -5,6 +5,7 @@ from dataclasses import dataclass, field, replace
 from decimal import Decimal
 
 from dryledger.book.outline import levels
+from dryledger.book.plan import Assignment
 from dryledger.calendar.calendar import to_text
 from dryledger.errors import TooManyPoints
 from dryledger.figure_values import whole, written
@@ -92,6 +93,8 @@ class WorkLine:
     worked: SeriesOut
     remaining: SeriesOut
     reasons: dict[str, str] = field(default_factory=dict)
+    reckoned: bool = False
+    """Whether what is worked follows progress, all or some of it."""
 
 
 @dataclass
@@ -184,6 +187,9 @@ def work_out(v: View, bucket: str) -> WorkByTimeOut:
         raise Refused("too-many-points", str(error), 422, field="bucket") from None
     names = {a.code: a.name for b in book.baselines for a in b.activities} | {a.code: a.name for a in book.activities}
     people = {x.code: x.name for x in book.resources}
+    payments = r.valuation.payments.reckoned()
+    reckoned = {(code, x.of.resource) for code, x, piece in payments if piece.amount and isinstance(x.of, Assignment)}
+    reckoned |= {(code, x.resource) for code in r.progress for x in r.valuation.following.of(code)}
     lines = [
         WorkLine(
             x.activity,
@@ -194,6 +200,7 @@ def work_out(v: View, bucket: str) -> WorkByTimeOut:
             _series(x.worked),
             _series(x.remaining),
             x.reasons,
+            (x.activity, x.resource) in reckoned,
         )
         for x in w.rows
     ]
@@ -228,12 +235,17 @@ def work_csv(v: View, bucket: str) -> str:
     return csv_text(titles, (row for x in out.lines for row in _csv_rows(x, out.currency)))
 
 
+def series_word(x: WorkLine, name: str) -> str:
+    """What a series of a line is called: of one that follows progress that it does."""
+    return sentence("value.series_reckoned") if name == "worked" and x.reckoned else sentence(f"value.series_{name}")
+
+
 def _csv_rows(x: WorkLine, currency: str) -> Iterable[tuple[str, ...]]:
     for name in SERIES:
         s: SeriesOut | None = getattr(x, name)
         if s is None:
             continue
-        head = (x.activity, x.name, x.resource, x.person, name.capitalize())
+        head = (x.activity, x.name, x.resource, x.person, series_word(x, name))
         yield (*head, "hours", f"{s.total_hours:g}", *(f"{h:g}" for h in s.hours))
         if s.total_cost is not None:
             yield (*head, currency, s.total_cost, *s.cost)

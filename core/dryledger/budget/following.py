@@ -93,6 +93,10 @@ class Following:
         """Minutes of labour that are reckoned of an activity."""
         return sum(x.minutes.amount for x in self.of(code) if self.book.resource_by_code[x.resource].kind == "labour")
 
+    def posted_to(self, code: str, a: Assignment) -> bool:
+        """Whether the hours of an assignment are posted: they don't follow progress, or not any more."""
+        return self.nothing or not follows(self.book, a) or (code, a.resource) in self._replaced
+
     def used(self, code: str, resource: str) -> bool:
         """Whether the use of an assignment is among what is reckoned."""
         return any(x.resource == resource for x in self.of(code))

@@ -76,13 +76,15 @@ def source_totals(r: Results, of: Target | None = None) -> list[SourceTotal]:
     return [SourceTotal(source, amount_of(now - was, v.unit), amount_of(now, v.unit)) for source, (was, now) in sums.items()]
 
 
-def page_cost(r: Results) -> dict[str, Decimal]:
-    """What the page did to the actual cost of each activity, in any way: to date less to date on the page before, as it knows both."""
-    out: dict[str, int] = {}
+def page_cost(r: Results) -> dict[str, tuple[Decimal, Decimal]]:
+    """What the page did to the actual cost of each activity, and how much of that follows progress: to date less to date on the page
+    before, as it knows both."""
+    out: dict[str, tuple[int, int]] = {}
     for place, (kind, code), by in _then_and_now(r):
         if kind == "activity":
-            out[code] = out.get(code, 0) + (sum(by.values()) if place else -sum(by.values()))
-    return {code: amount_of(x, r.valuation.unit) for code, x in out.items()}
+            sign, (whole, reckoned) = (1 if place else -1), out.get(code, (0, 0))
+            out[code] = whole + sign * sum(by.values()), reckoned + sign * by.get("progress", 0)
+    return {code: (amount_of(whole, r.valuation.unit), amount_of(reckoned, r.valuation.unit)) for code, (whole, reckoned) in out.items()}
 
 
 def _then_and_now(r: Results) -> Iterator[tuple[int, Target, dict[str, int]]]:

@@ -44,6 +44,8 @@ class Balance:
     reasons: dict[str, str]
     first: str | None = None
     first_drift: Decimal | None = None
+    reckoned: Decimal = Decimal(0)
+    """How much of AC follows progress."""
 
 
 def balance(r: Results) -> Balance:
@@ -51,7 +53,9 @@ def balance(r: Results) -> Balance:
     figures = {key: read(r, key) for key in BALANCE}
     reasons = {key: reason(r, key) for key, value in figures.items() if value is None}
     project, against = r.book.project, r.baseline.code if r.baseline else None
+    reckoned = read(r, "ac.progress")
     out = Balance(r.status, against, project.currency, project.eac, figures, drift_days(r), reasons)
+    out = replace(out, reckoned=reckoned) if isinstance(reckoned, Decimal) else out
     first = first_beside(r.book, r.baseline)
     return out if first is None else replace(out, first=first.code, first_drift=drift_days(r, key="original_finish_difference"))
 

@@ -8,17 +8,18 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
 
-from dryledger.book.plan import Activity, Statement
+from dryledger.book.durations import planned_duration
+from dryledger.book.plan import Statement
 from dryledger.calendar.calendar import DAY, Instant
 from dryledger.compute import Results
 from dryledger.entry.grammar import format_day, instant_text, latest_allowed, read_number
 from dryledger.errors import EntryRefused
 from dryledger.formats import format_number
+from dryledger.posting.assumed import assume_finish, assume_start, begin_statement, without
 from dryledger.words import sentence
 
 __all__ = [
     "Checked",
-    "begin_statement",
     "check_entry",
     "describe",
     "milestones_of",
@@ -29,6 +30,7 @@ __all__ = [
 ]
 
 ONE = Decimal(1)
+FULL = Decimal("0.99")
 FAR_BACK = 10 * 366 * DAY
 """An actual date further back than this from the project's start is a slip of the keys."""
 
@@ -41,16 +43,8 @@ class Checked:
     filled: tuple[str, ...] = ()
 
 
-def begin_statement(before: Results, code: str) -> Statement:
-    """The statement of a page that has none yet for an activity: the facts known from earlier pages."""
-    s = before.at.latest.get(code)
-    if s is None:
-        return Statement(code)
-    return replace(s, percent=None, remaining=None, note=None, corrects=None, reason=None)
-
-
 def check_entry(r: Results, before: Results, s: Statement, changed: set[str]) -> Checked:
-    """Check a statement as typed against the page; fill a start from the plan where the work says it has begun.
+    """Check a statement as typed against the page; assume a start where the work says that it has begun, a finish where nothing is left.
 
     `r` is the page's own results, `before` those of the page before (or the plan). Raises EntryRefused at the field.
     """
@@ -73,17 +67,27 @@ def check_entry(r: Results, before: Results, s: Statement, changed: set[str]) ->
             )
         if t is not None and t < r.book.project.start - FAR_BACK:
             raise EntryRefused(field, sentence("entries.lies_more_ten_years", word=word, format_day=format_day(t)))
-    if s.actual_finish is not None and "percent" in changed and s.percent is not None and s.percent < 1:
+    stated = s.actual_finish is not None and "actual_finish" not in s.assumed
+    if stated and "percent" in changed and s.percent is not None and s.percent < 1:
         raise EntryRefused("percent", sentence("entries.finish_done_clear_finish"), "100")
     if s.carry_to is not None and "carry_to" in changed:
-        if s.actual_finish is not None:
+        if stated:
             raise EntryRefused("carry_to", sentence("entries.carry_finished"), "")
         if s.carry_to <= status:
             raise EntryRefused("carry_to", sentence("planned.carry_not_after", to=format_day(s.carry_to), day=format_day(status, True)))
+    s, takes_time = _take_back(without(s, changed), changed), planned_duration(r.book, a) > 0
     begun = s.actual_finish is not None or bool(s.percent or s.units_done or s.milestones_reached) or s.remaining is not None
-    if s.actual_start is None and begun and a.duration:
-        s, taken = _start_from_plan(r, before, a, s, changed)
-        filled.append(taken)
+    if s.actual_start is None and begun and takes_time:
+        s, told = assume_start(r, before, s)
+        filled.append(told)
+    done = (
+        s.percent in (None, ONE)
+        and not s.remaining
+        and (("percent" in changed and s.percent) or ("remaining" in changed and s.remaining == 0))
+    )
+    if s.actual_finish is None and done and takes_time:
+        s, told = assume_finish(r, before, s)
+        filled.append(told)
     if s.actual_finish is not None and s.actual_start is not None and s.actual_finish < s.actual_start:
         field = "actual_start" if "actual_start" in changed else "actual_finish"
         raise EntryRefused(
@@ -92,7 +96,7 @@ def check_entry(r: Results, before: Results, s: Statement, changed: set[str]) ->
             instant_text(s.actual_start),
         )
     if s.actual_finish is not None:
-        s = replace(s, percent=None, remaining=None, carry_to=None)
+        s = replace(s, percent=None, remaining=None, carry_to=None) if "actual_finish" not in s.assumed else replace(s, carry_to=None)
     filled += [
         sentence("entries.day_off", word=word, day=format_day(t))
         for field, word, t in (("actual_start", "start", s.actual_start), ("actual_finish", "finish", s.actual_finish))
@@ -102,6 +106,12 @@ def check_entry(r: Results, before: Results, s: Statement, changed: set[str]) ->
     if "percent" in changed and s.percent is not None and last is not None and last.percent is not None and s.percent < last.percent:
         filled.append(sentence("entries.percent_falls", now=float(s.percent * 100), before=float(last.percent * 100)))
     return Checked(s, tuple(filled))
+
+
+def _take_back(s: Statement, changed: set[str]) -> Statement:
+    """An assumed finish goes where it is said that something is left."""
+    left = ("percent" in changed and s.percent != 1) or ("remaining" in changed and s.remaining != 0) or "carry_to" in changed
+    return without(replace(s, actual_finish=None), ()) if left and "actual_finish" in s.assumed else s
 
 
 def _day_off(r: Results, code: str, t: Instant) -> bool:
@@ -153,28 +163,6 @@ def type_reached(text: str, names: Sequence[str]) -> tuple[str, ...]:
     return tuple(n for n in names if n.lower() in {part.lower() for part in stated})
 
 
-def _start_from_plan(r: Results, before: Results, a: Activity, s: Statement, changed: set[str]) -> tuple[Statement, str]:
-    """Give a statement that says work was done, but not since when, the start that was planned by this date."""
-    assert r.status is not None
-    limit = s.actual_finish if s.actual_finish is not None else r.status
-    base = r.baseline.by_code.get(a.code) if r.baseline else None
-    row = before.schedule.activities.get(a.code)
-    options = [(row.start, sentence("entries.last_forecast"))] if row is not None else []
-    options += [(base.start, f"baseline {r.baseline.code}")] if base is not None and r.baseline is not None else []
-    found = next(((t, name) for t, name in options if t < limit), None)
-    if found is None:
-        field = next((f for f in ("actual_finish", "percent", "remaining") if f in changed), "actual_start")
-        raise EntryRefused(
-            field,
-            sentence("entries.starts_after_status_on", day=format_day(options[0][0]))
-            if options
-            else sentence("entries.starts_after_status"),
-        )
-    return replace(s, actual_start=found[0]), sentence(
-        "entries.started_taken_from_change", instant_text=instant_text(found[0]), value=found[1]
-    )
-
-
 def needs_entry(r: Results, before: Results, code: str) -> bool:
     """Whether an activity wants a word on this page: open work that is under way, or due to start by the status date."""
     status = r.status
@@ -191,7 +179,7 @@ def needs_entry(r: Results, before: Results, code: str) -> bool:
 
 def plan_statement(r: Results, before: Results, code: str) -> Statement | None:
     """What posting to plan says of an activity: that all went as the page before forecast. None where nothing was due."""
-    status, a = r.status, r.book.activity_by_code[code]
+    status = r.status
     assert status is not None
     row, was = before.schedule.activities[code], before.progress[code]
     if was.state == "complete" or (was.state == "not_started" and row.start > status):
@@ -201,11 +189,24 @@ def plan_statement(r: Results, before: Results, code: str) -> Statement | None:
     start = was.actual_start if was.actual_start is not None else row.start
     known = begin_statement(before, code)
     if row.finish <= status:
-        return replace(known, actual_start=start, actual_finish=row.finish, carry_to=None)
-    axis = r.book.axes[a.code]
-    left = axis.between(status, row.finish)
+        return _measured(r, replace(known, actual_start=start, actual_finish=row.finish, carry_to=None), ONE)
+    left = min(r.book.axes[code].between(status, row.finish), was.planned if was.state == "not_started" else was.remaining)
     done = ONE - Decimal(left) / row.duration if row.duration else ONE
-    return replace(known, actual_start=start, percent=max(done, was.percent).quantize(Decimal("0.01")), remaining=left)
+    # What is left is never told as nothing: at 100 % it would be finished.
+    percent = max(min(done, FULL), was.percent).quantize(Decimal("0.01"))
+    return _measured(r, replace(known, actual_start=start, percent=percent, remaining=left), percent)
+
+
+def _measured(r: Results, s: Statement, done: Decimal) -> Statement:
+    """A statement with the units and the weighted milestones that are due where a share of the work is done."""
+    base = r.baseline.by_code.get(s.activity) if r.baseline else None
+    method = base.value_method if base is not None else r.book.activity_by_code[s.activity].value_method
+    if method.type == "units":
+        units = max(s.units_done or Decimal(0), (method.planned * done).quantize(Decimal("0.01"))).normalize()
+        return replace(s, units_done=Decimal(f"{units:f}"))
+    if method.type == "milestones":
+        return replace(s, milestones_reached=tuple(w.name for w in method.weights if w.at <= done or w.name in s.milestones_reached))
+    return s
 
 
 def describe(s: Statement) -> str:
@@ -214,13 +215,9 @@ def describe(s: Statement) -> str:
     >>> describe(Statement("A", percent=Decimal("0.4"), remaining=90))
     'not started, 40 %, 1.5 h remaining'
     """
-    parts = [
-        "finished " + format_day(s.actual_finish)
-        if s.actual_finish is not None
-        else "started " + format_day(s.actual_start)
-        if s.actual_start is not None
-        else "not started"
-    ]
+    field, word = ("actual_finish", "finished") if s.actual_finish is not None else ("actual_start", "started")
+    at: Instant | None = getattr(s, field)
+    parts = ["not started" if at is None else f"{word} {format_day(at)}{' (assumed)' if field in s.assumed else ''}"]
     if s.percent is not None:
         parts.append(f"{format_number((s.percent * 100).normalize())} %")
     if s.remaining is not None:

@@ -26,7 +26,7 @@ class HoursRow:
 
     `planned` is the work that should be done by the status date (None where no baseline says), `before` what earlier pages
     posted, corrections in; `worked`, `overtime` and `to_go` are this page's own entry, `remaining` what is left after it,
-    `budgeted` the planned work in all. `corrected` are this page's corrections of earlier ones.
+    `budgeted` the planned work in all. `corrected` are this page's corrections of earlier ones, `reckoned` what follows progress.
     """
 
     activity: str
@@ -40,15 +40,16 @@ class HoursRow:
     corrected: int
     remaining: int
     budgeted: int
+    reckoned: int = 0
 
     @property
     def total(self) -> int:
-        """All hours posted up to this page."""
-        return self.before + self.worked + self.overtime + self.corrected
+        """All hours worked up to this page: posted, and what follows progress."""
+        return self.before + self.worked + self.overtime + self.corrected + self.reckoned
 
     @property
     def change(self) -> int:
-        """How far posted and remaining hours lie above the planned work (below: negative)."""
+        """How far worked and remaining hours lie above the planned work (below: negative)."""
         return self.total + self.remaining - self.budgeted
 
 
@@ -117,6 +118,7 @@ def _row(r: Results, pair: Pair, a: Assignment | None, before: int, entries: lis
         sum(h.worked + h.overtime for h in entries if h.corrects is not None),
         _whole(left),
         budgeted,
+        sum(x.minutes.amount for x in r.valuation.following.of(code) if x.resource == resource),
     )
 
 

@@ -14,7 +14,8 @@ from dryledger.compute import Results
 from dryledger.entry.grammar import type_amount, type_date, type_duration, type_percent
 from dryledger.entry.plan_cells import type_instant
 from dryledger.errors import ChangeRefused, EntryRefused
-from dryledger.posting.entries import Checked, begin_statement, check_entry, describe, milestones_of, type_reached, type_units
+from dryledger.posting.assumed import begin_statement
+from dryledger.posting.entries import Checked, check_entry, describe, milestones_of, type_reached, type_units
 from dryledger.words import sentence
 
 __all__ = ["Entered", "read_entries", "read_statement"]

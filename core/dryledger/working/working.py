@@ -21,6 +21,7 @@ from dryledger.working.dates import driver_words, explain_dates
 from dryledger.working.derivation import Figure, Operand, Working, WorkingRow
 from dryledger.working.of_money import OF_MONEY, money_working
 from dryledger.working.period import PERIOD, RECORDED, period_working, register_working
+from dryledger.working.reckoned import reckoned_rows
 
 __all__ = ["Operand", "Working", "WorkingRow", "driver_words", "working"]
 
@@ -201,9 +202,7 @@ def _actual(r: Results, out: Working, m: Measures, code: str) -> None:
                     item.source if counts else sentence("working.does_count_date", source=item.source),
                 )
             )
-    for target, of, piece in r.valuation.reckoned:
-        if target == ("activity", code) and piece.amount:
-            out.rows.append(WorkingRow("", of, amount_of(piece.amount, r.valuation.unit), sentence("working.follows_progress")))
+    out.rows += reckoned_rows(r, code)
 
 
 def _bottom_up(r: Results, out: Working, kind: str, code: str | None) -> None:

@@ -29,10 +29,15 @@ class Planned(LedgerTest):
 
     def test_carrying_forward_is_tried_done_and_undone(self) -> None:
         before, revision = self.sheet(), self.revision()
-        tried = self.call("post", f"{AT}/posting/carry", {"revision": revision, "to": "15 feb"})
+        of_page = self.call("post", f"{AT}/posting/carry", {"revision": revision, "to": "15 feb"})
+        self.assertEqual((of_page["stated"], of_page["skipped"]["complete"]), ([], 0))
+        going = [r["code"] for r in self.call("get", f"{AT}/posting")["rows"] if r["state"] == "in_progress"]
+        self.assertGreater(of_page["skipped"]["posted"], len(going) - 1)
+        asked = {"revision": revision, "to": "15 feb", "activities": going}
+        tried = self.call("post", f"{AT}/posting/carry", asked)
         self.assertEqual(self.sheet(), before)
         self.assertGreater(len(tried["stated"]), 0)
-        done = self.call("patch", f"{AT}/posting/carry", {"revision": revision, "to": "15 feb"})
+        done = self.call("patch", f"{AT}/posting/carry", asked)
         self.assertEqual((tried["moved"], tried["change"]), (done["moved"], done["change"]))
         self.assertEqual(Statement.objects.filter(carry_to__isnull=False, page__state="wet").count(), len(tried["stated"]))
         self.call("post", "projects/FERRY/undo", {"revision": self.revision()})

@@ -2370,6 +2370,7 @@ export interface components {
             work: string | null;
             /** Format: double */
             quantity: number | null;
+            actuals: string;
         };
         AuditOut: {
             lines: components["schemas"]["AuditRow"][];
@@ -2413,6 +2414,7 @@ export interface components {
             first?: string | null;
             /** Format: double */
             first_drift?: number | null;
+            reckoned?: string | null;
         };
         Bar: {
             code: string;
@@ -2593,6 +2595,7 @@ export interface components {
             carry_to?: string | null;
             units_done?: string | null;
             milestones_reached?: string[];
+            assumed?: string[];
         };
         ChainLink: {
             code: string;
@@ -2793,6 +2796,7 @@ export interface components {
             amount: string;
             accrual: string;
             in_budget: boolean;
+            actuals: string;
         };
         CostTotals: {
             page: string;
@@ -3335,6 +3339,8 @@ export interface components {
             /** Format: double */
             total: number;
             /** Format: double */
+            reckoned: number;
+            /** Format: double */
             budgeted: number;
             /** Format: double */
             change: number;
@@ -3515,6 +3521,14 @@ export interface components {
         };
         /** @enum {string} */
         LeaveVerbDoEnum: "leave";
+        LeftOut: {
+            code: string;
+            name: string;
+            part: string;
+            of: string;
+            posted: string;
+            planned: string;
+        };
         /** @description How the sheet is filtered, grouped and sorted. */
         Lens: {
             find: string;
@@ -3664,6 +3678,7 @@ export interface components {
             reasons: {
                 [key: string]: string;
             };
+            reckoned?: string | null;
         };
         MemberOut: {
             username: string;
@@ -3934,6 +3949,8 @@ export interface components {
         };
         /** @enum {string} */
         PaperEnum: "A4" | "A3";
+        /** @enum {string} */
+        PartsEnum: "progress" | "hours" | "cost";
         /** @description Another password; the one of now, so that nobody changes it at a screen that was left. */
         PasswordForm: {
             old: string;
@@ -4017,11 +4034,12 @@ export interface components {
             administrator?: boolean;
             active?: boolean;
         };
-        /** @description Posting as planned: each to the status date, or only those that should be finished by it. */
+        /** @description Posting as planned: each to the status date, or only those that should be finished by it; absent `parts` are all. */
         PatchedPlannedForm: {
             revision?: number;
             activities?: string[] | null;
             way?: components["schemas"]["WayEnum"];
+            parts?: components["schemas"]["PartsEnum"][];
         };
         /** @description Rows of the tray, and what they mean: a person, an activity, that they are taken late, or that they are discarded. */
         PatchedRightForm: {
@@ -4221,11 +4239,12 @@ export interface components {
             safe?: string;
             levelled?: string | null;
         };
-        /** @description Posting as planned: each to the status date, or only those that should be finished by it. */
+        /** @description Posting as planned: each to the status date, or only those that should be finished by it; absent `parts` are all. */
         PlannedForm: {
             revision: number;
             activities?: string[] | null;
             way?: components["schemas"]["WayEnum"];
+            parts?: components["schemas"]["PartsEnum"][];
         };
         PointOut: {
             end: string;
@@ -4614,6 +4633,7 @@ export interface components {
             role?: boolean;
             rates?: components["schemas"]["Rate"][];
             skills?: string[];
+            actuals?: string;
             activities: number;
             shared?: string;
             own_rates?: boolean;
@@ -4868,6 +4888,7 @@ export interface components {
             asks: string[];
             cost: string | null;
             other_cost: string | null;
+            reckoned: string | null;
             state: string;
             /** Format: double */
             percent_now: number;
@@ -4990,6 +5011,9 @@ export interface components {
             mark: string;
             says: string;
             finished: boolean;
+            hours?: string;
+            cost?: string;
+            reckoned?: string;
         };
         StatementOut: {
             page: string;
@@ -5153,6 +5177,10 @@ export interface components {
         };
         TriedOut: {
             stated: components["schemas"]["Stated"][];
+            left: components["schemas"]["LeftOut"][];
+            skipped: {
+                [key: string]: number;
+            };
             moved: components["schemas"]["MovedOut"][];
             critical: components["schemas"]["Stated"][];
             no_longer_critical: components["schemas"]["Stated"][];
@@ -5334,6 +5362,7 @@ export interface components {
             reasons?: {
                 [key: string]: string;
             };
+            reckoned?: boolean;
         };
         WorkedOut: {
             check: string;

@@ -140,6 +140,13 @@ function Editor({ resource, all, lists, plan, open }: Part) {
           options={[["", w.projectCalendar], ...calendars.map((c): [string, string] => [c.code, c.name])]}
           write={(calendar) => set({ calendar }, "calendar", calendar)}
         />
+        <Pick
+          label={w.actuals}
+          value={resource.actuals ?? ""}
+          disabled={!open}
+          options={w.actualsOf}
+          write={(actuals) => set({ actuals }, "actuals")}
+        />
         <Entry
           label={w.skills}
           value={(resource.skills ?? []).join("; ")}

@@ -1,13 +1,14 @@
+import { Box } from "@chakra-ui/react";
 import { type KeyboardEvent, useState } from "react";
 import { client, type Schemas, take } from "../../api";
 import { format, keys, Mark, oneOf, usePlace } from "../../shared";
 import { revisionOf, usePreview } from "../../shared/book";
-import { Button, Input, RowOf, Select, Soft, Why } from "../../shared/ui";
+import { Button, DataTable, Input, RowOf, Select, Soft, TickBox, Why } from "../../shared/ui";
 import { words } from "../../shared/words/planned";
-import type { Codes, usePosting, Way } from "./usePosting";
+import type { Codes, Filling, usePosting, Way } from "./usePosting";
 
 const w = words.planned;
-const MOST = 5;
+const PARTS: Filling[] = ["progress", "hours", "cost"];
 const WAYS: [Way, ...Way[]] = ["to_date", "finished"];
 
 interface Props {
@@ -25,19 +26,20 @@ export function AtOnce({ kind, posting, wants, shown, picked, shut }: Props) {
   const { project, page } = usePlace();
   const [scope, setScope] = useState(picked.length ? "picked" : shown ? "some" : "page");
   const [way, setWay] = useState<Way>("to_date");
+  const [parts, setParts] = useState(PARTS);
   const [to, setTo] = useState("");
   const asked = to.trim();
   const codes: Codes = scope === "picked" ? picked : scope === "some" ? (shown ?? []) : null;
   const path = { project, page: page.code };
   const body = { revision: revisionOf(project), activities: codes };
   const tried = usePreview(
-    keys.page(project, page.code).tried(kind, way, asked, codes, body.revision),
+    keys.page(project, page.code).tried(kind, way, `${parts} ${asked}`, codes, body.revision),
     (signal) =>
       take(
         kind === "planned"
           ? client.POST("/api/projects/{project}/pages/{page}/posting/planned", {
               params: { path },
-              body: { ...body, way },
+              body: { ...body, way, parts },
               signal,
             })
           : client.POST("/api/projects/{project}/pages/{page}/posting/carry", {
@@ -53,7 +55,7 @@ export function AtOnce({ kind, posting, wants, shown, picked, shut }: Props) {
   const ready = n > 0 && tried.fresh;
   const act = async () => {
     if (!ready) return;
-    const done = await (kind === "planned" ? posting.planned(way, codes) : posting.carry(asked, codes));
+    const done = await (kind === "planned" ? posting.planned(way, codes, parts) : posting.carry(asked, codes));
     if (done) shut();
   };
   const onKey = (event: KeyboardEvent) => {
@@ -63,7 +65,9 @@ export function AtOnce({ kind, posting, wants, shown, picked, shut }: Props) {
     event.preventDefault();
     event.stopPropagation();
   };
-  const all = kind === "planned" ? w.nothing.page : w.nothing.due;
+  const skipped = tried.data?.skipped;
+  const due = skipped?.posted ? w.nothing.posted(skipped.posted) : w.nothing.none;
+  const all = kind === "planned" ? (parts.length ? w.nothing.page : w.nothing.parts) : due;
   const nothing = scope === "page" ? all : kind === "planned" ? w.nothing.chosen : w.nothing.finished;
   const title = kind === "planned" ? w.title : w.carryTitle;
   return (
@@ -75,13 +79,26 @@ export function AtOnce({ kind, posting, wants, shown, picked, shut }: Props) {
         {picked.length > 0 && <option value="picked">{w.scope.picked(picked.length)}</option>}
       </Select>
       {kind === "planned" ? (
-        <Select aria-label={w.way} value={way} onChange={(e) => setWay(oneOf(WAYS, e.target.value))}>
-          {Object.entries(w.ways).map(([key, word]) => (
-            <option key={key} value={key}>
-              {word}
-            </option>
+        <>
+          <Select aria-label={w.way} value={way} onChange={(e) => setWay(oneOf(WAYS, e.target.value))}>
+            {Object.entries(w.ways).map(([key, word]) => (
+              <option key={key} value={key}>
+                {word}
+              </option>
+            ))}
+          </Select>
+          {PARTS.map((part) => (
+            <TickBox key={part}>
+              <Input
+                type="checkbox"
+                look="bare"
+                checked={parts.includes(part)}
+                onChange={(e) => setParts(PARTS.filter((p) => (p === part ? e.target.checked : parts.includes(p))))}
+              />
+              {w.heads[part]}
+            </TickBox>
           ))}
-        </Select>
+        </>
       ) : (
         <Input
           aria-label={w.to}
@@ -102,7 +119,10 @@ export function AtOnce({ kind, posting, wants, shown, picked, shut }: Props) {
         {tried.isError ? (
           <Why>{tried.error.message}</Why>
         ) : tried.data?.stated.length === 0 ? (
-          <Soft>{nothing}</Soft>
+          <>
+            <Soft>{nothing}</Soft>
+            <Stays left={tried.data.left} />
+          </>
         ) : tried.data ? (
           <Says kind={kind} tried={tried.data} />
         ) : (
@@ -113,32 +133,78 @@ export function AtOnce({ kind, posting, wants, shown, picked, shut }: Props) {
   );
 }
 
-/** What it would do: how many are stated, what moves, what becomes critical, and the first of each by code and mark. */
+/** What it would do: how many are stated, what moves, what becomes critical; and what goes onto each activity. */
 function Says({ kind, tried }: { kind: Props["kind"]; tried: Schemas["TriedOut"] }) {
   const finished = tried.stated.filter((s) => s.finished).length;
+  const going = tried.stated.filter((s) => s.says).length - finished;
   const lines = [
-    kind === "planned" ? w.counts(finished, tried.stated.length - finished) : w.carries(tried.stated.length),
+    kind === "planned" ? w.counts(finished, going) : w.carries(tried.stated.length),
+    kind === "carry" && tried.skipped.posted ? w.leaves(tried.skipped.posted) : "",
     w.finish(format.fullDay(tried.finish)),
     tried.moved.length > 0 && w.moves(tried.moved.length),
     tried.critical.length > 0 && w.critical(tried.critical.length),
     tried.no_longer_critical.length > 0 && w.notCritical(tried.no_longer_critical.length),
-    ...(["ev", "eac"] as const).map(
+    ...(["ev", "ac", "eac"] as const).map(
       (k) => tried.change[k] && `${k.toUpperCase()} ${format.signed(tried.change[k] ?? "")}`,
     ),
   ].filter(Boolean);
-  const rows =
-    kind === "planned" ? tried.stated : tried.moved.map((m) => ({ ...m, mark: "", says: format.drift(m.days) }));
+  const moved = new Map(tried.moved.map((m) => [m.code, m.days]));
   return (
     <>
       <div>{lines.join(", ")}.</div>
-      <Soft>
-        {rows.slice(0, MOST).map((s) => (
-          <span key={s.code} style={{ marginRight: "12px" }}>
-            {s.mark && <Mark mark={s.mark} size={11} />} {s.code} {s.name}: {s.says}
-          </span>
-        ))}
-        {rows.length > MOST && w.more(rows.length - MOST)}
-      </Soft>
+      <Box maxH="190px" overflowY="auto" mt="4" tabIndex={0} role="region" aria-label={w.rows}>
+        <DataTable
+          width="auto"
+          rows={tried.stated}
+          keyOf={(s) => s.code}
+          columns={[
+            {
+              title: w.columns.activity,
+              cell: (s) => (
+                <>
+                  <Mark mark={s.mark} size={11} /> {s.code} {s.name}
+                </>
+              ),
+            },
+            { title: w.heads.progress, cell: (s) => s.says },
+            ...(kind === "carry"
+              ? [{ title: w.moved, cell: (s: Schemas["Stated"]) => format.drift(moved.get(s.code) ?? 0) }]
+              : [
+                  { title: w.hours, kind: "num" as const, cell: (s: Schemas["Stated"]) => s.hours },
+                  {
+                    title: w.cost,
+                    kind: "num" as const,
+                    cell: (s: Schemas["Stated"]) => s.cost && format.money(s.cost),
+                  },
+                  {
+                    title: w.reckoned,
+                    kind: "num" as const,
+                    cell: (s: Schemas["Stated"]) => s.reckoned && <i>{format.money(s.reckoned)}</i>,
+                  },
+                ]),
+          ]}
+        />
+        <Stays left={tried.left} />
+      </Box>
     </>
+  );
+}
+
+/** What is posted already and stays, where the plan says something else. */
+function Stays({ left }: { left: Schemas["LeftOut"][] }) {
+  if (!left.length) return null;
+  return (
+    <DataTable
+      width="auto"
+      caption={w.stays(left.length)}
+      rows={left}
+      keyOf={(x) => `${x.code} ${x.part} ${x.of}`}
+      columns={[
+        { title: w.columns.activity, cell: (x) => `${x.code} ${x.name}` },
+        { title: w.what, cell: (x) => [w.heads[x.part], x.of].filter(Boolean).join(", ") },
+        { title: w.posted, cell: (x) => x.posted },
+        { title: w.asPlanned, cell: (x) => x.planned },
+      ]}
+    />
   );
 }

@@ -47,7 +47,7 @@ const entry = (field: HoursField, width: number, more: Partial<Column> = {}): Co
 });
 
 const known = (
-  key: "planned" | "before" | "left" | "total",
+  key: "planned" | "before" | "left" | "total" | "budgeted",
   width: number,
   of: (r: Line) => number,
   more: Partial<Column> = {},
@@ -88,7 +88,11 @@ const columnsBy = (by: string): Column[] => [
   entry("overtime", 76),
   entry("to_go", 84, { draw: (r) => (r.asks ? <Ask>{w.ask}</Ask> : null) }),
   known("left", 74, (r) => r.remaining),
-  known("total", 66, (r) => r.total, { look: undefined }),
+  known("total", 66, (r) => r.total, {
+    look: (r) => (r.reckoned ? "reckoned" : undefined),
+    hint: (r) => (r.reckoned ? w.reckoned(format.tenth(r.reckoned)) : undefined),
+  }),
+  known("budgeted", 66, (r) => r.budgeted),
   {
     key: "change",
     title: w.columns.change,
@@ -302,6 +306,7 @@ const blank = (activity: string, resource: string, name: string, person: string)
   corrected: 0,
   remaining: 0,
   total: 0,
+  reckoned: 0,
   budgeted: 0,
   change: 0,
   asks: false,

@@ -35,7 +35,12 @@ export function shown(row: Row, field: Field): Shown {
         row.other_cost ? `${row.cost == null ? "" : " "}+${format.money(row.other_cost, true)}` : "",
       ].join(""),
       old: row.cost == null,
-      title: row.other_cost ? words.posting.otherCost(format.money(row.other_cost)) : undefined,
+      title: [
+        row.other_cost && words.posting.otherCost(format.money(row.other_cost)),
+        row.reckoned && words.posting.reckoned(format.money(row.reckoned)),
+      ]
+        .filter(Boolean)
+        .join("; "),
     };
   const from = row.posted ? row.entry : row.last;
   const old = !row.posted;

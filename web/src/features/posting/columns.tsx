@@ -33,6 +33,12 @@ const number = (text: string | null | undefined) => (text == null || text === EM
 const stated = (field: "actual_start" | "actual_finish" | "carry_to") => (r: Row) =>
   (r.posted ? r.entry : r.last)[field] ?? EMPTY;
 
+/** A date that nobody stated, as Enter states it. */
+const assumed = (field: "actual_start" | "actual_finish") => (r: Row) => {
+  const from = r.posted ? r.entry : r.last;
+  return from.assumed?.includes(field) ? from[field]?.replace("T", " ") : undefined;
+};
+
 /** What rows are filtered and grouped by beside what their columns show: where they belong, whose they are, own fields. */
 export function ownColumns(sheet: Sheet): LookColumn<Row>[] {
   const people = new Map((sheet.people ?? []).map(([code = "", name = ""]) => [code, name]));
@@ -135,9 +141,14 @@ export function postingColumns(
     entry("actual_start", 56, {
       kind: "date",
       value: stated("actual_start"),
+      assumed: assumed("actual_start"),
       look: (r) => `entry first-entry${shown(r, "actual_start").old ? " old" : ""}`,
     }),
-    entry("actual_finish", 56, { kind: "date", value: stated("actual_finish") }),
+    entry("actual_finish", 56, {
+      kind: "date",
+      value: stated("actual_finish"),
+      assumed: assumed("actual_finish"),
+    }),
     entry("percent", 60, { kind: "number", value: (r) => (r.posted ? r.entry : r.last).percent ?? EMPTY }),
     ...(methods.has("units")
       ? [
@@ -150,7 +161,11 @@ export function postingColumns(
     ...(methods.has("milestones") ? [entry("milestones_reached", 66)] : []),
     entry("remaining", 70, { kind: "duration", value: (r) => minutesOf(r.entry.remaining ?? EMPTY, DAY) ?? EMPTY }),
     entry("carry_to", 50, { kind: "date", value: stated("carry_to") }),
-    entry("cost", 72, { kind: "number", value: (r) => number(r.cost) }),
+    entry("cost", 72, {
+      kind: "number",
+      value: (r) => number(r.cost),
+      look: (r) => `entry${r.cost == null ? " old" : ""}${r.reckoned ? " reckoned" : ""}`,
+    }),
     entry("note", 60, { left: true, grow: true }),
     {
       key: "finish_now",

@@ -21,6 +21,8 @@ export type Field =
 export type Codes = string[] | null;
 /** Each to the status date, or only those that should be finished by it. */
 export type Way = "to_date" | "finished";
+/** What is posted as planned. */
+export type Filling = "progress" | "hours" | "cost";
 export type Typed = Partial<Record<Field, string>>;
 
 /** What an answer has brought up to date by itself. */
@@ -84,13 +86,13 @@ export function usePosting() {
       });
     return writes.write((revision) => done(take(send(revision))), asked, mine);
   };
-  const planned = (way: Way, activities: Codes) =>
+  const planned = (way: Way, activities: Codes, parts: Filling[]) =>
     writes.write((revision) =>
       done(
         take(
           client.PATCH("/api/projects/{project}/pages/{page}/posting/planned", {
             params: { path },
-            body: { revision, way, activities },
+            body: { revision, way, activities, parts },
           }),
         ),
       ),

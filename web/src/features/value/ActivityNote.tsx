@@ -77,6 +77,13 @@ export function ActivityNote({ topic: { code } }: { topic: { code: string } }) {
               <span data-tip={m.reasons[k]}>{format.money(m.figures[k])}</span>
             </Pair>
           ))}
+          {m.reckoned && (
+            <Pair dotted facts>
+              <Soft as="span">
+                <i>{words.frame.reckoned(format.money(m.reckoned))}</i>
+              </Soft>
+            </Pair>
+          )}
         </>
       )}
       {(a.history ?? []).length > 0 && <MarginHead>{words.margin.history}</MarginHead>}

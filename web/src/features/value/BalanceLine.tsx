@@ -15,7 +15,12 @@ export const BalanceLine = memo(function BalanceLine() {
     ? [
         { name: words.measures.pv, measure: "pv", shown: format.money(b.pv), why: b.reasons.pv },
         { name: words.measures.ev, measure: "ev", shown: format.money(b.ev) },
-        { name: words.measures.ac, measure: "ac", shown: format.money(b.ac) },
+        {
+          name: words.measures.ac,
+          measure: "ac",
+          shown: format.money(b.ac),
+          under: b.reckoned ? <i>{words.frame.reckoned(format.money(b.reckoned))}</i> : undefined,
+        },
         { name: words.measures.spi, measure: "spi", shown: format.ratio(b.spi), why: b.reasons.spi },
         { name: words.measures.cpi, measure: "cpi", shown: format.ratio(b.cpi), why: b.reasons.cpi },
         {

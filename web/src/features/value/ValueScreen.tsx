@@ -45,6 +45,9 @@ const KINDS: ["project", "wbs", "activity"] = ["project", "wbs", "activity"];
 type Column = SheetColumn<Row>;
 
 const VIEW = { wbs: "", by: "week", part: "", other: "", cols: "", eacs: "", bars: "", bases: "compared", ...LOOK };
+/** How much of an actual cost follows progress. */
+const reckoned = (amount: string) => words.frame.reckoned(format.money(amount));
+
 const USUAL = ["bac", "pv", "ev", "ac", "sv", "cv", "spi", "cpi", "eac"];
 const WIDTHS: Record<string, number> = {
   ratio: 50,
@@ -272,11 +275,12 @@ function Measures({ columns: figures, lines, open, fold, picks, sort, onSort }: 
       width: Math.max(WIDTHS[c.kind] ?? 50, roomFor(c)),
       left: TEXTS.includes(c.kind),
       text: (r) => format.figure(r.figures[c.key], c.kind),
-      hint: (r) => r.reasons[c.key] ?? c.word,
+      hint: (r) => r.reasons[c.key] ?? (c.key === "ac" && r.reckoned ? reckoned(r.reckoned) : c.word),
       draw: (r) => (
         <Button
           look="figure"
           color={c.key !== "bac" && r.figures[c.key]?.startsWith("-") ? "act" : undefined}
+          fontStyle={c.key === "ac" && r.reckoned ? "italic" : undefined}
           tabIndex={-1}
           data-figure={`${r.kind}:${r.code}:${c.key}`}
           aria-label={`${c.head} of ${r.name}: ${r.reasons[c.key] ?? format.figure(r.figures[c.key], c.kind)}`}

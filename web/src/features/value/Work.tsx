@@ -23,8 +23,8 @@ function columnsOf(out: Out, series: Series, money: boolean, group: string): She
     key: s,
     title,
     width: money ? 92 : 72,
-    look: () => (s === series ? "name" : "soft"),
-    hint: (x) => x.reasons?.[s] ?? x.reasons?.[`${s}.cost`],
+    look: (x) => `${s === series ? "name" : "soft"}${s === "worked" && x.reckoned ? " reckoned" : ""}`,
+    hint: (x) => (s === "worked" && x.reckoned ? w.reckoned : undefined) ?? x.reasons?.[s] ?? x.reasons?.[`${s}.cost`],
     text: (x) => {
       const found = x[s];
       if (!found) return "–";
@@ -50,6 +50,7 @@ function columnsOf(out: Out, series: Series, money: boolean, group: string): She
         key: end,
         title: format.day(before(end)),
         width: money ? 84 : 58,
+        look: (x) => (series === "worked" && x.reckoned ? "reckoned" : undefined),
         text: (x) => {
           const found = x[series];
           if (!found) return "";

@@ -34,6 +34,7 @@ export function SheetCell<R>(props: Props<R>) {
   const text = props.waiting ?? (row ? column.text(row) : "");
   const inset = column.tree ? 6 + (line.depth ?? 0) * INDENT : 0;
   const title = column.title.replace("\n", " ");
+  const assumed = row && props.waiting === undefined && column.assumed?.(row);
   const classes = [
     "cell",
     column.left && "left",
@@ -42,6 +43,7 @@ export function SheetCell<R>(props: Props<R>) {
     row && column.look?.(row),
     at && "cursor",
     inBlock && "block",
+    assumed && "assumed",
     wrong && "wrong",
     props.waiting !== undefined && "waiting",
   ];
@@ -55,8 +57,8 @@ export function SheetCell<R>(props: Props<R>) {
       data-free={column.left ? "" : undefined}
       data-cell={`${props.code}:${column.key}`}
       className={cx(...classes)}
-      data-tip={(row && column.hint?.(row)) || (text.length > 9 ? text : undefined)}
-      aria-label={wrong ? undefined : words.sheet.cell(title, props.name, text)}
+      data-tip={(assumed ? words.sheet.assumedWhy : row && column.hint?.(row)) || (text.length > 9 ? text : undefined)}
+      aria-label={wrong ? undefined : words.sheet.cell(title, props.name, assumed ? words.sheet.assumed(text) : text)}
       aria-invalid={wrong || undefined}
       aria-readonly={!can || undefined}
       style={inset ? { paddingLeft: inset } : undefined}

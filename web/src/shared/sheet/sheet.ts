@@ -37,6 +37,8 @@ export interface SheetColumn<R> {
   hint?: (row: R) => string | undefined;
   /** What can be chosen, of all rows or of one. */
   choices?: string[] | ((row: R) => string[]);
+  /** What Enter writes where nobody has stated what it shows: its value is assumed. */
+  assumed?: (row: R) => string | undefined;
   /** No two rows have the same: filling leaves it. */
   unique?: boolean;
   /** Every row has one: clearing leaves it. */

@@ -139,10 +139,21 @@ export function useSheet<R, C extends SheetColumn<R>>(given: Given<R, C>) {
     if (own?.commit?.(editing.text)) return;
     if (line?.kind === "row" && column?.writes) {
       if (editing.text !== textAt(line, column)) write(writeOf(line, column, editing.text));
+      else if (column.assumed?.(line.row)) confirm();
       else if (troubleAt(line, column)) given.drop(line.id, column.writes);
     }
     setEditing(null);
   };
+  /** States what is only assumed in the cells that are selected. */
+  const confirm = () =>
+    write(
+      pickedLines.flatMap((l) =>
+        chosen.flatMap((c) => {
+          const text = l.kind === "row" ? c.assumed?.(l.row) : undefined;
+          return text ? writeOf(l, c, text) : [];
+        }),
+      ),
+    );
   const clear = () =>
     write(
       pickedLines.flatMap((l) =>
@@ -231,8 +242,10 @@ export function useSheet<R, C extends SheetColumn<R>>(given: Given<R, C>) {
     else if (step) {
       const stays = key.startsWith("Page") ? Math.max(row + step[0], 0) : row + step[0];
       shiftKey ? go(stays, col + step[1], true) : choose(stays, col + step[1]);
-    } else if (key === "Enter") enter(shiftKey);
-    else if (key === "Home" || key === "End") choose(row, key === "Home" ? 0 : columns.length - 1, shiftKey);
+    } else if (key === "Enter") {
+      confirm();
+      enter(shiftKey);
+    } else if (key === "Home" || key === "End") choose(row, key === "Home" ? 0 : columns.length - 1, shiftKey);
     else return false;
     return true;
   };

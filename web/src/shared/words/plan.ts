@@ -4,6 +4,16 @@ import { named, pairs, plural, say } from "./named";
 export const words = say({
   ...common,
   plan: {
+    ofResource: pairs([
+      ["", "actuals as of the resource"],
+      ["posted", "actuals are posted"],
+      ["progress", "actuals follow progress"],
+    ]),
+    ofProject: pairs([
+      ["", "actuals as of the project"],
+      ["posted", "actuals are posted"],
+      ["progress", "actuals follow progress"],
+    ]),
     title: "Plan",
     option: {
       title: "Plan with the option",
@@ -191,6 +201,7 @@ export const words = say({
       costs: "Direct costs",
       costName: "Name of the cost",
       amount: (name: string) => `Amount of ${name}`,
+      actuals: (name: string) => `Actuals of ${name}`,
       costKind: (name: string) => `Kind of ${name}`,
       fixed: "lump sum",
       perDay: "a day",

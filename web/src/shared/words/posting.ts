@@ -65,6 +65,7 @@ export const words = say({
     askFinish: "finish?",
     sheet: (day: string) => `Posting sheet, page to ${day}`,
     begun: "started",
+    reckoned: (amount: string) => `${amount} of that is reckoned: it follows progress`,
     otherCost: (amount: string) => `${amount} of this page comes from hours and other entries`,
     finishHint: "F2 opens the working",
   },

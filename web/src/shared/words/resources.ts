@@ -1,5 +1,5 @@
 import { words as common } from "../words";
-import { plural, say } from "./named";
+import { pairs, plural, say } from "./named";
 
 export const words = say({
   ...common,
@@ -19,6 +19,12 @@ export const words = say({
     calendar: "Calendar",
     projectCalendar: "the project's",
     role: "a role still to be filled",
+    actuals: "Actual work",
+    actualsOf: pairs([
+      ["", "as the project says"],
+      ["posted", "is posted: there are time sheets"],
+      ["progress", "follows progress"],
+    ]),
     skills: "Skills",
     skillsHint: "welding; rigging",
     rates: "Rates",

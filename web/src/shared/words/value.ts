@@ -92,6 +92,7 @@ export const words = say({
     changedHeads: { activity: "Activity", mark: "Mark", days: "Finish moved", ev: "EV", ac: "AC", eac: "EAC" },
     moreChanged: (n: number) => `and ${n} more`,
     selected: (n: number) => `Selection, ${plural(n, { one: "1 activity", other: `${n} activities` })}`,
+    reckoned: "Reckoned: it follows progress, nobody has posted it",
     noWork: "Nobody is assigned to anything, and no hours were posted.",
   },
 } as const);

@@ -42,6 +42,16 @@ export function Costs(part: Part) {
           <NoteLine>
             <Pick
               bare
+              label={w.actuals(c.name)}
+              value={c.actuals}
+              disabled={!open}
+              options={words.plan.ofProject}
+              write={(actuals) => on(c.id, { actuals }, "actuals", actuals)}
+            />
+          </NoteLine>
+          <NoteLine>
+            <Pick
+              bare
               label={w.costKind(c.name)}
               value={c.kind}
               disabled={!open}

@@ -60,6 +60,16 @@ export function People({ info, ...part }: Part & { info?: PlanInfo }) {
             )}
             {open && <Cross label={w.takeOff(a.name)} act={() => remove(a.id)} />}
           </NoteLine>
+          <NoteLine>
+            <Pick
+              bare
+              label={w.actuals(a.name)}
+              value={a.actuals}
+              disabled={!open}
+              options={words.plan.ofResource}
+              write={(actuals) => on(a.id, { actuals }, "actuals", actuals)}
+            />
+          </NoteLine>
           {a.work && (note.row.driver ?? "duration") === "duration" && (
             <Soft as="div">
               {w.workUnused}{" "}
