@@ -47,6 +47,8 @@ class HoursEntryForm(serializers.Serializer[object]):
     worked = serializers.CharField(required=False, allow_blank=True, max_length=100)
     overtime = serializers.CharField(required=False, allow_blank=True, max_length=100)
     to_go = serializers.CharField(required=False, allow_blank=True, max_length=100)
+    days = serializers.DictField(child=serializers.CharField(allow_blank=True, max_length=100), required=False)
+    """Hours by day of the page, as dates: what is worked is their sum then."""
 
 
 class HoursForm(Revision):

@@ -2,9 +2,11 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from datetime import date, timedelta
+from typing import Any
 
 from dryledger.book.pages import HoursEntry
-from dryledger.calendar.calendar import to_text
+from dryledger.calendar.calendar import DAY, date_of, midnight, to_text
 from dryledger.changes.draft import Draft
 from dryledger.changes.entering import set_hours, state
 from dryledger.compute import Results
@@ -14,15 +16,17 @@ from dryledger.posting.assumed import said_by_hours
 from dryledger.posting.entries import needs_entry
 from dryledger.posting.hours import HoursRow, HoursTotal, hours_rows, hours_totals
 from server.book.access import Access
-from server.book.models import Activity
+from server.book.models import Activity, Resource
 from server.book.results import View
-from server.journal.steps import ask
+from server.journal.steps import Changes, ask
 from server.posting.actions import Effect, effect_of, enter, seen_page
+from server.posting.models import DayHours
 from server.posting.sheet import before
 from server.shared.words import sentence
 
 FIELDS = ("worked", "overtime", "to_go")
 MOST_HOURS = 100_000
+MOST_DAYS = 35
 
 
 @dataclass
@@ -57,6 +61,8 @@ class HoursLine:
     finish: str
     row: str
     """Its activity's name in changes of the plan."""
+    days: dict[str, str] = field(default_factory=dict)
+    """Its hours by date, where they were typed so."""
 
 
 @dataclass
@@ -84,6 +90,8 @@ class HoursSheet:
     """Whoever hours can be posted for: code and name."""
     activities: list[list[str]] = field(default_factory=list)
     totals: list[HoursSum] = field(default_factory=list)
+    days: list[str] = field(default_factory=list)
+    """The dates of the page, where it is no longer than a month."""
 
 
 @dataclass
@@ -102,6 +110,23 @@ def _text(minutes: int | None) -> str:
     return f"{minutes / 60:g}" if minutes * 100 % 60 == 0 else f"{minutes}min"
 
 
+def page_days(r: Results, before: Results) -> list[date]:
+    """The dates of a page, from the day after the status date of the page before; none where there are more than a month of them."""
+    assert r.status is not None
+    first = r.book.project.start if before.status is None else before.status + DAY - 1
+    count = (midnight(date_of(r.status - 1)) - midnight(date_of(first))) // DAY + 1
+    return [date_of(first) + timedelta(days=i) for i in range(count)] if count <= MOST_DAYS else []
+
+
+def days_of(v: View) -> dict[tuple[str, str], dict[date, int]]:
+    """Minutes by date of each activity and resource, as they were typed."""
+    out: dict[tuple[str, str], dict[date, int]] = {}
+    rows = DayHours.objects.filter(page=v.page).values_list("activity__code", "resource__code", "day", "minutes")
+    for activity, resource, day, minutes in rows:
+        out.setdefault((activity, resource), {})[day] = minutes
+    return out
+
+
 def line_id(activity: str, resource: str) -> str:
     """The name of a row."""
     return f"{activity}¦{resource}"
@@ -118,6 +143,12 @@ def hours_sheet(v: View) -> HoursSheet:
     keys = dict(Activity.objects.filter(project=v.project).values_list("code", "pk"))
     rows = list(hours_rows(r))
     out.rows = [_line(r, x, names[x.resource], due[x.activity], f"a{keys.get(x.activity, 0)}") for x in rows]
+    out.days = [day.isoformat() for day in page_days(r, start)]
+    by_day = days_of(v)
+    for x, line in zip(rows, out.rows, strict=True):
+        days = by_day.get((x.activity, x.resource), {})
+        if days and sum(days.values()) == x.worked:
+            line.days = {day.isoformat(): _text(minutes) for day, minutes in days.items()}
     shown = hours_totals(x for x, line in zip(rows, out.rows, strict=True) if line.due)
     none = HoursTotal(0, 0)
     out.totals = [
@@ -175,7 +206,38 @@ def typed_minutes(v: View, activity: str, text: str, name: str) -> int | None:
     return None if got is None else int(got[0])
 
 
-def post_hours(access: Access, page_code: str, revision: int, entries: Sequence[Mapping[str, str]]) -> HoursEffect:
+def _typed_days(v: View, activity: str, typed: Mapping[str, str], dates: Mapping[str, date]) -> dict[date, int]:
+    """Typed hours by date in minutes. Raises EntryRefused at the day."""
+    out = {}
+    for day, text in typed.items():
+        if day not in dates:
+            raise EntryRefused(f"day:{day}", sentence("hours.not_of_page", day=day[:20]))
+        minutes = typed_minutes(v, activity, text, f"day:{day}") or 0
+        if minutes > 24 * 60 * 100:
+            raise EntryRefused(f"day:{day}", sentence("hours.too_many", most=2400))
+        out[dates[day]] = minutes
+    return out
+
+
+def _write_days(s: Changes, v: View, days: Mapping[tuple[str, str], Mapping[date, int]]) -> None:
+    """Keep the hours by day of assignments, in the place of those that were kept of them."""
+    if not days:
+        return
+    known = DayHours.objects.filter(page=v.page).select_related("activity", "resource")
+    s.clear([x for x in known if (x.activity.code, x.resource.code) in days])
+    activities = dict(Activity.objects.filter(project=v.project).values_list("code", "pk"))
+    resources = dict(Resource.objects.filter(project=v.project).values_list("code", "pk"))
+    s.add(
+        [
+            DayHours(page=v.page, activity_id=activities[code], resource_id=resources[person], day=day, minutes=minutes)
+            for (code, person), own in days.items()
+            for day, minutes in own.items()
+            if minutes
+        ]
+    )
+
+
+def post_hours(access: Access, page_code: str, revision: int, entries: Sequence[Mapping[str, Any]]) -> HoursEffect:
     """Write hours of several assignments, all or none, as one step. Hours on somebody who is not assigned assign them,
     with no planned work, where work drives.
 
@@ -184,12 +246,13 @@ def post_hours(access: Access, page_code: str, revision: int, entries: Sequence[
     ask(access, "post")
     old, was = seen_page(access, page_code, revision)
     known = {x.id: x for x in hours_sheet(old).rows}
-    merged: dict[tuple[str, str], dict[str, str]] = {}
+    merged: dict[tuple[str, str], dict[str, Any]] = {}
     for e in entries:
         merged.setdefault((e["activity"], e["resource"]), {}).update(e)
     entries = list(merged.values())
-    book = old.book
+    book, by_day, page_dates = old.book, days_of(old), {d.isoformat(): d for d in page_days(old.results, before(old))}
     read: list[tuple[str, str, dict[str, int | None]]] = []
+    days: dict[tuple[str, str], dict[date, int]] = {}
     for e in entries:
         activity, resource = book.activity_by_code.get(e["activity"]), book.resource_by_code.get(e["resource"])
         row = line_id(e["activity"], e["resource"])
@@ -199,7 +262,13 @@ def post_hours(access: Access, page_code: str, revision: int, entries: Sequence[
         if resource is None or resource.kind == "material":
             raise ChangeRefused("not-found", sentence("hours.nobody", code=e["resource"][:60]), row, "resource")
         try:
-            read.append((activity.code, resource.code, {k: typed_minutes(old, activity.code, e[k], k) for k in FIELDS if k in e}))
+            typed = {k: typed_minutes(old, activity.code, e[k], k) for k in FIELDS if k in e}
+            if "days" in e:
+                pair = activity.code, resource.code
+                kept = by_day.get(pair, {}) if known.get(row) and known[row].days else {}
+                days[pair] = kept | _typed_days(old, activity.code, e["days"], page_dates)
+                typed["worked"] = sum(days[pair].values())
+            read.append((activity.code, resource.code, typed))
         except EntryRefused as no:
             raise ChangeRefused("entry-refused", no.message, row, no.field, no.nearest) from None
     label, subject = sentence("hours.posted", count=len(read)), ""
@@ -221,7 +290,7 @@ def post_hours(access: Access, page_code: str, revision: int, entries: Sequence[
             set_hours(draft, page, entry)
         state(draft, page, said_by_hours(old.results, before(old), entered))
 
-    enter(access, old, revision, "post", changes, label, subject)
+    enter(access, old, revision, "post", changes, label, subject, lambda s: _write_days(s, old, days))
     after = hours_sheet(access.view(page_code))
     effect = effect_of(access, was, old, label, subject)
     return HoursEffect(effect, [x for x in after.rows if known.get(x.id) != x], after.totals)

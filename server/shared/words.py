@@ -336,6 +336,7 @@ SENTENCES: Final = {
     "costs.posted": "posted {count} cost entries",
     "costs.posted_one": "posted {amount} on {on}",
     "costs.met": "posted {amount} on {on}; it takes back the accrual of {accrual}: {difference}",
+    "hours.not_of_page": "{day} is no day of this page.",
     "hours.nobody": "There is nobody “{code}” whose hours can be posted. Choose a person or a piece of equipment.",
     "hours.too_many": "That is more than {most:,} hours. Check the figure.",
     "hours.posted": "posted hours of {count} assignments",

@@ -152,7 +152,10 @@ class Friday(BrowserTest):
     def test_a_week_is_pasted_by_its_codes_and_work_hours_may_give_the_duration(self) -> None:
         page = self.open("/FERRY/P04/posting/hours?by=person&show=all")
         page.locator('[data-cell="A150¦DES:worked"]').click()
-        paste(page, "Task\tHours\tRemaining\nA160\t7\t9\nA120\t2\t0\n")
+        paste(page, "Task\tHours\tRemaining\nA160\t7\t9\nA120\t2\t0\nno such\t1\t\n")
+        look = page.get_by_role("dialog")
+        expect(look).to_contain_text("Names no activity or person here")
+        look.get_by_role("button", name="Post 2 lines").press("Enter")
         own = HoursEntry.objects.filter(page__code="P04", resource__code="DES")
         self.until(lambda: own.filter(activity__code="A160", worked="420min", to_go="540min").exists())
         self.until(lambda: own.filter(activity__code="A120", worked="120min").exists())
@@ -162,6 +165,13 @@ class Friday(BrowserTest):
         page.get_by_role("button", name="Let the work hours give it").press("Enter")
         self.until(lambda: Activity.objects.get(code="A150").driver == "work")
         expect(page.get_by_text("comes from the estimate")).to_have_count(0)
+        page.get_by_role("button", name="Each day").click()
+        for day in ("2027-01-27", "2027-01-28"):
+            page.locator(f'[data-cell="A170¦DES:{day}"]').click()
+            page.keyboard.type("6.5")
+            page.keyboard.press("Enter")
+        self.until(lambda: own.filter(activity__code="A170", worked="13h").exists())
+        expect(page.locator('[data-cell="A170¦DES:worked"]')).to_have_text("13")
 
     def test_a_row_has_the_cells_of_its_method(self) -> None:
         Activity.objects.filter(code__in=["A160", "A200"]).update(value_method={"type": "units", "planned": 40})

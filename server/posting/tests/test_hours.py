@@ -47,6 +47,22 @@ class Hours(LedgerTest):
             self.call("post", "projects/FERRY/undo", {"revision": self.revision()})
         self.assertEqual(json.dumps(self.call("get", AT)["rows"]), before)
 
+    def test_hours_by_day_are_what_is_worked_until_somebody_says_otherwise(self) -> None:
+        activity, resource = self.an_assignment()
+        first, second, *_ = self.call("get", AT)["days"]
+        row = {"activity": activity, "resource": resource}
+        self.post(row | {"days": {first: "7", second: "1.5"}})
+        now = self.rows()[activity, resource]
+        self.assertEqual((now["worked"], now["days"]), ("8.5", {first: "7", second: "1.5"}))
+        self.post(row | {"days": {second: ""}})
+        self.assertEqual(self.rows()[activity, resource]["worked"], "7")
+        self.call("post", "projects/FERRY/undo", {"revision": self.revision()})
+        self.assertEqual(self.rows()[activity, resource]["days"], {first: "7", second: "1.5"})
+        self.post(row | {"worked": "9"})
+        self.assertEqual(self.rows()[activity, resource]["days"], {})
+        no = self.post(row | {"days": {"2031-01-01": "1"}}, status=422)
+        self.assertIn("no day of this page", no["detail"])
+
     def test_somebody_not_assigned_is_assigned_with_no_planned_work(self) -> None:
         sheet = self.call("get", AT)
         activity = self.an_assignment()[0]

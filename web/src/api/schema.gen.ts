@@ -3314,6 +3314,9 @@ export interface components {
             worked?: string;
             overtime?: string;
             to_go?: string;
+            days?: {
+                [key: string]: string;
+            };
         };
         HoursLine: {
             id: string;
@@ -3348,6 +3351,9 @@ export interface components {
             driver: string;
             finish: string;
             row: string;
+            days?: {
+                [key: string]: string;
+            };
         };
         HoursSheet: {
             page: string;
@@ -3358,6 +3364,7 @@ export interface components {
             people?: string[][];
             activities?: string[][];
             totals?: components["schemas"]["HoursSum"][];
+            days?: string[];
         };
         HoursSum: {
             by: string;

@@ -1,4 +1,4 @@
-import { useCallback, useMemo, useState } from "react";
+import { lazy, Suspense, useCallback, useMemo, useState } from "react";
 import type { Schemas } from "../../api";
 import { asTyped, Bones, format, Notice, Sign, useAddressed, usePlace, useSought } from "../../shared";
 import {
@@ -23,11 +23,13 @@ import { PageHead } from "./PageHead";
 import { useCorrections } from "./useCorrections";
 import { type HoursField, type Line, useDriver, useHours } from "./useHours";
 import { usePosting } from "./usePosting";
-import { weekOf } from "./week";
+import { type Placed, placed, weekOf } from "./week";
+
+const PasteWeek = lazy(() => import("./PasteWeek").then((m) => ({ default: m.PasteWeek })));
 
 const w = words.hours;
 type Column = SheetColumn<Line>;
-const VIEW = { by: "activity", show: "due", ...LOOK };
+const VIEW = { by: "activity", show: "due", days: "", ...LOOK };
 const NONE: Schemas["HoursSum"][] = [];
 const codeOf = (row: Line) => row.id;
 const nameOf = (row: Line) => `${row.name}, ${row.person}`;
@@ -64,7 +66,20 @@ const known = (
 
 const hoursIn = (text: string) => (text ? Number.parseFloat(text) / (text.endsWith("min") ? 60 : 1) : "");
 
-const columnsBy = (by: string): Column[] => [
+/** Hours of one day of the page. */
+const dayColumn = (day: string): Column => ({
+  key: day,
+  title: format.weekDay(`${day}T12:00`).replace(" ", "\n"),
+  width: 58,
+  writes: `day:${day}`,
+  text: (r) => asTyped(r.days?.[day] ?? ""),
+  typed: (r) => r.days?.[day] ?? "",
+  kind: "number",
+  value: (r) => hoursIn(r.days?.[day] ?? ""),
+  look: () => "entry",
+});
+
+const columnsBy = (by: string, days: string[]): Column[] => [
   {
     key: "name",
     title: by === "person" ? words.columns.activity : w.columns.person,
@@ -82,11 +97,23 @@ const columnsBy = (by: string): Column[] => [
     ),
     hint: (r) => (r.assigned ? nameOf(r) : `${nameOf(r)}: ${w.unassigned}`),
   },
-  known("planned", 66, (r) => r.planned ?? 0),
-  known("before", 66, (r) => r.before + r.corrected),
+  ...(days.length
+    ? days.map(dayColumn)
+    : [known("planned", 66, (r) => r.planned ?? 0), known("before", 66, (r) => r.before + r.corrected)]),
   entry("worked", 76, { look: () => "entry first-entry" }),
   entry("overtime", 76),
-  entry("to_go", 84, { draw: (r) => (r.asks ? <Ask>{w.ask}</Ask> : null) }),
+  entry("to_go", 84, {
+    hint: (r) => (r.driver === "duration" ? w.fixed : w.moves),
+    draw: (r) => {
+      if (r.driver === "duration" && !r.to_go)
+        return (
+          <Soft as="span" fontStyle="italic" fontSize="fine">
+            {w.estimate}
+          </Soft>
+        );
+      return r.asks ? <Ask>{w.ask}</Ask> : null;
+    },
+  }),
   known("left", 74, (r) => r.remaining),
   known("total", 66, (r) => r.total, {
     look: (r) => (r.reckoned ? "reckoned" : undefined),
@@ -148,9 +175,11 @@ export function HoursScreen() {
   const ground = useGround();
   const [begun, setBegun] = useState<Line[]>([]);
   const [kept] = useState(() => new Set<string>());
+  const [week, setWeek] = useState<Placed[] | null>(null);
   const rows = sheet.data?.rows;
   const totals = sheet.data?.totals;
-  const columns = useMemo(() => columnsBy(by), [by]);
+  const dates = sheet.data?.days;
+  const columns = useMemo(() => columnsBy(by, view.days && dates ? dates : []), [by, view.days, dates]);
   const held = useMemo(() => byKey([...GROUPS, ...columns.filter((c) => c.key !== "name")]), [columns]);
   const lines = useMemo(() => {
     const known = new Set(rows?.map((r) => r.id));
@@ -185,19 +214,24 @@ export function HoursScreen() {
   if (!sheet.data) return <Notice bad>{sheet.error?.message}</Notice>;
   const { people = [], activities = [] } = sheet.data;
   const here = rows?.find((r) => r.id === at);
-  /** A week that names its activities goes to the rows of the person that the cursor is on, whatever their order. */
+  const rowOf = (activity: string, resource: string) =>
+    rows?.find((r) => r.resource === resource && r.activity === activity) ??
+    blank(activity, resource, nameIn(activities, activity), nameIn(people, resource));
+  /** A week that names its activities goes to their rows, whatever their order: of the people that it names, else of the one here. */
   const paste = (text: string, here: Line) => {
     const week = weekOf(text);
-    if (!week) return false;
-    const cells = week.map(({ code, field, text: typed }) => {
-      const own = rows?.find((r) => r.resource === here.resource && r.activity.toLowerCase() === code.toLowerCase());
-      const known = activities.find(([c]) => c?.toLowerCase() === code.toLowerCase())?.[0] ?? code;
-      const row = own ?? blank(known, here.resource, nameIn(activities, known), here.person);
-      kept.add(row.id);
-      return { row, line: row.id, column: columns.find((c) => c.key === field) ?? columns[3], text: typed };
+    if (week) setWeek(placed(week, here.resource, activities, people, rowOf));
+    return week !== null;
+  };
+  const post = (lines: Placed[]) => {
+    const cells = lines.flatMap(({ row, hours: own }) => {
+      if (row) kept.add(row.id);
+      return own.flatMap(({ field, text }) => {
+        const column = columns.find((c) => c.key === field);
+        return row && column ? [{ row, line: row.id, column, text }] : [];
+      });
     });
-    void write(cells.flatMap((c) => (c.column ? [{ ...c, column: c.column }] : [])));
-    return true;
+    void write(cells);
   };
   const add = (activity: string, resource: string) => {
     const row = blank(activity, resource, nameIn(activities, activity), nameIn(people, resource));
@@ -213,6 +247,11 @@ export function HoursScreen() {
               {w.bys[b]}
             </Button>
           ))}
+          {dates && dates.length > 0 && (
+            <Button aria-pressed={view.days !== ""} onClick={() => show({ days: view.days ? "" : "1" })}>
+              {w.byDay}
+            </Button>
+          )}
         </RowOf>
         <LookParts
           view={view}
@@ -265,6 +304,11 @@ export function HoursScreen() {
           drop={drop}
           stand={stand}
         />
+      )}
+      {week && (
+        <Suspense fallback={null}>
+          <PasteWeek lines={week} post={post} shut={() => setWeek(null)} />
+        </Suspense>
       )}
       <Corrections of={corrections} lens="hours" />
       {mayPost && here?.driver === "duration" && <Driver line={here} />}

@@ -8,6 +8,11 @@ import { settle } from "./usePosting";
 export type Line = Schemas["HoursLine"];
 type Sheet = Schemas["HoursSheet"];
 export type HoursField = "worked" | "overtime" | "to_go";
+/** A cell of a row, or the hours of one of its days. */
+type Cell = HoursField | `day:${string}`;
+const dayOf = (field: Cell) => (field.startsWith("day:") ? field.slice(4) : "");
+const saidIn = (row: Line | undefined, field: Cell) =>
+  dayOf(field) ? (row?.days?.[dayOf(field)] ?? (row && "")) : row?.[field as HoursField];
 
 /** The hours of the page and the way to write them. */
 export function useHours() {
@@ -24,21 +29,33 @@ export function useHours() {
   });
   const known = () => queries.getQueryData<Sheet>(key);
   const write = (cells: Write<Line, SheetColumn<Line>>[], mine = false) => {
-    const asked = cells.map(({ row, column, text }): Asked & { cell: Line; field: HoursField } => {
-      const field = column.writes as HoursField;
+    const asked = cells.map(({ row, column, text }): Asked & { cell: Line; field: Cell } => {
+      const field = column.writes as Cell;
       return {
         row: row.id,
         field,
         text,
         cell: row,
-        current: () => known()?.rows?.find((r) => r.id === row.id)?.[field],
+        current: () =>
+          saidIn(
+            known()?.rows?.find((r) => r.id === row.id),
+            field,
+          ),
       };
     });
     const entries = [...groupBy(asked, (c) => c.row).values()].flatMap((own) => {
       const first = own[0];
       if (!first) return [];
       const { activity, resource } = first.cell;
-      return [{ activity, resource, ...Object.fromEntries(own.map((c) => [c.field, c.text])) }];
+      const days = own.filter((c) => dayOf(c.field));
+      return [
+        {
+          activity,
+          resource,
+          ...Object.fromEntries(own.filter((c) => !dayOf(c.field)).map((c) => [c.field, c.text])),
+          ...(days.length ? { days: Object.fromEntries(days.map((c) => [dayOf(c.field), c.text])) } : {}),
+        },
+      ];
     });
     return writes.write(
       async (revision) => {

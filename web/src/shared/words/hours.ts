@@ -1,4 +1,4 @@
-import { named, say } from "./named";
+import { named, plural, say } from "./named";
 import { words as posting } from "./posting";
 
 export const words = say({
@@ -22,6 +22,15 @@ export const words = say({
     },
     sum: (name: string, here: string, left: string) => `${name}: ${here} h this page, ${left} h remaining`,
     ask: "remaining?",
+    paste: {
+      title: (n: number) => `${n} ${plural(n, { one: "line", other: "lines" })} of hours`,
+      go: (n: number) => `Post ${n} ${plural(n, { one: "line", other: "lines" })}`,
+      pasted: "Pasted",
+      goes: "Goes to",
+      unknown: "Names no activity or person here, or several: left out",
+    },
+    byDay: "Each day",
+    estimate: "no effect on dates",
     reckoned: (hours: string) => `${hours} h of it follow progress: reckoned, nobody has posted them`,
     unassigned: "not assigned",
     fixedHere: (code: string) =>
