@@ -4,16 +4,20 @@ from collections.abc import Set
 from dataclasses import dataclass, field
 from typing import Any
 
+from django.db.models import Q
+
 from dryledger.book.lists import LISTS
 from dryledger.book.plan import Book, External, Link
 from dryledger.book.reader import duration_text
 from dryledger.book.registers import fields_of
+from dryledger.book.responsible import all_responsible
 from dryledger.calendar.calendar import to_text
 from dryledger.changes.keyed import Row, name_of
 from dryledger.entry.grammar import format_day
 from dryledger.entry.plan_cells import link_words
 from dryledger.exchange.write import minutes_text, row_document
 from dryledger.working.dates import driver_words
+from server.accounts.models import Person
 from server.book.access import Access
 from server.book.crossing import Waiting, waiting_for
 from server.book.models import Project
@@ -53,6 +57,8 @@ class PlanOut:
     fields: list[OwnField]
     calendars: list[Named]
     resources: list[Named]
+    responsible: list[str]
+    """The names that are there to choose from: of those who sign in and of who is responsible already."""
     views: list[dict[str, Any]]
     views_revision: int
 
@@ -79,9 +85,17 @@ def sheet_out(project: Project, sheet: PlanSheet, revision: int) -> PlanOut:
         own_fields(book),
         [Named(f"k{pk}", c.code, c.name) for pk, (_, _, c) in sheet.keyed.rows["calendars"].items()],
         [Named(f"r{pk}", r.code, r.name, r.kind, r.role) for pk, (_, _, r) in sheet.keyed.rows["resources"].items()],
+        names_of(project, book),
         project.views,
         project.views_revision,
     )
+
+
+def names_of(project: Project, book: Book) -> list[str]:
+    """Who can be responsible: those who see the project, whoever a resource is, and who is responsible already; a name may be another."""
+    seen = Person.objects.filter(is_active=True).filter(Q(memberships__project=project) | (Q() if not project.members_only else Q(pk=None)))
+    names = {*seen.exclude(full_name="").values_list("full_name", flat=True), *(x.person for x in book.resources)}
+    return sorted({*names, *all_responsible(book).values(), book.project.responsible} - {""})
 
 
 def own_fields(book: Book, scope: str = "activity") -> list[OwnField]:

@@ -192,7 +192,8 @@ def _altered(book: Book, touched: set[str | None], last: PlanSheet | None) -> se
 def _comparable(old: Results, new: Results) -> bool:
     """Whether rows of one can stand in the other: same resources, own fields, elements, baseline, money and calendar."""
     a, b = old.book, new.book
-    alike = (a.project.calendar, a.project.currency) == (b.project.calendar, b.project.currency)
+    of_project = [(x.project.calendar, x.project.currency, x.project.responsible) for x in (a, b)]
+    alike = of_project[0] == of_project[1]
     return alike and a.resources is b.resources and a.fields == b.fields and a.wbs is b.wbs and old.baseline is new.baseline
 
 

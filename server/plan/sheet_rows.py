@@ -9,6 +9,7 @@ from typing import Any
 
 from dryledger.book.plan import Activity, Book, WbsElement
 from dryledger.book.reader import duration_text
+from dryledger.book.responsible import responsible_in
 from dryledger.calendar import calendar
 from dryledger.calendar.calendar import Calendar, Instant
 from dryledger.calendar.written import Written
@@ -77,6 +78,10 @@ class PlanRow:
     safe: str = ""
     """The duration that is kept nine times in ten, where the plan is kept by buffers."""
     levelled: str | None = None
+    responsible: str = ""
+    answers: str = ""
+    """Who is responsible for it: as it says, else as the nearest element above it, else as the project says."""
+    note: str = ""
 
     @property
     def money(self) -> Decimal:
@@ -158,7 +163,9 @@ class RowMaker:
         start, finish, cost = span if span is not None else (None, None, Decimal(0))
         parent = self.above.get(w.parent or "")
         first, last = (None if t is None else to_text(t) for t in (start, finish))
-        return PlanRow(name, order, w.code, w.name, "wbs", parent, first, last, _shown(cost), float(w.weight))
+        row = PlanRow(name, order, w.code, w.name, "wbs", parent, first, last, _shown(cost), float(w.weight))
+        row.responsible, row.answers = w.responsible, responsible_in(self.book, w.code)
+        return row
 
     def row(self, name: str, order: float, a: Activity, cost: Decimal) -> PlanRow:
         """The row of an activity."""
@@ -186,6 +193,9 @@ class RowMaker:
             pauses=[[to_text(p.start), to_text(p.end), p.reason] for p in a.pauses],
             safe="" if a.safe_duration is None else self._duration(own, a.safe_duration),
             levelled=None if a.levelled is None else to_text(a.levelled),
+            responsible=a.responsible,
+            answers=a.responsible or responsible_in(book, a.wbs),
+            note=a.note,
         )
         self._fill(row, own, self._fixed)
         return self._dated(row, a, x, own, None)

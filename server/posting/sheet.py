@@ -8,6 +8,7 @@ from dryledger.book.memory import Same, Slot
 from dryledger.book.outline import levels
 from dryledger.book.plan import Book, Statement
 from dryledger.book.registers import fields_of
+from dryledger.book.responsible import responsible_for
 from dryledger.calendar.calendar import to_text
 from dryledger.compute import Results, compute
 from dryledger.formats import formats_written
@@ -76,6 +77,8 @@ class SheetRow:
     """The codes of the resources on it."""
     fields: dict[str, str]
     """Its own fields, as texts."""
+    responsible: str
+    """Who is responsible for it."""
 
 
 @dataclass
@@ -286,4 +289,5 @@ def _row(
         milestones_of(r, code),
         [x.resource for x in book.assignments_of.get(code, ())],
         {k: "yes" if x is True else "no" if x is False else str(x) for k, x in a.fields.items()},
+        responsible_for(book, code),
     )

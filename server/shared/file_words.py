@@ -328,6 +328,8 @@ FILE_WORDS: Final = {
     "drawn.picture_too_large": "The timeline is too large for one picture. Take a smaller part of it in the room Timeline.",
     "drawn.most_rows": "At most {most} rows fit in one file.",
     "value.assigned": "Assigned",
+    "value.responsible": "Responsible",
+    "value.responsible_for": "who answers for it: as it says, else as the element above it or the project says",
     "value.assigned_to": "the names of the resources assigned",
     "value.own_field": "as typed",
     "value.no_column": "There is no figure “{key}” to show in a column.",

@@ -167,11 +167,11 @@ class Friday(BrowserTest):
         expect(page.get_by_text("comes from the estimate")).to_have_count(0)
         page.get_by_role("button", name="Each day").click()
         for day in ("2027-01-27", "2027-01-28"):
-            page.locator(f'[data-cell="A170¦DES:{day}"]').click()
+            page.locator(f'[data-cell="A160¦DES:{day}"]').click()
             page.keyboard.type("6.5")
             page.keyboard.press("Enter")
-        self.until(lambda: own.filter(activity__code="A170", worked="13h").exists())
-        expect(page.locator('[data-cell="A170¦DES:worked"]')).to_have_text("13")
+        self.until(lambda: own.filter(activity__code="A160", worked="780min").exists())
+        expect(page.locator('[data-cell="A160¦DES:worked"]')).to_have_text("13")
 
     def test_a_row_has_the_cells_of_its_method(self) -> None:
         Activity.objects.filter(code__in=["A160", "A200"]).update(value_method={"type": "units", "planned": 40})

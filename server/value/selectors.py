@@ -8,6 +8,7 @@ from dryledger.book.mark_rules import kind_of
 from dryledger.book.outline import levels
 from dryledger.book.plan import Statement
 from dryledger.book.registers import fields_of
+from dryledger.book.responsible import responsible_for, responsible_in
 from dryledger.calendar.calendar import Calendar, to_text
 from dryledger.compute import Results
 from dryledger.entry.grammar import instant_text
@@ -103,6 +104,10 @@ class _Rows:
             names = [book.resource_by_code[x.resource].name for x in book.assignments_of.get(code, ())]
             figures |= {PEOPLE: ", ".join(names) or None}
         reckoned = _text(self._reckoned(code) or None)
+        if RESPONSIBLE in self._strange:
+            book, element = self.results.book, code if self.kind == "wbs" else None
+            found = responsible_for(book, code) if self.kind == "activity" else responsible_in(book, element)
+            figures |= {RESPONSIBLE: found or None}
         return MeasureRow(self.kind, code, name, level, parent, mark, self._strange | figures, reasons, reckoned)
 
     def _in_words(self, value: Value, kind: str, code: str) -> str | None:
@@ -115,8 +120,8 @@ class _Rows:
 
 
 HUNDREDTH = Decimal("0.01")
-PEOPLE = "people"
-"""What is no figure of the catalogue but shown among them: the names of those assigned."""
+PEOPLE, RESPONSIBLE = "people", "responsible"
+"""What is no figure of the catalogue but shown among them: the names of those assigned, and of who is responsible."""
 
 
 def figure_rows(v: View, keys: Sequence[str]) -> dict[str, dict[str, MeasureRow]]:
@@ -148,7 +153,9 @@ def offered(v: View) -> list[FigureOut]:
     people = FigureOut(
         PEOPLE, ["activity"], "text", sentence("value.assigned"), sentence("value.assigned"), sentence("value.assigned_to"), "plan"
     )
-    return [*(figure_out(f) for f in CATALOGUE if f.key not in ("code", "name")), people, *own]
+    word = sentence("value.responsible")
+    answers = FigureOut(RESPONSIBLE, ["activity", "wbs", "project"], "text", word, word, sentence("value.responsible_for"), "plan")
+    return [*(figure_out(f) for f in CATALOGUE if f.key not in ("code", "name")), people, answers, *own]
 
 
 def value(v: View, asked: Sequence[str] = ()) -> ValueOut:

@@ -54,6 +54,7 @@ export const columns = new Map(
     calendars: [],
     calendar: "c",
     hours_per_day: 7.5,
+    responsible: [],
   }).map((c) => [c.key, c]),
 );
 

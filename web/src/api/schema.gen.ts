@@ -4193,6 +4193,7 @@ export interface components {
             fields: components["schemas"]["OwnField"][];
             calendars: components["schemas"]["Named"][];
             resources: components["schemas"]["Named"][];
+            responsible: string[];
             views_revision: number;
         };
         PlanRow: {
@@ -4245,6 +4246,9 @@ export interface components {
             };
             safe?: string;
             levelled?: string | null;
+            responsible?: string;
+            answers?: string;
+            note?: string;
         };
         /** @description Posting as planned: each to the status date, or only those that should be finished by it; absent `parts` are all. */
         PlannedForm: {
@@ -4915,6 +4919,7 @@ export interface components {
             fields: {
                 [key: string]: string;
             };
+            responsible: string;
         };
         ShelfOut: {
             revision: number;

@@ -1,7 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { client, take } from "../../api";
-import { Bones, format, keys, Notice, usePlace } from "../../shared";
+import { Bones, Entry, format, keys, Notice, usePlace } from "../../shared";
 import { settled } from "../../shared/book";
 import { Button, MarginHead, MarginTitle, Pair, RowOf, Why, Working } from "../../shared/ui";
 import { words } from "../../shared/words/plan";
@@ -60,12 +60,39 @@ export function PlanNote({ topic: { id } }: { topic: { id: string } }) {
       )}
       {row.odd === "duration" && <Odd {...given} />}
       {plan.refused && <Why role="alert">{plan.refused}</Why>}
+      <Said {...given} names={info?.responsible ?? []} />
       <Links {...given} />
       <Dates {...given} info={info} />
       <People {...given} info={info} />
       <Costs {...given} />
       <Earns {...given} />
     </Box>
+  );
+}
+
+/** Who answers for it, and what is worth knowing of it. */
+function Said({ names, ...part }: Part & { names: string[] }) {
+  const { set, trouble } = useWrite(part);
+  const { row } = part.note;
+  return (
+    <>
+      <Entry
+        label={words.plan.columns.responsible}
+        value={row.responsible || row.answers || ""}
+        choices={names}
+        disabled={!part.open}
+        write={(responsible) => set({ responsible }, "responsible", responsible)}
+        trouble={trouble("responsible")}
+      />
+      <Entry
+        label={words.plan.columns.note}
+        value={row.note ?? ""}
+        long
+        disabled={!part.open}
+        write={(note) => set({ note }, "note", note)}
+        trouble={trouble("note")}
+      />
+    </>
   );
 }
 

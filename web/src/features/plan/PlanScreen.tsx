@@ -81,7 +81,7 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
   const [split, setSplit] = useKept(`${project}.plan.split`, 0);
   const beside = view.time !== "none";
   const scale = oneOf(SCALES, view.time);
-  const { fields, calendars, calendar, start, status, hours_per_day } = info;
+  const { fields, calendars, calendar, start, status, hours_per_day, responsible } = info;
   const asked = useMemo(() => FIGURES.filter((key) => chosen.some((c) => c.key === key)), [chosen]);
   const value = useFigures(asked, asked.length > 0 && plan.option === null);
   const valued = useMemo(
@@ -90,10 +90,10 @@ function Sheet({ plan, data }: { plan: ReturnType<typeof usePlan>; data: Plan })
   );
   const offered = useMemo(
     () => [
-      ...allColumns({ fields, calendars, calendar, hours_per_day }),
+      ...allColumns({ fields, calendars, calendar, hours_per_day, responsible }),
       ...(plan.option === null ? figureColumns(valued) : []),
     ],
-    [fields, calendars, calendar, hours_per_day, valued, plan.option],
+    [fields, calendars, calendar, hours_per_day, responsible, valued, plan.option],
   );
   const codes = useMemo(() => codesWidth(data.rows.values()), [data.rows]);
   const columns = useMemo(

@@ -16,7 +16,7 @@ import { useAbout } from "./useAbout";
 import { type PlanHandle, usePlan } from "./usePlan";
 
 const w = words.project;
-const TEXTS = ["name", "code", "client", "manager", "currency"] as const;
+const TEXTS = ["name", "code", "client", "manager", "responsible", "currency"] as const;
 const RHYTHMS = ["every week on Friday", "every 2 weeks on Friday", "every month on the last working day"];
 /** The tab beside the registers that says who sees the project. */
 const ACCESS = "access";

@@ -16,7 +16,9 @@ const METHODS_TYPED = ["percent", "zero_hundred", "fifty_fifty", "duration", "ho
 const { methods, drivers } = words.plan;
 
 /** Every column there is, in the order in which they are offered. */
-export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calendar" | "hours_per_day">): Column[] {
+export function allColumns(
+  info: Pick<PlanInfo, "fields" | "calendars" | "calendar" | "hours_per_day" | "responsible">,
+): Column[] {
   /** A length of time in minutes, by the days of the project. */
   const minutes = (text: string) => minutesOf(text, info.hours_per_day * 60) ?? "";
   const own: Column[] = info.fields.map((f) => ({
@@ -127,6 +129,27 @@ export function allColumns(info: Pick<PlanInfo, "fields" | "calendars" | "calend
       groups: true,
       writes: "people",
       text: (r) => r.people,
+    },
+    {
+      key: "responsible",
+      title: words.plan.columns.responsible,
+      width: 120,
+      left: true,
+      groups: true,
+      writes: "responsible",
+      choices: info.responsible,
+      text: (r) => r.answers,
+      typed: (r) => r.responsible,
+      look: (r) => (r.responsible ? undefined : "soft"),
+      hint: (r) => (r.answers && !r.responsible ? words.plan.inherited : ""),
+    },
+    {
+      key: "note",
+      title: words.plan.columns.note,
+      width: 160,
+      left: true,
+      writes: "note",
+      text: activity((r) => r.note),
     },
     {
       key: "direct_cost",
@@ -283,11 +306,21 @@ export const SETS: Record<string, string[]> = {
   usual: [...HEAD, "begin", "end", "duration", "after", "people", "late"],
   dates: [...HEAD, "begin", "end", "duration", "base_start", "base_finish", "late", "percent", "total_float"],
   logic: [...HEAD, "duration", "after", "constraint", "deadline", "total_float", "driver", "calendar"],
-  people: [...HEAD, "begin", "end", "people", "driver", "direct_cost", "cost"],
-  money: [...HEAD, "percent", "cost", "bac", "pv", "ev", "ac", "sv", "cv", "eac"],
+  people: [...HEAD, "begin", "end", "responsible", "people", "driver", "note"],
+  money: [...HEAD, "direct_cost", "cost", "bac", "pv", "ev", "ac", "eac"],
+  baseline: [
+    ...[...HEAD, "begin", "end", "base_start", "base_finish", "late"],
+    ...["baseline_work", "work_difference", "bac", "cost_difference"],
+  ],
 };
 /** Figures of the page that the plan can show beside what is typed. */
-export const FIGURES = ["bac", "pv", "ev", "ac", "sv", "cv", "eac"] as const;
+export const FIGURES = [
+  ...(["bac", "pv", "ev", "ac", "sv", "cv", "eac"] as const),
+  ...(["baseline_work", "work_difference", "cost_difference"] as const),
+];
+/** Those in days, and those of which more than nothing is bad. */
+const LENGTHS = ["baseline_work", "work_difference"];
+const MORE_IS_BAD = ["work_difference", "cost_difference"];
 /** Figures by the kind and code of a row. */
 export type Valued = Map<string, Record<string, string | null>>;
 
@@ -301,7 +334,10 @@ export const figureColumns = (valued: Valued): Column[] =>
       width: 84,
       kind: "number",
       value: (r) => (of(r) ? Number(of(r)) : ""),
-      text: (r) => (of(r) ? format.money(of(r), true) : ""),
-      look: (r) => (key !== "bac" && of(r)?.startsWith("-") ? "late" : undefined),
+      text: (r) => (!of(r) ? "" : LENGTHS.includes(key) ? format.figure(of(r), "duration") : format.money(of(r), true)),
+      look: (r) => {
+        const n = Number(of(r) ?? 0);
+        return MORE_IS_BAD.includes(key) ? (n > 0 ? "late" : undefined) : key !== "bac" && n < 0 ? "late" : undefined;
+      },
     };
   });

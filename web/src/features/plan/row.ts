@@ -42,6 +42,9 @@ export const USUAL: Omit<Row, "id" | "order" | "code" | "name" | "kind"> = {
   fields: {},
   safe: "",
   levelled: null,
+  responsible: "",
+  answers: "",
+  note: "",
 };
 
 /** A row as sent leaves out what is as it mostly is. */

@@ -57,6 +57,12 @@ export function ownColumns(sheet: Sheet): LookColumn<Row>[] {
       text: (r) => r.people.map((code) => people.get(code) ?? code).join(", "),
       groups: true,
     },
+    {
+      key: "responsible",
+      title: words.posting.byResponsible,
+      text: (r) => r.responsible,
+      groups: true,
+    },
     ...(sheet.own ?? []).map(([code = "", title = ""]): LookColumn<Row> => {
       const text = (r: Row) => format.choice(r.fields[code] ?? EMPTY);
       return { key: `own:${code}`, title, text, groups: true };

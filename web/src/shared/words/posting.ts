@@ -27,6 +27,7 @@ export const words = say({
       critical: "Critical",
       all: "All activities",
     }),
+    byResponsible: "Responsible",
     byPerson: "Person",
     byWbs: "WBS element",
     noneShown: "No activity is shown by this filter.",
