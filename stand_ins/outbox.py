@@ -1,9 +1,10 @@
 """The outbox: a mail server on this machine alone that keeps what it takes in a folder, and a page to look at it.
 
-python stand_ins/outbox.py FOLDER 8753 8754
+python stand_ins/outbox.py FOLDER 8753 8754 [INBOX]
 
 The first port takes mail (SMTP), the second shows it. Nothing is passed on to anybody. A mailbox whose name begins with “gone.”
-is refused as one that is not there, so that a bounce can be seen.
+is refused as one that is not there, so that a bounce can be seen. Of mail that is sent back to the application the workbooks are put
+into the folder INBOX.
 """
 
 import email
@@ -11,6 +12,7 @@ import email.policy
 import html
 import sys
 import threading
+import time
 from email.message import EmailMessage
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from pathlib import Path
@@ -20,6 +22,8 @@ from urllib.parse import unquote
 from aiosmtpd.controller import Controller
 
 HOST = "127.0.0.1"
+OWN = "reports@dry-ledger.invalid"
+"""The address that the application sends from."""
 MOST_BYTES = 64 * 1024 * 1024
 STYLE = (
     "body{font:14px/1.5 system-ui,sans-serif;margin:24px;color:#1B2333;background:#FAF8F2}h1{font:600 20px Georgia,serif}"
@@ -54,8 +58,8 @@ def read(content: bytes) -> EmailMessage:
 class Taking:
     """What the mail server does with a recipient and with a message."""
 
-    def __init__(self, kept: Kept) -> None:
-        self.kept = kept
+    def __init__(self, kept: Kept, inbox: Path | None = None) -> None:
+        self.kept, self.inbox = kept, inbox
 
     async def handle_RCPT(self, server: Any, session: Any, envelope: Any, address: str, options: list[str]) -> str:
         if address.lower().startswith("gone."):
@@ -70,6 +74,13 @@ class Taking:
 
     async def handle_DATA(self, server: Any, session: Any, envelope: Any) -> str:
         self.kept.keep("delivered", envelope.content)
+        if self.inbox is not None and any(to.lower() == OWN for to in envelope.rcpt_tos):
+            self.inbox.mkdir(parents=True, exist_ok=True)
+            for i, part in enumerate(attachments(read(envelope.content))):
+                if str(part.get_filename()).lower().endswith(".xlsx"):
+                    name = f"{time.time_ns()}-{i}"
+                    (self.inbox / f"{name}.part").write_bytes(part.get_payload(decode=True) or b"")  # type: ignore[arg-type]
+                    (self.inbox / f"{name}.part").rename(self.inbox / f"{name}.xlsx")
         return "250 Kept"
 
 
@@ -132,17 +143,17 @@ def viewer(kept: Kept, port: int) -> ThreadingHTTPServer:
     return ThreadingHTTPServer((HOST, port), Answer)
 
 
-def taking(kept: Kept, port: int) -> Controller:
+def taking(kept: Kept, port: int, inbox: Path | None = None) -> Controller:
     """The mail server, not started yet."""
-    return Controller(Taking(kept), hostname=HOST, port=port, data_size_limit=MOST_BYTES)
+    return Controller(Taking(kept, inbox), hostname=HOST, port=port, data_size_limit=MOST_BYTES)
 
 
-def main(folder: Path, mail: int, view: int) -> None:
+def main(folder: Path, mail: int, view: int, inbox: Path | None = None) -> None:
     """Take mail and show it until stopped."""
     kept = Kept(folder)
-    taking(kept, mail).start()
+    taking(kept, mail, inbox).start()
     viewer(kept, view).serve_forever()
 
 
 if __name__ == "__main__":
-    main(Path(sys.argv[1]), int(sys.argv[2]), int(sys.argv[3]))
+    main(Path(sys.argv[1]), int(sys.argv[2]), int(sys.argv[3]), Path(sys.argv[4]) if len(sys.argv) > 4 else None)

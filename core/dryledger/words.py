@@ -277,6 +277,8 @@ SENTENCES: Final = {
     "status.too_far": "That is more than a hundred years after the page before. Check the year.",
     "status.before_actual_start": "{name} ({code}) has its actual start on {at} on this page, after {day}. Change that first, or give a later status date.",
     "status.before_actual_finish": "{name} ({code}) has its actual finish on {at} on this page, after {day}. Change that first, or give a later status date.",
+    "asking.nobody": "Nobody of the code {code} can have hours.",
+    "asking.too_many_hours": "That is more hours than a page can hold. Check the number.",
     "assumed.start": "Started {at} is assumed. Press Enter there to confirm it, or type the right date.",
     "assumed.finish": "Finished {at} is assumed. Press Enter there to confirm it, or type the right date.",
     "entries.finish_done_clear_finish": "It has a finish, so it is 100 % done. Clear the finish first.",

@@ -12,6 +12,8 @@ from dryledger.formats import Formats
 class Role(models.TextChoices):
     """What a person may do; each may do what those before it may."""
 
+    CONTRIBUTOR = "contributor"
+    """Asked for progress, and sees nothing but what is asked of them."""
     READER = "reader"
     ANALYST = "analyst"
     APPROVER = "approver"

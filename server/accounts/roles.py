@@ -8,9 +8,10 @@ from server.accounts.models import Person, Role
 from server.shared.problems import NotAllowed
 from server.shared.words import sentence
 
-RANK: dict[str, int] = {"none": -1, Role.READER: 0, Role.ANALYST: 1, Role.APPROVER: 2}
+RANK: dict[str, int] = {"none": -2, Role.CONTRIBUTOR: -1, Role.READER: 0, Role.ANALYST: 1, Role.APPROVER: 2}
 SYNONYMS: dict[str, str] = {
     "none": sentence("roles.member"),
+    Role.CONTRIBUTOR: sentence("roles.contributor"),
     Role.READER: sentence("roles.reader"),
     Role.ANALYST: sentence("roles.analyst"),
     Role.APPROVER: sentence("roles.approver"),

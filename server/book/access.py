@@ -54,10 +54,11 @@ class Access:
 
 
 def access(person: Person, code: str) -> Access:
-    """Somebody at a project by its code. Raises Refused where there is none, and in the same words where the person may not see it."""
+    """Somebody at a project by its code. Raises Refused where there is none, and in the same words where the person may not see it:
+    who is only asked for progress there sees nothing of it but that."""
     project = Project.objects.filter(code=code).first()
     role = None if project is None else role_at(person, project)
-    if project is None or role is None:
+    if project is None or role is None or not covers(role, Role.READER):
         raise no_project(code)
     return Access(person, project, role)
 
@@ -72,13 +73,15 @@ def role_at(person: Person, project: Project) -> str | None:
 
 def sees(person: Person | None, project: Project) -> bool:
     """Whether a person may see a project; nobody in particular (None) sees those that are not for members only."""
-    return not project.members_only if person is None else role_at(person, project) is not None
+    role = None if person is None else role_at(person, project)
+    return not project.members_only if person is None else role is not None and covers(role, Role.READER)
 
 
 def visible(person: Person) -> QuerySet[Project]:
     """The projects that a person may see."""
-    own = Q(pk__in=Member.objects.filter(person=person).values("project"))
-    return Project.objects.filter(own if person.role == "none" else own | Q(members_only=False))
+    own = Q(pk__in=Member.objects.filter(person=person).exclude(role=Role.CONTRIBUTOR).values("project"))
+    less = Q(pk__in=Member.objects.filter(person=person, role=Role.CONTRIBUTOR).values("project"))
+    return Project.objects.filter(own if person.role == "none" else own | (Q(members_only=False) & ~less))
 
 
 class RoleView(APIView):

@@ -57,6 +57,8 @@ OUTBOX_HOST, OUTBOX_PORT = "127.0.0.1", int(os.environ.get("DRY_OUTBOX", "0") or
 OUTBOX_VIEW = os.environ.get("DRY_OUTBOX_VIEW", "")
 """Where its viewer answers."""
 OUTBOX_FROM = "reports@dry-ledger.invalid"
+INBOX = DATA / "inbox"
+"""Where sheets that are sent back come in."""
 INSTALLED_APPS = [
     "django.contrib.auth",
     "django.contrib.contenttypes",
@@ -66,7 +68,7 @@ INSTALLED_APPS = [
     "drf_spectacular",
     "axes",
     *(f"server.{ground}" for ground in ("accounts", "book", "journal")),
-    *(f"server.{room}" for room in ("calendar", "resources", "plan", "budget", "baseline", "posting", "feeds", "marks")),
+    *(f"server.{room}" for room in ("calendar", "resources", "plan", "budget", "baseline", "posting", "asking", "feeds", "marks")),
     *(f"server.{room}" for room in ("options",)),
     *(f"server.{room}" for room in ("value", "timeline", "report", "exchange", "archive", "projects", "people", "desk")),
 ]

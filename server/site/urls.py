@@ -3,6 +3,7 @@
 from django.urls import URLPattern, URLResolver, include, path, re_path
 from drf_spectacular.views import SpectacularAPIView
 
+from server.asking.urls import everywhere as asked
 from server.checks.urls import of_project as limits
 from server.feeds.urls import of_page
 from server.posting.urls import of_project
@@ -24,10 +25,13 @@ api: list[URLPattern | URLResolver] = [
         path(PROJECT, include(f"server.{room}.urls"))
         for room in ("journal", "resources", "plan", "budget", "baseline", "feeds", "options", "archive")
     ),
-    path("", include([*everywhere, *resources])),
+    path("", include([*everywhere, *resources, *asked])),
     path(PROJECT, include([*of_project, *limits, *sending])),
     path(PAGE, include(of_page)),
-    *(path(PAGE, include(f"server.{room}.urls")) for room in ("posting", "checks", "marks", "value", "timeline", "buffers", "report")),
+    *(
+        path(PAGE, include(f"server.{room}.urls"))
+        for room in ("posting", "asking", "checks", "marks", "value", "timeline", "buffers", "report")
+    ),
 ]
 
 urlpatterns = [path("api/", include(api)), re_path(r"^api/", not_found), re_path(r"^(?!static/).*$", web_page)]

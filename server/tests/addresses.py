@@ -9,7 +9,7 @@ METHODS = ("get", "post", "put", "patch", "delete")
 PLACES = {
     "project": "FERRY", "page": "now", "activity": "A150", "baseline": "B0", "file": "book.json", "feed": "1", "number": "1",
     "form": "csv", "mode": "within", "way": "undo", "row": "1", "id": "1", "code": "FERRY",
-    "change": "CH2",
+    "change": "CH2", "token": "none",
 }  # fmt: skip
 
 Operation = tuple[str, str]

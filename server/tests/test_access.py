@@ -20,6 +20,7 @@ from server.tests.addresses import Operation, address, operations
 from server.tests.base import LedgerTest
 
 OPEN = {("get", "/api/health"), ("get", "/api/session"), ("post", "/api/session"), ("delete", "/api/session")}
+OPEN |= {("get", "/api/sheets/{token}"), ("post", "/api/sheets/{token}")}
 """What nobody needs to be signed in for."""
 READS = {
     ("post", "/api/projects/{project}/pages/{page}/selection"),
@@ -31,6 +32,7 @@ READS = {
 SAYS = {("post", "/api/projects/{project}/options/remarks")}
 """What readers write."""
 KEPT_FROM_READERS = {("get", "/api/projects/{project}/feeds"), ("get", "/api/projects/{project}/feeds/{feed}")}
+KEPT_FROM_READERS |= {("get", f"/api/projects/{{project}}/pages/{{page}}/asking{x}") for x in ("", "/{id}/sheet.{form}")}
 """What comes in from outside, where it comes from, and what of it is wrong."""
 ORGANISATIONS = {
     (m, f"/api/{x}")
@@ -51,7 +53,7 @@ APPROVES = {
     ("put", "/api/projects/{project}/members"),
 }
 OWN = {("put", "/api/session/password"), ("patch", "/api/session/formats"), ("get", "/api/sessions"), ("delete", "/api/sessions/{id}")}
-OWN |= {("put", "/api/desk/views"), ("delete", "/api/desk/views")}
+OWN |= {("put", "/api/desk/views"), ("delete", "/api/desk/views"), ("get", "/api/my-work"), ("post", "/api/my-work")}
 """What everybody who is signed in does with their own."""
 ORGANISATION = {
     ("put", "/api/states"),
@@ -194,6 +196,15 @@ class Access(LedgerTest):
         self.member("guest", "reader")
         self.reads_only(guest, [o for o in operations() if of_project(o)])
         self.assertIn(b"Corran", guest.get("/api/projects").content)
+
+    def test_a_contributor_sees_nothing_but_what_is_asked_of_them(self) -> None:
+        guest = self.person("guest", "none")
+        self.member("guest", "contributor")
+        self.hidden(guest)
+        self.assertEqual(guest.get("/api/projects").json()["projects"], [])
+        self.assertEqual(guest.get("/api/my-work").json(), {"name": "Guest", "work": []})
+        self.member("maud", "contributor")  # less than in the organisation
+        self.hidden(self.of("maud"))
 
     def test_a_role_at_the_project_counts_there(self) -> None:
         self.shut()

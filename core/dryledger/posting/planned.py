@@ -214,13 +214,23 @@ def _taken(r: Results, before: Results, codes: Collection[str] | None) -> Iterat
             yield a.code, "posted" if a.code in mine else "" if r.progress[a.code].state != "complete" else "complete"
 
 
-def tried(r: Results, statements: Iterable[Statement], hours: Iterable[HoursEntry] = (), costs: Iterable[CostEntry] = ()) -> Tried:
-    """What the page is with more on it; statements stand in the place of those of the same activities."""
+def tried(
+    r: Results,
+    statements: Iterable[Statement],
+    hours: Iterable[HoursEntry] = (),
+    costs: Iterable[CostEntry] = (),
+    kept: tuple[HoursEntry, ...] | None = None,
+) -> Tried:
+    """What the page is with more on it; statements stand in the place of those of the same activities.
+
+    `kept` are the hours of the page that stay, where not all of them do.
+    """
     page, fresh = r.at.periods[-1], {s.activity: s for s in statements}
-    kept = [fresh.pop(s.activity, s) for s in page.statements]
+    said = [fresh.pop(s.activity, s) for s in page.statements]
 
     def on(p: Period) -> Period:
-        return replace(p, statements=(*kept, *fresh.values()), hours=(*p.hours, *hours), costs=(*p.costs, *costs))
+        there = p.hours if kept is None else kept
+        return replace(p, statements=(*said, *fresh.values()), hours=(*there, *hours), costs=(*p.costs, *costs))
 
     periods = tuple(on(p) if p.code == page.code else p for p in r.book.periods)
     now = compute(r.book.with_periods(periods), page.code, treatment=r.treatment, before=r)

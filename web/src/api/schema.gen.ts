@@ -247,6 +247,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/my-work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What one is asked for oneself, and answering it. */
+        get: operations["my_work"];
+        put?: never;
+        /** @description What one is asked for oneself, and answering it. */
+        post: operations["answer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people": {
         parameters: {
             query?: never;
@@ -1008,6 +1026,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/pages/{page}/asking": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Who can be asked on a page and who was, and the tray; asking them. */
+        get: operations["asking"];
+        put?: never;
+        /** @description Who can be asked on a page and who was, and the tray; asking them. */
+        post: operations["ask_people"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/asking/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description One request: taking it back. */
+        delete: operations["ask_no_more"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/asking/{id}/sheet.{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The sheet of somebody who was asked. */
+        get: operations["asked_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/asking/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description Taking answers onto the page, or leaving them. */
+        patch: operations["take_answers"];
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/asking/inbox": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The sheets that lie in the inbox, read into the trays of their pages. */
+        post: operations["read_inbox"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/asking/remind": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Reminding people. */
+        post: operations["remind_people"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/asking/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A sheet that came back, dropped into the page. */
+        post: operations["read_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/pages/{page}/balance": {
         parameters: {
             query?: never;
@@ -1207,6 +1345,23 @@ export interface paths {
         put?: never;
         /** @description Posting the tray of a feed on the open page. */
         post: operations["post_tray"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pages/{page}/look-ahead.{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What the next weeks bring, for people on site. */
+        get: operations["look_ahead"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2164,6 +2319,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sheets/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The sheet that a token opens, until its page closes: nobody signs in for it. */
+        get: operations["sheet_by_token"];
+        put?: never;
+        /** @description The sheet that a token opens, until its page closes: nobody signs in for it. */
+        post: operations["sheet_back_by_token"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/states": {
         parameters: {
             query?: never;
@@ -2297,6 +2470,13 @@ export interface components {
         };
         /** @enum {string} */
         AgainstEnum: "baseline" | "present";
+        AllOut: {
+            count: number;
+            was: string;
+            finish: string;
+            eac: string | null;
+            to_go: number;
+        };
         /**
          * @description A finding and why it is accepted, as typed; what is not named stays. An empty reason takes the answer back,
          *     an empty page makes it good for ever.
@@ -2316,6 +2496,10 @@ export interface components {
         Answered: {
             revision: number;
             label: string;
+        };
+        /** @description Answers, each kept by itself. */
+        AnswersForm: {
+            answers: components["schemas"]["GivenForm"][];
         };
         ApplyVerb: {
             /**
@@ -2343,6 +2527,19 @@ export interface components {
             name: string;
             /** Format: double */
             hours: number;
+        };
+        AskingOut: {
+            page: string;
+            status: string;
+            revision: number;
+            weeks: number;
+            open: boolean;
+            offered: components["schemas"]["OfferedOut"][];
+            requests: components["schemas"]["RequestOut"][];
+            tray: components["schemas"]["TrayAnswer"][];
+            together: components["schemas"]["AllOut"] | null;
+            inbox?: number;
+            outbox?: string;
         };
         AssignVerb: {
             /**
@@ -3267,6 +3464,18 @@ export interface components {
             calculation: number;
             pages: components["schemas"]["PageOut"][];
         };
+        /** @description An answer: its giver's own name for it, the request, the activity, what it says in cells as typed, and hours by resource. */
+        GivenForm: {
+            uid: string;
+            request: number;
+            activity: string;
+            cells?: {
+                [key: string]: string;
+            };
+            hours?: {
+                [key: string]: components["schemas"]["HoursSaid"];
+            };
+        };
         GivenOut: {
             person: components["schemas"]["PersonRow"];
             password: string | null;
@@ -3301,6 +3510,14 @@ export interface components {
             country: string;
             year: number;
             days?: components["schemas"]["Holiday"][];
+        };
+        HoursAsked: {
+            resource: string;
+            name: string;
+            /** Format: double */
+            before: number;
+            /** Format: double */
+            left: number;
         };
         HoursEffect: {
             effect: components["schemas"]["Effect"];
@@ -3355,6 +3572,11 @@ export interface components {
                 [key: string]: string;
             };
         };
+        /** @description Hours of one resource as typed. */
+        HoursSaid: {
+            worked?: string;
+            to_go?: string;
+        };
         HoursSheet: {
             page: string;
             status: string;
@@ -3380,6 +3602,9 @@ export interface components {
         };
         /** @enum {string} */
         InReportsEnum: "yes" | "no";
+        InboxOut: {
+            lines: string[];
+        };
         IndentVerb: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -3417,6 +3642,12 @@ export interface components {
             revision: number;
             followed: number;
             left: number;
+        };
+        KeptAnswer: {
+            uid: string;
+            kept: boolean;
+            why: string;
+            field: string;
         };
         /** @enum {string} */
         KeptEnum: "own" | "same" | "other" | "gone";
@@ -3697,7 +3928,7 @@ export interface components {
         MembersForm: {
             members_only: boolean;
             roles?: {
-                [key: string]: "reader" | "analyst" | "approver" | null;
+                [key: string]: "contributor" | "reader" | "analyst" | "approver" | null;
             };
         };
         MembersOut: {
@@ -3754,6 +3985,10 @@ export interface components {
             /** Format: double */
             days: number;
         };
+        MyWorkOut: {
+            name: string;
+            work: components["schemas"]["WorkOut"][];
+        };
         Named: {
             id: string;
             code: string;
@@ -3798,6 +4033,13 @@ export interface components {
         };
         /** @enum {string} */
         OfEnum: "activity" | "project";
+        OfferedOut: {
+            name: string;
+            signs_in: boolean;
+            email: string;
+            count: number;
+            asked: boolean;
+        };
         OperandOut: {
             label: string;
             kind: string;
@@ -4061,10 +4303,29 @@ export interface components {
             revision?: number;
             status?: string;
         };
+        /** @description Answers to take, answers to leave, and cells of an answer, by its id, that are taken otherwise. */
+        PatchedTakeForm: {
+            revision?: number;
+            take?: number[];
+            leave?: number[];
+            changed?: {
+                [key: string]: {
+                    [key: string]: string;
+                };
+            };
+        };
         /** @description The treatment of out-of-sequence work. */
         PatchedTreatmentForm: {
             revision?: number;
             treatment?: components["schemas"]["TreatmentEnum"];
+        };
+        /** @description Whom to ask, for what is due within how many weeks after the status date, until when as typed. */
+        PeopleAskForm: {
+            whom: components["schemas"]["WhomForm"][];
+            /** @default 0 */
+            weeks: number;
+            /** @default  */
+            until: string;
         };
         PeopleLoads: {
             bucket: string;
@@ -4465,6 +4726,12 @@ export interface components {
             per: string;
             overtime?: string;
         };
+        ReadOut: {
+            name: string;
+            page: string;
+            kept: number;
+            refused?: components["schemas"]["RefusedRow"][];
+        };
         Reason: {
             column: string | null;
             message: string;
@@ -4496,6 +4763,11 @@ export interface components {
             name: string;
             email: string;
         };
+        RefusedRow: {
+            row: number;
+            code: string;
+            why: string;
+        };
         RegisterColumn: {
             key: string;
             kind: string;
@@ -4523,6 +4795,10 @@ export interface components {
             at: string;
             text: string;
             chosen: boolean;
+        };
+        /** @description Who is reminded. */
+        RemindForm: {
+            requests: number[];
         };
         RemoveVerb: {
             /**
@@ -4621,6 +4897,17 @@ export interface components {
             columns: components["schemas"]["ReportColumn"][];
             rows: components["schemas"]["ReportRow"][];
             empty: string;
+        };
+        RequestOut: {
+            id: number;
+            name: string;
+            signs_in: boolean;
+            email: string;
+            asked: number;
+            answered: number;
+            until: string;
+            reminded: string | null;
+            sent: string;
         };
         ReserveOut: {
             id: string;
@@ -4882,6 +5169,11 @@ export interface components {
             people?: string[][];
             own?: string[][];
         };
+        /** @description A sheet that was filled in. */
+        SheetFile: {
+            /** Format: uri */
+            file: string;
+        };
         SheetRow: {
             code: string;
             name: string;
@@ -5117,6 +5409,10 @@ export interface components {
             code: string;
             revision: number;
         };
+        TakenOut: {
+            effect: components["schemas"]["Effect"];
+            asking: components["schemas"]["AskingOut"];
+        };
         Template: {
             code: string;
             name: string;
@@ -5138,6 +5434,34 @@ export interface components {
             wbs: components["schemas"]["Bracket"][];
             bars: components["schemas"]["Bar"][];
             baselines: string[];
+        };
+        TrayAnswer: {
+            id: number;
+            request: number;
+            name: string;
+            via: string;
+            at: string;
+            code: string;
+            activity: string;
+            cells: {
+                [key: string]: string;
+            };
+            hours: {
+                [key: string]: {
+                    [key: string]: string;
+                };
+            };
+            says: string;
+            note: string;
+            stands: string;
+            since: boolean;
+            /** Format: double */
+            moves: number | null;
+            /** Format: double */
+            finish: number | null;
+            eac: string | null;
+            refused: string;
+            field: string;
         };
         TrayOut: {
             id: number;
@@ -5343,6 +5667,12 @@ export interface components {
             name: string;
             level: number;
         };
+        /** @description Somebody to be asked, with the address that the sheet goes to; absent `activities` are theirs that are due. */
+        WhomForm: {
+            name: string;
+            email?: string;
+            activities?: string[];
+        };
         Words: {
             page: string;
             status: string;
@@ -5375,6 +5705,43 @@ export interface components {
                 [key: string]: string;
             };
             reckoned?: boolean;
+        };
+        WorkOut: {
+            request: number;
+            project: string;
+            project_name: string;
+            page: string;
+            first: string;
+            status: string;
+            until: string;
+            by: string;
+            rows: components["schemas"]["WorkRow"][];
+        };
+        WorkRow: {
+            code: string;
+            name: string;
+            wbs: string;
+            planned_start: string;
+            planned_finish: string;
+            state: string;
+            method: string;
+            /** Format: double */
+            percent: number;
+            /** Format: double */
+            days_left: number;
+            actual_start: string | null;
+            units: string | null;
+            hours?: components["schemas"]["HoursAsked"][];
+            cells?: {
+                [key: string]: string;
+            } | null;
+            typed_hours?: {
+                [key: string]: {
+                    [key: string]: string;
+                };
+            };
+            answered?: string;
+            taken?: boolean;
         };
         WorkedOut: {
             check: string;
@@ -5823,6 +6190,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProjectKinds"];
+                };
+            };
+        };
+    };
+    my_work: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MyWorkOut"];
+                };
+            };
+        };
+    };
+    answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswersForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptAnswer"][];
                 };
             };
         };
@@ -7176,6 +7585,204 @@ export interface operations {
             };
         };
     };
+    asking: {
+        parameters: {
+            query?: {
+                weeks?: number;
+            };
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AskingOut"];
+                };
+            };
+        };
+    };
+    ask_people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PeopleAskForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AskingOut"];
+                };
+            };
+        };
+    };
+    ask_no_more: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AskingOut"];
+                };
+            };
+        };
+    };
+    asked_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                form: "pdf" | "xlsx";
+                id: number;
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                    "application/pdf": string;
+                };
+            };
+        };
+    };
+    take_answers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedTakeForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOut"];
+                };
+            };
+        };
+    };
+    read_inbox: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InboxOut"];
+                };
+            };
+        };
+    };
+    remind_people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemindForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AskingOut"];
+                };
+            };
+        };
+    };
+    read_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["SheetFile"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadOut"];
+                };
+            };
+        };
+    };
     balance: {
         parameters: {
             query?: never;
@@ -7487,6 +8094,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FeedEffect"];
+                };
+            };
+        };
+    };
+    look_ahead: {
+        parameters: {
+            query?: {
+                by?: "person" | "resource" | "element";
+                weeks?: number;
+            };
+            header?: never;
+            path: {
+                form: "pdf" | "xlsx";
+                page: string;
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                    "application/pdf": string;
                 };
             };
         };
@@ -9207,6 +9841,52 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    sheet_by_token: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                };
+            };
+        };
+    };
+    sheet_back_by_token: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["SheetFile"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadOut"];
+                };
             };
         };
     };

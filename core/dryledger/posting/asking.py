@@ -1,0 +1,126 @@
+"""Asking for progress: who is asked for what on a page, and what an answer says of an activity once it is taken.
+
+Source: calculation contract, section 24. An answer is what somebody said; it changes no figure before it is taken, and is then as if typed.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+from dryledger.book.durations import planned_duration
+from dryledger.book.pages import HoursEntry, Statement
+from dryledger.book.plan import Book
+from dryledger.book.responsible import responsible_for
+from dryledger.calendar.calendar import DAY
+from dryledger.compute import Results
+from dryledger.entry.grammar import read_number, type_duration
+from dryledger.errors import EntryRefused
+from dryledger.posting.assumed import assume_start, begin_statement, said_by_hours
+from dryledger.posting.planned import Tried, tried
+from dryledger.posting.typed import read_statement
+from dryledger.words import sentence
+
+__all__ = ["CELLS", "Said", "answered", "asked_of", "names", "own_resources", "said_together", "theirs"]
+
+CELLS = ("percent", "remaining", "actual_start", "actual_finish", "carry_to", "units_done", "note")
+"""What an answer can say of an activity, beside hours; `carry_to` of work that has not begun is when it will start."""
+HOURS = ("worked", "to_go")
+LONGEST = 100_000 * 60
+
+
+@dataclass(frozen=True)
+class Said:
+    """What an answer puts on the page: a statement where it says something of the activity, and hours."""
+
+    activity: str
+    statement: Statement | None
+    hours: tuple[HoursEntry, ...] = ()
+
+
+def _same(a: str, b: str) -> bool:
+    return a.strip().casefold() == b.strip().casefold()
+
+
+def names(book: Book) -> list[str]:
+    """Everybody who can be asked: who is responsible for an activity, or is a resource that is assigned to one, by name."""
+    assigned = {a.resource for a in book.assignments}
+    found = [responsible_for(book, a.code) for a in book.activities]
+    found += [x.person for x in book.resources if x.code in assigned]
+    return sorted({n.strip().casefold(): n.strip() for n in reversed(found) if n.strip()}.values(), key=str.casefold)
+
+
+def own_resources(book: Book, name: str) -> set[str]:
+    """The resources that somebody is."""
+    return {x.code for x in book.resources if x.person and _same(x.person, name)}
+
+
+def theirs(book: Book, name: str) -> list[str]:
+    """The activities that somebody is responsible for or works on, in the book's order."""
+    own = own_resources(book, name)
+    on = {a.activity for a in book.assignments if a.resource in own}
+    return [a.code for a in book.activities if a.code in on or _same(responsible_for(book, a.code), name)]
+
+
+def asked_of(r: Results, before: Results, name: str, days: int = 0) -> list[str]:
+    """What somebody is asked for on a page: theirs that is in progress, or due to start or finish by the status or within `days` after it.
+
+    `r` is the page's own results, `before` those of the page before (or the plan).
+    """
+    assert r.status is not None
+    limit, out = r.status + days * DAY, []
+    for code in theirs(r.book, name):
+        was, row = before.progress[code], before.schedule.activities[code]
+        base = r.baseline.by_code.get(code) if r.baseline else None
+        due = min(row.start, row.start if base is None else base.start)
+        if was.state == "in_progress" or (was.state == "not_started" and due < limit):
+            out.append(code)
+    return out
+
+
+def answered(r: Results, before: Results, code: str, cells: Mapping[str, str], hours: Mapping[str, Mapping[str, str]]) -> Said:
+    """What typed cells of an answer come to on the page; `hours` are by resource. Raises EntryRefused at the cell.
+
+    A bare number of time left is days, of hours hours.
+    """
+    mine = next((s for s in r.at.periods[-1].statements if s.activity == code), None)
+    typed = {k: _days(cells[k]) if k == "remaining" else cells[k] for k in CELLS if cells.get(k, "").strip()}
+    entries = tuple(_hours(r, code, resource, own) for resource, own in hours.items() if any(own.get(k, "").strip() for k in HOURS))
+    if not typed:
+        found = said_by_hours(r, before, entries) if mine is None else []
+        return Said(code, next((s for s in found if isinstance(s, Statement)), None), entries)
+    if typed.keys() & {"actual_start", "actual_finish", "percent", "remaining"} and mine is not None and mine.carry_to is not None:
+        mine = replace(mine, carry_to=None)
+    s = read_statement(r, before, mine or begin_statement(before, code), typed).statement
+    worked = any(h.worked for h in entries)
+    if worked and s.actual_start is None and planned_duration(r.book, r.book.activity_by_code[code]):
+        s = assume_start(r, before, s)[0]
+    return Said(code, s, entries)
+
+
+def _days(text: str) -> str:
+    return f"{text.strip()}d" if read_number(text.strip()) is not None else text
+
+
+def _hours(r: Results, code: str, resource: str, own: Mapping[str, str]) -> HoursEntry:
+    book = r.book
+    if resource not in book.resource_by_code or book.resource_by_code[resource].kind == "material":
+        raise EntryRefused("worked", sentence("asking.nobody", code=resource[:60]))
+    calendar, minutes = book.calendar_by_code[book.activity_by_code[code].calendar], dict[str, int | None]()
+    here = [h for h in r.at.periods[-1].hours if (h.activity, h.resource, h.corrects) == (code, resource, None)]
+    for name in HOURS:
+        text = own.get(name, "").strip()
+        if not text:
+            minutes[name] = getattr(here[-1], name) if here else None
+            continue
+        got = type_duration(f"{text}h" if read_number(text) is not None else text, calendar, name)
+        if got is not None and got[0] > LONGEST:
+            raise EntryRefused(name, sentence("asking.too_many_hours"))
+        minutes[name] = None if got is None else int(got[0])
+    return HoursEntry(code, resource, minutes["worked"] or 0, here[-1].overtime if here else 0, minutes["to_go"])
+
+
+def said_together(r: Results, said: list[Said]) -> Tried:
+    """What the page is with answers on it; hours stand in the place of those of the same assignments."""
+    fresh = {(h.activity, h.resource) for x in said for h in x.hours}
+    page = r.at.periods[-1]
+    kept = tuple(h for h in page.hours if (h.activity, h.resource) not in fresh or h.corrects is not None)
+    return tried(r, [x.statement for x in said if x.statement is not None], [h for x in said for h in x.hours], kept=kept)

@@ -1,0 +1,52 @@
+"""Keeping an answer in the tray: the same one arrives once, and one that can't be is told and not kept."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from django.db import IntegrityError, transaction
+
+from dryledger.errors import EntryRefused
+from dryledger.posting.asking import CELLS, answered
+from server.asking.models import Answer, Request, State
+from server.book.results import View
+from server.posting.sheet import before
+from server.shared.words import sentence
+
+LONGEST = 4_000
+
+
+@dataclass
+class KeptAnswer:
+    """What became of an answer that was sent: kept, or why not and beside which cell."""
+
+    uid: str
+    kept: bool
+    why: str
+    field: str
+
+
+def keep(request: Request, v: View, uid: str, activity: str, cells: Mapping[str, str], hours: Mapping[str, Any], via: str) -> KeptAnswer:
+    """Keep an answer in the tray; the same one arrives once. One that can't be is told, and not kept."""
+    if request.answers.filter(uid=uid).exists():
+        return KeptAnswer(uid, True, "", "")
+    said = {k: str(t).strip() for k, t in cells.items() if k in CELLS and str(t).strip()}
+    own = {r: {k: str(t).strip() for k, t in x.items() if k in ("worked", "to_go") and str(t).strip()} for r, x in hours.items()}
+    own = {r: x for r, x in own.items() if x}
+    if activity not in request.activities:
+        return KeptAnswer(uid, False, sentence("asking.not_asked_for", code=activity[:60]), "activity")
+    if not said and not own:
+        return KeptAnswer(uid, False, sentence("asking.says_nothing"), "")
+    if len(said.get("note", "")) > LONGEST:
+        return KeptAnswer(uid, False, sentence("asking.note_long", most=LONGEST), "note")
+    try:
+        answered(v.results, before(v), activity, said, own)
+    except EntryRefused as no:
+        return KeptAnswer(uid, False, no.message, no.field)
+    try:
+        with transaction.atomic():
+            request.answers.filter(activity=activity, state=State.WAITING).update(state=State.PASSED)
+            Answer.objects.create(request=request, uid=uid, activity=activity, cells=said, hours=own, via=via)
+    except IntegrityError:
+        pass  # the same answer, sent twice at once
+    return KeptAnswer(uid, True, "", "")

@@ -1,0 +1,342 @@
+"""What the asking room reads: who was asked and who answered, the tray with the effect of each answer, and one's own work."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from pathlib import Path
+
+from django.conf import settings
+
+from dryledger.calendar.calendar import to_text
+from dryledger.compute import Results
+from dryledger.entry.grammar import format_day
+from dryledger.errors import EntryRefused
+from dryledger.formats import format_number
+from dryledger.posting.asking import Said, answered, asked_of, names, own_resources, said_together
+from dryledger.posting.effects import balance, change, moved
+from dryledger.posting.entries import describe, needs_entry
+from server.accounts.models import Person, Role
+from server.accounts.roles import covers
+from server.asking.models import Answer, Request, State
+from server.book.access import role_at
+from server.book.models import Page, Project
+from server.book.results import View, view_of
+from server.posting.sheet import before
+from server.shared.words import sentence
+
+WEEK = 7
+KINDS = (".xlsx", ".csv")
+"""What is read of the inbox."""
+
+
+@dataclass
+class OfferedOut:
+    """Somebody who can be asked, and for how many activities; `signs_in` where there is a person of that name."""
+
+    name: str
+    signs_in: bool
+    email: str
+    count: int
+    asked: bool
+
+
+@dataclass
+class RequestOut:
+    """Somebody who was asked: for how many activities, how many of them are answered, how the message went."""
+
+    id: int
+    name: str
+    signs_in: bool
+    email: str
+    asked: int
+    answered: int
+    until: str
+    reminded: str | None
+    sent: str
+
+
+@dataclass
+class TrayAnswer:
+    """An answer in the tray: what it says against what stands, and what taking it would move.
+
+    `since` says that something was posted of the activity on this page; `refused` why it can't be taken as it is.
+    """
+
+    id: int
+    request: int
+    name: str
+    via: str
+    at: str
+    code: str
+    activity: str
+    cells: dict[str, str]
+    hours: dict[str, dict[str, str]]
+    says: str
+    note: str
+    stands: str
+    since: bool
+    moves: float | None
+    finish: float | None
+    eac: str | None
+    refused: str
+    field: str
+    """The cell that it is refused for."""
+
+
+@dataclass
+class AllOut:
+    """What taking all that can be taken would do: the finish before and after, how far EAC moves, rows that need an entry after it."""
+
+    count: int
+    was: str
+    finish: str
+    eac: str | None
+    to_go: int
+
+
+@dataclass
+class AskingOut:
+    """Who can be asked and who was, and the tray."""
+
+    page: str
+    status: str
+    revision: int
+    weeks: int
+    open: bool
+    offered: list[OfferedOut]
+    requests: list[RequestOut]
+    tray: list[TrayAnswer]
+    together: AllOut | None
+    inbox: int = 0
+    """How many files lie in the inbox, to be read."""
+    outbox: str = ""
+
+
+@dataclass
+class HoursAsked:
+    """Hours of somebody on an activity: what was posted before, and what is left as far as is known."""
+
+    resource: str
+    name: str
+    before: float
+    left: float
+
+
+@dataclass
+class WorkRow:
+    """An activity that somebody is asked for: what is known of it, and their latest answer."""
+
+    code: str
+    name: str
+    wbs: str
+    planned_start: str
+    planned_finish: str
+    state: str
+    method: str
+    percent: float
+    days_left: float
+    actual_start: str | None
+    units: str | None
+    hours: list[HoursAsked] = field(default_factory=list)
+    cells: dict[str, str] | None = None
+    typed_hours: dict[str, dict[str, str]] = field(default_factory=dict)
+    answered: str = ""
+    taken: bool = False
+
+
+@dataclass
+class WorkOut:
+    """What somebody is asked for on one page of a project."""
+
+    request: int
+    project: str
+    project_name: str
+    page: str
+    first: str
+    status: str
+    until: str
+    by: str
+    rows: list[WorkRow]
+
+
+@dataclass
+class MyWorkOut:
+    """All that one is asked for, the earliest status date first."""
+
+    name: str
+    work: list[WorkOut]
+
+
+def person_called(name: str, project: Project) -> Person | None:
+    """Who signs in under a name and has to do with the project; None where that is nobody, or not one alone."""
+    found = [p for p in Person.objects.filter(is_active=True, full_name__iexact=name.strip()) if role_at(p, project) is not None]
+    return found[0] if len(found) == 1 and covers(role_at(found[0], project) or "none", Role.CONTRIBUTOR) else None
+
+
+def said_by(v: View, a: Answer) -> Said:
+    """What an answer comes to on the page. Raises EntryRefused at the cell."""
+    if a.activity not in v.book.activity_by_code:
+        raise EntryRefused("activity", sentence("asking.gone", code=a.activity))
+    return answered(v.results, before(v), a.activity, a.cells, a.hours)
+
+
+def in_words(a: Answer, known: Mapping[str, str]) -> str:
+    """An answer as it was given, in a few words."""
+    c = a.cells
+    parts = [sentence(f"asking.says_{k}", text=c[k]) for k in WORDED if c.get(k)]
+    for resource, own in a.hours.items():
+        who = f"{known.get(resource, resource)}: " if len(a.hours) > 1 else ""
+        parts += [who + sentence(f"asking.says_{k}", text=own[k]) for k in ("worked", "to_go") if own.get(k)]
+    return ", ".join(parts) or sentence("asking.says_nothing")
+
+
+WORDED = ("actual_finish", "percent", "remaining", "units_done", "actual_start", "carry_to")
+
+
+def asking(v: View, weeks: int = 0) -> AskingOut:
+    """Who can be asked on a page and who was, and the tray."""
+    rows = list(Request.objects.filter(page=v.page).select_related("person"))
+    answers = list(Answer.objects.filter(request__page=v.page).exclude(state=State.PASSED).select_related("request"))
+    waiting = [a for a in answers if a.state == State.WAITING]
+    out = AskingOut(v.page.code, v.page.status, v.project.revision, weeks, v.page.state == "wet", [], [], [], None)
+    out.inbox, out.outbox = waiting_in(settings.INBOX), settings.OUTBOX_VIEW
+    if out.open:
+        out.offered = _offered(v, rows, weeks)
+        out.tray, taken = _tray(v, waiting)
+        out.together = _together(v, taken) if taken else None
+    for r in rows:
+        own = {a.activity for a in answers if a.request_id == r.pk}
+        reminded = r.reminded.isoformat(timespec="minutes") if r.reminded else None
+        count = len(set(r.activities) & own)
+        out.requests.append(RequestOut(r.pk, r.name, r.person_id is not None, r.email, len(r.activities), count, r.until, reminded, r.sent))
+    return out
+
+
+def waiting_in(folder: Path) -> int:
+    """How many files lie in the inbox."""
+    return sum(1 for f in folder.iterdir() if f.suffix.lower() in KINDS) if folder.is_dir() else 0
+
+
+def _offered(v: View, rows: list[Request], weeks: int) -> list[OfferedOut]:
+    asked, emails = {r.name for r in rows}, dict[str, str]()
+    for r in Request.objects.filter(page__project=v.project).exclude(email=""):
+        emails[r.name] = r.email
+    out = []
+    for name in names(v.book):
+        count = len(asked_of(v.results, before(v), name, weeks * WEEK))
+        out.append(OfferedOut(name, person_called(name, v.project) is not None, emails.get(name, ""), count, name in asked))
+    return out
+
+
+def _tray(v: View, waiting: list[Answer]) -> tuple[list[TrayAnswer], list[Said]]:
+    r, out, taken = v.results, list[TrayAnswer](), list[Said]()
+    stated = {s.activity: s for s in r.at.periods[-1].statements}
+    people = {x.code: x.name for x in v.book.resources}
+    for a in waiting:
+        known, mine = v.book.activity_by_code.get(a.activity), stated.get(a.activity)
+        stands = describe(mine) if mine is not None else _stands(r, a.activity) if known is not None else ""
+        row = TrayAnswer(
+            a.pk,
+            a.request_id,
+            a.request.name,
+            a.via,
+            a.at.isoformat(timespec="minutes"),
+            a.activity,
+            a.activity if known is None else known.name,
+            a.cells,
+            a.hours,
+            in_words(a, people),
+            a.cells.get("note", ""),
+            stands,
+            mine is not None,
+            None,
+            None,
+            None,
+            "",
+            "",
+        )
+        try:
+            said = said_by(v, a)
+            now = said_together(r, [said]).results
+        except EntryRefused as no:
+            row.refused, row.field = no.message, no.field
+        else:
+            taken.append(said)
+            row.moves = next((float(m.days) for m in moved(r, now) if m.code == a.activity), 0.0)
+            diff = change(balance(r), balance(now))
+            row.finish = float(diff["finish"]) if "finish" in diff else 0.0
+            row.eac = f"{diff['eac']:f}" if "eac" in diff else None
+        out.append(row)
+    return out, taken
+
+
+def _stands(r: Results, code: str) -> str:
+    p, row = r.progress[code], r.schedule.activities[code]
+    if p.state == "in_progress":
+        days = r.book.calendar_by_code[r.book.activity_by_code[code].calendar].days(p.remaining)
+        percent = format_number(round(p.percent * 100, 1).normalize())
+        return sentence("asking.stands_going", percent=percent, days=format_number(round(days, 2).normalize()))
+    key = "asking.stands_complete" if p.state == "complete" else "asking.stands_due"
+    return sentence(key, start=format_day(row.start), finish=format_day(row.finish))
+
+
+def _together(v: View, said: list[Said]) -> AllOut:
+    r, now, start = v.results, said_together(v.results, said).results, before(v)
+    diff = change(balance(r), balance(now))
+    stated = {s.activity for s in now.at.periods[-1].statements}
+    to_go = sum(needs_entry(now, start, a.code) and a.code not in stated for a in v.book.activities)
+    eac = f"{diff['eac']:f}" if "eac" in diff else None
+    return AllOut(len(said), to_text(r.schedule.finish), to_text(now.schedule.finish), eac, to_go)
+
+
+def open_requests(person: Person) -> list[Request]:
+    """What a person is asked for on pages that are open, where they still have to do with the project."""
+    found = Request.objects.filter(person=person, page__state="wet").select_related("page__project", "by").order_by("page__status", "pk")
+    return [r for r in found if (role := role_at(person, r.page.project)) is not None and covers(role, Role.CONTRIBUTOR)]
+
+
+def my_work(person: Person) -> MyWorkOut:
+    """All that one is asked for."""
+    return MyWorkOut(person.full_name or person.username, [work_of(r) for r in open_requests(person)])
+
+
+def work_of(request: Request) -> WorkOut:
+    """What a request asks: its activities as they stand, with the answers that were given."""
+    page: Page = request.page
+    v = view_of(page.project, page)
+    r, start = v.results, before(v)
+    latest = {a.activity: a for a in request.answers.exclude(state=State.PASSED)}
+    own = own_resources(v.book, request.name)
+    rows = [_row(r, start, code, own, latest.get(code)) for code in request.activities if code in v.book.activity_by_code]
+    first = to_text(start.status if start.status is not None else v.book.project.start)
+    by = request.by.full_name or request.by.username
+    return WorkOut(request.pk, page.project.code, page.project.name, page.code, first, page.status, request.until, by, rows)
+
+
+def _row(r: Results, start: Results, code: str, own: set[str], answer: Answer | None) -> WorkRow:
+    book, a, row, p = r.book, r.book.activity_by_code[code], start.schedule.activities[code], start.progress[code]
+    base = r.baseline.by_code.get(code) if r.baseline else None
+    method = base.value_method if base is not None else a.value_method
+    days = book.calendar_by_code[a.calendar].days(p.remaining if p.state == "in_progress" else p.planned)
+    out = WorkRow(
+        code,
+        a.name,
+        next((w.name for w in book.wbs if w.code == a.wbs), ""),
+        to_text(row.start if base is None else base.start),
+        to_text(row.finish if base is None else base.finish),
+        p.state,
+        method.type,
+        round(float(p.percent * 100), 1),
+        float(round(days, 2)),
+        None if p.actual_start is None else to_text(p.actual_start),
+        f"{method.planned.normalize():f}" if method.type == "units" else None,
+    )
+    for x in book.assignments_of.get(code, ()):
+        if x.resource in own and book.resource_by_code[x.resource].kind != "material":
+            posted = sum(h.worked + h.overtime for q in start.at.periods for h in q.hours if (h.activity, h.resource) == (code, x.resource))
+            to_go = start.at.to_go.get((code, x.resource))
+            left = to_go if to_go is not None else int(p.remaining * x.units)
+            out.hours.append(HoursAsked(x.resource, book.resource_by_code[x.resource].name, round(posted / 60, 2), round(left / 60, 2)))
+    if answer is not None:
+        out.cells, out.typed_hours, out.taken = answer.cells, answer.hours, answer.state == State.TAKEN
+        out.answered = answer.at.isoformat(timespec="minutes")
+    return out
