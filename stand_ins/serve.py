@@ -10,8 +10,8 @@ from pathlib import Path
 TYPES = {".csv": "text/csv; charset=utf-8", ".json": "application/json"}
 
 
-def main(file: Path, port: int) -> None:
-    """Serve the file until stopped; it is read anew each time, so that a change in it is a change at the source."""
+def source(file: Path, port: int) -> ThreadingHTTPServer:
+    """What serves the file; it is read anew each time, so that a change in it is a change at the source."""
 
     class Answer(BaseHTTPRequestHandler):
         def do_GET(self) -> None:
@@ -28,8 +28,8 @@ def main(file: Path, port: int) -> None:
         def log_message(self, format: str, *args: object) -> None:
             pass
 
-    ThreadingHTTPServer(("127.0.0.1", port), Answer).serve_forever()
+    return ThreadingHTTPServer(("127.0.0.1", port), Answer)
 
 
 if __name__ == "__main__":
-    main(Path(sys.argv[1]), int(sys.argv[2]))
+    source(Path(sys.argv[1]), int(sys.argv[2])).serve_forever()

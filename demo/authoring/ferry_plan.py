@@ -32,6 +32,10 @@ RESOURCES = [
     ("CLS", "Northmere classification society", "labour", 1, "five-day", None, "hour", None),
 ]
 
+PERSONS = {"FIT": "Ruan Teale", "ELE": "Mirela Oakden", "PNT": "Joss Amberley", "CTL": "Petra Lindqvale", "PMG": "Edda Marchbank"}
+ANSWERS = {"2": "Joss Amberley", "3": "Ruan Teale", "4": "Ruan Teale", "5": "Mirela Oakden", "6": "Petra Lindqvale", "7": "Petra Lindqvale"}
+"""Who is responsible for each element; the cables have somebody of their own, all else is the project's."""
+CABLES = ("A455", "A460", "A465", "A470")
 WBS = [("1", "Design approval"), ("2", "Dry-docking and survey"), ("3", "Battery room"), ("4", "Drive train"),
        ("5", "Shore charging"), ("6", "Wheelhouse systems"), ("7", "Sea trials"), ("8", "Handover")]
 
@@ -137,6 +141,7 @@ def plan() -> Plan:
         row |= {"kind": "milestone"} if milestone else {}
         row |= {"duration": f"{days:g}d"} if days else {}
         row |= _special(code)
+        row |= {"responsible": "Mirela Oakden"} if code in CABLES else {}
         own = own_fields(code, code[1])
         row |= {"fields": own} if own else {}
         activities.append(row)
@@ -153,12 +158,13 @@ def plan() -> Plan:
         "format": "dry-ledger-book", "version": 1,
         "project": {"code": "FERRY", "name": "MV Corran Light, hybrid-electric refit", "currency": "EUR", "start": "2027-01-04T07:30",
                     "calendar": "five-day", "deadline": "2027-07-20T16:00", "benefit": "3400000.00",
+                    "responsible": PERSONS["PMG"],
                     "benefit_basis": "Fuel and crew saved in ten years, of the business case of May 2026", **ABOUT},
         "calendars": CALENDARS,
-        "resources": [{"code": c, "name": n, "kind": k, "units": u, "calendar": cal, **({"role": True} if c == "NAV" else {}), **({"shared": c} if c in ("ELE", "BRG") else {}),
+        "resources": [{"code": c, "name": n, "kind": k, "units": u, "calendar": cal, **({"role": True} if c == "NAV" else {}), **({"shared": c} if c in ("ELE", "BRG") else {}), **({"person": PERSONS[c]} if c in PERSONS else {}),
                        "rates": [{"from": "2026-01-01", "amount": amount, "per": per, **({"overtime": ot} if ot else {})}] if amount else []}
                       for c, n, k, u, cal, amount, per, ot in RESOURCES],
-        "wbs": [{"code": c, "name": n} for c, n in WBS],
+        "wbs": [{"code": c, "name": n, **({"responsible": ANSWERS[c]} if c in ANSWERS else {})} for c, n in WBS],
         "activities": activities, "links": links, "assignments": assignments, "costs": costs, **REGISTERS, "orders": orders(costs), "reserves": RESERVES,
     }
 

@@ -16,6 +16,7 @@ from dryledger.changes.entering import set_hours, state
 from dryledger.entry.plan_cells import type_instant
 from dryledger.errors import ChangeRefused, EntryRefused
 from dryledger.posting.asking import CELLS, Said, asked_of, names
+from dryledger.posting.assumed import nothing_left
 from server.asking.keeping import KeptAnswer, keep
 from server.asking.models import Answer, Request, State
 from server.asking.selectors import WEEK, AskingOut, asking, in_words, open_requests, person_called, said_by
@@ -142,7 +143,11 @@ def take(
     if len(ids) == 1:
         label = sentence("asking.took_one", name=one.request.name, activity=one.activity, says=in_words(one, people))
 
+    done = {x.activity for x in said if x.statement is not None and x.statement.actual_finish is not None}
+
     def changes(draft: Draft, key: int) -> None:
+        for h in nothing_left(old.results, done):
+            set_hours(draft, key, h)
         order = {a.code: i for i, a in enumerate(old.book.activities)}
         for x in sorted(said, key=lambda x: order[x.activity]):
             if x.statement is not None:

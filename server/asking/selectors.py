@@ -6,9 +6,9 @@ from pathlib import Path
 
 from django.conf import settings
 
-from dryledger.calendar.calendar import to_text
+from dryledger.calendar.calendar import from_text, to_text
 from dryledger.compute import Results
-from dryledger.entry.grammar import format_day
+from dryledger.entry.grammar import format_day, read_number
 from dryledger.errors import EntryRefused
 from dryledger.formats import format_number
 from dryledger.posting.asking import Said, answered, asked_of, names, own_resources, said_together
@@ -182,13 +182,24 @@ def said_by(v: View, a: Answer) -> Said:
 def in_words(a: Answer, known: Mapping[str, str]) -> str:
     """An answer as it was given, in a few words."""
     c = a.cells
-    parts = [sentence(f"asking.says_{k}", text=c[k]) for k in WORDED if c.get(k)]
+    parts = [sentence(f"asking.says_{k}", text=_shown(k, c[k])) for k in WORDED if c.get(k)]
     for resource, own in a.hours.items():
         who = f"{known.get(resource, resource)}: " if len(a.hours) > 1 else ""
         parts += [who + sentence(f"asking.says_{k}", text=own[k]) for k in ("worked", "to_go") if own.get(k)]
     return ", ".join(parts) or sentence("asking.says_nothing")
 
 
+def _shown(key: str, text: str) -> str:
+    """A cell of an answer: dates in words, bare days with their unit."""
+    if key == "remaining" and read_number(text) is not None:
+        return f"{text} d"
+    try:
+        return format_day(from_text(f"{text[:10]}T00:00")) if key in DATES else text
+    except ValueError:
+        return text
+
+
+DATES = ("actual_start", "actual_finish", "carry_to")
 WORDED = ("actual_finish", "percent", "remaining", "units_done", "actual_start", "carry_to")
 
 

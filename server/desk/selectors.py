@@ -11,6 +11,7 @@ from dryledger.desk.curve import portfolio_curve
 from dryledger.desk.portfolio import CurrencySum, sums_by_currency
 from dryledger.marks.marks import mark_word
 from server.accounts.models import Person
+from server.asking.selectors import open_requests
 from server.book.access import Access, visible
 from server.book.models import Page, Project
 from server.book.outside import state_of_outside
@@ -54,7 +55,9 @@ def desk(person: Person, found: list[ProjectLine]) -> DeskOut:
     due = _due(person)
     projects = [ProjectOut(**{**vars(x.project), "report_due": due.get(x.project.code)}) for x in found]
     late = sorted((m for x in found for m in x.late), key=lambda m: -m.late_days)
-    return DeskOut(projects, [_sum(x) for x in sums_by_currency(x.figures for x in found)], late, views_of(person))
+    return DeskOut(
+        projects, [_sum(x) for x in sums_by_currency(x.figures for x in found)], late, views_of(person), len(open_requests(person))
+    )
 
 
 def _due(person: Person) -> dict[str, str]:

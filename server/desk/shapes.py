@@ -123,6 +123,8 @@ class DeskOut:
     sums: list[SumOut]
     late: list[LateOut]
     views: list[DeskView]
+    asked: int = 0
+    """On how many open pages the person is asked for progress."""
 
 
 @dataclass

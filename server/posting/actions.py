@@ -8,7 +8,8 @@ from dryledger.book.pages import CostEntry as CoreCost
 from dryledger.calendar.calendar import date_of, to_text
 from dryledger.changes.apply import finished
 from dryledger.changes.draft import Draft
-from dryledger.changes.entering import state
+from dryledger.changes.entering import set_hours, state
+from dryledger.posting.assumed import nothing_left
 from dryledger.posting.effects import Moved, balance, change, moved
 from dryledger.posting.typed import read_entries
 from server.book.access import Access
@@ -105,7 +106,11 @@ def post_entries(
     says |= {code: sentence("posting.statement_taken_off_page", name=known[code].name) for code in clear}
     subject, label = next(iter(says.items())) if len(says) == 1 else ("", sentence("posting.posted_rows", count=len(says)))
 
+    done = {x.activity for x in read if x.checked is not None and x.checked.statement.actual_finish is not None}
+
     def changes(draft: Draft, page: int) -> None:
+        for h in nothing_left(old.results, done):
+            set_hours(draft, page, h)
         state(draft, page, [*(x.checked.statement for x in read if x.checked is not None), *clear])
         for code, cost in [*((x.activity, x.cost) for x in read if x.has_cost), *((code, None) for code in clear)]:
             _own_cost(draft, old, code, cost)

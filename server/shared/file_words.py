@@ -281,7 +281,7 @@ FILE_WORDS: Final = {
     "asking.nothing_due": "Nothing is due.",
     "asking.says_actual_finish": "finished {text}",
     "asking.says_percent": "{text} %",
-    "asking.says_remaining": "{text} days left",
+    "asking.says_remaining": "{text} left",
     "asking.says_units_done": "{text} units",
     "asking.says_actual_start": "started {text}",
     "asking.says_carry_to": "will start {text}",

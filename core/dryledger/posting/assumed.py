@@ -14,7 +14,7 @@ from dryledger.compute import Results
 from dryledger.entry.grammar import instant_text
 from dryledger.words import sentence
 
-__all__ = ["assume_finish", "assume_start", "begin_statement", "said_by_hours"]
+__all__ = ["assume_finish", "assume_start", "begin_statement", "nothing_left", "said_by_hours"]
 
 DATES = ("actual_start", "actual_finish")
 
@@ -92,6 +92,13 @@ def said_by_hours(r: Results, before: Results, entries: Iterable[HoursEntry]) ->
         if now != s:
             out.append(now)
     return out
+
+
+def nothing_left(r: Results, codes: Collection[str]) -> list[HoursEntry]:
+    """Hours that say that nothing is left of activities, where something was: 0 h come with the finish."""
+    here = {(h.activity, h.resource): h for h in r.at.periods[-1].hours if h.corrects is None}
+    stale = [pair for pair, to_go in r.at.to_go.items() if pair[0] in codes and to_go]
+    return [replace(here.get(pair, HoursEntry(*pair)), to_go=0) for pair in stale]
 
 
 def _only_begun(s: Statement) -> bool:

@@ -15,6 +15,7 @@ from dryledger.calendar.calendar import Instant, date_of
 from dryledger.compute import Results, compute
 from dryledger.entry.grammar import format_day, instant_text
 from dryledger.errors import EntryRefused
+from dryledger.posting.assumed import nothing_left
 from dryledger.posting.effects import Moved, moved
 from dryledger.posting.entries import describe, needs_entry, plan_statement
 from dryledger.words import sentence
@@ -89,6 +90,10 @@ def as_planned(r: Results, before: Results, way: str, codes: Collection[str] | N
                 _fill_costs(r, before, out, a.code)
         filled = {h.resource for h in out.hours if h.activity == a.code}
         out.hours += [h for h in hours if h.resource not in filled]
+    if "hours" in parts:
+        here = {(h.activity, h.resource) for h in r.at.periods[-1].hours}
+        done = {c for c, p in r.progress.items() if p.state == "complete" and (named is None or c in named)}
+        out.hours += [h for h in nothing_left(r, done) if (h.activity, h.resource) not in here]
     return out
 
 

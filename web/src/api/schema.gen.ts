@@ -3128,6 +3128,7 @@ export interface components {
             sums: components["schemas"]["SumOut"][];
             late: components["schemas"]["LateOut"][];
             views: components["schemas"]["DeskView"][];
+            asked?: number;
         };
         DeskPoint: {
             end: string;

@@ -17,7 +17,9 @@ const SCREENS = ROOMS.flatMap((room) =>
 const Desk = fetched(() => import("../features/desk").then((m) => ({ Component: m.DeskScreen })));
 const People = fetched(() => import("../features/people").then((m) => ({ Component: m.PeopleScreen })));
 const Own = fetched(() => import("../features/accounts/OwnScreen").then((m) => ({ Component: m.OwnScreen })));
+const MyWork = fetched(() => import("../features/asking/MyWorkScreen").then((m) => ({ Component: m.MyWorkScreen })));
 const OUTSIDE = [
+  { path: "/my-work", Screen: MyWork },
   { path: "/", Screen: Desk },
   { path: "/people", Screen: People },
   { path: "/account", Screen: Own },

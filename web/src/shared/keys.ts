@@ -9,6 +9,7 @@ export const keys = {
   access: (of?: string) => (of === undefined ? ["access"] : ["access", of]),
   audit: (kind: string, text: string) => ["audit", kind, text],
   figures: ["figures"],
+  myWork: ["my work"],
   templates: ["templates"],
   kinds: ["kinds"],
   resources: ["resources"],
@@ -63,6 +64,7 @@ export const keys = {
     return {
       all: [project, page],
       activity: (code: string) => part("activity", code),
+      asking: (weeks: number) => part("asking", weeks),
       balance: part("balance"),
       buffers: part("buffers"),
       checks: part("checks"),

@@ -96,6 +96,7 @@ export const words = say({
   },
   roles: named({
     none: "sees the projects they are a member of",
+    contributor: "says how far it is",
     reader: "reads",
     analyst: "posts pages",
     approver: "approves and issues",

@@ -25,5 +25,6 @@ class Command(BaseCommand):
                 call_command("demo_organisation", lists)
             for book in [demo] if demo.is_file() else sorted(demo.glob("*.json"), key=lambda f: f.stem != "ferry"):
                 call_command("demo_book", book, stdout=self.stdout)
+            call_command("demo_asking")
             if sources:
                 call_command("demo_feeds", sources)

@@ -1,6 +1,6 @@
 import { Box, Flex, Heading } from "@chakra-ui/react";
 import { useEffect } from "react";
-import { Link, useOutletContext } from "react-router";
+import { Link, Navigate, useOutletContext } from "react-router";
 import type { Schemas } from "../../api";
 import { Bones, Frame, Notice, useAddressed, useDesk } from "../../shared";
 import { Files, PartTitle, Tabs } from "../../shared/ui";
@@ -34,6 +34,9 @@ export function DeskScreen() {
   useEffect(() => {
     document.title = `${w.title} · ${words.product}`;
   }, []);
+  // Who is only asked for progress has no desk.
+  if (desk.data?.projects.length === 0 && person.role === "none" && !person.administrator)
+    return <Navigate to="/my-work" replace />;
   return (
     <Frame
       title={words.product}
@@ -51,6 +54,7 @@ export function DeskScreen() {
             {w.title}
           </Heading>
           {desk.data && desk.data.projects.length > 0 && <Files base="/api/desk" forms={["csv", "xlsx", "pdf"]} />}
+          {desk.data?.asked ? <Link to="/my-work">{w.myWork(desk.data.asked)}</Link> : null}
           {person.administrator && <Link to="/people">{w.people}</Link>}
           {begins(person) && <NewProject />}
         </Flex>

@@ -75,7 +75,7 @@ export function Members({ members, keep }: Props) {
                   ))}
                 </Select>
               ) : (
-                w.roles[m.role ?? ""]
+                w.memberRoles[m.role ?? ""]
               ),
           },
         ]}

@@ -148,6 +148,7 @@ function Says({ kind, tried }: { kind: Props["kind"]; tried: Schemas["TriedOut"]
       (k) => tried.change[k] && `${k.toUpperCase()} ${format.signed(tried.change[k] ?? "")}`,
     ),
   ].filter(Boolean);
+  const reckons = tried.stated.some((s) => s.reckoned);
   const moved = new Map(tried.moved.map((m) => [m.code, m.days]));
   return (
     <>
@@ -176,7 +177,7 @@ function Says({ kind, tried }: { kind: Props["kind"]; tried: Schemas["TriedOut"]
                     kind: "num" as const,
                     cell: (s: Schemas["Stated"]) => s.cost && format.money(s.cost),
                   },
-                  {
+                  reckons && {
                     title: w.reckoned,
                     kind: "num" as const,
                     cell: (s: Schemas["Stated"]) => s.reckoned && <i>{format.money(s.reckoned)}</i>,

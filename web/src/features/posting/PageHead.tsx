@@ -15,9 +15,13 @@ const LENSES = [
   ["posting", words.posting.progress],
   ["posting/hours", words.posting.hours],
   ["posting/costs", words.posting.costs],
+  ["posting/answers", words.posting.answers],
   ["posting/feeds", words.posting.feeds],
   ["posting/history", words.posting.history],
 ] as const;
+
+/** What only those see who may post. */
+const WRITERS: string[] = ["posting/feeds", "posting/answers"];
 
 interface Props {
   posting: Posting;
@@ -54,7 +58,7 @@ export function PageHead({ posting, sheet, children, beside }: Props) {
       <RowOf mt="0" pr="14" justifyContent="flex-end">
         <PartLinks
           label={words.posting.lenses}
-          parts={LENSES.filter(([to]) => mayPost || to !== "posting/feeds")}
+          parts={LENSES.filter(([to]) => mayPost || !WRITERS.includes(to))}
           mr="auto"
           flexWrap="nowrap"
         />

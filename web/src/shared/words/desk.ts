@@ -5,6 +5,7 @@ export const words = say({
   ...common,
   desk: {
     title: "Projects",
+    myWork: (n: number) => `My work (${n})`,
     people: "People and access",
     project: "Project",
     page: "As of",

@@ -13,7 +13,7 @@ export const words = say({
     username: "Sign-in name",
     role: "Default role",
     roles: named({ none: "Only as a member", ...ROLES }),
-    memberRoles: ROLES,
+    memberRoles: named({ contributor: "Contributor", ...ROLES }),
     administrator: "Administrator",
     projects: "Project roles",
     decidedApart: "A change of the budget is decided by another person than who raised it or wrote to it.",

@@ -8,6 +8,7 @@ export const words = say({
     progress: "Progress",
     hours: "Hours",
     costs: "Costs",
+    answers: "Answers",
     feeds: "Feeds",
     history: "History",
     title: (n: number, day: string) => `Page ${n}, to ${day}`,
