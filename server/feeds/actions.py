@@ -289,8 +289,21 @@ class _Writer:
             elif any(change):
                 corrections.append(HoursEntry(code, resource, *change, corrects=corrects, reason=reason))
         draft.enter(page, "hours", [(None, x) for x in corrections])
+        for code in {h.resource for h in entered if h.worked or h.overtime}:
+            self._has_sheets(draft, code)
         state(draft, page, said_by_hours(self.v.results, before(self.v), entered))
         self._write_costs(draft, page, stale, reason)
+
+    def _has_sheets(self, draft: Draft, code: str) -> None:
+        """A resource whose hours come from a feed is posted from its first on, where it would follow the project's progress.
+
+        What was reckoned of it on earlier pages stays: then its hours take over activity by activity.
+        """
+        book, earlier = self.v.book, before(self.v).valuation.following
+        if book.project.actuals != "progress" or book.resource_by_code[code].actuals:
+            return
+        if not any(x.resource == code for a in book.activities for x in earlier.of(a.code)):
+            draft.put("resources", draft.codes("resources")[code], {"actuals": "posted"})
 
     def _write_costs(self, draft: Draft, page: int, stale: Sequence[FeedRow], reason: str) -> None:
         """The costs; those of rows that are written anew go, unless somebody changed them since: a check tells these."""

@@ -57,6 +57,7 @@ class ResourceOut(serializers.Serializer[object]):
     rates = Rate(many=True, required=False)
     skills = serializers.ListField(child=serializers.CharField(), required=False)
     actuals = serializers.CharField(required=False)
+    person = serializers.CharField(required=False)
     activities = serializers.IntegerField()
     shared = serializers.CharField(required=False)
     own_rates = serializers.BooleanField(required=False)

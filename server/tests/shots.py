@@ -1,5 +1,6 @@
 """Take the pictures of docs/screenshots from a demo server that runs (`./dry demo`): `./dry shots [ADDRESS]`."""
 
+import re
 import subprocess
 import sys
 import tempfile
@@ -36,6 +37,7 @@ def main() -> None:
         plan(page, address)
         rest(page, address)
         reading(page, address)
+        my_work(browser.new_page(viewport={"width": 390, "height": 800}, color_scheme="light"), address)
         browser.close()
 
 
@@ -46,6 +48,16 @@ def posting(page: Page, address: str) -> None:
     page.goto(f"{address}/FERRY/P10/checks")
     page.locator('[data-cell="finished_with_work:A430:text"]').click()
     take(page, "checks")
+    page.goto(f"{address}/FERRY/P10/posting/answers")
+    page.get_by_role("button", name=re.compile("^Take all")).first.wait_for()
+    take(page, "answers")
+
+
+def my_work(page: Page, address: str) -> None:
+    page.goto(address)
+    page.get_by_role("button", name="Ruan").click()
+    page.locator("[data-row] button").nth(2).click()
+    take(page, "my-work")
 
 
 def plan(page: Page, address: str) -> None:
@@ -61,9 +73,6 @@ def reading(page: Page, address: str) -> None:
     page.locator("[data-sheet]").evaluate("e => { e.scrollTop = 900 }")
     page.locator('[data-bar="A360"] [data-line="2"]').wait_for(state="attached")
     take(page, "timeline")
-    page.goto(f"{address}/FERRY/P10/value?part=pages")
-    page.locator("path[data-line]").first.wait_for(state="attached")
-    take(page, "over-the-pages")
     page.goto(f"{address}/FERRY/P10/options")
     page.get_by_role("button", name="O3 Second crew").click()
     page.get_by_role("img", name="The finish of the present and of each option").wait_for()
@@ -99,9 +108,6 @@ def rest(page: Page, address: str) -> None:
     page.get_by_role("button", name="Estimate at completion, This page").click()
     page.wait_for_timeout(600)
     take(page, "report")
-    page.goto(f"{address}/FERRY/P10/posting/costs")
-    page.locator("[data-row]").nth(1).wait_for()
-    take(page, "costs")
     with tempfile.TemporaryDirectory() as folder:
         paper = Path(folder) / "report.pdf"
         paper.write_bytes(page.request.get(f"{address}/api/projects/FERRY/pages/P10/report/editions/draft.pdf").body())

@@ -12,7 +12,7 @@ from typing import Any
 from django.test import override_settings
 
 from server.accounts.models import Person
-from server.book.models import CostEntry, HoursEntry, Project
+from server.book.models import CostEntry, HoursEntry, Project, Resource, Statement
 from server.book.verify import verify
 from server.feeds.models import Fetching, Taken, Waiting
 from server.tests.base import LedgerTest
@@ -120,6 +120,21 @@ class Timesheets(FeedTest):
         self.assertEqual(self.call("get", f"{AT}/pages/P03/balance"), sealed)
         self.assertEqual(verify(Project.objects.get(code="FERRY")).wrong, [])
         self.assertEqual(self.fetch(csv(f"1,{person[1]},2027-01-20,A150,9,1,"))["seen"], 1)
+
+    def test_who_has_time_sheets_is_posted_where_the_project_follows_progress(self) -> None:
+        HoursEntry.objects.filter(resource__code="PMG").delete()  # so that something is reckoned of it
+        row = self.call("get", f"{AT}/about")["project"]["id"]
+        changes = {"revision": self.revision(), "preview": False, "rest": False}
+        self.call("post", f"{AT}/plan/changes", changes | {"verbs": [{"do": "set", "row": row, "cells": {"actuals": "progress"}}]})
+        names = dict(map(tuple, self.call("get", f"{AT}/pages/now/posting/hours")["people"]))
+        self.fetch(csv(f"1,{names['PNT']},2027-01-20,A280,6,,", f'2,"{names["PMG"]}",2027-01-20,A850,6,,'))
+        self.assertEqual(self.post()["posted"], 2)
+        own = dict(Resource.objects.filter(project=self.project).values_list("code", "actuals"))
+        self.assertEqual((own["PNT"], own["PMG"]), ("posted", None))  # of the other something was reckoned already: that stays
+        begun = Statement.objects.get(page__state="wet", activity__code="A280")
+        self.assertEqual(begun.assumed, ["actual_start"])
+        self.call("post", f"{AT}/undo", {"revision": self.revision()})
+        self.assertIsNone(Resource.objects.get(project=self.project, code="PNT").actuals)
 
     def test_rows_without_an_id_are_known_by_what_they_say(self) -> None:
         person = self.call("get", f"{AT}/pages/now/posting/hours")["people"][0]

@@ -4933,6 +4933,7 @@ export interface components {
             rates?: components["schemas"]["Rate"][];
             skills?: string[];
             actuals?: string;
+            person?: string;
             activities: number;
             shared?: string;
             own_rates?: boolean;

@@ -13,6 +13,7 @@ export { Guard } from "./Guard";
 export { groupBy, oneOf } from "./groups";
 export { forgetLooks, useAddressed, useKept, useStanding } from "./kept";
 export { keys, partOf } from "./keys";
+export { LookAhead } from "./LookAhead";
 export { Mark } from "./Mark";
 export { Modal } from "./Modal";
 export { Notice } from "./Notice";

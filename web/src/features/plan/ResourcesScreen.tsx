@@ -148,6 +148,14 @@ function Editor({ resource, all, lists, plan, open }: Part) {
           write={(actuals) => set({ actuals }, "actuals")}
         />
         <Entry
+          label={w.person}
+          value={resource.person ?? ""}
+          placeholder={w.personHint}
+          disabled={!open}
+          write={(person) => set({ person }, "person", person)}
+          trouble={trouble("person")}
+        />
+        <Entry
           label={w.skills}
           value={(resource.skills ?? []).join("; ")}
           placeholder={w.skillsHint}

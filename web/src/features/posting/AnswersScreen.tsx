@@ -1,7 +1,7 @@
 import { chakra } from "@chakra-ui/react";
 import { lazy, Suspense, useRef, useState } from "react";
-import { Bones, format, Notice, Sign, useAddressed, usePlace } from "../../shared";
-import { Anchor, Button, DataTable, Input, RowOf, ScrollBox, Select, Soft, Told, Why } from "../../shared/ui";
+import { Bones, format, LookAhead, Notice, Sign, useAddressed, usePlace } from "../../shared";
+import { Anchor, Button, DataTable, Input, RowOf, ScrollBox, Soft, Told, Why } from "../../shared/ui";
 import { words } from "../../shared/words/asking";
 import { PageHead } from "./PageHead";
 import { type Answer, type Asking, type Changed, useAsking } from "./useAsking";
@@ -101,38 +101,6 @@ export function AnswersScreen() {
         {a.requests.length === 0 && <Notice>{page.state === "wet" ? w.none : w.dry}</Notice>}
       </ScrollBox>
     </>
-  );
-}
-
-/** The same list as a sheet for people on site. */
-function LookAhead() {
-  const { project, page } = usePlace();
-  const [weeks, setWeeks] = useState("3");
-  const [by, setBy] = useState("person");
-  const base = `/api/projects/${encodeURIComponent(project)}/pages/${encodeURIComponent(page.code)}/look-ahead`;
-  return (
-    <RowOf mt="0" gap="4" flexWrap="nowrap" role="group" aria-label={w.lookAhead}>
-      <Told>{w.lookAhead}</Told>
-      <Select aria-label={w.lookWeeks} value={weeks} onChange={(e) => setWeeks(e.target.value)}>
-        {["1", "2", "3", "4", "6", "8", "12"].map((n) => (
-          <option key={n} value={n}>
-            {w.weeks(Number(n))}
-          </option>
-        ))}
-      </Select>
-      <Select aria-label={w.lookBy} value={by} onChange={(e) => setBy(e.target.value)}>
-        {Object.entries(w.lookBys).map(([key, word]) => (
-          <option key={key} value={key}>
-            {word}
-          </option>
-        ))}
-      </Select>
-      {["pdf", "xlsx"].map((form) => (
-        <Anchor key={form} look="link" href={`${base}.${form}?weeks=${weeks}&by=${by}`} download>
-          {form.toUpperCase()}
-        </Anchor>
-      ))}
-    </RowOf>
   );
 }
 

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { client, Problem, type Schemas, take } from "../../api";
-import { keepFile, Popup, usePlace } from "../../shared";
+import { keepFile, LookAhead, Popup, usePlace } from "../../shared";
 import { Button, FormLine, Note, RowOf, Select, Why } from "../../shared/ui";
 import { words } from "../../shared/words/timeline";
 
@@ -67,6 +67,7 @@ export function PrintMenu({ view }: { view: () => Omit<Asked, "form" | "paper" |
         <Note role="status">{busy ? w.printing : ""}</Note>
       </RowOf>
       {wrong && <Why role="alert">{wrong}</Why>}
+      <LookAhead />
     </Popup>
   );
 }

@@ -29,11 +29,6 @@ export const words = say({
     bring: "Read a sheet…",
     inbox: (n: number) => `Read the inbox (${n})`,
     seen: "Seen",
-    lookAhead: "Look-ahead",
-    lookWeeks: "Weeks of the look-ahead",
-    lookBy: "Look-ahead by",
-    lookBys: named({ person: "by responsible", resource: "by resource", element: "by element" }),
-    weeks: (n: number) => plural(n, { one: "1 week", other: `${n} weeks` }),
     askedOf: (n: number, answered: number) =>
       `Asked ${plural(n, { one: "1 person", other: `${n} people` })}, ${answered} ${plural(answered, { one: "has", other: "have" })} answered`,
     untilDay: (day: string, time: string) => `until ${day} ${time}`,

@@ -19,6 +19,8 @@ export const words = say({
     calendar: "Calendar",
     projectCalendar: "the project's",
     role: "a role still to be filled",
+    person: "Person",
+    personHint: "who is asked for progress",
     actuals: "Actual work",
     actualsOf: pairs([
       ["", "as the project says"],
