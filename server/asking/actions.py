@@ -127,12 +127,12 @@ def take(
         raise Refused("answer-gone", sentence("asking.waits_no_more"), 409)
     old, was = seen_page(access, page_code, revision)
     people = {x.code: x.name for x in old.book.resources}
-    said: list[Said] = []
+    stated: list[Said] = []
     for pk in ids:
         a = rows[pk]
         a.cells = {**a.cells, **{k: t for k, t in changed.get(str(pk), {}).items() if k in CELLS}}
         try:
-            said.append(said_by(old, a))
+            stated.append(said_by(old, a))
         except EntryRefused as no:
             raise ChangeRefused("entry-refused", no.message, str(pk), no.field, no.nearest) from None
     if not ids:
@@ -143,13 +143,13 @@ def take(
     if len(ids) == 1:
         label = sentence("asking.took_one", name=one.request.name, activity=one.activity, says=in_words(one, people))
 
-    done = {x.activity for x in said if x.statement is not None and x.statement.actual_finish is not None}
+    done = {x.activity for x in stated if x.statement is not None and x.statement.actual_finish is not None}
 
     def changes(draft: Draft, key: int) -> None:
         for h in nothing_left(old.results, done):
             set_hours(draft, key, h)
         order = {a.code: i for i, a in enumerate(old.book.activities)}
-        for x in sorted(said, key=lambda x: order[x.activity]):
+        for x in sorted(stated, key=lambda x: order[x.activity]):
             if x.statement is not None:
                 state(draft, key, [x.statement])
             for h in x.hours:

@@ -30,23 +30,23 @@ def keep(request: Request, v: View, uid: str, activity: str, cells: Mapping[str,
     """Keep an answer in the tray; the same one arrives once. One that can't be is told, and not kept."""
     if request.answers.filter(uid=uid).exists():
         return KeptAnswer(uid, True, "", "")
-    said = {k: str(t).strip() for k, t in cells.items() if k in CELLS and str(t).strip()}
+    stated = {k: str(t).strip() for k, t in cells.items() if k in CELLS and str(t).strip()}
     own = {r: {k: str(t).strip() for k, t in x.items() if k in ("worked", "to_go") and str(t).strip()} for r, x in hours.items()}
     own = {r: x for r, x in own.items() if x}
     if activity not in request.activities:
         return KeptAnswer(uid, False, sentence("asking.not_asked_for", code=activity[:60]), "activity")
-    if not said and not own:
+    if not stated and not own:
         return KeptAnswer(uid, False, sentence("asking.says_nothing"), "")
-    if len(said.get("note", "")) > LONGEST:
+    if len(stated.get("note", "")) > LONGEST:
         return KeptAnswer(uid, False, sentence("asking.note_long", most=LONGEST), "note")
     try:
-        answered(v.results, before(v), activity, said, own)
+        answered(v.results, before(v), activity, stated, own)
     except EntryRefused as no:
         return KeptAnswer(uid, False, no.message, no.field)
     try:
         with transaction.atomic():
             request.answers.filter(activity=activity, state=State.WAITING).update(state=State.PASSED)
-            Answer.objects.create(request=request, uid=uid, activity=activity, cells=said, hours=own, via=via)
+            Answer.objects.create(request=request, uid=uid, activity=activity, cells=stated, hours=own, via=via)
     except IntegrityError:
         pass  # the same answer, sent twice at once
     return KeptAnswer(uid, True, "", "")

@@ -266,12 +266,12 @@ def _tray(v: View, waiting: list[Answer]) -> tuple[list[TrayAnswer], list[Said]]
             "",
         )
         try:
-            said = said_by(v, a)
-            now = said_together(r, [said]).results
+            given = said_by(v, a)
+            now = said_together(r, [given]).results
         except EntryRefused as no:
             row.refused, row.field = no.message, no.field
         else:
-            taken.append(said)
+            taken.append(given)
             row.moves = next((float(m.days) for m in moved(r, now) if m.code == a.activity), 0.0)
             diff = change(balance(r), balance(now))
             row.finish = float(diff["finish"]) if "finish" in diff else 0.0
@@ -290,13 +290,13 @@ def _stands(r: Results, code: str) -> str:
     return sentence(key, start=format_day(row.start), finish=format_day(row.finish))
 
 
-def _together(v: View, said: list[Said]) -> AllOut:
-    r, now, start = v.results, said_together(v.results, said).results, before(v)
+def _together(v: View, given: list[Said]) -> AllOut:
+    r, now, start = v.results, said_together(v.results, given).results, before(v)
     diff = change(balance(r), balance(now))
     stated = {s.activity for s in now.at.periods[-1].statements}
     to_go = sum(needs_entry(now, start, a.code) and a.code not in stated for a in v.book.activities)
     eac = f"{diff['eac']:f}" if "eac" in diff else None
-    return AllOut(len(said), to_text(r.schedule.finish), to_text(now.schedule.finish), eac, to_go)
+    return AllOut(len(given), to_text(r.schedule.finish), to_text(now.schedule.finish), eac, to_go)
 
 
 def open_requests(person: Person) -> list[Request]:

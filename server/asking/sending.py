@@ -34,17 +34,17 @@ def send_out(request: Request, remind: bool) -> None:
 
 def _message(request: Request, remind: bool) -> EmailMessage:
     page, project = request.page, request.page.project
-    words = {"project": one_line(project.name), "date": format_date(page.status), "name": request.name, "count": len(request.activities)}
-    words["until"] = format_date(request.until or page.status)
+    name, date, until = one_line(project.name), format_date(page.status), format_date(request.until or page.status)
+    count = len(request.activities)
     by = request.by.full_name or request.by.username
     out = EmailMessage()
-    out["Subject"] = sentence("asking.mail_reminder" if remind else "asking.mail_subject", **words)
+    out["Subject"] = sentence("asking.mail_reminder" if remind else "asking.mail_subject", project=name, date=date)
     out["From"] = formataddr((by, settings.OUTBOX_FROM))
     out["To"] = formataddr((request.name, request.email))
     out["Message-ID"] = make_msgid(domain="dry-ledger.invalid")
-    out.set_content(sentence("asking.mail_body", **words, by=by))
+    out.set_content(sentence("asking.mail_body", name=request.name, count=count, project=name, date=date, until=until, by=by))
     main, sub = XLSX.split("/")
-    name = f"{project.code} {page.code} {request.name}"
-    out.add_attachment(sheet_xlsx(request), maintype=main, subtype=sub, filename=f"{name}.xlsx")
-    out.add_attachment(sheet_pdf(request), maintype="application", subtype="pdf", filename=f"{name}.pdf")
+    file = f"{project.code} {page.code} {request.name}"
+    out.add_attachment(sheet_xlsx(request), maintype=main, subtype=sub, filename=f"{file}.xlsx")
+    out.add_attachment(sheet_pdf(request), maintype="application", subtype="pdf", filename=f"{file}.pdf")
     return out

@@ -163,8 +163,8 @@ def _state(access: Access, page_code: str, revision: int, kind: str, make: Calla
         for h in filled.hours:
             set_hours(draft, page, h)
         if filled.hours:
-            said = {s.activity for s in filled.statements}
-            state(draft, page, said_by_hours(old.results, before(old), [h for h in filled.hours if h.activity not in said]))
+            stated = {s.activity for s in filled.statements}
+            state(draft, page, said_by_hours(old.results, before(old), [h for h in filled.hours if h.activity not in stated]))
         draft.enter(page, "costs", [(None, c) for c in filled.costs])
 
     enter(access, old, revision, kind, fill, label)

@@ -118,9 +118,9 @@ def _hours(r: Results, code: str, resource: str, own: Mapping[str, str]) -> Hour
     return HoursEntry(code, resource, minutes["worked"] or 0, here[-1].overtime if here else 0, minutes["to_go"])
 
 
-def said_together(r: Results, said: list[Said]) -> Tried:
+def said_together(r: Results, stated: list[Said]) -> Tried:
     """What the page is with answers on it; hours stand in the place of those of the same assignments."""
-    fresh = {(h.activity, h.resource) for x in said for h in x.hours}
+    fresh = {(h.activity, h.resource) for x in stated for h in x.hours}
     page = r.at.periods[-1]
     kept = tuple(h for h in page.hours if (h.activity, h.resource) not in fresh or h.corrects is not None)
-    return tried(r, [x.statement for x in said if x.statement is not None], [h for x in said for h in x.hours], kept=kept)
+    return tried(r, [x.statement for x in stated if x.statement is not None], [h for x in stated for h in x.hours], kept=kept)

@@ -231,11 +231,11 @@ def tried(
     `kept` are the hours of the page that stay, where not all of them do.
     """
     page, fresh = r.at.periods[-1], {s.activity: s for s in statements}
-    said = [fresh.pop(s.activity, s) for s in page.statements]
+    stated = [fresh.pop(s.activity, s) for s in page.statements]
 
     def on(p: Period) -> Period:
         there = p.hours if kept is None else kept
-        return replace(p, statements=(*said, *fresh.values()), hours=(*there, *hours), costs=(*p.costs, *costs))
+        return replace(p, statements=(*stated, *fresh.values()), hours=(*there, *hours), costs=(*p.costs, *costs))
 
     periods = tuple(on(p) if p.code == page.code else p for p in r.book.periods)
     now = compute(r.book.with_periods(periods), page.code, treatment=r.treatment, before=r)

@@ -43,9 +43,9 @@ class Command(BaseCommand):
         v = at.view(page.code)
         known = names(v.book)
         ask_people(at, page.code, [{"name": n} for n in ASKED if n in known], 1, f"{page.status[:10]} 12:00")
-        for name, via, said in (("Ruan Teale", "page", PAGE), ("Mirela Oakden", "sheet", SHEET)):
+        for name, via, stated in (("Ruan Teale", "page", PAGE), ("Mirela Oakden", "sheet", SHEET)):
             request = Request.objects.get(page=page, name=name)
-            for code, cells in said.items():
+            for code, cells in stated.items():
                 kept = keep(request, v, f"demo.{code}", code, cells, {}, via)
                 if not kept.kept:
                     raise Refused("demo", f"{code}: {kept.why}")

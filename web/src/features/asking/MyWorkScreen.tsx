@@ -5,7 +5,7 @@ import type { Schemas } from "../../api";
 import { Bones, format, Notice } from "../../shared";
 import { Button, Input, Soft, Textarea, Why } from "../../shared/ui";
 import { words } from "../../shared/words/myWork";
-import { PersonMenu } from "../accounts/PersonMenu";
+import { PersonMenu } from "../accounts";
 import { type Draft, draftKey, says, useMyWork } from "./useMyWork";
 
 const w = words.myWork;
