@@ -113,8 +113,8 @@ class Entries(unittest.TestCase):
         hours = {
             "periods": (r.book.periods[0], replace(r.book.periods[1], statements=(ended,), hours=(HoursEntry("B", "K", 480, to_go=0),)))
         }
-        said = compute(replace(r.book, **hours))
-        (again,) = said_by_hours(said, start, [HoursEntry("B", "K", 480, to_go=60)])
+        given = compute(replace(r.book, **hours))
+        (again,) = said_by_hours(given, start, [HoursEntry("B", "K", 480, to_go=60)])
         self.assertEqual(again, begun)
         alone = compute(replace(r.book, periods=(r.book.periods[0], replace(r.book.periods[1], statements=(begun,)))))  # type: ignore[arg-type]
         self.assertEqual(said_by_hours(alone, start, [HoursEntry("B", "K")]), ["B"])

@@ -23,10 +23,10 @@ def followed(count: int, actuals: str, fitters: str = "", sheets: str = "", invo
     """Two fitters at 50 for 20 d and glass for 8 000, then an electrician at 40 for 15 d; `sheets` are who has time sheets."""
     pages = []
     for i, day in enumerate(FRIDAYS[:count]):
-        said: list[Doc] = [{"activity": "A", "actual_start": "2027-01-04T08:00"} | (
+        given: list[Doc] = [{"activity": "A", "actual_start": "2027-01-04T08:00"} | (
             {"remaining": LEFT[i], "percent": 20 * (i + 1)} if i < 4 else {"actual_finish": "2027-02-05T17:00"})]  # fmt: skip
         if i > 4:
-            said.append(
+            given.append(
                 {"activity": "B", "actual_start": "2027-02-08T08:00", "remaining": ("10d", "5d", "2d")[i - 5], "percent": 30 * (i - 4)}
             )
         hours: list[Doc] = []
@@ -36,7 +36,7 @@ def followed(count: int, actuals: str, fitters: str = "", sheets: str = "", invo
             hours.append({"activity": "B", "resource": "E", "worked": "38h", "to_go": ("80h", "48h", "20h")[i - 5]})
         paid = {1: "3000", 4: "5000"}.get(i) if invoiced else None
         costs = [{"activity": "A", "for": "G", "date": f"2027-{day}", "amount": paid, "source": "invoice"}] if paid else []
-        pages.append(page(f"P{i + 1}", f"2027-{day}T17:00", *said, hours=hours, costs=costs))
+        pages.append(page(f"P{i + 1}", f"2027-{day}T17:00", *given, hours=hours, costs=costs))
 
     def crew(code: str, units: int, rate: str, own: str = "") -> Doc:
         rates = [{"from": "2026-01-01", "per": "hour", "amount": rate}]

@@ -93,7 +93,8 @@ def sheet_out(project: Project, sheet: PlanSheet, revision: int) -> PlanOut:
 
 def names_of(project: Project, book: Book) -> list[str]:
     """Who can be responsible: those who see the project, whoever a resource is, and who is responsible already; a name may be another."""
-    seen = Person.objects.filter(is_active=True).filter(Q(memberships__project=project) | (Q() if not project.members_only else Q(pk=None)))
+    members = Q(memberships__project=project)
+    seen = Person.objects.filter(members if project.members_only else members | ~Q(role="none"), is_active=True)
     names = {*seen.exclude(full_name="").values_list("full_name", flat=True), *(x.person for x in book.resources)}
     return sorted({*names, *all_responsible(book).values(), book.project.responsible} - {""})
 

@@ -66,9 +66,11 @@ class AskingTest(LedgerTest):
 
     def state(self) -> Any:
         project = Project.objects.get(code="FERRY")
-        said = sorted(Statement.objects.filter(page__state="wet").values_list("activity__code", "actual_start", "actual_finish", "percent"))
+        given = sorted(
+            Statement.objects.filter(page__state="wet").values_list("activity__code", "actual_start", "actual_finish", "percent")
+        )
         hours = sorted(HoursEntry.objects.filter(page__state="wet").values_list("activity__code", "resource__code", "worked", "to_go"))
-        return said, hours, results_document(compute(workspace_of(project).book))
+        return given, hours, results_document(compute(workspace_of(project).book))
 
     def sheet(self, name: str, change: Callable[[Any, dict[str, int], list[int]], None]) -> bytes:
         """The sheet of somebody, changed: the worksheet, its columns by title, its rows."""
@@ -224,9 +226,9 @@ class Asking(AskingTest):
         self.assertIn("a formula", why[codes[3]])
         self.assertIn("0 to 100", why[codes[4]])
         self.assertIn("twice", why[codes[0]])
-        said = {x["code"]: x["cells"] for x in self.tray()["tray"]}
+        given = {x["code"]: x["cells"] for x in self.tray()["tray"]}
         begun = {"percent": "30", "actual_start": "2027-01-27"}
-        self.assertEqual(said, {codes[0]: {"percent": "12.5", "remaining": "3.5"}, codes[1]: begun})
+        self.assertEqual(given, {codes[0]: {"percent": "12.5", "remaining": "3.5"}, codes[1]: begun})
         self.send_back(b"no workbook", status=422)
         self.assertIn("token", self.send_back(b"Code,Days left\nA150,2\n", status=422, name="x.csv")["detail"])
 

@@ -491,3 +491,32 @@ class Beginning(Plans):
         ):
             whole = {"name": "Quay", "start": "4 jan 2027", "currency": "EUR"} | body
             self.assertEqual(self.call("post", "projects", whole, 422)["field"], field, body)
+
+
+class Responsible(Plans):
+    pages = 3
+
+    def test_who_is_responsible_comes_from_the_element_above_and_from_the_project(self) -> None:
+        rows = self.plan()["rows"]
+        task = next(r for r in rows if r["code"] == "A330")
+        element = next(r["id"] for r in rows if r["kind"] == "wbs" and r["id"] == task["parent"])
+        project = self.call("get", "projects/FERRY/about")["project"]["id"]
+        self.change({"do": "set", "row": project, "cells": {"responsible": "Edda Marchbank"}})
+        self.change({"do": "set", "row": element, "cells": {"responsible": "Joss Amberley"}})
+        self.assertEqual(self.answers("A330", "A100"), ["Joss Amberley", "Edda Marchbank"])
+        self.change({"do": "set", "row": task["id"], "cells": {"responsible": "Wim Carrow", "note": "frames by the yard"}})
+        self.assertEqual(self.answers("A330", "A340"), ["Wim Carrow", "Joss Amberley"])
+        self.assertEqual(next(r for r in self.plan()["rows"] if r["code"] == "A330")["note"], "frames by the yard")
+        self.assertIn("Wim Carrow", self.plan()["responsible"])
+        self.assertIn("Maud Test", self.plan()["responsible"])
+        posting = {r["code"]: r["responsible"] for r in self.call("get", "projects/FERRY/pages/now/posting")["rows"]}
+        value = {
+            r["code"]: r["figures"]["responsible"] for r in self.call("get", "projects/FERRY/pages/now/value?columns=responsible")["rows"]
+        }
+        self.assertEqual((posting["A330"], value["A330"], value["3"]), ("Wim Carrow", "Wim Carrow", "Joss Amberley"))
+        self.change({"do": "set", "row": element, "cells": {"responsible": ""}})
+        self.assertEqual(self.answers("A330", "A340"), ["Wim Carrow", "Edda Marchbank"])
+
+    def answers(self, *codes: str) -> list[str]:
+        rows = {r["code"]: r for r in self.plan()["rows"]}
+        return [rows[c].get("answers", "") for c in codes]

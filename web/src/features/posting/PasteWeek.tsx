@@ -16,7 +16,7 @@ interface Props {
 export function PasteWeek({ lines, post, shut }: Props) {
   const known = lines.filter((l) => l.row && l.hours.length);
   const go = useRef<HTMLButtonElement>(null);
-  const said = (line: Placed, field: string) => line.hours.find((h) => h.field === field)?.text ?? "";
+  const textOf = (line: Placed, field: string) => line.hours.find((h) => h.field === field)?.text ?? "";
   return (
     <Modal
       title={w.title(lines.length)}
@@ -50,7 +50,7 @@ export function PasteWeek({ lines, post, shut }: Props) {
           ...(["worked", "overtime", "to_go"] as const).map((field) => ({
             title: words.hours.columns[field].replace("\n", " "),
             kind: "num" as const,
-            cell: (l: Placed) => said(l, field),
+            cell: (l: Placed) => textOf(l, field),
           })),
         ]}
       />
