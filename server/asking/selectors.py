@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 from pathlib import Path
 
 from django.conf import settings
+from django.db.models import Q
 
 from dryledger.calendar.calendar import from_text, to_text
 from dryledger.compute import Results
@@ -301,7 +302,8 @@ def _together(v: View, given: list[Said]) -> AllOut:
 
 def open_requests(person: Person) -> list[Request]:
     """What a person is asked for on pages that are open, where they still have to do with the project."""
-    found = Request.objects.filter(person=person, page__state="wet").select_related("page__project", "by").order_by("page__status", "pk")
+    mine = Q(person=person) | Q(person=None, name__iexact=person.full_name or "\0")  # who signs in since they were asked too
+    found = Request.objects.filter(mine, page__state="wet").select_related("page__project", "by").order_by("page__status", "pk")
     return [r for r in found if (role := role_at(person, r.page.project)) is not None and covers(role, Role.CONTRIBUTOR)]
 
 

@@ -16,7 +16,7 @@ from dryledger.posting.assumed import said_by_hours
 from dryledger.posting.entries import needs_entry
 from dryledger.posting.hours import HoursRow, HoursTotal, hours_rows, hours_totals
 from server.book.access import Access
-from server.book.models import Activity, Resource
+from server.book.models import Activity
 from server.book.results import View
 from server.journal.steps import Changes, ask
 from server.posting.actions import Effect, effect_of, enter, seen_page
@@ -121,7 +121,7 @@ def page_days(r: Results, before: Results) -> list[date]:
 def days_of(v: View) -> dict[tuple[str, str], dict[date, int]]:
     """Minutes by date of each activity and resource, as they were typed."""
     out: dict[tuple[str, str], dict[date, int]] = {}
-    rows = DayHours.objects.filter(page=v.page).values_list("activity__code", "resource__code", "day", "minutes")
+    rows = DayHours.objects.filter(page=v.page).values_list("activity", "resource", "day", "minutes")
     for activity, resource, day, minutes in rows:
         out.setdefault((activity, resource), {})[day] = minutes
     return out
@@ -223,14 +223,11 @@ def _write_days(s: Changes, v: View, days: Mapping[tuple[str, str], Mapping[date
     """Keep the hours by day of assignments, in the place of those that were kept of them."""
     if not days:
         return
-    known = DayHours.objects.filter(page=v.page).select_related("activity", "resource")
-    s.clear([x for x in known if (x.activity.code, x.resource.code) in days])
-    activities = dict(Activity.objects.filter(project=v.project).values_list("code", "pk"))
-    resources = dict(Resource.objects.filter(project=v.project).values_list("code", "pk"))
+    s.clear([x for x in DayHours.objects.filter(page=v.page) if (x.activity, x.resource) in days])
     s.add(
         [
-            DayHours(page=v.page, activity_id=activities[code], resource_id=resources[person], day=day, minutes=minutes)
-            for (code, person), own in days.items()
+            DayHours(page=v.page, activity=activity, resource=resource, day=day, minutes=minutes)
+            for (activity, resource), own in days.items()
             for day, minutes in own.items()
             if minutes
         ]

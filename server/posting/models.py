@@ -2,15 +2,18 @@
 
 from django.db import models
 
-from server.book.models import Activity, Page, Resource
+from server.book.models import Page
 
 
 class DayHours(models.Model):
-    """Minutes of one day of an assignment. Of an entry that says something else by now they say nothing any more."""
+    """Minutes of one day of an assignment, by the codes of the activity and the resource.
+
+    Of an entry that says something else by now they say nothing any more.
+    """
 
     page = models.ForeignKey(Page, on_delete=models.CASCADE, related_name="days")
-    activity = models.ForeignKey(Activity, on_delete=models.CASCADE, related_name="+")
-    resource = models.ForeignKey(Resource, on_delete=models.CASCADE, related_name="+")
+    activity = models.CharField(max_length=100)
+    resource = models.CharField(max_length=100)
     day = models.DateField()
     minutes = models.PositiveIntegerField()
 

@@ -260,3 +260,15 @@ class Asking(AskingTest):
         row = self.call("get", AT)["requests"][0]["id"]
         self.assertTrue(self.client.get(f"/api/{AT}/{row}/sheet.pdf").content.startswith(b"%PDF"))
         self.call("get", "projects/FERRY/pages/now/look-ahead.odt", status=404)
+
+    def test_a_page_with_requests_can_be_taken_back_and_an_activity_that_was_asked_for_removed(self) -> None:
+        self.ask("Wim Carrow", weeks=8)
+        code = Request.objects.get().activities[-1]
+        row = next(r for r in self.call("get", "projects/FERRY/plan")["rows"] if r["code"] == code)
+        plan = {"revision": self.revision(), "preview": False, "rest": False, "verbs": [{"do": "remove", "rows": [row["id"]]}]}
+        self.call("post", "projects/FERRY/plan/changes", plan)
+        self.assertEqual(len(self.tray()["requests"]), 1)
+        self.call("post", "projects/FERRY/pages/now/close", {"revision": self.revision()})
+        self.ask("Wim Carrow", weeks=8, until="")
+        self.call("post", "projects/FERRY/pages/now/take-back", {"revision": self.revision()})
+        self.assertEqual(Request.objects.filter(page__state="wet").count(), 0)
