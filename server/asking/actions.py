@@ -15,11 +15,11 @@ from dryledger.changes.draft import Draft
 from dryledger.changes.entering import set_hours, state
 from dryledger.entry.plan_cells import type_instant
 from dryledger.errors import ChangeRefused, EntryRefused
-from dryledger.posting.asking import CELLS, Said, asked_of, names
+from dryledger.posting.asking import CELLS, Said, asked
 from dryledger.posting.assumed import nothing_left
 from server.asking.keeping import KeptAnswer, keep
 from server.asking.models import Answer, Request, State
-from server.asking.selectors import WEEK, AskingOut, asking, in_words, open_requests, person_called, said_by
+from server.asking.selectors import WEEK, AskingOut, asking, in_words, open_requests, people_of, said_by
 from server.asking.sending import send_out
 from server.book.access import Access
 from server.book.results import View, view_of
@@ -48,7 +48,8 @@ def ask_people(access: Access, page_code: str, whom: Sequence[Mapping[str, Any]]
     """
     page = access.wet(page_code)
     v = access.view(page_code)
-    known = {n.casefold(): n for n in names(v.book)}
+    due, people = asked(v.results, before(v), weeks * WEEK), people_of(access.project)
+    known = {n.casefold(): n for n in due}
     at = type_instant(until, "until", from_text(page.status), v.book.axis, True)
     made: list[Request] = []
     if not whom:
@@ -65,11 +66,11 @@ def ask_people(access: Access, page_code: str, whom: Sequence[Mapping[str, Any]]
                 except (ValidationError, UnicodeEncodeError):
                     raise Refused("entry-refused", sentence("report.address_wrong", email=email[:80]), 422, field="email") from None
             name = known[name.casefold()]
-            codes = [c for c in x.get("activities") or asked_of(v.results, before(v), name, weeks * WEEK) if c in v.book.activity_by_code]
+            codes = [c for c in x.get("activities") or due[name] if c in v.book.activity_by_code]
             if not codes:
                 raise Refused("entry-refused", sentence("asking.nothing_to_ask", name=name), 422, field="whom")
             row = Request.objects.filter(page=page, name=name).first() or Request(page=page, name=name, token=secrets.token_urlsafe(32))
-            row.person, row.email, row.by = person_called(name, access.project), email or row.email, access.person
+            row.person, row.email, row.by = people.get(name.casefold()), email or row.email, access.person
             row.activities, row.until = codes, "" if at is None else to_text(at)
             row.save()
             made.append(row)

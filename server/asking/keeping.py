@@ -7,13 +7,13 @@ from typing import Any
 from django.db import IntegrityError, transaction
 
 from dryledger.errors import EntryRefused
-from dryledger.posting.asking import CELLS, answered
+from dryledger.posting.asking import CELLS, answered, own_resources
 from server.asking.models import Answer, Request, State
 from server.book.results import View
 from server.posting.sheet import before
 from server.shared.words import sentence
 
-LONGEST = 4_000
+LONGEST, SHORT = 4_000, 100
 
 
 @dataclass
@@ -37,6 +37,10 @@ def keep(request: Request, v: View, uid: str, activity: str, cells: Mapping[str,
         return KeptAnswer(uid, False, sentence("asking.not_asked_for", code=activity[:60]), "activity")
     if not stated and not own:
         return KeptAnswer(uid, False, sentence("asking.says_nothing"), "")
+    if any(len(t) > SHORT for k, t in stated.items() if k != "note"):
+        return KeptAnswer(uid, False, sentence("asking.cell_long", most=SHORT), next(k for k, t in stated.items() if len(t) > SHORT))
+    if not own.keys() <= own_resources(v.book, request.name) & {x.resource for x in v.book.assignments_of.get(activity, ())}:
+        return KeptAnswer(uid, False, sentence("asking.no_hours"), "worked")
     if len(stated.get("note", "")) > LONGEST:
         return KeptAnswer(uid, False, sentence("asking.note_long", most=LONGEST), "note")
     try:

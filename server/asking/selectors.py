@@ -12,7 +12,7 @@ from dryledger.compute import Results
 from dryledger.entry.grammar import format_day, read_number
 from dryledger.errors import EntryRefused
 from dryledger.formats import format_number
-from dryledger.posting.asking import Said, answered, asked_of, names, own_resources, said_together
+from dryledger.posting.asking import Said, answered, asked, own_resources, said_together
 from dryledger.posting.effects import balance, change, moved
 from dryledger.posting.entries import describe, needs_entry
 from server.accounts.models import Person, Role
@@ -167,10 +167,15 @@ class MyWorkOut:
     work: list[WorkOut]
 
 
-def person_called(name: str, project: Project) -> Person | None:
-    """Who signs in under a name and has to do with the project; None where that is nobody, or not one alone."""
-    found = [p for p in Person.objects.filter(is_active=True, full_name__iexact=name.strip()) if role_at(p, project) is not None]
-    return found[0] if len(found) == 1 and covers(role_at(found[0], project) or "none", Role.CONTRIBUTOR) else None
+def people_of(project: Project) -> dict[str, Person]:
+    """Who signs in and has to do with a project, by their names in small letters; a name that several have stands for nobody."""
+    members = Q(memberships__project=project)
+    seen = members if project.members_only else members | ~Q(role="none")
+    out: dict[str, Person | None] = {}
+    for p in Person.objects.filter(seen, is_active=True).exclude(full_name="").distinct():
+        key = p.full_name.strip().casefold()
+        out[key] = None if key in out else p
+    return {name: p for name, p in out.items() if p is not None}
 
 
 def said_by(v: View, a: Answer) -> Said:
@@ -229,14 +234,12 @@ def waiting_in(folder: Path) -> int:
 
 
 def _offered(v: View, rows: list[Request], weeks: int) -> list[OfferedOut]:
-    asked, emails = {r.name for r in rows}, dict[str, str]()
+    known, emails = {r.name for r in rows}, dict[str, str]()
     for r in Request.objects.filter(page__project=v.project).exclude(email=""):
         emails[r.name] = r.email
-    out = []
-    for name in names(v.book):
-        count = len(asked_of(v.results, before(v), name, weeks * WEEK))
-        out.append(OfferedOut(name, person_called(name, v.project) is not None, emails.get(name, ""), count, name in asked))
-    return out
+    people = people_of(v.project)
+    found = asked(v.results, before(v), weeks * WEEK)
+    return [OfferedOut(n, n.casefold() in people, emails.get(n, ""), len(codes), n in known) for n, codes in found.items()]
 
 
 def _tray(v: View, waiting: list[Answer]) -> tuple[list[TrayAnswer], list[Said]]:

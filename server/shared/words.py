@@ -30,6 +30,7 @@ SENTENCES: Final = {
     "asking.gone": "{code} is not in the plan any more.",
     "asking.closed": "This page is closed, or nobody asks you on it any more.",
     "asking.says_nothing": "says nothing",
+    "asking.cell_long": "A cell has at most {most} characters.",
     "asking.note_long": "A word has at most {most} characters.",
     "asking.waits_no_more": "One of these answers was taken or left meanwhile, or answered anew. Look at the tray again.",
     "asking.took": "took {count} answers of {names}",

@@ -10,7 +10,7 @@ from dryledger.book.durations import planned_duration
 from dryledger.book.pages import HoursEntry, Statement
 from dryledger.book.plan import Book
 from dryledger.book.responsible import responsible_for
-from dryledger.calendar.calendar import DAY
+from dryledger.calendar.calendar import DAY, Instant
 from dryledger.compute import Results
 from dryledger.entry.grammar import read_number, type_duration
 from dryledger.errors import EntryRefused
@@ -19,7 +19,7 @@ from dryledger.posting.planned import Tried, tried
 from dryledger.posting.typed import read_statement
 from dryledger.words import sentence
 
-__all__ = ["CELLS", "Said", "answered", "asked_of", "names", "own_resources", "said_together", "theirs"]
+__all__ = ["CELLS", "Said", "answered", "asked", "own_resources", "said_together"]
 
 CELLS = ("percent", "remaining", "actual_start", "actual_finish", "carry_to", "units_done", "note")
 """What an answer can say of an activity, beside hours; `carry_to` of work that has not begun is when it will start."""
@@ -40,40 +40,36 @@ def _same(a: str, b: str) -> bool:
     return a.strip().casefold() == b.strip().casefold()
 
 
-def names(book: Book) -> list[str]:
-    """Everybody who can be asked: who is responsible for an activity, or is a resource that is assigned to one, by name."""
-    assigned = {a.resource for a in book.assignments}
-    found = [responsible_for(book, a.code) for a in book.activities]
-    found += [x.person for x in book.resources if x.code in assigned]
-    return sorted({n.strip().casefold(): n.strip() for n in reversed(found) if n.strip()}.values(), key=str.casefold)
-
-
 def own_resources(book: Book, name: str) -> set[str]:
     """The resources that somebody is."""
     return {x.code for x in book.resources if x.person and _same(x.person, name)}
 
 
-def theirs(book: Book, name: str) -> list[str]:
-    """The activities that somebody is responsible for or works on, in the book's order."""
-    own = own_resources(book, name)
-    on = {a.activity for a in book.assignments if a.resource in own}
-    return [a.code for a in book.activities if a.code in on or _same(responsible_for(book, a.code), name)]
-
-
-def asked_of(r: Results, before: Results, name: str, days: int = 0) -> list[str]:
-    """What somebody is asked for on a page: theirs that is in progress, or due to start or finish by the status or within `days` after it.
+def asked(r: Results, before: Results, days: int = 0) -> dict[str, list[str]]:
+    """What everybody who can be asked is asked for on a page, by name: of what they are responsible for or work on, in the book's order,
+    that which is in progress, or due to start or finish by the status or within `days` after it; an empty list where nothing is.
 
     `r` is the page's own results, `before` those of the page before (or the plan).
     """
     assert r.status is not None
-    limit, out = r.status + days * DAY, []
-    for code in theirs(r.book, name):
-        was, row = before.progress[code], before.schedule.activities[code]
-        base = r.baseline.by_code.get(code) if r.baseline else None
-        due = min(row.start, row.start if base is None else base.start)
-        if was.state == "in_progress" or (was.state == "not_started" and due < limit):
-            out.append(code)
-    return out
+    book, limit = r.book, r.status + days * DAY
+    persons = {x.code: x.person.strip() for x in book.resources if x.person.strip()}
+    spelt: dict[str, str] = {}
+    out: dict[str, list[str]] = {}
+    for a in book.activities:
+        whom = [responsible_for(book, a.code).strip(), *(persons.get(x.resource, "") for x in book.assignments_of.get(a.code, ()))]
+        wanted = _wanted(r, before, a.code, limit)
+        for name in dict.fromkeys(spelt.setdefault(n.casefold(), n) for n in whom if n):
+            mine = out.setdefault(name, [])
+            if wanted:
+                mine.append(a.code)
+    return dict(sorted(out.items(), key=lambda x: x[0].casefold()))
+
+
+def _wanted(r: Results, before: Results, code: str, limit: Instant) -> bool:
+    was, base = before.progress[code], r.baseline.by_code.get(code) if r.baseline else None
+    start = before.schedule.activities[code].start
+    return was.state == "in_progress" or (was.state == "not_started" and min(start, start if base is None else base.start) < limit)
 
 
 def answered(r: Results, before: Results, code: str, cells: Mapping[str, str], hours: Mapping[str, Mapping[str, str]]) -> Said:

@@ -174,9 +174,10 @@ class Asking(AskingTest):
         given = {"request": work["request"], "activity": row["code"], "cells": {"percent": "20"}, "hours": hours}
         sent = [given | {"uid": "one"}, given | {"uid": "two", "cells": {"percent": "140"}}, given | {"uid": "three", "activity": "A999"}]
         sent += [given | {"uid": "four", "cells": {}, "hours": {}}, given | {"uid": "five", "request": 999}]
+        sent += [given | {"uid": "six", "hours": {"PNT": {"worked": "9"}}}, given | {"uid": "seven", "cells": {"percent": "9" * 5000}}]
         for _ in range(3):
             kept = self.call("post", "my-work", {"answers": sent})
-            self.assertEqual([k["kept"] for k in kept], [True, False, False, False, False])
+            self.assertEqual([k["kept"] for k in kept], [True, False, False, False, False, False, False])
         self.assertIn("Give 0 to 100", kept[1]["why"])
         self.assertEqual(Answer.objects.count(), 1)
         self.sign_in("ines")

@@ -2,7 +2,7 @@
 
 from django.core.management.base import BaseCommand
 
-from dryledger.posting.asking import names
+from dryledger.posting.asking import asked
 from server.accounts.models import Person, Role
 from server.asking.actions import ask_people
 from server.asking.keeping import keep
@@ -10,6 +10,7 @@ from server.asking.models import Request
 from server.book.access import access
 from server.book.membership import Member
 from server.book.models import Page, Project
+from server.posting.sheet import before
 from server.shared.problems import Refused
 
 CONTRIBUTOR = ("ruan", "Ruan Teale")
@@ -41,7 +42,7 @@ class Command(BaseCommand):
         Member.objects.get_or_create(project=project, person=ruan, defaults={"role": Role.CONTRIBUTOR})
         at = access(Person.objects.filter(role=Role.ANALYST).order_by("pk")[0], project.code)
         v = at.view(page.code)
-        known = names(v.book)
+        known = asked(v.results, before(v))
         ask_people(at, page.code, [{"name": n} for n in ASKED if n in known], 1, f"{page.status[:10]} 12:00")
         for name, via, stated in (("Ruan Teale", "page", PAGE), ("Mirela Oakden", "sheet", SHEET)):
             request = Request.objects.get(page=page, name=name)
