@@ -1,11 +1,13 @@
 """Keeping an answer in the tray: the same one arrives once, and one that can't be is told and not kept."""
 
+import re
 from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
 from django.db import IntegrityError, transaction
 
+from dryledger.calendar.calendar import to_text
 from dryledger.errors import EntryRefused
 from dryledger.posting.asking import CELLS, answered, own_resources
 from server.asking.models import Answer, Request, State
@@ -14,6 +16,8 @@ from server.posting.sheet import before
 from server.shared.words import sentence
 
 LONGEST, SHORT = 4_000, 100
+DATES = ("actual_start", "actual_finish", "carry_to")
+ISO = re.compile(r"\d{4}-\d{2}-\d{2}( \d{2}:\d{2})?")
 
 
 @dataclass
@@ -44,9 +48,14 @@ def keep(request: Request, v: View, uid: str, activity: str, cells: Mapping[str,
     if len(stated.get("note", "")) > LONGEST:
         return KeptAnswer(uid, False, sentence("asking.note_long", most=LONGEST), "note")
     try:
-        answered(v.results, before(v), activity, stated, own)
+        found = answered(v.results, before(v), activity, stated, own).statement
     except EntryRefused as no:
         return KeptAnswer(uid, False, no.message, no.field)
+    for key in DATES:
+        # Whoever takes it may write dates in another order.
+        at: int | None = getattr(found, key, None)
+        if at is not None and key in stated and not ISO.fullmatch(stated[key]):
+            stated[key] = to_text(at).replace("T", " ")
     try:
         with transaction.atomic():
             request.answers.filter(activity=activity, state=State.WAITING).update(state=State.PASSED)

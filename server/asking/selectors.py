@@ -7,6 +7,7 @@ from pathlib import Path
 from django.conf import settings
 from django.db.models import Q
 
+from dryledger.book.memory import Slot
 from dryledger.calendar.calendar import from_text, to_text
 from dryledger.compute import Results
 from dryledger.entry.grammar import format_day, read_number
@@ -246,6 +247,7 @@ def _tray(v: View, waiting: list[Answer]) -> tuple[list[TrayAnswer], list[Said]]
     r, out, taken = v.results, list[TrayAnswer](), list[Said]()
     stated = {s.activity: s for s in r.at.periods[-1].statements}
     people = {x.code: x.name for x in v.book.resources}
+    effects = v.workspace.memo.once(EFFECTS, dict)
     for a in waiting:
         known, mine = v.book.activity_by_code.get(a.activity), stated.get(a.activity)
         stands = describe(mine) if mine is not None else _stands(r, a.activity) if known is not None else ""
@@ -271,17 +273,26 @@ def _tray(v: View, waiting: list[Answer]) -> tuple[list[TrayAnswer], list[Said]]
         )
         try:
             given = said_by(v, a)
-            now = said_together(r, [given]).results
         except EntryRefused as no:
             row.refused, row.field = no.message, no.field
         else:
             taken.append(given)
-            row.moves = next((float(m.days) for m in moved(r, now) if m.code == a.activity), 0.0)
-            diff = change(balance(r), balance(now))
-            row.finish = float(diff["finish"]) if "finish" in diff else 0.0
-            row.eac = f"{diff['eac']:f}" if "eac" in diff else None
+            if a.pk not in effects:
+                effects[a.pk] = _effect(r, given)
+            row.moves, row.finish, row.eac = effects[a.pk]
         out.append(row)
     return out, taken
+
+
+EFFECTS: Slot[dict[int, tuple[float, float, str | None]]] = Slot("what answers would move, by their keys")
+
+
+def _effect(r: Results, given: Said) -> tuple[float, float, str | None]:
+    """What taking one answer moves: its activity's finish and the project's, in days, and EAC."""
+    now = said_together(r, [given]).results
+    diff = change(balance(r), balance(now))
+    days = next((float(m.days) for m in moved(r, now) if m.code == given.activity), 0.0)
+    return days, float(diff.get("finish", 0)), f"{diff['eac']:f}" if "eac" in diff else None
 
 
 def _stands(r: Results, code: str) -> str:

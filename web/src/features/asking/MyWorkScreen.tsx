@@ -147,7 +147,7 @@ function Card({ row, page, draft: typed, unsent, refused, open, toggle, change }
         {...LARGE}
         type={kind === "date" ? "date" : "text"}
         inputMode={kind === "number" ? "decimal" : undefined}
-        value={draft.cells[key] ?? ""}
+        value={(draft.cells[key] ?? "").slice(0, kind === "date" ? 10 : undefined)}
         aria-invalid={refused?.field === key || undefined}
         onChange={(e) => set(key, e.target.value)}
         {...more}
