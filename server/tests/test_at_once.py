@@ -282,6 +282,6 @@ class AtOnce(TransactionTestCase):
             load_document(small | {"project": small["project"] | {"code": f"S{i}"}})
         client = self.client_of("maud")
         self.assertEqual(len(client.get("/api/projects").json()["projects"]), 40)
-        with self.assertNumQueries(7):  # who asks, projects, open pages, who waits, reports due, views; no book is read again
+        with self.assertNumQueries(8):  # who asks, projects, open pages, who waits, reports due, views, who is asked; no book is read again
             client.get("/api/projects")
         self.assertEqual(Page.objects.filter(state="wet").count(), Project.objects.count())

@@ -142,6 +142,8 @@ test("posting at once says why there is nothing to post, and asks for a date bef
   globalThis.fetch = async () =>
     Response.json({
       stated: [],
+      left: [],
+      skipped: { complete: 0, posted: 0 },
       moved: [],
       critical: [],
       no_longer_critical: [],

@@ -28,6 +28,7 @@ const SHOWN: Record<string, [full: RegExp[], empty: RegExp]> = {
   "options/levelling": [[/Levelling moves|Over-allocated, hours/, /120/], /Nobody is over-allocated/],
   buffers: [[/Approving a promise takes an approver/], /No work is open: there is nothing to promise/],
   report: [[/The figures propose Act/, /Berth: Slip/], /The figures propose On plan/],
+  "posting/answers": [[/Nobody has been asked on this page/, /Look-ahead/], /Nobody has been asked on this page/],
   exchange: [[/Workbook, XLSX/], /Workbook, XLSX/],
 };
 

@@ -107,7 +107,7 @@ const columnsBy = (by: string, days: string[]): Column[] => [
     draw: (r) => {
       if (r.driver === "duration" && !r.to_go)
         return (
-          <Soft as="span" fontStyle="italic" fontSize="fine">
+          <Soft as="span" fontStyle="italic" fontSize="fine" aria-hidden="true">
             {w.estimate}
           </Soft>
         );
