@@ -123,6 +123,6 @@ class Money(BrowserTest):
         page = self.open("/FERRY/now/value?part=summary")
         estimates = page.get_by_role("table").filter(has_text="It assumes that")
         expect(estimates.get_by_role("row").filter(has_text="by the project")).to_contain_text("bottom up")
-        page.get_by_role("button", name="Use the estimate at CPI in the project").press("Enter")
+        page.get_by_role("button", name="Use it: the estimate at CPI, in the project").press("Enter")
         expect(estimates.get_by_role("row").filter(has_text="by the project")).to_contain_text("at CPI")
         expect(page.locator("section[aria-label='Balance line']")).to_contain_text("at CPI")

@@ -116,7 +116,7 @@ test("the estimates at completion stand side by side with what each assumes, and
   assert.deepEqual(line("bottom up"), ["what is left costs what the plan now says", "2 424 290.39", "by the project"]);
   assert.deepEqual(line("at CPI").slice(1), ["–", "Use it"]);
   screen.getByText(/No cost index of the rest leads to the budget/);
-  screen.getByRole("button", { name: "Use the estimate at CPI in the project" });
+  screen.getByRole("button", { name: "Use it: the estimate at CPI, in the project" });
 });
 
 test("it is written as the reader writes, with the day of its status and its baseline", async () => {

@@ -79,6 +79,9 @@ const dayColumn = (day: string): Column => ({
   look: () => "entry",
 });
 
+/** Where nothing is said, and hours to go would not move the finish. */
+const forceless = (r: Line) => r.driver === "duration" && !r.to_go;
+
 const columnsBy = (by: string, days: string[]): Column[] => [
   {
     key: "name",
@@ -104,15 +107,9 @@ const columnsBy = (by: string, days: string[]): Column[] => [
   entry("overtime", 76),
   entry("to_go", 84, {
     hint: (r) => (r.driver === "duration" ? w.fixed : w.moves),
-    draw: (r) => {
-      if (r.driver === "duration" && !r.to_go)
-        return (
-          <Soft as="span" fontStyle="italic" fontSize="fine" aria-hidden="true">
-            {w.estimate}
-          </Soft>
-        );
-      return r.asks ? <Ask>{w.ask}</Ask> : null;
-    },
+    text: (r) => (forceless(r) ? w.estimate : r.to_go.endsWith("min") ? format.span(r.to_go) : asTyped(r.to_go)),
+    look: (r) => (forceless(r) ? "entry old reckoned" : "entry"),
+    draw: (r) => (r.asks && !forceless(r) ? <Ask>{w.ask}</Ask> : null),
   }),
   known("left", 74, (r) => r.remaining),
   known("total", 66, (r) => r.total, {

@@ -38,7 +38,7 @@ export const words = say({
     estimateHeads: { estimate: "Estimate", assumes: "It assumes that", eac: "EAC", used: "Used" },
     usedHere: "by the project",
     use: "Use it",
-    takeEstimate: (name: string) => `Use the estimate ${name} in the project`,
+    takeEstimate: (name: string) => `Use it: the estimate ${name}, in the project`,
     assumes: named({
       bottom_up: "what is left costs what the plan now says",
       cpi: "what is left costs as what is done did",
