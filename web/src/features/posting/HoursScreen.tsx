@@ -105,7 +105,7 @@ const columnsBy = (by: string, days: string[]): Column[] => [
     : [known("planned", 66, (r) => r.planned ?? 0), known("before", 66, (r) => r.before + r.corrected)]),
   entry("worked", 76, { look: () => "entry first-entry" }),
   entry("overtime", 76),
-  entry("to_go", 84, {
+  entry("to_go", 96, {
     hint: (r) => (r.driver === "duration" ? w.fixed : w.moves),
     text: (r) => (forceless(r) ? w.estimate : r.to_go.endsWith("min") ? format.span(r.to_go) : asTyped(r.to_go)),
     look: (r) => (forceless(r) ? "entry old reckoned" : "entry"),

@@ -30,7 +30,7 @@ export const words = say({
       unknown: "Names no activity or person here, or several: left out",
     },
     byDay: "Each day",
-    estimate: "no effect on dates",
+    estimate: "by estimate",
     reckoned: (hours: string) => `${hours} h of it follow progress: reckoned, nobody has posted them`,
     unassigned: "not assigned",
     fixedHere: (code: string) =>
