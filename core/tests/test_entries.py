@@ -12,7 +12,7 @@ from dryledger.calendar.calendar import from_text, to_text
 from dryledger.compute import Results, compute
 from dryledger.errors import EntryRefused, UnknownFigure
 from dryledger.marks.marks import activity_marks, drift_days, project_mark
-from dryledger.posting.assumed import begin_statement, said_by_hours
+from dryledger.posting.assumed import begin_statement, stated_by_hours
 from dryledger.posting.effects import balance, change, moved
 from dryledger.posting.entries import check_entry, describe, needs_entry, plan_statement
 from dryledger.posting.typed import read_statement
@@ -104,20 +104,20 @@ class Entries(unittest.TestCase):
 
     def test_hours_say_that_work_has_begun_and_ended(self) -> None:
         r, start = both(made())
-        (begun,) = said_by_hours(r, start, [HoursEntry("B", "K", 480)])
+        (begun,) = stated_by_hours(r, start, [HoursEntry("B", "K", 480)])
         self.assertEqual(begun, Statement("B", from_text("2027-01-11T08:00"), assumed=("actual_start",)))
-        (ended,) = said_by_hours(r, start, [HoursEntry("B", "K", 480, to_go=0)])
+        (ended,) = stated_by_hours(r, start, [HoursEntry("B", "K", 480, to_go=0)])
         assert isinstance(ended, Statement)
         self.assertEqual((to_text(ended.actual_finish or 0), ended.assumed), ("2027-01-15T17:00", ("actual_start", "actual_finish")))
-        self.assertEqual(said_by_hours(r, start, [HoursEntry("B", "K")]), [])
+        self.assertEqual(stated_by_hours(r, start, [HoursEntry("B", "K")]), [])
         hours = {
             "periods": (r.book.periods[0], replace(r.book.periods[1], statements=(ended,), hours=(HoursEntry("B", "K", 480, to_go=0),)))
         }
         given = compute(replace(r.book, **hours))
-        (again,) = said_by_hours(given, start, [HoursEntry("B", "K", 480, to_go=60)])
+        (again,) = stated_by_hours(given, start, [HoursEntry("B", "K", 480, to_go=60)])
         self.assertEqual(again, begun)
         alone = compute(replace(r.book, periods=(r.book.periods[0], replace(r.book.periods[1], statements=(begun,)))))  # type: ignore[arg-type]
-        self.assertEqual(said_by_hours(alone, start, [HoursEntry("B", "K")]), ["B"])
+        self.assertEqual(stated_by_hours(alone, start, [HoursEntry("B", "K")]), ["B"])
 
     def test_what_cannot_be(self) -> None:
         after, before = from_text("2027-01-18T08:00"), from_text("2027-01-11T08:00")

@@ -204,8 +204,8 @@ def _stories(page: Doc) -> None:
         "P10": [{"activity": "A298", "amount": "14800.00", "source": "accrual", "ref": "SLIP-02"}],
     }.get(code, [])
     page["costs"] += [{"date": day, **x} for x in extra]
-    if code == "P10":  # what cannot be true: hours still to go on work that is finished
-        page["hours"].append({"activity": "A430", "resource": "FIT", "worked": "0h", "to_go": "6h"})
+    if code == "P09":  # what cannot be true, to be mended on the open page: hours still to go on work that is finished
+        next(h for h in page["hours"] if h["activity"] == "A430")["to_go"] = "6h"
 
 
 if __name__ == "__main__":

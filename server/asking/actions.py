@@ -12,19 +12,17 @@ from django.utils import timezone
 
 from dryledger.calendar.calendar import from_text, to_text
 from dryledger.changes.draft import Draft
-from dryledger.changes.entering import set_hours, state
 from dryledger.entry.plan_cells import type_instant
 from dryledger.errors import ChangeRefused, EntryRefused
-from dryledger.posting.asking import CELLS, Said, asked
-from dryledger.posting.assumed import nothing_left
+from dryledger.posting.asking import CELLS, AnswerPosted, asked
 from server.asking.keeping import KeptAnswer, keep
 from server.asking.models import Answer, Request, State
-from server.asking.selectors import WEEK, AskingOut, asking, in_words, open_requests, people_of, said_by
+from server.asking.selectors import WEEK, AskingOut, asking, in_words, open_requests, people_of, read_answer
 from server.asking.sending import send_out
 from server.book.access import Access
 from server.book.results import View, view_of
 from server.journal.steps import Changes, ask
-from server.posting.actions import Effect, effect_of, enter, seen_page
+from server.posting.actions import Effect, effect_of, enter, put_on, seen_page
 from server.posting.sheet import before
 from server.shared.files import one_line
 from server.shared.problems import Refused
@@ -128,12 +126,12 @@ def take(
         raise Refused("answer-gone", sentence("asking.waits_no_more"), 409)
     old, was = seen_page(access, page_code, revision)
     people = {x.code: x.name for x in old.book.resources}
-    stated: list[Said] = []
+    stated: list[AnswerPosted] = []
     for pk in ids:
         a = rows[pk]
         a.cells = {**a.cells, **{k: t for k, t in changed.get(str(pk), {}).items() if k in CELLS}}
         try:
-            stated.append(said_by(old, a))
+            stated.append(read_answer(old, a))
         except EntryRefused as no:
             raise ChangeRefused("entry-refused", no.message, str(pk), no.field, no.nearest) from None
     if not ids:
@@ -144,17 +142,12 @@ def take(
     if len(ids) == 1:
         label = sentence("asking.took_one", name=one.request.name, activity=one.activity, says=in_words(one, people))
 
-    done = {x.activity for x in stated if x.statement is not None and x.statement.actual_finish is not None}
+    order = {a.code: i for i, a in enumerate(old.book.activities)}
+    posted = sorted(stated, key=lambda x: order[x.activity])
 
     def changes(draft: Draft, key: int) -> None:
-        for h in nothing_left(old.results, done):
-            set_hours(draft, key, h)
-        order = {a.code: i for i, a in enumerate(old.book.activities)}
-        for x in sorted(stated, key=lambda x: order[x.activity]):
-            if x.statement is not None:
-                state(draft, key, [x.statement])
-            for h in x.hours:
-                set_hours(draft, key, h)
+        statements = [x.statement for x in posted if x.statement is not None]
+        put_on(old, draft, key, statements, [h for x in posted for h in x.hours])
 
     def beside(s: Changes) -> None:
         for pk, a in rows.items():

@@ -11,6 +11,7 @@ from rest_framework.request import Request as HttpRequest
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from dryledger.posting.look_ahead import WAYS
 from server.accounts.models import Role
 from server.accounts.roles import person_of
 from server.asking import actions, lookahead, selectors, sheet
@@ -75,7 +76,7 @@ class TakeForm(Revision):
     )
 
 
-class HoursSaid(serializers.Serializer[object]):
+class HoursGiven(serializers.Serializer[object]):
     """Hours of one resource as typed."""
 
     worked = serializers.CharField(required=False, allow_blank=True, max_length=100)
@@ -89,7 +90,7 @@ class GivenForm(serializers.Serializer[object]):
     request = serializers.IntegerField()
     activity = serializers.CharField(max_length=100)
     cells = serializers.DictField(child=serializers.CharField(allow_blank=True, max_length=10_000), default=dict)
-    hours = serializers.DictField(child=HoursSaid(), default=dict)
+    hours = serializers.DictField(child=HoursGiven(), default=dict)
 
 
 class AnswersForm(serializers.Serializer[object]):
@@ -113,7 +114,7 @@ class LookQuery(serializers.Serializer[object]):
     """How many weeks, and in what groups."""
 
     weeks = serializers.IntegerField(default=3, min_value=1, max_value=lookahead.MOST_WEEKS)
-    by = OneOf(lookahead.WAYS, default="person")
+    by = OneOf(WAYS, default="person")
 
 
 AskingAnswer = serializer_for(selectors.AskingOut)

@@ -1,66 +1,40 @@
 """The look-ahead: what the next weeks bring, by who is responsible, by resource or by element, with room to write, for people on site."""
 
-from collections.abc import Iterator
-from decimal import Decimal
-
-from dryledger.book.outline import levels
-from dryledger.book.responsible import responsible_for
-from dryledger.calendar.calendar import DAY, to_text
+from dryledger.calendar.calendar import to_text
 from dryledger.formats import format_number
-from server.asking.sheet import paper
+from dryledger.posting.look_ahead import days_left, look_ahead
 from server.book.results import View
+from server.report.document import tables_pdf
 from server.shared.saying import format_date
 from server.shared.words import sentence
 from server.shared.workbooks import Book, ColumnHead
 
-WAYS = ("person", "resource", "element")
 MOST_WEEKS = 26
 KEYS = ("code", "activity", "planned_start", "planned_finish", "left", "state", "room", "note")
 Row = dict[str, str]
 
 
-def look_ahead(v: View, weeks: int, by: str) -> list[tuple[str, list[Row]]]:
-    """What is unfinished and lies in the `weeks` after the status date, in groups by name; who has none comes last."""
-    r, book = v.results, v.book
-    assert r.status is not None
-    until, groups = r.status + weeks * 7 * DAY, dict[str, list[Row]]()
-    names = {w.code: f"{w.code} {w.name}" for w in levels(book)}
-    people = {x.code: x.name for x in book.resources}
+def groups_of(v: View, weeks: int, by: str) -> list[tuple[str, list[Row]]]:
+    """What the next weeks bring, in groups by their names."""
+    elements = {w.code: f"{w.code} {w.name}" for w in v.book.wbs} if by == "element" else {}
+    found = look_ahead(v.results, weeks, by).items()
+    return [(elements.get(name, name) or sentence(f"asking.no_{by}"), [_row(v, code) for code in codes]) for name, codes in found]
 
-    def of(code: str, wbs: str | None) -> Iterator[str]:
-        if by == "person":
-            yield responsible_for(book, code)
-        elif by == "element":
-            yield names.get(wbs or "", "")
-        else:
-            yield from [people[x.resource] for x in book.assignments_of.get(code, ())] or [""]
 
-    for a in sorted(book.activities, key=lambda a: (r.schedule.activities[a.code].start, a.code)):
-        row, p = r.schedule.activities[a.code], r.progress[a.code]
-        begin = row.resume if row.resume is not None else row.start
-        if p.state == "complete" or begin >= until:
-            continue
-        days = book.calendar_by_code[a.calendar].days(p.remaining if p.state == "in_progress" else p.planned)
-        told = {
-            "code": a.code,
-            "activity": a.name,
-            "planned_start": to_text(row.start),
-            "planned_finish": to_text(row.finish),
-            "left": format_number(round(days, 2).normalize()),
-            "state": sentence("asking.so_far", percent=format_number(round(p.percent * Decimal(100), 1).normalize()))
-            if p.state == "in_progress"
-            else sentence("asking.not_begun"),
-            "room": "",
-            "note": a.note,
-        }
-        for name in of(a.code, a.wbs):
-            groups.setdefault(name, []).append(told)
-    order = (
-        sorted(groups, key=lambda n: (not n, n.casefold()))
-        if by != "element"
-        else sorted(groups, key=lambda n: (not n, list(names.values()).index(n) if n else 0))
-    )
-    return [(name or sentence(f"asking.no_{by}"), groups[name]) for name in order]
+def _row(v: View, code: str) -> Row:
+    r, a = v.results, v.book.activity_by_code[code]
+    row, p = r.schedule.activities[code], r.progress[code]
+    going = sentence("asking.so_far", percent=format_number(round(p.percent * 100, 1).normalize()))
+    return {
+        "code": code,
+        "activity": a.name,
+        "planned_start": to_text(row.start),
+        "planned_finish": to_text(row.finish),
+        "left": format_number(days_left(r, code)),
+        "state": going if p.state == "in_progress" else sentence("asking.not_begun"),
+        "room": "",
+        "note": a.note,
+    }
 
 
 def _title(v: View, weeks: int) -> str:
@@ -69,7 +43,7 @@ def _title(v: View, weeks: int) -> str:
 
 def look_ahead_xlsx(v: View, weeks: int, by: str) -> bytes:
     """The look-ahead as a workbook, a sheet for each group."""
-    book, groups = Book(), look_ahead(v, weeks, by)
+    book, groups = Book(), groups_of(v, weeks, by)
     heads = [ColumnHead(k, sentence(f"asking.head_{k}"), "day" if k.startswith("planned") else "text") for k in KEYS]
     for name, rows in groups or [(sentence("asking.nothing_due"), [])]:
         page = book.sheet(name)
@@ -93,6 +67,6 @@ def look_ahead_pdf(v: View, weeks: int, by: str) -> bytes:
             "heads": [{"title": sentence(f"asking.head_{k}")} for k in KEYS],
             "rows": [[{"text": shown.get(k, str)(x[k]), "room": k == "room"} for k in KEYS] for x in rows],
         }
-        for name, rows in look_ahead(v, weeks, by)
+        for name, rows in groups_of(v, weeks, by)
     ]
-    return paper(_title(v, weeks), tables)
+    return tables_pdf(_title(v, weeks), tables, sentence("asking.nothing_due"))

@@ -1,5 +1,6 @@
 """What the asking room reads: who was asked and who answered, the tray with the effect of each answer, and one's own work."""
 
+from collections import defaultdict
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from pathlib import Path
@@ -13,13 +14,15 @@ from dryledger.compute import Results
 from dryledger.entry.grammar import format_day, read_number
 from dryledger.errors import EntryRefused
 from dryledger.formats import format_number
-from dryledger.posting.asking import Said, answered, asked, own_resources, said_together
+from dryledger.posting.asking import AnswerPosted, answered, asked, own_resources, tried_together
 from dryledger.posting.effects import balance, change, moved
 from dryledger.posting.entries import describe, needs_entry
+from dryledger.posting.hours import HoursRow, hours_rows
+from dryledger.posting.look_ahead import days_left
 from server.accounts.models import Person, Role
 from server.accounts.roles import covers
 from server.asking.models import Answer, Request, State
-from server.book.access import role_at
+from server.book.access import people_at, role_at
 from server.book.models import Page, Project
 from server.book.results import View, view_of
 from server.posting.sheet import before
@@ -170,16 +173,14 @@ class MyWorkOut:
 
 def people_of(project: Project) -> dict[str, Person]:
     """Who signs in and has to do with a project, by their names in small letters; a name that several have stands for nobody."""
-    members = Q(memberships__project=project)
-    seen = members if project.members_only else members | ~Q(role="none")
     out: dict[str, Person | None] = {}
-    for p in Person.objects.filter(seen, is_active=True).exclude(full_name="").distinct():
+    for p in people_at(project).exclude(full_name=""):
         key = p.full_name.strip().casefold()
         out[key] = None if key in out else p
     return {name: p for name, p in out.items() if p is not None}
 
 
-def said_by(v: View, a: Answer) -> Said:
+def read_answer(v: View, a: Answer) -> AnswerPosted:
     """What an answer comes to on the page. Raises EntryRefused at the cell."""
     if a.activity not in v.book.activity_by_code:
         raise EntryRefused("activity", sentence("asking.gone", code=a.activity))
@@ -243,8 +244,8 @@ def _offered(v: View, rows: list[Request], weeks: int) -> list[OfferedOut]:
     return [OfferedOut(n, n.casefold() in people, emails.get(n, ""), len(codes), n in known) for n, codes in found.items()]
 
 
-def _tray(v: View, waiting: list[Answer]) -> tuple[list[TrayAnswer], list[Said]]:
-    r, out, taken = v.results, list[TrayAnswer](), list[Said]()
+def _tray(v: View, waiting: list[Answer]) -> tuple[list[TrayAnswer], list[AnswerPosted]]:
+    r, out, taken = v.results, list[TrayAnswer](), list[AnswerPosted]()
     stated = {s.activity: s for s in r.at.periods[-1].statements}
     people = {x.code: x.name for x in v.book.resources}
     effects = v.workspace.memo.once(EFFECTS, dict)
@@ -272,7 +273,7 @@ def _tray(v: View, waiting: list[Answer]) -> tuple[list[TrayAnswer], list[Said]]
             "",
         )
         try:
-            given = said_by(v, a)
+            given = read_answer(v, a)
         except EntryRefused as no:
             row.refused, row.field = no.message, no.field
         else:
@@ -287,9 +288,9 @@ def _tray(v: View, waiting: list[Answer]) -> tuple[list[TrayAnswer], list[Said]]
 EFFECTS: Slot[dict[int, tuple[float, float, str | None]]] = Slot("what answers would move, by their keys")
 
 
-def _effect(r: Results, given: Said) -> tuple[float, float, str | None]:
+def _effect(r: Results, given: AnswerPosted) -> tuple[float, float, str | None]:
     """What taking one answer moves: its activity's finish and the project's, in days, and EAC."""
-    now = said_together(r, [given]).results
+    now = tried_together(r, [given]).results
     diff = change(balance(r), balance(now))
     days = next((float(m.days) for m in moved(r, now) if m.code == given.activity), 0.0)
     return days, float(diff.get("finish", 0)), f"{diff['eac']:f}" if "eac" in diff else None
@@ -298,15 +299,14 @@ def _effect(r: Results, given: Said) -> tuple[float, float, str | None]:
 def _stands(r: Results, code: str) -> str:
     p, row = r.progress[code], r.schedule.activities[code]
     if p.state == "in_progress":
-        days = r.book.calendar_by_code[r.book.activity_by_code[code].calendar].days(p.remaining)
         percent = format_number(round(p.percent * 100, 1).normalize())
-        return sentence("asking.stands_going", percent=percent, days=format_number(round(days, 2).normalize()))
+        return sentence("asking.stands_going", percent=percent, days=format_number(days_left(r, code)))
     key = "asking.stands_complete" if p.state == "complete" else "asking.stands_due"
     return sentence(key, start=format_day(row.start), finish=format_day(row.finish))
 
 
-def _together(v: View, given: list[Said]) -> AllOut:
-    r, now, start = v.results, said_together(v.results, given).results, before(v)
+def _together(v: View, given: list[AnswerPosted]) -> AllOut:
+    r, now, start = v.results, tried_together(v.results, given).results, before(v)
     diff = change(balance(r), balance(now))
     stated = {s.activity for s in now.at.periods[-1].statements}
     to_go = sum(needs_entry(now, start, a.code) and a.code not in stated for a in v.book.activities)
@@ -332,18 +332,21 @@ def work_of(request: Request) -> WorkOut:
     v = view_of(page.project, page)
     r, start = v.results, before(v)
     latest = {a.activity: a for a in request.answers.exclude(state=State.PASSED)}
-    own = own_resources(v.book, request.name)
-    rows = [_row(r, start, code, own, latest.get(code)) for code in request.activities if code in v.book.activity_by_code]
+    mine = own_resources(v.book, request.name)
+    own = defaultdict[str, list[HoursRow]](list)
+    for h in hours_rows(r) if mine else ():
+        if h.assigned and h.resource in mine:
+            own[h.activity].append(h)
+    rows = [_row(r, start, code, own[code], latest.get(code)) for code in request.activities if code in v.book.activity_by_code]
     first = to_text(start.status if start.status is not None else v.book.project.start)
     by = request.by.full_name or request.by.username
     return WorkOut(request.pk, page.project.code, page.project.name, page.code, first, page.status, request.until, by, rows)
 
 
-def _row(r: Results, start: Results, code: str, own: set[str], answer: Answer | None) -> WorkRow:
+def _row(r: Results, start: Results, code: str, own: list[HoursRow], answer: Answer | None) -> WorkRow:
     book, a, row, p = r.book, r.book.activity_by_code[code], start.schedule.activities[code], start.progress[code]
     base = r.baseline.by_code.get(code) if r.baseline else None
     method = base.value_method if base is not None else a.value_method
-    days = book.calendar_by_code[a.calendar].days(p.remaining if p.state == "in_progress" else p.planned)
     out = WorkRow(
         code,
         a.name,
@@ -353,16 +356,12 @@ def _row(r: Results, start: Results, code: str, own: set[str], answer: Answer | 
         p.state,
         method.type,
         round(float(p.percent * 100), 1),
-        float(round(days, 2)),
+        float(days_left(start, code)),
         None if p.actual_start is None else to_text(p.actual_start),
         f"{method.planned.normalize():f}" if method.type == "units" else None,
     )
-    for x in book.assignments_of.get(code, ()):
-        if x.resource in own and book.resource_by_code[x.resource].kind != "material":
-            posted = sum(h.worked + h.overtime for q in start.at.periods for h in q.hours if (h.activity, h.resource) == (code, x.resource))
-            to_go = start.at.to_go.get((code, x.resource))
-            left = to_go if to_go is not None else int(p.remaining * x.units)
-            out.hours.append(HoursAsked(x.resource, book.resource_by_code[x.resource].name, round(posted / 60, 2), round(left / 60, 2)))
+    names = {x.code: x.name for x in book.resources}
+    out.hours = [HoursAsked(h.resource, names[h.resource], round(h.before / 60, 2), round(h.remaining / 60, 2)) for h in own]
     if answer is not None:
         out.cells, out.typed_hours, out.taken = answer.cells, answer.hours, answer.state == State.TAKEN
         out.answered = answer.at.isoformat(timespec="minutes")

@@ -9,9 +9,6 @@ from datetime import date, datetime, time
 from decimal import Decimal
 from typing import Any
 
-from django.conf import settings
-from django.template.loader import render_to_string
-
 from dryledger.errors import BookInvalid
 from dryledger.formats import format_number
 from server.asking.keeping import keep
@@ -20,7 +17,7 @@ from server.asking.selectors import WorkOut, WorkRow, work_of
 from server.book.results import View, view_of
 from server.exchange.sheets import Formula, Share, read_tables
 from server.exchange.tables import Grid
-from server.report.document import pdf
+from server.report.document import tables_pdf
 from server.shared.problems import Refused
 from server.shared.saying import format_date
 from server.shared.words import sentence
@@ -96,13 +93,7 @@ def sheet_pdf(request: Request) -> bytes:
         "rows": rows,
     }
     title = sentence("asking.sheet_title", project=work.project_name, date=format_date(work.status))
-    return paper(title, [table])
-
-
-def paper(title: str, tables: list[dict[str, Any]]) -> bytes:
-    """Tables with room to write, as PDF."""
-    context = {"title": title, "tables": tables, "none": sentence("asking.nothing_due")}
-    return pdf(render_to_string("asking/sheet.html", context | {"language": settings.LANGUAGE, "of": sentence("document.of_pages")}))
+    return tables_pdf(title, [table], sentence("asking.nothing_due"))
 
 
 # Reading back

@@ -84,6 +84,12 @@ def visible(person: Person) -> QuerySet[Project]:
     return Project.objects.filter(own if person.role == "none" else own | (Q(members_only=False) & ~less))
 
 
+def people_at(project: Project) -> QuerySet[Person]:
+    """Everybody who is somebody at a project, a contributor too."""
+    members = Q(memberships__project=project)
+    return Person.objects.filter(members if project.members_only else members | ~Q(role="none"), is_active=True).distinct()
+
+
 class RoleView(APIView):
     """A view of the organisation that says which role each of its methods takes."""
 

@@ -4,12 +4,9 @@ from collections.abc import Iterable
 from dataclasses import asdict, dataclass
 from typing import Any
 
-from django.conf import settings
-from django.template.loader import render_to_string
-
 from server.desk.people import PeopleLoads, PersonLoad
 from server.desk.shapes import DeskCurve, DeskOut, DeskStatistics
-from server.report.document import pdf
+from server.report.document import tables_pdf
 from server.shared.files import csv_text
 from server.shared.saying import format_value
 from server.shared.words import sentence
@@ -155,9 +152,7 @@ def desk_pdf(desk: DeskOut, statistics: DeskStatistics, curve: DeskCurve, people
     rows = [[{"text": _cell(v, kind), "n": True} for v, kind in zip(row, CURVE.values(), strict=True)] for row in points.rows]
     heads = [{"title": h.title, "n": True} for h in points.heads]
     tables.append({"title": sentence("desk.sheet_curve"), "said": _of_curve(curve), "heads": heads, "rows": rows})
-    context = {"title": sentence("desk.title"), "tables": tables, "none": sentence("desk.none")}
-    context |= {"language": settings.LANGUAGE, "of": sentence("document.of_pages")}
-    return pdf(render_to_string("desk/desk.html", context))
+    return tables_pdf(sentence("desk.title"), tables, sentence("desk.none"))
 
 
 def _cell(value: Any, kind: str) -> str:

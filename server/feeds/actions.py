@@ -11,7 +11,7 @@ from dryledger.book.pages import CostEntry, HoursEntry
 from dryledger.calendar.calendar import date_of, from_text
 from dryledger.changes.draft import Draft
 from dryledger.changes.entering import set_hours, state
-from dryledger.posting.assumed import said_by_hours
+from dryledger.posting.assumed import stated_by_hours
 from dryledger.posting.corrections import as_corrected_hours, target_of
 from dryledger.posting.feeds import KINDS, FeedRow, Move, moves
 from dryledger.posting.hours import hours_rows
@@ -291,7 +291,7 @@ class _Writer:
         draft.enter(page, "hours", [(None, x) for x in corrections])
         for code in {h.resource for h in entered if h.worked or h.overtime}:
             self._has_sheets(draft, code)
-        state(draft, page, said_by_hours(self.v.results, before(self.v), entered))
+        state(draft, page, stated_by_hours(self.v.results, before(self.v), entered))
         self._write_costs(draft, page, stale, reason)
 
     def _has_sheets(self, draft: Draft, code: str) -> None:

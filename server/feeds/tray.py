@@ -13,10 +13,10 @@ from dryledger.entry.grammar import read_number as number_of
 from dryledger.errors import EntryRefused
 from dryledger.formats import formats_written, using
 from dryledger.posting.feeds import FeedRow, Posted, Verdict, judge
+from dryledger.posting.hours import MOST_HOURS
 from server.feeds.models import Feed, Taken, Waiting
 from server.feeds.reading import FIELDS, guessed
 from server.posting.costs import paid
-from server.posting.hours import MOST_HOURS
 from server.shared.words import sentence
 
 SOURCES = {"invoice": "invoice", "accrual": "accrual", "other": "feed", "feed": "feed", "": "feed"}

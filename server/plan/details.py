@@ -4,8 +4,6 @@ from collections.abc import Set
 from dataclasses import dataclass, field
 from typing import Any
 
-from django.db.models import Q
-
 from dryledger.book.lists import LISTS
 from dryledger.book.plan import Book, External, Link
 from dryledger.book.reader import duration_text
@@ -17,8 +15,7 @@ from dryledger.entry.grammar import format_day
 from dryledger.entry.plan_cells import link_words
 from dryledger.exchange.write import minutes_text, row_document
 from dryledger.working.dates import driver_words
-from server.accounts.models import Person
-from server.book.access import Access
+from server.book.access import Access, people_at
 from server.book.crossing import Waiting, waiting_for
 from server.book.models import Project
 from server.book.outside import held
@@ -93,9 +90,7 @@ def sheet_out(project: Project, sheet: PlanSheet, revision: int) -> PlanOut:
 
 def names_of(project: Project, book: Book) -> list[str]:
     """Who can be responsible: those who see the project, whoever a resource is, and who is responsible already; a name may be another."""
-    members = Q(memberships__project=project)
-    seen = Person.objects.filter(members if project.members_only else members | ~Q(role="none"), is_active=True)
-    names = {*seen.exclude(full_name="").values_list("full_name", flat=True), *(x.person for x in book.resources)}
+    names = {*people_at(project).exclude(full_name="").values_list("full_name", flat=True), *(x.person for x in book.resources)}
     return sorted({*names, *all_responsible(book).values(), book.project.responsible} - {""})
 
 

@@ -5,6 +5,7 @@ from dataclasses import dataclass, field, replace
 from decimal import Decimal
 
 from dryledger.book.pages import CostEntry as CoreCost
+from dryledger.book.pages import HoursEntry, Statement
 from dryledger.calendar.calendar import date_of, to_text
 from dryledger.changes.apply import finished
 from dryledger.changes.draft import Draft
@@ -106,17 +107,22 @@ def post_entries(
     says |= {code: sentence("posting.statement_taken_off_page", name=known[code].name) for code in clear}
     subject, label = next(iter(says.items())) if len(says) == 1 else ("", sentence("posting.posted_rows", count=len(says)))
 
-    done = {x.activity for x in read if x.checked is not None and x.checked.statement.actual_finish is not None}
-
     def changes(draft: Draft, page: int) -> None:
-        for h in nothing_left(old.results, done):
-            set_hours(draft, page, h)
-        state(draft, page, [*(x.checked.statement for x in read if x.checked is not None), *clear])
+        put_on(old, draft, page, [*(x.checked.statement for x in read if x.checked is not None), *clear])
         for code, cost in [*((x.activity, x.cost) for x in read if x.has_cost), *((code, None) for code in clear)]:
             _own_cost(draft, old, code, cost)
 
     enter(access, old, revision, kind, changes, label, subject)
     return effect_of(access, was, old, label, subject, tuple(text for x in read if x.checked for text in x.checked.filled))
+
+
+def put_on(old: View, draft: Draft, page: int, statements: Sequence[Statement | str], hours: Sequence[HoursEntry] = ()) -> None:
+    """Put statements and hours on the open page; 0 remaining hours come with a finish."""
+    done = {s.activity for s in statements if isinstance(s, Statement) and s.actual_finish is not None}
+    own = {(h.activity, h.resource) for h in hours}
+    for h in (*(x for x in nothing_left(old.results, done) if (x.activity, x.resource) not in own), *hours):
+        set_hours(draft, page, h)
+    state(draft, page, statements)
 
 
 def enter(

@@ -12,6 +12,7 @@ from dryledger.entry.grammar import type_amount
 from dryledger.errors import ChangeRefused, EntryRefused
 from dryledger.posting.corrections import Correction, as_corrected_cost, as_corrected_hours, corrections
 from dryledger.posting.entries import describe
+from dryledger.posting.hours import type_hours
 from dryledger.posting.typed import read_statement
 from server.book.access import Access
 from server.book.lookup import find_page
@@ -21,7 +22,6 @@ from server.book.workspace import workspace_of
 from server.journal.steps import ask
 from server.posting.actions import Effect, effect_of, enter, seen_page
 from server.posting.costs import find_target
-from server.posting.hours import typed_minutes
 from server.posting.sheet import Sheet, before
 from server.shared.problems import Refused
 from server.shared.words import sentence
@@ -181,9 +181,9 @@ def _hours(v: View, page: Page, typed: Mapping[str, str], reason: str) -> HoursE
     if resource is None or resource.kind == "material":
         raise EntryRefused("resource", sentence("hours.nobody", code=typed["resource"][:60]))
     kept = dict(zip(("worked", "overtime"), as_corrected_hours(v.book, page.code, activity, resource.code), strict=True))
-    change = {}
+    change, calendar = {}, v.book.calendar_by_code[v.book.activity_by_code[activity].calendar]
     for key, minutes in kept.items():
-        wanted = typed_minutes(v, activity, typed[key], key) if key in typed else minutes
+        wanted = type_hours(typed[key], calendar, key) if key in typed else minutes
         change[key] = (wanted or 0) - minutes
     if not any(change.values()):
         raise EntryRefused("worked", sentence("corrections.nothing_changes", page=page.code))

@@ -2,31 +2,27 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from datetime import date, timedelta
+from datetime import date
 from typing import Any
 
 from dryledger.book.pages import HoursEntry
-from dryledger.calendar.calendar import DAY, date_of, midnight, to_text
+from dryledger.calendar.calendar import Calendar, to_text
 from dryledger.changes.draft import Draft
-from dryledger.changes.entering import set_hours, state
 from dryledger.compute import Results
-from dryledger.entry.grammar import read_number, type_duration
 from dryledger.errors import ChangeRefused, EntryRefused
-from dryledger.posting.assumed import said_by_hours
+from dryledger.posting.assumed import stated_by_hours
 from dryledger.posting.entries import needs_entry
-from dryledger.posting.hours import HoursRow, HoursTotal, hours_rows, hours_totals
+from dryledger.posting.hours import HoursRow, HoursTotal, hours_rows, hours_totals, page_days, type_hours
 from server.book.access import Access
 from server.book.models import Activity
 from server.book.results import View
 from server.journal.steps import Changes, ask
-from server.posting.actions import Effect, effect_of, enter, seen_page
+from server.posting.actions import Effect, effect_of, enter, put_on, seen_page
 from server.posting.models import DayHours
 from server.posting.sheet import before
 from server.shared.words import sentence
 
 FIELDS = ("worked", "overtime", "to_go")
-MOST_HOURS = 100_000
-MOST_DAYS = 35
 
 
 @dataclass
@@ -110,14 +106,6 @@ def _text(minutes: int | None) -> str:
     return f"{minutes / 60:g}" if minutes * 100 % 60 == 0 else f"{minutes}min"
 
 
-def page_days(r: Results, before: Results) -> list[date]:
-    """The dates of a page, from the day after the status date of the page before; none where there are more than a month of them."""
-    assert r.status is not None
-    first = r.book.project.start if before.status is None else before.status + DAY - 1
-    count = (midnight(date_of(r.status - 1)) - midnight(date_of(first))) // DAY + 1
-    return [date_of(first) + timedelta(days=i) for i in range(count)] if count <= MOST_DAYS else []
-
-
 def days_of(v: View) -> dict[tuple[str, str], dict[date, int]]:
     """Minutes by date of each activity and resource, as they were typed."""
     out: dict[tuple[str, str], dict[date, int]] = {}
@@ -170,7 +158,10 @@ def _line(r: Results, x: HoursRow, person: str, due: bool, key: str) -> HoursLin
         x.resource,
         person,
         x.assigned,
-        due or posted or state == "in_progress",
+        due
+        or posted
+        or state == "in_progress"
+        or (state == "complete" and (x.activity, x.resource) in r.at.to_go and bool(r.at.to_go[x.activity, x.resource])),
         state,
         None if x.planned is None else _hours(x.planned),
         _hours(x.before),
@@ -194,28 +185,13 @@ def _hours(minutes: int) -> float:
     return round(minutes / 60, 2)
 
 
-def typed_minutes(v: View, activity: str, text: str, name: str) -> int | None:
-    """Typed hours in minutes: a bare number is hours; empty is nothing said."""
-    bare = text.strip()
-    if not bare:
-        return None
-    calendar = v.book.calendar_by_code[v.book.activity_by_code[activity].calendar]
-    got = type_duration(f"{bare}h" if read_number(bare) is not None else bare, calendar, name)
-    if got is not None and got[0] > MOST_HOURS * 60:
-        raise EntryRefused(name, sentence("hours.too_many", most=MOST_HOURS))
-    return None if got is None else int(got[0])
-
-
-def _typed_days(v: View, activity: str, typed: Mapping[str, str], dates: Mapping[str, date]) -> dict[date, int]:
+def _typed_days(calendar: Calendar, typed: Mapping[str, str], dates: Mapping[str, date]) -> dict[date, int]:
     """Typed hours by date in minutes. Raises EntryRefused at the day."""
     out = {}
     for day, text in typed.items():
         if day not in dates:
             raise EntryRefused(f"day:{day}", sentence("hours.not_of_page", day=day[:20]))
-        minutes = typed_minutes(v, activity, text, f"day:{day}") or 0
-        if minutes > 24 * 60 * 100:
-            raise EntryRefused(f"day:{day}", sentence("hours.too_many", most=2400))
-        out[dates[day]] = minutes
+        out[dates[day]] = type_hours(text, calendar, f"day:{day}") or 0
     return out
 
 
@@ -259,11 +235,12 @@ def post_hours(access: Access, page_code: str, revision: int, entries: Sequence[
         if resource is None or resource.kind == "material":
             raise ChangeRefused("not-found", sentence("hours.nobody", code=e["resource"][:60]), row, "resource")
         try:
-            typed = {k: typed_minutes(old, activity.code, e[k], k) for k in FIELDS if k in e}
+            calendar = book.calendar_by_code[activity.calendar]
+            typed = {k: type_hours(e[k], calendar, k) for k in FIELDS if k in e}
             if "days" in e:
                 pair = activity.code, resource.code
                 kept = by_day.get(pair, {}) if known.get(row) and known[row].days else {}
-                days[pair] = kept | _typed_days(old, activity.code, e["days"], page_dates)
+                days[pair] = kept | _typed_days(calendar, e["days"], page_dates)
                 typed["worked"] = sum(days[pair].values())
             read.append((activity.code, resource.code, typed))
         except EntryRefused as no:
@@ -283,9 +260,7 @@ def post_hours(access: Access, page_code: str, revision: int, entries: Sequence[
         entered.append(HoursEntry(code, person, now["worked"] or 0, now["overtime"] or 0, now["to_go"]))
 
     def changes(draft: Draft, page: int) -> None:
-        for entry in entered:
-            set_hours(draft, page, entry)
-        state(draft, page, said_by_hours(old.results, before(old), entered))
+        put_on(old, draft, page, stated_by_hours(old.results, before(old), entered), entered)
 
     enter(access, old, revision, "post", changes, label, subject, lambda s: _write_days(s, old, days))
     after = hours_sheet(access.view(page_code))

@@ -8,12 +8,11 @@ from dryledger.book.lists import TREATMENTS
 from dryledger.calendar.calendar import Calendar, from_text, to_text
 from dryledger.changes.apply import apply_keyed
 from dryledger.changes.draft import Draft
-from dryledger.changes.entering import set_hours, state
 from dryledger.compute import Results
 from dryledger.entry.plan_cells import type_instant
 from dryledger.errors import EntryRefused
 from dryledger.marks.marks import bare_activity_marker
-from dryledger.posting.assumed import said_by_hours
+from dryledger.posting.assumed import stated_by_hours
 from dryledger.posting.costs import page_cost
 from dryledger.posting.effects import balance, change
 from dryledger.posting.entries import describe
@@ -23,7 +22,7 @@ from server.book.access import Access
 from server.book.results import View
 from server.journal.steps import ask
 from server.journal.writing import write
-from server.posting.actions import Effect, MovedOut, effect_of, enter, moved_out, seen_page
+from server.posting.actions import Effect, MovedOut, effect_of, enter, moved_out, put_on, seen_page
 from server.posting.sheet import before
 from server.shared.json_values import days
 from server.shared.problems import Refused
@@ -158,13 +157,11 @@ def _state(access: Access, page_code: str, revision: int, kind: str, make: Calla
     codes = {x.code for x in _rows(old.results, filled)}
     label = sentence("posting.posted_planned" if kind == "as planned" else "planned.carried", count=len(codes))
 
+    stated = {s.activity for s in filled.statements}
+    begun = stated_by_hours(old.results, before(old), [h for h in filled.hours if h.activity not in stated])
+
     def fill(draft: Draft, page: int) -> None:
-        state(draft, page, filled.statements)
-        for h in filled.hours:
-            set_hours(draft, page, h)
-        if filled.hours:
-            stated = {s.activity for s in filled.statements}
-            state(draft, page, said_by_hours(old.results, before(old), [h for h in filled.hours if h.activity not in stated]))
+        put_on(old, draft, page, [*filled.statements, *begun], filled.hours)
         draft.enter(page, "costs", [(None, c) for c in filled.costs])
 
     enter(access, old, revision, kind, fill, label)

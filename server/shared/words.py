@@ -369,7 +369,6 @@ SENTENCES: Final = {
     "costs.met": "posted {amount} on {on}; it takes back the accrual of {accrual}: {difference}",
     "hours.not_of_page": "{day} is no day of this page.",
     "hours.nobody": "There is nobody “{code}” whose hours can be posted. Choose a person or a piece of equipment.",
-    "hours.too_many": "That is more than {most:,} hours. Check the figure.",
     "hours.posted": "posted hours of {count} assignments",
     "hours.posted_one": "{activity}: hours of {person}",
     "posting.statement_taken_off_page": "{name}: statement taken off the page",

@@ -6,13 +6,14 @@ The charts of a workbook are drawn from its cells, so that they follow a figure 
 from collections.abc import Sequence
 
 from dryledger.book.currencies import DIGITS
+from dryledger.budget.following import any_follows
 from dryledger.marks.marks import mark_word
 from server.book.results import View
 from server.shared.files import csv_text
 from server.shared.saying import format_date
 from server.shared.words import sentence
 from server.shared.workbooks import Book, ColumnHead
-from server.value.selectors import curve, value
+from server.value.selectors import COLUMNS, curve, value
 from server.value.shapes import CurveOut, FigureOut, MeasureRow
 from server.value.tables import IN_ORDER, SERIES, series_word, statistics_out, work_out
 from server.value.trend import ComparedOut, PageFigures, trend
@@ -28,9 +29,10 @@ def _digits(v: View) -> int:
 
 
 def _rows(v: View, asked: Sequence[str]) -> tuple[list[FigureOut], list[MeasureRow]]:
-    found = value(v, asked)
-    if found.project.reckoned and any(c.key == "ac" for c in found.columns) and "ac.progress" not in asked:
-        found = value(v, [*(c.key for c in found.columns), "ac.progress"])
+    keys = list(asked) or list(COLUMNS)
+    if any_follows(v.book) and "ac" in keys and "ac.progress" not in keys:
+        keys.append("ac.progress")
+    found = value(v, keys)
     return found.columns, [*found.rows, found.project]
 
 

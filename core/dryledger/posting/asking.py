@@ -12,23 +12,23 @@ from dryledger.book.plan import Book
 from dryledger.book.responsible import responsible_for
 from dryledger.calendar.calendar import DAY, Instant
 from dryledger.compute import Results
-from dryledger.entry.grammar import read_number, type_duration
+from dryledger.entry.grammar import read_number
 from dryledger.errors import EntryRefused
-from dryledger.posting.assumed import assume_start, begin_statement, said_by_hours
+from dryledger.posting.assumed import assume_start, begin_statement, stated_by_hours
+from dryledger.posting.hours import type_hours
 from dryledger.posting.planned import Tried, tried
 from dryledger.posting.typed import read_statement
 from dryledger.words import sentence
 
-__all__ = ["CELLS", "Said", "answered", "asked", "own_resources", "said_together"]
+__all__ = ["CELLS", "AnswerPosted", "answered", "asked", "own_resources", "tried_together"]
 
 CELLS = ("percent", "remaining", "actual_start", "actual_finish", "carry_to", "units_done", "note")
 """What an answer can say of an activity, beside hours; `carry_to` of work that has not begun is when it will start."""
 HOURS = ("worked", "to_go")
-LONGEST = 100_000 * 60
 
 
 @dataclass(frozen=True)
-class Said:
+class AnswerPosted:
     """What an answer puts on the page: a statement where it says something of the activity, and hours."""
 
     activity: str
@@ -72,7 +72,7 @@ def _wanted(r: Results, before: Results, code: str, limit: Instant) -> bool:
     return was.state == "in_progress" or (was.state == "not_started" and min(start, start if base is None else base.start) < limit)
 
 
-def answered(r: Results, before: Results, code: str, cells: Mapping[str, str], hours: Mapping[str, Mapping[str, str]]) -> Said:
+def answered(r: Results, before: Results, code: str, cells: Mapping[str, str], hours: Mapping[str, Mapping[str, str]]) -> AnswerPosted:
     """What typed cells of an answer come to on the page; `hours` are by resource. Raises EntryRefused at the cell.
 
     A bare number of time left is days, of hours hours.
@@ -81,15 +81,15 @@ def answered(r: Results, before: Results, code: str, cells: Mapping[str, str], h
     typed = {k: _days(cells[k]) if k == "remaining" else cells[k] for k in CELLS if cells.get(k, "").strip()}
     entries = tuple(_hours(r, code, resource, own) for resource, own in hours.items() if any(own.get(k, "").strip() for k in HOURS))
     if not typed:
-        found = said_by_hours(r, before, entries) if mine is None else []
-        return Said(code, next((s for s in found if isinstance(s, Statement)), None), entries)
+        found = stated_by_hours(r, before, entries) if mine is None else []
+        return AnswerPosted(code, next((s for s in found if isinstance(s, Statement)), None), entries)
     if typed.keys() & {"actual_start", "actual_finish", "percent", "remaining"} and mine is not None and mine.carry_to is not None:
         mine = replace(mine, carry_to=None)
     s = read_statement(r, before, mine or begin_statement(before, code), typed).statement
     worked = any(h.worked for h in entries)
     if worked and s.actual_start is None and planned_duration(r.book, r.book.activity_by_code[code]):
         s = assume_start(r, before, s)[0]
-    return Said(code, s, entries)
+    return AnswerPosted(code, s, entries)
 
 
 def _days(text: str) -> str:
@@ -107,14 +107,11 @@ def _hours(r: Results, code: str, resource: str, own: Mapping[str, str]) -> Hour
         if not text:
             minutes[name] = getattr(here[-1], name) if here else None
             continue
-        got = type_duration(f"{text}h" if read_number(text) is not None else text, calendar, name)
-        if got is not None and got[0] > LONGEST:
-            raise EntryRefused(name, sentence("asking.too_many_hours"))
-        minutes[name] = None if got is None else int(got[0])
+        minutes[name] = type_hours(text, calendar, name)
     return HoursEntry(code, resource, minutes["worked"] or 0, here[-1].overtime if here else 0, minutes["to_go"])
 
 
-def said_together(r: Results, stated: list[Said]) -> Tried:
+def tried_together(r: Results, stated: list[AnswerPosted]) -> Tried:
     """What the page is with answers on it; hours stand in the place of those of the same assignments."""
     fresh = {(h.activity, h.resource) for x in stated for h in x.hours}
     page = r.at.periods[-1]

@@ -14,7 +14,7 @@ from dryledger.compute import Results
 from dryledger.entry.grammar import instant_text
 from dryledger.words import sentence
 
-__all__ = ["assume_finish", "assume_start", "begin_statement", "nothing_left", "said_by_hours"]
+__all__ = ["assume_finish", "assume_start", "begin_statement", "nothing_left", "stated_by_hours"]
 
 DATES = ("actual_start", "actual_finish")
 
@@ -66,7 +66,7 @@ def assume_finish(r: Results, before: Results, s: Statement) -> tuple[Statement,
     return _assumed(s, "actual_finish", t), sentence("assumed.finish", at=instant_text(t))
 
 
-def said_by_hours(r: Results, before: Results, entries: Iterable[HoursEntry]) -> list[Statement | str]:
+def stated_by_hours(r: Results, before: Results, entries: Iterable[HoursEntry]) -> list[Statement | str]:
     """What hours that are to stand on the page say of their activities: that they have begun, or that nothing is left of them.
 
     An activity with hours that has not begun gets an assumed start; one of which each assignment has 0 h to go an assumed finish, which

@@ -5,6 +5,7 @@ Source: calculation contract, sections 4, 6 and 10: the latest to-go stands, els
 
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
+from datetime import date, timedelta
 from decimal import ROUND_HALF_EVEN, Decimal
 
 from dryledger.book.durations import work_of
@@ -12,9 +13,15 @@ from dryledger.book.pages import HoursEntry
 from dryledger.book.plan import Assignment
 from dryledger.budget.money import part
 from dryledger.budget.remaining import remaining_work
+from dryledger.calendar.calendar import DAY, Calendar, date_of
 from dryledger.compute import Results
+from dryledger.entry.grammar import read_number, type_duration
+from dryledger.errors import EntryRefused
+from dryledger.words import sentence
 
-__all__ = ["HoursRow", "HoursTotal", "hours_rows", "hours_totals"]
+__all__ = ["MOST_HOURS", "HoursRow", "HoursTotal", "hours_rows", "hours_totals", "page_days", "type_hours"]
+
+MOST_HOURS, MOST_DAYS = 100_000, 35
 
 Pair = tuple[str, str]
 """An activity and a resource."""
@@ -59,6 +66,27 @@ class HoursTotal:
 
     here: int
     remaining: int
+
+
+def type_hours(text: str, calendar: Calendar, field: str) -> int | None:
+    """Typed hours in minutes: a bare number is hours; empty is nothing said. Raises EntryRefused at the field.
+
+    >>> [type_hours(text, Calendar("c", "c", ()), "worked") for text in ("7.5", "2d", " ")]
+    [450, 960, None]
+    """
+    bare = text.strip()
+    got = type_duration(f"{bare}h" if read_number(bare) is not None else bare, calendar, field)
+    if got is not None and got[0] > MOST_HOURS * 60:
+        raise EntryRefused(field, sentence("hours.too_many", most=MOST_HOURS))
+    return None if got is None else int(got[0])
+
+
+def page_days(r: Results, before: Results) -> list[date]:
+    """The dates of a page, from the day after the status date of the page before, or the project's start; none of more than `MOST_DAYS`."""
+    assert r.status is not None
+    first = date_of(r.book.project.start if before.status is None else before.status + DAY - 1)
+    count = (date_of(r.status - 1) - first).days + 1
+    return [first + timedelta(days=i) for i in range(count)] if count <= MOST_DAYS else []
 
 
 def hours_totals(rows: Iterable[HoursRow]) -> dict[Pair, HoursTotal]:

@@ -3474,7 +3474,7 @@ export interface components {
                 [key: string]: string;
             };
             hours?: {
-                [key: string]: components["schemas"]["HoursSaid"];
+                [key: string]: components["schemas"]["HoursGiven"];
             };
         };
         GivenOut: {
@@ -3536,6 +3536,11 @@ export interface components {
                 [key: string]: string;
             };
         };
+        /** @description Hours of one resource as typed. */
+        HoursGiven: {
+            worked?: string;
+            to_go?: string;
+        };
         HoursLine: {
             id: string;
             activity: string;
@@ -3572,11 +3577,6 @@ export interface components {
             days?: {
                 [key: string]: string;
             };
-        };
-        /** @description Hours of one resource as typed. */
-        HoursSaid: {
-            worked?: string;
-            to_go?: string;
         };
         HoursSheet: {
             page: string;

@@ -60,7 +60,7 @@ export function PlanNote({ topic: { id } }: { topic: { id: string } }) {
       )}
       {row.odd === "duration" && <Odd {...given} />}
       {plan.refused && <Why role="alert">{plan.refused}</Why>}
-      <Said {...given} names={info?.responsible ?? []} />
+      <Responsible {...given} names={info?.responsible ?? []} />
       <Links {...given} />
       <Dates {...given} info={info} />
       <People {...given} info={info} />
@@ -71,7 +71,7 @@ export function PlanNote({ topic: { id } }: { topic: { id: string } }) {
 }
 
 /** Who answers for it, and what is worth knowing of it. */
-function Said({ names, ...part }: Part & { names: string[] }) {
+function Responsible({ names, ...part }: Part & { names: string[] }) {
   const { set, trouble } = useWrite(part);
   const { row } = part.note;
   return (
