@@ -301,6 +301,7 @@ SENTENCES: Final = {
     "measures.no_index": "no cost index to forecast with",
     "working.follows_progress": "follows progress",
     "working.units_elapsed": "follows progress: {units} units × {days} d elapsed × {rate}",
+    "working.unit_elapsed": "follows progress: 1 unit × {days} d elapsed × {rate}",
     "working.rates_by_date": "its rates by date",
     "working.material_used": "follows progress: {quantity} × {days} d elapsed of {of} d, or by the units done",
     "working.cost_passed": "follows progress: what is expected × {days} d elapsed of {of} d, by its profile",

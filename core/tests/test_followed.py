@@ -1,12 +1,15 @@
 """A project followed for eight pages: by progress alone, by time sheets alone, and mixed, worked by hand at three of them."""
 
 import unittest
+from decimal import Decimal as D
 from typing import Any
 
 from core.tests.books import Doc, baseline, book, line, page
 from dryledger.compute import Results, compute
+from dryledger.posting.hours import hours_rows
 from dryledger.value.curve import curve
 from dryledger.value.work_by_time import work_by_time
+from dryledger.working.working import working
 
 FRIDAYS = ("01-08", "01-15", "01-22", "01-29", "02-05", "02-12", "02-19", "02-26")
 LEFT = ("15d", "10d", "8d", "5d")
@@ -86,3 +89,29 @@ class Followed(unittest.TestCase):
         p4 = 15200 + 6400, 21600 + 5000 + 1600 + 4800, 304
         p8 = 18200 + 8000 + 4800, 31000 + 640, 484
         self.holds({1: p1, 4: p4, 8: p8}, actuals="progress", fitters="posted", sheets="F")
+
+    def test_two_of_five_people_have_time_sheets(self) -> None:
+        """Five on one activity for ten days, five of them over, 40 an hour each: who has sheets by their sheets, the rest 40 h each."""
+        people = [
+            {"code": c, "name": c, "rates": [{"from": "2026-01-01", "per": "hour", "amount": "40"}]}
+            | ({"actuals": "posted"} if c in "AB" else {})
+            for c in "ABCDE"
+        ]
+        hours = [{"activity": "W", "resource": "A", "worked": "38h"}, {"activity": "W", "resource": "B", "worked": "20h", "overtime": "2h"}]
+        given = {"activity": "W", "actual_start": "2027-01-04T08:00", "percent": 50, "remaining": "5d"}
+        r = compute(
+            book(
+                [{"code": "W", "duration": "10d"}],
+                project={"actuals": "progress"},
+                resources=people,
+                assignments=[{"activity": "W", "resource": c} for c in "ABCDE"],
+                periods=[page("P1", "2027-01-08T17:00", given, hours=hours)],
+            )
+        )
+        self.assertEqual(r.project.ac_by_source, {"hours": D((38 + 22) * 40), "progress": D(3 * 40 * 40)})
+        worked = {x.resource: x.total // 60 for x in hours_rows(r)}
+        self.assertEqual(worked, {"A": 38, "B": 22, "C": 40, "D": 40, "E": 40})
+        self.assertEqual(sum(worked.values()) * 40, r.project.ac)
+        notes = {row.code: row.note for row in working(r, "ac", "activity", "W").rows}
+        self.assertEqual([notes[c] for c in "CDE"], ["follows progress: 1 unit × 5 d elapsed × 40.00"] * 3)
+        self.assertEqual(r.project.eac["bottom_up"], r.project.ac + 5 * 5 * 8 * 40)

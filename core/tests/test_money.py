@@ -147,7 +147,7 @@ class FollowsProgress(unittest.TestCase):
         [x] = r.valuation.following.of("A")
         self.assertEqual(x.minutes.amount, 2 * 2 * 480)
         self.assertEqual(work_by_time(r.valuation, "day").rows[0].worked.minutes[:3], [960, 960, 0])
-        self.assertEqual([row.note for row in working(r, "ac", "activity", "A").rows], ["follows progress: 2 units × 2 d elapsed × 50"])
+        self.assertEqual([row.note for row in working(r, "ac", "activity", "A").rows], ["follows progress: 2 units × 2 d elapsed × 50.00"])
 
     def test_nothing_of_unstarted_work_and_all_of_complete(self) -> None:
         self.assertEqual(self.at_work(page("P1", TUESDAY)).project.ac, D(0))

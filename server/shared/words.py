@@ -4,11 +4,13 @@ from collections.abc import Mapping
 from typing import Final
 
 from dryledger.words import fill
+from server.shared.asking_words import ASKING_WORDS
 from server.shared.file_words import FILE_WORDS
 
 __all__ = ["SENTENCES", "sentence", "speak"]
 
 SENTENCES: Final = {
+    **ASKING_WORDS,
     **FILE_WORDS,
     "accounts.name_password_dont_belong": "That name and password don't belong together. Try again, or ask who runs this place.",
     "accounts.role_needed": "To {to_do} you need to be {value} here. You are {role}.",
@@ -21,36 +23,6 @@ SENTENCES: Final = {
     "accounts.old_password_wrong": "This is not your password of now.",
     "accounts.no_session": "You are not signed in there any more.",
     "roles.member": "no member here",
-    "asking.ask": "ask for progress",
-    "asking.nobody_chosen": "Choose at least one person to ask.",
-    "asking.no_such_name": "Nobody called {name} is responsible for anything here, or works on it.",
-    "asking.nothing_to_ask": "Nothing that is due belongs to {name}. Look further ahead, or name activities.",
-    "asking.not_asked": "This person is not asked on this page.",
-    "asking.not_asked_for": "{code} is not among what was asked.",
-    "asking.gone": "{code} is not in the plan any more.",
-    "asking.closed": "This page is closed, or nobody asks you on it any more.",
-    "asking.says_nothing": "says nothing",
-    "asking.cell_long": "A cell has at most {most} characters.",
-    "asking.note_long": "A word has at most {most} characters.",
-    "asking.waits_no_more": "One of these answers was taken or left meanwhile, or answered anew. Look at the tray again.",
-    "asking.took": "took {count} answers of {names}",
-    "asking.took_one": "took the answer of {name} to {activity}: {says}",
-    "asking.left": "left {count} answers",
-    "asking.choose_answers": "Choose at least one answer.",
-    "asking.too_many": "At most {most} at once.",
-    "asking.outbox_away": "the outbox does not answer",
-    "asking.no_token": "This file has lost the line with its token, so nobody knows whose it is. Send the sheet again.",
-    "asking.other_sheet": "This is somebody else's sheet.",
-    "asking.other_page": "This sheet belongs to another page or project.",
-    "asking.twice": "{code} stands twice; the first row was taken.",
-    "asking.no_hours": "No hours of this person are asked for there.",
-    "asking.formula": "{head}: a formula. Type the value.",
-    "asking.date_there": "{head}: a date stands there.",
-    "asking.not_read": "{head}: “{text}” can't be read.",
-    "asking.percent_of_one": "{text} of 100? Write a percent from 0 to 100.",
-    "asking.no_such_file": "There is no such file.",
-    "asking.read": "{name}, page {page}: {count} answers.",
-    "asking.read_row": "Row {row}, {code}: {why}",
     "roles.contributor": "a contributor",
     "roles.reader": "a reader",
     "roles.analyst": "an analyst",

@@ -13,7 +13,7 @@ from dryledger import words as core_words
 from server.shared import words as server_words
 
 ROOT: Path = settings.ROOT
-CATALOGUES = ("words.py", "fault_words.py", "file_words.py")
+CATALOGUES = ("words.py", "fault_words.py", "file_words.py", "asking_words.py")
 FLOORS: dict[str, Mapping[str, str]] = {"core/dryledger": core_words.SENTENCES, "server": server_words.SENTENCES}
 
 

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from decimal import Decimal
 
 from dryledger.book.plan import Assignment
-from dryledger.budget.money import amount_of
+from dryledger.budget.money import amount_of, minor_unit
 from dryledger.budget.paying import Payable
 from dryledger.budget.rates import tariffs
 from dryledger.compute import Results
@@ -33,9 +33,16 @@ def _labour(r: Results, code: str, resource: str, until: int) -> str:
     a = next(x for x in r.book.assignments_of[code] if x.resource == resource)
     start, tariff = r.progress[code].actual_start or 0, tariffs(r.book)[resource]
     rate = tariff.rate_through(start, until)
-    told = sentence("working.rates_by_date") if rate is None else f"{rate.normalize():f}"
+    told = sentence("working.rates_by_date") if rate is None else _money(rate, minor_unit(r.book.project.currency))
     days = _days(r, code, r.valuation.following.elapsed(code, until))
-    return sentence("working.units_elapsed", units=f"{a.units.normalize():f}", days=days, rate=told)
+    key = "working.unit_elapsed" if a.units == 1 else "working.units_elapsed"
+    return sentence(key, units=f"{a.units.normalize():f}", days=days, rate=told)
+
+
+def _money(rate: Decimal, unit: Decimal) -> str:
+    """A rate with the digits of its currency, or with more where it has more."""
+    whole = rate.quantize(unit)
+    return f"{whole if whole == rate else rate.normalize():f}"
 
 
 def _days(r: Results, code: str, minutes: int) -> str:
