@@ -123,7 +123,9 @@ def _rows(r: Results, filled: Filled) -> list[Stated]:
         out.setdefault(code, named(code))
     spent = page_cost(r)
     for code, row in out.items():
-        row.hours = f"{round(minutes[code] / 60, 2):g}" if code in minutes else ""
+        row.hours = f"{round(minutes[code] / 60, 2):g}" if minutes.get(code) else ""
+        if code in minutes and not row.says and not row.hours:
+            row.says = sentence("planned.nothing_left")
         row.cost = f"{money[code]:f}" if code in money else ""
         reckoned = spent.get(code, (Decimal(0), Decimal(0)))[1]
         row.reckoned = f"{reckoned:f}" if reckoned else ""

@@ -303,6 +303,7 @@ SENTENCES: Final = {
     "plan.last_seen": "{code} was closed to whoever linked it: it stands as it was last seen, as of {status}.",
     "planned.way": "Choose one of: {options}.",
     "planned.carry_needed": "Give the date that the work is carried to.",
+    "planned.nothing_left": "0 h remaining, as it is finished",
     "planned.carried": "carried {count} forward",
     "planned.treatment": "treatment of out-of-sequence work: {treatment}",
     "corrections.page_open": "Page {page} is open: what it says is changed on it, not corrected.",

@@ -260,3 +260,27 @@ class Guards(LedgerTest):
         self.call("get", "projects/FERRY/pages/P01/curve?bucket=hour", status=400)
         self.call("get", "nothing/here", status=404)
         self.post_entry("A150", 400)
+
+
+class Whole(LedgerTest):
+    """The demo with all its pages."""
+
+    pages = None
+
+    def test_the_page_is_posted_as_planned_and_closed_without_mending(self) -> None:
+        def impossible() -> int:
+            found: int = self.call("get", "projects/FERRY/pages/now/checks")["impossible"]
+            return found
+
+        self.assertEqual(impossible(), 1)  # the demo's own: hours to go on work that is finished
+        self.call("post", "projects/FERRY/pages/now/close", {"revision": self.revision()}, 409)
+        self.call("patch", "projects/FERRY/pages/now/posting/planned", {"revision": self.revision()})
+        self.assertEqual(impossible(), 0)
+        self.call("post", "projects/FERRY/pages/now/close", {"revision": self.revision()})
+
+    def test_a_finish_brings_no_remaining_hours_with_it(self) -> None:
+        self.post_entry("A330", actual_finish="11 mar")
+        left = HoursEntry.objects.filter(page__state="wet", activity__code="A330").values_list("to_go", flat=True)
+        self.assertEqual(set(left), {"0min"})
+        self.call("post", "projects/FERRY/undo", {"revision": self.revision()})
+        self.assertNotEqual(set(left.all()), {"0min"})

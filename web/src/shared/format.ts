@@ -95,10 +95,6 @@ export const figure = (value: string | null | undefined, kind = "money") => {
   return money(value);
 };
 
-/** A figure of a row, as rows are sent: a length is in days there. */
-export const inRow = (value: string | null | undefined, kind = "money") =>
-  value && kind === "duration" && !Number.isNaN(Number(value)) ? `${percent(Number(value))} d` : figure(value, kind);
-
 /** A sentence's part with its first letter in capital. */
 export const sentence = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 /** The time of an instant of the clock, on the reader's clock. */

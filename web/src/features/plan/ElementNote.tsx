@@ -56,7 +56,7 @@ export function ElementNote({ topic: { id, code } }: { topic: { id: string; code
               <Button look="link" onClick={() => open(key, "wbs", code)}>
                 {heads.get(key)?.head}
               </Button>
-              <span data-tip={figures.reasons[key]}>{format.inRow(figures.figures[key], heads.get(key)?.kind)}</span>
+              <span data-tip={figures.reasons[key]}>{format.figure(figures.figures[key], heads.get(key)?.kind)}</span>
             </Pair>
           ))}
         </>

@@ -62,5 +62,5 @@ export function brief(text: string | null | undefined, figure: Schemas["FigureOu
     return figure.key.endsWith("_difference") ? format.late(Number(text)) : w.days(format.tenth(Number(text)));
   if (figure.kind === "flag") return text === "true" ? figure.word : "";
   if (figure.kind === "choice") return format.choice(text);
-  return format.inRow(text, figure.kind);
+  return format.figure(text, figure.kind);
 }

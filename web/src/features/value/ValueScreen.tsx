@@ -240,7 +240,7 @@ function Totals({ columns, of }: { columns: Schemas["FigureOut"][]; of: Schemas[
       <strong>{words.value.selected(of.activities)}</strong>
       {columns.map((c) => (
         <span key={c.key} data-tip={of.row.reasons[c.key]}>
-          <Soft>{c.head}</Soft> {format.inRow(of.row.figures[c.key], c.kind)}
+          <Soft>{c.head}</Soft> {format.figure(of.row.figures[c.key], c.kind)}
         </span>
       ))}
     </RowOf>
@@ -274,7 +274,7 @@ function Measures({ columns: figures, lines, open, fold, picks, sort, onSort }: 
       title: c.head,
       width: Math.max(WIDTHS[c.kind] ?? 50, roomFor(c)),
       left: TEXTS.includes(c.kind),
-      text: (r) => format.inRow(r.figures[c.key], c.kind),
+      text: (r) => format.figure(r.figures[c.key], c.kind),
       hint: (r) => r.reasons[c.key] ?? (c.key === "ac" && r.reckoned ? reckoned(r.reckoned) : c.word),
       draw: (r) => (
         <Button
@@ -283,10 +283,10 @@ function Measures({ columns: figures, lines, open, fold, picks, sort, onSort }: 
           fontStyle={c.key === "ac" && r.reckoned ? "italic" : undefined}
           tabIndex={-1}
           data-figure={`${r.kind}:${r.code}:${c.key}`}
-          aria-label={`${c.head} of ${r.name}: ${r.reasons[c.key] ?? format.inRow(r.figures[c.key], c.kind)}`}
+          aria-label={`${c.head} of ${r.name}: ${r.reasons[c.key] ?? format.figure(r.figures[c.key], c.kind)}`}
           onClick={() => show(c.key, oneOf(KINDS, r.kind), r.code)}
         >
-          {format.inRow(r.figures[c.key], c.kind)}
+          {format.figure(r.figures[c.key], c.kind)}
         </Button>
       ),
     });
