@@ -28,7 +28,7 @@ const column = (key: keyof Item & string, more: Partial<Column> = {}): Column =>
 const COLUMNS = [
   column("name", { needed: true }),
   column("size"),
-  column("colour"),
+  column("colour", { assumed: (r) => (r.colour.startsWith("?") ? r.colour.slice(1) : undefined) }),
   column("sum", { writes: undefined }),
 ];
 const item = (id: string, more: Partial<Item> = {}): Item => ({
@@ -154,6 +154,30 @@ test("Escape keeps what was there, and what is the same is not written", async (
   render(<Room first={rows()} />);
   await user.keyboard("{ArrowRight}9{Escape}{F2}{Enter}");
   assert.deepEqual(steps, []);
+});
+
+test("Enter on what is assumed states it as it is, in a whole selection too, and says so until then", async () => {
+  render(
+    <Room first={[item("a", { colour: "?red" }), item("b", { colour: "?blue" }), item("c", { colour: "green" })]} />,
+  );
+  assert.match(cell("a", "colour")?.getAttribute("aria-label") ?? "", /assumed$/);
+  assert.doesNotMatch(cell("c", "colour")?.getAttribute("aria-label") ?? "", /assumed/);
+  await user.keyboard("{ArrowRight}{ArrowRight}{Enter}");
+  assert.deepEqual([steps, at()], [[[["a", "colour", "red"]]], "cell-b-colour"]);
+  await user.keyboard("{F2}{Enter}"); // looked at, and left as it is
+  assert.deepEqual(steps[1], [["b", "colour", "blue"]]);
+  cleanup();
+  steps = [];
+  render(
+    <Room first={[item("a", { colour: "?red" }), item("b", { colour: "?blue" }), item("c", { colour: "green" })]} />,
+  );
+  await user.keyboard("{ArrowRight}{ArrowRight}{Shift>}{ArrowDown}{ArrowDown}{ArrowDown}{/Shift}{Enter}");
+  assert.deepEqual(steps, [
+    [
+      ["a", "colour", "red"],
+      ["b", "colour", "blue"],
+    ],
+  ]);
 });
 
 test("Delete clears a selected block as one step, and leaves what is empty, needed or shut", async () => {

@@ -93,18 +93,11 @@ export function useMyWork(username: string) {
       clearInterval(timer);
     };
   }, [send]);
+  const without = <T>(of: Record<string, T>, key: string) =>
+    Object.fromEntries(Object.entries(of).filter(([k]) => k !== key));
   const draft = (key: string, next: Draft) =>
-    change((now) => ({
-      ...now,
-      drafts: { ...now.drafts, [key]: next },
-      refused: { ...now.refused, [key]: undefined as never },
-    }));
-  const forget = (key: string) =>
-    change((now) => {
-      const drafts = { ...now.drafts };
-      delete drafts[key];
-      return { ...now, drafts };
-    });
+    change((now) => ({ ...now, drafts: { ...now.drafts, [key]: next }, refused: without(now.refused, key) }));
+  const forget = (key: string) => change((now) => ({ ...now, drafts: without(now.drafts, key) }));
   /** Sends what was typed: from now on it is on its way, also where the line is gone. */
   const sendAll = () => {
     change((now) => {

@@ -334,7 +334,8 @@ export const figureColumns = (valued: Valued): Column[] =>
       width: 84,
       kind: "number",
       value: (r) => (of(r) ? Number(of(r)) : ""),
-      text: (r) => (!of(r) ? "" : LENGTHS.includes(key) ? `${format.percent(Number(of(r)))} d` : format.money(of(r), true)),
+      text: (r) =>
+        !of(r) ? "" : LENGTHS.includes(key) ? `${format.percent(Number(of(r)))} d` : format.money(of(r), true),
       look: (r) => {
         const n = Number(of(r) ?? 0);
         return MORE_IS_BAD.includes(key) ? (n > 0 ? "late" : undefined) : key !== "bac" && n < 0 ? "late" : undefined;

@@ -12,7 +12,8 @@ export const words = say({
     progress: (n: number, all: number) => `${n} of ${all} answered`,
     until: (day: string, time: string) => `until ${day} ${time}`,
     planned: (day: string) => `planned to be done by ${day}`,
-    stands: (percent: string, days: string) => `so far ${percent} %, ${days} days left`,
+    stands: (percent: string, days: string) =>
+      `so far ${percent} %, ${days} ${plural(Number(days.replace(",", ".")), { one: "day", other: "days" })} left`,
     due: (day: string) => `not begun, due ${day}`,
     notBegun: "Not begun so far.",
     notSent: "typed, not sent yet",
