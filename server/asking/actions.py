@@ -13,11 +13,10 @@ from django.utils import timezone
 from dryledger.calendar.calendar import from_text, to_text
 from dryledger.changes.draft import Draft
 from dryledger.entry.plan_cells import type_instant
-from dryledger.errors import ChangeRefused, EntryRefused
-from dryledger.posting.asking import CELLS, AnswerPosted, asked
+from dryledger.posting.asking import CELLS, asked
 from server.asking.keeping import KeptAnswer, keep
 from server.asking.models import Answer, Request, State
-from server.asking.selectors import WEEK, AskingOut, asking, in_words, open_requests, people_of, read_answer
+from server.asking.selectors import WEEK, AskingOut, asking, in_words, open_requests, people_of, read_answers
 from server.asking.sending import send_out
 from server.book.access import Access
 from server.book.results import View, view_of
@@ -126,24 +125,15 @@ def take(
         raise Refused("answer-gone", sentence("asking.waits_no_more"), 409)
     old, was = seen_page(access, page_code, revision)
     people = {x.code: x.name for x in old.book.resources}
-    stated: list[AnswerPosted] = []
-    for pk in ids:
-        a = rows[pk]
-        a.cells = {**a.cells, **{k: t for k, t in changed.get(str(pk), {}).items() if k in CELLS}}
-        try:
-            stated.append(read_answer(old, a))
-        except EntryRefused as no:
-            raise ChangeRefused("entry-refused", no.message, str(pk), no.field, no.nearest) from None
+    told = {int(pk): {k: t for k, t in cells.items() if k in CELLS} for pk, cells in changed.items() if pk.isdecimal()}
+    posted = read_answers(old, [rows[pk] for pk in ids], told)
     if not ids:
         Answer.objects.filter(pk__in=leave).update(state=State.LEFT)
         return TakenOut(effect_of(access, was, old, sentence("asking.left", count=len(leave))), asking(access.view(page_code)))
     one = rows[ids[0]]
     label = sentence("asking.took", count=len(ids), names=", ".join(sorted({rows[i].request.name for i in ids})))
     if len(ids) == 1:
-        label = sentence("asking.took_one", name=one.request.name, activity=one.activity, says=in_words(one, people))
-
-    order = {a.code: i for i, a in enumerate(old.book.activities)}
-    posted = sorted(stated, key=lambda x: order[x.activity])
+        label = sentence("asking.took_one", name=one.request.name, activity=one.activity, says=in_words(one, people, told.get(one.pk, {})))
 
     def changes(draft: Draft, key: int) -> None:
         statements = [x.statement for x in posted if x.statement is not None]

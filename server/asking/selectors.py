@@ -1,9 +1,10 @@
 """What the asking room reads: who was asked and who answered, the tray with the effect of each answer, and one's own work."""
 
 from collections import defaultdict
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
+from types import MappingProxyType
 
 from django.conf import settings
 from django.db.models import Q
@@ -12,7 +13,7 @@ from dryledger.book.memory import Slot
 from dryledger.calendar.calendar import from_text, to_text
 from dryledger.compute import Results
 from dryledger.entry.grammar import format_day, read_number
-from dryledger.errors import EntryRefused
+from dryledger.errors import ChangeRefused, EntryRefused
 from dryledger.formats import format_number
 from dryledger.posting.asking import AnswerPosted, answered, asked, own_resources, tried_together
 from dryledger.posting.effects import balance, change, moved
@@ -180,16 +181,35 @@ def people_of(project: Project) -> dict[str, Person]:
     return {name: p for name, p in out.items() if p is not None}
 
 
-def read_answer(v: View, a: Answer) -> AnswerPosted:
-    """What an answer comes to on the page. Raises EntryRefused at the cell."""
-    if a.activity not in v.book.activity_by_code:
-        raise EntryRefused("activity", sentence("asking.gone", code=a.activity))
-    return answered(v.results, before(v), a.activity, a.cells, a.hours)
+Changed = Mapping[int, Mapping[str, str]]
+"""Cells of answers that are taken otherwise than they were given, by the answers' keys."""
 
 
-def in_words(a: Answer, known: Mapping[str, str]) -> str:
-    """An answer as it was given, in a few words."""
-    c = a.cells
+def read_answers(v: View, answers: Sequence[Answer], changed: Changed = MappingProxyType({})) -> list[AnswerPosted]:
+    """What answers come to on the page, in the book's order; of several to one activity a later one goes on from those before.
+
+    Raises ChangeRefused at the answer and its cell.
+    """
+    told: dict[str, tuple[dict[str, str], dict[str, dict[str, str]], int]] = {}
+    for a in sorted(answers, key=lambda a: a.pk):
+        cells, hours, _ = told.get(a.activity, ({}, {}, 0))
+        own = {r: hours.get(r, {}) | dict(x) for r, x in a.hours.items()}
+        told[a.activity] = (cells | dict(a.cells) | dict(changed.get(a.pk, {})), hours | own, a.pk)
+    order = {a.code: i for i, a in enumerate(v.book.activities)}
+    out = []
+    for code, (cells, hours, pk) in sorted(told.items(), key=lambda x: order.get(x[0], -1)):
+        try:
+            if code not in order:
+                raise EntryRefused("activity", sentence("asking.gone", code=code))
+            out.append(answered(v.results, before(v), code, cells, hours))
+        except EntryRefused as no:
+            raise ChangeRefused("entry-refused", no.message, str(pk), no.field, no.nearest) from None
+    return out
+
+
+def in_words(a: Answer, known: Mapping[str, str], changed: Mapping[str, str] = MappingProxyType({})) -> str:
+    """An answer as it was given, in a few words; or as it is taken, with cells that were changed."""
+    c = a.cells | dict(changed)
     parts = [sentence(f"asking.says_{k}", text=_shown(k, c[k])) for k in WORDED if c.get(k)]
     for resource, own in a.hours.items():
         who = f"{known.get(resource, resource)}: " if len(a.hours) > 1 else ""
@@ -220,8 +240,8 @@ def asking(v: View, weeks: int = 0) -> AskingOut:
     out.inbox, out.outbox = waiting_in(settings.INBOX), settings.OUTBOX_VIEW
     if out.open:
         out.offered = _offered(v, rows, weeks)
-        out.tray, taken = _tray(v, waiting)
-        out.together = _together(v, taken) if taken else None
+        out.tray, sound = _tray(v, waiting)
+        out.together = _together(v, sound) if sound else None
     for r in rows:
         own = {a.activity for a in answers if a.request_id == r.pk}
         reminded = r.reminded.isoformat(timespec="minutes") if r.reminded else None
@@ -244,8 +264,8 @@ def _offered(v: View, rows: list[Request], weeks: int) -> list[OfferedOut]:
     return [OfferedOut(n, n.casefold() in people, emails.get(n, ""), len(codes), n in known) for n, codes in found.items()]
 
 
-def _tray(v: View, waiting: list[Answer]) -> tuple[list[TrayAnswer], list[AnswerPosted]]:
-    r, out, taken = v.results, list[TrayAnswer](), list[AnswerPosted]()
+def _tray(v: View, waiting: list[Answer]) -> tuple[list[TrayAnswer], list[Answer]]:
+    r, out, sound = v.results, list[TrayAnswer](), list[Answer]()
     stated = {s.activity: s for s in r.at.periods[-1].statements}
     people = {x.code: x.name for x in v.book.resources}
     effects = v.workspace.memo.once(EFFECTS, dict)
@@ -273,16 +293,16 @@ def _tray(v: View, waiting: list[Answer]) -> tuple[list[TrayAnswer], list[Answer
             "",
         )
         try:
-            given = read_answer(v, a)
-        except EntryRefused as no:
-            row.refused, row.field = no.message, no.field
+            (given,) = read_answers(v, [a])
+        except ChangeRefused as no:
+            row.refused, row.field = no.message, no.field or ""
         else:
-            taken.append(given)
+            sound.append(a)
             if a.pk not in effects:
                 effects[a.pk] = _effect(r, given)
             row.moves, row.finish, row.eac = effects[a.pk]
         out.append(row)
-    return out, taken
+    return out, sound
 
 
 EFFECTS: Slot[dict[int, tuple[float, float, str | None]]] = Slot("what answers would move, by their keys")
@@ -305,13 +325,18 @@ def _stands(r: Results, code: str) -> str:
     return sentence(key, start=format_day(row.start), finish=format_day(row.finish))
 
 
-def _together(v: View, given: list[AnswerPosted]) -> AllOut:
+def _together(v: View, answers: list[Answer]) -> AllOut | None:
+    """What taking them all would do; None where they refute each other."""
+    try:
+        given = read_answers(v, answers)
+    except ChangeRefused:
+        return None
     r, now, start = v.results, tried_together(v.results, given).results, before(v)
     diff = change(balance(r), balance(now))
     stated = {s.activity for s in now.at.periods[-1].statements}
     to_go = sum(needs_entry(now, start, a.code) and a.code not in stated for a in v.book.activities)
     eac = f"{diff['eac']:f}" if "eac" in diff else None
-    return AllOut(len(given), to_text(r.schedule.finish), to_text(now.schedule.finish), eac, to_go)
+    return AllOut(len(answers), to_text(r.schedule.finish), to_text(now.schedule.finish), eac, to_go)
 
 
 def open_requests(person: Person) -> list[Request]:

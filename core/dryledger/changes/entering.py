@@ -52,10 +52,10 @@ def _scope(draft: Draft, doc: Doc) -> RowContext:
 
 
 def state(draft: Draft, page: int, statements: Iterable[Statement | str]) -> None:
-    """Put statements on a page, each in the place of the one of its activity; a bare code takes that one away."""
+    """Put statements on a page, each in the place of the one of its activity, the last of several; a bare code takes that one away."""
     places = {x.activity: place for place, x in draft.entered(page, "statements").items()}
     rows: list[tuple[int | None, Any]] = []
-    for s in statements:
+    for s in {s.activity if isinstance(s, Statement) else s: s for s in statements}.values():
         if isinstance(s, Statement):
             rows.append((places.get(s.activity), s))
         elif s in places:

@@ -18,7 +18,7 @@ from server.asking.inbox import read_inbox
 from server.asking.models import Answer, Request, State
 from server.book.loading import load_document
 from server.book.membership import Member
-from server.book.models import HoursEntry, Project, Statement
+from server.book.models import Assignment, HoursEntry, Project, Statement
 from server.book.workspace import workspace_of
 from server.tests.base import LedgerTest, ferry, make_people
 
@@ -273,3 +273,36 @@ class Asking(AskingTest):
         self.ask("Wim Carrow", weeks=8, until="")
         self.call("post", "projects/FERRY/pages/now/take-back", {"revision": self.revision()})
         self.assertEqual(Request.objects.filter(page__state="wet").count(), 0)
+
+    def test_two_who_answer_for_one_activity_are_taken_one_on_the_other(self) -> None:
+        """The fitters' person says hours of what Mirela is responsible for: progress and hours stand beside each other in any order."""
+        code = next(a.activity.code for a in Assignment.objects.filter(resource__person=NAMES[0]).select_related("activity") if self.due(a))
+        self.ask("Ruan Teale", "Mirela Oakden", weeks=8)
+        for request in Request.objects.all():
+            request.activities = [code]
+            request.save()
+        resource = Assignment.objects.filter(activity__code=code, resource__person=NAMES[0]).values_list("resource__code", flat=True)[0]
+        self.sign_in("ruan")
+        work = self.call("get", "my-work")["work"][0]["request"]
+        hours = {"uid": "h", "request": work, "activity": code, "cells": {}, "hours": {resource: {"worked": "16", "to_go": "40"}}}
+        self.assertTrue(self.call("post", "my-work", {"answers": [hours]})[0]["kept"])
+        self.answer("mirela", **{code: {"percent": "35", "note": "by the rule"}})
+        tray = self.tray()
+        self.assertEqual((len(tray["tray"]), tray["together"]["count"]), (2, 2))
+        ids = [x["id"] for x in tray["tray"]]
+        found = []
+        for order in ([ids], [[ids[0]], [ids[1]]], [[ids[1]], [ids[0]]]):
+            for part in order:
+                self.take(*part)
+            found.append(self.state())
+            for _ in order:
+                self.call("post", "projects/FERRY/undo", {"revision": self.revision()})
+        self.assertEqual((found[0], found[1]), (found[1], found[2]))
+        self.assertEqual([s[3] for s in found[0][0]], ["35"])
+        self.assertEqual([h[2:] for h in found[0][1]], [("960min", "2400min")])
+        self.take(ids[1], changed={str(ids[1]): {"percent": "36"}})
+        self.assertEqual(Answer.objects.get(pk=ids[1]).cells["percent"], "35")  # what was said stays what was said
+        self.assertIn("36 %", self.call("get", "projects/FERRY/journal")["steps"][0]["label"])
+
+    def due(self, a: Assignment) -> bool:
+        return bool(a.activity.responsible) and not Statement.objects.filter(activity=a.activity).exists()
